@@ -1,0 +1,236 @@
+package ladder
+
+import (
+	"fmt"
+	"sort"
+
+	"nineyard/core/invalid"
+	"nineyard/core/season"
+)
+
+// Stage is one step of a ladder with its gate.
+type Stage struct {
+	Key         string
+	Window      int // the last reps looked at, ≥ 1
+	Clean       int // clean ones needed among them, 1–Window
+	Sessions    int // distinct dates they must span, ≥ 1; zero means 1
+	MaxSessions int // more dates than this overexpose (freeze stages); zero means no limit
+	FromWeek    int // first season week in which the stage is open; zero means 1
+}
+
+// Rep is one repetition at a stage.
+type Rep struct {
+	Date  season.Date
+	Stage string
+	Clean bool
+}
+
+// Input is a player's season on one ladder.
+type Input struct {
+	AsOf        season.Date
+	SeasonStart season.Date
+	Returning   bool // he played here last season
+	Stages      []Stage
+	Reps        []Rep // any order; ties of date keep the order given
+}
+
+// Status of the current stage.
+type Status string
+
+// The states of a current stage.
+const (
+	Waiting  Status = "waiting"   // the stage before is passed, its week has not come
+	Working  Status = "working"   // being worked on
+	StepBack Status = "step_back" // fewer than half of the last reps clean: return to the stage before
+)
+
+// StageStanding is a player's record at one stage.
+type StageStanding struct {
+	Key string
+	// Reps, RecentReps, RecentClean and Sessions count all reps at the stage
+	// inside the season, exposure included; recent means the last window.
+	Reps, RecentReps, RecentClean, Sessions int
+	// Window and Clean are the gate as it applies to this player.
+	Window, Clean int
+	PassedOn      season.Date // meaningful when Passed
+	Passed        bool
+	Open          bool // the stage before is passed and the week has come
+}
+
+// Standing is where the player is.
+type Standing struct {
+	Current     string // empty when Done
+	Done        bool
+	Status      Status // empty when Done
+	Week        int    // season week of AsOf
+	Stages      []StageStanding
+	Overexposed []string // stages met on more dates than their limit
+}
+
+// Of returns the standing. It returns an invalid.Error when the ladder has no
+// stages, a key is empty or repeated, a gate is out of range or a rep names an
+// unknown stage.
+func Of(in Input) (Standing, error) {
+	index, err := check(in)
+	if err != nil {
+		return Standing{}, err
+	}
+	reps := inSeason(in)
+	out := Standing{Week: season.Week(in.SeasonStart, in.AsOf), Overexposed: []string{}}
+
+	from := 0          // first rep, in order, that may count at the stage at hand
+	reached := true    // the stage before is passed
+	var current []Rep  // counting reps of the current stage
+	var currentAt = -1 // its index
+	for i, declared := range in.Stages {
+		g := gate(declared, in.Returning)
+		st := exposure(reps, i, index, g)
+		st.Open = reached && out.Week >= g.FromWeek
+		if reached {
+			counting, at := walk(reps, from, i, index, g, in.SeasonStart)
+			if at >= 0 {
+				st.Passed, st.PassedOn = true, reps[at].Date
+				from = at + 1
+			} else {
+				reached, current, currentAt = false, counting, i
+			}
+		}
+		if declared.MaxSessions > 0 && st.Sessions > declared.MaxSessions {
+			out.Overexposed = append(out.Overexposed, declared.Key)
+		}
+		out.Stages = append(out.Stages, st)
+	}
+	if currentAt < 0 {
+		out.Done = true
+		return out, nil
+	}
+	out.Current = in.Stages[currentAt].Key
+	out.Status = status(gate(in.Stages[currentAt], in.Returning), currentAt, current, out.Week)
+	return out, nil
+}
+
+// gate fills in the defaults and lightens the gate for a returning player:
+// window' = ⌈window/2⌉, clean' = ⌈clean·window'/window⌉, one session.
+func gate(s Stage, returning bool) Stage {
+	s.Sessions = max(s.Sessions, 1)
+	s.FromWeek = max(s.FromWeek, 1)
+	if returning {
+		half := (s.Window + 1) / 2
+		s.Clean = (s.Clean*half + s.Window - 1) / s.Window
+		s.Window = half
+		s.Sessions = 1
+	}
+	return s
+}
+
+// inSeason returns the reps from the season's first day to AsOf, in date order.
+func inSeason(in Input) []Rep {
+	reps := make([]Rep, 0, len(in.Reps))
+	for _, r := range in.Reps {
+		if r.Date >= in.SeasonStart && r.Date <= in.AsOf {
+			reps = append(reps, r)
+		}
+	}
+	sort.SliceStable(reps, func(i, j int) bool { return reps[i].Date < reps[j].Date })
+	return reps
+}
+
+// walk looks for the rep that passes stage i among reps[from:]. It returns the
+// counting reps seen and the index of the passing one, or -1.
+func walk(reps []Rep, from, i int, index map[string]int, g Stage, start season.Date) ([]Rep, int) {
+	var counting []Rep
+	for at := from; at < len(reps); at++ {
+		r := reps[at]
+		if index[r.Stage] != i || season.Week(start, r.Date) < g.FromWeek {
+			continue
+		}
+		counting = append(counting, r)
+		last := counting[max(0, len(counting)-g.Window):]
+		if clean(last) >= g.Clean && dates(last) >= g.Sessions {
+			return counting, at
+		}
+	}
+	return counting, -1
+}
+
+// exposure counts all reps at stage i inside the season.
+func exposure(reps []Rep, i int, index map[string]int, g Stage) StageStanding {
+	var all []Rep
+	for _, r := range reps {
+		if index[r.Stage] == i {
+			all = append(all, r)
+		}
+	}
+	last := all[max(0, len(all)-g.Window):]
+	return StageStanding{Key: g.Key, Reps: len(all), RecentReps: len(last), RecentClean: clean(last),
+		Sessions: dates(all), Window: g.Window, Clean: g.Clean}
+}
+
+func status(g Stage, i int, counting []Rep, week int) Status {
+	if week < g.FromWeek {
+		return Waiting
+	}
+	last := counting[max(0, len(counting)-g.Window):]
+	if i > 0 && len(last) >= g.Window && 2*clean(last) < len(last) {
+		return StepBack
+	}
+	return Working
+}
+
+func clean(reps []Rep) int {
+	n := 0
+	for _, r := range reps {
+		if r.Clean {
+			n++
+		}
+	}
+	return n
+}
+
+// dates counts the distinct dates of reps that are in date order.
+func dates(reps []Rep) int {
+	n := 0
+	for i, r := range reps {
+		if i == 0 || r.Date != reps[i-1].Date {
+			n++
+		}
+	}
+	return n
+}
+
+func check(in Input) (map[string]int, error) {
+	if len(in.Stages) == 0 {
+		return nil, invalid.Field("stages", "stages must have at least one stage")
+	}
+	index := make(map[string]int, len(in.Stages))
+	for i, s := range in.Stages {
+		path := func(name string) string { return fmt.Sprintf("stages[%d].%s", i, name) }
+		if s.Key == "" {
+			return nil, invalid.Field(path("key"), "%s must not be empty", path("key"))
+		}
+		if _, ok := index[s.Key]; ok {
+			return nil, invalid.Field(path("key"), "%s repeats the key %q", path("key"), s.Key)
+		}
+		index[s.Key] = i
+		for _, r := range []struct {
+			name      string
+			v, lo, hi int
+		}{
+			{"window", s.Window, 1, 1000},
+			{"clean", s.Clean, 1, max(s.Window, 1)},
+			{"sessions", s.Sessions, 0, 1000},
+			{"max_sessions", s.MaxSessions, 0, 1000},
+			{"from_week", s.FromWeek, 0, 60},
+		} {
+			if err := invalid.IntRange(path(r.name), r.v, r.lo, r.hi); err != nil {
+				return nil, err
+			}
+		}
+	}
+	for i, r := range in.Reps {
+		if _, ok := index[r.Stage]; !ok {
+			return nil, invalid.Field(fmt.Sprintf("reps[%d].stage", i), "reps[%d].stage %q is not a stage of the ladder", i, r.Stage)
+		}
+	}
+	return index, nil
+}

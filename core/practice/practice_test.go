@@ -1,0 +1,110 @@
+package practice_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"nineyard/core/invalid"
+	"nineyard/core/practice"
+)
+
+func TestCheckPlacements(t *testing.T) {
+	for _, c := range []struct {
+		name   string
+		drills []practice.Placement
+		field  string
+	}{
+		{"empty", nil, ""},
+		{"side by side", []practice.Placement{{0, 5}, {5, 15}}, ""},
+		{"out of order", []practice.Placement{{10, 10}, {0, 10}}, ""},
+		{"negative minutes", []practice.Placement{{0, 5}, {5, -1}}, "drills[1].minutes"},
+		{"longer than the period", []practice.Placement{{0, 21}}, "drills[0].minutes"},
+		{"past the end", []practice.Placement{{16, 5}}, "drills[0].start"},
+		{"before the start", []practice.Placement{{-1, 5}}, "drills[0].start"},
+		{"overlap", []practice.Placement{{0, 6}, {10, 3}, {5, 3}}, "drills[2].start"},
+	} {
+		err := practice.CheckPlacements(20, c.drills)
+		if c.field == "" {
+			assert.NoError(t, err, c.name)
+			continue
+		}
+		e, ok := invalid.As(err)
+		require.True(t, ok, c.name)
+		assert.Equal(t, c.field, e.Field, c.name)
+	}
+}
+
+func TestFitByHand(t *testing.T) {
+	got, cuts, err := practice.Fit(20, []practice.Placement{{0, 5}, {12, 8}}, 5, 3, 3)
+	require.NoError(t, err)
+	assert.Empty(t, cuts)
+	assert.Equal(t, practice.Placement{5, 5}, got[2])
+
+	got, cuts, err = practice.Fit(20, []practice.Placement{{0, 8}, {12, 8}}, 5, 3, 3)
+	require.NoError(t, err)
+	assert.Empty(t, cuts)
+	assert.Equal(t, practice.Placement{8, 4}, got[2])
+
+	got, cuts, err = practice.Fit(20, []practice.Placement{{0, 9}, {9, 11}}, 5, 3, 3)
+	require.NoError(t, err)
+	assert.Equal(t, []practice.Cut{{0, 9, 8}, {1, 11, 9}}, cuts)
+	assert.Equal(t, []practice.Placement{{0, 8}, {8, 9}, {17, 3}}, got)
+
+	_, _, err = practice.Fit(6, []practice.Placement{{0, 3}, {3, 3}}, 5, 3, 3)
+	require.ErrorContains(t, err, "full")
+}
+
+func TestFitAlwaysFits(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		period := rapid.IntRange(5, 40).Draw(t, "period")
+		var drills []practice.Placement
+		for at := 0; ; {
+			at += rapid.IntRange(0, 4).Draw(t, "gap")
+			m := rapid.IntRange(1, 9).Draw(t, "minutes")
+			if at+m > period {
+				break
+			}
+			drills = append(drills, practice.Placement{at, m})
+			at += m
+		}
+		before := append([]practice.Placement(nil), drills...)
+		got, cuts, err := practice.Fit(period, drills, 5, 3, 2)
+		require.Equal(t, before, drills, "the argument is not changed")
+		if err != nil {
+			least := 0
+			for _, d := range drills {
+				least += min(d.Minutes, 2)
+			}
+			require.Greater(t, least+3, period, "it gives up only when it must")
+			return
+		}
+		require.NoError(t, practice.CheckPlacements(period, got))
+		require.Len(t, got, len(drills)+1)
+		require.GreaterOrEqual(t, got[len(drills)].Minutes, 3)
+		for i, d := range drills {
+			require.GreaterOrEqual(t, got[i].Minutes, min(d.Minutes, 2))
+			require.LessOrEqual(t, got[i].Minutes, d.Minutes)
+		}
+		for _, c := range cuts {
+			require.Equal(t, drills[c.Index].Minutes, c.From)
+			require.Equal(t, got[c.Index].Minutes, c.To)
+		}
+	})
+}
+
+func TestContact(t *testing.T) {
+	for i, name := range []string{"air", "bag", "control", "thud", "live"} {
+		c, err := practice.ParseContact(name)
+		require.NoError(t, err)
+		assert.Equal(t, practice.Contact(i), c)
+		assert.Equal(t, name, c.String())
+		assert.Equal(t, i >= 2, c.Collides())
+	}
+	_, err := practice.ParseContact("full")
+	require.Error(t, err)
+	assert.True(t, practice.IsKind("individual"))
+	assert.False(t, practice.IsKind("indy"))
+}

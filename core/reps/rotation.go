@@ -1,0 +1,133 @@
+package reps
+
+import "sort"
+
+// Role is what a player does in one cycle of a drill.
+type Role uint8
+
+// The roles of a cycle.
+const (
+	Waits Role = iota
+	Works
+	Helps
+)
+
+const roleCount = 3
+
+// Rotation says for every cycle what each player does: Rotation[cycle][player].
+type Rotation [][]Role
+
+// Rotate returns a rotation of the block in which every cycle is full, working
+// reps differ by at most one between players and helping turns by at most one.
+//
+// Why it always exists: give every player his share of working, helping and
+// waiting turns, each share the same to within one. Players and roles then form a
+// bipartite multigraph in which every player has one edge a cycle, and such a
+// graph splits into that many full cycles (D. Kőnig, Über Graphen und ihre
+// Anwendung, Math. Ann. 77, 1916). Each cycle is peeled off in turn, offering work
+// first to those who have waited longest, so that nobody stands for long.
+func Rotate(b Block) (Rotation, error) {
+	y, err := Of(b)
+	if err != nil {
+		return nil, err
+	}
+	left := shares(b.Players, y.Cycles, y.LanesUsed*b.Working, y.LanesUsed*b.Helping)
+	need := [roleCount]int{
+		Works: y.LanesUsed * b.Working,
+		Helps: y.LanesUsed * b.Helping,
+	}
+	need[Waits] = b.Players - need[Works] - need[Helps]
+
+	rotation := make(Rotation, y.Cycles)
+	lastWorked := make([]int, b.Players)
+	for i := range lastWorked {
+		lastWorked[i] = -1
+	}
+	for c := range rotation {
+		cycle := peel(left, need, lastWorked)
+		for p, role := range cycle {
+			left[p][role]--
+			if role == Works {
+				lastWorked[p] = c
+			}
+		}
+		rotation[c] = cycle
+	}
+	return rotation, nil
+}
+
+// shares deals the turns: each player's working and helping turns are the mean
+// rounded down or up. Extra working turns go to the first players and extra
+// helping turns to the last, so no player is dealt more turns than there are cycles.
+func shares(players, cycles, working, helping int) [][roleCount]int {
+	left := make([][roleCount]int, players)
+	work, help := working*cycles, helping*cycles
+	for p := range left {
+		left[p][Works] = work / players
+		if p < work%players {
+			left[p][Works]++
+		}
+		left[p][Helps] = help / players
+		if players-1-p < help%players {
+			left[p][Helps]++
+		}
+		left[p][Waits] = cycles - left[p][Works] - left[p][Helps]
+	}
+	return left
+}
+
+// peel chooses one full cycle: a role for every player that he still has a turn
+// of, each role taken as often as needed. It is a matching of players to role
+// places, grown by augmenting paths over the three roles.
+func peel(left [][roleCount]int, need [roleCount]int, lastWorked []int) []Role {
+	order := make([]int, len(left))
+	for i := range order {
+		order[i] = i
+	}
+	sort.SliceStable(order, func(i, j int) bool { return lastWorked[order[i]] < lastWorked[order[j]] })
+
+	const none = Role(roleCount)
+	cycle := make([]Role, len(left))
+	for p := range cycle {
+		cycle[p] = none
+	}
+	var taken [roleCount]int
+	prefer := [roleCount]Role{Works, Helps, Waits}
+
+	var place func(p int, tried *[roleCount]bool) bool
+	place = func(p int, tried *[roleCount]bool) bool {
+		for _, r := range prefer {
+			if left[p][r] == 0 || tried[r] {
+				continue
+			}
+			tried[r] = true
+			if taken[r] < need[r] {
+				cycle[p] = r
+				taken[r]++
+				return true
+			}
+			// The role is full: move someone else out of it, latest in the order first.
+			for i := len(order) - 1; i >= 0; i-- {
+				other := order[i]
+				if cycle[other] != r {
+					continue
+				}
+				cycle[other] = none
+				taken[r]--
+				if place(other, tried) {
+					cycle[p] = r
+					taken[r]++
+					return true
+				}
+				cycle[other] = r
+				taken[r]++
+			}
+		}
+		return false
+	}
+	for _, p := range order {
+		var tried [roleCount]bool
+		place(p, &tried)
+	}
+	return cycle
+}

@@ -1,0 +1,101 @@
+package calc_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/calc"
+)
+
+// TestGolden runs every testdata/NAME-*.json and compares with its .want file. The
+// answers were worked by hand; see the comments in the core's tests.
+func TestGolden(t *testing.T) {
+	inputs, err := filepath.Glob("testdata/*.json")
+	require.NoError(t, err)
+	require.NotEmpty(t, inputs)
+	for _, path := range inputs {
+		name, _, _ := strings.Cut(filepath.Base(path), "-")
+		in, err := os.ReadFile(path)
+		require.NoError(t, err)
+		want, err := os.ReadFile(strings.TrimSuffix(path, ".json") + ".want")
+		require.NoError(t, err)
+		var out, errs bytes.Buffer
+		err = calc.Run(name, bytes.NewReader(in), &out, &errs)
+		if out.Len() > 0 {
+			require.NoError(t, err, path)
+			assert.JSONEq(t, string(want), out.String(), path)
+			assert.Empty(t, errs.String(), path)
+			continue
+		}
+		require.Error(t, err, path)
+		assert.JSONEq(t, string(want), errs.String(), path)
+		assert.Equal(t, 1, strings.Count(errs.String(), "\n"), path)
+	}
+}
+
+const goodReps = `{"players":9,"minutes":10,"setup_seconds":45,"lanes":5,"working":1,"helping":1,"rep_seconds":5,"reset_seconds":20,"sides":2,"target_reps":12}`
+
+func TestBadInputNamesTheField(t *testing.T) {
+	for _, c := range []struct{ name, in, field string }{
+		{"reps", ``, ""},
+		{"reps", `[1]`, ""},
+		{"reps", goodReps + `{}`, ""},
+		{"reps", strings.Replace(goodReps, `"lanes":5`, `"lanes":0`, 1), "lanes"},
+		{"reps", strings.Replace(goodReps, `"lanes":5`, `"lanes":"5"`, 1), "lanes"},
+		{"reps", strings.Replace(goodReps, `"lanes":5`, `"lanes":2.5`, 1), "lanes"},
+		{"reps", strings.Replace(goodReps, `"lanes":5,`, ``, 1), "lanes"},
+		{"reps", strings.Replace(goodReps, `"lanes":5`, `"lanes":5,"lanes":5`, 1), "lanes"},
+		{"reps", strings.Replace(goodReps, `"lanes":5`, `"lanes":5,"chutes":5`, 1), "chutes"},
+		{"reps", strings.Replace(goodReps, `"players":9`, `"players":1`, 1), "players"},
+		{"reps", strings.Replace(goodReps, `"players":9`, `"players":1e999`, 1), "players"},
+		{"ladder", `{"as_of":"2026-13-01"}`, "as_of"},
+		{"ladder", `{"as_of":"2026-10-01","season_start":"2026-08-01","stages":[{"key":"a","window":3,"clean":4}],"reps":[]}`, "stages[0].clean"},
+		{"ladder", `{"as_of":"2026-10-01","season_start":"2026-08-01","stages":[{"key":"a","window":3,"clean":2}],"reps":[{"date":"2026-09-01","stage":"b","clean":true}]}`, "reps[0].stage"},
+		{"growth", `{"as_of":"2026-10-01","reps":[{"player":"1","technique":"x","date":"2026-10-02","source":"game","clean":1,"faulty":0}]}`, "reps[0].date"},
+		{"growth", `{"as_of":"2026-10-01","reps":[{"player":"1","technique":"x","date":"2026-09-02","source":"scrimmage","clean":1,"faulty":0}]}`, "reps[0].source"},
+		{"growth", `{"as_of":"2026-10-01","interval":1,"reps":[]}`, "interval"},
+		{"grade", `{"scheme":{"kind":"facets","facets":[]},"marks":[]}`, "scheme.facets"},
+		{"grade", `{"scheme":{"kind":"plus_minus"},"marks":[{"player":"1","graded":true,"values":{"grade":2}}]}`, "marks[0].values.grade"},
+		{"grade", `{"scheme":{"kind":"plus_minus"},"marks":[{"player":"1","graded":false}]}`, "marks[0].reason"},
+		{"needs", `{"players":[{"key":"1","snap_share":2}],"faults":[]}`, "players[0].snap_share"},
+		{"sorcery", `{}`, ""},
+	} {
+		var out, errs bytes.Buffer
+		require.Error(t, calc.Run(c.name, strings.NewReader(c.in), &out, &errs), c.in)
+		assert.Empty(t, out.String(), c.in)
+		var answer struct {
+			Error struct{ Field, Message string }
+		}
+		require.NoError(t, json.Unmarshal(errs.Bytes(), &answer), c.in)
+		assert.Equal(t, c.field, answer.Error.Field, c.in)
+		assert.NotEmpty(t, answer.Error.Message)
+	}
+}
+
+// FuzzRun feeds the JSON entry anything: it must answer or complain, never both,
+// never panic, and the same every time.
+func FuzzRun(f *testing.F) {
+	f.Add("reps", goodReps)
+	f.Add("ladder", `{"as_of":"2026-10-13","season_start":"2026-08-17","stages":[{"key":"fit","window":5,"clean":4,"from_week":1}],"reps":[{"date":"2026-08-18","stage":"fit","clean":true}]}`)
+	f.Add("growth", `{"as_of":"2026-10-13","reps":[{"player":"14","technique":"reach","date":"2026-10-10","source":"game","clean":7,"faulty":2}]}`)
+	f.Add("grade", `{"scheme":{"kind":"points","max":4,"clean_at":3},"marks":[{"player":"14","graded":true,"values":{"grade":3},"faults":["a",{"key":"b","caused_by":"72"}]}]}`)
+	f.Add("needs", `{"severity":{"a":2},"exposure":{"x":1},"players":[],"faults":[],"safety":["a"]}`)
+	f.Fuzz(func(t *testing.T, name, in string) {
+		var out, errs, again, errsAgain bytes.Buffer
+		err := calc.Run(name, strings.NewReader(in), &out, &errs)
+		if (err == nil) != (errs.Len() == 0) || (err == nil) == (out.Len() == 0) {
+			t.Fatalf("both or neither: %q %q", out.String(), errs.String())
+		}
+		_ = calc.Run(name, strings.NewReader(in), &again, &errsAgain)
+		if out.String() != again.String() || errs.String() != errsAgain.String() {
+			t.Fatal("two answers to one question")
+		}
+	})
+}

@@ -1,0 +1,295 @@
+package calc
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"strings"
+
+	"nineyard/core/invalid"
+	"nineyard/core/season"
+)
+
+// MaxInput is the most bytes of input that are read: a million reps fit.
+const MaxInput = 256 << 20
+
+// A node is a JSON value. Objects are kept as lists so that a repeated key is seen.
+type node any
+
+type member struct {
+	key   string
+	value node
+}
+
+type object []member
+
+// decode reads exactly one JSON value.
+func decode(r io.Reader) (node, error) {
+	data, err := io.ReadAll(io.LimitReader(r, MaxInput+1))
+	if err != nil {
+		return nil, err
+	}
+	if len(data) > MaxInput {
+		return nil, invalid.Field("", "the input is larger than %d MiB", MaxInput>>20)
+	}
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.UseNumber()
+	v, err := value(dec, "", 0)
+	if err != nil {
+		var known *invalid.Error
+		if errors.As(err, &known) {
+			return nil, err
+		}
+		return nil, invalid.Field("", "the input is not JSON: %s", plain(err))
+	}
+	if _, err := dec.Token(); err != io.EOF {
+		return nil, invalid.Field("", "the input has something after its JSON object")
+	}
+	return v, nil
+}
+
+func plain(err error) string {
+	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+		return "it ends too early"
+	}
+	return err.Error()
+}
+
+const maxDepth = 50
+
+func value(dec *json.Decoder, path string, depth int) (node, error) {
+	if depth > maxDepth {
+		return nil, invalid.Field(path, "%s is nested too deeply", path)
+	}
+	t, err := dec.Token()
+	if err != nil {
+		return nil, err
+	}
+	switch t {
+	case json.Delim('{'):
+		o := object{}
+		seen := map[string]bool{}
+		for dec.More() {
+			k, err := dec.Token()
+			if err != nil {
+				return nil, err
+			}
+			key := k.(string)
+			at := join(path, key)
+			if seen[key] {
+				return nil, invalid.Field(at, "%s is given twice", at)
+			}
+			seen[key] = true
+			v, err := value(dec, at, depth+1)
+			if err != nil {
+				return nil, err
+			}
+			o = append(o, member{key, v})
+		}
+		_, err := dec.Token()
+		return o, err
+	case json.Delim('['):
+		list := []node{}
+		for dec.More() {
+			v, err := value(dec, fmt.Sprintf("%s[%d]", path, len(list)), depth+1)
+			if err != nil {
+				return nil, err
+			}
+			list = append(list, v)
+		}
+		_, err := dec.Token()
+		return list, err
+	}
+	return t, nil
+}
+
+func join(path, key string) string {
+	if path == "" {
+		return key
+	}
+	return path + "." + key
+}
+
+// reader takes an object apart field by field. The first thing wrong is kept in
+// *err and everything after it reads as zero.
+type reader struct {
+	path   string
+	fields map[string]node
+	order  []string
+	asked  map[string]bool
+	err    *error
+}
+
+func open(v node, path string, err *error) *reader {
+	r := &reader{path: path, fields: map[string]node{}, asked: map[string]bool{}, err: err}
+	o, ok := v.(object)
+	if !ok {
+		what := path
+		if what == "" {
+			what = "the input"
+		}
+		r.fail(path, "%s must be a JSON object", what)
+		return r
+	}
+	for _, m := range o {
+		r.fields[m.key] = m.value
+		r.order = append(r.order, m.key)
+	}
+	return r
+}
+
+func (r *reader) fail(path, format string, args ...any) {
+	if *r.err == nil {
+		*r.err = invalid.Field(path, format, args...)
+	}
+}
+
+// close complains about fields nobody asked for.
+func (r *reader) close() {
+	for _, key := range r.order {
+		if !r.asked[key] {
+			at := join(r.path, key)
+			r.fail(at, "%s is not a field here", at)
+		}
+	}
+}
+
+// get returns a field; null counts as absent. It complains when a required one is.
+func (r *reader) get(key string, required bool) (node, string, bool) {
+	r.asked[key] = true
+	at := join(r.path, key)
+	v, ok := r.fields[key]
+	if !ok || v == nil {
+		if required {
+			r.fail(at, "%s is missing", at)
+		}
+		return nil, at, false
+	}
+	return v, at, true
+}
+
+func (r *reader) number(key string, required bool, fallback float64) float64 {
+	v, at, ok := r.get(key, required)
+	if !ok {
+		return fallback
+	}
+	return r.asNumber(v, at)
+}
+
+func (r *reader) asNumber(v node, at string) float64 {
+	n, ok := v.(json.Number)
+	if !ok {
+		r.fail(at, "%s must be a number", at)
+		return 0
+	}
+	f, err := n.Float64()
+	if err != nil || math.IsInf(f, 0) {
+		r.fail(at, "%s is out of range: %s", at, n)
+	}
+	return f
+}
+
+// integer reads a whole number between lo and hi.
+func (r *reader) integer(key string, required bool, fallback, lo, hi int) int {
+	v, at, ok := r.get(key, required)
+	if !ok {
+		return fallback
+	}
+	f := r.asNumber(v, at)
+	if f != math.Trunc(f) {
+		r.fail(at, "%s must be a whole number, got %v", at, v)
+		return 0
+	}
+	if f < float64(lo) || f > float64(hi) {
+		r.fail(at, "%s must be between %d and %d, got %v", at, lo, hi, v)
+		return 0
+	}
+	return int(f)
+}
+
+func (r *reader) text(key string, required bool) string {
+	v, at, ok := r.get(key, required)
+	if !ok {
+		return ""
+	}
+	s, ok := v.(string)
+	if !ok {
+		r.fail(at, "%s must be text", at)
+	}
+	if ok && required && s == "" {
+		r.fail(at, "%s must not be empty", at)
+	}
+	return s
+}
+
+// oneOf reads text that must be one of the words.
+func (r *reader) oneOf(key string, required bool, words ...string) string {
+	s := r.text(key, required)
+	for _, w := range words {
+		if s == w {
+			return s
+		}
+	}
+	if s != "" {
+		at := join(r.path, key)
+		r.fail(at, "%s must be %s, got %q", at, strings.Join(words, " or "), s)
+	}
+	return s
+}
+
+func (r *reader) flag(key string, required, fallback bool) bool {
+	v, at, ok := r.get(key, required)
+	if !ok {
+		return fallback
+	}
+	b, ok := v.(bool)
+	if !ok {
+		r.fail(at, "%s must be true or false", at)
+	}
+	return b
+}
+
+func (r *reader) date(key string) season.Date {
+	at := join(r.path, key)
+	s := r.text(key, true)
+	if *r.err != nil {
+		return 0
+	}
+	d, err := season.Parse(s)
+	if err != nil {
+		r.fail(at, "%s %s", at, err)
+	}
+	return d
+}
+
+// list reads an array; each item is handed over as an object reader, which is
+// closed after it.
+func (r *reader) list(key string, required bool, limit int, item func(*reader)) {
+	for i, v := range r.items(key, required, limit) {
+		if *r.err != nil {
+			return
+		}
+		sub := open(v, fmt.Sprintf("%s[%d]", join(r.path, key), i), r.err)
+		item(sub)
+		sub.close()
+	}
+}
+
+func (r *reader) items(key string, required bool, limit int) []node {
+	v, at, ok := r.get(key, required)
+	if !ok {
+		return nil
+	}
+	items, ok := v.([]node)
+	if !ok {
+		r.fail(at, "%s must be a list", at)
+	}
+	if len(items) > limit {
+		r.fail(at, "%s has more than %d items", at, limit)
+		return nil
+	}
+	return items
+}
