@@ -82,10 +82,13 @@ type Estimate struct {
 	PImproved           float64 // meaningful unless Trend is TooFew
 	Trend               Trend
 	TrendClaimed        bool
-	Practice, Game      Count   // all reps given
-	PDrop               float64 // meaningful unless Carry is CarryTooFew
-	Carry               Carry
-	CarryClaimed        bool
+	Practice, Game      Count // all reps given
+	Recent, Older       Count // what the trend compares
+	// What the carry-over compares.
+	CarryPractice, CarryGame Count
+	PDrop                    float64 // meaningful unless Carry is CarryTooFew
+	Carry                    Carry
+	CarryClaimed             bool
 }
 
 // GroupRate is the group's weighted clean rate μ of one technique.
@@ -222,6 +225,7 @@ func (s Settings) estimate(t *tally, mu float64) Estimate {
 		Reps: t.all[Practice].N() + t.all[Game].N(), EffectiveReps: t.clean + t.faulty,
 		Estimate: a / (a + b), Low: quantile(tail, a, b), High: quantile(1-tail, a, b),
 		Practice: t.all[Practice], Game: t.all[Game],
+		Recent: t.recent, Older: t.older, CarryPractice: t.carry[Practice], CarryGame: t.carry[Game],
 		Trend: TooFew, Carry: CarryTooFew,
 	}
 	if t.recent.N() >= s.MinReps && t.older.N() >= s.MinReps {

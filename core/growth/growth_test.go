@@ -215,3 +215,21 @@ func BenchmarkOfMillionRows(b *testing.B) {
 		}
 	}
 }
+
+func TestSayOnlyWhatMayBeClaimed(t *testing.T) {
+	assert.Equal(t, "is improving: 20 of 20 clean lately, 5 of 20 before.",
+		growth.Say(one(row(3, 20, 0, growth.Practice), row(20, 5, 15, growth.Practice))))
+	assert.Equal(t, "is not carrying over: 30 of 30 clean in practice, 2 of 12 in games.",
+		growth.Say(one(row(3, 15, 0, growth.Practice), row(20, 15, 0, growth.Practice), row(4, 2, 10, growth.Game))))
+	assert.Empty(t, growth.Say(one(row(3, 9, 1, growth.Practice), row(20, 8, 2, growth.Practice))))
+}
+
+func TestBestNeedsReps(t *testing.T) {
+	few := growth.Estimate{Technique: "a", Reps: 3, Low: 0.9}
+	many := growth.Estimate{Technique: "b", Reps: 40, Low: 0.7}
+	got, ok := growth.Best([]growth.Estimate{few, many}, 6)
+	assert.True(t, ok)
+	assert.Equal(t, "b", got.Technique)
+	_, ok = growth.Best([]growth.Estimate{few}, 6)
+	assert.False(t, ok)
+}

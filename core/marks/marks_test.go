@@ -188,3 +188,19 @@ func ExampleGrade() {
 	fmt.Printf("%d of %d clean, %d not graded\n", p.Clean, p.Graded, p.NotGraded)
 	// Output: 1 of 2 clean, 1 not graded
 }
+
+func TestFillAssumesCleanByException(t *testing.T) {
+	own, caused := marks.Fault{Key: "x"}, marks.Fault{Key: "x", CausedBy: "72"}
+	for _, c := range []struct {
+		values map[string]float64
+		faults []marks.Fault
+		want   map[string]float64
+	}{
+		{nil, nil, map[string]float64{"assignment": 1, "technique": 1}},
+		{nil, []marks.Fault{own}, map[string]float64{"assignment": 1, "technique": 0}},
+		{nil, []marks.Fault{caused}, map[string]float64{"assignment": 1, "technique": 1}},
+		{map[string]float64{"technique": 1, "finish": 0}, []marks.Fault{own}, map[string]float64{"assignment": 1, "technique": 1, "finish": 0}},
+	} {
+		assert.Equal(t, c.want, marks.Fill(c.values, c.faults))
+	}
+}

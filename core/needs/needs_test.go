@@ -71,3 +71,14 @@ func TestRefuses(t *testing.T) {
 	_, err = needs.Rank(needs.Input{Players: []needs.Player{{"1", 1.5}}})
 	require.ErrorContains(t, err, "players[0].snap_share")
 }
+
+func TestExpectByHand(t *testing.T) {
+	// Two games: 14 played 40 snaps, 64 played 20. Shares 1 and ½.
+	exposure, players := needs.Expect([]needs.Use{{"14", "reach", 30}, {"14", "base", 10}, {"64", "reach", 20}}, 2)
+	assert.Equal(t, []needs.Player{{"14", 1}, {"64", 0.5}}, players)
+	assert.InDelta(t, 50/(2*1.5), exposure["reach"], 1e-12)
+	assert.InDelta(t, 10/(2*1.5), exposure["base"], 1e-12)
+	exposure, players = needs.Expect(nil, 0)
+	assert.Empty(t, exposure)
+	assert.Empty(t, players)
+}

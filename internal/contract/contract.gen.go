@@ -284,9 +284,9 @@ type Availability string
 type Cell struct {
 	Carry        CellCarry `json:"carry"`
 	CarryClaimed bool      `json:"carry_claimed"`
-	Estimate     float32   `json:"estimate"`
-	High         float32   `json:"high"`
-	Low          float32   `json:"low"`
+	Estimate     float64   `json:"estimate"`
+	High         float64   `json:"high"`
+	Low          float64   `json:"low"`
 	Reps         int       `json:"reps"`
 	Technique    string    `json:"technique"`
 	Trend        CellTrend `json:"trend"`
@@ -335,14 +335,14 @@ type Drill struct {
 	MinMinutes    int     `json:"min_minutes"`
 	Minutes       int     `json:"minutes"`
 	Name          string  `json:"name"`
-	RepSeconds    float32 `json:"rep_seconds"`
-	ResetSeconds  float32 `json:"reset_seconds"`
+	RepSeconds    float64 `json:"rep_seconds"`
+	ResetSeconds  float64 `json:"reset_seconds"`
 	Roles         string  `json:"roles"`
 	SelfCheck     string  `json:"self_check"`
-	SetupSeconds  float32 `json:"setup_seconds"`
+	SetupSeconds  float64 `json:"setup_seconds"`
 	Sides         int     `json:"sides"`
-	SpaceLengthYd float32 `json:"space_length_yd"`
-	SpaceWidthYd  float32 `json:"space_width_yd"`
+	SpaceLengthYd float64 `json:"space_length_yd"`
+	SpaceWidthYd  float64 `json:"space_width_yd"`
 	Stage         *string `json:"stage,omitempty"`
 	Technique     string  `json:"technique"`
 	TechniqueName string  `json:"technique_name"`
@@ -591,7 +591,7 @@ type MatrixRow struct {
 type MatrixTechnique struct {
 	Key  string   `json:"key"`
 	Name string   `json:"name"`
-	Rate *float32 `json:"rate,omitempty"`
+	Rate *float64 `json:"rate,omitempty"`
 }
 
 // Need defines model for Need.
@@ -606,12 +606,12 @@ type Need struct {
 	Name     string  `json:"name"`
 
 	// Need Expected weighted faults in the next game.
-	Need float32 `json:"need"`
+	Need float64 `json:"need"`
 
 	// Planned A drill that works on it is in the next practice already.
 	Planned       *bool        `json:"planned,omitempty"`
 	Players       []NeedPlayer `json:"players"`
-	Rate          float32      `json:"rate"`
+	Rate          float64      `json:"rate"`
 	Safety        bool         `json:"safety"`
 	Severity      int          `json:"severity"`
 	Technique     string       `json:"technique"`
@@ -625,8 +625,8 @@ type NeedPlayer struct {
 	Jersey string             `json:"jersey"`
 	N      int                `json:"n"`
 	Name   string             `json:"name"`
-	Part   float32            `json:"part"`
-	Rate   float32            `json:"rate"`
+	Part   float64            `json:"part"`
+	Rate   float64            `json:"rate"`
 }
 
 // NextPractice defines model for NextPractice.
@@ -684,7 +684,7 @@ type PlacedDrill struct {
 // Player defines model for Player.
 type Player struct {
 	FirstName string             `json:"first_name"`
-	HeightIn  *float32           `json:"height_in,omitempty"`
+	HeightIn  *float64           `json:"height_in,omitempty"`
 	ID        openapi_types.UUID `json:"id"`
 	Jersey    string             `json:"jersey"`
 	LastName  string             `json:"last_name"`
@@ -692,7 +692,7 @@ type Player struct {
 	Position  string             `json:"position"`
 	Returning bool               `json:"returning"`
 	Status    Availability       `json:"status"`
-	WeightLb  *float32           `json:"weight_lb,omitempty"`
+	WeightLb  *float64           `json:"weight_lb,omitempty"`
 }
 
 // PlayerSheet defines model for PlayerSheet.
@@ -765,7 +765,7 @@ type Reps struct {
 	// Advice A sentence when the value is poor, else empty.
 	Advice       string  `json:"advice"`
 	Cycles       int     `json:"cycles"`
-	HelpingShare float32 `json:"helping_share"`
+	HelpingShare float64 `json:"helping_share"`
 	LanesUsed    int     `json:"lanes_used"`
 	Max          int     `json:"max"`
 	Min          int     `json:"min"`
@@ -774,8 +774,8 @@ type Reps struct {
 	// Players Who takes part; limited men are kept out of contact.
 	Players      int     `json:"players"`
 	Sides        int     `json:"sides"`
-	WaitingShare float32 `json:"waiting_share"`
-	WorkShare    float32 `json:"work_share"`
+	WaitingShare float64 `json:"waiting_share"`
+	WorkShare    float64 `json:"work_share"`
 }
 
 // RosterLine defines model for RosterLine.
@@ -783,13 +783,13 @@ type RosterLine struct {
 	Action   RosterLineAction `json:"action"`
 	Changes  []string         `json:"changes"`
 	Group    *string          `json:"group,omitempty"`
-	HeightIn *float32         `json:"height_in,omitempty"`
+	HeightIn *float64         `json:"height_in,omitempty"`
 	Jersey   string           `json:"jersey"`
 	Line     int              `json:"line"`
 	Name     string           `json:"name"`
 	Position string           `json:"position"`
 	Reasons  []RosterReason   `json:"reasons"`
-	WeightLb *float32         `json:"weight_lb,omitempty"`
+	WeightLb *float64         `json:"weight_lb,omitempty"`
 }
 
 // RosterLineAction defines model for RosterLine.Action.
@@ -941,10 +941,10 @@ type Today struct {
 
 // TrendPoint The estimate as it stood at the end of a week.
 type TrendPoint struct {
-	Estimate float32 `json:"estimate"`
+	Estimate float64 `json:"estimate"`
 	Game     Count   `json:"game"`
-	High     float32 `json:"high"`
-	Low      float32 `json:"low"`
+	High     float64 `json:"high"`
+	Low      float64 `json:"low"`
 	Practice Count   `json:"practice"`
 
 	// Reps Reps of that week alone.

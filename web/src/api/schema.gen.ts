@@ -434,8 +434,12 @@ export interface components {
             technique_name: string;
             severity: number;
             safety: boolean;
-            /** @description Expected weighted faults in the next game. */
+            /**
+             * Format: double
+             * @description Expected weighted faults in the next game.
+             */
             need: number;
+            /** Format: double */
             rate: number;
             faulty: number;
             n: number;
@@ -471,8 +475,11 @@ export interface components {
         Cell: {
             technique: string;
             reps: number;
+            /** Format: double */
             estimate: number;
+            /** Format: double */
             low: number;
+            /** Format: double */
             high: number;
             /** @enum {string} */
             trend: "too_few" | "improving" | "slipping" | "steady";
@@ -495,7 +502,9 @@ export interface components {
             status: components["schemas"]["Availability"];
             note: string;
             returning: boolean;
+            /** Format: double */
             height_in?: number;
+            /** Format: double */
             weight_lb?: number;
         };
         PlayerSheet: {
@@ -525,8 +534,11 @@ export interface components {
         /** @description The estimate as it stood at the end of a week. */
         TrendPoint: {
             week: number;
+            /** Format: double */
             estimate: number;
+            /** Format: double */
             low: number;
+            /** Format: double */
             high: number;
             /** @description Reps of that week alone. */
             reps: number;
@@ -644,8 +656,11 @@ export interface components {
             max: number;
             sides: number;
             per_side_min: number;
+            /** Format: double */
             work_share: number;
+            /** Format: double */
             helping_share: number;
+            /** Format: double */
             waiting_share: number;
             /** @description A sentence when the value is poor, else empty. */
             advice: string;
@@ -743,15 +758,20 @@ export interface components {
             helping: number;
             roles: string;
             lanes: number;
+            /** Format: double */
             rep_seconds: number;
+            /** Format: double */
             reset_seconds: number;
+            /** Format: double */
             setup_seconds: number;
             sides: number;
             minutes: number;
             min_minutes: number;
             contact: string;
             equipment: string;
+            /** Format: double */
             space_length_yd: number;
+            /** Format: double */
             space_width_yd: number;
             coach_at: string;
             watch: string;
@@ -796,7 +816,9 @@ export interface components {
             name: string;
             position: string;
             group?: string;
+            /** Format: double */
             height_in?: number;
+            /** Format: double */
             weight_lb?: number;
             changes: string[];
             reasons: components["schemas"]["RosterReason"][];
@@ -820,7 +842,9 @@ export interface components {
             id: string;
             jersey: string;
             name: string;
+            /** Format: double */
             rate: number;
+            /** Format: double */
             part: number;
             faulty: number;
             n: number;
@@ -828,6 +852,7 @@ export interface components {
         MatrixTechnique: {
             key: string;
             name: string;
+            /** Format: double */
             rate?: number;
         };
         MatrixRow: {

@@ -1,0 +1,342 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"sort"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/growth"
+	"nineyard/core/ladder"
+	"nineyard/core/marks"
+	"nineyard/core/season"
+	"nineyard/core/teaching"
+	"nineyard/internal/contract"
+)
+
+// Players returns the group as a matrix of players and techniques at the end of a week.
+func (s *Service) Players(ctx context.Context, a Actor, group string, week int) (contract.Matrix, error) {
+	if err := a.checkWeek(week); err != nil {
+		return contract.Matrix{}, err
+	}
+	players, err := s.playersOf(ctx, a, group)
+	if err != nil {
+		return contract.Matrix{}, err
+	}
+	asOf := s.weekEnd(a, week)
+	tallies, err := s.Store.MarkTallies(ctx, a.ClubID, group, a.SeasonStart, asOf.Time())
+	if err != nil {
+		return contract.Matrix{}, err
+	}
+	report, err := growth.Of(asOf, growth.Default(), growthRows(tallies, asOf))
+	if err != nil {
+		return contract.Matrix{}, err
+	}
+	rate := map[string]float64{}
+	for _, g := range report.Group {
+		rate[g.Technique] = g.Rate
+	}
+	cells := map[string][]contract.Cell{}
+	for _, e := range report.Rows {
+		cells[e.Player] = append(cells[e.Player], cell(e))
+	}
+	out := contract.Matrix{Techniques: []contract.MatrixTechnique{}, Players: []contract.MatrixRow{}}
+	part := s.Library.ForGroup(group)
+	for _, t := range part.Techniques {
+		mt := contract.MatrixTechnique{Key: t.Key, Name: t.Name}
+		if r, ok := rate[t.Key]; ok {
+			mt.Rate = ptr(r)
+		}
+		out.Techniques = append(out.Techniques, mt)
+	}
+	for _, p := range players {
+		row := contract.MatrixRow{Player: playerView(p), Cells: cells[p.ID.String()]}
+		if row.Cells == nil {
+			row.Cells = []contract.Cell{}
+		}
+		out.Players = append(out.Players, row)
+	}
+	return out, nil
+}
+
+// Player returns one player's development up to the end of a week.
+func (s *Service) Player(ctx context.Context, a Actor, id uuid.UUID, group string, week int) (contract.PlayerSheet, error) {
+	if err := a.checkWeek(week); err != nil {
+		return contract.PlayerSheet{}, err
+	}
+	players, err := s.playersOf(ctx, a, group)
+	if err != nil {
+		return contract.PlayerSheet{}, err
+	}
+	player, ok := playersByID(players)[id]
+	if !ok {
+		return contract.PlayerSheet{}, ErrNotFound
+	}
+	asOf := s.weekEnd(a, week)
+	f, err := s.form(ctx, a, group, players, asOf)
+	if err != nil {
+		return contract.PlayerSheet{}, err
+	}
+	stageReps, err := s.Store.StageReps(ctx, a.ClubID, group, &id, a.SeasonStart, asOf.Time())
+	if err != nil {
+		return contract.PlayerSheet{}, err
+	}
+	sheet := contract.PlayerSheet{Player: playerView(player), Weeks: a.SeasonWeeks, Techniques: []contract.TechniqueLine{}}
+	mine, err := s.techniqueLines(a, f, player, stageReps, week, &sheet)
+	if err != nil {
+		return contract.PlayerSheet{}, err
+	}
+	sheet.Faults = s.faultLines(a, f, id, week)
+	sheet.Plain = s.plain(mine, sheet.Faults)
+	return sheet, nil
+}
+
+// techniqueLines fills in a line for each technique the player did, with the estimate
+// as it stood at the end of every week, and returns his estimates of today.
+func (s *Service) techniqueLines(a Actor, f form, player Player, stageReps []StageRep, week int, sheet *contract.PlayerSheet) ([]growth.Estimate, error) {
+	rows := growthRows(f.tallies, f.asOf)
+	id := player.ID.String()
+	var now []growth.Estimate
+	points := map[string][]contract.TrendPoint{}
+	byWeek := weekCounts(a, rows, id)
+	for w := 1; w <= week; w++ {
+		end := min(season.WeekStart(a.start(), w)+6, f.asOf)
+		upTo := rows[:0:0]
+		for _, r := range rows {
+			if r.Date <= end {
+				upTo = append(upTo, r)
+			}
+		}
+		report, err := growth.Of(end, growth.Default(), upTo)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range report.Rows {
+			if e.Player != id {
+				continue
+			}
+			c := byWeek[weekKey{e.Technique, w}]
+			points[e.Technique] = append(points[e.Technique], contract.TrendPoint{Week: w, Estimate: e.Estimate, Low: e.Low, High: e.High,
+				Reps: c.practice.N() + c.game.N(), Practice: contract.Count(c.practice), Game: contract.Count(c.game)})
+			if w == week {
+				now = append(now, e)
+			}
+		}
+	}
+	for _, e := range now {
+		sheet.PracticeReps += e.Practice.N()
+		sheet.GameReps += e.Game.N()
+		t, ok := s.Library.Technique(e.Technique)
+		if !ok {
+			continue
+		}
+		line := contract.TechniqueLine{Technique: e.Technique, Name: t.Name, Cell: cell(e), Points: points[e.Technique],
+			Practice: contract.Count(e.Practice), Game: contract.Count(e.Game)}
+		if ld, ok := s.Library.LadderOf(e.Technique); ok {
+			standing, err := s.standing(a, ld, player, stageReps, f.asOf)
+			if err != nil {
+				return nil, err
+			}
+			line.Ladder = ptr(ladderView(ld, standing))
+		}
+		sheet.Techniques = append(sheet.Techniques, line)
+	}
+	return now, nil
+}
+
+type weekKey struct {
+	technique string
+	week      int
+}
+
+type weekCount struct{ practice, game growth.Count }
+
+func weekCounts(a Actor, rows []growth.Row, player string) map[weekKey]weekCount {
+	out := map[weekKey]weekCount{}
+	for _, r := range rows {
+		if r.Player != player {
+			continue
+		}
+		k := weekKey{r.Technique, season.Week(a.start(), r.Date)}
+		c := out[k]
+		if r.Source == growth.Game {
+			c.game.Clean += r.Clean
+			c.game.Faulty += r.Faulty
+		} else {
+			c.practice.Clean += r.Clean
+			c.practice.Faulty += r.Faulty
+		}
+		out[k] = c
+	}
+	return out
+}
+
+func ladderView(ld teaching.Ladder, st ladder.Standing) contract.LadderStanding {
+	v := contract.LadderStanding{Key: ld.Key, Name: ld.Name, Done: st.Done, Week: st.Week, Overexposed: st.Overexposed, Stages: []contract.StageStanding{}}
+	if !st.Done {
+		v.Current = ptr(st.Current)
+		v.Status = ptr(contract.LadderStandingStatus(st.Status))
+	}
+	for i, x := range st.Stages {
+		sv := contract.StageStanding{Key: x.Key, Name: ld.Stages[i].Name, Reps: x.Reps, RecentReps: x.RecentReps, RecentClean: x.RecentClean,
+			Window: x.Window, Clean: x.Clean, Sessions: x.Sessions, Passed: x.Passed, Open: x.Open, FromWeek: max(ld.Stages[i].FromWeek, 1)}
+		if x.Passed {
+			sv.PassedOn = ptr(x.PassedOn.String())
+		}
+		v.Stages = append(v.Stages, sv)
+	}
+	return v
+}
+
+// faultLines lists a player's faults of the season, safety first, then by how often
+// and how bad; with those he caused for a teammate.
+func (s *Service) faultLines(a Actor, f form, id uuid.UUID, week int) []contract.FaultLine {
+	graded := map[string]int{}
+	for _, t := range f.tallies {
+		if t.PlayerID == id && (t.State == "assumed" || t.State == "looked") {
+			graded[t.TechniqueKey] += t.N
+		}
+	}
+	byFault := map[string]*contract.FaultLine{}
+	line := func(key string) *contract.FaultLine {
+		if l, ok := byFault[key]; ok {
+			return l
+		}
+		fault, t, ok := s.Library.Fault(key)
+		if !ok {
+			fault.Name, fault.Severity = key, 1
+		}
+		l := &contract.FaultLine{Fault: key, Name: fault.Name, Technique: t.Key, TechniqueName: t.Name, Severity: fault.Severity,
+			Safety: fault.Safety, Graded: graded[t.Key], Caused: 0, ByWeek: make([]int, week)}
+		if d, ok := s.Library.DrillFor(key, -1); ok {
+			l.Drill = ptr(d.Name)
+		}
+		byFault[key] = l
+		return l
+	}
+	for _, t := range f.faults {
+		w := season.Week(a.start(), season.Of(t.OnDate))
+		switch {
+		case t.CausedBy == id.String():
+			line(t.Fault).Caused += t.N
+		case t.PlayerID == id && t.CausedBy == "":
+			l := line(t.Fault)
+			l.N += t.N
+			if w >= 1 && w <= week {
+				l.ByWeek[w-1] += t.N
+			}
+		}
+	}
+	lines := []contract.FaultLine{}
+	for _, k := range sortedKeys(byFault) {
+		lines = append(lines, *byFault[k])
+	}
+	sort.SliceStable(lines, func(i, j int) bool {
+		x, y := lines[i], lines[j]
+		if x.Safety != y.Safety {
+			return x.Safety
+		}
+		return x.N*x.Severity > y.N*y.Severity
+	})
+	return lines
+}
+
+// plain says the sheet in a few sentences: the best thing, the first to fix, and what
+// may be claimed.
+func (s *Service) plain(mine []growth.Estimate, faults []contract.FaultLine) []string {
+	const minReps = 6
+	name := func(key string) string {
+		t, _ := s.Library.Technique(key)
+		return t.Name
+	}
+	lines := []string{}
+	if best, ok := growth.Best(mine, minReps); ok {
+		clean := best.Practice.Clean + best.Game.Clean
+		lines = append(lines, fmt.Sprintf("Best: %s. Clean on %d of %d.", strings.ToLower(name(best.Technique)), clean, best.Reps))
+	}
+	for _, f := range faults {
+		if f.N > 0 {
+			lines = append(lines, fmt.Sprintf("Fix first: %s at %s, %d of %d.", strings.ToLower(f.Name), strings.ToLower(f.TechniqueName), f.N, f.Graded))
+			break
+		}
+	}
+	var few []string
+	for _, e := range mine {
+		if text := growth.Say(e); text != "" {
+			lines = append(lines, name(e.Technique)+" "+text)
+		}
+		if e.Reps < minReps {
+			few = append(few, fmt.Sprintf("%s (%d)", strings.ToLower(name(e.Technique)), e.Reps))
+		}
+	}
+	if len(few) > 0 {
+		lines = append(lines, "Too few reps to say: "+strings.Join(few, ", ")+".")
+	}
+	if len(mine) == 0 {
+		lines = append(lines, "No marks yet this season.")
+	}
+	return lines
+}
+
+// Evidence lists the plays and reps behind a number.
+func (s *Service) Evidence(ctx context.Context, a Actor, id uuid.UUID, group string, week int, technique, fault string) ([]contract.Evidence, error) {
+	if err := a.checkWeek(week); err != nil {
+		return nil, err
+	}
+	players, err := s.playersOf(ctx, a, group)
+	if err != nil {
+		return nil, err
+	}
+	if _, ok := playersByID(players)[id]; !ok {
+		return nil, ErrNotFound
+	}
+	rows, err := s.Store.Evidence(ctx, a.ClubID, id, technique, fault, a.SeasonStart, s.weekEnd(a, week).Time())
+	if err != nil {
+		return nil, err
+	}
+	names := playersByID(players)
+	scheme := marks.House()
+	out := []contract.Evidence{}
+	for _, m := range rows {
+		day := season.Of(m.OnDate)
+		t, _ := s.Library.Technique(m.TechniqueKey)
+		v := scheme.Judge(mark(m.State, m.Assignment, m.Technique, m.Finish))
+		e := contract.Evidence{ID: m.ID, Source: contract.EvidenceSource(m.Source), Date: day.String(), Week: season.Week(a.start(), day),
+			Where: s.where(m), Technique: t.Name, Clean: v.Clean, Graded: v.Graded, Assumed: m.State == "assumed", Note: m.Note, By: m.ByName,
+			Faults: []string{}, PlacementID: m.PlacementID, PracticeID: m.PracticeID}
+		if !v.Graded {
+			e.Reason = ptr(strings.ReplaceAll(string(v.Reason), "_", " "))
+		}
+		for _, f := range faultsOf(m.Faults) {
+			fault, _, _ := s.Library.Fault(f.Key)
+			text := fault.Name
+			if by, err := uuid.Parse(f.CausedBy); err == nil {
+				text += ", caused by " + names[by].LastName
+			}
+			e.Faults = append(e.Faults, text)
+		}
+		out = append(out, e)
+	}
+	return out, nil
+}
+
+// where words the place of a mark: the play with its labels, or the drill and the rep.
+func (s *Service) where(m MarkDetail) string {
+	if m.PlayNumber == nil {
+		d, _ := s.Library.Drill(*m.DrillKey)
+		return fmt.Sprintf("%s, rep %d", d.Name, *m.Rep)
+	}
+	text := fmt.Sprintf("%s, play %d", *m.Opponent, *m.PlayNumber)
+	if m.Down != nil && m.Distance != nil {
+		text += fmt.Sprintf(": %s and %d", [...]string{"", "1st", "2nd", "3rd", "4th"}[*m.Down], *m.Distance)
+	}
+	if m.Spot != nil && *m.Spot != "" {
+		text += ", " + *m.Spot
+	}
+	if m.Call != nil && *m.Call != "" {
+		text += ", " + *m.Call
+	}
+	return text
+}

@@ -1,0 +1,112 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm/clause"
+
+	"nineyard/internal/app"
+)
+
+// AddMarks appends events; an id that is already there is left alone, so a request
+// that is sent again changes nothing.
+func (s *Store) AddMarks(ctx context.Context, events []app.MarkEvent) error {
+	return s.db.WithContext(ctx).Table("mark_events").
+		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).
+		CreateInBatches(&events, 500).Error
+}
+
+const markDetail = `
+	SELECT m.*, y.number AS play_number, y.down, y.distance, y.spot, y.call, g.opponent, coalesce(u.name, '') AS by_name
+	FROM marks m
+	LEFT JOIN plays y ON y.id = m.play_id
+	LEFT JOIN games g ON g.id = m.game_id
+	LEFT JOIN users u ON u.id = m.created_by AND u.club_id = m.club_id`
+
+// PlacementMarks lists the current marks of a placed drill.
+func (s *Store) PlacementMarks(ctx context.Context, club, placement uuid.UUID) ([]app.MarkDetail, error) {
+	var rows []app.MarkDetail
+	return rows, s.db.WithContext(ctx).Raw(markDetail+` WHERE m.club_id = ? AND m.placement_id = ? ORDER BY m.player_id, m.rep`, club, placement).Scan(&rows).Error
+}
+
+// inGroup restricts marks to the players of a group, inside the days given.
+const inGroup = `
+	m.club_id = @club AND m.player_id IN (SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)
+	AND m.on_date BETWEEN @from AND @to`
+
+// MarkTallies counts the group's current marks that are alike.
+func (s *Store) MarkTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]app.MarkTally, error) {
+	var rows []app.MarkTally
+	return rows, s.db.WithContext(ctx).Raw(`
+		SELECT m.player_id, m.technique_key, m.on_date, m.source, m.game_id, m.state, m.assignment, m.technique, m.finish, count(*) AS n
+		FROM marks m WHERE `+inGroup+`
+		GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9 ORDER BY 1, 2, 3, 4, 5, 6, 7, 8, 9`,
+		map[string]any{"club": club, "grp": group, "from": from, "to": to}).Scan(&rows).Error
+}
+
+// FaultTallies counts the faults in the group's current marks that were looked at.
+func (s *Store) FaultTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]app.FaultTally, error) {
+	var rows []app.FaultTally
+	return rows, s.db.WithContext(ctx).Raw(`
+		SELECT m.player_id, m.technique_key, m.on_date, f ->> 'key' AS fault, coalesce(f ->> 'caused_by', '') AS caused_by, count(*) AS n
+		FROM marks m CROSS JOIN LATERAL jsonb_array_elements(m.faults) f
+		WHERE m.state = 'looked' AND m.faults <> '[]' AND `+inGroup+`
+		GROUP BY 1, 2, 3, 4, 5 ORDER BY 1, 2, 3, 4, 5`,
+		map[string]any{"club": club, "grp": group, "from": from, "to": to}).Scan(&rows).Error
+}
+
+// StageReps lists the current marks in the order of the season, for the ladders of a
+// group or of one of its players.
+func (s *Store) StageReps(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]app.StageRep, error) {
+	query := `
+		SELECT m.player_id, m.technique_key, m.on_date, m.drill_key, m.state, m.assignment, m.technique, m.finish
+		FROM marks m WHERE ` + inGroup
+	args := map[string]any{"club": club, "grp": group, "from": from, "to": to}
+	if player != nil {
+		query += ` AND m.player_id = @player`
+		args["player"] = *player
+	}
+	var rows []app.StageRep
+	return rows, s.db.WithContext(ctx).Raw(query+` ORDER BY m.on_date, m.at_minute NULLS LAST, m.rep, m.seq`, args).Scan(&rows).Error
+}
+
+// Evidence lists a player's current marks, newest first.
+func (s *Store) Evidence(ctx context.Context, club, player uuid.UUID, technique, fault string, from, to time.Time) ([]app.MarkDetail, error) {
+	query := markDetail + ` WHERE m.club_id = @club AND m.player_id = @player AND m.on_date BETWEEN @from AND @to`
+	args := map[string]any{"club": club, "player": player, "from": from, "to": to}
+	if technique != "" {
+		query += ` AND m.technique_key = @technique`
+		args["technique"] = technique
+	}
+	if fault != "" {
+		query += ` AND m.faults @> jsonb_build_array(jsonb_build_object('key', @fault::text))`
+		args["fault"] = fault
+	}
+	var rows []app.MarkDetail
+	return rows, s.db.WithContext(ctx).Raw(query+` ORDER BY m.on_date DESC, coalesce(y.number, m.rep) DESC, m.seq DESC LIMIT 500`, args).Scan(&rows).Error
+}
+
+// GradeStates lists the group's placed drills and games of the days given with how
+// many marks each has.
+func (s *Store) GradeStates(ctx context.Context, club, season uuid.UUID, group string, offense bool, from, to time.Time) ([]app.GradeState, error) {
+	var rows []app.GradeState
+	return rows, s.db.WithContext(ctx).Raw(`
+		SELECT 'drill' AS kind, pl.id, p.id AS practice_id, pl.drill_key, pl.minutes, pl.lanes, p.title, p.on_date, 0 AS plays,
+		       (SELECT count(*) FROM marks m WHERE m.placement_id = pl.id) AS graded
+		FROM placements pl
+		JOIN periods e ON e.id = pl.period_id
+		JOIN period_groups g ON g.period_id = e.id AND g.group_key = @grp
+		JOIN practices p ON p.id = e.practice_id
+		WHERE pl.club_id = @club AND p.season_id = @season AND p.on_date BETWEEN @from AND @to
+		UNION ALL
+		SELECT 'game', ga.id, NULL, NULL, 0, 0, ga.opponent, ga.on_date,
+		       (SELECT count(*) FROM plays y WHERE y.game_id = ga.id AND y.offense = @offense),
+		       (SELECT count(DISTINCT m.play_id) FROM mark_events m JOIN plays y ON y.id = m.play_id
+		        JOIN player_groups pg ON pg.player_id = m.player_id AND pg.group_key = @grp
+		        WHERE y.game_id = ga.id)
+		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.on_date BETWEEN @from AND @to
+		ORDER BY on_date DESC, kind DESC`,
+		map[string]any{"club": club, "season": season, "grp": group, "offense": offense, "from": from, "to": to}).Scan(&rows).Error
+}
