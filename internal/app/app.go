@@ -120,12 +120,12 @@ func growthRows(tallies []MarkTally, to season.Date) []growth.Row {
 	rows := make([]growth.Row, 0, len(tallies))
 	for _, t := range tallies {
 		day := season.Of(t.OnDate)
-		v := scheme.Judge(mark(t.State, t.Assignment, t.Technique, t.Finish))
+		v := scheme.Judge(mark(t.State, t.Assignment, t.Technique, nil))
 		if day > to || !v.Graded {
 			continue
 		}
 		r := growth.Row{Player: t.PlayerID.String(), Technique: t.TechniqueKey, Date: day}
-		if t.Source == "game" {
+		if t.GameID != nil {
 			r.Source = growth.Game
 		}
 		if v.Clean {

@@ -138,7 +138,7 @@ func (f form) faultCounts(graded map[techniqueKey]int) map[faultKey]contract.Cou
 	return counts
 }
 
-// needViews words the first few needs. planned says which faults the drills of the
+// needViews words every safety fault and the first few of the others. planned says which faults the drills of the
 // next practice already work on.
 func (s *Service) needViews(f form, limit int, planned map[string]bool, reached func(technique string) int) ([]contract.Need, error) {
 	list, counts, err := s.needs(f)
@@ -147,7 +147,7 @@ func (s *Service) needViews(f form, limit int, planned map[string]bool, reached 
 	}
 	views := []contract.Need{}
 	for _, n := range list {
-		if len(views) == limit {
+		if limit == 0 {
 			break
 		}
 		fault, technique, ok := s.Library.Fault(n.Fault)
@@ -163,6 +163,9 @@ func (s *Service) needViews(f form, limit int, planned map[string]bool, reached 
 			v.N += c.Clean + c.Faulty
 			v.Players = append(v.Players, contract.NeedPlayer{ID: id, Jersey: f.players[id].Jersey, Name: f.players[id].LastName,
 				Rate: p.Rate, Part: p.Part, Faulty: c.Faulty, N: c.Clean + c.Faulty})
+		}
+		if !n.Safety {
+			limit--
 		}
 		if d, ok := s.Library.DrillFor(n.Fault, reached(technique.Key)); ok {
 			v.Drill, v.DrillKey = ptr(d.Name), ptr(d.Key)

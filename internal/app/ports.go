@@ -19,7 +19,7 @@ type Actor struct {
 	SeasonID    uuid.UUID
 	SeasonStart time.Time
 	SeasonWeeks int
-	Groups      []string // keys of the groups he coaches
+	Groups      []string `gorm:"-"` // keys of the groups he coaches
 }
 
 // Records of the store. Their fields are the columns in snake case.
@@ -49,7 +49,7 @@ type (
 		Position   string
 		HeightIn   *float64
 		WeightLb   *int
-		Returning  bool
+		Returning  bool `gorm:"column:returner"`
 		Status     string
 		StatusNote string
 	}
@@ -128,17 +128,16 @@ type Fault struct {
 	CausedBy string `json:"caused_by,omitempty"`
 }
 
-// MarkTally counts current marks that are alike, for a group.
+// MarkTally counts current marks that are alike, for a group: the facets that decide
+// whether a rep is clean, not finish, which does not.
 type MarkTally struct {
 	PlayerID     uuid.UUID
 	TechniqueKey string
 	OnDate       time.Time
-	Source       string
-	GameID       *uuid.UUID
+	GameID       *uuid.UUID // nil for practice
 	State        string
 	Assignment   *int
 	Technique    *int
-	Finish       *int
 	N            int
 }
 

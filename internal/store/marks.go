@@ -1,7 +1,9 @@
 package store
 
 import (
+	"bytes"
 	"context"
+	"sort"
 	"time"
 
 	"github.com/google/uuid"
@@ -36,14 +38,54 @@ const inGroup = `
 	m.club_id = @club AND m.player_id IN (SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)
 	AND m.on_date BETWEEN @from AND @to`
 
-// MarkTallies counts the group's current marks that are alike.
+// MarkTallies counts the group's current marks that are alike. It is the widest read of
+// the product, so the rows are taken without reflection and put in order here, where
+// that is cheaper than in the database.
 func (s *Store) MarkTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]app.MarkTally, error) {
-	var rows []app.MarkTally
-	return rows, s.db.WithContext(ctx).Raw(`
-		SELECT m.player_id, m.technique_key, m.on_date, m.source, m.game_id, m.state, m.assignment, m.technique, m.finish, count(*) AS n
+	rows, err := s.db.WithContext(ctx).Raw(`
+		SELECT m.player_id::text, m.technique_key, m.on_date, m.game_id::text, m.state, m.assignment, m.technique, count(*) AS n
 		FROM marks m WHERE `+inGroup+`
-		GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9 ORDER BY 1, 2, 3, 4, 5, 6, 7, 8, 9`,
-		map[string]any{"club": club, "grp": group, "from": from, "to": to}).Scan(&rows).Error
+		GROUP BY 1, 2, 3, 4, 5, 6, 7`,
+		map[string]any{"club": club, "grp": group, "from": from, "to": to}).Rows()
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	var list []app.MarkTally
+	for rows.Next() {
+		var t app.MarkTally
+		if err := rows.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.GameID, &t.State, &t.Assignment, &t.Technique, &t.N); err != nil {
+			return nil, err
+		}
+		list = append(list, t)
+	}
+	sort.Slice(list, func(i, j int) bool { return tallyLess(&list[i], &list[j]) })
+	return list, rows.Err()
+}
+
+func tallyLess(a, b *app.MarkTally) bool {
+	if c := bytes.Compare(a.PlayerID[:], b.PlayerID[:]); c != 0 {
+		return c < 0
+	}
+	if a.TechniqueKey != b.TechniqueKey {
+		return a.TechniqueKey < b.TechniqueKey
+	}
+	if !a.OnDate.Equal(b.OnDate) {
+		return a.OnDate.Before(b.OnDate)
+	}
+	if a.State != b.State {
+		return a.State < b.State
+	}
+	bit := func(v *int) int {
+		if v == nil {
+			return -1
+		}
+		return *v
+	}
+	if bit(a.Technique) != bit(b.Technique) {
+		return bit(a.Technique) < bit(b.Technique)
+	}
+	return bit(a.Assignment) < bit(b.Assignment)
 }
 
 // FaultTallies counts the faults in the group's current marks that were looked at.

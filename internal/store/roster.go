@@ -50,7 +50,7 @@ func (s *Store) SavePlayers(ctx context.Context, create, update []app.Player, by
 		// A map, because GORM passes over zero values in structs.
 		err := db.Table("players").Where("club_id = ? AND id = ?", p.ClubID, p.ID).Updates(map[string]any{
 			"jersey": p.Jersey, "position": p.Position, "height_in": p.HeightIn, "weight_lb": p.WeightLb,
-			"returning": p.Returning, "version": gorm.Expr("version + 1"), "updated_at": gorm.Expr("now()"),
+			"returner": p.Returning, "version": gorm.Expr("version + 1"), "updated_at": gorm.Expr("now()"),
 		}).Error
 		if err != nil {
 			return err
@@ -60,7 +60,7 @@ func (s *Store) SavePlayers(ctx context.Context, create, update []app.Player, by
 		rows := make([]map[string]any, len(create))
 		for i, p := range create {
 			rows[i] = map[string]any{"id": p.ID, "club_id": p.ClubID, "jersey": p.Jersey, "first_name": p.FirstName, "last_name": p.LastName,
-				"position": p.Position, "height_in": p.HeightIn, "weight_lb": p.WeightLb, "returning": p.Returning, "created_by": by}
+				"position": p.Position, "height_in": p.HeightIn, "weight_lb": p.WeightLb, "returner": p.Returning, "created_by": by}
 		}
 		if err := db.Table("players").CreateInBatches(&rows, 500).Error; err != nil {
 			return err

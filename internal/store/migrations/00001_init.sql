@@ -59,7 +59,7 @@ CREATE TABLE players (
     position    text NOT NULL DEFAULT '',
     height_in   numeric(4, 1) CHECK (height_in BETWEEN 48 AND 96),
     weight_lb   int CHECK (weight_lb BETWEEN 80 AND 500),
-    returning   boolean NOT NULL DEFAULT false,
+    returner    boolean NOT NULL DEFAULT false,
     status      text NOT NULL DEFAULT 'available' CHECK (status IN ('available', 'limited', 'out', 'medical_hold')),
     status_note text NOT NULL DEFAULT '',
     version     int NOT NULL DEFAULT 1,
@@ -193,9 +193,56 @@ CREATE TABLE mark_events (
     FOREIGN KEY (club_id, placement_id) REFERENCES placements (club_id, id),
     FOREIGN KEY (club_id, play_id) REFERENCES plays (club_id, id)
 );
-CREATE INDEX mark_events_slot ON mark_events (club_id, player_id, placement_id, rep, play_id, seq DESC);
+CREATE INDEX mark_events_slot ON mark_events (player_id, placement_id, rep, play_id, seq DESC);
 CREATE INDEX mark_events_placement ON mark_events (placement_id) WHERE placement_id IS NOT NULL;
 CREATE INDEX mark_events_play ON mark_events (play_id) WHERE play_id IS NOT NULL;
+
+-- The current mark of every slot, kept by a trigger as events are appended: reading
+-- the newest event of ten thousand slots on every screen would be too slow.
+CREATE TABLE mark_slots (
+    id            uuid NOT NULL,
+    seq           bigint NOT NULL,
+    club_id       uuid NOT NULL,
+    player_id     uuid NOT NULL,
+    placement_id  uuid,
+    rep           int,
+    play_id       uuid,
+    technique_key text NOT NULL,
+    state         text NOT NULL,
+    assignment    smallint,
+    technique     smallint,
+    finish        smallint,
+    faults        jsonb NOT NULL,
+    praise        boolean NOT NULL,
+    note          text NOT NULL,
+    side          text,
+    standard      int NOT NULL,
+    created_by    uuid,
+    created_at    timestamptz NOT NULL,
+    UNIQUE NULLS NOT DISTINCT (player_id, placement_id, rep, play_id),
+    FOREIGN KEY (club_id, player_id) REFERENCES players (club_id, id)
+);
+CREATE INDEX mark_slots_placement ON mark_slots (placement_id) WHERE placement_id IS NOT NULL;
+CREATE INDEX mark_slots_faulty ON mark_slots (player_id) WHERE faults <> '[]';
+CREATE INDEX mark_slots_player ON mark_slots (player_id);
+CREATE INDEX mark_slots_play ON mark_slots (play_id) WHERE play_id IS NOT NULL;
+
+-- +goose StatementBegin
+CREATE FUNCTION keep_slot() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    INSERT INTO mark_slots (id, seq, club_id, player_id, placement_id, rep, play_id, technique_key, state, assignment, technique, finish,
+                            faults, praise, note, side, standard, created_by, created_at)
+    VALUES (NEW.id, NEW.seq, NEW.club_id, NEW.player_id, NEW.placement_id, NEW.rep, NEW.play_id, NEW.technique_key, NEW.state, NEW.assignment,
+            NEW.technique, NEW.finish, NEW.faults, NEW.praise, NEW.note, NEW.side, NEW.standard, NEW.created_by, NEW.created_at)
+    ON CONFLICT (player_id, placement_id, rep, play_id) DO UPDATE SET
+        id = excluded.id, seq = excluded.seq, technique_key = excluded.technique_key, state = excluded.state, assignment = excluded.assignment,
+        technique = excluded.technique, finish = excluded.finish, faults = excluded.faults, praise = excluded.praise, note = excluded.note,
+        side = excluded.side, standard = excluded.standard, created_by = excluded.created_by, created_at = excluded.created_at
+    WHERE excluded.seq > mark_slots.seq;
+    RETURN NULL;
+END $$;
+-- +goose StatementEnd
+CREATE TRIGGER mark_events_keep_slot AFTER INSERT ON mark_events FOR EACH ROW EXECUTE FUNCTION keep_slot();
 
 -- The current marks with the date and the place they belong to. Dates are read from
 -- the practice or game, so correcting one there corrects everything computed here.
@@ -207,9 +254,7 @@ SELECT e.*,
        pl.drill_key,
        pe.start + pl.start AS at_minute,
        g.id AS game_id
-FROM (SELECT DISTINCT ON (club_id, player_id, placement_id, rep, play_id) *
-      FROM mark_events
-      ORDER BY club_id, player_id, placement_id, rep, play_id, seq DESC) e
+FROM mark_slots e
 LEFT JOIN placements pl ON pl.id = e.placement_id
 LEFT JOIN periods pe ON pe.id = pl.period_id
 LEFT JOIN practices pr ON pr.id = pe.practice_id
@@ -250,6 +295,6 @@ CREATE INDEX sign_in_failures_at ON sign_in_failures (at);
 
 -- +goose Down
 DROP VIEW marks;
-DROP TABLE sign_in_failures, sessions, roster_mappings, mark_events, plays, games, placements, period_groups, periods,
+DROP TABLE sign_in_failures, sessions, roster_mappings, mark_slots, mark_events, plays, games, placements, period_groups, periods,
     practices, player_groups, players, seasons, user_groups, position_groups, users, clubs;
-DROP FUNCTION refuse_change();
+DROP FUNCTION refuse_change(), keep_slot();

@@ -1,0 +1,116 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"nineyard/internal/app"
+	"nineyard/internal/httpapi"
+	"nineyard/internal/store"
+	"nineyard/library"
+	"nineyard/web"
+)
+
+func serveCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "serve",
+		Short: "Serve Nine Yard on the database that DATABASE_URL names",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			c, log, err := readConfig()
+			if err != nil {
+				return err
+			}
+			if c.DatabaseURL == "" {
+				return errors.New("DATABASE_URL is not set; for a demo on a database of its own run 'nineyard demo'")
+			}
+			ctx, stop := signal.NotifyContext(cmd.Context(), syscall.SIGINT, syscall.SIGTERM)
+			defer stop()
+			return serve(ctx, c, log, nil)
+		},
+	}
+}
+
+// serve migrates, prepares (for the demo) and serves until the context ends, then lets
+// running requests finish.
+func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context.Context, *store.Store) (*app.Service, error)) error {
+	st, pool, err := store.Open(c.DatabaseURL, c.DBConns)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = pool.Close() }()
+	version, err := store.Migrate(ctx, pool)
+	if err != nil {
+		return err
+	}
+	log.Debug("database ready", "schema", version)
+
+	lib, err := library.Shipped()
+	if err != nil {
+		return err
+	}
+	service := &app.Service{Store: st, Library: lib, Clock: time.Now}
+	if prepare != nil {
+		if service, err = prepare(ctx, st); err != nil {
+			return err
+		}
+		service.Library = lib
+	}
+	api, err := httpapi.New(httpapi.Options{Service: service, Pool: pool, Web: web.Files(), Log: log,
+		Loopback: httpapi.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})
+	if err != nil {
+		return err
+	}
+	defer api.Close()
+
+	listener, err := net.Listen("tcp", c.ListenAddr)
+	if err != nil {
+		return fmt.Errorf("LISTEN_ADDR: %w", err)
+	}
+	server := &http.Server{Handler: api, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(listener) }()
+	log.Info("serving", "address", "http://"+listener.Addr().String())
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+	}
+	log.Info("stopping")
+	stopCtx, cancel := context.WithTimeout(context.WithoutCancel(ctx), c.StopTimeout)
+	defer cancel()
+	return server.Shutdown(stopCtx)
+}
+
+func migrateCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "migrate",
+		Short: "Bring the database up to date and exit",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			c, _, err := readConfig()
+			if err != nil {
+				return err
+			}
+			_, pool, err := store.Open(c.DatabaseURL, 2)
+			if err != nil {
+				return err
+			}
+			defer func() { _ = pool.Close() }()
+			version, err := store.Migrate(cmd.Context(), pool)
+			if err == nil {
+				fmt.Fprintf(cmd.OutOrStdout(), "schema version %d\n", version)
+			}
+			return err
+		},
+	}
+}

@@ -1,0 +1,260 @@
+package demo
+
+import (
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/season"
+	"nineyard/core/teaching"
+	"nineyard/internal/app"
+)
+
+// chance is the simulator's truth: how likely a rep is clean.
+func chance(p person, technique string, week int, game bool) float64 {
+	c := .84 + p.skill
+	switch technique {
+	case "close_turn":
+		c -= .04
+	case "two_man":
+		c -= .02
+	}
+	if game {
+		c -= .02
+	}
+	switch {
+	case p.jersey == Improving && p.group == "ol" && technique == "kick_slide":
+		c = .40 + .11*float64(week-1)
+	case p.jersey == Slipping && p.group == "ol" && technique == "base_block":
+		c = .95
+		if week >= 5 {
+			c = .58
+		}
+	case p.jersey == PracticeOnly && p.group == "ol" && technique == "close_turn":
+		c = .95
+		if game {
+			c = .55
+		}
+	}
+	return min(max(c, .05), .98)
+}
+
+// weight is how likely a fault is the one that spoils a rep. Practice dates decide
+// the two drills: one fault falls once its drill is dosed, one does not.
+func weight(f teaching.Fault, week int) float64 {
+	w := 1.0
+	switch f.Key {
+	case GroupFault:
+		w = 4
+	case UselessFor:
+		w = 3
+	case WorkingFor:
+		w = 5
+		if week > FirstDoseWeek {
+			w = .6
+		}
+	}
+	if f.Safety {
+		w = .06
+	}
+	return w
+}
+
+// takesPart says whether a man had reps in a week.
+func takesPart(p person, week int) bool {
+	switch {
+	case p.group == "ol" && p.jersey == TooFew:
+		return week >= 6
+	case p.group == "ol" && p.jersey == OnHold:
+		return week < 5
+	}
+	return true
+}
+
+func (s *source) practiceMarks() {
+	periods := map[uuid.UUID]app.Period{}
+	for _, e := range s.w.Periods {
+		periods[e.ID] = e
+	}
+	practices := map[uuid.UUID]app.Practice{}
+	for _, p := range s.w.Practices {
+		practices[p.ID] = p
+	}
+	for i, pl := range s.w.Placements {
+		e := periods[pl.PeriodID]
+		p := practices[e.PracticeID]
+		week := season.Week(season.Must(SeasonStart), season.Of(p.OnDate))
+		last := i+1 == len(s.w.Placements) || s.w.Placements[i+1].PeriodID != pl.PeriodID
+		// The last drill of last Thursday is still to be marked.
+		if week >= Week || week == Week-1 && season.Of(p.OnDate).Weekday() == time.Thursday && last {
+			continue
+		}
+		s.markDrill(pl, e.Groups[0], p, week)
+	}
+}
+
+func (s *source) markDrill(pl app.Placement, group string, p app.Practice, week int) {
+	d, _ := s.lib.Drill(pl.DrillKey)
+	technique, _ := s.lib.Technique(d.Technique)
+	var men []app.Player
+	for _, m := range s.w.Players {
+		if s.w.GroupOf[m.ID] == group && takesPart(s.who[m.ID], week) {
+			men = append(men, m)
+		}
+	}
+	_, y, _ := d.Planned(teaching.Attendance{Players: len(men)}, pl.Minutes, pl.Lanes)
+	for _, m := range men {
+		reps := y.PerPlayer.Max
+		if s.who[m.ID].jersey == TooFew && group == "ol" {
+			reps = 1
+		}
+		for rep := 1; rep <= reps; rep++ {
+			e := s.mark(m, technique, week, false, men)
+			e.PlacementID, e.Rep = &pl.ID, ptr(rep)
+			if d.Sides == 2 {
+				e.Side = ptr([]string{"left", "right"}[rep%2])
+			}
+			e.CreatedBy, e.CreatedAt = s.coachOf(group), p.OnDate.Add(19*time.Hour+time.Duration(pl.Start+rep)*time.Minute)
+			s.w.Marks = append(s.w.Marks, e)
+		}
+	}
+}
+
+// mark simulates one rep.
+func (s *source) mark(m app.Player, t teaching.Technique, week int, game bool, mates []app.Player) app.MarkEvent {
+	e := app.MarkEvent{ID: s.id(), ClubID: s.w.ClubID, PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
+		Assignment: ptr(1), Technique: ptr(1), Faults: json.RawMessage("[]"), Standard: 1}
+	if game && s.Float64() < .025 {
+		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[s.IntN(2)], nil, nil
+		return e
+	}
+	if s.Float64() < chance(s.who[m.ID], t.Key, week, game) {
+		if s.Float64() < .3 {
+			e.State = "looked"
+			e.Praise = s.Float64() < .12
+		}
+		return e
+	}
+	fault := app.Fault{Key: s.fault(t, week).Key}
+	e.State, e.Technique = "looked", ptr(0)
+	if game && len(mates) > 1 && s.Float64() < .06 {
+		if mate := mates[s.IntN(len(mates))]; mate.ID != m.ID {
+			fault.CausedBy, e.Technique = mate.ID.String(), ptr(1)
+		}
+	}
+	text, err := json.Marshal([]app.Fault{fault})
+	if err != nil {
+		panic(err) // two strings
+	}
+	e.Faults = text
+	if game {
+		e.Finish = ptr(s.IntN(2))
+	}
+	return e
+}
+
+func (s *source) fault(t teaching.Technique, week int) teaching.Fault {
+	total := 0.0
+	for _, f := range t.Faults {
+		total += weight(f, week)
+	}
+	x := s.Float64() * total
+	for _, f := range t.Faults {
+		if x -= weight(f, week); x < 0 {
+			return f
+		}
+	}
+	return t.Faults[len(t.Faults)-1]
+}
+
+func (s *source) coachOf(group string) *uuid.UUID {
+	for _, u := range s.w.Users {
+		if s.w.UserGroup[u.ID] == group {
+			return &u.ID
+		}
+	}
+	return nil
+}
+
+// techniques a position needs on a call.
+var lineWork = map[string]map[string]string{
+	"Gap lead left":  {"LT": "base_block", "LG": "two_man", "C": "close_turn", "RG": "pull_kick", "RT": "close_turn"},
+	"Gap lead right": {"LT": "close_turn", "LG": "pull_kick", "C": "close_turn", "RG": "two_man", "RT": "base_block"},
+	"Zone left":      {"LT": "base_block", "LG": "two_man", "C": "two_man", "RG": "base_block", "RT": "close_turn"},
+	"Zone right":     {"LT": "close_turn", "LG": "close_turn", "C": "two_man", "RG": "two_man", "RT": "base_block"},
+	"Drop-back":      {"LT": "kick_slide", "LG": "kick_slide", "C": "kick_slide", "RG": "kick_slide", "RT": "kick_slide"},
+}
+
+var calls = []string{"Gap lead left", "Gap lead right", "Zone left", "Zone right", "Drop-back", "Drop-back"}
+
+var coverWork = []map[string]string{
+	{"CB": "pedal_drive", "S": "leverage", "NI": "leverage"},
+	{"CB": "open_run", "S": "alley_fit", "NI": "exchange"},
+	{"CB": "leverage", "S": "alley_fit", "NI": "pedal_drive"},
+	{"CB": "exchange", "S": "open_run", "NI": "alley_fit"},
+}
+
+var coverCalls = []string{"Four across", "Three deep, low", "Two deep, wide", "Man, one free"}
+
+func (s *source) gameMarks() {
+	for i, g := range s.w.Games {
+		week := i + 1
+		if week >= Week {
+			continue
+		}
+		number := 0
+		for range 11 { // drives for each side
+			for _, offense := range []bool{true, false} {
+				for n := range 4 + s.IntN(3) {
+					number++
+					play := s.play(g, number, offense, n)
+					s.w.Plays = append(s.w.Plays, play)
+					// Saturday's film is half graded.
+					if week < Week-1 || number <= 60 {
+						s.markPlay(play, g, week)
+					}
+				}
+			}
+		}
+	}
+}
+
+func (s *source) play(g app.Game, number int, offense bool, n int) Play {
+	p := Play{ID: s.id(), ClubID: s.w.ClubID, GameID: g.ID, Number: number, Offense: offense, Down: ptr(1 + n%4), Distance: ptr(1 + s.IntN(10)), Gain: ptr(s.IntN(13) - 3)}
+	p.Spot = fmt.Sprintf("%s %d", []string{"own", "opp."}[s.IntN(2)], 10+s.IntN(38))
+	if offense {
+		p.Call = calls[s.IntN(len(calls))]
+	} else {
+		p.Call = coverCalls[s.IntN(len(coverCalls))]
+	}
+	return p
+}
+
+func (s *source) markPlay(p Play, g app.Game, week int) {
+	group, work := "ol", lineWork[p.Call]
+	if !p.Offense {
+		group, work = "db", coverWork[p.Number%len(coverWork)]
+	}
+	relief := p.Number > 95 // the second group finishes the game
+	var on []app.Player
+	for _, m := range s.w.Players {
+		who := s.who[m.ID]
+		if s.w.GroupOf[m.ID] == group && takesPart(who, week) && (who.starts != relief || who.jersey == "52") && who.jersey != TooFew {
+			on = append(on, m)
+		}
+	}
+	for _, m := range on {
+		technique, ok := s.lib.Technique(work[m.Position])
+		if !ok {
+			continue
+		}
+		e := s.mark(m, technique, week, true, on)
+		e.PlayID = &p.ID
+		e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
+		s.w.Marks = append(s.w.Marks, e)
+	}
+}
+
+func ptr[T any](v T) *T { return &v }

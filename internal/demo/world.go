@@ -1,0 +1,219 @@
+package demo
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/season"
+	"nineyard/core/teaching"
+	"nineyard/internal/app"
+)
+
+// The season: nine weeks from Monday 31 August 2026. The demo's clock stands at
+// Tuesday of week 7, an hour before practice.
+const (
+	SeasonStart = "2026-08-31"
+	Weeks       = 9
+	Timezone    = "Europe/Dublin"
+	Week        = 7
+)
+
+// Now is the moment the demo's clock is pinned to, in the club's time zone.
+func Now() time.Time {
+	loc, err := time.LoadLocation(Timezone)
+	if err != nil {
+		loc = time.UTC
+	}
+	return time.Date(2026, 10, 13, 17, 0, 0, 0, loc)
+}
+
+// Play is one play of a game.
+type Play struct {
+	ID       uuid.UUID
+	ClubID   uuid.UUID
+	GameID   uuid.UUID
+	Number   int
+	Offense  bool
+	Down     *int
+	Distance *int
+	Spot     string
+	Call     string
+	Gain     *int
+}
+
+// World is everything the demo holds.
+type World struct {
+	ClubID     uuid.UUID
+	SeasonID   uuid.UUID
+	Users      []app.User
+	UserGroup  map[uuid.UUID]string
+	Players    []app.Player
+	GroupOf    map[uuid.UUID]string
+	Practices  []app.Practice
+	Periods    []app.Period
+	Placements []app.Placement
+	Games      []app.Game
+	Plays      []Play
+	Marks      []app.MarkEvent
+}
+
+// source makes the world: a seeded generator and the library.
+type source struct {
+	*rand.Rand
+	lib *teaching.Library
+	w   *World
+	who map[uuid.UUID]person
+}
+
+// Build makes the world of a seed.
+func Build(seed uint64, lib *teaching.Library) *World {
+	s := &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}}
+	s.w.ClubID, s.w.SeasonID = s.id(), s.id()
+	s.people()
+	s.calendar()
+	s.practiceMarks()
+	s.gameMarks()
+	return s.w
+}
+
+// Read makes the generator a reader of random bytes, for ids.
+func (s *source) Read(p []byte) (int, error) {
+	for i := range p {
+		p[i] = byte(s.Uint32())
+	}
+	return len(p), nil
+}
+
+func (s *source) id() uuid.UUID {
+	id, err := uuid.NewRandomFromReader(s)
+	if err != nil {
+		panic(err) // Read never fails
+	}
+	return id
+}
+
+func (s *source) people() {
+	for _, c := range staff {
+		u := app.User{ID: s.id(), ClubID: s.w.ClubID, Email: c.email, Name: c.name, Title: c.title, Role: c.role}
+		s.w.Users = append(s.w.Users, u)
+		s.w.UserGroup[u.ID] = c.group
+	}
+	for _, p := range people {
+		height, weight := p.height, p.weight
+		status := p.status
+		if status == "" {
+			status = "available"
+		}
+		m := app.Player{ID: s.id(), ClubID: s.w.ClubID, Jersey: p.jersey, FirstName: p.first, LastName: p.last, Position: p.position,
+			HeightIn: &height, WeightLb: &weight, Returning: p.returning, Status: status, StatusNote: p.note}
+		s.w.Players = append(s.w.Players, m)
+		s.w.GroupOf[m.ID] = p.group
+		s.who[m.ID] = p
+	}
+}
+
+func (s *source) calendar() {
+	start := season.Must(SeasonStart)
+	for week := 1; week <= Weeks; week++ {
+		monday := season.WeekStart(start, week)
+		for i, day := range []struct{ title, theme string }{{"Tuesday practice", "Gap day"}, {"Wednesday practice", "Zone day"}, {"Thursday practice", "Pass day"}} {
+			p := app.Practice{ID: s.id(), ClubID: s.w.ClubID, SeasonID: s.w.SeasonID, OnDate: (monday + season.Date(1+i)).Time(),
+				Title: day.title, Theme: day.theme, Place: "East field", StartMinute: 18 * 60, Minutes: 120}
+			s.w.Practices = append(s.w.Practices, p)
+			s.script(p, week, i)
+		}
+		s.w.Games = append(s.w.Games, app.Game{ID: s.id(), ClubID: s.w.ClubID, SeasonID: s.w.SeasonID, OnDate: (monday + 5).Time(),
+			Opponent: opponents[week-1], Home: week%2 == 1})
+	}
+}
+
+// script writes a practice's master script and, for the two groups with drills, what
+// their coaches put into their own periods.
+func (s *source) script(p app.Practice, week, day int) {
+	add := func(start, minutes int, kind, name, contact string, keys ...string) app.Period {
+		e := app.Period{ID: s.id(), ClubID: s.w.ClubID, PracticeID: p.ID, Start: start, Minutes: minutes, Kind: kind, Name: name, Contact: contact, Version: 1, Groups: keys}
+		s.w.Periods = append(s.w.Periods, e)
+		return e
+	}
+	var all []string
+	for _, g := range groups {
+		all = append(all, g.key)
+	}
+	add(0, 10, "warm_up", "Warm-up", "air", all...)
+	for _, g := range groups {
+		e := add(12, 20, "individual", "Individual", "bag", g.key)
+		s.plan(e, g.key, week, day)
+	}
+	add(32, 4, "water", "Water", "air", all...)
+	switch day {
+	case 0:
+		add(36, 14, "group", "Inside run", "thud", "ol", "te", "rb", "qb", "dl", "lb")
+		add(50, 12, "group", "One on one", "control", "wr", "db")
+	case 1:
+		add(36, 12, "group", "Pass-off, with ends", "control", "ol", "te", "dl")
+		add(36, 12, "group", "Routes against the secondary", "control", "qb", "rb", "wr", "db", "lb")
+		add(50, 12, "group", "Zone run", "thud", "ol", "te", "rb", "qb", "dl", "lb")
+	default:
+		add(36, 14, "group", "Seven on seven", "control", "qb", "rb", "te", "wr", "lb", "db")
+		add(36, 14, "group", "Pass rush", "thud", "ol", "dl")
+		add(52, 10, "walk_through", "Blitz pick-up walk", "air", "ol", "rb", "qb")
+	}
+	add(62, 4, "water", "Water", "air", all...)
+	add(66, 12, "special_teams", "Kick and return", "control", "te", "rb", "wr", "lb", "db")
+	add(80, 22, "team", "Team", "thud", all...)
+	add(102, 4, "water", "Water", "air", all...)
+	add(106, 10, "team", "Two-minute", "control", all...)
+	add(116, 4, "walk_through", "Walk", "air", all...)
+}
+
+// plan places the drills of a group's own period, as its coach did week by week.
+func (s *source) plan(e app.Period, group string, week, day int) {
+	at := 0
+	for _, key := range drillsOf(group, week, day) {
+		d, ok := s.lib.Drill(key)
+		if !ok {
+			panic(fmt.Sprintf("demo: no drill %q", key))
+		}
+		if at+d.Minutes > e.Minutes {
+			return
+		}
+		s.w.Placements = append(s.w.Placements, app.Placement{ID: s.id(), ClubID: s.w.ClubID, PeriodID: e.ID, DrillKey: key, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
+		at += d.Minutes
+	}
+}
+
+func drillsOf(group string, week, day int) []string {
+	if week > Week || week == Week && day > 0 {
+		return nil
+	}
+	if week == Week { // tonight's plan is half made
+		return map[string][]string{"ol": {"base_two_step", "kick_line"}, "db": {"pedal_line", "near_foot_fit"}}[group]
+	}
+	pick := func(early, mid, late string) string {
+		switch {
+		case week < FirstDoseWeek:
+			return early
+		case week < 5:
+			return mid
+		}
+		return late
+	}
+	switch group {
+	case "ol":
+		return [][]string{
+			{pick("base_fit", "base_two_step", "base_drive_bag"), pick("close_walk", "close_bag", "close_partner"), "pull_bag", pick("base_two_step", "kick_line", "kick_line")},
+			{pick("base_two_step", "base_drive_bag", "base_drive_bag"), pick("two_man_read", UselessDrill, UselessDrill), pick("close_walk", "close_bag", "close_bag"), pick("pull_cones", WorkingDrill, WorkingDrill)},
+			{pick("kick_depth", WorkingDrill, WorkingDrill), "kick_depth", "kick_post_inside", pick("two_man_read", UselessDrill, UselessDrill)},
+		}[day]
+	case "db":
+		return [][]string{
+			{"pedal_line", pick("plant_drive_cone", "plant_drive_cone", "drive_ball"), "near_foot_fit", "turn_line"},
+			{"weave_mirror", "alley_angle", "exchange_call"},
+			{"turn_line", "phase_race", "drive_ball"},
+		}[day]
+	}
+	return nil
+}
