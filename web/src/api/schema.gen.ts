@@ -4,1480 +4,1480 @@
  */
 
 export interface paths {
-    "/session": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Who is signed in, and the token that state-changing requests must carry. */
-        get: operations["getSession"];
-        put?: never;
-        post: operations["signIn"];
-        delete: operations["signOut"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+  "/session": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/demo/staff": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The staff of the demo club, for signing in with one click. Empty unless the server runs the demo. */
-        get: operations["listDemoStaff"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Who is signed in, and the token that state-changing requests must carry. */
+    get: operations["getSession"];
+    put?: never;
+    post: operations["signIn"];
+    delete: operations["signOut"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/demo/staff": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/demo/session": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["demoSignIn"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The staff of the demo club, for signing in with one click. Empty unless the server runs the demo. */
+    get: operations["listDemoStaff"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/demo/session": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/frame": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What holds for every screen - club, groups, season, weeks, practices and games. */
-        get: operations["getFrame"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    post: operations["demoSignIn"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/frame": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/groups/{group}/today": {
-        parameters: {
-            query: {
-                week: components["parameters"]["Week"];
-            };
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
-        };
-        get: operations["getToday"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** What holds for every screen - club, groups, season, weeks, practices and games. */
+    get: operations["getFrame"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/today": {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    "/groups/{group}/players": {
-        parameters: {
-            query: {
-                week: components["parameters"]["Week"];
-            };
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
-        };
-        /** The group as a matrix of players and techniques, as of the end of the week. */
-        get: operations["listPlayers"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get: operations["getToday"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/players": {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    "/groups/{group}/library": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
-        };
-        get: operations["getLibrary"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The group as a matrix of players and techniques, as of the end of the week. */
+    get: operations["listPlayers"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/library": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    "/groups/{group}/fixes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Puts the drill that trains a fault away into the group's next practice.
-         * @description Sending the same id again changes nothing and answers the same.
-         */
-        post: operations["putFix"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get: operations["getLibrary"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/fixes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    "/players/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get: operations["getPlayer"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /**
+     * Puts the drill that trains a fault away into the group's next practice.
+     * @description Sending the same id again changes nothing and answers the same.
+     */
+    post: operations["putFix"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/players/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
     };
-    "/players/{id}/evidence": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        /** The plays and reps behind a number, newest first. */
-        get: operations["getEvidence"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get: operations["getPlayer"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/players/{id}/evidence": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
     };
-    "/practices/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get: operations["getPractice"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The plays and reps behind a number, newest first. */
+    get: operations["getEvidence"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/practices/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
     };
-    "/practices/{id}/rotation/{drill}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-                drill: string;
-            };
-            cookie?: never;
-        };
-        /** Who works, helps and waits in each cycle of a placed drill. */
-        get: operations["getRotation"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get: operations["getPractice"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/practices/{id}/rotation/{drill}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        drill: string;
+      };
+      cookie?: never;
     };
-    "/periods/{id}/drills": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Replaces the drills of a coach's own period.
-         * @description The version must be the one that was read; otherwise the answer is 409 with the period as it now is. Sending what already stands there is always accepted.
-         */
-        put: operations["putDrills"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Who works, helps and waits in each cycle of a placed drill. */
+    get: operations["getRotation"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/periods/{id}/drills": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
     };
-    "/reps/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The rep arithmetic of drills that are not saved yet. */
-        post: operations["previewReps"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    /**
+     * Replaces the drills of a coach's own period.
+     * @description The version must be the one that was read; otherwise the answer is 409 with the period as it now is. Sending what already stands there is always accepted.
+     */
+    put: operations["putDrills"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/reps/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/placements/{id}/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        /** The sheet for marking the reps of one placed drill. */
-        get: operations["getMarkSheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** The rep arithmetic of drills that are not saved yet. */
+    post: operations["previewReps"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/placements/{id}/marks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
     };
-    "/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Records marks. Each has an id made by the client, so sending one again changes nothing. */
-        post: operations["postMarks"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The sheet for marking the reps of one placed drill. */
+    get: operations["getMarkSheet"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/marks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/roster/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What importing a list would do, line by line. Nothing is changed. */
-        post: operations["previewRoster"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Records marks. Each has an id made by the client, so sending one again changes nothing. */
+    post: operations["postMarks"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/roster/import": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Imports the good lines of a list in one transaction. */
-        post: operations["importRoster"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** What importing a list would do, line by line. Nothing is changed. */
+    post: operations["previewRoster"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/import": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
+    get?: never;
+    put?: never;
+    /** Imports the good lines of a list in one transaction. */
+    post: operations["importRoster"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-    schemas: {
-        Problem: {
-            type?: string;
-            title: string;
-            status: number;
-            detail?: string;
-            /** @description JSON path of the field at fault, such as drills[1].minutes. */
-            field?: string;
-        };
-        Session: {
-            /** @description Send it back as X-CSRF-Token. */
-            csrf: string;
-            demo: boolean;
-            user?: components["schemas"]["User"];
-        };
-        User: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            /** @enum {string} */
-            role: "head" | "coach";
-            groups: string[];
-        };
-        DemoStaff: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            title: string;
-            email: string;
-        };
-        Frame: {
-            club: string;
-            /** Format: date */
-            today: string;
-            /** @description Season week of today. */
-            week: number;
-            groups: components["schemas"]["GroupRef"][];
-            weeks: components["schemas"]["SeasonWeek"][];
-        };
-        SeasonWeek: {
-            week: number;
-            /** Format: date */
-            starts: string;
-            practices: components["schemas"]["PracticeRef"][];
-            games: components["schemas"]["GameRef"][];
-        };
-        PracticeRef: {
-            /** Format: uuid */
-            id: string;
-            /** Format: date */
-            date: string;
-            title: string;
-            /** @description Minutes after midnight */
-            start_minute: number;
-            minutes: number;
-        };
-        GameRef: {
-            /** Format: uuid */
-            id: string;
-            /** Format: date */
-            date: string;
-            opponent: string;
-            home: boolean;
-        };
-        Today: {
-            next_practice?: components["schemas"]["NextPractice"];
-            to_grade: components["schemas"]["ToGrade"][];
-            needs: components["schemas"]["Need"][];
-            voices: components["schemas"]["Voice"][];
-            holds: components["schemas"]["Hold"][];
-        };
-        ToGrade: {
-            /** @enum {string} */
-            kind: "drill" | "game";
-            /**
-             * Format: uuid
-             * @description Of the placed drill
-             */
-            id: string;
-            /** Format: uuid */
-            practice_id?: string;
-            title: string;
-            /** Format: date */
-            date: string;
-            expected: number;
-            graded: number;
-        };
-        Need: {
-            fault: string;
-            name: string;
-            effect: string;
-            technique: string;
-            technique_name: string;
-            severity: number;
-            safety: boolean;
-            /**
-             * Format: double
-             * @description Expected weighted faults in the next game.
-             */
-            need: number;
-            /** Format: double */
-            rate: number;
-            faulty: number;
-            n: number;
-            /** @description Name of the drill that would be put in. */
-            drill?: string;
-            drill_key?: string;
-            /** @description A drill that works on it is in the next practice already. */
-            planned?: boolean;
-            players: components["schemas"]["NeedPlayer"][];
-        };
-        /** @description A finding that may be claimed. */
-        Voice: {
-            /** Format: uuid */
-            player_id: string;
-            jersey: string;
-            name: string;
-            technique: string;
-            technique_name: string;
-            /** @enum {string} */
-            kind: "improving" | "slipping" | "not_carrying";
-            text: string;
-        };
-        Hold: {
-            /** Format: uuid */
-            player_id: string;
-            jersey: string;
-            name: string;
-            status: components["schemas"]["Availability"];
-            note: string;
-        };
-        /** @enum {string} */
-        Availability: "available" | "limited" | "out" | "medical_hold";
-        Cell: {
-            technique: string;
-            reps: number;
-            /** Format: double */
-            estimate: number;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
-            /** @enum {string} */
-            trend: "too_few" | "improving" | "slipping" | "steady";
-            trend_claimed: boolean;
-            /** @enum {string} */
-            carry: "too_few" | "not_carrying" | "carrying" | "unclear";
-            carry_claimed: boolean;
-        };
-        Matrix: {
-            techniques: components["schemas"]["MatrixTechnique"][];
-            players: components["schemas"]["MatrixRow"][];
-        };
-        Player: {
-            /** Format: uuid */
-            id: string;
-            jersey: string;
-            first_name: string;
-            last_name: string;
-            position: string;
-            status: components["schemas"]["Availability"];
-            note: string;
-            returning: boolean;
-            /** Format: double */
-            height_in?: number;
-            /** Format: double */
-            weight_lb?: number;
-        };
-        PlayerSheet: {
-            player: components["schemas"]["Player"];
-            game_reps: number;
-            practice_reps: number;
-            /** @description Weeks in the season. */
-            weeks: number;
-            techniques: components["schemas"]["TechniqueLine"][];
-            faults: components["schemas"]["FaultLine"][];
-            /** @description What a coach would say in sentences. */
-            plain: string[];
-        };
-        TechniqueLine: {
-            technique: string;
-            name: string;
-            cell: components["schemas"]["Cell"];
-            practice: components["schemas"]["Count"];
-            game: components["schemas"]["Count"];
-            points: components["schemas"]["TrendPoint"][];
-            ladder?: components["schemas"]["LadderStanding"];
-        };
-        Count: {
-            clean: number;
-            faulty: number;
-        };
-        /** @description The estimate as it stood at the end of a week. */
-        TrendPoint: {
-            week: number;
-            /** Format: double */
-            estimate: number;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
-            /** @description Reps of that week alone. */
-            reps: number;
-            practice: components["schemas"]["Count"];
-            game: components["schemas"]["Count"];
-        };
-        FaultLine: {
-            fault: string;
-            name: string;
-            technique: string;
-            technique_name: string;
-            severity: number;
-            safety: boolean;
-            n: number;
-            graded: number;
-            /** @description Times he caused it for a teammate. */
-            caused: number;
-            /** @description Index 0 is week 1. */
-            by_week: number[];
-            drill?: string;
-        };
-        LadderStanding: {
-            key: string;
-            name: string;
-            current?: string;
-            done: boolean;
-            /** @enum {string} */
-            status?: "waiting" | "working" | "step_back";
-            week: number;
-            overexposed: string[];
-            stages: components["schemas"]["StageStanding"][];
-        };
-        Evidence: {
-            /** Format: uuid */
-            id: string;
-            /** @enum {string} */
-            source: "practice" | "game";
-            /** Format: date */
-            date: string;
-            week: number;
-            /** @description The play with its labels or the drill and rep. */
-            where: string;
-            technique: string;
-            clean: boolean;
-            graded: boolean;
-            assumed: boolean;
-            reason?: string;
-            /** @description Names of the faults; one caused by a teammate says so. */
-            faults: string[];
-            note: string;
-            by: string;
-            /** Format: uuid */
-            placement_id?: string;
-            /** Format: uuid */
-            practice_id?: string;
-        };
-        Practice: {
-            practice: components["schemas"]["PracticeRef"];
-            week: number;
-            theme: string;
-            place: string;
-            /** @description Of the week's game. */
-            opponent?: string;
-            /** @description Keys in the order of the lanes. */
-            groups: string[];
-            periods: components["schemas"]["Period"][];
-            /** @description Men of the group who take part */
-            players: number;
-            limited: number;
-            held: components["schemas"]["Hold"][];
-            editable: boolean;
-        };
-        Period: {
-            /** Format: uuid */
-            id: string;
-            start: number;
-            minutes: number;
-            kind: string;
-            name: string;
-            contact: string;
-            groups: string[];
-            version: number;
-            /** @description The group's own period */
-            own: boolean;
-            changed_by?: string;
-            drills: components["schemas"]["PlacedDrill"][];
-        };
-        PlacedDrill: {
-            /** Format: uuid */
-            id: string;
-            drill: string;
-            name: string;
-            /** @description Minutes from the start of the period. */
-            start: number;
-            minutes: number;
-            lanes: number;
-            /** @description Marks recorded for it. */
-            marks: number;
-            reps: components["schemas"]["Reps"];
-        };
-        DrillInput: {
-            /** Format: uuid */
-            id: string;
-            drill: string;
-            start: number;
-            minutes: number;
-            lanes: number;
-        };
-        Reps: {
-            /** @description Who takes part; limited men are kept out of contact. */
-            players: number;
-            lanes_used: number;
-            cycles: number;
-            min: number;
-            max: number;
-            sides: number;
-            per_side_min: number;
-            /** Format: double */
-            work_share: number;
-            /** Format: double */
-            helping_share: number;
-            /** Format: double */
-            waiting_share: number;
-            /** @description A sentence when the value is poor, else empty. */
-            advice: string;
-        };
-        PeriodConflict: {
-            type?: string;
-            title: string;
-            status: number;
-            detail?: string;
-            field?: string;
-            current: components["schemas"]["Period"];
-        };
-        Rotation: {
-            drill: string;
-            cycles: number;
-            rows: components["schemas"]["RotationRow"][];
-        };
-        MarkSheet: {
-            /** Format: uuid */
-            placement_id: string;
-            /** Format: uuid */
-            practice_id: string;
-            drill: string;
-            technique: string;
-            technique_name: string;
-            /** Format: date */
-            date: string;
-            planned_reps: number;
-            watch?: string;
-            players: components["schemas"]["Player"][];
-            faults: components["schemas"]["FaultKey"][];
-            marks: components["schemas"]["Mark"][];
-        };
-        MarkInput: {
-            /** Format: uuid */
-            id: string;
-            /** Format: uuid */
-            placement_id: string;
-            /** Format: uuid */
-            player_id: string;
-            rep: number;
-            /**
-             * @description Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
-             * @enum {string}
-             */
-            state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
-            assignment?: number | null;
-            technique?: number | null;
-            finish?: number | null;
-            faults?: components["schemas"]["MarkFaultInput"][];
-            praise?: boolean;
-            note?: string;
-            /** @enum {string} */
-            side?: "left" | "right";
-        };
-        Mark: {
-            /** Format: uuid */
-            id: string;
-            /** Format: uuid */
-            player_id: string;
-            rep: number;
-            /** @enum {string} */
-            state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
-            assignment?: number | null;
-            technique?: number | null;
-            finish?: number | null;
-            faults: components["schemas"]["MarkFault"][];
-            praise: boolean;
-            note: string;
-            side?: string;
-            by?: string;
-        };
-        Library: {
-            techniques: components["schemas"]["Technique"][];
-            drills: components["schemas"]["Drill"][];
-            ladders: components["schemas"]["Ladder"][];
-        };
-        Technique: {
-            key: string;
-            name: string;
-            aliases: string[];
-            summary: string;
-            checkpoints: components["schemas"]["Checkpoint"][];
-            faults: components["schemas"]["Fault"][];
-        };
-        Drill: {
-            key: string;
-            name: string;
-            technique: string;
-            technique_name: string;
-            stage?: string;
-            /** @description Names of faults. */
-            works_on: string[];
-            working: number;
-            helping: number;
-            roles: string;
-            lanes: number;
-            /** Format: double */
-            rep_seconds: number;
-            /** Format: double */
-            reset_seconds: number;
-            /** Format: double */
-            setup_seconds: number;
-            sides: number;
-            minutes: number;
-            min_minutes: number;
-            contact: string;
-            equipment: string;
-            /** Format: double */
-            space_length_yd: number;
-            /** Format: double */
-            space_width_yd: number;
-            coach_at: string;
-            watch: string;
-            self_check: string;
-            alone: string;
-            game: string;
-            cautions: string;
-        };
-        Fix: {
-            practice: components["schemas"]["PracticeRef"];
-            /** Format: uuid */
-            placement_id: string;
-            /** @description Name of the drill. */
-            drill: string;
-            minutes: number;
-            shortened: components["schemas"]["Shortened"][];
-        };
-        RosterPreview: {
-            headers: string[];
-            /** @description The columns that are understood. */
-            columns: string[];
-            /** @description Column to header index. */
-            mapping: {
-                [key: string]: number;
-            };
-            /** @description The mapping was chosen for such a file before. */
-            remembered?: boolean;
-            encoding: string;
-            separator: string;
-            sample: string[][];
-            create: number;
-            update: number;
-            same: number;
-            problems: number;
-            lines: components["schemas"]["RosterLine"][];
-        };
-        RosterLine: {
-            line: number;
-            /** @enum {string} */
-            action: "create" | "update" | "same" | "problem";
-            jersey: string;
-            name: string;
-            position: string;
-            group?: string;
-            /** Format: double */
-            height_in?: number;
-            /** Format: double */
-            weight_lb?: number;
-            changes: string[];
-            reasons: components["schemas"]["RosterReason"][];
-        };
-        GroupRef: {
-            key: string;
-            name: string;
-            short: string;
-            mine: boolean;
-        };
-        NextPractice: {
-            practice: components["schemas"]["PracticeRef"];
-            drills: string[];
-            drill_minutes: number;
-            own_minutes: number;
-            /** Format: uuid */
-            own_period?: string;
-        };
-        NeedPlayer: {
-            /** Format: uuid */
-            id: string;
-            jersey: string;
-            name: string;
-            /** Format: double */
-            rate: number;
-            /** Format: double */
-            part: number;
-            faulty: number;
-            n: number;
-        };
-        MatrixTechnique: {
-            key: string;
-            name: string;
-            /** Format: double */
-            rate?: number;
-        };
-        MatrixRow: {
-            player: components["schemas"]["Player"];
-            cells: components["schemas"]["Cell"][];
-        };
-        StageStanding: {
-            key: string;
-            name: string;
-            reps: number;
-            recent_reps: number;
-            recent_clean: number;
-            window: number;
-            clean: number;
-            sessions: number;
-            from_week: number;
-            passed: boolean;
-            passed_on?: string;
-            open: boolean;
-        };
-        RotationRow: {
-            jersey: string;
-            name: string;
-            /** @description One letter a cycle: w works, h helps, . waits. */
-            roles: string;
-            working: number;
-            helping: number;
-            waiting: number;
-        };
-        FaultKey: {
-            key: string;
-            letter: string;
-            name: string;
-            safety: boolean;
-            severity: number;
-        };
-        MarkFaultInput: {
-            key: string;
-            /**
-             * Format: uuid
-             * @description The teammate who caused it.
-             */
-            caused_by?: string;
-        };
-        MarkFault: {
-            key: string;
-            caused_by?: string;
-        };
-        Ladder: {
-            key: string;
-            name: string;
-            technique: string;
-            stages: components["schemas"]["Stage"][];
-        };
-        Stage: {
-            key: string;
-            name: string;
-            drills: string[];
-            game: boolean;
-            window: number;
-            clean: number;
-            sessions: number;
-            max_sessions?: number;
-            from_week: number;
-        };
-        Checkpoint: {
-            key: string;
-            phase: string;
-            name: string;
-            cue: string;
-        };
-        Fault: {
-            key: string;
-            name: string;
-            checkpoint: string;
-            effect: string;
-            severity: number;
-            safety: boolean;
-            /** @description Names of the drills that work on it. */
-            drills: string[];
-        };
-        RosterReason: {
-            column: string;
-            message: string;
-        };
-        Shortened: {
-            drill: string;
-            from: number;
-            to: number;
-        };
-        PreviewDrill: {
-            drill: string;
-            minutes: number;
-            lanes: number;
-        };
+  schemas: {
+    Problem: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      /** @description JSON path of the field at fault, such as drills[1].minutes. */
+      field?: string;
     };
-    responses: {
-        /** @description What is wrong, and with which field. */
-        Problem: {
-            headers: {
-                [name: string]: unknown;
-            };
-            content: {
-                "application/problem+json": components["schemas"]["Problem"];
-            };
-        };
-        /** @description The session. */
-        Session: {
-            headers: {
-                [name: string]: unknown;
-            };
-            content: {
-                "application/json": components["schemas"]["Session"];
-            };
-        };
+    Session: {
+      /** @description Send it back as X-CSRF-Token. */
+      csrf: string;
+      demo: boolean;
+      user?: components["schemas"]["User"];
     };
-    parameters: {
-        Id: string;
-        Group: string;
-        GroupQuery: string;
-        Week: number;
+    User: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** @enum {string} */
+      role: "head" | "coach";
+      groups: string[];
     };
-    requestBodies: {
-        RosterFile: {
-            content: {
-                "multipart/form-data": {
-                    /** Format: binary */
-                    file: string;
-                    /** @description Key of the group for players whose position does not tell. */
-                    group: string;
-                    /** @description JSON object of column to header index; guessed when absent. */
-                    mapping?: string;
-                };
-            };
+    DemoStaff: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      title: string;
+      email: string;
+    };
+    Frame: {
+      club: string;
+      /** Format: date */
+      today: string;
+      /** @description Season week of today. */
+      week: number;
+      groups: components["schemas"]["GroupRef"][];
+      weeks: components["schemas"]["SeasonWeek"][];
+    };
+    SeasonWeek: {
+      week: number;
+      /** Format: date */
+      starts: string;
+      practices: components["schemas"]["PracticeRef"][];
+      games: components["schemas"]["GameRef"][];
+    };
+    PracticeRef: {
+      /** Format: uuid */
+      id: string;
+      /** Format: date */
+      date: string;
+      title: string;
+      /** @description Minutes after midnight */
+      start_minute: number;
+      minutes: number;
+    };
+    GameRef: {
+      /** Format: uuid */
+      id: string;
+      /** Format: date */
+      date: string;
+      opponent: string;
+      home: boolean;
+    };
+    Today: {
+      next_practice?: components["schemas"]["NextPractice"];
+      to_grade: components["schemas"]["ToGrade"][];
+      needs: components["schemas"]["Need"][];
+      voices: components["schemas"]["Voice"][];
+      holds: components["schemas"]["Hold"][];
+    };
+    ToGrade: {
+      /** @enum {string} */
+      kind: "drill" | "game";
+      /**
+       * Format: uuid
+       * @description Of the placed drill
+       */
+      id: string;
+      /** Format: uuid */
+      practice_id?: string;
+      title: string;
+      /** Format: date */
+      date: string;
+      expected: number;
+      graded: number;
+    };
+    Need: {
+      fault: string;
+      name: string;
+      effect: string;
+      technique: string;
+      technique_name: string;
+      severity: number;
+      safety: boolean;
+      /**
+       * Format: double
+       * @description Expected weighted faults in the next game.
+       */
+      need: number;
+      /** Format: double */
+      rate: number;
+      faulty: number;
+      n: number;
+      /** @description Name of the drill that would be put in. */
+      drill?: string;
+      drill_key?: string;
+      /** @description A drill that works on it is in the next practice already. */
+      planned?: boolean;
+      players: components["schemas"]["NeedPlayer"][];
+    };
+    /** @description A finding that may be claimed. */
+    Voice: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      /** @enum {string} */
+      kind: "improving" | "slipping" | "not_carrying";
+      text: string;
+    };
+    Hold: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      status: components["schemas"]["Availability"];
+      note: string;
+    };
+    /** @enum {string} */
+    Availability: "available" | "limited" | "out" | "medical_hold";
+    Cell: {
+      technique: string;
+      reps: number;
+      /** Format: double */
+      estimate: number;
+      /** Format: double */
+      low: number;
+      /** Format: double */
+      high: number;
+      /** @enum {string} */
+      trend: "too_few" | "improving" | "slipping" | "steady";
+      trend_claimed: boolean;
+      /** @enum {string} */
+      carry: "too_few" | "not_carrying" | "carrying" | "unclear";
+      carry_claimed: boolean;
+    };
+    Matrix: {
+      techniques: components["schemas"]["MatrixTechnique"][];
+      players: components["schemas"]["MatrixRow"][];
+    };
+    Player: {
+      /** Format: uuid */
+      id: string;
+      jersey: string;
+      first_name: string;
+      last_name: string;
+      position: string;
+      status: components["schemas"]["Availability"];
+      note: string;
+      returning: boolean;
+      /** Format: double */
+      height_in?: number;
+      /** Format: double */
+      weight_lb?: number;
+    };
+    PlayerSheet: {
+      player: components["schemas"]["Player"];
+      game_reps: number;
+      practice_reps: number;
+      /** @description Weeks in the season. */
+      weeks: number;
+      techniques: components["schemas"]["TechniqueLine"][];
+      faults: components["schemas"]["FaultLine"][];
+      /** @description What a coach would say in sentences. */
+      plain: string[];
+    };
+    TechniqueLine: {
+      technique: string;
+      name: string;
+      cell: components["schemas"]["Cell"];
+      practice: components["schemas"]["Count"];
+      game: components["schemas"]["Count"];
+      points: components["schemas"]["TrendPoint"][];
+      ladder?: components["schemas"]["LadderStanding"];
+    };
+    Count: {
+      clean: number;
+      faulty: number;
+    };
+    /** @description The estimate as it stood at the end of a week. */
+    TrendPoint: {
+      week: number;
+      /** Format: double */
+      estimate: number;
+      /** Format: double */
+      low: number;
+      /** Format: double */
+      high: number;
+      /** @description Reps of that week alone. */
+      reps: number;
+      practice: components["schemas"]["Count"];
+      game: components["schemas"]["Count"];
+    };
+    FaultLine: {
+      fault: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      severity: number;
+      safety: boolean;
+      n: number;
+      graded: number;
+      /** @description Times he caused it for a teammate. */
+      caused: number;
+      /** @description Index 0 is week 1. */
+      by_week: number[];
+      drill?: string;
+    };
+    LadderStanding: {
+      key: string;
+      name: string;
+      current?: string;
+      done: boolean;
+      /** @enum {string} */
+      status?: "waiting" | "working" | "step_back";
+      week: number;
+      overexposed: string[];
+      stages: components["schemas"]["StageStanding"][];
+    };
+    Evidence: {
+      /** Format: uuid */
+      id: string;
+      /** @enum {string} */
+      source: "practice" | "game";
+      /** Format: date */
+      date: string;
+      week: number;
+      /** @description The play with its labels or the drill and rep. */
+      where: string;
+      technique: string;
+      clean: boolean;
+      graded: boolean;
+      assumed: boolean;
+      reason?: string;
+      /** @description Names of the faults; one caused by a teammate says so. */
+      faults: string[];
+      note: string;
+      by: string;
+      /** Format: uuid */
+      placement_id?: string;
+      /** Format: uuid */
+      practice_id?: string;
+    };
+    Practice: {
+      practice: components["schemas"]["PracticeRef"];
+      week: number;
+      theme: string;
+      place: string;
+      /** @description Of the week's game. */
+      opponent?: string;
+      /** @description Keys in the order of the lanes. */
+      groups: string[];
+      periods: components["schemas"]["Period"][];
+      /** @description Men of the group who take part */
+      players: number;
+      limited: number;
+      held: components["schemas"]["Hold"][];
+      editable: boolean;
+    };
+    Period: {
+      /** Format: uuid */
+      id: string;
+      start: number;
+      minutes: number;
+      kind: string;
+      name: string;
+      contact: string;
+      groups: string[];
+      version: number;
+      /** @description The group's own period */
+      own: boolean;
+      changed_by?: string;
+      drills: components["schemas"]["PlacedDrill"][];
+    };
+    PlacedDrill: {
+      /** Format: uuid */
+      id: string;
+      drill: string;
+      name: string;
+      /** @description Minutes from the start of the period. */
+      start: number;
+      minutes: number;
+      lanes: number;
+      /** @description Marks recorded for it. */
+      marks: number;
+      reps: components["schemas"]["Reps"];
+    };
+    DrillInput: {
+      /** Format: uuid */
+      id: string;
+      drill: string;
+      start: number;
+      minutes: number;
+      lanes: number;
+    };
+    Reps: {
+      /** @description Who takes part; limited men are kept out of contact. */
+      players: number;
+      lanes_used: number;
+      cycles: number;
+      min: number;
+      max: number;
+      sides: number;
+      per_side_min: number;
+      /** Format: double */
+      work_share: number;
+      /** Format: double */
+      helping_share: number;
+      /** Format: double */
+      waiting_share: number;
+      /** @description A sentence when the value is poor, else empty. */
+      advice: string;
+    };
+    PeriodConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Period"];
+    };
+    Rotation: {
+      drill: string;
+      cycles: number;
+      rows: components["schemas"]["RotationRow"][];
+    };
+    MarkSheet: {
+      /** Format: uuid */
+      placement_id: string;
+      /** Format: uuid */
+      practice_id: string;
+      drill: string;
+      technique: string;
+      technique_name: string;
+      /** Format: date */
+      date: string;
+      planned_reps: number;
+      watch?: string;
+      players: components["schemas"]["Player"][];
+      faults: components["schemas"]["FaultKey"][];
+      marks: components["schemas"]["Mark"][];
+    };
+    MarkInput: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      placement_id: string;
+      /** Format: uuid */
+      player_id: string;
+      rep: number;
+      /**
+       * @description Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
+       * @enum {string}
+       */
+      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
+      assignment?: number | null;
+      technique?: number | null;
+      finish?: number | null;
+      faults?: components["schemas"]["MarkFaultInput"][];
+      praise?: boolean;
+      note?: string;
+      /** @enum {string} */
+      side?: "left" | "right";
+    };
+    Mark: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      player_id: string;
+      rep: number;
+      /** @enum {string} */
+      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
+      assignment?: number | null;
+      technique?: number | null;
+      finish?: number | null;
+      faults: components["schemas"]["MarkFault"][];
+      praise: boolean;
+      note: string;
+      side?: string;
+      by?: string;
+    };
+    Library: {
+      techniques: components["schemas"]["Technique"][];
+      drills: components["schemas"]["Drill"][];
+      ladders: components["schemas"]["Ladder"][];
+    };
+    Technique: {
+      key: string;
+      name: string;
+      aliases: string[];
+      summary: string;
+      checkpoints: components["schemas"]["Checkpoint"][];
+      faults: components["schemas"]["Fault"][];
+    };
+    Drill: {
+      key: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      stage?: string;
+      /** @description Names of faults. */
+      works_on: string[];
+      working: number;
+      helping: number;
+      roles: string;
+      lanes: number;
+      /** Format: double */
+      rep_seconds: number;
+      /** Format: double */
+      reset_seconds: number;
+      /** Format: double */
+      setup_seconds: number;
+      sides: number;
+      minutes: number;
+      min_minutes: number;
+      contact: string;
+      equipment: string;
+      /** Format: double */
+      space_length_yd: number;
+      /** Format: double */
+      space_width_yd: number;
+      coach_at: string;
+      watch: string;
+      self_check: string;
+      alone: string;
+      game: string;
+      cautions: string;
+    };
+    Fix: {
+      practice: components["schemas"]["PracticeRef"];
+      /** Format: uuid */
+      placement_id: string;
+      /** @description Name of the drill. */
+      drill: string;
+      minutes: number;
+      shortened: components["schemas"]["Shortened"][];
+    };
+    RosterPreview: {
+      headers: string[];
+      /** @description The columns that are understood. */
+      columns: string[];
+      /** @description Column to header index. */
+      mapping: {
+        [key: string]: number;
+      };
+      /** @description The mapping was chosen for such a file before. */
+      remembered?: boolean;
+      encoding: string;
+      separator: string;
+      sample: string[][];
+      create: number;
+      update: number;
+      same: number;
+      problems: number;
+      lines: components["schemas"]["RosterLine"][];
+    };
+    RosterLine: {
+      line: number;
+      /** @enum {string} */
+      action: "create" | "update" | "same" | "problem";
+      jersey: string;
+      name: string;
+      position: string;
+      group?: string;
+      /** Format: double */
+      height_in?: number;
+      /** Format: double */
+      weight_lb?: number;
+      changes: string[];
+      reasons: components["schemas"]["RosterReason"][];
+    };
+    GroupRef: {
+      key: string;
+      name: string;
+      short: string;
+      mine: boolean;
+    };
+    NextPractice: {
+      practice: components["schemas"]["PracticeRef"];
+      drills: string[];
+      drill_minutes: number;
+      own_minutes: number;
+      /** Format: uuid */
+      own_period?: string;
+    };
+    NeedPlayer: {
+      /** Format: uuid */
+      id: string;
+      jersey: string;
+      name: string;
+      /** Format: double */
+      rate: number;
+      /** Format: double */
+      part: number;
+      faulty: number;
+      n: number;
+    };
+    MatrixTechnique: {
+      key: string;
+      name: string;
+      /** Format: double */
+      rate?: number;
+    };
+    MatrixRow: {
+      player: components["schemas"]["Player"];
+      cells: components["schemas"]["Cell"][];
+    };
+    StageStanding: {
+      key: string;
+      name: string;
+      reps: number;
+      recent_reps: number;
+      recent_clean: number;
+      window: number;
+      clean: number;
+      sessions: number;
+      from_week: number;
+      passed: boolean;
+      passed_on?: string;
+      open: boolean;
+    };
+    RotationRow: {
+      jersey: string;
+      name: string;
+      /** @description One letter a cycle: w works, h helps, . waits. */
+      roles: string;
+      working: number;
+      helping: number;
+      waiting: number;
+    };
+    FaultKey: {
+      key: string;
+      letter: string;
+      name: string;
+      safety: boolean;
+      severity: number;
+    };
+    MarkFaultInput: {
+      key: string;
+      /**
+       * Format: uuid
+       * @description The teammate who caused it.
+       */
+      caused_by?: string;
+    };
+    MarkFault: {
+      key: string;
+      caused_by?: string;
+    };
+    Ladder: {
+      key: string;
+      name: string;
+      technique: string;
+      stages: components["schemas"]["Stage"][];
+    };
+    Stage: {
+      key: string;
+      name: string;
+      drills: string[];
+      game: boolean;
+      window: number;
+      clean: number;
+      sessions: number;
+      max_sessions?: number;
+      from_week: number;
+    };
+    Checkpoint: {
+      key: string;
+      phase: string;
+      name: string;
+      cue: string;
+    };
+    Fault: {
+      key: string;
+      name: string;
+      checkpoint: string;
+      effect: string;
+      severity: number;
+      safety: boolean;
+      /** @description Names of the drills that work on it. */
+      drills: string[];
+    };
+    RosterReason: {
+      column: string;
+      message: string;
+    };
+    Shortened: {
+      drill: string;
+      from: number;
+      to: number;
+    };
+    PreviewDrill: {
+      drill: string;
+      minutes: number;
+      lanes: number;
+    };
+  };
+  responses: {
+    /** @description What is wrong, and with which field. */
+    Problem: {
+      headers: {
+        [name: string]: unknown;
+      };
+      content: {
+        "application/problem+json": components["schemas"]["Problem"];
+      };
+    };
+    /** @description The session. */
+    Session: {
+      headers: {
+        [name: string]: unknown;
+      };
+      content: {
+        "application/json": components["schemas"]["Session"];
+      };
+    };
+  };
+  parameters: {
+    Id: string;
+    Group: string;
+    GroupQuery: string;
+    Week: number;
+  };
+  requestBodies: {
+    RosterFile: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+          /** @description Key of the group for players whose position does not tell. */
+          group: string;
+          /** @description JSON object of column to header index; guessed when absent. */
+          mapping?: string;
         };
+      };
     };
-    headers: never;
-    pathItems: never;
+  };
+  headers: never;
+  pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    getSession: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: components["responses"]["Session"];
-        };
+  getSession: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    signIn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    email: string;
-                    password: string;
-                };
-            };
-        };
-        responses: {
-            200: components["responses"]["Session"];
-            default: components["responses"]["Problem"];
-        };
+    requestBody?: never;
+    responses: {
+      200: components["responses"]["Session"];
     };
-    signOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Signed out. */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  signIn: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    listDemoStaff: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody: {
+      content: {
+        "application/json": {
+          email: string;
+          password: string;
         };
-        requestBody?: never;
-        responses: {
-            /** @description The staff. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DemoStaff"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+      };
     };
-    demoSignIn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Format: uuid */
-                    user_id: string;
-                };
-            };
-        };
-        responses: {
-            200: components["responses"]["Session"];
-            default: components["responses"]["Problem"];
-        };
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
     };
-    getFrame: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The frame. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Frame"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  signOut: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    getToday: {
-        parameters: {
-            query: {
-                week: components["parameters"]["Week"];
-            };
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description Signed out. */
+      204: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description What is next for the group. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Today"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
     };
-    listPlayers: {
-        parameters: {
-            query: {
-                week: components["parameters"]["Week"];
-            };
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The matrix. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Matrix"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  listDemoStaff: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    getLibrary: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description The staff. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description Techniques, drills and ladders of the group. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Library"];
-                };
-            };
-            default: components["responses"]["Problem"];
+        content: {
+          "application/json": components["schemas"]["DemoStaff"][];
         };
+      };
+      default: components["responses"]["Problem"];
     };
-    putFix: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group: components["parameters"]["Group"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Format: uuid
-                     * @description Made by the client; the id of the new placement.
-                     */
-                    id: string;
-                    fault: string;
-                };
-            };
-        };
-        responses: {
-            /** @description Where it went and what was shortened for it. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fix"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  demoSignIn: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    getPlayer: {
-        parameters: {
-            query: {
-                group: components["parameters"]["GroupQuery"];
-                week: components["parameters"]["Week"];
-            };
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Format: uuid */
+          user_id: string;
         };
-        requestBody?: never;
-        responses: {
-            /** @description One player's development. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlayerSheet"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+      };
     };
-    getEvidence: {
-        parameters: {
-            query: {
-                group: components["parameters"]["GroupQuery"];
-                week: components["parameters"]["Week"];
-                technique?: string;
-                fault?: string;
-            };
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The reps. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Evidence"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
     };
-    getPractice: {
-        parameters: {
-            query: {
-                group: components["parameters"]["GroupQuery"];
-            };
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The practice with its periods, and the group's drills with their reps. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Practice"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  getFrame: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    getRotation: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-                drill: string;
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description The frame. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description The rotation, a row a player. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Rotation"];
-                };
-            };
-            default: components["responses"]["Problem"];
+        content: {
+          "application/json": components["schemas"]["Frame"];
         };
+      };
+      default: components["responses"]["Problem"];
     };
-    putDrills: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    version: number;
-                    drills: components["schemas"]["DrillInput"][];
-                };
-            };
-        };
-        responses: {
-            /** @description The period as saved. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Period"];
-                };
-            };
-            /** @description Somebody else changed the period since it was read. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["PeriodConflict"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  getToday: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    previewReps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description What is next for the group. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody: {
-            content: {
-                "application/json": {
-                    players: number;
-                    /** @description Of the players */
-                    limited: number;
-                    drills: components["schemas"]["PreviewDrill"][];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["Today"];
         };
-        responses: {
-            /** @description The reps, in the order asked. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Reps"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+      };
+      default: components["responses"]["Problem"];
     };
-    getMarkSheet: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Players down, reps across. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MarkSheet"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  listPlayers: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    postMarks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description The matrix. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody: {
-            content: {
-                "application/json": {
-                    marks: components["schemas"]["MarkInput"][];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["Matrix"];
         };
-        responses: {
-            /** @description The ids that are now on disk. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        saved: string[];
-                    };
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+      };
+      default: components["responses"]["Problem"];
     };
-    previewRoster: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: components["requestBodies"]["RosterFile"];
-        responses: {
-            /** @description The preview. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RosterPreview"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
+  };
+  getLibrary: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
     };
-    importRoster: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description Techniques, drills and ladders of the group. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody: components["requestBodies"]["RosterFile"];
-        responses: {
-            /** @description What was done. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RosterPreview"];
-                };
-            };
-            default: components["responses"]["Problem"];
+        content: {
+          "application/json": components["schemas"]["Library"];
         };
+      };
+      default: components["responses"]["Problem"];
     };
+  };
+  putFix: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description Made by the client; the id of the new placement.
+           */
+          id: string;
+          fault: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Where it went and what was shortened for it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Fix"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getPlayer: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description One player's development. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlayerSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getEvidence: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        week: components["parameters"]["Week"];
+        technique?: string;
+        fault?: string;
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The reps. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Evidence"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getPractice: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The practice with its periods, and the group's drills with their reps. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Practice"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getRotation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        drill: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The rotation, a row a player. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Rotation"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putDrills: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          version: number;
+          drills: components["schemas"]["DrillInput"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The period as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Period"];
+        };
+      };
+      /** @description Somebody else changed the period since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["PeriodConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  previewReps: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          players: number;
+          /** @description Of the players */
+          limited: number;
+          drills: components["schemas"]["PreviewDrill"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The reps, in the order asked. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Reps"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getMarkSheet: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Players down, reps across. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MarkSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  postMarks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          marks: components["schemas"]["MarkInput"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The ids that are now on disk. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": {
+            saved: string[];
+          };
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  previewRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["RosterFile"];
+    responses: {
+      /** @description The preview. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  importRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["RosterFile"];
+    responses: {
+      /** @description What was done. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
 }

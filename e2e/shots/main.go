@@ -1,0 +1,164 @@
+// Command shots takes the pictures of the main views for docs/screenshots, from the
+// demo club. Names given as arguments limit it to those.
+package main
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"slices"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
+
+	"nineyard/e2e/harness"
+)
+
+type shot struct {
+	name          string
+	width, height int
+	group         string
+	path          string // after /g/GROUP/w/7
+	night         bool
+	before        func(p *rod.Page)
+}
+
+func click(selector, text string) func(*rod.Page) {
+	return func(p *rod.Page) {
+		p.MustElementR(selector, text).MustClick()
+		p.MustWaitStable()
+	}
+}
+
+var shots = []shot{
+	{name: "today", width: 1280, height: 800, path: "/today"},
+	{name: "today-phone", width: 390, height: 844, path: "/today"},
+	{name: "practice", width: 1280, height: 800, path: "/practice", before: click("a", "Tuesday practice")},
+	{name: "practice-dark", width: 1280, height: 800, path: "/practice", night: true, before: click("a", "Tuesday practice")},
+	{name: "marks", width: 1280, height: 800, path: "/practice", before: marking},
+	{name: "players", width: 1280, height: 800, path: "/players"},
+	{name: "player", width: 1280, height: 900, path: "/players", before: click("th a", "64 Sato")},
+	{name: "player-phone", width: 390, height: 844, path: "/players", before: click("th a", "64 Sato")},
+	{name: "teaching", width: 1280, height: 800, path: "/teaching?technique=close_turn"},
+	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
+	{name: "print", width: 1280, height: 800, path: "/practice", before: click("a", "Tuesday practice")},
+	{name: "signin", width: 1280, height: 800},
+}
+
+func marking(p *rod.Page) {
+	click("a", "Tuesday practice")(p)
+	p.MustElement("[data-testid=drill-base_two_step]").MustElementR("a", "mark").MustClick()
+	p.MustElement("[aria-label=Score]")
+	for _, k := range "1s   3c6s  q 2p   " {
+		p.MustInsertText("")
+		press(p, k)
+	}
+	p.MustWaitStable()
+}
+
+func press(p *rod.Page, k rune) {
+	key := string(k)
+	code := proto.InputDispatchKeyEvent{Type: proto.InputDispatchKeyEventTypeKeyDown, Key: key, Text: key}
+	_ = code.Call(p)
+	code.Type, code.Text = proto.InputDispatchKeyEventTypeKeyUp, ""
+	_ = code.Call(p)
+}
+
+func roster(p *rod.Page) {
+	file := filepath.Join(os.TempDir(), "our list.csv")
+	text := "No.;Player;Pos;Ht;Wt;Years\n64;Sato, Jun;LG;6-2;296;3\n07;Tam Vosper;C;6'3\";301;1\n7A;Ravi Quill;RG;188 cm;129 kg;new\n58;Oduya, Tobe;RG;6-3;305;1\n88;Bo Lindqvist;LT;6-14;290;2\n"
+	_ = os.WriteFile(file, []byte(text), 0o600)
+	p.MustElement("input[type=file]").MustSetFiles(file)
+	p.MustElement("[data-testid=roster-summary]")
+}
+
+func main() {
+	if err := run(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+}
+
+func run() error {
+	out := filepath.Join(harness.Root(), "docs", "screenshots")
+	if dir := os.Getenv("OUT"); dir != "" {
+		out = dir
+	}
+	if err := os.MkdirAll(out, 0o755); err != nil {
+		return err
+	}
+	tmp, err := os.MkdirTemp("", "nineyard-shots-")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.RemoveAll(tmp) }()
+	binary, err := harness.Build(tmp)
+	if err != nil {
+		return err
+	}
+	app, err := harness.Start(context.Background(), binary)
+	if err != nil {
+		return err
+	}
+	defer app.Stop()
+	browser, stop, err := harness.Browser()
+	if err != nil {
+		return err
+	}
+	defer stop()
+	for _, s := range shots {
+		if len(os.Args) > 1 && !slices.Contains(os.Args[1:], s.name) {
+			continue
+		}
+		if err := rod.Try(func() { take(app, browser, s, out) }); err != nil {
+			return fmt.Errorf("%s: %w\n%s", s.name, err, app.Log())
+		}
+		fmt.Println(s.name)
+	}
+	return nil
+}
+
+func take(app *harness.App, browser *rod.Browser, s shot, out string) {
+	page, err := harness.Page(browser, s.width, s.height)
+	if err != nil {
+		panic(err)
+	}
+	defer page.MustClose()
+	page = page.Timeout(30 * time.Second)
+	page.MustNavigate(app.URL)
+	page.MustElementR("button", "R. Kell")
+	if s.night {
+		page.MustEval(`() => { localStorage.setItem("nineyard.theme", "night") }`)
+	}
+	if s.path != "" {
+		page.MustElementR("button", "R. Kell").MustClick()
+		page.MustElementR("h1", "Tue 13 Oct")
+		group := s.group
+		if group == "" {
+			group = "ol"
+		}
+		page.MustNavigate(app.URL + "/g/" + group + "/w/7" + s.path)
+		page.MustElement("h1")
+		if s.before != nil {
+			s.before(page)
+		}
+	}
+	page.MustWaitStable()
+	time.Sleep(300 * time.Millisecond)
+	if s.name == "print" {
+		pdf, err := harness.PDF(page)
+		if err != nil {
+			panic(err)
+		}
+		if err := os.WriteFile(filepath.Join(out, "print.pdf"), pdf, 0o600); err != nil {
+			panic(err)
+		}
+		return
+	}
+	png := page.MustScreenshot()
+	if err := os.WriteFile(filepath.Join(out, s.name+".png"), png, 0o644); err != nil { //nolint:gosec // a picture for everybody
+		panic(err)
+	}
+}

@@ -1,0 +1,71 @@
+import { queryOptions } from "@tanstack/react-query";
+import { api, data, keepToken } from "./client";
+
+/** Server state as typed options: the key and the fetcher stand together. */
+export const queries = {
+  session: () =>
+    queryOptions({
+      queryKey: ["session"],
+      queryFn: async () => {
+        const session = await data(api.GET("/session"));
+        keepToken(session.csrf);
+        return session;
+      },
+      staleTime: Infinity,
+    }),
+  demoStaff: () =>
+    queryOptions({
+      queryKey: ["demo-staff"],
+      queryFn: () => data(api.GET("/demo/staff")),
+      staleTime: Infinity,
+    }),
+  frame: () =>
+    queryOptions({ queryKey: ["frame"], queryFn: () => data(api.GET("/frame")), staleTime: 5 * 60_000 }),
+  today: (group: string, week: number) =>
+    queryOptions({
+      queryKey: ["today", group, week],
+      queryFn: () => data(api.GET("/groups/{group}/today", { params: { path: { group }, query: { week } } })),
+    }),
+  players: (group: string, week: number) =>
+    queryOptions({
+      queryKey: ["players", group, week],
+      queryFn: () =>
+        data(api.GET("/groups/{group}/players", { params: { path: { group }, query: { week } } })),
+    }),
+  player: (id: string, group: string, week: number) =>
+    queryOptions({
+      queryKey: ["player", id, group, week],
+      queryFn: () => data(api.GET("/players/{id}", { params: { path: { id }, query: { group, week } } })),
+    }),
+  evidence: (id: string, group: string, week: number, technique?: string, fault?: string) =>
+    queryOptions({
+      queryKey: ["evidence", id, group, week, technique ?? "", fault ?? ""],
+      queryFn: () =>
+        data(
+          api.GET("/players/{id}/evidence", {
+            params: { path: { id }, query: { group, week, technique, fault } },
+          }),
+        ),
+    }),
+  library: (group: string) =>
+    queryOptions({
+      queryKey: ["library", group],
+      queryFn: () => data(api.GET("/groups/{group}/library", { params: { path: { group } } })),
+      staleTime: 5 * 60_000,
+    }),
+  practice: (id: string, group: string) =>
+    queryOptions({
+      queryKey: ["practice", id, group],
+      queryFn: () => data(api.GET("/practices/{id}", { params: { path: { id }, query: { group } } })),
+    }),
+  rotation: (id: string, drill: string, version: number) =>
+    queryOptions({
+      queryKey: ["rotation", id, drill, version],
+      queryFn: () => data(api.GET("/practices/{id}/rotation/{drill}", { params: { path: { id, drill } } })),
+    }),
+  markSheet: (id: string) =>
+    queryOptions({
+      queryKey: ["marks", id],
+      queryFn: () => data(api.GET("/placements/{id}/marks", { params: { path: { id } } })),
+    }),
+};

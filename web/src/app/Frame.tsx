@@ -1,0 +1,169 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import clsx from "clsx";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useState } from "react";
+import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate } from "react-router";
+import { api, data, type Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { Menu } from "@/parts/Menu";
+import { HashMark } from "@/parts/Ruler";
+import { Loading, Trouble } from "@/parts/States";
+import { dayMonth } from "@/parts/words";
+import { KeysDialog } from "./KeysDialog";
+import { KeysProvider, useKeys } from "./keys";
+import { NotFound } from "./NotFound";
+import { SaveState } from "./saving";
+import { setTheme, useTheme } from "./theme";
+import { keepPlace, useWhere } from "./where";
+
+const screens = [
+  { path: "today", name: "Today", key: "1" },
+  { path: "practice", name: "Practice", key: "2" },
+  { path: "players", name: "Players", key: "3" },
+  { path: "teaching", name: "Teaching", key: "4" },
+];
+
+/** What stands around every screen: the rail in the order of the work, the group and the week. */
+export function Frame() {
+  const session = useQuery(queries.session());
+  const frame = useQuery({ ...queries.frame(), enabled: !!session.data?.user });
+  const { group, week } = useWhere();
+  useEffect(() => keepPlace(group), [group]);
+  if (session.error) return <Trouble error={session.error} again={() => void session.refetch()} />;
+  if (session.data && !session.data.user) return <Navigate to="/signin" replace />;
+  if (frame.error) return <Trouble error={frame.error} again={() => void frame.refetch()} />;
+  if (!frame.data || !session.data?.user) return <Loading what="Nine Yard" />;
+  const known =
+    frame.data.groups.some((g) => g.key === group) && week >= 1 && week <= frame.data.weeks.length;
+  if (!known) return <NotFound />;
+  return (
+    <KeysProvider>
+      <a
+        href="#main"
+        className="btn sr-only focus:not-sr-only focus:fixed focus:left-2 focus:top-2 focus:z-50 screen-only"
+      >
+        Skip to the screen
+      </a>
+      <div className="flex min-h-screen flex-col md:grid md:grid-cols-[132px_minmax(0,1fr)]">
+        <Rail />
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Bar frame={frame.data} user={session.data.user} />
+          <main
+            id="main"
+            tabIndex={-1}
+            className="min-w-0 flex-1 p-3 pb-20 outline-none md:px-[18px] md:py-4"
+          >
+            <Outlet />
+          </main>
+        </div>
+      </div>
+    </KeysProvider>
+  );
+}
+
+function Rail() {
+  const { base } = useWhere();
+  const navigate = useNavigate();
+  useKeys(
+    screens.map((s) => ({
+      keys: `Alt+${s.key}`,
+      does: s.name,
+      run: () => void navigate(`${base}/${s.path}`),
+    })),
+  );
+  const link = ({ isActive }: { isActive: boolean }) =>
+    clsx(
+      "block px-3.5 py-1.5 text-head font-medium md:py-[5px]",
+      isActive ? "bg-paper font-semibold text-ink" : "text-rail-soft hover:text-rail-ink",
+    );
+  return (
+    <nav
+      aria-label="Screens"
+      className="fixed inset-x-0 bottom-0 z-20 flex justify-around bg-rail text-rail-ink screen-only md:static md:z-auto md:flex-col md:justify-start"
+    >
+      <Link to="/" className="hidden px-3.5 pb-3 pt-3.5 md:block" aria-label="Nine Yard, to Today">
+        <span className="text-[15px] font-extrabold tracking-wide">NINE YARD</span>
+        <HashMark />
+      </Link>
+      {screens.map((s) => (
+        <NavLink key={s.path} to={`${base}/${s.path}`} className={link}>
+          {s.name}
+        </NavLink>
+      ))}
+      <div className="md:mt-auto md:pb-3">
+        <NavLink to={`${base}/roster`} className={link}>
+          Roster
+        </NavLink>
+      </div>
+    </nav>
+  );
+}
+
+function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }) {
+  const { group, week } = useWhere();
+  const navigate = useNavigate();
+  const location = useLocation();
+  const [keysOpen, setKeysOpen] = useState(false);
+  useKeys([{ keys: "?", does: "Keys of this screen", run: () => setKeysOpen(true) }]);
+  // Keep the screen, but not the practice or player of another week or group.
+  const screen = location.pathname.split("/")[5] ?? "today";
+  const go = (g: string, w: number) => void navigate(`/g/${g}/w/${w}/${screen}`);
+  const here = frame.groups.find((g) => g.key === group);
+  const game = frame.weeks[week - 1]?.games[0];
+  return (
+    <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-sheet px-3 py-1.5 screen-only md:px-[18px]">
+      <Menu label={here?.name ?? group} title="Position group">
+        {frame.groups.map((g) => (
+          <DropdownMenu.Item key={g.key} className="menu-item" onSelect={() => go(g.key, week)}>
+            {g.name}
+            {g.mine && <span className="label ml-auto pl-4">yours</span>}
+          </DropdownMenu.Item>
+        ))}
+      </Menu>
+      <Menu label={`Week ${week}`} title="Week">
+        {frame.weeks.map((w) => (
+          <DropdownMenu.Item key={w.week} className="menu-item" onSelect={() => go(group, w.week)}>
+            Week {w.week}
+            <span className="label pl-2">{dayMonth(w.starts)}</span>
+            {w.week === frame.week && <span className="label ml-auto pl-4">now</span>}
+          </DropdownMenu.Item>
+        ))}
+      </Menu>
+      {game && (
+        <span className="label hidden sm:inline">
+          {game.opponent} {game.home ? "at home" : "away"}, {dayMonth(game.date)}
+        </span>
+      )}
+      <span className="ml-auto flex items-center gap-3">
+        <SaveState />
+        <button type="button" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
+          Keys <span className="kbd">?</span>
+        </button>
+        <UserMenu user={user} club={frame.club} />
+      </span>
+      <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
+    </header>
+  );
+}
+
+function UserMenu({ user, club }: { user: Schemas["User"]; club: string }) {
+  const theme = useTheme();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const signOut = async () => {
+    await data(api.DELETE("/session")).catch(() => undefined);
+    client.clear();
+    void navigate("/signin");
+  };
+  return (
+    <Menu label={user.name} title="You">
+      <DropdownMenu.Label className="label px-3 py-1">{club}</DropdownMenu.Label>
+      <DropdownMenu.Item className="menu-item" onSelect={() => setTheme(theme === "night" ? "day" : "night")}>
+        {theme === "night" ? "Paper, for daylight" : "Dark, for the film room"}
+      </DropdownMenu.Item>
+      <DropdownMenu.Item className="menu-item" onSelect={() => void signOut()}>
+        Sign out
+      </DropdownMenu.Item>
+    </Menu>
+  );
+}

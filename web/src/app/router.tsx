@@ -1,0 +1,61 @@
+import { createBrowserRouter } from "react-router";
+import { Frame } from "./Frame";
+import { Home } from "./Home";
+import { ErrorScreen, NotFound } from "./NotFound";
+import { Loading } from "@/parts/States";
+
+/** Routes are split: the frame and the first screen load first, the rest when it is asked for. */
+export const router = createBrowserRouter([
+  { path: "/", element: <Home />, errorElement: <ErrorScreen /> },
+  {
+    path: "/signin",
+    lazy: async () => ({ Component: (await import("./SignIn")).SignIn }),
+    errorElement: <ErrorScreen />,
+    hydrateFallbackElement: <Loading what="the sign-in" />,
+  },
+  {
+    path: "/g/:group/w/:week",
+    element: <Frame />,
+    errorElement: <ErrorScreen />,
+    hydrateFallbackElement: <Loading what="Nine Yard" />,
+    children: [
+      {
+        errorElement: <ErrorScreen />,
+        children: [
+          { index: true, lazy: async () => ({ Component: (await import("@/screens/today/Today")).Today }) },
+          { path: "today", lazy: async () => ({ Component: (await import("@/screens/today/Today")).Today }) },
+          {
+            path: "practice",
+            lazy: async () => ({ Component: (await import("@/screens/practice/Week")).Week }),
+          },
+          {
+            path: "practice/:id",
+            lazy: async () => ({ Component: (await import("@/screens/practice/Practice")).Practice }),
+          },
+          {
+            path: "practice/:id/mark/:placement",
+            lazy: async () => ({ Component: (await import("@/screens/marks/Marks")).Marks }),
+          },
+          {
+            path: "players",
+            lazy: async () => ({ Component: (await import("@/screens/players/Players")).Players }),
+          },
+          {
+            path: "players/:id",
+            lazy: async () => ({ Component: (await import("@/screens/players/Player")).Player }),
+          },
+          {
+            path: "teaching",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/Teaching")).Teaching }),
+          },
+          {
+            path: "roster",
+            lazy: async () => ({ Component: (await import("@/screens/roster/Roster")).Roster }),
+          },
+          { path: "*", element: <NotFound /> },
+        ],
+      },
+    ],
+  },
+  { path: "*", element: <NotFound /> },
+]);

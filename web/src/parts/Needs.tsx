@@ -1,0 +1,139 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, data, type Schemas } from "@/api/client";
+import { useWhere } from "@/app/where";
+import { count, percent, weekdayDate } from "./words";
+
+interface Props {
+  needs: Schemas["Need"][];
+  /** Whether the coach may change the group's practice. */
+  editable: boolean;
+}
+
+/** What hurts most: faults to expect in the next game, each with the drill that trains it away. */
+export function Needs({ needs, editable }: Props) {
+  const most = Math.max(...needs.map((n) => n.need), 1e-9);
+  return (
+    <ol className="divide-y divide-hair">
+      {needs.map((n) => (
+        <NeedLine key={n.fault} need={n} most={most} editable={editable} />
+      ))}
+    </ol>
+  );
+}
+
+function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: number; editable: boolean }) {
+  const { group, base } = useWhere();
+  const client = useQueryClient();
+  const [why, setWhy] = useState(false);
+  // One id for this line: pressing twice, or again after a lost answer, places one drill.
+  const [id, setId] = useState(() => uuid());
+  const fix = useMutation({
+    mutationFn: () =>
+      data(
+        api.POST("/groups/{group}/fixes", { params: { path: { group } }, body: { id, fault: need.fault } }),
+      ),
+    onSuccess: () => {
+      setId(uuid());
+      void client.invalidateQueries({ queryKey: ["practice"] });
+      void client.invalidateQueries({ queryKey: ["today"] });
+    },
+  });
+  const done = fix.data;
+  return (
+    <li className="py-2" data-testid={`need-${need.fault}`}>
+      <div className="flex items-baseline gap-2">
+        <span className="name text-head">{need.name}</span>
+        {need.safety && (
+          <span className="border border-fault px-1 text-label font-bold text-fault">SAFETY</span>
+        )}
+        <span className="ml-auto text-head font-bold">{need.need.toFixed(1)}</span>
+        <svg width="92" height="9" aria-hidden className="shrink-0 self-center">
+          <rect width="92" height="9" fill="var(--hair)" />
+          <rect
+            width={(92 * need.need) / most}
+            height="9"
+            fill={need.planned ? "url(#treated)" : "var(--fault)"}
+            stroke={need.planned ? "var(--good)" : "none"}
+          />
+          <defs>
+            <pattern
+              id="treated"
+              width="6"
+              height="6"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(35)"
+            >
+              <rect width="3" height="6" fill="var(--good)" />
+            </pattern>
+          </defs>
+        </svg>
+      </div>
+      <p className="say text-small text-soft">
+        {need.technique_name}: {need.faulty} of {need.n} reps, {percent(need.rate)}
+        {need.planned && <span className="text-good"> · in the next plan</span>}
+        {" · "}
+        <button type="button" className="underline" aria-expanded={why} onClick={() => setWhy(!why)}>
+          why
+        </button>
+      </p>
+      {why && <Why need={need} />}
+      {editable && need.drill && !done && (
+        <button
+          type="button"
+          className="btn btn-quiet mt-1"
+          disabled={fix.isPending}
+          onClick={() => fix.mutate()}
+        >
+          Put in: {need.drill}
+        </button>
+      )}
+      {fix.error && (
+        <p role="alert" className="say mt-1 text-small text-fault">
+          {fix.error.message}
+        </p>
+      )}
+      {done && (
+        <p role="status" className="say mt-1 text-small text-good">
+          {done.drill}, {count(done.minutes, "minute")}, is in{" "}
+          <Link className="underline" to={`${base}/practice/${done.practice.id}`}>
+            {weekdayDate(done.practice.date)}
+          </Link>
+          . {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** The terms a need was computed from. */
+function Why({ need }: { need: Schemas["Need"] }) {
+  const { base } = useWhere();
+  return (
+    <div className="my-1 border-l-2 border-rule pl-2">
+      <p className="say text-small">{need.effect}</p>
+      <p className="say text-small text-soft">
+        Expected next game = rate × how often the technique is needed × who plays × severity {need.severity}.
+      </p>
+      <table className="mt-1 text-small">
+        <tbody>
+          {need.players.slice(0, 6).map((p) => (
+            <tr key={p.id}>
+              <td className="name pr-3">
+                <Link className="underline" to={`${base}/players/${p.id}?fault=${need.fault}`}>
+                  {p.jersey} {p.name}
+                </Link>
+              </td>
+              <td className="pr-3">
+                {p.faulty} of {p.n}
+              </td>
+              <td>{p.part.toFixed(1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

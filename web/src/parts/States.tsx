@@ -1,0 +1,36 @@
+import type { ReactNode } from "react";
+import { Problem } from "@/api/client";
+
+/** While something is on its way. It appears late, so that quick answers do not flash. */
+export function Loading({ what }: { what: string }) {
+  return (
+    <p role="status" className="appear-late label p-4">
+      Fetching {what}
+    </p>
+  );
+}
+
+/** Nothing there yet, and what to do about it. */
+export function Empty({ children, action }: { children: ReactNode; action?: ReactNode }) {
+  return (
+    <div className="border border-dashed border-rule p-4">
+      <p className="say max-w-prose text-soft">{children}</p>
+      {action && <div className="mt-3">{action}</div>}
+    </div>
+  );
+}
+
+/** Something went wrong, in words, with a way to try again. */
+export function Trouble({ error, again }: { error: Error; again?: () => void }) {
+  const missing = error instanceof Problem && error.status === 404;
+  return (
+    <div role="alert" className="m-2 border border-fault bg-fault-wash p-4">
+      <p className="say">{error.message}</p>
+      {again && !missing && (
+        <button type="button" className="btn mt-3" onClick={again}>
+          Try again
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,25 @@
+import { format, parseISO } from "date-fns";
+
+/** "13 Oct" */
+export const dayMonth = (date: string) => format(parseISO(date), "d MMM");
+/** "Tue 13 Oct" */
+export const weekdayDate = (date: string) => format(parseISO(date), "EEE d MMM");
+/** "18:14" from minutes after midnight. */
+export const clock = (minute: number) =>
+  `${String(Math.floor(minute / 60) % 24).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
+/** "84%" */
+export const percent = (share: number) => `${Math.round(100 * share)}%`;
+/** "86–96" */
+export const range = (low: number, high: number) => `${Math.round(100 * low)}–${Math.round(100 * high)}`;
+/** "1 rep", "4 reps" */
+export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+/** "6 ft 2 in" */
+export const feet = (inches: number) =>
+  `${Math.floor(inches / 12)} ft ${Math.round((inches % 12) * 10) / 10} in`;
+
+export const availability: Record<string, string> = {
+  available: "available",
+  limited: "limited, no contact",
+  out: "out",
+  medical_hold: "medical hold",
+};

@@ -1,0 +1,186 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { nameOf, useKeys, type Key } from "@/app/keys";
+import { useWhere } from "@/app/where";
+import { Empty, Loading, Trouble } from "@/parts/States";
+import { count, weekdayDate } from "@/parts/words";
+import { Panel } from "./Panel";
+import { Score } from "./Score";
+import { assumed, looked, toggleFacet, toggleFault, toggleState } from "./cell";
+import { cellKey, useMarking, type CellMark } from "./useMarking";
+
+/** Marking the reps of one drill, by exception, from the keyboard. */
+export function Marks() {
+  const { placement = "", id = "" } = useParams();
+  const { base } = useWhere();
+  const sheet = useQuery({
+    ...queries.markSheet(placement),
+    refetchOnWindowFocus: false,
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const session = useQuery(queries.session());
+  if (sheet.error) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
+  if (!sheet.data || !session.data?.user) return <Loading what="the mark sheet" />;
+  if (sheet.data.players.length === 0)
+    return (
+      <Empty
+        action={
+          <Link className="btn" to={`${base}/practice/${id}`}>
+            Back to the practice
+          </Link>
+        }
+      >
+        Nobody of the group can take part in this drill.
+      </Empty>
+    );
+  return <Sheet key={placement} sheet={sheet.data} user={session.data.user.id} />;
+}
+
+function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
+  const { base } = useWhere();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const marking = useMarking(sheet, user);
+  const [rep, setRep] = useState(() => firstOpen(sheet, marking.cells));
+  const [row, setRow] = useState(0);
+  const [noting, setNoting] = useState(false);
+  const pressed = useRef(0);
+  const [keys, setKeys] = useState(0);
+  const columns = Math.max(sheet.planned_reps, rep, 1);
+  const player = sheet.players[row]!;
+  const cell = marking.cells.get(cellKey(player.id, rep));
+  const back = `${base}/practice/${sheet.practice_id}`;
+
+  const put = useCallback((body: Omit<CellMark, "id">) => marking.write([body]), [marking]);
+  // Everything the coach did not speak of in this rep is clean once he moves on.
+  const moveOn = () => {
+    marking.write(
+      sheet.players
+        .filter((p) => !marking.cells.has(cellKey(p.id, rep)) && p.status !== "medical_hold")
+        .map((p) => assumed(p.id, rep)),
+    );
+    if (rep < 200) setRep(rep + 1);
+  };
+  const finish = () => {
+    if (rep <= sheet.planned_reps) moveOn();
+    void client.invalidateQueries({ queryKey: ["practice"] });
+    void navigate(back);
+  };
+  const down = (by: number) => setRow((row + by + sheet.players.length) % sheet.players.length);
+  const undo = () => {
+    const first = marking.undo();
+    if (first) setRep(first.rep);
+  };
+
+  const faultKeys: Key[] = sheet.faults
+    .filter((f) => f.letter)
+    .map((f) => ({ keys: f.letter, does: f.name, run: () => put(toggleFault(cell, player.id, rep, f.key)) }));
+  useKeys([
+    {
+      keys: "1 2 3 4 5 6 7 8 9 0",
+      does: "Choose the man of that row",
+      run: (e) => setRow(Math.min(rowOf(nameOf(e)), sheet.players.length - 1)),
+    },
+    { keys: "Space ArrowRight l", does: "Move on: the rest of this rep is clean", run: moveOn },
+    { keys: "ArrowLeft h", does: "Rep before", run: () => setRep(Math.max(1, rep - 1)) },
+    { keys: "ArrowDown j", does: "Next man", run: () => down(1) },
+    { keys: "ArrowUp k", does: "Man before", run: () => down(-1) },
+    ...faultKeys,
+    {
+      keys: "t",
+      does: "Technique wrong, no name for it",
+      run: () => put(toggleFacet(cell, player.id, rep, "technique")),
+    },
+    { keys: "a", does: "Wrong assignment", run: () => put(toggleFacet(cell, player.id, rep, "assignment")) },
+    { keys: "f", does: "No finish", run: () => put(toggleFacet(cell, player.id, rep, "finish")) },
+    { keys: "p", does: "Praise", run: () => put({ ...looked(cell, player.id, rep), praise: !cell?.praise }) },
+    { keys: "u", does: "Unseen", run: () => put(toggleState(cell, player.id, rep, "unseen")) },
+    { keys: "q", does: "Open question", run: () => put(toggleState(cell, player.id, rep, "unsettled")) },
+    {
+      keys: ".",
+      does: "Looked at, clean",
+      run: () => put({ player_id: player.id, rep, state: "looked", faults: [] }),
+    },
+    { keys: "n", does: "Note", run: () => setNoting(true) },
+    { keys: "z Ctrl+z Backspace", does: "Undo", run: undo },
+    { keys: "Enter", does: "Done: the rest of this rep is clean, back to the practice", run: finish },
+  ]);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (["Shift", "Control", "Alt", "Meta"].includes(e.key)) return;
+      pressed.current++;
+      setKeys(pressed.current);
+    };
+    window.addEventListener("keydown", onKey, true);
+    return () => window.removeEventListener("keydown", onKey, true);
+  }, []);
+
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-end gap-3">
+        <div>
+          <p className="label">
+            {weekdayDate(sheet.date)} · {sheet.technique_name} · {count(sheet.planned_reps, "rep")} planned
+          </p>
+          <h1 className="title">{sheet.drill}</h1>
+        </div>
+        <button type="button" className="btn btn-main ml-auto" onClick={finish}>
+          Done <span className="kbd">Enter</span>
+        </button>
+      </div>
+      {marking.refused.length > 0 && (
+        <div role="alert" className="mb-2 border border-fault bg-fault-wash p-2">
+          <p className="say">
+            {count(marking.refused.length, "mark")} could not be saved: {marking.refused[0]?.reason}
+          </p>
+          <button type="button" className="btn mt-1" onClick={marking.letGo}>
+            I have seen it
+          </button>
+        </div>
+      )}
+      <Score
+        {...{ sheet, rep, row, columns }}
+        cells={marking.cells}
+        waiting={marking.waiting}
+        onChoose={(r, c) => {
+          setRow(r);
+          setRep(c);
+        }}
+      />
+      <Panel
+        {...{ sheet, player, rep, cell, keys, noting }}
+        marks={marking.cells.size}
+        onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
+        onMoveOn={moveOn}
+        onUndo={undo}
+        onState={(state) => put(toggleState(cell, player.id, rep, state))}
+        onNote={(note) => {
+          setNoting(false);
+          if (note !== undefined)
+            put(
+              cell && cell.state !== "assumed"
+                ? { ...cell, note }
+                : { ...looked(cell, player.id, rep), note },
+            );
+        }}
+      />
+    </>
+  );
+}
+
+const rowOf = (digit: string) => (digit === "0" ? 9 : Number(digit) - 1);
+
+/** The first rep that is not marked for everybody. */
+function firstOpen(sheet: Schemas["MarkSheet"], cells: Map<string, CellMark>): number {
+  let rep = 1;
+  while (
+    rep < 200 &&
+    sheet.players.every((p) => cells.has(cellKey(p.id, rep)) || p.status === "medical_hold")
+  )
+    rep++;
+  return rep;
+}

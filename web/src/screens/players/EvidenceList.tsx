@@ -1,0 +1,87 @@
+import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useWhere } from "@/app/where";
+import { Loading, Trouble } from "@/parts/States";
+import { count, dayMonth } from "@/parts/words";
+
+interface Props {
+  player: string;
+  technique?: string;
+  fault?: string;
+  title: string;
+  onClose: () => void;
+}
+
+/** The plays and reps behind a number. */
+export function EvidenceList({ player, technique, fault, title, onClose }: Props) {
+  const { group, week, base } = useWhere();
+  const evidence = useQuery(queries.evidence(player, group, week, technique, fault));
+  if (evidence.error) return <Trouble error={evidence.error} />;
+  if (!evidence.data) return <Loading what="the reps" />;
+  const rows = evidence.data;
+  return (
+    <section className="sheet p-3" aria-labelledby="evidence" data-testid="evidence">
+      <div className="flex items-baseline justify-between gap-3">
+        <h2 id="evidence" className="head">
+          Behind the number: {title.toLowerCase()}
+        </h2>
+        <span className="label">{count(rows.length, "rep")}</span>
+        <button type="button" className="btn btn-quiet ml-auto" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <div className="mt-2 max-h-[420px] overflow-auto">
+        <table className="w-full text-small">
+          <tbody>
+            {rows.map((e) => (
+              <tr key={e.id} className="border-t border-hair align-baseline">
+                <td className="w-6 py-1">
+                  <Shape e={e} />
+                </td>
+                <td className="whitespace-nowrap py-1 pr-3">
+                  <span className="label">wk {e.week}</span> {dayMonth(e.date)}
+                </td>
+                <td className="py-1 pr-3">
+                  {e.placement_id ? (
+                    <Link
+                      className="underline"
+                      to={`${base}/practice/${e.practice_id}/mark/${e.placement_id}`}
+                    >
+                      {e.where}
+                    </Link>
+                  ) : (
+                    <span className="font-semibold">{e.where}</span>
+                  )}
+                </td>
+                <td className={clsx("say py-1 pr-3", e.faults.length > 0 && "text-fault")}>
+                  {e.faults.join(", ") || said(e)}
+                </td>
+                <td className="py-1 text-right text-soft">{e.by}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function said(e: Schemas["Evidence"]): string {
+  if (!e.graded) return e.reason ?? "not graded";
+  if (e.assumed) return "assumed clean";
+  return e.clean ? "clean" : "not clean";
+}
+
+function Shape({ e }: { e: Schemas["Evidence"] }) {
+  if (!e.graded) return <span aria-hidden>–</span>;
+  if (e.assumed) return <span aria-hidden>·</span>;
+  return (
+    <span
+      aria-hidden
+      className={clsx("inline-block size-2.5", e.clean ? "bg-good" : "border border-fault bg-fault-wash")}
+    />
+  );
+}

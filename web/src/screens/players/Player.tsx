@@ -1,0 +1,133 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams, useSearchParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useKeys } from "@/app/keys";
+import { useWhere } from "@/app/where";
+import { Empty, Loading, Trouble } from "@/parts/States";
+import { availability, count, feet } from "@/parts/words";
+import { EvidenceList } from "./EvidenceList";
+import { LadderView } from "./LadderView";
+import { TechniqueLines } from "./TechniqueLines";
+
+/** One player's development: techniques over the weeks, faults, ladder, and the reps behind every number. */
+export function Player() {
+  const { id = "" } = useParams();
+  const { group, week, base } = useWhere();
+  const player = useQuery(queries.player(id, group, week));
+  const matrix = useQuery(queries.players(group, week));
+  const [params, setParams] = useSearchParams();
+  const technique = params.get("technique") ?? undefined;
+  const fault = params.get("fault") ?? undefined;
+  const order = matrix.data?.players.map((p) => p.player.id) ?? [];
+  const at = order.indexOf(id);
+  const neighbour = (by: number) =>
+    order.length > 0 ? `${base}/players/${order[(at + by + order.length) % order.length]}` : "";
+  useKeys([
+    { keys: "]", does: "Next player", run: () => document.getElementById("next-player")?.click() },
+    { keys: "[", does: "Player before", run: () => document.getElementById("player-before")?.click() },
+  ]);
+  if (player.error) return <Trouble error={player.error} again={() => void player.refetch()} />;
+  if (!player.data) return <Loading what="the player" />;
+  const sheet = player.data;
+  const show = (next: { technique?: string; fault?: string }) => {
+    setParams(Object.fromEntries(Object.entries(next).filter(([, v]) => v)) as Record<string, string>, {
+      replace: true,
+    });
+  };
+  const chosen =
+    sheet.techniques.find((t) => t.technique === technique) ?? sheet.techniques.find((t) => t.ladder);
+  return (
+    <>
+      <header className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <span className="text-[52px] font-extrabold leading-[0.85] [font-stretch:85%]">
+          {sheet.player.jersey || "–"}
+        </span>
+        <div>
+          <p className="label">{describe(sheet.player)}</p>
+          <h1 className="title">
+            {sheet.player.first_name} {sheet.player.last_name}
+          </h1>
+        </div>
+        <p className="head ml-auto text-right">
+          <span className="label block">This season</span>
+          {count(sheet.game_reps, "game rep")} · {count(sheet.practice_reps, "practice rep")}
+        </p>
+        <nav aria-label="Players" className="flex gap-2">
+          <Link id="player-before" className="btn btn-quiet" to={neighbour(-1)} aria-label="Player before">
+            <span className="kbd">[</span>
+          </Link>
+          <Link id="next-player" className="btn btn-quiet" to={neighbour(1)} aria-label="Next player">
+            <span className="kbd">]</span>
+          </Link>
+        </nav>
+      </header>
+      {sheet.player.status === "medical_hold" && (
+        <p role="alert" className="say mb-3 border-2 border-fault bg-fault-wash p-2">
+          <b>Medical hold.</b> {sheet.player.note} A coach cannot clear him; a licensed health professional
+          does, in writing. He is in no plan, lane or rep count until then.
+        </p>
+      )}
+      {sheet.techniques.length === 0 ? (
+        <Empty>No marks yet this season. They appear here as soon as his first rep is marked.</Empty>
+      ) : (
+        <div className="grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_300px]">
+          <TechniqueLines sheet={sheet} week={week} chosen={technique} fault={fault} onShow={show} />
+          <div className="grid gap-4 md:grid-cols-2 xl:grid-cols-1">
+            <Plainly lines={sheet.plain} />
+            {chosen?.ladder && <LadderView ladder={chosen.ladder} />}
+          </div>
+          {(technique ?? fault) && (
+            <div className="xl:col-span-2">
+              <EvidenceList
+                player={id}
+                technique={technique}
+                fault={fault}
+                title={titleOf(sheet, technique, fault)}
+                onClose={() => show({})}
+              />
+            </div>
+          )}
+        </div>
+      )}
+    </>
+  );
+}
+
+function titleOf(sheet: Schemas["PlayerSheet"], technique?: string, fault?: string): string {
+  if (fault) return sheet.faults.find((f) => f.fault === fault)?.name ?? fault;
+  return sheet.techniques.find((t) => t.technique === technique)?.name ?? technique ?? "";
+}
+
+function describe(p: Schemas["Player"]): string {
+  return [
+    p.position,
+    p.returning ? "returner" : "first season here",
+    availability[p.status],
+    p.height_in && feet(p.height_in),
+    p.weight_lb && `${p.weight_lb} lb`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
+}
+
+function Plainly({ lines }: { lines: string[] }) {
+  return (
+    <section className="sheet p-3" aria-labelledby="plainly">
+      <h2 id="plainly" className="head mb-1">
+        Said plainly
+      </h2>
+      {lines.map((line) => {
+        const [lead, rest] = line.includes(": ")
+          ? [line.slice(0, line.indexOf(": ") + 1), line.slice(line.indexOf(": ") + 1)]
+          : ["", line];
+        return (
+          <p key={line} className="say mt-1">
+            {lead && <b>{lead}</b>}
+            {rest}
+          </p>
+        );
+      })}
+    </section>
+  );
+}

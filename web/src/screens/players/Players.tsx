@@ -1,0 +1,106 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useWhere } from "@/app/where";
+import { Empty, Loading, Trouble } from "@/parts/States";
+import { TrendWord } from "@/parts/Trend";
+import { availability, percent, range } from "@/parts/words";
+
+/** The group as a matrix: men down, techniques across, each cell an estimate with its range and reps. */
+export function Players() {
+  const { group, week, base } = useWhere();
+  const players = useQuery(queries.players(group, week));
+  if (players.error) return <Trouble error={players.error} again={() => void players.refetch()} />;
+  if (!players.data) return <Loading what="the players" />;
+  const { techniques, players: rows } = players.data;
+  if (rows.length === 0)
+    return (
+      <Empty
+        action={
+          <Link className="btn btn-main" to={`${base}/roster`}>
+            Import the roster
+          </Link>
+        }
+      >
+        Nobody is in this group yet. Import your list as you have it; columns are matched for you.
+      </Empty>
+    );
+  return (
+    <>
+      <h1 className="title mb-1">Players</h1>
+      <p className="say mb-3 max-w-3xl text-soft">
+        Estimated share of clean reps, its likely range and the reps behind it, as of week {week}. Recent
+        weeks count more. A shape speaks up only for what may be claimed over the whole matrix.
+      </p>
+      <div className="sheet overflow-x-auto">
+        <table className="w-full text-small">
+          <thead>
+            <tr className="border-b border-ink text-left">
+              <th className="label sticky left-0 bg-sheet p-2 font-semibold">Player</th>
+              {techniques.map((t) => (
+                <th key={t.key} className="p-2 align-bottom">
+                  <span className="name">{t.name}</span>
+                  <span className="label block">
+                    {t.rate === undefined ? "no reps" : `group ${percent(t.rate)}`}
+                  </span>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ player, cells }) => (
+              <tr key={player.id} className="border-b border-hair">
+                <th scope="row" className="sticky left-0 bg-sheet p-2 text-left font-normal">
+                  <Link className="name text-head hover:underline" to={`${base}/players/${player.id}`}>
+                    {player.jersey} {player.last_name}
+                  </Link>
+                  <span className="label ml-2">{player.position}</span>
+                  {player.status !== "available" && (
+                    <span
+                      className={player.status === "medical_hold" ? "block text-fault" : "block text-watch"}
+                    >
+                      {availability[player.status]}
+                    </span>
+                  )}
+                </th>
+                {techniques.map((t) => (
+                  <td key={t.key} className="p-2">
+                    <CellView
+                      cell={cells.find((c) => c.technique === t.key)}
+                      to={`${base}/players/${player.id}?technique=${t.key}`}
+                    />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {techniques.length === 0 && (
+        <Empty>The library has no techniques for this group yet, so there is nothing to estimate.</Empty>
+      )}
+    </>
+  );
+}
+
+function CellView({ cell, to }: { cell?: Schemas["Cell"]; to: string }) {
+  if (!cell) return <span className="text-soft">–</span>;
+  const weak = cell.trend === "too_few";
+  return (
+    <Link
+      to={to}
+      className={
+        weak
+          ? "block border border-dashed border-rule px-1 text-soft"
+          : "block border border-transparent px-1 hover:border-ink"
+      }
+    >
+      <span className={weak ? "" : "text-head font-bold"}>{percent(cell.estimate)}</span>{" "}
+      <TrendWord cell={cell} short />
+      <span className="label block normal-case tracking-normal">
+        {range(cell.low, cell.high)} · {cell.reps}
+      </span>
+    </Link>
+  );
+}

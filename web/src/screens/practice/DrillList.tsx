@@ -1,0 +1,86 @@
+import { useDraggable } from "@dnd-kit/core";
+import { useMemo, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { Empty } from "@/parts/States";
+
+interface Props {
+  drills: Schemas["Drill"][];
+  onAdd: (drill: Schemas["Drill"]) => void;
+  editable: boolean;
+  /** Focus the search when it appears. */
+  search: React.RefObject<HTMLInputElement | null>;
+}
+
+/** The group's drills, to be dragged onto the minutes or added with a press. */
+export function DrillList({ drills, onAdd, editable, search }: Props) {
+  const [words, setWords] = useState("");
+  const found = useMemo(() => {
+    const want = words.toLowerCase().split(/\s+/).filter(Boolean);
+    return drills.filter((d) => {
+      const text = [d.name, d.technique_name, d.stage ?? "", d.contact, ...d.works_on]
+        .join(" ")
+        .toLowerCase();
+      return want.every((w) => text.includes(w));
+    });
+  }, [drills, words]);
+  if (drills.length === 0) return <Empty>The library has no drills for this group yet.</Empty>;
+  return (
+    <>
+      <input
+        ref={search}
+        className="field w-full"
+        placeholder="Drill, technique or fault"
+        aria-label="Find a drill"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === "Enter" && found[0] && editable) {
+            onAdd(found[0]);
+            setWords("");
+          }
+          if (e.key === "Escape") e.currentTarget.blur();
+        }}
+      />
+      <ul className="mt-1 max-h-[330px] divide-y divide-hair overflow-auto">
+        {found.map((d) => (
+          <DrillItem key={d.key} drill={d} onAdd={onAdd} editable={editable} />
+        ))}
+      </ul>
+      {found.length === 0 && <p className="say mt-2 text-soft">No drill has these words.</p>}
+    </>
+  );
+}
+
+function DrillItem({
+  drill,
+  onAdd,
+  editable,
+}: { drill: Schemas["Drill"] } & Pick<Props, "onAdd" | "editable">) {
+  const { setNodeRef, listeners } = useDraggable({ id: `lib:${drill.key}`, disabled: !editable });
+  return (
+    <li className="flex items-center gap-2 py-1.5">
+      <div
+        ref={setNodeRef}
+        {...listeners}
+        className="min-w-0 flex-1 cursor-grab touch-none"
+        data-testid={`library-${drill.key}`}
+      >
+        <span className="name block truncate text-body">{drill.name}</span>
+        <span className="say block truncate text-small text-soft">{drill.works_on.join(", ")}</span>
+      </div>
+      <span className="label whitespace-nowrap">
+        {drill.minutes} min · {drill.contact}
+      </span>
+      {editable && (
+        <button
+          type="button"
+          className="btn btn-quiet"
+          aria-label={`Add ${drill.name}`}
+          onClick={() => onAdd(drill)}
+        >
+          Add
+        </button>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,143 @@
+import clsx from "clsx";
+import type { Schemas } from "@/api/client";
+import { Ruler, at } from "@/parts/Ruler";
+import { clock } from "@/parts/words";
+
+const looks: Record<string, string> = {
+  warm_up: "bg-stripe border-stripe",
+  individual: "bg-sheet border-ink border-l-[3px] border-l-flag",
+  group: "striped bg-sheet border-ink",
+  team: "bg-ink text-invert border-ink",
+  special_teams: "bg-sheet border-ink border-dashed",
+  walk_through: "bg-stripe border-rule",
+  meeting: "bg-sheet border-rule",
+  water: "bg-water border-good/40",
+  conditioning: "bg-flag-wash border-watch border-dotted",
+};
+
+interface Bar {
+  period: Schemas["Period"];
+  from: number;
+  rows: number;
+}
+
+/** Periods shared by neighbouring lanes are one bar over all of them. */
+function bars(practice: Schemas["Practice"]): Bar[] {
+  const list: Bar[] = [];
+  for (const period of practice.periods) {
+    let open: Bar | undefined;
+    practice.groups.forEach((g, row) => {
+      if (!period.groups.includes(g)) {
+        open = undefined;
+      } else if (open) {
+        open.rows++;
+      } else {
+        open = { period, from: row, rows: 1 };
+        list.push(open);
+      }
+    });
+  }
+  return list;
+}
+
+const laneHeight = 27;
+
+interface Props {
+  practice: Schemas["Practice"];
+  group: string;
+  chosen?: string;
+  onChoose?: (period: string) => void;
+}
+
+/** The master script as a field of minutes: a minute is a yard, lanes are position groups. */
+export function Lanes({ practice, group, chosen, onChoose }: Props) {
+  const length = practice.practice.minutes;
+  return (
+    <section aria-label="Master script" className="sheet overflow-x-auto">
+      <div className="grid min-w-[720px] grid-cols-[48px_minmax(0,1fr)]">
+        <span className="border-b border-ink" />
+        <Ruler from={0} to={length} major={10} className="mr-2 mt-1" />
+        <div>
+          {practice.groups.map((g) => (
+            <div
+              key={g}
+              className={clsx(
+                "name flex items-center border-b border-hair pl-2 uppercase",
+                g === group && "bg-flag-wash",
+              )}
+              style={{ height: laneHeight }}
+            >
+              {g}
+            </div>
+          ))}
+        </div>
+        <div className="relative mr-2" style={{ height: laneHeight * practice.groups.length }}>
+          {practice.groups.map((g, i) => (
+            <div
+              key={g}
+              className={clsx("absolute -right-2 left-0 border-b border-hair", g === group && "bg-flag-wash")}
+              style={{ top: i * laneHeight, height: laneHeight }}
+            />
+          ))}
+          {bars(practice).map((b) => (
+            <PeriodBar
+              key={b.period.id + b.from}
+              bar={b}
+              practice={practice}
+              chosen={chosen}
+              onChoose={onChoose}
+            />
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function PeriodBar({
+  bar,
+  practice,
+  chosen,
+  onChoose,
+}: { bar: Bar; practice: Schemas["Practice"] } & Omit<Props, "practice" | "group">) {
+  const { period } = bar;
+  const length = practice.practice.minutes;
+  const starts = practice.practice.start_minute + period.start;
+  const text = `${period.name}, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.join(" ").toUpperCase()}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
+  const style = {
+    left: `calc(${at(period.start, 0, length)} + 1px)`,
+    width: `calc(${at(period.minutes, 0, length)} - 2px)`,
+    top: bar.from * laneHeight + 2,
+    height: bar.rows * laneHeight - 4,
+  };
+  const look = clsx(
+    "absolute overflow-hidden border px-1 text-left text-small font-semibold leading-4 [font-stretch:80%]",
+    looks[period.kind] ?? "bg-sheet border-rule",
+    chosen === period.id && "outline-2 outline-offset-1 outline-flag",
+  );
+  const inside = (
+    <span className="block truncate pt-0.5">
+      {period.kind === "water" ? <span aria-hidden>≈</span> : period.name}
+    </span>
+  );
+  if (!period.own || !onChoose) {
+    return (
+      <div className={look} style={style} title={text}>
+        {inside}
+        <span className="sr-only">{text}</span>
+      </div>
+    );
+  }
+  return (
+    <button
+      type="button"
+      className={look}
+      style={style}
+      title={text}
+      aria-label={text}
+      onClick={() => onChoose(period.id)}
+    >
+      {inside}
+    </button>
+  );
+}

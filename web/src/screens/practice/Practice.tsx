@@ -1,0 +1,245 @@
+import {
+  DndContext,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from "@dnd-kit/core";
+import { useQuery } from "@tanstack/react-query";
+import { Tabs } from "radix-ui";
+import { useMemo, useRef, useState } from "react";
+import { useParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useKeys } from "@/app/keys";
+import { useWhere } from "@/app/where";
+import { Needs } from "@/parts/Needs";
+import { Empty, Loading, Trouble } from "@/parts/States";
+import { clock, weekdayDate } from "@/parts/words";
+import { Clash } from "./Clash";
+import { DrillList } from "./DrillList";
+import { Lanes } from "./Lanes";
+import { OwnPeriod } from "./OwnPeriod";
+import { PrintSheet } from "./PrintSheet";
+import { RotationWindow } from "./RotationWindow";
+import { firstRoom, move, resize, type Placed } from "./arrange";
+import { usePlan } from "./usePlan";
+
+/** One practice: the master script, and the coach's own period under it. */
+export function Practice() {
+  const { id = "" } = useParams();
+  const { group } = useWhere();
+  const practice = useQuery({ ...queries.practice(id, group), refetchInterval: 4_000 });
+  const library = useQuery(queries.library(group));
+  const error = practice.error ?? library.error;
+  if (error && !practice.data) return <Trouble error={error} again={() => void practice.refetch()} />;
+  if (!practice.data || !library.data) return <Loading what="the practice" />;
+  return <Sheet key={`${id}/${group}`} practice={practice.data} library={library.data} group={group} />;
+}
+
+interface SheetProps {
+  practice: Schemas["Practice"];
+  library: Schemas["Library"];
+  group: string;
+}
+
+function Sheet({ practice, library, group }: SheetProps) {
+  const own = practice.periods.filter((p) => p.own);
+  const [chosen, setChosen] = useState(own[0]?.id);
+  const period = own.find((p) => p.id === chosen) ?? own[0];
+  const p = practice.practice;
+  useKeys([{ keys: "p", does: "Print the practice on one page", run: () => window.print() }]);
+  return (
+    <>
+      <div className="screen-only">
+        <div className="mb-2 flex flex-wrap items-end gap-3">
+          <div>
+            <p className="label">
+              {[
+                practice.theme,
+                `${clock(p.start_minute)}–${clock(p.start_minute + p.minutes)}`,
+                `${p.minutes} minutes`,
+                practice.place,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </p>
+            <h1 className="title">
+              {p.title}, {weekdayDate(p.date)}
+            </h1>
+          </div>
+          <button type="button" className="btn ml-auto" onClick={() => window.print()}>
+            Print <span className="kbd">p</span>
+          </button>
+        </div>
+        <Lanes
+          practice={practice}
+          group={group}
+          chosen={period?.id}
+          onChoose={own.length > 1 ? setChosen : undefined}
+        />
+        <div className="mt-3">
+          {period ? (
+            <Planner key={period.id} {...{ practice, period, library, group }} />
+          ) : (
+            <Empty>The master script gives this group no period of its own in this practice.</Empty>
+          )}
+        </div>
+      </div>
+      <PrintSheet practice={practice} library={library} group={group} />
+    </>
+  );
+}
+
+function Planner({ practice, period, library, group }: SheetProps & { period: Schemas["Period"] }) {
+  const { week } = useWhere();
+  const plan = usePlan(practice, period, group);
+  const today = useQuery(queries.today(group, week));
+  const drills = useMemo(() => new Map(library.drills.map((d) => [d.key, d])), [library]);
+  const [chosen, setChosen] = useState<string>();
+  const [rotation, setRotation] = useState<string>();
+  const [tab, setTab] = useState("needs");
+  const search = useRef<HTMLInputElement>(null);
+  const [full, setFull] = useState("");
+
+  const add = (drill: Schemas["Drill"]) => {
+    const room = firstRoom(plan.drills, period.minutes, drill.minutes);
+    if (!room) {
+      setFull(`The ${period.minutes} minutes are full. Shorten a drill and ${drill.name} fits.`);
+      return;
+    }
+    setFull("");
+    const id = uuid();
+    plan.change([...plan.drills, { id, drill: drill.key, lanes: drill.lanes, ...room }]);
+    setChosen(id);
+  };
+  useKeys([
+    {
+      keys: "d",
+      does: "Add a drill",
+      run: () => {
+        setTab("drills");
+        window.setTimeout(() => search.current?.focus());
+      },
+    },
+  ]);
+  const drag = useDrag(plan, period, drills, setChosen);
+  return (
+    <DndContext {...drag}>
+      {plan.clash && <Clash clash={plan.clash} plan={plan} drills={drills} />}
+      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_330px]">
+        <OwnPeriod
+          {...{ practice, period, drills, plan, chosen }}
+          onChoose={setChosen}
+          onRotation={setRotation}
+        />
+        <section className="sheet p-3" aria-label="What to put in">
+          <Tabs.Root value={tab} onValueChange={setTab}>
+            <Tabs.List className="mb-2 flex gap-3 border-b border-rule">
+              <Tab value="needs">What hurts most</Tab>
+              <Tab value="drills">
+                Drills <span className="kbd">d</span>
+              </Tab>
+            </Tabs.List>
+            <Tabs.Content value="needs">
+              {today.data && today.data.needs.length > 0 ? (
+                <Needs needs={today.data.needs} editable={practice.editable} />
+              ) : (
+                <p className="say text-soft">No faults on record in the last four weeks.</p>
+              )}
+            </Tabs.Content>
+            <Tabs.Content value="drills">
+              {full && (
+                <p role="alert" className="say mb-2 text-fault">
+                  {full}
+                </p>
+              )}
+              <DrillList drills={library.drills} onAdd={add} editable={practice.editable} search={search} />
+            </Tabs.Content>
+          </Tabs.Root>
+        </section>
+      </div>
+      <RotationWindow
+        practice={practice.practice.id}
+        drill={rotation}
+        version={period.version}
+        onClose={() => setRotation(undefined)}
+      />
+    </DndContext>
+  );
+}
+
+function Tab({ value, children }: { value: string; children: React.ReactNode }) {
+  return (
+    <Tabs.Trigger
+      value={value}
+      className="border-b-2 border-transparent pb-1 text-small font-semibold text-soft data-[state=active]:border-flag data-[state=active]:text-ink"
+    >
+      {children}
+    </Tabs.Trigger>
+  );
+}
+
+/** Dragging: a drill's body moves it, its edge sizes it, a drill of the list is laid in. */
+function useDrag(
+  plan: ReturnType<typeof usePlan>,
+  period: Schemas["Period"],
+  drills: Map<string, Schemas["Drill"]>,
+  choose: (id: string) => void,
+) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const before = useRef<Placed[]>([]);
+  const fresh = useRef("");
+  const moved = useRef(false);
+  const perMinute = () => (document.querySelector("[data-testid=track]")?.clientWidth ?? 1) / period.minutes;
+
+  const follow = (e: DragMoveEvent | DragEndEvent) => {
+    const [kind = "", id = ""] = String(e.active.id).split(":");
+    const minutes = Math.round(e.delta.x / perMinute());
+    const was = before.current.find((d) => d.id === id);
+    let next: Placed[] | undefined;
+    if (kind === "move" && was) next = move(before.current, id, was.start + minutes, period.minutes);
+    if (kind === "size" && was) next = resize(before.current, id, was.minutes + minutes, period.minutes);
+    if (kind === "lib") next = layIn(e, drills.get(id));
+    if (next) {
+      plan.change(next, !moved.current);
+      moved.current = true;
+    }
+  };
+  const layIn = (e: DragMoveEvent | DragEndEvent, drill?: Schemas["Drill"]): Placed[] | undefined => {
+    const track = document.querySelector("[data-testid=track]")?.getBoundingClientRect();
+    const at = e.active.rect.current.translated;
+    if (!drill || !track || !at) return undefined;
+    const inside = at.top < track.bottom + 20 && at.bottom > track.top - 20 && at.left < track.right;
+    const used = before.current.reduce((sum, d) => sum + d.minutes, 0);
+    const minutes = Math.min(drill.minutes, period.minutes - used);
+    if (!inside || minutes < 1) return moved.current ? before.current : undefined;
+    const d = { id: fresh.current, drill: drill.key, minutes, lanes: drill.lanes, start: 0 };
+    return move(
+      [...before.current, d],
+      d.id,
+      Math.round((at.left - track.left) / perMinute()),
+      period.minutes,
+    );
+  };
+  return {
+    sensors,
+    autoScroll: false,
+    onDragStart: () => {
+      before.current = plan.drills;
+      fresh.current = uuid();
+      moved.current = false;
+    },
+    onDragMove: follow,
+    onDragEnd: (e: DragEndEvent) => {
+      follow(e);
+      const [kind, id] = String(e.active.id).split(":");
+      choose(kind === "lib" ? fresh.current : (id ?? ""));
+    },
+    onDragCancel: () => {
+      if (moved.current) plan.change(before.current, false);
+    },
+  };
+}

@@ -1,0 +1,117 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { availability, clock, weekdayDate } from "@/parts/words";
+
+interface Props {
+  practice: Schemas["Practice"];
+  library: Schemas["Library"];
+  group: string;
+}
+
+const contact = (c: string) => (c === "air" ? "" : c);
+
+/** The practice on one page of paper, black on white: the group's script, its drills and their reps. */
+export function PrintSheet({ practice, library, group }: Props) {
+  const frame = useQuery(queries.frame());
+  const p = practice.practice;
+  const drills = new Map(library.drills.map((d) => [d.key, d]));
+  const mine = practice.periods.filter((x) => x.groups.includes(group));
+  const name = frame.data?.groups.find((g) => g.key === group)?.name ?? group;
+  const own = practice.periods.filter((x) => x.own);
+  return (
+    <div className="print-only" data-testid="print">
+      <p
+        style={{
+          display: "flex",
+          justifyContent: "space-between",
+          borderBottom: "1.5pt solid #000",
+          paddingBottom: "2pt",
+        }}
+      >
+        <b>
+          {name}: {p.title}, {weekdayDate(p.date)}
+        </b>
+        <span>
+          {[practice.theme, practice.place, frame.data?.club].filter(Boolean).join(" · ")} ·{" "}
+          {practice.players} men
+        </span>
+      </p>
+      <div style={{ display: "grid", gridTemplateColumns: "34% 1fr", gap: "8pt", marginTop: "5pt" }}>
+        <table>
+          <thead>
+            <tr>
+              <th>Time</th>
+              <th>Min</th>
+              <th>Period</th>
+              <th>Contact</th>
+            </tr>
+          </thead>
+          <tbody>
+            {mine.map((x) => (
+              <tr key={x.id}>
+                <td>{clock(p.start_minute + x.start)}</td>
+                <td>{x.minutes}</td>
+                <td>{x.own ? <b>{x.name}</b> : x.name}</td>
+                <td>{contact(x.contact)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <div>
+          <table>
+            <thead>
+              <tr>
+                <th>Time</th>
+                <th>Min</th>
+                <th>Drill</th>
+                <th>Lanes</th>
+                <th>Reps</th>
+                <th>Watch · self-check</th>
+              </tr>
+            </thead>
+            <tbody>
+              {own.flatMap((x) =>
+                x.drills.map((d) => (
+                  <tr key={d.id}>
+                    <td>{clock(p.start_minute + x.start + d.start)}</td>
+                    <td>{d.minutes}</td>
+                    <td>
+                      <b>{d.name}</b>
+                    </td>
+                    <td>{d.lanes}</td>
+                    <td>
+                      <b>{d.reps.min}</b>
+                      {d.reps.sides === 2 && ` (${d.reps.per_side_min} a side)`}
+                    </td>
+                    <td>
+                      {drills.get(d.drill)?.watch}. <i>{drills.get(d.drill)?.self_check}.</i>
+                    </td>
+                  </tr>
+                )),
+              )}
+              {own.every((x) => x.drills.length === 0) && (
+                <tr>
+                  <td colSpan={6}>No drills placed yet.</td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+          {practice.held.length > 0 && (
+            <p style={{ marginTop: "5pt" }}>
+              <b>Not at full strength:</b>{" "}
+              {practice.held.map((h) => `${h.jersey} ${h.name} (${availability[h.status]})`).join(", ")}
+            </p>
+          )}
+          <p style={{ marginTop: "5pt" }}>
+            <b>Cautions:</b>{" "}
+            {[...new Set(own.flatMap((x) => x.drills.map((d) => drills.get(d.drill)?.cautions)))]
+              .filter(Boolean)
+              .join(" ")}{" "}
+            Your league&apos;s rules and licensed medical staff come first.
+          </p>
+        </div>
+      </div>
+    </div>
+  );
+}
