@@ -11,7 +11,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
-	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/input"
 
 	"nineyard/e2e/harness"
 )
@@ -28,7 +28,7 @@ type shot struct {
 func click(selector, text string) func(*rod.Page) {
 	return func(p *rod.Page) {
 		p.MustElementR(selector, text).MustClick()
-		p.MustWaitStable()
+		time.Sleep(500 * time.Millisecond)
 	}
 }
 
@@ -52,18 +52,8 @@ func marking(p *rod.Page) {
 	p.MustElement("[data-testid=drill-base_two_step]").MustElementR("a", "mark").MustClick()
 	p.MustElement("[aria-label=Score]")
 	for _, k := range "1s   3c6s  q 2p   " {
-		p.MustInsertText("")
-		press(p, k)
+		p.Keyboard.MustType(input.Key(k))
 	}
-	p.MustWaitStable()
-}
-
-func press(p *rod.Page, k rune) {
-	key := string(k)
-	code := proto.InputDispatchKeyEvent{Type: proto.InputDispatchKeyEventTypeKeyDown, Key: key, Text: key}
-	_ = code.Call(p)
-	code.Type, code.Text = proto.InputDispatchKeyEventTypeKeyUp, ""
-	_ = code.Call(p)
 }
 
 func roster(p *rod.Page) {
@@ -145,8 +135,7 @@ func take(app *harness.App, browser *rod.Browser, s shot, out string) {
 			s.before(page)
 		}
 	}
-	page.MustWaitStable()
-	time.Sleep(300 * time.Millisecond)
+	time.Sleep(900 * time.Millisecond)
 	if s.name == "print" {
 		pdf, err := harness.PDF(page)
 		if err != nil {

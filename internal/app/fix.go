@@ -121,7 +121,7 @@ func (s *Service) standing(a Actor, ld teaching.Ladder, p Player, all []StageRep
 		if r.DrillKey != nil {
 			stage = stageOf[*r.DrillKey]
 		}
-		v := scheme.Judge(mark(r.State, r.Assignment, r.Technique, r.Finish))
+		v := scheme.Judge(mark(r.State, r.Assignment, r.Technique, nil))
 		if stage == "" || !v.Graded {
 			continue
 		}

@@ -5,6 +5,7 @@ import (
 	"sort"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
 
 	"nineyard/core/growth"
 	"nineyard/core/needs"
@@ -25,13 +26,19 @@ type form struct {
 }
 
 func (s *Service) form(ctx context.Context, a Actor, group string, players []Player, asOf season.Date) (form, error) {
+	f := form{asOf: asOf, players: playersByID(players)}
 	from, to := a.SeasonStart, asOf.Time()
-	tallies, err := s.Store.MarkTallies(ctx, a.ClubID, group, from, to)
-	if err != nil {
-		return form{}, err
-	}
-	faults, err := s.Store.FaultTallies(ctx, a.ClubID, group, from, to)
-	return form{asOf: asOf, players: playersByID(players), tallies: tallies, faults: faults}, err
+	// The two wide reads do not wait for each other.
+	g, gctx := errgroup.WithContext(ctx)
+	g.Go(func() (err error) {
+		f.tallies, err = s.Store.MarkTallies(gctx, a.ClubID, group, from, to)
+		return err
+	})
+	g.Go(func() (err error) {
+		f.faults, err = s.Store.FaultTallies(gctx, a.ClubID, group, from, to)
+		return err
+	})
+	return f, g.Wait()
 }
 
 // needs ranks what hurts most. Players who are out or held are not expected to play.

@@ -256,9 +256,17 @@ func (s *Service) plain(mine []growth.Estimate, faults []contract.FaultLine) []s
 		clean := best.Practice.Clean + best.Game.Clean
 		lines = append(lines, fmt.Sprintf("Best: %s. Clean on %d of %d.", strings.ToLower(name(best.Technique)), clean, best.Reps))
 	}
+	// A safety fault is always said; of the others only the first.
 	for _, f := range faults {
-		if f.N > 0 {
-			lines = append(lines, fmt.Sprintf("Fix first: %s at %s, %d of %d.", strings.ToLower(f.Name), strings.ToLower(f.TechniqueName), f.N, f.Graded))
+		if f.N == 0 {
+			continue
+		}
+		lead := "Fix first"
+		if f.Safety {
+			lead = "Safety"
+		}
+		lines = append(lines, fmt.Sprintf("%s: %s at %s, %d of %d.", lead, strings.ToLower(f.Name), strings.ToLower(f.TechniqueName), f.N, f.Graded))
+		if !f.Safety {
 			break
 		}
 	}

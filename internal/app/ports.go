@@ -160,7 +160,6 @@ type StageRep struct {
 	State        string
 	Assignment   *int
 	Technique    *int
-	Finish       *int
 }
 
 // MarkDetail is a current mark with where it was made and by whom.

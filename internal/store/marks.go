@@ -3,10 +3,12 @@ package store
 import (
 	"bytes"
 	"context"
+	"database/sql"
 	"sort"
 	"time"
 
 	"github.com/google/uuid"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"nineyard/internal/app"
@@ -35,32 +37,42 @@ func (s *Store) PlacementMarks(ctx context.Context, club, placement uuid.UUID) (
 
 // inGroup restricts marks to the players of a group, inside the days given.
 const inGroup = `
-	m.club_id = @club AND m.player_id IN (SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)
+	m.club_id = @club AND m.state <> 'withdrawn'
+	AND m.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp))
 	AND m.on_date BETWEEN @from AND @to`
 
-// MarkTallies counts the group's current marks that are alike. It is the widest read of
-// the product, so the rows are taken without reflection and put in order here, where
-// that is cheaper than in the database.
-func (s *Store) MarkTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]app.MarkTally, error) {
-	rows, err := s.db.WithContext(ctx).Raw(`
-		SELECT m.player_id::text, m.technique_key, m.on_date, m.game_id::text, m.state, m.assignment, m.technique, count(*) AS n
-		FROM marks m WHERE `+inGroup+`
-		GROUP BY 1, 2, 3, 4, 5, 6, 7`,
-		map[string]any{"club": club, "grp": group, "from": from, "to": to}).Rows()
+// read runs a query and scans its rows without reflection. It serves the wide reads of
+// the product, thousands of rows for one screen.
+func read[T any](db *gorm.DB, query string, args map[string]any, scan func(*sql.Rows, *T) error) ([]T, error) {
+	rows, err := db.Raw(query, args).Rows()
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
-	var list []app.MarkTally
+	var list []T
 	for rows.Next() {
-		var t app.MarkTally
-		if err := rows.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.GameID, &t.State, &t.Assignment, &t.Technique, &t.N); err != nil {
+		var v T
+		if err := scan(rows, &v); err != nil {
 			return nil, err
 		}
-		list = append(list, t)
+		list = append(list, v)
 	}
-	sort.Slice(list, func(i, j int) bool { return tallyLess(&list[i], &list[j]) })
 	return list, rows.Err()
+}
+
+// MarkTallies counts the group's current marks that are alike, put in order here, where
+// that is cheaper than in the database.
+func (s *Store) MarkTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]app.MarkTally, error) {
+	list, err := read(s.db.WithContext(ctx), `
+		SELECT m.player_id, m.technique_key, m.on_date, m.game_id, m.state, m.assignment, m.technique, count(*) AS n
+		FROM mark_slots m WHERE `+inGroup+`
+		GROUP BY 1, 2, 3, 4, 5, 6, 7`,
+		map[string]any{"club": club, "grp": group, "from": from, "to": to},
+		func(r *sql.Rows, t *app.MarkTally) error {
+			return r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.GameID, &t.State, &t.Assignment, &t.Technique, &t.N)
+		})
+	sort.Slice(list, func(i, j int) bool { return tallyLess(&list[i], &list[j]) })
+	return list, err
 }
 
 func tallyLess(a, b *app.MarkTally) bool {
@@ -88,30 +100,35 @@ func tallyLess(a, b *app.MarkTally) bool {
 	return bit(a.Assignment) < bit(b.Assignment)
 }
 
-// FaultTallies counts the faults in the group's current marks that were looked at.
+// FaultTallies counts the faults in the group's current marks that were looked at, in no
+// order.
 func (s *Store) FaultTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]app.FaultTally, error) {
-	var rows []app.FaultTally
-	return rows, s.db.WithContext(ctx).Raw(`
-		SELECT m.player_id, m.technique_key, m.on_date, f ->> 'key' AS fault, coalesce(f ->> 'caused_by', '') AS caused_by, count(*) AS n
-		FROM marks m CROSS JOIN LATERAL jsonb_array_elements(m.faults) f
-		WHERE m.state = 'looked' AND m.faults <> '[]' AND `+inGroup+`
-		GROUP BY 1, 2, 3, 4, 5 ORDER BY 1, 2, 3, 4, 5`,
-		map[string]any{"club": club, "grp": group, "from": from, "to": to}).Scan(&rows).Error
+	return read(s.db.WithContext(ctx), `
+		SELECT m.player_id, m.technique_key, m.on_date, f ->> 'key', coalesce(f ->> 'caused_by', ''), count(*)
+		FROM mark_slots m CROSS JOIN LATERAL jsonb_array_elements(m.faults) f
+		WHERE m.faults <> '[]' AND m.state = 'looked' AND `+inGroup+`
+		GROUP BY 1, 2, 3, 4, 5`,
+		map[string]any{"club": club, "grp": group, "from": from, "to": to},
+		func(r *sql.Rows, t *app.FaultTally) error {
+			return r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.Fault, &t.CausedBy, &t.N)
+		})
 }
 
 // StageReps lists the current marks in the order of the season, for the ladders of a
 // group or of one of its players.
 func (s *Store) StageReps(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]app.StageRep, error) {
 	query := `
-		SELECT m.player_id, m.technique_key, m.on_date, m.drill_key, m.state, m.assignment, m.technique, m.finish
+		SELECT m.player_id, m.technique_key, m.on_date, m.drill_key, m.state, m.assignment, m.technique
 		FROM marks m WHERE ` + inGroup
 	args := map[string]any{"club": club, "grp": group, "from": from, "to": to}
 	if player != nil {
 		query += ` AND m.player_id = @player`
 		args["player"] = *player
 	}
-	var rows []app.StageRep
-	return rows, s.db.WithContext(ctx).Raw(query+` ORDER BY m.on_date, m.at_minute NULLS LAST, m.rep, m.seq`, args).Scan(&rows).Error
+	return read(s.db.WithContext(ctx), query+` ORDER BY m.on_date, m.at_minute NULLS LAST, m.rep, m.seq`, args,
+		func(r *sql.Rows, t *app.StageRep) error {
+			return r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.DrillKey, &t.State, &t.Assignment, &t.Technique)
+		})
 }
 
 // Evidence lists a player's current marks, newest first.
@@ -136,7 +153,7 @@ func (s *Store) GradeStates(ctx context.Context, club, season uuid.UUID, group s
 	var rows []app.GradeState
 	return rows, s.db.WithContext(ctx).Raw(`
 		SELECT 'drill' AS kind, pl.id, p.id AS practice_id, pl.drill_key, pl.minutes, pl.lanes, p.title, p.on_date, 0 AS plays,
-		       (SELECT count(*) FROM marks m WHERE m.placement_id = pl.id) AS graded
+		       (SELECT count(*) FROM mark_slots m WHERE m.placement_id = pl.id AND m.state <> 'withdrawn') AS graded
 		FROM placements pl
 		JOIN periods e ON e.id = pl.period_id
 		JOIN period_groups g ON g.period_id = e.id AND g.group_key = @grp
@@ -145,9 +162,9 @@ func (s *Store) GradeStates(ctx context.Context, club, season uuid.UUID, group s
 		UNION ALL
 		SELECT 'game', ga.id, NULL, NULL, 0, 0, ga.opponent, ga.on_date,
 		       (SELECT count(*) FROM plays y WHERE y.game_id = ga.id AND y.offense = @offense),
-		       (SELECT count(DISTINCT m.play_id) FROM mark_events m JOIN plays y ON y.id = m.play_id
+		       (SELECT count(DISTINCT m.play_id) FROM mark_slots m
 		        JOIN player_groups pg ON pg.player_id = m.player_id AND pg.group_key = @grp
-		        WHERE y.game_id = ga.id)
+		        WHERE m.game_id = ga.id AND m.state <> 'withdrawn')
 		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.on_date BETWEEN @from AND @to
 		ORDER BY on_date DESC, kind DESC`,
 		map[string]any{"club": club, "season": season, "grp": group, "offense": offense, "from": from, "to": to}).Scan(&rows).Error

@@ -88,7 +88,7 @@ func (s *Store) Period(ctx context.Context, club, id uuid.UUID, lock bool) (app.
 }
 
 const placementColumns = `
-	SELECT pl.*, (SELECT count(*) FROM marks m WHERE m.placement_id = pl.id) AS marks
+	SELECT pl.*, (SELECT count(*) FROM mark_slots m WHERE m.placement_id = pl.id AND m.state <> 'withdrawn') AS marks
 	FROM placements pl JOIN periods e ON e.id = pl.period_id`
 
 // Placements lists the placed drills of a practice by period and start.

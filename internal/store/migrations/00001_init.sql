@@ -175,8 +175,8 @@ CREATE TABLE mark_events (
     placement_id uuid,
     rep          int CHECK (rep BETWEEN 1 AND 200),
     play_id      uuid,
-    technique_key text NOT NULL,
-    state        text NOT NULL CHECK (state IN ('assumed', 'looked', 'unseen', 'unsettled', 'not_gradable', 'withdrawn')),
+    technique_key text COLLATE "C" NOT NULL,
+    state        text COLLATE "C" NOT NULL CHECK (state IN ('assumed', 'looked', 'unseen', 'unsettled', 'not_gradable', 'withdrawn')),
     assignment   smallint CHECK (assignment IN (0, 1)),
     technique    smallint CHECK (technique IN (0, 1)),
     finish       smallint CHECK (finish IN (0, 1)),
@@ -207,8 +207,8 @@ CREATE TABLE mark_slots (
     placement_id  uuid,
     rep           int,
     play_id       uuid,
-    technique_key text NOT NULL,
-    state         text NOT NULL,
+    technique_key text COLLATE "C" NOT NULL,
+    state         text COLLATE "C" NOT NULL,
     assignment    smallint,
     technique     smallint,
     finish        smallint,
@@ -219,21 +219,27 @@ CREATE TABLE mark_slots (
     standard      int NOT NULL,
     created_by    uuid,
     created_at    timestamptz NOT NULL,
+    on_date       date NOT NULL, -- of the practice or game; follows when that is corrected
+    game_id       uuid,
     UNIQUE NULLS NOT DISTINCT (player_id, placement_id, rep, play_id),
     FOREIGN KEY (club_id, player_id) REFERENCES players (club_id, id)
 );
 CREATE INDEX mark_slots_placement ON mark_slots (placement_id) WHERE placement_id IS NOT NULL;
 CREATE INDEX mark_slots_faulty ON mark_slots (player_id) WHERE faults <> '[]';
 CREATE INDEX mark_slots_player ON mark_slots (player_id);
+CREATE INDEX mark_slots_game ON mark_slots (game_id) WHERE game_id IS NOT NULL;
 CREATE INDEX mark_slots_play ON mark_slots (play_id) WHERE play_id IS NOT NULL;
 
 -- +goose StatementBegin
 CREATE FUNCTION keep_slot() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
     INSERT INTO mark_slots (id, seq, club_id, player_id, placement_id, rep, play_id, technique_key, state, assignment, technique, finish,
-                            faults, praise, note, side, standard, created_by, created_at)
+                            faults, praise, note, side, standard, created_by, created_at, on_date, game_id)
     VALUES (NEW.id, NEW.seq, NEW.club_id, NEW.player_id, NEW.placement_id, NEW.rep, NEW.play_id, NEW.technique_key, NEW.state, NEW.assignment,
-            NEW.technique, NEW.finish, NEW.faults, NEW.praise, NEW.note, NEW.side, NEW.standard, NEW.created_by, NEW.created_at)
+            NEW.technique, NEW.finish, NEW.faults, NEW.praise, NEW.note, NEW.side, NEW.standard, NEW.created_by, NEW.created_at,
+            coalesce((SELECT g.on_date FROM plays y JOIN games g ON g.id = y.game_id WHERE y.id = NEW.play_id),
+                     (SELECT pr.on_date FROM placements pl JOIN periods pe ON pe.id = pl.period_id JOIN practices pr ON pr.id = pe.practice_id WHERE pl.id = NEW.placement_id)),
+            (SELECT y.game_id FROM plays y WHERE y.id = NEW.play_id))
     ON CONFLICT (player_id, placement_id, rep, play_id) DO UPDATE SET
         id = excluded.id, seq = excluded.seq, technique_key = excluded.technique_key, state = excluded.state, assignment = excluded.assignment,
         technique = excluded.technique, finish = excluded.finish, faults = excluded.faults, praise = excluded.praise, note = excluded.note,
@@ -244,22 +250,33 @@ END $$;
 -- +goose StatementEnd
 CREATE TRIGGER mark_events_keep_slot AFTER INSERT ON mark_events FOR EACH ROW EXECUTE FUNCTION keep_slot();
 
--- The current marks with the date and the place they belong to. Dates are read from
--- the practice or game, so correcting one there corrects everything computed here.
+-- +goose StatementBegin
+CREATE FUNCTION follow_practice() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    UPDATE mark_slots m SET on_date = NEW.on_date
+    FROM placements pl JOIN periods pe ON pe.id = pl.period_id
+    WHERE m.placement_id = pl.id AND pe.practice_id = NEW.id;
+    RETURN NULL;
+END $$;
+CREATE FUNCTION follow_game() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    UPDATE mark_slots SET on_date = NEW.on_date WHERE game_id = NEW.id;
+    RETURN NULL;
+END $$;
+-- +goose StatementEnd
+CREATE TRIGGER practices_date AFTER UPDATE OF on_date ON practices FOR EACH ROW EXECUTE FUNCTION follow_practice();
+CREATE TRIGGER games_date AFTER UPDATE OF on_date ON games FOR EACH ROW EXECUTE FUNCTION follow_game();
+
+-- The current marks with the place they belong to.
 CREATE VIEW marks AS
 SELECT e.*,
-       coalesce(pr.on_date, g.on_date) AS on_date,
        CASE WHEN e.play_id IS NULL THEN 'practice' ELSE 'game' END AS source,
-       pr.id AS practice_id,
+       pe.practice_id,
        pl.drill_key,
-       pe.start + pl.start AS at_minute,
-       g.id AS game_id
+       pe.start + pl.start AS at_minute
 FROM mark_slots e
 LEFT JOIN placements pl ON pl.id = e.placement_id
 LEFT JOIN periods pe ON pe.id = pl.period_id
-LEFT JOIN practices pr ON pr.id = pe.practice_id
-LEFT JOIN plays y ON y.id = e.play_id
-LEFT JOIN games g ON g.id = y.game_id
 WHERE e.state <> 'withdrawn';
 
 -- +goose StatementBegin
@@ -297,4 +314,4 @@ CREATE INDEX sign_in_failures_at ON sign_in_failures (at);
 DROP VIEW marks;
 DROP TABLE sign_in_failures, sessions, roster_mappings, mark_slots, mark_events, plays, games, placements, period_groups, periods,
     practices, player_groups, players, seasons, user_groups, position_groups, users, clubs;
-DROP FUNCTION refuse_change(), keep_slot();
+DROP FUNCTION refuse_change(), keep_slot(), follow_practice(), follow_game();

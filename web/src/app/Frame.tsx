@@ -79,7 +79,7 @@ function Rail() {
   return (
     <nav
       aria-label="Screens"
-      className="fixed inset-x-0 bottom-0 z-20 flex justify-around bg-rail text-rail-ink screen-only md:static md:z-auto md:flex-col md:justify-start"
+      className="fixed inset-x-0 bottom-0 z-20 flex justify-around bg-rail text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:h-screen md:flex-col md:justify-start"
     >
       <Link to="/" className="hidden px-3.5 pb-3 pt-3.5 md:block" aria-label="Nine Yard, to Today">
         <span className="text-[15px] font-extrabold tracking-wide">NINE YARD</span>

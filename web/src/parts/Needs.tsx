@@ -50,7 +50,7 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
           <span className="border border-fault px-1 text-label font-bold text-fault">SAFETY</span>
         )}
         <span className="ml-auto text-head font-bold">{need.need.toFixed(1)}</span>
-        <svg width="92" height="9" aria-hidden className="shrink-0 self-center">
+        <svg width="92" height="9" aria-hidden className="shrink-0 self-center max-xl:w-14">
           <rect width="92" height="9" fill="var(--hair)" />
           <rect
             width={(92 * need.need) / most}

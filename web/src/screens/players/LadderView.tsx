@@ -49,6 +49,7 @@ export function LadderView({ ladder }: { ladder: Schemas["LadderStanding"] }) {
 function said(s: Schemas["StageStanding"], current: boolean, ladder: Schemas["LadderStanding"]): string {
   if (s.passed) return "passed";
   if (current && ladder.status === "waiting") return `from week ${s.from_week}`;
+  if (current && s.recent_reps === 0) return `no reps yet, gate ${s.clean} of ${s.window}`;
   if (current) return `${s.recent_clean} of last ${s.recent_reps}, gate ${s.clean} of ${s.window}`;
   return s.reps > 0 ? `seen ${s.reps}` : "";
 }

@@ -61,7 +61,7 @@ export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {
       <FaultLines sheet={sheet} chosen={fault} onShow={onShow} />
       <p className="label mt-2 normal-case tracking-normal">
         Line: estimate at the end of each week, with its 80 % range; dashed where reps are too few. ○ practice
-        and ■ games of that week alone.
+        and ■ games of that week alone. Height: 30 to 100 %.
       </p>
     </section>
   );
@@ -76,7 +76,7 @@ function TrendChart({ line, weeks }: { line: Schemas["TechniqueLine"]; weeks: nu
     say.tone === "text-good" ? "var(--good)" : say.tone === "text-fault" ? "var(--fault)" : "var(--soft)";
   const weak = line.cell.trend === "too_few";
   const x = scaleLinear<number>({ domain: [1, weeks + 1], range: [0, 100] });
-  const y = scaleLinear<number>({ domain: [0, 1], range: [tall - 4, 4] });
+  const y = scaleLinear<number>({ domain: [0.3, 1], range: [tall - 4, 4], clamp: true });
   const mid = (p: Schemas["TrendPoint"]) => x(p.week + 0.5);
   const share = (c: Schemas["Count"]) => c.clean / (c.clean + c.faulty);
   const words = line.points

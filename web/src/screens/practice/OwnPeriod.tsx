@@ -59,7 +59,7 @@ export function OwnPeriod({ practice, period, drills, plan, chosen, onChoose, on
               <th className="pb-1 font-semibold">Min</th>
               <th className="pb-1 font-semibold">Lanes</th>
               <th className="pb-1 text-right font-semibold">Reps a man</th>
-              <th className="pb-1 text-right font-semibold">A side</th>
+              <th className="pb-1 pl-3 text-right font-semibold">A side</th>
               <th className="pb-1 pl-4 font-semibold">Works · helps · waits</th>
               <th className="pb-1">
                 <span className="sr-only">Actions</span>
