@@ -1,0 +1,71 @@
+# Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
+.PHONY: help demo demo-reset test check bench dev build web prepare prepare-web prepare-postgres prepare-chromium generate format shots
+
+GO      ?= go
+BIN     := bin/nineyard
+WEB_IN  := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package-lock.json
+
+help: ## List the commands
+	@grep -E '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | awk -F':.*## ' '{printf "  %-12s %s\n", $$1, $$2}'
+
+demo: prepare-postgres build ## Serve the demo club at http://127.0.0.1:8080
+	@exec ./$(BIN) demo
+
+demo-reset: ## Throw the demo's database away and serve a fresh one
+	@./scripts/reset.sh
+	@$(MAKE) --no-print-directory demo
+
+test: prepare ## All Go tests, browser tests and front-end tests
+	cd web && npm run --silent test
+	$(GO) test ./...
+
+check: prepare-web generate-check ## Formatting, vet, staticcheck, types, lint, generated code
+	@test -z "$$(gofmt -l cmd core internal library e2e web/*.go)" || { echo "gofmt: run 'make format'"; gofmt -l cmd core internal library e2e web/*.go; exit 1; }
+	$(GO) vet ./...
+	$(GO) tool staticcheck ./...
+	cd web && npm run --silent check
+
+bench: prepare ## Measure the budgets
+	$(GO) test -run '^$$' -bench . -benchtime 5x ./core/...
+	$(GO) test -run 'Bench|Quick' -v -count 1 ./internal/demo ./e2e/bench
+
+dev: prepare-postgres prepare-web ## Serve the demo with hot reload of the front end at http://127.0.0.1:5173
+	@./scripts/dev.sh
+
+build: web/dist/index.html ## Build the binary with the front end in it
+	$(GO) build -o $(BIN) ./cmd/nineyard
+
+web: web/dist/index.html ## Build the front end
+
+web/dist/index.html: $(WEB_IN) | prepare-web
+	@find web/dist -mindepth 1 ! -name placeholder.html -delete
+	cd web && npm run --silent build
+	@touch $@
+
+generate: prepare-web ## Generate the contract's Go and TypeScript
+	./scripts/generate.sh
+
+.PHONY: generate-check
+generate-check: prepare-web
+	@./scripts/generate.sh --check
+
+format: ## Format everything
+	gofmt -w cmd core internal library e2e web/*.go
+	cd web && npm run --silent format
+
+shots: prepare build ## Take the pictures of docs/screenshots
+	$(GO) run ./e2e/shots
+
+prepare: prepare-postgres prepare-chromium web/dist/index.html
+
+prepare-postgres:
+	@./scripts/need.sh initdb postgresql
+
+prepare-chromium:
+	@./scripts/need.sh chromium chromium
+
+prepare-web: web/node_modules/.package-lock.json
+
+web/node_modules/.package-lock.json: web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
