@@ -4,6 +4,7 @@ package harness
 
 import (
 	"context"
+	"database/sql"
 	"fmt"
 	"io"
 	"net"
@@ -19,19 +20,26 @@ import (
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
+	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
 
 	"nineyard/internal/pgserver"
 )
 
-// App is a running Nine Yard with the demo club.
+// Cluster is a PostgreSQL with the demo club ready to be copied.
+type Cluster struct {
+	binary string
+	dir    string
+	pg     *pgserver.Server
+	count  int
+}
+
+// App is a running Nine Yard with a demo club of its own.
 type App struct {
 	URL    string
 	binary string
 	addr   string
 	dbURL  string
 	cmd    *exec.Cmd
-	pg     *pgserver.Server
-	dir    string
 	log    *os.File
 }
 
@@ -52,9 +60,9 @@ func Build(dir string) (string, error) {
 	return path, nil
 }
 
-// Start runs the binary on a database of its own with the demo club loaded. The
-// database is durable, because some tests pull the plug.
-func Start(ctx context.Context, binary string) (*App, error) {
+// NewCluster starts PostgreSQL and loads the demo once, by running the binary. The
+// cluster is durable, because some tests pull the plug.
+func NewCluster(ctx context.Context, binary string) (*Cluster, error) {
 	dir, err := os.MkdirTemp("", "nineyard-e2e-")
 	if err != nil {
 		return nil, err
@@ -62,24 +70,63 @@ func Start(ctx context.Context, binary string) (*App, error) {
 	if err := os.Chmod(dir, 0o755); err != nil {
 		return nil, err
 	}
-	a := &App{binary: binary, dir: dir}
-	if a.pg, err = pgserver.Start(ctx, pgserver.Options{Dir: filepath.Join(dir, "pg")}); err != nil {
+	c := &Cluster{binary: binary, dir: dir}
+	if c.pg, err = pgserver.Start(ctx, pgserver.Options{Dir: filepath.Join(dir, "pg")}); err != nil {
 		return nil, err
 	}
-	a.dbURL = a.pg.URL("postgres")
+	if err := c.exec(ctx, "CREATE DATABASE demo"); err != nil {
+		return nil, err
+	}
+	a, err := c.app("demo")
+	if err != nil {
+		return nil, err
+	}
+	defer a.Stop()
+	return c, a.Run(ctx)
+}
+
+// Start runs the binary on a copy of the demo.
+func (c *Cluster) Start(ctx context.Context) (*App, error) {
+	c.count++
+	name := fmt.Sprintf("demo%d", c.count)
+	if err := c.exec(ctx, "CREATE DATABASE "+name+" TEMPLATE demo"); err != nil {
+		return nil, err
+	}
+	a, err := c.app(name)
+	if err != nil {
+		return nil, err
+	}
+	return a, a.Run(ctx)
+}
+
+// Stop ends the cluster and removes it.
+func (c *Cluster) Stop() {
+	_ = c.pg.Stop()
+	_ = os.RemoveAll(c.dir)
+}
+
+func (c *Cluster) exec(ctx context.Context, query string) error {
+	db, err := sql.Open("pgx", c.pg.URL("postgres"))
+	if err != nil {
+		return err
+	}
+	defer func() { _ = db.Close() }()
+	_, err = db.ExecContext(ctx, query)
+	return err
+}
+
+// app prepares an app on a free port.
+func (c *Cluster) app(database string) (*App, error) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
 		return nil, err
 	}
-	a.addr = l.Addr().String()
-	a.URL = "http://" + a.addr
+	a := &App{binary: c.binary, dbURL: c.pg.URL(database), addr: l.Addr().String(), URL: "http://" + l.Addr().String()}
 	if err := l.Close(); err != nil {
 		return nil, err
 	}
-	if a.log, err = os.Create(filepath.Join(dir, "server.log")); err != nil {
-		return nil, err
-	}
-	return a, a.Run(ctx)
+	a.log, err = os.Create(filepath.Join(c.dir, database+".log"))
+	return a, err
 }
 
 // Run starts the binary, again after Kill, and waits until it is ready.
@@ -120,15 +167,13 @@ func (a *App) Log() string {
 // DatabaseURL is the address of the app's database.
 func (a *App) DatabaseURL() string { return a.dbURL }
 
-// Stop ends everything and removes it.
+// Stop ends the binary as a service manager would.
 func (a *App) Stop() {
 	if a.cmd != nil && a.cmd.Process != nil {
 		_ = a.cmd.Process.Signal(syscall.SIGTERM)
 		_ = a.cmd.Wait()
 	}
-	_ = a.pg.Stop()
 	_ = a.log.Close()
-	_ = os.RemoveAll(a.dir)
 }
 
 // Browser starts Chromium with a fresh profile.

@@ -49,7 +49,7 @@ var shots = []shot{
 
 func marking(p *rod.Page) {
 	click("a", "Tuesday practice")(p)
-	p.MustElement("[data-testid=drill-base_two_step]").MustElementR("a", "mark").MustClick()
+	p.MustElement("[data-testid=drill-base_two_step] a[href*='/mark/']").MustClick()
 	p.MustElement("[aria-label=Score]")
 	for _, k := range "1s   3c6s  q 2p   " {
 		p.Keyboard.MustType(input.Key(k))
@@ -88,7 +88,12 @@ func run() error {
 	if err != nil {
 		return err
 	}
-	app, err := harness.Start(context.Background(), binary)
+	cluster, err := harness.NewCluster(context.Background(), binary)
+	if err != nil {
+		return err
+	}
+	defer cluster.Stop()
+	app, err := cluster.Start(context.Background())
 	if err != nil {
 		return err
 	}

@@ -102,6 +102,5 @@ func (s *Store) SaveRosterMapping(ctx context.Context, club uuid.UUID, headers s
 
 // LockRoster takes the club's row for the length of the transaction.
 func (s *Store) LockRoster(ctx context.Context, club uuid.UUID) error {
-	var id uuid.UUID
-	return s.db.WithContext(ctx).Raw(`SELECT id FROM clubs WHERE id = ? FOR UPDATE`, club).Scan(&id).Error
+	return s.db.WithContext(ctx).Exec(`SELECT id FROM clubs WHERE id = ? FOR UPDATE`, club).Error
 }

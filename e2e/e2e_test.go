@@ -1,0 +1,177 @@
+// Package e2e drives the real binary, with a real PostgreSQL, through the coach's whole
+// job in a real Chromium.
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/e2e/harness"
+)
+
+var (
+	cluster *harness.Cluster
+	browser *rod.Browser
+)
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	if _, err := os.Stat(filepath.Join(harness.Root(), "web", "dist", "index.html")); err != nil {
+		fmt.Fprintln(os.Stderr, "the front end is not built: run 'make test', or 'make web' before 'go test'")
+		return 1
+	}
+	dir, err := os.MkdirTemp("", "nineyard-e2e-bin-")
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer func() { _ = os.RemoveAll(dir) }()
+	binary, err := harness.Build(dir)
+	if err == nil {
+		cluster, err = harness.NewCluster(context.Background(), binary)
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer cluster.Stop()
+	b, stop, err := harness.Browser()
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer stop()
+	browser = b
+	return m.Run()
+}
+
+// coach is one coach at his own laptop.
+type coach struct {
+	*rod.Page
+	t   *testing.T
+	app *harness.App
+}
+
+// start runs a fresh demo.
+func start(t *testing.T) *harness.App {
+	t.Helper()
+	app, err := cluster.Start(context.Background())
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		if t.Failed() {
+			t.Log(tail(app.Log(), 30))
+		}
+		app.Stop()
+	})
+	return app
+}
+
+func tail(s string, lines int) string {
+	all := strings.Split(strings.TrimSpace(s), "\n")
+	return strings.Join(all[max(0, len(all)-lines):], "\n")
+}
+
+// signIn opens a browser of its own and comes in as a member of the demo's staff.
+func signIn(t *testing.T, app *harness.App, name string) *coach {
+	t.Helper()
+	page, err := harness.Page(browser, 1280, 800)
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		if t.Failed() {
+			path := filepath.Join(os.TempDir(), strings.ReplaceAll(t.Name(), "/", "-")+".png")
+			if png, err := page.Screenshot(false, nil); err == nil && os.WriteFile(path, png, 0o600) == nil {
+				t.Log("the page when it failed:", path)
+			}
+		}
+		_ = page.Close()
+	})
+	c := &coach{page.Timeout(90 * time.Second), t, app}
+	c.MustNavigate(app.URL)
+	c.click("button", name)
+	c.see("h1", "Tue 13 Oct")
+	return c
+}
+
+// see waits until an element shows the text, in capitals or not: labels are capitals.
+func (c *coach) see(selector, text string) *rod.Element {
+	c.t.Helper()
+	el, err := c.Page.Timeout(20*time.Second).ElementR(selector, "/"+strings.ReplaceAll(text, "/", "\\/")+"/i")
+	require.NoError(c.t, err, "%s with %q", selector, text)
+	return el
+}
+
+func (c *coach) click(selector, text string) {
+	c.t.Helper()
+	require.NoError(c.t, c.see(selector, text).Click("left", 1))
+}
+
+// press types keys one after the other, as at the keyboard.
+func (c *coach) press(keys ...input.Key) {
+	c.t.Helper()
+	for _, k := range keys {
+		require.NoError(c.t, c.Keyboard.Type(k))
+	}
+}
+
+func (c *coach) typed(text string) {
+	for _, r := range text {
+		c.press(input.Key(r))
+	}
+}
+
+// markLink is the link to the mark sheet of a placed drill.
+func (c *coach) markLink(drill string) *rod.Element {
+	c.t.Helper()
+	return c.see("[data-testid=drill-"+drill+"] a[href*='/mark/']", "mark")
+}
+
+// text is what an element shows.
+func (c *coach) text(selector string) string {
+	c.t.Helper()
+	el, err := c.Page.Timeout(20 * time.Second).Element(selector)
+	require.NoError(c.t, err, selector)
+	return el.MustText()
+}
+
+// count is how many elements there are now.
+func (c *coach) count(selector string) int { return len(c.MustElements(selector)) }
+
+// eventually waits for something the page must come to.
+func (c *coach) eventually(what string, ok func() bool) {
+	c.t.Helper()
+	for deadline := time.Now().Add(20 * time.Second); time.Now().Before(deadline); time.Sleep(40 * time.Millisecond) {
+		if ok() {
+			return
+		}
+	}
+	c.t.Fatalf("never: %s", what)
+}
+
+// saved waits until the frame says that nothing is waiting.
+func (c *coach) saved() {
+	c.t.Helper()
+	c.eventually("everything saved", func() bool { return c.count(`[data-testid=save-state][data-waiting="0"]`) == 1 })
+}
+
+func (c *coach) at(path string) {
+	c.t.Helper()
+	require.NoError(c.t, c.Navigate(c.app.URL+path))
+}
+
+// file writes an upload of the test.
+func file(t *testing.T, name string, content []byte) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, content, 0o600))
+	return path
+}

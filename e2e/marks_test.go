@@ -1,0 +1,233 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"regexp"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// openMarks goes to the mark sheet of tonight's first drill, with nine men and twelve reps.
+func openMarks(c *coach) {
+	c.t.Helper()
+	c.at("/g/ol/w/7/practice")
+	c.click("a", "Tuesday practice")
+	// On the line: eight lanes; four minutes give nine men 12 reps at most.
+	c.markLink("kick_line").MustClick()
+	c.see("h1", "Kick on the line")
+	c.see("p", "12 reps planned")
+}
+
+// TestTwelveRepsNineMenFifteenFaults is the promise of marking by exception: at most 60
+// keys for a drill of twelve reps, nine men and fifteen faults.
+func TestTwelveRepsNineMenFifteenFaults(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	openMarks(c)
+	faults := map[int]string{1: "2h", 2: "5h7r", 3: "", 4: "1h", 5: "9o4h", 6: "", 7: "3r", 8: "2h6h8l", 9: "7h", 10: "5h", 11: "1h", 12: "4r6h"}
+	keys, want := 0, 0
+	for rep := 1; rep <= 12; rep++ {
+		c.typed(faults[rep])
+		keys += len(faults[rep]) + 1
+		want += len(faults[rep]) / 2
+		if rep < 12 {
+			c.press(input.Space)
+		}
+	}
+	require.Equal(t, 15, want)
+	c.eventually("fifteen faults", func() bool { return c.count(`[data-mark=looked]`) == 15 })
+	c.press(input.Enter)
+	c.see("h1", "Tuesday practice")
+	c.saved()
+	t.Logf("%d keys for %d marks with %d faults", keys, 9*12, want)
+	assert.LessOrEqual(t, keys, 60)
+	c.see("[data-testid=drill-kick_line]", "108 marks")
+
+	// A reload shows the same score.
+	c.markLink("kick_line").MustClick()
+	c.eventually("the score", func() bool { return c.count("[data-mark=looked]") == 15 && c.count("[data-mark=assumed]") == 93 })
+	assert.Zero(t, c.count("[data-state=waiting]"))
+}
+
+// TestUndoUnseenNote checks the other keys of marking.
+func TestUndoUnseenNote(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	openMarks(c)
+	words := func(want string) {
+		t.Helper()
+		c.see("[data-testid=cell-words]", want)
+	}
+	words("not marked")
+	c.press('h')
+	words("Heel swings in")
+	c.press('h')
+	words("looked at, clean")
+	c.press('z')
+	words("Heel swings in")
+	c.press('z')
+	words("looked at, clean|Heel swings in|not marked")
+	c.press('u')
+	words("unseen")
+	c.press('n')
+	c.typed("behind the sled")
+	c.press(input.Enter)
+	c.see("[data-testid=cell-words]", "behind the sled")
+	c.press('2', 'q')
+	words("open question")
+	c.press(input.Space)
+	c.eventually("the rest of the rep is assumed", func() bool { return c.count("[data-mark=assumed]") == 7 })
+	c.press('z')
+	c.eventually("undo takes the whole step back", func() bool { return c.count("[data-mark=assumed]") == 0 })
+	c.saved()
+	c.MustReload()
+	c.eventually("the same after a reload", func() bool {
+		return c.count("[data-mark=unseen]")+c.count("[data-mark=looked]") >= 1 && c.count("[data-mark=unsettled]") == 1
+	})
+}
+
+// TestPowerCut kills the server between two marks. Every mark that was shown as saved is
+// there afterwards, and what was not is shown as waiting, kept over a reload and sent.
+func TestPowerCut(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	openMarks(c)
+	c.press('1', 'h', input.Space, '2', 'h', input.Space)
+	c.saved()
+	shown := c.count("[data-state=saved]")
+	require.Equal(t, 18, shown)
+
+	for round := 1; round <= 3; round++ {
+		app.Kill()
+		c.press('3', 'h', input.Space)
+		c.eventually("the marks wait, and it is shown", func() bool { return c.count("[data-state=waiting]") == 9 })
+		assert.NotEqual(t, "0", *c.MustElement("[data-testid=save-state]").MustAttribute("data-waiting"))
+		require.NoError(t, app.Run(context.Background()))
+		c.saved()
+		c.eventually("all saved", func() bool { return c.count("[data-state=saved]") == shown+9*round })
+	}
+
+	// Cut again, and close the page before the server is back: the shelf keeps the marks.
+	app.Kill()
+	c.press('4', 'h', input.Space)
+	c.eventually("nine wait", func() bool { return c.count("[data-state=waiting]") == 9 })
+	require.NoError(t, app.Run(context.Background()))
+	c.MustReload()
+	c.eventually("nothing was lost", func() bool { return c.count("[data-state=saved]") == shown+36 && c.count("[data-mark=looked]") == 6 })
+}
+
+// TestKeyToPaint prints how long a key takes to a painted mark.
+func TestKeyToPaint(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	openMarks(c)
+	c.MustEval(`() => {
+		window.times = [];
+		window.addEventListener("keydown", () => {
+			const began = performance.now();
+			requestAnimationFrame(() => { const c = new MessageChannel(); c.port1.onmessage = () => window.times.push(performance.now() - began); c.port2.postMessage(0); });
+		}, true);
+	}`)
+	for range 12 {
+		c.press('1', 'h', '2', 'r', input.Space)
+		time.Sleep(30 * time.Millisecond)
+	}
+	c.saved()
+	p95 := c.MustEval(`() => { const t = window.times.sort((a, b) => a - b); return t[Math.floor(t.length * 0.95)] }`).Num()
+	t.Logf("key to painted mark: p95 %.1f ms (budget 16 ms)", p95)
+}
+
+// TestTwoCoachesOnePractice lets two browsers change one period at once.
+func TestTwoCoachesOnePractice(t *testing.T) {
+	app := start(t)
+	a, b := signIn(t, app, "R. Kell"), signIn(t, app, "M. Orrin")
+	for _, c := range []*coach{a, b} {
+		c.at("/g/ol/w/7/practice")
+		c.click("a", "Tuesday practice")
+		c.see("[data-testid=drill-base_two_step]", "Two steps")
+	}
+	minutes := func(c *coach, drill string) string {
+		return c.MustElement(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill)).MustProperty("value").Str()
+	}
+	set := func(c *coach, drill, value string) {
+		c.MustElement(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill)).MustSelectAllText().MustInput(value)
+	}
+	// One changes it; the other sees it without asking.
+	set(a, "Kick on the line", "6")
+	a.saved()
+	b.eventually("it arrives", func() bool { return minutes(b, "Kick on the line") == "6" })
+
+	// Both change it at once: the second one is shown both versions and loses nothing.
+	require.NoError(t, proto.NetworkEnable{}.Call(b))
+	offline := func(on bool) {
+		require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: on, DownloadThroughput: -1, UploadThroughput: -1}.Call(b))
+	}
+	offline(true)
+	set(b, "Kick on the line", "7")
+	set(a, "Kick on the line", "8")
+	a.saved()
+	offline(false)
+	b.see("[role=alertdialog]", "changed by R. Kell")
+	clash := b.text("[role=alertdialog]")
+	assert.Regexp(t, regexp.MustCompile(`(?s)Kick on the line, minute 5–12.*Kick on the line, minute 5–13`), clash)
+	b.click("button", "Keep mine")
+	b.saved()
+	a.eventually("his version arrives at the other", func() bool { return minutes(a, "Kick on the line") == "7" })
+
+	// A drill longer than its period is refused beside its field, and nothing is lost.
+	set(a, "Kick on the line", "44")
+	a.see("[role=alert]", "longer than its period: 44 of 20")
+	assert.Equal(t, "true", *a.MustElement(`[aria-label="Minutes of Kick on the line"]`).MustAttribute("aria-invalid"))
+	set(a, "Kick on the line", "-3")
+	a.see("[role=alert]", "at least 1 minute")
+	set(a, "Kick on the line", "4")
+	a.saved()
+}
+
+// TestDragging places, moves and sizes drills with the pointer.
+func TestDragging(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.at("/g/ol/w/7/practice")
+	c.click("a", "Tuesday practice")
+	c.click("[role=tab]", "Drills")
+	track := c.MustElement("[data-testid=track]").MustShape().Box()
+	perMinute := track.Width / 20
+	drag := func(fromX, fromY, toX, toY float64) {
+		m := c.Mouse
+		m.MustMoveTo(fromX, fromY)
+		m.MustDown("left")
+		for i := 1.0; i <= 8; i++ {
+			m.MustMoveTo(fromX+(toX-fromX)*i/8, fromY+(toY-fromY)*i/8)
+		}
+		time.Sleep(100 * time.Millisecond)
+		m.MustUp("left")
+	}
+	lib := c.MustElement("[data-testid=library-close_bag]")
+	lib.MustScrollIntoView()
+	box := lib.MustShape().Box()
+	track = c.MustElement("[data-testid=track]").MustShape().Box()
+	drag(box.X+10, box.Y+8, track.X+11*perMinute+10, track.Y+20)
+	c.see("[data-testid=drill-close_bag]", "Close and turn back")
+	c.saved()
+	c.see("[data-testid=minutes-used]", "14 of 20 min")
+
+	// The right edge makes it longer, and the reps follow.
+	before := c.MustElement("[data-testid=drill-kick_line] [data-testid=reps]").MustText()
+	y := track.Y + 50
+	drag(track.X+9*perMinute-4, y, track.X+11*perMinute-4, y)
+	c.eventually("six minutes", func() bool {
+		return c.MustElement(`[aria-label="Minutes of Kick on the line"]`).MustProperty("value").Str() == "6"
+	})
+	c.saved()
+	assert.NotEqual(t, before, c.MustElement("[data-testid=drill-kick_line] [data-testid=reps]").MustText())
+	c.click("button", "who when")
+	c.see("[role=dialog]", "Who when")
+	c.see("[role=dialog] td", "52 Ilvar")
+}
