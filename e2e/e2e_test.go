@@ -13,6 +13,7 @@ import (
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/require"
 
 	"nineyard/e2e/harness"
@@ -110,9 +111,17 @@ func (c *coach) see(selector, text string) *rod.Element {
 	return el
 }
 
+// click finds an element and clicks it, again when the page replaced it meanwhile.
 func (c *coach) click(selector, text string) {
 	c.t.Helper()
-	require.NoError(c.t, c.see(selector, text).Click("left", 1))
+	var err error
+	for range 10 {
+		if err = c.see(selector, text).Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
+			return
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	require.NoError(c.t, err, "%s with %q", selector, text)
 }
 
 // press types keys one after the other, as at the keyboard.
@@ -129,10 +138,10 @@ func (c *coach) typed(text string) {
 	}
 }
 
-// markLink is the link to the mark sheet of a placed drill.
-func (c *coach) markLink(drill string) *rod.Element {
+// openMarkSheet follows the link of a placed drill.
+func (c *coach) openMarkSheet(drill string) {
 	c.t.Helper()
-	return c.see("[data-testid=drill-"+drill+"] a[href*='/mark/']", "mark")
+	c.click("[data-testid=drill-"+drill+"] a[href*='/mark/']", "mark")
 }
 
 // text is what an element shows.

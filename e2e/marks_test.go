@@ -19,7 +19,7 @@ func openMarks(c *coach) {
 	c.at("/g/ol/w/7/practice")
 	c.click("a", "Tuesday practice")
 	// On the line: eight lanes; four minutes give nine men 12 reps at most.
-	c.markLink("kick_line").MustClick()
+	c.openMarkSheet("kick_line")
 	c.see("h1", "Kick on the line")
 	c.see("p", "12 reps planned")
 }
@@ -50,7 +50,7 @@ func TestTwelveRepsNineMenFifteenFaults(t *testing.T) {
 	c.see("[data-testid=drill-kick_line]", "108 marks")
 
 	// A reload shows the same score.
-	c.markLink("kick_line").MustClick()
+	c.openMarkSheet("kick_line")
 	c.eventually("the score", func() bool { return c.count("[data-mark=looked]") == 15 && c.count("[data-mark=assumed]") == 93 })
 	assert.Zero(t, c.count("[data-state=waiting]"))
 }

@@ -51,7 +51,7 @@ func TestTheWholeLoop(t *testing.T) {
 	c.saved()
 
 	// Mark the reps of a drill by exception.
-	c.markLink("base_two_step").MustClick()
+	c.openMarkSheet("base_two_step")
 	c.see("h1", "Two steps and freeze")
 	c.press('1', 's', input.Space, '3', 's', input.Space, input.Enter)
 	c.see("h1", "Tuesday practice")
@@ -60,9 +60,9 @@ func TestTheWholeLoop(t *testing.T) {
 
 	// From the worst fault that is no safety fault, its drill goes into the next practice.
 	c.click("nav a", "Today")
-	c.see("[data-testid=need-close_second_behind] button", "Put in").MustClick()
+	c.click("[data-testid=need-close_second_behind] button", "Put in")
 	c.see("[data-testid=need-close_second_behind] [role=status]", "is in")
-	c.see("[data-testid=need-close_second_behind] [role=status] a", "Tue 13 Oct").MustClick()
+	c.click("[data-testid=need-close_second_behind] [role=status] a", "Tue 13 Oct")
 	row := c.see("[data-testid^=drill-close]", "Close")
 	assert.Regexp(t, `[1-9]`, row.MustElement("[data-testid=reps]").MustText(), "it stands there with its reps")
 

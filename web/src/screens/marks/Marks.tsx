@@ -53,6 +53,10 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   const columns = Math.max(sheet.planned_reps, rep, 1);
   const player = sheet.players[row]!;
   const cell = marking.cells.get(cellKey(player.id, rep));
+  const choose = useCallback((r: number, c: number) => {
+    setRow(r);
+    setRep(c);
+  }, []);
   const back = `${base}/practice/${sheet.practice_id}`;
 
   const put = useCallback((body: Omit<CellMark, "id">) => marking.write([body]), [marking]);
@@ -146,10 +150,7 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
         {...{ sheet, rep, row, columns }}
         cells={marking.cells}
         waiting={marking.waiting}
-        onChoose={(r, c) => {
-          setRow(r);
-          setRep(c);
-        }}
+        onChoose={choose}
       />
       <Panel
         {...{ sheet, player, rep, cell, keys, noting }}

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { Fragment } from "react";
+import { Fragment, memo } from "react";
 import type { Schemas } from "@/api/client";
 import { Ruler } from "@/parts/Ruler";
 import { words } from "./cell";
@@ -19,8 +19,6 @@ const width = 30;
 
 /** The score: a lane a man, a column a rep. Shapes say what was seen, so a repeated fault is a pattern. */
 export function Score({ sheet, cells, waiting, rep, row, columns, onChoose }: Props) {
-  const letter = new Map(sheet.faults.map((f) => [f.key, f.letter]));
-  const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   const reps = Array.from({ length: columns }, (_, i) => i + 1);
   return (
     <section className="sheet overflow-x-auto p-2" aria-label="Score">
@@ -42,18 +40,22 @@ export function Score({ sheet, cells, waiting, rep, row, columns, onChoose }: Pr
               </span>
             </button>
             <div className={clsx("flex h-8 border-b border-hair", r === row && "bg-stripe")}>
-              {reps.map((n) => (
-                <Cell
-                  key={n}
-                  cell={cells.get(cellKey(p.id, n))}
-                  current={r === row && n === rep}
-                  column={n === rep}
-                  waiting={waiting}
-                  letter={letter}
-                  label={`${p.jersey} ${p.last_name}, rep ${n}: ${words(cells.get(cellKey(p.id, n)), name)}`}
-                  onChoose={() => onChoose(r, n)}
-                />
-              ))}
+              {reps.map((n) => {
+                const cell = cells.get(cellKey(p.id, n));
+                return (
+                  <Cell
+                    key={n}
+                    row={r}
+                    rep={n}
+                    cell={cell}
+                    current={r === row && n === rep}
+                    column={n === rep}
+                    waiting={!!cell && waiting.has(cell.id)}
+                    sheet={sheet}
+                    onChoose={onChoose}
+                  />
+                );
+              })}
             </div>
             <span className="flex h-8 items-center justify-end border-b border-hair pl-3">
               <Tally reps={reps.map((n) => cells.get(cellKey(p.id, n)))} />
@@ -81,26 +83,30 @@ export function Score({ sheet, cells, waiting, rep, row, columns, onChoose }: Pr
 }
 
 interface CellProps {
+  row: number;
+  rep: number;
   cell?: CellMark;
   current: boolean;
   column: boolean;
-  waiting: ReadonlySet<string>;
-  letter: Map<string, string>;
-  label: string;
-  onChoose: () => void;
+  waiting: boolean;
+  sheet: Schemas["MarkSheet"];
+  onChoose: (row: number, rep: number) => void;
 }
 
-function Cell({ cell, current, column, waiting, letter, label, onChoose }: CellProps) {
-  const state = !cell ? "open" : waiting.has(cell.id) ? "waiting" : "saved";
+/** One rep of one man. It is painted again only when something in it changes: a key must show at once. */
+const Cell = memo(function Cell({ row, rep, cell, current, column, waiting, sheet, onChoose }: CellProps) {
+  const state = !cell ? "open" : waiting ? "waiting" : "saved";
+  const player = sheet.players[row];
+  const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   return (
     <button
       type="button"
       tabIndex={current ? 0 : -1}
-      aria-label={label}
+      aria-label={`${player?.jersey} ${player?.last_name}, rep ${rep}: ${words(cell, name)}`}
       aria-current={current ? "true" : undefined}
       data-state={state}
       data-mark={cell ? cell.state : "none"}
-      onClick={onChoose}
+      onClick={() => onChoose(row, rep)}
       style={{ width }}
       className={clsx(
         "flex items-center justify-center border text-small",
@@ -112,13 +118,13 @@ function Cell({ cell, current, column, waiting, letter, label, onChoose }: CellP
         column && !current && "bg-flag-wash",
       )}
     >
-      <Shape cell={cell} letter={letter} />
+      <Shape cell={cell} sheet={sheet} />
       {cell?.note && <sup className="text-label">*</sup>}
     </button>
   );
-}
+});
 
-function Shape({ cell, letter }: { cell?: CellMark; letter: Map<string, string> }) {
+function Shape({ cell, sheet }: { cell?: CellMark; sheet: Schemas["MarkSheet"] }) {
   if (!cell) return null;
   if (cell.state === "assumed") return <span className="text-soft">·</span>;
   if (cell.state === "unseen") return <span className="text-soft">–</span>;
@@ -126,7 +132,7 @@ function Shape({ cell, letter }: { cell?: CellMark; letter: Map<string, string> 
     return <span className="border border-watch px-1 font-bold leading-4 text-watch">?</span>;
   const faults = cell.faults ?? [];
   const wrong =
-    faults.map((f) => letter.get(f.key) || "•").join("") ||
+    faults.map((f) => sheet.faults.find((x) => x.key === f.key)?.letter || "•").join("") ||
     (cell.technique === 0 ? "t" : "") ||
     (cell.assignment === 0 ? "a" : "");
   if (wrong)

@@ -16,12 +16,11 @@ export function DrillList({ drills, onAdd, editable, search }: Props) {
   const [words, setWords] = useState("");
   const found = useMemo(() => {
     const want = words.toLowerCase().split(/\s+/).filter(Boolean);
-    return drills.filter((d) => {
-      const text = [d.name, d.technique_name, d.stage ?? "", d.contact, ...d.works_on]
-        .join(" ")
-        .toLowerCase();
-      return want.every((w) => text.includes(w));
-    });
+    const has = (text: string) => want.every((w) => text.toLowerCase().includes(w));
+    const about = (d: Schemas["Drill"]) =>
+      [d.name, d.technique_name, d.stage, d.contact, ...d.works_on].join(" ");
+    // A drill of that name comes before the drills about it.
+    return drills.filter((d) => has(about(d))).sort((a, b) => Number(has(b.name)) - Number(has(a.name)));
   }, [drills, words]);
   if (drills.length === 0) return <Empty>The library has no drills for this group yet.</Empty>;
   return (
