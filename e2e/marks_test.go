@@ -122,25 +122,31 @@ func TestPowerCut(t *testing.T) {
 	c.eventually("nothing was lost", func() bool { return c.count("[data-state=saved]") == shown+36 && c.count("[data-mark=looked]") == 6 })
 }
 
-// TestKeyToPaint prints how long a key takes to a painted mark.
+// TestKeyToPaint prints how long a key takes to its mark in the page, and to the frame
+// that paints it; the frame clock of a machine without a screen adds up to 16 ms.
 func TestKeyToPaint(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "R. Kell")
 	openMarks(c)
 	c.MustEval(`() => {
-		window.times = [];
+		window.done = []; window.painted = [];
 		window.addEventListener("keydown", () => {
 			const began = performance.now();
-			requestAnimationFrame(() => { const c = new MessageChannel(); c.port1.onmessage = () => window.times.push(performance.now() - began); c.port2.postMessage(0); });
+			queueMicrotask(() => setTimeout(() => window.done.push(performance.now() - began)));
+			requestAnimationFrame(() => { const c = new MessageChannel(); c.port1.onmessage = () => window.painted.push(performance.now() - began); c.port2.postMessage(0); });
 		}, true);
 	}`)
 	for range 12 {
 		c.press('1', 'h', '2', 'r', input.Space)
-		time.Sleep(30 * time.Millisecond)
+		time.Sleep(60 * time.Millisecond)
 	}
 	c.saved()
-	p95 := c.MustEval(`() => { const t = window.times.sort((a, b) => a - b); return t[Math.floor(t.length * 0.95)] }`).Num()
-	t.Logf("key to painted mark: p95 %.1f ms (budget 16 ms)", p95)
+	for _, what := range []string{"done", "painted"} {
+		at := func(share float64) float64 {
+			return c.MustEval(`(list, share) => { const t = [...window[list]].sort((a, b) => a - b); return t[Math.floor(t.length * share)] }`, what, share).Num()
+		}
+		t.Logf("key to mark %-8s median %5.1f ms, p95 %5.1f ms (budget 16 ms p95)", what, at(.5), at(.95))
+	}
 }
 
 // TestTwoCoachesOnePractice lets two browsers change one period at once.

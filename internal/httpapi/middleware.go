@@ -124,6 +124,8 @@ func (h *handlers) requireActor(c *gin.Context) {
 
 // validator checks every request against the contract before it reaches a handler.
 func validator() (gin.HandlerFunc, error) {
+	// kin-openapi's own form of a UUID stops at version 5; ours are version 7.
+	openapi3.DefineStringFormatValidator("uuid", openapi3.NewRegexpFormatValidator(`^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$`))
 	spec, err := gen.GetSpec()
 	if err != nil {
 		return nil, fmt.Errorf("the contract: %w", err)

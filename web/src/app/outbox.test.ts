@@ -23,9 +23,11 @@ describe("outbox", () => {
     const box = new Outbox(shelf, () => new Promise((done) => (answer = done)));
     box.add([mark("1"), mark("2")]);
     expect(box.waiting().size).toBe(2);
+    await vi.advanceTimersByTimeAsync(1);
     answer(["1"]);
     await vi.advanceTimersByTimeAsync(1);
     expect([...box.waiting()]).toEqual(["2"]);
+    await vi.advanceTimersByTimeAsync(1);
     answer(["2"]);
     await vi.advanceTimersByTimeAsync(1);
     expect(box.waiting().size).toBe(0);

@@ -58,7 +58,8 @@ export class Outbox {
   add(marks: MarkInput[]) {
     for (const m of marks) this.shelf.add(m);
     this.tell();
-    void this.flush();
+    // Paint first; the marks are on the shelf already.
+    setTimeout(() => void this.flush());
   }
 
   letGo() {

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -48,8 +48,6 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   const [rep, setRep] = useState(() => firstOpen(sheet, marking.cells));
   const [row, setRow] = useState(0);
   const [noting, setNoting] = useState(false);
-  const pressed = useRef(0);
-  const [keys, setKeys] = useState(0);
   const columns = Math.max(sheet.planned_reps, rep, 1);
   const player = sheet.players[row]!;
   const cell = marking.cells.get(cellKey(player.id, rep));
@@ -113,16 +111,6 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
     { keys: "z Ctrl+z Backspace", does: "Undo", run: undo },
     { keys: "Enter", does: "Done: the rest of this rep is clean, back to the practice", run: finish },
   ]);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (["Shift", "Control", "Alt", "Meta"].includes(e.key)) return;
-      pressed.current++;
-      setKeys(pressed.current);
-    };
-    window.addEventListener("keydown", onKey, true);
-    return () => window.removeEventListener("keydown", onKey, true);
-  }, []);
-
   return (
     <>
       <div className="mb-2 flex flex-wrap items-end gap-3">
@@ -153,7 +141,7 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
         onChoose={choose}
       />
       <Panel
-        {...{ sheet, player, rep, cell, keys, noting }}
+        {...{ sheet, player, rep, cell, noting }}
         marks={marking.cells.size}
         onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
         onMoveOn={moveOn}

@@ -1,3 +1,4 @@
+import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { count } from "@/parts/words";
 import { words } from "./cell";
@@ -8,7 +9,6 @@ interface Props {
   player: Schemas["Player"];
   rep: number;
   cell?: CellMark;
-  keys: number;
   marks: number;
   noting: boolean;
   onFault: (key: string) => void;
@@ -24,7 +24,6 @@ export function Panel({
   player,
   rep,
   cell,
-  keys,
   marks,
   noting,
   onFault,
@@ -46,9 +45,7 @@ export function Panel({
           {words(cell, name)}
           {cell?.note && ` · “${cell.note}”`}
         </span>
-        <span className="label ml-auto" data-testid="key-count">
-          {count(keys, "key")} for {count(marks, "mark")}
-        </span>
+        <KeyCount marks={marks} />
       </p>
       {noting ? (
         <form
@@ -110,5 +107,22 @@ export function Panel({
         </p>
       )}
     </section>
+  );
+}
+
+/** How many keys the marks have cost. It counts by itself, so that a key does not paint the score twice. */
+function KeyCount({ marks }: { marks: number }) {
+  const [keys, setKeys] = useState(0);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!["Shift", "Control", "Alt", "Meta"].includes(e.key)) setKeys((n) => n + 1);
+    };
+    window.addEventListener("keydown", onKey, true);
+    return () => window.removeEventListener("keydown", onKey, true);
+  }, []);
+  return (
+    <span className="label ml-auto" data-testid="key-count">
+      {count(keys, "key")} for {count(marks, "mark")}
+    </span>
   );
 }

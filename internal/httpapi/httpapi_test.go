@@ -1,0 +1,449 @@
+package httpapi_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"mime/multipart"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/app"
+	"nineyard/internal/contract"
+	"nineyard/internal/demo"
+	"nineyard/internal/httpapi"
+	"nineyard/internal/pgserver/pgtest"
+	"nineyard/internal/store"
+	"nineyard/library"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+// site is a server with the demo club, and one visitor's browser.
+type site struct {
+	t      *testing.T
+	server *httptest.Server
+	client *http.Client
+	csrf   string
+	world  *demo.World
+	log    *bytes.Buffer
+	store  *store.Store
+}
+
+func open(t *testing.T) *site {
+	t.Helper()
+	ctx := context.Background()
+	st, pool, err := store.Open(pgtest.URL(t), 5)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = pool.Close() })
+	_, err = store.Migrate(ctx, pool)
+	require.NoError(t, err)
+	lib, err := library.Shipped()
+	require.NoError(t, err)
+	s := &site{t: t, world: demo.Build(7, lib), log: &bytes.Buffer{}, store: st}
+	require.NoError(t, demo.Load(ctx, st.DB(), s.world))
+	api, err := httpapi.New(httpapi.Options{
+		Service: &app.Service{Store: st, Library: lib, Clock: demo.Now, Demo: true}, Pool: pool, Loopback: true,
+		Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}}, Log: slog.New(slog.NewTextHandler(s.log, nil)),
+	})
+	require.NoError(t, err)
+	t.Cleanup(api.Close)
+	s.server = httptest.NewServer(api)
+	t.Cleanup(s.server.Close)
+	return s.visitor()
+}
+
+// visitor is another browser at the same server.
+func (s *site) visitor() *site {
+	jar, err := cookiejar.New(nil)
+	require.NoError(s.t, err)
+	v := *s
+	v.client, v.csrf = &http.Client{Jar: jar}, ""
+	return &v
+}
+
+// do sends a request and returns the status and the body.
+func (s *site) do(method, path string, body any, headers ...string) (int, string) {
+	s.t.Helper()
+	var r io.Reader
+	switch b := body.(type) {
+	case nil:
+	case string:
+		r = strings.NewReader(b)
+	default:
+		text, err := json.Marshal(body)
+		require.NoError(s.t, err)
+		r = bytes.NewReader(text)
+	}
+	req, err := http.NewRequest(method, s.server.URL+"/api/v1"+path, r)
+	require.NoError(s.t, err)
+	if r != nil {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	req.Header.Set("X-CSRF-Token", s.csrf)
+	for i := 0; i+1 < len(headers); i += 2 {
+		req.Header.Set(headers[i], headers[i+1])
+	}
+	resp, err := s.client.Do(req)
+	require.NoError(s.t, err)
+	defer func() { _ = resp.Body.Close() }()
+	text, err := io.ReadAll(resp.Body)
+	require.NoError(s.t, err)
+	if resp.StatusCode >= 400 {
+		assert.Equal(s.t, "application/problem+json", resp.Header.Get("Content-Type"), "%s %s", method, path)
+	}
+	return resp.StatusCode, string(text)
+}
+
+func (s *site) get(path string, into any) {
+	s.t.Helper()
+	status, body := s.do(http.MethodGet, path, nil)
+	require.Equal(s.t, http.StatusOK, status, body)
+	require.NoError(s.t, json.Unmarshal([]byte(body), into))
+}
+
+func (s *site) signIn(email string) *site {
+	s.t.Helper()
+	var session contract.Session
+	s.get("/session", &session)
+	s.csrf = session.Csrf
+	status, body := s.do(http.MethodPost, "/session", map[string]string{"email": email, "password": demo.Password})
+	require.Equal(s.t, http.StatusOK, status, body)
+	require.NoError(s.t, json.Unmarshal([]byte(body), &session))
+	s.csrf = session.Csrf
+	return s
+}
+
+func (s *site) tonight() (practice string, own contract.Period) {
+	s.t.Helper()
+	practice = s.world.Practices[18].ID.String()
+	var p contract.Practice
+	s.get("/practices/"+practice+"?group=ol", &p)
+	for _, e := range p.Periods {
+		if e.Own {
+			return practice, e
+		}
+	}
+	s.t.Fatal("no own period")
+	return
+}
+
+func problem(t *testing.T, body string) (p contract.Problem) {
+	t.Helper()
+	require.NoError(t, json.Unmarshal([]byte(body), &p), body)
+	return p
+}
+
+func TestNotSignedInGetsNothing(t *testing.T) {
+	s := open(t)
+	id := uuid.NewString()
+	for _, r := range [][2]string{
+		{"GET", "/frame"}, {"GET", "/groups/ol/today?week=7"}, {"GET", "/groups/ol/players?week=7"}, {"GET", "/groups/ol/library"},
+		{"GET", "/players/" + id + "?group=ol&week=7"}, {"GET", "/players/" + id + "/evidence?group=ol&week=7"}, {"GET", "/practices/" + id + "?group=ol"},
+		{"GET", "/placements/" + id + "/marks"}, {"POST", "/marks"}, {"PUT", "/periods/" + id + "/drills"}, {"POST", "/reps/preview"},
+		{"POST", "/roster/preview"}, {"POST", "/roster/import"}, {"POST", "/groups/ol/fixes"}, {"DELETE", "/session"},
+	} {
+		status, body := s.do(r[0], r[1], nil)
+		assert.Equal(t, http.StatusUnauthorized, status, "%v %s", r, body)
+		assert.NotContains(t, body, "Sato")
+	}
+}
+
+func TestSignIn(t *testing.T) {
+	s := open(t)
+	status, _ := s.do("POST", "/session", map[string]string{"email": demo.LineCoachEmail, "password": demo.Password})
+	assert.Equal(t, http.StatusForbidden, status, "without the request token")
+	s.signIn(strings.ToUpper(demo.LineCoachEmail))
+	var session contract.Session
+	s.get("/session", &session)
+	assert.Equal(t, "R. Kell", session.User.Name)
+	status, _ = s.do("DELETE", "/session", nil)
+	assert.Equal(t, http.StatusNoContent, status)
+	status, _ = s.do("GET", "/frame", nil)
+	assert.Equal(t, http.StatusUnauthorized, status)
+
+	// Wrong passwords run into the limit, for a user who exists and one who does not.
+	for _, email := range []string{"x@nowhere.example", demo.HeadCoachEmail} {
+		v := s.visitor()
+		v.get("/session", &session)
+		v.csrf = session.Csrf
+		last := 0
+		for range 9 {
+			last, _ = v.do("POST", "/session", map[string]string{"email": email, "password": "guess"})
+		}
+		assert.Equal(t, http.StatusTooManyRequests, last, email)
+	}
+}
+
+func TestSessionCookie(t *testing.T) {
+	s := open(t)
+	resp, err := http.Get(s.server.URL + "/api/v1/session")
+	require.NoError(t, err)
+	_ = resp.Body.Close()
+	cookie := resp.Header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Lax")
+	assert.Contains(t, resp.Header.Get("Content-Security-Policy"), "script-src 'self'")
+	// A page of another site is refused.
+	req, _ := http.NewRequest("POST", s.server.URL+"/api/v1/session", strings.NewReader("{}"))
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	resp, err = http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	_ = resp.Body.Close()
+	assert.Equal(t, http.StatusForbidden, resp.StatusCode)
+}
+
+func TestAnotherClubIsNotThere(t *testing.T) {
+	s := open(t)
+	ctx := context.Background()
+	require.NoError(t, s.store.CreateClub(ctx, store.NewClub{Club: "Other", Timezone: "UTC", SeasonStart: "2026-08-31", Weeks: 9, Name: "O. Ther", Email: "o@other.example", Password: demo.Password}))
+	practice, own := s.visitor().signIn(demo.LineCoachEmail).tonight()
+	o := s.signIn("o@other.example")
+	player := s.world.Players[0].ID.String()
+	for _, r := range [][2]string{
+		{"GET", "/practices/" + practice + "?group=ol"}, {"GET", "/players/" + player + "?group=ol&week=1"}, {"GET", "/players/" + player + "/evidence?group=ol&week=1"},
+		{"GET", "/placements/" + own.Drills[0].ID.String() + "/marks"}, {"GET", "/practices/" + practice + "/rotation/" + own.Drills[0].ID.String()},
+	} {
+		status, body := o.do(r[0], r[1], nil)
+		assert.Equal(t, http.StatusNotFound, status, "%v %s", r, body)
+	}
+	status, _ := o.do("PUT", "/periods/"+own.ID.String()+"/drills", map[string]any{"version": 1, "drills": []any{}})
+	assert.Equal(t, http.StatusNotFound, status)
+	status, _ = o.do("POST", "/marks", map[string]any{"marks": []any{mark(own.Drills[0].ID, s.world.Players[0].ID, 1, "assumed")}})
+	assert.Equal(t, http.StatusNotFound, status)
+}
+
+func mark(placement, player uuid.UUID, rep int, state string, faults ...string) map[string]any {
+	list := []any{}
+	for _, f := range faults {
+		list = append(list, map[string]string{"key": f})
+	}
+	return map[string]any{"id": uuid.Must(uuid.NewV7()).String(), "placement_id": placement, "player_id": player, "rep": rep, "state": state, "faults": list}
+}
+
+func TestBadInputNamesTheField(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	_, own := s.tonight()
+	drill := func(change func(map[string]any)) map[string]any {
+		d := map[string]any{"id": uuid.NewString(), "drill": "close_bag", "start": 12, "minutes": 5, "lanes": 3}
+		change(d)
+		keep := []any{}
+		for _, x := range own.Drills {
+			keep = append(keep, map[string]any{"id": x.ID, "drill": x.Drill, "start": x.Start, "minutes": x.Minutes, "lanes": x.Lanes})
+		}
+		return map[string]any{"version": own.Version, "drills": append(keep, d)}
+	}
+	put := "/periods/" + own.ID.String() + "/drills"
+	first := own.Drills[0].ID
+	for _, c := range []struct {
+		name, method, path string
+		body               any
+		status             int
+		field              string
+	}{
+		{"negative minutes", "PUT", put, drill(func(d map[string]any) { d["minutes"] = -4 }), 422, "drills[2].minutes"},
+		{"overlap", "PUT", put, drill(func(d map[string]any) { d["start"] = 6 }), 422, "drills[2].start"},
+		{"longer than the period", "PUT", put, drill(func(d map[string]any) { d["minutes"] = 21 }), 422, "drills[2].minutes"},
+		{"another group's drill", "PUT", put, drill(func(d map[string]any) { d["drill"] = "pedal_line" }), 422, "drills[2].drill"},
+		{"wrong type", "PUT", put, drill(func(d map[string]any) { d["minutes"] = "five" }), 400, "drills[2].minutes"},
+		{"unknown field", "PUT", put, drill(func(d map[string]any) { d["colour"] = "red" }), 400, "drills[2].colour"},
+		{"too many lanes", "PUT", put, drill(func(d map[string]any) { d["lanes"] = 51 }), 400, "drills[2].lanes"},
+		{"missing field", "PUT", put, map[string]any{"drills": []any{}}, 400, "version"},
+		{"not JSON", "PUT", put, "{", 400, "body"},
+		{"huge body", "PUT", put, `{"version":1,"drills":[],"x":"` + strings.Repeat("x", 2<<20) + `"}`, 413, "body"},
+		{"week of no season", "GET", "/groups/ol/today?week=61", nil, 400, "week"},
+		{"week missing", "GET", "/groups/ol/today", nil, 400, "week"},
+		{"id in the body that is none", "POST", "/groups/ol/fixes", map[string]any{"id": "17", "fault": "base_hands_wide"}, 400, "id"},
+		{"id that is none", "GET", "/practices/17?group=ol", nil, 404, "id"},
+		{"unknown fault", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "looked", "kick_leans")}}, 422, "marks[0].faults[0].key"},
+		{"a fault in an assumed rep", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "assumed", "base_hands_wide")}}, 422, "marks[0].faults"},
+		{"a man on medical hold", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[4].ID, 1, "assumed")}}, 422, "marks[0].player_id"},
+		{"rep 0", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 0, "assumed")}}, 400, "marks[0].rep"},
+		{"unknown state", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "great")}}, 400, "marks[0].state"},
+		{"fix of nothing", "POST", "/groups/ol/fixes", map[string]any{"id": uuid.NewString(), "fault": "pd_rises"}, 422, "fault"},
+		{"limited beyond players", "POST", "/reps/preview", map[string]any{"players": 3, "limited": 4, "drills": []any{}}, 422, "limited"},
+	} {
+		status, body := s.do(c.method, c.path, c.body)
+		require.Equal(t, c.status, status, "%s: %s", c.name, body)
+		p := problem(t, body)
+		require.NotNil(t, p.Field, "%s: %s", c.name, body)
+		assert.Equal(t, c.field, *p.Field, c.name)
+	}
+	var again contract.Practice
+	s.get("/practices/"+s.world.Practices[18].ID.String()+"?group=ol", &again)
+	for _, e := range again.Periods {
+		if e.ID == own.ID {
+			assert.Equal(t, own, e, "nothing was changed by what was refused")
+		}
+	}
+	status, _ := s.do("GET", "/groups/ol/today?week=40", nil)
+	assert.Equal(t, http.StatusNotFound, status, "a week outside the season")
+	assert.NotContains(t, s.log.String(), "nineyard_session=", "cookies are not logged")
+}
+
+func TestPlanConflictShowsBothAndRepeatsAreHarmless(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	_, own := s.tonight()
+	put := func(v *site, version int, minutes int) (int, string) {
+		return v.do("PUT", "/periods/"+own.ID.String()+"/drills", map[string]any{"version": version, "drills": []any{
+			map[string]any{"id": own.Drills[0].ID, "drill": own.Drills[0].Drill, "start": 0, "minutes": minutes, "lanes": 5}}})
+	}
+	status, body := put(s, own.Version, 6)
+	require.Equal(t, http.StatusOK, status, body)
+	status, _ = put(s, own.Version, 6)
+	assert.Equal(t, http.StatusOK, status, "sent again after a lost answer")
+	status, body = put(s, own.Version, 7)
+	require.Equal(t, http.StatusConflict, status)
+	var conflict contract.PeriodConflict
+	require.NoError(t, json.Unmarshal([]byte(body), &conflict))
+	assert.Equal(t, 6, conflict.Current.Drills[0].Minutes)
+	assert.Contains(t, conflict.Title, "R. Kell")
+
+	other := s.visitor().signIn(demo.SecondCoachEmail)
+	status, _ = put(other, conflict.Current.Version, 7)
+	assert.Equal(t, http.StatusForbidden, status, "another group's coach looks, but does not change")
+	head := s.visitor().signIn(demo.HeadCoachEmail)
+	status, _ = put(head, conflict.Current.Version, 7)
+	assert.Equal(t, http.StatusOK, status)
+}
+
+func TestMarksAreIdempotentAndKeepHistory(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	_, own := s.tonight()
+	placement, player := own.Drills[0].ID, s.world.Players[0].ID
+	current := func() []contract.Mark {
+		var sheet contract.MarkSheet
+		s.get("/placements/"+placement.String()+"/marks", &sheet)
+		return sheet.Marks
+	}
+	post := func(m ...map[string]any) {
+		t.Helper()
+		status, body := s.do("POST", "/marks", map[string]any{"marks": m})
+		require.Equal(t, http.StatusOK, status, body)
+	}
+	assumed := mark(placement, player, 1, "assumed")
+	fault := mark(placement, player, 1, "looked", "base_hands_wide")
+	post(assumed)
+	post(fault)
+	post(assumed) // a late retry must not undo what came after it
+	require.Len(t, current(), 1)
+	assert.Equal(t, "base_hands_wide", current()[0].Faults[0].Key)
+	assert.Equal(t, 0, *current()[0].Technique)
+	post(mark(placement, player, 1, "withdrawn"))
+	assert.Empty(t, current())
+	var events int64
+	require.NoError(t, s.store.DB().Table("mark_events").Where("placement_id = ?", placement).Count(&events).Error)
+	assert.EqualValues(t, 3, events, "history stays")
+	assert.Error(t, s.store.DB().Exec("UPDATE mark_events SET note = 'x' WHERE placement_id = ?", placement).Error, "append only")
+
+	// A marked drill stays on the record.
+	post(mark(placement, player, 2, "unseen"))
+	status, body := s.do("PUT", "/periods/"+own.ID.String()+"/drills", map[string]any{"version": own.Version, "drills": []any{}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, body, "stays on the record")
+
+	// A batch is kept whole or not at all.
+	status, _ = s.do("POST", "/marks", map[string]any{"marks": []any{mark(placement, player, 5, "assumed"), mark(placement, uuid.New(), 5, "assumed")}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Len(t, current(), 1)
+
+	// Marks follow when the practice is moved to another day.
+	require.NoError(t, s.store.DB().Exec("UPDATE practices SET on_date = on_date - 1 WHERE id = ?", s.world.Practices[18].ID).Error)
+	var day string
+	require.NoError(t, s.store.DB().Raw("SELECT on_date::text FROM mark_slots WHERE placement_id = ? LIMIT 1", placement).Scan(&day).Error)
+	assert.Equal(t, "2026-10-12", day)
+}
+
+func TestFixPlacesOnceAndSaysWhatItShortened(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	id := uuid.NewString()
+	var first, again contract.Fix
+	for i, into := range []*contract.Fix{&first, &again} {
+		status, body := s.do("POST", "/groups/ol/fixes", map[string]any{"id": id, "fault": "close_second_behind"})
+		require.Equal(t, http.StatusOK, status, "%d: %s", i, body)
+		require.NoError(t, json.Unmarshal([]byte(body), into))
+	}
+	assert.Equal(t, first.Drill, again.Drill)
+	assert.Equal(t, first.Practice, again.Practice)
+	_, own := s.tonight()
+	require.Len(t, own.Drills, 3)
+	assert.Positive(t, own.Drills[2].Reps.Min)
+	shortened := 0
+	for _, fault := range []string{"kick_opens_early", "two_daylight", "pull_runs_past", "base_hands_wide", "kick_leans"} {
+		status, body := s.do("POST", "/groups/ol/fixes", map[string]any{"id": uuid.NewString(), "fault": fault})
+		if status != http.StatusOK {
+			assert.Contains(t, body, "no room for")
+			continue
+		}
+		var f contract.Fix
+		require.NoError(t, json.Unmarshal([]byte(body), &f))
+		shortened += len(f.Shortened)
+	}
+	assert.Positive(t, shortened)
+}
+
+func TestRosterImportIsWholeOrNothing(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	send := func(path, group, text string) (int, string) {
+		var b bytes.Buffer
+		w := multipart.NewWriter(&b)
+		f, err := w.CreateFormFile("file", "list.csv")
+		require.NoError(t, err)
+		_, _ = f.Write([]byte(text))
+		require.NoError(t, w.WriteField("group", group))
+		require.NoError(t, w.Close())
+		return s.do("POST", path, b.String(), "Content-Type", w.FormDataContentType())
+	}
+	list := "No,Name,Pos\n07,Tam Vosper,C\nbad!,Bo Lind,LT\n"
+	status, body := send("/roster/preview", "ol", list)
+	require.Equal(t, http.StatusOK, status, body)
+	var before, after int64
+	s.store.DB().Table("players").Count(&before)
+	for range 2 {
+		status, body = send("/roster/import", "ol", list)
+		require.Equal(t, http.StatusOK, status, body)
+	}
+	var p contract.RosterPreview
+	require.NoError(t, json.Unmarshal([]byte(body), &p))
+	assert.Equal(t, []int{0, 0, 1, 1}, []int{p.Create, p.Update, p.Same, p.Problems})
+	s.store.DB().Table("players").Count(&after)
+	assert.Equal(t, before+1, after)
+	status, body = send("/roster/import", "nope", list)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Equal(t, "group", *problem(t, body).Field)
+	status, _ = send("/roster/import", "db", list)
+	assert.Equal(t, http.StatusForbidden, status)
+	status, body = send("/roster/import", "ol", strings.Repeat("x", 11<<20))
+	assert.Equal(t, http.StatusRequestEntityTooLarge, status, body)
+}
+
+func TestHealthAndPages(t *testing.T) {
+	s := open(t)
+	for path, want := range map[string]string{"/healthz": "ok", "/readyz": "ready", "/metrics": "nineyard", "/g/ol/w/7/today": "<p>page", "/": "<p>page"} {
+		resp, err := http.Get(s.server.URL + path)
+		require.NoError(t, err)
+		text, _ := io.ReadAll(resp.Body)
+		_ = resp.Body.Close()
+		assert.Equal(t, http.StatusOK, resp.StatusCode, path)
+		assert.Contains(t, string(text), want, path)
+	}
+	status, _ := s.do("GET", "/nothing", nil)
+	assert.Equal(t, http.StatusNotFound, status)
+	resp, err := http.Get(s.server.URL + "/assets/none.js")
+	require.NoError(t, err)
+	_ = resp.Body.Close()
+	assert.Equal(t, http.StatusNotFound, resp.StatusCode)
+	status, _ = s.do("PATCH", "/frame", nil)
+	assert.Contains(t, []int{http.StatusMethodNotAllowed, http.StatusUnauthorized}, status, fmt.Sprint(status))
+}
