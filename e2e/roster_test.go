@@ -29,7 +29,7 @@ func TestRosterImport(t *testing.T) {
 	assert.NoError(t, err)
 	choose("kader.txt", text)
 	c.see("[data-testid=roster-summary]", "2 new, 0 changed, 0 already right, 1 with a problem")
-	c.see("[data-action=problem]", "Jersey: jersey \"9X9\"")
+	c.see("[data-action=problem]", "jersey \"9X9\"")
 	// The height column has an unknown name: he maps it once.
 	c.MustElementR("label", "/^height/i").MustElement("select").MustSelect("Größe")
 	c.see("[data-action=problem]", "a foot has 12")

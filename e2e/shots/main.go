@@ -12,6 +12,7 @@ import (
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 
 	"nineyard/e2e/harness"
 )
@@ -35,7 +36,7 @@ func click(selector, text string) func(*rod.Page) {
 var shots = []shot{
 	{name: "today", width: 1280, height: 800, path: "/today"},
 	{name: "today-phone", width: 390, height: 844, path: "/today"},
-	{name: "practice", width: 1280, height: 800, path: "/practice", before: click("a", "Tuesday practice")},
+	{name: "practice", width: 1280, height: 800, path: "/practice", before: planned},
 	{name: "practice-dark", width: 1280, height: 800, path: "/practice", night: true, before: click("a", "Tuesday practice")},
 	{name: "marks", width: 1280, height: 800, path: "/practice", before: marking},
 	{name: "players", width: 1280, height: 800, path: "/players"},
@@ -43,8 +44,18 @@ var shots = []shot{
 	{name: "player-phone", width: 390, height: 844, path: "/players", before: click("th a", "64 Sato")},
 	{name: "teaching", width: 1280, height: 800, path: "/teaching?technique=close_turn"},
 	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
-	{name: "print", width: 1280, height: 800, path: "/practice", before: click("a", "Tuesday practice")},
+	{name: "print", width: 1123, height: 794, path: "/practice", before: planned},
 	{name: "signin", width: 1280, height: 800},
+}
+
+// planned puts a third and a fourth drill in, as the coach would tonight.
+func planned(p *rod.Page) {
+	click("a", "Tuesday practice")(p)
+	for _, fault := range []string{"close_second_behind", "two_daylight"} {
+		p.MustElement("[data-testid=need-"+fault+"]").MustElementR("button", "Put in").MustClick()
+		p.MustElement("[data-testid=need-" + fault + "] [role=status]")
+	}
+	p.MustEval(`() => document.activeElement.blur()`)
 }
 
 func marking(p *rod.Page) {
@@ -142,14 +153,10 @@ func take(app *harness.App, browser *rod.Browser, s shot, out string) {
 	}
 	time.Sleep(900 * time.Millisecond)
 	if s.name == "print" {
-		pdf, err := harness.PDF(page)
-		if err != nil {
+		// A4 landscape at 96 dots an inch, as the printer gets it.
+		if err := (proto.EmulationSetEmulatedMedia{Media: "print"}).Call(page); err != nil {
 			panic(err)
 		}
-		if err := os.WriteFile(filepath.Join(out, "print.pdf"), pdf, 0o600); err != nil {
-			panic(err)
-		}
-		return
 	}
 	png := page.MustScreenshot()
 	if err := os.WriteFile(filepath.Join(out, s.name+".png"), png, 0o644); err != nil { //nolint:gosec // a picture for everybody

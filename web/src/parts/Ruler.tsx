@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import type { ReactNode } from "react";
 
 interface RulerProps {
   from: number;
@@ -8,7 +9,7 @@ interface RulerProps {
   /** Distance of the small ticks. */
   minor?: number;
   /** Word of a numbered tick; its number by default, "" for none. */
-  word?: (value: number) => string;
+  word?: (value: number) => ReactNode;
   /** Put the number between its tick and the next: weeks and reps are spans, minutes are points. */
   spans?: boolean;
   /** Width in pixels; by default it fills its place. */
@@ -21,7 +22,7 @@ interface RulerProps {
  * weeks of the season or phases of a rep. Things below it are placed with `at`.
  */
 export function Ruler({ from, to, major, minor = 1, word = String, spans, width, className }: RulerProps) {
-  const ticks: { value: number; height: number; text: string }[] = [];
+  const ticks: { value: number; height: number; text: ReactNode }[] = [];
   const mid = major / 2;
   for (let v = from; v <= to + 1e-9; v += minor) {
     const isMajor = (v - from) % major === 0;

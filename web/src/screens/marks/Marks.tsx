@@ -134,29 +134,31 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
           </button>
         </div>
       )}
-      <Score
-        {...{ sheet, rep, row, columns }}
-        cells={marking.cells}
-        waiting={marking.waiting}
-        onChoose={choose}
-      />
-      <Panel
-        {...{ sheet, player, rep, cell, noting }}
-        marks={marking.cells.size}
-        onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
-        onMoveOn={moveOn}
-        onUndo={undo}
-        onState={(state) => put(toggleState(cell, player.id, rep, state))}
-        onNote={(note) => {
-          setNoting(false);
-          if (note !== undefined)
-            put(
-              cell && cell.state !== "assumed"
-                ? { ...cell, note }
-                : { ...looked(cell, player.id, rep), note },
-            );
-        }}
-      />
+      <div className="flex flex-wrap items-start gap-3">
+        <Score
+          {...{ sheet, rep, row, columns }}
+          cells={marking.cells}
+          waiting={marking.waiting}
+          onChoose={choose}
+        />
+        <Panel
+          {...{ sheet, player, rep, cell, noting }}
+          marks={marking.cells.size}
+          onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
+          onMoveOn={moveOn}
+          onUndo={undo}
+          onState={(state) => put(toggleState(cell, player.id, rep, state))}
+          onNote={(note) => {
+            setNoting(false);
+            if (note !== undefined)
+              put(
+                cell && cell.state !== "assumed"
+                  ? { ...cell, note }
+                  : { ...looked(cell, player.id, rep), note },
+              );
+          }}
+        />
+      </div>
     </>
   );
 }

@@ -35,7 +35,7 @@ export function Panel({
   const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   const has = new Set(cell?.faults?.map((f) => f.key));
   return (
-    <section className="sheet mt-3 p-3" aria-label="Current rep">
+    <section className="sheet min-w-[330px] flex-1 p-3" aria-label="Current rep">
       <p className="flex flex-wrap items-baseline gap-x-3">
         <span className="text-2xl font-extrabold">{rep}</span>
         <span className="head">
@@ -70,7 +70,7 @@ export function Panel({
           </button>
         </form>
       ) : (
-        <ul className="mt-2 grid gap-x-6 gap-y-1 sm:grid-cols-2">
+        <ul className="mt-2 grid gap-x-6 gap-y-1 sm:grid-cols-[repeat(auto-fit,minmax(220px,1fr))]">
           {sheet.faults.map((f) => (
             <li key={f.key}>
               <button

@@ -21,7 +21,7 @@ const width = 30;
 export function Score({ sheet, cells, waiting, rep, row, columns, onChoose }: Props) {
   const reps = Array.from({ length: columns }, (_, i) => i + 1);
   return (
-    <section className="sheet overflow-x-auto p-2" aria-label="Score">
+    <section className="sheet max-w-full overflow-x-auto p-2" aria-label="Score">
       <div className="grid w-max grid-cols-[150px_auto_70px]">
         <span className="label self-end pb-1">Rep</span>
         <Ruler from={1} to={columns + 1} major={1} spans width={columns * width} />

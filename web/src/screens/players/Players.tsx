@@ -4,7 +4,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
-import { TrendWord } from "@/parts/Trend";
+import { TrendWord, weak } from "@/parts/Trend";
 import { availability, percent, range } from "@/parts/words";
 
 /** The group as a matrix: men down, techniques across, each cell an estimate with its range and reps. */
@@ -86,17 +86,17 @@ export function Players() {
 
 function CellView({ cell, to }: { cell?: Schemas["Cell"]; to: string }) {
   if (!cell) return <span className="text-soft">–</span>;
-  const weak = cell.trend === "too_few";
+  const faint = weak(cell);
   return (
     <Link
       to={to}
       className={
-        weak
+        faint
           ? "block border border-dashed border-rule px-1 text-soft"
           : "block border border-transparent px-1 hover:border-ink"
       }
     >
-      <span className={weak ? "" : "text-head font-bold"}>{percent(cell.estimate)}</span>{" "}
+      <span className={faint ? "" : "text-head font-bold"}>{percent(cell.estimate)}</span>{" "}
       <TrendWord cell={cell} short />
       <span className="label block normal-case tracking-normal">
         {range(cell.low, cell.high)} · {cell.reps}

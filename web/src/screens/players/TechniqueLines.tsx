@@ -3,7 +3,7 @@ import { Area, LinePath } from "@visx/shape";
 import clsx from "clsx";
 import type { Schemas } from "@/api/client";
 import { Ruler, at } from "@/parts/Ruler";
-import { TrendWord, finding } from "@/parts/Trend";
+import { TrendWord, finding, weak } from "@/parts/Trend";
 import { percent, range } from "@/parts/words";
 
 interface Props {
@@ -22,7 +22,18 @@ export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {
     <section className="sheet p-3" aria-label="Techniques by week">
       <div className={grid}>
         <span className="label self-end pb-1">Technique</span>
-        <Ruler from={1} to={sheet.weeks + 1} major={1} spans word={(w) => `wk ${w}`} />
+        <Ruler
+          from={1}
+          to={sheet.weeks + 1}
+          major={1}
+          spans
+          word={(w) => (
+            <>
+              <span className="max-sm:hidden">wk </span>
+              {w}
+            </>
+          )}
+        />
         <span className="label self-end pb-1 text-right">Now · range</span>
       </div>
       {sheet.techniques.map((t) => (
@@ -46,7 +57,7 @@ export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {
             onClick={() => onShow({ technique: t.technique })}
             title="Show the plays and reps behind this number"
           >
-            <span className={t.cell.trend === "too_few" ? "text-head text-soft" : "text-head font-bold"}>
+            <span className={weak(t.cell) ? "text-head text-soft" : "text-head font-bold"}>
               {percent(t.cell.estimate)} · {range(t.cell.low, t.cell.high)}
             </span>
             <span className="say block text-small text-soft">
@@ -74,7 +85,7 @@ function TrendChart({ line, weeks }: { line: Schemas["TechniqueLine"]; weeks: nu
   const say = finding(line.cell);
   const color =
     say.tone === "text-good" ? "var(--good)" : say.tone === "text-fault" ? "var(--fault)" : "var(--soft)";
-  const weak = line.cell.trend === "too_few";
+  const faint = weak(line.cell);
   const x = scaleLinear<number>({ domain: [1, weeks + 1], range: [0, 100] });
   const y = scaleLinear<number>({ domain: [0.3, 1], range: [tall - 4, 4], clamp: true });
   const mid = (p: Schemas["TrendPoint"]) => x(p.week + 0.5);
@@ -95,9 +106,9 @@ function TrendChart({ line, weeks }: { line: Schemas["TechniqueLine"]; weeks: nu
           x={mid}
           y0={(p) => y(p.low)}
           y1={(p) => y(p.high)}
-          fill={weak ? "none" : color}
+          fill={faint ? "none" : color}
           fillOpacity={0.16}
-          stroke={weak ? color : "none"}
+          stroke={faint ? color : "none"}
           strokeDasharray="3 3"
           vectorEffect="non-scaling-stroke"
         />

@@ -313,7 +313,7 @@ function DrillLine({ d, drill, practice, period, plan, chosen, editable, onChoos
           {reps && reps.sides === 2 ? `${reps.per_side_min}+${reps.per_side_min}` : "–"}
         </td>
         <td className="pl-4">{reps && <Shares reps={reps} />}</td>
-        <td className="whitespace-nowrap text-right">
+        <td className="whitespace-nowrap pl-3 text-right">
           {reps && reps.cycles > 0 && (
             <button type="button" className="label mr-2 underline" onClick={() => onRotation(d.id)}>
               who when

@@ -159,7 +159,7 @@ function Columns({
         {preview.columns.map((c) => {
           const index = mapping[c] ?? -1;
           return (
-            <label key={c} className="grid gap-0.5">
+            <label key={c} className="grid content-start gap-0.5">
               <span className="label">{columnNames[c] ?? c}</span>
               <select className="field" value={index} onChange={(e) => onChange(c, Number(e.target.value))}>
                 <option value={-1}>not in the file</option>
@@ -237,7 +237,7 @@ function Lines({ lines }: { lines: Schemas["RosterLine"][] }) {
                 <td className="whitespace-nowrap p-2">{l.height_in ? feet(l.height_in) : ""}</td>
                 <td className="p-2">{l.weight_lb ?? ""}</td>
                 <td className="say p-2">
-                  {l.reasons.map((r) => `${columnNames[r.column] ?? r.column}: ${r.message}`).join(". ")}
+                  {l.reasons.map((r) => r.message).join("; ")}
                   {l.changes.join(", ")}
                 </td>
               </tr>
