@@ -55,7 +55,7 @@ func planned(p *rod.Page) {
 		p.MustElement("[data-testid=need-"+fault+"]").MustElementR("button", "Put in").MustClick()
 		p.MustElement("[data-testid=need-" + fault + "] [role=status]")
 	}
-	p.MustEval(`() => document.activeElement.blur()`)
+	p.MustEval(`() => { document.activeElement.blur(); window.scrollTo(0, 0) }`)
 }
 
 func marking(p *rod.Page) {

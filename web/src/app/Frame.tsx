@@ -44,7 +44,7 @@ export function Frame() {
       >
         Skip to the screen
       </a>
-      <div className="flex min-h-screen flex-col md:grid md:grid-cols-[132px_minmax(0,1fr)]">
+      <div className="flex min-h-screen flex-col print:block! md:grid md:grid-cols-[132px_minmax(0,1fr)]">
         <Rail />
         <div className="flex min-w-0 flex-1 flex-col">
           <Bar frame={frame.data} user={session.data.user} />

@@ -354,8 +354,15 @@ function DrillLine({ d, drill, practice, period, plan, chosen, editable, onChoos
 /** Where a man's minutes go, as a bar: solid works, striped helps, empty waits. */
 function Shares({ reps }: { reps: Schemas["Reps"] }) {
   return (
-    <span className="flex items-center gap-2">
-      <svg width="96" height="10" aria-hidden>
+    <span className="flex items-center gap-2 whitespace-nowrap">
+      <svg
+        width="60"
+        height="10"
+        viewBox="0 0 96 10"
+        preserveAspectRatio="none"
+        className="shrink-0"
+        aria-hidden
+      >
         <rect x=".5" y=".5" width="95" height="9" fill="none" stroke="var(--rule)" />
         <rect width={96 * reps.work_share} height="10" fill="var(--ink)" />
         <rect
