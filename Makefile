@@ -27,7 +27,10 @@ check: prepare-web generate-check ## Formatting, vet, staticcheck, types, lint, 
 
 bench: prepare ## Measure the budgets
 	$(GO) test -run '^$$' -bench . -benchtime 5x ./core/...
-	$(GO) test -run 'Bench|Quick' -v -count 1 ./internal/demo ./e2e/bench
+	$(GO) test -run Quick -v -count 1 ./internal/demo
+	$(GO) test -run 'KeyToPaint|Twelve' -v -count 1 ./e2e
+	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'
+	@uptime
 
 dev: prepare-postgres prepare-web ## Serve the demo with hot reload of the front end at http://127.0.0.1:5173
 	@./scripts/dev.sh
@@ -67,5 +70,6 @@ prepare-chromium:
 prepare-web: web/node_modules/.package-lock.json
 
 web/node_modules/.package-lock.json: web/package-lock.json
-	cd web && npm ci --no-audit --no-fund --loglevel=error
+	# Not 'npm ci': it refuses a lock file whose optional packages for other systems could not be resolved.
+	cd web && npm install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@

@@ -80,7 +80,7 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
         </button>
       </p>
       {why && <Why need={need} />}
-      {editable && need.drill && !done && (
+      {editable && need.drill && !done && !need.planned && (
         <button
           type="button"
           className="btn btn-quiet mt-1"

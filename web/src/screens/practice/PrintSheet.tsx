@@ -37,7 +37,15 @@ export function PrintSheet({ practice, library, group }: Props) {
           {practice.players} men
         </span>
       </p>
-      <div style={{ display: "grid", gridTemplateColumns: "34% 1fr", gap: "8pt", marginTop: "5pt" }}>
+      <div
+        style={{
+          display: "grid",
+          gridTemplateColumns: "34% 1fr",
+          gap: "8pt",
+          marginTop: "5pt",
+          alignItems: "start",
+        }}
+      >
         <table>
           <thead>
             <tr>
