@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 
+	"nineyard/core/invalid"
 	"nineyard/core/season"
 	"nineyard/internal/contract"
 )
@@ -47,10 +48,10 @@ func (s *Service) Frame(ctx context.Context, a Actor) (contract.Frame, error) {
 	return f, nil
 }
 
-// week checks a week of the season.
+// checkWeek refuses a week outside the season.
 func (a Actor) checkWeek(week int) error {
 	if week < 1 || week > a.SeasonWeeks {
-		return ErrNotFound
+		return invalid.Field("week", "week %d is outside the season, which has %d weeks", week, a.SeasonWeeks)
 	}
 	return nil
 }
