@@ -24,8 +24,8 @@ type RosterFile struct {
 
 // PreviewRoster says what importing a list would do, line by line.
 func (s *Service) PreviewRoster(ctx context.Context, a Actor, f RosterFile) (contract.RosterPreview, error) {
-	out, _, err := s.readRoster(ctx, s.Store, a, f)
-	return out, err
+	r, err := s.readRoster(ctx, s.Store, a, f)
+	return r.preview, err
 }
 
 // ImportRoster imports the good lines in one transaction and remembers the mapping.
@@ -35,32 +35,32 @@ func (s *Service) ImportRoster(ctx context.Context, a Actor, f RosterFile) (cont
 		if err := tx.LockRoster(ctx, a.ClubID); err != nil {
 			return err
 		}
-		preview, lines, err := s.readRoster(ctx, tx, a, f)
+		r, err := s.readRoster(ctx, tx, a, f)
 		if err != nil {
 			return err
 		}
-		out = preview
-		if err := s.saveRoster(ctx, tx, a, f.Group, lines); err != nil {
+		out = r.preview
+		if err := s.saveRoster(ctx, tx, a, f.Group, r); err != nil {
 			return err
 		}
-		return tx.SaveRosterMapping(ctx, a.ClubID, headerKey(preview.Headers), preview.Mapping)
+		return tx.SaveRosterMapping(ctx, a.ClubID, headerKey(out.Headers), out.Mapping)
 	})
 	return out, err
 }
 
-func (s *Service) saveRoster(ctx context.Context, tx Store, a Actor, fallback string, lines []roster.Line) error {
-	all, err := tx.AllPlayers(ctx, a.ClubID)
-	if err != nil {
-		return err
-	}
-	known := playersByID(all)
-	groups, err := groupKeys(ctx, tx, a)
-	if err != nil {
-		return err
-	}
+// rosterReading is a list as it was read against the club's players and groups.
+type rosterReading struct {
+	preview contract.RosterPreview
+	lines   []roster.Line
+	known   []Player
+	groups  map[string]bool
+}
+
+func (s *Service) saveRoster(ctx context.Context, tx Store, a Actor, fallback string, r rosterReading) error {
+	known := playersByID(r.known)
 	var create, update []Player
 	into := map[uuid.UUID]string{}
-	for _, l := range lines {
+	for _, l := range r.lines {
 		var p Player
 		switch l.Action {
 		case roster.Create:
@@ -82,35 +82,35 @@ func (s *Service) saveRoster(ctx context.Context, tx Store, a Actor, fallback st
 		default:
 			continue
 		}
-		into[p.ID] = groupFor(l.Person, fallback, groups)
+		into[p.ID] = groupFor(l.Person, fallback, r.groups)
 	}
 	return tx.SavePlayers(ctx, create, update, a.UserID, into)
 }
 
 // readRoster reads the file and plans it against the players there are.
-func (s *Service) readRoster(ctx context.Context, store Store, a Actor, f RosterFile) (contract.RosterPreview, []roster.Line, error) {
-	var out contract.RosterPreview
+func (s *Service) readRoster(ctx context.Context, store Store, a Actor, f RosterFile) (rosterReading, error) {
+	var out rosterReading
 	groups, err := groupKeys(ctx, store, a)
 	if err != nil {
-		return out, nil, err
+		return out, err
 	}
 	if !groups[f.Group] {
-		return out, nil, invalid.Field("group", "there is no position group %q", f.Group)
+		return out, invalid.Field("group", "there is no position group %q", f.Group)
 	}
 	if !a.mayEdit(f.Group) {
-		return out, nil, ErrForbidden
+		return out, ErrForbidden
 	}
 	table, err := interchange.ReadTable(f.File)
 	if err != nil {
-		return out, nil, err
+		return out, err
 	}
 	mapping, remembered, err := s.mapping(ctx, store, a, f.Mapping, table.Headers)
 	if err != nil {
-		return out, nil, err
+		return out, err
 	}
 	all, err := store.AllPlayers(ctx, a.ClubID)
 	if err != nil {
-		return out, nil, err
+		return out, err
 	}
 	known := make([]roster.Known, len(all))
 	for i, p := range all {
@@ -121,7 +121,7 @@ func (s *Service) readRoster(ctx context.Context, store Store, a Actor, f Roster
 		records[i] = roster.Record{Number: r.Line, Fields: r.Fields}
 	}
 	lines := roster.Plan(mapping, records, known)
-	return preview(table, mapping, remembered, lines, f.Group, groups), lines, nil
+	return rosterReading{preview(table, mapping, remembered, lines, f.Group, groups), lines, all, groups}, nil
 }
 
 // mapping takes the coach's mapping, else the one remembered for such a file, else a guess.
