@@ -1,168 +1,193 @@
 // Package library is the teaching library that ships with the program: one YAML
 // file a position group, readable and editable with a text editor, embedded in the
-// binary and read into the types of core/teaching.
+// binary and read into the types of core/teaching. The same form, as YAML or JSON,
+// carries a house's library from club to club; schema.json describes it.
 package library
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"embed"
+	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"io/fs"
+	"slices"
 	"sort"
+	"sync"
 
 	"gopkg.in/yaml.v3"
 
+	"nineyard/core/house"
 	"nineyard/core/teaching"
 )
 
 //go:embed *.yaml
 var shipped embed.FS
 
-// Shipped returns the library that ships with the program. It is checked by the
-// tests, so an error here means a broken build.
-func Shipped() (*teaching.Library, error) { return Load(shipped) }
+//go:embed schema.json
+var schema []byte
 
-// Load reads every *.yaml file of fsys, in the order of their names, and checks the
-// library as a whole. A file that is not understood is named with its line.
-func Load(fsys fs.FS) (*teaching.Library, error) {
-	names, err := fs.Glob(fsys, "*.yaml")
+// Schema is the JSON Schema of a bundle.
+func Schema() []byte { return bytes.Clone(schema) }
+
+// Edition is a library as it ships: its entries and a digest that names them.
+type Edition struct {
+	Digest  string
+	Entries []house.Entry
+}
+
+var edition = sync.OnceValues(func() (Edition, error) {
+	b, err := Load(shipped)
+	if err != nil {
+		return Edition{}, err
+	}
+	return NewEdition(b.Entries())
+})
+
+// Shipped returns the edition that ships with the program. It is checked by the tests,
+// so an error here means a broken build.
+func Shipped() (Edition, error) { return edition() }
+
+// NewEdition names entries by their digest.
+func NewEdition(entries []house.Entry) (Edition, error) {
+	text, err := json.Marshal(entries)
+	if err != nil {
+		return Edition{}, err
+	}
+	sum := sha256.Sum256(text)
+	return Edition{hex.EncodeToString(sum[:]), entries}, nil
+}
+
+// Library is the edition as a house that changed nothing teaches it.
+func (e Edition) Library() (*teaching.Library, error) {
+	lib, err := Build(e.Entries)
 	if err != nil {
 		return nil, err
 	}
+	return lib.Resolve(), nil
+}
+
+// Load reads every *.yaml file of fsys, in the order of their names, into one bundle
+// and checks it as a whole. An error names file, line and key.
+func Load(fsys fs.FS) (Bundle, error) {
+	names, err := fs.Glob(fsys, "*.yaml")
+	if err != nil {
+		return Bundle{}, err
+	}
 	sort.Strings(names)
-	out := &teaching.Library{}
+	var out Bundle
+	at := places{}
 	for _, name := range names {
 		data, err := fs.ReadFile(fsys, name)
 		if err != nil {
-			return nil, err
+			return Bundle{}, err
 		}
-		f, err := parse(data)
+		b, lines, err := Parse(data)
 		if err != nil {
-			return nil, fmt.Errorf("%s: %w", name, err)
+			return Bundle{}, fmt.Errorf("%s: %w", name, err)
 		}
-		f.appendTo(out)
+		for ref, line := range lines {
+			at[ref] = fmt.Sprintf("%s:%d", name, line)
+		}
+		for i := range b.Techniques {
+			if len(b.Techniques[i].Groups) == 0 {
+				b.Techniques[i].Groups = b.Groups
+			}
+		}
+		out.Questions = append(out.Questions, b.Questions...)
+		out.Techniques = append(out.Techniques, b.Techniques...)
+		out.Drills = append(out.Drills, b.Drills...)
+		out.Ladders = append(out.Ladders, b.Ladders...)
 	}
 	var problems []error
-	for _, issue := range out.Check() {
-		problems = append(problems, issue)
+	for _, issue := range out.library().Check() {
+		problems = append(problems, at.name(issue))
 	}
 	return out, errors.Join(problems...)
 }
 
-// parse reads one file. Unknown fields are errors: a misspelt one would be lost.
-func parse(data []byte) (file, error) {
-	var f file
+// places are where entries stand in their files.
+type places map[house.Ref]string
+
+func (p places) name(issue teaching.Issue) error {
+	if where, ok := p[house.Ref{Kind: issue.Kind, Key: issue.Key}]; ok {
+		return fmt.Errorf("%s: %w", where, issue)
+	}
+	return issue
+}
+
+// Parse reads one bundle, YAML or JSON, and the line on which each entry begins. Unknown
+// fields are errors, since a misspelt one would be lost; errors name the line.
+func Parse(data []byte) (Bundle, map[house.Ref]int, error) {
+	var b Bundle
 	dec := yaml.NewDecoder(bytes.NewReader(data))
 	dec.KnownFields(true)
-	if err := dec.Decode(&f); err != nil && !errors.Is(err, io.EOF) {
-		return file{}, err
+	if err := dec.Decode(&b); err != nil && !errors.Is(err, io.EOF) {
+		return Bundle{}, nil, err
 	}
-	return f, nil
+	if err := dec.Decode(new(yaml.Node)); !errors.Is(err, io.EOF) {
+		return Bundle{}, nil, errors.New("one file holds one document")
+	}
+	var root yaml.Node
+	if err := yaml.Unmarshal(data, &root); err != nil {
+		return Bundle{}, nil, err
+	}
+	lines := map[house.Ref]int{}
+	if len(root.Content) == 1 {
+		collect(root.Content[0], lines)
+	}
+	return b, lines, nil
 }
 
-// file is the form of one YAML file.
-type file struct {
-	Group      string      `yaml:"group"`
-	Techniques []technique `yaml:"techniques"`
-	Drills     []drill     `yaml:"drills"`
-	Ladders    []ladder    `yaml:"ladders"`
-}
-
-type technique struct {
-	Key         string   `yaml:"key"`
-	Name        string   `yaml:"name"`
-	Aliases     []string `yaml:"aliases"`
-	Summary     string   `yaml:"summary"`
-	Checkpoints []struct {
-		Key   string `yaml:"key"`
-		Phase string `yaml:"phase"`
-		Name  string `yaml:"name"`
-		Cue   string `yaml:"cue"`
-	} `yaml:"checkpoints"`
-	Faults []struct {
-		Key      string `yaml:"key"`
-		Name     string `yaml:"name"`
-		At       string `yaml:"at"`
-		Effect   string `yaml:"effect"`
-		Severity int    `yaml:"severity"`
-		Safety   bool   `yaml:"safety"`
-	} `yaml:"faults"`
-}
-
-type drill struct {
-	Key          string     `yaml:"key"`
-	Name         string     `yaml:"name"`
-	Technique    string     `yaml:"technique"`
-	Trains       []string   `yaml:"trains"`
-	WorksOn      []string   `yaml:"works_on"`
-	Working      int        `yaml:"working"`
-	Helping      int        `yaml:"helping"`
-	Roles        string     `yaml:"roles"`
-	Lanes        int        `yaml:"lanes"`
-	RepSeconds   float64    `yaml:"rep_seconds"`
-	ResetSeconds float64    `yaml:"reset_seconds"`
-	SetupSeconds float64    `yaml:"setup_seconds"`
-	Sides        int        `yaml:"sides"`
-	Minutes      int        `yaml:"minutes"`
-	MinMinutes   int        `yaml:"min_minutes"`
-	Contact      string     `yaml:"contact"`
-	Equipment    string     `yaml:"equipment"`
-	SpaceYd      [2]float64 `yaml:"space_yd"`
-	CoachAt      string     `yaml:"coach_at"`
-	Watch        string     `yaml:"watch"`
-	SelfCheck    string     `yaml:"self_check"`
-	Alone        string     `yaml:"alone"`
-	Game         string     `yaml:"game"`
-	Cautions     string     `yaml:"cautions"`
-	Conditioning bool       `yaml:"conditioning"`
-}
-
-type ladder struct {
-	Key       string `yaml:"key"`
-	Name      string `yaml:"name"`
-	Technique string `yaml:"technique"`
-	Stages    []struct {
-		Key         string   `yaml:"key"`
-		Name        string   `yaml:"name"`
-		Drills      []string `yaml:"drills"`
-		Game        bool     `yaml:"game"`
-		Window      int      `yaml:"window"`
-		Clean       int      `yaml:"clean"`
-		Sessions    int      `yaml:"sessions"`
-		MaxSessions int      `yaml:"max_sessions"`
-		FromWeek    int      `yaml:"from_week"`
-	} `yaml:"stages"`
-}
-
-func (f file) appendTo(out *teaching.Library) {
-	for _, t := range f.Techniques {
-		to := teaching.Technique{Key: t.Key, Name: t.Name, Aliases: t.Aliases, Group: f.Group, Summary: t.Summary}
-		for _, c := range t.Checkpoints {
-			to.Checkpoints = append(to.Checkpoints, teaching.Checkpoint(c))
+// collect notes the line of every entry below a mapping node.
+func collect(n *yaml.Node, lines map[house.Ref]int) {
+	if n.Kind != yaml.MappingNode {
+		return
+	}
+	for i := 0; i+1 < len(n.Content); i += 2 {
+		kind, ok := map[string]string{"questions": "question", "techniques": "technique", "checkpoints": "checkpoint", "faults": "fault",
+			"drills": "drill", "ladders": "ladder"}[n.Content[i].Value]
+		list := n.Content[i+1]
+		if !ok || list.Kind != yaml.SequenceNode {
+			continue
 		}
-		for _, x := range t.Faults {
-			to.Faults = append(to.Faults, teaching.Fault{Key: x.Key, Name: x.Name, Checkpoint: x.At, Effect: x.Effect, Severity: x.Severity, Safety: x.Safety})
+		for _, item := range list.Content {
+			for j := 0; j+1 < len(item.Content) && item.Kind == yaml.MappingNode; j += 2 {
+				if item.Content[j].Value == "key" {
+					lines[house.Ref{Kind: kind, Key: item.Content[j+1].Value}] = item.Line
+				}
+			}
+			collect(item, lines)
 		}
-		out.Techniques = append(out.Techniques, to)
 	}
-	for _, d := range f.Drills {
-		out.Drills = append(out.Drills, teaching.Drill{
-			Key: d.Key, Name: d.Name, Group: f.Group, Technique: d.Technique, Trains: d.Trains, WorksOn: d.WorksOn,
-			Working: d.Working, Helping: d.Helping, Roles: d.Roles, Lanes: d.Lanes,
-			RepSeconds: d.RepSeconds, ResetSeconds: d.ResetSeconds, SetupSeconds: d.SetupSeconds,
-			Sides: max(d.Sides, 1), Minutes: d.Minutes, MinMinutes: d.MinMinutes,
-			Contact: d.Contact, Equipment: d.Equipment, Space: teaching.Space{LengthYd: d.SpaceYd[0], WidthYd: d.SpaceYd[1]},
-			CoachAt: d.CoachAt, Watch: d.Watch, SelfCheck: d.SelfCheck, Alone: d.Alone, Game: d.Game,
-			Cautions: d.Cautions, Conditioning: d.Conditioning,
-		})
+}
+
+// YAML writes a bundle as the shipped files are written.
+func (b Bundle) YAML() ([]byte, error) {
+	var out bytes.Buffer
+	enc := yaml.NewEncoder(&out)
+	enc.SetIndent(2)
+	if err := enc.Encode(b); err != nil {
+		return nil, err
 	}
-	for _, l := range f.Ladders {
-		to := teaching.Ladder{Key: l.Key, Name: l.Name, Technique: l.Technique}
-		for _, s := range l.Stages {
-			to.Stages = append(to.Stages, teaching.Stage(s))
+	return out.Bytes(), enc.Close()
+}
+
+// JSON writes a bundle as indented JSON.
+func (b Bundle) JSON() ([]byte, error) {
+	b.Techniques = slices.Clone(b.Techniques)
+	for i := range b.Techniques { // nesting and order say what these fields say of an entry alone
+		t := &b.Techniques[i]
+		t.Checkpoints, t.Faults = slices.Clone(t.Checkpoints), slices.Clone(t.Faults)
+		for j := range t.Checkpoints {
+			t.Checkpoints[j].Technique, t.Checkpoints[j].Sort = "", 0
 		}
-		out.Ladders = append(out.Ladders, to)
+		for j := range t.Faults {
+			t.Faults[j].Technique, t.Faults[j].Sort = "", 0
+		}
 	}
+	return json.MarshalIndent(b, "", "  ")
 }

@@ -1,70 +1,262 @@
 package library_test
 
 import (
-	"strings"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
 	"testing"
 	"testing/fstest"
 
+	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"gopkg.in/yaml.v3"
+	"pgregory.net/rapid"
 
+	"nineyard/core/house"
+	"nineyard/core/invalid"
+	"nineyard/core/teaching"
 	"nineyard/library"
 )
 
-func TestShippedLibraryIsWhole(t *testing.T) {
-	lib, err := library.Shipped()
+func raw(t *testing.T) (library.Edition, *teaching.Library) {
+	t.Helper()
+	e, err := library.Shipped()
 	require.NoError(t, err)
-	for _, group := range []string{"ol", "db"} {
+	lib, err := library.Build(e.Entries)
+	require.NoError(t, err)
+	return e, lib
+}
+
+// TestShippedLibraryIsComplete holds what ships to the rules of content, whichever
+// school a staff chooses.
+func TestShippedLibraryIsComplete(t *testing.T) {
+	_, lib := raw(t)
+	assert.Empty(t, lib.Resolve().Rules())
+	for _, q := range lib.Questions {
+		for _, s := range q.Schools {
+			house := lib.Choose(q.Key, s.Key).Resolve()
+			assert.Empty(t, house.Rules(), "%s/%s", q.Key, s.Key)
+			assert.Empty(t, house.Check(), "%s/%s", q.Key, s.Key)
+		}
+	}
+}
+
+func TestShippedLibraryIsLarge(t *testing.T) {
+	_, lib := raw(t)
+	faults := 0
+	for _, x := range lib.Techniques {
+		faults += len(x.Faults)
+	}
+	t.Logf("%d techniques, %d faults, %d drills, %d ladders, %d questions", len(lib.Techniques), faults, len(lib.Drills), len(lib.Ladders), len(lib.Questions))
+	assert.GreaterOrEqual(t, len(lib.Techniques), 75)
+	assert.GreaterOrEqual(t, faults, 220)
+	assert.GreaterOrEqual(t, len(lib.Drills), 130)
+	assert.GreaterOrEqual(t, len(lib.Ladders), 45)
+	assert.Len(t, lib.Questions, 13)
+	for _, group := range []string{"ol", "te", "wr", "rb", "qb", "dl", "lb", "db"} {
 		part := lib.ForGroup(group)
-		assert.GreaterOrEqual(t, len(part.Techniques), 4, group)
-		assert.GreaterOrEqual(t, len(part.Drills), 5, group)
-		assert.GreaterOrEqual(t, len(part.Ladders), 2, group)
-		for _, l := range part.Ladders {
-			assert.True(t, l.Stages[len(l.Stages)-1].Game, "%s ends in the game", l.Key)
-		}
+		assert.GreaterOrEqual(t, len(part.Techniques), 8, group)
+		assert.GreaterOrEqual(t, len(part.Drills), 12, group)
 	}
 }
 
-func TestNoPunishment(t *testing.T) {
-	lib, err := library.Shipped()
-	require.NoError(t, err)
+// TestDrillsFitAGroup: with the men a group usually has, every drill can be run.
+func TestDrillsFitAGroup(t *testing.T) {
+	_, lib := raw(t)
+	men := map[string]int{"qb": 3, "te": 4, "rb": 4, "lb": 5, "wr": 6, "dl": 6}
 	for _, d := range lib.Drills {
-		text := strings.ToLower(d.Roles + d.Game + d.Cautions + d.SelfCheck + d.Alone)
-		for _, word := range []string{"punish", "push-up", "burpee", "laps", "gasser"} {
-			assert.NotContains(t, text, word, d.Key)
+		most := 0
+		for _, g := range d.Groups {
+			if n, ok := men[g]; ok {
+				most = max(most, n)
+			} else {
+				most = max(most, 8)
+			}
 		}
+		assert.LessOrEqual(t, d.Working+d.Helping, most, d.Key)
 	}
 }
 
-func TestDrillFor(t *testing.T) {
-	lib, err := library.Shipped()
-	require.NoError(t, err)
-	// The second foot behind is worked on at stages 1 (bag) and 2 (partner).
+// TestSwitchingASchool: the standards, faults and drills that follow from it go with it.
+func TestSwitchingASchool(t *testing.T) {
+	_, lib := raw(t)
+	weave, two := lib.Resolve(), lib.Choose("leverage_footwork", "two_steps").Resolve()
+	_, ok := weave.Drill("weave_mirror")
+	assert.True(t, ok)
+	_, ok = weave.Drill("two_step_mirror")
+	assert.False(t, ok)
+	_, ok = two.Drill("two_step_mirror")
+	assert.True(t, ok)
+	_, _, ok = two.Fault("lv_crosses_feet")
+	assert.False(t, ok)
+	_, _, ok = two.Checkpoint("lv_two_steps")
+	assert.True(t, ok)
+	ld, _ := two.LadderOf("leverage")
+	assert.Equal(t, []string{"two_step_mirror"}, ld.Stages[0].Drills)
+}
+
+func TestDrillForKeepsToTheGroupsStage(t *testing.T) {
+	_, lib := raw(t)
+	house := lib.Resolve()
+	// The second foot away from the gap is worked on at stages 1 (bag) and 2 (partner).
 	for reached, want := range map[int]string{-1: "close_bag", 0: "close_bag", 1: "close_bag", 2: "close_partner", 3: "close_partner"} {
-		d, ok := lib.DrillFor("close_second_behind", reached)
+		d, ok := house.DrillFor("close_second_behind", reached)
 		require.True(t, ok)
 		assert.Equal(t, want, d.Key, "reached %d", reached)
 	}
-	_, ok := lib.DrillFor("no_such_fault", 0)
+	_, ok := house.DrillFor("no_such_fault", 0)
 	assert.False(t, ok)
 }
 
-func TestLoadNamesFileAndLine(t *testing.T) {
-	_, err := library.Load(fstest.MapFS{"a.yaml": {Data: []byte("group: ol\ntechniqes: []\n")}})
-	require.Error(t, err)
-	assert.Contains(t, err.Error(), "a.yaml")
-	assert.Contains(t, err.Error(), "line 2")
+func TestFilesFollowTheSchema(t *testing.T) {
+	var doc any
+	require.NoError(t, json.Unmarshal(library.Schema(), &doc))
+	c := jsonschema.NewCompiler()
+	require.NoError(t, c.AddResource("schema.json", doc))
+	schema, err := c.Compile("schema.json")
+	require.NoError(t, err)
+	files, err := filepath.Glob("*.yaml")
+	require.NoError(t, err)
+	require.Len(t, files, 11)
+	for _, file := range files {
+		text, err := os.ReadFile(file)
+		require.NoError(t, err)
+		var content any
+		require.NoError(t, yaml.Unmarshal(text, &content))
+		asJSON, err := json.Marshal(content)
+		require.NoError(t, err)
+		value, err := jsonschema.UnmarshalJSON(bytes.NewReader(asJSON))
+		require.NoError(t, err)
+		assert.NoError(t, schema.Validate(value), file)
+	}
+	bundle, err := library.Bundled(mustEntries(t))
+	require.NoError(t, err)
+	text, err := bundle.JSON()
+	require.NoError(t, err)
+	value, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	require.NoError(t, err)
+	assert.NoError(t, schema.Validate(value), "what is exported")
+}
 
-	_, err = library.Load(fstest.MapFS{"a.yaml": {Data: []byte("group: ol\nladders:\n  - {key: l, name: L, technique: none, stages: [{key: s, name: S, drills: [x], window: 2, clean: 3}]}\n")}})
-	require.Error(t, err)
-	for _, want := range []string{`"none" is not a technique`, `"x" is not a drill`, "clean must be between 1 and 2"} {
-		assert.Contains(t, err.Error(), want)
+func mustEntries(t *testing.T) []house.Entry {
+	t.Helper()
+	e, _ := raw(t)
+	return e.Entries
+}
+
+// TestRoundTrips: apart, together, written and read again, it is the same library.
+func TestRoundTrips(t *testing.T) {
+	entries := mustEntries(t)
+	b, err := library.Bundled(entries)
+	require.NoError(t, err)
+	require.Equal(t, entries, sorted(b.Entries(), entries))
+	asYAML, err := b.YAML()
+	require.NoError(t, err)
+	asJSON, err := b.JSON()
+	require.NoError(t, err)
+	for _, text := range [][]byte{asYAML, asJSON} {
+		again, _, err := library.Parse(text)
+		require.NoError(t, err)
+		require.Equal(t, entries, sorted(again.Entries(), entries))
 	}
 }
 
-func FuzzLoad(f *testing.F) {
-	f.Add("group: ol\ndrills:\n  - {key: a, name: b, space_yd: [1, 2]}\n")
+// sorted puts entries into the order of others, which files do not keep between kinds.
+func sorted(list, like []house.Entry) []house.Entry {
+	byRef := map[house.Ref]house.Entry{}
+	for _, e := range list {
+		byRef[e.Ref] = e
+	}
+	out := make([]house.Entry, 0, len(list))
+	for _, e := range like {
+		if x, ok := byRef[e.Ref]; ok {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+func name() *rapid.Generator[string] { return rapid.StringMatching(`[\pL\pN :,'"#?!{}\[\]|>*&%@-]{1,12}`) }
+
+// TestAnyLadderRoundTrips writes and reads ladders of any shape.
+func TestAnyLadderRoundTrips(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		stages := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) map[string]any {
+			return map[string]any{"key": rapid.StringMatching(`[a-z_]{1,8}`).Draw(t, "key"), "name": name().Draw(t, "name"), "kind": "bag",
+				"drills": []string{rapid.StringMatching(`[a-z_]{1,8}`).Draw(t, "drill")}, "window": rapid.IntRange(1, 40).Draw(t, "window"),
+				"clean": rapid.IntRange(1, 40).Draw(t, "clean"), "from_week": rapid.IntRange(0, 20).Draw(t, "week")}
+		}), 1, 5).Draw(t, "stages")
+		text, err := json.Marshal(map[string]any{"name": name().Draw(t, "name"), "technique": "x", "stages": stages})
+		require.NoError(t, err)
+		fields, err := library.ReadFields("ladder", text)
+		require.NoError(t, err)
+		b, err := library.Bundled([]house.Entry{{Ref: house.Ref{Kind: "ladder", Key: "l"}, Fields: fields}})
+		require.NoError(t, err)
+		written, err := b.YAML()
+		require.NoError(t, err)
+		again, _, err := library.Parse(written)
+		require.NoError(t, err)
+		require.Equal(t, fields, again.Entries()[0].Fields)
+	})
+}
+
+func TestReadFieldsNamesTheField(t *testing.T) {
+	for text, field := range map[string]string{
+		`{"name": 3}`:               "fields.name",
+		`{"nmae": "x"}`:             "fields.nmae",
+		`{"minutes": "five"}`:       "fields.minutes",
+		`{"space_yd": {"a": 1}}`:    "fields.space_yd",
+		`[`:                         "fields",
+		`{"minutes": 1.5}`:          "fields.minutes",
+		`{"setup": {"thinks": []}}`: "fields.thinks",
+	} {
+		_, err := library.ReadFields("drill", []byte(text))
+		e, ok := invalid.As(err)
+		require.True(t, ok, text)
+		assert.Equal(t, field, e.Field, text)
+	}
+	_, err := library.ReadFields("play", []byte(`{}`))
+	assert.Error(t, err)
+}
+
+func TestLoadNamesFileLineAndKey(t *testing.T) {
+	load := func(text string) string {
+		_, err := library.Load(fstest.MapFS{"a.yaml": {Data: []byte(text)}})
+		require.Error(t, err)
+		return err.Error()
+	}
+	text := load("groups: [ol]\ntechniqes: []\n")
+	assert.Contains(t, text, "a.yaml")
+	assert.Contains(t, text, "line 2")
+
+	text = load("groups: [ol]\nladders:\n  - key: climb\n    name: L\n    technique: none\n    stages: [{key: s, kind: bag, name: S, drills: [x], window: 2, clean: 3}]\n")
+	for _, want := range []string{`a.yaml:3: ladder climb: technique: "none" is not a technique`, `"x" is not a drill`, "clean must be between 1 and 2"} {
+		assert.Contains(t, text, want)
+	}
+	text = load("groups: [ol]\ntechniques:\n  - key: t\n    name: T\n    summary: s\n    checkpoints:\n      - {key: c, phase: stance, name: C, cue: c, measure: {unit: in, target: 9, ok: [5, 8], watch: [3, 9], read: line}}\n")
+	assert.Contains(t, text, "a.yaml:7: checkpoint c: measure.target: the target 9 lies outside")
+	assert.Contains(t, load("groups: [ol]\n---\ngroups: [db]\n"), "one document")
+}
+
+func ExampleParse() {
+	_, lines, err := library.Parse([]byte("groups: [ol]\ndrills:\n  - key: bag_fit\n    name: Bag fit\n"))
+	fmt.Println(lines[house.Ref{Kind: "drill", Key: "bag_fit"}], err)
+	// Output: 3 <nil>
+}
+
+func FuzzParse(f *testing.F) {
+	f.Add("groups: [ol]\ndrills:\n  - {key: a, name: b, space_yd: [1, 2]}\n")
+	f.Add(`{"techniques": [{"key": "a", "checkpoints": [{"key": "b", "measure": {"ok": [1, 2]}}]}]}`)
 	f.Fuzz(func(_ *testing.T, text string) {
-		_, _ = library.Load(fstest.MapFS{"x.yaml": {Data: []byte(text)}}) // must not panic
+		b, _, err := library.Parse([]byte(text)) // must not panic
+		if err == nil {
+			if lib, err := library.Build(b.Entries()); err == nil {
+				lib.Check()
+				lib.Resolve().Rules()
+			}
+		}
 	})
 }

@@ -57,7 +57,11 @@ func loadDemo(ctx context.Context, st *store.Store) (*app.Service, error) {
 		return nil, err
 	}
 	if !loaded {
-		lib, err := library.Shipped()
+		edition, err := library.Shipped()
+		if err != nil {
+			return nil, err
+		}
+		lib, err := edition.Library()
 		if err != nil {
 			return nil, err
 		}

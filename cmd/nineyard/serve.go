@@ -54,16 +54,19 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	}
 	log.Debug("database ready", "schema", version)
 
-	lib, err := library.Shipped()
+	edition, err := library.Shipped()
 	if err != nil {
 		return err
 	}
-	service := &app.Service{Store: st, Library: lib, Clock: time.Now}
+	service := &app.Service{Store: st, Clock: time.Now}
 	if prepare != nil {
 		if service, err = prepare(ctx, st); err != nil {
 			return err
 		}
-		service.Library = lib
+	}
+	service.Edition = edition
+	if err := service.AdoptEdition(ctx); err != nil {
+		return err
 	}
 	api, err := httpapi.New(httpapi.Options{Service: service, Pool: pool, Web: web.Files(), Log: log,
 		Loopback: httpapi.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})

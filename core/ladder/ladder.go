@@ -25,6 +25,13 @@ type Rep struct {
 	Clean bool
 }
 
+// Override is a coach's word that a stage is passed, whatever the gate says. Counting
+// reps at the next stage are those from its day on.
+type Override struct {
+	Stage string
+	On    season.Date
+}
+
 // Input is a player's season on one ladder.
 type Input struct {
 	AsOf        season.Date
@@ -32,6 +39,7 @@ type Input struct {
 	Returning   bool // he played here last season
 	Stages      []Stage
 	Reps        []Rep // any order; ties of date keep the order given
+	Overrides   []Override
 }
 
 // Status of the current stage.
@@ -54,6 +62,7 @@ type StageStanding struct {
 	Window, Clean int
 	PassedOn      season.Date // meaningful when Passed
 	Passed        bool
+	Overridden    bool // passed on a coach's word and not by the gate
 	Open          bool // the stage before is passed and the week has come
 }
 
@@ -88,10 +97,17 @@ func Of(in Input) (Standing, error) {
 		st.Open = reached && out.Week >= g.FromWeek
 		if reached {
 			counting, at := walk(reps, from, i, index, g, in.SeasonStart)
-			if at >= 0 {
+			on, overridden := in.override(declared.Key)
+			switch {
+			case at >= 0 && !(overridden && on < reps[at].Date):
 				st.Passed, st.PassedOn = true, reps[at].Date
 				from = at + 1
-			} else {
+			case overridden:
+				st.Passed, st.PassedOn, st.Overridden = true, on, true
+				for from < len(reps) && reps[from].Date < on {
+					from++
+				}
+			default:
 				reached, current, currentAt = false, counting, i
 			}
 		}
@@ -107,6 +123,19 @@ func Of(in Input) (Standing, error) {
 	out.Current = in.Stages[currentAt].Key
 	out.Status = status(gate(in.Stages[currentAt], in.Returning), currentAt, current, out.Week)
 	return out, nil
+}
+
+// override returns the first day on which a coach let the stage pass, inside the season
+// and not after AsOf.
+func (in Input) override(stage string) (season.Date, bool) {
+	var day season.Date
+	found := false
+	for _, o := range in.Overrides {
+		if o.Stage == stage && o.On >= in.SeasonStart && o.On <= in.AsOf && (!found || o.On < day) {
+			day, found = o.On, true
+		}
+	}
+	return day, found
 }
 
 // gate fills in the defaults and lightens the gate for a returning player:
@@ -225,6 +254,11 @@ func check(in Input) (map[string]int, error) {
 			if err := invalid.IntRange(path(r.name), r.v, r.lo, r.hi); err != nil {
 				return nil, err
 			}
+		}
+	}
+	for i, o := range in.Overrides {
+		if _, ok := index[o.Stage]; !ok {
+			return nil, invalid.Field(fmt.Sprintf("overrides[%d].stage", i), "overrides[%d].stage %q is not a stage of the ladder", i, o.Stage)
 		}
 	}
 	for i, r := range in.Reps {

@@ -32,7 +32,7 @@ func Advise(b Block) string {
 	if !short && (y.WaitingShare <= longWait || lanes == 0) {
 		return ""
 	}
-	head := fmt.Sprintf("%s, %s: %s", count(b.Players, "man", "men"), count(y.LanesUsed, "lane", "lanes"), waits(b, y))
+	head := fmt.Sprintf("%s, %s: %s", count(b.Players+b.HelpOnly, "man", "men"), count(y.LanesUsed, "lane", "lanes"), waits(b, y))
 	if lanes > 0 {
 		return fmt.Sprintf("%s; %s would give %s.", head,
 			count(lanes, "lane", "lanes"), count(better.PerPlayer.Min, "rep", "reps"))
@@ -47,7 +47,7 @@ func Advise(b Block) string {
 // moreLanes looks for the fewest lanes above those used that give everyone enough
 // reps, else for the most that the players can fill, if that is worth the moving.
 func moreLanes(b Block, y Yield) (int, Yield) {
-	most := min(50, b.Players/(b.Working+b.Helping))
+	most := min(50, b.fill())
 	for l := y.LanesUsed + 1; l <= most; l++ {
 		b.Lanes = l
 		z, err := Of(b)

@@ -11,7 +11,8 @@ const MaxMinutes = 240
 
 // Block is a drill put into a number of minutes for a number of players.
 type Block struct {
-	Players      int     // 1–200, those who take part
+	Players      int     // 1–200, those who may work and help
+	HelpOnly     int     // 0–200, more who may only help: kept out of contact, say
 	Minutes      int     // 1–240
 	SetupSeconds float64 // ≥ 0; zero when nothing is set up
 	Lanes        int     // 1–50, lanes available
@@ -61,6 +62,8 @@ func (b Block) validate() error {
 		return invalid.IntRange("working", b.Working, 1, 200)
 	case b.Helping < 0 || b.Helping > 200:
 		return invalid.IntRange("helping", b.Helping, 0, 200)
+	case b.HelpOnly < 0 || b.HelpOnly > 200:
+		return invalid.IntRange("help_only", b.HelpOnly, 0, 200)
 	case b.Sides < 0 || b.Sides > 2:
 		return invalid.IntRange("sides", b.Sides, 1, 2)
 	case b.TargetReps < 0:
@@ -72,9 +75,9 @@ func (b Block) validate() error {
 	case !(b.ResetSeconds >= 0) || math.IsInf(b.ResetSeconds, 0):
 		return invalid.Field("reset_seconds", "reset_seconds must be 0 or more, got %v", b.ResetSeconds)
 	}
-	if b.Players < b.Working+b.Helping {
+	if b.Players < b.Working || b.Players+b.HelpOnly < b.Working+b.Helping {
 		return invalid.Field("players", "one lane needs %d players (%d working, %d helping), got %d",
-			b.Working+b.Helping, b.Working, b.Helping, b.Players)
+			b.Working+b.Helping, b.Working, b.Helping, b.Players+b.HelpOnly)
 	}
 	if cycles := (60*float64(b.Minutes) + b.ResetSeconds) / (b.RepSeconds + b.ResetSeconds); cycles > 1e9 {
 		return invalid.Field("rep_seconds", "rep_seconds is too short to count: %v", b.RepSeconds)
@@ -82,14 +85,14 @@ func (b Block) validate() error {
 	return nil
 }
 
-// Of returns what the block gives. It returns an invalid.Error naming the field
+// Of returns what the block gives to a player who may work. It returns an invalid.Error naming the field
 // when a value is out of its range or when not even one lane can be filled.
 func Of(b Block) (Yield, error) {
 	if err := b.validate(); err != nil {
 		return Yield{}, err
 	}
 	sides := max(b.Sides, 1)
-	y := Yield{LanesUsed: min(b.Lanes, b.Players/(b.Working+b.Helping))}
+	y := Yield{LanesUsed: min(b.Lanes, b.fill())}
 	y.Cycles = b.cycles(b.Minutes)
 	y.WorkingReps = y.LanesUsed * b.Working * y.Cycles
 	y.PerPlayer = PerPlayer{
@@ -101,7 +104,7 @@ func Of(b Block) (Yield, error) {
 
 	if seconds := 60*float64(b.Minutes) - b.SetupSeconds; seconds > 0 {
 		work := y.PerPlayer.Mean * b.RepSeconds
-		help := float64(y.LanesUsed*b.Helping*y.Cycles) * b.RepSeconds / float64(b.Players)
+		help := float64(b.helpers(y.LanesUsed)*y.Cycles) * b.RepSeconds / float64(b.Players)
 		y.WorkShare = work / seconds
 		y.HelpingShare = help / seconds
 		y.WaitingShare = 1 - y.WorkShare - y.HelpingShare
@@ -113,6 +116,16 @@ func Of(b Block) (Yield, error) {
 	y.MinutesForTarget = b.minutesFor(b.TargetReps, y.LanesUsed)
 	return y, nil
 }
+
+// fill is how many lanes the men can fill. Without men who only help it is
+// ⌊players / (working + helping)⌋.
+func (b Block) fill() int {
+	return min(b.Players/b.Working, (b.Players+b.HelpOnly)/(b.Working+b.Helping))
+}
+
+// helpers is how many of those who may work have to help in each cycle: men who may
+// only help come first, so that the others are free to work.
+func (b Block) helpers(lanes int) int { return max(lanes*b.Helping-b.HelpOnly, 0) }
 
 // cycles counts the reps of one lane in the given minutes. The quotient is nudged
 // by one part in 10¹², so that 60.2 s over 0.1 s + 0.2 s counts as the decimal

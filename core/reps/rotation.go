@@ -14,11 +14,37 @@ const (
 
 const roleCount = 3
 
-// Rotation says for every cycle what each player does: Rotation[cycle][player].
+// Rotation says for every cycle what each player does: Rotation[cycle][player]. Those
+// who may only help come after the others.
 type Rotation [][]Role
 
+// Side is the side a working turn is done on.
+type Side uint8
+
+// The sides. A drill that has no sides, and a turn that is not worked, has NoSide.
+const (
+	NoSide Side = iota
+	Left
+	Right
+)
+
+// Sides says on which side a player works in each cycle of a drill done left and
+// right: his working turns alternate, so that the sides differ by at most one.
+func (r Rotation) Sides(player int) []Side {
+	out := make([]Side, len(r))
+	turn := 0
+	for c, roles := range r {
+		if roles[player] == Works {
+			out[c] = Left + Side(turn%2)
+			turn++
+		}
+	}
+	return out
+}
+
 // Rotate returns a rotation of the block in which every cycle is full, working
-// reps differ by at most one between players and helping turns by at most one.
+// reps differ by at most one between players and helping turns by at most one. Men who
+// may only help do so first, sharing their turns as evenly among themselves.
 //
 // Why it always exists: give every player his share of working, helping and
 // waiting turns, each share the same to within one. Players and roles then form a
@@ -31,11 +57,11 @@ func Rotate(b Block) (Rotation, error) {
 	if err != nil {
 		return nil, err
 	}
-	left := shares(b.Players, y.Cycles, y.LanesUsed*b.Working, y.LanesUsed*b.Helping)
 	need := [roleCount]int{
 		Works: y.LanesUsed * b.Working,
-		Helps: y.LanesUsed * b.Helping,
+		Helps: b.helpers(y.LanesUsed),
 	}
+	left := shares(b.Players, y.Cycles, need[Works], need[Helps])
 	need[Waits] = b.Players - need[Works] - need[Helps]
 
 	rotation := make(Rotation, y.Cycles)
@@ -51,9 +77,18 @@ func Rotate(b Block) (Rotation, error) {
 				lastWorked[p] = c
 			}
 		}
-		rotation[c] = cycle
+		rotation[c] = append(cycle, onlyHelp(c, b.HelpOnly, y.LanesUsed*b.Helping-need[Helps])...)
 	}
 	return rotation, nil
+}
+
+// onlyHelp lets the next of the men who may only help, taken in turn, help in a cycle.
+func onlyHelp(cycle, men, wanted int) []Role {
+	roles := make([]Role, men)
+	for i := range min(wanted, men) {
+		roles[(cycle*wanted+i)%men] = Helps
+	}
+	return roles
 }
 
 // shares deals the turns: each player's working and helping turns are the mean

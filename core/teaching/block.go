@@ -13,33 +13,72 @@ type Attendance struct {
 	Limited int // of those, the ones kept out of contact
 }
 
-// For returns how many take part in a drill: limited men stay out of every drill in
-// which players meet each other.
-func (a Attendance) For(d Drill) int {
-	contact, err := practice.ParseContact(d.Contact)
-	if err != nil || contact.Collides() {
-		return a.Players - a.Limited
-	}
-	return a.Players
+// Crew is who may take which part in a drill.
+type Crew struct {
+	Full     int // may work and help
+	HelpOnly int // limited men: kept out of contact, they may help where helping has none
 }
 
+// Part is what one man may do in a drill.
+type Part int
+
+// The parts.
+const (
+	NoPart Part = iota
+	HelpPart
+	FullPart
+)
+
+// PartOf returns what a man may do in a drill. A limited man stays out of every role in
+// which players meet each other; a contact level that is not known counts as one.
+func (d Drill) PartOf(limited bool) Part {
+	if !limited || !collides(d.Contact) {
+		return FullPart
+	}
+	if d.Helping > 0 && d.HelpContact != "" && !collides(d.HelpContact) {
+		return HelpPart
+	}
+	return NoPart
+}
+
+func collides(level string) bool {
+	contact, err := practice.ParseContact(level)
+	return err != nil || contact.Collides()
+}
+
+// For returns who takes part in a drill.
+func (a Attendance) For(d Drill) Crew {
+	c := Crew{Full: a.Players - a.Limited}
+	switch d.PartOf(true) {
+	case FullPart:
+		c.Full = a.Players
+	case HelpPart:
+		c.HelpOnly = a.Limited
+	}
+	return c
+}
+
+// Men is how many take part in any role.
+func (c Crew) Men() int { return c.Full + c.HelpOnly }
+
 // Block returns the drill as the arithmetic of package reps takes it.
-func (d Drill) Block(players, minutes, lanes int) reps.Block {
-	return reps.Block{Players: players, Minutes: minutes, SetupSeconds: d.SetupSeconds, Lanes: lanes, Working: d.Working,
+func (d Drill) Block(c Crew, minutes, lanes int) reps.Block {
+	return reps.Block{Players: c.Full, HelpOnly: c.HelpOnly, Minutes: minutes, SetupSeconds: d.SetupSeconds, Lanes: lanes, Working: d.Working,
 		Helping: d.Helping, RepSeconds: d.RepSeconds, ResetSeconds: d.ResetSeconds, Sides: d.Sides}
 }
 
-// Planned is what a drill gives in a plan: the yield, and a sentence when it is poor.
-// A drill that cannot run with the men there are has no yield and says so.
-func (d Drill) Planned(a Attendance, minutes, lanes int) (players int, y reps.Yield, advice string) {
-	players = a.For(d)
-	if need := d.Working + d.Helping; players < need {
-		return players, reps.Yield{}, fmt.Sprintf("%s needs %d men a lane and %d can take part.", d.Name, need, max(players, 0))
+// Planned is what a drill gives in a plan: who takes part, the yield, and a sentence
+// when it is poor. A drill that cannot run with the men there are has no yield and says
+// so.
+func (d Drill) Planned(a Attendance, minutes, lanes int) (Crew, reps.Yield, string) {
+	crew := a.For(d)
+	if need := d.Working + d.Helping; crew.Full < d.Working || crew.Men() < need {
+		return crew, reps.Yield{}, fmt.Sprintf("%s needs %d men a lane and %d can take part.", d.Name, need, max(crew.Men(), 0))
 	}
-	b := d.Block(players, minutes, lanes)
+	b := d.Block(crew, minutes, lanes)
 	y, err := reps.Of(b)
 	if err != nil {
-		return players, reps.Yield{}, err.Error()
+		return crew, reps.Yield{}, err.Error()
 	}
-	return players, y, reps.Advise(b)
+	return crew, y, reps.Advise(b)
 }

@@ -15,6 +15,7 @@ import (
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 	"nineyard/internal/contract"
+	"nineyard/library"
 )
 
 // Errors of the use cases. Bad input is an invalid.Error.
@@ -24,6 +25,7 @@ var (
 	ErrCredentials  = errors.New("e-mail or password is wrong")
 	ErrTooManyTries = errors.New("too many tries to sign in")
 	ErrIDTaken      = errors.New("the id is used by something else")
+	ErrNoPractice   = errors.New("no practice to come has a period of the group's own")
 )
 
 // Conflict says that somebody else changed a period since it was read.
@@ -41,9 +43,11 @@ func (c *Conflict) Error() string {
 // Service runs the use cases.
 type Service struct {
 	Store   Store
-	Library *teaching.Library
+	Edition library.Edition  // the teaching library that ships
 	Clock   func() time.Time // the wall clock, or the pinned one of the demo
 	Demo    bool             // one-click sign-in for the demo's staff
+
+	houses houseCache
 }
 
 // today is the civil day at the club.

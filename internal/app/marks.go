@@ -24,9 +24,9 @@ func (s *Service) MarkSheet(ctx context.Context, a Actor, placement uuid.UUID) (
 		return contract.MarkSheet{}, ErrNotFound
 	}
 	p := placed[0]
-	d, ok := s.Library.Drill(p.DrillKey)
-	technique, known := s.Library.Technique(d.Technique)
-	if !ok || !known {
+	d, ok := a.House.Known.Drill(p.DrillKey)
+	technique := a.markedAs(p.Placement, d)
+	if !ok || technique.Key == "" {
 		return contract.MarkSheet{}, ErrNotFound
 	}
 	players, err := s.Store.Players(ctx, a.ClubID, p.GroupKey)
@@ -37,11 +37,21 @@ func (s *Service) MarkSheet(ctx context.Context, a Actor, placement uuid.UUID) (
 	if err != nil {
 		return contract.MarkSheet{}, err
 	}
+	exceptions, err := s.Store.Exceptions(ctx, a.ClubID)
+	if err != nil {
+		return contract.MarkSheet{}, err
+	}
 	att, _ := attendance(players)
 	_, y, _ := d.Planned(att, p.Minutes, p.Lanes)
 	sheet := contract.MarkSheet{PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
-		Date: season.Of(p.OnDate).String(), PlannedReps: y.PerPlayer.Max, Watch: ptr(d.Watch), Players: []contract.Player{},
-		Faults: faultKeys(technique), Marks: []contract.Mark{}}
+		Date: season.Of(p.OnDate).String(), PlannedReps: y.PerPlayer.Max, Sides: d.Sides, Watch: ptr(d.Watch), Players: []contract.Player{},
+		Faults: faultKeys(technique), Measures: a.standardsOf(technique, uuid.Nil, nil), Own: []contract.PlayerMeasure{}, Marks: []contract.Mark{}}
+	for _, x := range exceptions {
+		c, t, ok := a.lib().Checkpoint(x.CheckpointKey)
+		if m, own := a.measureFor(c, x.PlayerID, exceptions); ok && own && t.Key == technique.Key {
+			sheet.Own = append(sheet.Own, contract.PlayerMeasure{PlayerID: x.PlayerID, Checkpoint: c.Key, Measure: measureView(m)})
+		}
+	}
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
 		marked[m.PlayerID] = true
@@ -72,7 +82,10 @@ func faultKeys(t teaching.Technique) []contract.FaultKey {
 
 func markView(m MarkDetail) contract.Mark {
 	v := contract.Mark{ID: m.ID, PlayerID: m.PlayerID, State: contract.MarkState(m.State), Assignment: m.Assignment,
-		Technique: m.Technique, Finish: m.Finish, Praise: m.Praise, Note: m.Note, Side: m.Side, By: ptr(m.ByName), Faults: []contract.MarkFault{}}
+		Technique: m.Technique, Finish: m.Finish, Praise: m.Praise, Note: m.Note, Side: m.Side, By: ptr(m.ByName), Faults: []contract.MarkFault{}, Measures: []contract.MarkMeasure{}}
+	for _, x := range measuresOf(m.Measures) {
+		v.Measures = append(v.Measures, contract.MarkMeasure{Checkpoint: x.Checkpoint, Value: x.Value, Verdict: contract.MarkMeasureVerdict(x.Verdict)})
+	}
 	if m.Rep != nil {
 		v.Rep = *m.Rep
 	}
@@ -89,6 +102,12 @@ func markView(m MarkDetail) contract.Mark {
 // faultsOf reads the faults of a stored mark; the column holds what this package wrote.
 func faultsOf(raw json.RawMessage) []Fault {
 	var list []Fault
+	_ = json.Unmarshal(raw, &list)
+	return list
+}
+
+func measuresOf(raw json.RawMessage) []Measured {
+	var list []Measured
 	_ = json.Unmarshal(raw, &list)
 	return list
 }
@@ -112,7 +131,11 @@ func (s *Service) PostMarks(ctx context.Context, a Actor, in []contract.MarkInpu
 	if err != nil {
 		return nil, err
 	}
-	c := markCheck{service: s, actor: a, players: playersByID(all), today: s.today(a),
+	exceptions, err := s.Store.Exceptions(ctx, a.ClubID)
+	if err != nil {
+		return nil, err
+	}
+	c := markCheck{service: s, actor: a, exceptions: exceptions, players: playersByID(all), today: s.today(a),
 		placements: ids(placed, func(p PlacementOn) uuid.UUID { return p.ID })}
 	events := make([]MarkEvent, len(in))
 	saved := make([]uuid.UUID, len(in))
@@ -132,6 +155,7 @@ type markCheck struct {
 	actor      Actor
 	today      season.Date
 	players    map[uuid.UUID]Player
+	exceptions []Exception
 	placements map[uuid.UUID]PlacementOn
 }
 
@@ -153,13 +177,13 @@ func (c markCheck) event(m contract.MarkInput) (MarkEvent, error) {
 	if player.Status == "medical_hold" && m.State != contract.MarkInputStateWithdrawn {
 		return MarkEvent{}, invalid.Field("player_id", "%s is on medical hold and takes no reps", player.LastName)
 	}
-	d, _ := c.service.Library.Drill(p.DrillKey)
-	technique, ok := c.service.Library.Technique(d.Technique)
-	if !ok {
+	d, ok := c.actor.House.Known.Drill(p.DrillKey)
+	technique := c.actor.markedAs(p.Placement, d)
+	if !ok || technique.Key == "" {
 		return MarkEvent{}, invalid.Field("placement_id", "the drill is no longer in the library")
 	}
 	e := MarkEvent{ID: m.ID, ClubID: c.actor.ClubID, PlayerID: m.PlayerID, PlacementID: ptr(m.PlacementID), Rep: ptr(m.Rep),
-		TechniqueKey: technique.Key, State: string(m.State), Standard: 1, CreatedBy: ptr(c.actor.UserID), CreatedAt: c.service.Clock()}
+		TechniqueKey: technique.Key, State: string(m.State), Standard: c.actor.House.Version, CreatedBy: ptr(c.actor.UserID), CreatedAt: c.service.Clock()}
 	if m.Note != nil {
 		e.Note = *m.Note
 	}
@@ -175,10 +199,13 @@ func (c markCheck) event(m contract.MarkInput) (MarkEvent, error) {
 // judge fills in facets and faults. Only a mark that was looked at can have faults;
 // an assumed one is clean by definition and the others judge nothing.
 func (c markCheck) judge(e *MarkEvent, m contract.MarkInput, technique teaching.Technique) error {
-	e.Faults = json.RawMessage("[]")
+	e.Faults, e.Measures = json.RawMessage("[]"), json.RawMessage("[]")
 	looked := m.State == contract.MarkInputStateLooked
 	if !looked && m.Faults != nil && len(*m.Faults) > 0 {
 		return invalid.Field("faults", "only a rep that was looked at can show a fault")
+	}
+	if !looked && m.Measures != nil && len(*m.Measures) > 0 {
+		return invalid.Field("measures", "only a rep that was looked at can be measured")
 	}
 	if !looked && m.State != contract.MarkInputStateAssumed {
 		return nil
@@ -209,6 +236,18 @@ func (c markCheck) judge(e *MarkEvent, m contract.MarkInput, technique teaching.
 			}
 		}
 	}
+	measured, err := c.measure(e.PlayerID, m, technique)
+	if err != nil {
+		return err
+	}
+	for _, x := range measured {
+		if _, given := values["technique"]; teaching.Verdict(x.Verdict).Faulty() && !given {
+			values["technique"] = 0
+		}
+	}
+	if e.Measures, err = json.Marshal(measured); err != nil {
+		return err
+	}
 	filled := marks.Fill(values, faults)
 	if err := marks.House().Check(marks.Mark{Player: e.PlayerID.String(), Weight: 1, Graded: true, Values: filled, Faults: faults}); err != nil {
 		return err
@@ -223,6 +262,23 @@ func (c markCheck) judge(e *MarkEvent, m contract.MarkInput, technique teaching.
 	text, err := json.Marshal(stored)
 	e.Faults = text
 	return err
+}
+
+// measure judges what was measured, by the player's own range where he has one.
+func (c markCheck) measure(player uuid.UUID, m contract.MarkInput, technique teaching.Technique) ([]Measured, error) {
+	out := []Measured{}
+	if m.Measures == nil {
+		return out, nil
+	}
+	for i, x := range *m.Measures {
+		point, t, ok := c.actor.lib().Checkpoint(x.Checkpoint)
+		if !ok || t.Key != technique.Key || point.Measure == nil {
+			return nil, invalid.Field(fmt.Sprintf("measures[%d].checkpoint", i), "%q is not measured at %s", x.Checkpoint, technique.Name)
+		}
+		standard, _ := c.actor.measureFor(point, player, c.exceptions)
+		out = append(out, Measured{Checkpoint: x.Checkpoint, Value: x.Value, Verdict: string(standard.Judge(x.Value))})
+	}
+	return out, nil
 }
 
 func hasFault(t teaching.Technique, key string) bool {

@@ -10,6 +10,7 @@ import (
 	"nineyard/core/growth"
 	"nineyard/core/needs"
 	"nineyard/core/season"
+	"nineyard/core/teaching"
 	"nineyard/internal/contract"
 )
 
@@ -19,6 +20,7 @@ const needDays = 28
 
 // form is what the marks of a group say as of a day; read once a screen.
 type form struct {
+	lib     *teaching.Library
 	asOf    season.Date
 	players map[uuid.UUID]Player
 	tallies []MarkTally
@@ -26,7 +28,7 @@ type form struct {
 }
 
 func (s *Service) form(ctx context.Context, a Actor, group string, players []Player, asOf season.Date) (form, error) {
-	f := form{asOf: asOf, players: playersByID(players)}
+	f := form{lib: a.lib(), asOf: asOf, players: playersByID(players)}
 	from, to := a.SeasonStart, asOf.Time()
 	// The two wide reads do not wait for each other.
 	g, gctx := errgroup.WithContext(ctx)
@@ -44,7 +46,7 @@ func (s *Service) form(ctx context.Context, a Actor, group string, players []Pla
 // needs ranks what hurts most. Players who are out or held are not expected to play.
 func (s *Service) needs(f form) ([]needs.Need, map[faultKey]contract.Count, error) {
 	in := needs.Input{Severity: map[string]float64{}, Safety: map[string]bool{}}
-	for _, t := range s.Library.Techniques {
+	for _, t := range f.lib.Techniques {
 		for _, x := range t.Faults {
 			in.Severity[x.Key] = float64(x.Severity)
 			in.Safety[x.Key] = x.Safety
@@ -157,7 +159,7 @@ func (s *Service) needViews(f form, limit int, planned map[string]bool, reached 
 		if limit == 0 {
 			break
 		}
-		fault, technique, ok := s.Library.Fault(n.Fault)
+		fault, technique, ok := f.lib.Fault(n.Fault)
 		if !ok || len(n.Players) == 0 {
 			continue
 		}
@@ -174,7 +176,7 @@ func (s *Service) needViews(f form, limit int, planned map[string]bool, reached 
 		if !n.Safety {
 			limit--
 		}
-		if d, ok := s.Library.DrillFor(n.Fault, reached(technique.Key)); ok {
+		if d, ok := f.lib.DrillFor(n.Fault, reached(technique.Key)); ok {
 			v.Drill, v.DrillKey = ptr(d.Name), ptr(d.Key)
 		}
 		views = append(views, v)
@@ -193,7 +195,7 @@ func (s *Service) voices(f form) ([]contract.Voice, error) {
 	for _, e := range report.Rows {
 		text := growth.Say(e)
 		id, err := uuid.Parse(e.Player)
-		technique, ok := s.Library.Technique(e.Technique)
+		technique, ok := f.lib.Technique(e.Technique)
 		player, here := f.players[id]
 		if text == "" || err != nil || !ok || !here {
 			continue

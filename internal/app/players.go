@@ -2,11 +2,13 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"sort"
 	"strings"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
 
 	"nineyard/core/growth"
 	"nineyard/core/ladder"
@@ -43,8 +45,7 @@ func (s *Service) Players(ctx context.Context, a Actor, group string, week int) 
 		cells[e.Player] = append(cells[e.Player], cell(e))
 	}
 	out := contract.Matrix{Techniques: []contract.MatrixTechnique{}, Players: []contract.MatrixRow{}}
-	part := s.Library.ForGroup(group)
-	for _, t := range part.Techniques {
+	for _, t := range a.lib().ForGroup(group).Techniques {
 		mt := contract.MatrixTechnique{Key: t.Key, Name: t.Name}
 		if r, ok := rate[t.Key]; ok {
 			mt.Rate = ptr(r)
@@ -75,32 +76,37 @@ func (s *Service) Player(ctx context.Context, a Actor, id uuid.UUID, group strin
 		return contract.PlayerSheet{}, ErrNotFound
 	}
 	asOf := s.weekEnd(a, week)
-	f, err := s.form(ctx, a, group, players, asOf)
+	f, g, exceptions, err := s.season(ctx, a, group, players, id, asOf)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	stageReps, err := s.Store.StageReps(ctx, a.ClubID, group, &id, a.SeasonStart, asOf.Time())
+	sheet := contract.PlayerSheet{Player: playerView(player), Weeks: a.SeasonWeeks, Editable: a.mayEdit(group), Techniques: []contract.TechniqueLine{}, Standards: []contract.PlayerStandard{}}
+	mine, err := s.techniqueLines(a, f, player, g, week, &sheet)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	sheet := contract.PlayerSheet{Player: playerView(player), Weeks: a.SeasonWeeks, Techniques: []contract.TechniqueLine{}}
-	mine, err := s.techniqueLines(a, f, player, stageReps, week, &sheet)
-	if err != nil {
-		return contract.PlayerSheet{}, err
+	for _, t := range a.lib().ForGroup(group).Techniques {
+		sheet.Standards = append(sheet.Standards, a.standardsOf(t, id, exceptions)...)
 	}
 	sheet.Faults = s.faultLines(a, f, id, week)
-	sheet.Plain = s.plain(mine, sheet.Faults)
+	sheet.Plain = a.plain(mine, sheet.Faults)
+	for _, line := range sheet.Techniques {
+		if line.Imbalance != "" {
+			sheet.Plain = append(sheet.Plain, line.Name+": "+strings.ToLower(line.Imbalance[:1])+line.Imbalance[1:])
+		}
+	}
 	return sheet, nil
 }
 
 // techniqueLines fills in a line for each technique the player did, with the estimate
 // as it stood at the end of every week, and returns his estimates of today.
-func (s *Service) techniqueLines(a Actor, f form, player Player, stageReps []StageRep, week int, sheet *contract.PlayerSheet) ([]growth.Estimate, error) {
+func (s *Service) techniqueLines(a Actor, f form, player Player, g climbing, week int, sheet *contract.PlayerSheet) ([]growth.Estimate, error) {
 	rows := growthRows(f.tallies, f.asOf)
 	id := player.ID.String()
 	var now []growth.Estimate
 	points := map[string][]contract.TrendPoint{}
 	byWeek := weekCounts(a, rows, id)
+	sides := sideCounts(g.reps)
 	for w := 1; w <= week; w++ {
 		end := min(season.WeekStart(a.start(), w)+6, f.asOf)
 		upTo := rows[:0:0]
@@ -128,22 +134,70 @@ func (s *Service) techniqueLines(a Actor, f form, player Player, stageReps []Sta
 	for _, e := range now {
 		sheet.PracticeReps += e.Practice.N()
 		sheet.GameReps += e.Game.N()
-		t, ok := s.Library.Technique(e.Technique)
+		t, ok := a.lib().Technique(e.Technique)
 		if !ok {
 			continue
 		}
 		line := contract.TechniqueLine{Technique: e.Technique, Name: t.Name, Cell: cell(e), Points: points[e.Technique],
 			Practice: contract.Count(e.Practice), Game: contract.Count(e.Game)}
-		if ld, ok := s.Library.LadderOf(e.Technique); ok {
-			standing, err := s.standing(a, ld, player, stageReps, f.asOf)
+		left, right := sides[e.Technique+"/left"], sides[e.Technique+"/right"]
+		line.Left, line.Right, line.Imbalance = contract.Count(left), contract.Count(right), growth.Imbalance(left, right)
+		if ld, ok := a.lib().LadderOf(e.Technique); ok {
+			standing, err := g.standing(ld, player)
 			if err != nil {
 				return nil, err
 			}
-			line.Ladder = ptr(ladderView(ld, standing))
+			line.Ladder = ptr(g.standingView(ld, player.ID, standing))
 		}
 		sheet.Techniques = append(sheet.Techniques, line)
 	}
 	return now, nil
+}
+
+// season reads all that a player's sheet is made of; the reads do not wait for each other.
+func (s *Service) season(ctx context.Context, a Actor, group string, players []Player, id uuid.UUID, asOf season.Date) (f form, c climbing, x []Exception, err error) {
+	c = climbing{actor: a, asOf: asOf}
+	var reps []StageRep
+	g, gctx := errgroup.WithContext(ctx)
+	g.Go(func() (err error) {
+		f, err = s.form(gctx, a, group, players, asOf)
+		return err
+	})
+	g.Go(func() (err error) {
+		if reps, err = s.Store.StageReps(gctx, a.ClubID, group, &id, a.SeasonStart, asOf.Time()); err != nil {
+			return err
+		}
+		if c.overrides, err = s.Store.Overrides(gctx, a.ClubID, a.SeasonID); err != nil {
+			return err
+		}
+		x, err = s.Store.Exceptions(gctx, a.ClubID)
+		return err
+	})
+	err = g.Wait()
+	c.reps = indexReps(reps)
+	return f, c, x, err
+}
+
+// sideCounts counts the graded reps of one player by technique and side.
+func sideCounts(reps map[climbKey][]StageRep) map[string]growth.Count {
+	out := map[string]growth.Count{}
+	scheme := marks.House()
+	for k, list := range reps {
+		for _, r := range list {
+			v := scheme.Judge(mark(r.State, r.Assignment, r.Technique, nil))
+			if r.Side == "" || !v.Graded {
+				continue
+			}
+			c := out[k.technique+"/"+r.Side]
+			if v.Clean {
+				c.Clean++
+			} else {
+				c.Faulty++
+			}
+			out[k.technique+"/"+r.Side] = c
+		}
+	}
+	return out
 }
 
 type weekKey struct {
@@ -173,7 +227,7 @@ func weekCounts(a Actor, rows []growth.Row, player string) map[weekKey]weekCount
 	return out
 }
 
-func ladderView(ld teaching.Ladder, st ladder.Standing) contract.LadderStanding {
+func (g climbing) standingView(ld teaching.Ladder, player uuid.UUID, st ladder.Standing) contract.LadderStanding {
 	v := contract.LadderStanding{Key: ld.Key, Name: ld.Name, Done: st.Done, Week: st.Week, Overexposed: st.Overexposed, Stages: []contract.StageStanding{}}
 	if !st.Done {
 		v.Current = ptr(st.Current)
@@ -181,7 +235,7 @@ func ladderView(ld teaching.Ladder, st ladder.Standing) contract.LadderStanding 
 	}
 	for i, x := range st.Stages {
 		sv := contract.StageStanding{Key: x.Key, Name: ld.Stages[i].Name, Reps: x.Reps, RecentReps: x.RecentReps, RecentClean: x.RecentClean,
-			Window: x.Window, Clean: x.Clean, Sessions: x.Sessions, Passed: x.Passed, Open: x.Open, FromWeek: max(ld.Stages[i].FromWeek, 1)}
+			Window: x.Window, Clean: x.Clean, Sessions: x.Sessions, Passed: x.Passed, Overridden: x.Overridden, Override: g.override(ld, player, x.Key), Open: x.Open, FromWeek: max(ld.Stages[i].FromWeek, 1)}
 		if x.Passed {
 			sv.PassedOn = ptr(x.PassedOn.String())
 		}
@@ -204,13 +258,13 @@ func (s *Service) faultLines(a Actor, f form, id uuid.UUID, week int) []contract
 		if l, ok := byFault[key]; ok {
 			return l
 		}
-		fault, t, ok := s.Library.Fault(key)
+		fault, t, ok := a.House.Known.Fault(key)
 		if !ok {
 			fault.Name, fault.Severity = key, 1
 		}
 		l := &contract.FaultLine{Fault: key, Name: fault.Name, Technique: t.Key, TechniqueName: t.Name, Severity: fault.Severity,
 			Safety: fault.Safety, Graded: graded[t.Key], Caused: 0, ByWeek: make([]int, week)}
-		if d, ok := s.Library.DrillFor(key, -1); ok {
+		if d, ok := a.lib().DrillFor(key, -1); ok {
 			l.Drill = ptr(d.Name)
 		}
 		byFault[key] = l
@@ -245,10 +299,10 @@ func (s *Service) faultLines(a Actor, f form, id uuid.UUID, week int) []contract
 
 // plain says the sheet in a few sentences: the best thing, the first to fix, and what
 // may be claimed.
-func (s *Service) plain(mine []growth.Estimate, faults []contract.FaultLine) []string {
+func (a Actor) plain(mine []growth.Estimate, faults []contract.FaultLine) []string {
 	const minReps = 6
 	name := func(key string) string {
-		t, _ := s.Library.Technique(key)
+		t, _ := a.lib().Technique(key)
 		return t.Name
 	}
 	lines := []string{}
@@ -309,16 +363,16 @@ func (s *Service) Evidence(ctx context.Context, a Actor, id uuid.UUID, group str
 	out := []contract.Evidence{}
 	for _, m := range rows {
 		day := season.Of(m.OnDate)
-		t, _ := s.Library.Technique(m.TechniqueKey)
+		t, _ := a.House.Known.Technique(m.TechniqueKey)
 		v := scheme.Judge(mark(m.State, m.Assignment, m.Technique, m.Finish))
 		e := contract.Evidence{ID: m.ID, Source: contract.EvidenceSource(m.Source), Date: day.String(), Week: season.Week(a.start(), day),
-			Where: s.where(m), Technique: t.Name, Clean: v.Clean, Graded: v.Graded, Assumed: m.State == "assumed", Note: m.Note, By: m.ByName,
-			Faults: []string{}, PlacementID: m.PlacementID, PracticeID: m.PracticeID}
+			Where: a.where(m), Technique: t.Name, Clean: v.Clean, Graded: v.Graded, Assumed: m.State == "assumed", Note: m.Note, By: m.ByName,
+			Faults: []string{}, Measures: a.measureWords(m.Measures), Standard: m.Standard, Side: m.Side, PlacementID: m.PlacementID, PracticeID: m.PracticeID}
 		if !v.Graded {
 			e.Reason = ptr(strings.ReplaceAll(string(v.Reason), "_", " "))
 		}
 		for _, f := range faultsOf(m.Faults) {
-			fault, _, _ := s.Library.Fault(f.Key)
+			fault, _, _ := a.House.Known.Fault(f.Key)
 			text := fault.Name
 			if by, err := uuid.Parse(f.CausedBy); err == nil {
 				text += ", caused by " + names[by].LastName
@@ -330,10 +384,24 @@ func (s *Service) Evidence(ctx context.Context, a Actor, id uuid.UUID, group str
 	return out, nil
 }
 
+// measureWords says what was measured: "First step 12 in: watch".
+func (a Actor) measureWords(raw json.RawMessage) []string {
+	out := []string{}
+	for _, x := range measuresOf(raw) {
+		c, _, _ := a.House.Known.Checkpoint(x.Checkpoint)
+		unit := ""
+		if c.Measure != nil {
+			unit = strings.ReplaceAll(c.Measure.Unit, "_", " ")
+		}
+		out = append(out, fmt.Sprintf("%s: %v %s, %s", c.Name, x.Value, unit, x.Verdict))
+	}
+	return out
+}
+
 // where words the place of a mark: the play with its labels, or the drill and the rep.
-func (s *Service) where(m MarkDetail) string {
+func (a Actor) where(m MarkDetail) string {
 	if m.PlayNumber == nil {
-		d, _ := s.Library.Drill(*m.DrillKey)
+		d, _ := a.House.Known.Drill(*m.DrillKey)
 		return fmt.Sprintf("%s, rep %d", d.Name, *m.Rep)
 	}
 	text := fmt.Sprintf("%s, play %d", *m.Opponent, *m.PlayNumber)

@@ -6,6 +6,8 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+
+	"nineyard/core/house"
 )
 
 // Actor is the signed-in coach with what every use case needs to know of his club.
@@ -19,7 +21,9 @@ type Actor struct {
 	SeasonID    uuid.UUID
 	SeasonStart time.Time
 	SeasonWeeks int
+	HouseLatest int      // latest version of the club's standards
 	Groups      []string `gorm:"-"` // keys of the groups he coaches
+	House       *House   `gorm:"-"` // what is taught at his club
 }
 
 // Records of the store. Their fields are the columns in snake case.
@@ -88,7 +92,10 @@ type (
 		Start    int
 		Minutes  int
 		Lanes    int
-		Marks    int // current marks recorded for it
+		// TechniqueKey is what its reps are marked as, when the drill trains several
+		// techniques; empty: the drill's first.
+		TechniqueKey string
+		Marks        int // current marks recorded for it
 	}
 	// Game is one game of the calendar.
 	Game struct {
@@ -113,6 +120,7 @@ type (
 		Technique    *int
 		Finish       *int
 		Faults       json.RawMessage `gorm:"type:jsonb"`
+		Measures     json.RawMessage `gorm:"type:jsonb"`
 		Praise       bool
 		Note         string
 		Side         *string
@@ -126,6 +134,13 @@ type (
 type Fault struct {
 	Key      string `json:"key"`
 	CausedBy string `json:"caused_by,omitempty"`
+}
+
+// Measured is a measure as it stands in a mark.
+type Measured struct {
+	Checkpoint string  `json:"checkpoint"`
+	Value      float64 `json:"value"`
+	Verdict    string  `json:"verdict"`
 }
 
 // MarkTally counts current marks that are alike, for a group: the facets that decide
@@ -157,9 +172,10 @@ type StageRep struct {
 	TechniqueKey string
 	OnDate       time.Time
 	DrillKey     *string // nil for a play of a game
-	State        string
-	Assignment   *int
+	State        string  // assumed, looked, or unseen for whatever was not graded
+	Assignment   *int    // shared between reps: read only
 	Technique    *int
+	Side         string // left, right or empty
 }
 
 // MarkDetail is a current mark with where it was made and by whom.
@@ -199,6 +215,7 @@ type Store interface {
 	PracticeStore
 	MarkStore
 	RosterStore
+	HouseStore
 	// InTx runs f in one transaction: all of it is kept or none.
 	InTx(ctx context.Context, f func(Store) error) error
 }
@@ -262,4 +279,95 @@ type RosterStore interface {
 	// LockRoster holds the club's roster until the transaction ends, so that two
 	// imports at once do not create the same player twice.
 	LockRoster(ctx context.Context, club uuid.UUID) error
+}
+
+// HouseVersion is one version of a club's standards.
+type HouseVersion struct {
+	ClubID    uuid.UUID
+	Version   int
+	ID        uuid.UUID
+	Digest    string      // of the shipped edition it lies on
+	Layer     house.Layer `gorm:"-"`
+	Touched   []string    `gorm:"-"` // "kind key" of the entries that changed
+	Summary   string
+	CreatedBy *uuid.UUID
+	CreatedAt time.Time
+	ByName    string
+}
+
+// Term is an entry of the library as it can be found.
+type Term struct {
+	Kind, Key, Technique string
+	Groups               []string
+	Name, Terms, Body    string
+}
+
+// Hit is an entry that was found.
+type Hit struct {
+	Kind, Key, Technique, Name, Terms, Body string
+	Mine                                    bool // taught to the group that asks
+	Score                                   float64
+}
+
+// Use is how much an entry is used in a season.
+type Use struct {
+	Kind, Key string
+	Practices int
+	Marks     int
+	LastOn    *time.Time
+}
+
+// Exception is a player's own range at a checkpoint.
+type Exception struct {
+	ID            uuid.UUID
+	ClubID        uuid.UUID
+	PlayerID      uuid.UUID
+	CheckpointKey string
+	OkLow, OkHigh float64
+	WatchLow      float64
+	WatchHigh     float64
+	Reason        string
+	CreatedBy     *uuid.UUID
+	CreatedAt     time.Time
+	ByName        string
+}
+
+// Override is a gate a coach let a player pass.
+type Override struct {
+	ID        uuid.UUID
+	ClubID    uuid.UUID
+	SeasonID  uuid.UUID
+	PlayerID  uuid.UUID
+	LadderKey string
+	StageKey  string
+	OnDate    time.Time
+	Reason    string
+	CreatedBy *uuid.UUID
+	CreatedAt time.Time
+	ByName    string
+}
+
+// HouseStore keeps what a club teaches: its layer over the shipped library, version by
+// version, what can be found in it, and what it makes of single players.
+type HouseStore interface {
+	RememberEdition(ctx context.Context, digest string, entries []house.Entry) error
+	Edition(ctx context.Context, digest string) ([]house.Entry, error)
+	// Clubs lists the clubs that never had the edition.
+	Clubs(ctx context.Context, without string) ([]uuid.UUID, error)
+	// HouseVersion reads a version, or the latest when it is zero.
+	HouseVersion(ctx context.Context, club uuid.UUID, version int) (HouseVersion, error)
+	HouseVersionByID(ctx context.Context, club, id uuid.UUID) (HouseVersion, error)
+	HouseVersions(ctx context.Context, club uuid.UUID, entry string, limit int) ([]HouseVersion, error)
+	// LockHouse holds the club's standards until the transaction ends.
+	LockHouse(ctx context.Context, club uuid.UUID) error
+	AddHouseVersion(ctx context.Context, v HouseVersion) error
+	ReplaceTerms(ctx context.Context, club uuid.UUID, terms []Term) error
+	Find(ctx context.Context, club uuid.UUID, words, prefix, group string, limit int) ([]Hit, error)
+	Uses(ctx context.Context, club, season uuid.UUID, techniques, drills, faults []string) ([]Use, error)
+	Exceptions(ctx context.Context, club uuid.UUID) ([]Exception, error)
+	PutException(ctx context.Context, x Exception) error
+	WithdrawException(ctx context.Context, club, player uuid.UUID, checkpoint string, at time.Time) error
+	Overrides(ctx context.Context, club, season uuid.UUID) ([]Override, error)
+	AddOverride(ctx context.Context, o Override) error
+	WithdrawOverride(ctx context.Context, club, id uuid.UUID, at time.Time) (Override, error)
 }

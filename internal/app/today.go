@@ -46,7 +46,7 @@ func (s *Service) Today(ctx context.Context, a Actor, group string, week int) (c
 		return out, err
 	}
 	for _, st := range states {
-		if g, open := s.toGrade(st, att, s.today(a)); open {
+		if g, open := a.toGrade(st, att, s.today(a)); open {
 			out.ToGrade = append(out.ToGrade, g)
 		}
 	}
@@ -94,7 +94,7 @@ func (s *Service) nextPractice(ctx context.Context, a Actor, group string, from 
 			next.OwnPeriod = ptr(e.ID)
 		}
 		for _, pl := range placements {
-			d, ok := s.Library.Drill(pl.DrillKey)
+			d, ok := a.lib().Drill(pl.DrillKey)
 			if pl.PeriodID != e.ID || !ok {
 				continue
 			}
@@ -115,7 +115,7 @@ func own(p Period, group string) bool {
 }
 
 // toGrade says how much of a drill or game is still to be graded.
-func (s *Service) toGrade(st GradeState, att teaching.Attendance, today season.Date) (contract.ToGrade, bool) {
+func (a Actor) toGrade(st GradeState, att teaching.Attendance, today season.Date) (contract.ToGrade, bool) {
 	day := season.Of(st.OnDate)
 	g := contract.ToGrade{Kind: contract.ToGradeKind(st.Kind), ID: st.ID, PracticeID: st.PracticeID, Date: day.String(), Graded: st.Graded}
 	if st.Kind == "game" {
@@ -123,7 +123,7 @@ func (s *Service) toGrade(st GradeState, att teaching.Attendance, today season.D
 		g.Expected = st.Plays
 		return g, day <= today && st.Graded < st.Plays
 	}
-	d, ok := s.Library.Drill(*st.DrillKey)
+	d, ok := a.lib().Drill(*st.DrillKey)
 	if !ok {
 		return g, false
 	}

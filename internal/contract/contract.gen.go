@@ -4,6 +4,8 @@
 package contract
 
 import (
+	"time"
+
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
@@ -25,6 +27,45 @@ func (e Availability) Valid() bool {
 	case MedicalHold:
 		return true
 	case Out:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BoardManCall.
+const (
+	BoardManCallAbsent   BoardManCall = "absent"
+	BoardManCallBehind   BoardManCall = "behind"
+	BoardManCallDone     BoardManCall = "done"
+	BoardManCallMoveUp   BoardManCall = "move_up"
+	BoardManCallSafety   BoardManCall = "safety"
+	BoardManCallStay     BoardManCall = "stay"
+	BoardManCallStepBack BoardManCall = "step_back"
+	BoardManCallUnknown  BoardManCall = "unknown"
+	BoardManCallWaiting  BoardManCall = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the BoardManCall enum.
+func (e BoardManCall) Valid() bool {
+	switch e {
+	case BoardManCallAbsent:
+		return true
+	case BoardManCallBehind:
+		return true
+	case BoardManCallDone:
+		return true
+	case BoardManCallMoveUp:
+		return true
+	case BoardManCallSafety:
+		return true
+	case BoardManCallStay:
+		return true
+	case BoardManCallStepBack:
+		return true
+	case BoardManCallUnknown:
+		return true
+	case BoardManCallWaiting:
 		return true
 	default:
 		return false
@@ -97,21 +138,51 @@ func (e EvidenceSource) Valid() bool {
 	}
 }
 
+// Defines values for HitKind.
+const (
+	HitKindCheckpoint HitKind = "checkpoint"
+	HitKindDrill      HitKind = "drill"
+	HitKindFault      HitKind = "fault"
+	HitKindLadder     HitKind = "ladder"
+	HitKindQuestion   HitKind = "question"
+	HitKindTechnique  HitKind = "technique"
+)
+
+// Valid indicates whether the value is a known member of the HitKind enum.
+func (e HitKind) Valid() bool {
+	switch e {
+	case HitKindCheckpoint:
+		return true
+	case HitKindDrill:
+		return true
+	case HitKindFault:
+		return true
+	case HitKindLadder:
+		return true
+	case HitKindQuestion:
+		return true
+	case HitKindTechnique:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LadderStandingStatus.
 const (
-	StepBack LadderStandingStatus = "step_back"
-	Waiting  LadderStandingStatus = "waiting"
-	Working  LadderStandingStatus = "working"
+	LadderStandingStatusStepBack LadderStandingStatus = "step_back"
+	LadderStandingStatusWaiting  LadderStandingStatus = "waiting"
+	LadderStandingStatusWorking  LadderStandingStatus = "working"
 )
 
 // Valid indicates whether the value is a known member of the LadderStandingStatus enum.
 func (e LadderStandingStatus) Valid() bool {
 	switch e {
-	case StepBack:
+	case LadderStandingStatusStepBack:
 		return true
-	case Waiting:
+	case LadderStandingStatusWaiting:
 		return true
-	case Working:
+	case LadderStandingStatusWorking:
 		return true
 	default:
 		return false
@@ -150,16 +221,16 @@ func (e MarkState) Valid() bool {
 
 // Defines values for MarkInputSide.
 const (
-	Left  MarkInputSide = "left"
-	Right MarkInputSide = "right"
+	MarkInputSideLeft  MarkInputSide = "left"
+	MarkInputSideRight MarkInputSide = "right"
 )
 
 // Valid indicates whether the value is a known member of the MarkInputSide enum.
 func (e MarkInputSide) Valid() bool {
 	switch e {
-	case Left:
+	case MarkInputSideLeft:
 		return true
-	case Right:
+	case MarkInputSideRight:
 		return true
 	default:
 		return false
@@ -190,6 +261,51 @@ func (e MarkInputState) Valid() bool {
 	case MarkInputStateUnsettled:
 		return true
 	case MarkInputStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MarkMeasureVerdict.
+const (
+	MarkMeasureVerdictBeyond MarkMeasureVerdict = "beyond"
+	MarkMeasureVerdictNever  MarkMeasureVerdict = "never"
+	MarkMeasureVerdictRight  MarkMeasureVerdict = "right"
+	MarkMeasureVerdictWatch  MarkMeasureVerdict = "watch"
+)
+
+// Valid indicates whether the value is a known member of the MarkMeasureVerdict enum.
+func (e MarkMeasureVerdict) Valid() bool {
+	switch e {
+	case MarkMeasureVerdictBeyond:
+		return true
+	case MarkMeasureVerdictNever:
+		return true
+	case MarkMeasureVerdictRight:
+		return true
+	case MarkMeasureVerdictWatch:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PreviewEntryAction.
+const (
+	PreviewEntryActionChange PreviewEntryAction = "change"
+	PreviewEntryActionCreate PreviewEntryAction = "create"
+	PreviewEntryActionSame   PreviewEntryAction = "same"
+)
+
+// Valid indicates whether the value is a known member of the PreviewEntryAction enum.
+func (e PreviewEntryAction) Valid() bool {
+	switch e {
+	case PreviewEntryActionChange:
+		return true
+	case PreviewEntryActionCreate:
+		return true
+	case PreviewEntryActionSame:
 		return true
 	default:
 		return false
@@ -277,8 +393,98 @@ func (e VoiceKind) Valid() bool {
 	}
 }
 
+// Defines values for ExportLibraryParamsFormat.
+const (
+	JSON ExportLibraryParamsFormat = "json"
+	Yaml ExportLibraryParamsFormat = "yaml"
+)
+
+// Valid indicates whether the value is a known member of the ExportLibraryParamsFormat enum.
+func (e ExportLibraryParamsFormat) Valid() bool {
+	switch e {
+	case JSON:
+		return true
+	case Yaml:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportLibraryParamsKind.
+const (
+	ExportLibraryParamsKindDrill     ExportLibraryParamsKind = "drill"
+	ExportLibraryParamsKindLadder    ExportLibraryParamsKind = "ladder"
+	ExportLibraryParamsKindTechnique ExportLibraryParamsKind = "technique"
+)
+
+// Valid indicates whether the value is a known member of the ExportLibraryParamsKind enum.
+func (e ExportLibraryParamsKind) Valid() bool {
+	switch e {
+	case ExportLibraryParamsKindDrill:
+		return true
+	case ExportLibraryParamsKindLadder:
+		return true
+	case ExportLibraryParamsKindTechnique:
+		return true
+	default:
+		return false
+	}
+}
+
 // Availability defines model for Availability.
 type Availability string
+
+// Board defines model for Board.
+type Board struct {
+	Editable     bool          `json:"editable"`
+	Ladders      []BoardLadder `json:"ladders"`
+	Men          []Player      `json:"men"`
+	NextPractice *PracticeRef  `json:"next_practice,omitempty"`
+}
+
+// BoardLadder defines model for BoardLadder.
+type BoardLadder struct {
+	// GroupStage Index of the stage the group is at.
+	GroupStage int        `json:"group_stage"`
+	Key        string     `json:"key"`
+	Men        []BoardMan `json:"men"`
+	Name       string     `json:"name"`
+
+	// Planned The drill of this ladder that stands in the next practice, by name; empty: none.
+	Planned string `json:"planned"`
+
+	// PlannedStage Index of its stage.
+	PlannedStage *int `json:"planned_stage,omitempty"`
+
+	// Reps Of the whole group this season.
+	Reps      int     `json:"reps"`
+	Stages    []Stage `json:"stages"`
+	Technique string  `json:"technique"`
+}
+
+// BoardMan defines model for BoardMan.
+type BoardMan struct {
+	// At Index of his stage; the number of stages when he is done.
+	At    int          `json:"at"`
+	Call  BoardManCall `json:"call"`
+	Clean *int         `json:"clean,omitempty"`
+
+	// FromWeek When he waits for it.
+	FromWeek    *int               `json:"from_week,omitempty"`
+	Overexposed []string           `json:"overexposed"`
+	Override    *GateOverride      `json:"override,omitempty"`
+	PlayerID    openapi_types.UUID `json:"player_id"`
+
+	// RecentClean At his stage.
+	RecentClean int  `json:"recent_clean"`
+	RecentReps  int  `json:"recent_reps"`
+	Reps        int  `json:"reps"`
+	Window      *int `json:"window,omitempty"`
+}
+
+// BoardManCall defines model for BoardMan.Call.
+type BoardManCall string
 
 // Cell defines model for Cell.
 type Cell struct {
@@ -301,10 +507,14 @@ type CellTrend string
 
 // Checkpoint defines model for Checkpoint.
 type Checkpoint struct {
-	Cue   string `json:"cue"`
-	Key   string `json:"key"`
-	Name  string `json:"name"`
-	Phase string `json:"phase"`
+	Cue     string   `json:"cue"`
+	Key     string   `json:"key"`
+	Measure *Measure `json:"measure,omitempty"`
+	Name    string   `json:"name"`
+	Phase   string   `json:"phase"`
+	Right   []string `json:"right"`
+	School  *string  `json:"school,omitempty"`
+	Words   []string `json:"words"`
 }
 
 // Count defines model for Count.
@@ -323,34 +533,48 @@ type DemoStaff struct {
 
 // Drill defines model for Drill.
 type Drill struct {
-	Alone         string  `json:"alone"`
-	Cautions      string  `json:"cautions"`
-	CoachAt       string  `json:"coach_at"`
-	Contact       string  `json:"contact"`
-	Equipment     string  `json:"equipment"`
-	Game          string  `json:"game"`
-	Helping       int     `json:"helping"`
-	Key           string  `json:"key"`
-	Lanes         int     `json:"lanes"`
-	MinMinutes    int     `json:"min_minutes"`
-	Minutes       int     `json:"minutes"`
-	Name          string  `json:"name"`
-	RepSeconds    float64 `json:"rep_seconds"`
-	ResetSeconds  float64 `json:"reset_seconds"`
-	Roles         string  `json:"roles"`
-	SelfCheck     string  `json:"self_check"`
+	Aliases      []string      `json:"aliases"`
+	Alone        string        `json:"alone"`
+	Cautions     string        `json:"cautions"`
+	CoachAt      string        `json:"coach_at"`
+	Conditioning bool          `json:"conditioning"`
+	Contact      string        `json:"contact"`
+	Equipment    string        `json:"equipment"`
+	Game         string        `json:"game"`
+	HelpContact  *string       `json:"help_contact,omitempty"`
+	Helping      int           `json:"helping"`
+	Key          string        `json:"key"`
+	Lanes        int           `json:"lanes"`
+	MinMinutes   int           `json:"min_minutes"`
+	Minutes      int           `json:"minutes"`
+	Name         string        `json:"name"`
+	Places       []LadderPlace `json:"places"`
+	RepSeconds   float64       `json:"rep_seconds"`
+	ResetSeconds float64       `json:"reset_seconds"`
+	Roles        string        `json:"roles"`
+	SelfCheck    string        `json:"self_check"`
+
+	// Setup The drawing of one lane, in yards downfield and across.
+	Setup         Setup   `json:"setup"`
 	SetupSeconds  float64 `json:"setup_seconds"`
 	Sides         int     `json:"sides"`
 	SpaceLengthYd float64 `json:"space_length_yd"`
 	SpaceWidthYd  float64 `json:"space_width_yd"`
-	Stage         *string `json:"stage,omitempty"`
-	Technique     string  `json:"technique"`
-	TechniqueName string  `json:"technique_name"`
-	Watch         string  `json:"watch"`
-	Working       int     `json:"working"`
 
-	// WorksOn Names of faults.
-	WorksOn []string `json:"works_on"`
+	// Technique What it is marked as.
+	Technique     string `json:"technique"`
+	TechniqueName string `json:"technique_name"`
+
+	// Techniques Every technique it trains.
+	Techniques []Named `json:"techniques"`
+
+	// Trains Checkpoints.
+	Trains  []Named `json:"trains"`
+	Watch   string  `json:"watch"`
+	Working int     `json:"working"`
+
+	// WorksOn Faults.
+	WorksOn []Named `json:"works_on"`
 }
 
 // DrillInput defines model for DrillInput.
@@ -360,6 +584,52 @@ type DrillInput struct {
 	Lanes   int                `json:"lanes"`
 	Minutes int                `json:"minutes"`
 	Start   int                `json:"start"`
+
+	// Technique One of those the drill trains; its first when absent.
+	Technique *string `json:"technique,omitempty"`
+}
+
+// DrillPage defines model for DrillPage.
+type DrillPage struct {
+	Drill   Drill `json:"drill"`
+	Lanes   int   `json:"lanes"`
+	Minutes int   `json:"minutes"`
+
+	// Out Men kept out of the drill or of a role of it.
+	Out      []Hold   `json:"out"`
+	Reps     Reps     `json:"reps"`
+	Rotation Rotation `json:"rotation"`
+	Use      Use      `json:"use"`
+}
+
+// Entry defines model for Entry.
+type Entry struct {
+	Added     bool                   `json:"added"`
+	Changed   []string               `json:"changed"`
+	Conflicts []HouseConflict        `json:"conflicts"`
+	Editable  bool                   `json:"editable"`
+	Fields    map[string]interface{} `json:"fields"`
+	Key       string                 `json:"key"`
+	Kind      string                 `json:"kind"`
+	Name      string                 `json:"name"`
+	Retired   bool                   `json:"retired"`
+
+	// Shipped As it ships; absent when it is the club's own.
+	Shipped *map[string]interface{} `json:"shipped,omitempty"`
+
+	// Version Of the house; send it back with a change.
+	Version  int            `json:"version"`
+	Versions []HouseVersion `json:"versions"`
+}
+
+// EntryConflict defines model for EntryConflict.
+type EntryConflict struct {
+	Current Entry   `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
 }
 
 // Evidence defines model for Evidence.
@@ -373,13 +643,18 @@ type Evidence struct {
 	Faults      []string            `json:"faults"`
 	Graded      bool                `json:"graded"`
 	ID          openapi_types.UUID  `json:"id"`
+	Measures    []string            `json:"measures"`
 	Note        string              `json:"note"`
 	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
 	PracticeID  *openapi_types.UUID `json:"practice_id,omitempty"`
 	Reason      *string             `json:"reason,omitempty"`
+	Side        *string             `json:"side,omitempty"`
 	Source      EvidenceSource      `json:"source"`
-	Technique   string              `json:"technique"`
-	Week        int                 `json:"week"`
+
+	// Standard Version of the house standards it was made by.
+	Standard  int    `json:"standard"`
+	Technique string `json:"technique"`
+	Week      int    `json:"week"`
 
 	// Where The play with its labels or the drill and rep.
 	Where string `json:"where"`
@@ -390,15 +665,17 @@ type EvidenceSource string
 
 // Fault defines model for Fault.
 type Fault struct {
-	Checkpoint string `json:"checkpoint"`
+	Aliases    []string `json:"aliases"`
+	Checkpoint string   `json:"checkpoint"`
 
-	// Drills Names of the drills that work on it.
-	Drills   []string `json:"drills"`
-	Effect   string   `json:"effect"`
-	Key      string   `json:"key"`
-	Name     string   `json:"name"`
-	Safety   bool     `json:"safety"`
-	Severity int      `json:"severity"`
+	// Drills The drills that work on it.
+	Drills   []Named `json:"drills"`
+	Effect   string  `json:"effect"`
+	Key      string  `json:"key"`
+	Name     string  `json:"name"`
+	Safety   bool    `json:"safety"`
+	School   *string `json:"school,omitempty"`
+	Severity int     `json:"severity"`
 }
 
 // FaultKey defines model for FaultKey.
@@ -457,6 +734,16 @@ type GameRef struct {
 	Opponent string             `json:"opponent"`
 }
 
+// GateOverride defines model for GateOverride.
+type GateOverride struct {
+	By        string             `json:"by"`
+	ID        openapi_types.UUID `json:"id"`
+	On        string             `json:"on"`
+	Reason    string             `json:"reason"`
+	Stage     string             `json:"stage"`
+	StageName string             `json:"stage_name"`
+}
+
 // GroupRef defines model for GroupRef.
 type GroupRef struct {
 	Key   string `json:"key"`
@@ -464,6 +751,26 @@ type GroupRef struct {
 	Name  string `json:"name"`
 	Short string `json:"short"`
 }
+
+// Hit defines model for Hit.
+type Hit struct {
+	Key     string   `json:"key"`
+	Kind    HitKind  `json:"kind"`
+	Ladders []string `json:"ladders"`
+
+	// Mine Taught to the group that asked.
+	Mine bool   `json:"mine"`
+	Name string `json:"name"`
+
+	// Says The words it is described by.
+	Says          string `json:"says"`
+	Technique     string `json:"technique"`
+	TechniqueName string `json:"technique_name"`
+	Use           Use    `json:"use"`
+}
+
+// HitKind defines model for Hit.Kind.
+type HitKind string
 
 // Hold defines model for Hold.
 type Hold struct {
@@ -474,12 +781,69 @@ type Hold struct {
 	Status   Availability       `json:"status"`
 }
 
+// House defines model for House.
+type House struct {
+	Changes   []HouseChange   `json:"changes"`
+	Conflicts []HouseConflict `json:"conflicts"`
+
+	// Missing What the house leaves open, such as a fault no drill trains away.
+	Missing  []string       `json:"missing"`
+	Version  int            `json:"version"`
+	Versions []HouseVersion `json:"versions"`
+}
+
+// HouseChange defines model for HouseChange.
+type HouseChange struct {
+	Added   bool     `json:"added"`
+	Fields  []string `json:"fields"`
+	Key     string   `json:"key"`
+	Kind    string   `json:"kind"`
+	Name    string   `json:"name"`
+	Retired bool     `json:"retired"`
+}
+
+// HouseConflict defines model for HouseConflict.
+type HouseConflict struct {
+	// Base As it shipped when the house changed it.
+	Base  interface{} `json:"base,omitempty"`
+	Field string      `json:"field"`
+	Key   string      `json:"key"`
+	Kind  string      `json:"kind"`
+	Name  string      `json:"name"`
+
+	// Ours As the house has it.
+	Ours interface{} `json:"ours,omitempty"`
+
+	// Theirs As it ships now.
+	Theirs interface{} `json:"theirs,omitempty"`
+}
+
+// HouseVersion defines model for HouseVersion.
+type HouseVersion struct {
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	Summary string    `json:"summary"`
+	Version int       `json:"version"`
+}
+
+// Key defines model for Key.
+type Key = string
+
 // Ladder defines model for Ladder.
 type Ladder struct {
 	Key       string  `json:"key"`
 	Name      string  `json:"name"`
 	Stages    []Stage `json:"stages"`
 	Technique string  `json:"technique"`
+}
+
+// LadderPlace defines model for LadderPlace.
+type LadderPlace struct {
+	Ladder string `json:"ladder"`
+	Name   string `json:"name"`
+	Number int    `json:"number"`
+	Of     int    `json:"of"`
+	Stage  string `json:"stage"`
 }
 
 // LadderStanding defines model for LadderStanding.
@@ -500,8 +864,18 @@ type LadderStandingStatus string
 // Library defines model for Library.
 type Library struct {
 	Drills     []Drill     `json:"drills"`
+	Editable   bool        `json:"editable"`
 	Ladders    []Ladder    `json:"ladders"`
+	Questions  []Question  `json:"questions"`
 	Techniques []Technique `json:"techniques"`
+}
+
+// LibraryPreview defines model for LibraryPreview.
+type LibraryPreview struct {
+	Change  int            `json:"change"`
+	Create  int            `json:"create"`
+	Entries []PreviewEntry `json:"entries"`
+	Same    int            `json:"same"`
 }
 
 // Mark defines model for Mark.
@@ -511,6 +885,7 @@ type Mark struct {
 	Faults     []MarkFault        `json:"faults"`
 	Finish     *int               `json:"finish,omitempty"`
 	ID         openapi_types.UUID `json:"id"`
+	Measures   []MarkMeasure      `json:"measures"`
 	Note       string             `json:"note"`
 	PlayerID   openapi_types.UUID `json:"player_id"`
 	Praise     bool               `json:"praise"`
@@ -538,10 +913,13 @@ type MarkFaultInput struct {
 
 // MarkInput defines model for MarkInput.
 type MarkInput struct {
-	Assignment  *int               `json:"assignment,omitempty"`
-	Faults      *[]MarkFaultInput  `json:"faults,omitempty"`
-	Finish      *int               `json:"finish,omitempty"`
-	ID          openapi_types.UUID `json:"id"`
+	Assignment *int               `json:"assignment,omitempty"`
+	Faults     *[]MarkFaultInput  `json:"faults,omitempty"`
+	Finish     *int               `json:"finish,omitempty"`
+	ID         openapi_types.UUID `json:"id"`
+
+	// Measures What was measured; judged by the player's own range where he has one.
+	Measures    *[]MeasureInput    `json:"measures,omitempty"`
 	Note        *string            `json:"note,omitempty"`
 	PlacementID openapi_types.UUID `json:"placement_id"`
 	PlayerID    openapi_types.UUID `json:"player_id"`
@@ -560,16 +938,33 @@ type MarkInputSide string
 // MarkInputState Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
 type MarkInputState string
 
+// MarkMeasure defines model for MarkMeasure.
+type MarkMeasure struct {
+	Checkpoint string             `json:"checkpoint"`
+	Value      float64            `json:"value"`
+	Verdict    MarkMeasureVerdict `json:"verdict"`
+}
+
+// MarkMeasureVerdict defines model for MarkMeasure.Verdict.
+type MarkMeasureVerdict string
+
 // MarkSheet defines model for MarkSheet.
 type MarkSheet struct {
-	Date          string             `json:"date"`
-	Drill         string             `json:"drill"`
-	Faults        []FaultKey         `json:"faults"`
-	Marks         []Mark             `json:"marks"`
+	Date   string     `json:"date"`
+	Drill  string     `json:"drill"`
+	Faults []FaultKey `json:"faults"`
+	Marks  []Mark     `json:"marks"`
+
+	// Measures What can be measured at this technique.
+	Measures []PlayerStandard `json:"measures"`
+
+	// Own Players with a range of their own.
+	Own           []PlayerMeasure    `json:"own"`
 	PlacementID   openapi_types.UUID `json:"placement_id"`
 	PlannedReps   int                `json:"planned_reps"`
 	Players       []Player           `json:"players"`
 	PracticeID    openapi_types.UUID `json:"practice_id"`
+	Sides         int                `json:"sides"`
 	Technique     string             `json:"technique"`
 	TechniqueName string             `json:"technique_name"`
 	Watch         *string            `json:"watch,omitempty"`
@@ -592,6 +987,49 @@ type MatrixTechnique struct {
 	Key  string   `json:"key"`
 	Name string   `json:"name"`
 	Rate *float64 `json:"rate,omitempty"`
+}
+
+// Measure defines model for Measure.
+type Measure struct {
+	Max       *float64 `json:"max,omitempty"`
+	Min       *float64 `json:"min,omitempty"`
+	OkHigh    float64  `json:"ok_high"`
+	OkLow     float64  `json:"ok_low"`
+	Read      string   `json:"read"`
+	Target    float64  `json:"target"`
+	Unit      string   `json:"unit"`
+	WatchHigh float64  `json:"watch_high"`
+	WatchLow  float64  `json:"watch_low"`
+}
+
+// MeasureInput defines model for MeasureInput.
+type MeasureInput struct {
+	Checkpoint Key     `json:"checkpoint"`
+	Value      float64 `json:"value"`
+}
+
+// Move defines model for Move.
+type Move struct {
+	// Already The right drill stood there.
+	Already bool   `json:"already"`
+	Drill   string `json:"drill"`
+
+	// KeepOut Men with a safety fault lately who go up no contact level.
+	KeepOut     []string           `json:"keep_out"`
+	Minutes     int                `json:"minutes"`
+	PlacementID openapi_types.UUID `json:"placement_id"`
+	Practice    PracticeRef        `json:"practice"`
+
+	// Replaced Name of the drill it took the place of; empty: none.
+	Replaced  string      `json:"replaced"`
+	Shortened []Shortened `json:"shortened"`
+	Stage     string      `json:"stage"`
+}
+
+// Named defines model for Named.
+type Named struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
 }
 
 // Need defines model for Need.
@@ -638,6 +1076,14 @@ type NextPractice struct {
 	Practice     PracticeRef         `json:"practice"`
 }
 
+// OwnRange A player's own range, with what the house asks of the others.
+type OwnRange struct {
+	By     string  `json:"by"`
+	House  Measure `json:"house"`
+	On     string  `json:"on"`
+	Reason string  `json:"reason"`
+}
+
 // Period defines model for Period.
 type Period struct {
 	ChangedBy *string            `json:"changed_by,omitempty"`
@@ -679,6 +1125,13 @@ type PlacedDrill struct {
 
 	// Start Minutes from the start of the period.
 	Start int `json:"start"`
+
+	// Technique What its reps are marked as.
+	Technique     string `json:"technique"`
+	TechniqueName string `json:"technique_name"`
+
+	// Techniques What they may be marked as.
+	Techniques []Named `json:"techniques"`
 }
 
 // Player defines model for Player.
@@ -695,19 +1148,42 @@ type Player struct {
 	WeightLb  *float64           `json:"weight_lb,omitempty"`
 }
 
+// PlayerMeasure defines model for PlayerMeasure.
+type PlayerMeasure struct {
+	Checkpoint string             `json:"checkpoint"`
+	Measure    Measure            `json:"measure"`
+	PlayerID   openapi_types.UUID `json:"player_id"`
+}
+
 // PlayerSheet defines model for PlayerSheet.
 type PlayerSheet struct {
+	Editable bool        `json:"editable"`
 	Faults   []FaultLine `json:"faults"`
 	GameReps int         `json:"game_reps"`
 
 	// Plain What a coach would say in sentences.
-	Plain        []string        `json:"plain"`
-	Player       Player          `json:"player"`
-	PracticeReps int             `json:"practice_reps"`
-	Techniques   []TechniqueLine `json:"techniques"`
+	Plain        []string `json:"plain"`
+	Player       Player   `json:"player"`
+	PracticeReps int      `json:"practice_reps"`
+
+	// Standards What can be measured of what he is taught.
+	Standards  []PlayerStandard `json:"standards"`
+	Techniques []TechniqueLine  `json:"techniques"`
 
 	// Weeks Weeks in the season.
 	Weeks int `json:"weeks"`
+}
+
+// PlayerStandard defines model for PlayerStandard.
+type PlayerStandard struct {
+	Checkpoint string  `json:"checkpoint"`
+	Measure    Measure `json:"measure"`
+	Name       string  `json:"name"`
+
+	// Own A player's own range, with what the house asks of the others.
+	Own           *OwnRange `json:"own,omitempty"`
+	Technique     string    `json:"technique"`
+	TechniqueName string    `json:"technique_name"`
 }
 
 // Practice defines model for Practice.
@@ -749,6 +1225,26 @@ type PreviewDrill struct {
 	Minutes int    `json:"minutes"`
 }
 
+// PreviewEntry defines model for PreviewEntry.
+type PreviewEntry struct {
+	Action PreviewEntryAction `json:"action"`
+	Fields []PreviewField     `json:"fields"`
+	Key    string             `json:"key"`
+	Kind   string             `json:"kind"`
+	Line   int                `json:"line"`
+	Name   string             `json:"name"`
+}
+
+// PreviewEntryAction defines model for PreviewEntry.Action.
+type PreviewEntryAction string
+
+// PreviewField defines model for PreviewField.
+type PreviewField struct {
+	Field  string      `json:"field"`
+	Ours   interface{} `json:"ours,omitempty"`
+	Theirs interface{} `json:"theirs,omitempty"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	Detail *string `json:"detail,omitempty"`
@@ -760,11 +1256,28 @@ type Problem struct {
 	Type   *string `json:"type,omitempty"`
 }
 
+// Question defines model for Question.
+type Question struct {
+	Asks    string   `json:"asks"`
+	House   string   `json:"house"`
+	Key     string   `json:"key"`
+	Name    string   `json:"name"`
+	Schools []School `json:"schools"`
+
+	// Shipped The house has not chosen yet; it is as it ships.
+	Shipped    bool    `json:"shipped"`
+	Techniques []Named `json:"techniques"`
+	Why        string  `json:"why"`
+}
+
 // Reps defines model for Reps.
 type Reps struct {
 	// Advice A sentence when the value is poor, else empty.
-	Advice       string  `json:"advice"`
-	Cycles       int     `json:"cycles"`
+	Advice string `json:"advice"`
+	Cycles int    `json:"cycles"`
+
+	// HelpOnly Of them
+	HelpOnly     int     `json:"help_only"`
 	HelpingShare float64 `json:"helping_share"`
 	LanesUsed    int     `json:"lanes_used"`
 	Max          int     `json:"max"`
@@ -831,14 +1344,27 @@ type Rotation struct {
 
 // RotationRow defines model for RotationRow.
 type RotationRow struct {
-	Helping int    `json:"helping"`
-	Jersey  string `json:"jersey"`
-	Name    string `json:"name"`
+	// HelpOnly Limited: kept out of the contact role.
+	HelpOnly bool   `json:"help_only"`
+	Helping  int    `json:"helping"`
+	Jersey   string `json:"jersey"`
+	Left     int    `json:"left"`
+	Name     string `json:"name"`
+	Right    int    `json:"right"`
 
-	// Roles One letter a cycle: w works, h helps, . waits.
+	// Roles One letter a cycle: w works, l and r work on a side, h helps, . waits.
 	Roles   string `json:"roles"`
 	Waiting int    `json:"waiting"`
 	Working int    `json:"working"`
+}
+
+// School defines model for School.
+type School struct {
+	// Brings The checkpoints, faults and drills that follow from it, in words.
+	Brings []string `json:"brings"`
+	Key    string   `json:"key"`
+	Name   string   `json:"name"`
+	Reason string   `json:"reason"`
 }
 
 // SeasonWeek defines model for SeasonWeek.
@@ -857,6 +1383,26 @@ type Session struct {
 	User *User  `json:"user,omitempty"`
 }
 
+// Setup The drawing of one lane, in yards downfield and across.
+type Setup struct {
+	Things []SetupThing `json:"things"`
+	Ways   []SetupWay   `json:"ways"`
+}
+
+// SetupThing defines model for SetupThing.
+type SetupThing struct {
+	Is   string  `json:"is"`
+	Says *string `json:"says,omitempty"`
+	X    float64 `json:"x"`
+	Y    float64 `json:"y"`
+}
+
+// SetupWay defines model for SetupWay.
+type SetupWay struct {
+	Is     string      `json:"is"`
+	Points [][]float64 `json:"points"`
+}
+
 // Shortened defines model for Shortened.
 type Shortened struct {
 	Drill string `json:"drill"`
@@ -866,31 +1412,34 @@ type Shortened struct {
 
 // Stage defines model for Stage.
 type Stage struct {
-	Clean       int      `json:"clean"`
-	Drills      []string `json:"drills"`
-	FromWeek    int      `json:"from_week"`
-	Game        bool     `json:"game"`
-	Key         string   `json:"key"`
-	MaxSessions *int     `json:"max_sessions,omitempty"`
-	Name        string   `json:"name"`
-	Sessions    int      `json:"sessions"`
-	Window      int      `json:"window"`
+	Clean       int     `json:"clean"`
+	Drills      []Named `json:"drills"`
+	FromWeek    int     `json:"from_week"`
+	Game        bool    `json:"game"`
+	Key         string  `json:"key"`
+	Kind        string  `json:"kind"`
+	MaxSessions *int    `json:"max_sessions,omitempty"`
+	Name        string  `json:"name"`
+	Sessions    int     `json:"sessions"`
+	Window      int     `json:"window"`
 }
 
 // StageStanding defines model for StageStanding.
 type StageStanding struct {
-	Clean       int     `json:"clean"`
-	FromWeek    int     `json:"from_week"`
-	Key         string  `json:"key"`
-	Name        string  `json:"name"`
-	Open        bool    `json:"open"`
-	Passed      bool    `json:"passed"`
-	PassedOn    *string `json:"passed_on,omitempty"`
-	RecentClean int     `json:"recent_clean"`
-	RecentReps  int     `json:"recent_reps"`
-	Reps        int     `json:"reps"`
-	Sessions    int     `json:"sessions"`
-	Window      int     `json:"window"`
+	Clean       int           `json:"clean"`
+	FromWeek    int           `json:"from_week"`
+	Key         string        `json:"key"`
+	Name        string        `json:"name"`
+	Open        bool          `json:"open"`
+	Overridden  bool          `json:"overridden"`
+	Override    *GateOverride `json:"override,omitempty"`
+	Passed      bool          `json:"passed"`
+	PassedOn    *string       `json:"passed_on,omitempty"`
+	RecentClean int           `json:"recent_clean"`
+	RecentReps  int           `json:"recent_reps"`
+	Reps        int           `json:"reps"`
+	Sessions    int           `json:"sessions"`
+	Window      int           `json:"window"`
 }
 
 // Technique defines model for Technique.
@@ -898,19 +1447,28 @@ type Technique struct {
 	Aliases     []string     `json:"aliases"`
 	Checkpoints []Checkpoint `json:"checkpoints"`
 	Faults      []Fault      `json:"faults"`
+	Groups      []string     `json:"groups"`
 	Key         string       `json:"key"`
 	Name        string       `json:"name"`
-	Summary     string       `json:"summary"`
+
+	// Questions Keys of the questions that bear on it.
+	Questions []string `json:"questions"`
+	Summary   string   `json:"summary"`
 }
 
 // TechniqueLine defines model for TechniqueLine.
 type TechniqueLine struct {
-	Cell      Cell            `json:"cell"`
-	Game      Count           `json:"game"`
+	Cell Cell  `json:"cell"`
+	Game Count `json:"game"`
+
+	// Imbalance A sentence when one side is worse; empty: not, or too few reps.
+	Imbalance string          `json:"imbalance"`
 	Ladder    *LadderStanding `json:"ladder,omitempty"`
+	Left      Count           `json:"left"`
 	Name      string          `json:"name"`
 	Points    []TrendPoint    `json:"points"`
 	Practice  Count           `json:"practice"`
+	Right     Count           `json:"right"`
 	Technique string          `json:"technique"`
 }
 
@@ -952,6 +1510,13 @@ type TrendPoint struct {
 	Week int `json:"week"`
 }
 
+// Use defines model for Use.
+type Use struct {
+	LastOn    *string `json:"last_on,omitempty"`
+	Marks     int     `json:"marks"`
+	Practices int     `json:"practices"`
+}
+
 // User defines model for User.
 type User struct {
 	Groups []string           `json:"groups"`
@@ -989,9 +1554,21 @@ type ID = openapi_types.UUID
 // Week defines model for Week.
 type Week = int
 
+// Made defines model for Made.
+type Made struct {
+	// ID Made by the client.
+	ID openapi_types.UUID `json:"id"`
+}
+
 // DemoSignInJSONBody defines parameters for DemoSignIn.
 type DemoSignInJSONBody struct {
 	UserID openapi_types.UUID `json:"user_id"`
+}
+
+// GetDrillParams defines parameters for GetDrill.
+type GetDrillParams struct {
+	Minutes *int `form:"minutes,omitempty" json:"minutes,omitempty"`
+	Lanes   *int `form:"lanes,omitempty" json:"lanes,omitempty"`
 }
 
 // PutFixJSONBody defines parameters for PutFix.
@@ -999,6 +1576,17 @@ type PutFixJSONBody struct {
 	Fault string `json:"fault"`
 
 	// ID Made by the client; the id of the new placement.
+	ID openapi_types.UUID `json:"id"`
+}
+
+// GetBoardParams defines parameters for GetBoard.
+type GetBoardParams struct {
+	Week Week `form:"week" json:"week"`
+}
+
+// MoveLadderJSONBody defines parameters for MoveLadder.
+type MoveLadderJSONBody struct {
+	// ID Made by the client.
 	ID openapi_types.UUID `json:"id"`
 }
 
@@ -1010,6 +1598,67 @@ type ListPlayersParams struct {
 // GetTodayParams defines parameters for GetToday.
 type GetTodayParams struct {
 	Week Week `form:"week" json:"week"`
+}
+
+// PutEntryJSONBody defines parameters for PutEntry.
+type PutEntryJSONBody struct {
+	// Fields The whole entry as it shall be, by field.
+	Fields *map[string]interface{} `json:"fields,omitempty"`
+
+	// ID Made by the client.
+	ID openapi_types.UUID `json:"id"`
+
+	// Note Why.
+	Note    *string `json:"note,omitempty"`
+	Retired *bool   `json:"retired,omitempty"`
+	Version int     `json:"version"`
+}
+
+// ExportLibraryParams defines parameters for ExportLibrary.
+type ExportLibraryParams struct {
+	Format *ExportLibraryParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+	Kind   *ExportLibraryParamsKind   `form:"kind,omitempty" json:"kind,omitempty"`
+	Key    *Key                       `form:"key,omitempty" json:"key,omitempty"`
+}
+
+// ExportLibraryParamsFormat defines parameters for ExportLibrary.
+type ExportLibraryParamsFormat string
+
+// ExportLibraryParamsKind defines parameters for ExportLibrary.
+type ExportLibraryParamsKind string
+
+// FindInLibraryParams defines parameters for FindInLibrary.
+type FindInLibraryParams struct {
+	Q     string     `form:"q" json:"q"`
+	Group GroupQuery `form:"group" json:"group"`
+}
+
+// ImportLibraryMultipartBody defines parameters for ImportLibrary.
+type ImportLibraryMultipartBody struct {
+	File openapi_types.File `json:"file"`
+
+	// ID Made by the client; required to import.
+	ID *openapi_types.UUID `json:"id,omitempty"`
+
+	// Take JSON array of "kind key" of the entries to take in; all when absent.
+	Take *string `json:"take,omitempty"`
+}
+
+// PreviewLibraryMultipartBody defines parameters for PreviewLibrary.
+type PreviewLibraryMultipartBody struct {
+	File openapi_types.File `json:"file"`
+
+	// ID Made by the client; required to import.
+	ID *openapi_types.UUID `json:"id,omitempty"`
+
+	// Take JSON array of "kind key" of the entries to take in; all when absent.
+	Take *string `json:"take,omitempty"`
+}
+
+// RestoreHouseJSONBody defines parameters for RestoreHouse.
+type RestoreHouseJSONBody struct {
+	// ID Made by the client.
+	ID openapi_types.UUID `json:"id"`
 }
 
 // PostMarksJSONBody defines parameters for PostMarks.
@@ -1035,6 +1684,26 @@ type GetEvidenceParams struct {
 	Week      Week       `form:"week" json:"week"`
 	Technique *string    `form:"technique,omitempty" json:"technique,omitempty"`
 	Fault     *string    `form:"fault,omitempty" json:"fault,omitempty"`
+}
+
+// PutExceptionJSONBody defines parameters for PutException.
+type PutExceptionJSONBody struct {
+	// ID Made by the client.
+	ID        openapi_types.UUID `json:"id"`
+	OkHigh    float64            `json:"ok_high"`
+	OkLow     float64            `json:"ok_low"`
+	Reason    string             `json:"reason"`
+	WatchHigh float64            `json:"watch_high"`
+	WatchLow  float64            `json:"watch_low"`
+}
+
+// AddOverrideJSONBody defines parameters for AddOverride.
+type AddOverrideJSONBody struct {
+	// ID Made by the client.
+	ID     openapi_types.UUID `json:"id"`
+	Ladder Key                `json:"ladder"`
+	Reason string             `json:"reason"`
+	Stage  Key                `json:"stage"`
 }
 
 // GetPracticeParams defines parameters for GetPractice.
@@ -1085,11 +1754,32 @@ type DemoSignInJSONRequestBody DemoSignInJSONBody
 // PutFixJSONRequestBody defines body for PutFix for application/json ContentType.
 type PutFixJSONRequestBody PutFixJSONBody
 
+// MoveLadderJSONRequestBody defines body for MoveLadder for application/json ContentType.
+type MoveLadderJSONRequestBody MoveLadderJSONBody
+
+// PutEntryJSONRequestBody defines body for PutEntry for application/json ContentType.
+type PutEntryJSONRequestBody PutEntryJSONBody
+
+// ImportLibraryMultipartRequestBody defines body for ImportLibrary for multipart/form-data ContentType.
+type ImportLibraryMultipartRequestBody ImportLibraryMultipartBody
+
+// PreviewLibraryMultipartRequestBody defines body for PreviewLibrary for multipart/form-data ContentType.
+type PreviewLibraryMultipartRequestBody PreviewLibraryMultipartBody
+
+// RestoreHouseJSONRequestBody defines body for RestoreHouse for application/json ContentType.
+type RestoreHouseJSONRequestBody RestoreHouseJSONBody
+
 // PostMarksJSONRequestBody defines body for PostMarks for application/json ContentType.
 type PostMarksJSONRequestBody PostMarksJSONBody
 
 // PutDrillsJSONRequestBody defines body for PutDrills for application/json ContentType.
 type PutDrillsJSONRequestBody PutDrillsJSONBody
+
+// PutExceptionJSONRequestBody defines body for PutException for application/json ContentType.
+type PutExceptionJSONRequestBody PutExceptionJSONBody
+
+// AddOverrideJSONRequestBody defines body for AddOverride for application/json ContentType.
+type AddOverrideJSONRequestBody AddOverrideJSONBody
 
 // PreviewRepsJSONRequestBody defines body for PreviewReps for application/json ContentType.
 type PreviewRepsJSONRequestBody PreviewRepsJSONBody

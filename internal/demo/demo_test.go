@@ -19,7 +19,9 @@ import (
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
 func TestSameSeedSameWorld(t *testing.T) {
-	lib, err := library.Shipped()
+	edition, err := library.Shipped()
+	require.NoError(t, err)
+	lib, err := edition.Library()
 	require.NoError(t, err)
 	a, b := demo.Build(7, lib), demo.Build(7, lib)
 	require.Equal(t, a, b)
@@ -28,27 +30,40 @@ func TestSameSeedSameWorld(t *testing.T) {
 	assert.Len(t, a.Users, 9)
 }
 
+func load(t *testing.T, url string, w *demo.World) error {
+	ctx := context.Background()
+	st, pool, err := store.Open(url, 4)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = pool.Close() }()
+	if _, err := store.Migrate(ctx, pool); err != nil {
+		return err
+	}
+	start := time.Now()
+	err = demo.Load(ctx, st.DB(), w)
+	took := time.Since(start)
+	t.Logf("%d marks loaded in %v", len(w.Marks), took)
+	assert.Less(t, took, 10*time.Second)
+	return err
+}
+
 // world loads the demo and returns the service with the line coach signed in.
 func world(t *testing.T) (*app.Service, app.Actor, *demo.World) {
 	t.Helper()
 	ctx := context.Background()
-	st, pool, err := store.Open(pgtest.URL(t), 4)
+	edition, err := library.Shipped()
 	require.NoError(t, err)
-	t.Cleanup(func() { _ = pool.Close() })
-	_, err = store.Migrate(ctx, pool)
-	require.NoError(t, err)
-	lib, err := library.Shipped()
+	lib, err := edition.Library()
 	require.NoError(t, err)
 	w := demo.Build(7, lib)
-	start := time.Now()
-	require.NoError(t, demo.Load(ctx, st.DB(), w))
-	took := time.Since(start)
-	t.Logf("%d marks loaded in %v", len(w.Marks), took)
-	assert.Less(t, took, 10*time.Second)
-	s := &app.Service{Store: st, Library: lib, Clock: demo.Now, Demo: true}
+	st, pool, err := store.Open(pgtest.Copy(t, "demo", func(url string) error { return load(t, url, w) }), 4)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = pool.Close() })
+	s := &app.Service{Store: st, Edition: edition, Clock: demo.Now, Demo: true}
 	user, err := st.UserByEmail(ctx, demo.LineCoachEmail)
 	require.NoError(t, err)
-	actor, err := st.Actor(ctx, user.ID)
+	actor, err := s.Actor(ctx, user.ID)
 	require.NoError(t, err)
 	return s, actor, w
 }
@@ -148,6 +163,11 @@ func TestScreensAreQuick(t *testing.T) {
 			_, err := s.Evidence(ctx, a, w.Players[3].ID, "ol", demo.Week, "close_turn", "")
 			return err
 		},
+		"board":    func() error { _, err := s.Board(ctx, a, "ol", demo.Week); return err },
+		"library":  func() error { _, err := s.LibraryOf(ctx, a, "ol"); return err },
+		"house":    func() error { _, err := s.HouseOf(ctx, a); return err },
+		"find":     func() error { _, err := s.Find(ctx, a, "kik slide", "ol"); return err },
+		"drill":    func() error { _, err := s.DrillPage(ctx, a, "ol", "pull_bag", nil, nil); return err },
 		"practice": func() error { _, err := s.Practice(ctx, a, practice, "ol"); return err },
 	} {
 		require.NoError(t, screen(), name)

@@ -35,7 +35,7 @@ func Load(ctx context.Context, db *gorm.DB, w *World) error {
 		l.people()
 		l.practices()
 		l.games()
-		l.insert("mark_events", &w.Marks)
+		l.marks()
 		return l.err
 	})
 	if err != nil {
@@ -100,7 +100,7 @@ func (l *loader) practices() {
 		}
 	}
 	for _, p := range w.Placements {
-		placements = append(placements, map[string]any{"id": p.ID, "club_id": p.ClubID, "period_id": p.PeriodID, "drill_key": p.DrillKey, "start": p.Start, "minutes": p.Minutes, "lanes": p.Lanes})
+		placements = append(placements, map[string]any{"id": p.ID, "club_id": p.ClubID, "period_id": p.PeriodID, "drill_key": p.DrillKey, "technique_key": p.TechniqueKey, "start": p.Start, "minutes": p.Minutes, "lanes": p.Lanes})
 	}
 	l.insert("periods", &periods)
 	l.insert("period_groups", &periodGroups)
@@ -110,4 +110,26 @@ func (l *loader) practices() {
 func (l *loader) games() {
 	l.insert("games", &l.w.Games)
 	l.insert("plays", &l.w.Plays)
+}
+
+// marks writes the events and then the current marks in one statement: the trigger that
+// keeps them, row by row, would take most of the load's time.
+func (l *loader) marks() {
+	l.exec(`ALTER TABLE mark_events DISABLE TRIGGER mark_events_keep_slot`)
+	l.insert("mark_events", &l.w.Marks)
+	l.exec(`
+		INSERT INTO mark_slots (id, seq, club_id, player_id, placement_id, rep, play_id, technique_key, state, assignment, technique, finish,
+		                        faults, measures, praise, note, side, standard, created_by, created_at, on_date, game_id)
+		SELECT e.id, e.seq, e.club_id, e.player_id, e.placement_id, e.rep, e.play_id, e.technique_key, e.state, e.assignment, e.technique, e.finish,
+		       e.faults, e.measures, e.praise, e.note, e.side, e.standard, e.created_by, e.created_at, coalesce(g.on_date, pr.on_date), y.game_id
+		FROM mark_events e
+		LEFT JOIN plays y ON y.id = e.play_id LEFT JOIN games g ON g.id = y.game_id
+		LEFT JOIN placements pl ON pl.id = e.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id`)
+	l.exec(`ALTER TABLE mark_events ENABLE TRIGGER mark_events_keep_slot`)
+}
+
+func (l *loader) exec(query string) {
+	if l.err == nil {
+		l.err = l.tx.Exec(query).Error
+	}
 }

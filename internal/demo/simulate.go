@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"time"
@@ -97,10 +98,11 @@ func (s *source) practiceMarks() {
 
 func (s *source) markDrill(pl app.Placement, group string, p app.Practice, week int) {
 	d, _ := s.lib.Drill(pl.DrillKey)
-	technique, _ := s.lib.Technique(d.Technique)
+	technique, _ := s.lib.Technique(cmp.Or(pl.TechniqueKey, d.Technique))
 	var men []app.Player
 	for _, m := range s.w.Players {
-		if s.w.GroupOf[m.ID] == group && takesPart(s.who[m.ID], week) {
+		limited := m.Status == "limited"
+		if s.w.GroupOf[m.ID] == group && (!limited || d.PartOf(limited) == teaching.FullPart) && takesPart(s.who[m.ID], week) {
 			men = append(men, m)
 		}
 	}
@@ -125,7 +127,7 @@ func (s *source) markDrill(pl app.Placement, group string, p app.Practice, week 
 // mark simulates one rep.
 func (s *source) mark(m app.Player, t teaching.Technique, week int, game bool, mates []app.Player) app.MarkEvent {
 	e := app.MarkEvent{ID: s.id(), ClubID: s.w.ClubID, PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
-		Assignment: ptr(1), Technique: ptr(1), Faults: json.RawMessage("[]"), Standard: 1}
+		Assignment: ptr(1), Technique: ptr(1), Faults: json.RawMessage("[]"), Measures: json.RawMessage("[]"), Standard: 1}
 	if game && s.Float64() < .025 {
 		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[s.IntN(2)], nil, nil
 		return e
@@ -237,6 +239,7 @@ func (s *source) markPlay(p Play, g app.Game, week int) {
 	if !p.Offense {
 		group, work = "db", coverWork[p.Number%len(coverWork)]
 	}
+	s.markOthers(p, g, week)
 	relief := p.Number > 95 // the second group finishes the game
 	var on []app.Player
 	for _, m := range s.w.Players {
@@ -254,6 +257,41 @@ func (s *source) markPlay(p Play, g app.Game, week int) {
 		e.PlayID = &p.ID
 		e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
 		s.w.Marks = append(s.w.Marks, e)
+	}
+}
+
+// taught lists the techniques of a group, looked up once.
+func (s *source) taught(group string) []teaching.Technique {
+	if s.techniques[group] == nil {
+		s.techniques[group] = s.lib.ForGroup(group).Techniques
+	}
+	return s.techniques[group]
+}
+
+// markOthers marks the groups whose work does not follow from the call here: each starter
+// on the field shows one of the first techniques of his group, every other play.
+func (s *source) markOthers(p Play, g app.Game, week int) {
+	on := []string{"te", "rb", "qb", "wr"}
+	if !p.Offense {
+		on = []string{"dl", "lb"}
+	}
+	for _, group := range on {
+		techniques := s.taught(group)
+		var men []app.Player
+		for _, m := range s.w.Players {
+			if s.w.GroupOf[m.ID] == group && s.who[m.ID].starts {
+				men = append(men, m)
+			}
+		}
+		for i, m := range men {
+			if (p.Number+i)%2 == 1 {
+				continue
+			}
+			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], week, true, men)
+			e.PlayID = &p.ID
+			e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
+			s.w.Marks = append(s.w.Marks, e)
+		}
 	}
 }
 

@@ -3,6 +3,7 @@ package demo
 import (
 	"fmt"
 	"math/rand/v2"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -66,11 +67,13 @@ type source struct {
 	lib *teaching.Library
 	w   *World
 	who map[uuid.UUID]person
+
+	techniques map[string][]teaching.Technique // by group
 }
 
 // Build makes the world of a seed.
 func Build(seed uint64, lib *teaching.Library) *World {
-	s := &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}}
+	s := &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{}}
 	s.w.ClubID, s.w.SeasonID = s.id(), s.id()
 	s.people()
 	s.calendar()
@@ -130,8 +133,8 @@ func (s *source) calendar() {
 	}
 }
 
-// script writes a practice's master script and, for the two groups with drills, what
-// their coaches put into their own periods.
+// script writes a practice's master script and what the coaches put into their own
+// periods.
 func (s *source) script(p app.Practice, week, day int) {
 	add := func(start, minutes int, kind, name, contact string, keys ...string) app.Period {
 		e := app.Period{ID: s.id(), ClubID: s.w.ClubID, PracticeID: p.ID, Start: start, Minutes: minutes, Kind: kind, Name: name, Contact: contact, Version: 1, Groups: keys}
@@ -172,7 +175,8 @@ func (s *source) script(p app.Practice, week, day int) {
 // plan places the drills of a group's own period, as its coach did week by week.
 func (s *source) plan(e app.Period, group string, week, day int) {
 	at := 0
-	for _, key := range drillsOf(group, week, day) {
+	for _, planned := range s.drillsOf(group, week, day) {
+		key, technique, _ := strings.Cut(planned, "@")
 		d, ok := s.lib.Drill(key)
 		if !ok {
 			panic(fmt.Sprintf("demo: no drill %q", key))
@@ -180,15 +184,55 @@ func (s *source) plan(e app.Period, group string, week, day int) {
 		if at+d.Minutes > e.Minutes {
 			return
 		}
-		s.w.Placements = append(s.w.Placements, app.Placement{ID: s.id(), ClubID: s.w.ClubID, PeriodID: e.ID, DrillKey: key, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
+		s.w.Placements = append(s.w.Placements, app.Placement{ID: s.id(), ClubID: s.w.ClubID, PeriodID: e.ID, DrillKey: key, TechniqueKey: technique, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
 		at += d.Minutes
 	}
 }
 
-func drillsOf(group string, week, day int) []string {
+// drillsOf is what a group's coach planned: drills by key, with the technique they are
+// marked as behind an @ when it is not their first.
+func (s *source) drillsOf(group string, week, day int) []string {
 	if week > Week || week == Week && day > 0 {
 		return nil
 	}
+	if group == "ol" || group == "db" {
+		return drillsOf(group, week, day)
+	}
+	return s.climb(group, week, day)
+}
+
+// climb plans three ladders a day, each a stage further every other week.
+func (s *source) climb(group string, week, day int) []string {
+	men := teaching.Attendance{}
+	for _, g := range s.w.GroupOf {
+		if g == group {
+			men.Players++
+		}
+	}
+	ladders := s.lib.ForGroup(group).Ladders
+	var plan []string
+	for i := range 4 {
+		ld := ladders[(day*3+i)%len(ladders)]
+		for at := min((week-1)/2, len(ld.Stages)-2); at >= 0; at-- {
+			key := ""
+			for _, k := range ld.Stages[at].Drills {
+				if d, ok := s.lib.Drill(k); ok && d.Working+d.Helping <= men.Players {
+					key = k
+				}
+			}
+			if key != "" {
+				plan = append(plan, key+"@"+ld.Technique)
+				break
+			}
+		}
+	}
+	if week == Week { // tonight's plan is half made
+		return plan[:2]
+	}
+	return plan
+}
+
+func drillsOf(group string, week, day int) []string {
 	if week == Week { // tonight's plan is half made
 		return map[string][]string{"ol": {"base_two_step", "kick_line"}, "db": {"pedal_line", "near_foot_fit"}}[group]
 	}
@@ -206,7 +250,7 @@ func drillsOf(group string, week, day int) []string {
 		return [][]string{
 			{pick("base_fit", "base_two_step", "base_drive_bag"), pick("close_walk", "close_bag", "close_partner"), "pull_bag", pick("base_two_step", "kick_line", "kick_line")},
 			{pick("base_two_step", "base_drive_bag", "base_drive_bag"), pick("two_man_read", UselessDrill, UselessDrill), pick("close_walk", "close_bag", "close_bag"), pick("pull_cones", WorkingDrill, WorkingDrill)},
-			{pick("kick_depth", WorkingDrill, WorkingDrill), "kick_depth", "kick_post_inside", pick("two_man_read", UselessDrill, UselessDrill)},
+			{pick("kick_depth", WorkingDrill, WorkingDrill), "kick_depth", pick("kick_post_inside", "kick_post_inside", "ol_pass_look@kick_slide"), pick("two_man_read", UselessDrill, UselessDrill)},
 		}[day]
 	case "db":
 		return [][]string{

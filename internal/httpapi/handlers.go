@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
-	"io"
 	"mime/multipart"
 	"net/http"
 
@@ -12,7 +11,6 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"nineyard/core/invalid"
 	"nineyard/internal/app"
 	"nineyard/internal/contract"
 	"nineyard/internal/httpapi/gen"
@@ -163,8 +161,8 @@ func (h *handlers) PutDrills(ctx context.Context, r gen.PutDrillsRequestObject) 
 	return gen.PutDrills200JSONResponse(v), err
 }
 
-func (h *handlers) PreviewReps(_ context.Context, r gen.PreviewRepsRequestObject) (gen.PreviewRepsResponseObject, error) {
-	v, err := h.service.PreviewReps(*r.Body)
+func (h *handlers) PreviewReps(ctx context.Context, r gen.PreviewRepsRequestObject) (gen.PreviewRepsResponseObject, error) {
+	v, err := h.service.PreviewReps(actor(ctx), *r.Body)
 	return gen.PreviewReps200JSONResponse(v), err
 }
 
@@ -196,6 +194,38 @@ func (h *handlers) ImportRoster(ctx context.Context, r gen.ImportRosterRequestOb
 	return gen.ImportRoster200JSONResponse(v), err
 }
 
+func (h *handlers) GetDrill(ctx context.Context, r gen.GetDrillRequestObject) (gen.GetDrillResponseObject, error) {
+	v, err := h.service.DrillPage(ctx, actor(ctx), r.Group, r.Drill, r.Params.Minutes, r.Params.Lanes)
+	return gen.GetDrill200JSONResponse(v), err
+}
+
+func (h *handlers) GetBoard(ctx context.Context, r gen.GetBoardRequestObject) (gen.GetBoardResponseObject, error) {
+	v, err := h.service.Board(ctx, actor(ctx), r.Group, r.Params.Week)
+	return gen.GetBoard200JSONResponse(v), err
+}
+
+func (h *handlers) MoveLadder(ctx context.Context, r gen.MoveLadderRequestObject) (gen.MoveLadderResponseObject, error) {
+	v, err := h.service.MoveLadder(ctx, actor(ctx), r.Group, r.Ladder, r.Body.ID)
+	return gen.MoveLadder200JSONResponse(v), err
+}
+
+func (h *handlers) AddOverride(ctx context.Context, r gen.AddOverrideRequestObject) (gen.AddOverrideResponseObject, error) {
+	return gen.AddOverride204Response{}, h.service.AddOverride(ctx, actor(ctx), r.ID, r.Body.ID, r.Body.Ladder, r.Body.Stage, r.Body.Reason)
+}
+
+func (h *handlers) WithdrawOverride(ctx context.Context, r gen.WithdrawOverrideRequestObject) (gen.WithdrawOverrideResponseObject, error) {
+	return gen.WithdrawOverride204Response{}, h.service.WithdrawOverride(ctx, actor(ctx), r.ID)
+}
+
+func (h *handlers) PutException(ctx context.Context, r gen.PutExceptionRequestObject) (gen.PutExceptionResponseObject, error) {
+	x := app.Exception{ID: r.Body.ID, OkLow: r.Body.OkLow, OkHigh: r.Body.OkHigh, WatchLow: r.Body.WatchLow, WatchHigh: r.Body.WatchHigh, Reason: r.Body.Reason}
+	return gen.PutException204Response{}, h.service.PutException(ctx, actor(ctx), r.ID, r.Checkpoint, x)
+}
+
+func (h *handlers) WithdrawException(ctx context.Context, r gen.WithdrawExceptionRequestObject) (gen.WithdrawExceptionResponseObject, error) {
+	return gen.WithdrawException204Response{}, h.service.WithdrawException(ctx, actor(ctx), r.ID, r.Checkpoint)
+}
+
 func text(s *string) string {
 	if s == nil {
 		return ""
@@ -203,34 +233,7 @@ func text(s *string) string {
 	return *s
 }
 
-// rosterFile reads the form of an upload. The file is held in memory, never on disk;
-// limitBody bounds it.
 func rosterFile(form *multipart.Reader) (app.RosterFile, error) {
-	var f app.RosterFile
-	values, err := form.ReadForm(maxUpload)
-	if err != nil {
-		return f, badRequest{err}
-	}
-	defer func() { _ = values.RemoveAll() }()
-	for name, list := range values.Value {
-		switch {
-		case name == "group":
-			f.Group = list[0]
-		case name == "mapping":
-			f.Mapping = list[0]
-		default:
-			return f, invalid.Field(name, "%s is not a field here", name)
-		}
-	}
-	files := values.File["file"]
-	if len(files) != 1 || len(values.File) != 1 {
-		return f, invalid.Field("file", "choose one file")
-	}
-	file, err := files[0].Open()
-	if err != nil {
-		return f, err
-	}
-	// ReadForm keeps files below its limit in memory, so closing is left to the collector.
-	f.File = io.Reader(file)
-	return f, nil
+	values, file, err := upload(form, "group", "mapping")
+	return app.RosterFile{File: file, Group: values["group"], Mapping: values["mapping"]}, err
 }

@@ -30,6 +30,21 @@ import (
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
+// world is the demo club that every test has a copy of.
+var world *demo.World
+
+func load(url string) error {
+	st, pool, err := store.Open(url, 5)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = pool.Close() }()
+	if _, err := store.Migrate(context.Background(), pool); err != nil {
+		return err
+	}
+	return demo.Load(context.Background(), st.DB(), world)
+}
+
 // site is a server with the demo club, and one visitor's browser.
 type site struct {
 	t      *testing.T
@@ -43,18 +58,19 @@ type site struct {
 
 func open(t *testing.T) *site {
 	t.Helper()
-	ctx := context.Background()
-	st, pool, err := store.Open(pgtest.URL(t), 5)
+	edition, err := library.Shipped()
+	require.NoError(t, err)
+	lib, err := edition.Library()
+	require.NoError(t, err)
+	if world == nil {
+		world = demo.Build(7, lib)
+	}
+	st, pool, err := store.Open(pgtest.Copy(t, "demo", load), 5)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = pool.Close() })
-	_, err = store.Migrate(ctx, pool)
-	require.NoError(t, err)
-	lib, err := library.Shipped()
-	require.NoError(t, err)
-	s := &site{t: t, world: demo.Build(7, lib), log: &bytes.Buffer{}, store: st}
-	require.NoError(t, demo.Load(ctx, st.DB(), s.world))
+	s := &site{t: t, world: world, log: &bytes.Buffer{}, store: st}
 	api, err := httpapi.New(httpapi.Options{
-		Service: &app.Service{Store: st, Library: lib, Clock: demo.Now, Demo: true}, Pool: pool, Loopback: true,
+		Service: &app.Service{Store: st, Edition: edition, Clock: demo.Now, Demo: true}, Pool: pool, Loopback: true,
 		Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}}, Log: slog.New(slog.NewTextHandler(s.log, nil)),
 	})
 	require.NoError(t, err)

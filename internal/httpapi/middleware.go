@@ -109,7 +109,7 @@ func (h *handlers) requireActor(c *gin.Context) {
 		abort(c, unauthorized())
 		return
 	}
-	actor, err := h.service.Store.Actor(c, id)
+	actor, err := h.service.Actor(c, id)
 	switch {
 	case errors.Is(err, app.ErrNotFound):
 		abort(c, unauthorized())

@@ -73,6 +73,8 @@ func problemOf(c *gin.Context, log *slog.Logger, err error) contract.Problem {
 	case errors.Is(err, app.ErrTooManyTries):
 		c.Header("Retry-After", "900")
 		return problem(http.StatusTooManyRequests, "Too many tries", "Wait a quarter of an hour and try again.", "email")
+	case errors.Is(err, app.ErrNoPractice):
+		return problem(http.StatusUnprocessableEntity, "No practice to come has an individual period of this group", "", "group")
 	case errors.Is(err, app.ErrIDTaken):
 		return problem(http.StatusConflict, "The id is used by something else", "", "id")
 	case errors.As(err, &tooBig):

@@ -115,20 +115,56 @@ func (s *Store) FaultTallies(ctx context.Context, club uuid.UUID, group string, 
 }
 
 // StageReps lists the current marks in the order of the season, for the ladders of a
-// group or of one of its players.
+// group or of one of its players. The database sends a drill's or game's reps of a player
+// as one text, a character a rep: thousands of rows would take longer to carry than to
+// judge.
 func (s *Store) StageReps(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]app.StageRep, error) {
-	query := `
-		SELECT m.player_id, m.technique_key, m.on_date, m.drill_key, m.state, m.assignment, m.technique
-		FROM marks m WHERE ` + inGroup
+	where := inGroup
 	args := map[string]any{"club": club, "grp": group, "from": from, "to": to}
 	if player != nil {
-		query += ` AND m.player_id = @player`
+		where += ` AND m.player_id = @player`
 		args["player"] = *player
 	}
-	return read(s.db.WithContext(ctx), query+` ORDER BY m.on_date, m.at_minute NULLS LAST, m.rep, m.seq`, args,
-		func(r *sql.Rows, t *app.StageRep) error {
-			return r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.DrillKey, &t.State, &t.Assignment, &t.Technique)
+	type row struct {
+		app.StageRep
+		codes string
+	}
+	rows, err := read(s.db.WithContext(ctx), `
+		SELECT x.player_id, x.technique_key, x.on_date, pl.drill_key, x.codes
+		FROM (SELECT m.player_id, m.technique_key, m.on_date, m.placement_id, m.game_id,
+		             string_agg(chr(40 + 27 * (CASE m.state WHEN 'assumed' THEN 0 WHEN 'looked' THEN 1 ELSE 2 END)
+		                               + 9 * coalesce(m.assignment + 1, 0) + 3 * coalesce(m.technique + 1, 0)
+		                               + (CASE m.side WHEN 'left' THEN 1 WHEN 'right' THEN 2 ELSE 0 END)), '' ORDER BY m.rep, m.seq) AS codes
+		      FROM mark_slots m WHERE `+where+` GROUP BY 1, 2, 3, 4, 5) x
+		LEFT JOIN placements pl ON pl.id = x.placement_id
+		LEFT JOIN periods pe ON pe.id = pl.period_id
+		ORDER BY x.on_date, pe.start + pl.start NULLS LAST, x.placement_id, x.technique_key`, args,
+		func(r *sql.Rows, t *row) error {
+			return r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.DrillKey, &t.codes)
 		})
+	n := 0
+	for _, r := range rows {
+		n += len(r.codes)
+	}
+	list := make([]app.StageRep, 0, n)
+	for _, r := range rows {
+		for _, code := range r.codes {
+			list = append(list, decode(r.StageRep, int(code)-40))
+		}
+	}
+	return list, err
+}
+
+// Values of a facet and names of states and sides by their codes in StageReps.
+var (
+	facetValues = [3]*int{nil, new(int), func() *int { one := 1; return &one }()}
+	stateNames  = [3]string{"assumed", "looked", "unseen"}
+	sideNames   = [3]string{"", "left", "right"}
+)
+
+func decode(r app.StageRep, code int) app.StageRep {
+	r.State, r.Assignment, r.Technique, r.Side = stateNames[code/27], facetValues[code/9%3], facetValues[code/3%3], sideNames[code%3]
+	return r
 }
 
 // Evidence lists a player's current marks, newest first.
@@ -140,7 +176,7 @@ func (s *Store) Evidence(ctx context.Context, club, player uuid.UUID, technique,
 		args["technique"] = technique
 	}
 	if fault != "" {
-		query += ` AND m.faults @> jsonb_build_array(jsonb_build_object('key', @fault::text))`
+		query += ` AND m.faults @> jsonb_build_array(jsonb_build_object('key', CAST(@fault AS text)))`
 		args["fault"] = fault
 	}
 	var rows []app.MarkDetail

@@ -117,13 +117,13 @@ func (s *Store) ReplacePlacements(ctx context.Context, club, period, by uuid.UUI
 	rows := make([]map[string]any, len(placements))
 	for i, p := range placements {
 		rows[i] = map[string]any{"id": p.ID, "club_id": club, "period_id": period, "drill_key": p.DrillKey,
-			"start": p.Start, "minutes": p.Minutes, "lanes": p.Lanes, "created_by": by, "updated_at": at}
+			"start": p.Start, "minutes": p.Minutes, "lanes": p.Lanes, "technique_key": p.TechniqueKey, "created_by": by, "updated_at": at}
 	}
 	if len(rows) > 0 {
 		// The WHERE keeps an id of another club or period from being taken over.
 		upsert := db.Table("placements").Clauses(clause.OnConflict{
 			Columns:   []clause.Column{{Name: "id"}},
-			DoUpdates: clause.AssignmentColumns([]string{"drill_key", "start", "minutes", "lanes", "updated_at"}),
+			DoUpdates: clause.AssignmentColumns([]string{"drill_key", "start", "minutes", "lanes", "technique_key", "updated_at"}),
 			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "placements.club_id = ? AND placements.period_id = ?", Vars: []any{club, period}}}},
 		}).Create(&rows)
 		if upsert.Error != nil {

@@ -25,6 +25,7 @@ func (s *Store) Actor(ctx context.Context, userID uuid.UUID) (app.Actor, error) 
 	err := one(s.db.WithContext(ctx).Raw(`
 		SELECT u.id AS user_id, u.club_id, u.name, u.role, c.name AS club_name, c.timezone,
 		       se.id AS season_id, se.starts_on AS season_start, se.weeks AS season_weeks,
+		       coalesce((SELECT max(version) FROM house_versions h WHERE h.club_id = u.club_id), 0) AS house_latest,
 		       coalesce((SELECT string_agg(group_key, ',' ORDER BY group_key) FROM user_groups g WHERE g.user_id = u.id), '') AS group_keys
 		FROM users u
 		JOIN clubs c ON c.id = u.club_id

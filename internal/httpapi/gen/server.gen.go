@@ -10,6 +10,7 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
+	"io"
 	"mime/multipart"
 	"net/http"
 	"net/url"
@@ -36,9 +37,18 @@ type ServerInterface interface {
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(c *gin.Context)
+	// GetDrill One drill with its drawing, its reps and rotation for the men of today, and where it is used.
+	// (GET /groups/{group}/drills/{drill})
+	GetDrill(c *gin.Context, group Group, drill Key, params GetDrillParams)
 	// PutFix Puts the drill that trains a fault away into the group's next practice.
 	// (POST /groups/{group}/fixes)
 	PutFix(c *gin.Context, group Group)
+	// GetBoard Every player of the group on his stage of every ladder, as of the end of the week.
+	// (GET /groups/{group}/ladders)
+	GetBoard(c *gin.Context, group Group, params GetBoardParams)
+	// MoveLadder Moves the group's next practice to the stage the group is at.
+	// (POST /groups/{group}/ladders/{ladder}/move)
+	MoveLadder(c *gin.Context, group Group, ladder Key)
 
 	// (GET /groups/{group}/library)
 	GetLibrary(c *gin.Context, group Group)
@@ -48,9 +58,39 @@ type ServerInterface interface {
 
 	// (GET /groups/{group}/today)
 	GetToday(c *gin.Context, group Group, params GetTodayParams)
+	// GetEntry One entry as the house has it, as it ships, and its history.
+	// (GET /library/entries/{kind}/{key})
+	GetEntry(c *gin.Context, kind string, key Key)
+	// PutEntry Changes, adds or retires an entry. Every change makes a version.
+	// (PUT /library/entries/{kind}/{key})
+	PutEntry(c *gin.Context, kind string, key Key)
+	// ExportLibrary The house library as one file, or one ladder or drill with all it needs.
+	// (GET /library/export)
+	ExportLibrary(c *gin.Context, params ExportLibraryParams)
+	// FindInLibrary Finds techniques, checkpoints, faults, drills, ladders and questions, mistyped or not.
+	// (GET /library/find)
+	FindInLibrary(c *gin.Context, params FindInLibraryParams)
+	// GetHouse What the club changed of the shipped library, version by version, and what waits for a decision.
+	// (GET /library/house)
+	GetHouse(c *gin.Context)
+	// ImportLibrary Takes the chosen entries of a library file in, all of them or none.
+	// (POST /library/import)
+	ImportLibrary(c *gin.Context)
+	// PreviewLibrary What taking a library file in would change, entry by entry. Nothing is changed.
+	// (POST /library/import/preview)
+	PreviewLibrary(c *gin.Context)
+	// GetLibrarySchema The JSON Schema of library files.
+	// (GET /library/schema)
+	GetLibrarySchema(c *gin.Context)
+	// RestoreHouse Makes the house layer what it was in a version, as a new version.
+	// (POST /library/versions/{version}/restore)
+	RestoreHouse(c *gin.Context, version int)
 	// PostMarks Records marks. Each has an id made by the client, so sending one again changes nothing.
 	// (POST /marks)
 	PostMarks(c *gin.Context)
+
+	// (DELETE /overrides/{id})
+	WithdrawOverride(c *gin.Context, id ID)
 	// PutDrills Replaces the drills of a coach's own period.
 	// (PUT /periods/{id}/drills)
 	PutDrills(c *gin.Context, id ID)
@@ -63,6 +103,15 @@ type ServerInterface interface {
 	// GetEvidence The plays and reps behind a number, newest first.
 	// (GET /players/{id}/evidence)
 	GetEvidence(c *gin.Context, id ID, params GetEvidenceParams)
+
+	// (DELETE /players/{id}/exceptions/{checkpoint})
+	WithdrawException(c *gin.Context, id ID, checkpoint Key)
+	// PutException Gives a player his own range at a measured checkpoint. It is used wherever he is judged.
+	// (PUT /players/{id}/exceptions/{checkpoint})
+	PutException(c *gin.Context, id ID, checkpoint Key)
+	// AddOverride Lets a player pass a stage on a coach's word. The reason stays visible.
+	// (POST /players/{id}/overrides)
+	AddOverride(c *gin.Context, id ID)
 
 	// (GET /practices/{id})
 	GetPractice(c *gin.Context, id ID, params GetPracticeParams)
@@ -137,6 +186,59 @@ func (siw *ServerInterfaceWrapper) GetFrame(c *gin.Context) {
 	siw.Handler.GetFrame(c)
 }
 
+// GetDrill operation middleware
+func (siw *ServerInterfaceWrapper) GetDrill(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "drill" -------------
+	var drill Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "drill", c.Param("drill"), &drill, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter drill: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDrillParams
+
+	// ------------- Optional query parameter "minutes" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "minutes", c.Request.URL.Query(), &params.Minutes, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter minutes: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "lanes" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "lanes", c.Request.URL.Query(), &params.Lanes, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter lanes: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDrill(c, group, drill, params)
+}
+
 // PutFix operation middleware
 func (siw *ServerInterfaceWrapper) PutFix(c *gin.Context) {
 
@@ -160,6 +262,76 @@ func (siw *ServerInterfaceWrapper) PutFix(c *gin.Context) {
 	}
 
 	siw.Handler.PutFix(c, group)
+}
+
+// GetBoard operation middleware
+func (siw *ServerInterfaceWrapper) GetBoard(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetBoardParams
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetBoard(c, group, params)
+}
+
+// MoveLadder operation middleware
+func (siw *ServerInterfaceWrapper) MoveLadder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "ladder" -------------
+	var ladder Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "ladder", c.Param("ladder"), &ladder, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter ladder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MoveLadder(c, group, ladder)
 }
 
 // GetLibrary operation middleware
@@ -259,6 +431,229 @@ func (siw *ServerInterfaceWrapper) GetToday(c *gin.Context) {
 	siw.Handler.GetToday(c, group, params)
 }
 
+// GetEntry operation middleware
+func (siw *ServerInterfaceWrapper) GetEntry(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "kind" -------------
+	var kind string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "kind", c.Param("kind"), &kind, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetEntry(c, kind, key)
+}
+
+// PutEntry operation middleware
+func (siw *ServerInterfaceWrapper) PutEntry(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "kind" -------------
+	var kind string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "kind", c.Param("kind"), &kind, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutEntry(c, kind, key)
+}
+
+// ExportLibrary operation middleware
+func (siw *ServerInterfaceWrapper) ExportLibrary(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportLibraryParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", c.Request.URL.Query(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportLibrary(c, params)
+}
+
+// FindInLibrary operation middleware
+func (siw *ServerInterfaceWrapper) FindInLibrary(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindInLibraryParams
+
+	// ------------- Required query parameter "q" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "q", c.Request.URL.Query(), &params.Q, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter q: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindInLibrary(c, params)
+}
+
+// GetHouse operation middleware
+func (siw *ServerInterfaceWrapper) GetHouse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHouse(c)
+}
+
+// ImportLibrary operation middleware
+func (siw *ServerInterfaceWrapper) ImportLibrary(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportLibrary(c)
+}
+
+// PreviewLibrary operation middleware
+func (siw *ServerInterfaceWrapper) PreviewLibrary(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PreviewLibrary(c)
+}
+
+// GetLibrarySchema operation middleware
+func (siw *ServerInterfaceWrapper) GetLibrarySchema(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLibrarySchema(c)
+}
+
+// RestoreHouse operation middleware
+func (siw *ServerInterfaceWrapper) RestoreHouse(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "version" -------------
+	var version int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestoreHouse(c, version)
+}
+
 // PostMarks operation middleware
 func (siw *ServerInterfaceWrapper) PostMarks(c *gin.Context) {
 
@@ -270,6 +665,31 @@ func (siw *ServerInterfaceWrapper) PostMarks(c *gin.Context) {
 	}
 
 	siw.Handler.PostMarks(c)
+}
+
+// WithdrawOverride operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawOverride(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawOverride(c, id)
 }
 
 // PutDrills operation middleware
@@ -424,6 +844,99 @@ func (siw *ServerInterfaceWrapper) GetEvidence(c *gin.Context) {
 	}
 
 	siw.Handler.GetEvidence(c, id, params)
+}
+
+// WithdrawException operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawException(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "checkpoint" -------------
+	var checkpoint Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "checkpoint", c.Param("checkpoint"), &checkpoint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter checkpoint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawException(c, id, checkpoint)
+}
+
+// PutException operation middleware
+func (siw *ServerInterfaceWrapper) PutException(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "checkpoint" -------------
+	var checkpoint Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "checkpoint", c.Param("checkpoint"), &checkpoint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter checkpoint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutException(c, id, checkpoint)
+}
+
+// AddOverride operation middleware
+func (siw *ServerInterfaceWrapper) AddOverride(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddOverride(c, id)
 }
 
 // GetPractice operation middleware
@@ -610,6 +1123,22 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/groups/:group/today", wrapper.GetToday)
 	router.GET(options.BaseURL+"/groups/:group/players", wrapper.ListPlayers)
 	router.GET(options.BaseURL+"/groups/:group/library", wrapper.GetLibrary)
+	router.GET(options.BaseURL+"/groups/:group/drills/:drill", wrapper.GetDrill)
+	router.GET(options.BaseURL+"/groups/:group/ladders", wrapper.GetBoard)
+	router.POST(options.BaseURL+"/groups/:group/ladders/:ladder/move", wrapper.MoveLadder)
+	router.POST(options.BaseURL+"/players/:id/overrides", wrapper.AddOverride)
+	router.DELETE(options.BaseURL+"/overrides/:id", wrapper.WithdrawOverride)
+	router.DELETE(options.BaseURL+"/players/:id/exceptions/:checkpoint", wrapper.WithdrawException)
+	router.PUT(options.BaseURL+"/players/:id/exceptions/:checkpoint", wrapper.PutException)
+	router.GET(options.BaseURL+"/library/find", wrapper.FindInLibrary)
+	router.GET(options.BaseURL+"/library/house", wrapper.GetHouse)
+	router.GET(options.BaseURL+"/library/entries/:kind/:key", wrapper.GetEntry)
+	router.PUT(options.BaseURL+"/library/entries/:kind/:key", wrapper.PutEntry)
+	router.POST(options.BaseURL+"/library/versions/:version/restore", wrapper.RestoreHouse)
+	router.GET(options.BaseURL+"/library/export", wrapper.ExportLibrary)
+	router.GET(options.BaseURL+"/library/schema", wrapper.GetLibrarySchema)
+	router.POST(options.BaseURL+"/library/import/preview", wrapper.PreviewLibrary)
+	router.POST(options.BaseURL+"/library/import", wrapper.ImportLibrary)
 	router.POST(options.BaseURL+"/groups/:group/fixes", wrapper.PutFix)
 	router.GET(options.BaseURL+"/players/:id", wrapper.GetPlayer)
 	router.GET(options.BaseURL+"/players/:id/evidence", wrapper.GetEvidence)
@@ -742,6 +1271,47 @@ func (response GetFramedefaultApplicationProblemPlusJSONResponse) VisitGetFrameR
 	return err
 }
 
+type GetDrillRequestObject struct {
+	Group  Group `json:"group"`
+	Drill  Key   `json:"drill"`
+	Params GetDrillParams
+}
+
+type GetDrillResponseObject interface {
+	VisitGetDrillResponse(w http.ResponseWriter) error
+}
+
+type GetDrill200JSONResponse DrillPage
+
+func (response GetDrill200JSONResponse) VisitGetDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrilldefaultApplicationProblemPlusJSONResponse) VisitGetDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutFixRequestObject struct {
 	Group Group `json:"group"`
 	Body  *PutFixJSONRequestBody
@@ -771,6 +1341,87 @@ type PutFixdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutFixdefaultApplicationProblemPlusJSONResponse) VisitPutFixResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBoardRequestObject struct {
+	Group  Group `json:"group"`
+	Params GetBoardParams
+}
+
+type GetBoardResponseObject interface {
+	VisitGetBoardResponse(w http.ResponseWriter) error
+}
+
+type GetBoard200JSONResponse Board
+
+func (response GetBoard200JSONResponse) VisitGetBoardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBoarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBoarddefaultApplicationProblemPlusJSONResponse) VisitGetBoardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveLadderRequestObject struct {
+	Group  Group `json:"group"`
+	Ladder Key   `json:"ladder"`
+	Body   *MoveLadderJSONRequestBody
+}
+
+type MoveLadderResponseObject interface {
+	VisitMoveLadderResponse(w http.ResponseWriter) error
+}
+
+type MoveLadder200JSONResponse Move
+
+func (response MoveLadder200JSONResponse) VisitMoveLadderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveLadderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveLadderdefaultApplicationProblemPlusJSONResponse) VisitMoveLadderResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -901,6 +1552,379 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 	return err
 }
 
+type GetEntryRequestObject struct {
+	Kind string `json:"kind"`
+	Key  Key    `json:"key"`
+}
+
+type GetEntryResponseObject interface {
+	VisitGetEntryResponse(w http.ResponseWriter) error
+}
+
+type GetEntry200JSONResponse Entry
+
+func (response GetEntry200JSONResponse) VisitGetEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetEntrydefaultApplicationProblemPlusJSONResponse) VisitGetEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutEntryRequestObject struct {
+	Kind string `json:"kind"`
+	Key  Key    `json:"key"`
+	Body *PutEntryJSONRequestBody
+}
+
+type PutEntryResponseObject interface {
+	VisitPutEntryResponse(w http.ResponseWriter) error
+}
+
+type PutEntry200JSONResponse Entry
+
+func (response PutEntry200JSONResponse) VisitPutEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutEntry409ApplicationProblemPlusJSONResponse EntryConflict
+
+func (response PutEntry409ApplicationProblemPlusJSONResponse) VisitPutEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutEntrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutEntrydefaultApplicationProblemPlusJSONResponse) VisitPutEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportLibraryRequestObject struct {
+	Params ExportLibraryParams
+}
+
+type ExportLibraryResponseObject interface {
+	VisitExportLibraryResponse(w http.ResponseWriter) error
+}
+
+type ExportLibrary200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportLibrary200ApplicationOctetStreamResponse) VisitExportLibraryResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportLibrarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportLibrarydefaultApplicationProblemPlusJSONResponse) VisitExportLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindInLibraryRequestObject struct {
+	Params FindInLibraryParams
+}
+
+type FindInLibraryResponseObject interface {
+	VisitFindInLibraryResponse(w http.ResponseWriter) error
+}
+
+type FindInLibrary200JSONResponse []Hit
+
+func (response FindInLibrary200JSONResponse) VisitFindInLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindInLibrarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindInLibrarydefaultApplicationProblemPlusJSONResponse) VisitFindInLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHouseRequestObject struct {
+}
+
+type GetHouseResponseObject interface {
+	VisitGetHouseResponse(w http.ResponseWriter) error
+}
+
+type GetHouse200JSONResponse House
+
+func (response GetHouse200JSONResponse) VisitGetHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHousedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHousedefaultApplicationProblemPlusJSONResponse) VisitGetHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportLibraryRequestObject struct {
+	Body *multipart.Reader
+}
+
+type ImportLibraryResponseObject interface {
+	VisitImportLibraryResponse(w http.ResponseWriter) error
+}
+
+type ImportLibrary200JSONResponse LibraryPreview
+
+func (response ImportLibrary200JSONResponse) VisitImportLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportLibrarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportLibrarydefaultApplicationProblemPlusJSONResponse) VisitImportLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewLibraryRequestObject struct {
+	Body *multipart.Reader
+}
+
+type PreviewLibraryResponseObject interface {
+	VisitPreviewLibraryResponse(w http.ResponseWriter) error
+}
+
+type PreviewLibrary200JSONResponse LibraryPreview
+
+func (response PreviewLibrary200JSONResponse) VisitPreviewLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewLibrarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewLibrarydefaultApplicationProblemPlusJSONResponse) VisitPreviewLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLibrarySchemaRequestObject struct {
+}
+
+type GetLibrarySchemaResponseObject interface {
+	VisitGetLibrarySchemaResponse(w http.ResponseWriter) error
+}
+
+type GetLibrarySchema200ApplicationSchemaPlusJSONResponse openapi_types.File
+
+func (response GetLibrarySchema200ApplicationSchemaPlusJSONResponse) VisitGetLibrarySchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/schema+json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLibrarySchemadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLibrarySchemadefaultApplicationProblemPlusJSONResponse) VisitGetLibrarySchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreHouseRequestObject struct {
+	Version int `json:"version"`
+	Body    *RestoreHouseJSONRequestBody
+}
+
+type RestoreHouseResponseObject interface {
+	VisitRestoreHouseResponse(w http.ResponseWriter) error
+}
+
+type RestoreHouse200JSONResponse House
+
+func (response RestoreHouse200JSONResponse) VisitRestoreHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreHousedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreHousedefaultApplicationProblemPlusJSONResponse) VisitRestoreHouseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PostMarksRequestObject struct {
 	Body *PostMarksJSONRequestBody
 }
@@ -931,6 +1955,39 @@ type PostMarksdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PostMarksdefaultApplicationProblemPlusJSONResponse) VisitPostMarksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawOverrideRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type WithdrawOverrideResponseObject interface {
+	VisitWithdrawOverrideResponse(w http.ResponseWriter) error
+}
+
+type WithdrawOverride204Response struct {
+}
+
+func (response WithdrawOverride204Response) VisitWithdrawOverrideResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawOverridedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawOverridedefaultApplicationProblemPlusJSONResponse) VisitWithdrawOverrideResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1104,6 +2161,109 @@ type GetEvidencedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetEvidencedefaultApplicationProblemPlusJSONResponse) VisitGetEvidenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawExceptionRequestObject struct {
+	ID         ID  `json:"id"`
+	Checkpoint Key `json:"checkpoint"`
+}
+
+type WithdrawExceptionResponseObject interface {
+	VisitWithdrawExceptionResponse(w http.ResponseWriter) error
+}
+
+type WithdrawException204Response struct {
+}
+
+func (response WithdrawException204Response) VisitWithdrawExceptionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawExceptiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawExceptiondefaultApplicationProblemPlusJSONResponse) VisitWithdrawExceptionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutExceptionRequestObject struct {
+	ID         ID  `json:"id"`
+	Checkpoint Key `json:"checkpoint"`
+	Body       *PutExceptionJSONRequestBody
+}
+
+type PutExceptionResponseObject interface {
+	VisitPutExceptionResponse(w http.ResponseWriter) error
+}
+
+type PutException204Response struct {
+}
+
+func (response PutException204Response) VisitPutExceptionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutExceptiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutExceptiondefaultApplicationProblemPlusJSONResponse) VisitPutExceptionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddOverrideRequestObject struct {
+	ID   ID `json:"id"`
+	Body *AddOverrideJSONRequestBody
+}
+
+type AddOverrideResponseObject interface {
+	VisitAddOverrideResponse(w http.ResponseWriter) error
+}
+
+type AddOverride204Response struct {
+}
+
+func (response AddOverride204Response) VisitAddOverrideResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AddOverridedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddOverridedefaultApplicationProblemPlusJSONResponse) VisitAddOverrideResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1415,9 +2575,18 @@ type StrictServerInterface interface {
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(ctx context.Context, request GetFrameRequestObject) (GetFrameResponseObject, error)
+	// GetDrill One drill with its drawing, its reps and rotation for the men of today, and where it is used.
+	// (GET /groups/{group}/drills/{drill})
+	GetDrill(ctx context.Context, request GetDrillRequestObject) (GetDrillResponseObject, error)
 	// PutFix Puts the drill that trains a fault away into the group's next practice.
 	// (POST /groups/{group}/fixes)
 	PutFix(ctx context.Context, request PutFixRequestObject) (PutFixResponseObject, error)
+	// GetBoard Every player of the group on his stage of every ladder, as of the end of the week.
+	// (GET /groups/{group}/ladders)
+	GetBoard(ctx context.Context, request GetBoardRequestObject) (GetBoardResponseObject, error)
+	// MoveLadder Moves the group's next practice to the stage the group is at.
+	// (POST /groups/{group}/ladders/{ladder}/move)
+	MoveLadder(ctx context.Context, request MoveLadderRequestObject) (MoveLadderResponseObject, error)
 
 	// (GET /groups/{group}/library)
 	GetLibrary(ctx context.Context, request GetLibraryRequestObject) (GetLibraryResponseObject, error)
@@ -1427,9 +2596,39 @@ type StrictServerInterface interface {
 
 	// (GET /groups/{group}/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// GetEntry One entry as the house has it, as it ships, and its history.
+	// (GET /library/entries/{kind}/{key})
+	GetEntry(ctx context.Context, request GetEntryRequestObject) (GetEntryResponseObject, error)
+	// PutEntry Changes, adds or retires an entry. Every change makes a version.
+	// (PUT /library/entries/{kind}/{key})
+	PutEntry(ctx context.Context, request PutEntryRequestObject) (PutEntryResponseObject, error)
+	// ExportLibrary The house library as one file, or one ladder or drill with all it needs.
+	// (GET /library/export)
+	ExportLibrary(ctx context.Context, request ExportLibraryRequestObject) (ExportLibraryResponseObject, error)
+	// FindInLibrary Finds techniques, checkpoints, faults, drills, ladders and questions, mistyped or not.
+	// (GET /library/find)
+	FindInLibrary(ctx context.Context, request FindInLibraryRequestObject) (FindInLibraryResponseObject, error)
+	// GetHouse What the club changed of the shipped library, version by version, and what waits for a decision.
+	// (GET /library/house)
+	GetHouse(ctx context.Context, request GetHouseRequestObject) (GetHouseResponseObject, error)
+	// ImportLibrary Takes the chosen entries of a library file in, all of them or none.
+	// (POST /library/import)
+	ImportLibrary(ctx context.Context, request ImportLibraryRequestObject) (ImportLibraryResponseObject, error)
+	// PreviewLibrary What taking a library file in would change, entry by entry. Nothing is changed.
+	// (POST /library/import/preview)
+	PreviewLibrary(ctx context.Context, request PreviewLibraryRequestObject) (PreviewLibraryResponseObject, error)
+	// GetLibrarySchema The JSON Schema of library files.
+	// (GET /library/schema)
+	GetLibrarySchema(ctx context.Context, request GetLibrarySchemaRequestObject) (GetLibrarySchemaResponseObject, error)
+	// RestoreHouse Makes the house layer what it was in a version, as a new version.
+	// (POST /library/versions/{version}/restore)
+	RestoreHouse(ctx context.Context, request RestoreHouseRequestObject) (RestoreHouseResponseObject, error)
 	// PostMarks Records marks. Each has an id made by the client, so sending one again changes nothing.
 	// (POST /marks)
 	PostMarks(ctx context.Context, request PostMarksRequestObject) (PostMarksResponseObject, error)
+
+	// (DELETE /overrides/{id})
+	WithdrawOverride(ctx context.Context, request WithdrawOverrideRequestObject) (WithdrawOverrideResponseObject, error)
 	// PutDrills Replaces the drills of a coach's own period.
 	// (PUT /periods/{id}/drills)
 	PutDrills(ctx context.Context, request PutDrillsRequestObject) (PutDrillsResponseObject, error)
@@ -1442,6 +2641,15 @@ type StrictServerInterface interface {
 	// GetEvidence The plays and reps behind a number, newest first.
 	// (GET /players/{id}/evidence)
 	GetEvidence(ctx context.Context, request GetEvidenceRequestObject) (GetEvidenceResponseObject, error)
+
+	// (DELETE /players/{id}/exceptions/{checkpoint})
+	WithdrawException(ctx context.Context, request WithdrawExceptionRequestObject) (WithdrawExceptionResponseObject, error)
+	// PutException Gives a player his own range at a measured checkpoint. It is used wherever he is judged.
+	// (PUT /players/{id}/exceptions/{checkpoint})
+	PutException(ctx context.Context, request PutExceptionRequestObject) (PutExceptionResponseObject, error)
+	// AddOverride Lets a player pass a stage on a coach's word. The reason stays visible.
+	// (POST /players/{id}/overrides)
+	AddOverride(ctx context.Context, request AddOverrideRequestObject) (AddOverrideResponseObject, error)
 
 	// (GET /practices/{id})
 	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)
@@ -1615,6 +2823,34 @@ func (sh *strictHandler) GetFrame(ctx *gin.Context) {
 	}
 }
 
+// GetDrill operation middleware
+func (sh *strictHandler) GetDrill(ctx *gin.Context, group Group, drill Key, params GetDrillParams) {
+	var request GetDrillRequestObject
+
+	request.Group = group
+	request.Drill = drill
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrill(ctx, request.(GetDrillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDrillResponseObject); ok {
+		if err := validResponse.VisitGetDrillResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PutFix operation middleware
 func (sh *strictHandler) PutFix(ctx *gin.Context, group Group) {
 	var request PutFixRequestObject
@@ -1652,6 +2888,78 @@ func (sh *strictHandler) PutFix(ctx *gin.Context, group Group) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutFixResponseObject); ok {
 		if err := validResponse.VisitPutFixResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetBoard operation middleware
+func (sh *strictHandler) GetBoard(ctx *gin.Context, group Group, params GetBoardParams) {
+	var request GetBoardRequestObject
+
+	request.Group = group
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBoard(ctx, request.(GetBoardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBoard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetBoardResponseObject); ok {
+		if err := validResponse.VisitGetBoardResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MoveLadder operation middleware
+func (sh *strictHandler) MoveLadder(ctx *gin.Context, group Group, ladder Key) {
+	var request MoveLadderRequestObject
+
+	request.Group = group
+	request.Ladder = ladder
+
+	var body MoveLadderJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveLadder(ctx, request.(MoveLadderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveLadder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MoveLadderResponseObject); ok {
+		if err := validResponse.VisitMoveLadderResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -1739,6 +3047,284 @@ func (sh *strictHandler) GetToday(ctx *gin.Context, group Group, params GetToday
 	}
 }
 
+// GetEntry operation middleware
+func (sh *strictHandler) GetEntry(ctx *gin.Context, kind string, key Key) {
+	var request GetEntryRequestObject
+
+	request.Kind = kind
+	request.Key = key
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetEntry(ctx, request.(GetEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetEntryResponseObject); ok {
+		if err := validResponse.VisitGetEntryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutEntry operation middleware
+func (sh *strictHandler) PutEntry(ctx *gin.Context, kind string, key Key) {
+	var request PutEntryRequestObject
+
+	request.Kind = kind
+	request.Key = key
+
+	var body PutEntryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutEntry(ctx, request.(PutEntryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutEntry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutEntryResponseObject); ok {
+		if err := validResponse.VisitPutEntryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportLibrary operation middleware
+func (sh *strictHandler) ExportLibrary(ctx *gin.Context, params ExportLibraryParams) {
+	var request ExportLibraryRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportLibrary(ctx, request.(ExportLibraryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportLibrary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportLibraryResponseObject); ok {
+		if err := validResponse.VisitExportLibraryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FindInLibrary operation middleware
+func (sh *strictHandler) FindInLibrary(ctx *gin.Context, params FindInLibraryParams) {
+	var request FindInLibraryRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindInLibrary(ctx, request.(FindInLibraryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindInLibrary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FindInLibraryResponseObject); ok {
+		if err := validResponse.VisitFindInLibraryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetHouse operation middleware
+func (sh *strictHandler) GetHouse(ctx *gin.Context) {
+	var request GetHouseRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHouse(ctx, request.(GetHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetHouseResponseObject); ok {
+		if err := validResponse.VisitGetHouseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ImportLibrary operation middleware
+func (sh *strictHandler) ImportLibrary(ctx *gin.Context) {
+	var request ImportLibraryRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportLibrary(ctx, request.(ImportLibraryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportLibrary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportLibraryResponseObject); ok {
+		if err := validResponse.VisitImportLibraryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PreviewLibrary operation middleware
+func (sh *strictHandler) PreviewLibrary(ctx *gin.Context) {
+	var request PreviewLibraryRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewLibrary(ctx, request.(PreviewLibraryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewLibrary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PreviewLibraryResponseObject); ok {
+		if err := validResponse.VisitPreviewLibraryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLibrarySchema operation middleware
+func (sh *strictHandler) GetLibrarySchema(ctx *gin.Context) {
+	var request GetLibrarySchemaRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLibrarySchema(ctx, request.(GetLibrarySchemaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLibrarySchema")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLibrarySchemaResponseObject); ok {
+		if err := validResponse.VisitGetLibrarySchemaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestoreHouse operation middleware
+func (sh *strictHandler) RestoreHouse(ctx *gin.Context, version int) {
+	var request RestoreHouseRequestObject
+
+	request.Version = version
+
+	var body RestoreHouseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreHouse(ctx, request.(RestoreHouseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreHouse")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestoreHouseResponseObject); ok {
+		if err := validResponse.VisitRestoreHouseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PostMarks operation middleware
 func (sh *strictHandler) PostMarks(ctx *gin.Context) {
 	var request PostMarksRequestObject
@@ -1774,6 +3360,32 @@ func (sh *strictHandler) PostMarks(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PostMarksResponseObject); ok {
 		if err := validResponse.VisitPostMarksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WithdrawOverride operation middleware
+func (sh *strictHandler) WithdrawOverride(ctx *gin.Context, id ID) {
+	var request WithdrawOverrideRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawOverride(ctx, request.(WithdrawOverrideRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawOverride")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawOverrideResponseObject); ok {
+		if err := validResponse.VisitWithdrawOverrideResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -1898,6 +3510,122 @@ func (sh *strictHandler) GetEvidence(ctx *gin.Context, id ID, params GetEvidence
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetEvidenceResponseObject); ok {
 		if err := validResponse.VisitGetEvidenceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WithdrawException operation middleware
+func (sh *strictHandler) WithdrawException(ctx *gin.Context, id ID, checkpoint Key) {
+	var request WithdrawExceptionRequestObject
+
+	request.ID = id
+	request.Checkpoint = checkpoint
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawException(ctx, request.(WithdrawExceptionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawException")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawExceptionResponseObject); ok {
+		if err := validResponse.VisitWithdrawExceptionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutException operation middleware
+func (sh *strictHandler) PutException(ctx *gin.Context, id ID, checkpoint Key) {
+	var request PutExceptionRequestObject
+
+	request.ID = id
+	request.Checkpoint = checkpoint
+
+	var body PutExceptionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutException(ctx, request.(PutExceptionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutException")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutExceptionResponseObject); ok {
+		if err := validResponse.VisitPutExceptionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddOverride operation middleware
+func (sh *strictHandler) AddOverride(ctx *gin.Context, id ID) {
+	var request AddOverrideRequestObject
+
+	request.ID = id
+
+	var body AddOverrideJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddOverride(ctx, request.(AddOverrideRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddOverride")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddOverrideResponseObject); ok {
+		if err := validResponse.VisitAddOverrideResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2158,108 +3886,166 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3D37c9w2ev8Khr2ZtFNakhOnvcg/XX1J6l7qqJKvacd1d7DEt0tEJMAAoFZbj//3Dp58LMAlVytfrz/Z",
-	"K4J4fC98b37KCl43nAFTMrv+lDVY4BoUCPPrR8HbRv+Hsuw6a7AqszxjuIbsOtuaZ3km4LeWCiDZtRIt",
-	"5JksSqixnUspEPrN//6AX/zP1YvvVh8/vcy/vvr8uyzP1L7R00glKNtmnz/ndrV/a0Hsw5K/mV/PuOZb",
-	"kjgeJZPrbLioscqus7Y1Iw9n/gXgPnWOnX42NX2NH2nd1tn1P1zlWU2Z/fEyrEOZgi2I7LNeSU8DUv0T",
-	"JxQM2m65VCB+oBXoXwVnCpgy07aVog0W6lLv/wXByqzWA5/gDQjl5tm4GcJh15Rhc47RcXOHmetPGQFZ",
-	"CNooyvW5/wR7xDdIlYDMCLThAjUV3oOQaFdyCajhkurRiHCQiHGFFFTVRWyRGjeN/u/BMv9y9/M7xNe/",
-	"QqH0cgWv2pohxVEJmIBAlBF4fI22LUgJBO1KYAivJTB1EcVdh5gPFgj+gB/DaLtah4AOj/YvsuFMWjDe",
-	"CL6uoB7hAjdNRQusT3DZ2BF//6vUx+kj5HcCNtl19jeXHZte2qfy0s9r9jAEyC8lVohKtBOcbXOEGUE7",
-	"qkq0K2lRog2FilxoiN6BlNSumdjasi35+SJbel8CkvbxhQGye0dP+YcHTCu8phVVhveBaXL/kGH7d4OA",
-	"itZUgeY13qosz2ogtMDVquQV6eGlo5Y3UFWHNF1gIQZrKM5XG9hp5uRqZR7rCfKs99+WFRVgEV3GDFsV",
-	"FaY1GGHiRqw5rwAzPQSkojVWQ14ivLUHc+NZW681R+dZSbflzKEV380cKaCRvd0FAZJnCoqS0d9a6D3u",
-	"jqcEMBKHF60bwR8shGRFLW/mmVSAyT4KKzPZFKxGvNdtzR2gB0t7eActv8/xEg492RhNh3ycZ29KKO4b",
-	"Ti0PjKgmAZ172Ef/buV85EFTYhl7Mjq4ntcPdrPlZhPRjfM2umcD0ijKN7it1D72bLQPO0d4Ibb6H6Hm",
-	"dwpvNoc7gBrTKgoGSmZcohNgVFRVM8BoZnXQs6/kblPRkwgakxi44iy+iwK3WrjJ+EOOi3KFVeIhU7iI",
-	"P9P7b2onig8v2hRISqj85XiI8BSdVphBQizUlK1qylo1MSD9MIk5Ac1KQsEZkbMllwS19B1eQRwtEqrN",
-	"qtCsnnis2qUblJSkwCAbXMCqArZV5WpP5k5o3tpRsuglhbcJZpkW8P7pKomzHVZFGX/CxX2S6PRDubLq",
-	"w1AXeIdrkFpTM3JFaiWMKqjjGHN/wELgfUJQehbvXRejY/V20+26YxpPMZ4jhnQ6psExmXgS6HhiyD4d",
-	"v/e5+5A6DjDfkyIeCwMKzp1wcmKhJ5GS8u0ta1qr5BFi9G5c3fTE3QZXEvKRBCReMNb48Sez2+z699Yw",
-	"8T9f5icL+SCDgtHz7RGj54jskQoLNeNyM9uxZ/Mv9TFo9xUD5PcPlAArIHJXSNkm1cB1XAaP7+neG+RA",
-	"abSaz3COPHt8seUvDia2zDXBfdoss4NeI84AFbjV5tF6jzBSgGutZyGJ9xJJvoRHtbWESQoMc+9+rhIq",
-	"VIUL0By0mjlTI3ChaAFzxwvAzug5vB54KyzevTrsJ/c8GFV7JwXwzjkKIgK0BAGH+NOWlLahrUlHlUQV",
-	"XkMlERcGpYakjc0noDlu4BoguIPlnsKch8LuYChZvU7ocJwHog8U55BnKD7GPz/oYRGFdaCAH8DJHOsY",
-	"OdtBSGn7V4t5xBmiahnxwmYDCd1ssb4v8QYGmnaPESQ8gKCz9PDBNdeDU9hsb7awaABZEgd/sscZoiGp",
-	"K4JSIP6Cx3cbCHAIxwwzJQ/6E2URab3erzzzDUnqLSPwiK6MBwXgHr2MEVDfhB5RkBWkEc6lmlTLIGmp",
-	"Mg6xTtr2uLU3fbh/4yI+bieMJXBfOV+os5+KxSernmNXnDntPHUvxg4DqeWRH7AVJR76eEg2AR2Hcmgg",
-	"huI+zCnN5eSr7bir0I67hY1BWsmFAmbpI9D1pGMvvHFMI+9diIPjdKpWp2J1+4gCXziqGPs12nWC5Hlr",
-	"nVyzjmTCDQ4gYwZWnOD96ZpXXKrcGb3CShRNJ3qNOMPrIfMPYuc18YZjyDGw88cLt7wDnF83hosfcW2I",
-	"55AZnqSilnzA98u1RN5YaMz0BbnNhbfcDqIn9uQx+4KsKUscJi1ZNQPMdQd6yWbeccvFdv7PvCKHu/4V",
-	"hFyqvUzp4HsQc6WUVFi1R8l4EAQ4kCphwdyfpAOInd5tNwaRnzAhVnWZh8k0vhTewgLOND6ZmHyZuBfn",
-	"ejjcXtLnvVOYEeedGbuzhUg5GAlPUfFiaPEHEPDYcDm6aI5q4KeAOZw2Pp8jQG+27TBVVjB1ziCpoFmt",
-	"cXEfNeJSZtoUuoh1zjgx6041hEsUfXQtsNgnNI/5cLEO7Qg8KkMf8ydy/DNFyPMnex9o+Nht1Zs82DLd",
-	"5mOQ+1cs7qNeGbpl3qXO2srGFF3U/fD6TThqOn/KrHPqvVhLNwK3DWVUlvO2cwaHyQJh3QhMZUICCGgS",
-	"LjdKkgJTDfwlnbOg4vze/KdlEoC5/yhVmT8yrlZaV3fR3x1VJRF4x447WI4BNKYX9K8XfUi/8Z5Lw8Fl",
-	"4pbpEB6JOmsTY5UgrLhgjQiWyVVP8ewO9nXoZQpOwF3JO5tV66xHycidaYnHeMGBTznrUAoEZ/PLnq/5",
-	"Kp/BjqeKAbtnk8by+Na++fspwXD6DhcKjB6Ovr26ys/hcT23xAmw+PrqaGzAyyIvcSrYaHVZ0G2potIj",
-	"yKghA/zBSipk/J1oDYb+jXVvgjKo5g9AEGevkZVkCCvjdP21JVsgrxHfWF9AQwvVCniNMEO8AYZMthbV",
-	"LxrfOuOqpGyL8Jq3CpW0fm0cufgeGNLayMV/adn45eTnqXSXkKt9D0BKzKbY/K4EUOe2OY940+ZzdnCh",
-	"Ru73Gov7ZTIiNsspjMcYkFU628cl383e2o0ZH93cwrDKs4WhD03FAc31ttn5oCZ9h46cBsDsINfTCSyW",
-	"49SrRMx3uBT8dp5bvjuT8m3nO1EF95tPH/jW5qONlAxYYrSYtL04L+ytDT+HXKPugyx3e0kf4H2fSJ/o",
-	"LBBzU/7SJmRso+8AyOlOaR8aayuC1oCaViHKop5qM3yVOvVEkCwdlEjnnS0PSjCIRVi+f2ygUEDQDvR9",
-	"D8QFuBFlBgYMHhXa4hoGSmw6q8bJgIh2MASnuJc21IjocC0vfhCuBGDSd/j21JylYkHTQFoyi/m5pv9v",
-	"QjtgtB7RM9p8xKeT245mU0x1EyTMKA1+gmpn3n1TzteFdN+45JY5WXAnCqCol9WBtrFpMj0Ix8H5qG56",
-	"samIrJpOLox4uo56DfnuSMaiHtCAoPwZg2vpaFhwYA2PP9x3DJg3YcvjfAnMtmmvwlSO6UJH4o1WqUjS",
-	"nRgJvB1F1kzGuaeMpIItJ2Sf8h2LezrMEb6SiO8YciSS6xm5K5mgSjqzz6iX0iWaXGTX2iyKifRkFlqe",
-	"PYDwVRdzjKjD1DQDlS4fJCQXhkCeX8GeeDIRxFLXG842FS3UZKxgkkQs0EzZh0qlfZvCk6SfsE1lVySS",
-	"vf1hjt0tPvM7xIn8kaLg6JF6Wsl6cq5jJKXRW4xD4tSmoUQCCi6I1ma4cB64MyZkH+X/Wz2mT9OjPdqF",
-	"0Ubw2mg+ZpxXOy07xbY8lY/ZxfaiaZmhHiRtgiWvcyqkSluZpVEcV5TNvGSfrgFUeGo/abe+K5xLYFW1",
-	"gg1Ts4fCaXFENs+sTr2q1k9XKnpI6AOgd6pxXLd/pjS6Ex6jUzw7JmcsdtvhGqYdLDRyyZiKPOzuEGt+",
-	"SbzXpoIEpoAVIJdlKS6zh3t+kBmVYCcE81LQCqksI3DoP3tDSZoElhkSIpjxHQ7GB8uHLosufGPQMpXi",
-	"ktZXgVBlPZ8xXuq0n4Pa13BCLbyFF4hGgi1DdunuzVk4Mfkfsaivq6CM68a9RJrhOX62u9aA+0oG2/lQ",
-	"HBkxv0CnDApD1Os5EcmM3ZLAhnXGu5IbFzpy9oo7O+IMNFKKqiVAxtpbn4tPS6xTJdTLsrzT9oLLGrBT",
-	"eqj0dDwP8L6F2xXJGorJO9KdovhnSOyaeSser+NwllFa6cAbBQLVlDAT4Mmzihe4QopqOk3id0kBoT94",
-	"p0Z22+qOEAcwPFDYBW3yDDU35y6f6SJrr461GhiC5jCbM10w06uAH51yhq0QKfVvsCpDAYseh7Cyjr4c",
-	"ybYoEfYG2oeXHy/cDi+mU9Oe3e6IAebW3cWjSDV5cKJn7HP0uoJtYaCP/4CrFhCVqOFc5AgqCQjqRu2j",
-	"xy32RZViN1cLt5IlFnPdhwblK5/sHjNqHpPFown1CcRKUgKr9IjUJfCLk/nSCP3XyMv8GhjCAtA9NArx",
-	"1rWIMDZz3JCaKOh0eWOLgLTj4n7BC1GdJ/CXBXbApIWkBfQIeF1VYm8DYzSPT5R74otSq+krEq+l0DeJ",
-	"tUV8pLoQYAVn2zgJKp2K76RBtJuC8Wkt9CWF5iNPNuamrLRhdu8sV+20haaV3vn6kgX+ra1NiyraTzDO",
-	"zOFyj8RD52/PKvMY6k6QJhV3/0WcSqZDi4z74txDG1rRjNsyAkIqbr0I8+nCUWAUacAKTob2cZ9s8EF+",
-	"5NHVNAyXojNlNfU63cR1hqjPfADJN9EmOD2B1yHLMWRiWgE1aKKJFjSVgNxe0Q5LVJRcAjNeKnsPow2t",
-	"AK1hwwXEQ19yyD19MYzrxl7AAaLzsXGQAgwNFljxeAGbE1HH9XNPGXkg4Q5ZngTyo6LPBKM8Afb3Fg6d",
-	"5qnbUJ0aY6m4rxykjDcHGJeH2Dm6N+LbUNhLtdEWJrSLtOtU8N0StrGLRzMiEhpquCrNSlNHiqYvTDbW",
-	"OKWqIjSnGNnZDJAtcUQYmT1fo50NLeeoRHobMkcXSF/YcWXWJ7UnuzEkHo7gdhD5c60RYm0T/JIxqPbq",
-	"kg6AusX1AmHpq48mspAWOB5GJvthrYBQ8um1X0eA3NUECNX3Yknn3ZIJkIZ+XSPWk2ITqzhjpsh0jYt7",
-	"bRP9x4s3d7c/vHjP7yGR8wE1j3u5Wnnc2fhnGWshpHfmZo4eqV+LODfcshG8ThhtfAbwvWQw05h3ojvz",
-	"HVVm91U6JWqt97BK9wAY9fuZUY5T48eVa7S2NBY0/dqOMmIF5KIaGB/2di1K3CxdH4GwaB8WSXxMFDVN",
-	"9LuahvHywqYGEh07GixlqvGFfbZK2gMFMLWaOIUbkfbfp588B2Kdu72/q9EpppHtQOWgeQz5E4l5uKJY",
-	"LrUZuyYKC1ITu8YLMUY+IcYUm2d5UWJb165cbEEpoYda9/4QKOFAk9iIOwMK13pxTp6nF3CTY02Hu1C4",
-	"Nq9crV8QOGGiL6KA9wIYuUlRwNygQTjOgjLQfkacz/sAc4mNO9CEQ0URx38UmMC53f3g0i4Td9hELwpK",
-	"khEnE/EgKFzWo2ACDwE1G5Ma+voPU4i8X8rPl2zXszixfV4swSXt2Dmca9gBOYAvwCqOO9eUYGSf8GpB",
-	"2C0VHGQAZFn+aXyWR7WaywaDJEGjupmKFZjPjY6YIxt54Itsgn/nfg+TyfB+gx5cYZ3cYSGKtk5mRP0n",
-	"vqOpVtCpQsbPhbAylK31d75B2ERfL7JxkGhhY9lFovZZutAulpBepRmC7RYa1/EJK9tPw/TBSzfTmG+Q",
-	"pfrLjpINDuVHh/A/y1ja0TMmSU56GvqirwQcmgpGRN9E91QzUwg+x05tWSgSs9pQcw1bZNV4j9aAXB/e",
-	"Q4qe8KeM5Xii/fCgi/PHJdBaVrX45HImBY9qVjVTsvHFZJa8u27MKpG25VoVL1pB1f5O85yFvuzcC6Zt",
-	"fcH5PYWubz2jDPZYEG9fdnDBDTWVcHpiyjY8LupMk0HOlGYitAa1AxfFXAu+kyBM/aTNCBIPIC6QfulH",
-	"7n6Gp+/3DdyZqZFeXpogwRYYCGwqPmwaIpXG+Wy7n8MDiD1ynfIRlegBV5SY4XiLKdN/VBfoeyG4sPM5",
-	"Vy0ivGhrLZzQ397+8AZ99+rbf/w7S8saKF0I2pZpOl0ge0cZoP/EgvSSca+zl954xA3NrrNvLq4uvjGW",
-	"kCoN/C8J1Pyyh4WGS0MjmkWMh/Itya5ty2W6ZW9Z1u/+v1/Uxn1BLkIr57LFiHj9i7Pa5o+65n99dZW6",
-	"JcK4rt98nhEIdUfT73Rt8zseyK4/fNS/HQJ8O+stRKD/E5Wqa3od3/VsLMzr4xFWO9RQ4n329eCLs0Cl",
-	"Z152U4eKMqg5Kqp2nduQD90yLekps60pDbtXtLi/QN/XjdqjllUgZY/DkWiZDFPZ7wJcbnzfryj4fwRl",
-	"G4M9EfKTtrlZIAFcs70nADeA06SEGr3RQM+KKFkILRRfOLDaCzd3KZK5UXZkHqrKpBFuxl/sgGdfuPxk",
-	"/v18uaGPcPBhlw/x/XZDbG+07PPHPEigQ8eyvdMBSS0GqZOjyIWHu6p2RhBmcgdChtEX1unTQ+pNq36g",
-	"j19GmgWcndLNeJycTwCt97YpQEWBqdfm/5R4DmGwQ6EgeUbjjJgKZjf8BBl6Hp6gj/EvjYAAbbfsgNn+",
-	"BzujlGOJQne/ULXwdJ65aZUcF7MqoS9whG0GGMI7k1eteJcO+pUcFmPGeaXq2i6lJI/vzPSMcPZLxKRP",
-	"yGzOfaNbDXDXEGmQAHsqrG2B4QmSIgLPXqJW8iK9CdlNzwZQV4qfkOa1eXoO0gxlZNqQx25ijRT/vSOj",
-	"vvZQiAPKnJnv06wvslPRkB8daNtExtAVel6miP+96xr5bJiyC0x8zsgw8ca1uf6L0PkiAIeSrrgaf8Ol",
-	"MuVdX+beW96SJNKx6JXrv+N+vjziMUtVZ53/6hqeVeKHUc/B4/b81DnsfPFzHMoUSnrJa4zvEGeIUHl/",
-	"DilzayoBJTKQvUDf46JEpRY4TGsd9YFCkiOp7WerrmmFPKqmuQvRlRRcfqLk82UXzF7GKW+JVRzbhL/T",
-	"mcOobqVCa2tB640przcIwOQ14qoEsaOu5ZJVIbUMeHX1nbUuutpC5znVkKbyAnnl1Cgiru2CtluYQYtR",
-	"VyTC1Q7vJcJFAY0CZ70fKKV/9MHrL8CfpzR3jHDo168i3vCu4HhBhn9XRJwsH/6yKqgvGYpzXUcLhlsN",
-	"s726+u78n90bFkxHdnPHa1hzsrfZ+K5Mv0+vkrLCKs2O3M8jGVxpeu87CCZ2YNy9g9p2z+7eMHEcH26I",
-	"lAbQ9eR6Vn3NLxIBrdMXEeE7liMBjWZhwaU8lwYn9cpGx9DQ8DaucAEHLaf6YckTNDUjHh309VEM6KeA",
-	"fuOLHk9QWOzXVOdrLc/JvL363Ahif7aQ3YP4SiICD1DxxtrMX0jBi+LlEnqf+kkhKHwO6EugKI9/UXbQ",
-	"GLr/GdmJ2rHUXL4Xz+x5Pn4JJ2iA8kwfqGbZcwkFTRLSf1FHojWUlBGEkQ1s5ojBDqRCpqj9SSLBu/WO",
-	"C4XeVxZOprlnZfcQ2E/c1r4vVviIkVM+8xDm8a4bd5d5pY+KJ+H2XNi5FC5p/PKT2eAkukLO/DNCPKyR",
-	"Ygj3PEcYCb5D2Mnb87iyechUh6qxvGIS1RFlCLSRYjLarUJyhhs0j36026f2nP7dboNoTV6XTa92KW6+",
-	"2wG3PvHx/5qBMCg+Pmoi9JoDpJKxnKMu0YtX3wvmg97RMst0oX3nJJzf5DddIhnq37+gyTKvcMW10Jl7",
-	"deXD1hFY3gM513UmoEFYUFXWoGih8dT/bJp1WihrRaE9KGctCFN+dEnrxn2zJM4Wb81zW6t0yBfxLfe+",
-	"X3/Z+3j952eVlv0CxZTPUdtnxGQWPR3yFjDWPNtyTpCpFrMSsaJSaYQbP4jATNpKzCHkZ0ukv3rYWwXB",
-	"PD5boNXSrQlJWnDbJjyE5wYRaL03/16gdy5ySaU33R0aenkZBCqwaXdDDNzRLfu5jZjHryIxVLplQLSk",
-	"fIIqk1I47kKCzhOSKiZSAfSFT6WJ+ANBlHVam+L3JqkHK2Sae78wQNQAdbQmrefP5GhduDJpFQfll0pw",
-	"CR8q7xk6/hLyv7+JZQpjKXdckCOvHv3UgV2/N99fScLM8A+9/LEPH7VxYXM8rE7Xiiq7zi5xQy8fXmqF",
-	"+n8DAAD//w==",
+	"3H1rk+O2teBfQWlvVXbrcrp7HGc36f6Uh+3MXo89mZ7Eu+XMqiDyqAWLBGgAbLV2av77LTz50AFFSuq+",
+	"dj5Na0jicXBw3o9Pi1xUteDAtVrcflrUVNIKNEj76xspmtr8wfjidlFTvVlkC04rWNwuHuyzbCHh54ZJ",
+	"KBa3WjaQLVS+gYq6sbQGab78fz/SV///5tUflh8/vc6+uPn8b4tsofe1GUZpyfjD4vPnzM32twbkPk75",
+	"s/31jHO+KRLbY8XoPGshK6oXt4umsW8ejvwDwDa1j515NjZ8RZ9Y1VSL2/95ky0qxt2P13EexjU8gFx8",
+	"NjOZYUDpP4mCgT22b9lKUrn/mpVgfuaCa+DajtuUmtVU6muzgVcF1Xa6DvykqEFqP9DajxB3u2Kc2o0M",
+	"9psZeN1+WhSgcslqzYTZ9VtaAFntid4AyUsGXN+RsGeiBWFVLaS+WmTHwJktNN3C4QT/+/777wiVku6J",
+	"WJN/LraMF2QL+38uzG8zLXAtGSgzmxmCMH5HaFmS3QY4oSsF3M5/eHzt2fzowPAxviVWP0GuW9i3R/g5",
+	"s3seAJ3WdclyatZ8/ZMyC+9CnBYFM49o+a4D+zUtFWSD45gG4wnwHOyPFVN3914oDfJFEesh0KD+vv8D",
+	"9uGM7RtkLSSpS7oHqchuIxSQWigLWVIIUIQLTTSU5RU2SUXr2vyJY5gDiZkuF2VTcYNNG6AFSMJ4AU93",
+	"5KEBpaA4Aa3CBicdgP0fVQuuHBjfSbEqoRrBt9q98e+HePdvEtaL28V/u24ZwLV7qq7DuHYNfYD8sKGa",
+	"MEV2UvCHjFBekB3TG7LbsHxD1gzK4spA9B6UYm7OyVdhbElhPGRJHzZAlHt8ZYHsvzFD/vGRspKuWMm0",
+	"5SrADSH9cUHd/9sDKFnFNJhrIhq9yBYVFCyn5XIjyu7FaLHlT4LK4hCpoWDaDnn7KXyzEqIEys1HJS0K",
+	"z1aZhkod27Cd5Fv7kSWAbkBL7CzGAp881Dt7LbBRODzpZS1prlkOx7HCvfce1ge4HPfebtSt8RCvPfz8",
+	"1g6gaK/DUmn6gBD8N+a6hXtv3+lQAKYI7V67yCSzxRb2nVPp3PsZULSrfusO8wCOlq8jE9Ql5RwQum2Q",
+	"tpCsLN1umCIObkSbC6Y05YUijNvtmVMi4ZQyQ+3NfHcEqlrvbwkXHFCq5ic/CkymlQMmDjwJtTr8+nt3",
+	"CLuNKMMB2G0ooMpcRGwkO8n0K3Bv142AW0O+4eznBoP5ADHNyfvz6X4X15L1EM5vtj23I0hs0OEAg6ke",
+	"gbUFkZnrzh1tU61AmgduPY6DbMAgc9E/1w4cc1qWXWqm6Br03m4K6uWK5ka6rMQjLK24vKNMG9jYTZvX",
+	"VrBh3GzOTLHIFo5jLbJFw7dc7DhK9XJLyVqAd9azlqJa7rzAO+QXbj9mDcoyaZa4o+IRJDzVQrnrEjHk",
+	"UBYcYIP5ULLiKP36hmr4Przrrsce5NJJVUclUAk5cL2MUOhv84+6PdnULbLfh8uUvmaHT3aMF2KHPRsg",
+	"e7ujzGChR5SI1L0t9FfUBz+G738Gh3N9XM+plD3GqoVYrmFn7pzQS/vYoV7nz4abJUgcy8xry7ykrHJ4",
+	"cMhJQWlWUd0XIAvROPbj33cXy7y+YQ+bia+WDsoT3kwf1hhtyhZaAi9weLGqluLR39OSOYHUXmla7FFY",
+	"2cHGYDVAjy7586ceYek276EV1jmcwh/PYnhMKL5sIN/WgjnBb4A1Ceik2TRVjTx6wd/610YZ8oYq/Ilk",
+	"Dxs9j/KofCNEib66E7JQc0ZD+ZZbbeRfuT06N3RYMAp70aBgH6HgtCn1fgKJCcTDf4DN/heoxL2m6zUi",
+	"IleU4fCaSIWT56qZLieIA3bUIA3YTzK/KHQnRkBDGHzJqAI1D1doaXgt9mZOG8NF8GFyQfPN0okUyEPu",
+	"jAdedz2klUb3ojn+tQFLXXnN7FDvTkF6A2W9HBvXvNBf0ARJvKQcEhS1YnxZMd7okRfSD8dE83yGMOr0",
+	"lXfmI+x4JdRLBeZA1GQWokDP/UaUgOOJgnK9zA3NTTzWzooyrmObl8LbM5emWJE6AlXTHJYl8Ae9We6L",
+	"qQPar3asmPNRj/tilgtrvKio3EJBqELVpjjGMk1twiuIYvTVI8g9iW+YKbWkjNvJJqHad9QwVUzvseMc",
+	"Ttny2gtMsqM636R42jZ5sc1DtRSIbPy1YRVnL2xMrwsEua/hDc6xd2oRlp2FtxtsaVi4coFA9S/68BIP",
+	"b064FS2J6lOzlj53qfHhhTm4DOFCd/hDOLgeKQhsx5PzDq8ZMI9IDpNs8A2vGz3TYF0E/lnRp2/tbha3",
+	"v3cejfDzdXayLBBZRvSW/O6It+QIq1CaSj1Bqh8YQjg4G45QzhrlzDoOv+6scWXNpNJD4/AAJhPkFgfO",
+	"sM4uUjlQJM/unbf/JE5n7DY6Eegog04DVTSIOeQtcLKFWhPR6GDO89YwawyhxFw7Z5uaTDj+KsoiwZqP",
+	"fvvevGMZrKba261H3w/vfc4WjTqqmfxdwcGRhtMcnmKrroc5gmHaTISd8VdcOyV8IKYWRUqFzjeUP8y1",
+	"s+SCr0uW6+ky019Fo+DP/jNsyHGTufUmqDTNcV7TA3CkRMwt4wX6IMnmJWh3Wtjq1IbVtXs4tryBnUgZ",
+	"ecB8qu48LXB0wQkmzovXrH6jiNh1jajt7h5BBscKapDdGJjfEQW8MIOuaL51HhpK3Knj5ik/7Myz/Ydf",
+	"zFFu7cyNPaYdNhLPuUXLzONuewJZ18PQImJn3cmLEfEPMUNI6dWfsZ2662XdTjqlvtot4JK3prpJ2YoS",
+	"SmvYyjFtNmiwfo4s7ggFxiMrgOcII6BKNUlr2wq/TENbQueL4sA25wxM/TGyxdOrB/HqEJJWWjxEbyMW",
+	"qsAr3Et3RHAgOW0UFGS1J5RooFVFNRBF94oo0eMdRwncg6RJijlRJvGWqpm2AS70iI5qhMKpVurgJZpu",
+	"1abeDXuIuN6kfvhANNKhUTBiRg+ilzMxY6V1aXm/af9kPREJZ2sJGAmvW3q5o0Zns4EOOPUaN7oGzwSi",
+	"tGxAAu6cq0u6d4TTSHAlXUGpjHTSiiqUF0RCfbWYJLx5qGXhNvgYILeCvuISbGweH7N4QePt6CBaB7Ie",
+	"keydxSiAVcQuZM7Ke+bdg9cthNSI21M5R6fRuIjgc8S8pOIK6zUkTFIpkSDJ+b1HDWf8aauvgkeQbJIh",
+	"NaHAduAad9QZN2t9fR7EyYP+D0BkwqT5DbR23vgLwWguIPwCIkRal2YYKbnRbxlHmNpqn/BIOlfsjQ1i",
+	"AdiS1xiT6NKWIeZbfoOgNjMMahMZEtPW3dkyJZx0RS0M54S4bXbIqLr2zplm0FNP8ain65gVbRgNZXeL",
+	"uuoPDDnYdegRzHD48bRQ5GFPI0rxofTRU1TxMLIxRfhkXj4rLsfoJUJq4APtbtTuG784Jsd3GH1vOxmi",
+	"zbbrQIEvPVYMXVTNKoHyoqmnayc2ltgD5MCKKgq6P11AxanKvRWkHEUxeGLmwC+8eWVGDIwd1wYTHzsc",
+	"C7uwvShgeMCFebGz+IZWFnkOL8NZkvxGVHCWMC1qB42Jbj2/uPiVXwG+404oCMI6znFRJsTpMUk7xGfh",
+	"TyYSUCdl+jCmzodxaisX2vWhIAk3ZrLMUDGeON80szE0YWbQlvvGT4et/K9MT190MALF+Iuu3N2VvQI/",
+	"CoTNhectsoUNtmcCD5LCojyPytIBkAN5gjYPG20j1zdthB3VhKotFB3aMgnwdJ+Qxm00gTc/uacrq02P",
+	"u8ZOY/kn20ox+9GohGBB6rftZm3PBsUhUSIRvT+BVHM1hzFdfka4WWs2GoNVL7x5LBrM76S9VMFiZJeL",
+	"Q8Sf1YBBWxPdXBOw/eiFbMoVUwqN5bcO4NbCUAJ9BEVEDTwjqsk3hCpCnWmJcNFz4xC6c+x8+qXu2Glf",
+	"2traWlbDafVtpgFCR6yn3aOb41xozfbTofUiNvsJROXQ7ux3kwZQ0ry88pFmKQ9AHRJGWpz0BnBrDhm1",
+	"Kl8OXqKRCl1lu6oNVWFFegMs8X7waxAudleTgO22l4TsP9obhAVY94TSV5pVgNHRhCynmqqiEn82cnOT",
+	"F8064K14FUbGthVMMniS4u/RJMVskcqUmG/U+uWF32NQ6kZaHWy6jMCYwZJdeBDunl4nYwEeJuwvSoUt",
+	"X7Xyt5/Sjp/e472mvPC8KumaOrStipTcPRsjTo65PwWV4m7x8by4EwTzNmmhjcpp0xsw2Ttl5h9DSZ8A",
+	"4XXlmBNyLBjeZ9gmzEfT4RKjK+Y5xufmkqXTyIIyM32svwX1Z4wwTB/uQ6QJx6SaXvSWh3M326zdSgd8",
+	"I4f3TsIjg11KxMXJQi6B6sQzn2s8PS3PLSC6lw/uRP/WpvA5TBsXF8S+hR8Cg8FbKreoI5g98BASzJvS",
+	"pUj2Ay06O04w19aFOwkOZi3ONYUAYc04U5tpyznHR3tsgZ3cgjne2xkaXy0pU4kLL6FOsKmkk1Z7PI0Z",
+	"r9GHWAqxtX80XAFw/4fWJXgX4vJB0sLHWuyY3hSSJnLCepLAsQPC7FVdHdVsMiwc93R6EI1orS0uIalK",
+	"jYJimcBZnHUirGN01lOCJHvrOrTPxJCG3Ua0rqVJRRP8nuYEX87Y8Cl77ROYGLf5uhO2eZNNuOmnUhi3",
+	"Zpvw//TGffn7MZpz+gpPoEWItcIGPrhXijvyU1M8uEgX7QMUQLpIMSINwSc2mIBsnMbms0enAcjNMQ08",
+	"gd518Op3NzfZJaJXLk0w4/l9cXM0NDiQ0kAwS1hrJMsKIbFDVdgSWmKjOMgK7J11kX2C5htSiUcoiOB3",
+	"xBFiQrUNJXGne0fE2rkZa5brRsIdodwaqUgQcO5cdBMXesP4A6Er0WiyYdWdDU+hW+A26u/qn4a0vxz5",
+	"P/WuJNhC17mY4hIp0vS2zRccinajUSuPtGymppU+giy82SfA2KFKG4i/gr2wVg8Oj4Cluw4deF3/g1tL",
+	"O09qr/cbAH1p192RoITplDdGomCGWiq382g4XghjlILm9g5GIkqsCZipNj9nMo10VTTuQ7AVloi+Q8Jy",
+	"34WaNC4G1xFqF0nAZIjynbGAEUH0FHprC0Sks5l9RZ0LlBqZG5k4kk92thcqleJ06EDpUaHODlq/4Kgb",
+	"yl+6HpzbpKAAXFzYNdgULgl++bXEIljmHpkb573YXUijd+OdqNeHxac3/F5gKjvMsbrYUgb4/dk7O+EU",
+	"FEe9bUb5hlRY3hAy51t05dQyCGkbGLrQFP+s6NNE9lgxPvFNsV3OKNEgtss5VRoo7g3RVD6AnjhKw5lO",
+	"k5E5i3cfTF3/4MzsMuLSIyRaAHbH7y3OA2LkpE/SW3uy1NiN8fx/RLpqZcebnqD+yv0eBwwiNqFbFY+Y",
+	"H7OUtr4Gqntbgc47gpUWojBcWwIee5GWmbYA9TKZB+cFAxfI6N3PJdVQ7q3K/yBIUxMuiE8VJSU8QjnP",
+	"F/2LiEuUYGcqJgRX2pxpIbZBz83N4+P1ri4a+TjZBZSOiQzOoMPYyAiLLCJgd/kdlMEw2UXAn8s95rGE",
+	"7wCbcmq0bAj2b8rCSON1ownj6Bna15eprYyE+KejpdO1TeZHS3PAEPirpxpyDQXZgaEYUPgEpV4Btwda",
+	"Qc9sl+YTyapxf+yDU26VS54gDC8WRzx24RRrrqRocCAt4MvpJZn+ZWLOwQWLdCzWIRS9le09zqYu1bso",
+	"dA5KpI5g7URCPRa+NrdYis+MnyJ0nSiTonFqHrS1S3jvQBgH55N+12FOCK0aLySDeG+PV5/bHalOY16o",
+	"QTLxjNw1zZKio7S//f66MWB+v+Pvgx90SIQOTc9ZqALbC7GjahtTNoURnWwVkEnB1hsxIVS0YwuZG3U9",
+	"gNhBiHRYAQaad/E0Mcdx0sU0VjNpZtyADY4pktEDSLLEUTyeSFOSAWanFWFCTWYfQryzxzB/ezIzovCV",
+	"hplW3p7uCpf4rMKrxS1vyhLjdiPVPaZHfAW5blB/w0e3hTJtsahLTL5oI8WcWWckec9h19lZ6x5Jf/Vp",
+	"611UT8ufZ9eQQaqaBPP0sOC6kbok5EIWRtAbqWh62pWYU64k4vRgjW5ispaiCqWSZSy04q7ThERqtH6W",
+	"2XutCJXwvGW0QrT2nlR0b0343dkuWEmqZ82dIgn2DJapWjyxikvagJuU/JhUOg20jdUxlpPta+cLiyUd",
+	"W086/MXX30+FaTcyXbfwlPSHbOHUr2W5Ol/+7BxCFwCdXQ2TKLp7Sh/3qa7J+SVQ5zjTRzJHeta1sIr0",
+	"/hLuyCOFfk5wKtqsb0z2oRWMO7QYT1Ab6iUKZ6dQdG90agVcA89BzTO5zfMldJxL6aXHkhgTXZ1i7eRx",
+	"V01c23SyC3o7zwn2TB1ezI0dbM/8dzBwpAvMpzwyLUoM4Twg5tEN14I6YExY25HY0gHYnv+WH5Osx4aJ",
+	"Kt7FDSs9ojEpX2+MsCRV+nGq0mpBB61jIjIZIU4Gwchy7nnXfOPl57MK1IUGJLj5oJMEjXdgANj+RkXz",
+	"4iEbtuLeDN0yKg5ofMFIpKvCHRy9Nj27je/E5E06fu9EcDCHkpdNAcVQi+vS79OcD3oD1bziQGmTik8W",
+	"cEMGqHR0vQDwrhGw7TFjMeYYFeks/sKRPVPjEo/WyfTGo7TyQdcaJKlYwX1YVClyWhLNDJ4mz3dOHe+w",
+	"8VadbJfVbgEHsA29j1rlBWqaXro8aRu6+OWxHnDT6kqOwCFVQDIP4nuIcDuaYTAwLcxOhvjaGiQukSBa",
+	"9qsTHNe8JyQsli6r3MNlNDe0tx9ExUvZXXw6ZjfV8rBvWCptstMPbIC0E0xASOOzmupNLLln3iNUO9dW",
+	"mzHtLFk/vv545RHuajyd/dnNSRhgYtISkvKyVeMG6AsUE7MFw2Zky7kCY5hLuq05emgybZN1udAk3wgF",
+	"nOxB33kHIW1zdHF/4AkSfbqK+GY/MzvUnsTQuuIhF47DjdvCATvr916BGuarP3qpYejMCApem4ttY0gM",
+	"xGohZEagVOBiD1DUzvd5meKUtleC4OU+Jb1VHRGoAm7Fo4ruifmGmK9HWKWvUb5UGyqnel4tK1iGAmaY",
+	"0fMpWeM5oVCDXCpWwDL9Rko4/MHLgsoKg3ekCwgqoVch2tvUE33F0rGiPo10FpB2Qm5nfICqnWrRPf0e",
+	"4CPKOKg6oA8A2QaJdhYzPPLh7rKA5ei1sK078Vp5I4y+qb2Upbz5y7MYtHcTUhtkQtFV39/zbEPnmAVz",
+	"rjBw1HpJ1ZykWQf8987JiNo9zjBcDqWSoQ+9Y7Fs64GEHaRRJZ0fa5ugJsoJ+Ye+UpEE0vACpA2em6dZ",
+	"j2fa5qLo2467aEPnl2AyMJx7nCkjVqeZLK5XoKEH/YYeaJ9ZtB64v5DJpnIVGKRJyQx+rTbRzEsMayG9",
+	"cEfWrASygrVIxTymUpTtk9pJdRGi00/jQOyBmkqqBV73wZOo4zp8wIwsonB7WAEFsqOkz9oAAwJ21xY3",
+	"nb5T72M4AnalEiZBpSbFIfox2i/wZbT9DQZLGBFj0m5WKXZzro2bHM01SGixkVXamca2hCYGjAhg3zpp",
+	"4/agEUUItJWiTKD9aIerMTYEaz3XGxy60iF3OzSDOuxH4qrpEkos+G7JzgULZsRXrY51lykxckZGNlbY",
+	"VBm5cp06UUk3lORI9v9JPBwc7UGMl++wg3XfaauA9NIxu7IVhhP3sUTzINjIbCXFudomSlmI3zTA6par",
+	"XouyFDvnV2c6I4y7+nnzWNv8NI+JUUw9faoNaXKbRuHUVhc9bMRMqxksMdQQHcn8mmMM6htvDwOzpVbn",
+	"V3A9gqdtURipu64j5V1KKZAqvGpVruQaqxvb6dNBFfk/r/58//7rVx/EFhIB0lAJ3N/RqOMOx78rLIHC",
+	"rMyPjG9JYy34XS13ujPyg1jbXgxGy7G3Ym9L9xdix73diBeE5lIoJALQpjHPqYirm/rDJnG3dr7Q5fSh",
+	"fsBkjqGJyS3RD5+EkVvVwckzNVqT8+DB1Byr/UlhDmYbRt/cp/fxA91P3oWjmLigN6Vh36joh63dT4gu",
+	"vpsAMjVSzBDzhGFSTKASQVCxw9hv0JVptAXXSEfWmRGhSUNcrzf34TSDNp8TiomlI0Dp01I56jc35m38",
+	"s8n9r3v8zxvwYwC074DnB2u7bMS5u7BKnuFIybaJ/dGn90RN+/ZrSPTe8b3QiyPP5/dKp0ql6n26Z8uk",
+	"qaTfN/2indGfA2/6zdLx1uljSORB1TsLf2THMGwkNfjMJi0zkqPb0A2MmpwQqXWpCPXZ16RX3A6JAfH6",
+	"XnzNyfgroBJpSXO8JGKypOi0zi8xfiAM1D+/TnRSu69RJMJtvTkcb/oYEuQDcxh91/Ya/5wtWLWiJeVT",
+	"nCxGVDR6p+3BIqSCTm6nzmwZGyHIGnY21vhqkSy0Pq3wYbfwZFDBJ21pxDg86059kMCLd6k7NTWkJS4r",
+	"2gQmvT2jWms3RCvkMoCVboYdvg708fb0RyW0D+IbSbGeC+dFtYBPwEzIOCPtcliRDKxyKbokCniDmBkR",
+	"48Zc6FXfT5fuOBDGS3ZKm1spZWLIjJeH3BjeZe6BHMEXYYWfXYHpBRsxJ84jFQPHAYp5maj4KE96OfU+",
+	"9dIFrbhvK1/B9GvtkRmr/i5mGTz+IVg+oVJKWGAAV5wn86eAHltLfFAV3vASW2DQxwfYOgc+jQ944drx",
+	"GpHlUHMPn07U9WaxkxllNaYXBJlPagGLIH0PtZceqHYtf2yb7XS/n+nWpghSty0PhyiVpjsttgf+d4XW",
+	"zVY6JaLHTKd0uKWaESI5nvXyd4XlvDxjxmLaqirKXsG/DdAidFQ/XqyNFX0LdivBYbt2FxwRjNbMiiYO",
+	"lXymU15SVrkWL5P7kQy5DKtqKR69i6pkwcnFhV7mVMp9P0tlArTm1WY8u0SXhic9qUJXssXJaLy5Z4Z2",
+	"lsPzsppl3kim9/eGIjjoq9ayy8zh5UJsWRSVbheccdhTWQQjSAsXWjNbA8cMzPha4ITYNrMVXJtrRFag",
+	"d+DjkVZS7BRIa0R1GRDyEeQVMR99I/zP+PTDvoZ7OzQx07tUvQfgIKmtTOFyApmy3t3MfgaPIPfEABaU",
+	"DRV7pCUr7Ov0gTJu/lNfka+kFNKN532hpBB5UxnSSf77+6//TP7w5e/+1/9wuGyA0gYOumKUXlJZfMc4",
+	"kP/rWpbG3NvF62DaoDVb3C5+e3Vz9VurT+uNhf91AZW47pxCLZTFEXNFrAvwTbG4XfwFKnHPHvgbvnDI",
+	"Akr/SbgSPwa8Ppae1nXJcvvZ9U/eu+LI/8yA4EadmGUVPkTwr/emlg3Y/1C14N4G8MXNTYqHxfeugyvC",
+	"eg1ifZTxb0IIafcOLG5//Gh++wPQdG0dGb6CVh/63zKl7QnYt/BVTz6FaTX042yH8tNBYMUHlwy7Xl9d",
+	"BCodrb8dOla+gUrYbu6Zi6lgD9xQeuZLPtnrXrJ8e0W+MsovaXgJSnVuOJENV3Eo11Pleh0aJ6Lg/wa0",
+	"66x4JuRHjTp2ggRw7fLOAG4Ep01ps1KthZ4jUSqXhii+8mB1DDfzKWGZFcVUFqvfOP+tddV54LkPrj/Z",
+	"fz9fO9vw9Sf77+cxoP7FK201NfvTNr7oR88Hfm5A7ls20OmAGcE5J5gfHzVkFSNjHksr+PzxGZHBAuad",
+	"bRSDI4Tvlno+QnzPQzGp2JXbex+zTlo6L4j0ASEWb8ztqXwSktFfHcNzhbJdWHSjjKj1+eBssTW2r7gO",
+	"o4t4XIZLtacVdPw+Ec8mwtTJCh8RhF2zJ1/k85S1fswiyzx0QjshFIgyfJt5xu8bUnWKTfOCUK52IFV8",
+	"+8qZtzsX5l2jv2ZPL8N+I07NKXOP233euhbzLgioZMD1nf2bFYGkc9iRWORtQg1+TGdwCz6D6V+GiLMn",
+	"7Mb+EC7GDrj2V8XXoY/l6WLNi/Pv9LtGq2GVuNBxz5dCpDubh91tg/kb1a9yhhP3TpOcFFX/k3Ay6LNB",
+	"2U2QoIwr8/ASUPzK8kanC/WzLQUnRtK3hQjNE8dFHWQyQqMLxNt5QjrpWeTwyIuulfHH9IFdf3J/fL6u",
+	"QsXOyxHm2K/rLMr8UnT0rXiEb7sr7tBSHFHCKwzU9Vtvm3w27LYVVVEiwvKNv9Jc7IjNpleudmpLU7Aa",
+	"n5e4DWZVKk0sQkNddyfaq8IUoTpBSdpuXylKEhqCPSO0wxQYNYk5U1kIVzRg9heqRxJOhfCpBAG76J2E",
+	"oKQO+S5m0Twf+roC6gnqXNmnl0DIWM7MNZh1A5tD8XBwlpvOEf7C6HLsl59C/g++4/yznZSbAKU01Mrw",
+	"9oYHcf+/BM9nAdgTlGvfuu3605bx4vP1py3sR7VQl6f9jID2vejwG2FWu7+UJmcHM5g+bDObdfNUnbZm",
+	"tLsNU1r46TElvM/mvXk3zeSDmTw2c89md4LHPAT4YmB/AYGjSbjvvP2UVI3SZOU4muDgfVPU6MW0uGuT",
+	"Wx3gmVZQrn3aj+s5rBjPIbPvOMnEXKwvb/7g1O32U3c8hq8zdUUmizzOAnygJ7Yo/fyaYqxIgH/kzgXp",
+	"kL8RZX/zakPLkqwgM9qis29jqVnTdMxJrdxCkbUh+bMpyR3N97doI66Rnti94pfdtk1TCmGGT/+rldnj",
+	"ZMscnKKP3tLz5c0fRub2vo1/P2ENbV/6w7XciwpWoti7fPJw69p7Ze+fVb39pb0EqXXt2w0dLQpFhCQO",
+	"FYzM4ek5cdqjWw+pbDo2DVTFy8ORXz3VwtWbRDnUV/ZxKwpPMJZ6xO+Sw7jjxZ5WZaeFmf9pj2WE+A5m",
+	"8KzgkPR36f100j4c3dL2mbR8xj0QuQb9SmkJtOrjYiQZK8YduIdLxu3zrIRLCbWObXvkIK7loPcqCunz",
+	"QQpbX0t2LbfUNXiwISwDBFt7LzaKXl8zXrzhs9Dr51HG26Gbr2+Od8acJgr+za7gbJv7tGAqpqc4vWIr",
+	"ybVoeJGRFShNbIHLWLYbMYefiSDmtFRPrUES7IK6mkVd1ch7Mb41IxVTZneFQSEu9ABdYo2WlMD8V181",
+	"5Nk4j5sgcdf8/TBK3sU8Yk5uaFaRgXj10FdECbcxi3Lhah/+zLr2XCNTG4WJkgJyhtB6VgVaj7vZ31R9",
+	"Yj/bPOU//ZqVz2ulGrT7Hrsfrnkm4xchkJaT2uNyefVe2XPxdIFo2gx7Zo6mLP1RVg7XOaAHcl13yjKg",
+	"B+M3+i9xMuYW+Q1f7gbRrbXADs/Al3119yrzQtlqH8Sk77zllkWNaXA+7Z6PGAnv3YuzAOsGR0TSE8UA",
+	"N8ClBAFbLMxtyyBxF7BDDu9pkbr+5P/6bGbQQmKWfkSZbgvpj/D1I85w/N68d8toWcYvzdz+krzmbaRe",
+	"nYGj3d7QSsZbNSFzlk0Ou4HiECNLE6RKKG3r6b+MAWB+w1mkIfaXXlL0P18fidlOBcJeXkHu79Uqu3gy",
+	"bjJmc2wfbjx8H4fYyIpOBSAudkRwUjC1vQRqvretF5TtB6CuyFc031jTIeWEFaQ6sK9kRAmivJnKKCW4",
+	"ecohbMiPVNefWPHZqaMlONtLH3d/8J2xY5bkwfF9iRjsYnfuOxdrT/e2g5dZrWsp8WJ26zeFN0b7crV2",
+	"w9dt1vEJo51vpbRNgnbM90tPmCHdghN2SEuifNezvuORKULLnQE4zXOoNRQJk+RfQsbwC5CkmVnedmkI",
+	"UfriSyQFBbHrHa8e2/LXZIual7XthXLUCeEw4sLzWvcGTXlmmff8Gp/FvvcefPujGETjFQybxdDrn+Qp",
+	"XAxf8jc+MsWU1No2mX9WX2yYBAFtaKFeiB3PfJyfryVyGflVmZmtOmygEdwZ0mf5GDrVzQU8wQvbElu3",
+	"lchdUkB/F3oXnOCM9BaoyR7J57y8nZ4gyMF+7yDreskV8AilqF1k3Yszwc65XMMjK8AnMiddseGdlzii",
+	"hPG5a8FGrZpIXfLUWMHJOXmcFzFwRihPDO136eKXIQoGJXxAsSEEK9gwXhgtx2YTZkbbiXbUS5GEa3gy",
+	"oolTkFt76SRB9Kvw6a9REsU95z03/GUc6IcO6B7Ynl3gu6BP+Hkb5/tNdqjA726Oh1W/bEt8l4c/rw++",
+	"Otlf/SWWCOzaAF6C5nzDHq3r1cfxblinvSqx3aliZ6f2XlyRN9Fr49w4j+Zbq+381BStlbJHZaKWe7qi",
+	"h9pz/lgUPXX413SbphUUseTkjPsRe8ofp1kIqsfo5dBZ/peMz9+C7qBzTZX55SPReUdD2RleQxz3Nrvx",
+	"vOiRKbYqgxMkpnQdl5w77fhPFsyeVSaOJSdS/g4fqBzTnLyFJospviGw2St8wTLC5FkC0BkiTO90rkMC",
+	"1pTEuliQ+BkhHudISY3+eUYokWIXkfYyLicRau/aCrvOB2vdr4wToPnG1eh1WvsF1MxTE9KOZTLZgzbo",
+	"NdkD+T6UTvulWdF63Z+O2tE63dlSZYJ8pHqb5XnTTck0ytNGqEQ/i3SnszZKPjHw64ktEPsNyF7Qrjet",
+	"KrjvZTxVv8v6vfuo2l6GX/nxCZVMbyrQLDfn1K3+7JwZ2pkayR5COIq0td0nRky4QvCnOBjdl8/ule93",
+	"fxgLlyhckMLZkHeA8Tk7QhTEluIPgRJKmwO3zgJJuXJtLvqQn0yRfvWwf46ACIe3ISZCaR8IUYjMHoSR",
+	"pc2/IyEQnZocKSvFPXvg3zd6km3CvAuFoZRniDIpgeM+Fmc5o6DGSBkIw/CZstUeoHChPV5q02JrY/Cp",
+	"NbdoeGWBaADqcU0595itz3Ple9BoHJQvVdwEKt83rqPnfDHQc36L1bCjShnB/sinr49lTLv5O+P9Soql",
+	"9P+jUzvox49GuXD1PZxM18hycbu4pjW7fnxtBOr/DAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -42,6 +42,43 @@ var dirs []string
 // URL makes an empty database and returns its address. It is dropped after the test.
 func URL(t testing.TB) string {
 	t.Helper()
+	return create(t, "")
+}
+
+var copied = map[string]string{} // what was loaded → its database
+
+// Copy makes a database like the one that load fills, which it does once for all tests
+// of the package, and returns its address. It is dropped after the test.
+func Copy(t testing.TB, what string, load func(url string) error) string {
+	t.Helper()
+	mu.Lock()
+	template, ok := copied[what]
+	mu.Unlock()
+	if !ok {
+		address := create(keep{t}, "")
+		if err := load(address); err != nil {
+			t.Fatal(err)
+		}
+		u, err := url.Parse(address)
+		if err != nil {
+			t.Fatal(err)
+		}
+		template = strings.TrimPrefix(u.Path, "/")
+		mu.Lock()
+		copied[what] = template
+		mu.Unlock()
+	}
+	return create(t, " TEMPLATE "+template)
+}
+
+// keep is a test whose clean-up does not happen: the template outlives it. On a server of
+// one's own it is dropped by its name, test_….
+type keep struct{ testing.TB }
+
+func (keep) Cleanup(func()) {}
+
+func create(t testing.TB, like string) string {
+	t.Helper()
 	admin := os.Getenv("DATABASE_URL")
 	if admin == "" {
 		admin = start(t).URL("postgres")
@@ -52,7 +89,7 @@ func URL(t testing.TB) string {
 	}
 	t.Cleanup(func() { _ = db.Close() })
 	name := "test_" + strings.ReplaceAll(uuid.NewString(), "-", "")
-	if _, err := db.Exec("CREATE DATABASE " + name); err != nil {
+	if _, err := db.Exec("CREATE DATABASE " + name + like); err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _, _ = db.Exec(fmt.Sprintf("DROP DATABASE IF EXISTS %s WITH (FORCE)", name)) })

@@ -130,6 +130,272 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/groups/{group}/drills/{drill}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        drill: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    /** One drill with its drawing, its reps and rotation for the men of today, and where it is used. */
+    get: operations["getDrill"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/ladders": {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** Every player of the group on his stage of every ladder, as of the end of the week. */
+    get: operations["getBoard"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/ladders/{ladder}/move": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        ladder: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * Moves the group's next practice to the stage the group is at.
+     * @description Sending the same id again changes nothing and answers the same.
+     */
+    post: operations["moveLadder"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/players/{id}/overrides": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Lets a player pass a stage on a coach's word. The reason stays visible. */
+    post: operations["addOverride"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/overrides/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["withdrawOverride"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/players/{id}/exceptions/{checkpoint}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        checkpoint: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Gives a player his own range at a measured checkpoint. It is used wherever he is judged. */
+    put: operations["putException"];
+    post?: never;
+    delete: operations["withdrawException"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/find": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Finds techniques, checkpoints, faults, drills, ladders and questions, mistyped or not. */
+    get: operations["findInLibrary"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/house": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What the club changed of the shipped library, version by version, and what waits for a decision. */
+    get: operations["getHouse"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/entries/{kind}/{key}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    /** One entry as the house has it, as it ships, and its history. */
+    get: operations["getEntry"];
+    /**
+     * Changes, adds or retires an entry. Every change makes a version.
+     * @description The version must be the one that was read; when the entry itself was changed since, the answer is 409 with the entry as it now is. Sending the same id again changes nothing.
+     */
+    put: operations["putEntry"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/versions/{version}/restore": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        version: number;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Makes the house layer what it was in a version, as a new version. */
+    post: operations["restoreHouse"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The house library as one file, or one ladder or drill with all it needs. */
+    get: operations["exportLibrary"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/schema": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The JSON Schema of library files. */
+    get: operations["getLibrarySchema"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/import/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What taking a library file in would change, entry by entry. Nothing is changed. */
+    post: operations["previewLibrary"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/library/import": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Takes the chosen entries of a library file in, all of them or none. */
+    post: operations["importLibrary"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/fixes": {
     parameters: {
       query?: never;
@@ -508,6 +774,9 @@ export interface components {
       weight_lb?: number;
     };
     PlayerSheet: {
+      editable: boolean;
+      /** @description What can be measured of what he is taught. */
+      standards: components["schemas"]["PlayerStandard"][];
       player: components["schemas"]["Player"];
       game_reps: number;
       practice_reps: number;
@@ -519,6 +788,10 @@ export interface components {
       plain: string[];
     };
     TechniqueLine: {
+      left: components["schemas"]["Count"];
+      right: components["schemas"]["Count"];
+      /** @description A sentence when one side is worse; empty: not, or too few reps. */
+      imbalance: string;
       technique: string;
       name: string;
       cell: components["schemas"]["Cell"];
@@ -588,6 +861,10 @@ export interface components {
       reason?: string;
       /** @description Names of the faults; one caused by a teammate says so. */
       faults: string[];
+      measures: string[];
+      /** @description Version of the house standards it was made by. */
+      standard: number;
+      side?: string;
       note: string;
       by: string;
       /** Format: uuid */
@@ -631,6 +908,11 @@ export interface components {
       id: string;
       drill: string;
       name: string;
+      /** @description What its reps are marked as. */
+      technique: string;
+      technique_name: string;
+      /** @description What they may be marked as. */
+      techniques: components["schemas"]["Named"][];
       /** @description Minutes from the start of the period. */
       start: number;
       minutes: number;
@@ -643,6 +925,8 @@ export interface components {
       /** Format: uuid */
       id: string;
       drill: string;
+      /** @description One of those the drill trains; its first when absent. */
+      technique?: string;
       start: number;
       minutes: number;
       lanes: number;
@@ -650,6 +934,8 @@ export interface components {
     Reps: {
       /** @description Who takes part; limited men are kept out of contact. */
       players: number;
+      /** @description Of them */
+      help_only: number;
       lanes_used: number;
       cycles: number;
       min: number;
@@ -679,6 +965,11 @@ export interface components {
       rows: components["schemas"]["RotationRow"][];
     };
     MarkSheet: {
+      sides: number;
+      /** @description What can be measured at this technique. */
+      measures: components["schemas"]["PlayerStandard"][];
+      /** @description Players with a range of their own. */
+      own: components["schemas"]["PlayerMeasure"][];
       /** Format: uuid */
       placement_id: string;
       /** Format: uuid */
@@ -711,6 +1002,8 @@ export interface components {
       technique?: number | null;
       finish?: number | null;
       faults?: components["schemas"]["MarkFaultInput"][];
+      /** @description What was measured; judged by the player's own range where he has one. */
+      measures?: components["schemas"]["MeasureInput"][];
       praise?: boolean;
       note?: string;
       /** @enum {string} */
@@ -728,32 +1021,48 @@ export interface components {
       technique?: number | null;
       finish?: number | null;
       faults: components["schemas"]["MarkFault"][];
+      measures: components["schemas"]["MarkMeasure"][];
       praise: boolean;
       note: string;
       side?: string;
       by?: string;
     };
     Library: {
+      editable: boolean;
+      questions: components["schemas"]["Question"][];
       techniques: components["schemas"]["Technique"][];
       drills: components["schemas"]["Drill"][];
       ladders: components["schemas"]["Ladder"][];
     };
+    Key: string;
     Technique: {
       key: string;
       name: string;
       aliases: string[];
+      groups: string[];
       summary: string;
       checkpoints: components["schemas"]["Checkpoint"][];
       faults: components["schemas"]["Fault"][];
+      /** @description Keys of the questions that bear on it. */
+      questions: string[];
+    };
+    Named: {
+      key: string;
+      name: string;
     };
     Drill: {
       key: string;
       name: string;
+      aliases: string[];
+      /** @description What it is marked as. */
       technique: string;
       technique_name: string;
-      stage?: string;
-      /** @description Names of faults. */
-      works_on: string[];
+      /** @description Every technique it trains. */
+      techniques: components["schemas"]["Named"][];
+      /** @description Checkpoints. */
+      trains: components["schemas"]["Named"][];
+      /** @description Faults. */
+      works_on: components["schemas"]["Named"][];
       working: number;
       helping: number;
       roles: string;
@@ -768,17 +1077,290 @@ export interface components {
       minutes: number;
       min_minutes: number;
       contact: string;
+      help_contact?: string;
       equipment: string;
       /** Format: double */
       space_length_yd: number;
       /** Format: double */
       space_width_yd: number;
+      setup: components["schemas"]["Setup"];
       coach_at: string;
       watch: string;
       self_check: string;
       alone: string;
       game: string;
       cautions: string;
+      conditioning: boolean;
+      places: components["schemas"]["LadderPlace"][];
+    };
+    LadderPlace: {
+      ladder: string;
+      name: string;
+      stage: string;
+      number: number;
+      of: number;
+    };
+    /** @description The drawing of one lane, in yards downfield and across. */
+    Setup: {
+      things: components["schemas"]["SetupThing"][];
+      ways: components["schemas"]["SetupWay"][];
+    };
+    Question: {
+      key: string;
+      name: string;
+      asks: string;
+      techniques: components["schemas"]["Named"][];
+      schools: components["schemas"]["School"][];
+      house: string;
+      why: string;
+      /** @description The house has not chosen yet; it is as it ships. */
+      shipped: boolean;
+    };
+    DrillPage: {
+      drill: components["schemas"]["Drill"];
+      minutes: number;
+      lanes: number;
+      reps: components["schemas"]["Reps"];
+      rotation: components["schemas"]["Rotation"];
+      /** @description Men kept out of the drill or of a role of it. */
+      out: components["schemas"]["Hold"][];
+      use: components["schemas"]["Use"];
+    };
+    Use: {
+      practices: number;
+      marks: number;
+      last_on?: string;
+    };
+    Hit: {
+      /** @enum {string} */
+      kind: "technique" | "checkpoint" | "fault" | "drill" | "ladder" | "question";
+      key: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      /** @description Taught to the group that asked. */
+      mine: boolean;
+      /** @description The words it is described by. */
+      says: string;
+      use: components["schemas"]["Use"];
+      ladders: string[];
+    };
+    House: {
+      version: number;
+      changes: components["schemas"]["HouseChange"][];
+      conflicts: components["schemas"]["HouseConflict"][];
+      /** @description What the house leaves open, such as a fault no drill trains away. */
+      missing: string[];
+      versions: components["schemas"]["HouseVersion"][];
+    };
+    HouseChange: {
+      kind: string;
+      key: string;
+      name: string;
+      added: boolean;
+      retired: boolean;
+      fields: string[];
+    };
+    HouseConflict: {
+      kind: string;
+      key: string;
+      name: string;
+      field: string;
+      /** @description As it shipped when the house changed it. */
+      base?: unknown;
+      /** @description As the house has it. */
+      ours?: unknown;
+      /** @description As it ships now. */
+      theirs?: unknown;
+    };
+    HouseVersion: {
+      version: number;
+      /** Format: date-time */
+      at: string;
+      by: string;
+      summary: string;
+    };
+    Entry: {
+      kind: string;
+      key: string;
+      name: string;
+      /** @description Of the house; send it back with a change. */
+      version: number;
+      fields: {
+        [key: string]: unknown;
+      };
+      /** @description As it ships; absent when it is the club's own. */
+      shipped?: {
+        [key: string]: unknown;
+      };
+      changed: string[];
+      added: boolean;
+      retired: boolean;
+      editable: boolean;
+      conflicts: components["schemas"]["HouseConflict"][];
+      versions: components["schemas"]["HouseVersion"][];
+    };
+    EntryConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Entry"];
+    };
+    LibraryPreview: {
+      create: number;
+      change: number;
+      same: number;
+      entries: components["schemas"]["PreviewEntry"][];
+    };
+    Board: {
+      editable: boolean;
+      next_practice?: components["schemas"]["PracticeRef"];
+      men: components["schemas"]["Player"][];
+      ladders: components["schemas"]["BoardLadder"][];
+    };
+    BoardLadder: {
+      key: string;
+      name: string;
+      technique: string;
+      stages: components["schemas"]["Stage"][];
+      /** @description Index of the stage the group is at. */
+      group_stage: number;
+      /** @description Of the whole group this season. */
+      reps: number;
+      /** @description The drill of this ladder that stands in the next practice, by name; empty: none. */
+      planned: string;
+      /** @description Index of its stage. */
+      planned_stage?: number;
+      men: components["schemas"]["BoardMan"][];
+    };
+    BoardMan: {
+      /** Format: uuid */
+      player_id: string;
+      /** @description Index of his stage; the number of stages when he is done. */
+      at: number;
+      /** @enum {string} */
+      call:
+        "safety" | "step_back" | "move_up" | "waiting" | "stay" | "behind" | "done" | "absent" | "unknown";
+      reps: number;
+      /** @description At his stage. */
+      recent_clean: number;
+      recent_reps: number;
+      window?: number;
+      clean?: number;
+      /** @description When he waits for it. */
+      from_week?: number;
+      overexposed: string[];
+      override?: components["schemas"]["GateOverride"];
+    };
+    GateOverride: {
+      /** Format: uuid */
+      id: string;
+      stage: string;
+      stage_name: string;
+      reason: string;
+      by: string;
+      on: string;
+    };
+    Move: {
+      practice: components["schemas"]["PracticeRef"];
+      /** Format: uuid */
+      placement_id: string;
+      stage: string;
+      drill: string;
+      minutes: number;
+      /** @description Name of the drill it took the place of; empty: none. */
+      replaced: string;
+      /** @description The right drill stood there. */
+      already: boolean;
+      shortened: components["schemas"]["Shortened"][];
+      /** @description Men with a safety fault lately who go up no contact level. */
+      keep_out: string[];
+    };
+    School: {
+      key: string;
+      name: string;
+      reason: string;
+      /** @description The checkpoints, faults and drills that follow from it, in words. */
+      brings: string[];
+    };
+    SetupThing: {
+      is: string;
+      /** Format: double */
+      x: number;
+      /** Format: double */
+      y: number;
+      says?: string;
+    };
+    SetupWay: {
+      is: string;
+      points: number[][];
+    };
+    PreviewEntry: {
+      kind: string;
+      key: string;
+      name: string;
+      line: number;
+      /** @enum {string} */
+      action: "create" | "change" | "same";
+      fields: components["schemas"]["PreviewField"][];
+    };
+    PreviewField: {
+      field: string;
+      ours?: unknown;
+      theirs?: unknown;
+    };
+    /** @description A player's own range, with what the house asks of the others. */
+    OwnRange: {
+      reason: string;
+      by: string;
+      on: string;
+      house: components["schemas"]["Measure"];
+    };
+    PlayerMeasure: {
+      /** Format: uuid */
+      player_id: string;
+      checkpoint: string;
+      measure: components["schemas"]["Measure"];
+    };
+    MeasureInput: {
+      checkpoint: components["schemas"]["Key"];
+      /** Format: double */
+      value: number;
+    };
+    Measure: {
+      unit: string;
+      /** Format: double */
+      target: number;
+      /** Format: double */
+      ok_low: number;
+      /** Format: double */
+      ok_high: number;
+      /** Format: double */
+      watch_low: number;
+      /** Format: double */
+      watch_high: number;
+      /** Format: double */
+      min?: number;
+      /** Format: double */
+      max?: number;
+      read: string;
+    };
+    PlayerStandard: {
+      checkpoint: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      measure: components["schemas"]["Measure"];
+      own?: components["schemas"]["OwnRange"];
+    };
+    MarkMeasure: {
+      checkpoint: string;
+      /** Format: double */
+      value: number;
+      /** @enum {string} */
+      verdict: "right" | "watch" | "beyond" | "never";
     };
     Fix: {
       practice: components["schemas"]["PracticeRef"];
@@ -871,13 +1453,19 @@ export interface components {
       from_week: number;
       passed: boolean;
       passed_on?: string;
+      overridden: boolean;
+      override?: components["schemas"]["GateOverride"];
       open: boolean;
     };
     RotationRow: {
       jersey: string;
       name: string;
-      /** @description One letter a cycle: w works, h helps, . waits. */
+      /** @description One letter a cycle: w works, l and r work on a side, h helps, . waits. */
       roles: string;
+      left: number;
+      right: number;
+      /** @description Limited: kept out of the contact role. */
+      help_only: boolean;
       working: number;
       helping: number;
       waiting: number;
@@ -910,7 +1498,8 @@ export interface components {
     Stage: {
       key: string;
       name: string;
-      drills: string[];
+      kind: string;
+      drills: components["schemas"]["Named"][];
       game: boolean;
       window: number;
       clean: number;
@@ -919,6 +1508,10 @@ export interface components {
       from_week: number;
     };
     Checkpoint: {
+      measure?: components["schemas"]["Measure"];
+      words: string[];
+      right: string[];
+      school?: string;
       key: string;
       phase: string;
       name: string;
@@ -931,8 +1524,10 @@ export interface components {
       effect: string;
       severity: number;
       safety: boolean;
-      /** @description Names of the drills that work on it. */
-      drills: string[];
+      aliases: string[];
+      school?: string;
+      /** @description The drills that work on it. */
+      drills: components["schemas"]["Named"][];
     };
     RosterReason: {
       column: string;
@@ -976,6 +1571,32 @@ export interface components {
     Week: number;
   };
   requestBodies: {
+    Made: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description Made by the client.
+           */
+          id: string;
+        };
+      };
+    };
+    LibraryFile: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+          /**
+           * Format: uuid
+           * @description Made by the client; required to import.
+           */
+          id?: string;
+          /** @description JSON array of "kind key" of the entries to take in; all when absent. */
+          take?: string;
+        };
+      };
+    };
     RosterFile: {
       content: {
         "multipart/form-data": {
@@ -1175,6 +1796,431 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Library"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getDrill: {
+    parameters: {
+      query?: {
+        minutes?: number;
+        lanes?: number;
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        drill: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The drill. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DrillPage"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getBoard: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The board. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Board"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  moveLadder: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        ladder: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Made"];
+    responses: {
+      /** @description Which drill now stands there and what it took the place of. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Move"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  addOverride: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description Made by the client.
+           */
+          id: string;
+          ladder: components["schemas"]["Key"];
+          stage: components["schemas"]["Key"];
+          reason: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Recorded. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  withdrawOverride: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Taken back; it stays on the record. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putException: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        checkpoint: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description Made by the client.
+           */
+          id: string;
+          /** Format: double */
+          ok_low: number;
+          /** Format: double */
+          ok_high: number;
+          /** Format: double */
+          watch_low: number;
+          /** Format: double */
+          watch_high: number;
+          reason: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Recorded. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  withdrawException: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        checkpoint: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Taken back; it stays on the record. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  findInLibrary: {
+    parameters: {
+      query: {
+        q: string;
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What was found, best first, with where it is used. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Hit"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getHouse: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The house layer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["House"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getEntry: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The entry. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Entry"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putEntry: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description Made by the client.
+           */
+          id: string;
+          version: number;
+          /** @description The whole entry as it shall be, by field. */
+          fields?: {
+            [key: string]: unknown;
+          };
+          retired?: boolean;
+          /** @description Why. */
+          note?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The entry as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Entry"];
+        };
+      };
+      /** @description Somebody else changed the entry since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["EntryConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  restoreHouse: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        version: number;
+      };
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Made"];
+    responses: {
+      /** @description The house layer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["House"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportLibrary: {
+    parameters: {
+      query?: {
+        format?: "yaml" | "json";
+        kind?: "technique" | "drill" | "ladder";
+        key?: components["schemas"]["Key"];
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getLibrarySchema: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The schema. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/schema+json": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  previewLibrary: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["LibraryFile"];
+    responses: {
+      /** @description The preview. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LibraryPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  importLibrary: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["LibraryFile"];
+    responses: {
+      /** @description What was taken in. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LibraryPreview"];
         };
       };
       default: components["responses"]["Problem"];

@@ -1,0 +1,253 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"slices"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/house"
+	"nineyard/core/invalid"
+	"nineyard/core/teaching"
+	"nineyard/internal/contract"
+	"nineyard/library"
+)
+
+// ExportLibrary writes the house library as one file, or one technique, ladder or drill
+// with all that it needs to stand in another club's.
+func (s *Service) ExportLibrary(a Actor, format, kind, key string) (name string, content []byte, err error) {
+	entries := a.House.Entries
+	name = "teaching-library"
+	if kind != "" || key != "" {
+		r := house.Ref{Kind: kind, Key: key}
+		if fieldsOf(entries, r) == nil {
+			return "", nil, ErrNotFound
+		}
+		wanted := needed(a.House.All, r)
+		entries = slices.DeleteFunc(slices.Clone(entries), func(e house.Entry) bool { return !wanted[e.Ref] })
+		name = kind + "-" + key
+	}
+	bundle, err := library.Bundled(entries)
+	if err != nil {
+		return "", nil, err
+	}
+	if format == "json" {
+		content, err = bundle.JSON()
+		return name + ".json", content, err
+	}
+	content, err = bundle.YAML()
+	return name + ".yaml", content, err
+}
+
+// needed collects an entry and everything it refers to: a ladder brings its technique and
+// its drills, a drill the techniques it trains, a technique its checkpoints and faults and
+// the questions they follow from.
+func needed(lib *teaching.Library, r house.Ref) map[house.Ref]bool {
+	out := map[house.Ref]bool{}
+	question := func(school string) {
+		for _, q := range lib.Questions {
+			if len(school) > len(q.Key) && school[:len(q.Key)+1] == q.Key+"/" {
+				out[house.Ref{Kind: "question", Key: q.Key}] = true
+			}
+		}
+	}
+	technique := func(key string) {
+		t, _ := lib.Technique(key)
+		out[house.Ref{Kind: "technique", Key: key}] = true
+		for _, c := range t.Checkpoints {
+			out[house.Ref{Kind: "checkpoint", Key: c.Key}] = true
+			question(c.School)
+		}
+		for _, f := range t.Faults {
+			out[house.Ref{Kind: "fault", Key: f.Key}] = true
+			question(f.School)
+		}
+	}
+	drill := func(key string) {
+		d, _ := lib.Drill(key)
+		out[house.Ref{Kind: "drill", Key: key}] = true
+		question(d.School)
+		for _, t := range d.Techniques {
+			technique(t)
+		}
+		for _, f := range d.WorksOn {
+			if _, t, ok := lib.Fault(f); ok {
+				technique(t.Key)
+			}
+		}
+	}
+	switch r.Kind {
+	case "technique":
+		technique(r.Key)
+	case "drill":
+		drill(r.Key)
+	case "ladder":
+		ld, _ := lib.Ladder(r.Key)
+		out[r] = true
+		technique(ld.Technique)
+		for _, st := range ld.Stages {
+			for _, k := range st.Drills {
+				drill(k)
+			}
+		}
+	}
+	// A question names the techniques it bears on; they come along.
+	for _, q := range lib.Questions {
+		if out[house.Ref{Kind: "question", Key: q.Key}] {
+			for _, k := range q.Techniques {
+				technique(k)
+			}
+		}
+	}
+	return out
+}
+
+// LibraryFile is a library file to take in.
+type LibraryFile struct {
+	File io.Reader
+	ID   uuid.UUID
+	Take string // JSON array of "kind key"; empty: all
+}
+
+// incoming is a file that was read against the house.
+type incoming struct {
+	entries     []house.Entry
+	differences []house.Difference
+	lines       map[house.Ref]int
+}
+
+// maxLibrary is the largest library file that is read, in bytes.
+const maxLibrary = 10 << 20
+
+func readLibrary(h *House, f io.Reader) (incoming, error) {
+	data, err := io.ReadAll(io.LimitReader(f, maxLibrary+1))
+	if err != nil {
+		return incoming{}, err
+	}
+	if len(data) > maxLibrary {
+		return incoming{}, invalid.Field("file", "the file is larger than %d MiB", maxLibrary>>20)
+	}
+	bundle, lines, err := library.Parse(data)
+	if err != nil {
+		return incoming{}, invalid.Field("file", "the file cannot be read: %s", err)
+	}
+	entries := library.Align(bundle.Entries(), h.Entries)
+	if len(entries) == 0 {
+		return incoming{}, invalid.Field("file", "there is no entry in the file")
+	}
+	seen := map[house.Ref]bool{}
+	for _, e := range entries {
+		if e.Key == "" || seen[e.Ref] {
+			return incoming{}, invalid.Field("file", "line %d: %s stands twice or has no key", lines[e.Ref], e.Ref)
+		}
+		seen[e.Ref] = true
+	}
+	return incoming{entries, house.Compare(h.Entries, entries), lines}, nil
+}
+
+func (in incoming) view(h *House) contract.LibraryPreview {
+	v := contract.LibraryPreview{Entries: []contract.PreviewEntry{}}
+	for i, d := range in.differences {
+		e := contract.PreviewEntry{Kind: d.Kind, Key: d.Key, Name: nameOf(in.entries[i].Fields, d.Ref), Line: in.lines[d.Ref], Action: contract.PreviewEntryActionSame, Fields: []contract.PreviewField{}}
+		now := fieldsOf(h.Entries, d.Ref)
+		switch {
+		case d.New:
+			e.Action = contract.PreviewEntryActionCreate
+			v.Create++
+		case len(d.Fields) > 0:
+			e.Action = contract.PreviewEntryActionChange
+			v.Change++
+			for _, f := range d.Fields {
+				e.Fields = append(e.Fields, contract.PreviewField{Field: f, Ours: value(now[f]), Theirs: value(in.entries[i].Fields[f])})
+			}
+		default:
+			v.Same++
+		}
+		v.Entries = append(v.Entries, e)
+	}
+	return v
+}
+
+// PreviewLibrary says what taking a file in would change.
+func (s *Service) PreviewLibrary(a Actor, f LibraryFile) (contract.LibraryPreview, error) {
+	in, err := readLibrary(a.House, f.File)
+	if err != nil {
+		return contract.LibraryPreview{}, err
+	}
+	return in.view(a.House), nil
+}
+
+// ImportLibrary takes the chosen entries of a file in as one version, or none of them.
+func (s *Service) ImportLibrary(ctx context.Context, a Actor, f LibraryFile) (contract.LibraryPreview, error) {
+	var take []string
+	if f.Take != "" {
+		if err := json.Unmarshal([]byte(f.Take), &take); err != nil {
+			return contract.LibraryPreview{}, invalid.Field("take", "take must be a list of entries")
+		}
+	}
+	if f.ID == uuid.Nil {
+		return contract.LibraryPreview{}, invalid.Field("id", "an import needs an id made by the client")
+	}
+	var out contract.LibraryPreview
+	err := s.Store.InTx(ctx, func(tx Store) error {
+		if err := tx.LockHouse(ctx, a.ClubID); err != nil {
+			return err
+		}
+		h, err := s.latestHouse(ctx, tx, a.ClubID)
+		if err != nil {
+			return err
+		}
+		in, err := readLibrary(h, f.File)
+		if err != nil {
+			return err
+		}
+		out = in.view(h)
+		done, err := s.sentBefore(ctx, tx, a, f.ID)
+		if done || err != nil {
+			return err
+		}
+		return s.takeIn(ctx, tx, a, h, in, take, f)
+	})
+	return out, err
+}
+
+func (s *Service) takeIn(ctx context.Context, tx Store, a Actor, h *House, in incoming, take []string, f LibraryFile) error {
+	layer := h.Layer
+	var touched []house.Ref
+	for i, d := range in.differences {
+		if !d.New && len(d.Fields) == 0 || f.Take != "" && !slices.Contains(take, d.String()) {
+			continue
+		}
+		if !d.New && !a.mayEditEntry(h, d.Ref) {
+			return ErrForbidden
+		}
+		layer = layer.Put(d.Ref, fieldsOf(h.Shipped, d.Ref), in.entries[i].Fields)
+		touched = append(touched, d.Ref)
+	}
+	if len(touched) == 0 {
+		return invalid.Field("take", "there is nothing to take in")
+	}
+	next, err := newHouse(0, "", h.Shipped, layer)
+	if err != nil {
+		return invalid.Field("file", "the file cannot be read: %s", err)
+	}
+	for _, r := range touched {
+		if fieldsOf(h.Entries, r) == nil && !a.mayEditEntry(next, r) {
+			return ErrForbidden
+		}
+	}
+	before := map[teaching.Issue]bool{}
+	for _, i := range h.All.Check() {
+		before[i] = true
+	}
+	for _, i := range next.All.Check() {
+		if !before[i] {
+			return invalid.Field("file", "line %d: %s", in.lines[house.Ref{Kind: i.Kind, Key: i.Key}], i.Error())
+		}
+	}
+	_, err = s.commitHouse(ctx, tx, a, h, f.ID, layer, touched, fmt.Sprintf("Took in %d entries from a file", len(touched)))
+	return err
+}

@@ -1,0 +1,125 @@
+package app
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"unicode"
+
+	"nineyard/core/invalid"
+	"nineyard/core/season"
+	"nineyard/core/teaching"
+	"nineyard/internal/contract"
+)
+
+// foundLimit is how many hits are shown.
+const foundLimit = 20
+
+// Find looks an entry up by name, alias, fault or cue, mistyped or not, and says where it
+// is used.
+func (s *Service) Find(ctx context.Context, a Actor, words, group string) ([]contract.Hit, error) {
+	words = strings.ToLower(strings.TrimSpace(words))
+	prefix := prefixQuery(words)
+	if prefix == "" {
+		return nil, invalid.Field("q", "type a word to look for")
+	}
+	hits, err := s.Store.Find(ctx, a.ClubID, words, prefix, group, foundLimit)
+	if err != nil {
+		return nil, err
+	}
+	keys := map[string][]string{}
+	for _, h := range hits {
+		keys[h.Kind] = append(keys[h.Kind], h.Key)
+		if h.Kind == "checkpoint" || h.Kind == "ladder" {
+			keys["technique"] = append(keys["technique"], h.Technique)
+		}
+	}
+	uses, err := s.Store.Uses(ctx, a.ClubID, a.SeasonID, keys["technique"], keys["drill"], keys["fault"])
+	if err != nil {
+		return nil, err
+	}
+	out := []contract.Hit{}
+	for _, h := range hits {
+		t, _ := a.lib().Technique(h.Technique)
+		kind, key := h.Kind, h.Key
+		if kind == "checkpoint" || kind == "ladder" {
+			kind, key = "technique", h.Technique
+		}
+		says, _, _ := strings.Cut(h.Body, " · ")
+		out = append(out, contract.Hit{Kind: contract.HitKind(h.Kind), Key: h.Key, Name: h.Name, Technique: h.Technique, TechniqueName: t.Name, Mine: h.Mine,
+			Says: says, Use: useView(uses, kind, key), Ladders: a.laddersOf(h)})
+	}
+	return out, nil
+}
+
+// prefixQuery writes words as a query for their beginnings: "kic sl" finds kick and slide.
+func prefixQuery(words string) string {
+	parts := strings.FieldsFunc(words, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	for i, p := range parts {
+		parts[i] = p + ":*"
+	}
+	return strings.Join(parts, " & ")
+}
+
+func useView(uses []Use, kind, key string) contract.Use {
+	for _, u := range uses {
+		if u.Kind == kind && u.Key == key {
+			v := contract.Use{Practices: u.Practices, Marks: u.Marks}
+			if u.LastOn != nil {
+				v.LastOn = ptr(season.Of(*u.LastOn).String())
+			}
+			return v
+		}
+	}
+	return contract.Use{}
+}
+
+// laddersOf names the ladders on which something that was found is taught.
+func (a Actor) laddersOf(h Hit) []string {
+	names := []string{}
+	add := func(ld teaching.Ladder) {
+		if !slices.Contains(names, ld.Name) {
+			names = append(names, ld.Name)
+		}
+	}
+	if h.Kind == "drill" {
+		for _, p := range a.lib().PlacesOf(h.Key) {
+			add(p.Ladder)
+		}
+	} else if ld, ok := a.lib().LadderOf(h.Technique); ok {
+		add(ld)
+	}
+	return names
+}
+
+// DrillPage returns a drill with its reps and rotation for the men of today.
+func (s *Service) DrillPage(ctx context.Context, a Actor, group, key string, minutes, lanes *int) (contract.DrillPage, error) {
+	d, ok := a.lib().Drill(key)
+	if !ok {
+		return contract.DrillPage{}, ErrNotFound
+	}
+	players, err := s.playersOf(ctx, a, group)
+	if err != nil {
+		return contract.DrillPage{}, err
+	}
+	v := contract.DrillPage{Drill: a.drillView(d), Minutes: d.Minutes, Lanes: d.Lanes, Out: []contract.Hold{}}
+	if minutes != nil {
+		v.Minutes = *minutes
+	}
+	if lanes != nil {
+		v.Lanes = *lanes
+	}
+	att, holds := attendance(players)
+	v.Reps = repsView(d, att, v.Minutes, v.Lanes)
+	for _, h := range holds {
+		if h.Status != contract.Limited || d.PartOf(true) != teaching.FullPart {
+			v.Out = append(v.Out, h)
+		}
+	}
+	if v.Rotation, err = rotationView(d, players, v.Minutes, v.Lanes); err != nil {
+		return v, err
+	}
+	uses, err := s.Store.Uses(ctx, a.ClubID, a.SeasonID, nil, []string{key}, nil)
+	v.Use = useView(uses, "drill", key)
+	return v, err
+}

@@ -1,0 +1,257 @@
+package library
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"sort"
+	"strconv"
+	"strings"
+
+	"nineyard/core/house"
+	"nineyard/core/invalid"
+	"nineyard/core/teaching"
+)
+
+// Kinds of entries, in the order in which they are built.
+var kinds = []string{"question", "technique", "checkpoint", "fault", "drill", "ladder"}
+
+// Kinds lists the kinds of entries.
+func Kinds() []string { return slices.Clone(kinds) }
+
+// sortStep leaves room for a house to put its own between two of ours.
+const sortStep = 10
+
+// Entries takes a bundle apart into entries of their own, for a house to lay its layer
+// over.
+func (b Bundle) Entries() []house.Entry {
+	var out []house.Entry
+	add := func(kind, key string, form any) {
+		out = append(out, house.Entry{Ref: house.Ref{Kind: kind, Key: key}, Fields: fieldsOf(form)})
+	}
+	for _, q := range b.Questions {
+		add("question", q.Key, q)
+	}
+	for _, t := range b.Techniques {
+		if len(t.Groups) == 0 {
+			t.Groups = b.Groups
+		}
+		points, faults := t.Checkpoints, t.Faults
+		t.Checkpoints, t.Faults = nil, nil
+		add("technique", t.Key, t)
+		for i, c := range points {
+			c.Technique, c.Sort = t.Key, (i+1)*sortStep
+			add("checkpoint", c.Key, c)
+		}
+		for i, f := range faults {
+			f.Technique, f.Sort = t.Key, (i+1)*sortStep
+			add("fault", f.Key, f)
+		}
+	}
+	for _, d := range b.Drills {
+		if d.Sides == 1 {
+			d.Sides = 0 // written or not, it is the same
+		}
+		add("drill", d.Key, d)
+	}
+	for _, l := range b.Ladders {
+		add("ladder", l.Key, l)
+	}
+	return out
+}
+
+// fieldsOf reads the fields of a form. The key is not one: it never changes.
+func fieldsOf(form any) house.Fields {
+	text, err := json.Marshal(form)
+	if err != nil {
+		panic(err) // forms hold strings, numbers and lists of them
+	}
+	var raw map[string]json.RawMessage
+	if err := json.Unmarshal(text, &raw); err != nil {
+		panic(err)
+	}
+	fields := house.Fields{}
+	for k, v := range raw {
+		if k != "key" {
+			fields[k] = string(v)
+		}
+	}
+	return fields
+}
+
+// formOf returns an empty form of a kind, or nil.
+func formOf(kind string) any {
+	switch kind {
+	case "question":
+		return &question{}
+	case "technique":
+		return &technique{}
+	case "checkpoint":
+		return &checkpoint{}
+	case "fault":
+		return &fault{}
+	case "drill":
+		return &drill{}
+	case "ladder":
+		return &ladder{}
+	}
+	return nil
+}
+
+// ReadFields reads the fields of an entry from JSON, refusing what the kind does not
+// have, and returns them in the one way they are written. Errors are invalid.Errors that
+// name the field.
+func ReadFields(kind string, text []byte) (house.Fields, error) {
+	form := formOf(kind)
+	if form == nil {
+		return nil, invalid.Field("kind", "there are no entries of kind %q", kind)
+	}
+	dec := json.NewDecoder(bytes.NewReader(text))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(form); err != nil {
+		var wrong *json.UnmarshalTypeError
+		if errors.As(err, &wrong) && wrong.Field != "" {
+			return nil, invalid.Field("fields."+wrong.Field, "%s cannot be a %s", wrong.Field, wrong.Value)
+		}
+		if name, ok := strings.CutPrefix(err.Error(), `json: unknown field "`); ok {
+			name = strings.TrimSuffix(name, `"`)
+			return nil, invalid.Field("fields."+name, "%s is not a field of a %s", name, kind)
+		}
+		return nil, invalid.Field("fields", "the fields cannot be read: %s", err)
+	}
+	if d, ok := form.(*drill); ok && d.Sides == 1 {
+		d.Sides = 0
+	}
+	if t, ok := form.(*technique); ok && (len(t.Checkpoints) > 0 || len(t.Faults) > 0) {
+		return nil, invalid.Field("fields.checkpoints", "checkpoints and faults are entries of their own")
+	}
+	return fieldsOf(form), nil
+}
+
+// object writes the fields as one JSON object, with the key in it.
+func object(e house.Entry) []byte {
+	var b strings.Builder
+	key, _ := json.Marshal(e.Key)
+	fmt.Fprintf(&b, `{"key":%s`, key)
+	for _, k := range sortedKeys(e.Fields) {
+		name, _ := json.Marshal(k)
+		fmt.Fprintf(&b, `,%s:%s`, name, e.Fields[k])
+	}
+	b.WriteByte('}')
+	return []byte(b.String())
+}
+
+func sortedKeys(f house.Fields) []string {
+	keys := make([]string, 0, len(f))
+	for k := range f {
+		keys = append(keys, k)
+	}
+	sort.Strings(keys)
+	return keys
+}
+
+// Bundled puts entries together again into one bundle. An entry of another kind than
+// ours, or whose fields cannot be read, is an error.
+func Bundled(entries []house.Entry) (Bundle, error) {
+	var b Bundle
+	points, faults := map[string][]checkpoint{}, map[string][]fault{}
+	for _, e := range entries {
+		form := formOf(e.Kind)
+		if form == nil {
+			return b, fmt.Errorf("%s: unknown kind", e.Ref)
+		}
+		if err := json.Unmarshal(object(e), form); err != nil {
+			return b, fmt.Errorf("%s: %w", e.Ref, err)
+		}
+		switch x := form.(type) {
+		case *question:
+			b.Questions = append(b.Questions, *x)
+		case *technique:
+			b.Techniques = append(b.Techniques, *x)
+		case *checkpoint:
+			points[x.Technique] = append(points[x.Technique], *x)
+		case *fault:
+			faults[x.Technique] = append(faults[x.Technique], *x)
+		case *drill:
+			b.Drills = append(b.Drills, *x)
+		case *ladder:
+			b.Ladders = append(b.Ladders, *x)
+		}
+	}
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		t.Checkpoints, t.Faults = points[t.Key], faults[t.Key]
+		sort.SliceStable(t.Checkpoints, func(i, j int) bool { return t.Checkpoints[i].Sort < t.Checkpoints[j].Sort })
+		sort.SliceStable(t.Faults, func(i, j int) bool { return t.Faults[i].Sort < t.Faults[j].Sort })
+	}
+	return b, nil
+}
+
+// Build reads entries into a library, linked but not resolved or checked.
+func Build(entries []house.Entry) (*teaching.Library, error) {
+	b, err := Bundled(entries)
+	if err != nil {
+		return nil, err
+	}
+	return b.library(), nil
+}
+
+func (b Bundle) library() *teaching.Library {
+	out := &teaching.Library{}
+	for _, q := range b.Questions {
+		out.Questions = append(out.Questions, q.core())
+	}
+	for _, t := range b.Techniques {
+		to := teaching.Technique{Key: t.Key, Name: t.Name, Aliases: t.Aliases, Groups: t.Groups, Summary: t.Summary}
+		if len(to.Groups) == 0 {
+			to.Groups = b.Groups
+		}
+		for _, c := range t.Checkpoints {
+			to.Checkpoints = append(to.Checkpoints, c.core())
+		}
+		for _, f := range t.Faults {
+			to.Faults = append(to.Faults, f.core())
+		}
+		out.Techniques = append(out.Techniques, to)
+	}
+	for _, d := range b.Drills {
+		out.Drills = append(out.Drills, d.core())
+	}
+	for _, l := range b.Ladders {
+		out.Ladders = append(out.Ladders, l.core())
+	}
+	return out.Link()
+}
+
+// Align gives the checkpoints and faults of a file the places they have here, so that a
+// house that put its own between them does not see them all as moved. New ones come
+// right after the one they follow in the file.
+func Align(incoming, here []house.Entry) []house.Entry {
+	sorts := map[house.Ref]string{}
+	for _, e := range here {
+		if s := e.Fields["sort"]; s != "" {
+			sorts[e.Ref] = s
+		}
+	}
+	out := make([]house.Entry, len(incoming))
+	last := map[string]int{} // kind and technique → place of the one before
+	for i, e := range incoming {
+		out[i] = e
+		if e.Fields["sort"] == "" {
+			continue
+		}
+		at := e.Kind + " " + e.Fields["technique"]
+		fields := maps.Clone(e.Fields)
+		if s, ok := sorts[e.Ref]; ok {
+			fields["sort"] = s
+		} else {
+			fields["sort"] = strconv.Itoa(last[at] + 1)
+		}
+		last[at], _ = strconv.Atoi(fields["sort"])
+		out[i].Fields = fields
+	}
+	return out
+}
