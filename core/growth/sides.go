@@ -3,10 +3,10 @@ package growth
 import "fmt"
 
 // Imbalance of left and right: a side is called worse when the probability that it is
-// lies above worseAt and both sides have at least minSide reps. One man's techniques are
-// looked at together on his sheet, so the bar is higher than for a single question.
+// lies above worseAt and both sides have at least minSide reps. A group has some sixty
+// such pairs to look at, so the bar is higher than for a single question.
 const (
-	worseAt = 0.95
+	worseAt = 0.99
 	minSide = 12
 )
 

@@ -24,9 +24,9 @@ type Call string
 const (
 	CallSafety  Call = "safety"    // a safety fault lately: stay at this contact
 	CallBack    Call = "step_back" // fewer than half of his last reps clean
-	CallMove    Call = "move_up"   // has passed the stage the group is at
+	CallMove    Call = "move_up"   // has passed a stage and not begun the next, or is ahead of the group
 	CallWait    Call = "waiting"   // passed, and the next stage's week has not come
-	CallStay    Call = "stay"      // is where the group is
+	CallStay    Call = "stay"      // works where the group is
 	CallBehind  Call = "behind"    // has not reached the group's stage
 	CallDone    Call = "done"
 	CallAbsent  Call = "absent"  // takes no part; he is not counted
@@ -57,9 +57,12 @@ func GroupStage(stages int, men []Man) int {
 
 // CallFor says what a man's standing asks for when the group works at a stage.
 func CallFor(m Man, groupStage int) Call {
-	reps := 0
-	for _, s := range m.Standing.Stages {
+	reps, here := 0, 0
+	for i, s := range m.Standing.Stages {
 		reps += s.Reps
+		if i == m.At() {
+			here = s.Reps
+		}
 	}
 	switch {
 	case !m.Available:
@@ -74,7 +77,7 @@ func CallFor(m Man, groupStage int) Call {
 		return CallBack
 	case m.Standing.Status == Waiting:
 		return CallWait
-	case m.At() > groupStage:
+	case m.At() > groupStage, m.At() > 0 && here == 0:
 		return CallMove
 	case m.At() < groupStage:
 		return CallBehind

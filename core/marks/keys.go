@@ -4,8 +4,8 @@ import "strings"
 
 // Reserved are the letters that mean something else while marking, so that no
 // fault may take them: assignment, finish, technique, note, praise, question,
-// unseen, undo.
-const Reserved = "aftnpquz"
+// unseen, undo, measure, the other side.
+const Reserved = "aftmnpquxz"
 
 // FaultKeys gives each fault a letter of its own to be marked by, one key a fault.
 // A fault gets the first letter of one of its words that is still free, else any
@@ -26,7 +26,7 @@ func FaultKeys(names []string) []string {
 			candidates = append(candidates, []rune(word)[0])
 		}
 		candidates = append(candidates, []rune(name)...)
-		candidates = append(candidates, []rune("bcdeghijklmorsvwxy")...)
+		candidates = append(candidates, []rune("bcdeghijklorsvwy")...)
 		for _, r := range candidates {
 			if free(r) {
 				taken[r] = true

@@ -213,3 +213,65 @@ func BenchmarkOf(b *testing.B) {
 		_, _ = reps.Of(house)
 	}
 }
+
+// TestHelpersWhoMayNotWork: limited men help first, so that the others work more; turns
+// are shared, and both sides are balanced.
+func TestHelpersWhoMayNotWork(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		b := block().Draw(t, "block")
+		b.HelpOnly = rapid.IntRange(0, 6).Draw(t, "help only")
+		y, err := reps.Of(b)
+		require.NoError(t, err)
+		alone := b
+		alone.HelpOnly = 0
+		without, err := reps.Of(alone)
+		require.NoError(t, err)
+		require.GreaterOrEqual(t, y.WorkingReps, without.WorkingReps, "one more man never costs a rep")
+
+		rotation, err := reps.Rotate(b)
+		require.NoError(t, err)
+		work, help := make([]int, b.Players+b.HelpOnly), make([]int, b.Players+b.HelpOnly)
+		for _, cycle := range rotation {
+			w, h := 0, 0
+			for p, role := range cycle {
+				switch role {
+				case reps.Works:
+					require.Less(t, p, b.Players, "a man who may only help never works")
+					work[p]++
+					w++
+				case reps.Helps:
+					help[p]++
+					h++
+				}
+			}
+			require.Equal(t, y.LanesUsed*b.Working, w)
+			require.Equal(t, y.LanesUsed*b.Helping, h)
+		}
+		spread(t, work[:b.Players])
+		spread(t, help[:b.Players])
+		if b.HelpOnly > 0 {
+			spread(t, help[b.Players:])
+		}
+		for p := range b.Players {
+			left, right := 0, 0
+			for _, side := range rotation.Sides(p) {
+				switch side {
+				case reps.Left:
+					left++
+				case reps.Right:
+					right++
+				}
+			}
+			require.Equal(t, work[p], left+right)
+			require.InDelta(t, left, right, 1)
+		}
+	})
+}
+
+func spread(t *rapid.T, turns []int) {
+	lo, hi := turns[0], turns[0]
+	for _, n := range turns {
+		lo, hi = min(lo, n), max(hi, n)
+	}
+	require.LessOrEqual(t, hi-lo, 1)
+}

@@ -23,6 +23,7 @@ type shot struct {
 	group         string
 	path          string // after /g/GROUP/w/7
 	night         bool
+	print         bool // as the printer gets it
 	before        func(p *rod.Page)
 }
 
@@ -42,9 +43,16 @@ var shots = []shot{
 	{name: "players", width: 1280, height: 800, path: "/players"},
 	{name: "player", width: 1280, height: 900, path: "/players", before: click("th a", "64 Sato")},
 	{name: "player-phone", width: 390, height: 844, path: "/players", before: click("th a", "64 Sato")},
-	{name: "teaching", width: 1280, height: 800, path: "/teaching?technique=close_turn"},
+	{name: "teaching", width: 1280, height: 800, path: "/teaching?technique=base_block"},
+	{name: "card", width: 1123, height: 794, path: "/teaching?technique=base_block", print: true},
+	{name: "drill", width: 1280, height: 860, path: "/teaching/drills/pull_bag"},
+	{name: "ladders", width: 1280, height: 860, path: "/teaching/ladders?ladder=close_turn_ladder"},
+	{name: "schools", width: 1280, height: 800, path: "/teaching/schools"},
+	{name: "editor", width: 1280, height: 860, path: "/teaching/edit/ladder/close_turn_ladder"},
+	{name: "house", width: 1280, height: 800, path: "/teaching/house", before: house},
+	{name: "find", width: 1280, height: 800, path: "/players", before: finding},
 	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
-	{name: "print", width: 1123, height: 794, path: "/practice", before: planned},
+	{name: "print", width: 1123, height: 794, path: "/practice", before: planned, print: true},
 	{name: "signin", width: 1280, height: 800},
 }
 
@@ -65,6 +73,27 @@ func marking(p *rod.Page) {
 	for _, k := range "1s   3c6s  q 2p   " {
 		p.Keyboard.MustType(input.Key(k))
 	}
+}
+
+// house makes two changes as a staff would in its first evening.
+func house(p *rod.Page) {
+	base := p.MustEval(`() => location.pathname.split("/").slice(0, 5).join("/")`).Str()
+	for path, name := range map[string]string{"technique/kick_slide": "Glide set", "fault/kick_leans": "Leans on him"} {
+		p.MustNavigate(p.MustEval(`() => location.origin`).Str() + base + "/teaching/edit/" + path)
+		p.MustElement("#f-name").MustSelectAllText().MustInput(name)
+		p.MustElement("#note").MustInput("Our word for it.")
+		p.MustElementR("button", "Save as a version").MustClick()
+		p.MustElementR("section", "Changed by the house")
+	}
+	p.MustNavigate(p.MustEval(`() => location.origin`).Str() + base + "/teaching/house")
+	p.MustElementR("h2", "2 entries changed")
+}
+
+func finding(p *rod.Page) {
+	p.MustElement("tbody")
+	p.Keyboard.MustType('/')
+	p.MustElement("[role=combobox]").MustInput("feet togehter")
+	p.MustElement("[data-testid=found] li")
 }
 
 func roster(p *rod.Page) {
@@ -152,7 +181,7 @@ func take(app *harness.App, browser *rod.Browser, s shot, out string) {
 		}
 	}
 	time.Sleep(900 * time.Millisecond)
-	if s.name == "print" {
+	if s.print {
 		// A4 landscape at 96 dots an inch, as the printer gets it.
 		if err := (proto.EmulationSetEmulatedMedia{Media: "print"}).Call(page); err != nil {
 			panic(err)

@@ -249,7 +249,7 @@ func drillsOf(group string, week, day int) []string {
 	case "ol":
 		return [][]string{
 			{pick("base_fit", "base_two_step", "base_drive_bag"), pick("close_walk", "close_bag", "close_partner"), "pull_bag", pick("base_two_step", "kick_line", "kick_line")},
-			{pick("base_two_step", "base_drive_bag", "base_drive_bag"), pick("two_man_read", UselessDrill, UselessDrill), pick("close_walk", "close_bag", "close_bag"), pick("pull_cones", WorkingDrill, WorkingDrill)},
+			{pick("base_two_step", "base_drive_bag", "base_drive_bag"), pick("two_man_read", UselessDrill, UselessDrill), "close_bag", pick("pull_cones", WorkingDrill, WorkingDrill)},
 			{pick("kick_depth", WorkingDrill, WorkingDrill), "kick_depth", pick("kick_post_inside", "kick_post_inside", "ol_pass_look@kick_slide"), pick("two_man_read", UselessDrill, UselessDrill)},
 		}[day]
 	case "db":

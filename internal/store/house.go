@@ -164,9 +164,10 @@ func (s *Store) Find(ctx context.Context, club uuid.UUID, words, prefix, group s
 		SELECT t.*, greatest(
 		           CASE WHEN t.terms = @words OR t.terms LIKE @words || ' · %' THEN 3 ELSE 0 END,
 		           CASE WHEN t.search @@ q.query THEN 1 + ts_rank(t.search, q.query) ELSE 0 END,
-		           word_similarity(@words, t.terms)) AS score
-		FROM library_terms t, q
-		WHERE t.club_id = @club AND (t.search @@ q.query OR @words <% t.terms))
+		           alike.score) AS score
+		FROM library_terms t CROSS JOIN q
+		CROSS JOIN LATERAL (SELECT avg(word_similarity(w, t.terms)) AS score FROM regexp_split_to_table(@words, '\s+') w) alike
+		WHERE t.club_id = @club AND (t.search @@ q.query OR alike.score >= 0.45))
 		SELECT kind, key, technique, name, terms, body, groups @> to_jsonb(CAST(@grp AS text)) AS mine, score FROM found
 		ORDER BY round(score::numeric, 1) DESC, groups @> to_jsonb(CAST(@grp AS text)) DESC, score DESC, kind, name LIMIT @limit`,
 		map[string]any{"club": club, "words": words, "prefix": prefix, "grp": group, "limit": limit}).Scan(&rows).Error

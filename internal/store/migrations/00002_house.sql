@@ -38,7 +38,6 @@ CREATE TABLE library_terms (
     PRIMARY KEY (club_id, kind, key)
 );
 CREATE INDEX library_terms_search ON library_terms USING gin (search);
-CREATE INDEX library_terms_trgm ON library_terms USING gin (terms gin_trgm_ops);
 
 -- One player's own range at a checkpoint.
 CREATE TABLE player_exceptions (

@@ -1,6 +1,9 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, data, keepToken } from "./client";
 
+/** The kinds of entries of the teaching library. */
+export type Kind = "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+
 /** Server state as typed options: the key and the fetcher stand together. */
 export const queries = {
   session: () =>
@@ -53,6 +56,35 @@ export const queries = {
       queryFn: () => data(api.GET("/groups/{group}/library", { params: { path: { group } } })),
       staleTime: 5 * 60_000,
     }),
+  drill: (group: string, drill: string, minutes?: number, lanes?: number) =>
+    queryOptions({
+      queryKey: ["drill", group, drill, minutes ?? 0, lanes ?? 0],
+      queryFn: () =>
+        data(
+          api.GET("/groups/{group}/drills/{drill}", {
+            params: { path: { group, drill }, query: { minutes, lanes } },
+          }),
+        ),
+    }),
+  board: (group: string, week: number) =>
+    queryOptions({
+      queryKey: ["board", group, week],
+      queryFn: () =>
+        data(api.GET("/groups/{group}/ladders", { params: { path: { group }, query: { week } } })),
+    }),
+  entry: (kind: Kind, key: string) =>
+    queryOptions({
+      queryKey: ["entry", kind, key],
+      queryFn: () => data(api.GET("/library/entries/{kind}/{key}", { params: { path: { kind, key } } })),
+      retry: false,
+    }),
+  house: () => queryOptions({ queryKey: ["house"], queryFn: () => data(api.GET("/library/house")) }),
+  find: (q: string, group: string) =>
+    queryOptions({
+      queryKey: ["find", q, group],
+      queryFn: () => data(api.GET("/library/find", { params: { query: { q, group } } })),
+      staleTime: 60_000,
+    }),
   practice: (id: string, group: string) =>
     queryOptions({
       queryKey: ["practice", id, group],
@@ -69,3 +101,17 @@ export const queries = {
       queryFn: () => data(api.GET("/placements/{id}/marks", { params: { path: { id } } })),
     }),
 };
+
+/** Keys of everything that is read from the teaching library; stale after any change of the house. */
+export const taught = [
+  "library",
+  "drill",
+  "board",
+  "entry",
+  "house",
+  "find",
+  "practice",
+  "today",
+  "player",
+  "players",
+];

@@ -9,6 +9,7 @@ import { Menu } from "@/parts/Menu";
 import { HashMark } from "@/parts/Ruler";
 import { Loading, Trouble } from "@/parts/States";
 import { dayMonth } from "@/parts/words";
+import { Find } from "./Find";
 import { KeysDialog } from "./KeysDialog";
 import { KeysProvider, useKeys } from "./keys";
 import { NotFound } from "./NotFound";
@@ -104,10 +105,15 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
   const navigate = useNavigate();
   const location = useLocation();
   const [keysOpen, setKeysOpen] = useState(false);
-  useKeys([{ keys: "?", does: "Keys of this screen", run: () => setKeysOpen(true) }]);
+  const [finding, setFinding] = useState(false);
+  useKeys([
+    { keys: "/", does: "Find a technique, fault, drill or ladder", run: () => setFinding(true) },
+    { keys: "?", does: "Keys of this screen", run: () => setKeysOpen(true) },
+  ]);
   // Keep the screen, but not the practice or player of another week or group.
-  const screen = location.pathname.split("/")[5] ?? "today";
-  const go = (g: string, w: number) => void navigate(`/g/${g}/w/${w}/${screen}`);
+  const [, , , , , screen = "today", room] = location.pathname.split("/");
+  const stay = screen === "teaching" && room && room !== "edit" ? `teaching/${room}` : screen;
+  const go = (g: string, w: number) => void navigate(`/g/${g}/w/${w}/${stay}`);
   const here = frame.groups.find((g) => g.key === group);
   const game = frame.weeks[week - 1]?.games[0];
   return (
@@ -136,11 +142,15 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
       )}
       <span className="ml-auto flex items-center gap-3">
         <SaveState />
+        <button type="button" className="label" onClick={() => setFinding(true)}>
+          Find <span className="kbd max-md:hidden">/</span>
+        </button>
         <button type="button" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
           Keys <span className="kbd">?</span>
         </button>
         <UserMenu user={user} club={frame.club} />
       </span>
+      <Find open={finding} onOpenChange={setFinding} />
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </header>
   );

@@ -49,6 +49,30 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("@/screens/teaching/Teaching")).Teaching }),
           },
           {
+            path: "teaching/drills",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/Drills")).Drills }),
+          },
+          {
+            path: "teaching/drills/:drill",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/DrillView")).DrillView }),
+          },
+          {
+            path: "teaching/ladders",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/Board")).Board }),
+          },
+          {
+            path: "teaching/schools",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/Schools")).Schools }),
+          },
+          {
+            path: "teaching/house",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/House")).House }),
+          },
+          {
+            path: "teaching/edit/:kind/:key",
+            lazy: async () => ({ Component: (await import("@/screens/teaching/Editor")).Editor }),
+          },
+          {
             path: "roster",
             lazy: async () => ({ Component: (await import("@/screens/roster/Roster")).Roster }),
           },

@@ -9,7 +9,8 @@ import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
 import { Panel } from "./Panel";
 import { Score } from "./Score";
-import { assumed, looked, toggleFacet, toggleFault, toggleState } from "./cell";
+import { assumed, looked, sideOf, toggleFacet, toggleFault, toggleState } from "./cell";
+import { Measuring } from "./Measuring";
 import { cellKey, useMarking, type CellMark } from "./useMarking";
 
 /** Marking the reps of one drill, by exception, from the keyboard. */
@@ -48,6 +49,8 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   const [rep, setRep] = useState(() => firstOpen(sheet, marking.cells));
   const [row, setRow] = useState(0);
   const [noting, setNoting] = useState(false);
+  const [measuring, setMeasuring] = useState(false);
+  const [swapped, setSwapped] = useState(false);
   const columns = Math.max(sheet.planned_reps, rep, 1);
   const player = sheet.players[row]!;
   const cell = marking.cells.get(cellKey(player.id, rep));
@@ -57,13 +60,17 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   }, []);
   const back = `${base}/practice/${sheet.practice_id}`;
 
-  const put = useCallback((body: Omit<CellMark, "id">) => marking.write([body]), [marking]);
+  const side = sheet.sides === 2 ? (cell?.side ?? sideOf(rep, swapped)) : undefined;
+  const put = (body: Omit<CellMark, "id">) => marking.write([{ ...body, side: body.side ?? side }]);
   // Everything the coach did not speak of in this rep is clean once he moves on.
   const moveOn = () => {
     marking.write(
       sheet.players
         .filter((p) => !marking.cells.has(cellKey(p.id, rep)) && p.status !== "medical_hold")
-        .map((p) => assumed(p.id, rep)),
+        .map((p) => ({
+          ...assumed(p.id, rep),
+          side: sheet.sides === 2 ? sideOf(rep, swapped) : undefined,
+        })),
     );
     if (rep < 200) setRep(rep + 1);
   };
@@ -108,6 +115,10 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
       run: () => put({ player_id: player.id, rep, state: "looked", faults: [] }),
     },
     { keys: "n", does: "Note", run: () => setNoting(true) },
+    ...(sheet.measures.length > 0 ? [{ keys: "m", does: "Measure", run: () => setMeasuring(true) }] : []),
+    ...(sheet.sides === 2
+      ? [{ keys: "x", does: "The other side, from here on", run: () => setSwapped(!swapped) }]
+      : []),
     { keys: "z Ctrl+z Backspace", does: "Undo", run: undo },
     { keys: "Enter", does: "Done: the rest of this rep is clean, back to the practice", run: finish },
   ]);
@@ -142,7 +153,7 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
           onChoose={choose}
         />
         <Panel
-          {...{ sheet, player, rep, cell, noting }}
+          {...{ sheet, player, rep, cell, noting, side }}
           marks={marking.cells.size}
           onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
           onMoveOn={moveOn}
@@ -157,7 +168,24 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
                   : { ...looked(cell, player.id, rep), note },
               );
           }}
-        />
+        >
+          {measuring && (
+            <Measuring
+              sheet={sheet}
+              player={player}
+              onDone={(measured) => {
+                setMeasuring(false);
+                if (measured)
+                  put({
+                    ...looked(cell, player.id, rep),
+                    measures: [measured.input],
+                    // Beyond the watch band of his standard the technique is wrong; the server says the same.
+                    technique: measured.beyond ? 0 : undefined,
+                  });
+              }}
+            />
+          )}
+        </Panel>
       </div>
     </>
   );

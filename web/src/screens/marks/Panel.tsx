@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { count } from "@/parts/words";
 import { words } from "./cell";
@@ -11,6 +11,8 @@ interface Props {
   cell?: CellMark;
   marks: number;
   noting: boolean;
+  side?: "left" | "right";
+  children?: ReactNode;
   onFault: (key: string) => void;
   onState: (state: "unseen" | "unsettled") => void;
   onMoveOn: () => void;
@@ -26,6 +28,8 @@ export function Panel({
   cell,
   marks,
   noting,
+  side,
+  children,
   onFault,
   onState,
   onMoveOn,
@@ -41,6 +45,11 @@ export function Panel({
         <span className="head">
           {player.jersey} {player.last_name}
         </span>
+        {side && (
+          <span className="border border-ink px-1 text-small font-semibold" data-testid="side">
+            {side === "left" ? "◀ left" : "right ▶"}
+          </span>
+        )}
         <span className="say" aria-live="polite" data-testid="cell-words">
           {words(cell, name)}
           {cell?.note && ` · “${cell.note}”`}
@@ -87,6 +96,7 @@ export function Panel({
           ))}
         </ul>
       )}
+      {children}
       <p className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="btn" onClick={onMoveOn}>
           Next rep <span className="kbd">Space</span>
@@ -97,6 +107,16 @@ export function Panel({
         <button type="button" className="btn btn-quiet" onClick={() => onState("unsettled")}>
           Open question <span className="kbd">q</span>
         </button>
+        {sheet.measures.length > 0 && (
+          <span className="label self-center">
+            <span className="kbd">m</span> measure
+          </span>
+        )}
+        {side && (
+          <span className="label self-center">
+            <span className="kbd">x</span> other side
+          </span>
+        )}
         <button type="button" className="btn btn-quiet" onClick={onUndo}>
           Undo <span className="kbd">z</span>
         </button>

@@ -44,9 +44,25 @@ export function toggleState(
 export function looked(now: CellMark | undefined, player: string, rep: number): Body {
   if (!now || now.state !== "looked")
     return { ...blank(player, rep), note: now?.note, praise: now?.praise, side: now?.side };
-  const { player_id, rep: r, state, assignment, technique, finish, faults, praise, note, side } = now;
-  return { player_id, rep: r, state, assignment, technique, finish, faults, praise, note, side };
+  const {
+    player_id,
+    rep: r,
+    state,
+    assignment,
+    technique,
+    finish,
+    faults,
+    measures,
+    praise,
+    note,
+    side,
+  } = now;
+  return { player_id, rep: r, state, assignment, technique, finish, faults, measures, praise, note, side };
 }
+
+/** The side a rep is done on when nothing else is said: left and right in turn. */
+export const sideOf = (rep: number, swapped: boolean): "left" | "right" =>
+  (rep % 2 === 1) !== swapped ? "left" : "right";
 
 /** What a cell says in words, for the panel and for screen readers. */
 export function words(cell: CellMark | undefined, name: (fault: string) => string): string {
@@ -59,6 +75,7 @@ export function words(cell: CellMark | undefined, name: (fault: string) => strin
   if (cell.assignment === 0) parts.push("wrong assignment");
   if (cell.technique === 0 && parts.length === 0) parts.push("technique wrong");
   if (cell.finish === 0) parts.push("no finish");
+  for (const m of cell.measures ?? []) parts.push(`measured ${m.value}`);
   if (cell.praise) parts.push("praised");
   return parts.length > 0 ? parts.join(", ") : "looked at, clean";
 }

@@ -87,6 +87,8 @@ function fromServer(m: Schemas["Mark"]): CellMark {
     assignment: m.assignment,
     technique: m.technique,
     finish: m.finish,
+    measures:
+      m.measures.length > 0 ? m.measures.map(({ checkpoint, value }) => ({ checkpoint, value })) : undefined,
     faults: m.faults.map((f) => ({ key: f.key, caused_by: f.caused_by })),
     praise: m.praise,
     note: m.note,

@@ -58,6 +58,15 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
                 </td>
                 <td className={clsx("say py-1 pr-3", e.faults.length > 0 && "text-fault")}>
                   {e.faults.join(", ") || said(e)}
+                  {e.measures.map((m) => (
+                    <span key={m} className="block text-small text-soft">
+                      {m}
+                    </span>
+                  ))}
+                </td>
+                <td className="whitespace-nowrap py-1 pr-3 text-soft">{e.side}</td>
+                <td className="whitespace-nowrap py-1 pr-3 text-soft" title="Version of the house standards">
+                  v{e.standard}
                 </td>
                 <td className="py-1 text-right text-soft">{e.by}</td>
               </tr>

@@ -20,7 +20,14 @@ export function LadderView({ ladder }: { ladder: Schemas["LadderStanding"] }) {
                   s.passed ? "border-ink bg-ink" : current ? "border-flag bg-flag" : "border-rule",
                 )}
               />
-              <span className={clsx("name", !s.passed && !current && "text-soft")}>{s.name}</span>
+              <span className={clsx("name", !s.passed && !current && "text-soft")}>
+                {s.name}
+                {s.override && (
+                  <span className="say block text-small text-watch">
+                    ✎ {s.override.by}: {s.override.reason}
+                  </span>
+                )}
+              </span>
               <span className="label ml-auto whitespace-nowrap">{said(s, current, ladder)}</span>
             </li>
           );

@@ -8,6 +8,7 @@ import { Empty, Loading, Trouble } from "@/parts/States";
 import { availability, count, feet } from "@/parts/words";
 import { EvidenceList } from "./EvidenceList";
 import { LadderView } from "./LadderView";
+import { OwnStandards } from "./OwnStandards";
 import { TechniqueLines } from "./TechniqueLines";
 
 /** One player's development: techniques over the weeks, faults, ladder, and the reps behind every number. */
@@ -76,6 +77,8 @@ export function Player() {
           <div className="grid gap-4 md:grid-cols-2 xl:grid-cols-1">
             <Plainly lines={sheet.plain} />
             {chosen?.ladder && <LadderView ladder={chosen.ladder} />}
+            {chosen && <Sides line={chosen} />}
+            <OwnStandards sheet={sheet} technique={chosen?.technique} />
           </div>
           {(technique ?? fault) && (
             <div className="xl:col-span-2">
@@ -109,6 +112,35 @@ function describe(p: Schemas["Player"]): string {
   ]
     .filter(Boolean)
     .join(" · ");
+}
+
+/** Left and right are one technique mirrored; their totals are kept apart. */
+function Sides({ line }: { line: Schemas["TechniqueLine"] }) {
+  const sides = [
+    { word: "left", c: line.left },
+    { word: "right", c: line.right },
+  ];
+  if (sides.every(({ c }) => c.clean + c.faulty === 0)) return null;
+  return (
+    <section className="sheet p-3" aria-label="Left and right">
+      <h2 className="head">Left and right: {line.name.toLowerCase()}</h2>
+      {sides.map(({ word, c }) => {
+        const n = c.clean + c.faulty;
+        return (
+          <p key={word} className="mt-1 flex items-center gap-2 text-small">
+            <span className="label w-10">{word}</span>
+            <span className="h-2.5 flex-1 border border-rule">
+              <span className="block h-full bg-ink" style={{ width: `${n ? (100 * c.clean) / n : 0}%` }} />
+            </span>
+            <span className="w-20 text-right">
+              {c.clean} of {n}
+            </span>
+          </p>
+        );
+      })}
+      {line.imbalance && <p className="say mt-1 text-small text-watch">{line.imbalance}</p>}
+    </section>
+  );
 }
 
 function Plainly({ lines }: { lines: string[] }) {

@@ -26,6 +26,8 @@ export function Players() {
         Nobody is in this group yet. Import your list as you have it; columns are matched for you.
       </Empty>
     );
+  const seen = techniques.filter((t) => t.rate !== undefined);
+  const unseen = techniques.filter((t) => t.rate === undefined);
   return (
     <>
       <h1 className="title mb-1">Players</h1>
@@ -38,7 +40,7 @@ export function Players() {
           <thead>
             <tr className="border-b border-ink text-left">
               <th className="label sticky left-0 bg-sheet p-2 font-semibold">Player</th>
-              {techniques.map((t) => (
+              {seen.map((t) => (
                 <th key={t.key} className="p-2 align-bottom">
                   <span className="name">{t.name}</span>
                   <span className="label block">
@@ -64,7 +66,7 @@ export function Players() {
                     </span>
                   )}
                 </th>
-                {techniques.map((t) => (
+                {seen.map((t) => (
                   <td key={t.key} className="p-2">
                     <CellView
                       cell={cells.find((c) => c.technique === t.key)}
@@ -77,6 +79,11 @@ export function Players() {
           </tbody>
         </table>
       </div>
+      {unseen.length > 0 && techniques.length > 0 && (
+        <p className="say mt-2 text-small text-soft">
+          Taught, and not marked yet: {unseen.map((t) => t.name.toLowerCase()).join(", ")}.
+        </p>
+      )}
       {techniques.length === 0 && (
         <Empty>The library has no techniques for this group yet, so there is nothing to estimate.</Empty>
       )}

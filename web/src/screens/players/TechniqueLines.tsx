@@ -14,7 +14,7 @@ interface Props {
   onShow: (next: { technique?: string; fault?: string }) => void;
 }
 
-const grid = "grid grid-cols-[120px_minmax(0,1fr)_100px] sm:grid-cols-[180px_minmax(0,1fr)_120px]";
+const grid = "grid grid-cols-[120px_minmax(0,1fr)_100px] sm:grid-cols-[180px_minmax(0,1fr)_136px]";
 
 /** The techniques along the weeks of the season, and the faults below on the same ruler. */
 export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {

@@ -18,7 +18,14 @@ export function DrillList({ drills, onAdd, editable, search }: Props) {
     const want = words.toLowerCase().split(/\s+/).filter(Boolean);
     const has = (text: string) => want.every((w) => text.toLowerCase().includes(w));
     const about = (d: Schemas["Drill"]) =>
-      [d.name, d.technique_name, d.stage, d.contact, ...d.works_on].join(" ");
+      [
+        d.name,
+        ...d.aliases,
+        ...d.techniques.map((t) => t.name),
+        ...d.places.map((p) => p.stage),
+        d.contact,
+        ...d.works_on.map((f) => f.name),
+      ].join(" ");
     // A drill of that name comes before the drills about it.
     return drills.filter((d) => has(about(d))).sort((a, b) => Number(has(b.name)) - Number(has(a.name)));
   }, [drills, words]);
@@ -65,7 +72,9 @@ function DrillItem({
         data-testid={`library-${drill.key}`}
       >
         <span className="name block truncate text-body">{drill.name}</span>
-        <span className="say block truncate text-small text-soft">{drill.works_on.join(", ")}</span>
+        <span className="say block truncate text-small text-soft">
+          {drill.works_on.map((f) => f.name).join(", ")}
+        </span>
       </div>
       <span className="label whitespace-nowrap">
         {drill.minutes} min · {drill.contact}

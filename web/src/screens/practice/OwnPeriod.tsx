@@ -276,8 +276,28 @@ function DrillLine({ d, drill, practice, period, plan, chosen, editable, onChoos
             {name}
           </button>
           {drill && (
-            <span className="label block normal-case tracking-normal">
-              {[drill.stage, drill.technique_name, drill.contact].filter(Boolean).join(" · ")}
+            <span className="label flex flex-wrap items-baseline gap-x-1 normal-case tracking-normal">
+              {drill.techniques.length > 1 ? (
+                <select
+                  className="max-w-44 border-b border-rule bg-transparent"
+                  aria-label={`What ${name} is marked as`}
+                  value={d.technique || drill.technique}
+                  disabled={!editable || marks > 0}
+                  onChange={(e) => set({ technique: e.target.value })}
+                >
+                  {drill.techniques.map((t) => (
+                    <option key={t.key} value={t.key}>
+                      {t.name}
+                    </option>
+                  ))}
+                </select>
+              ) : (
+                drill.technique_name
+              )}
+              <span>· {drill.contact}</span>
+              <Link className="underline" to={`${base}/teaching/drills/${drill.key}`}>
+                set-up
+              </Link>
             </span>
           )}
         </td>

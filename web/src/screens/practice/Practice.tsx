@@ -112,7 +112,10 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
     }
     setFull("");
     const id = uuid();
-    plan.change([...plan.drills, { id, drill: drill.key, lanes: drill.lanes, ...room }]);
+    plan.change([
+      ...plan.drills,
+      { id, drill: drill.key, technique: drill.technique, lanes: drill.lanes, ...room },
+    ]);
     setChosen(id);
   };
   useKeys([
@@ -216,7 +219,14 @@ function useDrag(
     const used = before.current.reduce((sum, d) => sum + d.minutes, 0);
     const minutes = Math.min(drill.minutes, period.minutes - used);
     if (!inside || minutes < 1) return moved.current ? before.current : undefined;
-    const d = { id: fresh.current, drill: drill.key, minutes, lanes: drill.lanes, start: 0 };
+    const d = {
+      id: fresh.current,
+      drill: drill.key,
+      technique: drill.technique,
+      minutes,
+      lanes: drill.lanes,
+      start: 0,
+    };
     return move(
       [...before.current, d],
       d.id,

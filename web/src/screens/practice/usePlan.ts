@@ -26,7 +26,14 @@ export interface Plan {
 }
 
 const strip = (p: Schemas["Period"]): Placed[] =>
-  p.drills.map(({ id, drill, start, minutes, lanes }) => ({ id, drill, start, minutes, lanes }));
+  p.drills.map(({ id, drill, technique, start, minutes, lanes }) => ({
+    id,
+    drill,
+    technique,
+    start,
+    minutes,
+    lanes,
+  }));
 
 const same = (a: Placed[], b: Placed[]) => JSON.stringify(a) === JSON.stringify(b);
 

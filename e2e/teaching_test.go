@@ -1,0 +1,246 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/e2e/harness"
+)
+
+// fill replaces what stands in a field.
+func (c *coach) fill(selector, text string) {
+	c.t.Helper()
+	el, err := c.Page.Element(selector)
+	require.NoError(c.t, err, selector)
+	require.NoError(c.t, el.SelectAllText())
+	require.NoError(c.t, el.Input(text))
+}
+
+// find looks something up from anywhere by one key and opens the first hit.
+func (c *coach) find(words, first string) {
+	c.t.Helper()
+	c.press('/')
+	c.see("[role=dialog]", "Find")
+	c.fill("[role=combobox]", words)
+	c.see("[data-testid=found] li:first-child", first)
+	c.press(input.Enter)
+}
+
+// TestAStaffMakesTheLibraryItsOwn changes the shipped library to house terms, as a new
+// staff would in its first evening.
+func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+
+	// Anything is found by one key, under any of its names, mistyped or not.
+	c.find("man-on blok", "Base block")
+	c.see("h1", "Base block")
+	c.see("main", "7 in, OK 5–10, watch 3–13, never over 16")
+	c.see("[aria-label='The rep'] a", "First step too long")
+	pdf, err := harness.PDF(c.Page)
+	require.NoError(t, err)
+	assert.Equal(t, 1, harness.Pages(pdf), "the card is one page")
+
+	// The house calls it something else, and loses nothing.
+	c.click("a", "Edit")
+	c.see("label", "Also called")
+	c.fill("#f-name", "Drive the man")
+	c.press(input.Enter)
+	c.see("h2", "Changed by the house")
+	c.see("[aria-label=Versions] li", "by R. Kell: Changed technique: Drive the man")
+	c.saved()
+	c.find("base block", "Drive the man")
+	c.see("h1", "Drive the man")
+
+	// A number that cannot be names its field, and what was typed stays.
+	c.at("/g/ol/w/7/teaching/edit/drill/pull_bag")
+	c.see("h1", "Pull and kick the bag")
+	c.fill("#f-cautions", "")
+	c.click("button", "Save as a version")
+	c.see("[data-testid=entry-error]", "a drill with contact needs its cautions")
+	assert.Equal(t, "true", *c.MustElement("#f-cautions").MustAttribute("aria-invalid"))
+	c.fill("#f-cautions", "Head up, always.")
+	c.click("button", "Save as a version")
+	c.see("h2", "Changed by the house")
+
+	// The stages of a ladder are put in order by keys, and by the hand.
+	c.at("/g/ol/w/7/teaching/edit/ladder/kick_ladder")
+	c.see("[data-testid=stages]", "of the last")
+	first := func() string { return c.MustElement("#stage-0").MustProperty("value").Str() }
+	require.Equal(t, "Kick on the line", first())
+	c.MustElement("#stage-0").MustFocus()
+	require.NoError(t, c.KeyActions().Press(input.AltLeft).Type(input.ArrowDown).Do())
+	c.eventually("the first stage is second", func() bool { return first() == "Square to the marker, then ride" })
+	c.drag("[data-testid=stages] li:nth-child(2) span", "[data-testid=stages] li:nth-child(1)")
+	c.eventually("dragged back", func() bool { return first() == "Kick on the line" })
+	c.fill("[aria-label='Clean reps of stage 1']", "9")
+	c.click("button", "Save as a version")
+	c.see("[data-testid=entry-error]", "clean must be between 1 and 8")
+	c.fill("[aria-label='Clean reps of stage 1']", "8")
+	c.click("button", "Save as a version")
+	c.see("h2", "Changed by the house")
+
+	// Everything that was changed is in one place, and can be taken back.
+	c.click("a", "House standards")
+	c.see("h2", "3 entries changed")
+	c.click("[data-testid=versions] li:nth-child(2) button", "back to it")
+	c.click("button", "Go back to 3")
+	c.see("h2", "2 entries changed")
+	c.see("[data-testid=versions] li", "Back to version 3")
+}
+
+// drag moves the pointer from one element to another as a hand would.
+func (c *coach) drag(from, to string) {
+	c.t.Helper()
+	at := func(selector string) proto.Point {
+		el, err := c.Page.Element(selector)
+		require.NoError(c.t, err, selector)
+		require.NoError(c.t, el.ScrollIntoView())
+		shape, err := el.Shape()
+		require.NoError(c.t, err)
+		return *shape.OnePointInside()
+	}
+	start, end := at(from), at(to)
+	require.NoError(c.t, c.Mouse.MoveTo(start))
+	require.NoError(c.t, c.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	require.NoError(c.t, c.Mouse.MoveLinear(end, 12))
+	require.NoError(c.t, c.Mouse.Up(proto.InputMouseButtonLeft, 1))
+}
+
+// TestTwoSchoolsAndTwoCoaches: a staff picks a school, and two coaches change one entry.
+func TestTwoSchoolsAndTwoCoaches(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "I. Vance")
+	c.at("/g/db/w/7/teaching/schools")
+	q := "[data-testid=question-leverage_footwork] "
+	c.see(q, "Drill: Weave mirror")
+	c.click(q+"label", "Two short steps and back to the pedal")
+	c.fill("#why-leverage_footwork", "Our corners turn their shoulders.")
+	c.click(q+"button", "Teach it so")
+	c.see(q, "Our corners turn their shoulders|taught here")
+	c.saved()
+	c.at("/g/db/w/7/teaching?technique=leverage")
+	c.see("[aria-label='The rep']", "Two short steps, then straight back")
+	c.see("main a", "Two and back")
+
+	c.at("/g/db/w/7/teaching/edit/fault/pd_rounds")
+	c.see("h1", "Rounds the break")
+	head := signIn(t, app, "M. Orrin")
+	head.at("/g/db/w/7/teaching/edit/fault/pd_rounds")
+	head.see("h1", "Rounds the break")
+	c.fill("#f-name", "Banana break")
+	c.click("button", "Save as a version")
+	c.see("h2", "Changed by the house")
+	head.fill("#f-effect", "The ball is there before he is.")
+	head.click("button", "Save as a version")
+	head.see("[aria-label='Two versions']", "I. Vance changed this entry while you did")
+	head.see("[aria-label='Two versions'] td", "Banana break")
+	head.click("button", "Take theirs")
+	head.see("h1", "Banana break")
+	head.fill("#f-effect", "The ball is there before he is.")
+	head.click("button", "Save as a version")
+	head.see("[aria-label=Versions] li", "M. Orrin")
+}
+
+// TestTheGroupClimbs: the board, a coach's word, a man's own range, and the next practice.
+func TestTheGroupClimbs(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.at("/g/ol/w/7/teaching/ladders?ladder=base_ladder")
+	c.see("h2", "The group is at stage")
+	c.see("[aria-label='All ladders'] td", "out") // the man on medical hold
+	c.click("[aria-label^='58 Oduya']", "58 Oduya")
+	c.see("[role=dialog]", "his gate is")
+	c.fill("#why", "Two seasons of it at his last club.")
+	c.click("[role=dialog] button", "Let him pass")
+	c.see("[aria-label='Who stands where']", "passed on a coach's word")
+	c.click("[aria-label^='58 Oduya']", "58 Oduya")
+	c.see("[role=dialog]", "R. Kell's word.*Two seasons of it")
+	c.press(input.Escape)
+	c.press('m')
+	c.see("[data-testid=moved]", "takes the place of Two steps and freeze")
+	c.click("[data-testid=moved] a", "See it")
+	c.see("h1", "Tuesday practice")
+	c.see("[data-testid=minutes-used]", "of 20 min")
+	assert.Zero(t, c.count("[data-testid=drill-base_two_step]"))
+
+	// The drill has its drawing, its reps for today's men, and a rotation with sides.
+	c.click("a", "set-up")
+	c.see("[data-testid=drawing]", "yd a lane")
+	c.see("[data-testid=rotation]", "52 Ilvar")
+	before := c.text("[data-testid=drill-reps]")
+	c.click("[aria-label='More minutes']", `\+`)
+	c.eventually("more minutes, other reps", func() bool { return c.text("[data-testid=drill-reps]") != before })
+	pdf, err := harness.PDF(c.Page)
+	require.NoError(t, err)
+	assert.LessOrEqual(t, harness.Pages(pdf), 2)
+
+	// A longer man has his own range, and is judged by it.
+	c.click("nav a", "Players")
+	c.click("th a", "73 Veil")
+	c.see("[data-testid=standard-base_first]", "7 in, OK 5–10")
+	c.click("[data-testid=standard-base_first] button", "his own")
+	c.fill("[role=dialog] [name=ok_high]", "20")
+	c.fill("#reason", "Longest legs of the line")
+	c.click("[role=dialog] button", "Judge him by this")
+	c.see("[role=dialog] [role=alert]", "must hold the OK range|hard limit")
+	c.fill("[role=dialog] [name=ok_high]", "12")
+	c.click("[role=dialog] button", "Judge him by this")
+	c.see("[data-testid=standard-base_first]", "His own, R. Kell.*Longest legs")
+
+	// And measured on the field: twelve inches are right for him.
+	c.click("nav a", "Practice")
+	c.click("a", "Tuesday practice")
+	c.see("h1", "Tuesday practice")
+	c.press('d')
+	c.typed("two steps")
+	c.press(input.Enter, input.Escape)
+	c.saved()
+	c.openMarkSheet("base_two_step")
+	c.see("[data-testid=side]", "left")
+	row := "6"
+	c.press(input.Key(row[0]), 'm')
+	c.see("[data-testid=measuring]", "Short first step|Outside foot")
+	c.eventually("the first step is asked", func() bool {
+		if c.MustElement("[data-testid=measuring] .name").MustText() == "Short first step that covers the play-side edge" {
+			return true
+		}
+		c.press(input.ArrowDown)
+		return false
+	})
+	c.see("[data-testid=measuring]", "his own range")
+	c.press('1', '2', input.Enter)
+	c.see("[data-testid=cell-words]", "measured 12")
+	c.saved()
+	c.press(input.Space)
+	c.see("[data-testid=side]", "right")
+}
+
+// TestLibraryFiles: a file with a mistake changes nothing and names its line; a good one
+// is seen first and taken in whole.
+func TestLibraryFiles(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.at("/g/ol/w/7/teaching/house")
+	c.see("h2", "Nothing changed yet")
+	bad := "ladders:\n  - key: kick_ladder\n    name: Kick, our way\n    technique: kick_slide\n    stages:\n      - {key: line, kind: fit, name: Line, drills: [no_such], window: 4, clean: 3}\n"
+	choose := func(name, text string) {
+		c.MustElement("[aria-labelledby=take-in] input[type=file]").MustSetFiles(file(t, name, []byte(text)))
+	}
+	choose("bad.yaml", "ladders: [")
+	c.see("[data-testid=take-error]", "line 1|yaml")
+	choose("bad2.yaml", bad)
+	c.see("[data-testid=take-summary]", "0 new, 1 changed, 0 the same")
+	c.click("button", "Take in 1 entry")
+	c.see("[data-testid=take-error]", `line 2: ladder kick_ladder: stages\[0\].drills: "no_such" is not a drill`)
+	choose("good.yaml", "ladders:\n  - key: kick_ladder\n    name: Kick, our way\n    technique: kick_slide\n    stages:\n      - {key: line, kind: fit, name: Line, drills: [kick_line], window: 4, clean: 3, max_sessions: 9}\n")
+	c.see("[data-testid=take-summary]", "1 changed")
+	c.click("button", "Take in 1 entry")
+	c.see("[data-testid=taken]", "one version")
+	c.see("h2", "1 entry changed")
+	c.see("h2", "1 gap") // the ladder no longer ends in the game, and it is told
+}

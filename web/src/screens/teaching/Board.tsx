@@ -1,0 +1,222 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import clsx from "clsx";
+import { Link, useSearchParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, data, type Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useKeys } from "@/app/keys";
+import { useWhere } from "@/app/where";
+import { Empty, Loading, Trouble } from "@/parts/States";
+import { count, weekdayDate } from "@/parts/words";
+import { Climb, calls } from "./Climb";
+import { TeachingHead } from "./Tabs";
+
+type Ladder = Schemas["BoardLadder"];
+
+/** The group on its ladders: every man on his stage, who is ready, who should step back, and the next practice. */
+export function Board() {
+  const { group, week, base } = useWhere();
+  const board = useQuery(queries.board(group, week));
+  const [params, setParams] = useSearchParams();
+  const list = board.data?.ladders ?? [];
+  const fallback = list.reduce<Ladder | undefined>(
+    (best, l) => (!best || l.reps > best.reps ? l : best),
+    undefined,
+  );
+  const ladder = list.find((l) => l.key === params.get("ladder")) ?? fallback;
+  const step = (by: number) => {
+    const next = ladder && list[(list.indexOf(ladder) + by + list.length) % list.length];
+    if (next) setParams({ ladder: next.key }, { replace: true });
+  };
+  useKeys([
+    { keys: "]", does: "Next ladder", run: () => step(1) },
+    { keys: "[", does: "Ladder before", run: () => step(-1) },
+    {
+      keys: "m",
+      does: "Move the next practice to the group's stage",
+      run: () => document.getElementById("move")?.click(),
+    },
+  ]);
+  if (board.error) return <Trouble error={board.error} again={() => void board.refetch()} />;
+  if (!board.data) return <Loading what="the ladders" />;
+  if (!ladder)
+    return (
+      <>
+        <TeachingHead title="Ladders" />
+        <Empty>No technique of this group has a ladder yet.</Empty>
+      </>
+    );
+  return (
+    <>
+      <TeachingHead title={ladder.name}>
+        <a className="btn btn-quiet" href={`/api/v1/library/export?kind=ladder&key=${ladder.key}`} download>
+          As a file
+        </a>
+        {board.data.editable && (
+          <Link className="btn" to={`${base}/teaching/edit/ladder/${ladder.key}`}>
+            Edit the stages
+          </Link>
+        )}
+      </TeachingHead>
+      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_270px]">
+        <Climb board={board.data} ladder={ladder} />
+        <Next key={ladder.key} board={board.data} ladder={ladder} />
+      </div>
+      <Overview board={board.data} chosen={ladder.key} />
+    </>
+  );
+}
+
+function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
+  const { group, base } = useWhere();
+  const client = useQueryClient();
+  const move = useMutation({
+    mutationFn: () =>
+      data(
+        api.POST("/groups/{group}/ladders/{ladder}/move", {
+          params: { path: { group, ladder: ladder.key } },
+          body: { id: uuid() },
+        }),
+      ),
+    onSuccess: () => {
+      for (const key of ["board", "practice", "today"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+  const stage = ladder.stages[ladder.group_stage];
+  const here = (call: string) => ladder.men.filter((m) => m.call === call);
+  const name = (m: Schemas["BoardMan"]) => {
+    const p = board.men.find((x) => x.id === m.player_id);
+    return `${p?.jersey} ${p?.last_name}`;
+  };
+  const next = board.next_practice;
+  const done = move.data;
+  return (
+    <section className="sheet p-3" aria-label="What the group needs">
+      <h2 className="head">
+        The group is at stage {ladder.group_stage + 1}: {stage?.name.toLowerCase()}
+      </h2>
+      <dl className="mt-1">
+        {calls
+          .filter((c) => c.say && here(c.call).length > 0)
+          .map((c) => (
+            <div key={c.call} className="mt-1.5">
+              <dt className={clsx("text-small font-semibold", c.tone)}>
+                <span aria-hidden>{c.shape}</span> {c.say}
+              </dt>
+              <dd className="say text-small">{here(c.call).map(name).join(", ")}</dd>
+            </div>
+          ))}
+      </dl>
+      {ladder.men.some((m) => m.overexposed.length > 0) && (
+        <p className="say mt-2 text-small text-watch">
+          Too many days on a stage that stops the rep:{" "}
+          {ladder.men
+            .filter((m) => m.overexposed.length > 0)
+            .map(name)
+            .join(", ")}
+          . Repeated, it teaches stopping.
+        </p>
+      )}
+      <div className="mt-3 border-t border-hair pt-2">
+        {next ? (
+          <p className="say text-small">
+            {weekdayDate(next.date)}:{" "}
+            {ladder.planned
+              ? `${ladder.planned}, stage ${(ladder.planned_stage ?? 0) + 1}, is planned.`
+              : "nothing of this ladder is planned."}
+          </p>
+        ) : (
+          <p className="say text-small text-soft">No practice to come has a period of this group.</p>
+        )}
+        {board.editable && next && (
+          <button
+            id="move"
+            type="button"
+            className="btn btn-main mt-2"
+            disabled={move.isPending}
+            onClick={() => move.mutate()}
+          >
+            Move {weekdayDate(next.date)} to this stage <span className="kbd">m</span>
+          </button>
+        )}
+        {move.error && (
+          <p role="alert" className="say mt-1 text-small text-fault">
+            {move.error.message}
+          </p>
+        )}
+        {done && (
+          <p role="status" className="say mt-1 text-small text-good" data-testid="moved">
+            {done.already ? `${done.drill} stands there already.` : null}
+            {!done.already &&
+              `${done.drill}, ${count(done.minutes, "minute")}, ${done.replaced ? `takes the place of ${done.replaced}` : "is put in"}.`}{" "}
+            {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}{" "}
+            <Link className="underline" to={`${base}/practice/${done.practice.id}`}>
+              See it
+            </Link>
+          </p>
+        )}
+        {done && done.keep_out.length > 0 && (
+          <p role="alert" className="say mt-1 border-l-2 border-fault pl-2 text-small text-fault">
+            Keep out of its contact: {done.keep_out.join("; ")}. Back to a stage without it until the head is
+            right.
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** Every ladder of the group in one table: the stage of each man, and what it asks for. */
+function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }) {
+  const { base } = useWhere();
+  return (
+    <section className="sheet mt-3 overflow-x-auto" aria-label="All ladders">
+      <table className="w-full text-small">
+        <thead>
+          <tr className="border-b border-ink text-left align-bottom">
+            <th className="label p-1.5">Ladder</th>
+            <th className="label p-1.5">Group</th>
+            {board.men.map((p) => (
+              <th key={p.id} className="name whitespace-nowrap p-1.5">
+                {p.jersey} {p.last_name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {board.ladders.map((l) => (
+            <tr key={l.key} className={clsx("border-b border-hair", l.key === chosen && "bg-flag-wash")}>
+              <th scope="row" className="p-1.5 text-left font-normal">
+                <Link
+                  className="name hover:underline"
+                  to={`${base}/teaching/ladders?ladder=${l.key}`}
+                  replace
+                >
+                  {l.name}
+                </Link>
+              </th>
+              <td className="whitespace-nowrap p-1.5 font-semibold">
+                {l.reps > 0 ? `${l.group_stage + 1} of ${l.stages.length}` : "–"}
+              </td>
+              {l.men.map((m) => {
+                const c = calls.find((x) => x.call === m.call);
+                return (
+                  <td key={m.player_id} className={clsx("p-1.5", c?.tone)} title={c?.word}>
+                    {m.call === "absent" || m.call === "unknown" ? (
+                      <span className="text-soft">{m.call === "absent" ? "out" : "–"}</span>
+                    ) : (
+                      <>
+                        <b>{m.call === "done" ? "✓" : m.at + 1}</b> <span aria-hidden>{c?.shape}</span>
+                        <span className="sr-only">{c?.word}</span>
+                      </>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

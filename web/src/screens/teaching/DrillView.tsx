@@ -1,0 +1,226 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Link, useParams, useSearchParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useKeys } from "@/app/keys";
+import { useWhere } from "@/app/where";
+import { RotationTable } from "@/parts/RotationTable";
+import { Loading, Trouble } from "@/parts/States";
+import { count, dayMonth, percent } from "@/parts/words";
+import { Drawing } from "./Drawing";
+import { TeachingHead } from "./Tabs";
+
+/** One drill: its drawing, how it is run, what it gives the men of today, and where it is used. */
+export function DrillView() {
+  const { drill: key = "" } = useParams();
+  const { group, base } = useWhere();
+  const [params, setParams] = useSearchParams();
+  const asked = (name: string) => Number(params.get(name)) || undefined;
+  const page = useQuery({
+    ...queries.drill(group, key, asked("minutes"), asked("lanes")),
+    placeholderData: keepPreviousData,
+  });
+  const library = useQuery(queries.library(group));
+  useKeys([{ keys: "p", does: "Print the drill", run: () => window.print() }]);
+  if (page.error) return <Trouble error={page.error} again={() => void page.refetch()} />;
+  if (!page.data) return <Loading what="the drill" />;
+  const { drill: d, reps } = page.data;
+  const set = (name: string, value: number) => {
+    if (value < 1 || value > (name === "lanes" ? 50 : 240)) return;
+    const next = new URLSearchParams(params);
+    next.set(name, String(value));
+    setParams(next, { replace: true });
+  };
+  return (
+    <>
+      <TeachingHead title={d.name}>
+        <button type="button" className="btn" onClick={() => window.print()}>
+          Print <span className="kbd">p</span>
+        </button>
+        <a className="btn btn-quiet" href={`/api/v1/library/export?kind=drill&key=${d.key}`} download>
+          As a file
+        </a>
+        {library.data?.editable && (
+          <Link className="btn" to={`${base}/teaching/edit/drill/${d.key}`}>
+            Edit
+          </Link>
+        )}
+      </TeachingHead>
+      <div className="grid items-start gap-3 screen-only lg:grid-cols-[minmax(0,1fr)_450px]">
+        <div className="grid gap-3">
+          <section className="sheet p-3" aria-label="Set-up">
+            <p className="label mb-1">
+              {[
+                `${d.working} working${d.helping ? ` + ${d.helping} helping` : ""} a lane`,
+                count(d.lanes, "lane"),
+                `rep ${d.rep_seconds} s, reset ${d.reset_seconds} s`,
+                d.sides === 2 ? "left and right" : "",
+                d.help_contact ? `contact ${d.contact}, helping ${d.help_contact}` : `contact ${d.contact}`,
+                d.conditioning ? "conditioning" : "",
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </p>
+            <Drawing drill={d} />
+          </section>
+          <Cautions drill={d} />
+          <section className="sheet p-3" aria-label="How it is run">
+            <How drill={d} />
+          </section>
+        </div>
+        <div className="grid min-w-0 gap-3">
+          <section className="sheet min-w-0 p-3" aria-labelledby="today">
+            <h2 id="today" className="head">
+              With the men of today
+            </h2>
+            <p className="mt-2 flex items-center gap-2 text-small">
+              <Stepper label="Minutes" value={page.data.minutes} onChange={(v) => set("minutes", v)} />
+              <Stepper label="Lanes" value={page.data.lanes} onChange={(v) => set("lanes", v)} />
+            </p>
+            <p className="mt-2">
+              <b className="text-2xl" data-testid="drill-reps">
+                {reps.min === reps.max ? reps.min : `${reps.min}–${reps.max}`}
+              </b>{" "}
+              reps a man{reps.sides === 2 && `, ${reps.per_side_min} and ${reps.per_side_min} to each side`} ·{" "}
+              {count(reps.players, "man", "men")}
+              {reps.help_only > 0 && `, ${reps.help_only} of them helping only`} · waiting{" "}
+              {percent(reps.waiting_share)}
+            </p>
+            {reps.advice && <p className="say text-watch">{reps.advice}</p>}
+            {page.data.out.map((h) => (
+              <p key={h.player_id} className="say text-small text-soft">
+                {h.jersey} {h.name}:{" "}
+                {h.status === "limited"
+                  ? d.help_contact && reps.help_only > 0
+                    ? "limited, helps where there is no contact"
+                    : "limited, kept out"
+                  : h.status === "medical_hold"
+                    ? "medical hold, in no drill"
+                    : "out"}
+              </p>
+            ))}
+            {page.data.rotation.rows.length > 0 && (
+              <div className="mt-3">
+                <RotationTable rotation={page.data.rotation} />
+              </div>
+            )}
+          </section>
+          <Places page={page.data} />
+        </div>
+      </div>
+      <div className="print-only" data-testid="drill-print">
+        <p style={{ fontSize: "18pt", fontWeight: 800, borderBottom: "1.5pt solid #000" }}>{d.name}</p>
+        <Drawing drill={d} />
+        <How drill={d} />
+        <p style={{ border: "1.2pt solid #000", padding: "3pt 5pt", margin: "5pt 0" }}>
+          <b>Cautions.</b> {d.cautions}
+        </p>
+        <RotationTable rotation={page.data.rotation} />
+      </div>
+    </>
+  );
+}
+
+function Cautions({ drill: d }: { drill: Schemas["Drill"] }) {
+  return (
+    <section className="border-l-4 border-watch bg-sheet p-3" aria-label="Cautions">
+      <p className="say">
+        <b>Cautions.</b> {d.cautions}
+      </p>
+      {d.contact !== "air" && (
+        <p className="say text-small text-soft">
+          Your league&apos;s rules and your medical staff come before this page.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function How({ drill: d }: { drill: Schemas["Drill"] }) {
+  const lines: [string, string][] = [
+    ["Who does what", d.roles],
+    ["Stand", d.coach_at],
+    ["Watch", d.watch],
+    ["Self-check", d.self_check],
+    ["With one coach", d.alone],
+    ["Must show up in", d.game],
+    ["Equipment", d.equipment],
+    ["Works on", d.works_on.map((f) => f.name).join(", ")],
+    ["Checkpoints", d.trains.map((c) => c.name).join("; ")],
+  ];
+  return (
+    <dl className="grid gap-x-6 gap-y-1.5 sm:grid-cols-2">
+      {lines
+        .filter(([, v]) => v)
+        .map(([k, v]) => (
+          <div key={k}>
+            <dt className="label">{k}</dt>
+            <dd className="say">{v}</dd>
+          </div>
+        ))}
+    </dl>
+  );
+}
+
+function Stepper({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  onChange: (v: number) => void;
+}) {
+  return (
+    <span className="inline-flex items-center gap-1">
+      <span className="label">{label}</span>
+      <button
+        type="button"
+        className="btn btn-quiet"
+        aria-label={`Fewer ${label.toLowerCase()}`}
+        onClick={() => onChange(value - 1)}
+      >
+        −
+      </button>
+      <output className="w-6 text-center font-bold" aria-label={label}>
+        {value}
+      </output>
+      <button
+        type="button"
+        className="btn btn-quiet"
+        aria-label={`More ${label.toLowerCase()}`}
+        onClick={() => onChange(value + 1)}
+      >
+        +
+      </button>
+    </span>
+  );
+}
+
+function Places({ page }: { page: Schemas["DrillPage"] }) {
+  const { base } = useWhere();
+  const use = page.use;
+  return (
+    <section className="sheet p-3" aria-labelledby="places">
+      <h2 id="places" className="head">
+        Where it stands
+      </h2>
+      <ul className="say">
+        {page.drill.places.map((p) => (
+          <li key={p.ladder}>
+            <Link className="underline" to={`${base}/teaching/ladders?ladder=${p.ladder}`}>
+              {p.name}
+            </Link>
+            , stage {p.number} of {p.of}
+          </li>
+        ))}
+        {page.drill.places.length === 0 && <li className="text-soft">On no ladder yet.</li>}
+      </ul>
+      <p className="say mt-1 text-soft">
+        {use.practices > 0
+          ? `In ${count(use.practices, "practice")} this season, ${count(use.marks, "mark")}${use.last_on ? `, last planned for ${dayMonth(use.last_on)}` : ""}.`
+          : "In no practice yet this season."}
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,183 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, data, type Schemas } from "@/api/client";
+import { queries, taught } from "@/api/queries";
+import { useWhere } from "@/app/where";
+import { Loading, Trouble } from "@/parts/States";
+import { count, dayMonth } from "@/parts/words";
+import { TakeIn } from "./TakeIn";
+import { TeachingHead } from "./Tabs";
+
+/** What the house changed of the shipped library: decisions that wait, changes, versions, and files in and out. */
+export function House() {
+  const house = useQuery(queries.house());
+  if (house.error) return <Trouble error={house.error} again={() => void house.refetch()} />;
+  if (!house.data) return <Loading what="the house standards" />;
+  const h = house.data;
+  return (
+    <>
+      <TeachingHead title="House standards">
+        <a className="btn" href="/api/v1/library/export?format=yaml" download>
+          Export as YAML
+        </a>
+        <a className="btn btn-quiet" href="/api/v1/library/export?format=json" download>
+          as JSON
+        </a>
+        <a className="btn btn-quiet" href="/api/v1/library/schema" download>
+          Schema
+        </a>
+      </TeachingHead>
+      <p className="say mb-3 max-w-prose text-soft">
+        Your own layer over the library that ships. An update of ours merges beneath it: what you never
+        touched follows, what you changed stays. Every change is a version, and marks keep the one they were
+        made by.
+      </p>
+      <div className="grid items-start gap-3 lg:grid-cols-2">
+        <div className="grid gap-3">
+          {h.conflicts.length > 0 && <Conflicts list={h.conflicts} />}
+          <Changes list={h.changes} />
+          <Missing list={h.missing} />
+        </div>
+        <div className="grid gap-3">
+          <TakeIn />
+          <Versions house={h} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Conflicts({ list }: { list: Schemas["HouseConflict"][] }) {
+  const { base } = useWhere();
+  return (
+    <section className="border-l-4 border-watch bg-sheet p-3" aria-label="Decisions that wait">
+      <h2 className="head">{count(list.length, "field")} changed by you and by the update</h2>
+      <ul className="mt-1">
+        {list.map((c) => (
+          <li key={c.kind + c.key + c.field} className="say">
+            <Link className="underline" to={`${base}/teaching/edit/${c.kind}/${c.key}`}>
+              {c.name}
+            </Link>
+            : {c.field.replaceAll("_", " ")}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Changes({ list }: { list: Schemas["HouseChange"][] }) {
+  const { base } = useWhere();
+  return (
+    <section className="sheet p-3" aria-labelledby="changes">
+      <h2 id="changes" className="head">
+        {list.length === 0 ? "Nothing changed yet" : count(list.length, "entry", "entries") + " changed"}
+      </h2>
+      {list.length === 0 && (
+        <p className="say text-soft">
+          Open any technique, fault, drill or ladder and press Edit. Your words stay yours, and the old ones
+          stay findable.
+        </p>
+      )}
+      <table className="w-full text-small">
+        <tbody>
+          {list.map((c) => (
+            <tr key={c.kind + c.key} className="border-t border-hair align-baseline">
+              <td className="label py-1 pr-2">{c.kind}</td>
+              <td className="py-1 pr-2">
+                <Link className="name hover:underline" to={`${base}/teaching/edit/${c.kind}/${c.key}`}>
+                  {c.name}
+                </Link>
+              </td>
+              <td className="say py-1">
+                {c.retired
+                  ? "not taught here"
+                  : c.added
+                    ? "our own"
+                    : c.fields.map((f) => f.replaceAll("_", " ")).join(", ")}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Missing({ list }: { list: string[] }) {
+  return (
+    <section className="sheet p-3" aria-labelledby="missing">
+      <h2 id="missing" className="head">
+        {list.length === 0 ? "Nothing is missing" : count(list.length, "gap")}
+      </h2>
+      <p className="say text-soft">
+        {list.length === 0
+          ? "Every fault has a drill, every technique a ladder to the game, every drill its cautions."
+          : "A house may leave them; the product only says so."}
+      </p>
+      <ul className="say mt-1 list-disc pl-5 text-small">
+        {list.map((m) => (
+          <li key={m}>{m}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Versions({ house }: { house: Schemas["House"] }) {
+  const client = useQueryClient();
+  const [asked, setAsked] = useState<number>();
+  const restore = useMutation({
+    mutationFn: (version: number) =>
+      data(
+        api.POST("/library/versions/{version}/restore", {
+          params: { path: { version } },
+          body: { id: uuid() },
+        }),
+      ),
+    onSuccess: () => {
+      setAsked(undefined);
+      for (const key of taught) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+  return (
+    <section className="sheet p-3" aria-labelledby="versions">
+      <h2 id="versions" className="head">
+        Versions
+      </h2>
+      {restore.error && (
+        <p role="alert" className="say text-fault">
+          {restore.error.message}
+        </p>
+      )}
+      <ol className="mt-1 divide-y divide-hair" data-testid="versions">
+        {house.versions.map((v) => (
+          <li key={v.version} className="flex items-baseline gap-2 py-1">
+            <b className="w-7 text-right">{v.version}</b>
+            <span className="say min-w-0 flex-1 text-small">
+              {dayMonth(v.at)} {v.by && `${v.by}: `}
+              {v.summary}
+            </span>
+            {v.version !== house.version &&
+              (asked === v.version ? (
+                <button
+                  type="button"
+                  className="btn"
+                  disabled={restore.isPending}
+                  onClick={() => restore.mutate(v.version)}
+                >
+                  Go back to {v.version}
+                </button>
+              ) : (
+                <button type="button" className="label underline" onClick={() => setAsked(v.version)}>
+                  back to it
+                </button>
+              ))}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,372 @@
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { Band, unit } from "@/parts/Standard";
+import type { Field } from "./fields";
+import { StageEditor } from "./StageEditor";
+import type { StageFields } from "./stages";
+
+interface Props {
+  field: Field;
+  value: unknown;
+  fields: Record<string, unknown>;
+  library: Schemas["Library"];
+  groups: Schemas["GroupRef"][];
+  invalid: boolean;
+  /** The full path the server named, such as fields.stages[1].drills. */
+  path?: string;
+  onChange: (value: unknown) => void;
+}
+
+const textOf = (v: unknown) => (typeof v === "string" ? v : "");
+const listOf = (v: unknown): string[] => (Array.isArray(v) ? v.map(String) : []);
+
+/** The input of one field. */
+export function FieldInput(p: Props) {
+  const { field, value, invalid, onChange } = p;
+  const id = `f-${field.name}`;
+  const shared = { id, "aria-invalid": invalid, className: "field w-full" };
+  switch (field.as) {
+    case "line":
+      return <input {...shared} value={textOf(value)} onChange={(e) => onChange(e.target.value)} />;
+    case "text":
+      return (
+        <textarea
+          {...shared}
+          rows={2}
+          className="field w-full py-1"
+          value={textOf(value)}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      );
+    case "flag":
+      return (
+        <input
+          id={id}
+          type="checkbox"
+          checked={value === true}
+          onChange={(e) => onChange(e.target.checked || undefined)}
+        />
+      );
+    case "number":
+      return (
+        <input
+          {...shared}
+          type="number"
+          min={field.min}
+          max={field.max}
+          step={field.step ?? 1}
+          className="field w-24 text-right"
+          value={typeof value === "number" ? value : field.min === 0 ? 0 : ""}
+          onChange={(e) => onChange(e.target.value === "" ? undefined : Number(e.target.value))}
+        />
+      );
+    case "choice":
+      return (
+        <select
+          {...shared}
+          className="field"
+          value={value === undefined ? field.options[0] : String(value)}
+          onChange={(e) => {
+            const v = e.target.value;
+            onChange(v === "" ? undefined : /^\d+$/.test(v) ? Number(v) : v);
+          }}
+        >
+          {field.options.map((o) => (
+            <option key={o} value={o}>
+              {o || "as the drill"}
+            </option>
+          ))}
+        </select>
+      );
+    case "words":
+      return <WordsInput {...shared} value={listOf(value)} hint={field.hint} onChange={onChange} />;
+    case "keys":
+      return <KeysInput {...p} of={field.of} id={id} />;
+    case "pair":
+      return <PairInput id={id} value={value} invalid={invalid} onChange={onChange} />;
+    case "measure":
+      return <MeasureInput id={id} value={value} onChange={onChange} />;
+    case "stages":
+      return (
+        <StageEditor
+          stages={(value as StageFields[] | undefined) ?? []}
+          drills={p.library.drills}
+          technique={textOf(p.fields.technique)}
+          wrong={indexIn(p.path)}
+          onChange={onChange}
+        />
+      );
+    default:
+      return <JsonInput {...shared} value={value} onChange={onChange} />;
+  }
+}
+
+function indexIn(path?: string): number | undefined {
+  const m = /stages\[(\d+)\]/.exec(path ?? "");
+  return m ? Number(m[1]) : undefined;
+}
+
+interface Shared {
+  id: string;
+  className: string;
+  "aria-invalid": boolean;
+  onChange: (value: unknown) => void;
+}
+
+/** A list of terms, separated by commas as they are typed. */
+function WordsInput({ value, hint, onChange, ...shared }: Shared & { value: string[]; hint: string }) {
+  const [text, setText] = useState(value.join(", "));
+  return (
+    <input
+      {...shared}
+      placeholder={hint}
+      value={text}
+      onChange={(e) => {
+        setText(e.target.value);
+        const list = e.target.value
+          .split(",")
+          .map((w) => w.trim())
+          .filter(Boolean);
+        onChange(list.length > 0 ? list : undefined);
+      }}
+    />
+  );
+}
+
+/** References to other entries, chosen by their names. */
+function KeysInput({
+  field,
+  value,
+  library,
+  groups,
+  fields,
+  of,
+  id,
+  onChange,
+}: Props & { of: string; id: string }) {
+  const technique = textOf(fields.technique);
+  const options: { key: string; name: string }[] =
+    of === "group"
+      ? groups
+      : of === "fault"
+        ? library.techniques.flatMap((t) =>
+            t.faults.map((f) => ({ key: f.key, name: `${t.name}: ${f.name}` })),
+          )
+        : library.techniques
+            .filter((t) => !technique || t.key === technique)
+            .flatMap((t) =>
+              t.checkpoints.map((c) => ({ key: c.key, name: technique ? c.name : `${t.name}: ${c.name}` })),
+            );
+  const nameOf = (k: string) => options.find((o) => o.key === k)?.name ?? k;
+  if (field.name === "at")
+    return (
+      <select
+        id={id}
+        className="field w-full"
+        value={textOf(value)}
+        onChange={(e) => onChange(e.target.value)}
+      >
+        <option value="">choose</option>
+        {options.map((o) => (
+          <option key={o.key} value={o.key}>
+            {o.name}
+          </option>
+        ))}
+      </select>
+    );
+  const list = listOf(value);
+  return (
+    <div className="flex flex-wrap gap-1.5 text-small">
+      {list.map((k) => (
+        <button
+          key={k}
+          type="button"
+          className="border border-ink px-1.5 text-left"
+          aria-label={`Take ${nameOf(k)} out`}
+          onClick={() => onChange(list.filter((x) => x !== k))}
+        >
+          {nameOf(k)} <span aria-hidden>×</span>
+        </button>
+      ))}
+      <select
+        id={id}
+        className="field max-w-full"
+        value=""
+        onChange={(e) => e.target.value && onChange([...list, e.target.value])}
+      >
+        <option value="">add</option>
+        {options
+          .filter((o) => !list.includes(o.key))
+          .map((o) => (
+            <option key={o.key} value={o.key}>
+              {o.name}
+            </option>
+          ))}
+      </select>
+    </div>
+  );
+}
+
+function PairInput({
+  id,
+  value,
+  invalid,
+  onChange,
+}: {
+  id: string;
+  value: unknown;
+  invalid: boolean;
+  onChange: (v: unknown) => void;
+}) {
+  const pair = Array.isArray(value) ? (value as number[]) : [6, 4];
+  const part = (i: number) => (
+    <input
+      id={i === 0 ? id : undefined}
+      aria-label={i === 0 ? undefined : "Yards across"}
+      aria-invalid={invalid}
+      type="number"
+      step="0.5"
+      className="field w-20 text-right"
+      value={pair[i] ?? 0}
+      onChange={(e) =>
+        onChange(i === 0 ? [Number(e.target.value), pair[1]] : [pair[0], Number(e.target.value)])
+      }
+    />
+  );
+  return (
+    <span>
+      {part(0)} × {part(1)}
+    </span>
+  );
+}
+
+interface MeasureFields {
+  unit: string;
+  target: number;
+  ok: [number, number];
+  watch: [number, number];
+  min?: number;
+  max?: number;
+  read: string;
+}
+
+const units = ["in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps"];
+const reads = ["line", "cone", "stride_count", "frame", "clock", "mark"];
+
+/** A measured standard: its numbers, and the band as they make it. */
+function MeasureInput({
+  id,
+  value,
+  onChange,
+}: {
+  id: string;
+  value: unknown;
+  onChange: (v: unknown) => void;
+}) {
+  const m = value as MeasureFields | undefined;
+  if (!m)
+    return (
+      <button
+        id={id}
+        type="button"
+        className="btn btn-quiet"
+        onClick={() => onChange({ unit: "in", target: 6, ok: [4, 8], watch: [2, 10], read: "line" })}
+      >
+        Measure it
+      </button>
+    );
+  const set = (part: Partial<MeasureFields>) => onChange({ ...m, ...part });
+  const number = (label: string, v: number | undefined, put: (v: number | undefined) => void) => (
+    <label className="inline-flex items-center gap-1">
+      <span className="text-label text-soft">{label}</span>
+      <input
+        type="number"
+        step="any"
+        className="field w-[4.5rem] text-right"
+        value={v ?? ""}
+        onChange={(e) => put(e.target.value === "" ? undefined : Number(e.target.value))}
+      />
+    </label>
+  );
+  const view = {
+    ...m,
+    ok_low: m.ok[0],
+    ok_high: m.ok[1],
+    watch_low: m.watch[0],
+    watch_high: m.watch[1],
+  };
+  return (
+    <div className="grid gap-2">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-small">
+        {number("target", m.target, (v) => set({ target: v ?? 0 }))}
+        <select
+          id={id}
+          className="field"
+          aria-label="Unit"
+          value={m.unit}
+          onChange={(e) => set({ unit: e.target.value })}
+        >
+          {units.map((u) => (
+            <option key={u} value={u}>
+              {unit({ ...view, unit: u })}
+            </option>
+          ))}
+        </select>
+        {number("OK from", m.ok[0], (v) => set({ ok: [v ?? 0, m.ok[1]] }))}
+        {number("to", m.ok[1], (v) => set({ ok: [m.ok[0], v ?? 0] }))}
+        {number("watch from", m.watch[0], (v) => set({ watch: [v ?? 0, m.watch[1]] }))}
+        {number("to", m.watch[1], (v) => set({ watch: [m.watch[0], v ?? 0] }))}
+        {number("never under", m.min, (v) => set({ min: v }))}
+        {number("never over", m.max, (v) => set({ max: v }))}
+        <label className="inline-flex items-center gap-1">
+          <span className="text-label text-soft">read off</span>
+          <select className="field" value={m.read} onChange={(e) => set({ read: e.target.value })}>
+            {reads.map((r) => (
+              <option key={r} value={r}>
+                {r.replace("_", " ")}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button type="button" className="label underline" onClick={() => onChange(undefined)}>
+          judge it by eye
+        </button>
+      </div>
+      <div className="max-w-sm">
+        <Band measure={view} />
+      </div>
+    </div>
+  );
+}
+
+/** A part that is edited as text; it takes effect when it can be read. */
+function JsonInput({ value, onChange, ...shared }: Shared & { value: unknown }) {
+  const [text, setText] = useState(() => JSON.stringify(value ?? {}, null, 1));
+  const [wrong, setWrong] = useState(false);
+  return (
+    <>
+      <textarea
+        {...shared}
+        rows={6}
+        spellCheck={false}
+        className="field w-full py-1 font-mono text-label"
+        aria-invalid={wrong || shared["aria-invalid"]}
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value);
+          try {
+            onChange(JSON.parse(e.target.value));
+            setWrong(false);
+          } catch {
+            setWrong(true);
+          }
+        }}
+      />
+      {wrong && (
+        <span className="say text-small text-fault">
+          This cannot be read yet; what stood there before holds.
+        </span>
+      )}
+    </>
+  );
+}

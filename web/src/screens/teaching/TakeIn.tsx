@@ -1,0 +1,130 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { v7 as uuid } from "uuid";
+import { problemFrom, token, type Schemas } from "@/api/client";
+import { taught } from "@/api/queries";
+import { count } from "@/parts/words";
+import { SideBySide } from "./Editor";
+
+type Preview = Schemas["LibraryPreview"];
+
+const ref = (e: Preview["entries"][number]) => `${e.kind} ${e.key}`;
+
+async function send(path: string, file: File, id?: string, take?: string[]): Promise<Preview> {
+  const form = new FormData();
+  form.set("file", file);
+  if (id) form.set("id", id);
+  if (take) form.set("take", JSON.stringify(take));
+  const response = await fetch(`/api/v1/library/${path}`, {
+    method: "POST",
+    body: form,
+    headers: { "X-CSRF-Token": token() },
+  });
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw problemFrom(body, response.status);
+  return body as Preview;
+}
+
+/** Taking a library file in: every entry seen first, then the chosen ones in one go, or none. */
+export function TakeIn() {
+  const client = useQueryClient();
+  const [file, setFile] = useState<File>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [id, setId] = useState(() => uuid());
+  const preview = useMutation({ mutationFn: (f: File) => send("import/preview", f) });
+  const take = useMutation({
+    mutationFn: (list: string[]) => send("import", file!, id, list),
+    onSuccess: () => {
+      setId(uuid());
+      for (const key of taught) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+  const news = preview.data?.entries.filter((e) => e.action !== "same") ?? [];
+  const chosen = news.map(ref).filter((r) => !left.has(r));
+  const error = preview.error ?? take.error;
+  return (
+    <section className="sheet p-3" aria-labelledby="take-in">
+      <h2 id="take-in" className="head">
+        Take a file in
+      </h2>
+      <p className="say text-small text-soft">
+        A whole library, or one ladder or drill from another club, as YAML or JSON. Entries are matched by
+        key; nothing is taken away, and nothing changes before you have seen it.
+      </p>
+      <label className="btn mt-2">
+        Choose the file
+        <input
+          type="file"
+          accept=".yaml,.yml,.json,application/json,text/yaml"
+          className="sr-only"
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            e.target.value = "";
+            if (!f) return;
+            setFile(f);
+            setLeft(new Set());
+            take.reset();
+            preview.mutate(f);
+          }}
+        />
+      </label>
+      {file && <span className="say ml-2 text-small">{file.name}</span>}
+      {error && (
+        <p role="alert" className="say mt-2 border border-fault bg-fault-wash p-2" data-testid="take-error">
+          {error.message} Nothing was taken in.
+        </p>
+      )}
+      {take.data && (
+        <p role="status" className="say mt-2 text-good" data-testid="taken">
+          Taken in as one version.
+        </p>
+      )}
+      {preview.data && !take.data && (
+        <>
+          <p className="say mt-2" data-testid="take-summary">
+            {preview.data.create} new, {preview.data.change} changed, {preview.data.same} the same
+          </p>
+          <ul className="mt-1 max-h-80 divide-y divide-hair overflow-auto">
+            {news.map((e) => (
+              <li key={ref(e)} className="py-1">
+                <label className="flex items-baseline gap-2">
+                  <input
+                    type="checkbox"
+                    checked={!left.has(ref(e))}
+                    onChange={(x) => {
+                      const next = new Set(left);
+                      if (x.target.checked) next.delete(ref(e));
+                      else next.add(ref(e));
+                      setLeft(next);
+                    }}
+                  />
+                  <span className="label">{e.action === "create" ? "new" : "changed"}</span>
+                  <span className="name">
+                    {e.kind} {e.name}
+                  </span>
+                </label>
+                {e.fields.length > 0 && (
+                  <SideBySide
+                    left="Here"
+                    right="File"
+                    rows={e.fields.map((f) => [f.field, f.ours, f.theirs])}
+                  />
+                )}
+              </li>
+            ))}
+          </ul>
+          {news.length > 0 && (
+            <button
+              type="button"
+              className="btn btn-main mt-2"
+              disabled={take.isPending || chosen.length === 0}
+              onClick={() => take.mutate(chosen)}
+            >
+              Take in {count(chosen.length, "entry", "entries")}
+            </button>
+          )}
+        </>
+      )}
+    </section>
+  );
+}
