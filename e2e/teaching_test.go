@@ -170,7 +170,7 @@ func TestTheGroupClimbs(t *testing.T) {
 
 	// The drill has its drawing, its reps for today's men, and a rotation with sides.
 	c.click("a", "set-up")
-	c.see("[data-testid=drawing]", "yd a lane")
+	c.see("figcaption", "works")
 	c.see("[data-testid=rotation]", "52 Ilvar")
 	before := c.text("[data-testid=drill-reps]")
 	c.click("[aria-label='More minutes']", `\+`)

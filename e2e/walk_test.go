@@ -104,7 +104,8 @@ func TestKeysAndPlaces(t *testing.T) {
 	c.see("[data-testid=drill-pedal_line]", "Pedal on the line")
 	assert.True(t, c.MustElement(`[aria-label="Minutes of Pedal on the line"]`).MustProperty("disabled").Bool(), "another coach's period is read only")
 	c.at("/g/te/w/7/teaching")
-	c.see("h1", "Base block") // a tight end learns the line's blocks too
+	c.see("h1", "Off-the-ball landmark")
+	c.see("nav a", "Base block") // a tight end learns the line's blocks too
 	c.at("/g/te/w/7/players")
 	c.see("th a", "80 Sandahl")
 	c.click("button", "R. Kell")

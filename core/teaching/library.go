@@ -35,7 +35,7 @@ type Technique struct {
 	Key         string
 	Name        string
 	Aliases     []string
-	Groups      []string // keys of the position groups that are taught it
+	Groups      []string // keys of the position groups that are taught it, the one whose own it is first
 	Summary     string
 	Checkpoints []Checkpoint
 	Faults      []Fault
@@ -250,7 +250,8 @@ func (l *Library) Ladder(key string) (Ladder, bool) {
 // Taught reports whether the technique is taught to the group.
 func (t Technique) Taught(group string) bool { return slices.Contains(t.Groups, group) }
 
-// ForGroup returns the part of the library that is taught to a position group.
+// ForGroup returns the part of the library that is taught to a position group: what is
+// its own first, then what it shares with others.
 func (l *Library) ForGroup(group string) *Library {
 	out := &Library{}
 	for _, t := range l.Techniques {
@@ -267,6 +268,16 @@ func (l *Library) ForGroup(group string) *Library {
 			out.Drills = append(out.Drills, d)
 		}
 	}
+	rank := func(technique string) int {
+		t, _ := l.Technique(technique)
+		if i := slices.Index(t.Groups, group); i >= 0 {
+			return i
+		}
+		return len(t.Groups)
+	}
+	sort.SliceStable(out.Techniques, func(i, j int) bool { return rank(out.Techniques[i].Key) < rank(out.Techniques[j].Key) })
+	sort.SliceStable(out.Drills, func(i, j int) bool { return rank(out.Drills[i].Technique) < rank(out.Drills[j].Technique) })
+	sort.SliceStable(out.Ladders, func(i, j int) bool { return rank(out.Ladders[i].Technique) < rank(out.Ladders[j].Technique) })
 	for _, q := range l.Questions {
 		if len(q.Techniques) == 0 || slices.ContainsFunc(q.Techniques, func(k string) bool {
 			t, ok := l.Technique(k)

@@ -169,6 +169,10 @@ func TestNotSignedInGetsNothing(t *testing.T) {
 		{"GET", "/players/" + id + "?group=ol&week=7"}, {"GET", "/players/" + id + "/evidence?group=ol&week=7"}, {"GET", "/practices/" + id + "?group=ol"},
 		{"GET", "/placements/" + id + "/marks"}, {"POST", "/marks"}, {"PUT", "/periods/" + id + "/drills"}, {"POST", "/reps/preview"},
 		{"POST", "/roster/preview"}, {"POST", "/roster/import"}, {"POST", "/groups/ol/fixes"}, {"DELETE", "/session"},
+		{"GET", "/groups/ol/drills/pull_bag"}, {"GET", "/groups/ol/ladders?week=7"}, {"POST", "/groups/ol/ladders/base_ladder/move"},
+		{"POST", "/players/" + id + "/overrides"}, {"DELETE", "/overrides/" + id}, {"PUT", "/players/" + id + "/exceptions/base_first"},
+		{"GET", "/library/find?q=base&group=ol"}, {"GET", "/library/house"}, {"GET", "/library/entries/drill/pull_bag"}, {"PUT", "/library/entries/drill/pull_bag"},
+		{"POST", "/library/versions/1/restore"}, {"GET", "/library/export"}, {"GET", "/library/schema"}, {"POST", "/library/import/preview"}, {"POST", "/library/import"},
 	} {
 		status, body := s.do(r[0], r[1], nil)
 		assert.Equal(t, http.StatusUnauthorized, status, "%v %s", r, body)

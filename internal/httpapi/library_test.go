@@ -2,7 +2,9 @@ package httpapi_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
+	"maps"
 	"mime/multipart"
 	"net/http"
 	"strings"
@@ -12,8 +14,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/core/house"
+	"nineyard/internal/app"
 	"nineyard/internal/contract"
 	"nineyard/internal/demo"
+	"nineyard/internal/store"
+	"nineyard/library"
 )
 
 func made() string { return uuid.Must(uuid.NewV7()).String() }
@@ -149,18 +155,18 @@ func TestTwoCoachesOneEntry(t *testing.T) {
 		status, text = head.do("PUT", "/library/entries/fault/kick_leans", body)
 		require.Equal(t, http.StatusOK, status, text)
 	}
-	var house contract.House
-	s.get("/library/house", &house)
-	assert.Equal(t, 4, house.Version)
-	assert.Len(t, house.Changes, 2)
-	assert.Contains(t, house.Versions[0].Summary, "after the film")
+	var h contract.House
+	s.get("/library/house", &h)
+	assert.Equal(t, 4, h.Version)
+	assert.Len(t, h.Changes, 2)
+	assert.Contains(t, h.Versions[0].Summary, "after the film")
 
 	// And back to the beginning, as a version of its own.
 	status, text = head.do("POST", "/library/versions/1/restore", map[string]string{"id": made()})
 	require.Equal(t, http.StatusOK, status, text)
-	require.NoError(t, json.Unmarshal([]byte(text), &house))
-	assert.Equal(t, 5, house.Version)
-	assert.Empty(t, house.Changes)
+	require.NoError(t, json.Unmarshal([]byte(text), &h))
+	assert.Equal(t, 5, h.Version)
+	assert.Empty(t, h.Changes)
 }
 
 func TestRetireAndAdd(t *testing.T) {
@@ -173,9 +179,9 @@ func TestRetireAndAdd(t *testing.T) {
 	assert.NotContains(t, toJSON(t, lib), `"close_bag"`, "it is gone from drills, ladders and faults")
 	var practice contract.Practice
 	s.get("/practices/"+s.world.Practices[0].ID.String()+"?group=ol", &practice) // the past still names its drills
-	var house contract.House
-	s.get("/library/house", &house)
-	assert.Contains(t, strings.Join(house.Missing, "\n"), "Drops his eyes at contact: no drill trains it away")
+	var h contract.House
+	s.get("/library/house", &h)
+	assert.Contains(t, strings.Join(h.Missing, "\n"), "Drops his eyes at contact: no drill trains it away")
 
 	status, e, text = s.put("fault", "kick_looks_in", e.Version, map[string]any{"technique": "kick_slide", "at": "kick_square", "name": "Looks inside first", "effect": "The edge man has a step before he is seen.", "severity": 2})
 	require.Equal(t, http.StatusOK, status, text)
@@ -472,4 +478,81 @@ func TestDrillPage(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, status)
 	status, _ = s.do("GET", "/library/find?group=ol&q=%21%21", nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
+}
+
+// TestAnUpdateMergesBeneath: a later edition of the shipped library comes under the layer
+// of the house; what both changed waits for a decision, shown side by side.
+func TestAnUpdateMergesBeneath(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	fields := s.entry("fault", "kick_leans").Fields
+	fields["name"] = "Leans on him"
+	status, _, text := s.put("fault", "kick_leans", 1, fields)
+	require.Equal(t, http.StatusOK, status, text)
+
+	// The next edition words this fault and another anew, and makes this one graver.
+	shipped, err := library.Shipped()
+	require.NoError(t, err)
+	var entries []house.Entry
+	for _, e := range shipped.Entries {
+		e.Fields = maps.Clone(e.Fields)
+		switch e.Ref {
+		case house.Ref{Kind: "fault", Key: "kick_leans"}:
+			e.Fields["name"], e.Fields["severity"] = `"Leans into the rusher"`, "3"
+		case house.Ref{Kind: "fault", Key: "kick_rises"}:
+			e.Fields["name"] = `"Stands up in the set"`
+		}
+		entries = append(entries, e)
+	}
+	next, err := library.NewEdition(entries)
+	require.NoError(t, err)
+	newer := &app.Service{Store: s.store, Edition: next, Clock: demo.Now, Demo: true}
+	require.NoError(t, newer.AdoptEdition(context.Background()))
+	require.NoError(t, newer.AdoptEdition(context.Background()), "once is enough")
+
+	// The old server, still running, already serves what the club now has.
+	e := s.entry("fault", "kick_leans")
+	assert.Equal(t, "Leans on him", e.Fields["name"], "ours holds")
+	assert.InDelta(t, 3, e.Fields["severity"], 0, "what we never touched follows")
+	require.Len(t, e.Conflicts, 1)
+	assert.Equal(t, "Leans", e.Conflicts[0].Base)
+	assert.Equal(t, "Leans on him", e.Conflicts[0].Ours)
+	assert.Equal(t, "Leans into the rusher", e.Conflicts[0].Theirs)
+	assert.Equal(t, "Stands up in the set", s.entry("fault", "kick_rises").Name)
+	var h contract.House
+	s.get("/library/house", &h)
+	require.Len(t, h.Conflicts, 1)
+	assert.Equal(t, 3, h.Version)
+	assert.Equal(t, "The shipped library was updated: 2 entries", h.Versions[0].Summary)
+
+	// Saving it as it is keeps ours and settles it.
+	status, e, text = s.put("fault", "kick_leans", h.Version, e.Fields)
+	require.Equal(t, http.StatusOK, status, text)
+	assert.Empty(t, e.Conflicts)
+	assert.Equal(t, "Leans on him", e.Name)
+}
+
+// TestAClubMadeWhileServing has the library from its first request on.
+func TestAClubMadeWhileServing(t *testing.T) {
+	s := open(t)
+	require.NoError(t, s.store.CreateClub(context.Background(), store.NewClub{Club: "Dunmere", Timezone: "UTC", SeasonStart: "2026-09-07", Weeks: 9,
+		Name: "H. Coach", Email: "h@dunmere.example", Password: demo.Password}))
+	o := s.visitor().signIn("h@dunmere.example")
+	var lib contract.Library
+	o.get("/groups/ol/library", &lib)
+	assert.NotEmpty(t, lib.Techniques)
+	assert.NotEmpty(t, o.find("kick"))
+
+	// What one club calls its own is not the other's.
+	kell := s.visitor().signIn(demo.LineCoachEmail)
+	fields := kell.entry("drill", "pull_bag").Fields
+	fields["name"] = "Lamplighter special"
+	status, _, text := kell.put("drill", "pull_bag", 1, fields)
+	require.Equal(t, http.StatusOK, status, text)
+	assert.Equal(t, "Pull and kick the bag", o.entry("drill", "pull_bag").Name)
+	assert.Empty(t, o.find("lamplighter"))
+	player := s.world.Players[0].ID.String()
+	status, _ = o.do("POST", "/players/"+player+"/overrides", map[string]string{"id": made(), "ladder": "base_ladder", "stage": "fit", "reason": "x"})
+	assert.Equal(t, http.StatusNotFound, status)
+	status, _ = o.do("PUT", "/players/"+player+"/exceptions/base_first", map[string]any{"id": made(), "ok_low": 6, "ok_high": 9, "watch_low": 4, "watch_high": 12, "reason": "x"})
+	assert.Equal(t, http.StatusNotFound, status)
 }
