@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"sort"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -118,21 +119,55 @@ func mark(state string, assignment, technique, finish *int) marks.Mark {
 	return m
 }
 
+// judged is what the house scheme makes of the facets that decide whether a rep is clean.
+type judged struct{ clean, graded bool }
+
+type facets struct {
+	state                 string
+	assignment, technique int // −1 for none
+}
+
+// judgements holds the judgement of every combination there is: screens judge thousands
+// of reps.
+var judgements = sync.OnceValue(func() map[facets]judged {
+	scheme := marks.House()
+	all := map[facets]judged{}
+	values := map[int]*int{-1: nil, 0: ptr(0), 1: ptr(1)}
+	for _, state := range []string{"assumed", "looked", "unseen", "unsettled", "not_gradable"} {
+		for a, pa := range values {
+			for t, pt := range values {
+				v := scheme.Judge(mark(state, pa, pt, nil))
+				all[facets{state, a, t}] = judged{v.Clean, v.Graded}
+			}
+		}
+	}
+	return all
+})
+
+func judge(state string, assignment, technique *int) judged {
+	value := func(v *int) int {
+		if v == nil {
+			return -1
+		}
+		return *v
+	}
+	return judgements()[facets{state, value(assignment), value(technique)}]
+}
+
 // growthRows turns tallies into the rows of the growth arithmetic, up to a day.
 func growthRows(tallies []MarkTally, to season.Date) []growth.Row {
-	scheme := marks.House()
 	rows := make([]growth.Row, 0, len(tallies))
 	for _, t := range tallies {
 		day := season.Of(t.OnDate)
-		v := scheme.Judge(mark(t.State, t.Assignment, t.Technique, nil))
-		if day > to || !v.Graded {
+		v := judge(t.State, t.Assignment, t.Technique)
+		if day > to || !v.graded {
 			continue
 		}
 		r := growth.Row{Player: t.PlayerID.String(), Technique: t.TechniqueKey, Date: day}
 		if t.GameID != nil {
 			r.Source = growth.Game
 		}
-		if v.Clean {
+		if v.clean {
 			r.Clean = t.N
 		} else {
 			r.Faulty = t.N

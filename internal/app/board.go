@@ -12,7 +12,6 @@ import (
 
 	"nineyard/core/invalid"
 	"nineyard/core/ladder"
-	"nineyard/core/marks"
 	"nineyard/core/practice"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
@@ -94,7 +93,6 @@ func (g climbing) standing(ld teaching.Ladder, p Player) (ladder.Standing, error
 			in.Overrides = append(in.Overrides, ladder.Override{Stage: o.StageKey, On: season.Of(o.OnDate)})
 		}
 	}
-	scheme := marks.House()
 	for _, r := range g.reps[climbKey{p.ID, ld.Technique}] {
 		stage := game
 		if r.DrillKey != nil {
@@ -103,11 +101,11 @@ func (g climbing) standing(ld teaching.Ladder, p Player) (ladder.Standing, error
 				stage = ld.Stages[i].Key
 			}
 		}
-		v := scheme.Judge(mark(r.State, r.Assignment, r.Technique, nil))
-		if stage == "" || !v.Graded {
+		v := judge(r.State, r.Assignment, r.Technique)
+		if stage == "" || !v.graded {
 			continue
 		}
-		in.Reps = append(in.Reps, ladder.Rep{Date: season.Of(r.OnDate), Stage: stage, Clean: v.Clean})
+		in.Reps = append(in.Reps, ladder.Rep{Date: season.Of(r.OnDate), Stage: stage, Clean: v.clean})
 	}
 	return ladder.Of(in)
 }

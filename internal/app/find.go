@@ -13,17 +13,16 @@ import (
 )
 
 // foundLimit is how many hits are shown.
-const foundLimit = 20
+const foundLimit = 12
 
 // Find looks an entry up by name, alias, fault or cue, mistyped or not, and says where it
 // is used.
 func (s *Service) Find(ctx context.Context, a Actor, words, group string) ([]contract.Hit, error) {
 	words = strings.ToLower(strings.TrimSpace(words))
-	prefix := prefixQuery(words)
-	if prefix == "" {
+	if !strings.ContainsFunc(words, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
 		return nil, invalid.Field("q", "type a word to look for")
 	}
-	hits, err := s.Store.Find(ctx, a.ClubID, words, prefix, group, foundLimit)
+	hits, err := s.Store.Find(ctx, a.ClubID, words, group, foundLimit)
 	if err != nil {
 		return nil, err
 	}
@@ -50,15 +49,6 @@ func (s *Service) Find(ctx context.Context, a Actor, words, group string) ([]con
 			Says: says, Use: useView(uses, kind, key), Ladders: a.laddersOf(h)})
 	}
 	return out, nil
-}
-
-// prefixQuery writes words as a query for their beginnings: "kic sl" finds kick and slide.
-func prefixQuery(words string) string {
-	parts := strings.FieldsFunc(words, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
-	for i, p := range parts {
-		parts[i] = p + ":*"
-	}
-	return strings.Join(parts, " & ")
 }
 
 func useView(uses []Use, kind, key string) contract.Use {

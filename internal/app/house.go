@@ -228,7 +228,7 @@ func termsOf(h *House) []Term {
 	for _, t := range lib.Techniques {
 		add("technique", t.Key, t.Key, t.Groups, t.Name, t.Aliases, t.Summary)
 		for _, c := range t.Checkpoints {
-			add("checkpoint", c.Key, t.Key, t.Groups, c.Name, nil, c.Cue, c.Phase, t.Name)
+			add("checkpoint", c.Key, t.Key, t.Groups, c.Name, []string{c.Cue}, c.Cue, c.Phase, t.Name)
 		}
 		for _, f := range t.Faults {
 			add("fault", f.Key, t.Key, t.Groups, f.Name, f.Aliases, f.Effect, t.Name)

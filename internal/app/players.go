@@ -181,15 +181,14 @@ func (s *Service) season(ctx context.Context, a Actor, group string, players []P
 // sideCounts counts the graded reps of one player by technique and side.
 func sideCounts(reps map[climbKey][]StageRep) map[string]growth.Count {
 	out := map[string]growth.Count{}
-	scheme := marks.House()
 	for k, list := range reps {
 		for _, r := range list {
-			v := scheme.Judge(mark(r.State, r.Assignment, r.Technique, nil))
-			if r.Side == "" || !v.Graded {
+			v := judge(r.State, r.Assignment, r.Technique)
+			if r.Side == "" || !v.graded {
 				continue
 			}
 			c := out[k.technique+"/"+r.Side]
-			if v.Clean {
+			if v.clean {
 				c.Clean++
 			} else {
 				c.Faulty++

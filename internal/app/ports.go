@@ -362,7 +362,8 @@ type HouseStore interface {
 	LockHouse(ctx context.Context, club uuid.UUID) error
 	AddHouseVersion(ctx context.Context, v HouseVersion) error
 	ReplaceTerms(ctx context.Context, club uuid.UUID, terms []Term) error
-	Find(ctx context.Context, club uuid.UUID, words, prefix, group string, limit int) ([]Hit, error)
+	// Find looks for words in names, aliases, cues and descriptions, mistyped or not.
+	Find(ctx context.Context, club uuid.UUID, words, group string, limit int) ([]Hit, error)
 	Uses(ctx context.Context, club, season uuid.UUID, techniques, drills, faults []string) ([]Use, error)
 	Exceptions(ctx context.Context, club uuid.UUID) ([]Exception, error)
 	PutException(ctx context.Context, x Exception) error

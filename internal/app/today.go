@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 
+	"golang.org/x/sync/errgroup"
+
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 	"nineyard/internal/contract"
@@ -27,22 +29,30 @@ func (s *Service) Today(ctx context.Context, a Actor, group string, week int) (c
 	att, holds := attendance(players)
 	out.Holds = holds
 
-	planned, err := s.nextPractice(ctx, a, group, max(season.WeekStart(a.start(), week), min(s.today(a), season.WeekStart(a.start(), week)+6)), &out)
-	if err != nil {
-		return out, err
-	}
-	f, err := s.form(ctx, a, group, players, asOf)
-	if err != nil {
+	// What is next and what is still to grade do not wait for the wide reads.
+	var f form
+	var planned map[string]bool
+	var states []GradeState
+	reads, rctx := errgroup.WithContext(ctx)
+	reads.Go(func() (err error) {
+		f, err = s.form(rctx, a, group, players, asOf)
+		return err
+	})
+	reads.Go(func() (err error) {
+		from := max(season.WeekStart(a.start(), week), min(s.today(a), season.WeekStart(a.start(), week)+6))
+		if planned, err = s.nextPractice(rctx, a, group, from, &out); err != nil {
+			return err
+		}
+		states, err = s.Store.GradeStates(rctx, a.ClubID, a.SeasonID, group, offense(group), (asOf - gradeDays).Time(), asOf.Time())
+		return err
+	})
+	if err := reads.Wait(); err != nil {
 		return out, err
 	}
 	if out.Needs, err = s.needViews(f, 5, planned, unknownStage); err != nil {
 		return out, err
 	}
 	if out.Voices, err = s.voices(f); err != nil {
-		return out, err
-	}
-	states, err := s.Store.GradeStates(ctx, a.ClubID, a.SeasonID, group, offense(group), (asOf - gradeDays).Time(), asOf.Time())
-	if err != nil {
 		return out, err
 	}
 	for _, st := range states {

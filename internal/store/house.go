@@ -4,7 +4,10 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"slices"
+	"strings"
 	"time"
+	"unicode"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgconn"
@@ -137,8 +140,10 @@ func taken(err error) error {
 // ReplaceTerms rewrites what can be found in the club's library.
 func (s *Store) ReplaceTerms(ctx context.Context, club uuid.UUID, terms []app.Term) error {
 	db := s.db.WithContext(ctx)
-	if err := db.Exec(`DELETE FROM library_terms WHERE club_id = ?`, club).Error; err != nil {
-		return err
+	for _, table := range []string{"library_terms", "library_words"} {
+		if err := db.Exec(`DELETE FROM `+table+` WHERE club_id = ?`, club).Error; err != nil {
+			return err
+		}
 	}
 	rows := make([]map[string]any, len(terms))
 	for i, t := range terms {
@@ -151,50 +156,140 @@ func (s *Store) ReplaceTerms(ctx context.Context, club uuid.UUID, terms []app.Te
 	if len(rows) == 0 {
 		return nil
 	}
-	return db.Table("library_terms").Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(&rows, 400).Error
+	if err := db.Table("library_terms").Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(&rows, 400).Error; err != nil {
+		return err
+	}
+	err := db.Exec(`
+		INSERT INTO library_words (club_id, word)
+		SELECT DISTINCT CAST(@club AS uuid), w FROM library_terms, regexp_split_to_table(terms || ' ' || lower(body), '[^[:alnum:]]+') w
+		WHERE club_id = @club AND length(w) > 2`, map[string]any{"club": club}).Error
+	if err != nil {
+		return err
+	}
+	return db.Exec(`ANALYZE library_terms`).Error // or the planner takes the new rows for a few
 }
 
-// Find looks for words and their beginnings, and for what sounds alike when they are
-// mistyped. What the group is taught comes first among equals.
-func (s *Store) Find(ctx context.Context, club uuid.UUID, words, prefix, group string, limit int) ([]app.Hit, error) {
-	var rows []app.Hit
-	return rows, s.db.WithContext(ctx).Raw(`
-		WITH q AS (SELECT websearch_to_tsquery('english', @words) || to_tsquery('simple', @prefix) AS query),
-		     found AS (
-		SELECT t.*, greatest(
-		           CASE WHEN t.terms = @words OR t.terms LIKE @words || ' · %' THEN 3 ELSE 0 END,
-		           CASE WHEN t.search @@ q.query THEN 1 + ts_rank(t.search, q.query) ELSE 0 END,
-		           alike.score) AS score
-		FROM library_terms t CROSS JOIN q
-		CROSS JOIN LATERAL (SELECT avg(word_similarity(w, t.terms)) AS score FROM regexp_split_to_table(@words, '\s+') w) alike
-		WHERE t.club_id = @club AND (t.search @@ q.query OR alike.score >= 0.45))
-		SELECT kind, key, technique, name, terms, body, groups @> to_jsonb(CAST(@grp AS text)) AS mine, score FROM found
-		ORDER BY round(score::numeric, 1) DESC, groups @> to_jsonb(CAST(@grp AS text)) DESC, score DESC, kind, name LIMIT @limit`,
-		map[string]any{"club": club, "words": words, "prefix": prefix, "grp": group, "limit": limit}).Scan(&rows).Error
+// Find looks for words and their beginnings. When that finds little, each word is taken
+// for those of the library that are spelled most like it. What the group is taught comes
+// first among equals.
+func (s *Store) Find(ctx context.Context, club uuid.UUID, words, group string, limit int) ([]app.Hit, error) {
+	list := lettersAndDigits(words)
+	begins := make([]string, len(list))
+	for i, w := range list {
+		begins[i] = w + ":*"
+	}
+	hits, err := s.search(ctx, club, words, strings.Join(begins, " & "), group, limit)
+	if err != nil || len(hits) >= enough {
+		return hits, err
+	}
+	query, err := s.respelled(ctx, club, list)
+	if err != nil || query == "" {
+		return hits, err
+	}
+	alike, err := s.search(ctx, club, words, query, group, limit)
+	for _, h := range alike {
+		if !slices.ContainsFunc(hits, func(x app.Hit) bool { return x.Kind == h.Kind && x.Key == h.Key }) && len(hits) < limit {
+			hits = append(hits, h)
+		}
+	}
+	return hits, err
+}
+
+// enough is how many hits by their words make looking for other spellings unnecessary.
+const enough = 6
+
+func lettersAndDigits(words string) []string {
+	return strings.FieldsFunc(words, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+}
+
+// search finds what matches a tsquery. A name or alias that is, or holds, the very words
+// comes first.
+func (s *Store) search(ctx context.Context, club uuid.UUID, words, query, group string, limit int) ([]app.Hit, error) {
+	var hits []app.Hit
+	return hits, s.db.WithContext(ctx).Raw(`
+		WITH x AS MATERIALIZED (
+			SELECT t.*, groups @> to_jsonb(CAST(@grp AS text)) AS mine, ts_rank(t.search, q.query)
+			       + CASE WHEN t.terms = @words OR t.terms LIKE @words || ' · %' THEN 3 WHEN strpos(t.terms, @words) > 0 THEN 1 ELSE 0 END AS score
+			FROM library_terms t, to_tsquery('english', @query) AS q (query)
+			WHERE t.club_id = @club AND t.search @@ q.query)
+		SELECT kind, key, technique, name, terms, body, mine, score FROM x
+		ORDER BY round(score::numeric, 1) DESC, mine DESC, array_position(ARRAY['technique', 'fault', 'drill', 'ladder', 'checkpoint', 'question'], kind), score DESC, name LIMIT @limit`,
+		map[string]any{"club": club, "words": words, "query": query, "grp": group, "limit": limit}).Scan(&hits).Error
+}
+
+// respelled writes a query in which each word is one of those of the library that share
+// the most trigrams with it; empty when a word is like none.
+func (s *Store) respelled(ctx context.Context, club uuid.UUID, list []string) (string, error) {
+	var parts []string
+	for _, w := range list {
+		if len(w) < 3 { // of, to, a: nothing to spell
+			continue
+		}
+		var near []string
+		err := s.db.WithContext(ctx).Raw(`
+			SELECT word FROM library_words WHERE club_id = ? AND similarity(word, ?) >= 0.25
+			ORDER BY similarity(word, ?) DESC, word LIMIT 4`, club, w, w).Scan(&near).Error
+		if err != nil || len(near) == 0 {
+			return "", err
+		}
+		parts = append(parts, "("+strings.Join(near, " | ")+")")
+	}
+	return strings.Join(parts, " & "), nil
 }
 
 // Uses counts where entries are used in a season: practices a drill is placed in, and
 // current marks with a technique, a drill or a fault.
 func (s *Store) Uses(ctx context.Context, club, season uuid.UUID, techniques, drills, faults []string) ([]app.Use, error) {
-	none := func(list []string) []string {
-		if len(list) == 0 {
-			return []string{""}
+	var uses []app.Use
+	for _, q := range []struct {
+		keys  []string
+		query string
+	}{
+		{drills, `
+			SELECT 'drill' AS kind, pl.drill_key AS key, count(DISTINCT p.id) AS practices,
+			       coalesce(sum((SELECT count(*) FROM mark_slots m WHERE m.placement_id = pl.id AND m.state <> 'withdrawn')), 0) AS marks, max(p.on_date) AS last_on
+			FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
+			WHERE pl.club_id = @club AND p.season_id = @season AND pl.drill_key IN @keys GROUP BY 2`},
+		{techniques, `
+			SELECT 'technique' AS kind, m.technique_key AS key, 0 AS practices, count(*) AS marks, max(m.on_date) AS last_on FROM mark_slots m
+			WHERE m.club_id = @club AND m.technique_key IN @keys AND m.state <> 'withdrawn'
+			  AND m.on_date >= (SELECT starts_on FROM seasons WHERE id = @season) GROUP BY 2`},
+	} {
+		if len(q.keys) == 0 {
+			continue
 		}
-		return list
+		var rows []app.Use
+		args := map[string]any{"club": club, "season": season, "keys": q.keys}
+		if err := s.db.WithContext(ctx).Raw(q.query, args).Scan(&rows).Error; err != nil {
+			return nil, err
+		}
+		uses = append(uses, rows...)
+	}
+	found, err := s.faultUses(ctx, club, season, faults)
+	return append(uses, found...), err
+}
+
+// faultUses counts marks by fault, a branch of the query for each: joined to a list of
+// faults, the planner would read every faulty mark instead of the index.
+func (s *Store) faultUses(ctx context.Context, club, season uuid.UUID, faults []string) ([]app.Use, error) {
+	if len(faults) == 0 {
+		return nil, nil
+	}
+	var branches []string
+	var args []any
+	for _, key := range faults {
+		shape, err := json.Marshal([]map[string]string{{"key": key}})
+		if err != nil {
+			return nil, err
+		}
+		branches = append(branches, `
+			SELECT 'fault' AS kind, CAST(? AS text) AS key, 0 AS practices, count(*) AS marks, max(m.on_date) AS last_on FROM mark_slots m
+			WHERE m.faults @> CAST(? AS jsonb) AND m.faults <> '[]' AND m.club_id = ? AND m.state = 'looked'
+			  AND m.on_date >= (SELECT starts_on FROM seasons WHERE id = ?)`)
+		args = append(args, key, string(shape), club, season)
 	}
 	var rows []app.Use
-	return rows, s.db.WithContext(ctx).Raw(`
-		SELECT 'drill' AS kind, pl.drill_key AS key, count(DISTINCT p.id) AS practices,
-		       coalesce(sum((SELECT count(*) FROM mark_slots m WHERE m.placement_id = pl.id AND m.state <> 'withdrawn')), 0) AS marks, max(p.on_date) AS last_on
-		FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
-		WHERE pl.club_id = @club AND p.season_id = @season AND pl.drill_key IN @drills GROUP BY 2
-		UNION ALL
-		SELECT 'technique', m.technique_key, 0, count(*), max(m.on_date) FROM mark_slots m JOIN seasons se ON se.id = @season
-		WHERE m.club_id = @club AND m.technique_key IN @techniques AND m.state <> 'withdrawn' AND m.on_date >= se.starts_on GROUP BY 2
-		UNION ALL
-		SELECT 'fault', f ->> 'key', 0, count(*), max(m.on_date) FROM mark_slots m JOIN seasons se ON se.id = @season CROSS JOIN LATERAL jsonb_array_elements(m.faults) f
-		WHERE m.club_id = @club AND m.faults <> '[]' AND m.state = 'looked' AND f ->> 'key' IN @faults AND m.on_date >= se.starts_on GROUP BY 2`,
-		map[string]any{"club": club, "season": season, "techniques": none(techniques), "drills": none(drills), "faults": none(faults)}).Scan(&rows).Error
+	return rows, s.db.WithContext(ctx).Raw(strings.Join(branches, " UNION ALL "), args...).Scan(&rows).Error
 }
 
 // Exceptions lists the ranges of their own that players of the club have.

@@ -37,7 +37,17 @@ CREATE TABLE library_terms (
     search    tsvector GENERATED ALWAYS AS (setweight(to_tsvector('english', terms), 'A') || setweight(to_tsvector('english', body), 'C')) STORED,
     PRIMARY KEY (club_id, kind, key)
 );
+CREATE INDEX mark_slots_technique ON mark_slots (club_id, technique_key, on_date) WHERE state <> 'withdrawn';
+CREATE INDEX mark_slots_faults ON mark_slots USING gin (faults jsonb_path_ops) WHERE faults <> '[]';
 CREATE INDEX library_terms_search ON library_terms USING gin (search);
+
+
+-- Its words, to which mistyped ones are matched.
+CREATE TABLE library_words (
+    club_id uuid NOT NULL REFERENCES clubs (id) ON DELETE CASCADE,
+    word    text NOT NULL,
+    PRIMARY KEY (club_id, word)
+);
 
 -- One player's own range at a checkpoint.
 CREATE TABLE player_exceptions (
@@ -113,5 +123,5 @@ END $$;
 -- +goose StatementEnd
 
 -- +goose Down
-DROP TABLE gate_overrides, player_exceptions, library_terms, house_versions, library_editions;
+DROP TABLE gate_overrides, player_exceptions, library_words, library_terms, house_versions, library_editions;
 ALTER TABLE placements DROP COLUMN technique_key;
