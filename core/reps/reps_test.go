@@ -275,3 +275,41 @@ func spread(t *rapid.T, turns []int) {
 	}
 	require.LessOrEqual(t, hi-lo, 1)
 }
+
+// TestWorkGoesRound: with one lane, one working and the rest helping, work passes from man
+// to man and nobody works twice before the others have.
+func TestWorkGoesRound(t *testing.T) {
+	b := reps.Block{Players: 3, Minutes: 5, Lanes: 1, Working: 1, Helping: 2, RepSeconds: 5, ResetSeconds: 14}
+	rotation, err := reps.Rotate(b)
+	require.NoError(t, err)
+	for c, cycle := range rotation {
+		for p, role := range cycle {
+			assert.Equal(t, c%3 == p, role == reps.Works, "cycle %d, man %d", c, p)
+		}
+	}
+}
+
+// ExampleRotate shows nine men in three lanes of one working and one helping: three lines
+// that work, wait and help in turn.
+func ExampleRotate() {
+	rotation, err := reps.Rotate(reps.Block{Players: 9, Minutes: 5, SetupSeconds: 45, Lanes: 3, Working: 1, Helping: 1, RepSeconds: 5, ResetSeconds: 20})
+	if err != nil {
+		panic(err)
+	}
+	for p := range 9 {
+		for _, cycle := range rotation {
+			fmt.Print([]string{".", "w", "h"}[cycle[p]])
+		}
+		fmt.Println()
+	}
+	// Output:
+	// w.hw.hw.hw.
+	// w.hw.hw.hw.
+	// w.hw.hw.hw.
+	// hw.hw.hw.hw
+	// hw.hw.hw.hw
+	// hw.hw.hw.hw
+	// .hw.hw.hw.h
+	// .hw.hw.hw.h
+	// .hw.hw.hw.h
+}

@@ -127,21 +127,29 @@ func peel(left [][roleCount]int, need [roleCount]int, lastWorked []int) []Role {
 		cycle[p] = none
 	}
 	var taken [roleCount]int
-	prefer := [roleCount]Role{Works, Helps, Waits}
 
 	var place func(p int, tried *[roleCount]bool) bool
 	place = func(p int, tried *[roleCount]bool) bool {
+		// Work first; of the other roles the one he has more turns of left, so that none
+		// piles up for the end.
+		prefer := [roleCount]Role{Works, Helps, Waits}
+		if left[p][Waits] > left[p][Helps] {
+			prefer[1], prefer[2] = Waits, Helps
+		}
+		for _, r := range prefer {
+			if left[p][r] > 0 && !tried[r] && taken[r] < need[r] {
+				cycle[p] = r
+				taken[r]++
+				return true
+			}
+		}
 		for _, r := range prefer {
 			if left[p][r] == 0 || tried[r] {
 				continue
 			}
 			tried[r] = true
-			if taken[r] < need[r] {
-				cycle[p] = r
-				taken[r]++
-				return true
-			}
-			// The role is full: move someone else out of it, latest in the order first.
+			// Every role he has turns of is full: move someone else out of one, latest in
+			// the order first.
 			for i := len(order) - 1; i >= 0; i-- {
 				other := order[i]
 				if cycle[other] != r {

@@ -6,8 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -42,28 +40,37 @@ func fieldsOf(list []house.Entry, r house.Ref) house.Fields {
 	return nil
 }
 
+// fields returns an entry as the house has it, or as it would come back when it is
+// retired; nil when the house never had it.
+func (h *House) fields(r house.Ref) house.Fields {
+	if f := fieldsOf(h.Entries, r); f != nil {
+		return f
+	}
+	c, retired := h.Layer.Find(r)
+	if !retired {
+		return nil
+	}
+	var alone []house.Entry
+	if f := fieldsOf(h.Shipped, r); f != nil {
+		alone = append(alone, house.Entry{Ref: r, Fields: f})
+	}
+	c.Retired = false
+	back, _ := house.Merge(alone, house.Layer{c})
+	return fieldsOf(back, r)
+}
+
 // Entry returns an entry of the library with its history.
 func (s *Service) Entry(ctx context.Context, a Actor, kind, key string) (contract.Entry, error) {
 	return s.entryView(ctx, s.Store, a, a.House, house.Ref{Kind: kind, Key: key})
 }
 
 func (s *Service) entryView(ctx context.Context, store Store, a Actor, h *House, r house.Ref) (contract.Entry, error) {
-	shipped, ours := fieldsOf(h.Shipped, r), fieldsOf(h.Entries, r)
+	shipped, ours := fieldsOf(h.Shipped, r), h.fields(r)
 	change, changed := h.Layer.Find(r)
-	if ours == nil && !change.Retired {
+	if ours == nil {
 		return contract.Entry{}, ErrNotFound
 	}
 	v := contract.Entry{Kind: r.Kind, Key: r.Key, Version: h.Version, Changed: []string{}, Conflicts: conflictViews(h, r), Editable: a.mayEditEntry(h, r)}
-	if ours == nil { // retired: shown as it would come back
-		back := slices.Clone(h.Layer)
-		for i := range back {
-			if back[i].Ref == r {
-				back[i].Retired = false
-			}
-		}
-		all, _ := house.Merge(h.Shipped, back)
-		ours = fieldsOf(all, r)
-	}
 	v.Fields, v.Name = values(ours), nameOf(ours, r)
 	if shipped != nil {
 		v.Shipped = ptr(values(shipped))
@@ -233,9 +240,9 @@ func (s *Service) fresh(ctx context.Context, tx Store, a Actor, h *House, r hous
 // change returns the layer with the entry as the coach wants it, and what was done in
 // words.
 func (a Actor) change(h *House, r house.Ref, in EntryChange) (house.Layer, string, error) {
-	shipped, now := fieldsOf(h.Shipped, r), fieldsOf(h.Entries, r)
+	shipped, now := fieldsOf(h.Shipped, r), h.fields(r)
 	was, _ := h.Layer.Find(r)
-	known := now != nil || was.Retired
+	known := now != nil
 	if known && !a.mayEditEntry(h, r) {
 		return nil, "", ErrForbidden
 	}
@@ -253,7 +260,7 @@ func (a Actor) change(h *House, r house.Ref, in EntryChange) (house.Layer, strin
 		if now != nil {
 			keepIdentity(r.Kind, now, wanted)
 			keepTerm(now, wanted)
-		} else if !known {
+		} else {
 			verb = "Added"
 			place(h, r.Kind, wanted)
 		}
@@ -359,83 +366,4 @@ func pruned(h *House, i teaching.Issue) bool {
 		}
 	}
 	return true
-}
-
-// HouseOf returns what the club changed, version by version.
-func (s *Service) HouseOf(ctx context.Context, a Actor) (contract.House, error) {
-	return s.houseView(ctx, s.Store, a, a.House)
-}
-
-func (s *Service) houseView(ctx context.Context, store Store, a Actor, h *House) (contract.House, error) {
-	v := contract.House{Version: h.Version, Changes: []contract.HouseChange{}, Conflicts: conflictViews(h, house.Ref{}), Missing: []string{}}
-	known := map[house.Ref]house.Fields{}
-	for _, list := range [][]house.Entry{h.Shipped, h.Entries} {
-		for _, e := range list {
-			known[e.Ref] = e.Fields
-		}
-	}
-	for _, c := range h.Layer {
-		v.Changes = append(v.Changes, contract.HouseChange{Kind: c.Kind, Key: c.Key, Name: nameOf(known[c.Ref], c.Ref), Added: c.Added, Retired: c.Retired,
-			Fields: sortedKeys(c.Fields)})
-	}
-	for _, i := range h.Library.Rules() {
-		v.Missing = append(v.Missing, fmt.Sprintf("%s %s: %s", strings.ToUpper(i.Kind[:1])+i.Kind[1:], nameOf(known[house.Ref{Kind: i.Kind, Key: i.Key}], house.Ref{Kind: i.Kind, Key: i.Key}), i.Message))
-	}
-	versions, err := store.HouseVersions(ctx, a.ClubID, "", shownVersions)
-	v.Versions = versionViews(versions)
-	return v, err
-}
-
-// RestoreHouse makes the layer what it was in a version, as a new version.
-func (s *Service) RestoreHouse(ctx context.Context, a Actor, version int, id uuid.UUID) (contract.House, error) {
-	var out contract.House
-	err := s.Store.InTx(ctx, func(tx Store) error {
-		if err := tx.LockHouse(ctx, a.ClubID); err != nil {
-			return err
-		}
-		h, err := s.latestHouse(ctx, tx, a.ClubID)
-		if err != nil {
-			return err
-		}
-		done, err := s.sentBefore(ctx, tx, a, id)
-		if err != nil {
-			return err
-		}
-		if !done {
-			old, err := tx.HouseVersion(ctx, a.ClubID, version)
-			if err != nil {
-				return err
-			}
-			if h, err = s.restore(ctx, tx, a, h, old, id); err != nil {
-				return err
-			}
-		}
-		out, err = s.houseView(ctx, tx, a, h)
-		return err
-	})
-	return out, err
-}
-
-func (s *Service) restore(ctx context.Context, tx Store, a Actor, h *House, old HouseVersion, id uuid.UUID) (*House, error) {
-	was, err := newHouse(0, h.Digest, h.Shipped, old.Layer)
-	if err != nil {
-		return nil, err
-	}
-	var touched []house.Ref
-	for _, d := range house.Compare(h.Entries, was.Entries) {
-		if d.New || len(d.Fields) > 0 {
-			touched = append(touched, d.Ref)
-		}
-	}
-	for _, d := range house.Compare(was.Entries, h.Entries) {
-		if d.New {
-			touched = append(touched, d.Ref)
-		}
-	}
-	for _, r := range touched {
-		if !a.mayEditEntry(h, r) && !a.mayEditEntry(was, r) {
-			return nil, ErrForbidden
-		}
-	}
-	return s.commitHouse(ctx, tx, a, h, id, old.Layer, touched, fmt.Sprintf("Back to version %d of %s", old.Version, old.CreatedAt.Format(time.DateOnly)))
 }

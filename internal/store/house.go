@@ -113,6 +113,9 @@ func (s *Store) AddHouseVersion(ctx context.Context, v app.HouseVersion) error {
 	if v.Layer == nil {
 		v.Layer = house.Layer{}
 	}
+	if v.Touched == nil {
+		v.Touched = []string{}
+	}
 	layer, err := json.Marshal(v.Layer)
 	if err != nil {
 		return err
@@ -208,12 +211,12 @@ func (s *Store) search(ctx context.Context, club uuid.UUID, words, query, group 
 	var hits []app.Hit
 	return hits, s.db.WithContext(ctx).Raw(`
 		WITH x AS MATERIALIZED (
-			SELECT t.*, groups @> to_jsonb(CAST(@grp AS text)) AS mine, ts_rank(t.search, q.query)
-			       + CASE WHEN t.terms = @words OR t.terms LIKE @words || ' · %' THEN 3 WHEN strpos(t.terms, @words) > 0 THEN 1 ELSE 0 END AS score
+			SELECT t.*, groups @> to_jsonb(CAST(@grp AS text)) AS mine, ts_rank(t.search, q.query) AS score,
+			       CASE WHEN t.terms = @words OR t.terms LIKE @words || ' · %' THEN 2 WHEN strpos(t.terms, @words) > 0 THEN 1 ELSE 0 END AS named
 			FROM library_terms t, to_tsquery('english', @query) AS q (query)
 			WHERE t.club_id = @club AND t.search @@ q.query)
 		SELECT kind, key, technique, name, terms, body, mine, score FROM x
-		ORDER BY round(score::numeric, 1) DESC, mine DESC, array_position(ARRAY['technique', 'fault', 'drill', 'ladder', 'checkpoint', 'question'], kind), score DESC, name LIMIT @limit`,
+		ORDER BY named DESC, mine DESC, round(score::numeric, 1) DESC, array_position(ARRAY['technique', 'fault', 'drill', 'ladder', 'checkpoint', 'question'], kind), score DESC, name LIMIT @limit`,
 		map[string]any{"club": club, "words": words, "query": query, "grp": group, "limit": limit}).Scan(&hits).Error
 }
 

@@ -11,7 +11,7 @@ import { useWhere } from "./where";
 type Hit = Schemas["Hit"];
 
 /** Where an entry is shown. */
-function place(base: string, h: Hit): string {
+export function place(base: string, h: Hit): string {
   switch (h.kind) {
     case "drill":
       return `${base}/teaching/drills/${h.key}`;
@@ -26,7 +26,8 @@ function place(base: string, h: Hit): string {
   }
 }
 
-function used(h: Hit): string {
+/** Where and how much it is used, in words. */
+export function used(h: Hit): string {
   return [
     h.use.practices > 0 ? `in ${count(h.use.practices, "practice")}` : "",
     h.use.marks > 0 ? count(h.use.marks, "mark") : "",

@@ -19,11 +19,11 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
         <thead>
           <tr className="label text-left">
             <th className="pr-3">Man</th>
-            <th className="pr-3">Cycles 1 to {r.cycles}</th>
             <th className="pr-3 text-right">Works</th>
             {sides && <th className="whitespace-nowrap pr-3 text-right">L / R</th>}
             <th className="pr-3 text-right">Helps</th>
-            <th className="text-right">Waits</th>
+            <th className="pr-4 text-right">Waits</th>
+            <th className="whitespace-nowrap">Cycles 1 to {r.cycles}</th>
           </tr>
         </thead>
         <tbody>
@@ -33,7 +33,15 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
                 {row.jersey} {row.name}
                 {row.help_only && <span className="label ml-1 text-watch">helps only</span>}
               </td>
-              <td className="whitespace-nowrap pr-3">
+              <td className="pr-3 text-right font-bold">{row.working}</td>
+              {sides && (
+                <td className="whitespace-nowrap pr-3 text-right">
+                  {row.left} / {row.right}
+                </td>
+              )}
+              <td className="pr-3 text-right">{row.helping}</td>
+              <td className="pr-4 text-right">{row.waiting}</td>
+              <td className="whitespace-nowrap">
                 {[...row.roles].map((role, i) => (
                   <span
                     key={i}
@@ -48,14 +56,6 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
                   </span>
                 ))}
               </td>
-              <td className="pr-3 text-right font-bold">{row.working}</td>
-              {sides && (
-                <td className="whitespace-nowrap pr-3 text-right">
-                  {row.left} / {row.right}
-                </td>
-              )}
-              <td className="pr-3 text-right">{row.helping}</td>
-              <td className="text-right">{row.waiting}</td>
             </tr>
           ))}
         </tbody>

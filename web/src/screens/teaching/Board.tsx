@@ -58,7 +58,7 @@ export function Board() {
           </Link>
         )}
       </TeachingHead>
-      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_270px]">
+      <div className="grid min-w-0 items-start gap-3 max-lg:grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_270px]">
         <Climb board={board.data} ladder={ladder} />
         <Next key={ladder.key} board={board.data} ladder={ladder} />
       </div>

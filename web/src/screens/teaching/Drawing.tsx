@@ -1,3 +1,4 @@
+import { useId } from "react";
 import type { Schemas } from "@/api/client";
 
 type Setup = Schemas["Setup"];
@@ -34,6 +35,7 @@ const wayNames: Record<string, string> = {
 
 /** The set-up of one lane, drawn from the drill's data: what stands where, who moves how, and how far it is. */
 export function Drawing({ drill }: Props) {
+  const tip = useId();
   const box = bounds(drill);
   const scale = Math.min(46, Math.max(7, 620 / (box.x1 - box.x0), 0), 300 / (box.y1 - box.y0));
   const at = (x: number, y: number): Point => [(x - box.x0) * scale + 26, (y - box.y0) * scale + 16];
@@ -55,11 +57,18 @@ export function Drawing({ drill }: Props) {
         data-testid="drawing"
       >
         <defs>
-          <marker id="tip" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">
+          <marker id={tip} viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">
             <path d="M0 0L8 4L0 8z" fill="var(--ink)" />
           </marker>
         </defs>
-        <rect x={left} y={top} width={w} height={h} fill="var(--paper)" stroke="var(--rule)" />
+        <rect
+          x={left}
+          y={top}
+          width={w}
+          height={h}
+          className="fill-paper print:fill-white"
+          stroke="var(--rule)"
+        />
         {ticks(drill.space_length_yd, step).map((x) => {
           const [px] = at(x, 0);
           const major = Math.round(x) % (step === 1 ? 5 : 10) === 0;
@@ -92,7 +101,7 @@ export function Drawing({ drill }: Props) {
           {drill.space_length_yd} × {drill.space_width_yd} yd a lane, yards downfield
         </text>
         {drill.setup.ways.map((way, i) => (
-          <Way key={i} way={way} at={at} />
+          <Way key={i} way={way} at={at} tip={tip} />
         ))}
         {drill.setup.things.map((t, i) => (
           <Thing key={i} thing={t} at={at} scale={scale} width={drill.space_width_yd} />
@@ -152,7 +161,15 @@ function strokeOf(is: string) {
   };
 }
 
-function Way({ way, at }: { way: Setup["ways"][number]; at: (x: number, y: number) => Point }) {
+function Way({
+  way,
+  at,
+  tip,
+}: {
+  way: Setup["ways"][number];
+  at: (x: number, y: number) => Point;
+  tip: string;
+}) {
   const points = way.points.map((p) => at(p[0] ?? 0, p[1] ?? 0));
   const d = points.map(([x, y], i) => `${i === 0 ? "M" : "L"}${x} ${y}`).join("");
   return (
@@ -161,7 +178,7 @@ function Way({ way, at }: { way: Setup["ways"][number]; at: (x: number, y: numbe
       fill="none"
       strokeLinejoin="round"
       {...strokeOf(way.is)}
-      markerEnd={way.is === "look" ? undefined : "url(#tip)"}
+      markerEnd={way.is === "look" ? undefined : `url(#${tip})`}
     />
   );
 }

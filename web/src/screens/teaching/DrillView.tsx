@@ -46,7 +46,7 @@ export function DrillView() {
           </Link>
         )}
       </TeachingHead>
-      <div className="grid items-start gap-3 screen-only lg:grid-cols-[minmax(0,1fr)_450px]">
+      <div className="grid items-start gap-3 screen-only max-lg:grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_450px]">
         <div className="grid gap-3">
           <section className="sheet p-3" aria-label="Set-up">
             <p className="label mb-1">
@@ -110,10 +110,17 @@ export function DrillView() {
       </div>
       <div className="print-only" data-testid="drill-print">
         <p style={{ fontSize: "18pt", fontWeight: 800, borderBottom: "1.5pt solid #000" }}>{d.name}</p>
-        <Drawing drill={d} />
-        <How drill={d} />
-        <p style={{ border: "1.2pt solid #000", padding: "3pt 5pt", margin: "5pt 0" }}>
-          <b>Cautions.</b> {d.cautions}
+        <div style={{ display: "grid", gridTemplateColumns: "38% 1fr", gap: "12pt", fontSize: "10pt" }}>
+          <Drawing drill={d} />
+          <div>
+            <How drill={d} />
+            <p style={{ border: "1.2pt solid #000", padding: "3pt 5pt", marginTop: "5pt" }}>
+              <b>Cautions.</b> {d.cautions}
+            </p>
+          </div>
+        </div>
+        <p style={{ margin: "4pt 0" }}>
+          {count(page.data.minutes, "minute")}, {count(page.data.lanes, "lane")}: {reps.min} reps a man
         </p>
         <RotationTable rotation={page.data.rotation} />
       </div>

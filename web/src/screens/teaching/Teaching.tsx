@@ -61,8 +61,20 @@ export function Teaching() {
           </Link>
         )}
       </TeachingHead>
-      <div className="grid items-start gap-4 screen-only md:grid-cols-[172px_minmax(0,1fr)]">
-        <nav aria-label="Techniques" className="sheet max-h-[75vh] overflow-auto">
+      <div className="grid items-start gap-4 screen-only max-md:grid-cols-[minmax(0,1fr)] md:grid-cols-[172px_minmax(0,1fr)]">
+        <select
+          className="field min-h-11 w-full md:hidden"
+          aria-label="Technique"
+          value={technique.key}
+          onChange={(e) => setParams({ technique: e.target.value }, { replace: true })}
+        >
+          {list.map((t) => (
+            <option key={t.key} value={t.key}>
+              {t.name}
+            </option>
+          ))}
+        </select>
+        <nav aria-label="Techniques" className="sheet max-h-[75vh] overflow-auto max-md:hidden">
           {list.map((t) => (
             <Link
               key={t.key}

@@ -14,8 +14,8 @@ interface Props {
 export function TechniqueView({ technique, library }: Props) {
   const ladder = library.ladders.find((l) => l.technique === technique.key);
   return (
-    <div className="grid gap-3">
-      <section className="sheet p-3" aria-label="The rep">
+    <div className="grid min-w-0 gap-3">
+      <section className="sheet min-w-0 p-3" aria-label="The rep">
         {technique.aliases.length > 0 && (
           <p className="label normal-case tracking-normal">Also called {technique.aliases.join(", ")}</p>
         )}
@@ -109,7 +109,7 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
           </Link>
         )}
       </div>
-      <table className="mt-1 w-full">
+      <table className="mt-1 w-full max-md:block max-md:overflow-x-auto">
         <tbody>
           {technique.faults.map((f) => (
             <tr key={f.key} id={`fault-${f.key}`} className="border-t border-hair align-baseline">
@@ -150,7 +150,7 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
   const { base } = useWhere();
   const n = ladder.stages.length;
   return (
-    <section className="sheet p-3" aria-labelledby="ladder">
+    <section className="sheet min-w-0 p-3" aria-labelledby="ladder">
       <div className="flex items-baseline gap-3">
         <h2 id="ladder" className="head">
           Ladder

@@ -1,0 +1,149 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "@/api/client";
+import { draw, textOf } from "@/parts/draw.test-util";
+import { Measuring } from "./Measuring";
+import { Panel } from "./Panel";
+import { Score } from "./Score";
+import { looked, sideOf, words } from "./cell";
+import { cellKey, type CellMark } from "./useMarking";
+
+const player = (id: string, jersey: string, last_name: string): Schemas["Player"] => ({
+  id,
+  jersey,
+  first_name: "",
+  last_name,
+  position: "C",
+  status: "available",
+  note: "",
+  returning: false,
+});
+const measure: Schemas["Measure"] = {
+  unit: "in",
+  target: 7,
+  ok_low: 5,
+  ok_high: 10,
+  watch_low: 3,
+  watch_high: 13,
+  read: "line",
+};
+
+const sheet: Schemas["MarkSheet"] = {
+  placement_id: "p",
+  practice_id: "q",
+  drill: "Two steps",
+  technique: "base_block",
+  technique_name: "Base block",
+  date: "2026-10-13",
+  planned_reps: 3,
+  sides: 2,
+  players: [player("a", "52", "Ilvar"), player("b", "64", "Sato")],
+  faults: [{ key: "long", letter: "s", name: "First step too long", safety: false, severity: 2 }],
+  measures: [
+    {
+      checkpoint: "first",
+      name: "First step",
+      technique: "base_block",
+      technique_name: "Base block",
+      measure,
+    },
+  ],
+  own: [{ player_id: "b", checkpoint: "first", measure: { ...measure, ok_high: 12 } }],
+  marks: [],
+};
+
+const cell = (more: Partial<CellMark>): CellMark => ({
+  id: "m",
+  player_id: "a",
+  rep: 1,
+  state: "looked",
+  faults: [],
+  ...more,
+});
+
+describe("sides", () => {
+  it("take turns, and can be swapped", () => {
+    expect([1, 2, 3].map((r) => sideOf(r, false))).toEqual(["left", "right", "left"]);
+    expect([1, 2, 3].map((r) => sideOf(r, true))).toEqual(["right", "left", "right"]);
+  });
+});
+
+describe("a measured rep", () => {
+  it("keeps what was measured when something is added to it", () => {
+    const now = cell({ measures: [{ checkpoint: "first", value: 12 }] });
+    expect(looked(now, "a", 1).measures).toEqual([{ checkpoint: "first", value: 12 }]);
+    expect(words(now, (k) => k)).toBe("measured 12");
+  });
+  it("is judged by the man's own range where he has one", () => {
+    const house = textOf(
+      draw(<Measuring sheet={sheet} player={sheet.players[0]!} onDone={() => undefined} />),
+    );
+    expect(house).toContain("OK 5–10");
+    expect(house).not.toContain("his own range");
+    const own = textOf(draw(<Measuring sheet={sheet} player={sheet.players[1]!} onDone={() => undefined} />));
+    expect(own).toContain("OK 5–12");
+    expect(own).toContain("his own range");
+  });
+  it("is not asked where nothing can be measured", () => {
+    expect(
+      draw(
+        <Measuring sheet={{ ...sheet, measures: [] }} player={sheet.players[0]!} onDone={() => undefined} />,
+      ),
+    ).toBe("");
+  });
+});
+
+describe("the score", () => {
+  const cells = new Map([
+    [cellKey("a", 1), cell({ faults: [{ key: "long" }] })],
+    [cellKey("a", 2), cell({ id: "n", rep: 2, state: "assumed" })],
+    [cellKey("b", 1), cell({ id: "o", player_id: "b", praise: true })],
+    [cellKey("b", 2), cell({ id: "x", player_id: "b", rep: 2, state: "unsettled" })],
+  ]);
+  const markup = draw(
+    <Score
+      sheet={sheet}
+      cells={cells}
+      waiting={new Set(["n"])}
+      rep={1}
+      row={0}
+      columns={3}
+      onChoose={() => undefined}
+    />,
+  );
+  it("says every rep in words", () => {
+    expect(markup).toContain("52 Ilvar, rep 1: First step too long");
+    expect(markup).toContain("52 Ilvar, rep 2: assumed clean");
+    expect(markup).toContain("64 Sato, rep 1: praised");
+    expect(markup).toContain("64 Sato, rep 2: open question");
+    expect(markup).toContain("64 Sato, rep 3: not marked");
+  });
+  it("shows what is not saved yet", () => {
+    expect(markup.match(/data-state="waiting"/g)).toHaveLength(1);
+    expect(markup.match(/data-state="saved"/g)).toHaveLength(3);
+  });
+});
+
+describe("the panel", () => {
+  const nothing = () => undefined;
+  it("names the side, the faults and the keys", () => {
+    const text = textOf(
+      draw(
+        <Panel
+          sheet={sheet}
+          player={sheet.players[0]!}
+          rep={2}
+          marks={0}
+          noting={false}
+          side="right"
+          onFault={nothing}
+          onState={nothing}
+          onMoveOn={nothing}
+          onUndo={nothing}
+          onNote={nothing}
+        />,
+      ),
+    );
+    for (const part of ["right ▶", "First step too long", "measure", "other side", "Next rep"])
+      expect(text).toContain(part);
+  });
+});

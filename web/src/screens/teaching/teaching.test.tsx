@@ -1,0 +1,378 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "@/api/client";
+import { place, used } from "@/app/Find";
+import { draw, textOf } from "@/parts/draw.test-util";
+import { Card } from "./Card";
+import { Climb, calls } from "./Climb";
+import { Drawing } from "./Drawing";
+import { SideBySide } from "./Editor";
+import { LadderLine, Severity, TechniqueView, gateWords } from "./TechniqueView";
+
+const stage = (key: string, more: Partial<Schemas["Stage"]> = {}): Schemas["Stage"] => ({
+  key,
+  name: `Stage ${key}`,
+  kind: "bag",
+  drills: [{ key: `d_${key}`, name: `Drill ${key}` }],
+  game: false,
+  window: 10,
+  clean: 8,
+  sessions: 2,
+  from_week: 1,
+  ...more,
+});
+
+const technique: Schemas["Technique"] = {
+  key: "base_block",
+  name: "Base block",
+  aliases: ["drive block"],
+  groups: ["ol"],
+  summary: "Move him.",
+  questions: ["first_step"],
+  checkpoints: [
+    {
+      key: "first",
+      phase: "first step",
+      name: "Short first step",
+      cue: "short and down",
+      words: [],
+      right: [],
+      measure: { unit: "in", target: 7, ok_low: 5, ok_high: 10, watch_low: 3, watch_high: 13, read: "line" },
+    },
+    {
+      key: "strike",
+      phase: "strike",
+      name: "Hands inside",
+      cue: "inside",
+      words: ["wide", "inside"],
+      right: ["inside"],
+    },
+  ],
+  faults: [
+    {
+      key: "long",
+      name: "First step too long",
+      aliases: [],
+      checkpoint: "first",
+      effect: "He is turned.",
+      severity: 2,
+      safety: false,
+      drills: [{ key: "two", name: "Two steps" }],
+    },
+    {
+      key: "ducks",
+      name: "Ducks the head",
+      aliases: [],
+      checkpoint: "strike",
+      effect: "The neck is at risk.",
+      severity: 3,
+      safety: true,
+      drills: [],
+    },
+  ],
+};
+
+const library: Schemas["Library"] = {
+  editable: true,
+  techniques: [technique],
+  drills: [],
+  ladders: [
+    {
+      key: "base_ladder",
+      name: "Base block",
+      technique: "base_block",
+      stages: [
+        stage("fit", { max_sessions: 2, sessions: 1 }),
+        stage("look", { from_week: 3 }),
+        stage("game", { drills: [], game: true }),
+      ],
+    },
+  ],
+  questions: [
+    {
+      key: "first_step",
+      name: "First step",
+      asks: "Named or not?",
+      techniques: [],
+      house: "named",
+      why: "Numbers hold.",
+      shipped: true,
+      schools: [
+        { key: "named", name: "Named steps", reason: "r", brings: [] },
+        { key: "cover", name: "Cover him up", reason: "s", brings: [] },
+      ],
+    },
+  ],
+};
+
+describe("a technique", () => {
+  const text = textOf(draw(<TechniqueView technique={technique} library={library} />));
+  it("shows phases, standards, faults and what trains them", () => {
+    for (const part of [
+      "first step",
+      "7 in, OK 5–10, watch 3–13",
+      "✓ inside",
+      "First step too long",
+      "Two steps",
+      "SAFETY",
+      "no drill trains it",
+      "drive block",
+    ])
+      expect(text).toContain(part);
+  });
+  it("says which school is taught and why", () => {
+    expect(text).toContain("Named or not? Named steps. Numbers hold.");
+  });
+  it("offers changes only to those who may", () => {
+    expect(draw(<TechniqueView technique={technique} library={library} />)).toContain(
+      "/teaching/edit/fault/long",
+    );
+    expect(
+      draw(<TechniqueView technique={technique} library={{ ...library, editable: false }} />),
+    ).not.toContain("/teaching/edit/");
+  });
+  it("prints cues only, with its safety faults", () => {
+    const card = textOf(draw(<Card technique={technique} library={library} />));
+    expect(card).toContain("short and down");
+    expect(card).toContain("Stop the rep: ducks the head.");
+    expect(card).toContain("Stage fit → Stage look → Stage game");
+    expect(card).not.toContain("7 in");
+  });
+});
+
+describe("gates", () => {
+  it("are said in words", () => {
+    expect(gateWords(stage("a"))).toBe("8 of 10 clean, over 2 days");
+    expect(gateWords(stage("a", { sessions: 1, from_week: 4, max_sessions: 2 }))).toBe(
+      "8 of 10 clean, from week 4, at most 2 days",
+    );
+  });
+  it("stand along the ruler", () => {
+    const text = textOf(draw(<LadderLine ladder={library.ladders[0]!} />));
+    expect(text).toContain("stage 1 stage 2 stage 3");
+    expect(text).toContain("Drill look");
+  });
+  it("severity is said for those who do not see it", () => {
+    expect(draw(<Severity value={2} safety={false} />)).toContain('aria-label="severity 2 of 3"');
+    expect(textOf(draw(<Severity value={3} safety />))).toBe("SAFETY");
+  });
+});
+
+const drill = {
+  name: "Bag",
+  roles: "One works.",
+  equipment: "bags",
+  lanes: 3,
+  space_length_yd: 8,
+  space_width_yd: 5,
+  setup: {
+    things: [
+      "worker",
+      "helper",
+      "coach",
+      "cone",
+      "bag",
+      "ball",
+      "line",
+      "board",
+      "chute",
+      "rope",
+      "sled",
+    ].map((is, i) => ({ is, x: i % 8, y: i % 5 })),
+    ways: ["run", "pedal", "slide", "push", "throw", "look"].map((is, i) => ({
+      is,
+      points: [
+        [0, i % 5],
+        [3, 2],
+        [7, i % 4],
+      ],
+    })),
+  },
+};
+
+describe("the drawing of a drill", () => {
+  it("draws everything a set-up may hold and names it", () => {
+    const markup = draw(<Drawing drill={drill} />);
+    expect(markup).not.toContain("NaN");
+    expect(markup).toContain('aria-label="Set-up of Bag: One works."');
+    const text = textOf(markup);
+    for (const word of [
+      "works",
+      "helps",
+      "coach",
+      "cone",
+      "bag",
+      "ball",
+      "board",
+      "chute",
+      "rope",
+      "sled",
+      "runs",
+      "backs up",
+      "slides",
+      "drives",
+      "looks",
+      "8 × 5 yd a lane",
+    ])
+      expect(text).toContain(word);
+  });
+  it("keeps everything inside the picture, wherever it stands", () => {
+    for (const [x, y] of [
+      [-10, -10],
+      [18, 15],
+      [0, 0],
+      [-5, 9],
+    ] as const) {
+      const markup = draw(
+        <Drawing drill={{ ...drill, setup: { things: [{ is: "worker", x, y }], ways: [] } }} />,
+      );
+      const [, width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(markup)!.map(Number);
+      for (const [, px, py] of markup.matchAll(/translate\((-?[\d.]+) (-?[\d.]+)\)/g)) {
+        expect(Number(px)).toBeGreaterThan(0);
+        expect(Number(px)).toBeLessThan(width!);
+        expect(Number(py)).toBeGreaterThan(0);
+        expect(Number(py)).toBeLessThan(height!);
+      }
+    }
+  });
+  it("draws a slide that goes nowhere", () => {
+    const still = {
+      ...drill,
+      setup: {
+        things: [],
+        ways: [
+          {
+            is: "slide",
+            points: [
+              [1, 1],
+              [1, 1],
+            ],
+          },
+        ],
+      },
+    };
+    expect(draw(<Drawing drill={still} />)).not.toContain("NaN");
+  });
+});
+
+describe("the board", () => {
+  const player = (id: string, jersey: string, last_name: string): Schemas["Player"] => ({
+    id,
+    jersey,
+    first_name: "",
+    last_name,
+    position: "C",
+    status: "available",
+    note: "",
+    returning: false,
+  });
+  const man = (
+    player_id: string,
+    at: number,
+    call: Schemas["BoardMan"]["call"],
+    more: Partial<Schemas["BoardMan"]> = {},
+  ): Schemas["BoardMan"] => ({
+    player_id,
+    at,
+    call,
+    reps: 3,
+    recent_clean: 2,
+    recent_reps: 3,
+    window: 10,
+    clean: 8,
+    overexposed: [],
+    ...more,
+  });
+  const ladder: Schemas["BoardLadder"] = {
+    key: "l",
+    name: "Base block",
+    technique: "base_block",
+    stages: library.ladders[0]!.stages,
+    group_stage: 1,
+    reps: 9,
+    planned: "",
+    men: [
+      man("a", 0, "behind"),
+      man("b", 1, "stay", {
+        override: {
+          id: "o",
+          stage: "fit",
+          stage_name: "Stage fit",
+          reason: "spring",
+          by: "R. Kell",
+          on: "2026-10-13",
+        },
+      }),
+      man("c", 3, "done"),
+      man("d", 0, "absent"),
+    ],
+  };
+  const board: Schemas["Board"] = {
+    editable: true,
+    ladders: [ladder],
+    men: [
+      player("a", "58", "Oduya"),
+      player("b", "64", "Sato"),
+      player("c", "52", "Ilvar"),
+      player("d", "66", "Quill"),
+    ],
+  };
+  it("puts every man into the column of his stage, and the finished behind the last", () => {
+    const markup = draw(<Climb board={board} ladder={ladder} />);
+    const columns = markup.split("<ul").slice(1).map(textOf);
+    expect(columns).toHaveLength(4);
+    expect(columns[0]).toContain("58 Oduya");
+    expect(columns[0]).toContain("66 Quill");
+    expect(columns[1]).toContain("64 Sato");
+    expect(columns[1]).toContain("✎");
+    expect(columns[3]).toContain("52 Ilvar");
+  });
+  it("says what each shape means, and only those that stand there", () => {
+    const text = textOf(draw(<Climb board={board} ladder={ladder} />));
+    expect(text).toContain("△ behind the group");
+    expect(text).toContain("passed on a coach's word");
+    expect(text).not.toContain("step back");
+  });
+  it("has a word and a shape for every call", () => {
+    expect(new Set(calls.map((c) => c.shape)).size).toBe(calls.length);
+    for (const c of calls) expect(c.word).not.toBe("");
+  });
+});
+
+describe("finding", () => {
+  const hit = (more: Partial<Schemas["Hit"]>): Schemas["Hit"] => ({
+    kind: "technique",
+    key: "k",
+    name: "K",
+    technique: "t",
+    technique_name: "T",
+    mine: true,
+    says: "",
+    use: { practices: 0, marks: 0 },
+    ladders: [],
+    ...more,
+  });
+  it("goes where the thing is shown", () => {
+    expect(place("/g", hit({}))).toBe("/g/teaching?technique=t");
+    expect(place("/g", hit({ kind: "fault", mine: false }))).toBe("/g/teaching/edit/fault/k");
+    expect(place("/g", hit({ kind: "drill" }))).toBe("/g/teaching/drills/k");
+    expect(place("/g", hit({ kind: "ladder" }))).toBe("/g/teaching/ladders?ladder=k");
+    expect(place("/g", hit({ kind: "ladder", mine: false }))).toBe("/g/teaching/edit/ladder/k");
+    expect(place("/g", hit({ kind: "question" }))).toBe("/g/teaching/schools#k");
+  });
+  it("says where it is used", () => {
+    expect(used(hit({}))).toBe("");
+    expect(used(hit({ use: { practices: 2, marks: 1 }, ladders: ["A"] }))).toBe(
+      "in 2 practices · 1 mark · ladder A",
+    );
+    expect(used(hit({ ladders: ["A", "B", "C"] }))).toBe("on 3 ladders");
+  });
+});
+
+describe("two versions", () => {
+  it("stand side by side in words", () => {
+    const text = textOf(
+      draw(<SideBySide left="Ours" right="Theirs" rows={[["works_on", ["a", "b"], undefined]]} />),
+    );
+    expect(text).toBe("Field Ours Theirs works on a, b –");
+  });
+});
