@@ -179,7 +179,9 @@ func sorted(list, like []house.Entry) []house.Entry {
 	return out
 }
 
-func name() *rapid.Generator[string] { return rapid.StringMatching(`[\pL\pN :,'"#?!{}\[\]|>*&%@-]{1,12}`) }
+func name() *rapid.Generator[string] {
+	return rapid.StringMatching(`[\pL\pN :,'"#?!{}\[\]|>*&%@-]{1,12}`)
+}
 
 // TestAnyLadderRoundTrips writes and reads ladders of any shape.
 func TestAnyLadderRoundTrips(t *testing.T) {

@@ -30,7 +30,9 @@ func coach(h *House, groups ...string) Actor {
 
 func head(h *House) Actor { return Actor{Role: "head", House: h} }
 
-func fieldsAsRead(h *House, r house.Ref) map[string]interface{} { return values(fieldsOf(h.Entries, r)) }
+func fieldsAsRead(h *House, r house.Ref) map[string]interface{} {
+	return values(fieldsOf(h.Entries, r))
+}
 
 // put makes a change and returns the house as it is then.
 func put(t *testing.T, a Actor, h *House, r house.Ref, in EntryChange) (*House, string) {

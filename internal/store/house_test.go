@@ -138,15 +138,15 @@ func TestFindIsScopedAndForgiving(t *testing.T) {
 	}))
 	require.NoError(t, s.ReplaceTerms(s.ctx, s.other, []app.Term{{Kind: "drill", Key: "secret", Groups: []string{}, Name: "Our secret", Terms: "our secret", Body: "kick"}}))
 	for words, want := range map[string][]string{
-		"kick":        {"kick", "kickout"}, // what the group is taught comes first
-		"pass set":    {"kick"},
-		"slide kick":  {"kick"},
-		"slied":       {"kick"},
-		"pas set":     {"kick"},
-		"swim":        {"lean"},
-		"leens":       {"lean"},
-		"xyzzyq":      {},
-		"' & | ! :*":  {},
+		"kick":       {"kick", "kickout"}, // what the group is taught comes first
+		"pass set":   {"kick"},
+		"slide kick": {"kick"},
+		"slied":      {"kick"},
+		"pas set":    {"kick"},
+		"swim":       {"lean"},
+		"leens":      {"lean"},
+		"xyzzyq":     {},
+		"' & | ! :*": {},
 	} {
 		assert.Equal(t, want, s.found(s.club, words), words)
 	}

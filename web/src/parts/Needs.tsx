@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, data, type Schemas } from "@/api/client";
@@ -28,6 +28,7 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
   const { group, base } = useWhere();
   const client = useQueryClient();
   const [why, setWhy] = useState(false);
+  const treated = useId();
   // One id for this line: pressing twice, or again after a lost answer, places one drill.
   const [id, setId] = useState(() => uuid());
   const fix = useMutation({
@@ -55,12 +56,12 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
           <rect
             width={(92 * need.need) / most}
             height="9"
-            fill={need.planned ? "url(#treated)" : "var(--fault)"}
+            fill={need.planned ? `url(#${treated})` : "var(--fault)"}
             stroke={need.planned ? "var(--good)" : "none"}
           />
           <defs>
             <pattern
-              id="treated"
+              id={treated}
               width="6"
               height="6"
               patternUnits="userSpaceOnUse"
