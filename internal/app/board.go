@@ -284,21 +284,7 @@ func (g climbing) keepOut(ld teaching.Ladder, d teaching.Drill) []string {
 }
 
 func (s *Service) move(ctx context.Context, tx Store, a Actor, group string, p Practice, ld teaching.Ladder, drill teaching.Drill, out *contract.Move) error {
-	periods, err := tx.Periods(ctx, a.ClubID, p.ID)
-	if err != nil {
-		return err
-	}
-	for _, e := range periods {
-		if !own(e, group) {
-			continue
-		}
-		if e, err = tx.Period(ctx, a.ClubID, e.ID, true); err != nil {
-			return err
-		}
-		current, err := tx.PeriodPlacements(ctx, a.ClubID, e.ID)
-		if err != nil {
-			return err
-		}
+	done, err := eachOwn(ctx, tx, a, p, group, func(e Period, current []Placement) (bool, error) {
 		for i, pl := range current {
 			d, _ := a.House.Known.Drill(pl.DrillKey)
 			if a.markedAs(pl, d).Key != ld.Technique || pl.Marks > 0 || ld.StageOf(pl.DrillKey) < 0 {
@@ -307,12 +293,16 @@ func (s *Service) move(ctx context.Context, tx Store, a Actor, group string, p P
 			out.PlacementID, out.Minutes = pl.ID, pl.Minutes
 			if pl.DrillKey == drill.Key {
 				out.Already = true
-				return nil
+				return true, nil
 			}
 			out.Replaced = d.Name
 			current[i].DrillKey, current[i].TechniqueKey, current[i].Lanes = drill.Key, ld.Technique, drill.Lanes
-			return s.rewrite(ctx, tx, a, e, group, current)
+			return true, s.rewrite(ctx, tx, a, e, group, current)
 		}
+		return false, nil
+	})
+	if done || err != nil {
+		return err
 	}
 	fix := contract.Fix{PlacementID: out.PlacementID, Practice: out.Practice, Shortened: []contract.Shortened{}}
 	err = s.place(ctx, tx, a, group, p, drill, ld.Technique, &fix)
@@ -320,6 +310,32 @@ func (s *Service) move(ctx context.Context, tx Store, a Actor, group string, p P
 	return err
 }
 
+// eachOwn hands over the group's own periods of a practice in order, held for writing and
+// with their placements, until do says it is done.
+func eachOwn(ctx context.Context, tx Store, a Actor, p Practice, group string, do func(Period, []Placement) (done bool, err error)) (bool, error) {
+	periods, err := tx.Periods(ctx, a.ClubID, p.ID)
+	if err != nil {
+		return false, err
+	}
+	for _, e := range periods {
+		if !own(e, group) {
+			continue
+		}
+		if e, err = tx.Period(ctx, a.ClubID, e.ID, true); err != nil {
+			return false, err
+		}
+		current, err := tx.PeriodPlacements(ctx, a.ClubID, e.ID)
+		if err != nil {
+			return false, err
+		}
+		if done, err := do(e, current); done || err != nil {
+			return done, err
+		}
+	}
+	return false, nil
+}
+
+// rewrite saves a period with other placements.
 func (s *Service) rewrite(ctx context.Context, tx Store, a Actor, e Period, group string, placed []Placement) error {
 	players, err := tx.Players(ctx, a.ClubID, group)
 	if err != nil {

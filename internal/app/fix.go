@@ -77,33 +77,14 @@ func (s *Service) place(ctx context.Context, tx Store, a Actor, group string, p 
 		out.Practice = practiceRef(again)
 		return err
 	}
-	players, err := tx.Players(ctx, a.ClubID, group)
-	if err != nil {
-		return err
-	}
-	att, _ := attendance(players)
-	periods, err := tx.Periods(ctx, a.ClubID, p.ID)
-	if err != nil {
-		return err
-	}
-	for _, e := range periods {
-		if !own(e, group) {
-			continue
-		}
-		if e, err = tx.Period(ctx, a.ClubID, e.ID, true); err != nil {
-			return err
-		}
-		current, err := tx.PeriodPlacements(ctx, a.ClubID, e.ID)
-		if err != nil {
-			return err
-		}
+	done, err := eachOwn(ctx, tx, a, p, group, func(e Period, current []Placement) (bool, error) {
 		places := make([]practice.Placement, len(current))
 		for i, c := range current {
 			places[i] = practice.Placement{Start: c.Start, Minutes: c.Minutes}
 		}
 		fitted, cuts, err := practice.Fit(e.Minutes, places, drill.Minutes, drill.MinMinutes, keepMinutes)
 		if err != nil {
-			continue // full; the next own period may have room
+			return false, nil // full; the next own period may have room
 		}
 		for i := range current {
 			current[i].Start, current[i].Minutes = fitted[i].Start, fitted[i].Minutes
@@ -115,7 +96,9 @@ func (s *Service) place(ctx context.Context, tx Store, a Actor, group string, p 
 		added := fitted[len(fitted)-1]
 		out.Minutes = added.Minutes
 		current = append(current, Placement{ID: out.PlacementID, DrillKey: drill.Key, TechniqueKey: technique, Start: added.Start, Minutes: added.Minutes, Lanes: drill.Lanes})
-		_, err = s.savePeriod(ctx, tx, a, e, current, att)
+		return true, s.rewrite(ctx, tx, a, e, group, current)
+	})
+	if done || err != nil {
 		return err
 	}
 	return invalid.Field("fault", "no room for %d minutes of %s: the individual period is full", drill.MinMinutes, drill.Name)
