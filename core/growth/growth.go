@@ -139,6 +139,28 @@ func Of(asOf season.Date, s Settings, rows []Row) (Report, error) {
 	return report, nil
 }
 
+// OfPlayer returns the estimates of one player alone, as they stand in the report of Of
+// over the same rows, sorted by technique. It claims nothing (TrendClaimed and CarryClaimed
+// are false): what may be claimed depends on every other estimate made on the day. It is
+// for the weeks gone by, of which only the line and its range are drawn.
+func OfPlayer(asOf season.Date, s Settings, rows []Row, player string) ([]Estimate, error) {
+	if err := s.check(); err != nil {
+		return nil, err
+	}
+	tallies, err := gather(asOf, s, rows)
+	if err != nil {
+		return nil, err
+	}
+	_, rate := groupRates(tallies)
+	var list []Estimate
+	for _, t := range tallies {
+		if t.player == player {
+			list = append(list, s.estimate(t, rate[t.technique]))
+		}
+	}
+	return list, nil
+}
+
 // gather sums the rows by player and technique, sorted by both.
 func gather(asOf season.Date, s Settings, rows []Row) ([]*tally, error) {
 	type key struct{ player, technique string }

@@ -233,3 +233,29 @@ func TestBestNeedsReps(t *testing.T) {
 	_, ok = growth.Best([]growth.Estimate{few}, 6)
 	assert.False(t, ok)
 }
+
+// TestOfPlayerIsTheReportOfOne compares with the whole report, the claims aside.
+func TestOfPlayerIsTheReportOfOne(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		rows := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) growth.Row {
+			return growth.Row{Player: rapid.SampledFrom([]string{"14", "72", "88"}).Draw(t, "player"), Technique: rapid.SampledFrom([]string{"reach", "pull"}).Draw(t, "technique"),
+				Date: today - season.Date(rapid.IntRange(0, 60).Draw(t, "age")), Source: rapid.SampledFrom([]growth.Source{growth.Practice, growth.Game}).Draw(t, "source"),
+				Clean: rapid.IntRange(0, 9).Draw(t, "clean"), Faulty: rapid.IntRange(0, 9).Draw(t, "faulty")}
+		}), 0, 30).Draw(t, "rows")
+		report, err := growth.Of(today, growth.Default(), rows)
+		require.NoError(t, err)
+		var want []growth.Estimate
+		for _, e := range report.Rows {
+			if e.TrendClaimed, e.CarryClaimed = false, false; e.Player == "72" {
+				want = append(want, e)
+			}
+		}
+		got, err := growth.OfPlayer(today, growth.Default(), rows, "72")
+		require.NoError(t, err)
+		require.Equal(t, want, got)
+	})
+	_, err := growth.OfPlayer(today, growth.Default(), []growth.Row{row(-1, 1, 0, growth.Game)}, "14")
+	field, _ := invalid.As(err)
+	require.NotNil(t, field)
+	assert.Equal(t, "reps[0].date", field.Field)
+}

@@ -52,7 +52,7 @@ var shots = []shot{
 	{name: "house", width: 1280, height: 800, path: "/teaching/house", before: house},
 	{name: "find", width: 1280, height: 800, path: "/players", before: finding},
 	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
-	{name: "print", width: 1123, height: 794, path: "/practice", before: planned, print: true},
+	{name: "print", width: 1123, height: 794, path: "/practice", before: click("a", "Tuesday practice"), print: true},
 	{name: "signin", width: 1280, height: 800},
 }
 

@@ -26,7 +26,7 @@ type climbing struct {
 	actor     Actor
 	asOf      season.Date
 	players   []Player
-	reps      map[climbKey][]StageRep
+	runs      map[climbKey][]StageRun
 	overrides []Override
 	safety    map[climbKey]string // newest safety fault lately, in words
 }
@@ -43,11 +43,11 @@ func (s *Service) climb(ctx context.Context, a Actor, group string, asOf season.
 	if g.players, err = s.playersOf(ctx, a, group); err != nil {
 		return g, err
 	}
-	var reps []StageRep
+	var runs []StageRun
 	var faults []FaultTally
 	reads, rctx := errgroup.WithContext(ctx)
 	reads.Go(func() (err error) {
-		reps, err = s.Store.StageReps(rctx, a.ClubID, group, nil, a.SeasonStart, asOf.Time())
+		runs, err = s.Store.StageRuns(rctx, a.ClubID, group, nil, a.SeasonStart, asOf.Time())
 		return err
 	})
 	reads.Go(func() (err error) {
@@ -60,7 +60,7 @@ func (s *Service) climb(ctx context.Context, a Actor, group string, asOf season.
 	if err := reads.Wait(); err != nil {
 		return g, err
 	}
-	g.reps, g.safety = indexReps(reps), map[climbKey]string{}
+	g.runs, g.safety = indexRuns(runs), map[climbKey]string{}
 	for _, f := range faults {
 		if fault, _, ok := a.House.Known.Fault(f.Fault); ok && fault.Safety && f.CausedBy == "" {
 			g.safety[climbKey{f.PlayerID, f.TechniqueKey}] = fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), season.Of(f.OnDate).Time().Format("2 Jan"))
@@ -69,8 +69,8 @@ func (s *Service) climb(ctx context.Context, a Actor, group string, asOf season.
 	return g, nil
 }
 
-func indexReps(all []StageRep) map[climbKey][]StageRep {
-	index := map[climbKey][]StageRep{}
+func indexRuns(all []StageRun) map[climbKey][]StageRun {
+	index := map[climbKey][]StageRun{}
 	for _, r := range all {
 		k := climbKey{r.PlayerID, r.TechniqueKey}
 		index[k] = append(index[k], r)
@@ -93,19 +93,23 @@ func (g climbing) standing(ld teaching.Ladder, p Player) (ladder.Standing, error
 			in.Overrides = append(in.Overrides, ladder.Override{Stage: o.StageKey, On: season.Of(o.OnDate)})
 		}
 	}
-	for _, r := range g.reps[climbKey{p.ID, ld.Technique}] {
+	for _, run := range g.runs[climbKey{p.ID, ld.Technique}] {
 		stage := game
-		if r.DrillKey != nil {
+		if run.DrillKey != nil {
 			stage = ""
-			if i := ld.StageOf(*r.DrillKey); i >= 0 {
+			if i := ld.StageOf(*run.DrillKey); i >= 0 {
 				stage = ld.Stages[i].Key
 			}
 		}
-		v := judge(r.State, r.Assignment, r.Technique)
-		if stage == "" || !v.graded {
+		if stage == "" {
 			continue
 		}
-		in.Reps = append(in.Reps, ladder.Rep{Date: season.Of(r.OnDate), Stage: stage, Clean: v.clean})
+		day := season.Of(run.OnDate)
+		for _, r := range run.Reps {
+			if v := judge(r.State, r.Assignment, r.Technique); v.graded {
+				in.Reps = append(in.Reps, ladder.Rep{Date: day, Stage: stage, Clean: v.clean})
+			}
+		}
 	}
 	return ladder.Of(in)
 }
@@ -128,17 +132,24 @@ func (s *Service) Board(ctx context.Context, a Actor, group string, week int) (c
 	if err := a.checkWeek(week); err != nil {
 		return contract.Board{}, err
 	}
-	g, err := s.climb(ctx, a, group, s.weekEnd(a, week))
-	if err != nil {
+	var g climbing
+	var next Practice
+	var placed []Placement
+	reads, rctx := errgroup.WithContext(ctx)
+	reads.Go(func() (err error) {
+		g, err = s.climb(rctx, a, group, s.weekEnd(a, week))
+		return err
+	})
+	reads.Go(func() (err error) {
+		next, placed, err = s.plannedDrills(rctx, a, group)
+		return err
+	})
+	if err := reads.Wait(); err != nil {
 		return contract.Board{}, err
 	}
 	out := contract.Board{Editable: a.mayEdit(group), Ladders: []contract.BoardLadder{}, Men: []contract.Player{}}
 	for _, p := range g.players {
 		out.Men = append(out.Men, playerView(p))
-	}
-	next, placed, err := s.plannedDrills(ctx, a, group)
-	if err != nil {
-		return out, err
 	}
 	if next.ID != uuid.Nil {
 		out.NextPractice = ptr(practiceRef(next))

@@ -101,10 +101,9 @@ func (s *Service) Player(ctx context.Context, a Actor, id uuid.UUID, group strin
 func (s *Service) techniqueLines(a Actor, f form, player Player, g climbing, week int, sheet *contract.PlayerSheet) ([]growth.Estimate, error) {
 	rows := growthRows(f.tallies, f.asOf)
 	id := player.ID.String()
-	var now []growth.Estimate
 	points := map[string][]contract.TrendPoint{}
 	byWeek := weekCounts(a, rows, id)
-	sides := sideCounts(g.reps)
+	sides := sideCounts(g.runs)
 	for w := 1; w <= week; w++ {
 		end := min(season.WeekStart(a.start(), w)+6, f.asOf)
 		upTo := rows[:0:0]
@@ -113,20 +112,24 @@ func (s *Service) techniqueLines(a Actor, f form, player Player, g climbing, wee
 				upTo = append(upTo, r)
 			}
 		}
-		report, err := growth.Of(end, growth.Default(), upTo)
+		estimates, err := growth.OfPlayer(end, growth.Default(), upTo, id)
 		if err != nil {
 			return nil, err
 		}
-		for _, e := range report.Rows {
-			if e.Player != id {
-				continue
-			}
+		for _, e := range estimates {
 			c := byWeek[weekKey{e.Technique, w}]
 			points[e.Technique] = append(points[e.Technique], contract.TrendPoint{Week: w, Estimate: e.Estimate, Low: e.Low, High: e.High,
 				Reps: c.practice.N() + c.game.N(), Practice: contract.Count(c.practice), Game: contract.Count(c.game)})
-			if w == week {
-				now = append(now, e)
-			}
+		}
+	}
+	report, err := growth.Of(f.asOf, growth.Default(), rows)
+	if err != nil {
+		return nil, err
+	}
+	var now []growth.Estimate
+	for _, e := range report.Rows {
+		if e.Player == id {
+			now = append(now, e)
 		}
 	}
 	for _, e := range now {
@@ -155,14 +158,14 @@ func (s *Service) techniqueLines(a Actor, f form, player Player, g climbing, wee
 // season reads all that a player's sheet is made of; the reads do not wait for each other.
 func (s *Service) season(ctx context.Context, a Actor, group string, players []Player, id uuid.UUID, asOf season.Date) (f form, c climbing, x []Exception, err error) {
 	c = climbing{actor: a, asOf: asOf}
-	var reps []StageRep
+	var runs []StageRun
 	g, gctx := errgroup.WithContext(ctx)
 	g.Go(func() (err error) {
 		f, err = s.form(gctx, a, group, players, asOf)
 		return err
 	})
 	g.Go(func() (err error) {
-		if reps, err = s.Store.StageReps(gctx, a.ClubID, group, &id, a.SeasonStart, asOf.Time()); err != nil {
+		if runs, err = s.Store.StageRuns(gctx, a.ClubID, group, &id, a.SeasonStart, asOf.Time()); err != nil {
 			return err
 		}
 		if c.overrides, err = s.Store.Overrides(gctx, a.ClubID, a.SeasonID); err != nil {
@@ -172,26 +175,28 @@ func (s *Service) season(ctx context.Context, a Actor, group string, players []P
 		return err
 	})
 	err = g.Wait()
-	c.reps = indexReps(reps)
+	c.runs = indexRuns(runs)
 	return f, c, x, err
 }
 
 // sideCounts counts the graded reps of one player by technique and side.
-func sideCounts(reps map[climbKey][]StageRep) map[string]growth.Count {
+func sideCounts(runs map[climbKey][]StageRun) map[string]growth.Count {
 	out := map[string]growth.Count{}
-	for k, list := range reps {
-		for _, r := range list {
-			v := judge(r.State, r.Assignment, r.Technique)
-			if r.Side == "" || !v.graded {
-				continue
+	for k, list := range runs {
+		for _, run := range list {
+			for _, r := range run.Reps {
+				v := judge(r.State, r.Assignment, r.Technique)
+				if r.Side == "" || !v.graded {
+					continue
+				}
+				c := out[k.technique+"/"+r.Side]
+				if v.clean {
+					c.Clean++
+				} else {
+					c.Faulty++
+				}
+				out[k.technique+"/"+r.Side] = c
 			}
-			c := out[k.technique+"/"+r.Side]
-			if v.clean {
-				c.Clean++
-			} else {
-				c.Faulty++
-			}
-			out[k.technique+"/"+r.Side] = c
 		}
 	}
 	return out

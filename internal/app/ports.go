@@ -166,16 +166,22 @@ type FaultTally struct {
 	N            int
 }
 
-// StageRep is a current mark as the ladder looks at it, in the order of the season.
-type StageRep struct {
+// StageRun is a player's current marks of one technique in one placed drill or one game,
+// as the ladder looks at them.
+type StageRun struct {
 	PlayerID     uuid.UUID
 	TechniqueKey string
 	OnDate       time.Time
-	DrillKey     *string // nil for a play of a game
-	State        string  // assumed, looked, or unseen for whatever was not graded
-	Assignment   *int    // shared between reps: read only
-	Technique    *int
-	Side         string // left, right or empty
+	DrillKey     *string // nil for the plays of a game
+	Reps         []StageRep
+}
+
+// StageRep is one mark of a run.
+type StageRep struct {
+	State      string // assumed, looked, or unseen for whatever was not graded
+	Assignment *int   // shared between reps: read only
+	Technique  *int
+	Side       string // left, right or empty
 }
 
 // MarkDetail is a current mark with where it was made and by whom.
@@ -263,7 +269,8 @@ type MarkStore interface {
 	PlacementMarks(ctx context.Context, club, placement uuid.UUID) ([]MarkDetail, error)
 	MarkTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]MarkTally, error)
 	FaultTallies(ctx context.Context, club uuid.UUID, group string, from, to time.Time) ([]FaultTally, error)
-	StageReps(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]StageRep, error)
+	// StageRuns lists the current marks in the order of the season.
+	StageRuns(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]StageRun, error)
 	Evidence(ctx context.Context, club, player uuid.UUID, technique, fault string, from, to time.Time) ([]MarkDetail, error)
 	GradeStates(ctx context.Context, club, season uuid.UUID, group string, offense bool, from, to time.Time) ([]GradeState, error)
 }

@@ -114,57 +114,47 @@ func (s *Store) FaultTallies(ctx context.Context, club uuid.UUID, group string, 
 		})
 }
 
-// StageReps lists the current marks in the order of the season, for the ladders of a
+// StageRuns lists the current marks in the order of the season, for the ladders of a
 // group or of one of its players. The database sends a drill's or game's reps of a player
 // as one text, a character a rep: thousands of rows would take longer to carry than to
 // judge.
-func (s *Store) StageReps(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]app.StageRep, error) {
+func (s *Store) StageRuns(ctx context.Context, club uuid.UUID, group string, player *uuid.UUID, from, to time.Time) ([]app.StageRun, error) {
 	where := inGroup
 	args := map[string]any{"club": club, "grp": group, "from": from, "to": to}
 	if player != nil {
 		where += ` AND m.player_id = @player`
 		args["player"] = *player
 	}
-	type row struct {
-		app.StageRep
-		codes string
-	}
-	rows, err := read(s.db.WithContext(ctx), `
+	return read(s.db.WithContext(ctx), `
 		SELECT x.player_id, x.technique_key, x.on_date, pl.drill_key, x.codes
 		FROM (SELECT m.player_id, m.technique_key, m.on_date, m.placement_id, m.game_id,
-		             string_agg(chr(40 + 27 * (CASE m.state WHEN 'assumed' THEN 0 WHEN 'looked' THEN 1 ELSE 2 END)
-		                               + 9 * coalesce(m.assignment + 1, 0) + 3 * coalesce(m.technique + 1, 0)
-		                               + (CASE m.side WHEN 'left' THEN 1 WHEN 'right' THEN 2 ELSE 0 END)), '' ORDER BY m.rep, m.seq) AS codes
+		             string_agg(m.stage_code, '' ORDER BY m.rep, m.seq) AS codes
 		      FROM mark_slots m WHERE `+where+` GROUP BY 1, 2, 3, 4, 5) x
 		LEFT JOIN placements pl ON pl.id = x.placement_id
 		LEFT JOIN periods pe ON pe.id = pl.period_id
 		ORDER BY x.on_date, pe.start + pl.start NULLS LAST, x.placement_id, x.technique_key`, args,
-		func(r *sql.Rows, t *row) error {
-			return r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.DrillKey, &t.codes)
+		func(r *sql.Rows, t *app.StageRun) error {
+			var codes string
+			if err := r.Scan(&t.PlayerID, &t.TechniqueKey, &t.OnDate, &t.DrillKey, &codes); err != nil {
+				return err
+			}
+			t.Reps = make([]app.StageRep, 0, len(codes))
+			for _, code := range codes {
+				t.Reps = append(t.Reps, decode(int(code)-40))
+			}
+			return nil
 		})
-	n := 0
-	for _, r := range rows {
-		n += len(r.codes)
-	}
-	list := make([]app.StageRep, 0, n)
-	for _, r := range rows {
-		for _, code := range r.codes {
-			list = append(list, decode(r.StageRep, int(code)-40))
-		}
-	}
-	return list, err
 }
 
-// Values of a facet and names of states and sides by their codes in StageReps.
+// Values of a facet and names of states and sides by their codes in mark_slots.stage_code.
 var (
 	facetValues = [3]*int{nil, new(int), func() *int { one := 1; return &one }()}
 	stateNames  = [3]string{"assumed", "looked", "unseen"}
 	sideNames   = [3]string{"", "left", "right"}
 )
 
-func decode(r app.StageRep, code int) app.StageRep {
-	r.State, r.Assignment, r.Technique, r.Side = stateNames[code/27], facetValues[code/9%3], facetValues[code/3%3], sideNames[code%3]
-	return r
+func decode(code int) app.StageRep {
+	return app.StageRep{State: stateNames[code/27], Assignment: facetValues[code/9%3], Technique: facetValues[code/3%3], Side: sideNames[code%3]}
 }
 
 // Evidence lists a player's current marks, newest first.

@@ -117,7 +117,7 @@ func TestAWithdrawnMarkIsGoneFromEveryView(t *testing.T) {
 		require.NoError(t, err)
 		c, err := f.FaultTallies(f.ctx, f.club, "ol", f.day, f.day)
 		require.NoError(t, err)
-		d, err := f.StageReps(f.ctx, f.club, "ol", nil, f.day, f.day)
+		d, err := f.StageRuns(f.ctx, f.club, "ol", nil, f.day, f.day)
 		require.NoError(t, err)
 		e, err := f.Evidence(f.ctx, f.club, f.player, "base_block", "base_hands_wide", f.day, f.day)
 		require.NoError(t, err)
@@ -193,11 +193,15 @@ func TestViewsAgreeWithTheEvents(t *testing.T) {
 			wantFaults++
 		}
 	}
-	reps, err := f.StageReps(f.ctx, f.club, "ol", &f.player, f.day, f.day)
+	runs, err := f.StageRuns(f.ctx, f.club, "ol", &f.player, f.day, f.day)
 	require.NoError(t, err)
 	gotReps := map[key]int{}
-	for _, r := range reps {
-		gotReps[key{r.State, value(r.Assignment), value(r.Technique), r.Side, *r.DrillKey}]++
+	total := 0
+	for _, run := range runs {
+		for _, r := range run.Reps {
+			gotReps[key{r.State, value(r.Assignment), value(r.Technique), r.Side, *run.DrillKey}]++
+			total++
+		}
 	}
 	assert.Equal(t, wantReps, gotReps)
 	tallies, err := f.MarkTallies(f.ctx, f.club, "ol", f.day, f.day)
@@ -223,7 +227,7 @@ func TestViewsAgreeWithTheEvents(t *testing.T) {
 		assert.Equal(t, 1, g.Plays)
 		assert.Zero(t, g.Graded)
 	}
-	assert.Equal(t, len(reps), graded)
+	assert.Equal(t, total, graded)
 }
 
 func TestAMovedPracticeTakesItsMarksAlong(t *testing.T) {

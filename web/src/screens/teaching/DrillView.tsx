@@ -81,7 +81,7 @@ export function DrillView() {
               <b className="text-2xl" data-testid="drill-reps">
                 {reps.min === reps.max ? reps.min : `${reps.min}–${reps.max}`}
               </b>{" "}
-              reps a man{reps.sides === 2 && `, ${reps.per_side_min} and ${reps.per_side_min} to each side`} ·{" "}
+              reps a man{reps.sides === 2 && `, at least ${reps.per_side_min} to each side`} ·{" "}
               {count(reps.players, "man", "men")}
               {reps.help_only > 0 && `, ${reps.help_only} of them helping only`} · waiting{" "}
               {percent(reps.waiting_share)}

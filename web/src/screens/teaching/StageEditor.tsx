@@ -43,7 +43,7 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
         {stages.map((s, i) => (
           <Row
             key={s.key}
-            {...{ i, fitting, move, set }}
+            {...{ i, drills, fitting, move, set }}
             stage={s}
             wrong={wrong === i}
             onRemove={() => onChange(stages.filter((_, j) => j !== i))}
@@ -81,6 +81,7 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
 interface RowProps {
   i: number;
   stage: StageFields;
+  drills: Schemas["Drill"][];
   fitting: Schemas["Drill"][];
   wrong: boolean;
   move: (from: number, to: number) => void;
@@ -88,10 +89,11 @@ interface RowProps {
   onRemove: () => void;
 }
 
-function Row({ i, stage: s, fitting, wrong, move, set, onRemove }: RowProps) {
+function Row({ i, stage: s, drills, fitting, wrong, move, set, onRemove }: RowProps) {
   const { setNodeRef: handle, listeners, isDragging, transform } = useDraggable({ id: `stage:${i}` });
   const { setNodeRef: row, isOver } = useDroppable({ id: `over:${i}` });
   const offset = transform ? `translateY(${transform.y}px)` : undefined;
+  const named = (key: string) => drills.find((d) => d.key === key)?.name ?? key;
   const label = (what: string) => `${what} of stage ${i + 1}`;
   return (
     // The keys reorder the row; everything in it stays reachable with Tab.
@@ -159,6 +161,7 @@ function Row({ i, stage: s, fitting, wrong, move, set, onRemove }: RowProps) {
           <Gate
             label={label("Most days")}
             word="at most days"
+            none="any"
             value={s.max_sessions ?? 0}
             onChange={(v) => set(i, { max_sessions: v })}
           />
@@ -176,10 +179,10 @@ function Row({ i, stage: s, fitting, wrong, move, set, onRemove }: RowProps) {
                 key={k}
                 type="button"
                 className="border border-ink px-1.5"
-                aria-label={`Take ${fitting.find((d) => d.key === k)?.name ?? k} out of stage ${i + 1}`}
+                aria-label={`Take ${named(k)} out of stage ${i + 1}`}
                 onClick={() => set(i, { drills: (s.drills ?? []).filter((x) => x !== k) })}
               >
-                {fitting.find((d) => d.key === k)?.name ?? k} <span aria-hidden>×</span>
+                {named(k)} <span aria-hidden>×</span>
               </button>
             ))}
             <select
@@ -234,10 +237,12 @@ interface GateProps {
   label: string;
   word: string;
   value: number;
+  /** What no number at all, which is 0, means. */
+  none?: string;
   onChange: (v: number) => void;
 }
 
-function Gate({ label, word, value, onChange }: GateProps) {
+function Gate({ label, word, value, none, onChange }: GateProps) {
   return (
     <label className="inline-flex items-center gap-1">
       <span className="text-label text-soft">{word}</span>
@@ -247,7 +252,8 @@ function Gate({ label, word, value, onChange }: GateProps) {
         max={1000}
         className="field w-14 text-right"
         aria-label={label}
-        value={value}
+        placeholder={none}
+        value={none && value === 0 ? "" : value}
         onChange={(e) => onChange(Number(e.target.value))}
       />
     </label>
