@@ -108,3 +108,47 @@ func TestContact(t *testing.T) {
 	assert.True(t, practice.IsKind("individual"))
 	assert.False(t, practice.IsKind("indy"))
 }
+
+// TestFitCutsNoMoreThanItMust compares with trying every way to shorten the drills: the
+// minutes taken away are the fewest that make room for what is wanted.
+func TestFitCutsNoMoreThanItMust(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		period := rapid.IntRange(4, 16).Draw(t, "period")
+		var drills []practice.Placement
+		at := 0
+		for range rapid.IntRange(0, 3).Draw(t, "drills") {
+			at += rapid.IntRange(0, 2).Draw(t, "gap")
+			m := rapid.IntRange(1, 7).Draw(t, "minutes")
+			if at+m > period {
+				break
+			}
+			drills = append(drills, practice.Placement{Start: at, Minutes: m})
+			at += m
+		}
+		const want, least, keep = 4, 2, 2
+		got, cuts, err := practice.Fit(period, drills, want, least, keep)
+		total, possible := 0, 0
+		for _, d := range drills {
+			total += d.Minutes
+			possible += d.Minutes - min(d.Minutes, keep)
+		}
+		if err != nil {
+			require.Greater(t, total-possible+least, period)
+			return
+		}
+		cut := 0
+		for _, c := range cuts {
+			require.Greater(t, c.From, c.To)
+			cut += c.From - c.To
+		}
+		added := got[len(drills)].Minutes
+		require.LessOrEqual(t, added, want)
+		// Cutting is for the least alone: where that fits without, nothing is cut.
+		if total+least <= period {
+			require.Zero(t, cut, "there was room: %v in %d", drills, period)
+			return
+		}
+		require.Equal(t, total+least-period, cut, "%v in %d", drills, period)
+		require.Equal(t, least, added)
+	})
+}

@@ -6,6 +6,8 @@ import (
 	"strings"
 	"unicode"
 
+	"golang.org/x/sync/errgroup"
+
 	"nineyard/core/invalid"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
@@ -33,10 +35,18 @@ func (s *Service) Find(ctx context.Context, a Actor, words, group string) ([]con
 			keys["technique"] = append(keys["technique"], h.Technique)
 		}
 	}
-	uses, err := s.Store.Uses(ctx, a.ClubID, a.SeasonID, keys["technique"], keys["drill"], keys["fault"])
-	if err != nil {
+	var lists [3][]Use // read side by side
+	reads, rctx := errgroup.WithContext(ctx)
+	for i, of := range [3][3][]string{{keys["technique"]}, {1: keys["drill"]}, {2: keys["fault"]}} {
+		reads.Go(func() (err error) {
+			lists[i], err = s.Store.Uses(rctx, a.ClubID, a.SeasonID, of[0], of[1], of[2])
+			return err
+		})
+	}
+	if err := reads.Wait(); err != nil {
 		return nil, err
 	}
+	uses := slices.Concat(lists[:]...)
 	out := []contract.Hit{}
 	for _, h := range hits {
 		t, _ := a.lib().Technique(h.Technique)
@@ -52,16 +62,17 @@ func (s *Service) Find(ctx context.Context, a Actor, words, group string) ([]con
 }
 
 func useView(uses []Use, kind, key string) contract.Use {
+	v := contract.Use{Recent: []contract.UseDay{}}
 	for _, u := range uses {
-		if u.Kind == kind && u.Key == key {
-			v := contract.Use{Practices: u.Practices, Marks: u.Marks}
-			if u.LastOn != nil {
-				v.LastOn = ptr(season.Of(*u.LastOn).String())
-			}
-			return v
+		if u.Kind != kind || u.Key != key {
+			continue
+		}
+		v.Practices, v.Marks = u.Practices, u.Marks
+		for _, d := range u.Recent {
+			v.Recent = append(v.Recent, contract.UseDay{ID: d.Practice, Date: season.Of(d.On).String()})
 		}
 	}
-	return contract.Use{}
+	return v
 }
 
 // laddersOf names the ladders on which something that was found is taught.

@@ -316,12 +316,18 @@ type Hit struct {
 	Score                                   float64
 }
 
-// Use is how much an entry is used in a season.
+// Use is where an entry is used in a season.
 type Use struct {
 	Kind, Key string
 	Practices int
 	Marks     int
-	LastOn    *time.Time
+	Recent    []UseDay `gorm:"-"` // the latest of the practices, newest first
+}
+
+// UseDay is a practice an entry is used in.
+type UseDay struct {
+	Practice uuid.UUID
+	On       time.Time
 }
 
 // Exception is a player's own range at a checkpoint.

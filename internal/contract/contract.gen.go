@@ -1512,9 +1512,17 @@ type TrendPoint struct {
 
 // Use defines model for Use.
 type Use struct {
-	LastOn    *string `json:"last_on,omitempty"`
-	Marks     int     `json:"marks"`
-	Practices int     `json:"practices"`
+	Marks     int `json:"marks"`
+	Practices int `json:"practices"`
+
+	// Recent The latest of the practices, newest first; four at most.
+	Recent []UseDay `json:"recent"`
+}
+
+// UseDay defines model for UseDay.
+type UseDay struct {
+	Date string             `json:"date"`
+	ID   openapi_types.UUID `json:"id"`
 }
 
 // User defines model for User.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -240,59 +241,79 @@ func (s *Store) respelled(ctx context.Context, club uuid.UUID, list []string) (s
 	return strings.Join(parts, " & "), nil
 }
 
-// Uses counts where entries are used in a season: practices a drill is placed in, and
-// current marks with a technique, a drill or a fault.
+// usesOf sums up marks, counted by key, placement and day, over the practices they were
+// made in.
+func usesOf(kind, marks string) string {
+	return `
+		SELECT '` + kind + `' AS kind, x.key, count(x.practice_id) AS practices, coalesce(sum(x.marks), 0) AS marks,
+		       to_jsonb((array_agg(jsonb_build_object('Practice', x.practice_id, 'On', to_char(x.on_date, 'YYYY-MM-DD"T00:00:00Z"')) ORDER BY x.on_date DESC)
+		                 FILTER (WHERE x.practice_id IS NOT NULL))[1:4]) AS recent_days
+		FROM (SELECT m.key, e.practice_id, m.on_date, sum(m.marks) AS marks
+		      FROM (` + marks + `) m LEFT JOIN placements pl ON pl.id = m.placement_id LEFT JOIN periods e ON e.id = pl.period_id
+		      GROUP BY 1, 2, 3) x
+		GROUP BY 2`
+}
+
+// Uses tells where entries are used in a season: the practices a drill is placed in, or
+// with marks of a technique or a fault, and how many current marks there are. What is
+// used nowhere is left out.
 func (s *Store) Uses(ctx context.Context, club, season uuid.UUID, techniques, drills, faults []string) ([]app.Use, error) {
-	var uses []app.Use
+	uses := []app.Use{}
+	args := map[string]any{"club": club, "season": season, "techniques": techniques, "drills": drills}
 	for _, q := range []struct {
 		keys  []string
-		query string
+		query func() string
 	}{
-		{drills, `
-			SELECT 'drill' AS kind, pl.drill_key AS key, count(DISTINCT p.id) AS practices,
-			       coalesce(sum((SELECT count(*) FROM mark_slots m WHERE m.placement_id = pl.id AND m.state <> 'withdrawn')), 0) AS marks, max(p.on_date) AS last_on
-			FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
-			WHERE pl.club_id = @club AND p.season_id = @season AND pl.drill_key IN @keys GROUP BY 2`},
-		{techniques, `
-			SELECT 'technique' AS kind, m.technique_key AS key, 0 AS practices, count(*) AS marks, max(m.on_date) AS last_on FROM mark_slots m
-			WHERE m.club_id = @club AND m.technique_key IN @keys AND m.state <> 'withdrawn'
-			  AND m.on_date >= (SELECT starts_on FROM seasons WHERE id = @season) GROUP BY 2`},
+		{drills, func() string {
+			return usesOf("drill", `
+				SELECT pl.drill_key AS key, pl.id AS placement_id, p.on_date,
+				       (SELECT count(*) FROM mark_slots m WHERE m.placement_id = pl.id AND m.state <> 'withdrawn') AS marks
+				FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
+				WHERE pl.club_id = @club AND p.season_id = @season AND pl.drill_key IN @drills`)
+		}},
+		{techniques, func() string {
+			return usesOf("technique", `
+				SELECT technique_key AS key, placement_id, on_date, count(*) AS marks FROM mark_slots
+				WHERE club_id = @club AND technique_key IN @techniques AND state <> 'withdrawn'
+				  AND on_date >= (SELECT starts_on FROM seasons WHERE id = @season) GROUP BY 1, 2, 3`)
+		}},
+		{faults, func() string { return usesOf("fault", faultMarks(faults, args)) }},
 	} {
 		if len(q.keys) == 0 {
 			continue
 		}
-		var rows []app.Use
-		args := map[string]any{"club": club, "season": season, "keys": q.keys}
-		if err := s.db.WithContext(ctx).Raw(q.query, args).Scan(&rows).Error; err != nil {
+		var rows []struct {
+			app.Use
+			RecentDays json.RawMessage
+		}
+		if err := s.db.WithContext(ctx).Raw(q.query(), args).Scan(&rows).Error; err != nil {
 			return nil, err
 		}
-		uses = append(uses, rows...)
+		for _, r := range rows {
+			if len(r.RecentDays) > 0 {
+				if err := json.Unmarshal(r.RecentDays, &r.Recent); err != nil {
+					return nil, err
+				}
+			}
+			uses = append(uses, r.Use)
+		}
 	}
-	found, err := s.faultUses(ctx, club, season, faults)
-	return append(uses, found...), err
+	return uses, nil
 }
 
-// faultUses counts marks by fault, a branch of the query for each: joined to a list of
+// faultMarks counts marks by fault, a branch of the query for each: joined to a list of
 // faults, the planner would read every faulty mark instead of the index.
-func (s *Store) faultUses(ctx context.Context, club, season uuid.UUID, faults []string) ([]app.Use, error) {
-	if len(faults) == 0 {
-		return nil, nil
+func faultMarks(faults []string, args map[string]any) string {
+	branches := make([]string, len(faults))
+	for i, key := range faults {
+		name := fmt.Sprintf("fault%d", i)
+		args[name] = key
+		branches[i] = `
+			SELECT CAST(@` + name + ` AS text) AS key, placement_id, on_date, count(*) AS marks FROM mark_slots
+			WHERE faults @> jsonb_build_array(jsonb_build_object('key', CAST(@` + name + ` AS text))) AND faults <> '[]' AND club_id = @club AND state = 'looked'
+			  AND on_date >= (SELECT starts_on FROM seasons WHERE id = @season) GROUP BY 2, 3`
 	}
-	var branches []string
-	var args []any
-	for _, key := range faults {
-		shape, err := json.Marshal([]map[string]string{{"key": key}})
-		if err != nil {
-			return nil, err
-		}
-		branches = append(branches, `
-			SELECT 'fault' AS kind, CAST(? AS text) AS key, 0 AS practices, count(*) AS marks, max(m.on_date) AS last_on FROM mark_slots m
-			WHERE m.faults @> CAST(? AS jsonb) AND m.faults <> '[]' AND m.club_id = ? AND m.state = 'looked'
-			  AND m.on_date >= (SELECT starts_on FROM seasons WHERE id = ?)`)
-		args = append(args, key, string(shape), club, season)
-	}
-	var rows []app.Use
-	return rows, s.db.WithContext(ctx).Raw(strings.Join(branches, " UNION ALL "), args...).Scan(&rows).Error
+	return strings.Join(branches, " UNION ALL ")
 }
 
 // Exceptions lists the ranges of their own that players of the club have.

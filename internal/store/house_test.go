@@ -207,6 +207,6 @@ func TestUsesOfNothing(t *testing.T) {
 	require.NoError(t, err)
 	for _, u := range uses {
 		assert.Zero(t, u.Marks)
-		assert.Nil(t, u.LastOn)
+		assert.Empty(t, u.Recent)
 	}
 }

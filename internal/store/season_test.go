@@ -321,6 +321,39 @@ func TestPlacementsMaySwapButNotOverlap(t *testing.T) {
 	assert.ErrorIs(t, err, app.ErrNotFound)
 }
 
+// TestUsesNameThePractices counts what is used where over a practice and a game.
+func TestUsesNameThePractices(t *testing.T) {
+	f := openField(t)
+	pl := f.place("pull_bag", "fit_and_freeze")
+	var batch []app.MarkEvent
+	for rep := range 3 {
+		batch = append(batch, f.mark(pl[0].ID, rep+1, "looked", bit(0), `[{"key":"base_hands_wide"}]`))
+	}
+	onFilm := f.mark(pl[0].ID, 1, "looked", bit(0), `[{"key":"base_hands_wide"}]`)
+	onFilm.PlacementID, onFilm.Rep, onFilm.PlayID = nil, nil, &f.play
+	require.NoError(t, f.AddMarks(f.ctx, append(batch, onFilm)))
+	uses, err := f.Uses(f.ctx, f.club, f.season, []string{"base_block", "slant"}, []string{"pull_bag", "fit_and_freeze", "count_men"}, []string{"base_hands_wide"})
+	require.NoError(t, err)
+	day := []app.UseDay{{Practice: f.practice, On: f.day}}
+	want := map[string]app.Use{
+		"base_block":      {Kind: "technique", Key: "base_block", Practices: 1, Marks: 4, Recent: day},
+		"pull_bag":        {Kind: "drill", Key: "pull_bag", Practices: 1, Marks: 3, Recent: day},
+		"fit_and_freeze":  {Kind: "drill", Key: "fit_and_freeze", Practices: 1, Recent: day},
+		"base_hands_wide": {Kind: "fault", Key: "base_hands_wide", Practices: 1, Marks: 4, Recent: day},
+	}
+	got := map[string]app.Use{}
+	for _, u := range uses {
+		got[u.Key] = u
+	}
+	assert.Equal(t, want, got)
+	foreign, err := f.Uses(f.ctx, f.other, f.season, []string{"base_block"}, []string{"pull_bag"}, []string{"base_hands_wide"})
+	require.NoError(t, err)
+	for _, u := range foreign {
+		assert.Zero(t, u.Marks)
+		assert.Empty(t, u.Recent)
+	}
+}
+
 func TestPlayersAreSavedWhole(t *testing.T) {
 	f := openField(t)
 	h := 74.5

@@ -1129,7 +1129,13 @@ export interface components {
     Use: {
       practices: number;
       marks: number;
-      last_on?: string;
+      /** @description The latest of the practices, newest first; four at most. */
+      recent: components["schemas"]["UseDay"][];
+    };
+    UseDay: {
+      /** Format: uuid */
+      id: string;
+      date: string;
     };
     Hit: {
       /** @enum {string} */

@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Window } from "@/parts/Window";
-import { count } from "@/parts/words";
+import { count, dayMonth } from "@/parts/words";
 import { useWhere } from "./where";
 
 type Hit = Schemas["Hit"];
@@ -26,10 +26,17 @@ export function place(base: string, h: Hit): string {
   }
 }
 
+/** The practices something is used in, the latest by their days. */
+function usedIn({ practices, recent }: Schemas["Use"]): string {
+  if (practices === 0) return "";
+  const days = recent.slice(0, 2).map((d) => dayMonth(d.date));
+  return `in ${count(practices, "practice")}${practices > days.length ? ", last" : ":"} ${days.join(" and ")}`;
+}
+
 /** Where and how much it is used, in words. */
 export function used(h: Hit): string {
   return [
-    h.use.practices > 0 ? `in ${count(h.use.practices, "practice")}` : "",
+    usedIn(h.use),
     h.use.marks > 0 ? count(h.use.marks, "mark") : "",
     h.ladders.length > 2
       ? `on ${h.ladders.length} ladders`
@@ -116,9 +123,11 @@ function Search({ onGone }: { onGone: () => void }) {
               {h.technique_name && h.kind !== "technique" && (
                 <span className="truncate text-small text-soft">{h.technique_name}</span>
               )}
-              <span className="label ml-auto whitespace-nowrap normal-case tracking-normal">{used(h)}</span>
             </span>
-            <span className="say block truncate pl-[5.5rem] text-small text-soft">{h.says}</span>
+            <span className="flex flex-wrap items-baseline gap-x-3 pl-[5.5rem] text-soft">
+              <span className="say min-w-0 truncate text-small">{h.says}</span>
+              <span className="label ml-auto normal-case tracking-normal">{used(h)}</span>
+            </span>
           </li>
         ))}
       </ul>

@@ -1,7 +1,10 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { draw, textOf } from "@/parts/draw.test-util";
+import { queries } from "@/api/queries";
+import { EvidenceList } from "./EvidenceList";
 import { LadderView } from "./LadderView";
+import { Players } from "./Players";
 
 const stage = (key: string, more: Partial<Schemas["StageStanding"]> = {}): Schemas["StageStanding"] => ({
   key,
@@ -70,5 +73,106 @@ describe("a player's ladder", () => {
     expect(
       said(ladder({ stages: [stage("a", { passed: true, overridden: true, override: word }), stage("b")] })),
     ).toContain("✎ R. Kell: did it all spring");
+  });
+});
+
+const person = (id: string, more: Partial<Schemas["Player"]> = {}): Schemas["Player"] => ({
+  id,
+  jersey: "64",
+  first_name: "Jun",
+  last_name: "Sato",
+  position: "LG",
+  status: "available",
+  note: "",
+  returning: true,
+  ...more,
+});
+const cell = (more: Partial<Schemas["Cell"]> = {}): Schemas["Cell"] => ({
+  technique: "base_block",
+  reps: 99,
+  estimate: 0.87,
+  low: 0.81,
+  high: 0.92,
+  trend: "steady",
+  trend_claimed: false,
+  carry: "unclear",
+  carry_claimed: false,
+  ...more,
+});
+const matrix = (m: Schemas["Matrix"]) =>
+  draw(<Players />, [{ queryKey: queries.players("ol", 7).queryKey, data: m }]);
+
+describe("the group as a matrix", () => {
+  const techniques = [
+    { key: "base_block", name: "Base block", rate: 0.84 },
+    { key: "reach", name: "Reach block" },
+  ];
+  it("gives an estimate with its range and reps, and lists what was never marked", () => {
+    const text = textOf(matrix({ techniques, players: [{ player: person("a"), cells: [cell()] }] }));
+    expect(text).toContain("Base block group 84%");
+    expect(text).toContain("64 Sato LG 87%");
+    expect(text).toContain("81–92 · 99");
+    expect(text).toContain("Taught, and not marked yet: reach block.");
+  });
+  it("keeps few reps faint and an empty cell empty", () => {
+    const few = matrix({
+      techniques,
+      players: [{ player: person("a"), cells: [cell({ reps: 3, trend: "too_few", carry: "too_few" })] }],
+    });
+    expect(few).toContain("border-dashed");
+    expect(matrix({ techniques, players: [{ player: person("a"), cells: [] }] })).toContain("–");
+  });
+  it("says who is held, and where an empty group begins", () => {
+    const held = person("a", { status: "medical_hold" });
+    expect(textOf(matrix({ techniques, players: [{ player: held, cells: [] }] }))).toContain("medical hold");
+    expect(textOf(matrix({ techniques, players: [] }))).toContain("Import the roster");
+    expect(textOf(matrix({ techniques: [], players: [{ player: person("a"), cells: [] }] }))).toContain(
+      "no techniques for this group yet",
+    );
+  });
+});
+
+describe("the reps behind a number", () => {
+  const rep = (more: Partial<Schemas["Evidence"]>): Schemas["Evidence"] => ({
+    id: "m",
+    source: "practice",
+    date: "2026-10-06",
+    week: 6,
+    where: "Kick on the line, rep 3",
+    technique: "kick_slide",
+    clean: false,
+    graded: true,
+    assumed: false,
+    faults: [],
+    measures: [],
+    standard: 2,
+    note: "",
+    by: "R. Kell",
+    ...more,
+  });
+  const list = (rows: Schemas["Evidence"][]) =>
+    draw(
+      <EvidenceList player="a" technique="kick_slide" title="Kick and slide" onClose={() => undefined} />,
+      [{ queryKey: queries.evidence("a", "ol", 7, "kick_slide").queryKey, data: rows }],
+    );
+  it("tells assumed from looked at, and why a rep was not graded", () => {
+    const text = textOf(
+      list([
+        rep({ id: "1", faults: ["Leans"], measures: ["First step 9 in, watch"], side: "left" }),
+        rep({ id: "2", clean: true, assumed: true }),
+        rep({ id: "3", clean: true }),
+        rep({ id: "4", graded: false, reason: "unseen" }),
+      ]),
+    );
+    expect(text).toContain("4 reps");
+    expect(text).toContain("Leans First step 9 in, watch left v2");
+    expect(text).toContain("assumed clean");
+    expect(text).toContain("unseen v2");
+  });
+  it("leads back to the score of a drill, not of a play", () => {
+    expect(list([rep({ placement_id: "d1", practice_id: "p1" })])).toContain(
+      'href="/g/ol/w/7/practice/p1/mark/d1"',
+    );
+    expect(list([rep({ source: "game", where: "Dunmere, play 12" })])).not.toContain("<a ");
   });
 });

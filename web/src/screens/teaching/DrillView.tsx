@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Fragment } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -224,9 +225,23 @@ function Places({ page }: { page: Schemas["DrillPage"] }) {
         {page.drill.places.length === 0 && <li className="text-soft">On no ladder yet.</li>}
       </ul>
       <p className="say mt-1 text-soft">
-        {use.practices > 0
-          ? `In ${count(use.practices, "practice")} this season, ${count(use.marks, "mark")}${use.last_on ? `, last planned for ${dayMonth(use.last_on)}` : ""}.`
-          : "In no practice yet this season."}
+        {use.practices === 0 ? (
+          "In no practice yet this season."
+        ) : (
+          <>
+            In {count(use.practices, "practice")} this season, {count(use.marks, "mark")}.{" "}
+            {use.practices > use.recent.length ? "The latest: " : ""}
+            {use.recent.map((d, i) => (
+              <Fragment key={d.id}>
+                {i > 0 && ", "}
+                <Link className="underline" to={`${base}/practice/${d.id}`}>
+                  {dayMonth(d.date)}
+                </Link>
+              </Fragment>
+            ))}
+            .
+          </>
+        )}
       </p>
     </section>
   );

@@ -347,7 +347,7 @@ describe("finding", () => {
     technique_name: "T",
     mine: true,
     says: "",
-    use: { practices: 0, marks: 0 },
+    use: { practices: 0, marks: 0, recent: [] },
     ladders: [],
     ...more,
   });
@@ -361,9 +361,11 @@ describe("finding", () => {
   });
   it("says where it is used", () => {
     expect(used(hit({}))).toBe("");
-    expect(used(hit({ use: { practices: 2, marks: 1 }, ladders: ["A"] }))).toBe(
-      "in 2 practices · 1 mark · ladder A",
-    );
+    const recent = ["2026-10-06", "2026-09-29", "2026-09-22"].map((date) => ({ id: date, date }));
+    const use = (n: number) => ({ practices: n, marks: 1, recent: recent.slice(0, n) });
+    expect(used(hit({ use: use(1), ladders: ["A"] }))).toBe("in 1 practice: 6 Oct · 1 mark · ladder A");
+    expect(used(hit({ use: use(2) }))).toBe("in 2 practices: 6 Oct and 29 Sep · 1 mark");
+    expect(used(hit({ use: use(3) }))).toBe("in 3 practices, last 6 Oct and 29 Sep · 1 mark");
     expect(used(hit({ ladders: ["A", "B", "C"] }))).toBe("on 3 ladders");
   });
 });
