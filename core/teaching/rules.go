@@ -124,6 +124,9 @@ func (r *ruler) ladder(ld Ladder) {
 		if (s.Kind == Fit || s.Kind == Freeze) && s.MaxSessions == 0 {
 			r.fail(at+".max_sessions", "a stage that stops the rep teaches stopping: limit its days")
 		}
+		if i > 0 && s.FromWeek < ld.Stages[i-1].FromWeek {
+			r.fail(at+".from_week", "the stage under it opens in week %d, so this one cannot open before", ld.Stages[i-1].FromWeek)
+		}
 		for _, k := range s.Drills {
 			if ld.StageOf(k) != i {
 				r.fail(at+".drills", "%s stands at an earlier stage too, where its reps would count", k)
