@@ -122,10 +122,10 @@ func (r *ruler) ladder(ld Ladder) {
 	for i, s := range ld.Stages {
 		at := fmt.Sprintf("stages[%d]", i)
 		if (s.Kind == Fit || s.Kind == Freeze) && s.MaxSessions == 0 {
-			r.fail(at+".max_sessions", "a stage that stops the rep teaches stopping: limit its days")
+			r.fail(at+".max_sessions", "%s stops the rep and so teaches stopping: limit its days", s.Name)
 		}
 		if i > 0 && s.FromWeek < ld.Stages[i-1].FromWeek {
-			r.fail(at+".from_week", "the stage under it opens in week %d, so this one cannot open before", ld.Stages[i-1].FromWeek)
+			r.fail(at+".from_week", "%s opens before %s, the stage under it, which opens in week %d", s.Name, ld.Stages[i-1].Name, ld.Stages[i-1].FromWeek)
 		}
 		for _, k := range s.Drills {
 			if ld.StageOf(k) != i {
