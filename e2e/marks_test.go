@@ -137,8 +137,10 @@ func TestKeyToPaint(t *testing.T) {
 		}, true);
 	}`)
 	for range 12 {
-		c.press('1', 'h', '2', 'r', input.Space)
-		time.Sleep(60 * time.Millisecond)
+		for _, key := range []input.Key{'1', 'h', '2', 'r', input.Space} {
+			c.press(key)
+			time.Sleep(60 * time.Millisecond) // faster than any hand, and the next key is its own
+		}
 	}
 	c.saved()
 	for _, what := range []string{"done", "painted"} {
