@@ -202,8 +202,15 @@ func (s *Service) PutEntry(ctx context.Context, a Actor, kind, key string, in En
 		if err != nil {
 			return err
 		}
-		next, err := s.commitHouse(ctx, tx, a, h, in.ID, layer, []house.Ref{r}, summary)
+		next, err := h.with(layer)
 		if err != nil {
+			return invalid.Field("fields", "the entry cannot be read: %s", err)
+		}
+		touched := []house.Ref{r}
+		if err := h.sound(next, touched); err != nil {
+			return err
+		}
+		if err := s.commitHouse(ctx, tx, a, next, in.ID, touched, summary); err != nil {
 			return err
 		}
 		out, err = s.entryView(ctx, tx, a, next, r)
@@ -274,7 +281,7 @@ func (a Actor) change(h *House, r house.Ref, in EntryChange) (house.Layer, strin
 		verb = map[bool]string{true: "Retired", false: "Took back"}[*in.Retired]
 	}
 	if verb == "Added" {
-		if next, err := newHouse(0, "", h.Shipped, layer); err == nil && !a.mayEditEntry(next, r) {
+		if next, err := h.with(layer); err == nil && !a.mayEditEntry(next, r) {
 			return nil, "", ErrForbidden
 		}
 	}
@@ -326,44 +333,41 @@ func place(h *House, kind string, wanted house.Fields) {
 	wanted["sort"] = fmt.Sprint(last + 10)
 }
 
-// commitHouse checks the layer and appends it as the next version. What was wrong before
-// is not held against the change; what it breaks is.
-func (s *Service) commitHouse(ctx context.Context, tx Store, a Actor, h *House, id uuid.UUID, layer house.Layer, touched []house.Ref, summary string) (*House, error) {
-	next, err := newHouse(h.Version+1, h.Digest, h.Shipped, layer)
-	if err != nil {
-		return nil, invalid.Field("fields", "the entry cannot be read: %s", err)
-	}
+// breaks lists what is wrong with the next house and was not before: what was wrong is
+// not held against a change, what it breaks is.
+func (h *House) breaks(next *House) []teaching.Issue {
 	before := map[teaching.Issue]bool{}
 	for _, i := range h.All.Check() {
 		before[i] = true
 	}
-	for _, i := range next.All.Check() {
-		if before[i] {
-			continue
-		}
+	return slices.DeleteFunc(next.All.Check(), func(i teaching.Issue) bool { return before[i] })
+}
+
+// sound refuses a next house that a change of the entries touched would break. A mere
+// reference to something that is retired does not: resolving leaves it out.
+func (h *House) sound(next *House, touched []house.Ref) error {
+	broken := h.breaks(next)
+	if len(broken) == 0 {
+		return nil
+	}
+	left := next.Library.Check()
+	for _, i := range broken {
 		if slices.Contains(touched, house.Ref{Kind: i.Kind, Key: i.Key}) {
-			return nil, invalid.Field("fields."+i.Field, "%s: %s", i.Field, i.Message)
+			return invalid.Field("fields."+i.Field, "%s: %s", i.Field, i.Message)
 		}
-		if !pruned(next, i) {
-			return nil, invalid.Field("fields", "%s", i.Error())
+		if slices.Contains(left, i) {
+			return invalid.Field("fields", "%s", i.Error())
 		}
 	}
+	return nil
+}
+
+// commitHouse appends the next house, which is sound, as a version by the coach.
+func (s *Service) commitHouse(ctx context.Context, tx Store, a Actor, next *House, id uuid.UUID, touched []house.Ref, summary string) error {
 	names := make([]string, len(touched))
 	for i, r := range touched {
 		names[i] = r.String()
 	}
-	saved, err := s.saveHouse(ctx, tx, HouseVersion{ClubID: a.ClubID, Version: next.Version, ID: id, Digest: h.Digest, Layer: layer, Touched: names,
-		Summary: summary, CreatedBy: ptr(a.UserID), CreatedAt: s.Clock()})
-	return saved, err
-}
-
-// pruned reports whether an issue is only a reference to something that is retired, which
-// resolving leaves out.
-func pruned(h *House, i teaching.Issue) bool {
-	for _, left := range h.Library.Check() {
-		if left == i {
-			return false
-		}
-	}
-	return true
+	return s.saveHouse(ctx, tx, HouseVersion{ClubID: a.ClubID, Version: next.Version, ID: id, Digest: next.Digest, Layer: next.Layer, Touched: names,
+		Summary: summary, CreatedBy: ptr(a.UserID), CreatedAt: s.Clock()}, next)
 }

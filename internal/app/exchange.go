@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -48,10 +49,9 @@ func (s *Service) ExportLibrary(a Actor, format, kind, key string) (name string,
 func needed(lib *teaching.Library, r house.Ref) map[house.Ref]bool {
 	out := map[house.Ref]bool{}
 	question := func(school string) {
-		for _, q := range lib.Questions {
-			if len(school) > len(q.Key) && school[:len(q.Key)+1] == q.Key+"/" {
-				out[house.Ref{Kind: "question", Key: q.Key}] = true
-			}
+		key, _, _ := strings.Cut(school, "/")
+		if _, ok := lib.House(key); ok {
+			out[house.Ref{Kind: "question", Key: key}] = true
 		}
 	}
 	technique := func(key string) {
@@ -230,7 +230,7 @@ func (s *Service) takeIn(ctx context.Context, tx Store, a Actor, h *House, in in
 	if len(touched) == 0 {
 		return invalid.Field("take", "there is nothing to take in")
 	}
-	next, err := newHouse(0, "", h.Shipped, layer)
+	next, err := h.with(layer)
 	if err != nil {
 		return invalid.Field("file", "the file cannot be read: %s", err)
 	}
@@ -239,15 +239,9 @@ func (s *Service) takeIn(ctx context.Context, tx Store, a Actor, h *House, in in
 			return ErrForbidden
 		}
 	}
-	before := map[teaching.Issue]bool{}
-	for _, i := range h.All.Check() {
-		before[i] = true
+	if broken := h.breaks(next); len(broken) > 0 {
+		i := broken[0]
+		return invalid.Field("file", "line %d: %s", in.lines[house.Ref{Kind: i.Kind, Key: i.Key}], i.Error())
 	}
-	for _, i := range next.All.Check() {
-		if !before[i] {
-			return invalid.Field("file", "line %d: %s", in.lines[house.Ref{Kind: i.Kind, Key: i.Key}], i.Error())
-		}
-	}
-	_, err = s.commitHouse(ctx, tx, a, h, f.ID, layer, touched, fmt.Sprintf("Took in %d entries from a file", len(touched)))
-	return err
+	return s.commitHouse(ctx, tx, a, next, f.ID, touched, fmt.Sprintf("Took in %d entries from a file", len(touched)))
 }

@@ -56,6 +56,11 @@ func newHouse(version int, digest string, shipped []house.Entry, layer house.Lay
 	return h, nil
 }
 
+// with returns the house as it would be next, with another layer.
+func (h *House) with(layer house.Layer) (*House, error) {
+	return newHouse(h.Version+1, h.Digest, h.Shipped, layer)
+}
+
 // houseCache keeps the houses of the clubs at their latest versions. Every request reads
 // the version's number with its actor, so that replicas never serve an old one.
 type houseCache struct {
@@ -173,28 +178,27 @@ func (s *Service) adopt(ctx context.Context, club uuid.UUID) error {
 		case !errors.Is(err, ErrNotFound):
 			return err
 		}
-		_, err = s.saveHouse(ctx, tx, next)
-		return err
+		h, err := s.houseAt(ctx, tx, next)
+		if err != nil {
+			return err
+		}
+		return s.saveHouse(ctx, tx, next, h)
 	})
 }
 
-// saveHouse appends a version and rewrites what can be found.
-func (s *Service) saveHouse(ctx context.Context, tx Store, v HouseVersion) (*House, error) {
+// saveHouse appends a version, which makes the house h, and rewrites what can be found.
+func (s *Service) saveHouse(ctx context.Context, tx Store, v HouseVersion, h *House) error {
 	if v.ID == uuid.Nil {
 		id, err := uuid.NewV7()
 		if err != nil {
-			return nil, err
+			return err
 		}
 		v.ID = id
 	}
-	h, err := s.houseAt(ctx, tx, v)
-	if err != nil {
-		return nil, err
-	}
 	if err := tx.AddHouseVersion(ctx, v); err != nil {
-		return nil, err
+		return err
 	}
-	return h, tx.ReplaceTerms(ctx, v.ClubID, termsOf(h))
+	return tx.ReplaceTerms(ctx, v.ClubID, termsOf(h))
 }
 
 // termsOf lists what can be found: entries by their names, their aliases and the names

@@ -68,7 +68,7 @@ func (s *Service) RestoreHouse(ctx context.Context, a Actor, version int, id uui
 }
 
 func (s *Service) restore(ctx context.Context, tx Store, a Actor, h *House, old HouseVersion, id uuid.UUID) (*House, error) {
-	was, err := newHouse(0, h.Digest, h.Shipped, old.Layer)
+	was, err := h.with(old.Layer)
 	if err != nil {
 		return nil, err
 	}
@@ -88,5 +88,8 @@ func (s *Service) restore(ctx context.Context, tx Store, a Actor, h *House, old 
 			return nil, ErrForbidden
 		}
 	}
-	return s.commitHouse(ctx, tx, a, h, id, old.Layer, touched, fmt.Sprintf("Back to version %d of %s", old.Version, old.CreatedAt.Format(time.DateOnly)))
+	if err := h.sound(was, touched); err != nil {
+		return nil, err
+	}
+	return was, s.commitHouse(ctx, tx, a, was, id, touched, fmt.Sprintf("Back to version %d of %s", old.Version, old.CreatedAt.Format(time.DateOnly)))
 }
