@@ -24,15 +24,14 @@ func (s *Service) Board(ctx context.Context, a Actor, group string, week int) (c
 		return contract.Board{}, err
 	}
 	var g climbing
-	var next Practice
-	var placed []Placement
+	var next plan
 	reads, rctx := errgroup.WithContext(ctx)
 	reads.Go(func() (err error) {
 		g, err = s.climb(rctx, a, group, s.weekEnd(a, week))
 		return err
 	})
 	reads.Go(func() (err error) {
-		next, placed, err = s.plannedDrills(rctx, a, group)
+		next, err = s.nextPlan(rctx, a, group, s.today(a))
 		return err
 	})
 	if err := reads.Wait(); err != nil {
@@ -42,11 +41,11 @@ func (s *Service) Board(ctx context.Context, a Actor, group string, week int) (c
 	for _, p := range g.players {
 		out.Men = append(out.Men, playerView(p))
 	}
-	if next.ID != uuid.Nil {
-		out.NextPractice = ptr(practiceRef(next))
+	if next.practice.ID != uuid.Nil {
+		out.NextPractice = ptr(practiceRef(next.practice))
 	}
 	for _, ld := range a.lib().ForGroup(group).Ladders {
-		v, err := g.ladderView(ld, placed)
+		v, err := g.ladderView(ld, next.placed)
 		if err != nil {
 			return out, err
 		}
@@ -80,7 +79,7 @@ func (g climbing) ladderView(ld teaching.Ladder, placed []Placement) (contract.B
 				bm.Overexposed = append(bm.Overexposed, ld.Stages[j].Name)
 			}
 			if st.Overridden {
-				bm.Override = g.override(ld, g.players[i].ID, st.Key)
+				bm.Override = g.override(ld, g.players[i].ID, ld.Stages[j])
 			}
 		}
 		v.Reps += bm.Reps
@@ -90,40 +89,13 @@ func (g climbing) ladderView(ld teaching.Ladder, placed []Placement) (contract.B
 }
 
 // override words the coach's word by which a player passed a stage.
-func (g climbing) override(ld teaching.Ladder, player uuid.UUID, stage string) *contract.GateOverride {
+func (g climbing) override(ld teaching.Ladder, player uuid.UUID, stage teaching.Stage) *contract.GateOverride {
 	for _, o := range g.overrides {
-		if o.PlayerID == player && o.LadderKey == ld.Key && o.StageKey == stage {
-			name := stage
-			for _, s := range ld.Stages {
-				if s.Key == stage {
-					name = s.Name
-				}
-			}
-			return &contract.GateOverride{ID: o.ID, Stage: o.StageKey, StageName: name, Reason: o.Reason, By: o.ByName, On: season.Of(o.OnDate).String()}
+		if o.PlayerID == player && o.LadderKey == ld.Key && o.StageKey == stage.Key {
+			return &contract.GateOverride{ID: o.ID, Stage: o.StageKey, StageName: stage.Name, Reason: o.Reason, By: o.ByName, On: season.Of(o.OnDate).String()}
 		}
 	}
 	return nil
-}
-
-// plannedDrills lists what stands in the group's own periods of its next practice.
-func (s *Service) plannedDrills(ctx context.Context, a Actor, group string) (Practice, []Placement, error) {
-	p, err := s.Store.NextPractice(ctx, a.ClubID, a.SeasonID, group, s.today(a).Time())
-	if err != nil {
-		if errors.Is(err, ErrNotFound) {
-			err = nil
-		}
-		return Practice{}, nil, err
-	}
-	periods, err := s.Store.Periods(ctx, a.ClubID, p.ID)
-	if err != nil {
-		return p, nil, err
-	}
-	all, err := s.Store.Placements(ctx, a.ClubID, p.ID)
-	mine := map[uuid.UUID]bool{}
-	for _, e := range periods {
-		mine[e.ID] = own(e, group)
-	}
-	return p, slices.DeleteFunc(all, func(pl Placement) bool { return !mine[pl.PeriodID] }), err
 }
 
 // MoveLadder moves the group's next practice to the stage the group is at: the drill of

@@ -12,20 +12,21 @@ import (
 	"nineyard/internal/contract"
 )
 
-// measureFor returns the standard a player is held to at a checkpoint, and whether it is
-// one of his own. A range that the house standard no longer allows falls back to it.
-func (a Actor) measureFor(c teaching.Checkpoint, player uuid.UUID, exceptions []Exception) (teaching.Measure, bool) {
+// measureFor returns the standard a player is held to at a checkpoint, with the exception
+// it is by when it is one of his own. A range that the house standard no longer allows
+// falls back to it.
+func (a Actor) measureFor(c teaching.Checkpoint, player uuid.UUID, exceptions []Exception) (teaching.Measure, *Exception) {
 	if c.Measure == nil {
-		return teaching.Measure{}, false
+		return teaching.Measure{}, nil
 	}
 	for _, x := range exceptions {
 		if x.PlayerID == player && x.CheckpointKey == c.Key {
 			if m, err := c.Measure.Except(x.ranges()); err == nil {
-				return m, true
+				return m, &x
 			}
 		}
 	}
-	return *c.Measure, false
+	return *c.Measure, nil
 }
 
 func (x Exception) ranges() teaching.Exception {
@@ -39,12 +40,10 @@ func (a Actor) standardsOf(t teaching.Technique, player uuid.UUID, exceptions []
 		if c.Measure == nil {
 			continue
 		}
-		m, own := a.measureFor(c, player, exceptions)
+		m, x := a.measureFor(c, player, exceptions)
 		v := contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: measureView(m)}
-		for _, x := range exceptions {
-			if own && x.PlayerID == player && x.CheckpointKey == c.Key {
-				v.Own = &contract.OwnRange{Reason: x.Reason, By: x.ByName, On: season.Of(x.CreatedAt).String(), House: measureView(*c.Measure)}
-			}
+		if x != nil {
+			v.Own = &contract.OwnRange{Reason: x.Reason, By: x.ByName, On: season.Of(x.CreatedAt).String(), House: measureView(*c.Measure)}
 		}
 		out = append(out, v)
 	}

@@ -48,7 +48,7 @@ func (s *Service) MarkSheet(ctx context.Context, a Actor, placement uuid.UUID) (
 		Faults: faultKeys(technique), Measures: a.standardsOf(technique, uuid.Nil, nil), Own: []contract.PlayerMeasure{}, Marks: []contract.Mark{}}
 	for _, x := range exceptions {
 		c, t, ok := a.lib().Checkpoint(x.CheckpointKey)
-		if m, own := a.measureFor(c, x.PlayerID, exceptions); ok && own && t.Key == technique.Key {
+		if m, own := a.measureFor(c, x.PlayerID, exceptions); ok && own != nil && t.Key == technique.Key {
 			sheet.Own = append(sheet.Own, contract.PlayerMeasure{PlayerID: x.PlayerID, Checkpoint: c.Key, Measure: measureView(m)})
 		}
 	}

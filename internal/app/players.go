@@ -237,7 +237,7 @@ func (g climbing) standingView(ld teaching.Ladder, player uuid.UUID, st ladder.S
 	}
 	for i, x := range st.Stages {
 		sv := contract.StageStanding{Key: x.Key, Name: ld.Stages[i].Name, Reps: x.Reps, RecentReps: x.RecentReps, RecentClean: x.RecentClean,
-			Window: x.Window, Clean: x.Clean, Sessions: x.Sessions, Passed: x.Passed, Overridden: x.Overridden, Override: g.override(ld, player, x.Key), Open: x.Open, FromWeek: max(ld.Stages[i].FromWeek, 1)}
+			Window: x.Window, Clean: x.Clean, Sessions: x.Sessions, Passed: x.Passed, Overridden: x.Overridden, Override: g.override(ld, player, ld.Stages[i]), Open: x.Open, FromWeek: max(ld.Stages[i].FromWeek, 1)}
 		if x.Passed {
 			sv.PassedOn = ptr(x.PassedOn.String())
 		}

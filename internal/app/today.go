@@ -4,7 +4,9 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
+	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
 
 	"nineyard/core/season"
@@ -79,44 +81,62 @@ func (s *Service) playersOf(ctx context.Context, a Actor, group string) ([]Playe
 // nextPractice fills in the next practice and returns the faults its drills work on.
 func (s *Service) nextPractice(ctx context.Context, a Actor, group string, from season.Date, out *contract.Today) (map[string]bool, error) {
 	worked := map[string]bool{}
-	p, err := s.Store.NextPractice(ctx, a.ClubID, a.SeasonID, group, from.Time())
-	if errors.Is(err, ErrNotFound) {
-		return worked, nil
+	p, err := s.nextPlan(ctx, a, group, from)
+	if err != nil || p.practice.ID == uuid.Nil {
+		return worked, err
 	}
-	if err != nil {
-		return nil, err
+	next := contract.NextPractice{Practice: practiceRef(p.practice), Drills: []string{}}
+	for _, e := range p.periods {
+		next.OwnMinutes += e.Minutes
 	}
-	periods, err := s.Store.Periods(ctx, a.ClubID, p.ID)
-	if err != nil {
-		return nil, err
+	if len(p.periods) > 0 {
+		next.OwnPeriod = ptr(p.periods[0].ID)
 	}
-	placements, err := s.Store.Placements(ctx, a.ClubID, p.ID)
-	if err != nil {
-		return nil, err
-	}
-	next := contract.NextPractice{Practice: practiceRef(p), Drills: []string{}}
-	for _, e := range periods {
-		if !own(e, group) {
+	for _, pl := range p.placed {
+		d, ok := a.lib().Drill(pl.DrillKey)
+		if !ok {
 			continue
 		}
-		next.OwnMinutes += e.Minutes
-		if next.OwnPeriod == nil {
-			next.OwnPeriod = ptr(e.ID)
-		}
-		for _, pl := range placements {
-			d, ok := a.lib().Drill(pl.DrillKey)
-			if pl.PeriodID != e.ID || !ok {
-				continue
-			}
-			next.Drills = append(next.Drills, d.Name)
-			next.DrillMinutes += pl.Minutes
-			for _, k := range d.WorksOn {
-				worked[k] = true
-			}
+		next.Drills = append(next.Drills, d.Name)
+		next.DrillMinutes += pl.Minutes
+		for _, k := range d.WorksOn {
+			worked[k] = true
 		}
 	}
 	out.NextPractice = &next
 	return worked, nil
+}
+
+// plan is what a group has of its own in a practice.
+type plan struct {
+	practice Practice
+	periods  []Period
+	placed   []Placement // in those periods, in order of time
+}
+
+// nextPlan reads the group's plan of its next practice; empty when there is none to come.
+func (s *Service) nextPlan(ctx context.Context, a Actor, group string, from season.Date) (plan, error) {
+	p, err := s.Store.NextPractice(ctx, a.ClubID, a.SeasonID, group, from.Time())
+	if errors.Is(err, ErrNotFound) {
+		return plan{}, nil
+	}
+	if err != nil {
+		return plan{}, err
+	}
+	periods, err := s.Store.Periods(ctx, a.ClubID, p.ID)
+	if err != nil {
+		return plan{}, err
+	}
+	placed, err := s.Store.Placements(ctx, a.ClubID, p.ID)
+	if err != nil {
+		return plan{}, err
+	}
+	mine := map[uuid.UUID]bool{}
+	for _, e := range periods {
+		mine[e.ID] = own(e, group)
+	}
+	return plan{p, slices.DeleteFunc(periods, func(e Period) bool { return !mine[e.ID] }),
+		slices.DeleteFunc(placed, func(pl Placement) bool { return !mine[pl.PeriodID] })}, nil
 }
 
 // own reports whether a period is the group's own: an individual period of it alone.
