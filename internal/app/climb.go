@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -57,6 +58,9 @@ func (s *Service) climb(ctx context.Context, a Actor, group string, asOf season.
 		return g, err
 	}
 	g.runs, g.safety = indexRuns(runs), map[climbKey]string{}
+	slices.SortFunc(faults, func(x, y FaultTally) int { // the store gives them in no order; the newest is to stand
+		return cmp.Or(x.OnDate.Compare(y.OnDate), cmp.Compare(x.Fault, y.Fault))
+	})
 	for _, f := range faults {
 		if fault, _, ok := a.House.Known.Fault(f.Fault); ok && fault.Safety && f.CausedBy == "" {
 			g.safety[climbKey{f.PlayerID, f.TechniqueKey}] = fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), season.Of(f.OnDate).Time().Format("2 Jan"))
