@@ -175,7 +175,7 @@ func (c *checker) checkpoint(p Checkpoint) {
 		c.fail("words", "judged by eye, it needs two words or more and those that are right")
 	}
 	for _, r := range p.Right {
-		if !contains(p.Words, r) {
+		if !slices.Contains(p.Words, r) {
 			c.fail("right", "%q is not among the words", r)
 		}
 	}
@@ -263,14 +263,14 @@ func (c *checker) ladder(ld Ladder) {
 		if s.Name == "" || len(s.Drills) == 0 && s.Kind != Game {
 			c.fail(at, "stage %q lacks a name or a drill", s.Key)
 		}
-		if !contains(stageKinds, s.Kind) {
+		if !slices.Contains(stageKinds, s.Kind) {
 			c.fail(at+".kind", "a stage is %s, not %q", strings.Join(stageKinds, ", "), s.Kind)
 		}
 		for _, k := range s.Drills {
 			d, ok := c.library.Drill(k)
 			if !ok {
 				c.fail(at+".drills", "%q is not a drill", k)
-			} else if !contains(d.Techniques, ld.Technique) {
+			} else if !slices.Contains(d.Techniques, ld.Technique) {
 				c.fail(at+".drills", "%q trains no checkpoint of %s", k, ld.Technique)
 			}
 		}

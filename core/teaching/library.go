@@ -349,5 +349,3 @@ func (l *Library) DrillFor(fault string, reached int) (Drill, bool) {
 func (ld Ladder) StageOf(drill string) int {
 	return slices.IndexFunc(ld.Stages, func(s Stage) bool { return slices.Contains(s.Drills, drill) })
 }
-
-func contains(list []string, s string) bool { return slices.Contains(list, s) }

@@ -1,6 +1,8 @@
 package teaching
 
 import (
+	"slices"
+
 	"nineyard/core/invalid"
 )
 
@@ -72,9 +74,9 @@ func (m Measure) Except(e Exception) (Measure, error) {
 // check returns an invalid.Error on the first thing that cannot be.
 func (m Measure) check() error {
 	switch {
-	case !contains(units, m.Unit):
+	case !slices.Contains(units, m.Unit):
 		return invalid.Field("unit", "unit %q is not known", m.Unit)
-	case !contains(readings, m.Read):
+	case !slices.Contains(readings, m.Read):
 		return invalid.Field("read", "a measure is read off a line, cone, stride_count, frame, clock or mark, not %q", m.Read)
 	case m.OK.Low > m.OK.High:
 		return invalid.Field("ok", "the OK range %v–%v is empty", m.OK.Low, m.OK.High)

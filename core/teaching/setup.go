@@ -1,6 +1,10 @@
 package teaching
 
-import "nineyard/core/invalid"
+import (
+	"slices"
+
+	"nineyard/core/invalid"
+)
 
 // Things that may stand in the drawing of a drill.
 var things = []string{"worker", "helper", "coach", "cone", "bag", "ball", "line", "board", "chute", "rope", "sled"}
@@ -39,7 +43,7 @@ func (s Setup) check(space Space) error {
 	workers := 0
 	for _, t := range s.Things {
 		switch {
-		case !contains(things, t.Is):
+		case !slices.Contains(things, t.Is):
 			return invalid.Field("setup.things", "a %q cannot be drawn", t.Is)
 		case !inside(t.X, t.Y):
 			return invalid.Field("setup.things", "the %s at %v, %v stands too far outside the %v × %v yd of the lane", t.Is, t.X, t.Y, space.LengthYd, space.WidthYd)
@@ -52,7 +56,7 @@ func (s Setup) check(space Space) error {
 		return invalid.Field("setup.things", "the drawing shows nobody working")
 	}
 	for _, w := range s.Ways {
-		if !contains(ways, w.Is) || len(w.Points) < 2 {
+		if !slices.Contains(ways, w.Is) || len(w.Points) < 2 {
 			return invalid.Field("setup.ways", "a way is run, pedal, slide, push, throw or look, between two points or more, got %q", w.Is)
 		}
 		for _, p := range w.Points {
