@@ -13,19 +13,19 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// openMarks goes to the mark sheet of tonight's first drill, with nine men and twelve reps.
+// openMarks goes to the mark sheet of tonight's first drill, with nine players and twelve reps.
 func openMarks(c *coach) {
 	c.t.Helper()
 	c.at("/g/ol/w/7/practice")
 	c.click("a", "Tuesday practice")
-	// On the line: eight lanes; four minutes give nine men 12 reps at most.
+	// On the line: eight lanes; four minutes give nine players 12 reps at most.
 	c.openMarkSheet("kick_line")
 	c.see("h1", "Kick on the line")
 	c.see("p", "12 reps planned")
 }
 
 // TestTwelveRepsNineMenFifteenFaults is the promise of marking by exception: at most 60
-// keys for a drill of twelve reps, nine men and fifteen faults.
+// keys for a drill of twelve reps, nine players and fifteen faults.
 func TestTwelveRepsNineMenFifteenFaults(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "R. Kell")

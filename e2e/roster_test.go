@@ -12,6 +12,7 @@ func TestRosterImport(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "I. Vance")
 	c.click("nav a", "Roster")
+	c.click("a", "Import a list")
 	choose := func(name string, content string) {
 		t.Helper()
 		c.MustElement("input[type=file]").MustSetFiles(file(t, name, []byte(content)))
@@ -20,7 +21,7 @@ func TestRosterImport(t *testing.T) {
 	choose("empty.csv", "")
 	c.see("[data-testid=roster-error]", "empty")
 	choose("list.xlsx.csv", "PK\x03\x04....")
-	c.see("[data-testid=roster-error]", "save the list as CSV")
+	c.see("[data-testid=roster-error]", "save the list as CSV or XLSX")
 	choose("quote.csv", "No,Name\n1,\"Ab Cd\n2,Ef\n3,Gh\n4,Ij\n5,Kl\n")
 	c.see("[data-testid=roster-error]", "quote opened on line")
 

@@ -75,5 +75,9 @@ func TestEveryScreenOfEveryGroup(t *testing.T) {
 	}
 	c.check("/g/ol/w/7/teaching/schools", "[role=radiogroup]")
 	c.check("/g/ol/w/7/teaching/house", "[data-testid=versions]")
-	c.check("/g/ol/w/7/roster", "input[type=file]")
+	for _, width := range []int{1280, 390, 360} {
+		c.width(width, 844)
+		c.check("/g/ol/w/7/roster", "tbody th")
+		c.check("/g/ol/w/7/roster/import", "input[type=file]")
+	}
 }

@@ -146,13 +146,13 @@ func TestTwoSchoolsAndTwoCoaches(t *testing.T) {
 	head.see("[aria-label=Versions] li", "M. Orrin")
 }
 
-// TestTheGroupClimbs: the board, a coach's word, a man's own range, and the next practice.
+// TestTheGroupClimbs: the board, a coach's word, a player's own range, and the next practice.
 func TestTheGroupClimbs(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "R. Kell")
 	c.at("/g/ol/w/7/teaching/ladders?ladder=base_ladder")
 	c.see("h2", "The group is at stage")
-	c.see("[aria-label='All ladders'] td", "out") // the man on medical hold
+	c.see("[aria-label='All ladders'] td", "out") // the player on head-injury hold
 	c.click("[aria-label^='58 Oduya']", "58 Oduya")
 	c.see("[role=dialog]", "his gate is")
 	c.fill("#why", "Two seasons of it at his last club.")
@@ -168,7 +168,7 @@ func TestTheGroupClimbs(t *testing.T) {
 	c.see("[data-testid=minutes-used]", "of 20 min")
 	assert.Zero(t, c.count("[data-testid=drill-base_two_step]"))
 
-	// The drill has its drawing, its reps for today's men, and a rotation with sides.
+	// The drill has its drawing, its reps for today's players, and a rotation with sides.
 	c.click("a", "set-up")
 	c.see("figcaption", "works")
 	c.see("[data-testid=rotation]", "52 Ilvar")
@@ -179,7 +179,7 @@ func TestTheGroupClimbs(t *testing.T) {
 	require.NoError(t, err)
 	assert.LessOrEqual(t, harness.Pages(pdf), 2)
 
-	// A longer man has his own range, and is judged by it.
+	// A longer player has his own range, and is judged by it.
 	c.click("nav a", "Players")
 	c.click("th a", "73 Veil")
 	c.see("[data-testid=standard-base_first]", "7 in, OK 5–10")

@@ -20,11 +20,12 @@ func TestTheWholeLoop(t *testing.T) {
 	c.see("li", "Game against Saltmarsh Cross")
 	c.see("li", "Hip to hip, Thursday practice")
 	c.see("[data-testid=need-close_second_behind]", "Second foot steps back from the gap")
-	c.see("li", "medical hold")
+	c.see("li", "head-injury hold")
 	c.see("p", "Close, then turn back is not carrying over")
 
 	// The roster, as he has it.
 	c.click("nav a", "Roster")
+	c.click("a", "Import a list")
 	c.MustElement("input[type=file]").MustSetFiles(file(t, "liste.csv", []byte("\xef\xbb\xbfNr;Name;Pos;Größe;kg Gewicht\r\n64;\"Sato, Jun\";LG;6'2\";296\r\n\r\n07;Tam Vosper;C;191 cm;301\r\n")))
 	c.see("[data-testid=roster-summary]", "1 new, 0 changed, 1 already right, 0 with a problem")
 	c.click("button", "Import 1 player")
@@ -35,7 +36,7 @@ func TestTheWholeLoop(t *testing.T) {
 	c.click("a", "Tuesday practice")
 	c.see("[aria-label='Master script']", "Inside run")
 	c.see("[data-testid=minutes-used]", "9 of 20 min")
-	c.see("h2 ~ span", "10 men") // Vosper is in
+	c.see("h2 ~ span", "10 players") // Vosper is in
 	c.press('d')
 	c.typed("pull and kick")
 	c.press(input.Enter, input.Escape)
@@ -43,7 +44,7 @@ func TestTheWholeLoop(t *testing.T) {
 	c.saved()
 	// Fewer lanes turn the arithmetic into a sentence, by keyboard.
 	c.press(',', ',')
-	c.see("[data-testid=advice]", "10 men, 1 lane: each waits 4 of 5 minutes; \\d lanes would give")
+	c.see("[data-testid=advice]", "10 players, 1 lane: each waits 4 of 5 minutes; \\d lanes would give")
 	c.press('z')
 	c.eventually("two lanes again", func() bool {
 		return c.MustElement(`[aria-label="Lanes of Pull and kick the bag"]`).MustProperty("value").Str() == "2"

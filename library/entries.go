@@ -11,8 +11,8 @@ import (
 	"strconv"
 	"strings"
 
-	"nineyard/core/house"
 	"nineyard/core/invalid"
+	"nineyard/core/merge"
 	"nineyard/core/teaching"
 )
 
@@ -27,10 +27,10 @@ const sortStep = 10
 
 // Entries takes a bundle apart into entries of their own, for a house to lay its layer
 // over.
-func (b Bundle) Entries() []house.Entry {
-	var out []house.Entry
+func (b Bundle) Entries() []merge.Entry {
+	var out []merge.Entry
 	add := func(kind, key string, form any) {
-		out = append(out, house.Entry{Ref: house.Ref{Kind: kind, Key: key}, Fields: fieldsOf(form)})
+		out = append(out, merge.Entry{Ref: merge.Ref{Kind: kind, Key: key}, Fields: fieldsOf(form)})
 	}
 	for _, q := range b.Questions {
 		add("question", q.Key, q)
@@ -64,7 +64,7 @@ func (b Bundle) Entries() []house.Entry {
 }
 
 // fieldsOf reads the fields of a form. The key is not one: it never changes.
-func fieldsOf(form any) house.Fields {
+func fieldsOf(form any) merge.Fields {
 	text, err := json.Marshal(form)
 	if err != nil {
 		panic(err) // forms hold strings, numbers and lists of them
@@ -73,7 +73,7 @@ func fieldsOf(form any) house.Fields {
 	if err := json.Unmarshal(text, &raw); err != nil {
 		panic(err)
 	}
-	fields := house.Fields{}
+	fields := merge.Fields{}
 	for k, v := range raw {
 		if k != "key" {
 			fields[k] = string(v)
@@ -104,7 +104,7 @@ func formOf(kind string) any {
 // ReadFields reads the fields of an entry from JSON, refusing what the kind does not
 // have, and returns them in the one way they are written. Errors are invalid.Errors that
 // name the field.
-func ReadFields(kind string, text []byte) (house.Fields, error) {
+func ReadFields(kind string, text []byte) (merge.Fields, error) {
 	form := formOf(kind)
 	if form == nil {
 		return nil, invalid.Field("kind", "there are no entries of kind %q", kind)
@@ -132,7 +132,7 @@ func ReadFields(kind string, text []byte) (house.Fields, error) {
 }
 
 // object writes the fields as one JSON object, with the key in it.
-func object(e house.Entry) []byte {
+func object(e merge.Entry) []byte {
 	var b strings.Builder
 	key, _ := json.Marshal(e.Key)
 	fmt.Fprintf(&b, `{"key":%s`, key)
@@ -144,7 +144,7 @@ func object(e house.Entry) []byte {
 	return []byte(b.String())
 }
 
-func sortedKeys(f house.Fields) []string {
+func sortedKeys(f merge.Fields) []string {
 	keys := make([]string, 0, len(f))
 	for k := range f {
 		keys = append(keys, k)
@@ -155,7 +155,7 @@ func sortedKeys(f house.Fields) []string {
 
 // Bundled puts entries together again into one bundle. An entry of another kind than
 // ours, or whose fields cannot be read, is an error.
-func Bundled(entries []house.Entry) (Bundle, error) {
+func Bundled(entries []merge.Entry) (Bundle, error) {
 	var b Bundle
 	points, faults := map[string][]checkpoint{}, map[string][]fault{}
 	for _, e := range entries {
@@ -190,15 +190,6 @@ func Bundled(entries []house.Entry) (Bundle, error) {
 	return b, nil
 }
 
-// Build reads entries into a library, linked but not resolved or checked.
-func Build(entries []house.Entry) (*teaching.Library, error) {
-	b, err := Bundled(entries)
-	if err != nil {
-		return nil, err
-	}
-	return b.library(), nil
-}
-
 func (b Bundle) library() *teaching.Library {
 	out := &teaching.Library{}
 	for _, q := range b.Questions {
@@ -229,14 +220,14 @@ func (b Bundle) library() *teaching.Library {
 // Align gives the checkpoints and faults of a file the places they have here, so that a
 // house that put its own between them does not see them all as moved. New ones come
 // right after the one they follow in the file.
-func Align(incoming, here []house.Entry) []house.Entry {
-	sorts := map[house.Ref]string{}
+func Align(incoming, here []merge.Entry) []merge.Entry {
+	sorts := map[merge.Ref]string{}
 	for _, e := range here {
 		if s := e.Fields["sort"]; s != "" {
 			sorts[e.Ref] = s
 		}
 	}
-	out := make([]house.Entry, len(incoming))
+	out := make([]merge.Entry, len(incoming))
 	last := map[string]int{} // kind and technique → place of the one before
 	for i, e := range incoming {
 		out[i] = e

@@ -1,6 +1,9 @@
 package library
 
-import "nineyard/core/teaching"
+import (
+	"nineyard/core/standard"
+	"nineyard/core/teaching"
+)
 
 // Bundle is the form of one file of a library, as YAML or JSON.
 type Bundle struct {
@@ -16,16 +19,16 @@ type Bundle struct {
 // a house may change.
 
 type question struct {
-	Key        string   `yaml:"key" json:"key,omitempty"`
-	Name       string   `yaml:"name" json:"name,omitempty"`
-	Asks       string   `yaml:"asks" json:"asks,omitempty"`
-	Techniques []string `yaml:"techniques,flow,omitempty" json:"techniques,omitempty"`
-	Schools    []school `yaml:"schools" json:"schools,omitempty"`
-	House      string   `yaml:"house" json:"house,omitempty"`
-	Why        string   `yaml:"why" json:"why,omitempty"`
+	Key        string       `yaml:"key" json:"key,omitempty"`
+	Name       string       `yaml:"name" json:"name,omitempty"`
+	Asks       string       `yaml:"asks" json:"asks,omitempty"`
+	Techniques []string     `yaml:"techniques,flow,omitempty" json:"techniques,omitempty"`
+	Schools    []schoolForm `yaml:"schools" json:"schools,omitempty"`
+	House      string       `yaml:"house" json:"house,omitempty"`
+	Why        string       `yaml:"why" json:"why,omitempty"`
 }
 
-type school struct {
+type schoolForm struct {
 	Key    string `yaml:"key" json:"key"`
 	Name   string `yaml:"name" json:"name"`
 	Reason string `yaml:"reason" json:"reason"`
@@ -147,8 +150,8 @@ type stage struct {
 func (c checkpoint) core() teaching.Checkpoint {
 	out := teaching.Checkpoint{Key: c.Key, Phase: c.Phase, Name: c.Name, Cue: c.Cue, Words: c.Words, Right: c.Right, School: c.School}
 	if m := c.Measure; m != nil {
-		out.Measure = &teaching.Measure{Unit: m.Unit, Target: m.Target, OK: teaching.Band{Low: m.OK[0], High: m.OK[1]},
-			Watch: teaching.Band{Low: m.Watch[0], High: m.Watch[1]}, Min: m.Min, Max: m.Max, Read: m.Read}
+		out.Measure = &standard.Measure{Unit: m.Unit, Target: m.Target, OK: standard.Band{Low: m.OK[0], High: m.OK[1]},
+			Watch: standard.Band{Low: m.Watch[0], High: m.Watch[1]}, Min: m.Min, Max: m.Max, Read: m.Read}
 	}
 	return out
 }

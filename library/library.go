@@ -6,9 +6,7 @@ package library
 
 import (
 	"bytes"
-	"crypto/sha256"
 	"embed"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -16,12 +14,11 @@ import (
 	"io/fs"
 	"slices"
 	"sort"
-	"sync"
 
 	"gopkg.in/yaml.v3"
 
-	"nineyard/core/house"
-	"nineyard/core/teaching"
+	"nineyard/core/merge"
+	"nineyard/core/sound"
 )
 
 //go:embed *.yaml
@@ -32,43 +29,6 @@ var schema []byte
 
 // Schema is the JSON Schema of a bundle.
 func Schema() []byte { return bytes.Clone(schema) }
-
-// Edition is a library as it ships: its entries and a digest that names them.
-type Edition struct {
-	Digest  string
-	Entries []house.Entry
-}
-
-var edition = sync.OnceValues(func() (Edition, error) {
-	b, err := Load(shipped)
-	if err != nil {
-		return Edition{}, err
-	}
-	return NewEdition(b.Entries())
-})
-
-// Shipped returns the edition that ships with the program. It is checked by the tests,
-// so an error here means a broken build.
-func Shipped() (Edition, error) { return edition() }
-
-// NewEdition names entries by their digest.
-func NewEdition(entries []house.Entry) (Edition, error) {
-	text, err := json.Marshal(entries)
-	if err != nil {
-		return Edition{}, err
-	}
-	sum := sha256.Sum256(text)
-	return Edition{hex.EncodeToString(sum[:]), entries}, nil
-}
-
-// Library is the edition as a house that changed nothing teaches it.
-func (e Edition) Library() (*teaching.Library, error) {
-	lib, err := Build(e.Entries)
-	if err != nil {
-		return nil, err
-	}
-	return lib.Resolve(), nil
-}
 
 // Load reads every *.yaml file of fsys, in the order of their names, into one bundle
 // and checks it as a whole. An error names file, line and key.
@@ -103,17 +63,17 @@ func Load(fsys fs.FS) (Bundle, error) {
 		out.Ladders = append(out.Ladders, b.Ladders...)
 	}
 	var problems []error
-	for _, issue := range out.library().Check() {
+	for _, issue := range sound.Check(out.library()) {
 		problems = append(problems, at.name(issue))
 	}
 	return out, errors.Join(problems...)
 }
 
 // places are where entries stand in their files.
-type places map[house.Ref]string
+type places map[merge.Ref]string
 
-func (p places) name(issue teaching.Issue) error {
-	if where, ok := p[house.Ref{Kind: issue.Kind, Key: issue.Key}]; ok {
+func (p places) name(issue sound.Issue) error {
+	if where, ok := p[merge.Ref{Kind: issue.Kind, Key: issue.Key}]; ok {
 		return fmt.Errorf("%s: %w", where, issue)
 	}
 	return issue
@@ -121,7 +81,7 @@ func (p places) name(issue teaching.Issue) error {
 
 // Parse reads one bundle, YAML or JSON, and the line on which each entry begins. Unknown
 // fields are errors, since a misspelt one would be lost; errors name the line.
-func Parse(data []byte) (Bundle, map[house.Ref]int, error) {
+func Parse(data []byte) (Bundle, map[merge.Ref]int, error) {
 	var b Bundle
 	dec := yaml.NewDecoder(bytes.NewReader(data))
 	dec.KnownFields(true)
@@ -135,7 +95,7 @@ func Parse(data []byte) (Bundle, map[house.Ref]int, error) {
 	if err := yaml.Unmarshal(data, &root); err != nil {
 		return Bundle{}, nil, err
 	}
-	lines := map[house.Ref]int{}
+	lines := map[merge.Ref]int{}
 	if len(root.Content) == 1 {
 		collect(root.Content[0], lines)
 	}
@@ -143,7 +103,7 @@ func Parse(data []byte) (Bundle, map[house.Ref]int, error) {
 }
 
 // collect notes the line of every entry below a mapping node.
-func collect(n *yaml.Node, lines map[house.Ref]int) {
+func collect(n *yaml.Node, lines map[merge.Ref]int) {
 	if n.Kind != yaml.MappingNode {
 		return
 	}
@@ -157,7 +117,7 @@ func collect(n *yaml.Node, lines map[house.Ref]int) {
 		for _, item := range list.Content {
 			for j := 0; j+1 < len(item.Content) && item.Kind == yaml.MappingNode; j += 2 {
 				if item.Content[j].Value == "key" {
-					lines[house.Ref{Kind: kind, Key: item.Content[j+1].Value}] = item.Line
+					lines[merge.Ref{Kind: kind, Key: item.Content[j+1].Value}] = item.Line
 				}
 			}
 			collect(item, lines)

@@ -15,31 +15,33 @@ import (
 	"gopkg.in/yaml.v3"
 	"pgregory.net/rapid"
 
-	"nineyard/core/house"
+	"nineyard/core/complete"
+	"nineyard/core/crew"
 	"nineyard/core/invalid"
+	"nineyard/core/merge"
+	"nineyard/core/school"
+	"nineyard/core/sound"
 	"nineyard/core/teaching"
 	"nineyard/library"
 )
 
-func raw(t *testing.T) (library.Edition, *teaching.Library) {
+func raw(t *testing.T) (*library.Edition, *teaching.Library) {
 	t.Helper()
 	e, err := library.Shipped()
 	require.NoError(t, err)
-	lib, err := library.Build(e.Entries)
-	require.NoError(t, err)
-	return e, lib
+	return e, e.All
 }
 
 // TestShippedLibraryIsComplete holds what ships to the rules of content, whichever
 // school a staff chooses.
 func TestShippedLibraryIsComplete(t *testing.T) {
 	_, lib := raw(t)
-	assert.Empty(t, lib.Resolve().Rules())
+	assert.Empty(t, complete.Check(school.Resolve(lib)))
 	for _, q := range lib.Questions {
 		for _, s := range q.Schools {
-			house := lib.Choose(q.Key, s.Key).Resolve()
-			assert.Empty(t, house.Rules(), "%s/%s", q.Key, s.Key)
-			assert.Empty(t, house.Check(), "%s/%s", q.Key, s.Key)
+			house := school.Resolve(school.Choose(lib, q.Key, s.Key))
+			assert.Empty(t, complete.Check(house), "%s/%s", q.Key, s.Key)
+			assert.Empty(t, sound.Check(house), "%s/%s", q.Key, s.Key)
 		}
 	}
 }
@@ -80,10 +82,23 @@ func TestDrillsFitAGroup(t *testing.T) {
 	}
 }
 
+// TestALimitedPlayerIsNotTheOneWhoIsHit: in these drills the helper is struck, and nobody
+// who may not be hit takes part in them.
+func TestALimitedPlayerIsNotTheOneWhoIsHit(t *testing.T) {
+	_, lib := raw(t)
+	for _, key := range []string{"lock_and_find", "draw_back", "force_edge", "beaten_hip", "escort", "units_look", "units_group"} {
+		d, ok := lib.Drill(key)
+		require.True(t, ok, key)
+		assert.Equal(t, crew.NoPart, crew.PartOf(d, true), key)
+	}
+	d, _ := lib.Drill("force_edge")
+	assert.Contains(t, d.Cautions, "above the waist, never at the head or neck")
+}
+
 // TestSwitchingASchool: the standards, faults and drills that follow from it go with it.
 func TestSwitchingASchool(t *testing.T) {
 	_, lib := raw(t)
-	weave, two := lib.Resolve(), lib.Choose("leverage_footwork", "two_steps").Resolve()
+	weave, two := school.Resolve(lib), school.Resolve(school.Choose(lib, "leverage_footwork", "two_steps"))
 	_, ok := weave.Drill("weave_mirror")
 	assert.True(t, ok)
 	_, ok = weave.Drill("two_step_mirror")
@@ -100,7 +115,7 @@ func TestSwitchingASchool(t *testing.T) {
 
 func TestDrillForKeepsToTheGroupsStage(t *testing.T) {
 	_, lib := raw(t)
-	house := lib.Resolve()
+	house := school.Resolve(lib)
 	// The second foot away from the gap is worked on at stages 1 (bag) and 2 (partner).
 	for reached, want := range map[int]string{-1: "close_bag", 0: "close_bag", 1: "close_bag", 2: "close_partner", 3: "close_partner"} {
 		d, ok := house.DrillFor("close_second_behind", reached)
@@ -141,7 +156,7 @@ func TestFilesFollowTheSchema(t *testing.T) {
 	assert.NoError(t, schema.Validate(value), "what is exported")
 }
 
-func mustEntries(t *testing.T) []house.Entry {
+func mustEntries(t *testing.T) []merge.Entry {
 	t.Helper()
 	e, _ := raw(t)
 	return e.Entries
@@ -165,12 +180,12 @@ func TestRoundTrips(t *testing.T) {
 }
 
 // sorted puts entries into the order of others, which files do not keep between kinds.
-func sorted(list, like []house.Entry) []house.Entry {
-	byRef := map[house.Ref]house.Entry{}
+func sorted(list, like []merge.Entry) []merge.Entry {
+	byRef := map[merge.Ref]merge.Entry{}
 	for _, e := range list {
 		byRef[e.Ref] = e
 	}
-	out := make([]house.Entry, 0, len(list))
+	out := make([]merge.Entry, 0, len(list))
 	for _, e := range like {
 		if x, ok := byRef[e.Ref]; ok {
 			out = append(out, x)
@@ -195,7 +210,7 @@ func TestAnyLadderRoundTrips(t *testing.T) {
 		require.NoError(t, err)
 		fields, err := library.ReadFields("ladder", text)
 		require.NoError(t, err)
-		b, err := library.Bundled([]house.Entry{{Ref: house.Ref{Kind: "ladder", Key: "l"}, Fields: fields}})
+		b, err := library.Bundled([]merge.Entry{{Ref: merge.Ref{Kind: "ladder", Key: "l"}, Fields: fields}})
 		require.NoError(t, err)
 		written, err := b.YAML()
 		require.NoError(t, err)
@@ -245,7 +260,7 @@ func TestLoadNamesFileLineAndKey(t *testing.T) {
 
 func ExampleParse() {
 	_, lines, err := library.Parse([]byte("groups: [ol]\ndrills:\n  - key: bag_fit\n    name: Bag fit\n"))
-	fmt.Println(lines[house.Ref{Kind: "drill", Key: "bag_fit"}], err)
+	fmt.Println(lines[merge.Ref{Kind: "drill", Key: "bag_fit"}], err)
 	// Output: 3 <nil>
 }
 
@@ -255,9 +270,10 @@ func FuzzParse(f *testing.F) {
 	f.Fuzz(func(_ *testing.T, text string) {
 		b, _, err := library.Parse([]byte(text)) // must not panic
 		if err == nil {
-			if lib, err := library.Build(b.Entries()); err == nil {
-				lib.Check()
-				lib.Resolve().Rules()
+			if e, err := library.NewEdition(b.Entries()); err == nil {
+				lib := e.All
+				sound.Check(lib)
+				complete.Check(school.Resolve(lib))
 			}
 		}
 	})

@@ -1,21 +1,24 @@
 #!/usr/bin/env bash
-# Generates Go and TypeScript from api/openapi.yaml. With --check it only says whether
-# what is committed is fresh.
+# Bundles api/*.yaml into one contract and generates Go and TypeScript from it. With --check it
+# only says whether what is committed is fresh.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 out=.
 if [ "${1:-}" = --check ]; then
   out=$(mktemp -d)
   trap 'rm -rf "$out"' EXIT
-  mkdir -p "$out/internal/contract" "$out/internal/httpapi/gen" "$out/web/src/api"
+  mkdir -p "$out/api" "$out/internal/contract/gen" "$out/web/src/api"
 fi
-go tool oapi-codegen -config api/models.yaml -o "$out/internal/contract/contract.gen.go" api/openapi.yaml
-go tool oapi-codegen -config api/server.yaml -o "$out/internal/httpapi/gen/server.gen.go" api/openapi.yaml
+contract=$(realpath -m "$out/api/openapi.gen.yaml")
+go run ./internal/contract/bundle api >"$contract.new"
+mv "$contract.new" "$contract"
+go tool oapi-codegen -config api/models.cfg.yaml -o "$out/internal/contract/contract.gen.go" "$contract"
+go tool oapi-codegen -config api/server.cfg.yaml -o "$out/internal/contract/gen/server.gen.go" "$contract"
 types=$(realpath -m "$out/web/src/api/schema.gen.ts")
-(cd web && npx --no-install openapi-typescript ../api/openapi.yaml -o "$types" >/dev/null)
+(cd web && npx --no-install openapi-typescript "$contract" -o "$types" >/dev/null)
 (cd web && npx --no-install prettier --config .prettierrc.json --write "$types" >/dev/null)
 if [ "$out" != . ]; then
-  for f in internal/contract/contract.gen.go internal/httpapi/gen/server.gen.go web/src/api/schema.gen.ts; do
+  for f in api/openapi.gen.yaml internal/contract/contract.gen.go internal/contract/gen/server.gen.go web/src/api/schema.gen.ts; do
     cmp -s "$f" "$out/$f" || { echo "$f is not fresh: run 'make generate'" >&2; exit 1; }
   done
 fi

@@ -9,10 +9,10 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"nineyard/internal/app"
 	"nineyard/internal/demo"
 	"nineyard/internal/pgserver"
-	"nineyard/internal/store"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/product"
 	"nineyard/library"
 )
 
@@ -43,31 +43,20 @@ func demoCommand() *cobra.Command {
 				}()
 				c.DatabaseURL = server.URL("postgres")
 			}
-			prepare := func(ctx context.Context, st *store.Store) (*app.Service, error) { return loadDemo(ctx, st) }
 			fmt.Fprintf(cmd.OutOrStdout(), "Nine Yard: open http://%s and choose a coach.\n", c.ListenAddr)
-			return serve(ctx, c, log, prepare)
+			return serve(ctx, c, log, loadDemo)
 		},
 	}
 }
 
-// loadDemo loads the demo club into an empty database and pins the clock to its week.
-func loadDemo(ctx context.Context, st *store.Store) (*app.Service, error) {
-	loaded, err := demo.Loaded(ctx, st.DB())
+// loadDemo loads the demo club into an empty database and pins the clock to its week. It
+// refuses a database that holds any other club.
+func loadDemo(ctx context.Context, owner *pg.DB) (product.Options, error) {
+	club := demo.ClubID(demoSeed)
+	edition, err := library.Shipped()
 	if err != nil {
-		return nil, err
+		return product.Options{}, err
 	}
-	if !loaded {
-		edition, err := library.Shipped()
-		if err != nil {
-			return nil, err
-		}
-		lib, err := edition.Library()
-		if err != nil {
-			return nil, err
-		}
-		if err := demo.Load(ctx, st.DB(), demo.Build(demoSeed, lib)); err != nil {
-			return nil, err
-		}
-	}
-	return &app.Service{Store: st, Clock: demo.Now, Demo: true}, nil
+	err = demo.Ensure(ctx, owner, func() *demo.World { return demo.Build(demoSeed, edition.Taught) }, club)
+	return product.Options{Now: demo.Now, Demo: club}, err
 }

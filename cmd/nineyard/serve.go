@@ -13,10 +13,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"nineyard/internal/app"
-	"nineyard/internal/httpapi"
-	"nineyard/internal/store"
-	"nineyard/library"
+	"nineyard/internal/platform/httpd"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/product"
 	"nineyard/web"
 )
 
@@ -42,34 +41,28 @@ func serveCommand() *cobra.Command {
 
 // serve migrates, prepares (for the demo) and serves until the context ends, then lets
 // running requests finish.
-func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context.Context, *store.Store) (*app.Service, error)) error {
-	st, pool, err := store.Open(c.DatabaseURL, c.DBConns)
-	if err != nil {
-		return err
-	}
-	defer func() { _ = pool.Close() }()
-	version, err := store.Migrate(ctx, pool)
+func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context.Context, *pg.DB) (product.Options, error)) error {
+	version, err := pg.Migrate(ctx, c.DatabaseURL)
 	if err != nil {
 		return err
 	}
 	log.Debug("database ready", "schema", version)
-
-	edition, err := library.Shipped()
-	if err != nil {
-		return err
-	}
-	service := &app.Service{Store: st, Clock: time.Now}
+	o := product.Options{Now: time.Now}
 	if prepare != nil {
-		if service, err = prepare(ctx, st); err != nil {
+		owner, err := pg.OpenOwner(c.DatabaseURL, 2)
+		if err != nil {
+			return err
+		}
+		o, err = prepare(ctx, owner)
+		if err := errors.Join(err, owner.Close()); err != nil {
 			return err
 		}
 	}
-	service.Edition = edition
-	if err := service.AdoptEdition(ctx); err != nil {
+	if o.DB, err = pg.Open(c.DatabaseURL, c.DBConns); err != nil {
 		return err
 	}
-	api, err := httpapi.New(httpapi.Options{Service: service, Pool: pool, Web: web.Files(), Log: log,
-		Loopback: httpapi.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})
+	defer func() { _ = o.DB.Close() }()
+	api, err := product.New(o).Server(product.Surface{Web: web.Files(), Log: log, Loopback: httpd.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})
 	if err != nil {
 		return err
 	}
@@ -104,12 +97,7 @@ func migrateCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			_, pool, err := store.Open(c.DatabaseURL, 2)
-			if err != nil {
-				return err
-			}
-			defer func() { _ = pool.Close() }()
-			version, err := store.Migrate(cmd.Context(), pool)
+			version, err := pg.Migrate(cmd.Context(), c.DatabaseURL)
 			if err == nil {
 				fmt.Fprintf(cmd.OutOrStdout(), "schema version %d\n", version)
 			}

@@ -227,10 +227,10 @@ func TestSayOnlyWhatMayBeClaimed(t *testing.T) {
 func TestBestNeedsReps(t *testing.T) {
 	few := growth.Estimate{Technique: "a", Reps: 3, Low: 0.9}
 	many := growth.Estimate{Technique: "b", Reps: 40, Low: 0.7}
-	got, ok := growth.Best([]growth.Estimate{few, many}, 6)
+	got, ok := growth.Best([]growth.Estimate{few, many})
 	assert.True(t, ok)
 	assert.Equal(t, "b", got.Technique)
-	_, ok = growth.Best([]growth.Estimate{few}, 6)
+	_, ok = growth.Best([]growth.Estimate{few})
 	assert.False(t, ok)
 }
 

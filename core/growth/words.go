@@ -19,14 +19,18 @@ func Say(e Estimate) string {
 func of(c Count) string { return fmt.Sprintf("%d of %d", c.Clean, c.N()) }
 
 // Best picks what a player does best: the estimate with the highest lower bound among
-// those with at least minReps reps. It reports false when there is none.
-func Best(rows []Estimate, minReps int) (Estimate, bool) {
+// those with at least SheetReps reps. It reports false when there is none.
+func Best(rows []Estimate) (Estimate, bool) {
 	var best Estimate
 	found := false
 	for _, e := range rows {
-		if e.Reps >= minReps && (!found || e.Low > best.Low) {
+		if e.Reps >= SheetReps && (!found || e.Low > best.Low) {
 			best, found = e, true
 		}
 	}
 	return best, found
 }
+
+// SheetReps is the least number of reps at a technique before a player's sheet says
+// anything of it: that it is his best, or more than "too few".
+const SheetReps = 6

@@ -12,6 +12,7 @@ import (
 type Error struct {
 	Field   string
 	Message string
+	Cause   error // what lies beneath; nil for input that was refused by a rule
 }
 
 // Error returns the message alone: it already names the field in words.
@@ -41,7 +42,7 @@ func Within(path string, err error) error {
 	if e.Field != "" {
 		field = path + "." + e.Field
 	}
-	return &Error{Field: field, Message: e.Message}
+	return &Error{Field: field, Message: e.Message, Cause: e.Cause}
 }
 
 // As reports whether err is, or wraps, an invalid.Error, and returns it.
@@ -50,3 +51,12 @@ func As(err error) (*Error, bool) {
 	ok := errors.As(err, &e)
 	return e, ok
 }
+
+// Caused returns an error on the field at the given path that keeps its cause, for the log:
+// what a person is told is the message alone.
+func Caused(path, message string, cause error) error {
+	return &Error{Field: path, Message: message, Cause: cause}
+}
+
+// Unwrap returns the cause, if any.
+func (e *Error) Unwrap() error { return e.Cause }

@@ -1,14 +1,14 @@
 package ladder
 
-// Man is a player on the group's board.
-type Man struct {
+// Player is a player on the group's board.
+type Player struct {
 	Standing  Standing
 	Available bool // takes part in practice
 	Safety    bool // showed a safety fault lately: he goes up no contact level
 }
 
 // At is the index of his current stage; the number of stages when he is done.
-func (m Man) At() int {
+func (m Player) At() int {
 	for i, s := range m.Standing.Stages {
 		if !s.Passed {
 			return i
@@ -17,29 +17,29 @@ func (m Man) At() int {
 	return len(m.Standing.Stages)
 }
 
-// Call is what a man's standing asks for, beside where the group is.
-type Call string
+// Advice is what a player's standing asks for, beside where the group is.
+type Advice string
 
-// The calls, in the order in which they are looked at.
+// The advices, in the order in which they are looked at.
 const (
-	CallSafety  Call = "safety"    // a safety fault lately: stay at this contact
-	CallBack    Call = "step_back" // fewer than half of his last reps clean
-	CallMove    Call = "move_up"   // has passed a stage and not begun the next, or is ahead of the group
-	CallWait    Call = "waiting"   // passed, and the next stage's week has not come
-	CallStay    Call = "stay"      // works where the group is
-	CallBehind  Call = "behind"    // has not reached the group's stage
-	CallDone    Call = "done"
-	CallAbsent  Call = "absent"  // takes no part; he is not counted
-	CallNoMarks Call = "unknown" // not one rep yet on this ladder
+	AdviseSafety  Advice = "safety"    // a safety fault lately: stay at this contact
+	AdviseBack    Advice = "step_back" // fewer than half of his last reps clean
+	AdviseMove    Advice = "move_up"   // has passed a stage and not begun the next, or is ahead of the group
+	AdviseWait    Advice = "waiting"   // passed, and the next stage's week has not come
+	AdviseStay    Advice = "stay"      // works where the group is
+	AdviseBehind  Advice = "behind"    // has not reached the group's stage
+	AdviseDone    Advice = "done"
+	AdviseAbsent  Advice = "absent"  // takes no part; he is not counted
+	AdviseNoMarks Advice = "unknown" // not one rep yet on this ladder
 )
 
 // GroupStage is the index of the stage the group should work at: the highest one that
-// at least half of the men who take part work at or have passed, 0 when there is none.
-// Men who have passed everything count for the last stage.
-func GroupStage(stages int, men []Man) int {
+// at least half of the players who take part work at or have passed, 0 when there is none.
+// Players who have passed everything count for the last stage.
+func GroupStage(stages int, players []Player) int {
 	at := make([]int, stages+1)
 	n := 0
-	for _, m := range men {
+	for _, m := range players {
 		if m.Available && len(m.Standing.Stages) == stages {
 			at[m.At()]++
 			n++
@@ -55,8 +55,8 @@ func GroupStage(stages int, men []Man) int {
 	return 0
 }
 
-// CallFor says what a man's standing asks for when the group works at a stage.
-func CallFor(m Man, groupStage int) Call {
+// AdviceFor says what a player's standing asks for when the group works at a stage.
+func AdviceFor(m Player, groupStage int) Advice {
 	reps, here := 0, 0
 	for i, s := range m.Standing.Stages {
 		reps += s.Reps
@@ -66,21 +66,21 @@ func CallFor(m Man, groupStage int) Call {
 	}
 	switch {
 	case !m.Available:
-		return CallAbsent
+		return AdviseAbsent
 	case m.Safety:
-		return CallSafety
+		return AdviseSafety
 	case m.Standing.Done:
-		return CallDone
+		return AdviseDone
 	case reps == 0 && m.At() == 0:
-		return CallNoMarks
+		return AdviseNoMarks
 	case m.Standing.Status == StepBack:
-		return CallBack
+		return AdviseBack
 	case m.Standing.Status == Waiting:
-		return CallWait
+		return AdviseWait
 	case m.At() > groupStage, m.At() > 0 && here == 0:
-		return CallMove
+		return AdviseMove
 	case m.At() < groupStage:
-		return CallBehind
+		return AdviseBehind
 	}
-	return CallStay
+	return AdviseStay
 }

@@ -12,9 +12,9 @@ import (
 	"nineyard/core/season"
 )
 
-// climbed is a man who has passed a number of stages, with reps at the one he is at.
-func climbed(stages, passed, reps int, status ladder.Status) ladder.Man {
-	m := ladder.Man{Available: true}
+// climbed is a player who has passed a number of stages, with reps at the one he is at.
+func climbed(stages, passed, reps int, status ladder.Status) ladder.Player {
+	m := ladder.Player{Available: true}
 	for i := range stages {
 		st := ladder.StageStanding{Passed: i < passed}
 		if i < passed {
@@ -32,21 +32,21 @@ func climbed(stages, passed, reps int, status ladder.Status) ladder.Man {
 	return m
 }
 
-// TestGroupStageAgainstCounting: half of the men who take part are at the stage or
+// TestGroupStageAgainstCounting: half of the players who take part are at the stage or
 // beyond, and fewer are beyond the next.
 func TestGroupStageAgainstCounting(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		stages := rapid.IntRange(1, 6).Draw(t, "stages")
-		men := rapid.SliceOf(rapid.Custom(func(t *rapid.T) ladder.Man {
+		players := rapid.SliceOf(rapid.Custom(func(t *rapid.T) ladder.Player {
 			m := climbed(stages, rapid.IntRange(0, stages).Draw(t, "passed"), 0, ladder.Working)
 			m.Available = rapid.IntRange(0, 3).Draw(t, "here") > 0
 			return m
-		})).Draw(t, "men")
-		got := ladder.GroupStage(stages, men)
+		})).Draw(t, "players")
+		got := ladder.GroupStage(stages, players)
 		want := 0
 		for stage := range stages {
 			n, reached := 0, 0
-			for _, m := range men {
+			for _, m := range players {
 				if m.Available {
 					n++
 					if m.At() >= stage {
@@ -66,28 +66,28 @@ func TestCalls(t *testing.T) {
 	absent, safety := climbed(4, 1, 3, ladder.Working), climbed(4, 1, 3, ladder.Working)
 	absent.Available, safety.Safety = false, true
 	for name, c := range map[string]struct {
-		man  ladder.Man
-		want ladder.Call
+		player ladder.Player
+		want   ladder.Advice
 	}{
-		"no rep at all":                     {climbed(4, 0, 0, ladder.Working), ladder.CallNoMarks},
-		"works at the group's stage":        {climbed(4, 2, 3, ladder.Working), ladder.CallStay},
-		"passed and not begun":              {climbed(4, 2, 0, ladder.Working), ladder.CallMove},
-		"ahead of the group":                {climbed(4, 3, 5, ladder.Working), ladder.CallMove},
-		"behind":                            {climbed(4, 1, 5, ladder.Working), ladder.CallBehind},
-		"should go back":                    {climbed(4, 2, 9, ladder.StepBack), ladder.CallBack},
-		"waits for his week":                {climbed(4, 2, 0, ladder.Waiting), ladder.CallWait},
-		"through":                           {climbed(4, 4, 0, ""), ladder.CallDone},
-		"absent":                            {absent, ladder.CallAbsent},
-		"a safety fault comes before these": {safety, ladder.CallSafety},
+		"no rep at all":                     {climbed(4, 0, 0, ladder.Working), ladder.AdviseNoMarks},
+		"works at the group's stage":        {climbed(4, 2, 3, ladder.Working), ladder.AdviseStay},
+		"passed and not begun":              {climbed(4, 2, 0, ladder.Working), ladder.AdviseMove},
+		"ahead of the group":                {climbed(4, 3, 5, ladder.Working), ladder.AdviseMove},
+		"behind":                            {climbed(4, 1, 5, ladder.Working), ladder.AdviseBehind},
+		"should go back":                    {climbed(4, 2, 9, ladder.StepBack), ladder.AdviseBack},
+		"waits for his week":                {climbed(4, 2, 0, ladder.Waiting), ladder.AdviseWait},
+		"through":                           {climbed(4, 4, 0, ""), ladder.AdviseDone},
+		"absent":                            {absent, ladder.AdviseAbsent},
+		"a safety fault comes before these": {safety, ladder.AdviseSafety},
 	} {
-		assert.Equal(t, c.want, ladder.CallFor(c.man, 2), name)
+		assert.Equal(t, c.want, ladder.AdviceFor(c.player, 2), name)
 	}
 }
 
 func override() ladder.Input {
 	start := season.Must("2026-08-17")
 	return ladder.Input{SeasonStart: start, AsOf: start + 20,
-		Stages: []ladder.Stage{{Key: "a", Window: 4, Clean: 3}, {Key: "b", Window: 2, Clean: 2}},
+		Stages: []ladder.Gate{{Key: "a", Window: 4, Clean: 3}, {Key: "b", Window: 2, Clean: 2}},
 		Reps:   []ladder.Rep{{Date: start, Stage: "a"}, {Date: start + 1, Stage: "b", Clean: true}, {Date: start + 9, Stage: "b", Clean: true}, {Date: start + 10, Stage: "b", Clean: true}}}
 }
 
@@ -117,18 +117,18 @@ func TestOverrideLetsHimPass(t *testing.T) {
 	assert.Equal(t, "overrides[0].stage", e.Field)
 }
 
-// TestOverrideNeverSetsBack: with a coach's word a man is never lower than without.
+// TestOverrideNeverSetsBack: with a coach's word a player is never lower than without.
 func TestOverrideNeverSetsBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		start := season.Must("2026-08-17")
-		in := ladder.Input{SeasonStart: start, AsOf: start + 30, Stages: []ladder.Stage{{Key: "a", Window: 3, Clean: 2}, {Key: "b", Window: 3, Clean: 2}, {Key: "c", Window: 2, Clean: 2}}}
+		in := ladder.Input{SeasonStart: start, AsOf: start + 30, Stages: []ladder.Gate{{Key: "a", Window: 3, Clean: 2}, {Key: "b", Window: 3, Clean: 2}, {Key: "c", Window: 2, Clean: 2}}}
 		for range rapid.IntRange(0, 25).Draw(t, "reps") {
 			in.Reps = append(in.Reps, ladder.Rep{Date: start + season.Date(rapid.IntRange(0, 30).Draw(t, "day")), Stage: rapid.SampledFrom([]string{"a", "b", "c"}).Draw(t, "stage"), Clean: rapid.Bool().Draw(t, "clean")})
 		}
 		passed := func(in ladder.Input) int {
 			st, err := ladder.Of(in)
 			require.NoError(t, err)
-			return ladder.Man{Standing: st}.At()
+			return ladder.Player{Standing: st}.At()
 		}
 		before := passed(in)
 		in.Overrides = []ladder.Override{{Stage: in.Stages[min(before, 2)].Key, On: start + season.Date(rapid.IntRange(0, 30).Draw(t, "on"))}}

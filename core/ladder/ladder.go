@@ -8,8 +8,8 @@ import (
 	"nineyard/core/season"
 )
 
-// Stage is one step of a ladder with its gate.
-type Stage struct {
+// Gate is what passes one stage of a ladder.
+type Gate struct {
 	Key         string
 	Window      int // the last reps looked at, ≥ 1
 	Clean       int // clean ones needed among them, 1–Window
@@ -37,7 +37,7 @@ type Input struct {
 	AsOf        season.Date
 	SeasonStart season.Date
 	Returning   bool // he played here last season
-	Stages      []Stage
+	Stages      []Gate
 	Reps        []Rep // any order; ties of date keep the order given
 	Overrides   []Override
 }
@@ -140,7 +140,7 @@ func (in Input) override(stage string) (season.Date, bool) {
 
 // gate fills in the defaults and lightens the gate for a returning player:
 // window' = ⌈window/2⌉, clean' = ⌈clean·window'/window⌉, one session.
-func gate(s Stage, returning bool) Stage {
+func gate(s Gate, returning bool) Gate {
 	s.Sessions = max(s.Sessions, 1)
 	s.FromWeek = max(s.FromWeek, 1)
 	if returning {
@@ -166,7 +166,7 @@ func inSeason(in Input) []Rep {
 
 // walk looks for the rep that passes stage i among reps[from:]. It returns the
 // counting reps seen and the index of the passing one, or -1.
-func walk(reps []Rep, from, i int, index map[string]int, g Stage, start season.Date) ([]Rep, int) {
+func walk(reps []Rep, from, i int, index map[string]int, g Gate, start season.Date) ([]Rep, int) {
 	var counting []Rep
 	for at := from; at < len(reps); at++ {
 		r := reps[at]
@@ -183,7 +183,7 @@ func walk(reps []Rep, from, i int, index map[string]int, g Stage, start season.D
 }
 
 // exposure counts all reps at stage i inside the season.
-func exposure(reps []Rep, i int, index map[string]int, g Stage) StageStanding {
+func exposure(reps []Rep, i int, index map[string]int, g Gate) StageStanding {
 	var all []Rep
 	for _, r := range reps {
 		if index[r.Stage] == i {
@@ -195,7 +195,7 @@ func exposure(reps []Rep, i int, index map[string]int, g Stage) StageStanding {
 		Sessions: dates(all), Window: g.Window, Clean: g.Clean}
 }
 
-func status(g Stage, i int, counting []Rep, week int) Status {
+func status(g Gate, i int, counting []Rep, week int) Status {
 	if week < g.FromWeek {
 		return Waiting
 	}

@@ -15,8 +15,8 @@ import (
 
 var start = season.Must("2026-08-31")
 
-func stages() []ladder.Stage {
-	return []ladder.Stage{
+func stages() []ladder.Gate {
+	return []ladder.Gate{
 		{Key: "fit", Window: 5, Clean: 4, MaxSessions: 1},
 		{Key: "two_step", Window: 8, Clean: 6, Sessions: 2},
 		{Key: "partner", Window: 4, Clean: 3, FromWeek: 3},
@@ -145,7 +145,7 @@ func TestAgainstBruteForce(t *testing.T) {
 		in.AsOf = start + season.Date(rapid.IntRange(0, 27).Draw(t, "as of"))
 		for i := range rapid.IntRange(1, 4).Draw(t, "stages") {
 			w := rapid.IntRange(1, 5).Draw(t, "window")
-			in.Stages = append(in.Stages, ladder.Stage{Key: fmt.Sprint(i), Window: w, Clean: rapid.IntRange(1, w).Draw(t, "clean"),
+			in.Stages = append(in.Stages, ladder.Gate{Key: fmt.Sprint(i), Window: w, Clean: rapid.IntRange(1, w).Draw(t, "clean"),
 				Sessions: rapid.IntRange(0, 2).Draw(t, "sessions"), FromWeek: rapid.IntRange(0, 3).Draw(t, "week")})
 		}
 		for range rapid.IntRange(0, 40).Draw(t, "reps") {
@@ -186,7 +186,7 @@ func TestRefuses(t *testing.T) {
 func ExampleOf() {
 	standing, _ := ladder.Of(ladder.Input{
 		AsOf: start + 2, SeasonStart: start,
-		Stages: []ladder.Stage{{Key: "fit", Window: 5, Clean: 4}, {Key: "bag", Window: 8, Clean: 6}},
+		Stages: []ladder.Gate{{Key: "fit", Window: 5, Clean: 4}, {Key: "bag", Window: 8, Clean: 6}},
 		Reps:   day(0, "fit", "cxccc"),
 	})
 	fmt.Println(standing.Current, standing.Status)

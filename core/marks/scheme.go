@@ -34,9 +34,9 @@ type Scheme struct {
 	CleanAt float64 // for Points, 0 to Max
 }
 
-// House is the shipped scheme: assignment and technique decide whether a rep is
+// Shipped is the scheme that ships: assignment and technique decide whether a rep is
 // clean; finish counts half in the score and does not.
-func House() Scheme {
+func Shipped() Scheme {
 	return Scheme{Kind: Facets, Facets: []Facet{
 		{Key: "assignment", Weight: 1, Clean: true},
 		{Key: "technique", Weight: 1, Clean: true},

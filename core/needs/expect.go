@@ -8,9 +8,9 @@ type Use struct {
 	N                 int
 }
 
-// Expect works out from the last games how often a man who plays every snap will need
+// Expect works out from the last games how often a player who plays every snap will need
 // each technique in the next one, and each player's share of the snaps: his uses over
-// those of the man who had most. With nothing played yet every listed player has share
+// those of the player who had most. With nothing played yet every listed player has share
 // 1 and exposure is empty, which Rank reads as not needed; the caller then supplies 1s.
 //
 //	exposure = Σ uses of the technique / (games · Σ shares)
@@ -27,13 +27,14 @@ func Expect(uses []Use, games int) (exposure map[string]float64, players []Playe
 	if most == 0 || games < 1 {
 		return exposure, nil
 	}
-	shares := 0.0
 	for p, n := range total {
-		share := float64(n) / float64(most)
-		shares += share
-		players = append(players, Player{p, share})
+		players = append(players, Player{p, float64(n) / float64(most)})
 	}
 	sort.Slice(players, func(i, j int) bool { return players[i].Key < players[j].Key })
+	shares := 0.0
+	for _, p := range players { // in order, so that the same input gives the same last digit
+		shares += p.SnapShare
+	}
 	for t, n := range byTechnique {
 		exposure[t] = float64(n) / (float64(games) * shares)
 	}

@@ -32,7 +32,7 @@ func TestRankByHand(t *testing.T) {
 	assert.InDelta(t, 0.9*e14*18*2+0.5*e64*18*2, n.Need, 1e-12)
 	assert.Equal(t, "14", n.Players[0].Player)
 	assert.InDelta(t, e64, n.Players[1].Rate, 1e-12)
-	assert.Len(t, got[0].Players, 1, "a man who is not listed does not play")
+	assert.Len(t, got[0].Players, 1, "a player who is not listed does not play")
 }
 
 func TestLaws(t *testing.T) {

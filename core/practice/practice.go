@@ -62,10 +62,10 @@ func (p Placement) End() int { return p.Start + p.Minutes }
 
 // CheckPlacements returns an invalid.Error naming the field when a drill starts
 // before its period, has no minutes, runs past the end of the period or overlaps
-// another. Paths are "drills[i].start" and "drills[i].minutes".
+// another. Paths are "placements[i].start" and "placements[i].minutes".
 func CheckPlacements(periodMinutes int, drills []Placement) error {
 	for i, d := range drills {
-		start, minutes := fmt.Sprintf("drills[%d].start", i), fmt.Sprintf("drills[%d].minutes", i)
+		start, minutes := fmt.Sprintf("placements[%d].start", i), fmt.Sprintf("placements[%d].minutes", i)
 		switch {
 		case d.Minutes < 1:
 			return invalid.Field(minutes, "a drill needs at least 1 minute, got %d", d.Minutes)
@@ -168,3 +168,7 @@ func byStart(drills []Placement) []int {
 	sort.SliceStable(order, func(a, b int) bool { return drills[order[a]].Start < drills[order[b]].Start })
 	return order
 }
+
+// KeepMinutes is the least a drill is shortened to when room is made for another: below it
+// setting up and the coach's word take what is left.
+const KeepMinutes = 3

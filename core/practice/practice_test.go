@@ -20,11 +20,11 @@ func TestCheckPlacements(t *testing.T) {
 		{"empty", nil, ""},
 		{"side by side", []practice.Placement{{0, 5}, {5, 15}}, ""},
 		{"out of order", []practice.Placement{{10, 10}, {0, 10}}, ""},
-		{"negative minutes", []practice.Placement{{0, 5}, {5, -1}}, "drills[1].minutes"},
-		{"longer than the period", []practice.Placement{{0, 21}}, "drills[0].minutes"},
-		{"past the end", []practice.Placement{{16, 5}}, "drills[0].start"},
-		{"before the start", []practice.Placement{{-1, 5}}, "drills[0].start"},
-		{"overlap", []practice.Placement{{0, 6}, {10, 3}, {5, 3}}, "drills[2].start"},
+		{"negative minutes", []practice.Placement{{0, 5}, {5, -1}}, "placements[1].minutes"},
+		{"longer than the period", []practice.Placement{{0, 21}}, "placements[0].minutes"},
+		{"past the end", []practice.Placement{{16, 5}}, "placements[0].start"},
+		{"before the start", []practice.Placement{{-1, 5}}, "placements[0].start"},
+		{"overlap", []practice.Placement{{0, 6}, {10, 3}, {5, 3}}, "placements[2].start"},
 	} {
 		err := practice.CheckPlacements(20, c.drills)
 		if c.field == "" {

@@ -6,7 +6,7 @@ import (
 )
 
 // Thresholds of Advise. They are house values: fewer reps than fewReps teach
-// little in one block, and a man who stands for more than longWait of it cools off.
+// little in one block, and a player who stands for more than longWait of it cools off.
 const (
 	fewReps  = 6
 	longWait = 0.75
@@ -32,7 +32,7 @@ func Advise(b Block) string {
 	if !short && (y.WaitingShare <= longWait || lanes == 0) {
 		return ""
 	}
-	head := fmt.Sprintf("%s, %s: %s", count(b.Players+b.HelpOnly, "man", "men"), count(y.LanesUsed, "lane", "lanes"), waits(b, y))
+	head := fmt.Sprintf("%s, %s: %s", count(b.Players+b.HelpOnly, "player", "players"), count(y.LanesUsed, "lane", "lanes"), waits(b, y))
 	if lanes > 0 {
 		return fmt.Sprintf("%s; %s would give %s.", head,
 			count(lanes, "lane", "lanes"), count(better.PerPlayer.Min, "rep", "reps"))

@@ -117,13 +117,13 @@ func Of(b Block) (Yield, error) {
 	return y, nil
 }
 
-// fill is how many lanes the men can fill. Without men who only help it is
+// fill is how many lanes the players can fill. Without players who only help it is
 // ⌊players / (working + helping)⌋.
 func (b Block) fill() int {
 	return min(b.Players/b.Working, (b.Players+b.HelpOnly)/(b.Working+b.Helping))
 }
 
-// helpers is how many of those who may work have to help in each cycle: men who may
+// helpers is how many of those who may work have to help in each cycle: players who may
 // only help come first, so that the others are free to work.
 func (b Block) helpers(lanes int) int { return max(lanes*b.Helping-b.HelpOnly, 0) }
 

@@ -14,9 +14,9 @@ import (
 	"nineyard/core/reps"
 )
 
-// house is the block of the hand-worked fixture: 9 men, 10 minutes, 4 lanes of one
+// house is the block of the hand-worked fixture: 9 players, 10 minutes, 4 lanes of one
 // worker and one helper. T = 600 − 45 = 555 s; cycles = ⌊575/25⌋ = 23; 92 reps over
-// 9 men: 10 for seven of them and 11 for two.
+// 9 players: 10 for seven of them and 11 for two.
 var house = reps.Block{
 	Players: 9, Minutes: 10, SetupSeconds: 45, Lanes: 5, Working: 1, Helping: 1,
 	RepSeconds: 5, ResetSeconds: 20, Sides: 2, TargetReps: 12,
@@ -188,10 +188,10 @@ func TestAdvise(t *testing.T) {
 		change func(*reps.Block)
 		want   string
 	}{
-		{"few lanes", func(*reps.Block) {}, "9 men, 2 lanes: each waits 4 of 5 minutes; 5 lanes would give 7 reps."},
+		{"few lanes", func(*reps.Block) {}, "9 players, 2 lanes: each waits 4 of 5 minutes; 5 lanes would give 7 reps."},
 		{"good", func(b *reps.Block) { b.Lanes = 9 }, ""},
-		{"no more men for lanes", func(b *reps.Block) { b.Players = 2; b.Lanes = 1; b.Helping = 1; b.Minutes = 3 },
-			"2 men, 1 lane: each waits 2 of 3 minutes and gets 3 reps; 5 minutes would give 6."},
+		{"no more players for lanes", func(b *reps.Block) { b.Players = 2; b.Lanes = 1; b.Helping = 1; b.Minutes = 3 },
+			"2 players, 1 lane: each waits 2 of 3 minutes and gets 3 reps; 5 minutes would give 6."},
 		{"set-up takes all", func(b *reps.Block) { b.Minutes = 1; b.SetupSeconds = 90 },
 			"1 minute is too short: setting up takes 1:30 and no rep fits."},
 	} {
@@ -204,8 +204,8 @@ func TestAdvise(t *testing.T) {
 func ExampleOf() {
 	y, _ := reps.Of(reps.Block{Players: 9, Minutes: 10, SetupSeconds: 45, Lanes: 5,
 		Working: 1, Helping: 1, RepSeconds: 5, ResetSeconds: 20})
-	fmt.Printf("%d lanes, %d cycles, %d to %d reps a man\n", y.LanesUsed, y.Cycles, y.PerPlayer.Min, y.PerPlayer.Max)
-	// Output: 4 lanes, 23 cycles, 10 to 11 reps a man
+	fmt.Printf("%d lanes, %d cycles, %d to %d reps a player\n", y.LanesUsed, y.Cycles, y.PerPlayer.Min, y.PerPlayer.Max)
+	// Output: 4 lanes, 23 cycles, 10 to 11 reps a player
 }
 
 func BenchmarkOf(b *testing.B) {
@@ -214,7 +214,7 @@ func BenchmarkOf(b *testing.B) {
 	}
 }
 
-// TestHelpersWhoMayNotWork: limited men help first, so that the others work more; turns
+// TestHelpersWhoMayNotWork: limited players help first, so that the others work more; turns
 // are shared, and both sides are balanced.
 func TestHelpersWhoMayNotWork(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
@@ -226,7 +226,7 @@ func TestHelpersWhoMayNotWork(t *testing.T) {
 		alone.HelpOnly = 0
 		without, err := reps.Of(alone)
 		require.NoError(t, err)
-		require.GreaterOrEqual(t, y.WorkingReps, without.WorkingReps, "one more man never costs a rep")
+		require.GreaterOrEqual(t, y.WorkingReps, without.WorkingReps, "one more player never costs a rep")
 
 		rotation, err := reps.Rotate(b)
 		require.NoError(t, err)
@@ -236,7 +236,7 @@ func TestHelpersWhoMayNotWork(t *testing.T) {
 			for p, role := range cycle {
 				switch role {
 				case reps.Works:
-					require.Less(t, p, b.Players, "a man who may only help never works")
+					require.Less(t, p, b.Players, "a player who may only help never works")
 					work[p]++
 					w++
 				case reps.Helps:
@@ -276,20 +276,20 @@ func spread(t *rapid.T, turns []int) {
 	require.LessOrEqual(t, hi-lo, 1)
 }
 
-// TestWorkGoesRound: with one lane, one working and the rest helping, work passes from man
-// to man and nobody works twice before the others have.
+// TestWorkGoesRound: with one lane, one working and the rest helping, work passes from player
+// to player and nobody works twice before the others have.
 func TestWorkGoesRound(t *testing.T) {
 	b := reps.Block{Players: 3, Minutes: 5, Lanes: 1, Working: 1, Helping: 2, RepSeconds: 5, ResetSeconds: 14}
 	rotation, err := reps.Rotate(b)
 	require.NoError(t, err)
 	for c, cycle := range rotation {
 		for p, role := range cycle {
-			assert.Equal(t, c%3 == p, role == reps.Works, "cycle %d, man %d", c, p)
+			assert.Equal(t, c%3 == p, role == reps.Works, "cycle %d, player %d", c, p)
 		}
 	}
 }
 
-// ExampleRotate shows nine men in three lanes of one working and one helping: three lines
+// ExampleRotate shows nine players in three lanes of one working and one helping: three lines
 // that work, wait and help in turn.
 func ExampleRotate() {
 	rotation, err := reps.Rotate(reps.Block{Players: 9, Minutes: 5, SetupSeconds: 45, Lanes: 3, Working: 1, Helping: 1, RepSeconds: 5, ResetSeconds: 20})

@@ -43,7 +43,7 @@ func (r Rotation) Sides(player int) []Side {
 }
 
 // Rotate returns a rotation of the block in which every cycle is full, working
-// reps differ by at most one between players and helping turns by at most one. Men who
+// reps differ by at most one between players and helping turns by at most one. Players who
 // may only help do so first, sharing their turns as evenly among themselves.
 //
 // Why it always exists: give every player his share of working, helping and
@@ -82,11 +82,11 @@ func Rotate(b Block) (Rotation, error) {
 	return rotation, nil
 }
 
-// onlyHelp lets the next of the men who may only help, taken in turn, help in a cycle.
-func onlyHelp(cycle, men, wanted int) []Role {
-	roles := make([]Role, men)
-	for i := range min(wanted, men) {
-		roles[(cycle*wanted+i)%men] = Helps
+// onlyHelp lets the next of the players who may only help, taken in turn, help in a cycle.
+func onlyHelp(cycle, players, wanted int) []Role {
+	roles := make([]Role, players)
+	for i := range min(wanted, players) {
+		roles[(cycle*wanted+i)%players] = Helps
 	}
 	return roles
 }

@@ -92,26 +92,3 @@ func fold(s string) string {
 		return -1
 	}, s)
 }
-
-// groups maps a position as written to the key of the position group that coaches it.
-var groups = map[string]string{
-	"ol": "ol", "lt": "ol", "lg": "ol", "c": "ol", "rg": "ol", "rt": "ol", "ot": "ol", "og": "ol", "t": "ol", "g": "ol", "center": "ol", "guard": "ol", "tackle": "ol", "offensiveline": "ol", "oline": "ol",
-	"te": "te", "tightend": "te", "h": "te", "hback": "te",
-	"rb": "rb", "hb": "rb", "fb": "rb", "tb": "rb", "runningback": "rb", "runningbacks": "rb", "fullback": "rb",
-	"qb": "qb", "quarterback": "qb",
-	"wr": "wr", "x": "wr", "z": "wr", "slot": "wr", "receiver": "wr", "receivers": "wr", "widereceiver": "wr",
-	"dl": "dl", "de": "dl", "dt": "dl", "nt": "dl", "end": "dl", "nose": "dl", "defensiveline": "dl", "dline": "dl",
-	"lb": "lb", "ilb": "lb", "olb": "lb", "mlb": "lb", "linebacker": "lb", "linebackers": "lb",
-	"db": "db", "cb": "db", "s": "db", "fs": "db", "ss": "db", "ni": "db", "nickel": "db", "corner": "db", "cornerback": "db", "safety": "db", "secondary": "db",
-}
-
-// GroupOf returns the key of the group that coaches a position as written in a
-// list ("LG", "Corner", "CB/S": the first counts).
-func GroupOf(position string) (string, bool) {
-	for _, part := range strings.FieldsFunc(position, func(r rune) bool { return r == '/' || r == ',' || r == ';' }) {
-		if g, ok := groups[fold(part)]; ok {
-			return g, true
-		}
-	}
-	return "", false
-}

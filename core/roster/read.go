@@ -127,7 +127,7 @@ func Returning(s string) (returning, said bool, err error) {
 	return n >= 2, true, nil
 }
 
-// SplitName takes a full name apart. "Sato, Jun" and "Jun Sato" are the same man;
+// SplitName takes a full name apart. "Sato, Jun" and "Jun Sato" are the same player;
 // everything after the first word is the family name.
 func SplitName(s string) (first, last string) {
 	s = Tidy(s)

@@ -82,14 +82,6 @@ func TestGuess(t *testing.T) {
 	}
 }
 
-func TestGroupOf(t *testing.T) {
-	for s, want := range map[string]string{"LG": "ol", "cb/s": "db", "Corner": "db", "?": "", "Wide Receiver": "wr", "ILB": "lb"} {
-		got, ok := roster.GroupOf(s)
-		assert.Equal(t, want, got, s)
-		assert.Equal(t, want != "", ok)
-	}
-}
-
 var mapping = map[roster.Column]int{roster.ColJersey: 0, roster.ColName: 1, roster.ColHeight: 2}
 
 func record(n int, fields ...string) roster.Record { return roster.Record{Number: n, Fields: fields} }
@@ -100,7 +92,7 @@ func TestPlan(t *testing.T) {
 		{ID: "b", Person: roster.Person{First: "Ode", Last: "Lund", Jersey: "79"}},
 		{ID: "c", Person: roster.Person{First: "Ode", Last: "Lund", Jersey: "9"}},
 	}
-	lines := roster.Plan(mapping, []roster.Record{
+	lines := roster.Match(mapping, []roster.Record{
 		record(2, "64", "SATO, jun", "6-2"),
 		record(3, "65", "jun sato", ""),
 		record(4, "9", "Ode Lund", "188 cm"),
@@ -132,13 +124,13 @@ func TestSecondImportChangesNothing(t *testing.T) {
 				rapid.SampledFrom([]string{"", "6-2", "188 cm", "tall"}).Draw(t, "height")))
 		}
 		var known []roster.Known
-		for _, l := range roster.Plan(mapping, records, nil) {
+		for _, l := range roster.Match(mapping, records, nil) {
 			require.Contains(t, []roster.Action{roster.Create, roster.Problem}, l.Action)
 			if l.Action == roster.Create {
 				known = append(known, roster.Known{ID: fmt.Sprint(l.Number), Person: l.Person})
 			}
 		}
-		for _, l := range roster.Plan(mapping, records, known) {
+		for _, l := range roster.Match(mapping, records, known) {
 			require.NotContains(t, []roster.Action{roster.Create, roster.Update}, l.Action, "%+v", l)
 		}
 	})

@@ -3,6 +3,9 @@ package teaching
 import (
 	"slices"
 	"sort"
+
+	"nineyard/core/ladder"
+	"nineyard/core/standard"
 )
 
 // Checkpoint is one observable criterion of a technique, in time order through the
@@ -11,11 +14,11 @@ type Checkpoint struct {
 	Key     string
 	Phase   string // stance, first step, second step, contact, drive, finish …
 	Name    string
-	Cue     string   // what the coach says, in a few words
-	Measure *Measure // nil when it is judged by eye
-	Words   []string // of an eye judgement, in order: too high, right, too low
-	Right   []string // those of Words that pass; two when either answer is right
-	School  string   // "question/school" it follows from; empty for everybody
+	Cue     string            // what the coach says, in a few words
+	Measure *standard.Measure // nil when it is judged by eye
+	Words   []string          // of an eye judgement, in order: too high, right, too low
+	Right   []string          // those of Words that pass; two when either answer is right
+	School  string            // "question/school" it follows from; empty for everybody
 }
 
 // Fault is a named observable error at a checkpoint.
@@ -92,9 +95,11 @@ const (
 	Game    = "game"
 )
 
-var stageKinds = []string{Fit, Freeze, Bag, Partner, Look, Group, Game}
+// StageKinds lists them in that order.
+func StageKinds() []string { return []string{Fit, Freeze, Bag, Partner, Look, Group, Game} }
 
-// Stage is a step of a ladder with its gate; see package ladder for the rule.
+// Stage is a step of a ladder as it is taught, with the numbers of its gate; the rule of
+// the gate is package ladder's.
 type Stage struct {
 	Key         string
 	Name        string
@@ -289,19 +294,19 @@ func (l *Library) ForGroup(group string) *Library {
 	return out.Link()
 }
 
-// Place is where a drill stands on a ladder.
-type Place struct {
+// Rung is where a drill stands on a ladder.
+type Rung struct {
 	Ladder Ladder
 	Stage  Stage
 }
 
-// PlacesOf returns every stage of every ladder that lists a drill.
-func (l *Library) PlacesOf(drill string) []Place {
-	var out []Place
+// RungsOf returns every stage of every ladder that lists a drill.
+func (l *Library) RungsOf(drill string) []Rung {
+	var out []Rung
 	for _, ld := range l.Ladders {
 		for _, s := range ld.Stages {
 			if slices.Contains(s.Drills, drill) {
-				out = append(out, Place{ld, s})
+				out = append(out, Rung{ld, s})
 			}
 		}
 	}
@@ -348,4 +353,9 @@ func (l *Library) DrillFor(fault string, reached int) (Drill, bool) {
 // StageOf returns the index of the first stage that lists a drill, or −1.
 func (ld Ladder) StageOf(drill string) int {
 	return slices.IndexFunc(ld.Stages, func(s Stage) bool { return slices.Contains(s.Drills, drill) })
+}
+
+// Gate returns the stage as the arithmetic of package ladder takes it.
+func (s Stage) Gate() ladder.Gate {
+	return ladder.Gate{Key: s.Key, Window: s.Window, Clean: s.Clean, Sessions: s.Sessions, MaxSessions: s.MaxSessions, FromWeek: s.FromWeek}
 }

@@ -24,7 +24,7 @@ type ladderAnswer struct {
 func ladderOf(r *reader) func() (any, error) {
 	in := ladder.Input{AsOf: r.date("as_of"), SeasonStart: r.date("season_start"), Returning: r.flag("returning", false, false)}
 	r.list("stages", true, 100, func(r *reader) {
-		in.Stages = append(in.Stages, ladder.Stage{
+		in.Stages = append(in.Stages, ladder.Gate{
 			Key:         r.text("key", true),
 			Window:      r.integer("window", true, 0, 1, 1000),
 			Clean:       r.integer("clean", true, 0, 1, 1000),

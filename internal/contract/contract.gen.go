@@ -11,61 +11,61 @@ import (
 
 // Defines values for Availability.
 const (
-	Available   Availability = "available"
-	Limited     Availability = "limited"
-	MedicalHold Availability = "medical_hold"
-	Out         Availability = "out"
+	AvailabilityAvailable Availability = "available"
+	AvailabilityHeadHold  Availability = "head_hold"
+	AvailabilityLimited   Availability = "limited"
+	AvailabilityOut       Availability = "out"
 )
 
 // Valid indicates whether the value is a known member of the Availability enum.
 func (e Availability) Valid() bool {
 	switch e {
-	case Available:
+	case AvailabilityAvailable:
 		return true
-	case Limited:
+	case AvailabilityHeadHold:
 		return true
-	case MedicalHold:
+	case AvailabilityLimited:
 		return true
-	case Out:
+	case AvailabilityOut:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for BoardManCall.
+// Defines values for BoardPlayerAdvice.
 const (
-	BoardManCallAbsent   BoardManCall = "absent"
-	BoardManCallBehind   BoardManCall = "behind"
-	BoardManCallDone     BoardManCall = "done"
-	BoardManCallMoveUp   BoardManCall = "move_up"
-	BoardManCallSafety   BoardManCall = "safety"
-	BoardManCallStay     BoardManCall = "stay"
-	BoardManCallStepBack BoardManCall = "step_back"
-	BoardManCallUnknown  BoardManCall = "unknown"
-	BoardManCallWaiting  BoardManCall = "waiting"
+	BoardPlayerAdviceAbsent   BoardPlayerAdvice = "absent"
+	BoardPlayerAdviceBehind   BoardPlayerAdvice = "behind"
+	BoardPlayerAdviceDone     BoardPlayerAdvice = "done"
+	BoardPlayerAdviceMoveUp   BoardPlayerAdvice = "move_up"
+	BoardPlayerAdviceSafety   BoardPlayerAdvice = "safety"
+	BoardPlayerAdviceStay     BoardPlayerAdvice = "stay"
+	BoardPlayerAdviceStepBack BoardPlayerAdvice = "step_back"
+	BoardPlayerAdviceUnknown  BoardPlayerAdvice = "unknown"
+	BoardPlayerAdviceWaiting  BoardPlayerAdvice = "waiting"
 )
 
-// Valid indicates whether the value is a known member of the BoardManCall enum.
-func (e BoardManCall) Valid() bool {
+// Valid indicates whether the value is a known member of the BoardPlayerAdvice enum.
+func (e BoardPlayerAdvice) Valid() bool {
 	switch e {
-	case BoardManCallAbsent:
+	case BoardPlayerAdviceAbsent:
 		return true
-	case BoardManCallBehind:
+	case BoardPlayerAdviceBehind:
 		return true
-	case BoardManCallDone:
+	case BoardPlayerAdviceDone:
 		return true
-	case BoardManCallMoveUp:
+	case BoardPlayerAdviceMoveUp:
 		return true
-	case BoardManCallSafety:
+	case BoardPlayerAdviceSafety:
 		return true
-	case BoardManCallStay:
+	case BoardPlayerAdviceStay:
 		return true
-	case BoardManCallStepBack:
+	case BoardPlayerAdviceStepBack:
 		return true
-	case BoardManCallUnknown:
+	case BoardPlayerAdviceUnknown:
 		return true
-	case BoardManCallWaiting:
+	case BoardPlayerAdviceWaiting:
 		return true
 	default:
 		return false
@@ -132,6 +132,27 @@ func (e EvidenceSource) Valid() bool {
 	case EvidenceSourceGame:
 		return true
 	case EvidenceSourcePractice:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GroupRefSide.
+const (
+	Defense GroupRefSide = "defense"
+	Offense GroupRefSide = "offense"
+	Units   GroupRefSide = "units"
+)
+
+// Valid indicates whether the value is a known member of the GroupRefSide enum.
+func (e GroupRefSide) Valid() bool {
+	switch e {
+	case Defense:
+		return true
+	case Offense:
+		return true
+	case Units:
 		return true
 	default:
 		return false
@@ -432,6 +453,45 @@ func (e ExportLibraryParamsKind) Valid() bool {
 	}
 }
 
+// Defines values for ExportRosterParamsFormat.
+const (
+	Csv  ExportRosterParamsFormat = "csv"
+	Xlsx ExportRosterParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportRosterParamsFormat enum.
+func (e ExportRosterParamsFormat) Valid() bool {
+	switch e {
+	case Csv:
+		return true
+	case Xlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PutSpellJSONBodyStatus.
+const (
+	PutSpellJSONBodyStatusHeadHold PutSpellJSONBodyStatus = "head_hold"
+	PutSpellJSONBodyStatusLimited  PutSpellJSONBodyStatus = "limited"
+	PutSpellJSONBodyStatusOut      PutSpellJSONBodyStatus = "out"
+)
+
+// Valid indicates whether the value is a known member of the PutSpellJSONBodyStatus enum.
+func (e PutSpellJSONBodyStatus) Valid() bool {
+	switch e {
+	case PutSpellJSONBodyStatusHeadHold:
+		return true
+	case PutSpellJSONBodyStatusLimited:
+		return true
+	case PutSpellJSONBodyStatusOut:
+		return true
+	default:
+		return false
+	}
+}
+
 // Availability defines model for Availability.
 type Availability string
 
@@ -439,23 +499,23 @@ type Availability string
 type Board struct {
 	Editable     bool          `json:"editable"`
 	Ladders      []BoardLadder `json:"ladders"`
-	Men          []Player      `json:"men"`
 	NextPractice *PracticeRef  `json:"next_practice,omitempty"`
+	Players      []Player      `json:"players"`
 }
 
 // BoardLadder defines model for BoardLadder.
 type BoardLadder struct {
 	// GroupStage Index of the stage the group is at.
-	GroupStage int        `json:"group_stage"`
-	Key        string     `json:"key"`
-	Men        []BoardMan `json:"men"`
-	Name       string     `json:"name"`
+	GroupStage int    `json:"group_stage"`
+	Key        string `json:"key"`
+	Name       string `json:"name"`
 
 	// Planned The drill of this ladder that stands in the next practice, by name; empty: none.
 	Planned string `json:"planned"`
 
 	// PlannedStage Index of its stage.
-	PlannedStage *int `json:"planned_stage,omitempty"`
+	PlannedStage *int          `json:"planned_stage,omitempty"`
+	Players      []BoardPlayer `json:"players"`
 
 	// Reps Of the whole group this season.
 	Reps      int     `json:"reps"`
@@ -463,17 +523,18 @@ type BoardLadder struct {
 	Technique string  `json:"technique"`
 }
 
-// BoardMan defines model for BoardMan.
-type BoardMan struct {
+// BoardPlayer defines model for BoardPlayer.
+type BoardPlayer struct {
+	Advice BoardPlayerAdvice `json:"advice"`
+
 	// At Index of his stage; the number of stages when he is done.
-	At    int          `json:"at"`
-	Call  BoardManCall `json:"call"`
-	Clean *int         `json:"clean,omitempty"`
+	At    int  `json:"at"`
+	Clean *int `json:"clean,omitempty"`
 
 	// FromWeek When he waits for it.
 	FromWeek    *int               `json:"from_week,omitempty"`
 	Overexposed []string           `json:"overexposed"`
-	Override    *GateOverride      `json:"override,omitempty"`
+	Override    *Override          `json:"override,omitempty"`
 	PlayerID    openapi_types.UUID `json:"player_id"`
 
 	// RecentClean At his stage.
@@ -483,8 +544,8 @@ type BoardMan struct {
 	Window      *int `json:"window,omitempty"`
 }
 
-// BoardManCall defines model for BoardMan.Call.
-type BoardManCall string
+// BoardPlayerAdvice defines model for BoardPlayer.Advice.
+type BoardPlayerAdvice string
 
 // Cell defines model for Cell.
 type Cell struct {
@@ -533,26 +594,28 @@ type DemoStaff struct {
 
 // Drill defines model for Drill.
 type Drill struct {
-	Aliases      []string      `json:"aliases"`
-	Alone        string        `json:"alone"`
-	Cautions     string        `json:"cautions"`
-	CoachAt      string        `json:"coach_at"`
-	Conditioning bool          `json:"conditioning"`
-	Contact      string        `json:"contact"`
-	Equipment    string        `json:"equipment"`
-	Game         string        `json:"game"`
-	HelpContact  *string       `json:"help_contact,omitempty"`
-	Helping      int           `json:"helping"`
-	Key          string        `json:"key"`
-	Lanes        int           `json:"lanes"`
-	MinMinutes   int           `json:"min_minutes"`
-	Minutes      int           `json:"minutes"`
-	Name         string        `json:"name"`
-	Places       []LadderPlace `json:"places"`
-	RepSeconds   float64       `json:"rep_seconds"`
-	ResetSeconds float64       `json:"reset_seconds"`
-	Roles        string        `json:"roles"`
-	SelfCheck    string        `json:"self_check"`
+	Aliases      []string `json:"aliases"`
+	Alone        string   `json:"alone"`
+	Cautions     string   `json:"cautions"`
+	CoachAt      string   `json:"coach_at"`
+	Conditioning bool     `json:"conditioning"`
+	Contact      string   `json:"contact"`
+	Equipment    string   `json:"equipment"`
+	Game         string   `json:"game"`
+	HelpContact  *string  `json:"help_contact,omitempty"`
+	Helping      int      `json:"helping"`
+	Key          string   `json:"key"`
+	Lanes        int      `json:"lanes"`
+	MinMinutes   int      `json:"min_minutes"`
+	Minutes      int      `json:"minutes"`
+	Name         string   `json:"name"`
+	RepSeconds   float64  `json:"rep_seconds"`
+	ResetSeconds float64  `json:"reset_seconds"`
+	Roles        string   `json:"roles"`
+
+	// Rungs Where it stands on ladders.
+	Rungs     []Rung `json:"rungs"`
+	SelfCheck string `json:"self_check"`
 
 	// Setup The drawing of one lane, in yards downfield and across.
 	Setup         Setup   `json:"setup"`
@@ -577,25 +640,13 @@ type Drill struct {
 	WorksOn []Named `json:"works_on"`
 }
 
-// DrillInput defines model for DrillInput.
-type DrillInput struct {
-	Drill   string             `json:"drill"`
-	ID      openapi_types.UUID `json:"id"`
-	Lanes   int                `json:"lanes"`
-	Minutes int                `json:"minutes"`
-	Start   int                `json:"start"`
-
-	// Technique One of those the drill trains; its first when absent.
-	Technique *string `json:"technique,omitempty"`
-}
-
 // DrillPage defines model for DrillPage.
 type DrillPage struct {
 	Drill   Drill `json:"drill"`
 	Lanes   int   `json:"lanes"`
 	Minutes int   `json:"minutes"`
 
-	// Out Men kept out of the drill or of a role of it.
+	// Out Players kept out of the drill or of a role of it.
 	Out      []Hold   `json:"out"`
 	Reps     Reps     `json:"reps"`
 	Rotation Rotation `json:"rotation"`
@@ -678,15 +729,6 @@ type Fault struct {
 	Severity int     `json:"severity"`
 }
 
-// FaultKey defines model for FaultKey.
-type FaultKey struct {
-	Key      string `json:"key"`
-	Letter   string `json:"letter"`
-	Name     string `json:"name"`
-	Safety   bool   `json:"safety"`
-	Severity int    `json:"severity"`
-}
-
 // FaultLine defines model for FaultLine.
 type FaultLine struct {
 	// ByWeek Index 0 is week 1.
@@ -734,23 +776,20 @@ type GameRef struct {
 	Opponent string             `json:"opponent"`
 }
 
-// GateOverride defines model for GateOverride.
-type GateOverride struct {
-	By        string             `json:"by"`
-	ID        openapi_types.UUID `json:"id"`
-	On        string             `json:"on"`
-	Reason    string             `json:"reason"`
-	Stage     string             `json:"stage"`
-	StageName string             `json:"stage_name"`
-}
-
 // GroupRef defines model for GroupRef.
 type GroupRef struct {
-	Key   string `json:"key"`
-	Mine  bool   `json:"mine"`
-	Name  string `json:"name"`
-	Short string `json:"short"`
+	Key  string `json:"key"`
+	Mine bool   `json:"mine"`
+	Name string `json:"name"`
+
+	// Positions As lists write them.
+	Positions []string     `json:"positions"`
+	Short     string       `json:"short"`
+	Side      GroupRefSide `json:"side"`
 }
+
+// GroupRefSide defines model for GroupRef.Side.
+type GroupRefSide string
 
 // Hit defines model for Hit.
 type Hit struct {
@@ -835,15 +874,6 @@ type Ladder struct {
 	Name      string  `json:"name"`
 	Stages    []Stage `json:"stages"`
 	Technique string  `json:"technique"`
-}
-
-// LadderPlace defines model for LadderPlace.
-type LadderPlace struct {
-	Ladder string `json:"ladder"`
-	Name   string `json:"name"`
-	Number int    `json:"number"`
-	Of     int    `json:"of"`
-	Stage  string `json:"stage"`
 }
 
 // LadderStanding defines model for LadderStanding.
@@ -950,16 +980,16 @@ type MarkMeasureVerdict string
 
 // MarkSheet defines model for MarkSheet.
 type MarkSheet struct {
-	Date   string     `json:"date"`
-	Drill  string     `json:"drill"`
-	Faults []FaultKey `json:"faults"`
-	Marks  []Mark     `json:"marks"`
+	Date   string       `json:"date"`
+	Drill  string       `json:"drill"`
+	Faults []SheetFault `json:"faults"`
+	Marks  []Mark       `json:"marks"`
 
 	// Measures What can be measured at this technique.
 	Measures []PlayerStandard `json:"measures"`
 
 	// Own Players with a range of their own.
-	Own           []PlayerMeasure    `json:"own"`
+	Own           []SheetRange       `json:"own"`
 	PlacementID   openapi_types.UUID `json:"placement_id"`
 	PlannedReps   int                `json:"planned_reps"`
 	Players       []Player           `json:"players"`
@@ -1008,13 +1038,20 @@ type MeasureInput struct {
 	Value      float64 `json:"value"`
 }
 
+// Merged defines model for Merged.
+type Merged struct {
+	// Marks How many marks moved.
+	Marks  int          `json:"marks"`
+	Player RosterPlayer `json:"player"`
+}
+
 // Move defines model for Move.
 type Move struct {
 	// Already The right drill stood there.
 	Already bool   `json:"already"`
 	Drill   string `json:"drill"`
 
-	// KeepOut Men with a safety fault lately who go up no contact level.
+	// KeepOut Players with a safety fault lately who go up no contact level.
 	KeepOut     []string           `json:"keep_out"`
 	Minutes     int                `json:"minutes"`
 	PlacementID openapi_types.UUID `json:"placement_id"`
@@ -1076,6 +1113,16 @@ type NextPractice struct {
 	Practice     PracticeRef         `json:"practice"`
 }
 
+// Override defines model for Override.
+type Override struct {
+	By        string             `json:"by"`
+	ID        openapi_types.UUID `json:"id"`
+	On        string             `json:"on"`
+	Reason    string             `json:"reason"`
+	Stage     string             `json:"stage"`
+	StageName string             `json:"stage_name"`
+}
+
 // OwnRange A player's own range, with what the house asks of the others.
 type OwnRange struct {
 	By     string  `json:"by"`
@@ -1088,7 +1135,6 @@ type OwnRange struct {
 type Period struct {
 	ChangedBy *string            `json:"changed_by,omitempty"`
 	Contact   string             `json:"contact"`
-	Drills    []PlacedDrill      `json:"drills"`
 	Groups    []string           `json:"groups"`
 	ID        openapi_types.UUID `json:"id"`
 	Kind      string             `json:"kind"`
@@ -1096,9 +1142,10 @@ type Period struct {
 	Name      string             `json:"name"`
 
 	// Own The group's own period
-	Own     bool `json:"own"`
-	Start   int  `json:"start"`
-	Version int  `json:"version"`
+	Own        bool        `json:"own"`
+	Placements []Placement `json:"placements"`
+	Start      int         `json:"start"`
+	Version    int         `json:"version"`
 }
 
 // PeriodConflict defines model for PeriodConflict.
@@ -1111,8 +1158,8 @@ type PeriodConflict struct {
 	Type    *string `json:"type,omitempty"`
 }
 
-// PlacedDrill defines model for PlacedDrill.
-type PlacedDrill struct {
+// Placement defines model for Placement.
+type Placement struct {
 	Drill string             `json:"drill"`
 	ID    openapi_types.UUID `json:"id"`
 	Lanes int                `json:"lanes"`
@@ -1134,6 +1181,18 @@ type PlacedDrill struct {
 	Techniques []Named `json:"techniques"`
 }
 
+// PlacementInput defines model for PlacementInput.
+type PlacementInput struct {
+	Drill   string             `json:"drill"`
+	ID      openapi_types.UUID `json:"id"`
+	Lanes   int                `json:"lanes"`
+	Minutes int                `json:"minutes"`
+	Start   int                `json:"start"`
+
+	// Technique One of those the drill trains; its first when absent.
+	Technique *string `json:"technique,omitempty"`
+}
+
 // Player defines model for Player.
 type Player struct {
 	FirstName string             `json:"first_name"`
@@ -1148,11 +1207,28 @@ type Player struct {
 	WeightLb  *float64           `json:"weight_lb,omitempty"`
 }
 
-// PlayerMeasure defines model for PlayerMeasure.
-type PlayerMeasure struct {
-	Checkpoint string             `json:"checkpoint"`
-	Measure    Measure            `json:"measure"`
-	PlayerID   openapi_types.UUID `json:"player_id"`
+// PlayerConflict defines model for PlayerConflict.
+type PlayerConflict struct {
+	Current RosterPlayer `json:"current"`
+	Detail  *string      `json:"detail,omitempty"`
+	Field   *string      `json:"field,omitempty"`
+	Status  int          `json:"status"`
+	Title   string       `json:"title"`
+	Type    *string      `json:"type,omitempty"`
+}
+
+// PlayerInput defines model for PlayerInput.
+type PlayerInput struct {
+	Archived  bool     `json:"archived"`
+	FirstName string   `json:"first_name"`
+	Groups    []string `json:"groups"`
+	HeightIn  *float64 `json:"height_in,omitempty"`
+	Jersey    string   `json:"jersey"`
+	LastName  string   `json:"last_name"`
+	Position  string   `json:"position"`
+	Returning bool     `json:"returning"`
+	Version   int      `json:"version"`
+	WeightLb  *float64 `json:"weight_lb,omitempty"`
 }
 
 // PlayerSheet defines model for PlayerSheet.
@@ -1200,7 +1276,7 @@ type Practice struct {
 	Periods  []Period `json:"periods"`
 	Place    string   `json:"place"`
 
-	// Players Men of the group who take part
+	// Players Players of the group who take part
 	Players  int         `json:"players"`
 	Practice PracticeRef `json:"practice"`
 	Theme    string      `json:"theme"`
@@ -1284,11 +1360,28 @@ type Reps struct {
 	Min          int     `json:"min"`
 	PerSideMin   int     `json:"per_side_min"`
 
-	// Players Who takes part; limited men are kept out of contact.
+	// Players Who takes part; limited players are kept out of contact.
 	Players      int     `json:"players"`
 	Sides        int     `json:"sides"`
 	WaitingShare float64 `json:"waiting_share"`
 	WorkShare    float64 `json:"work_share"`
+}
+
+// Roster defines model for Roster.
+type Roster struct {
+	// Editable The person may add players.
+	Editable bool           `json:"editable"`
+	On       string         `json:"on"`
+	Players  []RosterPlayer `json:"players"`
+}
+
+// RosterChoice defines model for RosterChoice.
+type RosterChoice struct {
+	// Group Key of the group for players whose position does not tell.
+	Group string `json:"group"`
+
+	// Mapping Column to header index; what was chosen for such a list before
+	Mapping *map[string]int `json:"mapping,omitempty"`
 }
 
 // RosterLine defines model for RosterLine.
@@ -1308,14 +1401,46 @@ type RosterLine struct {
 // RosterLineAction defines model for RosterLine.Action.
 type RosterLineAction string
 
+// RosterPlayer defines model for RosterPlayer.
+type RosterPlayer struct {
+	Archived  bool               `json:"archived"`
+	Editable  bool               `json:"editable"`
+	FirstName string             `json:"first_name"`
+	Groups    []string           `json:"groups"`
+	HeightIn  *float64           `json:"height_in,omitempty"`
+	ID        openapi_types.UUID `json:"id"`
+	Jersey    string             `json:"jersey"`
+	LastName  string             `json:"last_name"`
+
+	// Marks Current marks of the season.
+	Marks int `json:"marks"`
+
+	// Note Why he is not available.
+	Note      string `json:"note"`
+	Position  string `json:"position"`
+	Returning bool   `json:"returning"`
+
+	// Spells How many stretches of days are recorded.
+	Spells int          `json:"spells"`
+	Status Availability `json:"status"`
+
+	// Until Last day of the spell that decides.
+	Until    *string `json:"until,omitempty"`
+	Version  int     `json:"version"`
+	WeightLb *int    `json:"weight_lb,omitempty"`
+}
+
 // RosterPreview defines model for RosterPreview.
 type RosterPreview struct {
 	// Columns The columns that are understood.
-	Columns  []string     `json:"columns"`
-	Create   int          `json:"create"`
-	Encoding string       `json:"encoding"`
-	Headers  []string     `json:"headers"`
-	Lines    []RosterLine `json:"lines"`
+	Columns  []string `json:"columns"`
+	Create   int      `json:"create"`
+	Encoding string   `json:"encoding"`
+	Headers  []string `json:"headers"`
+
+	// ID Of the upload.
+	ID    openapi_types.UUID `json:"id"`
+	Lines []RosterLine       `json:"lines"`
 
 	// Mapping Column to header index.
 	Mapping  map[string]int `json:"mapping"`
@@ -1356,6 +1481,15 @@ type RotationRow struct {
 	Roles   string `json:"roles"`
 	Waiting int    `json:"waiting"`
 	Working int    `json:"working"`
+}
+
+// Rung defines model for Rung.
+type Rung struct {
+	Ladder string `json:"ladder"`
+	Name   string `json:"name"`
+	Number int    `json:"number"`
+	Of     int    `json:"of"`
+	Stage  string `json:"stage"`
 }
 
 // School defines model for School.
@@ -1403,11 +1537,58 @@ type SetupWay struct {
 	Points [][]float64 `json:"points"`
 }
 
+// SheetFault defines model for SheetFault.
+type SheetFault struct {
+	Key      string `json:"key"`
+	Name     string `json:"name"`
+	Safety   bool   `json:"safety"`
+	Severity int    `json:"severity"`
+}
+
+// SheetRange defines model for SheetRange.
+type SheetRange struct {
+	Checkpoint string             `json:"checkpoint"`
+	Measure    Measure            `json:"measure"`
+	PlayerID   openapi_types.UUID `json:"player_id"`
+}
+
 // Shortened defines model for Shortened.
 type Shortened struct {
 	Drill string `json:"drill"`
 	From  int    `json:"from"`
 	To    int    `json:"to"`
+}
+
+// Spell defines model for Spell.
+type Spell struct {
+	At time.Time `json:"at"`
+
+	// By Who recorded it.
+	By string `json:"by"`
+
+	// ClearedBy The licensed health professional who cleared him in writing.
+	ClearedBy *string            `json:"cleared_by,omitempty"`
+	ClearedOn *string            `json:"cleared_on,omitempty"`
+	Editable  bool               `json:"editable"`
+	From      string             `json:"from"`
+	ID        openapi_types.UUID `json:"id"`
+	Reason    string             `json:"reason"`
+
+	// RecordedBy Who wrote the clearance down.
+	RecordedBy *string      `json:"recorded_by,omitempty"`
+	Status     Availability `json:"status"`
+	To         *string      `json:"to,omitempty"`
+	Version    int          `json:"version"`
+}
+
+// SpellConflict defines model for SpellConflict.
+type SpellConflict struct {
+	Current Spell   `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
 }
 
 // Stage defines model for Stage.
@@ -1426,20 +1607,20 @@ type Stage struct {
 
 // StageStanding defines model for StageStanding.
 type StageStanding struct {
-	Clean       int           `json:"clean"`
-	FromWeek    int           `json:"from_week"`
-	Key         string        `json:"key"`
-	Name        string        `json:"name"`
-	Open        bool          `json:"open"`
-	Overridden  bool          `json:"overridden"`
-	Override    *GateOverride `json:"override,omitempty"`
-	Passed      bool          `json:"passed"`
-	PassedOn    *string       `json:"passed_on,omitempty"`
-	RecentClean int           `json:"recent_clean"`
-	RecentReps  int           `json:"recent_reps"`
-	Reps        int           `json:"reps"`
-	Sessions    int           `json:"sessions"`
-	Window      int           `json:"window"`
+	Clean       int       `json:"clean"`
+	FromWeek    int       `json:"from_week"`
+	Key         string    `json:"key"`
+	Name        string    `json:"name"`
+	Open        bool      `json:"open"`
+	Overridden  bool      `json:"overridden"`
+	Override    *Override `json:"override,omitempty"`
+	Passed      bool      `json:"passed"`
+	PassedOn    *string   `json:"passed_on,omitempty"`
+	RecentClean int       `json:"recent_clean"`
+	RecentReps  int       `json:"recent_reps"`
+	Reps        int       `json:"reps"`
+	Sessions    int       `json:"sessions"`
+	Window      int       `json:"window"`
 }
 
 // Technique defines model for Technique.
@@ -1674,10 +1855,10 @@ type PostMarksJSONBody struct {
 	Marks []MarkInput `json:"marks"`
 }
 
-// PutDrillsJSONBody defines parameters for PutDrills.
-type PutDrillsJSONBody struct {
-	Drills  []DrillInput `json:"drills"`
-	Version int          `json:"version"`
+// PutPlacementsJSONBody defines parameters for PutPlacements.
+type PutPlacementsJSONBody struct {
+	Placements []PlacementInput `json:"placements"`
+	Version    int              `json:"version"`
 }
 
 // GetPlayerParams defines parameters for GetPlayer.
@@ -1694,17 +1875,6 @@ type GetEvidenceParams struct {
 	Fault     *string    `form:"fault,omitempty" json:"fault,omitempty"`
 }
 
-// PutExceptionJSONBody defines parameters for PutException.
-type PutExceptionJSONBody struct {
-	// ID Made by the client.
-	ID        openapi_types.UUID `json:"id"`
-	OkHigh    float64            `json:"ok_high"`
-	OkLow     float64            `json:"ok_low"`
-	Reason    string             `json:"reason"`
-	WatchHigh float64            `json:"watch_high"`
-	WatchLow  float64            `json:"watch_low"`
-}
-
 // AddOverrideJSONBody defines parameters for AddOverride.
 type AddOverrideJSONBody struct {
 	// ID Made by the client.
@@ -1712,6 +1882,17 @@ type AddOverrideJSONBody struct {
 	Ladder Key                `json:"ladder"`
 	Reason string             `json:"reason"`
 	Stage  Key                `json:"stage"`
+}
+
+// PutOwnRangeJSONBody defines parameters for PutOwnRange.
+type PutOwnRangeJSONBody struct {
+	// ID Made by the client.
+	ID        openapi_types.UUID `json:"id"`
+	OkHigh    float64            `json:"ok_high"`
+	OkLow     float64            `json:"ok_low"`
+	Reason    string             `json:"reason"`
+	WatchHigh float64            `json:"watch_high"`
+	WatchLow  float64            `json:"watch_low"`
 }
 
 // GetPracticeParams defines parameters for GetPractice.
@@ -1728,26 +1909,61 @@ type PreviewRepsJSONBody struct {
 	Players int `json:"players"`
 }
 
-// ImportRosterMultipartBody defines parameters for ImportRoster.
-type ImportRosterMultipartBody struct {
-	File openapi_types.File `json:"file"`
+// ExportRosterParams defines parameters for ExportRoster.
+type ExportRosterParams struct {
+	Format *ExportRosterParamsFormat `form:"format,omitempty" json:"format,omitempty"`
 
-	// Group Key of the group for players whose position does not tell.
-	Group string `json:"group"`
-
-	// Mapping JSON object of column to header index; guessed when absent.
-	Mapping *string `json:"mapping,omitempty"`
+	// Archived With those who are archived.
+	Archived *bool `form:"archived,omitempty" json:"archived,omitempty"`
 }
 
-// PreviewRosterMultipartBody defines parameters for PreviewRoster.
-type PreviewRosterMultipartBody struct {
+// ExportRosterParamsFormat defines parameters for ExportRoster.
+type ExportRosterParamsFormat string
+
+// ListRosterParams defines parameters for ListRoster.
+type ListRosterParams struct {
+	// On The day; today when absent.
+	On *string `form:"on,omitempty" json:"on,omitempty"`
+}
+
+// PutSpellJSONBody defines parameters for PutSpell.
+type PutSpellJSONBody struct {
+	From   string                 `json:"from"`
+	Reason string                 `json:"reason"`
+	Status PutSpellJSONBodyStatus `json:"status"`
+
+	// To Last day; absent while it is open.
+	To      *string `json:"to,omitempty"`
+	Version int     `json:"version"`
+}
+
+// PutSpellJSONBodyStatus defines parameters for PutSpell.
+type PutSpellJSONBodyStatus string
+
+// RecordClearanceJSONBody defines parameters for RecordClearance.
+type RecordClearanceJSONBody struct {
+	// By Name and profession of who cleared him.
+	By string `json:"by"`
+
+	// On The day it was written.
+	On string `json:"on"`
+}
+
+// MergePlayersJSONBody defines parameters for MergePlayers.
+type MergePlayersJSONBody struct {
+	// Into The entry that stays.
+	Into openapi_types.UUID `json:"into"`
+}
+
+// UploadRosterMultipartBody defines parameters for UploadRoster.
+type UploadRosterMultipartBody struct {
 	File openapi_types.File `json:"file"`
 
 	// Group Key of the group for players whose position does not tell.
 	Group string `json:"group"`
 
-	// Mapping JSON object of column to header index; guessed when absent.
-	Mapping *string `json:"mapping,omitempty"`
+	// ID Made by the client.
+	ID openapi_types.UUID `json:"id"`
 }
 
 // SignInJSONBody defines parameters for SignIn.
@@ -1780,23 +1996,38 @@ type RestoreHouseJSONRequestBody RestoreHouseJSONBody
 // PostMarksJSONRequestBody defines body for PostMarks for application/json ContentType.
 type PostMarksJSONRequestBody PostMarksJSONBody
 
-// PutDrillsJSONRequestBody defines body for PutDrills for application/json ContentType.
-type PutDrillsJSONRequestBody PutDrillsJSONBody
-
-// PutExceptionJSONRequestBody defines body for PutException for application/json ContentType.
-type PutExceptionJSONRequestBody PutExceptionJSONBody
+// PutPlacementsJSONRequestBody defines body for PutPlacements for application/json ContentType.
+type PutPlacementsJSONRequestBody PutPlacementsJSONBody
 
 // AddOverrideJSONRequestBody defines body for AddOverride for application/json ContentType.
 type AddOverrideJSONRequestBody AddOverrideJSONBody
 
+// PutOwnRangeJSONRequestBody defines body for PutOwnRange for application/json ContentType.
+type PutOwnRangeJSONRequestBody PutOwnRangeJSONBody
+
 // PreviewRepsJSONRequestBody defines body for PreviewReps for application/json ContentType.
 type PreviewRepsJSONRequestBody PreviewRepsJSONBody
 
-// ImportRosterMultipartRequestBody defines body for ImportRoster for multipart/form-data ContentType.
-type ImportRosterMultipartRequestBody ImportRosterMultipartBody
+// PutPlayerJSONRequestBody defines body for PutPlayer for application/json ContentType.
+type PutPlayerJSONRequestBody = PlayerInput
 
-// PreviewRosterMultipartRequestBody defines body for PreviewRoster for multipart/form-data ContentType.
-type PreviewRosterMultipartRequestBody PreviewRosterMultipartBody
+// PutSpellJSONRequestBody defines body for PutSpell for application/json ContentType.
+type PutSpellJSONRequestBody PutSpellJSONBody
+
+// RecordClearanceJSONRequestBody defines body for RecordClearance for application/json ContentType.
+type RecordClearanceJSONRequestBody RecordClearanceJSONBody
+
+// MergePlayersJSONRequestBody defines body for MergePlayers for application/json ContentType.
+type MergePlayersJSONRequestBody MergePlayersJSONBody
+
+// UploadRosterMultipartRequestBody defines body for UploadRoster for multipart/form-data ContentType.
+type UploadRosterMultipartRequestBody UploadRosterMultipartBody
+
+// ImportRosterJSONRequestBody defines body for ImportRoster for application/json ContentType.
+type ImportRosterJSONRequestBody = RosterChoice
+
+// PreviewRosterJSONRequestBody defines body for PreviewRoster for application/json ContentType.
+type PreviewRosterJSONRequestBody = RosterChoice
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody

@@ -2,17 +2,21 @@ package demo_test
 
 import (
 	"context"
+	"errors"
+	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"nineyard/internal/app"
+	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/demo"
+	"nineyard/internal/demo/demotest"
 	"nineyard/internal/pgserver/pgtest"
-	"nineyard/internal/store"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/product"
 	"nineyard/library"
 )
 
@@ -21,59 +25,47 @@ func TestMain(m *testing.M) { pgtest.Main(m) }
 func TestSameSeedSameWorld(t *testing.T) {
 	edition, err := library.Shipped()
 	require.NoError(t, err)
-	lib, err := edition.Library()
-	require.NoError(t, err)
-	a, b := demo.Build(7, lib), demo.Build(7, lib)
+	a, b := demo.Build(7, edition.Taught), demo.Build(7, edition.Taught)
 	require.Equal(t, a, b)
-	assert.NotEqual(t, a.ClubID, demo.Build(8, lib).ClubID)
+	assert.NotEqual(t, a.ClubID, demo.Build(8, edition.Taught).ClubID)
+	assert.Equal(t, a.ClubID, demo.ClubID(7))
 	assert.Len(t, a.Players, 46)
 	assert.Len(t, a.Users, 9)
 }
 
-func load(t *testing.T, url string, w *demo.World) error {
-	ctx := context.Background()
-	st, pool, err := store.Open(url, 4)
-	if err != nil {
-		return err
-	}
-	defer func() { _ = pool.Close() }()
-	if _, err := store.Migrate(ctx, pool); err != nil {
-		return err
-	}
-	start := time.Now()
-	err = demo.Load(ctx, st.DB(), w)
-	took := time.Since(start)
-	t.Logf("%d marks loaded in %v", len(w.Marks), took)
-	assert.Less(t, took, 10*time.Second)
-	return err
-}
-
-// world loads the demo and returns the service with the line coach signed in.
-func world(t *testing.T) (*app.Service, app.Actor, *demo.World) {
+// asLineCoach runs f as the line coach of the demo, in one transaction as a request does.
+func asLineCoach(t *testing.T, f func(ctx context.Context, p *product.Product, c access.Coach)) *demo.World {
 	t.Helper()
-	ctx := context.Background()
-	edition, err := library.Shipped()
-	require.NoError(t, err)
-	lib, err := edition.Library()
-	require.NoError(t, err)
-	w := demo.Build(7, lib)
-	st, pool, err := store.Open(pgtest.Copy(t, "demo", func(url string) error { return load(t, url, w) }), 4)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = pool.Close() })
-	s := &app.Service{Store: st, Edition: edition, Clock: demo.Now, Demo: true}
-	user, err := st.UserByEmail(ctx, demo.LineCoachEmail)
-	require.NoError(t, err)
-	actor, err := s.Actor(ctx, user.ID)
-	require.NoError(t, err)
-	return s, actor, w
+	app, _ := demotest.Open(t)
+	w := demotest.World()
+	p := product.New(product.Options{DB: app, Now: demo.Now, Demo: w.ClubID})
+	var coach access.Coach
+	for _, u := range w.Users {
+		if u.Email == demo.LineCoachEmail {
+			c, found, err := p.Access.Coach(context.Background(), u.ID)
+			require.NoError(t, err)
+			require.True(t, found)
+			coach = c
+		}
+	}
+	require.NoError(t, app.InClub(context.Background(), coach.Club.ID, func(ctx context.Context) error {
+		f(ctx, p, coach)
+		return nil
+	}))
+	return w
 }
 
 // TestReportsFindThePlantedTruths asks the product, not the simulator.
 func TestReportsFindThePlantedTruths(t *testing.T) {
-	s, a, w := world(t)
-	ctx := context.Background()
-	m, err := s.Players(ctx, a, "ol", demo.Week)
-	require.NoError(t, err)
+	var m contract.Matrix
+	var today contract.Today
+	w := asLineCoach(t, func(ctx context.Context, p *product.Product, c access.Coach) {
+		var err error
+		m, err = p.Players.Matrix(ctx, c, "ol", demo.Week)
+		require.NoError(t, err)
+		today, err = p.Today.Today(ctx, c, "ol", demo.Week)
+		require.NoError(t, err)
+	})
 	cells := map[string]contract.Cell{}
 	for _, row := range m.Players {
 		for _, c := range row.Cells {
@@ -102,8 +94,6 @@ func TestReportsFindThePlantedTruths(t *testing.T) {
 	}
 	assert.LessOrEqual(t, claimed, 6, "it does not cry wolf")
 
-	today, err := s.Today(ctx, a, "ol", demo.Week)
-	require.NoError(t, err)
 	require.NotEmpty(t, today.Needs)
 	top := 0
 	for today.Needs[top].Safety { // safety outranks the rest, however rare
@@ -116,7 +106,7 @@ func TestReportsFindThePlantedTruths(t *testing.T) {
 	assert.Equal(t, "2026-10-13", today.NextPractice.Practice.Date)
 	for _, h := range today.Holds {
 		if h.Jersey == demo.OnHold {
-			assert.Equal(t, contract.Availability("medical_hold"), h.Status)
+			assert.Equal(t, contract.AvailabilityHeadHold, h.Status)
 		}
 	}
 	faultRates(t, w)
@@ -135,7 +125,7 @@ func faultRates(t *testing.T, w *demo.World) {
 				continue
 			}
 			n++
-			if string(m.Faults) == `[{"key":"`+fault+`"}]` {
+			if m.Faults == `[{"key":"`+fault+`"}]` {
 				faulty++
 			}
 		}
@@ -149,32 +139,48 @@ func faultRates(t *testing.T, w *demo.World) {
 	assert.Greater(t, rate(demo.UselessFor, "two_man", true), rate(demo.UselessFor, "two_man", false)*.6)
 }
 
-// TestScreensAreQuick prints the server time of each screen's data, and the queries.
-func TestScreensAreQuick(t *testing.T) {
-	s, a, w := world(t)
+// TestTheDemoServesNothingButItself: it lets everybody in without a password.
+func TestTheDemoServesNothingButItself(t *testing.T) {
 	ctx := context.Background()
-	var practice = w.Practices[18].ID
-	for name, screen := range map[string]func() error{
-		"frame":   func() error { _, err := s.Frame(ctx, a); return err },
-		"today":   func() error { _, err := s.Today(ctx, a, "ol", demo.Week); return err },
-		"players": func() error { _, err := s.Players(ctx, a, "ol", demo.Week); return err },
-		"player":  func() error { _, err := s.Player(ctx, a, w.Players[3].ID, "ol", demo.Week); return err },
-		"evidence": func() error {
-			_, err := s.Evidence(ctx, a, w.Players[3].ID, "ol", demo.Week, "close_turn", "")
-			return err
-		},
-		"board":    func() error { _, err := s.Board(ctx, a, "ol", demo.Week); return err },
-		"library":  func() error { _, err := s.LibraryOf(ctx, a, "ol"); return err },
-		"house":    func() error { _, err := s.HouseOf(ctx, a); return err },
-		"find":     func() error { _, err := s.Find(ctx, a, "kik slide", "ol"); return err },
-		"drill":    func() error { _, err := s.DrillPage(ctx, a, "ol", "pull_bag", nil, nil); return err },
-		"practice": func() error { _, err := s.Practice(ctx, a, practice, "ol"); return err },
-	} {
-		require.NoError(t, screen(), name)
-		start := time.Now()
-		for range 10 {
-			require.NoError(t, screen(), name)
-		}
-		t.Logf("%-9s %6.1f ms", name, float64(time.Since(start).Microseconds())/10000)
+	url := pgtest.URL(t)
+	_, err := pg.Migrate(ctx, url)
+	require.NoError(t, err)
+	owner, err := pg.OpenOwner(url, 4)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = owner.Close() })
+	real := access.Founding{Club: "Dunmere", Timezone: "UTC", SeasonStart: "2026-08-31", Weeks: 9, Name: "H. Coach", Email: "h@dunmere.example", Password: "a long enough one"}
+	_, err = access.Found(ctx, owner, real)
+	require.NoError(t, err)
+	assert.ErrorIs(t, demo.Load(ctx, owner, demotest.World()), demo.ErrForeign)
+}
+
+// TestADatabaseWithAnotherClubBesideTheDemoIsRefused too: the other club's would be as open.
+func TestADatabaseWithAnotherClubBesideTheDemoIsRefused(t *testing.T) {
+	ctx := context.Background()
+	_, owner := demotest.Open(t)
+	require.NoError(t, demo.Load(ctx, owner, demotest.World()), "its own is left as it is")
+	_, err := access.Found(ctx, owner, access.Founding{Club: "Dunmere", Timezone: "UTC", SeasonStart: "2026-08-31", Weeks: 9, Name: "H. Coach", Email: "h@dunmere.example", Password: "a long enough one"})
+	require.NoError(t, err)
+	assert.ErrorIs(t, demo.Load(ctx, owner, demotest.World()), demo.ErrForeign)
+}
+
+// TestTwoDemosAtOnceBothComeUp on an empty database, as two terminals do.
+func TestTwoDemosAtOnceBothComeUp(t *testing.T) {
+	ctx := context.Background()
+	url := pgtest.URL(t)
+	var wait sync.WaitGroup
+	errs := make([]error, 2)
+	for i := range errs {
+		wait.Go(func() {
+			if _, errs[i] = pg.Migrate(ctx, url); errs[i] != nil {
+				return
+			}
+			owner, err := pg.OpenOwner(url, 2)
+			if errs[i] = err; err == nil {
+				errs[i] = errors.Join(demo.Load(ctx, owner, demotest.World()), owner.Close())
+			}
+		})
 	}
+	wait.Wait()
+	require.NoError(t, errors.Join(errs...))
 }

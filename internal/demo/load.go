@@ -2,134 +2,191 @@ package demo
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"time"
 
-	"github.com/alexedwards/argon2id"
-	"gorm.io/gorm"
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
+	"nineyard/core/group"
 	"nineyard/core/season"
+	"nineyard/internal/access"
+	"nineyard/internal/platform/pg"
 )
 
-// light hashes faster than the default; the demo's password is in the README anyway.
-var light = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+// ErrForeign says that a database holds a club that is not the demo's. The demo lets
+// everybody in without a password: it must never serve one.
+var ErrForeign = errors.New("this database holds a club that is not the demo's; the demo would serve it without passwords. Run 'nineyard serve' for a real club, or give the demo a database of its own")
 
-// Loaded reports whether the database already has a club.
-func Loaded(ctx context.Context, db *gorm.DB) (bool, error) {
-	var n int64
-	err := db.WithContext(ctx).Table("clubs").Count(&n).Error
-	return n > 0, err
+// Ensure loads the world of a seed into an empty database. One that holds the demo's club
+// alone is left as it is; any other is refused with ErrForeign. Two that start at once take
+// turns, so that both come up on one world.
+func Ensure(ctx context.Context, owner *pg.DB, build func() *World, club uuid.UUID) error {
+	loaded := false
+	err := owner.InClub(ctx, club, func(ctx context.Context) error {
+		if _, err := pg.Exec(ctx, `SELECT pg_advisory_xact_lock(hashtextextended('demo', 0))`, nil); err != nil {
+			return err
+		}
+		type row struct{ Clubs, Ours int }
+		r, _, err := pg.One[row](ctx, `SELECT count(*)::int AS clubs, (count(*) FILTER (WHERE id = @club))::int AS ours FROM clubs`, nil)
+		if err != nil {
+			return err
+		}
+		switch {
+		case r.Clubs != r.Ours:
+			return ErrForeign
+		case r.Ours == 1:
+			return nil
+		}
+		loaded = true
+		return load(ctx, build())
+	})
+	if err != nil || !loaded {
+		return err
+	}
+	return owner.Anywhere(ctx, func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, "ANALYZE", nil)
+		return err
+	})
 }
 
 // Load writes the world in one transaction: a demo is there whole or not at all.
-func Load(ctx context.Context, db *gorm.DB, w *World) error {
-	hash, err := argon2id.CreateHash(Password, light)
-	if err != nil {
-		return err
-	}
-	for i := range w.Users {
-		w.Users[i].PasswordHash = hash
-	}
-	err = db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		l := loader{tx: tx, w: w}
-		l.club()
-		l.people()
-		l.practices()
-		l.games()
-		l.marks()
-		return l.err
-	})
-	if err != nil {
-		return fmt.Errorf("loading the demo: %w", err)
-	}
-	return db.WithContext(ctx).Exec("ANALYZE").Error
+func Load(ctx context.Context, owner *pg.DB, w *World) error {
+	return Ensure(ctx, owner, func() *World { return w }, w.ClubID)
 }
 
-type rows = []map[string]any
-
+// loader copies rows into tables until one fails.
 type loader struct {
-	tx  *gorm.DB
+	ctx context.Context
 	w   *World
 	err error
 }
 
-func (l *loader) insert(table string, list any) {
-	if l.err == nil {
-		l.err = l.tx.Table(table).CreateInBatches(list, 1000).Error
+func (l *loader) copy(table string, columns []string, rows [][]any) {
+	if l.err != nil || len(rows) == 0 {
+		return
 	}
+	if _, err := pg.Copy(l.ctx, table, columns, pgx.CopyFromRows(rows)); err != nil {
+		l.err = fmt.Errorf("%s: %w", table, err)
+	}
+}
+
+func (l *loader) exec(query string) {
+	if l.err == nil {
+		_, l.err = pg.Exec(l.ctx, query, nil)
+	}
+}
+
+func load(ctx context.Context, w *World) error {
+	l := loader{ctx: ctx, w: w}
+	l.club()
+	l.people()
+	l.practices()
+	l.games()
+	l.marks()
+	if l.err != nil {
+		return fmt.Errorf("loading the demo: %w", l.err)
+	}
+	return nil
 }
 
 func (l *loader) club() {
 	w := l.w
-	l.insert("clubs", &rows{{"id": w.ClubID, "name": "Marrow Point Lamplighters", "league": "Outer Sound League", "timezone": Timezone}})
-	l.insert("seasons", &rows{{"id": w.SeasonID, "club_id": w.ClubID, "name": "2026", "starts_on": season.Must(SeasonStart).Time(), "weeks": Weeks}})
-	var list rows
-	for i, g := range groups {
-		list = append(list, map[string]any{"club_id": w.ClubID, "key": g.key, "name": g.name, "short": g.short, "sort": i})
+	l.copy("clubs", []string{"id", "name", "league", "timezone"}, [][]any{{w.ClubID, "Marrow Point Lamplighters", "Outer Sound League", Timezone}})
+	l.copy("seasons", []string{"id", "club_id", "name", "starts_on", "weeks"}, [][]any{{w.SeasonID, w.ClubID, "2026", season.Must(SeasonStart).Time(), Weeks}})
+	var rows [][]any
+	for i, g := range group.Usual() {
+		rows = append(rows, []any{w.ClubID, g.Key, g.Name, g.Short, string(g.Side), g.Positions, i})
 	}
-	l.insert("position_groups", &list)
+	l.copy("position_groups", []string{"club_id", "key", "name", "short", "side", "positions", "sort"}, rows)
 }
 
 func (l *loader) people() {
 	w := l.w
-	var users, userGroups, players, playerGroups rows
-	for _, u := range w.Users {
-		users = append(users, map[string]any{"id": u.ID, "club_id": u.ClubID, "email": u.Email, "name": u.Name, "title": u.Title, "role": u.Role, "password_hash": u.PasswordHash})
+	hash, err := access.Hash(Password)
+	if err != nil {
+		l.err = err
+		return
+	}
+	var users, userGroups, players, playerGroups, spells [][]any
+	for i, u := range w.Users {
+		users = append(users, []any{u.ID, w.ClubID, u.Email, u.Name, u.Title, u.Role, hash, Now().Add(time.Duration(i) * time.Second)})
 		if g := w.UserGroup[u.ID]; g != "" {
-			userGroups = append(userGroups, map[string]any{"club_id": w.ClubID, "user_id": u.ID, "group_key": g})
+			userGroups = append(userGroups, []any{w.ClubID, u.ID, g})
 		}
 	}
 	for _, p := range w.Players {
-		players = append(players, map[string]any{"id": p.ID, "club_id": p.ClubID, "jersey": p.Jersey, "first_name": p.FirstName, "last_name": p.LastName, "position": p.Position,
-			"height_in": p.HeightIn, "weight_lb": p.WeightLb, "returner": p.Returning, "status": p.Status, "status_note": p.StatusNote})
-		playerGroups = append(playerGroups, map[string]any{"club_id": w.ClubID, "player_id": p.ID, "group_key": w.GroupOf[p.ID]})
+		players = append(players, []any{p.ID, w.ClubID, p.Jersey, p.FirstName, p.LastName, p.Position, p.HeightIn, p.WeightLb, p.Returning})
+		playerGroups = append(playerGroups, []any{w.ClubID, p.ID, w.GroupOf[p.ID]})
 	}
-	l.insert("users", &users)
-	l.insert("user_groups", &userGroups)
-	l.insert("players", &players)
-	l.insert("player_groups", &playerGroups)
+	for _, s := range w.Spells {
+		spells = append(spells, []any{s.ID, w.ClubID, s.PlayerID, s.Status, s.From, s.To, s.Reason, s.By, s.From.Add(19 * time.Hour)})
+	}
+	l.copy("users", []string{"id", "club_id", "email", "name", "title", "role", "password_hash", "created_at"}, users)
+	l.copy("user_groups", []string{"club_id", "user_id", "group_key"}, userGroups)
+	l.copy("players", []string{"id", "club_id", "jersey", "first_name", "last_name", "position", "height_in", "weight_lb", "returner"}, players)
+	l.copy("player_groups", []string{"club_id", "player_id", "group_key"}, playerGroups)
+	l.copy("availability_spells", []string{"id", "club_id", "player_id", "status", "from_on", "to_on", "reason", "created_by", "created_at"}, spells)
 }
 
 func (l *loader) practices() {
 	w := l.w
-	l.insert("practices", &w.Practices)
-	var periods, periodGroups, placements rows
+	var practices, periods, periodGroups, placements [][]any
+	for _, p := range w.Practices {
+		practices = append(practices, []any{p.ID, w.ClubID, w.SeasonID, p.OnDate, p.Title, p.Theme, p.Place, p.StartMinute, p.Minutes})
+	}
 	for _, e := range w.Periods {
-		periods = append(periods, map[string]any{"id": e.ID, "club_id": e.ClubID, "practice_id": e.PracticeID, "start": e.Start, "minutes": e.Minutes, "kind": e.Kind, "name": e.Name, "contact": e.Contact})
+		periods = append(periods, []any{e.ID, w.ClubID, e.PracticeID, e.Start, e.Minutes, e.Kind, e.Name, e.Contact})
 		for _, g := range e.Groups {
-			periodGroups = append(periodGroups, map[string]any{"club_id": w.ClubID, "period_id": e.ID, "group_key": g})
+			periodGroups = append(periodGroups, []any{w.ClubID, e.ID, g})
 		}
 	}
 	for _, p := range w.Placements {
-		placements = append(placements, map[string]any{"id": p.ID, "club_id": p.ClubID, "period_id": p.PeriodID, "drill_key": p.DrillKey, "technique_key": p.TechniqueKey, "start": p.Start, "minutes": p.Minutes, "lanes": p.Lanes})
+		placements = append(placements, []any{p.ID, w.ClubID, p.PeriodID, p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes})
 	}
-	l.insert("periods", &periods)
-	l.insert("period_groups", &periodGroups)
-	l.insert("placements", &placements)
+	l.copy("practices", []string{"id", "club_id", "season_id", "on_date", "title", "theme", "place", "start_minute", "minutes"}, practices)
+	l.copy("periods", []string{"id", "club_id", "practice_id", "start", "minutes", "kind", "name", "contact"}, periods)
+	l.copy("period_groups", []string{"club_id", "period_id", "group_key"}, periodGroups)
+	l.copy("placements", []string{"id", "club_id", "period_id", "drill_key", "technique_key", "start", "minutes", "lanes"}, placements)
 }
 
 func (l *loader) games() {
-	l.insert("games", &l.w.Games)
-	l.insert("plays", &l.w.Plays)
+	w := l.w
+	var games, plays [][]any
+	for _, g := range w.Games {
+		games = append(games, []any{g.ID, w.ClubID, w.SeasonID, g.OnDate, g.Opponent, g.Home})
+	}
+	for _, p := range w.Plays {
+		plays = append(plays, []any{p.ID, w.ClubID, p.GameID, p.Number, p.Offense, p.Down, p.Distance, p.Spot, p.Call, p.Gain})
+	}
+	l.copy("games", []string{"id", "club_id", "season_id", "on_date", "opponent", "home"}, games)
+	l.copy("plays", []string{"id", "club_id", "game_id", "number", "offense", "down", "distance", "spot", "call", "gain"}, plays)
 }
 
 // marks writes the events and then the current marks in one statement: the trigger that
 // keeps them, row by row, would take most of the load's time.
 func (l *loader) marks() {
+	w := l.w
+	rows := make([][]any, len(w.Marks))
+	for i, m := range w.Marks {
+		rows[i] = []any{m.ID, w.ClubID, m.PlayerID, m.PlacementID, m.Rep, m.PlayID, m.TechniqueKey, m.State, m.Assignment, m.Technique, m.Finish,
+			m.Faults, m.Praise, m.Side, 1, m.CreatedBy, m.CreatedAt}
+	}
 	l.exec(`ALTER TABLE mark_events DISABLE TRIGGER mark_events_keep_slot`)
-	l.insert("mark_events", &l.w.Marks)
-	l.exec(`
-		INSERT INTO mark_slots (id, seq, club_id, player_id, placement_id, rep, play_id, technique_key, state, assignment, technique, finish,
-		                        faults, measures, praise, note, side, standard, created_by, created_at, on_date, game_id)
-		SELECT e.id, e.seq, e.club_id, e.player_id, e.placement_id, e.rep, e.play_id, e.technique_key, e.state, e.assignment, e.technique, e.finish,
-		       e.faults, e.measures, e.praise, e.note, e.side, e.standard, e.created_by, e.created_at, coalesce(g.on_date, pr.on_date), y.game_id
-		FROM mark_events e
-		LEFT JOIN plays y ON y.id = e.play_id LEFT JOIN games g ON g.id = y.game_id
-		LEFT JOIN placements pl ON pl.id = e.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id`)
+	l.copy("mark_events", []string{"id", "club_id", "player_id", "placement_id", "rep", "play_id", "technique_key", "state", "assignment", "technique", "finish",
+		"faults", "praise", "side", "standard", "created_by", "created_at"}, rows)
+	l.exec(KeepSlots)
 	l.exec(`ALTER TABLE mark_events ENABLE TRIGGER mark_events_keep_slot`)
 }
 
-func (l *loader) exec(query string) {
-	if l.err == nil {
-		l.err = l.tx.Exec(query).Error
-	}
-}
+// KeepSlots fills the current marks of a club from its events, each slot of which has one.
+const KeepSlots = `
+	INSERT INTO mark_slots (id, seq, club_id, player_id, placement_id, rep, play_id, technique_key, state, assignment, technique, finish,
+	                        faults, measures, praise, note, side, standard, created_by, created_at, on_date, game_id)
+	SELECT e.id, e.seq, e.club_id, e.player_id, e.placement_id, e.rep, e.play_id, e.technique_key, e.state, e.assignment, e.technique, e.finish,
+	       e.faults, e.measures, e.praise, e.note, e.side, e.standard, e.created_by, e.created_at, coalesce(g.on_date, pr.on_date), y.game_id
+	FROM mark_events e
+	LEFT JOIN plays y ON y.id = e.play_id LEFT JOIN games g ON g.id = y.game_id
+	LEFT JOIN placements pl ON pl.id = e.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id
+	WHERE e.club_id = @club`

@@ -8,9 +8,10 @@ import (
 
 	"github.com/google/uuid"
 
+	"nineyard/core/crew"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
-	"nineyard/internal/app"
+	"nineyard/internal/mark/record"
 )
 
 // chance is the simulator's truth: how likely a rep is clean.
@@ -75,11 +76,11 @@ func takesPart(p person, week int) bool {
 }
 
 func (s *source) practiceMarks() {
-	periods := map[uuid.UUID]app.Period{}
+	periods := map[uuid.UUID]Period{}
 	for _, e := range s.w.Periods {
 		periods[e.ID] = e
 	}
-	practices := map[uuid.UUID]app.Practice{}
+	practices := map[uuid.UUID]Practice{}
 	for _, p := range s.w.Practices {
 		practices[p.ID] = p
 	}
@@ -96,24 +97,24 @@ func (s *source) practiceMarks() {
 	}
 }
 
-func (s *source) markDrill(pl app.Placement, group string, p app.Practice, week int) {
+func (s *source) markDrill(pl Placement, group string, p Practice, week int) {
 	d, _ := s.lib.Drill(pl.DrillKey)
 	technique, _ := s.lib.Technique(cmp.Or(pl.TechniqueKey, d.Technique))
-	var men []app.Player
+	var there []Player
 	for _, m := range s.w.Players {
-		limited := m.Status == "limited"
-		if s.w.GroupOf[m.ID] == group && (!limited || d.PartOf(limited) == teaching.FullPart) && takesPart(s.who[m.ID], week) {
-			men = append(men, m)
+		limited := m.Limited
+		if s.w.GroupOf[m.ID] == group && (!limited || crew.PartOf(d, limited) == crew.FullPart) && takesPart(s.who[m.ID], week) {
+			there = append(there, m)
 		}
 	}
-	_, y, _ := d.Planned(teaching.Attendance{Players: len(men)}, pl.Minutes, pl.Lanes)
-	for _, m := range men {
+	_, y, _ := crew.Planned(d, crew.Attendance{Players: len(there)}, pl.Minutes, pl.Lanes)
+	for _, m := range there {
 		reps := y.PerPlayer.Max
 		if s.who[m.ID].jersey == TooFew && group == "ol" {
 			reps = 1
 		}
 		for rep := 1; rep <= reps; rep++ {
-			e := s.mark(m, technique, week, false, men)
+			e := s.mark(m, technique, week, false, there)
 			e.PlacementID, e.Rep = &pl.ID, ptr(rep)
 			if d.Sides == 2 {
 				e.Side = ptr([]string{"left", "right"}[rep%2])
@@ -125,9 +126,9 @@ func (s *source) markDrill(pl app.Placement, group string, p app.Practice, week 
 }
 
 // mark simulates one rep.
-func (s *source) mark(m app.Player, t teaching.Technique, week int, game bool, mates []app.Player) app.MarkEvent {
-	e := app.MarkEvent{ID: s.id(), ClubID: s.w.ClubID, PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
-		Assignment: ptr(1), Technique: ptr(1), Faults: json.RawMessage("[]"), Measures: json.RawMessage("[]"), Standard: 1}
+func (s *source) mark(m Player, t teaching.Technique, week int, game bool, mates []Player) Mark {
+	e := Mark{ID: s.id(), PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
+		Assignment: ptr(1), Technique: ptr(1), Faults: "[]"}
 	if game && s.Float64() < .025 {
 		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[s.IntN(2)], nil, nil
 		return e
@@ -139,18 +140,18 @@ func (s *source) mark(m app.Player, t teaching.Technique, week int, game bool, m
 		}
 		return e
 	}
-	fault := app.Fault{Key: s.fault(t, week).Key}
+	fault := record.Fault{Key: s.fault(t, week).Key}
 	e.State, e.Technique = "looked", ptr(0)
 	if game && len(mates) > 1 && s.Float64() < .06 {
 		if mate := mates[s.IntN(len(mates))]; mate.ID != m.ID {
 			fault.CausedBy, e.Technique = mate.ID.String(), ptr(1)
 		}
 	}
-	text, err := json.Marshal([]app.Fault{fault})
+	text, err := json.Marshal([]record.Fault{fault})
 	if err != nil {
 		panic(err) // two strings
 	}
-	e.Faults = text
+	e.Faults = string(text)
 	if game {
 		e.Finish = ptr(s.IntN(2))
 	}
@@ -223,8 +224,8 @@ func (s *source) gameMarks() {
 	}
 }
 
-func (s *source) play(g app.Game, number int, offense bool, n int) Play {
-	p := Play{ID: s.id(), ClubID: s.w.ClubID, GameID: g.ID, Number: number, Offense: offense, Down: ptr(1 + n%4), Distance: ptr(1 + s.IntN(10)), Gain: ptr(s.IntN(13) - 3)}
+func (s *source) play(g Game, number int, offense bool, n int) Play {
+	p := Play{ID: s.id(), GameID: g.ID, Number: number, Offense: offense, Down: ptr(1 + n%4), Distance: ptr(1 + s.IntN(10)), Gain: ptr(s.IntN(13) - 3)}
 	p.Spot = fmt.Sprintf("%s %d", []string{"own", "opp."}[s.IntN(2)], 10+s.IntN(38))
 	if offense {
 		p.Call = calls[s.IntN(len(calls))]
@@ -234,14 +235,14 @@ func (s *source) play(g app.Game, number int, offense bool, n int) Play {
 	return p
 }
 
-func (s *source) markPlay(p Play, g app.Game, week int) {
+func (s *source) markPlay(p Play, g Game, week int) {
 	group, work := "ol", lineWork[p.Call]
 	if !p.Offense {
 		group, work = "db", coverWork[p.Number%len(coverWork)]
 	}
 	s.markOthers(p, g, week)
 	relief := p.Number > 95 // the second group finishes the game
-	var on []app.Player
+	var on []Player
 	for _, m := range s.w.Players {
 		who := s.who[m.ID]
 		if s.w.GroupOf[m.ID] == group && takesPart(who, week) && (who.starts != relief || who.jersey == "52") && who.jersey != TooFew {
@@ -270,24 +271,24 @@ func (s *source) taught(group string) []teaching.Technique {
 
 // markOthers marks the groups whose work does not follow from the call here: each starter
 // on the field shows one of the first techniques of his group, every other play.
-func (s *source) markOthers(p Play, g app.Game, week int) {
+func (s *source) markOthers(p Play, g Game, week int) {
 	on := []string{"te", "rb", "qb", "wr"}
 	if !p.Offense {
 		on = []string{"dl", "lb"}
 	}
 	for _, group := range on {
 		techniques := s.taught(group)
-		var men []app.Player
+		var there []Player
 		for _, m := range s.w.Players {
 			if s.w.GroupOf[m.ID] == group && s.who[m.ID].starts {
-				men = append(men, m)
+				there = append(there, m)
 			}
 		}
-		for i, m := range men {
+		for i, m := range there {
 			if (p.Number+i)%2 == 1 {
 				continue
 			}
-			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], week, true, men)
+			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], week, true, there)
 			e.PlayID = &p.ID
 			e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
 			s.w.Marks = append(s.w.Marks, e)

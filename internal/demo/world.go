@@ -8,9 +8,10 @@ import (
 
 	"github.com/google/uuid"
 
+	"nineyard/core/crew"
+	"nineyard/core/group"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
-	"nineyard/internal/app"
 )
 
 // The season: nine weeks from Monday 31 August 2026. The demo's clock stands at
@@ -34,7 +35,6 @@ func Now() time.Time {
 // Play is one play of a game.
 type Play struct {
 	ID       uuid.UUID
-	ClubID   uuid.UUID
 	GameID   uuid.UUID
 	Number   int
 	Offense  bool
@@ -45,20 +45,93 @@ type Play struct {
 	Gain     *int
 }
 
+// User is a member of the staff.
+type User struct {
+	ID                       uuid.UUID
+	Email, Name, Title, Role string
+}
+
+// Player is a member of the team.
+type Player struct {
+	ID                                    uuid.UUID
+	Jersey, FirstName, LastName, Position string
+	HeightIn                              float64
+	WeightLb                              int
+	Returning                             bool
+	Limited                               bool // kept out of contact for now
+}
+
+// Practice is one practice of the calendar.
+type Practice struct {
+	ID                   uuid.UUID
+	OnDate               time.Time
+	Title, Theme, Place  string
+	StartMinute, Minutes int
+}
+
+// Period is a block of a practice.
+type Period struct {
+	ID, PracticeID      uuid.UUID
+	Start, Minutes      int
+	Kind, Name, Contact string
+	Groups              []string
+}
+
+// Placement is a drill put into a period.
+type Placement struct {
+	ID, PeriodID           uuid.UUID
+	DrillKey, TechniqueKey string
+	Start, Minutes, Lanes  int
+}
+
+// Game is one game of the calendar.
+type Game struct {
+	ID       uuid.UUID
+	OnDate   time.Time
+	Opponent string
+	Home     bool
+}
+
+// Mark is what a coach recorded.
+type Mark struct {
+	ID                            uuid.UUID
+	PlayerID                      uuid.UUID
+	PlacementID                   *uuid.UUID
+	Rep                           *int
+	PlayID                        *uuid.UUID
+	TechniqueKey, State           string
+	Assignment, Technique, Finish *int
+	Faults                        string // JSON
+	Praise                        bool
+	Side                          *string
+	CreatedBy                     *uuid.UUID
+	CreatedAt                     time.Time
+}
+
+// Spell is a stretch of days on which a player is not fully available.
+type Spell struct {
+	ID, PlayerID   uuid.UUID
+	Status, Reason string
+	From           time.Time
+	To             *time.Time
+	By             *uuid.UUID
+}
+
 // World is everything the demo holds.
 type World struct {
 	ClubID     uuid.UUID
 	SeasonID   uuid.UUID
-	Users      []app.User
+	Users      []User
 	UserGroup  map[uuid.UUID]string
-	Players    []app.Player
+	Players    []Player
 	GroupOf    map[uuid.UUID]string
-	Practices  []app.Practice
-	Periods    []app.Period
-	Placements []app.Placement
-	Games      []app.Game
+	Practices  []Practice
+	Periods    []Period
+	Placements []Placement
+	Games      []Game
 	Plays      []Play
-	Marks      []app.MarkEvent
+	Marks      []Mark
+	Spells     []Spell
 }
 
 // source makes the world: a seeded generator and the library.
@@ -71,14 +144,22 @@ type source struct {
 	techniques map[string][]teaching.Technique // by group
 }
 
+// ClubID is the id of the club that a seed makes.
+func ClubID(seed uint64) uuid.UUID { return newSource(seed, nil).id() }
+
+func newSource(seed uint64, lib *teaching.Library) *source {
+	return &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{}}
+}
+
 // Build makes the world of a seed.
 func Build(seed uint64, lib *teaching.Library) *World {
-	s := &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{}}
+	s := newSource(seed, lib)
 	s.w.ClubID, s.w.SeasonID = s.id(), s.id()
 	s.people()
 	s.calendar()
 	s.practiceMarks()
 	s.gameMarks()
+	s.availability()
 	return s.w
 }
 
@@ -100,18 +181,13 @@ func (s *source) id() uuid.UUID {
 
 func (s *source) people() {
 	for _, c := range staff {
-		u := app.User{ID: s.id(), ClubID: s.w.ClubID, Email: c.email, Name: c.name, Title: c.title, Role: c.role}
+		u := User{ID: s.id(), Email: c.email, Name: c.name, Title: c.title, Role: c.role}
 		s.w.Users = append(s.w.Users, u)
 		s.w.UserGroup[u.ID] = c.group
 	}
 	for _, p := range people {
-		height, weight := p.height, p.weight
-		status := p.status
-		if status == "" {
-			status = "available"
-		}
-		m := app.Player{ID: s.id(), ClubID: s.w.ClubID, Jersey: p.jersey, FirstName: p.first, LastName: p.last, Position: p.position,
-			HeightIn: &height, WeightLb: &weight, Returning: p.returning, Status: status, StatusNote: p.note}
+		m := Player{ID: s.id(), Jersey: p.jersey, FirstName: p.first, LastName: p.last, Position: p.position,
+			HeightIn: p.height, WeightLb: p.weight, Returning: p.returning, Limited: p.status == "limited"}
 		s.w.Players = append(s.w.Players, m)
 		s.w.GroupOf[m.ID] = p.group
 		s.who[m.ID] = p
@@ -123,32 +199,32 @@ func (s *source) calendar() {
 	for week := 1; week <= Weeks; week++ {
 		monday := season.WeekStart(start, week)
 		for i, day := range []struct{ title, theme string }{{"Tuesday practice", "Gap day"}, {"Wednesday practice", "Zone day"}, {"Thursday practice", "Pass day"}} {
-			p := app.Practice{ID: s.id(), ClubID: s.w.ClubID, SeasonID: s.w.SeasonID, OnDate: (monday + season.Date(1+i)).Time(),
+			p := Practice{ID: s.id(), OnDate: (monday + season.Date(1+i)).Time(),
 				Title: day.title, Theme: day.theme, Place: "East field", StartMinute: 18 * 60, Minutes: 120}
 			s.w.Practices = append(s.w.Practices, p)
 			s.script(p, week, i)
 		}
-		s.w.Games = append(s.w.Games, app.Game{ID: s.id(), ClubID: s.w.ClubID, SeasonID: s.w.SeasonID, OnDate: (monday + 5).Time(),
+		s.w.Games = append(s.w.Games, Game{ID: s.id(), OnDate: (monday + 5).Time(),
 			Opponent: opponents[week-1], Home: week%2 == 1})
 	}
 }
 
 // script writes a practice's master script and what the coaches put into their own
 // periods.
-func (s *source) script(p app.Practice, week, day int) {
-	add := func(start, minutes int, kind, name, contact string, keys ...string) app.Period {
-		e := app.Period{ID: s.id(), ClubID: s.w.ClubID, PracticeID: p.ID, Start: start, Minutes: minutes, Kind: kind, Name: name, Contact: contact, Version: 1, Groups: keys}
+func (s *source) script(p Practice, week, day int) {
+	add := func(start, minutes int, kind, name, contact string, keys ...string) Period {
+		e := Period{ID: s.id(), PracticeID: p.ID, Start: start, Minutes: minutes, Kind: kind, Name: name, Contact: contact, Groups: keys}
 		s.w.Periods = append(s.w.Periods, e)
 		return e
 	}
 	var all []string
-	for _, g := range groups {
-		all = append(all, g.key)
+	for _, g := range group.Usual() {
+		all = append(all, g.Key)
 	}
 	add(0, 10, "warm_up", "Warm-up", "air", all...)
-	for _, g := range groups {
-		e := add(12, 20, "individual", "Individual", "bag", g.key)
-		s.plan(e, g.key, week, day)
+	for _, g := range group.Usual() {
+		e := add(12, 20, "individual", "Individual", "bag", g.Key)
+		s.plan(e, g.Key, week, day)
 	}
 	add(32, 4, "water", "Water", "air", all...)
 	switch day {
@@ -173,7 +249,7 @@ func (s *source) script(p app.Practice, week, day int) {
 }
 
 // plan places the drills of a group's own period, as its coach did week by week.
-func (s *source) plan(e app.Period, group string, week, day int) {
+func (s *source) plan(e Period, group string, week, day int) {
 	at := 0
 	for _, planned := range s.drillsOf(group, week, day) {
 		key, technique, _ := strings.Cut(planned, "@")
@@ -184,7 +260,7 @@ func (s *source) plan(e app.Period, group string, week, day int) {
 		if at+d.Minutes > e.Minutes {
 			return
 		}
-		s.w.Placements = append(s.w.Placements, app.Placement{ID: s.id(), ClubID: s.w.ClubID, PeriodID: e.ID, DrillKey: key, TechniqueKey: technique, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
+		s.w.Placements = append(s.w.Placements, Placement{ID: s.id(), PeriodID: e.ID, DrillKey: key, TechniqueKey: technique, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
 		at += d.Minutes
 	}
 }
@@ -203,10 +279,10 @@ func (s *source) drillsOf(group string, week, day int) []string {
 
 // climb plans three ladders a day, each a stage further every other week.
 func (s *source) climb(group string, week, day int) []string {
-	men := teaching.Attendance{}
+	there := crew.Attendance{}
 	for _, g := range s.w.GroupOf {
 		if g == group {
-			men.Players++
+			there.Players++
 		}
 	}
 	ladders := s.lib.ForGroup(group).Ladders
@@ -216,7 +292,7 @@ func (s *source) climb(group string, week, day int) []string {
 		for at := min((week-1)/2, len(ld.Stages)-2); at >= 0; at-- {
 			key := ""
 			for _, k := range ld.Stages[at].Drills {
-				if d, ok := s.lib.Drill(k); ok && d.Working+d.Helping <= men.Players {
+				if d, ok := s.lib.Drill(k); ok && d.Working+d.Helping <= there.Players {
 					key = k
 				}
 			}
@@ -260,4 +336,20 @@ func drillsOf(group string, week, day int) []string {
 		}[day]
 	}
 	return nil
+}
+
+// availability records who is held out, as the staff did. It comes last, so that what was
+// drawn before does not change.
+func (s *source) availability() {
+	for _, m := range s.w.Players {
+		p := s.who[m.ID]
+		if p.status == "" {
+			continue
+		}
+		x := Spell{ID: s.id(), PlayerID: m.ID, Status: p.status, Reason: p.note, From: season.Must(p.from).Time(), By: s.coachOf(p.group)}
+		if p.to != "" {
+			x.To = ptr(season.Must(p.to).Time())
+		}
+		s.w.Spells = append(s.w.Spells, x)
+	}
 }

@@ -28,6 +28,7 @@ type Server struct {
 	password string
 	port     string
 	owner    *syscall.Credential
+	users    *os.File // locked while this program uses the cluster
 }
 
 // Options of Start.
@@ -40,7 +41,8 @@ type Options struct {
 const userName = "nineyard"
 
 // Start makes the cluster when it is new, starts it when it does not run and returns
-// it. A cluster that was left running by a killed program is taken over.
+// it. A cluster that was left running by a killed program is taken over. Programs that
+// start at once on one directory take turns and share one cluster; the last to stop ends it.
 func Start(ctx context.Context, o Options) (*Server, error) {
 	bin, err := binaries()
 	if err != nil {
@@ -51,6 +53,14 @@ func Start(ctx context.Context, o Options) (*Server, error) {
 		return nil, err
 	}
 	if s.dir, err = s.home(o.Dir); err != nil {
+		return nil, err
+	}
+	turn, err := lock(filepath.Join(s.dir, "start.lock"), syscall.LOCK_EX)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = turn.Close() }()
+	if s.users, err = lock(filepath.Join(s.dir, "users.lock"), syscall.LOCK_SH); err != nil {
 		return nil, err
 	}
 	if _, err := os.Stat(filepath.Join(s.dir, "data", "PG_VERSION")); errors.Is(err, os.ErrNotExist) {
@@ -75,11 +85,33 @@ func (s *Server) URL(database string) string {
 	return u.String()
 }
 
-// Stop stops the cluster, waiting for its clients to be cut off.
+// lock opens a file and locks it; closing it, or the end of the program, lets go.
+func lock(path string, how int) (*os.File, error) {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return nil, err
+	}
+	if err := syscall.Flock(int(f.Fd()), how); err != nil {
+		_ = f.Close()
+		return nil, fmt.Errorf("%s: %w", path, err)
+	}
+	return f, nil
+}
+
+// Stop stops the cluster, waiting for its clients to be cut off, unless another program
+// uses it too.
 func (s *Server) Stop() error {
+	turn, err := lock(filepath.Join(s.dir, "start.lock"), syscall.LOCK_EX)
+	if err != nil {
+		return err
+	}
+	defer func() { _, _ = turn.Close(), s.users.Close() }()
+	if err := syscall.Flock(int(s.users.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		return nil // somebody else's now
+	}
 	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
 	defer cancel()
-	_, err := s.run(ctx, "pg_ctl", "stop", "-D", s.data(), "-m", "fast", "-w")
+	_, err = s.run(ctx, "pg_ctl", "stop", "-D", s.data(), "-m", "fast", "-w")
 	return err
 }
 

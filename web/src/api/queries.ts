@@ -35,6 +35,12 @@ export const queries = {
       queryFn: () =>
         data(api.GET("/groups/{group}/players", { params: { path: { group }, query: { week } } })),
     }),
+  roster: () => queryOptions({ queryKey: ["roster"], queryFn: () => data(api.GET("/roster/players")) }),
+  availability: (player: string) =>
+    queryOptions({
+      queryKey: ["availability", player],
+      queryFn: () => data(api.GET("/roster/players/{id}/availability", { params: { path: { id: player } } })),
+    }),
   player: (id: string, group: string, week: number) =>
     queryOptions({
       queryKey: ["player", id, group, week],
@@ -90,10 +96,11 @@ export const queries = {
       queryKey: ["practice", id, group],
       queryFn: () => data(api.GET("/practices/{id}", { params: { path: { id }, query: { group } } })),
     }),
-  rotation: (id: string, drill: string, version: number) =>
+  rotation: (id: string, placement: string, version: number) =>
     queryOptions({
-      queryKey: ["rotation", id, drill, version],
-      queryFn: () => data(api.GET("/practices/{id}/rotation/{drill}", { params: { path: { id, drill } } })),
+      queryKey: ["rotation", id, placement, version],
+      queryFn: () =>
+        data(api.GET("/practices/{id}/rotation/{placement}", { params: { path: { id, placement } } })),
     }),
   markSheet: (id: string) =>
     queryOptions({

@@ -54,6 +54,59 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/library/find": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Finds techniques, checkpoints, faults, drills, ladders and questions, mistyped or not. */
+    get: operations["findInLibrary"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/placements/{id}/marks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The sheet for marking the reps of one placed drill. */
+    get: operations["getMarkSheet"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/marks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Records marks. Each has an id made by the client, so sending one again changes nothing. */
+    post: operations["postMarks"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/frame": {
     parameters: {
       query?: never;
@@ -71,20 +124,122 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/groups/{group}/today": {
+  "/groups/{group}/ladders/{ladder}/move": {
     parameters: {
-      query: {
-        week: components["parameters"]["Week"];
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        ladder: components["schemas"]["Key"];
       };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * Moves the group's next practice to the stage the group is at.
+     * @description Sending the same id again changes nothing and answers the same.
+     */
+    post: operations["moveLadder"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/fixes": {
+    parameters: {
+      query?: never;
       header?: never;
       path: {
         group: components["parameters"]["Group"];
       };
       cookie?: never;
     };
-    get: operations["getToday"];
+    get?: never;
+    put?: never;
+    /**
+     * Puts the drill that trains a fault away into the group's next practice.
+     * @description Sending the same id again changes nothing and answers the same.
+     */
+    post: operations["putFix"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/practices/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get: operations["getPractice"];
     put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/practices/{id}/rotation/{placement}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        placement: string;
+      };
+      cookie?: never;
+    };
+    /** Who works, helps and waits in each cycle of a placed drill. */
+    get: operations["getRotation"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/periods/{id}/placements": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /**
+     * Replaces the drills of a coach's own period.
+     * @description The version must be the one that was read; otherwise the answer is 409 with the period as it now is. Sending what already stands there is always accepted.
+     */
+    put: operations["putPlacements"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/reps/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** The rep arithmetic of drills that are not saved yet. */
+    post: operations["previewReps"];
     delete?: never;
     options?: never;
     head?: never;
@@ -112,44 +267,6 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/groups/{group}/library": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        group: components["parameters"]["Group"];
-      };
-      cookie?: never;
-    };
-    get: operations["getLibrary"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/groups/{group}/drills/{drill}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        group: components["parameters"]["Group"];
-        drill: components["schemas"]["Key"];
-      };
-      cookie?: never;
-    };
-    /** One drill with its drawing, its reps and rotation for the men of today, and where it is used. */
-    get: operations["getDrill"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
   "/groups/{group}/ladders": {
     parameters: {
       query: {
@@ -165,29 +282,6 @@ export interface paths {
     get: operations["getBoard"];
     put?: never;
     post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/groups/{group}/ladders/{ladder}/move": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        group: components["parameters"]["Group"];
-        ladder: components["schemas"]["Key"];
-      };
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Moves the group's next practice to the stage the group is at.
-     * @description Sending the same id again changes nothing and answers the same.
-     */
-    post: operations["moveLadder"];
     delete?: never;
     options?: never;
     head?: never;
@@ -231,7 +325,7 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/players/{id}/exceptions/{checkpoint}": {
+  "/players/{id}/ranges/{checkpoint}": {
     parameters: {
       query?: never;
       header?: never;
@@ -243,23 +337,274 @@ export interface paths {
     };
     get?: never;
     /** Gives a player his own range at a measured checkpoint. It is used wherever he is judged. */
-    put: operations["putException"];
+    put: operations["putOwnRange"];
     post?: never;
-    delete: operations["withdrawException"];
+    delete: operations["withdrawOwnRange"];
     options?: never;
     head?: never;
     patch?: never;
     trace?: never;
   };
-  "/library/find": {
+  "/players/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get: operations["getPlayer"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/players/{id}/evidence": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The plays and reps behind a number, newest first. */
+    get: operations["getEvidence"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/players": {
     parameters: {
       query?: never;
       header?: never;
       path?: never;
       cookie?: never;
     };
-    /** Finds techniques, checkpoints, faults, drills, ladders and questions, mistyped or not. */
-    get: operations["findInLibrary"];
+    /** Every player of the club, with what he may take part in on a day. */
+    get: operations["listRoster"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/players/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /**
+     * Adds a player, changes him, archives him or brings him back.
+     * @description Version 0 adds him under the id made by the client. Otherwise the version must be the one that was read; when he was changed since, the answer is 409 with the player as he now is. Sending what already stands there is always accepted.
+     */
+    put: operations["putPlayer"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/players/{id}/merge": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Gives all that is recorded of this player to another entry of the same man, and takes this entry off the list. */
+    post: operations["mergePlayers"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/players/{id}/availability": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** What is recorded of a player's availability, newest first. */
+    get: operations["listAvailability"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/players/{id}/availability/{spell}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        spell: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /**
+     * Records or changes a stretch of days on which a player is limited, out or on hold.
+     * @description Version 0 records it under the id made by the client; otherwise as for a player. A head-injury hold cannot be ended or shortened here.
+     */
+    put: operations["putSpell"];
+    post?: never;
+    /** Takes a spell back; it stays on the record. A head-injury hold cannot be taken back. */
+    delete: operations["withdrawSpell"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/players/{id}/availability/{spell}/clearance": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        spell: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Records that a licensed health professional cleared a player in writing. A coach cannot clear; the head coach keeps the record. */
+    put: operations["recordClearance"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The roster as a list to keep, to print or to import elsewhere. */
+    get: operations["exportRoster"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/uploads": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Reads a list once and says what importing it would do, line by line. No player is changed. */
+    post: operations["uploadRoster"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/uploads/{id}/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What importing the list would do with other columns or another group. */
+    post: operations["previewRoster"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/roster/uploads/{id}/import": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Imports the good lines of the list in one transaction. Sent again it changes nothing and answers the same. */
+    post: operations["importRoster"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/library": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    get: operations["getLibrary"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/drills/{drill}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        drill: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    /** One drill with its drawing, its reps and rotation for the players of today, and where it is used. */
+    get: operations["getDrill"];
     put?: never;
     post?: never;
     delete?: never;
@@ -396,206 +741,20 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/groups/{group}/fixes": {
+  "/groups/{group}/today": {
     parameters: {
-      query?: never;
+      query: {
+        week: components["parameters"]["Week"];
+      };
       header?: never;
       path: {
         group: components["parameters"]["Group"];
       };
       cookie?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Puts the drill that trains a fault away into the group's next practice.
-     * @description Sending the same id again changes nothing and answers the same.
-     */
-    post: operations["putFix"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/players/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    get: operations["getPlayer"];
+    get: operations["getToday"];
     put?: never;
     post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/players/{id}/evidence": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    /** The plays and reps behind a number, newest first. */
-    get: operations["getEvidence"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/practices/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    get: operations["getPractice"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/practices/{id}/rotation/{drill}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-        drill: string;
-      };
-      cookie?: never;
-    };
-    /** Who works, helps and waits in each cycle of a placed drill. */
-    get: operations["getRotation"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/periods/{id}/drills": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Replaces the drills of a coach's own period.
-     * @description The version must be the one that was read; otherwise the answer is 409 with the period as it now is. Sending what already stands there is always accepted.
-     */
-    put: operations["putDrills"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/reps/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** The rep arithmetic of drills that are not saved yet. */
-    post: operations["previewReps"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/placements/{id}/marks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    /** The sheet for marking the reps of one placed drill. */
-    get: operations["getMarkSheet"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/marks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Records marks. Each has an id made by the client, so sending one again changes nothing. */
-    post: operations["postMarks"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/roster/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What importing a list would do, line by line. Nothing is changed. */
-    post: operations["previewRoster"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/roster/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Imports the good lines of a list in one transaction. */
-    post: operations["importRoster"];
     delete?: never;
     options?: never;
     head?: never;
@@ -613,6 +772,140 @@ export interface components {
       detail?: string;
       /** @description JSON path of the field at fault, such as drills[1].minutes. */
       field?: string;
+    };
+    PracticeRef: {
+      /** Format: uuid */
+      id: string;
+      /** Format: date */
+      date: string;
+      title: string;
+      /** @description Minutes after midnight */
+      start_minute: number;
+      minutes: number;
+    };
+    Hold: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      status: components["schemas"]["Availability"];
+      note: string;
+    };
+    /** @enum {string} */
+    Availability: "available" | "limited" | "out" | "head_hold";
+    Player: {
+      /** Format: uuid */
+      id: string;
+      jersey: string;
+      first_name: string;
+      last_name: string;
+      position: string;
+      status: components["schemas"]["Availability"];
+      note: string;
+      returning: boolean;
+      /** Format: double */
+      height_in?: number;
+      /** Format: double */
+      weight_lb?: number;
+    };
+    Reps: {
+      /** @description Who takes part; limited players are kept out of contact. */
+      players: number;
+      /** @description Of them */
+      help_only: number;
+      lanes_used: number;
+      cycles: number;
+      min: number;
+      max: number;
+      sides: number;
+      per_side_min: number;
+      /** Format: double */
+      work_share: number;
+      /** Format: double */
+      helping_share: number;
+      /** Format: double */
+      waiting_share: number;
+      /** @description A sentence when the value is poor, else empty. */
+      advice: string;
+    };
+    Rotation: {
+      drill: string;
+      cycles: number;
+      rows: components["schemas"]["RotationRow"][];
+    };
+    Key: string;
+    Named: {
+      key: string;
+      name: string;
+    };
+    Use: {
+      practices: number;
+      marks: number;
+      /** @description The latest of the practices, newest first; four at most. */
+      recent: components["schemas"]["UseDay"][];
+    };
+    UseDay: {
+      /** Format: uuid */
+      id: string;
+      date: string;
+    };
+    /** @description A player's own range, with what the house asks of the others. */
+    OwnRange: {
+      reason: string;
+      by: string;
+      on: string;
+      house: components["schemas"]["Measure"];
+    };
+    Measure: {
+      unit: string;
+      /** Format: double */
+      target: number;
+      /** Format: double */
+      ok_low: number;
+      /** Format: double */
+      ok_high: number;
+      /** Format: double */
+      watch_low: number;
+      /** Format: double */
+      watch_high: number;
+      /** Format: double */
+      min?: number;
+      /** Format: double */
+      max?: number;
+      read: string;
+    };
+    PlayerStandard: {
+      checkpoint: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      measure: components["schemas"]["Measure"];
+      own?: components["schemas"]["OwnRange"];
+    };
+    RotationRow: {
+      jersey: string;
+      name: string;
+      /** @description One letter a cycle: w works, l and r work on a side, h helps, . waits. */
+      roles: string;
+      left: number;
+      right: number;
+      /** @description Limited: kept out of the contact role. */
+      help_only: boolean;
+      working: number;
+      helping: number;
+      waiting: number;
+    };
+    Stage: {
+      key: string;
+      name: string;
+      kind: string;
+      drills: components["schemas"]["Named"][];
+      game: boolean;
+      window: number;
+      clean: number;
+      sessions: number;
+      max_sessions?: number;
+      from_week: number;
     };
     Session: {
       /** @description Send it back as X-CSRF-Token. */
@@ -635,6 +928,220 @@ export interface components {
       title: string;
       email: string;
     };
+    Hit: {
+      /** @enum {string} */
+      kind: "technique" | "checkpoint" | "fault" | "drill" | "ladder" | "question";
+      key: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      /** @description Taught to the group that asked. */
+      mine: boolean;
+      /** @description The words it is described by. */
+      says: string;
+      use: components["schemas"]["Use"];
+      ladders: string[];
+    };
+    MarkSheet: {
+      sides: number;
+      /** @description What can be measured at this technique. */
+      measures: components["schemas"]["PlayerStandard"][];
+      /** @description Players with a range of their own. */
+      own: components["schemas"]["SheetRange"][];
+      /** Format: uuid */
+      placement_id: string;
+      /** Format: uuid */
+      practice_id: string;
+      drill: string;
+      technique: string;
+      technique_name: string;
+      /** Format: date */
+      date: string;
+      planned_reps: number;
+      watch?: string;
+      players: components["schemas"]["Player"][];
+      faults: components["schemas"]["SheetFault"][];
+      marks: components["schemas"]["Mark"][];
+    };
+    MarkInput: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      placement_id: string;
+      /** Format: uuid */
+      player_id: string;
+      rep: number;
+      /**
+       * @description Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
+       * @enum {string}
+       */
+      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
+      assignment?: number | null;
+      technique?: number | null;
+      finish?: number | null;
+      faults?: components["schemas"]["MarkFaultInput"][];
+      /** @description What was measured; judged by the player's own range where he has one. */
+      measures?: components["schemas"]["MeasureInput"][];
+      praise?: boolean;
+      note?: string;
+      /** @enum {string} */
+      side?: "left" | "right";
+    };
+    Mark: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      player_id: string;
+      rep: number;
+      /** @enum {string} */
+      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
+      assignment?: number | null;
+      technique?: number | null;
+      finish?: number | null;
+      faults: components["schemas"]["MarkFault"][];
+      measures: components["schemas"]["MarkMeasure"][];
+      praise: boolean;
+      note: string;
+      side?: string;
+      by?: string;
+    };
+    SheetRange: {
+      /** Format: uuid */
+      player_id: string;
+      checkpoint: string;
+      measure: components["schemas"]["Measure"];
+    };
+    MeasureInput: {
+      checkpoint: components["schemas"]["Key"];
+      /** Format: double */
+      value: number;
+    };
+    MarkMeasure: {
+      checkpoint: string;
+      /** Format: double */
+      value: number;
+      /** @enum {string} */
+      verdict: "right" | "watch" | "beyond" | "never";
+    };
+    SheetFault: {
+      key: string;
+      name: string;
+      safety: boolean;
+      severity: number;
+    };
+    MarkFaultInput: {
+      key: string;
+      /**
+       * Format: uuid
+       * @description The teammate who caused it.
+       */
+      caused_by?: string;
+    };
+    MarkFault: {
+      key: string;
+      caused_by?: string;
+    };
+    Practice: {
+      practice: components["schemas"]["PracticeRef"];
+      week: number;
+      theme: string;
+      place: string;
+      /** @description Of the week's game. */
+      opponent?: string;
+      /** @description Keys in the order of the lanes. */
+      groups: string[];
+      periods: components["schemas"]["Period"][];
+      /** @description Players of the group who take part */
+      players: number;
+      limited: number;
+      held: components["schemas"]["Hold"][];
+      editable: boolean;
+    };
+    Period: {
+      /** Format: uuid */
+      id: string;
+      start: number;
+      minutes: number;
+      kind: string;
+      name: string;
+      contact: string;
+      groups: string[];
+      version: number;
+      /** @description The group's own period */
+      own: boolean;
+      changed_by?: string;
+      placements: components["schemas"]["Placement"][];
+    };
+    Placement: {
+      /** Format: uuid */
+      id: string;
+      drill: string;
+      name: string;
+      /** @description What its reps are marked as. */
+      technique: string;
+      technique_name: string;
+      /** @description What they may be marked as. */
+      techniques: components["schemas"]["Named"][];
+      /** @description Minutes from the start of the period. */
+      start: number;
+      minutes: number;
+      lanes: number;
+      /** @description Marks recorded for it. */
+      marks: number;
+      reps: components["schemas"]["Reps"];
+    };
+    PlacementInput: {
+      /** Format: uuid */
+      id: string;
+      drill: string;
+      /** @description One of those the drill trains; its first when absent. */
+      technique?: string;
+      start: number;
+      minutes: number;
+      lanes: number;
+    };
+    PeriodConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Period"];
+    };
+    Move: {
+      practice: components["schemas"]["PracticeRef"];
+      /** Format: uuid */
+      placement_id: string;
+      stage: string;
+      drill: string;
+      minutes: number;
+      /** @description Name of the drill it took the place of; empty: none. */
+      replaced: string;
+      /** @description The right drill stood there. */
+      already: boolean;
+      shortened: components["schemas"]["Shortened"][];
+      /** @description Players with a safety fault lately who go up no contact level. */
+      keep_out: string[];
+    };
+    Fix: {
+      practice: components["schemas"]["PracticeRef"];
+      /** Format: uuid */
+      placement_id: string;
+      /** @description Name of the drill. */
+      drill: string;
+      minutes: number;
+      shortened: components["schemas"]["Shortened"][];
+    };
+    Shortened: {
+      drill: string;
+      from: number;
+      to: number;
+    };
+    PreviewDrill: {
+      drill: string;
+      minutes: number;
+      lanes: number;
+    };
     Frame: {
       club: string;
       /** Format: date */
@@ -651,16 +1158,6 @@ export interface components {
       practices: components["schemas"]["PracticeRef"][];
       games: components["schemas"]["GameRef"][];
     };
-    PracticeRef: {
-      /** Format: uuid */
-      id: string;
-      /** Format: date */
-      date: string;
-      title: string;
-      /** @description Minutes after midnight */
-      start_minute: number;
-      minutes: number;
-    };
     GameRef: {
       /** Format: uuid */
       id: string;
@@ -669,75 +1166,16 @@ export interface components {
       opponent: string;
       home: boolean;
     };
-    Today: {
-      next_practice?: components["schemas"]["NextPractice"];
-      to_grade: components["schemas"]["ToGrade"][];
-      needs: components["schemas"]["Need"][];
-      voices: components["schemas"]["Voice"][];
-      holds: components["schemas"]["Hold"][];
-    };
-    ToGrade: {
+    GroupRef: {
+      key: string;
+      name: string;
+      short: string;
       /** @enum {string} */
-      kind: "drill" | "game";
-      /**
-       * Format: uuid
-       * @description Of the placed drill
-       */
-      id: string;
-      /** Format: uuid */
-      practice_id?: string;
-      title: string;
-      /** Format: date */
-      date: string;
-      expected: number;
-      graded: number;
+      side: "offense" | "defense" | "units";
+      /** @description As lists write them. */
+      positions: string[];
+      mine: boolean;
     };
-    Need: {
-      fault: string;
-      name: string;
-      effect: string;
-      technique: string;
-      technique_name: string;
-      severity: number;
-      safety: boolean;
-      /**
-       * Format: double
-       * @description Expected weighted faults in the next game.
-       */
-      need: number;
-      /** Format: double */
-      rate: number;
-      faulty: number;
-      n: number;
-      /** @description Name of the drill that would be put in. */
-      drill?: string;
-      drill_key?: string;
-      /** @description A drill that works on it is in the next practice already. */
-      planned?: boolean;
-      players: components["schemas"]["NeedPlayer"][];
-    };
-    /** @description A finding that may be claimed. */
-    Voice: {
-      /** Format: uuid */
-      player_id: string;
-      jersey: string;
-      name: string;
-      technique: string;
-      technique_name: string;
-      /** @enum {string} */
-      kind: "improving" | "slipping" | "not_carrying";
-      text: string;
-    };
-    Hold: {
-      /** Format: uuid */
-      player_id: string;
-      jersey: string;
-      name: string;
-      status: components["schemas"]["Availability"];
-      note: string;
-    };
-    /** @enum {string} */
-    Availability: "available" | "limited" | "out" | "medical_hold";
     Cell: {
       technique: string;
       reps: number;
@@ -757,21 +1195,6 @@ export interface components {
     Matrix: {
       techniques: components["schemas"]["MatrixTechnique"][];
       players: components["schemas"]["MatrixRow"][];
-    };
-    Player: {
-      /** Format: uuid */
-      id: string;
-      jersey: string;
-      first_name: string;
-      last_name: string;
-      position: string;
-      status: components["schemas"]["Availability"];
-      note: string;
-      returning: boolean;
-      /** Format: double */
-      height_in?: number;
-      /** Format: double */
-      weight_lb?: number;
     };
     PlayerSheet: {
       editable: boolean;
@@ -872,160 +1295,223 @@ export interface components {
       /** Format: uuid */
       practice_id?: string;
     };
-    Practice: {
-      practice: components["schemas"]["PracticeRef"];
-      week: number;
-      theme: string;
-      place: string;
-      /** @description Of the week's game. */
-      opponent?: string;
-      /** @description Keys in the order of the lanes. */
-      groups: string[];
-      periods: components["schemas"]["Period"][];
-      /** @description Men of the group who take part */
-      players: number;
-      limited: number;
-      held: components["schemas"]["Hold"][];
+    Board: {
+      editable: boolean;
+      next_practice?: components["schemas"]["PracticeRef"];
+      players: components["schemas"]["Player"][];
+      ladders: components["schemas"]["BoardLadder"][];
+    };
+    BoardLadder: {
+      key: string;
+      name: string;
+      technique: string;
+      stages: components["schemas"]["Stage"][];
+      /** @description Index of the stage the group is at. */
+      group_stage: number;
+      /** @description Of the whole group this season. */
+      reps: number;
+      /** @description The drill of this ladder that stands in the next practice, by name; empty: none. */
+      planned: string;
+      /** @description Index of its stage. */
+      planned_stage?: number;
+      players: components["schemas"]["BoardPlayer"][];
+    };
+    BoardPlayer: {
+      /** Format: uuid */
+      player_id: string;
+      /** @description Index of his stage; the number of stages when he is done. */
+      at: number;
+      /** @enum {string} */
+      advice:
+        "safety" | "step_back" | "move_up" | "waiting" | "stay" | "behind" | "done" | "absent" | "unknown";
+      reps: number;
+      /** @description At his stage. */
+      recent_clean: number;
+      recent_reps: number;
+      window?: number;
+      clean?: number;
+      /** @description When he waits for it. */
+      from_week?: number;
+      overexposed: string[];
+      override?: components["schemas"]["Override"];
+    };
+    Override: {
+      /** Format: uuid */
+      id: string;
+      stage: string;
+      stage_name: string;
+      reason: string;
+      by: string;
+      on: string;
+    };
+    MatrixTechnique: {
+      key: string;
+      name: string;
+      /** Format: double */
+      rate?: number;
+    };
+    MatrixRow: {
+      player: components["schemas"]["Player"];
+      cells: components["schemas"]["Cell"][];
+    };
+    StageStanding: {
+      key: string;
+      name: string;
+      reps: number;
+      recent_reps: number;
+      recent_clean: number;
+      window: number;
+      clean: number;
+      sessions: number;
+      from_week: number;
+      passed: boolean;
+      passed_on?: string;
+      overridden: boolean;
+      override?: components["schemas"]["Override"];
+      open: boolean;
+    };
+    RosterPreview: {
+      /**
+       * Format: uuid
+       * @description Of the upload.
+       */
+      id: string;
+      headers: string[];
+      /** @description The columns that are understood. */
+      columns: string[];
+      /** @description Column to header index. */
+      mapping: {
+        [key: string]: number;
+      };
+      /** @description The mapping was chosen for such a file before. */
+      remembered?: boolean;
+      encoding: string;
+      separator: string;
+      sample: string[][];
+      create: number;
+      update: number;
+      same: number;
+      problems: number;
+      lines: components["schemas"]["RosterLine"][];
+    };
+    RosterLine: {
+      line: number;
+      /** @enum {string} */
+      action: "create" | "update" | "same" | "problem";
+      jersey: string;
+      name: string;
+      position: string;
+      group?: string;
+      /** Format: double */
+      height_in?: number;
+      /** Format: double */
+      weight_lb?: number;
+      changes: string[];
+      reasons: components["schemas"]["RosterReason"][];
+    };
+    RosterReason: {
+      column: string;
+      message: string;
+    };
+    Roster: {
+      /** Format: date */
+      on: string;
+      players: components["schemas"]["RosterPlayer"][];
+      /** @description The person may add players. */
       editable: boolean;
     };
-    Period: {
+    RosterPlayer: {
       /** Format: uuid */
       id: string;
-      start: number;
-      minutes: number;
-      kind: string;
-      name: string;
-      contact: string;
-      groups: string[];
       version: number;
-      /** @description The group's own period */
-      own: boolean;
-      changed_by?: string;
-      drills: components["schemas"]["PlacedDrill"][];
-    };
-    PlacedDrill: {
-      /** Format: uuid */
-      id: string;
-      drill: string;
-      name: string;
-      /** @description What its reps are marked as. */
-      technique: string;
-      technique_name: string;
-      /** @description What they may be marked as. */
-      techniques: components["schemas"]["Named"][];
-      /** @description Minutes from the start of the period. */
-      start: number;
-      minutes: number;
-      lanes: number;
-      /** @description Marks recorded for it. */
+      jersey: string;
+      first_name: string;
+      last_name: string;
+      groups: string[];
+      position: string;
+      /** Format: double */
+      height_in?: number;
+      weight_lb?: number;
+      returning: boolean;
+      archived: boolean;
+      status: components["schemas"]["Availability"];
+      /** @description Why he is not available. */
+      note: string;
+      /**
+       * Format: date
+       * @description Last day of the spell that decides.
+       */
+      until?: string;
+      /** @description Current marks of the season. */
       marks: number;
-      reps: components["schemas"]["Reps"];
+      editable: boolean;
+      /** @description How many stretches of days are recorded. */
+      spells: number;
     };
-    DrillInput: {
-      /** Format: uuid */
-      id: string;
-      drill: string;
-      /** @description One of those the drill trains; its first when absent. */
-      technique?: string;
-      start: number;
-      minutes: number;
-      lanes: number;
+    PlayerInput: {
+      version: number;
+      jersey: string;
+      first_name: string;
+      last_name: string;
+      groups: string[];
+      position: string;
+      /** Format: double */
+      height_in?: number | null;
+      /** Format: double */
+      weight_lb?: number | null;
+      returning: boolean;
+      archived: boolean;
     };
-    Reps: {
-      /** @description Who takes part; limited men are kept out of contact. */
-      players: number;
-      /** @description Of them */
-      help_only: number;
-      lanes_used: number;
-      cycles: number;
-      min: number;
-      max: number;
-      sides: number;
-      per_side_min: number;
-      /** Format: double */
-      work_share: number;
-      /** Format: double */
-      helping_share: number;
-      /** Format: double */
-      waiting_share: number;
-      /** @description A sentence when the value is poor, else empty. */
-      advice: string;
-    };
-    PeriodConflict: {
+    PlayerConflict: {
       type?: string;
       title: string;
       status: number;
       detail?: string;
       field?: string;
-      current: components["schemas"]["Period"];
+      current: components["schemas"]["RosterPlayer"];
     };
-    Rotation: {
-      drill: string;
-      cycles: number;
-      rows: components["schemas"]["RotationRow"][];
+    Merged: {
+      player: components["schemas"]["RosterPlayer"];
+      /** @description How many marks moved. */
+      marks: number;
     };
-    MarkSheet: {
-      sides: number;
-      /** @description What can be measured at this technique. */
-      measures: components["schemas"]["PlayerStandard"][];
-      /** @description Players with a range of their own. */
-      own: components["schemas"]["PlayerMeasure"][];
+    Spell: {
       /** Format: uuid */
-      placement_id: string;
-      /** Format: uuid */
-      practice_id: string;
-      drill: string;
-      technique: string;
-      technique_name: string;
+      id: string;
+      version: number;
+      status: components["schemas"]["Availability"];
       /** Format: date */
-      date: string;
-      planned_reps: number;
-      watch?: string;
-      players: components["schemas"]["Player"][];
-      faults: components["schemas"]["FaultKey"][];
-      marks: components["schemas"]["Mark"][];
+      from: string;
+      /** Format: date */
+      to?: string;
+      reason: string;
+      /** @description Who recorded it. */
+      by: string;
+      /** Format: date-time */
+      at: string;
+      /** @description The licensed health professional who cleared him in writing. */
+      cleared_by?: string;
+      /** Format: date */
+      cleared_on?: string;
+      /** @description Who wrote the clearance down. */
+      recorded_by?: string;
+      editable: boolean;
     };
-    MarkInput: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      placement_id: string;
-      /** Format: uuid */
-      player_id: string;
-      rep: number;
-      /**
-       * @description Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
-       * @enum {string}
-       */
-      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
-      assignment?: number | null;
-      technique?: number | null;
-      finish?: number | null;
-      faults?: components["schemas"]["MarkFaultInput"][];
-      /** @description What was measured; judged by the player's own range where he has one. */
-      measures?: components["schemas"]["MeasureInput"][];
-      praise?: boolean;
-      note?: string;
-      /** @enum {string} */
-      side?: "left" | "right";
+    SpellConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Spell"];
     };
-    Mark: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      player_id: string;
-      rep: number;
-      /** @enum {string} */
-      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable" | "withdrawn";
-      assignment?: number | null;
-      technique?: number | null;
-      finish?: number | null;
-      faults: components["schemas"]["MarkFault"][];
-      measures: components["schemas"]["MarkMeasure"][];
-      praise: boolean;
-      note: string;
-      side?: string;
-      by?: string;
+    RosterChoice: {
+      /** @description Key of the group for players whose position does not tell. */
+      group: string;
+      /** @description Column to header index; what was chosen for such a list before */
+      mapping?: {
+        [key: string]: number;
+      };
     };
     Library: {
       editable: boolean;
@@ -1034,7 +1520,6 @@ export interface components {
       drills: components["schemas"]["Drill"][];
       ladders: components["schemas"]["Ladder"][];
     };
-    Key: string;
     Technique: {
       key: string;
       name: string;
@@ -1045,10 +1530,6 @@ export interface components {
       faults: components["schemas"]["Fault"][];
       /** @description Keys of the questions that bear on it. */
       questions: string[];
-    };
-    Named: {
-      key: string;
-      name: string;
     };
     Drill: {
       key: string;
@@ -1091,9 +1572,10 @@ export interface components {
       game: string;
       cautions: string;
       conditioning: boolean;
-      places: components["schemas"]["LadderPlace"][];
+      /** @description Where it stands on ladders. */
+      rungs: components["schemas"]["Rung"][];
     };
-    LadderPlace: {
+    Rung: {
       ladder: string;
       name: string;
       stage: string;
@@ -1122,34 +1604,9 @@ export interface components {
       lanes: number;
       reps: components["schemas"]["Reps"];
       rotation: components["schemas"]["Rotation"];
-      /** @description Men kept out of the drill or of a role of it. */
+      /** @description Players kept out of the drill or of a role of it. */
       out: components["schemas"]["Hold"][];
       use: components["schemas"]["Use"];
-    };
-    Use: {
-      practices: number;
-      marks: number;
-      /** @description The latest of the practices, newest first; four at most. */
-      recent: components["schemas"]["UseDay"][];
-    };
-    UseDay: {
-      /** Format: uuid */
-      id: string;
-      date: string;
-    };
-    Hit: {
-      /** @enum {string} */
-      kind: "technique" | "checkpoint" | "fault" | "drill" | "ladder" | "question";
-      key: string;
-      name: string;
-      technique: string;
-      technique_name: string;
-      /** @description Taught to the group that asked. */
-      mine: boolean;
-      /** @description The words it is described by. */
-      says: string;
-      use: components["schemas"]["Use"];
-      ladders: string[];
     };
     House: {
       version: number;
@@ -1220,70 +1677,6 @@ export interface components {
       same: number;
       entries: components["schemas"]["PreviewEntry"][];
     };
-    Board: {
-      editable: boolean;
-      next_practice?: components["schemas"]["PracticeRef"];
-      men: components["schemas"]["Player"][];
-      ladders: components["schemas"]["BoardLadder"][];
-    };
-    BoardLadder: {
-      key: string;
-      name: string;
-      technique: string;
-      stages: components["schemas"]["Stage"][];
-      /** @description Index of the stage the group is at. */
-      group_stage: number;
-      /** @description Of the whole group this season. */
-      reps: number;
-      /** @description The drill of this ladder that stands in the next practice, by name; empty: none. */
-      planned: string;
-      /** @description Index of its stage. */
-      planned_stage?: number;
-      men: components["schemas"]["BoardMan"][];
-    };
-    BoardMan: {
-      /** Format: uuid */
-      player_id: string;
-      /** @description Index of his stage; the number of stages when he is done. */
-      at: number;
-      /** @enum {string} */
-      call:
-        "safety" | "step_back" | "move_up" | "waiting" | "stay" | "behind" | "done" | "absent" | "unknown";
-      reps: number;
-      /** @description At his stage. */
-      recent_clean: number;
-      recent_reps: number;
-      window?: number;
-      clean?: number;
-      /** @description When he waits for it. */
-      from_week?: number;
-      overexposed: string[];
-      override?: components["schemas"]["GateOverride"];
-    };
-    GateOverride: {
-      /** Format: uuid */
-      id: string;
-      stage: string;
-      stage_name: string;
-      reason: string;
-      by: string;
-      on: string;
-    };
-    Move: {
-      practice: components["schemas"]["PracticeRef"];
-      /** Format: uuid */
-      placement_id: string;
-      stage: string;
-      drill: string;
-      minutes: number;
-      /** @description Name of the drill it took the place of; empty: none. */
-      replaced: string;
-      /** @description The right drill stood there. */
-      already: boolean;
-      shortened: components["schemas"]["Shortened"][];
-      /** @description Men with a safety fault lately who go up no contact level. */
-      keep_out: string[];
-    };
     School: {
       key: string;
       name: string;
@@ -1317,201 +1710,11 @@ export interface components {
       ours?: unknown;
       theirs?: unknown;
     };
-    /** @description A player's own range, with what the house asks of the others. */
-    OwnRange: {
-      reason: string;
-      by: string;
-      on: string;
-      house: components["schemas"]["Measure"];
-    };
-    PlayerMeasure: {
-      /** Format: uuid */
-      player_id: string;
-      checkpoint: string;
-      measure: components["schemas"]["Measure"];
-    };
-    MeasureInput: {
-      checkpoint: components["schemas"]["Key"];
-      /** Format: double */
-      value: number;
-    };
-    Measure: {
-      unit: string;
-      /** Format: double */
-      target: number;
-      /** Format: double */
-      ok_low: number;
-      /** Format: double */
-      ok_high: number;
-      /** Format: double */
-      watch_low: number;
-      /** Format: double */
-      watch_high: number;
-      /** Format: double */
-      min?: number;
-      /** Format: double */
-      max?: number;
-      read: string;
-    };
-    PlayerStandard: {
-      checkpoint: string;
-      name: string;
-      technique: string;
-      technique_name: string;
-      measure: components["schemas"]["Measure"];
-      own?: components["schemas"]["OwnRange"];
-    };
-    MarkMeasure: {
-      checkpoint: string;
-      /** Format: double */
-      value: number;
-      /** @enum {string} */
-      verdict: "right" | "watch" | "beyond" | "never";
-    };
-    Fix: {
-      practice: components["schemas"]["PracticeRef"];
-      /** Format: uuid */
-      placement_id: string;
-      /** @description Name of the drill. */
-      drill: string;
-      minutes: number;
-      shortened: components["schemas"]["Shortened"][];
-    };
-    RosterPreview: {
-      headers: string[];
-      /** @description The columns that are understood. */
-      columns: string[];
-      /** @description Column to header index. */
-      mapping: {
-        [key: string]: number;
-      };
-      /** @description The mapping was chosen for such a file before. */
-      remembered?: boolean;
-      encoding: string;
-      separator: string;
-      sample: string[][];
-      create: number;
-      update: number;
-      same: number;
-      problems: number;
-      lines: components["schemas"]["RosterLine"][];
-    };
-    RosterLine: {
-      line: number;
-      /** @enum {string} */
-      action: "create" | "update" | "same" | "problem";
-      jersey: string;
-      name: string;
-      position: string;
-      group?: string;
-      /** Format: double */
-      height_in?: number;
-      /** Format: double */
-      weight_lb?: number;
-      changes: string[];
-      reasons: components["schemas"]["RosterReason"][];
-    };
-    GroupRef: {
-      key: string;
-      name: string;
-      short: string;
-      mine: boolean;
-    };
-    NextPractice: {
-      practice: components["schemas"]["PracticeRef"];
-      drills: string[];
-      drill_minutes: number;
-      own_minutes: number;
-      /** Format: uuid */
-      own_period?: string;
-    };
-    NeedPlayer: {
-      /** Format: uuid */
-      id: string;
-      jersey: string;
-      name: string;
-      /** Format: double */
-      rate: number;
-      /** Format: double */
-      part: number;
-      faulty: number;
-      n: number;
-    };
-    MatrixTechnique: {
-      key: string;
-      name: string;
-      /** Format: double */
-      rate?: number;
-    };
-    MatrixRow: {
-      player: components["schemas"]["Player"];
-      cells: components["schemas"]["Cell"][];
-    };
-    StageStanding: {
-      key: string;
-      name: string;
-      reps: number;
-      recent_reps: number;
-      recent_clean: number;
-      window: number;
-      clean: number;
-      sessions: number;
-      from_week: number;
-      passed: boolean;
-      passed_on?: string;
-      overridden: boolean;
-      override?: components["schemas"]["GateOverride"];
-      open: boolean;
-    };
-    RotationRow: {
-      jersey: string;
-      name: string;
-      /** @description One letter a cycle: w works, l and r work on a side, h helps, . waits. */
-      roles: string;
-      left: number;
-      right: number;
-      /** @description Limited: kept out of the contact role. */
-      help_only: boolean;
-      working: number;
-      helping: number;
-      waiting: number;
-    };
-    FaultKey: {
-      key: string;
-      letter: string;
-      name: string;
-      safety: boolean;
-      severity: number;
-    };
-    MarkFaultInput: {
-      key: string;
-      /**
-       * Format: uuid
-       * @description The teammate who caused it.
-       */
-      caused_by?: string;
-    };
-    MarkFault: {
-      key: string;
-      caused_by?: string;
-    };
     Ladder: {
       key: string;
       name: string;
       technique: string;
       stages: components["schemas"]["Stage"][];
-    };
-    Stage: {
-      key: string;
-      name: string;
-      kind: string;
-      drills: components["schemas"]["Named"][];
-      game: boolean;
-      window: number;
-      clean: number;
-      sessions: number;
-      max_sessions?: number;
-      from_week: number;
     };
     Checkpoint: {
       measure?: components["schemas"]["Measure"];
@@ -1535,19 +1738,84 @@ export interface components {
       /** @description The drills that work on it. */
       drills: components["schemas"]["Named"][];
     };
-    RosterReason: {
-      column: string;
-      message: string;
+    Today: {
+      next_practice?: components["schemas"]["NextPractice"];
+      to_grade: components["schemas"]["ToGrade"][];
+      needs: components["schemas"]["Need"][];
+      voices: components["schemas"]["Voice"][];
+      holds: components["schemas"]["Hold"][];
     };
-    Shortened: {
-      drill: string;
-      from: number;
-      to: number;
+    ToGrade: {
+      /** @enum {string} */
+      kind: "drill" | "game";
+      /**
+       * Format: uuid
+       * @description Of the placed drill
+       */
+      id: string;
+      /** Format: uuid */
+      practice_id?: string;
+      title: string;
+      /** Format: date */
+      date: string;
+      expected: number;
+      graded: number;
     };
-    PreviewDrill: {
-      drill: string;
-      minutes: number;
-      lanes: number;
+    Need: {
+      fault: string;
+      name: string;
+      effect: string;
+      technique: string;
+      technique_name: string;
+      severity: number;
+      safety: boolean;
+      /**
+       * Format: double
+       * @description Expected weighted faults in the next game.
+       */
+      need: number;
+      /** Format: double */
+      rate: number;
+      faulty: number;
+      n: number;
+      /** @description Name of the drill that would be put in. */
+      drill?: string;
+      drill_key?: string;
+      /** @description A drill that works on it is in the next practice already. */
+      planned?: boolean;
+      players: components["schemas"]["NeedPlayer"][];
+    };
+    /** @description A finding that may be claimed. */
+    Voice: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      technique: string;
+      technique_name: string;
+      /** @enum {string} */
+      kind: "improving" | "slipping" | "not_carrying";
+      text: string;
+    };
+    NextPractice: {
+      practice: components["schemas"]["PracticeRef"];
+      drills: string[];
+      drill_minutes: number;
+      own_minutes: number;
+      /** Format: uuid */
+      own_period?: string;
+    };
+    NeedPlayer: {
+      /** Format: uuid */
+      id: string;
+      jersey: string;
+      name: string;
+      /** Format: double */
+      rate: number;
+      /** Format: double */
+      part: number;
+      faulty: number;
+      n: number;
     };
   };
   responses: {
@@ -1588,6 +1856,21 @@ export interface components {
         };
       };
     };
+    RosterFile: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+          /**
+           * Format: uuid
+           * @description Made by the client.
+           */
+          id: string;
+          /** @description Key of the group for players whose position does not tell. */
+          group: string;
+        };
+      };
+    };
     LibraryFile: {
       content: {
         "multipart/form-data": {
@@ -1600,18 +1883,6 @@ export interface components {
           id?: string;
           /** @description JSON array of "kind key" of the entries to take in; all when absent. */
           take?: string;
-        };
-      };
-    };
-    RosterFile: {
-      content: {
-        "multipart/form-data": {
-          /** Format: binary */
-          file: string;
-          /** @description Key of the group for players whose position does not tell. */
-          group: string;
-          /** @description JSON object of column to header index; guessed when absent. */
-          mapping?: string;
         };
       };
     };
@@ -1713,6 +1984,82 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  findInLibrary: {
+    parameters: {
+      query: {
+        q: string;
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What was found, best first, with where it is used. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Hit"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getMarkSheet: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Players down, reps across. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MarkSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  postMarks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          marks: components["schemas"]["MarkInput"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The ids that are now on disk. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": {
+            saved: string[];
+          };
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   getFrame: {
     parameters: {
       query?: never;
@@ -1734,26 +2081,177 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
-  getToday: {
+  moveLadder: {
     parameters: {
-      query: {
-        week: components["parameters"]["Week"];
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        ladder: components["schemas"]["Key"];
       };
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Made"];
+    responses: {
+      /** @description Which drill now stands there and what it took the place of. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Move"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putFix: {
+    parameters: {
+      query?: never;
       header?: never;
       path: {
         group: components["parameters"]["Group"];
       };
       cookie?: never;
     };
-    requestBody?: never;
+    requestBody: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description Made by the client; the id of the new placement.
+           */
+          id: string;
+          fault: string;
+        };
+      };
+    };
     responses: {
-      /** @description What is next for the group. */
+      /** @description Where it went and what was shortened for it. */
       200: {
         headers: {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["Today"];
+          "application/json": components["schemas"]["Fix"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getPractice: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The practice with its periods, and the group's drills with their reps. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Practice"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getRotation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        placement: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The rotation, a row a player. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Rotation"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPlacements: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          version: number;
+          placements: components["schemas"]["PlacementInput"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The period as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Period"];
+        };
+      };
+      /** @description Somebody else changed the period since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["PeriodConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  previewReps: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          players: number;
+          /** @description Of the players */
+          limited: number;
+          drills: components["schemas"]["PreviewDrill"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The reps, in the order asked. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Reps"][];
         };
       };
       default: components["responses"]["Problem"];
@@ -1784,56 +2282,6 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
-  getLibrary: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        group: components["parameters"]["Group"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Techniques, drills and ladders of the group. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Library"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getDrill: {
-    parameters: {
-      query?: {
-        minutes?: number;
-        lanes?: number;
-      };
-      header?: never;
-      path: {
-        group: components["parameters"]["Group"];
-        drill: components["schemas"]["Key"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The drill. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DrillPage"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
   getBoard: {
     parameters: {
       query: {
@@ -1854,30 +2302,6 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Board"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  moveLadder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        group: components["parameters"]["Group"];
-        ladder: components["schemas"]["Key"];
-      };
-      cookie?: never;
-    };
-    requestBody: components["requestBodies"]["Made"];
-    responses: {
-      /** @description Which drill now stands there and what it took the place of. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Move"];
         };
       };
       default: components["responses"]["Problem"];
@@ -1938,7 +2362,7 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
-  putException: {
+  putOwnRange: {
     parameters: {
       query?: never;
       header?: never;
@@ -1979,7 +2403,7 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
-  withdrawException: {
+  withdrawOwnRange: {
     parameters: {
       query?: never;
       header?: never;
@@ -2001,11 +2425,65 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
-  findInLibrary: {
+  getPlayer: {
     parameters: {
       query: {
-        q: string;
         group: components["parameters"]["GroupQuery"];
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description One player's development. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlayerSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getEvidence: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        week: components["parameters"]["Week"];
+        technique?: string;
+        fault?: string;
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The reps. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Evidence"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  listRoster: {
+    parameters: {
+      query?: {
+        /** @description The day; today when absent. */
+        on?: string;
       };
       header?: never;
       path?: never;
@@ -2013,13 +2491,362 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
-      /** @description What was found, best first, with where it is used. */
+      /** @description The players by number; archived ones too, those who were merged not. */
       200: {
         headers: {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["Hit"][];
+          "application/json": components["schemas"]["Roster"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPlayer: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PlayerInput"];
+      };
+    };
+    responses: {
+      /** @description The player as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterPlayer"];
+        };
+      };
+      /** @description Somebody else changed him since he was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["PlayerConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  mergePlayers: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /**
+           * Format: uuid
+           * @description The entry that stays.
+           */
+          into: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The entry that stays. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Merged"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  listAvailability: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The spells. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Spell"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putSpell: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        spell: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          version: number;
+          /** @enum {string} */
+          status: "limited" | "out" | "head_hold";
+          /** Format: date */
+          from: string;
+          /**
+           * Format: date
+           * @description Last day; absent while it is open.
+           */
+          to?: string;
+          reason: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The spell as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Spell"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["SpellConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  withdrawSpell: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        spell: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Taken back. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  recordClearance: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        spell: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** @description Name and profession of who cleared him. */
+          by: string;
+          /**
+           * Format: date
+           * @description The day it was written.
+           */
+          on: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The hold with its clearance. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Spell"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportRoster: {
+    parameters: {
+      query?: {
+        format?: "csv" | "xlsx";
+        /** @description With those who are archived. */
+        archived?: boolean;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  uploadRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["RosterFile"];
+    responses: {
+      /** @description The preview, with the id under which the list is kept for a day. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  previewRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RosterChoice"];
+      };
+    };
+    responses: {
+      /** @description The preview. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  importRoster: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RosterChoice"];
+      };
+    };
+    responses: {
+      /** @description What was done. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RosterPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getLibrary: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Techniques, drills and ladders of the group. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Library"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getDrill: {
+    parameters: {
+      query?: {
+        minutes?: number;
+        lanes?: number;
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        drill: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The drill. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DrillPage"];
         };
       };
       default: components["responses"]["Problem"];
@@ -2232,301 +3059,26 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
-  putFix: {
+  getToday: {
     parameters: {
-      query?: never;
+      query: {
+        week: components["parameters"]["Week"];
+      };
       header?: never;
       path: {
         group: components["parameters"]["Group"];
       };
       cookie?: never;
     };
-    requestBody: {
-      content: {
-        "application/json": {
-          /**
-           * Format: uuid
-           * @description Made by the client; the id of the new placement.
-           */
-          id: string;
-          fault: string;
-        };
-      };
-    };
-    responses: {
-      /** @description Where it went and what was shortened for it. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Fix"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getPlayer: {
-    parameters: {
-      query: {
-        group: components["parameters"]["GroupQuery"];
-        week: components["parameters"]["Week"];
-      };
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
     requestBody?: never;
     responses: {
-      /** @description One player's development. */
+      /** @description What is next for the group. */
       200: {
         headers: {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["PlayerSheet"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getEvidence: {
-    parameters: {
-      query: {
-        group: components["parameters"]["GroupQuery"];
-        week: components["parameters"]["Week"];
-        technique?: string;
-        fault?: string;
-      };
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The reps. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Evidence"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getPractice: {
-    parameters: {
-      query: {
-        group: components["parameters"]["GroupQuery"];
-      };
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The practice with its periods, and the group's drills with their reps. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Practice"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getRotation: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-        drill: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The rotation, a row a player. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Rotation"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  putDrills: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          version: number;
-          drills: components["schemas"]["DrillInput"][];
-        };
-      };
-    };
-    responses: {
-      /** @description The period as saved. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Period"];
-        };
-      };
-      /** @description Somebody else changed the period since it was read. */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["PeriodConflict"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  previewReps: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          players: number;
-          /** @description Of the players */
-          limited: number;
-          drills: components["schemas"]["PreviewDrill"][];
-        };
-      };
-    };
-    responses: {
-      /** @description The reps, in the order asked. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reps"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getMarkSheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components["parameters"]["Id"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Players down, reps across. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MarkSheet"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  postMarks: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          marks: components["schemas"]["MarkInput"][];
-        };
-      };
-    };
-    responses: {
-      /** @description The ids that are now on disk. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": {
-            saved: string[];
-          };
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  previewRoster: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: components["requestBodies"]["RosterFile"];
-    responses: {
-      /** @description The preview. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RosterPreview"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  importRoster: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: components["requestBodies"]["RosterFile"];
-    responses: {
-      /** @description What was done. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RosterPreview"];
+          "application/json": components["schemas"]["Today"];
         };
       };
       default: components["responses"]["Problem"];

@@ -76,6 +76,10 @@ export const router = createBrowserRouter([
             path: "roster",
             lazy: async () => ({ Component: (await import("@/screens/roster/Roster")).Roster }),
           },
+          {
+            path: "roster/import",
+            lazy: async () => ({ Component: (await import("@/screens/roster/Import")).Import }),
+          },
           { path: "*", element: <NotFound /> },
         ],
       },

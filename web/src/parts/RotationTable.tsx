@@ -18,7 +18,7 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
       <table className="text-small" data-testid="rotation">
         <thead>
           <tr className="label text-left">
-            <th className="pr-3">Man</th>
+            <th className="pr-3">Player</th>
             <th className="pr-3 text-right">Works</th>
             {sides && <th className="whitespace-nowrap pr-3 text-right">L / R</th>}
             <th className="pr-3 text-right">Helps</th>
@@ -62,7 +62,7 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
       </table>
       <p className="label mt-2 normal-case tracking-normal">
         {sides ? "L R works to that side" : "■ works"} · ▨ helps · dot waits. Nobody works or helps more than
-        one turn more than another; limited men stay out of contact.
+        one turn more than another; limited players stay out of contact.
       </p>
     </div>
   );

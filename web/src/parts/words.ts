@@ -21,5 +21,5 @@ export const availability: Record<string, string> = {
   available: "available",
   limited: "limited, no contact",
   out: "out",
-  medical_hold: "medical hold",
+  head_hold: "head-injury hold",
 };

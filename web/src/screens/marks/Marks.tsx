@@ -7,6 +7,7 @@ import { nameOf, useKeys, type Key } from "@/app/keys";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
+import { lettersOf } from "./letters";
 import { Panel } from "./Panel";
 import { Score } from "./Score";
 import { assumed, looked, sideOf, toggleFacet, toggleFault, toggleState } from "./cell";
@@ -66,7 +67,7 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   const moveOn = () => {
     marking.write(
       sheet.players
-        .filter((p) => !marking.cells.has(cellKey(p.id, rep)) && p.status !== "medical_hold")
+        .filter((p) => !marking.cells.has(cellKey(p.id, rep)) && p.status !== "head_hold")
         .map((p) => ({
           ...assumed(p.id, rep),
           side: sheet.sides === 2 ? sideOf(rep, swapped) : undefined,
@@ -85,19 +86,24 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
     if (first) setRep(first.rep);
   };
 
+  const letters = lettersOf(sheet.faults);
   const faultKeys: Key[] = sheet.faults
-    .filter((f) => f.letter)
-    .map((f) => ({ keys: f.letter, does: f.name, run: () => put(toggleFault(cell, player.id, rep, f.key)) }));
+    .filter((f) => letters.get(f.key))
+    .map((f) => ({
+      keys: letters.get(f.key)!,
+      does: f.name,
+      run: () => put(toggleFault(cell, player.id, rep, f.key)),
+    }));
   useKeys([
     {
       keys: "1 2 3 4 5 6 7 8 9 0",
-      does: "Choose the man of that row",
+      does: "Choose the player of that row",
       run: (e) => setRow(Math.min(rowOf(nameOf(e)), sheet.players.length - 1)),
     },
     { keys: "Space ArrowRight", does: "Move on: the rest of this rep is clean", run: moveOn },
     { keys: "ArrowLeft", does: "Rep before", run: () => setRep(Math.max(1, rep - 1)) },
-    { keys: "ArrowDown", does: "Next man", run: () => down(1) },
-    { keys: "ArrowUp", does: "Man before", run: () => down(-1) },
+    { keys: "ArrowDown", does: "Next player", run: () => down(1) },
+    { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
     ...faultKeys,
     {
       keys: "t",
@@ -196,10 +202,7 @@ const rowOf = (digit: string) => (digit === "0" ? 9 : Number(digit) - 1);
 /** The first rep that is not marked for everybody. */
 function firstOpen(sheet: Schemas["MarkSheet"], cells: Map<string, CellMark>): number {
   let rep = 1;
-  while (
-    rep < 200 &&
-    sheet.players.every((p) => cells.has(cellKey(p.id, rep)) || p.status === "medical_hold")
-  )
+  while (rep < 200 && sheet.players.every((p) => cells.has(cellKey(p.id, rep)) || p.status === "head_hold"))
     rep++;
   return rep;
 }

@@ -13,7 +13,7 @@ interface Props {
   onDone: (measured: Measured | undefined) => void;
 }
 
-/** A number read off the rep, judged by the house standard or by the man's own range. */
+/** A number read off the rep, judged by the house standard or by the player's own range. */
 export function Measuring({ sheet, player, onDone }: Props) {
   const [at, setAt] = useState(0);
   const [text, setText] = useState("");

@@ -3,6 +3,7 @@ import type { Schemas } from "@/api/client";
 import { count } from "@/parts/words";
 import { words } from "./cell";
 import type { CellMark } from "./useMarking";
+import { lettersOf } from "./letters";
 
 interface Props {
   sheet: Schemas["MarkSheet"];
@@ -88,7 +89,7 @@ export function Panel({
                 aria-pressed={has.has(f.key)}
                 onClick={() => onFault(f.key)}
               >
-                <span className="kbd">{f.letter || "·"}</span>
+                <span className="kbd">{lettersOf(sheet.faults).get(f.key) || "·"}</span>
                 <span className={has.has(f.key) ? "say font-bold text-fault" : "say"}>{f.name}</span>
                 {f.safety && <span className="text-label font-bold text-fault">SAFETY</span>}
               </button>

@@ -4,6 +4,7 @@ import type { Schemas } from "@/api/client";
 import { Ruler } from "@/parts/Ruler";
 import { words } from "./cell";
 import { cellKey, type CellMark } from "./useMarking";
+import { lettersOf } from "./letters";
 
 interface Props {
   sheet: Schemas["MarkSheet"];
@@ -17,7 +18,7 @@ interface Props {
 
 const width = 30;
 
-/** The score: a lane a man, a column a rep. Shapes say what was seen, so a repeated fault is a pattern. */
+/** The score: a lane a player, a column a rep. Shapes say what was seen, so a repeated fault is a pattern. */
 export function Score({ sheet, cells, waiting, rep, row, columns, onChoose }: Props) {
   const reps = Array.from({ length: columns }, (_, i) => i + 1);
   return (
@@ -93,7 +94,7 @@ interface CellProps {
   onChoose: (row: number, rep: number) => void;
 }
 
-/** One rep of one man. It is painted again only when something in it changes: a key must show at once. */
+/** One rep of one player. It is painted again only when something in it changes: a key must show at once. */
 const Cell = memo(function Cell({ row, rep, cell, current, column, waiting, sheet, onChoose }: CellProps) {
   const state = !cell ? "open" : waiting ? "waiting" : "saved";
   const player = sheet.players[row];
@@ -132,7 +133,7 @@ function Shape({ cell, sheet }: { cell?: CellMark; sheet: Schemas["MarkSheet"] }
     return <span className="border border-watch px-1 font-bold leading-4 text-watch">?</span>;
   const faults = cell.faults ?? [];
   const wrong =
-    faults.map((f) => sheet.faults.find((x) => x.key === f.key)?.letter || "•").join("") ||
+    faults.map((f) => lettersOf(sheet.faults).get(f.key) || "•").join("") ||
     (cell.technique === 0 ? "t" : "") ||
     (cell.assignment === 0 ? "a" : "");
   if (wrong)
@@ -143,7 +144,7 @@ function Shape({ cell, sheet }: { cell?: CellMark; sheet: Schemas["MarkSheet"] }
   return <span className="size-2.5 bg-good" />;
 }
 
-/** How many of a man's reps name something wrong. Grades are the server's business. */
+/** How many of a player's reps name something wrong. Grades are the server's business. */
 function Tally({ reps }: { reps: (CellMark | undefined)[] }) {
   const faulty = reps.filter(
     (c) => c && (c.faults?.length || c.technique === 0 || c.assignment === 0),

@@ -37,7 +37,7 @@ const sheet: Schemas["MarkSheet"] = {
   planned_reps: 3,
   sides: 2,
   players: [player("a", "52", "Ilvar"), player("b", "64", "Sato")],
-  faults: [{ key: "long", letter: "s", name: "First step too long", safety: false, severity: 2 }],
+  faults: [{ key: "long", name: "First step too long", safety: false, severity: 2 }],
   measures: [
     {
       checkpoint: "first",
@@ -73,7 +73,7 @@ describe("a measured rep", () => {
     expect(looked(now, "a", 1).measures).toEqual([{ checkpoint: "first", value: 12 }]);
     expect(words(now, (k) => k)).toBe("measured 12");
   });
-  it("is judged by the man's own range where he has one", () => {
+  it("is judged by the player's own range where he has one", () => {
     const house = textOf(
       draw(<Measuring sheet={sheet} player={sheet.players[0]!} onDone={() => undefined} />),
     );

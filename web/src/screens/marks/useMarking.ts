@@ -3,7 +3,7 @@ import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { outboxOf, type MarkInput } from "@/app/outbox";
 
-/** What stands in one cell of the score: a man's rep. */
+/** What stands in one cell of the score: a player's rep. */
 export type CellMark = Omit<MarkInput, "id" | "placement_id"> & { id: string };
 
 export const cellKey = (player: string, rep: number) => `${player}:${rep}`;

@@ -87,7 +87,7 @@ function Exception({
   };
   const save = useMutation({
     mutationFn: async () => {
-      const answer = await api.PUT("/players/{id}/exceptions/{checkpoint}", {
+      const answer = await api.PUT("/players/{id}/ranges/{checkpoint}", {
         params: { path },
         body: { id: uuid(), ...range, reason },
       });
@@ -97,7 +97,7 @@ function Exception({
   });
   const drop = useMutation({
     mutationFn: async () => {
-      const answer = await api.DELETE("/players/{id}/exceptions/{checkpoint}", { params: { path } });
+      const answer = await api.DELETE("/players/{id}/ranges/{checkpoint}", { params: { path } });
       if (!answer.response.ok) throw problemFrom(answer.error, answer.response.status);
     },
     onSuccess: after,

@@ -63,7 +63,7 @@ export function Player() {
           </Link>
         </nav>
       </header>
-      {sheet.player.status === "medical_hold" && (
+      {sheet.player.status === "head_hold" && (
         <p role="alert" className="say mb-3 border-2 border-fault bg-fault-wash p-2">
           <b>Medical hold.</b> {sheet.player.note} A coach cannot clear him; a licensed health professional
           does, in writing. He is in no plan, lane or rep count until then.

@@ -7,7 +7,7 @@ import { Empty, Loading, Trouble } from "@/parts/States";
 import { TrendWord, weak } from "@/parts/Trend";
 import { availability, percent, range } from "@/parts/words";
 
-/** The group as a matrix: men down, techniques across, each cell an estimate with its range and reps. */
+/** The group as a matrix: players down, techniques across, each cell an estimate with its range and reps. */
 export function Players() {
   const { group, week, base } = useWhere();
   const players = useQuery(queries.players(group, week));
@@ -18,7 +18,7 @@ export function Players() {
     return (
       <Empty
         action={
-          <Link className="btn btn-main" to={`${base}/roster`}>
+          <Link className="btn btn-main" to={`${base}/roster/import`}>
             Import the roster
           </Link>
         }
@@ -59,9 +59,7 @@ export function Players() {
                   </Link>
                   <span className="label ml-2">{player.position}</span>
                   {player.status !== "available" && (
-                    <span
-                      className={player.status === "medical_hold" ? "block text-fault" : "block text-watch"}
-                    >
+                    <span className={player.status === "head_hold" ? "block text-fault" : "block text-watch"}>
                       {availability[player.status]}
                     </span>
                   )}

@@ -123,8 +123,10 @@ describe("the group as a matrix", () => {
     expect(matrix({ techniques, players: [{ player: person("a"), cells: [] }] })).toContain("–");
   });
   it("says who is held, and where an empty group begins", () => {
-    const held = person("a", { status: "medical_hold" });
-    expect(textOf(matrix({ techniques, players: [{ player: held, cells: [] }] }))).toContain("medical hold");
+    const held = person("a", { status: "head_hold" });
+    expect(textOf(matrix({ techniques, players: [{ player: held, cells: [] }] }))).toContain(
+      "head-injury hold",
+    );
     expect(textOf(matrix({ techniques, players: [] }))).toContain("Import the roster");
     expect(textOf(matrix({ techniques: [], players: [{ player: person("a"), cells: [] }] }))).toContain(
       "no techniques for this group yet",

@@ -33,7 +33,7 @@ export function Clash({ clash, plan, drills }: Props) {
         </div>
         <div>
           <h3 className="label">Theirs, saved</h3>
-          <ul className="say text-small">{clash.theirs.drills.map(line)}</ul>
+          <ul className="say text-small">{clash.theirs.placements.map(line)}</ul>
           <button type="button" className="btn mt-2" onClick={plan.takeTheirs}>
             Take theirs
           </button>

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import type { Schemas } from "@/api/client";
 import { percent } from "@/parts/words";
 
-/** Where a man's minutes go, as a bar: solid works, striped helps, empty waits. */
+/** Where a player's minutes go, as a bar: solid works, striped helps, empty waits. */
 export function Shares({ reps }: { reps: Schemas["Reps"] }) {
   return (
     <span className="flex items-center gap-2 whitespace-nowrap">

@@ -22,7 +22,7 @@ export function DrillList({ drills, onAdd, editable, search }: Props) {
         d.name,
         ...d.aliases,
         ...d.techniques.map((t) => t.name),
-        ...d.places.map((p) => p.stage),
+        ...d.rungs.map((p) => p.stage),
         d.contact,
         ...d.works_on.map((f) => f.name),
       ].join(" ");

@@ -21,7 +21,7 @@ interface Props {
   onRotation: (drill: string) => void;
 }
 
-/** The coach's own period: drills along the minutes, and what each gives every man. */
+/** The coach's own period: drills along the minutes, and what each gives every player. */
 export function OwnPeriod({ practice, period, drills, plan, chosen, onChoose, onRotation }: Props) {
   const list = inOrder(plan.drills);
   const used = list.reduce((sum, d) => sum + d.minutes, 0);
@@ -35,10 +35,10 @@ export function OwnPeriod({ practice, period, drills, plan, chosen, onChoose, on
           {period.name}, {clock(starts)}–{clock(starts + period.minutes)}
         </h2>
         <span className="label">
-          {count(practice.players, "man", "men")}
+          {count(practice.players, "player", "players")}
           {practice.limited > 0 && ` · ${practice.limited} limited`}
-          {practice.held.some((h) => h.status === "medical_hold") &&
-            ` · ${practice.held.filter((h) => h.status === "medical_hold").length} on hold`}
+          {practice.held.some((h) => h.status === "head_hold") &&
+            ` · ${practice.held.filter((h) => h.status === "head_hold").length} on hold`}
         </span>
         <span className="label ml-auto" data-testid="minutes-used">
           {used} of {period.minutes} min
@@ -58,7 +58,7 @@ export function OwnPeriod({ practice, period, drills, plan, chosen, onChoose, on
               <th className="pb-1 font-semibold">Drill</th>
               <th className="pb-1 font-semibold">Min</th>
               <th className="pb-1 font-semibold">Lanes</th>
-              <th className="pb-1 text-right font-semibold">Reps a man</th>
+              <th className="pb-1 text-right font-semibold">Reps a player</th>
               <th className="pb-1 pl-3 text-right font-semibold">A side</th>
               <th className="pb-1 pl-4 font-semibold">Works · helps · waits</th>
               <th className="pb-1">
@@ -78,7 +78,7 @@ export function OwnPeriod({ practice, period, drills, plan, chosen, onChoose, on
           </tbody>
         </table>
       )}
-      {plan.error && !plan.error.field?.startsWith("drills[") && (
+      {plan.error && !plan.error.field?.startsWith("placements[") && (
         <p role="alert" className="say mt-2 font-semibold text-fault">
           {plan.error.message}
         </p>
@@ -181,7 +181,7 @@ function Track({ period, drills, plan, chosen, onChoose, editable, list }: Track
           <Block
             key={d.id}
             {...{ d, period, editable, onChoose }}
-            name={drills.get(d.drill)?.name ?? period.drills.find((x) => x.id === d.id)?.name ?? d.drill}
+            name={drills.get(d.drill)?.name ?? period.placements.find((x) => x.id === d.id)?.name ?? d.drill}
             reps={plan.reps.get(d.id)}
             chosen={chosen === d.id}
           />
@@ -229,7 +229,7 @@ function Block({ d, name, reps, period, chosen, editable, onChoose }: BlockProps
         onClick={() => onChoose(d.id)}
         onFocus={() => onChoose(d.id)}
         aria-pressed={chosen}
-        aria-label={`${name}, minute ${d.start} to ${d.start + d.minutes}, ${reps ? `${reps.min} reps a man` : ""}`}
+        aria-label={`${name}, minute ${d.start} to ${d.start + d.minutes}, ${reps ? `${reps.min} reps a player` : ""}`}
         className="flex min-w-0 flex-1 cursor-grab touch-none flex-col overflow-hidden px-1.5 pt-1 text-left"
       >
         <span className="name line-clamp-2 leading-tight">{name}</span>
@@ -260,8 +260,8 @@ function DrillLine({ d, drill, practice, period, plan, chosen, editable, onChoos
   const { base } = useWhere();
   const reps = plan.reps.get(d.id);
   const index = plan.drills.findIndex((x) => x.id === d.id);
-  const wrong = plan.error?.field?.startsWith(`drills[${index}]`) ? plan.error.message : undefined;
-  const marks = period.drills.find((x) => x.id === d.id)?.marks ?? 0;
+  const wrong = plan.error?.field?.startsWith(`placements[${index}]`) ? plan.error.message : undefined;
+  const marks = period.placements.find((x) => x.id === d.id)?.marks ?? 0;
   const name = drill?.name ?? d.drill;
   const set = (part: Partial<Placed>) =>
     plan.change(plan.drills.map((x) => (x.id === d.id ? { ...x, ...part } : x)));

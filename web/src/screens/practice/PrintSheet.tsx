@@ -34,7 +34,7 @@ export function PrintSheet({ practice, library, group }: Props) {
         </b>
         <span>
           {[practice.theme, practice.place, frame.data?.club].filter(Boolean).join(" · ")} ·{" "}
-          {practice.players} men
+          {practice.players} players
         </span>
       </p>
       <div
@@ -80,7 +80,7 @@ export function PrintSheet({ practice, library, group }: Props) {
             </thead>
             <tbody>
               {own.flatMap((x) =>
-                x.drills.map((d) => (
+                x.placements.map((d) => (
                   <tr key={d.id}>
                     <td>{clock(p.start_minute + x.start + d.start)}</td>
                     <td>{d.minutes}</td>
@@ -98,7 +98,7 @@ export function PrintSheet({ practice, library, group }: Props) {
                   </tr>
                 )),
               )}
-              {own.every((x) => x.drills.length === 0) && (
+              {own.every((x) => x.placements.length === 0) && (
                 <tr>
                   <td colSpan={6}>No drills placed yet.</td>
                 </tr>
@@ -113,7 +113,7 @@ export function PrintSheet({ practice, library, group }: Props) {
           )}
           <p style={{ marginTop: "5pt" }}>
             <b>Cautions:</b>{" "}
-            {[...new Set(own.flatMap((x) => x.drills.map((d) => drills.get(d.drill)?.cautions)))]
+            {[...new Set(own.flatMap((x) => x.placements.map((d) => drills.get(d.drill)?.cautions)))]
               .filter(Boolean)
               .join(" ")}{" "}
             Your league&apos;s rules and licensed medical staff come first.

@@ -1,7 +1,7 @@
 import type { Schemas } from "@/api/client";
 
 /** A drill as it lies in the period being planned. */
-export type Placed = Schemas["DrillInput"];
+export type Placed = Schemas["PlacementInput"];
 
 const end = (d: Placed) => d.start + d.minutes;
 

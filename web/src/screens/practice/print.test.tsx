@@ -17,7 +17,7 @@ const reps: Schemas["Reps"] = {
   waiting_share: 0.86,
   advice: "",
 };
-const placed: Schemas["PlacedDrill"] = {
+const placed: Schemas["Placement"] = {
   id: "d1",
   drill: "pull_bag",
   name: "Pull and kick the bag",
@@ -40,7 +40,7 @@ const period = (more: Partial<Schemas["Period"]>): Schemas["Period"] => ({
   groups: ["ol"],
   version: 1,
   own: true,
-  drills: [placed, { ...placed, id: "d2", start: 10, reps: { ...reps, sides: 1, min: 6 } }],
+  placements: [placed, { ...placed, id: "d2", start: 10, reps: { ...reps, sides: 1, min: 6 } }],
   ...more,
 });
 const practice: Schemas["Practice"] = {
@@ -64,14 +64,14 @@ const practice: Schemas["Practice"] = {
       contact: "air",
       start: 0,
       minutes: 10,
-      drills: [],
+      placements: [],
     }),
     period({}),
-    period({ id: "e2", own: false, groups: ["db"], name: "Secondary alone", drills: [] }),
+    period({ id: "e2", own: false, groups: ["db"], name: "Secondary alone", placements: [] }),
   ],
   players: 9,
   limited: 0,
-  held: [{ player_id: "a", jersey: "66", name: "Quill", status: "medical_hold", note: "" }],
+  held: [{ player_id: "a", jersey: "66", name: "Quill", status: "head_hold", note: "" }],
   editable: true,
 };
 const library = {
@@ -102,12 +102,12 @@ describe("the printed practice", () => {
     expect(page()).not.toContain("Secondary alone");
     expect(page()).not.toContain("air");
   });
-  it("names the men on hold, and each caution once", () => {
-    expect(page()).toContain("66 Quill (medical hold)");
+  it("names the players on hold, and each caution once", () => {
+    expect(page()).toContain("66 Quill (head-injury hold)");
     expect(page().split("The holder turns").length).toBe(2);
     expect(page()).toContain("Your league's rules and licensed medical staff come first.");
   });
   it("says when nothing is placed", () => {
-    expect(page({ ...practice, periods: [period({ drills: [] })] })).toContain("No drills placed yet.");
+    expect(page({ ...practice, periods: [period({ placements: [] })] })).toContain("No drills placed yet.");
   });
 });

@@ -26,7 +26,7 @@ export interface Plan {
 }
 
 const strip = (p: Schemas["Period"]): Placed[] =>
-  p.drills.map(({ id, drill, technique, start, minutes, lanes }) => ({
+  p.placements.map(({ id, drill, technique, start, minutes, lanes }) => ({
     id,
     drill,
     technique,
@@ -70,9 +70,9 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
 
   const save = useMutation({
     mutationFn: async (list: Placed[]) => {
-      const answer = await api.PUT("/periods/{id}/drills", {
+      const answer = await api.PUT("/periods/{id}/placements", {
         params: { path: { id: period.id } },
-        body: { version: version.current, drills: list },
+        body: { version: version.current, placements: list },
       });
       if (answer.data) return answer.data;
       throw problemFrom(answer.error, answer.response.status);
@@ -173,7 +173,7 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
 
 /** The rep arithmetic of drills that may not be saved yet, asked anew as they change. */
 function useReps(practice: Schemas["Practice"], drills: Placed[], period: Schemas["Period"]) {
-  const [reps, setReps] = useState(() => new Map(period.drills.map((d) => [d.id, d.reps])));
+  const [reps, setReps] = useState(() => new Map(period.placements.map((d) => [d.id, d.reps])));
   const shape = JSON.stringify(drills.map((d) => [d.id, d.drill, d.minutes, d.lanes]));
   const { players, limited } = practice;
   useEffect(() => {

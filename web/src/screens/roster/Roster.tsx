@@ -1,250 +1,275 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
-import { problemFrom, token, type Schemas } from "@/api/client";
+import { v7 as uuid } from "uuid";
+import { queries } from "@/api/queries";
+import { useKeys } from "@/app/keys";
 import { useWhere } from "@/app/where";
-import { useEditable } from "@/screens/today/useEditable";
-import { count, feet } from "@/parts/words";
+import { Empty, Loading, Trouble } from "@/parts/States";
+import { count, weekdayDate } from "@/parts/words";
+import { AvailabilityWindow } from "./Availability";
+import { EditRow } from "./EditRow";
+import { MergeWindow } from "./MergeWindow";
+import { Row } from "./Row";
+import { filtered, sorted, type Column, type Filter } from "./sort";
+import { blank, inputOf, useSavePlayer, type Player } from "./useRoster";
 
-type Preview = Schemas["RosterPreview"];
+const columns: { key: Column; name: string; className: string }[] = [
+  { key: "jersey", name: "No.", className: "" },
+  { key: "name", name: "Player", className: "" },
+  { key: "groups", name: "Groups", className: "max-sm:hidden" },
+  { key: "position", name: "Position", className: "max-md:hidden" },
+  { key: "height", name: "Height", className: "max-lg:hidden" },
+  { key: "weight", name: "Weight", className: "max-lg:hidden" },
+  { key: "status", name: "Status", className: "" },
+  { key: "marks", name: "Marks", className: "max-md:hidden" },
+];
 
-const columnNames: Record<string, string> = {
-  jersey: "Jersey",
-  first_name: "First name",
-  last_name: "Last name",
-  name: "Full name",
-  position: "Position",
-  height: "Height",
-  weight: "Weight",
-  returning: "Returning",
-};
-
-async function upload(
-  path: "preview" | "import",
-  file: File,
-  group: string,
-  mapping?: Record<string, number>,
-): Promise<Preview> {
-  const form = new FormData();
-  form.set("file", file);
-  form.set("group", group);
-  if (mapping) form.set("mapping", JSON.stringify(mapping));
-  const response = await fetch(`/api/v1/roster/${path}`, {
-    method: "POST",
-    body: form,
-    headers: { "X-CSRF-Token": token() },
-  });
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw problemFrom(body, response.status);
-  return body as Preview;
+/** The list of the players: who they are, where they play, and what they may take part in today. */
+export function Roster() {
+  const { group } = useWhere();
+  return <List key={group} />; // another group in the frame: its players, and nothing half done
 }
 
-/** Importing the roster: the file as the coach has it, a look at every line, then the good ones in one go. */
-export function Roster() {
+function List() {
   const { group, base } = useWhere();
-  const editable = useEditable(group);
-  const client = useQueryClient();
-  const [file, setFile] = useState<File>();
-  const [mapping, setMapping] = useState<Record<string, number>>();
-  const preview = useMutation({
-    mutationFn: (next: { file: File; mapping?: Record<string, number> }) =>
-      upload("preview", next.file, group, next.mapping),
-    onSuccess: (p) => setMapping(p.mapping),
-  });
-  const doImport = useMutation({
-    mutationFn: () => upload("import", file!, group, mapping),
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["players"] });
-      void client.invalidateQueries({ queryKey: ["practice"] });
-      void client.invalidateQueries({ queryKey: ["today"] });
-    },
-  });
-  const choose = (next?: File) => {
-    if (!next) return;
-    setFile(next);
-    setMapping(undefined);
-    doImport.reset();
-    preview.mutate({ file: next });
+  const roster = useQuery(queries.roster());
+  const frame = useQuery(queries.frame());
+  const [filter, setFilter] = useState<Filter>({ words: "", group, show: "here" });
+  const [order, setOrder] = useState<{ by: Column; down: boolean }>({ by: "jersey", down: false });
+  const [editing, setEditing] = useState<string>(); // id of a player, or of a new one
+  const [fresh, setFresh] = useState<string>(); // id of a player who is being added
+  const [spells, setSpells] = useState<Player>();
+  const [merging, setMerging] = useState<Player>();
+  const [said, setSaid] = useState<{ text: string; undo?: () => void }>();
+  const save = useSavePlayer();
+  const add = () => {
+    const id = uuid();
+    setFresh(id);
+    setEditing(id);
   };
-  const remap = (column: string, index: number) => {
-    if (!file || !mapping) return;
-    const next = Object.fromEntries(Object.entries(mapping).filter(([c, i]) => c !== column && i !== index));
-    if (index >= 0) next[column] = index;
-    setMapping(next);
-    preview.mutate({ file, mapping: next });
+  useKeys([{ keys: "a", does: "Add a player", run: () => editable && add() }]);
+  const { players: all, editable = false, on = "" } = roster.data ?? {};
+  const shown = useMemo(
+    () => sorted(filtered(all ?? [], filter), order.by, order.down),
+    [all, filter, order],
+  );
+  if (roster.error) return <Trouble error={roster.error} again={() => void roster.refetch()} />;
+  if (!all || !frame.data) return <Loading what="the roster" />;
+  const groups = frame.data.groups;
+  const here = all.filter((p) => !p.archived);
+  const held = here.filter((p) => p.status !== "available");
+  const archive = (p: Player, archived: boolean) => {
+    save.mutate(
+      { id: p.id, input: { ...inputOf(p), archived } },
+      {
+        onSuccess: (now) =>
+          setSaid({
+            text: `${p.jersey} ${p.last_name} ${archived ? "is archived: on no list, plan or count; his marks stay." : "is back."}`,
+            undo: () => archive(now, !archived),
+          }),
+      },
+    );
   };
-  const error = preview.error ?? doImport.error;
-  const p = preview.data;
+  const done = () => {
+    setEditing(undefined);
+    setFresh(undefined);
+  };
   return (
     <>
-      <h1 className="title mb-1">Import the roster</h1>
-      <p className="say mb-3 max-w-2xl text-soft">
-        Your list as you have it, saved as CSV: any columns in any order. Comma, semicolon or tab; 07 or 7A;
-        6-2, 6&apos;2&quot; or 188 cm. Nothing is changed before you have seen every line, and importing it
-        again updates instead of doubling.
-      </p>
-      {!editable && (
-        <p className="say mb-3 text-watch">Only this group&apos;s coach or the head coach can import here.</p>
-      )}
-      <label className="btn btn-main">
-        Choose the file
-        <input
-          type="file"
-          accept=".csv,.tsv,.txt,text/csv,text/plain,text/tab-separated-values"
-          className="sr-only"
-          disabled={!editable}
-          onChange={(e) => {
-            choose(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
-      </label>
-      {file && <span className="say ml-3">{file.name}</span>}
-      {error && (
-        <p role="alert" className="say mt-3 border border-fault bg-fault-wash p-2" data-testid="roster-error">
-          {error.message}
-        </p>
-      )}
-      {doImport.data && (
-        <p role="status" className="say mt-3 border border-good bg-good-wash p-2" data-testid="roster-done">
-          Done: {count(doImport.data.create, "player")} added, {doImport.data.update} updated,{" "}
-          {doImport.data.same} already right
-          {doImport.data.problems > 0 && `, ${count(doImport.data.problems, "line")} left out`}.{" "}
-          <Link className="underline" to={`${base}/players`}>
-            See the players
-          </Link>
-        </p>
-      )}
-      {p && mapping && !doImport.data && (
-        <>
-          <Columns preview={p} mapping={mapping} onChange={remap} />
-          <div className="mt-3 flex flex-wrap items-center gap-3">
+      <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <div>
+          <h1 className="title">Roster</h1>
+          <p className="say text-small text-soft">
+            {weekdayDate(on)}: {count(here.length, "player")} in the club
+            {held.length > 0 && `, ${held.length} not fully available`}
+          </p>
+        </div>
+        <div className="ml-auto flex flex-wrap gap-2">
+          {editable && (
+            <>
+              <button type="button" className="btn btn-main" onClick={add}>
+                Add a player <span className="kbd bg-transparent text-invert max-md:hidden">a</span>
+              </button>
+              <Link className="btn" to={`${base}/roster/import`}>
+                Import a list
+              </Link>
+            </>
+          )}
+          <a className="btn btn-quiet" href="/api/v1/roster/export?format=csv" download>
+            Export CSV
+          </a>
+          <a className="btn btn-quiet" href="/api/v1/roster/export?format=xlsx" download>
+            XLSX
+          </a>
+        </div>
+      </div>
+      <Filters filter={filter} groups={groups} here={group} onChange={setFilter} />
+      {said && (
+        <p
+          role="status"
+          className="say mb-2 flex flex-wrap items-center gap-3 border border-rule bg-sheet p-2 text-small"
+        >
+          {said.text}
+          {said.undo && (
             <button
               type="button"
-              className="btn btn-main"
-              disabled={preview.isPending || doImport.isPending || p.create + p.update + p.same === 0}
-              onClick={() => doImport.mutate()}
+              className="btn btn-quiet"
+              onClick={() => {
+                said.undo?.();
+                setSaid(undefined);
+              }}
             >
-              Import {count(p.create + p.update, "player")}
+              Undo
             </button>
-            <span className="say" data-testid="roster-summary">
-              {p.create} new, {p.update} changed, {p.same} already right, {p.problems} with a problem
-            </span>
-            <span className="label">
-              {p.encoding}, {p.separator}
-              {p.remembered && ", columns as last time"}
-            </span>
-          </div>
-          <Lines lines={p.lines} />
-        </>
+          )}
+        </p>
+      )}
+      {save.error && (
+        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2 text-small">
+          {save.error.message}
+        </p>
+      )}
+      <div className="sheet">
+        <table className="w-full text-small">
+          <thead>
+            <tr className="border-b border-ink text-left">
+              {columns.map((c) => (
+                <th
+                  key={c.key}
+                  scope="col"
+                  className={clsx("p-0", c.className)}
+                  aria-sort={order.by !== c.key ? undefined : order.down ? "descending" : "ascending"}
+                >
+                  <button
+                    type="button"
+                    className={clsx(
+                      "label min-h-7 w-full px-2 hover:text-ink",
+                      c.key === "marks" ? "text-right" : "text-left",
+                    )}
+                    onClick={() => setOrder({ by: c.key, down: order.by === c.key && !order.down })}
+                  >
+                    {c.name} <span aria-hidden>{order.by !== c.key ? "" : order.down ? "▾" : "▴"}</span>
+                  </button>
+                </th>
+              ))}
+              <th scope="col" className="label p-2 text-right">
+                <span className="sr-only">What can be done</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {fresh && (
+              <EditRow
+                id={fresh}
+                input={blank(group)}
+                groups={groups}
+                span={columns.length + 1}
+                onDone={done}
+              />
+            )}
+            {shown.map((p) =>
+              editing === p.id ? (
+                <EditRow
+                  key={p.id}
+                  id={p.id}
+                  input={inputOf(p)}
+                  groups={groups}
+                  span={columns.length + 1}
+                  onDone={done}
+                />
+              ) : (
+                <Row
+                  key={p.id}
+                  player={p}
+                  groups={groups}
+                  sheet={`${base}/players/${p.id}`}
+                  onEdit={() => setEditing(p.id)}
+                  onSpells={() => setSpells(p)}
+                  onArchive={() => archive(p, !p.archived)}
+                  onMerge={() => setMerging(p)}
+                />
+              ),
+            )}
+          </tbody>
+        </table>
+        {shown.length === 0 && !fresh && (
+          <Empty>
+            {all.length === 0
+              ? "Nobody is on the roster yet. Add players one by one, or import the list you have."
+              : "Nobody fits what you look for."}
+          </Empty>
+        )}
+      </div>
+      {spells && <AvailabilityWindow player={spells} onClose={() => setSpells(undefined)} />}
+      {merging && (
+        <MergeWindow
+          player={merging}
+          all={all}
+          onClose={() => setMerging(undefined)}
+          onMerged={(text) => setSaid({ text })}
+        />
       )}
     </>
   );
 }
 
-function Columns({
-  preview,
-  mapping,
-  onChange,
-}: {
-  preview: Preview;
-  mapping: Record<string, number>;
-  onChange: (column: string, index: number) => void;
-}) {
-  return (
-    <fieldset className="sheet mt-4 p-3">
-      <legend className="label px-1">Which column is which</legend>
-      <div className="grid gap-x-4 gap-y-2 sm:grid-cols-2 lg:grid-cols-4">
-        {preview.columns.map((c) => {
-          const index = mapping[c] ?? -1;
-          return (
-            <label key={c} className="grid content-start gap-0.5">
-              <span className="label">{columnNames[c] ?? c}</span>
-              <select className="field" value={index} onChange={(e) => onChange(c, Number(e.target.value))}>
-                <option value={-1}>not in the file</option>
-                {preview.headers.map((h, i) => (
-                  <option key={i} value={i}>
-                    {h || `column ${i + 1}`}
-                  </option>
-                ))}
-              </select>
-              <span className="say truncate text-small text-soft">
-                {index >= 0
-                  ? preview.sample
-                      .map((row) => row[index] ?? "")
-                      .filter(Boolean)
-                      .join(", ")
-                  : ""}
-              </span>
-            </label>
-          );
-        })}
-      </div>
-    </fieldset>
-  );
+interface FiltersProps {
+  filter: Filter;
+  groups: { key: string; name: string; short: string }[];
+  here: string;
+  onChange: (next: Filter) => void;
 }
 
-const actions: Record<string, { word: string; shape: string; tone: string }> = {
-  create: { word: "new", shape: "+", tone: "text-good" },
-  update: { word: "changes", shape: "◧", tone: "text-ink" },
-  same: { word: "already right", shape: "=", tone: "text-soft" },
-  problem: { word: "left out", shape: "!", tone: "text-fault" },
-};
+const shows: { key: Filter["show"]; word: string }[] = [
+  { key: "here", word: "Everybody" },
+  { key: "held", word: "Not fully available" },
+  { key: "archived", word: "Archived" },
+];
 
-function Lines({ lines }: { lines: Schemas["RosterLine"][] }) {
-  // Problems first: they are what the coach must look at.
-  const ordered = [...lines].sort(
-    (a, b) => Number(b.action === "problem") - Number(a.action === "problem") || a.line - b.line,
-  );
+function Filters({ filter, groups, here, onChange }: FiltersProps) {
   return (
-    <div className="sheet mt-3 max-h-[480px] overflow-auto">
-      <table className="w-full text-small">
-        <thead>
-          <tr className="label border-b border-ink text-left">
-            <th className="p-2">Line</th>
-            <th className="p-2">What happens</th>
-            <th className="p-2">Player</th>
-            <th className="p-2">Position</th>
-            <th className="p-2">Height</th>
-            <th className="p-2">Weight</th>
-            <th className="p-2">Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {ordered.map((l) => {
-            const a = actions[l.action] ?? actions.problem!;
-            return (
-              <tr
-                key={l.line}
-                className={clsx(
-                  "border-b border-hair align-baseline",
-                  l.action === "problem" && "bg-fault-wash",
-                )}
-                data-action={l.action}
-              >
-                <td className="p-2">{l.line}</td>
-                <td className={clsx("whitespace-nowrap p-2 font-semibold", a.tone)}>
-                  <span aria-hidden>{a.shape} </span>
-                  {a.word}
-                </td>
-                <td className="name p-2">
-                  {l.jersey} {l.name}
-                </td>
-                <td className="p-2">
-                  {l.position} {l.group && <span className="label">{l.group}</span>}
-                </td>
-                <td className="whitespace-nowrap p-2">{l.height_in ? feet(l.height_in) : ""}</td>
-                <td className="p-2">{l.weight_lb ?? ""}</td>
-                <td className="say p-2">
-                  {l.reasons.map((r) => r.message).join("; ")}
-                  {l.changes.join(", ")}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+    <div className="mb-2 flex flex-wrap items-end gap-2" role="search">
+      <label className="grid gap-0.5 max-sm:w-full">
+        <span className="label">Number, name or position</span>
+        <input
+          className="field sm:w-56"
+          type="search"
+          value={filter.words}
+          onChange={(e) => onChange({ ...filter, words: e.target.value })}
+        />
+      </label>
+      <label className="grid gap-0.5">
+        <span className="label">Group</span>
+        <select
+          className="field"
+          value={filter.group}
+          onChange={(e) => onChange({ ...filter, group: e.target.value })}
+        >
+          <option value="">All groups</option>
+          {groups.map((g) => (
+            <option key={g.key} value={g.key}>
+              {g.name}
+              {g.key === here ? " (this one)" : ""}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="grid gap-0.5">
+        <span className="label">Show</span>
+        <select
+          className="field"
+          value={filter.show}
+          onChange={(e) => onChange({ ...filter, show: e.target.value as Filter["show"] })}
+        >
+          {shows.map((s) => (
+            <option key={s.key} value={s.key}>
+              {s.word}
+            </option>
+          ))}
+        </select>
+      </label>
     </div>
   );
 }

@@ -8,12 +8,12 @@ import { useKeys } from "@/app/keys";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
-import { Climb, calls } from "./Climb";
+import { OnLadder, advices } from "./OnLadder";
 import { TeachingHead } from "./Tabs";
 
 type Ladder = Schemas["BoardLadder"];
 
-/** The group on its ladders: every man on his stage, who is ready, who should step back, and the next practice. */
+/** The group on its ladders: every player on his stage, who is ready, who should step back, and the next practice. */
 export function Board() {
   const { group, week, base } = useWhere();
   const board = useQuery(queries.board(group, week));
@@ -59,7 +59,7 @@ export function Board() {
         )}
       </TeachingHead>
       <div className="grid min-w-0 items-start gap-3 max-lg:grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_270px]">
-        <Climb board={board.data} ladder={ladder} />
+        <OnLadder board={board.data} ladder={ladder} />
         <Next key={ladder.key} board={board.data} ladder={ladder} />
       </div>
       <Overview board={board.data} chosen={ladder.key} />
@@ -83,9 +83,9 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
     },
   });
   const stage = ladder.stages[ladder.group_stage];
-  const here = (call: string) => ladder.men.filter((m) => m.call === call);
-  const name = (m: Schemas["BoardMan"]) => {
-    const p = board.men.find((x) => x.id === m.player_id);
+  const here = (advice: string) => ladder.players.filter((m) => m.advice === advice);
+  const name = (m: Schemas["BoardPlayer"]) => {
+    const p = board.players.find((x) => x.id === m.player_id);
     return `${p?.jersey} ${p?.last_name}`;
   };
   const next = board.next_practice;
@@ -96,21 +96,21 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
         The group is at stage {ladder.group_stage + 1}: {stage?.name.toLowerCase()}
       </h2>
       <dl className="mt-1">
-        {calls
-          .filter((c) => c.say && here(c.call).length > 0)
+        {advices
+          .filter((c) => c.say && here(c.advice).length > 0)
           .map((c) => (
-            <div key={c.call} className="mt-1.5">
+            <div key={c.advice} className="mt-1.5">
               <dt className={clsx("text-small font-semibold", c.tone)}>
                 <span aria-hidden>{c.shape}</span> {c.say}
               </dt>
-              <dd className="say text-small">{here(c.call).map(name).join(", ")}</dd>
+              <dd className="say text-small">{here(c.advice).map(name).join(", ")}</dd>
             </div>
           ))}
       </dl>
-      {ladder.men.some((m) => m.overexposed.length > 0) && (
+      {ladder.players.some((m) => m.overexposed.length > 0) && (
         <p className="say mt-2 text-small text-watch">
           Too many days on a stage that stops the rep:{" "}
-          {ladder.men
+          {ladder.players
             .filter((m) => m.overexposed.length > 0)
             .map(name)
             .join(", ")}
@@ -166,7 +166,7 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
   );
 }
 
-/** Every ladder of the group in one table: the stage of each man, and what it asks for. */
+/** Every ladder of the group in one table: the stage of each player, and what it asks for. */
 function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }) {
   const { base } = useWhere();
   return (
@@ -176,7 +176,7 @@ function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }
           <tr className="border-b border-ink text-left align-bottom">
             <th className="label p-1.5">Ladder</th>
             <th className="label p-1.5">Group</th>
-            {board.men.map((p) => (
+            {board.players.map((p) => (
               <th key={p.id} className="name whitespace-nowrap p-1.5">
                 {p.jersey} {p.last_name}
               </th>
@@ -198,15 +198,15 @@ function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }
               <td className="whitespace-nowrap p-1.5 font-semibold">
                 {l.reps > 0 ? `${l.group_stage + 1} of ${l.stages.length}` : "–"}
               </td>
-              {l.men.map((m) => {
-                const c = calls.find((x) => x.call === m.call);
+              {l.players.map((m) => {
+                const c = advices.find((x) => x.advice === m.advice);
                 return (
                   <td key={m.player_id} className={clsx("p-1.5", c?.tone)} title={c?.word}>
-                    {m.call === "absent" || m.call === "unknown" ? (
-                      <span className="text-soft">{m.call === "absent" ? "out" : "–"}</span>
+                    {m.advice === "absent" || m.advice === "unknown" ? (
+                      <span className="text-soft">{m.advice === "absent" ? "out" : "–"}</span>
                     ) : (
                       <>
-                        <b>{m.call === "done" ? "✓" : m.at + 1}</b> <span aria-hidden>{c?.shape}</span>
+                        <b>{m.advice === "done" ? "✓" : m.at + 1}</b> <span aria-hidden>{c?.shape}</span>
                         <span className="sr-only">{c?.word}</span>
                       </>
                     )}

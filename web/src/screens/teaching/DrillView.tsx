@@ -11,7 +11,7 @@ import { count, dayMonth, percent } from "@/parts/words";
 import { Drawing } from "./Drawing";
 import { TeachingHead } from "./Tabs";
 
-/** One drill: its drawing, how it is run, what it gives the men of today, and where it is used. */
+/** One drill: its drawing, how it is run, what it gives the players of today, and where it is used. */
 export function DrillView() {
   const { drill: key = "" } = useParams();
   const { group, base } = useWhere();
@@ -72,7 +72,7 @@ export function DrillView() {
         <div className="grid min-w-0 gap-3">
           <section className="sheet min-w-0 p-3" aria-labelledby="today">
             <h2 id="today" className="head">
-              With the men of today
+              With the players of today
             </h2>
             <p className="mt-2 flex items-center gap-2 text-small">
               <Stepper label="Minutes" value={page.data.minutes} onChange={(v) => set("minutes", v)} />
@@ -82,8 +82,8 @@ export function DrillView() {
               <b className="text-2xl" data-testid="drill-reps">
                 {reps.min === reps.max ? reps.min : `${reps.min}–${reps.max}`}
               </b>{" "}
-              reps a man{reps.sides === 2 && `, at least ${reps.per_side_min} to each side`} ·{" "}
-              {count(reps.players, "man", "men")}
+              reps a player{reps.sides === 2 && `, at least ${reps.per_side_min} to each side`} ·{" "}
+              {count(reps.players, "player", "players")}
               {reps.help_only > 0 && `, ${reps.help_only} of them helping only`} · waiting{" "}
               {percent(reps.waiting_share)}
             </p>
@@ -95,7 +95,7 @@ export function DrillView() {
                   ? d.help_contact && reps.help_only > 0
                     ? "limited, helps where there is no contact"
                     : "limited, kept out"
-                  : h.status === "medical_hold"
+                  : h.status === "head_hold"
                     ? "medical hold, in no drill"
                     : "out"}
               </p>
@@ -121,7 +121,7 @@ export function DrillView() {
           </div>
         </div>
         <p style={{ margin: "4pt 0" }}>
-          {count(page.data.minutes, "minute")}, {count(page.data.lanes, "lane")}: {reps.min} reps a man
+          {count(page.data.minutes, "minute")}, {count(page.data.lanes, "lane")}: {reps.min} reps a player
         </p>
         <RotationTable rotation={page.data.rotation} />
       </div>
@@ -214,7 +214,7 @@ function Places({ page }: { page: Schemas["DrillPage"] }) {
         Where it stands
       </h2>
       <ul className="say">
-        {page.drill.places.map((p) => (
+        {page.drill.rungs.map((p) => (
           <li key={p.ladder}>
             <Link className="underline" to={`${base}/teaching/ladders?ladder=${p.ladder}`}>
               {p.name}
@@ -222,7 +222,7 @@ function Places({ page }: { page: Schemas["DrillPage"] }) {
             , stage {p.number} of {p.of}
           </li>
         ))}
-        {page.drill.places.length === 0 && <li className="text-soft">On no ladder yet.</li>}
+        {page.drill.rungs.length === 0 && <li className="text-soft">On no ladder yet.</li>}
       </ul>
       <p className="say mt-1 text-soft">
         {use.practices === 0 ? (

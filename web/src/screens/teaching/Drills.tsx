@@ -57,7 +57,7 @@ export function Drills() {
                 <th className="p-2">Works on</th>
                 <th className="p-2">Stands on</th>
                 <th className="p-2">Contact</th>
-                <th className="p-2 text-right">Men a lane</th>
+                <th className="p-2 text-right">Players a lane</th>
                 <th className="p-2 text-right">Lanes</th>
                 <th className="p-2 text-right">Rep + reset</th>
                 <th className="p-2 text-right">Minutes</th>
@@ -78,9 +78,9 @@ export function Drills() {
                   </td>
                   <td className="say max-w-72 p-2">{d.works_on.map((f) => f.name).join(", ")}</td>
                   <td className="p-2">
-                    {d.places.length > 2
-                      ? count(d.places.length, "ladder")
-                      : d.places.map((p) => `${p.name}, stage ${p.number} of ${p.of}`).join("; ")}
+                    {d.rungs.length > 2
+                      ? count(d.rungs.length, "ladder")
+                      : d.rungs.map((p) => `${p.name}, stage ${p.number} of ${p.of}`).join("; ")}
                   </td>
                   <td className="p-2">{d.contact}</td>
                   <td className="p-2 text-right">

@@ -3,7 +3,7 @@ import type { Schemas } from "@/api/client";
 import { place, used } from "@/app/Find";
 import { draw, textOf } from "@/parts/draw.test-util";
 import { Card } from "./Card";
-import { Climb, calls } from "./Climb";
+import { OnLadder, advices } from "./OnLadder";
 import { Drawing } from "./Drawing";
 import { SideBySide } from "./Editor";
 import { LadderLine, Severity, TechniqueView, gateWords } from "./TechniqueView";
@@ -265,15 +265,15 @@ describe("the board", () => {
     note: "",
     returning: false,
   });
-  const man = (
+  const standing = (
     player_id: string,
     at: number,
-    call: Schemas["BoardMan"]["call"],
-    more: Partial<Schemas["BoardMan"]> = {},
-  ): Schemas["BoardMan"] => ({
+    advice: Schemas["BoardPlayer"]["advice"],
+    more: Partial<Schemas["BoardPlayer"]> = {},
+  ): Schemas["BoardPlayer"] => ({
     player_id,
     at,
-    call,
+    advice,
     reps: 3,
     recent_clean: 2,
     recent_reps: 3,
@@ -290,9 +290,9 @@ describe("the board", () => {
     group_stage: 1,
     reps: 9,
     planned: "",
-    men: [
-      man("a", 0, "behind"),
-      man("b", 1, "stay", {
+    players: [
+      standing("a", 0, "behind"),
+      standing("b", 1, "stay", {
         override: {
           id: "o",
           stage: "fit",
@@ -302,22 +302,22 @@ describe("the board", () => {
           on: "2026-10-13",
         },
       }),
-      man("c", 3, "done"),
-      man("d", 0, "absent"),
+      standing("c", 3, "done"),
+      standing("d", 0, "absent"),
     ],
   };
   const board: Schemas["Board"] = {
     editable: true,
     ladders: [ladder],
-    men: [
+    players: [
       player("a", "58", "Oduya"),
       player("b", "64", "Sato"),
       player("c", "52", "Ilvar"),
       player("d", "66", "Quill"),
     ],
   };
-  it("puts every man into the column of his stage, and the finished behind the last", () => {
-    const markup = draw(<Climb board={board} ladder={ladder} />);
+  it("puts every player into the column of his stage, and the finished behind the last", () => {
+    const markup = draw(<OnLadder board={board} ladder={ladder} />);
     const columns = markup.split("<ul").slice(1).map(textOf);
     expect(columns).toHaveLength(4);
     expect(columns[0]).toContain("58 Oduya");
@@ -327,14 +327,14 @@ describe("the board", () => {
     expect(columns[3]).toContain("52 Ilvar");
   });
   it("says what each shape means, and only those that stand there", () => {
-    const text = textOf(draw(<Climb board={board} ladder={ladder} />));
+    const text = textOf(draw(<OnLadder board={board} ladder={ladder} />));
     expect(text).toContain("△ behind the group");
     expect(text).toContain("passed on a coach's word");
     expect(text).not.toContain("step back");
   });
-  it("has a word and a shape for every call", () => {
-    expect(new Set(calls.map((c) => c.shape)).size).toBe(calls.length);
-    for (const c of calls) expect(c.word).not.toBe("");
+  it("has a word and a shape for every advice", () => {
+    expect(new Set(advices.map((c) => c.shape)).size).toBe(advices.length);
+    for (const c of advices) expect(c.word).not.toBe("");
   });
 });
 

@@ -133,12 +133,12 @@ function Holds({ holds }: { holds: Schemas["Hold"][] }) {
             </Link>{" "}
             <span
               className={
-                h.status === "medical_hold"
+                h.status === "head_hold"
                   ? "text-small font-semibold text-fault"
                   : "text-small font-semibold text-watch"
               }
             >
-              {h.status === "medical_hold" ? "■ " : "◧ "}
+              {h.status === "head_hold" ? "■ " : "◧ "}
               {availability[h.status]}
             </span>
             {h.note && <p className="say text-small text-soft">{h.note}</p>}

@@ -93,11 +93,11 @@ describe("Today", () => {
   it("names a hold in words, not by colour alone", () => {
     const text = said({
       holds: [
-        { player_id: "a", jersey: "66", name: "Quill", status: "medical_hold", note: "Ankle" },
+        { player_id: "a", jersey: "66", name: "Quill", status: "head_hold", note: "Ankle" },
         { player_id: "b", jersey: "79", name: "Lund", status: "limited", note: "" },
       ],
     });
-    expect(text).toContain("66 Quill ■ medical hold Ankle");
+    expect(text).toContain("66 Quill ■ head-injury hold Ankle");
     expect(text).toContain("79 Lund ◧ limited, no contact");
   });
   it("says what may be claimed about whom, with the way to it", () => {

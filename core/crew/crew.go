@@ -1,0 +1,85 @@
+package crew
+
+import (
+	"fmt"
+
+	"nineyard/core/practice"
+	"nineyard/core/reps"
+	"nineyard/core/teaching"
+)
+
+// Attendance is who can take part in a practice.
+type Attendance struct {
+	Players int // everybody who takes part, limited ones included
+	Limited int // of those, the ones kept out of contact
+}
+
+// Crew is who may take which part in a drill.
+type Crew struct {
+	Full     int // may work and help
+	HelpOnly int // limited players: kept out of contact, they may help where helping has none
+}
+
+// Part is what one player may do in a drill.
+type Part int
+
+// The parts.
+const (
+	NoPart Part = iota
+	HelpPart
+	FullPart
+)
+
+// PartOf returns what a player may do in a drill. A limited player stays out of every role
+// in which players meet each other; a contact level that is not known counts as one.
+func PartOf(d teaching.Drill, limited bool) Part {
+	if !limited || !collides(d.Contact) {
+		return FullPart
+	}
+	if d.Helping > 0 && d.HelpContact != "" && !collides(d.HelpContact) {
+		return HelpPart
+	}
+	return NoPart
+}
+
+func collides(level string) bool {
+	contact, err := practice.ParseContact(level)
+	return err != nil || contact.Collides()
+}
+
+// For returns who takes part in a drill.
+func (a Attendance) For(d teaching.Drill) Crew {
+	c := Crew{Full: a.Players - a.Limited}
+	switch PartOf(d, true) {
+	case FullPart:
+		c.Full = a.Players
+	case HelpPart:
+		c.HelpOnly = a.Limited
+	}
+	return c
+}
+
+// All is how many take part in any role.
+func (c Crew) All() int { return c.Full + c.HelpOnly }
+
+// Block returns the drill as the arithmetic of package reps takes it.
+func Block(d teaching.Drill, c Crew, minutes, lanes int) reps.Block {
+	return reps.Block{Players: c.Full, HelpOnly: c.HelpOnly, Minutes: minutes, SetupSeconds: d.SetupSeconds, Lanes: lanes, Working: d.Working,
+		Helping: d.Helping, RepSeconds: d.RepSeconds, ResetSeconds: d.ResetSeconds, Sides: d.Sides}
+}
+
+// Planned is what a drill gives in a plan: who takes part, the yield, and a sentence
+// when it is poor. A drill that cannot run with the players there are has no yield and says
+// so.
+func Planned(d teaching.Drill, a Attendance, minutes, lanes int) (Crew, reps.Yield, string) {
+	crew := a.For(d)
+	if need := d.Working + d.Helping; crew.Full < d.Working || crew.All() < need {
+		return crew, reps.Yield{}, fmt.Sprintf("%s needs %d players a lane and %d can take part.", d.Name, need, max(crew.All(), 0))
+	}
+	b := Block(d, crew, minutes, lanes)
+	y, err := reps.Of(b)
+	if err != nil {
+		return crew, reps.Yield{}, err.Error()
+	}
+	return crew, y, reps.Advise(b)
+}

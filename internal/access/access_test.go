@@ -1,0 +1,343 @@
+package access
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/core/group"
+	"nineyard/core/invalid"
+	"nineyard/core/season"
+	"nineyard/internal/pgserver/pgtest"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/platform/problem"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+// memory is the Store in memory.
+type memory struct {
+	mu      sync.Mutex
+	coaches map[uuid.UUID]Coach
+	hashes  map[string]string    // by e-mail
+	ids     map[string]uuid.UUID // by e-mail
+	staff   []Member
+	tries   []try
+}
+
+type try struct {
+	email, ip string
+	at        time.Time
+}
+
+func (m *memory) Coach(_ context.Context, id uuid.UUID) (Coach, bool, error) {
+	c, ok := m.coaches[id]
+	return c, ok, nil
+}
+
+func (m *memory) Password(_ context.Context, email string) (uuid.UUID, string, bool, error) {
+	email = strings.ToLower(email)
+	id, ok := m.ids[email]
+	return id, m.hashes[email], ok, nil
+}
+
+func (m *memory) Try(_ context.Context, email, ip string, at, since time.Time) (byEmail, byIP int, err error) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.tries = append(m.tries, try{email, ip, at})
+	for _, t := range m.tries {
+		if t.at.After(since) && t.email == email {
+			byEmail++
+		}
+		if t.at.After(since) && t.ip == ip {
+			byIP++
+		}
+	}
+	return byEmail, byIP, nil
+}
+
+func (m *memory) Forget(_ context.Context, email string) error {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.tries = slices.DeleteFunc(m.tries, func(t try) bool { return t.email == email })
+	return nil
+}
+
+func (m *memory) Staff(context.Context, uuid.UUID) ([]Member, error) { return m.staff, nil }
+
+// shelf is a Store with two clubs of one head coach each.
+type shelf struct {
+	Store
+	club, other uuid.UUID // of h0@ and h1@club.example
+	head        uuid.UUID
+}
+
+const password = "a long enough one"
+
+func founding(i int) Founding {
+	return Founding{Club: fmt.Sprintf("Club %d", i), Timezone: "Europe/Dublin", SeasonStart: "2026-08-31", Weeks: 9, Name: "H. Coach", Email: fmt.Sprintf("h%d@club.example", i), Password: password}
+}
+
+func inMemory(t *testing.T) shelf {
+	m := &memory{coaches: map[uuid.UUID]Coach{}, hashes: map[string]string{}, ids: map[string]uuid.UUID{}}
+	s := shelf{Store: m}
+	for i, club := range []*uuid.UUID{&s.club, &s.other} {
+		*club = uuid.New()
+		id := uuid.New()
+		n, err := founding(i).Check()
+		require.NoError(t, err)
+		m.coaches[id] = Coach{ID: id, Name: n.Name, Role: Head, Own: []string{}, Club: Club{ID: *club, Name: n.Club, Timezone: n.Timezone, Groups: n.Groups}, Season: Season{Start: n.SeasonStart, Weeks: n.Weeks}}
+		m.ids[n.Email] = id
+		m.hashes[n.Email], err = Hash(password)
+		require.NoError(t, err)
+		if i == 0 {
+			s.head = id
+			m.staff = []Member{{ID: id, Name: n.Name, Title: "Head coach", Email: n.Email}}
+		}
+	}
+	return s
+}
+
+func inPostgres(t *testing.T) shelf {
+	ctx := context.Background()
+	url := pgtest.Copy(t, "empty", func(url string) error { _, err := pg.Migrate(context.Background(), url); return err })
+	owner, err := pg.OpenOwner(url, 2)
+	require.NoError(t, err)
+	app, err := pg.Open(url, 4)
+	require.NoError(t, err)
+	t.Cleanup(func() { _, _ = app.Close(), owner.Close() })
+	s := shelf{Store: SQL{DB: app}}
+	for i, club := range []*uuid.UUID{&s.club, &s.other} {
+		*club, err = Found(ctx, owner, founding(i))
+		require.NoError(t, err)
+	}
+	s.head, _, _, err = s.Password(ctx, "h0@club.example")
+	require.NoError(t, err)
+	return s
+}
+
+// TestStore holds every Store to the same contract.
+func TestStore(t *testing.T) {
+	for name, open := range map[string]func(*testing.T) shelf{"memory": inMemory, "postgres": inPostgres} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t)
+			ctx := context.Background()
+			c, found, err := s.Coach(ctx, s.head)
+			require.NoError(t, err)
+			require.True(t, found)
+			assert.Equal(t, "H. Coach", c.Name)
+			assert.True(t, c.IsHead())
+			assert.Empty(t, c.Own)
+			assert.Equal(t, s.club, c.Club.ID)
+			assert.Equal(t, "Club 0", c.Club.Name)
+			assert.Equal(t, group.Usual(), c.Club.Groups, "the club's groups are its own rows, whole")
+			assert.Zero(t, c.Club.Library, "no version yet")
+			assert.Equal(t, season.Must("2026-08-31"), c.Season.Start)
+			assert.Equal(t, 9, c.Season.Weeks)
+			_, found, err = s.Coach(ctx, uuid.New())
+			require.NoError(t, err)
+			assert.False(t, found)
+
+			id, hash, found, err := s.Password(ctx, "H0@Club.example")
+			require.NoError(t, err)
+			assert.True(t, found)
+			assert.Equal(t, s.head, id)
+			assert.NotEmpty(t, hash)
+			_, _, found, err = s.Password(ctx, "nobody@club.example")
+			require.NoError(t, err)
+			assert.False(t, found)
+
+			staff, err := s.Staff(ctx, s.club)
+			require.NoError(t, err)
+			require.Len(t, staff, 1, "nobody of another club")
+			assert.Equal(t, Member{ID: s.head, Name: "H. Coach", Title: "Head coach", Email: "h0@club.example"}, staff[0])
+
+			now := time.Now()
+			for i := range 3 {
+				_, _, err := s.Try(ctx, "a@club.example", "10.0.0.1", now.Add(-time.Duration(i)*10*time.Minute), now.Add(-15*time.Minute))
+				require.NoError(t, err)
+			}
+			byEmail, byIP, err := s.Try(ctx, "b@club.example", "10.0.0.1", now, now.Add(-15*time.Minute))
+			require.NoError(t, err)
+			assert.Equal(t, []int{1, 3}, []int{byEmail, byIP}, "this try counts, what is older than the window does not")
+			require.NoError(t, s.Forget(ctx, "a@club.example"))
+			byEmail, byIP, err = s.Try(ctx, "a@club.example", "10.0.0.2", now, now.Add(-15*time.Minute))
+			require.NoError(t, err)
+			assert.Equal(t, []int{1, 1}, []int{byEmail, byIP})
+		})
+	}
+}
+
+// TestTriesAreCountedBeforeThePasswordIsLookedAt: of sixty at once no more than the limit
+// reach the hash, and no more than two are hashed at a time.
+func TestTriesAreCountedBeforeThePasswordIsLookedAt(t *testing.T) {
+	for name, email := range map[string]func(int) string{
+		"one e-mail":   func(int) string { return "h0@club.example" },
+		"many e-mails": func(i int) string { return fmt.Sprintf("x%d@club.example", i) },
+	} {
+		t.Run(name, func(t *testing.T) {
+			var tried, at, most atomic.Int64
+			s := &Service{Store: inMemory(t), Now: time.Now}
+			s.match = func(string, string) (bool, error) {
+				tried.Add(1)
+				if n := at.Add(1); n > most.Load() {
+					most.Store(n)
+				}
+				time.Sleep(2 * time.Millisecond)
+				at.Add(-1)
+				return false, nil
+			}
+			var wait sync.WaitGroup
+			errs := make([]error, 60)
+			for i := range errs {
+				wait.Go(func() { _, errs[i] = s.SignIn(context.Background(), email(i), "guess", fmt.Sprintf("10.0.0.%d", i)) })
+			}
+			wait.Wait()
+			refused := 0
+			for _, err := range errs {
+				require.Error(t, err)
+				if errors.Is(err, ErrTooManyTries) || errors.Is(err, ErrBusy) {
+					refused++
+				}
+			}
+			assert.LessOrEqual(t, most.Load(), int64(hashesAtOnce))
+			assert.Equal(t, int64(60-refused), tried.Load())
+			if name == "one e-mail" {
+				assert.LessOrEqual(t, tried.Load(), int64(maxTriesByEmail))
+			}
+		})
+	}
+}
+
+func TestSignIn(t *testing.T) {
+	s := inMemory(t)
+	now := time.Date(2026, 10, 13, 17, 0, 0, 0, time.UTC)
+	x := &Service{Store: s, Now: func() time.Time { return now }}
+	ctx := context.Background()
+	id, err := x.SignIn(ctx, " H0@club.example ", password, "10.0.0.1")
+	require.NoError(t, err)
+	assert.Equal(t, s.head, id)
+	for _, email := range []string{"h0@club.example", "nobody@club.example"} { // alike for who exists and who does not
+		for range maxTriesByEmail {
+			_, err = x.SignIn(ctx, email, "guess", "10.0.0.2")
+			require.ErrorIs(t, err, ErrCredentials)
+		}
+		_, err = x.SignIn(ctx, email, password, "10.0.0.2")
+		require.ErrorIs(t, err, ErrTooManyTries, "the right password too")
+	}
+	now = now.Add(tryWindow + time.Second)
+	_, err = x.SignIn(ctx, "h0@club.example", password, "10.0.0.2")
+	require.NoError(t, err, "the limit runs out")
+	for i := range maxTriesByIP {
+		_, _ = x.SignIn(ctx, fmt.Sprintf("y%d@club.example", i), "guess", "10.0.0.3")
+	}
+	_, err = x.SignIn(ctx, "h1@club.example", password, "10.0.0.3")
+	require.ErrorIs(t, err, ErrTooManyTries, "one address, many e-mails")
+
+	done, cancel := context.WithCancel(ctx)
+	cancel()
+	x.hash <- struct{}{}
+	x.hash <- struct{}{} // both places taken
+	_, err = x.SignIn(done, "h1@club.example", password, "10.0.0.4")
+	assert.ErrorIs(t, err, context.Canceled, "who gives up does not wait on")
+}
+
+func TestOneClickIsForTheDemoAlone(t *testing.T) {
+	s := inMemory(t)
+	ctx := context.Background()
+	real := &Service{Store: s, Now: time.Now}
+	list, err := real.DemoStaff(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	ok, err := real.DemoSignIn(ctx, s.head)
+	require.NoError(t, err)
+	assert.False(t, ok)
+	demo := &Service{Store: s, Now: time.Now, Demo: s.other}
+	ok, err = demo.DemoSignIn(ctx, s.head)
+	require.NoError(t, err)
+	assert.False(t, ok, "somebody of another club on the same database")
+	demo.Demo = s.club
+	ok, err = demo.DemoSignIn(ctx, s.head)
+	require.NoError(t, err)
+	assert.True(t, ok)
+	list, err = demo.DemoStaff(ctx)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+}
+
+func TestWhatACoachMayDo(t *testing.T) {
+	c := Coach{Role: "coach", Own: []string{"ol"}, Club: Club{Timezone: "Europe/Dublin", Groups: group.Usual()}, Season: Season{Start: season.Must("2026-08-31"), Weeks: 9}}
+	assert.True(t, c.MayEdit("ol"))
+	assert.False(t, c.MayEdit("db"))
+	assert.True(t, c.MayEditAny([]string{"db", "ol"}))
+	assert.False(t, c.MayEditAny(nil))
+	head := c
+	head.Role = Head
+	assert.True(t, head.MayEdit("db"))
+	_, err := c.Group("db")
+	require.NoError(t, err)
+	_, err = c.Group("xx")
+	require.ErrorIs(t, err, problem.ErrNotFound)
+
+	late := time.Date(2026, 10, 13, 23, 30, 0, 0, time.UTC) // past midnight in Dublin
+	assert.Equal(t, season.Must("2026-10-14"), c.Today(late))
+	c.Club.Timezone = "Nowhere/Else"
+	assert.Equal(t, season.Must("2026-10-13"), c.Today(late))
+	assert.Equal(t, 7, c.WeekOf(season.Must("2026-10-13")))
+	end, err := c.WeekEnd(6, late)
+	require.NoError(t, err)
+	assert.Equal(t, season.Must("2026-10-11"), end)
+	end, err = c.WeekEnd(9, late)
+	require.NoError(t, err)
+	assert.Equal(t, season.Must("2026-10-13"), end, "nothing is known of the days to come")
+	for _, week := range []int{0, 10, -3} {
+		_, err = c.WeekEnd(week, late)
+		e, ok := invalid.As(err)
+		require.True(t, ok)
+		assert.Equal(t, "week", e.Field)
+	}
+	assert.Equal(t, Coach{}, From(context.Background()), "nobody may do nothing")
+	assert.Equal(t, head.Role, From(With(context.Background(), head)).Role)
+}
+
+func TestAFoundingNamesItsField(t *testing.T) {
+	for field, spoil := range map[string]func(*Founding){
+		"club":         func(f *Founding) { f.Club = " " },
+		"name":         func(f *Founding) { f.Name = "" },
+		"email":        func(f *Founding) { f.Email = "h.club" },
+		"password":     func(f *Founding) { f.Password = "short" },
+		"timezone":     func(f *Founding) { f.Timezone = "Dublin" },
+		"season-start": func(f *Founding) { f.SeasonStart = "31 August" },
+		"weeks":        func(f *Founding) { f.Weeks = 61 },
+	} {
+		f := founding(0)
+		spoil(&f)
+		_, err := f.Check()
+		e, ok := invalid.As(err)
+		require.True(t, ok, field)
+		assert.Equal(t, field, e.Field)
+	}
+	hash, err := Hash(password)
+	require.NoError(t, err)
+	assert.Contains(t, hash, "m=19456", "bounded memory a password")
+}
+
+func TestWordsOfSigningIn(t *testing.T) {
+	for err, status := range map[error]int{ErrCredentials: 401, ErrTooManyTries: 429, ErrBusy: 503} {
+		said, ok := Word(fmt.Errorf("x: %w", err))
+		assert.True(t, ok)
+		assert.Equal(t, status, said.Status)
+	}
+	_, ok := Word(errors.New("other"))
+	assert.False(t, ok)
+}

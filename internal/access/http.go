@@ -1,0 +1,105 @@
+package access
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/internal/contract"
+	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
+	"nineyard/internal/platform/problem"
+)
+
+// API is the operations of signing in and out.
+type API struct {
+	Access   *Service
+	Sessions *httpd.Sessions
+}
+
+// Identify reads who a session belongs to.
+func (a API) Identify(ctx context.Context, person uuid.UUID) (context.Context, uuid.UUID, bool, error) {
+	c, found, err := a.Access.Coach(ctx, person)
+	return With(ctx, c), c.Club.ID, found, err
+}
+
+// Word says what an error of signing in means.
+func Word(err error) (httpd.Said, bool) {
+	switch {
+	case errors.Is(err, ErrCredentials):
+		return httpd.Said{Status: http.StatusUnauthorized, Title: "E-mail or password is wrong", Field: "password"}, true
+	case errors.Is(err, ErrTooManyTries):
+		return httpd.Said{Status: http.StatusTooManyRequests, Title: "Too many tries", Detail: "Wait a quarter of an hour and try again.", Field: "email", RetryAfter: tryWindow}, true
+	case errors.Is(err, ErrBusy):
+		return httpd.Said{Status: http.StatusServiceUnavailable, Title: "Too many people are signing in at once", Detail: "Try again in a moment.", RetryAfter: 2 * time.Second}, true
+	}
+	return httpd.Said{}, false
+}
+
+// session describes the session.
+func (a API) session(ctx context.Context) (gen.SessionJSONResponse, error) {
+	out := gen.SessionJSONResponse{Csrf: a.Sessions.Token(ctx), Demo: a.Access.Demo != uuid.Nil}
+	id, ok := a.Sessions.Person(ctx)
+	if !ok {
+		return out, nil
+	}
+	c, found, err := a.Access.Coach(ctx, id)
+	if err != nil || !found {
+		return out, err
+	}
+	out.User = &contract.User{ID: c.ID, Name: c.Name, Role: contract.UserRole(c.Role), Groups: append([]string{}, c.Own...)}
+	return out, nil
+}
+
+// GetSession says who is signed in.
+func (a API) GetSession(ctx context.Context, _ gen.GetSessionRequestObject) (gen.GetSessionResponseObject, error) {
+	s, err := a.session(ctx)
+	return gen.GetSession200JSONResponse{SessionJSONResponse: s}, err
+}
+
+// SignIn signs in by e-mail and password.
+func (a API) SignIn(ctx context.Context, r gen.SignInRequestObject) (gen.SignInResponseObject, error) {
+	id, err := a.Access.SignIn(ctx, r.Body.Email, r.Body.Password, httpd.ClientIP(ctx))
+	if err != nil {
+		return nil, err
+	}
+	if err := a.Sessions.Enter(ctx, id); err != nil {
+		return nil, err
+	}
+	s, err := a.session(ctx)
+	return gen.SignIn200JSONResponse{SessionJSONResponse: s}, err
+}
+
+// SignOut ends the session.
+func (a API) SignOut(ctx context.Context, _ gen.SignOutRequestObject) (gen.SignOutResponseObject, error) {
+	return gen.SignOut204Response{}, a.Sessions.Leave(ctx)
+}
+
+// ListDemoStaff lists who may come in with one click.
+func (a API) ListDemoStaff(ctx context.Context, _ gen.ListDemoStaffRequestObject) (gen.ListDemoStaffResponseObject, error) {
+	staff, err := a.Access.DemoStaff(ctx)
+	list := gen.ListDemoStaff200JSONResponse{}
+	for _, m := range staff {
+		list = append(list, contract.DemoStaff{ID: m.ID, Name: m.Name, Title: m.Title, Email: m.Email})
+	}
+	return list, err
+}
+
+// DemoSignIn signs in as one of the demo's staff.
+func (a API) DemoSignIn(ctx context.Context, r gen.DemoSignInRequestObject) (gen.DemoSignInResponseObject, error) {
+	ok, err := a.Access.DemoSignIn(ctx, r.Body.UserID)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
+		return nil, problem.ErrNotFound
+	}
+	if err := a.Sessions.Enter(ctx, r.Body.UserID); err != nil {
+		return nil, err
+	}
+	s, err := a.session(ctx)
+	return gen.DemoSignIn200JSONResponse{SessionJSONResponse: s}, err
+}

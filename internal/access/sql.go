@@ -1,0 +1,160 @@
+package access
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/group"
+	"nineyard/core/season"
+	"nineyard/internal/platform/pg"
+)
+
+// SQL is the Store over PostgreSQL.
+type SQL struct{ DB *pg.DB }
+
+var _ Store = SQL{}
+
+// Coach reads who is signed in, in one statement.
+func (q SQL) Coach(ctx context.Context, id uuid.UUID) (Coach, bool, error) {
+	type row struct {
+		ID, ClubID         uuid.UUID
+		Name, Role         string
+		ClubName, Timezone string
+		SeasonID           uuid.UUID
+		SeasonStart        time.Time
+		SeasonWeeks        int
+		LibraryVersion     int
+		Own                []string
+		Groups             json.RawMessage
+	}
+	var c Coach
+	var found bool
+	err := q.DB.Anywhere(ctx, func(ctx context.Context) error {
+		r, ok, err := pg.One[row](ctx, `SELECT * FROM coach_of(@id)`, pg.Args{"id": id})
+		if err != nil || !ok {
+			return err
+		}
+		found = true
+		c = Coach{ID: r.ID, Name: r.Name, Role: r.Role, Own: r.Own,
+			Club:   Club{ID: r.ClubID, Name: r.ClubName, Timezone: r.Timezone, Library: r.LibraryVersion},
+			Season: Season{ID: r.SeasonID, Start: season.Of(r.SeasonStart), Weeks: r.SeasonWeeks}}
+		if err := json.Unmarshal(r.Groups, &c.Club.Groups); err != nil {
+			return fmt.Errorf("the club's groups: %w", err)
+		}
+		return nil
+	})
+	return c, found, err
+}
+
+// Password reads the hash of whoever has the e-mail.
+func (q SQL) Password(ctx context.Context, email string) (id uuid.UUID, hash string, found bool, err error) {
+	type row struct {
+		ID           uuid.UUID
+		PasswordHash string
+	}
+	err = q.DB.Anywhere(ctx, func(ctx context.Context) error {
+		r, ok, err := pg.One[row](ctx, `SELECT * FROM sign_in_of(@email)`, pg.Args{"email": email})
+		id, hash, found = r.ID, r.PasswordHash, ok
+		return err
+	})
+	return id, hash, found, err
+}
+
+// keepTries is how long tries are kept.
+const keepTries = 24 * time.Hour
+
+// Try records a try and counts. The row is kept before it is counted, so that of any number
+// of tries at once no more than the limit pass.
+func (q SQL) Try(ctx context.Context, email, ip string, at, since time.Time) (byEmail, byIP int, err error) {
+	type row struct{ ByEmail, ByIP int }
+	err = q.DB.Anywhere(ctx, func(ctx context.Context) error {
+		if _, err := pg.Exec(ctx, `INSERT INTO sign_in_failures (email, ip, at) VALUES (@email, @ip, @at)`, pg.Args{"email": email, "ip": ip, "at": at}); err != nil {
+			return err
+		}
+		r, _, err := pg.One[row](ctx, `
+			SELECT count(*) FILTER (WHERE email = @email) AS by_email, count(*) FILTER (WHERE ip = @ip) AS by_ip
+			FROM sign_in_failures WHERE at > @since AND (email = @email OR ip = @ip)`, pg.Args{"email": email, "ip": ip, "since": since})
+		byEmail, byIP = r.ByEmail, r.ByIP
+		return err
+	})
+	return byEmail, byIP, err
+}
+
+// Forget forgets the tries of an e-mail, and all that are older than a day.
+func (q SQL) Forget(ctx context.Context, email string) error {
+	return q.DB.Anywhere(ctx, func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, `DELETE FROM sign_in_failures WHERE email = @email OR at < @old`, pg.Args{"email": email, "old": time.Now().Add(-keepTries)})
+		return err
+	})
+}
+
+// member is a row of the staff.
+type member struct {
+	ID     uuid.UUID
+	ClubID uuid.UUID
+	Name   string
+	Title  string
+	Email  string
+}
+
+// TableName is users.
+func (member) TableName() string { return "users" }
+
+// Staff lists the staff of a club in the order of their titles.
+func (q SQL) Staff(ctx context.Context, club uuid.UUID) ([]Member, error) {
+	list := []Member{}
+	err := q.DB.InClub(ctx, club, func(ctx context.Context) error {
+		var rows []member
+		if err := pg.Gorm(ctx).Order("role DESC, created_at, title").Find(&rows).Error; err != nil {
+			return err
+		}
+		for _, r := range rows {
+			list = append(list, Member{r.ID, r.Name, r.Title, r.Email})
+		}
+		return nil
+	})
+	return list, err
+}
+
+// NewClub is what a club starts with.
+type NewClub struct {
+	Club, Timezone string
+	SeasonStart    season.Date
+	Weeks          int
+	Name, Email    string // of the head coach
+	PasswordHash   string
+	Groups         group.List
+}
+
+// CreateClub makes a club with a season, its position groups and a head coach, as the
+// database's owner.
+func CreateClub(ctx context.Context, owner *pg.DB, n NewClub) (uuid.UUID, error) {
+	club, err := uuid.NewV7()
+	if err != nil {
+		return uuid.Nil, err
+	}
+	err = owner.InClub(ctx, club, func(ctx context.Context) error {
+		for _, step := range []string{
+			`INSERT INTO clubs (id, name, timezone) VALUES (@club, @name, @zone)`,
+			`INSERT INTO seasons (id, club_id, name, starts_on, weeks) VALUES (gen_random_uuid(), @club, @season, @start, @weeks)`,
+			`INSERT INTO users (id, club_id, email, name, title, role, password_hash) VALUES (gen_random_uuid(), @club, lower(@email), @head, 'Head coach', 'head', @hash)`,
+		} {
+			if _, err := pg.Exec(ctx, step, pg.Args{"name": n.Club, "zone": n.Timezone, "season": n.SeasonStart.String()[:4], "start": n.SeasonStart.Time(), "weeks": n.Weeks,
+				"email": n.Email, "head": n.Name, "hash": n.PasswordHash}); err != nil {
+				return err
+			}
+		}
+		for i, g := range n.Groups {
+			if _, err := pg.Exec(ctx, `INSERT INTO position_groups (club_id, key, name, short, side, positions, sort) VALUES (@club, @key, @name, @short, @side, @positions, @sort)`,
+				pg.Args{"key": g.Key, "name": g.Name, "short": g.Short, "side": string(g.Side), "positions": append([]string{}, g.Positions...), "sort": i}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return club, pg.Meaning(err)
+}

@@ -1,0 +1,106 @@
+// Command bundle puts the files of the contract, one a feature, together into one.
+//
+//	go run ./internal/contract/bundle api > api/openapi.gen.yaml
+//
+// Each file has paths and components of its own; references among them need no file name.
+// An address or a name that stands in two files is an error.
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"sort"
+	"strings"
+
+	"gopkg.in/yaml.v3"
+)
+
+func main() {
+	if len(os.Args) != 2 {
+		fmt.Fprintln(os.Stderr, "usage: bundle DIRECTORY")
+		os.Exit(2)
+	}
+	if err := run(os.Args[1], os.Stdout); err != nil {
+		fmt.Fprintln(os.Stderr, "bundle:", err)
+		os.Exit(1)
+	}
+}
+
+func run(dir string, out io.Writer) error {
+	files, err := filepath.Glob(filepath.Join(dir, "*.yaml"))
+	if err != nil {
+		return err
+	}
+	sort.Strings(files)
+	var whole *yaml.Node
+	var parts []*yaml.Node
+	for _, name := range files {
+		if base := filepath.Base(name); strings.HasSuffix(base, ".gen.yaml") || strings.HasSuffix(base, ".cfg.yaml") {
+			continue
+		}
+		data, err := os.ReadFile(name)
+		if err != nil {
+			return err
+		}
+		var doc yaml.Node
+		if err := yaml.Unmarshal(data, &doc); err != nil {
+			return fmt.Errorf("%s: %w", name, err)
+		}
+		if len(doc.Content) != 1 || doc.Content[0].Kind != yaml.MappingNode {
+			return fmt.Errorf("%s: not a mapping", name)
+		}
+		if filepath.Base(name) == "common.yaml" {
+			whole = doc.Content[0]
+			continue
+		}
+		parts = append(parts, doc.Content[0])
+	}
+	if whole == nil {
+		return errors.New("there is no common.yaml")
+	}
+	for _, p := range parts {
+		if err := merge(whole, p, ""); err != nil {
+			return err
+		}
+	}
+	fmt.Fprintln(out, "# Put together from the files beside this one by 'make generate'. Do not edit.")
+	enc := yaml.NewEncoder(out)
+	enc.SetIndent(2)
+	if err := enc.Encode(whole); err != nil {
+		return err
+	}
+	return enc.Close()
+}
+
+// merge puts the mapping from into the mapping to, down to the entries of paths and of each
+// kind of component, which may not stand twice.
+func merge(to, from *yaml.Node, at string) error {
+	for i := 0; i+1 < len(from.Content); i += 2 {
+		key, value := from.Content[i], from.Content[i+1]
+		there := find(to, key.Value)
+		path := at + "/" + key.Value
+		switch {
+		case there == nil:
+			to.Content = append(to.Content, key, value)
+		case path == "/paths" || path == "/components" || strings.Count(path, "/") == 2 && strings.HasPrefix(path, "/components/"):
+			if err := merge(there, value, path); err != nil {
+				return err
+			}
+		default:
+			return fmt.Errorf("line %d: %s stands in two files", key.Line, path)
+		}
+	}
+	return nil
+}
+
+func find(n *yaml.Node, key string) *yaml.Node {
+	for i := 0; i+1 < len(n.Content); i += 2 {
+		if n.Content[i].Value == key {
+			return n.Content[i+1]
+		}
+	}
+	return nil
+}

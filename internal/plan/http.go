@@ -1,0 +1,64 @@
+package plan
+
+import (
+	"context"
+	"errors"
+	"net/http"
+
+	"nineyard/internal/access"
+	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
+)
+
+// API is the operations of planning.
+type API struct{ Plan *Service }
+
+// Word says what an error of planning means.
+func Word(err error) (httpd.Said, bool) {
+	if errors.Is(err, ErrNoPractice) {
+		return httpd.Said{Status: http.StatusUnprocessableEntity, Title: "No practice to come has an individual period of this group", Field: "group"}, true
+	}
+	return httpd.Said{}, false
+}
+
+// GetFrame returns what holds for every screen.
+func (a API) GetFrame(ctx context.Context, _ gen.GetFrameRequestObject) (gen.GetFrameResponseObject, error) {
+	v, err := a.Plan.Frame(ctx, access.From(ctx))
+	return gen.GetFrame200JSONResponse(v), err
+}
+
+// GetPractice returns a practice.
+func (a API) GetPractice(ctx context.Context, r gen.GetPracticeRequestObject) (gen.GetPracticeResponseObject, error) {
+	v, err := a.Plan.Practice(ctx, access.From(ctx), r.ID, r.Params.Group)
+	return gen.GetPractice200JSONResponse(v), err
+}
+
+// GetRotation returns the rotation of a placed drill.
+func (a API) GetRotation(ctx context.Context, r gen.GetRotationRequestObject) (gen.GetRotationResponseObject, error) {
+	v, err := a.Plan.Rotation(ctx, access.From(ctx), r.ID, r.Placement)
+	return gen.GetRotation200JSONResponse(v), err
+}
+
+// PutPlacements replaces the drills of a period.
+func (a API) PutPlacements(ctx context.Context, r gen.PutPlacementsRequestObject) (gen.PutPlacementsResponseObject, error) {
+	v, err := a.Plan.PutPlacements(ctx, access.From(ctx), r.ID, *r.Body)
+	return gen.PutPlacements200JSONResponse(v), err
+}
+
+// PreviewReps returns the reps of drills that are not saved.
+func (a API) PreviewReps(ctx context.Context, r gen.PreviewRepsRequestObject) (gen.PreviewRepsResponseObject, error) {
+	v, err := a.Plan.PreviewReps(ctx, access.From(ctx), *r.Body)
+	return gen.PreviewReps200JSONResponse(v), err
+}
+
+// PutFix puts the drill against a fault in.
+func (a API) PutFix(ctx context.Context, r gen.PutFixRequestObject) (gen.PutFixResponseObject, error) {
+	v, err := a.Plan.Fix(ctx, access.From(ctx), r.Group, r.Body.ID, r.Body.Fault)
+	return gen.PutFix200JSONResponse(v), err
+}
+
+// MoveLadder moves the next practice to the group's stage.
+func (a API) MoveLadder(ctx context.Context, r gen.MoveLadderRequestObject) (gen.MoveLadderResponseObject, error) {
+	v, err := a.Plan.MoveLadder(ctx, access.From(ctx), r.Group, r.Ladder, r.Body.ID)
+	return gen.MoveLadder200JSONResponse(v), err
+}

@@ -1,0 +1,249 @@
+package plan
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/crew"
+	"nineyard/core/invalid"
+	"nineyard/core/practice"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/problem"
+	"nineyard/internal/roster/squad"
+	"nineyard/internal/teach/house"
+)
+
+// Practice returns a practice as a group's coach sees it.
+func (s *Service) Practice(ctx context.Context, c access.Coach, id uuid.UUID, group string) (contract.Practice, error) {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return contract.Practice{}, err
+	}
+	p, found, err := s.Store.Practice(ctx, id)
+	if err != nil {
+		return contract.Practice{}, err
+	}
+	if _, err := c.Group(group); err != nil || !found {
+		return contract.Practice{}, problem.ErrNotFound
+	}
+	periods, err := s.Store.Script(ctx, id)
+	if err != nil {
+		return contract.Practice{}, err
+	}
+	players, err := s.Squad.Group(ctx, group, p.On)
+	if err != nil {
+		return contract.Practice{}, err
+	}
+	att, holds := squad.Attendance(players)
+	out := contract.Practice{Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
+		Periods: []contract.Period{}, Players: att.Players, Limited: att.Limited, Held: holds, Editable: c.MayEdit(group)}
+	for _, e := range periods {
+		out.Periods = append(out.Periods, view(h, e, att, group))
+	}
+	return out, nil
+}
+
+// view words a period with the drills that lie in it.
+func view(h *house.House, e script.Period, att crew.Attendance, group string) contract.Period {
+	v := contract.Period{ID: e.ID, Start: e.Start, Minutes: e.Minutes, Kind: e.Kind, Name: e.Name, Contact: e.Contact,
+		Groups: append([]string{}, e.Groups...), Version: e.Version, Own: e.Own(group), Placements: []contract.Placement{}}
+	if e.ChangedBy != "" {
+		v.ChangedBy = &e.ChangedBy
+	}
+	for _, pl := range e.Placements {
+		d, ok := h.Library.Drill(pl.DrillKey)
+		if !ok {
+			d, _ = h.Known.Drill(pl.DrillKey)
+			d.Key, d.Name = pl.DrillKey, d.Name+" (no longer taught)"
+		}
+		t := h.MarkedAs(pl.TechniqueKey, d)
+		v.Placements = append(v.Placements, contract.Placement{ID: pl.ID, Drill: pl.DrillKey, Name: d.Name, Technique: t.Key, TechniqueName: t.Name, Techniques: h.TechniquesOf(d),
+			Start: pl.Start, Minutes: pl.Minutes, Lanes: pl.Lanes, Marks: pl.Marks, Reps: script.Reps(d, att, pl.Minutes, pl.Lanes)})
+	}
+	return v
+}
+
+// PreviewReps is the rep arithmetic of drills that are not saved.
+func (s *Service) PreviewReps(ctx context.Context, c access.Coach, in contract.PreviewRepsJSONRequestBody) ([]contract.Reps, error) {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	att := crew.Attendance{Players: in.Players, Limited: in.Limited}
+	if att.Limited > att.Players {
+		return nil, invalid.Field("limited", "limited players (%d) cannot be more than players (%d)", att.Limited, att.Players)
+	}
+	out := []contract.Reps{}
+	for i, x := range in.Drills {
+		d, ok := h.Library.Drill(x.Drill)
+		if !ok {
+			return nil, invalid.Field(fmt.Sprintf("drills[%d].drill", i), "there is no drill %q", x.Drill)
+		}
+		out = append(out, script.Reps(d, att, x.Minutes, x.Lanes))
+	}
+	return out, nil
+}
+
+// PutPlacements replaces the drills of a group's own period. It returns a *problem.Stale
+// when the version is not the one that stands and the drills differ from those that do.
+func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid.UUID, in contract.PutPlacementsJSONRequestBody) (contract.Period, error) {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return contract.Period{}, err
+	}
+	e, found, err := s.Store.Period(ctx, period)
+	if err != nil {
+		return contract.Period{}, err
+	}
+	if !found {
+		return contract.Period{}, problem.ErrNotFound
+	}
+	if e.Kind != "individual" || len(e.Groups) != 1 {
+		return contract.Period{}, invalid.Field("id", "drills are placed only in a group's own individual period")
+	}
+	group := e.Groups[0]
+	if !c.MayEdit(group) {
+		return contract.Period{}, problem.ErrForbidden
+	}
+	att, err := s.attendance(ctx, e, group)
+	if err != nil {
+		return contract.Period{}, err
+	}
+	wanted := placements(in.Placements)
+	switch {
+	case same(e.Placements, wanted): // sent again after a lost answer
+		return view(h, e, att, group), nil
+	case in.Version != e.Version:
+		return contract.Period{}, &problem.Stale{What: "period", By: e.ChangedBy, Current: view(h, e, att, group)}
+	}
+	if err := check(h, e, wanted); err != nil {
+		return contract.Period{}, err
+	}
+	return s.save(ctx, c, h, e, wanted, att)
+}
+
+// attendance says who takes part on the day of the period's practice.
+func (s *Service) attendance(ctx context.Context, e script.Period, group string) (crew.Attendance, error) {
+	p, _, err := s.Store.Practice(ctx, e.PracticeID)
+	if err != nil {
+		return crew.Attendance{}, err
+	}
+	players, err := s.Squad.Group(ctx, group, p.On)
+	att, _ := squad.Attendance(players)
+	return att, err
+}
+
+// save writes the placements and returns the period as it then stands.
+func (s *Service) save(ctx context.Context, c access.Coach, h *house.House, e script.Period, wanted []script.Placement, att crew.Attendance) (contract.Period, error) {
+	if err := s.Store.Replace(ctx, e.ID, c.ID, s.Now(), wanted); err != nil {
+		return contract.Period{}, err
+	}
+	after, _, err := s.Store.Period(ctx, e.ID)
+	return view(h, after, att, e.Groups[0]), err
+}
+
+func placements(in []contract.PlacementInput) []script.Placement {
+	list := make([]script.Placement, len(in))
+	for i, d := range in {
+		list[i] = script.Placement{ID: d.ID, DrillKey: d.Drill, Start: d.Start, Minutes: d.Minutes, Lanes: d.Lanes}
+		if d.Technique != nil {
+			list[i].TechniqueKey = *d.Technique
+		}
+	}
+	return list
+}
+
+// same reports whether two lists hold the same drills, whatever their order.
+func same(a, b []script.Placement) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	there := byID(a)
+	for _, p := range b {
+		q, ok := there[p.ID]
+		p.Marks = q.Marks
+		if !ok || p != q {
+			return false
+		}
+	}
+	return true
+}
+
+func byID(list []script.Placement) map[uuid.UUID]script.Placement {
+	m := make(map[uuid.UUID]script.Placement, len(list))
+	for _, p := range list {
+		m[p.ID] = p
+	}
+	return m
+}
+
+// check refuses what the rules refuse, and taking out a drill that was marked.
+func check(h *house.House, e script.Period, wanted []script.Placement) error {
+	seen := map[uuid.UUID]bool{}
+	places := make([]practice.Placement, len(wanted))
+	for i, p := range wanted {
+		at := fmt.Sprintf("placements[%d]", i)
+		d, ok := h.Library.Drill(p.DrillKey)
+		if (!ok || !slices.Contains(d.Groups, e.Groups[0])) && !stands(e.Placements, p) {
+			return invalid.Field(at+".drill", "there is no drill %q for this group", p.DrillKey)
+		}
+		if p.TechniqueKey != "" && ok && !slices.Contains(d.Techniques, p.TechniqueKey) {
+			return invalid.Field(at+".technique", "%s does not train %q", d.Name, p.TechniqueKey)
+		}
+		if seen[p.ID] {
+			return invalid.Field(at+".id", "the id stands twice in the list")
+		}
+		seen[p.ID] = true
+		places[i] = practice.Placement{Start: p.Start, Minutes: p.Minutes}
+	}
+	if err := practice.CheckPlacements(e.Minutes, places); err != nil {
+		return err
+	}
+	then := byID(wanted)
+	for _, p := range e.Placements {
+		if p.Marks == 0 {
+			continue
+		}
+		d, _ := h.Known.Drill(p.DrillKey)
+		if q, ok := then[p.ID]; !ok || q.DrillKey != p.DrillKey || h.MarkedAs(q.TechniqueKey, d).Key != h.MarkedAs(p.TechniqueKey, d).Key {
+			return invalid.Field("placements", "%s has %d marks and stays on the record; withdraw them first", d.Name, p.Marks)
+		}
+	}
+	return nil
+}
+
+// stands reports whether the same drill stands there already: one that was retired since
+// may stay.
+func stands(current []script.Placement, p script.Placement) bool {
+	return slices.ContainsFunc(current, func(c script.Placement) bool { return c.ID == p.ID && c.DrillKey == p.DrillKey })
+}
+
+// Rotation says who works, helps and waits in each cycle of a placed drill.
+func (s *Service) Rotation(ctx context.Context, c access.Coach, practiceID, placement uuid.UUID) (contract.Rotation, error) {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return contract.Rotation{}, err
+	}
+	placed, err := s.Store.Placed(ctx, []uuid.UUID{placement})
+	if err != nil {
+		return contract.Rotation{}, err
+	}
+	if len(placed) == 0 || placed[0].PracticeID != practiceID {
+		return contract.Rotation{}, problem.ErrNotFound
+	}
+	p := placed[0]
+	d, ok := h.Library.Drill(p.DrillKey)
+	if !ok {
+		return contract.Rotation{}, problem.ErrNotFound
+	}
+	players, err := s.Squad.Group(ctx, p.Group, p.On)
+	if err != nil {
+		return contract.Rotation{}, err
+	}
+	return script.Rotation(d, players, p.Minutes, p.Lanes)
+}

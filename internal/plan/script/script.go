@@ -1,0 +1,103 @@
+// Package script is what planning offers to other features: the calendar's practices with
+// the drills placed in them, and what a drill gives there.
+package script
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/crew"
+	"nineyard/core/season"
+	"nineyard/core/teaching"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+)
+
+// Practice is one practice of the calendar.
+type Practice struct {
+	ID          uuid.UUID
+	On          season.Date
+	Title       string
+	Theme       string
+	Place       string
+	StartMinute int // after midnight, local time
+	Minutes     int
+}
+
+// Period is a block of a practice.
+type Period struct {
+	ID         uuid.UUID
+	PracticeID uuid.UUID
+	Start      int
+	Minutes    int
+	Kind       string
+	Name       string
+	Contact    string
+	Version    int
+	Groups     []string
+	ChangedBy  string // who changed it last
+	Placements []Placement
+}
+
+// Own reports whether the period is a group's own: an individual period of it alone.
+func (p Period) Own(group string) bool {
+	return p.Kind == "individual" && len(p.Groups) == 1 && p.Groups[0] == group
+}
+
+// Placement is a drill put into a period.
+type Placement struct {
+	ID       uuid.UUID
+	DrillKey string
+	// TechniqueKey is what its reps are marked as, when the drill trains several
+	// techniques; empty: the drill's first.
+	TechniqueKey string
+	Start        int
+	Minutes      int
+	Lanes        int
+	Marks        int // current marks recorded for it
+}
+
+// PlacedOn is a placement with the practice and the group it belongs to.
+type PlacedOn struct {
+	Placement
+	PracticeID uuid.UUID
+	On         season.Date
+	Group      string
+}
+
+// Next is what a group has of its own in its next practice.
+type Next struct {
+	Practice Practice
+	Periods  []Period // its own, in order of time, with what is placed in them
+}
+
+// Placements lists what is placed in the group's own periods, in order of time.
+func (n Next) Placements() []Placement {
+	var list []Placement
+	for _, p := range n.Periods {
+		list = append(list, p.Placements...)
+	}
+	return list
+}
+
+// Source reads plans.
+type Source interface {
+	// Next reads the group's plan of its first practice on or after a day that has a period
+	// of its own; false when there is none to come.
+	Next(ctx context.Context, c access.Coach, group string, from season.Date) (Next, bool, error)
+	// Placed reads placements by their ids; those that are not there are left out.
+	Placed(ctx context.Context, ids []uuid.UUID) ([]PlacedOn, error)
+}
+
+// Ref names a practice.
+func Ref(p Practice) contract.PracticeRef {
+	return contract.PracticeRef{ID: p.ID, Date: p.On.String(), Title: p.Title, StartMinute: p.StartMinute, Minutes: p.Minutes}
+}
+
+// Reps words what a drill gives in a plan.
+func Reps(d teaching.Drill, att crew.Attendance, minutes, lanes int) contract.Reps {
+	c, y, advice := crew.Planned(d, att, minutes, lanes)
+	return contract.Reps{Players: c.All(), HelpOnly: c.HelpOnly, LanesUsed: y.LanesUsed, Cycles: y.Cycles, Min: y.PerPlayer.Min, Max: y.PerPlayer.Max,
+		Sides: d.Sides, PerSideMin: y.PerSideMin, WorkShare: y.WorkShare, HelpingShare: y.HelpingShare, WaitingShare: y.WaitingShare, Advice: advice}
+}

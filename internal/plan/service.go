@@ -1,0 +1,104 @@
+// Package plan is the calendar and the practice scripts: what a coach places in his own
+// periods, what it gives, and the drill that is put in because a fault or a ladder asks for
+// it.
+package plan
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/season"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan/script"
+	"nineyard/internal/players/standing"
+	"nineyard/internal/roster/squad"
+	"nineyard/internal/teach/house"
+)
+
+// ErrNoPractice says that no practice to come has a period of the group's own.
+var ErrNoPractice = errors.New("no practice to come has a period of the group's own")
+
+// Game is one game of the calendar.
+type Game struct {
+	ID       uuid.UUID
+	On       season.Date
+	Opponent string
+	Home     bool
+}
+
+// Store keeps the calendar and the scripts of the context's club.
+type Store interface {
+	// Calendar lists a season's practices and games by date.
+	Calendar(ctx context.Context, season uuid.UUID) ([]script.Practice, []Game, error)
+	// Practice reads one practice.
+	Practice(ctx context.Context, id uuid.UUID) (p script.Practice, found bool, err error)
+	// Script lists the periods of a practice by their start, with what is placed in them.
+	Script(ctx context.Context, practice uuid.UUID) ([]script.Period, error)
+	// Period reads one period and holds it until the transaction ends.
+	Period(ctx context.Context, id uuid.UUID) (p script.Period, found bool, err error)
+	// Replace makes the period's placements those given and raises its version. An id that
+	// stands elsewhere is problem.ErrTaken.
+	Replace(ctx context.Context, period, by uuid.UUID, at time.Time, placements []script.Placement) error
+	// Next reads the first practice on or after a day that has an individual period of the
+	// group alone, with those periods.
+	Next(ctx context.Context, season uuid.UUID, group string, from season.Date) (n script.Next, found bool, err error)
+	// Placed reads placements with their practice and group.
+	Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, error)
+}
+
+// Service runs the use cases.
+type Service struct {
+	Store     Store
+	Houses    house.Source
+	Squad     squad.Source
+	Standings standing.Source
+	Now       func() time.Time
+}
+
+var _ script.Source = (*Service)(nil)
+
+// Next reads the group's plan of its next practice.
+func (s *Service) Next(ctx context.Context, c access.Coach, group string, from season.Date) (script.Next, bool, error) {
+	return s.Store.Next(ctx, c.Season.ID, group, from)
+}
+
+// Placed reads placements by their ids.
+func (s *Service) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, error) {
+	return s.Store.Placed(ctx, ids)
+}
+
+// Frame returns what holds for every screen.
+func (s *Service) Frame(ctx context.Context, c access.Coach) (contract.Frame, error) {
+	practices, games, err := s.Store.Calendar(ctx, c.Season.ID)
+	if err != nil {
+		return contract.Frame{}, err
+	}
+	today := c.Today(s.Now())
+	f := contract.Frame{Club: c.Club.Name, Today: today.String(), Week: min(max(c.WeekOf(today), 1), c.Season.Weeks), Groups: []contract.GroupRef{}, Weeks: []contract.SeasonWeek{}}
+	for _, g := range c.Club.Groups {
+		mine := false
+		for _, k := range c.Own {
+			mine = mine || k == g.Key
+		}
+		f.Groups = append(f.Groups, contract.GroupRef{Key: g.Key, Name: g.Name, Short: g.Short, Side: contract.GroupRefSide(g.Side), Positions: append([]string{}, g.Positions...), Mine: mine})
+	}
+	for w := 1; w <= c.Season.Weeks; w++ {
+		f.Weeks = append(f.Weeks, contract.SeasonWeek{Week: w, Starts: season.WeekStart(c.Season.Start, w).String(),
+			Practices: []contract.PracticeRef{}, Games: []contract.GameRef{}})
+	}
+	for _, p := range practices {
+		if w := c.WeekOf(p.On); w >= 1 && w <= c.Season.Weeks {
+			f.Weeks[w-1].Practices = append(f.Weeks[w-1].Practices, script.Ref(p))
+		}
+	}
+	for _, g := range games {
+		if w := c.WeekOf(g.On); w >= 1 && w <= c.Season.Weeks {
+			f.Weeks[w-1].Games = append(f.Weeks[w-1].Games, contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home})
+		}
+	}
+	return f, nil
+}

@@ -1,0 +1,289 @@
+package httpd
+
+import (
+	"bytes"
+	"context"
+	"crypto/subtle"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"mime"
+	"net/http"
+	"net/url"
+	"runtime/debug"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"nineyard/internal/contract/gen"
+)
+
+type contextKey int
+
+const keyClub contextKey = 0 // of the request's context: the club of whoever is signed in
+
+// logRequests writes one line a request. Addresses and cookies are not logged.
+func logRequests(log *slog.Logger) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		start := time.Now()
+		c.Next()
+		log.InfoContext(c, "request", "method", c.Request.Method, "path", c.Request.URL.Path,
+			"status", c.Writer.Status(), "ms", float64(time.Since(start).Microseconds())/1000)
+	}
+}
+
+// recoverPanics answers a panic with 500. Gin's own recovery may log the Cookie header.
+func recoverPanics(log *slog.Logger) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		defer func() {
+			if v := recover(); v != nil {
+				if err, ok := v.(error); ok && errors.Is(err, http.ErrAbortHandler) {
+					panic(v)
+				}
+				log.ErrorContext(c, "panic", "path", c.Request.URL.Path, "value", fmt.Sprint(v), "stack", string(debug.Stack()))
+				abort(c, broke)
+			}
+		}()
+		c.Next()
+	}
+}
+
+// bound gives every request its deadline.
+func bound(c *gin.Context) {
+	ctx, cancel := context.WithTimeout(c.Request.Context(), deadline)
+	defer cancel()
+	c.Request = c.Request.WithContext(ctx)
+	c.Next()
+}
+
+// limitBody refuses bodies larger than any operation takes; what an operation takes is
+// looked at once it is known who asks.
+func limitBody(c *gin.Context) {
+	if c.Request.ContentLength > maxUpload {
+		abort(c, tooLarge(maxUpload))
+		return
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxUpload)
+	c.Next()
+}
+
+// gate knows who may pass.
+type gate struct {
+	sessions *Sessions
+	identify func(context.Context, uuid.UUID) (context.Context, uuid.UUID, bool, error)
+}
+
+func isOpen(c *gin.Context) bool {
+	switch strings.TrimPrefix(c.FullPath(), "/api/v1") {
+	case "/demo/staff", "/demo/session":
+		return true
+	case "/session":
+		return c.Request.Method != http.MethodDelete
+	}
+	return false
+}
+
+var unauthorized = Said{Status: http.StatusUnauthorized, Title: "Sign in first"}
+
+// requireToken demands the session's token on every request that changes something.
+func (g *gate) requireToken(c *gin.Context) {
+	if c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead {
+		c.Next()
+		return
+	}
+	want := g.sessions.manager.GetString(c.Request.Context(), keyToken)
+	got := c.GetHeader("X-CSRF-Token")
+	if want == "" && !isOpen(c) {
+		abort(c, unauthorized)
+		return
+	}
+	if want == "" || subtle.ConstantTimeCompare([]byte(want), []byte(got)) != 1 {
+		abort(c, Said{Status: http.StatusForbidden, Title: "The page is out of date", Detail: "Reload it and try again: its request token is missing or old.", Field: "X-CSRF-Token"})
+		return
+	}
+	c.Next()
+}
+
+// requirePerson reads who is signed in; everything but signing in needs that.
+func (g *gate) requirePerson(c *gin.Context) {
+	if isOpen(c) {
+		c.Next()
+		return
+	}
+	id, ok := g.sessions.Person(c)
+	if !ok {
+		abort(c, unauthorized)
+		return
+	}
+	in, club, found, err := g.identify(c.Request.Context(), id)
+	switch {
+	case err != nil:
+		_ = c.Error(err)
+		abort(c, Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Nothing was changed; try again."})
+	case !found:
+		abort(c, unauthorized)
+	default:
+		c.Request = c.Request.WithContext(context.WithValue(in, keyClub, club))
+		c.Next()
+	}
+}
+
+// spec checks requests against the contract.
+type spec struct{ router routers.Router }
+
+func newSpec() (*spec, error) {
+	// kin-openapi's own form of a UUID stops at version 5; ours are version 7.
+	openapi3.DefineStringFormatValidator("uuid", openapi3.NewRegexpFormatValidator(`^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$`))
+	doc, err := gen.GetSpec()
+	if err != nil {
+		return nil, fmt.Errorf("the contract: %w", err)
+	}
+	doc.Servers = openapi3.Servers{{URL: "/api/v1"}}
+	router, err := gorillamux.NewRouter(doc)
+	if err != nil {
+		return nil, fmt.Errorf("the contract: %w", err)
+	}
+	return &spec{router}, nil
+}
+
+const keyRoute = "contract.route"
+
+type found struct {
+	route  *routers.Route
+	params map[string]string
+}
+
+const (
+	jsonBody = "application/json"
+	formBody = "multipart/form-data"
+)
+
+// takes holds a request to what its operation takes: the content type that the contract
+// names and no other, no more than its size, no NUL and no invalid UTF-8 anywhere but in a
+// file. The body is read here, whole, so that a slow sender holds no transaction open.
+func (s *spec) takes(c *gin.Context) {
+	route, params, err := s.router.FindRoute(c.Request)
+	if err != nil {
+		status := http.StatusNotFound
+		if errors.Is(err, routers.ErrMethodNotAllowed) {
+			status = http.StatusMethodNotAllowed
+		}
+		abort(c, Said{Status: status, Title: "There is nothing at this address"})
+		return
+	}
+	c.Set(keyRoute, found{route, params})
+	for _, text := range []string{c.Request.URL.Path, query(c.Request.URL.RawQuery)} {
+		if field := bad([]byte(text)); field != "" {
+			abort(c, Said{Status: http.StatusBadRequest, Title: "The address is not understood", Detail: field, Field: "address"})
+			return
+		}
+	}
+	kind, _, _ := mime.ParseMediaType(c.GetHeader("Content-Type"))
+	want := wanted(route.Operation)
+	if want == "" {
+		if c.Request.ContentLength > 0 {
+			abort(c, Said{Status: http.StatusUnsupportedMediaType, Title: "This address takes no body", Field: "body"})
+			return
+		}
+		c.Next()
+		return
+	}
+	if kind != want {
+		abort(c, Said{Status: http.StatusUnsupportedMediaType, Title: "This address takes " + want, Detail: fmt.Sprintf("The request says it is %q.", kind), Field: "Content-Type"})
+		return
+	}
+	limit := int64(maxBody)
+	if want == formBody {
+		limit = maxUpload
+	}
+	body, err := io.ReadAll(http.MaxBytesReader(c.Writer, c.Request.Body, limit))
+	var tooBig *http.MaxBytesError
+	switch {
+	case errors.As(err, &tooBig):
+		abort(c, tooLarge(limit))
+		return
+	case err != nil:
+		abort(c, Said{Status: http.StatusBadRequest, Title: "The request cannot be read", Field: "body"})
+		return
+	}
+	if want == jsonBody {
+		if why := bad(body); why != "" || hasNUL(body) {
+			abort(c, Said{Status: http.StatusBadRequest, Title: "The request is not understood", Detail: "It holds characters that are no text: NUL or invalid UTF-8.", Field: "body"})
+			return
+		}
+	}
+	c.Request.Body = io.NopCloser(bytes.NewReader(body))
+	c.Request.ContentLength = int64(len(body))
+	c.Next()
+}
+
+// wanted is the one content type an operation takes; empty when it takes no body.
+func wanted(op *openapi3.Operation) string {
+	if op.RequestBody == nil || op.RequestBody.Value == nil {
+		return ""
+	}
+	for kind := range op.RequestBody.Value.Content {
+		return kind // the contract has one each; a test holds it to that
+	}
+	return ""
+}
+
+// bad says why bytes are no text.
+func bad(text []byte) string {
+	switch {
+	case bytes.IndexByte(text, 0) >= 0:
+		return "NUL is not text"
+	case !utf8.Valid(text):
+		return "this is not UTF-8"
+	}
+	return ""
+}
+
+// hasNUL reports whether JSON text spells the character NUL as an escape.
+func hasNUL(text []byte) bool {
+	for i := 0; i+1 < len(text); i++ {
+		if text[i] != '\\' {
+			continue
+		}
+		if text[i+1] == 'u' && bytes.HasPrefix(text[i+2:], []byte("0000")) {
+			return true
+		}
+		i++ // whatever is escaped, a backslash too, begins nothing
+	}
+	return false
+}
+
+// query is a query string without its escapes; one that cannot be read is as it is.
+func query(raw string) string {
+	text, err := url.QueryUnescape(raw)
+	if err != nil {
+		return raw
+	}
+	return text
+}
+
+// validate checks the request against the contract before it reaches a feature.
+func (s *spec) validate(c *gin.Context) {
+	f, _ := c.Get(keyRoute)
+	route := f.(found)
+	err := openapi3filter.ValidateRequest(c, &openapi3filter.RequestValidationInput{
+		Request: c.Request, PathParams: route.params, Route: route.route,
+		Options: &openapi3filter.Options{
+			AuthenticationFunc: openapi3filter.NoopAuthenticationFunc,     // requirePerson did it
+			ExcludeRequestBody: wanted(route.route.Operation) == formBody, // Upload checks its fields
+		},
+	})
+	if err != nil {
+		abort(c, contractProblem(err))
+		return
+	}
+	c.Next()
+}

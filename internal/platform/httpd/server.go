@@ -1,0 +1,210 @@
+package httpd
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/alexedwards/scs/postgresstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+	"github.com/prometheus/client_golang/prometheus"
+	"github.com/prometheus/client_golang/prometheus/collectors"
+	"github.com/prometheus/client_golang/prometheus/promhttp"
+
+	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/pg"
+)
+
+// Limits of a request.
+const (
+	maxBody   = 1 << 20          // bytes of JSON
+	maxUpload = 10<<20 + 64<<10  // bytes of a file and the form around it
+	deadline  = 25 * time.Second // from its first byte to its answer; statements have less
+)
+
+// Options of the server.
+type Options struct {
+	API gen.StrictServerInterface // the operations of all features
+	DB  *pg.DB
+	// Identify reads who a session belongs to: a context in which he is signed in, and his
+	// club. It reports false when there is no such person any more.
+	Identify func(ctx context.Context, person uuid.UUID) (in context.Context, club uuid.UUID, found bool, err error)
+	// Word says what an error of a feature means to whoever asked; false for one it does
+	// not know.
+	Word     func(err error) (Said, bool)
+	Sessions *Sessions
+	Web      fs.FS // the built front end
+	Log      *slog.Logger
+	Proxies  []string // addresses of trusted proxies; none by default
+}
+
+// Said is what an error means to whoever asked.
+type Said struct {
+	Status               int
+	Title, Detail, Field string
+	RetryAfter           time.Duration
+}
+
+// Server is the whole HTTP surface.
+type Server struct {
+	http.Handler
+	cleanup *postgresstore.PostgresStore
+}
+
+// Close stops the background work.
+func (s *Server) Close() { s.cleanup.StopCleanup() }
+
+// New builds the server.
+func New(o Options) (*Server, error) {
+	gin.SetMode(gin.ReleaseMode)
+	o.Sessions.fail = func(w http.ResponseWriter, r *http.Request, err error) {
+		o.Log.ErrorContext(r.Context(), "session", "error", err)
+		write(w, Said{Status: http.StatusServiceUnavailable, Title: "The session store does not answer"}, nil)
+	}
+	engine := gin.New()
+	engine.ContextWithFallback = true
+	engine.HandleMethodNotAllowed = true
+	if err := engine.SetTrustedProxies(o.Proxies); err != nil {
+		return nil, fmt.Errorf("trusted proxies: %w", err)
+	}
+	metrics := newMetrics()
+	engine.Use(metrics.observe, logRequests(o.Log), recoverPanics(o.Log), bound)
+	engine.NoRoute(func(c *gin.Context) {
+		abort(c, Said{Status: http.StatusNotFound, Title: "There is nothing at this address"})
+	})
+	engine.NoMethod(func(c *gin.Context) {
+		abort(c, Said{Status: http.StatusMethodNotAllowed, Title: "This method is not allowed here"})
+	})
+	spec, err := newSpec()
+	if err != nil {
+		return nil, err
+	}
+	g := &gate{sessions: o.Sessions, identify: o.Identify}
+	api := engine.Group("/api/v1", limitBody, g.requireToken, g.requirePerson, spec.takes, spec.validate)
+	words := worder{o.Word, o.Log}
+	scope := inClub(o.DB)
+	gen.RegisterHandlersWithOptions(api, gen.NewStrictHandlerWithOptions(o.API, []gen.StrictMiddlewareFunc{scope}, gen.StrictGinServerOptions{
+		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { words.answer(c, badRequest{err}) },
+		HandlerErrorFunc:         words.answer,
+		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { o.Log.WarnContext(c, "writing the answer", "error", err) },
+	}), gen.GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
+		abort(c, Said{Status: status, Title: "The address is not understood", Detail: err.Error()})
+	}})
+
+	mux := http.NewServeMux()
+	mux.Handle("/api/", o.Sessions.manager.LoadAndSave(engine))
+	mux.HandleFunc("GET /healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "ok") })
+	mux.HandleFunc("GET /readyz", func(w http.ResponseWriter, r *http.Request) {
+		if err := o.DB.Pool().PingContext(r.Context()); err != nil {
+			http.Error(w, "the database does not answer", http.StatusServiceUnavailable)
+			return
+		}
+		fmt.Fprintln(w, "ready")
+	})
+	mux.Handle("GET /metrics", metrics.handler(o.DB.Pool()))
+	mux.Handle("/", web(o.Web))
+	// Requests that a page of another site makes are refused before anything else.
+	return &Server{http.NewCrossOriginProtection().Handler(secure(mux)), o.Sessions.store}, nil
+}
+
+// inClub runs each operation in one transaction for the club of whoever is signed in: what
+// it answers is kept before it is written.
+func inClub(db *pg.DB) gen.StrictMiddlewareFunc {
+	return func(next gen.StrictHandlerFunc, _ string) gen.StrictHandlerFunc {
+		return func(c *gin.Context, request any) (answer any, err error) {
+			club, signedIn := c.Request.Context().Value(keyClub).(uuid.UUID)
+			if !signedIn {
+				answer, err = next(c, request)
+				return answer, pg.Meaning(err)
+			}
+			err = db.InClub(c.Request.Context(), club, func(ctx context.Context) error {
+				c.Request = c.Request.WithContext(ctx)
+				answer, err = next(c, request)
+				return err
+			})
+			return answer, pg.Meaning(err)
+		}
+	}
+}
+
+// secure sets the headers that keep the page from being used against its user.
+func secure(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		// Styles may be inline because the dialog parts set them; scripts never are.
+		h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("X-Frame-Options", "DENY")
+		next.ServeHTTP(w, r)
+	})
+}
+
+type metrics struct {
+	registry *prometheus.Registry
+	seconds  *prometheus.HistogramVec
+}
+
+func newMetrics() *metrics {
+	m := &metrics{registry: prometheus.NewRegistry(), seconds: prometheus.NewHistogramVec(prometheus.HistogramOpts{
+		Name: "nineyard_request_seconds", Help: "Time to answer a request of the API.",
+		Buckets: []float64{.001, .0025, .005, .01, .02, .03, .05, .1, .25, .5, 1, 2.5},
+	}, []string{"method", "route", "status"})}
+	m.registry.MustRegister(m.seconds, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	return m
+}
+
+func (m *metrics) handler(pool *sql.DB) http.Handler {
+	m.registry.MustRegister(collectors.NewDBStatsCollector(pool, "nineyard"))
+	return promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
+}
+
+func (m *metrics) observe(c *gin.Context) {
+	start := time.Now()
+	c.Next()
+	route := c.FullPath()
+	if route == "" {
+		route = "none"
+	}
+	m.seconds.WithLabelValues(c.Request.Method, route, fmt.Sprint(c.Writer.Status())).Observe(time.Since(start).Seconds())
+}
+
+// IsLoopback reports whether an address to listen on is reached from this machine alone.
+func IsLoopback(addr string) bool {
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return false
+	}
+	ip := net.ParseIP(host)
+	return host == "localhost" || ip != nil && ip.IsLoopback()
+}
+
+// Sessions are the browser sessions, kept in the database so that any replica knows them.
+type Sessions struct {
+	manager *scs.SessionManager
+	store   *postgresstore.PostgresStore
+	fail    func(http.ResponseWriter, *http.Request, error)
+}
+
+// sessionLife is how long a session lives, used or not.
+const sessionLife = 14 * 24 * time.Hour
+
+// NewSessions keeps sessions in the database. On loopback the cookie need not be Secure.
+func NewSessions(db *pg.DB, loopback bool) *Sessions {
+	s := &Sessions{manager: scs.New(), store: postgresstore.NewWithCleanupInterval(db.Pool(), 10*time.Minute)}
+	s.manager.Store = s.store
+	s.manager.Lifetime = sessionLife
+	s.manager.Cookie.Name = "nineyard_session"
+	s.manager.Cookie.SameSite = http.SameSiteLaxMode
+	s.manager.Cookie.HttpOnly = true
+	s.manager.Cookie.Secure = !loopback
+	s.manager.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) { s.fail(w, r, err) }
+	return s
+}

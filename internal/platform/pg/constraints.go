@@ -1,0 +1,101 @@
+package pg
+
+import (
+	"errors"
+	"fmt"
+
+	"github.com/jackc/pgx/v5/pgconn"
+
+	"nineyard/core/invalid"
+	"nineyard/internal/platform/problem"
+)
+
+// broken is what a person is told when a constraint of the schema is broken: the core
+// refuses all of it before, so this is the last line of defence.
+type broken struct{ field, says string }
+
+// constraints names the field of every constraint that input can break. A test holds it
+// against the schema: a constraint that is neither here nor structural fails it.
+var constraints = map[string]broken{
+	"availability_spells_clearance":            {"by", "a clearance names who gave it and a day in the hold"},
+	"availability_spells_cleared_by":           {"by", "a name has 3 to 120 characters"},
+	"availability_spells_days":                 {"to", "the last day lies before the first"},
+	"availability_spells_hold":                 {"status", "a head-injury hold ends by a written clearance alone"},
+	"availability_spells_player":               {"player_id", "there is no such player in this club"},
+	"availability_spells_reason":               {"reason", "a reason has 1 to 200 characters"},
+	"availability_spells_status":               {"status", "a status is limited, out or head_hold"},
+	"clubs_name_check":                         {"club", "the club needs a name"},
+	"gate_overrides_club_id_player_id_fkey":    {"player_id", "there is no such player in this club"},
+	"gate_overrides_club_id_season_id_fkey":    {"season_id", "there is no such season in this club"},
+	"gate_overrides_one":                       {"stage", "the player was let pass this stage before"},
+	"gate_overrides_reason_check":              {"reason", "a reason has 1 to 500 characters"},
+	"house_versions_summary_check":             {"note", "say what was changed"},
+	"mark_events_assignment_check":             {"assignment", "a facet is 0 or 1"},
+	"mark_events_check":                        {"placement_id", "a mark is of a rep of a placed drill or of a play"},
+	"mark_events_club_id_placement_id_fkey":    {"placement_id", "the drill has been taken out of the practice"},
+	"mark_events_club_id_play_id_fkey":         {"play_id", "there is no such play in this club"},
+	"mark_events_club_id_player_id_fkey":       {"player_id", "there is no such player in this club"},
+	"mark_events_faults_check":                 {"faults", "faults are a list"},
+	"mark_events_finish_check":                 {"finish", "a facet is 0 or 1"},
+	"mark_events_measures_check":               {"measures", "measures are a list"},
+	"mark_events_note_check":                   {"note", "a note has at most 500 characters"},
+	"mark_events_rep_check":                    {"rep", "a rep is 1 to 200"},
+	"mark_events_side_check":                   {"side", "a side is left or right"},
+	"mark_events_state_check":                  {"state", "a state is assumed, looked, unseen, unsettled, not_gradable or withdrawn"},
+	"mark_events_technique_check":              {"technique", "a facet is 0 or 1"},
+	"period_groups_club_id_group_key_fkey":     {"groups", "there is no such position group in this club"},
+	"periods_contact_check":                    {"contact", "contact is air, bag, control, thud or live"},
+	"periods_kind_check":                       {"kind", "there is no such kind of period"},
+	"periods_minutes_check":                    {"minutes", "a period has at least 1 minute"},
+	"periods_start_check":                      {"start", "a period cannot start before the practice"},
+	"placements_lanes_check":                   {"lanes", "lanes are 1 to 50"},
+	"placements_minutes_check":                 {"minutes", "a drill has at least 1 minute"},
+	"placements_period_id_int4range_excl":      {"drills", "two drills lie over each other"},
+	"placements_start_check":                   {"start", "a drill cannot start before its period"},
+	"player_exceptions_check":                  {"ok_high", "the OK range is empty"},
+	"player_exceptions_check1":                 {"watch_low", "the watch band must hold the OK range"},
+	"player_exceptions_check2":                 {"watch_high", "the watch band must hold the OK range"},
+	"player_exceptions_club_id_player_id_fkey": {"player_id", "there is no such player in this club"},
+	"player_exceptions_one":                    {"checkpoint", "the player has a range of his own there"},
+	"player_exceptions_reason_check":           {"reason", "a reason has 1 to 500 characters"},
+	"player_groups_club_id_group_key_fkey":     {"groups", "there is no such position group in this club"},
+	"player_groups_club_id_player_id_fkey":     {"player_id", "there is no such player in this club"},
+	"players_height_in_check":                  {"height_in", "a height is 48 to 96 inches"},
+	"players_jersey_check":                     {"jersey", "a number is up to three digits and a letter, such as 7 or 7A"},
+	"players_last_name_check":                  {"last_name", "the name is missing"},
+	"players_merged_into":                      {"into", "there is no such player in this club"},
+	"players_status_check":                     {"status", "a status is available, limited, out or medical_hold"},
+	"players_weight_lb_check":                  {"weight_lb", "a weight is 80 to 500 pounds"},
+	"plays_distance_check":                     {"distance", "a distance is 0 to 99 yards"},
+	"plays_down_check":                         {"down", "a down is 1 to 4"},
+	"plays_game_id_number_key":                 {"number", "the game has a play of this number"},
+	"plays_number_check":                       {"number", "plays are counted from 1"},
+	"position_groups_key_check":                {"groups.key", "a key is 1 to 20 small letters, digits and underscores"},
+	"position_groups_positions":                {"groups.positions", "at most 40 positions"},
+	"position_groups_side":                     {"groups.side", "a side is offense, defense or units"},
+	"practices_minutes_check":                  {"minutes", "a practice has 1 to 300 minutes"},
+	"practices_start_minute_check":             {"start_minute", "a practice starts between 0:00 and 23:59"},
+	"seasons_weeks_check":                      {"weeks", "a season has 1 to 60 weeks"},
+	"user_groups_club_id_group_key_fkey":       {"groups", "there is no such position group in this club"},
+	"users_email":                              {"email", "the e-mail is used by somebody else"},
+	"users_email_check":                        {"email", "an e-mail is kept in small letters"},
+	"users_name_check":                         {"name", "the name is missing"},
+	"users_role_check":                         {"role", "a role is head or coach"},
+}
+
+// Meaning turns a broken constraint into what it means to whoever asked: an invalid.Error
+// with the field, or problem.ErrTaken for an id that is there. The driver's error stays
+// beneath, for the log. Other errors are returned as they are.
+func Meaning(err error) error {
+	var e *pgconn.PgError
+	if !errors.As(err, &e) {
+		return err
+	}
+	if b, ok := constraints[e.ConstraintName]; ok {
+		return invalid.Caused(b.field, b.says, err)
+	}
+	if e.Code == "23505" {
+		return fmt.Errorf("%w: %w", problem.ErrTaken, err)
+	}
+	return err
+}

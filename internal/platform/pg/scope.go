@@ -1,0 +1,215 @@
+package pg
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// ErrNoScope says that a statement was made outside of InClub or Anywhere: an error of the
+// program.
+var ErrNoScope = errors.New("a statement outside of a club's transaction")
+
+// scope is a connection with the club it is for.
+type scope struct {
+	club uuid.UUID // uuid.Nil outside of any club
+	conn *sql.Conn
+	gorm *gorm.DB
+}
+
+type scopeKey struct{}
+
+func scopeOf(ctx context.Context) (*scope, error) {
+	s, ok := ctx.Value(scopeKey{}).(*scope)
+	if !ok {
+		return nil, ErrNoScope
+	}
+	return s, nil
+}
+
+// Club is the club of the context's transaction; uuid.Nil when there is none.
+func Club(ctx context.Context) uuid.UUID {
+	s, err := scopeOf(ctx)
+	if err != nil {
+		return uuid.Nil
+	}
+	return s.club
+}
+
+// InClub runs f in one transaction for one club: all of it is kept, or none when f returns
+// an error or panics. Inside a transaction for the same club it joins that one.
+func (d *DB) InClub(ctx context.Context, club uuid.UUID, f func(context.Context) error) error {
+	if outer, err := scopeOf(ctx); err == nil {
+		if outer.club != club {
+			return fmt.Errorf("a transaction for club %s inside one for %s", club, outer.club)
+		}
+		return f(ctx)
+	}
+	return d.in(ctx, club, f)
+}
+
+// Anywhere runs f for no club, outside of any transaction: each statement is kept as it is
+// made. It serves what comes before it is known who asks, and what no club owns; rows of
+// clubs are not seen in it.
+func (d *DB) Anywhere(ctx context.Context, f func(context.Context) error) error {
+	conn, err := d.pool.Conn(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close() }()
+	g := d.gorm.WithContext(ctx)
+	g.Statement.ConnPool = conn
+	return f(context.WithValue(ctx, scopeKey{}, &scope{conn: conn, gorm: g}))
+}
+
+func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) error) (err error) {
+	conn, err := d.pool.Conn(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close() }()
+	tx, err := conn.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	done := false
+	defer func() {
+		if !done {
+			_ = tx.Rollback() // the error of f, or its panic, is what counts
+		}
+	}()
+	g := d.gorm.WithContext(ctx)
+	g.Statement.ConnPool = tx
+	s := &scope{club: club, conn: conn, gorm: g}
+	inner := context.WithValue(ctx, scopeKey{}, s)
+	if _, err := tx.ExecContext(ctx, setClub, club.String()); err != nil {
+		return err
+	}
+	if err := f(inner); err != nil {
+		return err
+	}
+	done = true
+	return tx.Commit()
+}
+
+const setClub = `SELECT set_config('nineyard.club', $1, true)`
+
+// Gorm gives the records of the context's club: every query, update and delete of a model
+// with a club_id is for that club alone, and every new row is given it. Outside of a
+// transaction it panics with ErrNoScope: there is no database to give.
+func Gorm(ctx context.Context) *gorm.DB {
+	s, err := scopeOf(ctx)
+	if err != nil {
+		panic(err)
+	}
+	return s.gorm.WithContext(ctx)
+}
+
+// scopeToClub puts the club into every GORM statement on a model that has one.
+func scopeToClub(db *gorm.DB) error {
+	where := func(tx *gorm.DB) {
+		s, err := scopeOf(tx.Statement.Context)
+		if err != nil || tx.Statement.Schema == nil || s.club == uuid.Nil {
+			return
+		}
+		if f := tx.Statement.Schema.LookUpField("club_id"); f != nil {
+			tx.Statement.AddClause(clause.Where{Exprs: []clause.Expression{
+				clause.Eq{Column: clause.Column{Table: clause.CurrentTable, Name: f.DBName}, Value: s.club}}})
+		}
+	}
+	create := func(tx *gorm.DB) {
+		s, err := scopeOf(tx.Statement.Context)
+		if err != nil || tx.Statement.Schema == nil || s.club == uuid.Nil {
+			return
+		}
+		if f := tx.Statement.Schema.LookUpField("club_id"); f != nil {
+			tx.Statement.SetColumn(f.DBName, s.club, true)
+		}
+	}
+	c := db.Callback()
+	return errors.Join(
+		c.Query().Before("gorm:query").Register("club:query", where),
+		c.Row().Before("gorm:row").Register("club:row", where),
+		c.Update().Before("gorm:update").Register("club:update", where),
+		c.Delete().Before("gorm:delete").Register("club:delete", where),
+		c.Create().Before("gorm:create").Register("club:create", create),
+	)
+}
+
+// Args are the named arguments of a statement; @club is filled in.
+type Args = pgx.NamedArgs
+
+// Select reads rows into structs by the names of their columns (tag db, else the field's
+// name in snake case). A column without a field and a field without a column are errors.
+func Select[T any](ctx context.Context, query string, args Args) ([]T, error) {
+	var list []T
+	err := raw(ctx, args, func(c *pgx.Conn, args Args) error {
+		rows, err := c.Query(ctx, query, args)
+		if err != nil {
+			return err
+		}
+		list, err = pgx.CollectRows(rows, pgx.RowToStructByName[T])
+		return err
+	})
+	return list, err
+}
+
+// One reads the first row of Select and whether there is one.
+func One[T any](ctx context.Context, query string, args Args) (T, bool, error) {
+	list, err := Select[T](ctx, query, args)
+	if err != nil || len(list) == 0 {
+		var none T
+		return none, false, err
+	}
+	return list[0], true, nil
+}
+
+// Exec runs a statement and returns how many rows it touched.
+func Exec(ctx context.Context, query string, args Args) (int64, error) {
+	var n int64
+	err := raw(ctx, args, func(c *pgx.Conn, args Args) error {
+		tag, err := c.Exec(ctx, query, args)
+		n = tag.RowsAffected()
+		return err
+	})
+	return n, err
+}
+
+// Copy appends rows to a table by the COPY protocol.
+func Copy(ctx context.Context, table string, columns []string, rows pgx.CopyFromSource) (int64, error) {
+	var n int64
+	err := raw(ctx, nil, func(c *pgx.Conn, _ Args) (err error) {
+		n, err = c.CopyFrom(ctx, pgx.Identifier{table}, columns, rows)
+		return err
+	})
+	return n, err
+}
+
+func raw(ctx context.Context, args Args, f func(*pgx.Conn, Args) error) error {
+	s, err := scopeOf(ctx)
+	if err != nil {
+		return err
+	}
+	full := Args{"club": s.club}
+	for k, v := range args {
+		full[k] = v
+	}
+	return s.conn.Raw(func(driver any) error { return f(driver.(*stdlib.Conn).Conn(), full) })
+}
+
+// Missing reports that GORM found no record.
+func Missing(err error) bool { return errors.Is(err, gorm.ErrRecordNotFound) }
+
+// Lock holds a name within the club until the transaction ends; another transaction that
+// asks for it waits.
+func Lock(ctx context.Context, name string) error {
+	_, err := Exec(ctx, `SELECT pg_advisory_xact_lock(hashtextextended(@name || ' ' || @club::text, 0))`, Args{"name": name})
+	return err
+}

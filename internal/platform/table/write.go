@@ -1,0 +1,67 @@
+package table
+
+import (
+	"bytes"
+	"encoding/csv"
+	"fmt"
+	"strings"
+
+	"github.com/xuri/excelize/v2"
+)
+
+// CSV writes rows as delimited text with a byte-order mark, so that every spreadsheet reads
+// the names right. A text that a spreadsheet would take for a formula is quoted.
+func CSV(rows [][]any) ([]byte, error) {
+	var out bytes.Buffer
+	out.WriteString("\ufeff")
+	w := csv.NewWriter(&out)
+	w.UseCRLF = true
+	for _, row := range rows {
+		record := make([]string, len(row))
+		for i, v := range row {
+			record[i] = fmt.Sprint(v)
+			if s, ok := v.(string); ok && strings.ContainsAny(first(s), "=+-@\t\r") {
+				record[i] = "'" + s
+			}
+		}
+		if err := w.Write(record); err != nil {
+			return nil, err
+		}
+	}
+	w.Flush()
+	return out.Bytes(), w.Error()
+}
+
+func first(s string) string {
+	if s == "" {
+		return ""
+	}
+	return s[:1]
+}
+
+// XLSX writes rows as a workbook of one sheet; the first row stays in sight. Texts are
+// written as texts, never as formulas.
+func XLSX(sheet string, rows [][]any) ([]byte, error) {
+	f := excelize.NewFile()
+	defer func() { _ = f.Close() }()
+	if err := f.SetSheetName("Sheet1", sheet); err != nil {
+		return nil, err
+	}
+	for i, row := range rows {
+		at, err := excelize.CoordinatesToCellName(1, i+1)
+		if err != nil {
+			return nil, err
+		}
+		if err := f.SetSheetRow(sheet, at, &row); err != nil {
+			return nil, err
+		}
+	}
+	if err := f.SetPanes(sheet, &excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
+		return nil, err
+	}
+	out, err := f.WriteToBuffer()
+	if err != nil {
+		return nil, err
+	}
+	return out.Bytes(), nil
+}

@@ -1,0 +1,130 @@
+package players
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/invalid"
+	"nineyard/core/ladder"
+	"nineyard/core/teaching"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/problem"
+	"nineyard/internal/roster/squad"
+)
+
+// Board returns every player of a group on his stage of every ladder.
+func (s *Service) Board(ctx context.Context, c access.Coach, group string, week int) (contract.Board, error) {
+	v, err := s.open(ctx, c, group, week)
+	if err != nil {
+		return contract.Board{}, err
+	}
+	tallies, err := s.safetyWindow(ctx, v)
+	if err != nil {
+		return contract.Board{}, err
+	}
+	l, err := s.ladders(ctx, v, nil, tallies)
+	if err != nil {
+		return contract.Board{}, err
+	}
+	next, found, err := s.Plans.Next(ctx, c, group, c.Today(s.Now()))
+	if err != nil {
+		return contract.Board{}, err
+	}
+	out := contract.Board{Editable: c.MayEdit(group), Ladders: []contract.BoardLadder{}, Players: []contract.Player{}}
+	for _, p := range v.players {
+		out.Players = append(out.Players, squad.View(p))
+	}
+	if found {
+		ref := script.Ref(next.Practice)
+		out.NextPractice = &ref
+	}
+	for _, ld := range v.house.Library.ForGroup(group).Ladders {
+		b, err := l.board(ld, next.Placements())
+		if err != nil {
+			return out, err
+		}
+		out.Ladders = append(out.Ladders, b)
+	}
+	return out, nil
+}
+
+// board words one ladder of the board.
+func (l ladders) board(ld teaching.Ladder, placed []script.Placement) (contract.BoardLadder, error) {
+	players, err := l.on(ld)
+	if err != nil {
+		return contract.BoardLadder{}, err
+	}
+	stage := ladder.GroupStage(len(ld.Stages), players)
+	v := contract.BoardLadder{Key: ld.Key, Name: ld.Name, Technique: ld.Technique, Stages: l.house.StageViews(ld), GroupStage: stage, Players: []contract.BoardPlayer{}}
+	for _, pl := range placed {
+		d, _ := l.house.Library.Drill(pl.DrillKey)
+		if i := ld.StageOf(pl.DrillKey); i >= 0 && l.house.MarkedAs(pl.TechniqueKey, d).Key == ld.Technique {
+			v.Planned, v.PlannedStage = d.Name, &i
+		}
+	}
+	for i, p := range players {
+		bp := contract.BoardPlayer{PlayerID: l.players[i].ID, At: p.At(), Advice: contract.BoardPlayerAdvice(ladder.AdviceFor(p, stage)), Overexposed: []string{}}
+		for j, st := range p.Standing.Stages {
+			bp.Reps += st.Reps
+			if j == bp.At {
+				bp.RecentClean, bp.RecentReps = st.RecentClean, st.RecentReps
+				bp.Window, bp.Clean, bp.FromWeek = new(st.Window), new(st.Clean), new(max(ld.Stages[j].FromWeek, 1))
+			}
+			if slices.Contains(p.Standing.Overexposed, st.Key) {
+				bp.Overexposed = append(bp.Overexposed, ld.Stages[j].Name)
+			}
+			if st.Overridden {
+				bp.Override = l.override(ld, l.players[i].ID, ld.Stages[j])
+			}
+		}
+		v.Reps += bp.Reps
+		v.Players = append(v.Players, bp)
+	}
+	return v, nil
+}
+
+// AddOverride lets a player pass a stage on the coach's word.
+func (s *Service) AddOverride(ctx context.Context, c access.Coach, player, id uuid.UUID, ladderKey, stage, reason string) error {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return err
+	}
+	ld, ok := h.Library.Ladder(ladderKey)
+	if !ok {
+		return invalid.Field("ladder", "there is no ladder %q", ladderKey)
+	}
+	if !hasStage(ld, stage) {
+		return invalid.Field("stage", "%s has no stage %q", ld.Name, stage)
+	}
+	if reason = strings.TrimSpace(reason); reason == "" {
+		return invalid.Field("reason", "say why; the reason stays visible")
+	}
+	t, _ := h.Library.Technique(ld.Technique)
+	if err := s.coaches(ctx, c, player, t); err != nil {
+		return err
+	}
+	return s.Store.AddOverride(ctx, c.Season.ID, Override{ID: id, PlayerID: player, LadderKey: ladderKey, StageKey: stage, On: c.Today(s.Now()), Reason: reason, By: c.ID, At: s.Now()})
+}
+
+// WithdrawOverride takes a coach's word back.
+func (s *Service) WithdrawOverride(ctx context.Context, c access.Coach, id uuid.UUID) error {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return err
+	}
+	o, found, err := s.Store.WithdrawOverride(ctx, id, s.Now())
+	if err != nil {
+		return err
+	}
+	if !found {
+		return problem.ErrNotFound
+	}
+	ld, _ := h.Known.Ladder(o.LadderKey)
+	t, _ := h.Known.Technique(ld.Technique)
+	return s.coaches(ctx, c, o.PlayerID, t) // else the transaction is given up
+}

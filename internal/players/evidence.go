@@ -1,0 +1,87 @@
+package players
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/marks"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/mark/record"
+	"nineyard/internal/roster/squad"
+	"nineyard/internal/teach/house"
+)
+
+// Evidence lists the plays and reps behind a number.
+func (s *Service) Evidence(ctx context.Context, c access.Coach, id uuid.UUID, group string, week int, technique, fault string) ([]contract.Evidence, error) {
+	v, err := s.open(ctx, c, group, week)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := v.player(id); err != nil {
+		return nil, err
+	}
+	rows, err := s.Marks.Evidence(ctx, id, record.Which{Technique: technique, Fault: fault, From: c.Season.Start, To: v.asOf})
+	if err != nil {
+		return nil, err
+	}
+	names := squad.ByID(v.players)
+	scheme := marks.Shipped()
+	out := []contract.Evidence{}
+	for _, m := range rows {
+		t, _ := v.house.Known.Technique(m.TechniqueKey)
+		j := scheme.Judge(m.State.Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
+		e := contract.Evidence{ID: m.ID, Source: contract.EvidenceSource(m.Source), Date: m.On.String(), Week: c.WeekOf(m.On),
+			Where: where(v.house, m), Technique: t.Name, Clean: j.Clean, Graded: j.Graded, Assumed: m.State == marks.Assumed, Note: m.Note, By: m.By,
+			Faults: []string{}, Measures: measured(v.house, m.Measures), Standard: m.Standard, Side: m.Side, PlacementID: m.PlacementID, PracticeID: m.PracticeID}
+		if !j.Graded {
+			e.Reason = new(strings.ReplaceAll(string(j.Reason), "_", " "))
+		}
+		for _, f := range m.Faults {
+			known, _, _ := v.house.Known.Fault(f.Key)
+			text := known.Name
+			if by, err := uuid.Parse(f.CausedBy); err == nil {
+				text += ", caused by " + names[by].LastName
+			}
+			e.Faults = append(e.Faults, text)
+		}
+		out = append(out, e)
+	}
+	return out, nil
+}
+
+// measured says what was measured: "First step: 12 in, watch".
+func measured(h *house.House, list []record.Measured) []string {
+	out := []string{}
+	for _, x := range list {
+		c, _, _ := h.Known.Checkpoint(x.Checkpoint)
+		unit := ""
+		if c.Measure != nil {
+			unit = strings.ReplaceAll(c.Measure.Unit, "_", " ")
+		}
+		out = append(out, fmt.Sprintf("%s: %v %s, %s", c.Name, x.Value, unit, x.Verdict))
+	}
+	return out
+}
+
+// where words the place of a mark: the play with its labels, or the drill and the rep.
+func where(h *house.House, m record.Detail) string {
+	if m.PlayNumber == nil {
+		d, _ := h.Known.Drill(*m.DrillKey)
+		return fmt.Sprintf("%s, rep %d", d.Name, *m.Rep)
+	}
+	text := fmt.Sprintf("%s, play %d", *m.Opponent, *m.PlayNumber)
+	if m.Down != nil && m.Distance != nil {
+		text += fmt.Sprintf(": %s and %d", [...]string{"", "1st", "2nd", "3rd", "4th"}[*m.Down], *m.Distance)
+	}
+	if m.Spot != nil && *m.Spot != "" {
+		text += ", " + *m.Spot
+	}
+	if m.Call != nil && *m.Call != "" {
+		text += ", " + *m.Call
+	}
+	return text
+}

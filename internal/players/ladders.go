@@ -1,0 +1,160 @@
+package players
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/ladder"
+	"nineyard/core/marks"
+	"nineyard/core/season"
+	"nineyard/core/teaching"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/mark/record"
+	"nineyard/internal/players/standing"
+	"nineyard/internal/roster/squad"
+)
+
+// ladders is what is known of a group's players on their ladders as of a day.
+type ladders struct {
+	view
+	judge     *marks.Judge
+	runs      map[at][]record.Run
+	overrides []Override
+	held      map[ladder.At]ladder.SafetyFault
+}
+
+// at names a player at a technique.
+type at struct {
+	player    uuid.UUID
+	technique string
+}
+
+// ladders reads the season of a group, or of one of its players, on its ladders. Who is held
+// at his contact level follows from the tallies.
+func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID, tallies []record.Tally) (ladders, error) {
+	l := ladders{view: v, judge: s.Judge, runs: map[at][]record.Run{}, held: held(v, tallies)}
+	runs, err := s.Marks.Runs(ctx, v.group, player, v.coach.Season.Start, v.asOf)
+	if err != nil {
+		return l, err
+	}
+	for _, r := range runs {
+		k := at{r.PlayerID, r.TechniqueKey}
+		l.runs[k] = append(l.runs[k], r)
+	}
+	l.overrides, err = s.Store.Overrides(ctx, v.coach.Season.ID)
+	return l, err
+}
+
+// held says whose safety faults keep him from a higher contact level.
+func held(v view, tallies []record.Tally) map[ladder.At]ladder.SafetyFault {
+	var faults []ladder.SafetyFault
+	for _, t := range tallies {
+		for _, f := range record.Shown(t) {
+			if fault, _, ok := v.house.Known.Fault(f.Key); ok && fault.Safety {
+				faults = append(faults, ladder.SafetyFault{Player: t.PlayerID.String(), Technique: t.TechniqueKey, Fault: f.Key, On: t.On, CausedBy: f.CausedBy})
+			}
+		}
+	}
+	return ladder.SafetyHolds(v.asOf, faults)
+}
+
+// standing asks the core where a player is on a ladder.
+func (l ladders) standing(ld teaching.Ladder, p squad.Player) (ladder.Standing, error) {
+	in := ladder.Input{AsOf: l.asOf, SeasonStart: l.coach.Season.Start, Returning: p.Returning}
+	game := ""
+	for _, st := range ld.Stages {
+		in.Stages = append(in.Stages, st.Gate())
+		if st.Kind == teaching.Game {
+			game = st.Key
+		}
+	}
+	for _, o := range l.overrides {
+		if o.PlayerID == p.ID && o.LadderKey == ld.Key && hasStage(ld, o.StageKey) {
+			in.Overrides = append(in.Overrides, ladder.Override{Stage: o.StageKey, On: o.On})
+		}
+	}
+	for _, run := range l.runs[at{p.ID, ld.Technique}] {
+		stage := game
+		if run.DrillKey != nil {
+			stage = ""
+			if i := ld.StageOf(*run.DrillKey); i >= 0 {
+				stage = ld.Stages[i].Key
+			}
+		}
+		if stage == "" {
+			continue
+		}
+		for _, r := range run.Reps {
+			if v := l.judge.Of(r.State, r.Assignment, r.Technique); v.Graded {
+				in.Reps = append(in.Reps, ladder.Rep{Date: run.On, Stage: stage, Clean: v.Clean})
+			}
+		}
+	}
+	return ladder.Of(in)
+}
+
+func hasStage(ld teaching.Ladder, key string) bool {
+	return slices.ContainsFunc(ld.Stages, func(s teaching.Stage) bool { return s.Key == key })
+}
+
+// on lists the group's players as the board takes them.
+func (l ladders) on(ld teaching.Ladder) ([]ladder.Player, error) {
+	list := make([]ladder.Player, len(l.players))
+	for i, p := range l.players {
+		st, err := l.standing(ld, p)
+		if err != nil {
+			return nil, err
+		}
+		_, safety := l.held[ladder.At{Player: p.ID.String(), Technique: ld.Technique}]
+		list[i] = ladder.Player{Standing: st, Available: p.Status.TakesPart(), Safety: safety}
+	}
+	return list, nil
+}
+
+// override words the coach's word by which a player passed a stage.
+func (l ladders) override(ld teaching.Ladder, player uuid.UUID, stage teaching.Stage) *contract.Override {
+	for _, o := range l.overrides {
+		if o.PlayerID == player && o.LadderKey == ld.Key && o.StageKey == stage.Key {
+			return &contract.Override{ID: o.ID, Stage: o.StageKey, StageName: stage.Name, Reason: o.Reason, By: o.ByName, On: o.On.String()}
+		}
+	}
+	return nil
+}
+
+// safetyWindow reads the marks of the days in which a safety fault holds.
+func (s *Service) safetyWindow(ctx context.Context, v view) ([]record.Tally, error) {
+	return s.Marks.Season(ctx, v.group, v.asOf-ladder.SafetyDays+1, v.asOf)
+}
+
+// GroupOn says where a group stands on a ladder as of a day.
+func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld teaching.Ladder, asOf season.Date) (standing.Group, error) {
+	v, err := s.openOn(ctx, c, group, asOf)
+	if err != nil {
+		return standing.Group{}, err
+	}
+	tallies, err := s.safetyWindow(ctx, v)
+	if err != nil {
+		return standing.Group{}, err
+	}
+	l, err := s.ladders(ctx, v, nil, tallies)
+	if err != nil {
+		return standing.Group{}, err
+	}
+	players, err := l.on(ld)
+	if err != nil {
+		return standing.Group{}, err
+	}
+	out := standing.Group{Stage: ladder.GroupStage(len(ld.Stages), players)}
+	for _, p := range l.players {
+		if f, ok := l.held[ladder.At{Player: p.ID.String(), Technique: ld.Technique}]; ok {
+			fault, _, _ := v.house.Known.Fault(f.Fault)
+			out.Held = append(out.Held, standing.Held{Player: p.ID, Why: fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), f.On.Time().Format("2 Jan"))})
+		}
+	}
+	return out, nil
+}

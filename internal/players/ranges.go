@@ -1,0 +1,92 @@
+package players
+
+import (
+	"context"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/invalid"
+	"nineyard/core/standard"
+	"nineyard/core/teaching"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/platform/problem"
+	"nineyard/internal/players/standing"
+	"nineyard/internal/teach/house"
+)
+
+// standards lists what can be measured at a technique, as it holds for a player.
+func standards(t teaching.Technique, player uuid.UUID, ranges []standing.Range) []contract.PlayerStandard {
+	out := []contract.PlayerStandard{}
+	for _, c := range t.Checkpoints {
+		if c.Measure == nil {
+			continue
+		}
+		m, x := standing.For(c, player, ranges)
+		v := contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: house.MeasureView(m)}
+		if x != nil {
+			v.Own = &contract.OwnRange{Reason: x.Reason, By: x.By, On: x.On.String(), House: house.MeasureView(*c.Measure)}
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// PutRange gives a player his own range at a checkpoint.
+func (s *Service) PutRange(ctx context.Context, c access.Coach, player uuid.UUID, checkpoint string, id uuid.UUID, own standard.OwnRange, reason string) error {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return err
+	}
+	point, t, ok := h.Library.Checkpoint(checkpoint)
+	if !ok {
+		return problem.ErrNotFound
+	}
+	if err := s.coaches(ctx, c, player, t); err != nil {
+		return err
+	}
+	if point.Measure == nil {
+		return invalid.Field("checkpoint", "%s is judged by eye; only a measure has a range", point.Name)
+	}
+	if reason = strings.TrimSpace(reason); reason == "" {
+		return invalid.Field("reason", "say why he has a range of his own")
+	}
+	if _, err := point.Measure.For(own); err != nil {
+		return rangeField(err)
+	}
+	return s.Store.PutRange(ctx, NewRange{ID: id, PlayerID: player, Checkpoint: checkpoint, Own: own, Reason: reason, By: c.ID, At: s.Now()})
+}
+
+// rangeField names the field of the request that a rule of the core refused.
+func rangeField(err error) error {
+	e, ok := invalid.As(err)
+	if !ok {
+		return err
+	}
+	field, known := map[string]string{"ok": "ok_low", "watch": "watch_low", "min": "watch_low", "max": "watch_high", "target": "ok_low"}[e.Field]
+	if !known {
+		return err
+	}
+	return invalid.Field(field, "%s", e.Message)
+}
+
+// WithdrawRange lets the house standard hold for a player again.
+func (s *Service) WithdrawRange(ctx context.Context, c access.Coach, player uuid.UUID, checkpoint string) error {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return err
+	}
+	_, t, ok := h.Known.Checkpoint(checkpoint)
+	if !ok {
+		return problem.ErrNotFound
+	}
+	if err := s.coaches(ctx, c, player, t); err != nil {
+		return err
+	}
+	found, err := s.Store.WithdrawRange(ctx, player, checkpoint, s.Now())
+	if err == nil && !found {
+		return problem.ErrNotFound
+	}
+	return err
+}

@@ -1,0 +1,61 @@
+// Package standing is what the players' development offers to other features: where a group
+// stands on a ladder, and the ranges of their own that players have.
+package standing
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/season"
+	"nineyard/core/standard"
+	"nineyard/core/teaching"
+	"nineyard/internal/access"
+)
+
+// Range is a player's own range at a checkpoint.
+type Range struct {
+	ID         uuid.UUID
+	PlayerID   uuid.UUID
+	Checkpoint string
+	Own        standard.OwnRange
+	Reason     string
+	By         string
+	On         season.Date
+}
+
+// Group is where a group stands on one ladder.
+type Group struct {
+	Stage int    // index of the stage it should work at
+	Held  []Held // who goes up no contact level
+}
+
+// Held is a player whose safety fault keeps him from a higher contact level.
+type Held struct {
+	Player uuid.UUID
+	Why    string // the fault and its day, in words
+}
+
+// Source reads standings and ranges.
+type Source interface {
+	// GroupOn says where a group stands on a ladder as of a day.
+	GroupOn(ctx context.Context, c access.Coach, group string, l teaching.Ladder, asOf season.Date) (Group, error)
+	// Ranges lists the ranges of their own that players of the club have.
+	Ranges(ctx context.Context) ([]Range, error)
+}
+
+// For returns the standard a player is held to at a checkpoint, with his own range when it
+// is by one. A range that the house standard no longer allows falls back to it.
+func For(c teaching.Checkpoint, player uuid.UUID, ranges []Range) (standard.Measure, *Range) {
+	if c.Measure == nil {
+		return standard.Measure{}, nil
+	}
+	for _, x := range ranges {
+		if x.PlayerID == player && x.Checkpoint == c.Key {
+			if m, err := c.Measure.For(x.Own); err == nil {
+				return m, &x
+			}
+		}
+	}
+	return *c.Measure, nil
+}

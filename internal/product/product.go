@@ -1,0 +1,127 @@
+// Package product puts the features together: who offers which port to whom, and the
+// operations of all of them behind one server.
+package product
+
+import (
+	"io/fs"
+	"log/slog"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/marks"
+	"nineyard/internal/access"
+	"nineyard/internal/contract/gen"
+	"nineyard/internal/find"
+	"nineyard/internal/mark"
+	"nineyard/internal/plan"
+	"nineyard/internal/platform/httpd"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/players"
+	"nineyard/internal/roster"
+	"nineyard/internal/teach"
+	"nineyard/internal/today"
+	"nineyard/library"
+)
+
+// Options of the product.
+type Options struct {
+	DB      *pg.DB
+	Edition func() (*library.Edition, error) // what ships; library.Shipped when nil
+	Now     func() time.Time                 // the wall clock, or the pinned one of the demo
+	Demo    uuid.UUID                        // the demo's club; uuid.Nil elsewhere
+}
+
+// Product is the features, put together.
+type Product struct {
+	DB      *pg.DB
+	Access  *access.Service
+	Find    *find.Service
+	Mark    *mark.Service
+	Plan    *plan.Service
+	Players *players.Service
+	Roster  *roster.Service
+	Teach   *teach.Service
+	Today   *today.Service
+}
+
+// New puts the features together over a database.
+func New(o Options) *Product {
+	if o.Edition == nil {
+		o.Edition = library.Shipped
+	}
+	judge := marks.NewJudge()
+	p := &Product{
+		DB:      o.DB,
+		Access:  &access.Service{Store: access.SQL{DB: o.DB}, Now: time.Now, Demo: o.Demo},
+		Find:    &find.Service{Store: find.SQL{}},
+		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now},
+		Plan:    &plan.Service{Store: plan.SQL{}, Now: o.Now},
+		Players: &players.Service{Store: players.SQL{}, Judge: judge, Now: o.Now},
+		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
+		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
+		Today:   &today.Service{Judge: judge, Now: o.Now},
+	}
+	p.Find.Houses = p.Teach
+	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
+	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
+	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
+	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
+	p.Today.Houses, p.Today.Squad, p.Today.Plans, p.Today.Marks = p.Teach, p.Roster, p.Plan, p.Mark
+	return p
+}
+
+// A feature's operations under its own name, so that they can stand side by side.
+type (
+	accessAPI  = access.API
+	findAPI    = find.API
+	markAPI    = mark.API
+	planAPI    = plan.API
+	playersAPI = players.API
+	rosterAPI  = roster.API
+	teachAPI   = teach.API
+	todayAPI   = today.API
+)
+
+// api is the operations of all features: the whole contract.
+type api struct {
+	accessAPI
+	findAPI
+	markAPI
+	planAPI
+	playersAPI
+	rosterAPI
+	teachAPI
+	todayAPI
+}
+
+var _ gen.StrictServerInterface = api{}
+
+// Surface is how the product is served.
+type Surface struct {
+	Web      fs.FS // the built front end
+	Log      *slog.Logger
+	Loopback bool     // plain http on loopback: the session cookie need not be Secure
+	Proxies  []string // addresses of trusted proxies; none by default
+}
+
+// Server serves the product.
+func (p *Product) Server(s Surface) (*httpd.Server, error) {
+	sessions := httpd.NewSessions(p.DB, s.Loopback)
+	a := accessAPI{Access: p.Access, Sessions: sessions}
+	return httpd.New(httpd.Options{
+		API: api{a, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
+		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
+	})
+}
+
+// word asks each feature what an error of its own means.
+func word(err error) (httpd.Said, bool) {
+	for _, f := range []func(error) (httpd.Said, bool){access.Word, plan.Word} {
+		if s, ok := f(err); ok {
+			return s, true
+		}
+	}
+	return httpd.Said{}, false
+}

@@ -1,0 +1,224 @@
+// Package today is what is next for a group: the practice to come, what is still to grade,
+// what hurts most, what may be claimed, who is held out. It keeps nothing of its own: all of
+// it is other features'.
+package today
+
+import (
+	"context"
+	"fmt"
+	"sort"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/crew"
+	"nineyard/core/growth"
+	"nineyard/core/marks"
+	"nineyard/core/needs"
+	"nineyard/core/season"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/mark/record"
+	"nineyard/internal/plan/script"
+	"nineyard/internal/roster/squad"
+	"nineyard/internal/teach/house"
+)
+
+// shownNeeds is how many needs are shown beside the safety faults, which all are.
+const shownNeeds = 5
+
+// Service runs the use case.
+type Service struct {
+	Houses house.Source
+	Squad  squad.Source
+	Plans  script.Source
+	Marks  record.Source
+	Judge  *marks.Judge
+	Now    func() time.Time
+}
+
+// form is what the season says of a group as of a day.
+type form struct {
+	house   *house.House
+	asOf    season.Date
+	players []squad.Player
+	tallies []record.Tally
+}
+
+// Today returns what is next for a group in a week.
+func (s *Service) Today(ctx context.Context, c access.Coach, group string, week int) (contract.Today, error) {
+	asOf, err := c.WeekEnd(week, s.Now())
+	if err != nil {
+		return contract.Today{}, err
+	}
+	if _, err := c.Group(group); err != nil {
+		return contract.Today{}, err
+	}
+	f := form{asOf: asOf}
+	if f.house, err = s.Houses.Of(ctx, c); err != nil {
+		return contract.Today{}, err
+	}
+	if f.players, err = s.Squad.Group(ctx, group, asOf); err != nil {
+		return contract.Today{}, err
+	}
+	if f.tallies, err = s.Marks.Season(ctx, group, c.Season.Start, asOf); err != nil {
+		return contract.Today{}, err
+	}
+	work, err := s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
+	if err != nil {
+		return contract.Today{}, err
+	}
+	out := contract.Today{ToGrade: []contract.ToGrade{}}
+	att, holds := squad.Attendance(f.players)
+	out.Holds = holds
+	today := c.Today(s.Now())
+	from := max(season.WeekStart(c.Season.Start, week), min(today, season.WeekStart(c.Season.Start, week)+6))
+	planned, err := s.next(ctx, c, f.house, group, from, &out)
+	if err != nil {
+		return out, err
+	}
+	if out.Needs, err = f.needs(planned); err != nil {
+		return out, err
+	}
+	if out.Voices, err = f.voices(s.Judge); err != nil {
+		return out, err
+	}
+	for _, w := range work {
+		if g, due := toGrade(f.house, w, att, today); due {
+			out.ToGrade = append(out.ToGrade, g)
+		}
+	}
+	return out, nil
+}
+
+// next fills in the next practice and returns the faults its drills work on.
+func (s *Service) next(ctx context.Context, c access.Coach, h *house.House, group string, from season.Date, out *contract.Today) (map[string]bool, error) {
+	worked := map[string]bool{}
+	n, found, err := s.Plans.Next(ctx, c, group, from)
+	if err != nil || !found {
+		return worked, err
+	}
+	v := contract.NextPractice{Practice: script.Ref(n.Practice), Drills: []string{}, OwnPeriod: &n.Periods[0].ID}
+	for _, e := range n.Periods {
+		v.OwnMinutes += e.Minutes
+	}
+	for _, pl := range n.Placements() {
+		d, ok := h.Library.Drill(pl.DrillKey)
+		if !ok {
+			continue
+		}
+		v.Drills = append(v.Drills, d.Name)
+		v.DrillMinutes += pl.Minutes
+		for _, k := range d.WorksOn {
+			worked[k] = true
+		}
+	}
+	out.NextPractice = &v
+	return worked, nil
+}
+
+// toGrade says how much of a drill or game is still to be graded.
+func toGrade(h *house.House, w record.Work, att crew.Attendance, today season.Date) (contract.ToGrade, bool) {
+	g := contract.ToGrade{ID: w.ID, PracticeID: w.PracticeID, Date: w.On.String(), Graded: w.Marked}
+	if w.Game {
+		g.Kind, g.Title, g.Expected = contract.ToGradeKindGame, "Game against "+w.Title, w.Plays
+		return g, marks.GameDue(w.On, today, w.Marked, w.Plays)
+	}
+	g.Kind = contract.ToGradeKindDrill
+	d, ok := h.Library.Drill(*w.DrillKey)
+	if !ok {
+		return g, false
+	}
+	_, y, _ := crew.Planned(d, att, w.Minutes, w.Lanes)
+	g.Title, g.Expected = fmt.Sprintf("%s, %s", d.Name, w.Title), y.WorkingReps
+	return g, marks.DrillDue(w.On, today, w.Marked, y.WorkingReps)
+}
+
+// needs words every safety fault and the first few of the others, worst first. planned says
+// which faults the drills of the next practice already work on.
+func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
+	var playing []string // who is out or held is not expected to play
+	for _, p := range f.players {
+		if p.Status.TakesPart() {
+			playing = append(playing, p.ID.String())
+		}
+	}
+	reps, shown := record.Needs(f.tallies)
+	in := needs.Form(f.asOf, reps, shown, playing)
+	in.Severity, in.Safety = map[string]float64{}, map[string]bool{}
+	for _, t := range f.house.Library.Techniques {
+		for _, x := range t.Faults {
+			in.Severity[x.Key], in.Safety[x.Key] = float64(x.Severity), x.Safety
+		}
+	}
+	list, err := needs.Rank(in)
+	if err != nil {
+		return nil, err
+	}
+	type of struct{ player, technique, fault string }
+	counts := map[of]needs.Count{}
+	for _, c := range in.Counts {
+		counts[of{c.Player, c.Technique, c.Fault}] = c
+	}
+	players := squad.ByID(f.players)
+	views, left := []contract.Need{}, shownNeeds
+	for _, n := range list {
+		if left == 0 {
+			break
+		}
+		fault, technique, ok := f.house.Library.Fault(n.Fault)
+		if !ok || len(n.Players) == 0 {
+			continue
+		}
+		v := contract.Need{Fault: n.Fault, Name: fault.Name, Effect: fault.Effect, Technique: technique.Key, TechniqueName: technique.Name,
+			Severity: fault.Severity, Safety: fault.Safety, Need: n.Need, Rate: n.Rate, Planned: new(planned[n.Fault]), Players: []contract.NeedPlayer{}}
+		for _, p := range n.Players {
+			id, _ := uuid.Parse(p.Player) // written by Form from an id
+			c := counts[of{p.Player, n.Technique, n.Fault}]
+			v.Faulty += c.Faulty
+			v.N += c.N
+			v.Players = append(v.Players, contract.NeedPlayer{ID: id, Jersey: players[id].Jersey, Name: players[id].LastName, Rate: p.Rate, Part: p.Part, Faulty: c.Faulty, N: c.N})
+		}
+		if !n.Safety {
+			left--
+		}
+		// The library chooses the first drill: the group's stage is worked out only when a
+		// drill is really put in.
+		if d, ok := f.house.Library.DrillFor(n.Fault, -1); ok {
+			v.Drill, v.DrillKey = &d.Name, &d.Key
+		}
+		views = append(views, v)
+	}
+	return views, nil
+}
+
+// voices words every finding that may be claimed, worst first.
+func (f form) voices(judge *marks.Judge) ([]contract.Voice, error) {
+	report, err := growth.Of(f.asOf, growth.Default(), record.Growth(judge, f.tallies, f.asOf))
+	if err != nil {
+		return nil, err
+	}
+	players := squad.ByID(f.players)
+	rank := map[contract.VoiceKind]int{contract.VoiceKindNotCarrying: 0, contract.VoiceKindSlipping: 1, contract.VoiceKindImproving: 2}
+	voices := []contract.Voice{}
+	for _, e := range report.Rows {
+		text := growth.Say(e)
+		id, err := uuid.Parse(e.Player)
+		technique, ok := f.house.Library.Technique(e.Technique)
+		player, here := players[id]
+		if text == "" || err != nil || !ok || !here {
+			continue
+		}
+		kind := contract.VoiceKindImproving
+		switch {
+		case e.CarryClaimed && e.Carry == growth.NotCarrying:
+			kind = contract.VoiceKindNotCarrying
+		case e.Trend == growth.Slipping:
+			kind = contract.VoiceKindSlipping
+		}
+		voices = append(voices, contract.Voice{PlayerID: id, Jersey: player.Jersey, Name: player.LastName,
+			Technique: e.Technique, TechniqueName: technique.Name, Kind: kind, Text: technique.Name + " " + text})
+	}
+	sort.SliceStable(voices, func(i, j int) bool { return rank[voices[i].Kind] < rank[voices[j].Kind] })
+	return voices, nil
+}

@@ -1,0 +1,35 @@
+/**
+ * Letters that mean something else while marking, so that no fault may take them: assignment, finish,
+ * technique, note, praise, question, unseen, undo, measure, the other side.
+ */
+export const reserved = "aftmnpquxz";
+
+/**
+ * Gives each fault a letter of its own to be marked by. A fault gets the first letter of one of its words that
+ * is still free, else any letter of its name, else any free letter; the order of names decides, so the most
+ * important fault comes first. A fault beyond the free letters gets none ("") and is reached through the list.
+ */
+export function faultLetters(names: string[]): string[] {
+  const taken = new Set(reserved);
+  return names.map((raw) => {
+    const name = raw.toLowerCase();
+    const words = name.split(/\s+/).map((w) => w[0] ?? "");
+    const letter =
+      [...words, ...name, ..."bcdeghijklorsvwy"].find((c) => /^[a-z]$/.test(c) && !taken.has(c)) ?? "";
+    taken.add(letter);
+    return letter;
+  });
+}
+
+const known = new WeakMap<object, Map<string, string>>();
+
+/** The letters of a sheet's faults by their keys, worked out once a sheet. */
+export function lettersOf(faults: { key: string; name: string }[]): Map<string, string> {
+  let letters = known.get(faults);
+  if (!letters) {
+    const list = faultLetters(faults.map((f) => f.name));
+    letters = new Map(faults.map((f, i) => [f.key, list[i] ?? ""]));
+    known.set(faults, letters);
+  }
+  return letters;
+}

@@ -1,0 +1,252 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import clsx from "clsx";
+import { useState } from "react";
+import { Link } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, data, problemFrom, token, type Schemas } from "@/api/client";
+import { useWhere } from "@/app/where";
+import { useEditable } from "@/screens/today/useEditable";
+import { count, feet } from "@/parts/words";
+import { rosterChanged } from "./useRoster";
+
+type Preview = Schemas["RosterPreview"];
+
+const columnNames: Record<string, string> = {
+  jersey: "Jersey",
+  first_name: "First name",
+  last_name: "Last name",
+  name: "Full name",
+  position: "Position",
+  height: "Height",
+  weight: "Weight",
+  returning: "Returning",
+};
+
+/** Sends the list once; what follows asks for it by its id. */
+async function send(file: File, group: string): Promise<Preview> {
+  const form = new FormData();
+  form.set("id", uuid());
+  form.set("group", group);
+  form.set("file", file);
+  const response = await fetch("/api/v1/roster/uploads", {
+    method: "POST",
+    body: form,
+    headers: { "X-CSRF-Token": token() },
+  });
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw problemFrom(body, response.status);
+  return body as Preview;
+}
+
+/** Importing the roster: the file as the coach has it, a look at every line, then the good ones in one go. */
+export function Import() {
+  const { group, base } = useWhere();
+  const editable = useEditable(group);
+  const client = useQueryClient();
+  const [file, setFile] = useState<File>();
+  const [mapping, setMapping] = useState<Record<string, number>>();
+  const preview = useMutation({
+    mutationFn: (next: { file: File } | { id: string; mapping: Record<string, number> }) =>
+      "file" in next
+        ? send(next.file, group)
+        : data(
+            api.POST("/roster/uploads/{id}/preview", {
+              params: { path: { id: next.id } },
+              body: { group, mapping: next.mapping },
+            }),
+          ),
+    onSuccess: (p) => setMapping(p.mapping),
+  });
+  const doImport = useMutation({
+    mutationFn: (id: string) =>
+      data(api.POST("/roster/uploads/{id}/import", { params: { path: { id } }, body: { group, mapping } })),
+    onSuccess: () => rosterChanged(client),
+  });
+  const choose = (next?: File) => {
+    if (!next) return;
+    setFile(next);
+    setMapping(undefined);
+    doImport.reset();
+    preview.mutate({ file: next });
+  };
+  const remap = (column: string, index: number) => {
+    if (!preview.data || !mapping) return;
+    const next = Object.fromEntries(Object.entries(mapping).filter(([c, i]) => c !== column && i !== index));
+    if (index >= 0) next[column] = index;
+    setMapping(next);
+    preview.mutate({ id: preview.data.id, mapping: next });
+  };
+  const error = preview.error ?? doImport.error;
+  const p = preview.data;
+  return (
+    <>
+      <h1 className="title mb-1">Import the roster</h1>
+      <p className="say mb-3 max-w-2xl text-soft">
+        Your list as you have it, a workbook or CSV: any columns in any order. Comma, semicolon or tab; 07 or
+        7A; 6-2, 6&apos;2&quot; or 188 cm. Nothing is changed before you have seen every line, and importing
+        it again updates instead of doubling.
+      </p>
+      {!editable && (
+        <p className="say mb-3 text-watch">Only this group&apos;s coach or the head coach can import here.</p>
+      )}
+      <label className="btn btn-main">
+        Choose the file
+        <input
+          type="file"
+          accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain,text/tab-separated-values"
+          className="sr-only"
+          disabled={!editable}
+          onChange={(e) => {
+            choose(e.target.files?.[0]);
+            e.target.value = "";
+          }}
+        />
+      </label>
+      {file && <span className="say ml-3">{file.name}</span>}
+      {error && (
+        <p role="alert" className="say mt-3 border border-fault bg-fault-wash p-2" data-testid="roster-error">
+          {error.message}
+        </p>
+      )}
+      {doImport.data && (
+        <p role="status" className="say mt-3 border border-good bg-good-wash p-2" data-testid="roster-done">
+          Done: {count(doImport.data.create, "player")} added, {doImport.data.update} updated,{" "}
+          {doImport.data.same} already right
+          {doImport.data.problems > 0 && `, ${count(doImport.data.problems, "line")} left out`}.{" "}
+          <Link className="underline" to={`${base}/roster`}>
+            See the roster
+          </Link>
+        </p>
+      )}
+      {p && mapping && !doImport.data && (
+        <>
+          <Columns preview={p} mapping={mapping} onChange={remap} />
+          <div className="mt-3 flex flex-wrap items-center gap-3">
+            <button
+              type="button"
+              className="btn btn-main"
+              disabled={preview.isPending || doImport.isPending || p.create + p.update + p.same === 0}
+              onClick={() => doImport.mutate(p.id)}
+            >
+              Import {count(p.create + p.update, "player")}
+            </button>
+            <span className="say" data-testid="roster-summary">
+              {p.create} new, {p.update} changed, {p.same} already right, {p.problems} with a problem
+            </span>
+            <span className="label">
+              {p.encoding}, {p.separator}
+              {p.remembered && ", columns as last time"}
+            </span>
+          </div>
+          <Lines lines={p.lines} />
+        </>
+      )}
+    </>
+  );
+}
+
+function Columns({
+  preview,
+  mapping,
+  onChange,
+}: {
+  preview: Preview;
+  mapping: Record<string, number>;
+  onChange: (column: string, index: number) => void;
+}) {
+  return (
+    <fieldset className="sheet mt-4 p-3">
+      <legend className="label px-1">Which column is which</legend>
+      <div className="grid gap-x-4 gap-y-2 sm:grid-cols-2 lg:grid-cols-4">
+        {preview.columns.map((c) => {
+          const index = mapping[c] ?? -1;
+          return (
+            <label key={c} className="grid content-start gap-0.5">
+              <span className="label">{columnNames[c] ?? c}</span>
+              <select className="field" value={index} onChange={(e) => onChange(c, Number(e.target.value))}>
+                <option value={-1}>not in the file</option>
+                {preview.headers.map((h, i) => (
+                  <option key={i} value={i}>
+                    {h || `column ${i + 1}`}
+                  </option>
+                ))}
+              </select>
+              <span className="say truncate text-small text-soft">
+                {index >= 0
+                  ? preview.sample
+                      .map((row) => row[index] ?? "")
+                      .filter(Boolean)
+                      .join(", ")
+                  : ""}
+              </span>
+            </label>
+          );
+        })}
+      </div>
+    </fieldset>
+  );
+}
+
+const actions: Record<string, { word: string; shape: string; tone: string }> = {
+  create: { word: "new", shape: "+", tone: "text-good" },
+  update: { word: "changes", shape: "◧", tone: "text-ink" },
+  same: { word: "already right", shape: "=", tone: "text-soft" },
+  problem: { word: "left out", shape: "!", tone: "text-fault" },
+};
+
+function Lines({ lines }: { lines: Schemas["RosterLine"][] }) {
+  // Problems first: they are what the coach must look at.
+  const ordered = [...lines].sort(
+    (a, b) => Number(b.action === "problem") - Number(a.action === "problem") || a.line - b.line,
+  );
+  return (
+    <div className="sheet mt-3 max-h-[480px] overflow-auto">
+      <table className="w-full text-small">
+        <thead>
+          <tr className="label border-b border-ink text-left">
+            <th className="p-2">Line</th>
+            <th className="p-2">What happens</th>
+            <th className="p-2">Player</th>
+            <th className="p-2">Position</th>
+            <th className="p-2">Height</th>
+            <th className="p-2">Weight</th>
+            <th className="p-2">Why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ordered.map((l) => {
+            const a = actions[l.action] ?? actions.problem!;
+            return (
+              <tr
+                key={l.line}
+                className={clsx(
+                  "border-b border-hair align-baseline",
+                  l.action === "problem" && "bg-fault-wash",
+                )}
+                data-action={l.action}
+              >
+                <td className="p-2">{l.line}</td>
+                <td className={clsx("whitespace-nowrap p-2 font-semibold", a.tone)}>
+                  <span aria-hidden>{a.shape} </span>
+                  {a.word}
+                </td>
+                <td className="name p-2">
+                  {l.jersey} {l.name}
+                </td>
+                <td className="p-2">
+                  {l.position} {l.group && <span className="label">{l.group}</span>}
+                </td>
+                <td className="whitespace-nowrap p-2">{l.height_in ? feet(l.height_in) : ""}</td>
+                <td className="p-2">{l.weight_lb ?? ""}</td>
+                <td className="say p-2">
+                  {l.reasons.map((r) => r.message).join("; ")}
+                  {l.changes.join(", ")}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
