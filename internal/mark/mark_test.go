@@ -1,0 +1,239 @@
+package mark
+
+import (
+	"context"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/core/availability"
+	"nineyard/core/invalid"
+	"nineyard/core/marks"
+	"nineyard/core/season"
+	"nineyard/core/standard"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/problem"
+	"nineyard/internal/players/standing"
+	"nineyard/internal/roster/squad"
+	"nineyard/internal/testkit"
+)
+
+// bench is the service over memory: nine players of the line and one placed drill.
+type bench struct {
+	*Service
+	memory    *memory
+	coach     access.Coach
+	line      testkit.Squad
+	placement uuid.UUID
+}
+
+func open(t *testing.T, drill string) *bench {
+	b := &bench{memory: inMemory(t).Store.(*memory), coach: testkit.Coach("ol"), line: testkit.Line("ol", 9), placement: uuid.New()}
+	b.memory.groups = map[uuid.UUID][]string{}
+	for _, p := range b.line.Players {
+		b.memory.groups[p.ID] = p.Groups
+	}
+	b.memory.placements[b.placement] = b.memory.placements[uuid.Nil]
+	w := b.memory.placements[b.placement]
+	w.On = testkit.Day
+	b.memory.placements[b.placement] = w
+	b.Service = &Service{Store: b.memory, Houses: testkit.Shipped(t), Squad: b.line, Ranges: testkit.Standings{}, Now: testkit.Now,
+		Plans: testkit.Plans{On: []script.PlacedOn{{Placement: script.Placement{ID: b.placement, DrillKey: drill, Start: 0, Minutes: 5, Lanes: 3}, PracticeID: uuid.New(), On: testkit.Day, Group: "ol"}}}}
+	return b
+}
+
+func (b *bench) mark(player int, rep int, state contract.MarkInputState, more ...func(*contract.MarkInput)) contract.MarkInput {
+	m := contract.MarkInput{ID: uuid.New(), PlacementID: b.placement, PlayerID: b.line.Players[player].ID, Rep: rep, State: state}
+	for _, f := range more {
+		f(&m)
+	}
+	return m
+}
+
+func fault(keys ...string) func(*contract.MarkInput) {
+	return func(m *contract.MarkInput) {
+		list := []contract.MarkFaultInput{}
+		for _, k := range keys {
+			list = append(list, contract.MarkFaultInput{Key: k})
+		}
+		m.Faults = &list
+	}
+}
+
+func (b *bench) post(in ...contract.MarkInput) error {
+	_, err := b.Post(context.Background(), b.coach, in)
+	return err
+}
+
+func (b *bench) sheet(t *testing.T) contract.MarkSheet {
+	t.Helper()
+	s, err := b.Sheet(context.Background(), b.coach, b.placement)
+	require.NoError(t, err)
+	return s
+}
+
+func TestMarkingByException(t *testing.T) {
+	b := open(t, "pull_bag")
+	s := b.sheet(t)
+	assert.Len(t, s.Players, 9)
+	assert.Equal(t, "pull_kick", s.Technique)
+	assert.Equal(t, 2, s.Sides)
+	require.NotEmpty(t, s.Faults)
+	require.NoError(t, b.post(
+		b.mark(0, 1, contract.MarkInputStateAssumed),
+		b.mark(1, 1, contract.MarkInputStateLooked, fault("pull_runs_past")),
+		b.mark(2, 1, contract.MarkInputStateUnseen),
+		b.mark(3, 1, contract.MarkInputStateLooked, func(m *contract.MarkInput) { m.Assignment, m.Note, m.Praise = new(0), new("wrong man"), new(true) }),
+	))
+	s = b.sheet(t)
+	require.Len(t, s.Marks, 4)
+	by := map[uuid.UUID]contract.Mark{}
+	for _, m := range s.Marks {
+		by[m.PlayerID] = m
+	}
+	p := b.line.Players
+	assert.Equal(t, []int{1, 1}, []int{*by[p[0].ID].Assignment, *by[p[0].ID].Technique}, "assumed is clean")
+	assert.Equal(t, 0, *by[p[1].ID].Technique, "a fault of his own makes the technique wrong")
+	assert.Nil(t, by[p[2].ID].Technique, "unseen judges nothing")
+	assert.Equal(t, 0, *by[p[3].ID].Assignment)
+	assert.Equal(t, 1, *by[p[3].ID].Technique)
+	assert.True(t, by[p[3].ID].Praise)
+	assert.Equal(t, "wrong man", by[p[3].ID].Note)
+	for _, e := range b.memory.events {
+		assert.Equal(t, 1, e.Standard, "a mark remembers the version it was made by")
+		assert.Equal(t, b.coach.ID, *e.CreatedBy)
+	}
+}
+
+// TestAFaultCausedByATeammate is not charged to the player.
+func TestAFaultCausedByATeammate(t *testing.T) {
+	b := open(t, "pull_bag")
+	mate := b.line.Players[1].ID
+	require.NoError(t, b.post(b.mark(0, 1, contract.MarkInputStateLooked, func(m *contract.MarkInput) {
+		m.Faults = &[]contract.MarkFaultInput{{Key: "pull_runs_past", CausedBy: &mate}}
+	})))
+	m := b.sheet(t).Marks[0]
+	assert.Equal(t, 1, *m.Technique)
+	assert.Equal(t, mate.String(), *m.Faults[0].CausedBy)
+	for _, cause := range []uuid.UUID{b.line.Players[0].ID, uuid.New()} {
+		err := b.post(b.mark(0, 1, contract.MarkInputStateLooked, func(m *contract.MarkInput) {
+			m.Faults = &[]contract.MarkFaultInput{{Key: "pull_runs_past", CausedBy: &cause}}
+		}))
+		e, ok := invalid.As(err)
+		require.True(t, ok)
+		assert.Equal(t, "marks[0].faults[0].caused_by", e.Field)
+	}
+}
+
+// TestMeasuresAreJudgedByThePlayersOwnRange where he has one.
+func TestMeasuresAreJudgedByThePlayersOwnRange(t *testing.T) {
+	b := open(t, "base_two_step")
+	h, _ := b.Houses.Of(context.Background(), b.coach)
+	point, _, ok := h.Library.Checkpoint("base_first")
+	require.True(t, ok)
+	beyond := point.Measure.Watch.High + 1
+	if point.Measure.Max != nil {
+		beyond = min(beyond, *point.Measure.Max)
+	}
+	measured := func(m *contract.MarkInput) {
+		m.Measures = &[]contract.MeasureInput{{Checkpoint: "base_first", Value: beyond}}
+	}
+	require.NoError(t, b.post(b.mark(0, 1, contract.MarkInputStateLooked, measured)))
+	m := b.sheet(t).Marks[0]
+	assert.True(t, standard.Verdict(m.Measures[0].Verdict).Faulty())
+	assert.Equal(t, 0, *m.Technique, "a measured fault is a fault")
+	b.Ranges = testkit.Standings{Own: []standing.Range{{PlayerID: b.line.Players[0].ID, Checkpoint: "base_first",
+		Own: standard.OwnRange{OK: standard.Band{Low: point.Measure.OK.Low, High: beyond}, Watch: standard.Band{Low: point.Measure.Watch.Low, High: beyond}}}}}
+	require.NoError(t, b.post(b.mark(0, 2, contract.MarkInputStateLooked, measured)))
+	s := b.sheet(t)
+	assert.Equal(t, "right", string(s.Marks[1].Measures[0].Verdict))
+	require.Len(t, s.Own, 1)
+	require.NoError(t, b.post(b.mark(0, 3, contract.MarkInputStateLooked, func(m *contract.MarkInput) { measured(m); m.Technique = new(1) })))
+	assert.Equal(t, 1, *b.sheet(t).Marks[2].Technique, "the coach's own word stands")
+	err := b.post(b.mark(0, 4, contract.MarkInputStateLooked, func(m *contract.MarkInput) {
+		m.Measures = &[]contract.MeasureInput{{Checkpoint: "kick_first", Value: 3}}
+	}))
+	e, ok := invalid.As(err)
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].measures[0].checkpoint", e.Field)
+}
+
+func TestAWrongMarkRefusesTheBatchAndNamesItsField(t *testing.T) {
+	b := open(t, "pull_bag")
+	good := b.mark(0, 1, contract.MarkInputStateAssumed)
+	for want, bad := range map[string]contract.MarkInput{
+		"marks[1].faults[0].key": b.mark(0, 2, contract.MarkInputStateLooked, fault("kick_leans")),
+		"marks[1].faults":        b.mark(0, 2, contract.MarkInputStateAssumed, fault("pull_runs_past")),
+		"marks[1].measures": b.mark(0, 2, contract.MarkInputStateUnseen, func(m *contract.MarkInput) {
+			m.Measures = &[]contract.MeasureInput{{Checkpoint: "base_first", Value: 3}}
+		}),
+		"marks[1].player_id": b.mark(0, 2, contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.PlayerID = uuid.New() }),
+	} {
+		e, ok := invalid.As(b.post(good, bad))
+		require.True(t, ok, want)
+		assert.Equal(t, want, e.Field)
+	}
+	require.ErrorIs(t, b.post(good, b.mark(0, 2, contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.PlacementID = uuid.New() })), problem.ErrNotFound)
+	b.coach = testkit.Coach("db")
+	require.ErrorIs(t, b.post(good), problem.ErrForbidden)
+	assert.Empty(t, b.memory.events, "nothing is kept of what was refused")
+}
+
+// TestAvailabilityOfTheDay: who was on a head-injury hold that day takes no reps, and what
+// was marked before stays marked.
+func TestAvailabilityOfTheDay(t *testing.T) {
+	b := open(t, "pull_bag")
+	held := b.line.Players[0].ID
+	b.line.Status = func(p squad.Player, day season.Date) availability.Status {
+		if p.ID == held && day >= testkit.Day {
+			return availability.HeadHold
+		}
+		return availability.Available
+	}
+	b.Squad = b.line
+	e, ok := invalid.As(b.post(b.mark(0, 1, contract.MarkInputStateAssumed)))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].player_id", e.Field)
+	assert.Len(t, b.sheet(t).Players, 8)
+	require.NoError(t, b.post(b.mark(0, 1, contract.MarkInputStateWithdrawn)), "a mark may always be taken back")
+	plans := b.Plans.(testkit.Plans)
+	plans.On[0].On = testkit.Day - 1
+	require.NoError(t, b.post(b.mark(0, 1, contract.MarkInputStateAssumed)), "the day before he took part")
+	plans.On[0].On = testkit.Day + 1
+	e, ok = invalid.As(b.post(b.mark(1, 1, contract.MarkInputStateAssumed)))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].placement_id", e.Field, "a practice to come")
+}
+
+func TestASheetOfNothing(t *testing.T) {
+	b := open(t, "no_such_drill")
+	for _, id := range []uuid.UUID{b.placement, uuid.New()} {
+		_, err := b.Sheet(context.Background(), b.coach, id)
+		require.ErrorIs(t, err, problem.ErrNotFound)
+	}
+	e, ok := invalid.As(b.post(b.mark(0, 1, contract.MarkInputStateAssumed)))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].placement_id", e.Field)
+}
+
+func TestWhoseSideAGroupIsOn(t *testing.T) {
+	b := open(t, "pull_bag")
+	ctx := context.Background()
+	for group, plays := range map[string]int{"ol": 1, "db": 0} {
+		list, err := b.Service.Work(ctx, b.coach, group, testkit.Day+3, testkit.Day+3)
+		require.NoError(t, err)
+		assert.Equal(t, plays, list[0].Plays, group)
+	}
+	_, err := b.Service.Work(ctx, b.coach, "xx", testkit.Day, testkit.Day)
+	require.ErrorIs(t, err, problem.ErrNotFound)
+	tallies, err := b.Service.Season(ctx, "ol", testkit.Day, testkit.Day)
+	require.NoError(t, err)
+	assert.Empty(t, tallies)
+	_, err = b.Service.Runs(ctx, "ol", nil, testkit.Day, testkit.Day)
+	require.NoError(t, err)
+	assert.Equal(t, marks.Looked, marks.State("looked"))
+}
