@@ -7,17 +7,16 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"nineyard/core/group"
 	"nineyard/core/invalid"
 	"nineyard/core/merge"
 	"nineyard/core/sound"
 	"nineyard/internal/access"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/teach/house"
+	"nineyard/internal/testkit"
 	"nineyard/library"
 )
 
@@ -29,16 +28,6 @@ func shippedHouse(t *testing.T) *house.House {
 	h, err := house.New(1, e, nil)
 	require.NoError(t, err)
 	return h
-}
-
-func coach(groups ...string) access.Coach {
-	return access.Coach{ID: uuid.New(), Role: "coach", Own: groups, Club: access.Club{ID: uuid.New(), Timezone: "UTC", Groups: group.Usual()}}
-}
-
-func head() access.Coach {
-	c := coach()
-	c.Role = access.Head
-	return c
 }
 
 func fieldsAsRead(h *house.House, r merge.Ref) map[string]interface{} {
@@ -60,7 +49,7 @@ func TestChangeKeepsTheOldTermAndSaysWhatWasDone(t *testing.T) {
 	r := merge.Ref{Kind: "technique", Key: "base_block"}
 	f := fieldsAsRead(h, r)
 	f["name"] = "Drive the man"
-	next, summary := put(t, coach("ol"), h, r, EntryChange{Fields: f, Note: "house word"})
+	next, summary := put(t, testkit.Coach("ol"), h, r, EntryChange{Fields: f, Note: "house word"})
 	assert.Equal(t, "Changed technique: Drive the man. house word", summary)
 	technique, ok := next.Library.Technique("base_block")
 	require.True(t, ok)
@@ -70,7 +59,7 @@ func TestChangeKeepsTheOldTermAndSaysWhatWasDone(t *testing.T) {
 	// A second name keeps both of the words before it.
 	f = fieldsAsRead(next, r)
 	f["name"] = "Man block"
-	again, _ := put(t, coach("ol"), next, r, EntryChange{Fields: f})
+	again, _ := put(t, testkit.Coach("ol"), next, r, EntryChange{Fields: f})
 	technique, _ = again.Library.Technique("base_block")
 	assert.Equal(t, []string{"drive block", "man-on block", "Base block", "Drive the man"}, technique.Aliases)
 }
@@ -82,7 +71,7 @@ func TestChangeKeepsWhatAnEntryIs(t *testing.T) {
 	f["technique"] = "slant" // he cannot move it to another technique
 	delete(f, "sort")
 	f["severity"] = 1
-	next, _ := put(t, coach("ol"), h, r, EntryChange{Fields: f})
+	next, _ := put(t, testkit.Coach("ol"), h, r, EntryChange{Fields: f})
 	fault, technique, ok := next.All.Fault("kick_leans")
 	require.True(t, ok)
 	assert.Equal(t, "kick_slide", technique.Key)
@@ -109,21 +98,21 @@ func TestWhoMayChangeWhat(t *testing.T) {
 		{merge.Ref{Kind: "question", Key: "leverage_footwork"}, []string{"ol"}, false},
 		{merge.Ref{Kind: "question", Key: "marking"}, []string{"ol"}, false}, // the whole staff's
 	} {
-		assert.Equal(t, c.may, mayEditEntry(coach(c.groups...), h, c.ref), "%s by %v", c.ref, c.groups)
-		assert.True(t, mayEditEntry(head(), h, c.ref))
+		assert.Equal(t, c.may, mayEditEntry(testkit.Coach(c.groups...), h, c.ref), "%s by %v", c.ref, c.groups)
+		assert.True(t, mayEditEntry(testkit.Head(), h, c.ref))
 		if !c.may {
-			_, _, err := change(coach(c.groups...), h, c.ref, EntryChange{Fields: fieldsAsRead(h, c.ref)})
+			_, _, err := change(testkit.Coach(c.groups...), h, c.ref, EntryChange{Fields: fieldsAsRead(h, c.ref)})
 			assert.ErrorIs(t, err, problem.ErrForbidden)
 		}
 	}
-	_, _, err := change(head(), h, merge.Ref{Kind: "drill", Key: "none"}, EntryChange{})
+	_, _, err := change(testkit.Head(), h, merge.Ref{Kind: "drill", Key: "none"}, EntryChange{})
 	assert.ErrorIs(t, err, problem.ErrNotFound)
 }
 
 func TestAddingFindsItsPlace(t *testing.T) {
 	h := shippedHouse(t)
 	r := merge.Ref{Kind: "checkpoint", Key: "own_breath"}
-	next, summary := put(t, coach("ol"), h, r, EntryChange{Fields: map[string]interface{}{"technique": "pull_kick", "phase": "finish", "name": "Breathes out at contact",
+	next, summary := put(t, testkit.Coach("ol"), h, r, EntryChange{Fields: map[string]interface{}{"technique": "pull_kick", "phase": "finish", "name": "Breathes out at contact",
 		"cue": "out", "words": []string{"holds", "out"}, "right": []string{"out"}}})
 	assert.Equal(t, "Added checkpoint: Breathes out at contact", summary)
 	technique, _ := next.All.Technique("pull_kick")
@@ -133,7 +122,7 @@ func TestAddingFindsItsPlace(t *testing.T) {
 
 func TestRetiringCascadesAndComesBack(t *testing.T) {
 	h := shippedHouse(t)
-	a := coach("ol")
+	a := testkit.Coach("ol")
 	r := merge.Ref{Kind: "technique", Key: "lift_block"}
 	yes, no := true, false
 	next, summary := put(t, a, h, r, EntryChange{Retired: &yes})

@@ -42,7 +42,7 @@ type Store interface {
 	// Versions lists the versions that touched an entry ("kind key"), newest first; all of
 	// them when it is empty. Layers are left out.
 	Versions(ctx context.Context, entry string, limit int) ([]Version, error)
-	// Add appends a version; its number and id must be new.
+	// Add appends a version; its number and id must be new, its edition remembered.
 	Add(ctx context.Context, v Version) error
 	// Lock holds the club's house until the transaction ends.
 	Lock(ctx context.Context) error
