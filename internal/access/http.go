@@ -14,10 +14,24 @@ import (
 	"nineyard/internal/platform/problem"
 )
 
+// Sessions are the browser sessions, as signing in and out needs them.
+type Sessions interface {
+	// Token is the session's request token, made on first sight.
+	Token(ctx context.Context) string
+	// Person is who the session belongs to, if anybody.
+	Person(ctx context.Context) (uuid.UUID, bool)
+	// Enter gives the session to a person, under new tokens.
+	Enter(ctx context.Context, person uuid.UUID) error
+	// Leave ends the session.
+	Leave(ctx context.Context) error
+}
+
+var _ Sessions = (*httpd.Sessions)(nil)
+
 // API is the operations of signing in and out.
 type API struct {
 	Access   *Service
-	Sessions *httpd.Sessions
+	Sessions Sessions
 }
 
 // Identify reads who a session belongs to.

@@ -90,3 +90,42 @@ func FuzzReadTable(f *testing.F) {
 		}
 	})
 }
+
+// TestWhatIsWrittenReadsBack: as delimited text and as a workbook, with the numbers that
+// coaches write with a nought in front.
+func TestWhatIsWrittenReadsBack(t *testing.T) {
+	rows := [][]any{{"No", "Name", "Weight"}, {"07", "Sörli, Åke", 251}, {"7A", `Q "Q" Quill`, 188.5}}
+	for name, write := range map[string]func([][]any) ([]byte, error){
+		"csv":  table.CSV,
+		"xlsx": func(rows [][]any) ([]byte, error) { return table.XLSX("Roster", rows) },
+	} {
+		content, err := write(rows)
+		require.NoError(t, err, name)
+		got, err := table.Read(bytes.NewReader(content))
+		require.NoError(t, err, name)
+		assert.Equal(t, []string{"No", "Name", "Weight"}, got.Headers, name)
+		require.Len(t, got.Rows, 2, name)
+		assert.Equal(t, []string{"07", "Sörli, Åke", "251"}, got.Rows[0].Fields, name)
+		assert.Equal(t, []string{"7A", `Q "Q" Quill`, "188.5"}, got.Rows[1].Fields, name)
+	}
+}
+
+// TestAFormulaIsAText: a name that a spreadsheet would run is quoted in delimited text, and
+// written as text into a workbook.
+func TestAFormulaIsAText(t *testing.T) {
+	for _, text := range []string{"=HYPERLINK(1)", "+1", "-1", "@SUM(1)", "\tx"} {
+		content, err := table.CSV([][]any{{"a"}, {text}})
+		require.NoError(t, err)
+		assert.Contains(t, string(content), "'"+text)
+	}
+	content, err := table.CSV([][]any{{"a", "b"}, {"", -4}})
+	require.NoError(t, err)
+	assert.Contains(t, string(content), ",-4\r\n", "a number is a number")
+	content, err = table.XLSX("Roster", [][]any{{"a"}, {"=1+1"}})
+	require.NoError(t, err)
+	got, err := table.Read(bytes.NewReader(content))
+	require.NoError(t, err)
+	assert.Equal(t, "=1+1", got.Rows[0].Fields[0])
+	_, err = table.XLSX(strings.Repeat("long", 20), nil)
+	assert.Error(t, err, "a sheet's name has a bound")
+}

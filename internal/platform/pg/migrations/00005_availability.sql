@@ -104,4 +104,11 @@ BEGIN
 END $$;
 -- +goose StatementEnd
 ALTER TABLE players DROP CONSTRAINT players_merged_into, DROP COLUMN merged_into, DROP COLUMN archived_at;
+-- Who may not take part today still may not: a hold is never lost by going back.
+UPDATE players SET status = 'available', status_note = '' WHERE status <> 'available';
+UPDATE players p SET status = CASE s.status WHEN 'head_hold' THEN 'medical_hold' ELSE s.status END, status_note = s.reason
+FROM (SELECT DISTINCT ON (club_id, player_id) club_id, player_id, status, reason FROM availability_spells
+      WHERE withdrawn_at IS NULL AND cleared_on IS NULL AND from_on <= current_date AND (to_on IS NULL OR to_on >= current_date)
+      ORDER BY club_id, player_id, array_position(ARRAY['head_hold', 'out', 'limited'], status)) s
+WHERE p.club_id = s.club_id AND p.id = s.player_id;
 DROP TABLE availability_spells;

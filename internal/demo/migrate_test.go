@@ -1,0 +1,177 @@
+package demo_test
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/core/season"
+	"nineyard/core/standard"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/demo"
+	"nineyard/internal/demo/demotest"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/players"
+	"nineyard/internal/product"
+	"nineyard/internal/teach"
+)
+
+// structure says everything of the schema but its rows.
+const structure = `
+	SELECT format('column %s.%s %s %s %s %s', table_name, column_name, data_type, is_nullable, column_default, generation_expression) AS says
+	FROM information_schema.columns WHERE table_schema = 'public'
+	UNION ALL SELECT 'index ' || indexdef FROM pg_indexes WHERE schemaname = 'public'
+	UNION ALL SELECT format('constraint %s on %s: %s', conname, conrelid::regclass, pg_get_constraintdef(oid)) FROM pg_constraint WHERE connamespace = 'public'::regnamespace
+	UNION ALL SELECT format('policy %s on %s: %s %s %s', policyname, tablename, roles, qual, with_check) FROM pg_policies WHERE schemaname = 'public'
+	UNION ALL SELECT format('security of %s: %s', relname, relrowsecurity) FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r'
+	UNION ALL SELECT format('view %s: %s', viewname, definition) FROM pg_views WHERE schemaname = 'public'
+	UNION ALL SELECT 'trigger ' || pg_get_triggerdef(t.oid) FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid WHERE NOT tgisinternal AND c.relnamespace = 'public'::regnamespace
+	UNION ALL SELECT 'function ' || pg_get_functiondef(p.oid) FROM pg_proc p
+	WHERE pronamespace = 'public'::regnamespace AND prokind = 'f' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
+	ORDER BY 1`
+
+// sight is a database as it is: what its schema says, and how many rows each table has.
+type sight struct {
+	says []string
+	rows map[string]int
+}
+
+func see(t *testing.T, url string) sight {
+	t.Helper()
+	d, err := pg.OpenOwner(url, 1)
+	require.NoError(t, err)
+	defer func() { _ = d.Close() }()
+	s := sight{rows: map[string]int{}}
+	require.NoError(t, d.Anywhere(context.Background(), func(ctx context.Context) error {
+		type row struct{ Says string }
+		lines, err := pg.Select[row](ctx, structure, pg.Args{})
+		require.NoError(t, err)
+		for _, l := range lines {
+			s.says = append(s.says, l.Says)
+		}
+		type table struct{ Name string }
+		tables, err := pg.Select[table](ctx, `SELECT tablename::text AS name FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'goose_db_version'`, pg.Args{})
+		require.NoError(t, err)
+		for _, x := range tables {
+			type count struct{ N int }
+			n, _, err := pg.One[count](ctx, fmt.Sprintf(`SELECT count(*)::int AS n FROM %q`, x.Name), pg.Args{})
+			require.NoError(t, err)
+			s.rows[x.Name] = n.N
+		}
+		return nil
+	}))
+	return s
+}
+
+// used makes a day's use of every table: a word of the club's own, a list that was sent, a
+// coach's word for a player and a range of his own.
+func used(t *testing.T, url string) {
+	t.Helper()
+	app, err := pg.Open(url, 2)
+	require.NoError(t, err)
+	defer func() { _ = app.Close() }()
+	p := product.New(product.Options{DB: app, Now: demo.Now, Demo: demotest.World().ClubID})
+	var c access.Coach
+	for _, u := range demotest.World().Users {
+		if u.Email == demo.LineCoachEmail {
+			c, _, err = p.Access.Coach(context.Background(), u.ID)
+			require.NoError(t, err)
+		}
+	}
+	require.NoError(t, app.InClub(context.Background(), c.Club.ID, func(ctx context.Context) error {
+		_, err := p.Teach.PutEntry(ctx, c, "drill", "pull_bag", teach.EntryChange{ID: uuid.New(), Version: 1, Retired: new(true)})
+		require.NoError(t, err)
+		id := uuid.New()
+		_, err = p.Roster.Send(ctx, c, id, "ol", strings.NewReader("No,Name\n07,Tam Vosper\n"))
+		require.NoError(t, err)
+		_, err = p.Roster.Import(ctx, c, id, contract.RosterChoice{Group: "ol"})
+		require.NoError(t, err)
+		player, day := demotest.World().Players[0].ID, season.Of(demo.Now())
+		require.NoError(t, p.Players.Store.AddOverride(ctx, c.Season.ID, players.Override{ID: uuid.New(), PlayerID: player, LadderKey: "base_ladder", StageKey: "fit",
+			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))
+		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",
+			Own: standard.OwnRange{OK: standard.Band{Low: 6, High: 9}, Watch: standard.Band{Low: 4, High: 12}}, Reason: "long legs", By: c.ID, At: demo.Now()})
+	}))
+}
+
+// TestEveryMigrationGoesDownAndUpAgain over the demo's data: the schema is what it was, and
+// no row is lost of a table that was there before.
+func TestEveryMigrationGoesDownAndUpAgain(t *testing.T) {
+	ctx := context.Background()
+	url := demotest.Copy(t)
+	used(t, url)
+	last, err := pg.Migrate(ctx, url)
+	require.NoError(t, err)
+	to := func(v int64) sight {
+		t.Helper()
+		reached, err := pg.MigrateTo(ctx, url, v)
+		require.NoError(t, err, "to version %d", v)
+		require.Equal(t, v, reached)
+		return see(t, url)
+	}
+	top := see(t, url)
+	for table, n := range top.rows {
+		if !slices.Contains([]string{"sessions", "sign_in_failures", "library_terms", "library_words"}, table) {
+			assert.NotZero(t, n, "there is a row of %s to lose", table)
+		}
+	}
+	for v := last; v > 0; v-- {
+		before := see(t, url)
+		down := to(v - 1)
+		for table, n := range down.rows {
+			if was, ok := before.rows[table]; ok && table != "library_terms" { // which follow from the versions
+				assert.Equal(t, was, n, "rows of %s after going down from version %d", table, v)
+			}
+		}
+		up := to(v)
+		assert.Equal(t, before.says, up.says, "the schema after version %d went down and up", v)
+		for table, n := range down.rows {
+			if _, kept := up.rows[table]; kept {
+				assert.Equal(t, n, up.rows[table], "rows of %s after version %d went up again", table, v)
+			}
+		}
+		to(v - 1)
+	}
+	assert.Empty(t, see(t, url).rows)
+	assert.Equal(t, top.says, to(last).says)
+	assert.Equal(t, slices.Sorted(maps.Keys(top.rows)), slices.Sorted(maps.Keys(see(t, url).rows)))
+}
+
+// TestAHoldIsNotLostByGoingBack: a player held out after a head injury is held by the
+// version before availability by day, and by this one when it comes back.
+func TestAHoldIsNotLostByGoingBack(t *testing.T) {
+	ctx := context.Background()
+	url := demotest.Copy(t)
+	held := func(query string) (names []string) {
+		d, err := pg.OpenOwner(url, 1)
+		require.NoError(t, err)
+		defer func() { _ = d.Close() }()
+		type row struct{ Name string }
+		require.NoError(t, d.InClub(ctx, demotest.World().ClubID, func(ctx context.Context) error {
+			rows, err := pg.Select[row](ctx, query, pg.Args{})
+			for _, r := range rows {
+				names = append(names, r.Name)
+			}
+			return err
+		}))
+		return names
+	}
+	const spells = `SELECT p.last_name AS name FROM players p JOIN availability_spells s ON s.player_id = p.id
+		WHERE s.club_id = @club AND s.status = 'head_hold' AND s.cleared_on IS NULL AND s.from_on <= current_date ORDER BY 1`
+	now := held(spells)
+	require.NotEmpty(t, now)
+	_, err := pg.MigrateTo(ctx, url, 4)
+	require.NoError(t, err)
+	assert.Equal(t, now, held(`SELECT last_name AS name FROM players WHERE club_id = @club AND status = 'medical_hold' ORDER BY 1`))
+	_, err = pg.Migrate(ctx, url)
+	require.NoError(t, err)
+	assert.Equal(t, now, held(spells))
+}
