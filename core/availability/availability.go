@@ -1,6 +1,8 @@
 package availability
 
 import (
+	"cmp"
+	"math"
 	"strings"
 
 	"nineyard/core/invalid"
@@ -52,20 +54,31 @@ func (s Spell) Holds(day season.Date) bool {
 	return day >= s.From && (s.To == nil || day <= *s.To)
 }
 
-// On returns the spell that decides on a day: the strictest of those that hold, of equals
-// the one that began last. It reports false when none holds: the player is available.
+// On returns the spell that decides on a day: the strictest of those that hold; of equals
+// the one that began last, then the one that lasts longest, then the first by its reason, so
+// that the order of the record does not matter. It reports false when none holds: the player
+// is available.
 func On(spells []Spell, day season.Date) (Spell, bool) {
 	var best Spell
 	found := false
 	for _, s := range spells {
-		if !s.Holds(day) || s.Status == Available {
-			continue
-		}
-		if !found || strictness[s.Status] > strictness[best.Status] || s.Status == best.Status && s.From > best.From {
+		if s.Holds(day) && s.Status != Available && (!found || s.before(best)) {
 			best, found = s, true
 		}
 	}
 	return best, found
+}
+
+// before reports whether a spell decides rather than another that holds too.
+func (s Spell) before(t Spell) bool {
+	end := func(s Spell) season.Date {
+		if s.To == nil {
+			return math.MaxInt32
+		}
+		return *s.To
+	}
+	return cmp.Or(cmp.Compare(strictness[t.Status], strictness[s.Status]), cmp.Compare(t.From, s.From), cmp.Compare(end(t), end(s)),
+		cmp.Compare(s.Reason, t.Reason)) < 0
 }
 
 // Check returns an invalid.Error naming the field when a spell cannot be: no status or
