@@ -35,6 +35,17 @@ func ExampleOn() {
 	// 2026-10-19  false
 }
 
+func TestWhoTakesPart(t *testing.T) {
+	for status, takes := range map[availability.Status]bool{availability.Available: true, availability.Limited: true, availability.Out: false, availability.HeadHold: false} {
+		assert.Equal(t, takes, status.TakesPart(), status)
+	}
+}
+
+func TestASpellHoldsToItsLastDay(t *testing.T) {
+	s := availability.Spell{Status: availability.Out, From: monday, To: until(monday + 2)}
+	assert.Equal(t, []bool{false, true, true, false}, []bool{s.Holds(monday - 1), s.Holds(monday), s.Holds(monday + 2), s.Holds(monday + 3)})
+}
+
 func TestAHoldEndsByAWrittenClearanceAlone(t *testing.T) {
 	hold := availability.Spell{Status: availability.HeadHold, From: monday, Reason: "Suspected head injury"}
 	require.NoError(t, hold.Check())

@@ -36,7 +36,7 @@ func PartOf(d teaching.Drill, limited bool) Part {
 	if !limited || !collides(d.Contact) {
 		return FullPart
 	}
-	if d.Helping > 0 && d.HelpContact != "" && !collides(d.HelpContact) {
+	if d.Helping > 0 && !collides(d.HelpContact) {
 		return HelpPart
 	}
 	return NoPart

@@ -22,6 +22,15 @@ func TestImbalanceNeedsReps(t *testing.T) {
 	assert.NotEmpty(t, growth.Imbalance(growth.Count{Faulty: 12}, growth.Count{Clean: 40}))
 }
 
+// TestImbalanceIsSaidWhenItIsNearlySure: 12 of 20 beside 17 of 20 is worse at 96 in 100, which
+// among sixty pairs is chance.
+func TestImbalanceIsSaidWhenItIsNearlySure(t *testing.T) {
+	left, right := growth.Count{Clean: 12, Faulty: 8}, growth.Count{Clean: 17, Faulty: 3}
+	p := growth.PGreater(right, left)
+	require.True(t, p > 0.95 && p < 0.99, "%v", p)
+	assert.Empty(t, growth.Imbalance(left, right))
+}
+
 // TestImbalanceIsMirrored: exchanging the sides exchanges the words and nothing else.
 func TestImbalanceIsMirrored(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

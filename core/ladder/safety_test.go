@@ -16,10 +16,10 @@ func TestSafetyHolds(t *testing.T) {
 	}
 	holds := ladder.SafetyHolds(day, []ladder.SafetyFault{
 		fault("14", "ducks", 2, ""), fault("14", "dives", 6, ""), // the newest stands, in whatever order they come
-		fault("64", "ducks", ladder.SafetyDays-1, ""), // the last day of the fortnight
-		fault("70", "ducks", ladder.SafetyDays, ""),   // over
-		fault("73", "ducks", 1, "64"),                 // somebody else's doing
-		fault("77", "ducks", -1, ""),                  // not yet
+		fault("64", "ducks", 13, ""),  // the last day of the fortnight
+		fault("70", "ducks", 14, ""),  // over
+		fault("73", "ducks", 1, "64"), // somebody else's doing
+		fault("77", "ducks", -1, ""),  // not yet
 	})
 	assert.Len(t, holds, 2)
 	assert.Equal(t, "ducks", holds[ladder.At{Player: "14", Technique: "base"}].Fault)

@@ -32,8 +32,8 @@ func TestWhatIsStillToGrade(t *testing.T) {
 	assert.True(t, marks.GameDue(today-3, today, 69, 70))
 	assert.False(t, marks.GameDue(today-3, today, 70, 70))
 	assert.False(t, marks.GameDue(today+4, today, 0, 70), "not played yet")
-	assert.True(t, marks.Due(today-marks.DueDays, today))
-	assert.False(t, marks.Due(today-marks.DueDays-1, today))
+	assert.True(t, marks.Due(today-10, today))
+	assert.False(t, marks.Due(today-11, today))
 	assert.False(t, marks.Due(today+1, today))
 }
 

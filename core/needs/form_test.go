@@ -20,14 +20,14 @@ func TestFormByHand(t *testing.T) {
 		{"14", "reach", today - 3, "g1", true, 30},
 		{"14", "reach", today - 3, "g1", false, 10}, // on the field, not judged
 		{"64", "reach", today - 3, "g1", true, 20},
-		{"70", "reach", today - 3, "g1", true, 20},                  // out: not expected to play
-		{"64", "base", today - needs.WindowDays + 1, "", true, 8},   // the last day inside
-		{"64", "reach", today - needs.WindowDays, "g0", true, 50},   // outside
-		{"14", "reach", today - needs.WindowDays - 3, "", true, 50}, // outside
+		{"70", "reach", today - 3, "g1", true, 20},  // out: not expected to play
+		{"64", "base", today - 27, "", true, 8},     // the last day inside
+		{"64", "reach", today - 28, "g0", true, 50}, // outside
+		{"14", "reach", today - 31, "", true, 50},   // outside
 	}, []needs.Shown{
 		{"14", "reach", "late_hat", today - 3, "", 4},
 		{"14", "reach", "late_hat", today - 3, "64", 5}, // his neighbour's doing
-		{"64", "reach", "late_hat", today - needs.WindowDays, "", 9},
+		{"64", "reach", "late_hat", today - 28, "", 9},
 	}, []string{"14", "64"})
 	// One game of three players: 40, 20 and 20 uses; shares 1, ½, ½.
 	assert.Equal(t, []needs.Player{{"14", 1}, {"64", 0.5}}, in.Players)
@@ -77,7 +77,7 @@ func TestFormLaws(t *testing.T) {
 				break
 			}
 		}
-		more = append(more, needs.Reps{Player: "0", Technique: "0", On: today - needs.WindowDays, Game: "old", Graded: true, N: 100})
+		more = append(more, needs.Reps{Player: "0", Technique: "0", On: today - 28, Game: "old", Graded: true, N: 100})
 		extra := append(append([]needs.Shown{}, shown...), needs.Shown{Player: "0", Technique: "0", Fault: "x", On: today, CausedBy: "1", N: 3})
 		require.Equal(t, want, needs.Form(today, more, extra, playing))
 	})

@@ -135,3 +135,22 @@ func TestSecondImportChangesNothing(t *testing.T) {
 		}
 	})
 }
+
+// TestTwoNewNamesakesAreTwoPlayers when their shirts differ; without a shirt the second line
+// is the same player again.
+func TestTwoNewNamesakesAreTwoPlayers(t *testing.T) {
+	mapping := map[roster.Column]int{roster.ColJersey: 0, roster.ColName: 1}
+	actions := func(jerseys ...string) (list []roster.Action) {
+		var records []roster.Record
+		for i, j := range jerseys {
+			records = append(records, roster.Record{Number: i + 2, Fields: []string{j, "Jun Sato"}})
+		}
+		for _, l := range roster.Match(mapping, records, nil) {
+			list = append(list, l.Action)
+		}
+		return list
+	}
+	assert.Equal(t, []roster.Action{roster.Create, roster.Create}, actions("64", "7"))
+	assert.Equal(t, []roster.Action{roster.Create, roster.Problem}, actions("64", "64"))
+	assert.Equal(t, []roster.Action{roster.Create, roster.Problem}, actions("", ""))
+}

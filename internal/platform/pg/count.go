@@ -2,31 +2,66 @@ package pg
 
 import (
 	"context"
+	"slices"
 	"strings"
-	"sync/atomic"
+	"sync"
 
 	"github.com/jackc/pgx/v5"
 )
 
-type countKey struct{}
-
-// Counting returns a context whose statements are counted, without those that only begin,
-// scope and end a transaction.
-func Counting(ctx context.Context) (context.Context, *atomic.Int64) {
-	n := &atomic.Int64{}
-	return context.WithValue(ctx, countKey{}, n), n
+// Statement is a statement as it was sent.
+type Statement struct {
+	SQL  string
+	Args []any
 }
 
-// counter counts statements for the measurements; without Counting it does nothing.
+// Statements are those that were sent in a context made by Counting.
+type Statements struct {
+	mu   sync.Mutex
+	list []Statement
+}
+
+// All lists them in the order in which they were sent.
+func (s *Statements) All() []Statement {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return slices.Clone(s.list)
+}
+
+type countKey struct{}
+
+// Counting returns a context whose statements are kept, without those that only begin,
+// scope and end a transaction.
+func Counting(ctx context.Context) (context.Context, *Statements) {
+	s := &Statements{}
+	return context.WithValue(ctx, countKey{}, s), s
+}
+
+// counter keeps statements for tests and measurements; without Counting it does nothing.
 type counter struct{}
 
 func (counter) TraceQueryStart(ctx context.Context, _ *pgx.Conn, q pgx.TraceQueryStartData) context.Context {
-	n, ok := ctx.Value(countKey{}).(*atomic.Int64)
+	s, ok := ctx.Value(countKey{}).(*Statements)
+	if !ok {
+		return ctx
+	}
 	word, _, _ := strings.Cut(strings.TrimSpace(strings.ToLower(q.SQL)), " ")
-	if ok && word != "set" && word != "begin" && word != "commit" && word != "rollback" && q.SQL != setClub {
-		n.Add(1)
+	if word != "set" && word != "begin" && word != "commit" && word != "rollback" && q.SQL != setClub {
+		s.mu.Lock()
+		s.list = append(s.list, Statement{q.SQL, q.Args})
+		s.mu.Unlock()
 	}
 	return ctx
 }
 
 func (counter) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+
+// Explain runs a statement within a transaction and returns its plan with what it really
+// read, as JSON.
+func Explain(ctx context.Context, s Statement) ([]byte, error) {
+	var plan []byte
+	err := raw(ctx, nil, func(c *pgx.Conn, _ Args) error {
+		return c.QueryRow(ctx, "EXPLAIN (ANALYZE, FORMAT JSON) "+s.SQL, s.Args...).Scan(&plan)
+	})
+	return plan, err
+}

@@ -1,0 +1,198 @@
+package demotest
+
+import (
+	"context"
+	"encoding/binary"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"nineyard/core/group"
+	"nineyard/internal/demo"
+	"nineyard/internal/platform/pg"
+)
+
+// Seasons fills an empty, migrated database with the demo and clubs like it: as many clubs
+// in all, each with as many seasons, of which the first is the demo's own. The others are
+// the demo's records under other ids, a year earlier each. It is for measuring.
+func Seasons(ctx context.Context, owner *pg.DB, clubs, seasons int) error {
+	w := World()
+	if err := demo.Load(ctx, owner, w); err != nil {
+		return err
+	}
+	for club := range clubs {
+		id := w.ClubID
+		if club > 0 {
+			id = alias{club, 0}.of(w.ClubID)
+		}
+		if err := owner.InClub(ctx, id, func(ctx context.Context) error { return copies(ctx, w, club, seasons) }); err != nil {
+			return fmt.Errorf("club %d: %w", club, err)
+		}
+	}
+	return owner.Anywhere(ctx, func(ctx context.Context) error { _, err := pg.Exec(ctx, `ANALYZE`, nil); return err })
+}
+
+// alias names the demo's records anew for a club and a season.
+type alias struct{ club, season int }
+
+func (a alias) of(id uuid.UUID) uuid.UUID {
+	if a.club == 0 && a.season == 0 {
+		return id
+	}
+	n := binary.BigEndian.Uint32(id[12:])
+	binary.BigEndian.PutUint32(id[12:], n^uint32(a.club<<16|a.season<<8|1))
+	return id
+}
+
+func (a alias) maybe(id *uuid.UUID) *uuid.UUID {
+	if id == nil {
+		return nil
+	}
+	return new(a.of(*id))
+}
+
+// then is a moment of the demo in a season: 364 days a year earlier, the same day of the
+// week.
+func (a alias) then(t time.Time) time.Time { return t.AddDate(0, 0, -364*a.season) }
+
+func copies(ctx context.Context, w *demo.World, club, seasons int) error {
+	c := copier{ctx: ctx, w: w, people: alias{club, 0}}
+	c.exec(`SET LOCAL session_replication_role = replica`) // no triggers: the slots are copied too
+	if club > 0 {
+		c.club()
+	}
+	for season := range seasons {
+		if club > 0 || season > 0 {
+			c.season(alias{club, season})
+		}
+	}
+	return c.err
+}
+
+type copier struct {
+	ctx    context.Context
+	w      *demo.World
+	people alias // of the club, its staff and its players, who stay the same
+	err    error
+}
+
+func (c *copier) exec(query string) {
+	if c.err == nil {
+		_, c.err = pg.Exec(c.ctx, query, nil)
+	}
+}
+
+// copy sends n rows of a table; columns are names with spaces between.
+func (c *copier) copy(table, columns string, n int, row func(i int) []any) {
+	if c.err == nil && n > 0 {
+		_, c.err = pg.Copy(c.ctx, table, strings.Fields(columns), pgx.CopyFromSlice(n, func(i int) ([]any, error) { return row(i), nil }))
+	}
+}
+
+func (c *copier) club() {
+	w, a := c.w, c.people
+	id := a.of(w.ClubID)
+	c.copy("clubs", "id name league timezone", 1, func(int) []any { return []any{id, fmt.Sprintf("Club %d", a.club), "Outer Sound League", demo.Timezone} })
+	groups := group.Usual()
+	c.copy("position_groups", "club_id key name short side positions sort", len(groups), func(i int) []any {
+		g := groups[i]
+		return []any{id, g.Key, g.Name, g.Short, string(g.Side), g.Positions, i}
+	})
+	c.copy("users", "id club_id email name title role password_hash", len(w.Users), func(i int) []any {
+		u := w.Users[i]
+		return []any{a.of(u.ID), id, fmt.Sprintf("club%d.%s", a.club, u.Email), u.Name, u.Title, u.Role, "-"}
+	})
+	var own [][]any
+	for _, u := range w.Users {
+		if g := w.UserGroup[u.ID]; g != "" {
+			own = append(own, []any{id, a.of(u.ID), g})
+		}
+	}
+	c.copy("user_groups", "club_id user_id group_key", len(own), func(i int) []any { return own[i] })
+	c.copy("players", "id club_id jersey first_name last_name position height_in weight_lb returner", len(w.Players), func(i int) []any {
+		p := w.Players[i]
+		return []any{a.of(p.ID), id, p.Jersey, p.FirstName, p.LastName, p.Position, p.HeightIn, p.WeightLb, p.Returning}
+	})
+	c.copy("player_groups", "club_id player_id group_key", len(w.Players), func(i int) []any {
+		return []any{id, a.of(w.Players[i].ID), w.GroupOf[w.Players[i].ID]}
+	})
+	c.copy("availability_spells", "id club_id player_id status from_on to_on reason", len(w.Spells), func(i int) []any {
+		s := w.Spells[i]
+		return []any{a.of(s.ID), id, a.of(s.PlayerID), s.Status, s.From, s.To, s.Reason}
+	})
+}
+
+func (c *copier) season(a alias) {
+	w, club := c.w, c.people.of(c.w.ClubID)
+	start, _ := time.Parse(time.DateOnly, demo.SeasonStart)
+	season := a.of(w.SeasonID)
+	c.copy("seasons", "id club_id name starts_on weeks", 1, func(int) []any {
+		return []any{season, club, fmt.Sprint(2026 - a.season), a.then(start), demo.Weeks}
+	})
+	c.copy("practices", "id club_id season_id on_date title theme place start_minute minutes", len(w.Practices), func(i int) []any {
+		p := w.Practices[i]
+		return []any{a.of(p.ID), club, season, a.then(p.OnDate), p.Title, p.Theme, p.Place, p.StartMinute, p.Minutes}
+	})
+	type in struct {
+		period uuid.UUID
+		group  string
+	}
+	var groups []in
+	practice, on := map[uuid.UUID]uuid.UUID{}, map[uuid.UUID]time.Time{}
+	for _, p := range w.Practices {
+		on[p.ID] = p.OnDate
+	}
+	c.copy("periods", "id club_id practice_id start minutes kind name contact", len(w.Periods), func(i int) []any {
+		e := w.Periods[i]
+		practice[e.ID] = e.PracticeID
+		for _, g := range e.Groups {
+			groups = append(groups, in{a.of(e.ID), g})
+		}
+		return []any{a.of(e.ID), club, a.of(e.PracticeID), e.Start, e.Minutes, e.Kind, e.Name, e.Contact}
+	})
+	c.copy("period_groups", "club_id period_id group_key", len(groups), func(i int) []any { return []any{club, groups[i].period, groups[i].group} })
+	c.copy("placements", "id club_id period_id drill_key technique_key start minutes lanes", len(w.Placements), func(i int) []any {
+		p := w.Placements[i]
+		on[p.ID] = on[practice[p.PeriodID]]
+		return []any{a.of(p.ID), club, a.of(p.PeriodID), p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes}
+	})
+	c.copy("games", "id club_id season_id on_date opponent home", len(w.Games), func(i int) []any {
+		g := w.Games[i]
+		on[g.ID] = g.OnDate
+		return []any{a.of(g.ID), club, season, a.then(g.OnDate), g.Opponent, g.Home}
+	})
+	game := map[uuid.UUID]uuid.UUID{}
+	c.copy("plays", "id club_id game_id number offense down distance spot call gain", len(w.Plays), func(i int) []any {
+		p := w.Plays[i]
+		game[p.ID] = p.GameID
+		return []any{a.of(p.ID), club, a.of(p.GameID), p.Number, p.Offense, p.Down, p.Distance, p.Spot, p.Call, p.Gain}
+	})
+	c.marks(a, club, on, game)
+}
+
+// marks copies the events and, as the trigger would have kept them, the current marks.
+func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game map[uuid.UUID]uuid.UUID) {
+	w := c.w
+	row := func(i int) []any {
+		m := w.Marks[i]
+		return []any{a.of(m.ID), club, c.people.of(m.PlayerID), a.maybe(m.PlacementID), m.Rep, a.maybe(m.PlayID), m.TechniqueKey, m.State, m.Assignment, m.Technique, m.Finish,
+			m.Faults, m.Praise, m.Side, 1, c.people.maybe(m.CreatedBy), a.then(m.CreatedAt)}
+	}
+	const columns = "id club_id player_id placement_id rep play_id technique_key state assignment technique finish faults praise side standard created_by created_at"
+	c.copy("mark_events", columns, len(w.Marks), row)
+	c.copy("mark_slots", columns+" seq measures note on_date game_id", len(w.Marks), func(i int) []any {
+		m := w.Marks[i]
+		var day time.Time
+		var of *uuid.UUID
+		if m.PlayID != nil {
+			of = new(game[*m.PlayID])
+			day = on[*of]
+		} else {
+			day = on[*m.PlacementID]
+		}
+		return append(row(i), int64(i+1), "[]", "", a.then(day), a.maybe(of))
+	})
+}

@@ -1,0 +1,358 @@
+package product_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/demo"
+	"nineyard/internal/demo/demotest"
+	"nineyard/internal/pgserver/pgtest"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/product"
+	"nineyard/internal/teach"
+	"nineyard/library"
+)
+
+// screen is what a screen asks of the product when it opens.
+type screen struct {
+	name string
+	most int // statements at most; zero for no bound of its own
+	open func(ctx context.Context, p *product.Product, c access.Coach) error
+}
+
+// screens are those of a coach of the line on the demo's day.
+func screens() []screen {
+	w := demotest.World()
+	var practice, placement, player uuid.UUID
+	for _, x := range w.Practices {
+		if x.OnDate.Format("2006-01-02") == demo.Now().Format("2006-01-02") {
+			practice = x.ID
+		}
+	}
+	for _, e := range w.Periods {
+		for _, x := range w.Placements {
+			if e.PracticeID == practice && x.PeriodID == e.ID && slices.Contains(e.Groups, "ol") {
+				placement = x.ID
+			}
+		}
+	}
+	for _, x := range w.Players {
+		if w.GroupOf[x.ID] == "ol" {
+			player = x.ID
+			break
+		}
+	}
+	return []screen{
+		{"Today", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Today.Today(ctx, c, "ol", demo.Week)
+			return err
+		}},
+		{"Board", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Players.Board(ctx, c, "ol", demo.Week)
+			return err
+		}},
+		{"Player", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Players.Sheet(ctx, c, player, "ol", demo.Week)
+			return err
+		}},
+		{"Players", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Players.Matrix(ctx, c, "ol", demo.Week)
+			return err
+		}},
+		{"Evidence", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Players.Evidence(ctx, c, player, "ol", demo.Week, "base_block", "")
+			return err
+		}},
+		{"Frame", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Plan.Frame(ctx, c)
+			return err
+		}},
+		{"Practice", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Plan.Practice(ctx, c, practice, "ol")
+			return err
+		}},
+		{"Rotation", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Plan.Rotation(ctx, c, practice, placement)
+			return err
+		}},
+		{"Marking", 7, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Mark.Sheet(ctx, c, placement)
+			return err
+		}},
+		{"Library", 1, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Teach.LibraryOf(ctx, c, "ol")
+			return err
+		}},
+		{"Drill", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Teach.DrillPage(ctx, c, "ol", "pull_bag", nil, nil)
+			return err
+		}},
+		{"Find", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Find.Find(ctx, c, "base block", "ol")
+			return err
+		}},
+		{"Mistyped", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Find.Find(ctx, c, "hans wide", "ol")
+			return err
+		}},
+		{"House", 2, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Teach.HouseOf(ctx, c)
+			return err
+		}},
+		{"Roster", 1, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Roster.List(ctx, c, "")
+			return err
+		}},
+	}
+}
+
+// office is the product over a database, and the line coach of the demo.
+type office struct {
+	*product.Product
+	coach access.Coach
+}
+
+func serve(t testing.TB, url string) *office {
+	t.Helper()
+	app, err := pg.Open(url, 4)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = app.Close() })
+	o := &office{Product: product.New(product.Options{DB: app, Now: demo.Now, Demo: demotest.World().ClubID})}
+	o.again(t)
+	require.NoError(t, o.do(func(ctx context.Context) error { _, err := o.Teach.Of(ctx, o.coach); return err }))
+	o.again(t)
+	return o
+}
+
+// again reads the coach as the next request does.
+func (o *office) again(t testing.TB) {
+	t.Helper()
+	for _, u := range demotest.World().Users {
+		if u.Email == demo.LineCoachEmail {
+			c, found, err := o.Access.Coach(context.Background(), u.ID)
+			require.NoError(t, err)
+			require.True(t, found)
+			o.coach = c
+		}
+	}
+}
+
+func (o *office) do(f func(ctx context.Context) error) error {
+	return o.DB.InClub(context.Background(), o.coach.Club.ID, f)
+}
+
+// statements runs f as a request and returns what it sent.
+func (o *office) statements(t testing.TB, f func(ctx context.Context) error) []pg.Statement {
+	t.Helper()
+	var sent *pg.Statements
+	require.NoError(t, o.do(func(ctx context.Context) error {
+		ctx, sent = pg.Counting(ctx)
+		return f(ctx)
+	}))
+	return sent.All()
+}
+
+// listOf writes a list of n players of the line.
+func listOf(n, weight int) string {
+	var b strings.Builder
+	b.WriteString("No,First,Last,Pos,Wt\n")
+	for i := range n {
+		fmt.Fprintf(&b, "%d,P%03d,Newcomer%03d,LG,%d\n", 100+i, i, i, weight)
+	}
+	return b.String()
+}
+
+// TestAScreenAsksTheDatabaseLittle: the bounds of the design, whatever the squad's size.
+func TestAScreenAsksTheDatabaseLittle(t *testing.T) {
+	o := serve(t, demotest.Copy(t))
+	for _, s := range screens() {
+		_ = o.statements(t, func(ctx context.Context) error { return s.open(ctx, o.Product, o.coach) }) // what is read once
+		sent := o.statements(t, func(ctx context.Context) error { return s.open(ctx, o.Product, o.coach) })
+		assert.LessOrEqual(t, len(sent), s.most, s.name)
+	}
+	for _, weight := range []int{250, 260} { // 300 created, then 300 changed
+		id := uuid.New()
+		sent := o.statements(t, func(ctx context.Context) error {
+			_, err := o.Roster.Send(ctx, o.coach, id, "ol", strings.NewReader(listOf(300, weight)))
+			return err
+		})
+		assert.LessOrEqual(t, len(sent), 5, "sending a list of 300")
+		sent = o.statements(t, func(ctx context.Context) error {
+			done, err := o.Roster.Import(ctx, o.coach, id, contract.RosterChoice{Group: "ol"})
+			assert.Equal(t, 300, done.Create+done.Update)
+			return err
+		})
+		assert.LessOrEqual(t, len(sent), 5, "importing a list of 300")
+	}
+}
+
+// large makes the database of forty clubs with ten seasons each, and sixty more clubs that
+// have only begun; most of them on an edition before the one that ships.
+func large(b *testing.B) string {
+	b.Helper()
+	ctx := context.Background()
+	url := pgtest.URL(b)
+	_, err := pg.Migrate(ctx, url)
+	require.NoError(b, err)
+	owner, err := pg.OpenOwner(url, 2)
+	require.NoError(b, err)
+	defer func() { _ = owner.Close() }()
+	require.NoError(b, demotest.Seasons(ctx, owner, 40, 10))
+	for i := range 60 {
+		_, err := access.Found(ctx, owner, access.Founding{Club: fmt.Sprintf("Beginner %d", i), Timezone: "UTC", SeasonStart: "2026-08-31", Weeks: 9,
+			Name: "H. Coach", Email: fmt.Sprintf("h%d@club.example", i), Password: "a long enough one"})
+		require.NoError(b, err)
+	}
+	return url
+}
+
+// BenchmarkScreens measures every screen at the demo's size and at that of forty clubs with
+// ten seasons: time, statements, and rows read per row that was wanted.
+func BenchmarkScreens(b *testing.B) {
+	for _, size := range []struct {
+		name string
+		url  func(b *testing.B) string
+	}{
+		{"demo", func(b *testing.B) string { return demotest.Copy(b) }},
+		{"large", large},
+	} {
+		b.Run(size.name, func(b *testing.B) {
+			url := size.url(b)
+			o := serve(b, url)
+			for _, s := range screens() {
+				b.Run(s.name, func(b *testing.B) { o.measure(b, url, s) })
+			}
+			b.Run("ImportOf300", func(b *testing.B) {
+				for i := range b.N {
+					id := uuid.New()
+					_ = o.statements(b, func(ctx context.Context) error {
+						_, err := o.Roster.Send(ctx, o.coach, id, "ol", strings.NewReader(listOf(300, 250+i%2)))
+						return err
+					})
+					sent := o.statements(b, func(ctx context.Context) error {
+						_, err := o.Roster.Import(ctx, o.coach, id, contract.RosterChoice{Group: "ol"})
+						return err
+					})
+					b.ReportMetric(float64(len(sent)), "statements")
+				}
+			})
+			b.Run("HouseEdit", func(b *testing.B) { o.edit(b) })
+		})
+	}
+}
+
+func (o *office) measure(b *testing.B, url string, s screen) {
+	open := func(ctx context.Context) error { return s.open(ctx, o.Product, o.coach) }
+	_ = o.statements(b, open)
+	sent := o.statements(b, open)
+	b.ResetTimer()
+	for range b.N {
+		require.NoError(b, o.do(open))
+	}
+	b.StopTimer()
+	read, wanted := explained(b, url, sent)
+	b.ReportMetric(float64(len(sent)), "statements")
+	b.ReportMetric(float64(read)/float64(max(wanted, 1)), "read/wanted")
+	b.ReportMetric(float64(read), "rows-read")
+}
+
+// edit changes a word of the house again and again.
+func (o *office) edit(b *testing.B) {
+	for i := range b.N {
+		b.StopTimer()
+		o.again(b)
+		var e contract.Entry
+		require.NoError(b, o.do(func(ctx context.Context) (err error) {
+			e, err = o.Teach.Entry(ctx, o.coach, "drill", "pull_bag")
+			return err
+		}))
+		e.Fields["name"] = fmt.Sprintf("Trap the bag %d", i)
+		b.StartTimer()
+		sent := o.statements(b, func(ctx context.Context) error {
+			_, err := o.Teach.PutEntry(ctx, o.coach, "drill", "pull_bag", teach.EntryChange{ID: uuid.New(), Version: e.Version, Fields: e.Fields})
+			return err
+		})
+		b.ReportMetric(float64(len(sent)), "statements")
+	}
+}
+
+// node is a step of a plan, as EXPLAIN says it.
+type node struct {
+	Relation string  `json:"Relation Name"`
+	Rows     float64 `json:"Actual Rows"`
+	Loops    float64 `json:"Actual Loops"`
+	Filtered float64 `json:"Rows Removed by Filter"`
+	Checked  float64 `json:"Rows Removed by Index Recheck"`
+	Plans    []node  `json:"Plans"`
+}
+
+// count adds up the rows that the scans of tables read, and those of them that were wanted.
+func (n node) count() (read, wanted float64) {
+	if n.Relation != "" {
+		read, wanted = (n.Rows+n.Filtered+n.Checked)*n.Loops, n.Rows*n.Loops
+	}
+	for _, c := range n.Plans {
+		r, w := c.count()
+		read, wanted = read+r, wanted+w
+	}
+	return read, wanted
+}
+
+// explained explains the reads among statements, as the application's role.
+func explained(t testing.TB, url string, sent []pg.Statement) (read, wanted int) {
+	t.Helper()
+	app, err := pg.Open(url, 1)
+	require.NoError(t, err)
+	defer func() { _ = app.Close() }()
+	require.NoError(t, app.InClub(context.Background(), demotest.World().ClubID, func(ctx context.Context) error {
+		for _, s := range sent {
+			lines, err := pg.Explain(ctx, s)
+			if err != nil {
+				return err
+			}
+			var plans []struct{ Plan node }
+			if err := json.Unmarshal(lines, &plans); err != nil {
+				return err
+			}
+			r, w := plans[0].Plan.count()
+			read, wanted = read+int(r), wanted+int(w)
+		}
+		return nil
+	}))
+	return read, wanted
+}
+
+// BenchmarkANewEdition measures the first request of a club after an update, which takes the
+// edition in.
+func BenchmarkANewEdition(b *testing.B) {
+	url := demotest.Copy(b)
+	o := serve(b, url)
+	for i := range b.N {
+		b.StopTimer()
+		shipped, err := library.Shipped()
+		require.NoError(b, err)
+		entries := slices.Clone(shipped.Entries)
+		entries[0].Fields = map[string]string{"name": fmt.Sprintf("%q", fmt.Sprint("Edition ", i))}
+		for k, v := range shipped.Entries[0].Fields {
+			if k != "name" {
+				entries[0].Fields[k] = v
+			}
+		}
+		next, err := library.NewEdition(entries)
+		require.NoError(b, err)
+		p := product.New(product.Options{DB: o.DB, Now: demo.Now, Edition: func() (*library.Edition, error) { return next, nil }})
+		o.again(b)
+		b.StartTimer()
+		require.NoError(b, o.do(func(ctx context.Context) error { _, err := p.Teach.Of(ctx, o.coach); return err }))
+	}
+}
