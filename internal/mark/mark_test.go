@@ -41,7 +41,9 @@ func open(t *testing.T, drill string) *bench {
 	w := b.memory.placements[b.placement]
 	w.On = testkit.Day
 	b.memory.placements[b.placement] = w
-	b.Service = &Service{Store: b.memory, Houses: testkit.Shipped(t), Squad: b.line, Ranges: testkit.Standings{}, Now: testkit.Now,
+	third := *testkit.Shipped(t).House
+	third.Version = 3
+	b.Service = &Service{Store: b.memory, Houses: testkit.Houses{House: &third}, Squad: b.line, Ranges: testkit.Standings{}, Now: testkit.Now,
 		Plans: testkit.Plans{On: []script.PlacedOn{{Placement: script.Placement{ID: b.placement, DrillKey: drill, Start: 0, Minutes: 5, Lanes: 3}, PracticeID: uuid.New(), On: testkit.Day, Group: "ol"}}}}
 	return b
 }
@@ -104,7 +106,7 @@ func TestMarkingByException(t *testing.T) {
 	assert.True(t, by[p[3].ID].Praise)
 	assert.Equal(t, "wrong man", by[p[3].ID].Note)
 	for _, e := range b.memory.events {
-		assert.Equal(t, 1, e.Standard, "a mark remembers the version it was made by")
+		assert.Equal(t, 3, e.Standard, "a mark remembers the version it was made by")
 		assert.Equal(t, b.coach.ID, *e.CreatedBy)
 	}
 }

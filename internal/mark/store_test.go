@@ -315,6 +315,7 @@ func TestStore(t *testing.T) {
 func sentAgain(t *testing.T, s shelf) {
 	first := s.event(0, 1, marks.Looked, new(0), widely)
 	corrected := s.event(0, 1, marks.Looked, new(1), `[]`)
+	corrected.Standard = 4
 	s.add(t, first)
 	s.add(t, corrected)
 	s.add(t, first, corrected) // the outbox sends again after a lost answer
@@ -323,7 +324,7 @@ func sentAgain(t *testing.T, s shelf) {
 		require.NoError(t, err)
 		require.Len(t, got, 1)
 		assert.Equal(t, corrected.ID, got[0].ID, "the newest event of a slot holds, whatever is sent again")
-		assert.Equal(t, 1, *got[0].Technique)
+		assert.Equal(t, []int{1, 4}, []int{*got[0].Technique, got[0].Standard}, "with the version of the house it was made by")
 		assert.Empty(t, got[0].Faults)
 		return nil
 	}))
