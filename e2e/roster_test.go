@@ -1,9 +1,12 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"golang.org/x/text/encoding/charmap"
 )
 
@@ -46,4 +49,159 @@ func TestRosterImport(t *testing.T) {
 	c.click("nav a", "Players")
 	c.see("th a", "8 Sörli")
 	assert.Len(t, c.MustElementsX(`//th/a[contains(., "Vosper")]`), 1)
+}
+
+// row is the line of a player of the roster.
+func row(name string) string { return fmt.Sprintf(`tr[data-player="%s"]`, name) }
+
+// TestTheRosterIsKeptInItsPlace adds, edits, archives and merges players and records what
+// they may take part in, with the keyboard where a coach would and the pointer elsewhere.
+func TestTheRosterIsKeptInItsPlace(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.click("nav a", "Roster")
+	c.see("h1", "Roster")
+	players := c.count("tbody tr")
+
+	// A player is added without the pointer: one key, fields in their order, Enter.
+	c.press('a')
+	c.typed("68\tUlf\tEk\tRT\t6\t1.5\t301")
+	c.press(input.Enter)
+	c.see(row("68 Ulf Ek"), "6 ft 1.5 in")
+	c.see(row("68 Ulf Ek"), "301 lb")
+	assert.Equal(t, players+1, c.count("tbody tr"))
+
+	// What cannot be is said at its field, and what was typed stays; Escape leaves it.
+	c.press(input.Enter) // the keyboard is where it was: at the new line's Edit
+	c.see("form[aria-label='Ulf Ek'] button", "Save")
+	c.typed("x9")
+	c.press(input.Enter)
+	c.see("form [role=alert]", "jersey")
+	assert.Equal(t, 1, c.count("form input[aria-invalid=true]"))
+	c.press(input.Escape)
+	c.see(row("68 Ulf Ek"), "RT")
+
+	// Two coaches change one player: both versions are shown, and nothing is lost.
+	head := signIn(t, app, "M. Orrin")
+	head.click("nav a", "Roster")
+	head.choose("Group", "All groups")
+	head.click(row("68 Ulf Ek")+" button", "Edit")
+	c.click(row("68 Ulf Ek")+" button", "Edit")
+	c.retype("Position", "LT")
+	c.press(input.Enter)
+	c.see(row("68 Ulf Ek"), "LT")
+	head.retype("Position", "C")
+	head.press(input.Enter)
+	head.see("form [role=alert]", "LT")
+	head.click("form button", "Save mine over it")
+	head.see(row("68 Ulf Ek"), "C")
+	c.at("/g/ol/w/7/roster")
+	c.see(row("68 Ulf Ek"), "C")
+
+	// Sorted, filtered.
+	c.click("thead button", "Weight")
+	c.click("thead button", "Weight")
+	assert.Contains(t, c.text("tbody tr"), "lb")
+	c.see("th[aria-sort=descending]", "Weight")
+	c.click("label", "Number, name or position")
+	c.typed("ek")
+	c.eventually("one player is left", func() bool { return c.count("tbody tr") == 1 })
+	c.press(input.Backspace, input.Backspace)
+
+	// Out for two days: the list, the plan and Today know.
+	c.click(row("68 Ulf Ek")+" button", "available")
+	c.click("[role=dialog] label", "^Out")
+	c.click("[role=dialog] label", "Why")
+	c.typed("exam")
+	c.press(input.Enter)
+	c.see("[role=dialog] li", "exam")
+	c.press(input.Escape)
+	c.see(row("68 Ulf Ek"), "Out")
+	c.click("nav a", "Today")
+	c.see("main", "Ek")
+	c.click("nav a", "Roster")
+
+	// A suspected head injury: no coach ends it; the head coach records who cleared him.
+	c.click(row("68 Ulf Ek")+" button", "out")
+	c.click("[role=dialog] label", "Suspected head injury")
+	c.click("[role=dialog] label", "Why")
+	c.typed("collision")
+	c.press(input.Enter)
+	c.see("[role=dialog] li", "collision")
+	c.see("[role=dialog] li", "Only the head coach records a written clearance")
+	c.press(input.Escape)
+	head.at("/g/ol/w/7/roster")
+	head.click(row("68 Ulf Ek")+" button", "head")
+	head.click("[role=dialog] button", "Record a written clearance")
+	head.click("[role=dialog] label", "Licensed health professional")
+	head.typed("Dr V. Aster, physician")
+	head.press(input.Enter)
+	head.see("[role=dialog] li", "Cleared in writing by")
+
+	// The same player stands there twice: one entry goes, and what it holds follows.
+	c.press('a')
+	c.typed("86\tUlf\tEk")
+	c.press(input.Enter)
+	c.see(row("86 Ulf Ek"), "available")
+	c.more("86 Ulf Ek", "Same player as")
+	c.see("[role=dialog]", "This cannot be undone")
+	c.click("[role=dialog] button", "Make them one")
+	c.see("[role=status]", "are one player now")
+	assert.Zero(t, c.count(row("86 Ulf Ek")))
+
+	// Archived he is on no list; he can be brought back, at once or later.
+	c.more("68 Ulf Ek", "Archive")
+	c.see("[role=status]", "is archived")
+	c.eventually("he left the list", func() bool { return c.count(row("68 Ulf Ek")) == 0 })
+	c.click("[role=status] button", "Undo")
+	c.see(row("68 Ulf Ek"), "Ek")
+}
+
+// TestTheRosterOnAPhone is read and edited with the thumb.
+func TestTheRosterOnAPhone(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	for _, width := range []int{390, 360} {
+		c.width(width, 844)
+		c.check("/g/ol/w/7/roster", "tbody th")
+		c.tap("button", "Add a player")
+		c.see("form", "First name")
+		list, err := c.Eval(faultsOfPage)
+		require.NoError(t, err)
+		assert.Empty(t, list.Value.Arr())
+		c.tap("form button", "Leave it")
+	}
+	c.tap("tbody tr:first-child button", "available")
+	c.see("[role=dialog]", "Availability of")
+	list, err := c.Eval(faultsOfPage)
+	require.NoError(t, err)
+	assert.Empty(t, list.Value.Arr())
+}
+
+// choose takes an option of a list by the keyboard.
+func (c *coach) choose(label, option string) {
+	c.t.Helper()
+	el := c.see("label", label).MustElement("select")
+	require.NoError(c.t, el.Focus())
+	c.typed(option)
+}
+
+// retype replaces what stands in the field of a label, by keys.
+func (c *coach) retype(label, text string) {
+	c.t.Helper()
+	c.click("form label", label)
+	c.replace(text)
+}
+
+// more chooses from the menu of a player of the roster.
+func (c *coach) more(player, item string) {
+	c.t.Helper()
+	c.click(row(player)+" button", "⋯")
+	c.click("[role=menuitem]", item)
+}
+
+// tap touches an element.
+func (c *coach) tap(selector, text string) {
+	c.t.Helper()
+	require.NoError(c.t, c.see(selector, text).Tap())
 }

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
@@ -11,13 +12,13 @@ import (
 	"nineyard/e2e/harness"
 )
 
-// fill replaces what stands in a field.
+// fill replaces what stands in a field: the pointer goes into it, the keys to the page.
 func (c *coach) fill(selector, text string) {
 	c.t.Helper()
-	el, err := c.Page.Element(selector)
+	el, err := c.Page.Timeout(20 * time.Second).Element(selector)
 	require.NoError(c.t, err, selector)
-	require.NoError(c.t, el.SelectAllText())
-	require.NoError(c.t, el.Input(text))
+	require.NoError(c.t, el.Click(proto.InputMouseButtonLeft, 1), selector)
+	c.replace(text)
 }
 
 // find looks something up from anywhere by one key and opens the first hit.
@@ -25,7 +26,7 @@ func (c *coach) find(words, first string) {
 	c.t.Helper()
 	c.press('/')
 	c.see("[role=dialog]", "Find")
-	c.fill("[role=combobox]", words)
+	c.typed(words)
 	c.see("[data-testid=found] li:first-child", first)
 	c.press(input.Enter)
 }

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -207,7 +208,9 @@ func large(b *testing.B) string {
 	owner, err := pg.OpenOwner(url, 2)
 	require.NoError(b, err)
 	defer func() { _ = owner.Close() }()
+	began := time.Now()
 	require.NoError(b, demotest.Seasons(ctx, owner, 40, 10))
+	b.Logf("forty clubs with ten seasons: loaded in %s", time.Since(began).Round(time.Second))
 	for i := range 60 {
 		_, err := access.Found(ctx, owner, access.Founding{Club: fmt.Sprintf("Beginner %d", i), Timezone: "UTC", SeasonStart: "2026-08-31", Weeks: 9,
 			Name: "H. Coach", Email: fmt.Sprintf("h%d@club.example", i), Password: "a long enough one"})

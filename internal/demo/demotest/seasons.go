@@ -9,11 +9,16 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"golang.org/x/sync/errgroup"
 
 	"nineyard/core/group"
 	"nineyard/internal/demo"
 	"nineyard/internal/platform/pg"
 )
+
+// share is which of the demo's marks the other clubs have: every eighth, some three thousand
+// a season.
+const share = 8
 
 // Seasons fills an empty, migrated database with the demo and clubs like it: as many clubs
 // in all, each with as many seasons, of which the first is the demo's own. The others are
@@ -23,16 +28,55 @@ func Seasons(ctx context.Context, owner *pg.DB, clubs, seasons int) error {
 	if err := demo.Load(ctx, owner, w); err != nil {
 		return err
 	}
+	indexes, err := lift(ctx, owner)
+	if err != nil {
+		return err
+	}
+	var work errgroup.Group
+	work.SetLimit(2)
 	for club := range clubs {
 		id := w.ClubID
 		if club > 0 {
 			id = alias{club, 0}.of(w.ClubID)
 		}
-		if err := owner.InClub(ctx, id, func(ctx context.Context) error { return copies(ctx, w, club, seasons) }); err != nil {
-			return fmt.Errorf("club %d: %w", club, err)
-		}
+		work.Go(func() error {
+			return owner.InClub(ctx, id, func(ctx context.Context) error { return copies(ctx, w, club, seasons) })
+		})
 	}
-	return owner.Anywhere(ctx, func(ctx context.Context) error { _, err := pg.Exec(ctx, `ANALYZE`, nil); return err })
+	if err := work.Wait(); err != nil {
+		return err
+	}
+	return each(ctx, owner, append(indexes, `ANALYZE`))
+}
+
+func each(ctx context.Context, owner *pg.DB, statements []string) error {
+	return owner.Anywhere(ctx, func(ctx context.Context) error {
+		for _, s := range statements {
+			if _, err := pg.Exec(ctx, s, nil); err != nil {
+				return fmt.Errorf("%s: %w", s, err)
+			}
+		}
+		return nil
+	})
+}
+
+// lift drops the indexes of the marks while they are loaded and returns how they are made.
+func lift(ctx context.Context, owner *pg.DB) (made []string, err error) {
+	type row struct{ Name, Made string }
+	var rows []row
+	err = owner.Anywhere(ctx, func(ctx context.Context) (err error) {
+		rows, err = pg.Select[row](ctx, `SELECT indexname::text AS name, indexdef AS made FROM pg_indexes WHERE tablename IN ('mark_events', 'mark_slots')
+			AND NOT EXISTS (SELECT 1 FROM pg_constraint WHERE conname = indexname)`, nil)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	var drops []string
+	for _, r := range rows {
+		drops, made = append(drops, `DROP INDEX `+r.Name), append(made, r.Made)
+	}
+	return made, each(ctx, owner, drops)
 }
 
 // alias names the demo's records anew for a club and a season.
@@ -175,16 +219,22 @@ func (c *copier) season(a alias) {
 
 // marks copies the events and, as the trigger would have kept them, the current marks.
 func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game map[uuid.UUID]uuid.UUID) {
-	w := c.w
+	list := c.w.Marks
+	if c.people.club > 0 {
+		list = nil
+		for i := 0; i < len(c.w.Marks); i += share {
+			list = append(list, c.w.Marks[i])
+		}
+	}
 	row := func(i int) []any {
-		m := w.Marks[i]
+		m := list[i]
 		return []any{a.of(m.ID), club, c.people.of(m.PlayerID), a.maybe(m.PlacementID), m.Rep, a.maybe(m.PlayID), m.TechniqueKey, m.State, m.Assignment, m.Technique, m.Finish,
 			m.Faults, m.Praise, m.Side, 1, c.people.maybe(m.CreatedBy), a.then(m.CreatedAt)}
 	}
 	const columns = "id club_id player_id placement_id rep play_id technique_key state assignment technique finish faults praise side standard created_by created_at"
-	c.copy("mark_events", columns, len(w.Marks), row)
-	c.copy("mark_slots", columns+" seq measures note on_date game_id", len(w.Marks), func(i int) []any {
-		m := w.Marks[i]
+	c.copy("mark_events", columns, len(list), row)
+	c.copy("mark_slots", columns+" seq measures note on_date game_id", len(list), func(i int) []any {
+		m := list[i]
 		var day time.Time
 		var of *uuid.UUID
 		if m.PlayID != nil {

@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { useState, type FormEvent, type KeyboardEvent } from "react";
 import { feet } from "@/parts/words";
+import { inInches, typedHeight } from "./height";
 import { standing, useSavePlayer, type Input, type Player } from "./useRoster";
 
 interface Props {
@@ -14,13 +15,21 @@ interface Props {
 /** A player's line while it is edited, in its place in the list. Enter saves, Escape leaves it as it was. */
 export function EditRow({ id, input, groups, span, onDone }: Props) {
   const [now, setNow] = useState(input);
+  // Numbers are kept as they are typed ("1." on its way to "1.5") and read when they are sent.
+  const [height, setHeight] = useState(() => typedHeight(input.height_in));
+  const [weight, setWeight] = useState(input.weight_lb ? String(input.weight_lb) : "");
   const save = useSavePlayer();
   const theirs = standing(save.error);
   const field = save.error?.field;
   const set = (part: Partial<Input>) => setNow((old) => ({ ...old, ...part }));
+  const sent = (): Input => ({
+    ...now,
+    height_in: inInches(height),
+    weight_lb: Number.parseFloat(weight) || null,
+  });
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    save.mutate({ id, input: now }, { onSuccess: onDone });
+    save.mutate({ id, input: sent() }, { onSuccess: onDone });
   };
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.key === "Escape") {
@@ -29,12 +38,6 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
     }
   };
   const invalid = (name: string) => field === name || undefined;
-  const ft = now.height_in ? Math.floor(now.height_in / 12) : "";
-  const inches = now.height_in ? Math.round((now.height_in % 12) * 10) / 10 : "";
-  const height = (f: string, i: string) => {
-    const total = 12 * (Number.parseFloat(f) || 0) + (Number.parseFloat(i) || 0);
-    set({ height_in: total > 0 ? total : null });
-  };
   return (
     <tr className="border-b border-ink bg-flag-wash">
       <td colSpan={span} className="p-2">
@@ -96,18 +99,18 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
                 className="field w-11"
                 inputMode="numeric"
                 aria-label="feet"
-                value={ft}
+                value={height.feet}
                 aria-invalid={invalid("height_in")}
-                onChange={(e) => height(e.target.value, String(inches))}
+                onChange={(e) => setHeight({ ...height, feet: e.target.value })}
               />
               ft
               <input
                 className="field w-12"
                 inputMode="decimal"
                 aria-label="inches"
-                value={inches}
+                value={height.inches}
                 aria-invalid={invalid("height_in")}
-                onChange={(e) => height(String(ft), e.target.value)}
+                onChange={(e) => setHeight({ ...height, inches: e.target.value })}
               />
               in
             </span>
@@ -117,9 +120,9 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
             <input
               className="field w-16"
               inputMode="numeric"
-              value={now.weight_lb ?? ""}
+              value={weight}
               aria-invalid={invalid("weight_lb")}
-              onChange={(e) => set({ weight_lb: Number.parseFloat(e.target.value) || null })}
+              onChange={(e) => setWeight(e.target.value)}
             />
           </label>
           <fieldset className={clsx("grid gap-0.5", invalid("groups") && "text-fault")}>
@@ -172,7 +175,7 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
               message={save.error!.message}
               onTheirs={onDone}
               onMine={() =>
-                save.mutate({ id, input: { ...now, version: theirs.version } }, { onSuccess: onDone })
+                save.mutate({ id, input: { ...sent(), version: theirs.version } }, { onSuccess: onDone })
               }
             />
           )}

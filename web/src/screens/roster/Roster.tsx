@@ -39,6 +39,7 @@ function List() {
   const [filter, setFilter] = useState<Filter>({ words: "", group, show: "here" });
   const [order, setOrder] = useState<{ by: Column; down: boolean }>({ by: "jersey", down: false });
   const [editing, setEditing] = useState<string>(); // id of a player, or of a new one
+  const [back, setBack] = useState<string>(); // id of the player whose line was left: the keyboard goes on there
   const [fresh, setFresh] = useState<string>(); // id of a player who is being added
   const [spells, setSpells] = useState<Player>();
   const [merging, setMerging] = useState<Player>();
@@ -73,6 +74,7 @@ function List() {
     );
   };
   const done = () => {
+    setBack(editing);
     setEditing(undefined);
     setFresh(undefined);
   };
@@ -185,6 +187,7 @@ function List() {
                   player={p}
                   groups={groups}
                   sheet={`${base}/players/${p.id}`}
+                  left={back === p.id}
                   onEdit={() => setEditing(p.id)}
                   onSpells={() => setSpells(p)}
                   onArchive={() => archive(p, !p.archived)}

@@ -17,6 +17,7 @@ interface Props {
   player: Player;
   groups: { key: string; short: string; name: string }[];
   sheet: string;
+  left: boolean; // its line was edited just now
   onEdit: () => void;
   onSpells: () => void;
   onArchive: () => void;
@@ -24,7 +25,7 @@ interface Props {
 }
 
 /** One player of the roster. */
-export function Row({ player: p, groups, sheet, onEdit, onSpells, onArchive, onMerge }: Props) {
+export function Row({ player: p, groups, sheet, left, onEdit, onSpells, onArchive, onMerge }: Props) {
   const s = statuses[p.status];
   const name = `${p.jersey} ${p.first_name} ${p.last_name}`.trim();
   const short = p.groups.map((k) => groups.find((g) => g.key === k)?.short ?? k).join(", ");
@@ -62,7 +63,13 @@ export function Row({ player: p, groups, sheet, onEdit, onSpells, onArchive, onM
       <td className="whitespace-nowrap p-1 text-right">
         {p.editable && (
           <span className="inline-flex gap-1">
-            <button type="button" className="btn btn-quiet max-sm:hidden" onClick={onEdit}>
+            <button
+              type="button"
+              className="btn btn-quiet max-sm:hidden"
+              onClick={onEdit}
+              // eslint-disable-next-line jsx-a11y/no-autofocus -- the keyboard goes on where it left the line
+              autoFocus={left}
+            >
               Edit<span className="sr-only"> {name}</span>
             </button>
             <Menu label="⋯" title={`More for ${name}`}>
