@@ -24,9 +24,9 @@ func openMarks(c *coach) {
 	c.see("p", "12 reps planned")
 }
 
-// TestTwelveRepsNineMenFifteenFaults is the promise of marking by exception: at most 60
+// TestTwelveRepsNinePlayersFifteenFaults is the promise of marking by exception: at most 60
 // keys for a drill of twelve reps, nine players and fifteen faults.
-func TestTwelveRepsNineMenFifteenFaults(t *testing.T) {
+func TestTwelveRepsNinePlayersFifteenFaults(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "R. Kell")
 	openMarks(c)
@@ -164,7 +164,7 @@ func TestTwoCoachesOnePractice(t *testing.T) {
 		return c.MustElement(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill)).MustProperty("value").Str()
 	}
 	set := func(c *coach, drill, value string) {
-		c.MustElement(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill)).MustSelectAllText().MustInput(value)
+		c.fill(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill), value)
 	}
 	// One changes it; the other sees it without asking.
 	set(a, "Kick on the line", "6")

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/text/encoding/charmap"
@@ -181,9 +182,9 @@ func TestTheRosterOnAPhone(t *testing.T) {
 // choose takes an option of a list by the keyboard.
 func (c *coach) choose(label, option string) {
 	c.t.Helper()
-	el := c.see("label", label).MustElement("select")
-	require.NoError(c.t, el.Focus())
+	require.NoError(c.t, c.see("label", label).MustElement("select").Click(proto.InputMouseButtonLeft, 1))
 	c.typed(option)
+	c.press(input.Enter)
 }
 
 // retype replaces what stands in the field of a label, by keys.

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { percent } from "@/parts/words";
 
@@ -42,6 +42,13 @@ interface CountProps {
 /** A small whole number that is typed; it takes effect with every digit that makes one. */
 export function Count({ label, value, disabled, invalid, onChange }: CountProps) {
   const input = useRef<HTMLInputElement>(null);
+  // What stands in the field while somebody types; a number that comes from elsewhere replaces it.
+  const [typed, setTyped] = useState<string>();
+  const [seen, setSeen] = useState(value);
+  if (value !== seen) {
+    setSeen(value);
+    if (typed !== undefined && Number(typed) !== value) setTyped(undefined);
+  }
   return (
     <input
       ref={input}
@@ -50,16 +57,17 @@ export function Count({ label, value, disabled, invalid, onChange }: CountProps)
       aria-label={label}
       aria-invalid={invalid}
       disabled={disabled}
-      defaultValue={value}
-      key={value}
+      value={typed ?? String(value)}
       autoComplete="off"
       onChange={(e) => {
+        setTyped(e.target.value);
         const n = Number(e.target.value);
         if (/^-?\d{1,3}$/.test(e.target.value.trim()) && n !== value) onChange(n);
       }}
       onKeyDown={(e) => {
         if (e.key === "Enter" || e.key === "Escape") input.current?.blur();
       }}
+      onBlur={() => setTyped(undefined)}
     />
   );
 }
