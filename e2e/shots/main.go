@@ -96,12 +96,12 @@ func finding(p *rod.Page) {
 	p.MustElement("[data-testid=found] li")
 }
 
+// roster opens a line to edit.
 func roster(p *rod.Page) {
-	file := filepath.Join(os.TempDir(), "our list.csv")
-	text := "No.;Player;Pos;Ht;Wt;Years\n64;Sato, Jun;LG;6-2;296;3\n07;Tam Vosper;C;6'3\";301;1\n7A;Ravi Quill;RG;188 cm;129 kg;new\n58;Oduya, Tobe;RG;6-3;305;1\n88;Bo Lindqvist;LT;6-14;290;2\n"
-	_ = os.WriteFile(file, []byte(text), 0o600)
-	p.MustElement("input[type=file]").MustSetFiles(file)
-	p.MustElement("[data-testid=roster-summary]")
+	p.MustElement("tbody th")
+	p.MustElementR("tr[data-player*=Sato] button", "Edit").MustClick()
+	p.MustElement("form input")
+	p.MustEval(`() => document.activeElement.blur()`)
 }
 
 func main() {

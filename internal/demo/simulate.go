@@ -64,7 +64,7 @@ func weight(f teaching.Fault, week int) float64 {
 	return w
 }
 
-// takesPart says whether a man had reps in a week.
+// takesPart says whether a player had reps in a week.
 func takesPart(p person, week int) bool {
 	switch {
 	case p.group == "ol" && p.jersey == TooFew:

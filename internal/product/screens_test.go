@@ -4,6 +4,10 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
 	"slices"
 	"strings"
 	"testing"
@@ -231,6 +235,7 @@ func BenchmarkScreens(b *testing.B) {
 	} {
 		b.Run(size.name, func(b *testing.B) {
 			url := size.url(b)
+			b.Run("StartToListening", func(b *testing.B) { startToListening(b, url) })
 			o := serve(b, url)
 			for _, s := range screens() {
 				b.Run(s.name, func(b *testing.B) { o.measure(b, url, s) })
@@ -333,6 +338,38 @@ func explained(t testing.TB, url string, sent []pg.Statement) (read, wanted int)
 		return nil
 	}))
 	return read, wanted
+}
+
+// startToListening runs the binary that NINEYARD_BIN names until it answers. No club of the
+// database has taken the edition in that ships.
+func startToListening(b *testing.B, url string) {
+	binary := os.Getenv("NINEYARD_BIN")
+	if binary == "" {
+		b.Skip("NINEYARD_BIN names no binary; make bench does")
+	}
+	for range b.N {
+		b.StopTimer()
+		l, err := net.Listen("tcp", "127.0.0.1:0")
+		require.NoError(b, err)
+		address := l.Addr().String()
+		require.NoError(b, l.Close())
+		cmd := exec.Command(binary, "serve")
+		cmd.Env = append(os.Environ(), "DATABASE_URL="+url, "LISTEN_ADDR="+address)
+		b.StartTimer()
+		require.NoError(b, cmd.Start())
+		for {
+			if r, err := http.Get("http://" + address + "/readyz"); err == nil {
+				_ = r.Body.Close()
+				if r.StatusCode == http.StatusOK {
+					break
+				}
+			}
+			time.Sleep(2 * time.Millisecond)
+		}
+		b.StopTimer()
+		require.NoError(b, cmd.Process.Signal(os.Interrupt))
+		_ = cmd.Wait()
+	}
 }
 
 // BenchmarkANewEdition measures the first request of a club after an update, which takes the

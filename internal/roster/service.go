@@ -221,7 +221,7 @@ func allowed(c access.Coach, was, want Entry, found bool) error {
 	return nil
 }
 
-// Merge gives all that is recorded of one player to another entry of the same man.
+// Merge gives all that is recorded of one player to another entry of the same player.
 func (s *Service) Merge(ctx context.Context, c access.Coach, gone, kept uuid.UUID) (contract.Merged, error) {
 	if gone == kept {
 		return contract.Merged{}, invalid.Field("into", "choose another entry: this is the one that goes")

@@ -142,7 +142,7 @@ type ServerInterface interface {
 	// RecordClearance Records that a licensed health professional cleared a player in writing. A coach cannot clear; the head coach keeps the record.
 	// (PUT /roster/players/{id}/availability/{spell}/clearance)
 	RecordClearance(c *gin.Context, id ID, spell openapi_types.UUID)
-	// MergePlayers Gives all that is recorded of this player to another entry of the same man, and takes this entry off the list.
+	// MergePlayers Gives all that is recorded of this player to another entry of the same player, and takes this entry off the list.
 	// (POST /roster/players/{id}/merge)
 	MergePlayers(c *gin.Context, id ID)
 	// UploadRoster Reads a list once and says what importing it would do, line by line. No player is changed.
@@ -3380,7 +3380,7 @@ type StrictServerInterface interface {
 	// RecordClearance Records that a licensed health professional cleared a player in writing. A coach cannot clear; the head coach keeps the record.
 	// (PUT /roster/players/{id}/availability/{spell}/clearance)
 	RecordClearance(ctx context.Context, request RecordClearanceRequestObject) (RecordClearanceResponseObject, error)
-	// MergePlayers Gives all that is recorded of this player to another entry of the same man, and takes this entry off the list.
+	// MergePlayers Gives all that is recorded of this player to another entry of the same player, and takes this entry off the list.
 	// (POST /roster/players/{id}/merge)
 	MergePlayers(ctx context.Context, request MergePlayersRequestObject) (MergePlayersResponseObject, error)
 	// UploadRoster Reads a list once and says what importing it would do, line by line. No player is changed.
@@ -5138,13 +5138,13 @@ var swaggerSpec = []string{
 	"rej7Xou0yyTvWNHBhb/qMdKWpEpzY8eDGN2bhh7eeU0lAgpPrJ/GDLDQ9B2pBLir5dpPa5unul9e6PYT",
 	"uzW8vvSbfhYhF5p59wMubSeVZuqgxldv7GBo1uAJWWb3GTSZHfHtBVVqMQHUkyJmNN2vXViYy9GHHzwN",
 	"L8mR1nU2PmTSYbrhy2bKJPrCBs3dHW6etd3M9GUEf9wRUslunHqIfY0PYOEckO/1mu1GL5ePGTM10InX",
-	"1u0YsBvtcUZzNxYcavq8dGtAmo3XuLcPuVhg03Vv61kxKqfSkafiCDOjgcJGXA2iFmYlhkJDBfUiVPqn",
-	"7GMFlT3fcV0VHGcjVSF/Mw94x+DkQhz75sUL2sAlEVXPljQeIJqBwm+vZwcjjQITQoE6TXxYRjDhzDtx",
-	"udZFNLKkVhBsLY/x35pKNwUlcRlPUEGZMUL0/6/QD7ylQnTL4bootTKnVUu6nNCxBahDNLEgPr/MuQ9j",
-	"P7t7K6JqNbO1omdThgUodFzjPDO49h2sLEXaiVpKYCZxqjdiXJUKCmaoiuyPN0gp7VjrcqTiArT/bWnl",
-	"EnW0jaDw5OHEBfTGNjdEyou6ZMY0cZeG6+uliaDVGX7IN3VPH9jrWkV5pfSz+sKqz8n8HsrfuPezAc5o",
-	"6z7SfPzHnGt5Ku0ZKGsSYRTfma5P9r5X5IVhMw17IGVpYxNmvIR1fAUZ4Tlb7JPyeEp03wvz+9BwCyzl",
-	"notssgOnp8bZ77fW+4207O/+ojW64qf3WsLZrvJWJtaiWN2urnFFrx9frj6+//j/AwAA//8=",
+	"1u0YsBvtcUZzNxYcavq8dGtAmo3XuLcPuVhg03Vv61kxKqfSkafiCDOjgcJGXA2iFmbO5DQxPCgZodI/",
+	"aJ8sqOy5j+uq4DgbKQz5m3nA+wYn1+LYNy9e0wZeiaiStqRxAtEMdH57QzsYaSyYKAqUauLDMrIJZ96P",
+	"y7U6opEltY5gy3mMC9cUuymoist4ggrKjB2i/3+FfuAtLaJbEddFqRU7rXLS5eSOrUEdookF8fllzn0k",
+	"+9k9XBGFq5ktFz2bMixAoeka55nBtW9iZSnSDtVSAjOJU70R461UUDNDVWSLvEFKaYdblyMVF6P9b0sr",
+	"lyilbQSFJw8nLqA9trkkUl7UJTPWibs3XGsvTQSt5vBD7ql7+sBe1yrKMaWf1XdWfU7y91AKx70fD3BG",
+	"Z/eR/uM/5lzLU2nPQFmTC6P4zjR+sle+Ii8Mm2nYAylLG54wEyas7yvICM/ZZZ+Ux4Oi+46Y34fmW2Ap",
+	"91xkk304PU3Ofr+13m+ka3/3F63pFT+91xLONpa3MrEWxep2dY0rev34cvXx/cf/HwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -432,7 +432,7 @@ export interface paths {
     };
     get?: never;
     put?: never;
-    /** Gives all that is recorded of this player to another entry of the same man, and takes this entry off the list. */
+    /** Gives all that is recorded of this player to another entry of the same player, and takes this entry off the list. */
     post: operations["mergePlayers"];
     delete?: never;
     options?: never;

@@ -96,7 +96,7 @@ export function DrillView() {
                     ? "limited, helps where there is no contact"
                     : "limited, kept out"
                   : h.status === "head_hold"
-                    ? "medical hold, in no drill"
+                    ? "head-injury hold, in no drill"
                     : "out"}
               </p>
             ))}
