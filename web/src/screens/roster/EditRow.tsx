@@ -12,6 +12,13 @@ interface Props {
   onDone: () => void;
 }
 
+const texts = [
+  { field: "jersey", label: "No.", width: "w-14", longest: 5 },
+  { field: "first_name", label: "First name", width: "w-32", longest: 80 },
+  { field: "last_name", label: "Last name", width: "w-36", longest: 80 },
+  { field: "position", label: "Position", width: "w-16", longest: 40 },
+] as const;
+
 /** A player's line while it is edited, in its place in the list. Enter saves, Escape leaves it as it was. */
 export function EditRow({ id, input, groups, span, onDone }: Props) {
   const [now, setNow] = useState(input);
@@ -49,49 +56,20 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
           aria-label={input.version === 0 ? "A new player" : `${input.first_name} ${input.last_name}`}
           className="flex flex-wrap items-end gap-x-2 gap-y-2"
         >
-          <label className="grid gap-0.5">
-            <span className="label">No.</span>
-            <input
-              className="field w-14"
-              maxLength={5}
-              value={now.jersey}
-              aria-invalid={invalid("jersey")}
-              // eslint-disable-next-line jsx-a11y/no-autofocus -- the coach asked for this line
-              autoFocus
-              onChange={(e) => set({ jersey: e.target.value })}
-            />
-          </label>
-          <label className="grid gap-0.5">
-            <span className="label">First name</span>
-            <input
-              className="field w-32"
-              maxLength={80}
-              value={now.first_name}
-              aria-invalid={invalid("first_name")}
-              onChange={(e) => set({ first_name: e.target.value })}
-            />
-          </label>
-          <label className="grid gap-0.5">
-            <span className="label">Last name</span>
-            <input
-              className="field w-36"
-              maxLength={80}
-              required
-              value={now.last_name}
-              aria-invalid={invalid("last_name")}
-              onChange={(e) => set({ last_name: e.target.value })}
-            />
-          </label>
-          <label className="grid gap-0.5">
-            <span className="label">Position</span>
-            <input
-              className="field w-16"
-              maxLength={40}
-              value={now.position}
-              aria-invalid={invalid("position")}
-              onChange={(e) => set({ position: e.target.value })}
-            />
-          </label>
+          {texts.map((f) => (
+            <label key={f.field} className="grid gap-0.5">
+              <span className="label">{f.label}</span>
+              <input
+                className={clsx("field", f.width)}
+                maxLength={f.longest}
+                value={now[f.field]}
+                aria-invalid={invalid(f.field)}
+                // eslint-disable-next-line jsx-a11y/no-autofocus -- the coach asked for this line
+                autoFocus={f.field === "jersey"}
+                onChange={(e) => set({ [f.field]: e.target.value })}
+              />
+            </label>
+          ))}
           <fieldset className="grid gap-0.5">
             <legend className="label">Height</legend>
             <span className="flex items-center gap-1">
