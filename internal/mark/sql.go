@@ -179,11 +179,13 @@ func (SQL) Runs(ctx context.Context, group string, player *uuid.UUID, from, to s
 		OnDate       time.Time
 		DrillKey     *string
 		Codes        string
+		Faults       json.RawMessage // a list of the lists of its marks
 	}
 	rows, err := pg.Select[row](ctx, `
-		SELECT x.player_id, x.technique_key, x.on_date, pl.drill_key, x.codes
+		SELECT x.player_id, x.technique_key, x.on_date, pl.drill_key, x.codes, x.faults
 		FROM (SELECT m.player_id, m.technique_key, m.on_date, m.placement_id, m.game_id,
-		             string_agg(m.stage_code, '' ORDER BY m.rep, m.seq) AS codes
+		             string_agg(m.stage_code, '' ORDER BY m.rep, m.seq) AS codes,
+		             jsonb_agg(m.faults) FILTER (WHERE m.faults <> '[]' AND m.state = 'looked') AS faults
 		      FROM mark_slots m WHERE `+where+` GROUP BY 1, 2, 3, 4, 5) x
 		LEFT JOIN placements pl ON pl.id = x.placement_id
 		LEFT JOIN periods pe ON pe.id = pl.period_id
@@ -194,8 +196,23 @@ func (SQL) Runs(ctx context.Context, group string, player *uuid.UUID, from, to s
 		for _, code := range r.Codes {
 			list[i].Reps = append(list[i].Reps, decode(int(code)-40))
 		}
+		if len(r.Faults) > 0 {
+			var shown [][]record.Fault
+			if err := json.Unmarshal(r.Faults, &shown); err != nil {
+				return nil, err
+			}
+			list[i].Faults = once(slices.Concat(shown...))
+		}
 	}
 	return list, err
+}
+
+// once lists faults each once, in order.
+func once(faults []record.Fault) []record.Fault {
+	slices.SortFunc(faults, func(a, b record.Fault) int {
+		return cmp.Or(cmp.Compare(a.Key, b.Key), cmp.Compare(a.CausedBy, b.CausedBy))
+	})
+	return slices.Compact(faults)
 }
 
 // Values of a facet and names of states and sides by their codes in mark_slots.stage_code.

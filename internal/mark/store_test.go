@@ -173,6 +173,10 @@ func (m *memory) Runs(_ context.Context, group string, player *uuid.UUID, from, 
 			r.Side = *e.Side
 		}
 		list[i].Reps = append(list[i].Reps, r)
+		var shown []record.Fault
+		if _ = json.Unmarshal(e.Faults, &shown); e.State == string(marks.Looked) && len(shown) > 0 {
+			list[i].Faults = once(append(list[i].Faults, shown...))
+		}
 	}
 	return list, nil
 }

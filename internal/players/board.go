@@ -23,11 +23,7 @@ func (s *Service) Board(ctx context.Context, c access.Coach, group string, week 
 	if err != nil {
 		return contract.Board{}, err
 	}
-	tallies, err := s.safetyWindow(ctx, v)
-	if err != nil {
-		return contract.Board{}, err
-	}
-	l, err := s.ladders(ctx, v, nil, tallies)
+	l, err := s.ladders(ctx, v, nil)
 	if err != nil {
 		return contract.Board{}, err
 	}

@@ -25,6 +25,7 @@ type ladders struct {
 	judge     *marks.Judge
 	runs      map[at][]record.Run
 	overrides []Override
+	ranges    []standing.Range
 	held      map[ladder.At]ladder.SafetyFault
 }
 
@@ -35,28 +36,30 @@ type at struct {
 }
 
 // ladders reads the season of a group, or of one of its players, on its ladders. Who is held
-// at his contact level follows from the tallies.
-func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID, tallies []record.Tally) (ladders, error) {
-	l := ladders{view: v, judge: s.Judge, runs: map[at][]record.Run{}, held: held(v, tallies)}
+// at his contact level follows from the same marks.
+func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID) (ladders, error) {
+	l := ladders{view: v, judge: s.Judge, runs: map[at][]record.Run{}}
 	runs, err := s.Marks.Runs(ctx, v.group, player, v.coach.Season.Start, v.asOf)
 	if err != nil {
 		return l, err
 	}
+	l.held = held(v, runs)
 	for _, r := range runs {
 		k := at{r.PlayerID, r.TechniqueKey}
 		l.runs[k] = append(l.runs[k], r)
 	}
-	l.overrides, err = s.Store.Overrides(ctx, v.coach.Season.ID)
+	d, err := s.Store.Decisions(ctx, v.coach.Season.ID)
+	l.overrides, l.ranges = d.Overrides, d.Ranges
 	return l, err
 }
 
 // held says whose safety faults keep him from a higher contact level.
-func held(v view, tallies []record.Tally) map[ladder.At]ladder.SafetyFault {
+func held(v view, runs []record.Run) map[ladder.At]ladder.SafetyFault {
 	var faults []ladder.SafetyFault
-	for _, t := range tallies {
-		for _, f := range record.Shown(t) {
+	for _, r := range runs {
+		for _, f := range r.Faults {
 			if fault, _, ok := v.house.Known.Fault(f.Key); ok && fault.Safety {
-				faults = append(faults, ladder.SafetyFault{Player: t.PlayerID.String(), Technique: t.TechniqueKey, Fault: f.Key, On: t.On, CausedBy: f.CausedBy})
+				faults = append(faults, ladder.SafetyFault{Player: r.PlayerID.String(), Technique: r.TechniqueKey, Fault: f.Key, On: r.On, CausedBy: f.CausedBy})
 			}
 		}
 	}
@@ -126,22 +129,13 @@ func (l ladders) override(ld teaching.Ladder, player uuid.UUID, stage teaching.S
 	return nil
 }
 
-// safetyWindow reads the marks of the days in which a safety fault holds.
-func (s *Service) safetyWindow(ctx context.Context, v view) ([]record.Tally, error) {
-	return s.Marks.Season(ctx, v.group, v.asOf-ladder.SafetyDays+1, v.asOf)
-}
-
 // GroupOn says where a group stands on a ladder as of a day.
 func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld teaching.Ladder, asOf season.Date) (standing.Group, error) {
 	v, err := s.openOn(ctx, c, group, asOf)
 	if err != nil {
 		return standing.Group{}, err
 	}
-	tallies, err := s.safetyWindow(ctx, v)
-	if err != nil {
-		return standing.Group{}, err
-	}
-	l, err := s.ladders(ctx, v, nil, tallies)
+	l, err := s.ladders(ctx, v, nil)
 	if err != nil {
 		return standing.Group{}, err
 	}

@@ -11,7 +11,6 @@ import (
 
 	"nineyard/core/availability"
 	"nineyard/core/invalid"
-	"nineyard/core/ladder"
 	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/core/standard"
@@ -54,6 +53,7 @@ func (b *bench) tally(player int, technique string, ago, n int, faults ...record
 		}
 	}
 	b.marks.Tallies = append(b.marks.Tallies, t)
+	b.marks.AllRuns = append(b.marks.AllRuns, record.Run{PlayerID: t.PlayerID, TechniqueKey: technique, On: t.On, Faults: t.Faults})
 	b.set()
 }
 
@@ -126,8 +126,8 @@ func TestFaultsAreSaidInTheOrderThatHurts(t *testing.T) {
 func TestWhoGoesUpNoContactLevel(t *testing.T) {
 	b := open(t)
 	safe := "base_ducks_head"
-	b.tally(0, "base_block", ladder.SafetyDays-1, 1, record.Fault{Key: safe})
-	b.tally(1, "base_block", ladder.SafetyDays, 1, record.Fault{Key: safe})
+	b.tally(0, "base_block", 13, 1, record.Fault{Key: safe})
+	b.tally(1, "base_block", 14, 1, record.Fault{Key: safe})
 	b.tally(2, "base_block", 1, 1, record.Fault{Key: safe, CausedBy: b.line.Players[3].ID.String()})
 	board, err := b.Board(context.Background(), b.coach, "ol", 7)
 	require.NoError(t, err)

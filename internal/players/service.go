@@ -47,16 +47,23 @@ type NewRange struct {
 	At         time.Time
 }
 
+// Decisions are what coaches decided about single players, as far as it holds; each oldest
+// first.
+type Decisions struct {
+	Overrides []Override // of a season
+	Ranges    []standing.Range
+}
+
 // Store keeps what coaches of the context's club decided about single players. Nothing is
 // deleted: what is withdrawn stays on the record.
 type Store interface {
-	// Overrides lists those of a season that hold, oldest first.
-	Overrides(ctx context.Context, season uuid.UUID) ([]Override, error)
+	// Decisions reads what holds in a season.
+	Decisions(ctx context.Context, season uuid.UUID) (Decisions, error)
 	// AddOverride records one; the same id again changes nothing.
 	AddOverride(ctx context.Context, season uuid.UUID, o Override) error
 	// WithdrawOverride takes one back and returns it.
 	WithdrawOverride(ctx context.Context, id uuid.UUID, at time.Time) (o Override, found bool, err error)
-	// Ranges lists those that hold, oldest first.
+	// Ranges lists the ranges of Decisions alone, for marking.
 	Ranges(ctx context.Context) ([]standing.Range, error)
 	// PutRange records one in place of the one before; the same id again changes nothing.
 	PutRange(ctx context.Context, r NewRange) error

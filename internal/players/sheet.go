@@ -76,11 +76,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	l, err := s.ladders(ctx, v, &id, tallies)
-	if err != nil {
-		return contract.PlayerSheet{}, err
-	}
-	ranges, err := s.Store.Ranges(ctx)
+	l, err := s.ladders(ctx, v, &id)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
@@ -90,7 +86,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 		return contract.PlayerSheet{}, err
 	}
 	for _, t := range v.house.Library.ForGroup(group).Techniques {
-		sheet.Standards = append(sheet.Standards, standards(t, id, ranges)...)
+		sheet.Standards = append(sheet.Standards, standards(t, id, l.ranges)...)
 	}
 	sheet.Faults = faultLines(v, tallies, id, week)
 	sheet.Plain = plain(v, mine, sheet.Faults)

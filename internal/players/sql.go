@@ -54,27 +54,61 @@ type rangeRow struct {
 // TableName is player_exceptions.
 func (rangeRow) TableName() string { return "player_exceptions" }
 
-// Overrides lists the stages that players passed on a coach's word in a season.
-func (SQL) Overrides(ctx context.Context, seasonID uuid.UUID) ([]Override, error) {
-	type row struct {
-		ID        uuid.UUID
-		PlayerID  uuid.UUID
-		LadderKey string
-		StageKey  string
-		OnDate    time.Time
-		Reason    string
-		ByName    string
-		CreatedAt time.Time
-	}
-	rows, err := pg.Select[row](ctx, `
-		SELECT o.id, o.player_id, o.ladder_key, o.stage_key, o.on_date, o.reason, coalesce(u.name, '') AS by_name, o.created_at
+// decided is an override or an own range as it is read; what the other has is null.
+type decided struct {
+	Range     bool
+	ID        uuid.UUID
+	PlayerID  uuid.UUID
+	Key       string // of the ladder, or of the checkpoint
+	StageKey  *string
+	OnDate    *time.Time
+	OkLow     *float64
+	OkHigh    *float64
+	WatchLow  *float64
+	WatchHigh *float64
+	Reason    string
+	ByName    string
+	CreatedAt time.Time
+}
+
+const (
+	overridesHeld = `
+		SELECT false AS range, o.id, o.player_id, o.ladder_key AS key, o.stage_key, o.on_date,
+		       NULL::float8 AS ok_low, NULL::float8 AS ok_high, NULL::float8 AS watch_low, NULL::float8 AS watch_high,
+		       o.reason, coalesce(u.name, '') AS by_name, o.created_at
 		FROM gate_overrides o LEFT JOIN users u ON u.id = o.created_by AND u.club_id = o.club_id
-		WHERE o.club_id = @club AND o.season_id = @season AND o.withdrawn_at IS NULL ORDER BY o.created_at, o.id`, pg.Args{"season": seasonID})
-	list := make([]Override, len(rows))
-	for i, r := range rows {
-		list[i] = Override{ID: r.ID, PlayerID: r.PlayerID, LadderKey: r.LadderKey, StageKey: r.StageKey, On: season.Of(r.OnDate), Reason: r.Reason, ByName: r.ByName, At: r.CreatedAt}
+		WHERE o.club_id = @club AND o.season_id = @season AND o.withdrawn_at IS NULL`
+	rangesHeld = `
+		SELECT true AS range, x.id, x.player_id, x.checkpoint_key AS key, NULL AS stage_key, NULL::date AS on_date, x.ok_low, x.ok_high, x.watch_low, x.watch_high,
+		       x.reason, coalesce(u.name, '') AS by_name, x.created_at
+		FROM player_exceptions x LEFT JOIN users u ON u.id = x.created_by AND u.club_id = x.club_id
+		WHERE x.club_id = @club AND x.withdrawn_at IS NULL`
+	oldestFirst = ` ORDER BY created_at, id`
+)
+
+func decisions(ctx context.Context, query string, args pg.Args) (Decisions, error) {
+	rows, err := pg.Select[decided](ctx, query+oldestFirst, args)
+	d := Decisions{Overrides: []Override{}, Ranges: []standing.Range{}}
+	for _, r := range rows {
+		if r.Range {
+			d.Ranges = append(d.Ranges, standing.Range{ID: r.ID, PlayerID: r.PlayerID, Checkpoint: r.Key, Reason: r.Reason, By: r.ByName, On: season.Of(r.CreatedAt),
+				Own: standard.OwnRange{OK: standard.Band{Low: *r.OkLow, High: *r.OkHigh}, Watch: standard.Band{Low: *r.WatchLow, High: *r.WatchHigh}}})
+			continue
+		}
+		d.Overrides = append(d.Overrides, Override{ID: r.ID, PlayerID: r.PlayerID, LadderKey: r.Key, StageKey: *r.StageKey, On: season.Of(*r.OnDate), Reason: r.Reason, ByName: r.ByName, At: r.CreatedAt})
 	}
-	return list, err
+	return d, err
+}
+
+// Decisions reads a season's overrides and the ranges of the club's players that hold.
+func (SQL) Decisions(ctx context.Context, seasonID uuid.UUID) (Decisions, error) {
+	return decisions(ctx, overridesHeld+` UNION ALL `+rangesHeld, pg.Args{"season": seasonID})
+}
+
+// Ranges lists the ranges alone.
+func (SQL) Ranges(ctx context.Context) ([]standing.Range, error) {
+	d, err := decisions(ctx, rangesHeld, nil)
+	return d.Ranges, err
 }
 
 // AddOverride records that a coach let a player pass a stage.
@@ -105,32 +139,6 @@ func (SQL) WithdrawOverride(ctx context.Context, id uuid.UUID, when time.Time) (
 	}
 	err = pg.Gorm(ctx).Model(&overrideRow{}).Where("id = ?", id).Updates(map[string]any{"withdrawn_at": when}).Error
 	return Override{ID: r.ID, PlayerID: r.PlayerID, LadderKey: r.LadderKey, StageKey: r.StageKey, On: season.Of(r.OnDate), Reason: r.Reason, By: r.CreatedBy, At: r.CreatedAt}, true, err
-}
-
-// Ranges lists the ranges of their own that players of the club have.
-func (SQL) Ranges(ctx context.Context) ([]standing.Range, error) {
-	type row struct {
-		ID            uuid.UUID
-		PlayerID      uuid.UUID
-		CheckpointKey string
-		OkLow         float64
-		OkHigh        float64
-		WatchLow      float64
-		WatchHigh     float64
-		Reason        string
-		ByName        string
-		CreatedAt     time.Time
-	}
-	rows, err := pg.Select[row](ctx, `
-		SELECT x.id, x.player_id, x.checkpoint_key, x.ok_low, x.ok_high, x.watch_low, x.watch_high, x.reason, coalesce(u.name, '') AS by_name, x.created_at
-		FROM player_exceptions x LEFT JOIN users u ON u.id = x.created_by AND u.club_id = x.club_id
-		WHERE x.club_id = @club AND x.withdrawn_at IS NULL ORDER BY x.created_at, x.id`, nil)
-	list := make([]standing.Range, len(rows))
-	for i, r := range rows {
-		list[i] = standing.Range{ID: r.ID, PlayerID: r.PlayerID, Checkpoint: r.CheckpointKey, Reason: r.Reason, By: r.ByName, On: season.Of(r.CreatedAt),
-			Own: standard.OwnRange{OK: standard.Band{Low: r.OkLow, High: r.OkHigh}, Watch: standard.Band{Low: r.WatchLow, High: r.WatchHigh}}}
-	}
-	return list, err
 }
 
 // PutRange makes a player's own range at a checkpoint the one given, taking back the one

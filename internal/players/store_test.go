@@ -34,7 +34,7 @@ type kept[T any] struct {
 
 const coachName = "H. Coach"
 
-func (m *memory) Overrides(_ context.Context, season uuid.UUID) ([]Override, error) {
+func (m *memory) Decisions(ctx context.Context, season uuid.UUID) (Decisions, error) {
 	list := []Override{}
 	for _, h := range m.overrides {
 		if h.season == season && !h.withdrawn {
@@ -43,7 +43,8 @@ func (m *memory) Overrides(_ context.Context, season uuid.UUID) ([]Override, err
 			list = append(list, o)
 		}
 	}
-	return list, nil
+	ranges, err := m.Ranges(ctx)
+	return Decisions{Overrides: list, Ranges: ranges}, err
 }
 
 func (m *memory) AddOverride(_ context.Context, season uuid.UUID, o Override) error {
@@ -126,14 +127,15 @@ func TestStore(t *testing.T) {
 			require.NoError(t, s.in(func(ctx context.Context) error {
 				require.NoError(t, s.AddOverride(ctx, s.season, o))
 				require.NoError(t, s.AddOverride(ctx, s.season, o), "the same id again changes nothing")
-				list, err := s.Overrides(ctx, s.season)
+				d, err := s.Decisions(ctx, s.season)
 				require.NoError(t, err)
-				require.Len(t, list, 1)
-				got := list[0]
+				require.Len(t, d.Overrides, 1)
+				assert.Empty(t, d.Ranges)
+				got := d.Overrides[0]
 				assert.Equal(t, []any{o.ID, s.player, "base_ladder", "fit", testkit.Day, "spring", coachName}, []any{got.ID, got.PlayerID, got.LadderKey, got.StageKey, got.On, got.Reason, got.ByName})
-				other, err := s.Overrides(ctx, uuid.New())
+				other, err := s.Decisions(ctx, uuid.New())
 				require.NoError(t, err)
-				assert.Empty(t, other, "another season")
+				assert.Empty(t, other.Overrides, "another season")
 				return nil
 			}))
 			twice := o
@@ -162,6 +164,10 @@ func TestStore(t *testing.T) {
 				list, err := s.Ranges(ctx)
 				require.NoError(t, err)
 				assert.Equal(t, []standing.Range{{ID: wider.ID, PlayerID: s.player, Checkpoint: "base_first", Own: wider.Own, Reason: "long legs", By: coachName, On: testkit.Day}}, list)
+				d, err := s.Decisions(ctx, s.season)
+				require.NoError(t, err)
+				assert.Equal(t, list, d.Ranges)
+				assert.Len(t, d.Overrides, 1)
 				for _, want := range []bool{true, false} {
 					found, err = s.WithdrawRange(ctx, s.player, "base_first", testkit.Now())
 					require.NoError(t, err)

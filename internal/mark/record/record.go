@@ -49,6 +49,7 @@ type Run struct {
 	On           season.Date
 	DrillKey     *string // nil for the plays of a game
 	Reps         []Rep
+	Faults       []Fault // that were seen in it, each once, by key
 }
 
 // Rep is one mark of a run.
