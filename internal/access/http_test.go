@@ -2,7 +2,9 @@ package access
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
+	"fmt"
 	"testing"
 	"time"
 
@@ -58,13 +60,25 @@ func TestASessionIsAPersons(t *testing.T) {
 	assert.Equal(t, "token "+s.head.String(), in.Csrf)
 	assert.Equal(t, in.User, who())
 
-	at, club, found, err := api.Identify(ctx, s.head)
+	at, club, found, err := api.Identify(ctx, s.head, nil)
 	require.NoError(t, err)
 	assert.True(t, found)
 	assert.Equal(t, []any{s.club, s.head}, []any{club, From(at).ID})
-	_, _, found, err = api.Identify(ctx, uuid.New())
+	_, _, found, err = api.Identify(ctx, uuid.New(), nil)
 	require.NoError(t, err)
 	assert.False(t, found)
+	other := uuid.New() // read along with the session, past the store
+	says := json.RawMessage(fmt.Sprintf(`{"id": %q, "name": "R. Kell", "season_start": "2026-08-31", "own": ["ol"], "groups": [{"Key": "ol"}]}`, other))
+	at, _, found, err = api.Identify(ctx, other, says)
+	require.NoError(t, err)
+	assert.True(t, found)
+	assert.Equal(t, []any{"R. Kell", []string{"ol"}, "ol"}, []any{From(at).Name, From(at).Own, From(at).Club.Groups[0].Key})
+	at, _, found, err = api.Identify(ctx, s.head, says)
+	require.NoError(t, err)
+	assert.True(t, found)
+	assert.Equal(t, s.head, From(at).ID, "the session says whose it is, not what was read along with it")
+	_, _, _, err = api.Identify(ctx, other, json.RawMessage(`{"id": 7}`))
+	assert.Error(t, err)
 
 	_, err = api.SignOut(ctx, gen.SignOutRequestObject{})
 	require.NoError(t, err)

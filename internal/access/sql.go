@@ -18,34 +18,53 @@ type SQL struct{ DB *pg.DB }
 
 var _ Store = SQL{}
 
-// Coach reads who is signed in, in one statement.
-func (q SQL) Coach(ctx context.Context, id uuid.UUID) (Coach, bool, error) {
-	type row struct {
-		ID, ClubID         uuid.UUID
-		Name, Role         string
-		ClubName, Timezone string
-		SeasonID           uuid.UUID
-		SeasonStart        time.Time
-		SeasonWeeks        int
-		LibraryVersion     int
-		Own                []string
-		Groups             json.RawMessage
+// Who asks for the coach of a session s, as readCoach takes him.
+const Who = `SELECT to_jsonb(c) FROM coach_of(s.person) c`
+
+// coachRow is a coach as the database sends him.
+type coachRow struct {
+	ID             uuid.UUID  `json:"id"`
+	ClubID         uuid.UUID  `json:"club_id"`
+	Name           string     `json:"name"`
+	Role           string     `json:"role"`
+	ClubName       string     `json:"club_name"`
+	Timezone       string     `json:"timezone"`
+	SeasonID       uuid.UUID  `json:"season_id"`
+	SeasonStart    string     `json:"season_start"`
+	SeasonWeeks    int        `json:"season_weeks"`
+	LibraryVersion int        `json:"library_version"`
+	Own            []string   `json:"own"`
+	Groups         group.List `json:"groups"`
+}
+
+// readCoach reads a coach; it reports false when there is nobody.
+func readCoach(text json.RawMessage) (Coach, bool, error) {
+	if len(text) == 0 {
+		return Coach{}, false, nil
 	}
-	var c Coach
-	var found bool
-	err := q.DB.Anywhere(ctx, func(ctx context.Context) error {
-		r, ok, err := pg.One[row](ctx, `SELECT * FROM coach_of(@id)`, pg.Args{"id": id})
-		if err != nil || !ok {
+	var r coachRow
+	if err := json.Unmarshal(text, &r); err != nil {
+		return Coach{}, false, fmt.Errorf("a coach as the database sends him: %w", err)
+	}
+	start, err := season.Parse(r.SeasonStart)
+	if err != nil {
+		return Coach{}, false, fmt.Errorf("a coach as the database sends him: %w", err)
+	}
+	return Coach{ID: r.ID, Name: r.Name, Role: r.Role, Own: r.Own,
+		Club:   Club{ID: r.ClubID, Name: r.ClubName, Timezone: r.Timezone, Groups: r.Groups, Library: r.LibraryVersion},
+		Season: Season{ID: r.SeasonID, Start: start, Weeks: r.SeasonWeeks}}, true, nil
+}
+
+// Coach reads who is signed in, in one statement.
+func (q SQL) Coach(ctx context.Context, id uuid.UUID) (c Coach, found bool, err error) {
+	type row struct{ Says json.RawMessage }
+	err = q.DB.Anywhere(ctx, func(ctx context.Context) error {
+		r, _, err := pg.One[row](ctx, `SELECT to_jsonb(c) AS says FROM coach_of(@id) c`, pg.Args{"id": id})
+		if err != nil {
 			return err
 		}
-		found = true
-		c = Coach{ID: r.ID, Name: r.Name, Role: r.Role, Own: r.Own,
-			Club:   Club{ID: r.ClubID, Name: r.ClubName, Timezone: r.Timezone, Library: r.LibraryVersion},
-			Season: Season{ID: r.SeasonID, Start: season.Of(r.SeasonStart), Weeks: r.SeasonWeeks}}
-		if err := json.Unmarshal(r.Groups, &c.Club.Groups); err != nil {
-			return fmt.Errorf("the club's groups: %w", err)
-		}
-		return nil
+		c, found, err = readCoach(r.Says)
+		return err
 	})
 	return c, found, err
 }

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -39,6 +40,7 @@ type site struct {
 	log     *bytes.Buffer
 	owner   *pg.DB
 	product *product.Product
+	sent    *pg.Statements // everything that requests sent
 }
 
 func open(t *testing.T) *site {
@@ -55,7 +57,11 @@ func openWith(t *testing.T, o product.Options) *site {
 	api, err := s.product.Server(product.Surface{Loopback: true, Web: fstest.MapFS{"index.html": {Data: []byte("<p>page")}}, Log: slog.New(slog.NewTextHandler(s.log, nil))})
 	require.NoError(t, err)
 	t.Cleanup(api.Close)
-	s.server = httptest.NewServer(api)
+	s.server = httptest.NewUnstartedServer(api)
+	var base context.Context
+	base, s.sent = pg.Counting(context.Background())
+	s.server.Config.BaseContext = func(net.Listener) context.Context { return base }
+	s.server.Start()
 	t.Cleanup(s.server.Close)
 	return s.visitor()
 }

@@ -107,7 +107,7 @@ type Surface struct {
 
 // Server serves the product.
 func (p *Product) Server(s Surface) (*httpd.Server, error) {
-	sessions := httpd.NewSessions(p.DB, s.Loopback)
+	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
 	a := accessAPI{Access: p.Access, Sessions: sessions}
 	return httpd.New(httpd.Options{
 		API: api{a, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},

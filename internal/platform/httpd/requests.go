@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"crypto/subtle"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -28,7 +29,11 @@ import (
 
 type contextKey int
 
-const keyClub contextKey = 0 // of the request's context: the club of whoever is signed in
+// Keys of the request's context.
+const (
+	keyClub contextKey = iota // the club of whoever is signed in
+	keyWho                    // what was read of him along with his session
+)
 
 // logRequests writes one line a request. Addresses and cookies are not logged.
 func logRequests(log *slog.Logger) gin.HandlerFunc {
@@ -78,7 +83,7 @@ func limitBody(c *gin.Context) {
 // gate knows who may pass.
 type gate struct {
 	sessions *Sessions
-	identify func(context.Context, uuid.UUID) (context.Context, uuid.UUID, bool, error)
+	identify func(context.Context, uuid.UUID, json.RawMessage) (context.Context, uuid.UUID, bool, error)
 }
 
 func isOpen(c *gin.Context) bool {
@@ -123,7 +128,7 @@ func (g *gate) requirePerson(c *gin.Context) {
 		abort(c, unauthorized)
 		return
 	}
-	in, club, found, err := g.identify(c.Request.Context(), id)
+	in, club, found, err := g.identify(c.Request.Context(), id, who(c))
 	switch {
 	case err != nil:
 		_ = c.Error(err)

@@ -3,6 +3,7 @@ package httpd
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -35,7 +36,7 @@ type Options struct {
 	DB  *pg.DB
 	// Identify reads who a session belongs to: a context in which he is signed in, and his
 	// club. It reports false when there is no such person any more.
-	Identify func(ctx context.Context, person uuid.UUID) (in context.Context, club uuid.UUID, found bool, err error)
+	Identify func(ctx context.Context, person uuid.UUID, says json.RawMessage) (in context.Context, club uuid.UUID, found bool, err error)
 	// Word says what an error of a feature means to whoever asked; false for one it does
 	// not know.
 	Word     func(err error) (Said, bool)
@@ -99,7 +100,7 @@ func New(o Options) (*Server, error) {
 	}})
 
 	mux := http.NewServeMux()
-	mux.Handle("/api/", o.Sessions.manager.LoadAndSave(engine))
+	mux.Handle("/api/", o.Sessions.load(engine))
 	mux.HandleFunc("GET /healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "ok") })
 	mux.HandleFunc("GET /readyz", func(w http.ResponseWriter, r *http.Request) {
 		if err := o.DB.Pool().PingContext(r.Context()); err != nil {
@@ -111,7 +112,7 @@ func New(o Options) (*Server, error) {
 	mux.Handle("GET /metrics", metrics.handler(o.DB.Pool()))
 	mux.Handle("/", web(o.Web))
 	// Requests that a page of another site makes are refused before anything else.
-	return &Server{http.NewCrossOriginProtection().Handler(secure(mux)), o.Sessions.store}, nil
+	return &Server{http.NewCrossOriginProtection().Handler(secure(mux)), o.Sessions.store.PostgresStore}, nil
 }
 
 // inClub runs each operation in one transaction for the club of whoever is signed in: what
@@ -189,16 +190,17 @@ func IsLoopback(addr string) bool {
 // Sessions are the browser sessions, kept in the database so that any replica knows them.
 type Sessions struct {
 	manager *scs.SessionManager
-	store   *postgresstore.PostgresStore
+	store   *sessionStore
 	fail    func(http.ResponseWriter, *http.Request, error)
 }
 
 // sessionLife is how long a session lives, used or not.
 const sessionLife = 14 * 24 * time.Hour
 
-// NewSessions keeps sessions in the database. On loopback the cookie need not be Secure.
-func NewSessions(db *pg.DB, loopback bool) *Sessions {
-	s := &Sessions{manager: scs.New(), store: postgresstore.NewWithCleanupInterval(db.Pool(), 10*time.Minute)}
+// NewSessions keeps sessions in the database. On loopback the cookie need not be Secure. The
+// query who answers with one value, as JSON, about the person s.person of a session s.
+func NewSessions(db *pg.DB, who string, loopback bool) *Sessions {
+	s := &Sessions{manager: scs.New(), store: &sessionStore{postgresstore.NewWithCleanupInterval(db.Pool(), 10*time.Minute), db.Pool(), who}}
 	s.manager.Store = s.store
 	s.manager.Lifetime = sessionLife
 	s.manager.Cookie.Name = "nineyard_session"

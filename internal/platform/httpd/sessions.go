@@ -3,10 +3,81 @@ package httpd
 import (
 	"context"
 	"crypto/rand"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"time"
 
+	"github.com/alexedwards/scs/postgresstore"
+	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 )
+
+// sessionStore keeps sessions in the table sessions with whose they are, so that who asks is
+// read together with his session.
+type sessionStore struct {
+	*postgresstore.PostgresStore // clears away what expired
+	db                           *sql.DB
+	who                          string // a query with one value, about the person of the session s
+}
+
+var _ scs.CtxStore = (*sessionStore)(nil)
+
+// whoever is what was read of the person along with his session.
+type whoever struct{ says json.RawMessage }
+
+// FindCtx reads a session, and whose it is into the request's context.
+func (s *sessionStore) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
+	var data, says []byte
+	err := s.db.QueryRowContext(ctx, `SELECT s.data, (`+s.who+`) FROM sessions s WHERE s.token = $1 AND current_timestamp < s.expiry`, token).Scan(&data, &says)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, false, nil
+	}
+	if w, ok := ctx.Value(keyWho).(*whoever); ok {
+		w.says = says
+	}
+	return data, err == nil, err
+}
+
+// CommitCtx keeps a session and whose it is.
+func (s *sessionStore) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
+	_, values, err := scs.GobCodec{}.Decode(data)
+	if err != nil {
+		return err
+	}
+	var person *string
+	if id, ok := values[keyPerson].(string); ok && id != "" {
+		person = &id
+	}
+	_, err = s.db.ExecContext(ctx, `INSERT INTO sessions (token, data, expiry, person) VALUES ($1, $2, $3, $4::uuid)
+		ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry, person = excluded.person`, token, data, expiry, person)
+	return err
+}
+
+// DeleteCtx ends a session.
+func (s *sessionStore) DeleteCtx(ctx context.Context, token string) error {
+	_, err := s.db.ExecContext(ctx, `DELETE FROM sessions WHERE token = $1`, token)
+	return err
+}
+
+// load reads the session of each request, and whose it is, and keeps what became of it.
+func (s *Sessions) load(next http.Handler) http.Handler {
+	inner := s.manager.LoadAndSave(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		inner.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), keyWho, &whoever{})))
+	})
+}
+
+// who is what was read of the person along with his session, nil for nothing.
+func who(ctx context.Context) json.RawMessage {
+	w, ok := within(ctx).Value(keyWho).(*whoever)
+	if !ok {
+		return nil
+	}
+	return w.says
+}
 
 // Keys of the session.
 const (
