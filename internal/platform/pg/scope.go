@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jackc/pgx/v5/stdlib"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -186,10 +187,30 @@ func Exec(ctx context.Context, query string, args Args) (int64, error) {
 func Copy(ctx context.Context, table string, columns []string, rows pgx.CopyFromSource) (int64, error) {
 	var n int64
 	err := raw(ctx, nil, func(c *pgx.Conn, _ Args) (err error) {
-		n, err = c.CopyFrom(ctx, pgx.Identifier{table}, columns, rows)
+		n, err = c.CopyFrom(ctx, pgx.Identifier{table}, columns, binary{rows})
 		return err
 	})
 	return n, err
+}
+
+// binary gives ids in the form that COPY sends: pgx takes a uuid.UUID for a driver.Valuer,
+// writes it as text and reads it again, which is most of the time of a large COPY.
+type binary struct{ pgx.CopyFromSource }
+
+// Values are those of the next row.
+func (b binary) Values() ([]any, error) {
+	row, err := b.CopyFromSource.Values()
+	for i, v := range row {
+		switch id := v.(type) {
+		case uuid.UUID:
+			row[i] = pgtype.UUID{Bytes: id, Valid: true}
+		case *uuid.UUID:
+			if row[i] = (pgtype.UUID{}); id != nil {
+				row[i] = pgtype.UUID{Bytes: *id, Valid: true}
+			}
+		}
+	}
+	return row, err
 }
 
 func raw(ctx context.Context, args Args, f func(*pgx.Conn, Args) error) error {
