@@ -27,6 +27,10 @@ const faultsOfPage = `() => {
 	for (const b of document.querySelectorAll("button, a[href]")) {
 		if (b.offsetParent && !(b.textContent.trim() || b.getAttribute("aria-label"))) wrong.push("a control without a name: " + b.outerHTML.slice(0, 80));
 	}
+	for (const a of document.querySelectorAll("nav a")) {
+		const box = a.getBoundingClientRect();
+		if (box.width && (box.right > window.innerWidth + 1 || a.scrollWidth > a.clientWidth + 1)) wrong.push("cut off: " + a.textContent);
+	}
 	if (document.querySelector("main [role=alert]")) wrong.push("an alert: " + document.querySelector("main [role=alert]").textContent);
 	return wrong;
 }`

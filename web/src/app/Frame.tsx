@@ -74,13 +74,13 @@ function Rail() {
   );
   const link = ({ isActive }: { isActive: boolean }) =>
     clsx(
-      "block px-3.5 py-1.5 text-head font-medium md:py-[5px]",
+      "block px-1 py-1.5 text-head font-medium md:px-3.5 md:py-[5px]",
       isActive ? "bg-paper font-semibold text-ink" : "text-rail-soft hover:text-rail-ink",
     );
   return (
     <nav
       aria-label="Screens"
-      className="fixed inset-x-0 bottom-0 z-20 flex justify-around bg-rail text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:h-screen md:flex-col md:justify-start"
+      className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-5 bg-rail text-center text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:flex md:h-screen md:flex-col md:justify-start md:text-left"
     >
       <Link to="/" className="hidden px-3.5 pb-3 pt-3.5 md:block" aria-label="Nine Yard, to Today">
         <span className="text-[15px] font-extrabold tracking-wide">NINE YARD</span>
