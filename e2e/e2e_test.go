@@ -132,26 +132,16 @@ func (c *coach) press(keys ...input.Key) {
 	}
 }
 
-// typed types a text at the keyboard; a letter that no key has comes as from an input method.
+// typed types a text at the keyboard.
 func (c *coach) typed(text string) {
 	c.t.Helper()
-	for _, r := range text {
-		if r < 0x7f {
-			c.press(input.Key(r))
-		} else {
-			require.NoError(c.t, c.InsertText(string(r)))
-		}
-	}
+	require.NoError(c.t, harness.Type(c.Page, text))
 }
 
 // replace types over all that stands in the field where the keyboard is.
 func (c *coach) replace(text string) {
 	c.t.Helper()
-	require.NoError(c.t, c.KeyActions().Press(input.ControlLeft).Type('a').Release(input.ControlLeft).Do())
-	if text == "" {
-		c.press(input.Delete)
-	}
-	c.typed(text)
+	require.NoError(c.t, harness.Replace(c.Page, text))
 }
 
 // openMarkSheet follows the link of a placed drill.

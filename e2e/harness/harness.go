@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
@@ -240,4 +241,31 @@ func Pages(pdf []byte) int {
 	text := string(pdf)
 	return strings.Count(text, "/Type /Page") - strings.Count(text, "/Type /Pages") +
 		strings.Count(text, "/Type/Page") - strings.Count(text, "/Type/Pages")
+}
+
+// Type types a text at the keyboard; a letter that no key has comes as from an input method.
+func Type(p *rod.Page, text string) error {
+	for _, r := range text {
+		var err error
+		if r < 0x7f {
+			err = p.Keyboard.Type(input.Key(r))
+		} else {
+			err = p.InsertText(string(r))
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Replace types over all that stands in the field where the keyboard is.
+func Replace(p *rod.Page, text string) error {
+	if err := p.KeyActions().Press(input.ControlLeft).Type('a').Release(input.ControlLeft).Do(); err != nil {
+		return err
+	}
+	if text == "" {
+		return p.Keyboard.Type(input.Delete)
+	}
+	return Type(p, text)
 }

@@ -80,8 +80,12 @@ func house(p *rod.Page) {
 	base := p.MustEval(`() => location.pathname.split("/").slice(0, 5).join("/")`).Str()
 	for path, name := range map[string]string{"technique/kick_slide": "Glide set", "fault/kick_leans": "Leans on him"} {
 		p.MustNavigate(p.MustEval(`() => location.origin`).Str() + base + "/teaching/edit/" + path)
-		p.MustElement("#f-name").MustSelectAllText().MustInput(name)
-		p.MustElement("#note").MustInput("Our word for it.")
+		for field, text := range map[string]string{"#f-name": name, "#note": "Our word for it."} {
+			p.MustElement(field).MustClick()
+			if err := harness.Replace(p, text); err != nil {
+				panic(err) // rod.Try, around every shot, makes an error of it
+			}
+		}
 		p.MustElementR("button", "Save as a version").MustClick()
 		p.MustElementR("section", "Changed by the house")
 	}
@@ -92,7 +96,10 @@ func house(p *rod.Page) {
 func finding(p *rod.Page) {
 	p.MustElement("tbody")
 	p.Keyboard.MustType('/')
-	p.MustElement("[role=combobox]").MustInput("feet togehter")
+	p.MustElement("[role=combobox]:focus") // the window opens with the keyboard in it
+	if err := harness.Type(p, "feet togehter"); err != nil {
+		panic(err)
+	}
 	p.MustElement("[data-testid=found] li")
 }
 

@@ -19,8 +19,9 @@ import (
 type Sessions interface {
 	// Token is the session's request token, made on first sight.
 	Token(ctx context.Context) string
-	// Person is who the session belongs to, if anybody.
-	Person(ctx context.Context) (uuid.UUID, bool)
+	// Person is who the session belongs to, if anybody, with what was read of a person along
+	// with the session (see Who).
+	Person(ctx context.Context) (id uuid.UUID, says json.RawMessage, ok bool)
 	// Enter gives the session to a person, under new tokens.
 	Enter(ctx context.Context, person uuid.UUID) error
 	// Leave ends the session.
@@ -35,14 +36,19 @@ type API struct {
 	Sessions Sessions
 }
 
-// Identify says who a session belongs to: he was read along with it (see Who), or is read
-// here.
+// Identify says who a session belongs to.
 func (a API) Identify(ctx context.Context, person uuid.UUID, says json.RawMessage) (context.Context, uuid.UUID, bool, error) {
+	c, found, err := a.coach(ctx, person, says)
+	return With(ctx, c), c.Club.ID, found, err
+}
+
+// coach is a person as he was read along with his session, or is read here.
+func (a API) coach(ctx context.Context, person uuid.UUID, says json.RawMessage) (Coach, bool, error) {
 	c, found, err := readCoach(says)
 	if err == nil && (!found || c.ID != person) {
-		c, found, err = a.Access.Coach(ctx, person)
+		return a.Access.Coach(ctx, person)
 	}
-	return With(ctx, c), c.Club.ID, found, err
+	return c, found, err
 }
 
 // Word says what an error of signing in means.
@@ -61,11 +67,11 @@ func Word(err error) (httpd.Said, bool) {
 // session describes the session.
 func (a API) session(ctx context.Context) (gen.SessionJSONResponse, error) {
 	out := gen.SessionJSONResponse{Csrf: a.Sessions.Token(ctx), Demo: a.Access.Demo != uuid.Nil}
-	id, ok := a.Sessions.Person(ctx)
+	id, says, ok := a.Sessions.Person(ctx)
 	if !ok {
 		return out, nil
 	}
-	c, found, err := a.Access.Coach(ctx, id)
+	c, found, err := a.coach(ctx, id, says)
 	if err != nil || !found {
 		return out, err
 	}

@@ -24,8 +24,8 @@ type session struct {
 }
 
 func (s *session) Token(context.Context) string { return "token " + s.person.String() }
-func (s *session) Person(context.Context) (uuid.UUID, bool) {
-	return s.person, s.person != uuid.Nil
+func (s *session) Person(context.Context) (uuid.UUID, json.RawMessage, bool) {
+	return s.person, nil, s.person != uuid.Nil
 }
 func (s *session) Enter(_ context.Context, person uuid.UUID) error {
 	if s.broken == nil {

@@ -52,7 +52,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 	_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
 	sheet := contract.MarkSheet{PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
 		Date: p.On.String(), PlannedReps: y.PerPlayer.Max, Sides: d.Sides, Watch: &d.Watch, Players: []contract.Player{},
-		Faults: faults(technique), Measures: measures(technique), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
+		Faults: faults(technique), Measures: standing.Standards(technique, uuid.Nil, nil), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
 		marked[m.PlayerID] = true
@@ -75,17 +75,6 @@ func faults(t teaching.Technique) []contract.SheetFault {
 	list := []contract.SheetFault{}
 	for _, f := range t.Faults {
 		list = append(list, contract.SheetFault{Key: f.Key, Name: f.Name, Safety: f.Safety, Severity: f.Severity})
-	}
-	return list
-}
-
-// measures lists what can be measured at a technique.
-func measures(t teaching.Technique) []contract.PlayerStandard {
-	list := []contract.PlayerStandard{}
-	for _, c := range t.Checkpoints {
-		if c.Measure != nil {
-			list = append(list, contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: house.MeasureView(*c.Measure)})
-		}
 	}
 	return list
 }

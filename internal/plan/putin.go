@@ -24,6 +24,7 @@ type putting struct {
 	house     *house.House
 	group     string
 	next      script.Next
+	players   []squad.Player // of the group on the day of that practice
 	att       crew.Attendance
 	drill     teaching.Drill
 	technique string // what its reps are marked as
@@ -73,9 +74,9 @@ func (s *Service) readNext(ctx context.Context, p *putting) error {
 	if !found {
 		return ErrNoPractice
 	}
-	players, err := s.Squad.Group(ctx, p.group, next.Practice.On)
 	p.next = next
-	p.att, _ = squad.Attendance(players)
+	p.players, err = s.Squad.Group(ctx, p.group, next.Practice.On)
+	p.att, _ = squad.Attendance(p.players)
 	return err
 }
 
@@ -162,11 +163,7 @@ func (s *Service) MoveLadder(ctx context.Context, c access.Coach, group, key str
 		return contract.Move{}, invalid.Field("ladder", "no drill of %s can be run with the players there are", ld.Name)
 	}
 	out := contract.Move{Practice: script.Ref(p.next.Practice), PlacementID: id, Stage: stage.Name, Drill: p.drill.Name, Shortened: []contract.Shortened{}, KeepOut: []string{}}
-	players, err := s.Squad.Group(ctx, group, p.next.Practice.On)
-	if err != nil {
-		return out, err
-	}
-	named := squad.ByID(players)
+	named := squad.ByID(p.players)
 	if contact, err := practice.ParseContact(p.drill.Contact); err != nil || contact.Collides() {
 		for _, x := range at.Held {
 			if who, ok := named[x.Player]; ok {

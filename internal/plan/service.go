@@ -6,6 +6,7 @@ package plan
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -80,11 +81,7 @@ func (s *Service) Frame(ctx context.Context, c access.Coach) (contract.Frame, er
 	today := c.Today(s.Now())
 	f := contract.Frame{Club: c.Club.Name, Today: today.String(), Week: min(max(c.WeekOf(today), 1), c.Season.Weeks), Groups: []contract.GroupRef{}, Weeks: []contract.SeasonWeek{}}
 	for _, g := range c.Club.Groups {
-		mine := false
-		for _, k := range c.Own {
-			mine = mine || k == g.Key
-		}
-		f.Groups = append(f.Groups, contract.GroupRef{Key: g.Key, Name: g.Name, Short: g.Short, Side: contract.GroupRefSide(g.Side), Positions: append([]string{}, g.Positions...), Mine: mine})
+		f.Groups = append(f.Groups, contract.GroupRef{Key: g.Key, Name: g.Name, Short: g.Short, Side: contract.GroupRefSide(g.Side), Positions: append([]string{}, g.Positions...), Mine: slices.Contains(c.Own, g.Key)})
 	}
 	for w := 1; w <= c.Season.Weeks; w++ {
 		f.Weeks = append(f.Weeks, contract.SeasonWeek{Week: w, Starts: season.WeekStart(c.Season.Start, w).String(),

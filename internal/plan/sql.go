@@ -83,13 +83,13 @@ type periodRecord struct {
 func (periodRecord) TableName() string { return "periods" }
 
 // Calendar lists a season's practices and games by date.
-func (SQL) Calendar(ctx context.Context, season uuid.UUID) ([]script.Practice, []Game, error) {
+func (SQL) Calendar(ctx context.Context, seasonID uuid.UUID) ([]script.Practice, []Game, error) {
 	var practices []practiceRow
-	if err := pg.Gorm(ctx).Where("season_id = ?", season).Order("on_date, start_minute, id").Find(&practices).Error; err != nil {
+	if err := pg.Gorm(ctx).Where("season_id = ?", seasonID).Order("on_date, start_minute, id").Find(&practices).Error; err != nil {
 		return nil, nil, err
 	}
 	var games []gameRow
-	if err := pg.Gorm(ctx).Where("season_id = ?", season).Order("on_date, id").Find(&games).Error; err != nil {
+	if err := pg.Gorm(ctx).Where("season_id = ?", seasonID).Order("on_date, id").Find(&games).Error; err != nil {
 		return nil, nil, err
 	}
 	list := make([]script.Practice, len(practices))
@@ -98,12 +98,10 @@ func (SQL) Calendar(ctx context.Context, season uuid.UUID) ([]script.Practice, [
 	}
 	played := make([]Game, len(games))
 	for i, r := range games {
-		played[i] = Game{r.ID, dayOf(r.OnDate), r.Opponent, r.Home}
+		played[i] = Game{r.ID, season.Of(r.OnDate), r.Opponent, r.Home}
 	}
 	return list, played, nil
 }
-
-func dayOf(t time.Time) season.Date { return season.Of(t) }
 
 // Practice reads one practice.
 func (SQL) Practice(ctx context.Context, id uuid.UUID) (script.Practice, bool, error) {
@@ -205,7 +203,7 @@ func (SQL) Replace(ctx context.Context, period, by uuid.UUID, at time.Time, list
 }
 
 // Next reads the group's next practice with its own periods, in one statement.
-func (SQL) Next(ctx context.Context, season uuid.UUID, group string, from season.Date) (script.Next, bool, error) {
+func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from season.Date) (script.Next, bool, error) {
 	type row struct {
 		periodRow
 		OnDate          time.Time
@@ -225,12 +223,12 @@ func (SQL) Next(ctx context.Context, season uuid.UUID, group string, from season
 		SELECT x.*, next.on_date, next.title, next.theme, next.place, next.start_minute, next.minutes AS practice_minutes
 		FROM next JOIN (`+periods+`) x ON x.practice_id = next.id
 		WHERE x.kind = 'individual' AND x.groups = ARRAY[@grp::text] ORDER BY x.start, x.id`,
-		pg.Args{"season": season, "grp": group, "from": from.Time()})
+		pg.Args{"season": seasonID, "grp": group, "from": from.Time()})
 	if err != nil || len(rows) == 0 {
 		return script.Next{}, false, err
 	}
 	first := rows[0]
-	n := script.Next{Practice: script.Practice{ID: first.PracticeID, On: dayOf(first.OnDate), Title: first.Title, Theme: first.Theme, Place: first.Place,
+	n := script.Next{Practice: script.Practice{ID: first.PracticeID, On: season.Of(first.OnDate), Title: first.Title, Theme: first.Theme, Place: first.Place,
 		StartMinute: first.StartMinute, Minutes: first.PracticeMinutes}}
 	for _, r := range rows {
 		p, err := r.period()
@@ -265,7 +263,7 @@ func (SQL) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, erro
 	list := make([]script.PlacedOn, len(rows))
 	for i, r := range rows {
 		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes, Marks: r.Marks},
-			PracticeID: r.PracticeID, On: dayOf(r.OnDate), Group: r.GroupKey}
+			PracticeID: r.PracticeID, On: season.Of(r.OnDate), Group: r.GroupKey}
 	}
 	return list, err
 }

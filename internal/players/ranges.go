@@ -8,30 +8,9 @@ import (
 
 	"nineyard/core/invalid"
 	"nineyard/core/standard"
-	"nineyard/core/teaching"
 	"nineyard/internal/access"
-	"nineyard/internal/contract"
 	"nineyard/internal/platform/problem"
-	"nineyard/internal/players/standing"
-	"nineyard/internal/teach/house"
 )
-
-// standards lists what can be measured at a technique, as it holds for a player.
-func standards(t teaching.Technique, player uuid.UUID, ranges []standing.Range) []contract.PlayerStandard {
-	out := []contract.PlayerStandard{}
-	for _, c := range t.Checkpoints {
-		if c.Measure == nil {
-			continue
-		}
-		m, x := standing.For(c, player, ranges)
-		v := contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: house.MeasureView(m)}
-		if x != nil {
-			v.Own = &contract.OwnRange{Reason: x.Reason, By: x.By, On: x.On.String(), House: house.MeasureView(*c.Measure)}
-		}
-		out = append(out, v)
-	}
-	return out
-}
 
 // PutRange gives a player his own range at a checkpoint.
 func (s *Service) PutRange(ctx context.Context, c access.Coach, player uuid.UUID, checkpoint string, id uuid.UUID, own standard.OwnRange, reason string) error {

@@ -18,6 +18,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
+	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
 )
 
@@ -86,7 +87,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 		return contract.PlayerSheet{}, err
 	}
 	for _, t := range v.house.Library.ForGroup(group).Techniques {
-		sheet.Standards = append(sheet.Standards, standards(t, id, l.ranges)...)
+		sheet.Standards = append(sheet.Standards, standing.Standards(t, id, l.ranges)...)
 	}
 	sheet.Faults = faultLines(v, tallies, id, week)
 	sheet.Plain = plain(v, mine, sheet.Faults)

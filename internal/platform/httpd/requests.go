@@ -123,12 +123,12 @@ func (g *gate) requirePerson(c *gin.Context) {
 		c.Next()
 		return
 	}
-	id, ok := g.sessions.Person(c)
+	id, says, ok := g.sessions.Person(c)
 	if !ok {
 		abort(c, unauthorized)
 		return
 	}
-	in, club, found, err := g.identify(c.Request.Context(), id, who(c))
+	in, club, found, err := g.identify(c.Request.Context(), id, says)
 	switch {
 	case err != nil:
 		_ = c.Error(err)

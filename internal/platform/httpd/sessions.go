@@ -70,15 +70,6 @@ func (s *Sessions) load(next http.Handler) http.Handler {
 	})
 }
 
-// who is what was read of the person along with his session, nil for nothing.
-func who(ctx context.Context) json.RawMessage {
-	w, ok := within(ctx).Value(keyWho).(*whoever)
-	if !ok {
-		return nil
-	}
-	return w.says
-}
-
 // Keys of the session.
 const (
 	keyPerson = "user_id"
@@ -104,10 +95,15 @@ func (s *Sessions) Token(ctx context.Context) string {
 	return token
 }
 
-// Person is who the session belongs to, if anybody.
-func (s *Sessions) Person(ctx context.Context) (uuid.UUID, bool) {
-	id, err := uuid.Parse(s.manager.GetString(within(ctx), keyPerson))
-	return id, err == nil
+// Person is who the session belongs to, if anybody, with what was read of a person along
+// with the session: nothing, or of the one before, when it was given to him just now.
+func (s *Sessions) Person(ctx context.Context) (id uuid.UUID, says json.RawMessage, ok bool) {
+	ctx = within(ctx)
+	if w, ok := ctx.Value(keyWho).(*whoever); ok {
+		says = w.says
+	}
+	id, err := uuid.Parse(s.manager.GetString(ctx, keyPerson))
+	return id, says, err == nil
 }
 
 // Enter gives the session to a person, under a new session token and request token.

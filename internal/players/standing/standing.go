@@ -11,6 +11,8 @@ import (
 	"nineyard/core/standard"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/teach/house"
 )
 
 // Range is a player's own range at a checkpoint.
@@ -58,4 +60,22 @@ func For(c teaching.Checkpoint, player uuid.UUID, ranges []Range) (standard.Meas
 		}
 	}
 	return *c.Measure, nil
+}
+
+// Standards lists what can be measured at a technique, as it holds for a player; with no
+// ranges, as it holds for everybody.
+func Standards(t teaching.Technique, player uuid.UUID, ranges []Range) []contract.PlayerStandard {
+	out := []contract.PlayerStandard{}
+	for _, c := range t.Checkpoints {
+		if c.Measure == nil {
+			continue
+		}
+		m, x := For(c, player, ranges)
+		v := contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: house.MeasureView(m)}
+		if x != nil {
+			v.Own = &contract.OwnRange{Reason: x.Reason, By: x.By, On: x.On.String(), House: house.MeasureView(*c.Measure)}
+		}
+		out = append(out, v)
+	}
+	return out
 }
