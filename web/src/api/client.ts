@@ -29,7 +29,7 @@ export function keepToken(token: string) {
 }
 
 /** The token, for the few requests that are not made through the client. */
-export function token(): string {
+function token(): string {
   return csrf;
 }
 
@@ -63,4 +63,16 @@ export async function data<T>(
 export function problemFrom(body: unknown, status: number): Problem {
   const p = (typeof body === "object" && body !== null ? body : {}) as Partial<Schemas["Problem"]>;
   return new Problem(p.title ?? "The server could not do this", status, p.detail, p.field, body);
+}
+
+/** Sends a form with a file. */
+export async function upload<T>(path: string, form: FormData): Promise<T> {
+  const response = await fetch(`/api/v1${path}`, {
+    method: "POST",
+    body: form,
+    headers: { "X-CSRF-Token": token() },
+  });
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw problemFrom(body, response.status);
+  return body as T;
 }

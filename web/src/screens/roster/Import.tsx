@@ -3,7 +3,7 @@ import clsx from "clsx";
 import { useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, data, problemFrom, token, type Schemas } from "@/api/client";
+import { api, data, upload, type Schemas } from "@/api/client";
 import { useWhere } from "@/app/where";
 import { useEditable } from "@/screens/today/useEditable";
 import { count, feet } from "@/parts/words";
@@ -23,19 +23,12 @@ const columnNames: Record<string, string> = {
 };
 
 /** Sends the list once; what follows asks for it by its id. */
-async function send(file: File, group: string): Promise<Preview> {
+function send(file: File, group: string): Promise<Preview> {
   const form = new FormData();
   form.set("id", uuid());
   form.set("group", group);
   form.set("file", file);
-  const response = await fetch("/api/v1/roster/uploads", {
-    method: "POST",
-    body: form,
-    headers: { "X-CSRF-Token": token() },
-  });
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw problemFrom(body, response.status);
-  return body as Preview;
+  return upload<Preview>("/roster/uploads", form);
 }
 
 /** Importing the roster: the file as the coach has it, a look at every line, then the good ones in one go. */

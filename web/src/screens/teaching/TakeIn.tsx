@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
-import { problemFrom, token, type Schemas } from "@/api/client";
+import { upload, type Schemas } from "@/api/client";
 import { taught } from "@/api/queries";
 import { count } from "@/parts/words";
 import { SideBySide } from "./Editor";
@@ -10,19 +10,12 @@ type Preview = Schemas["LibraryPreview"];
 
 const ref = (e: Preview["entries"][number]) => `${e.kind} ${e.key}`;
 
-async function send(path: string, file: File, id?: string, take?: string[]): Promise<Preview> {
+function send(path: string, file: File, id?: string, take?: string[]): Promise<Preview> {
   const form = new FormData();
   form.set("file", file);
   if (id) form.set("id", id);
   if (take) form.set("take", JSON.stringify(take));
-  const response = await fetch(`/api/v1/library/${path}`, {
-    method: "POST",
-    body: form,
-    headers: { "X-CSRF-Token": token() },
-  });
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw problemFrom(body, response.status);
-  return body as Preview;
+  return upload<Preview>(`/library/${path}`, form);
 }
 
 /** Taking a library file in: every entry seen first, then the chosen ones in one go, or none. */
