@@ -62,7 +62,8 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 		return err
 	}
 	defer func() { _ = o.DB.Close() }()
-	api, err := product.New(o).Server(product.Surface{Web: web.Files(), Log: log, Loopback: httpd.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})
+	p := product.New(o)
+	api, err := p.Server(product.Surface{Web: web.Files(), Log: log, Loopback: httpd.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})
 	if err != nil {
 		return err
 	}
@@ -73,6 +74,10 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 		return fmt.Errorf("LISTEN_ADDR: %w", err)
 	}
 	server := &http.Server{Handler: api, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	server.RegisterOnShutdown(p.Changes.Close) // streams end, so that stopping need not wait for them
+	listening, stopListening := context.WithCancel(context.WithoutCancel(ctx))
+	defer stopListening()
+	go p.Changes.Run(listening, o.DB, log)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	log.Info("serving", "address", "http://"+listener.Addr().String())

@@ -32,7 +32,8 @@ type Club struct {
 	Name     string
 	Timezone string
 	Groups   group.List
-	Library  int // latest version of what the club teaches; 0 before the first
+	Library  int   // latest version of what the club teaches; 0 before the first
+	Clock    int64 // number of its latest change
 }
 
 // Season is the club's latest season.

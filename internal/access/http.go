@@ -34,12 +34,16 @@ var _ Sessions = (*httpd.Sessions)(nil)
 type API struct {
 	Access   *Service
 	Sessions Sessions
+	Today    func() time.Time // the clock of the club's days: pinned in the demo
 }
 
 // Identify says who a session belongs to.
-func (a API) Identify(ctx context.Context, person uuid.UUID, says json.RawMessage) (context.Context, uuid.UUID, bool, error) {
+func (a API) Identify(ctx context.Context, person uuid.UUID, says json.RawMessage) (context.Context, httpd.Passed, bool, error) {
 	c, found, err := a.coach(ctx, person, says)
-	return With(ctx, c), c.Club.ID, found, err
+	if err != nil || !found {
+		return ctx, httpd.Passed{}, false, err
+	}
+	return With(ctx, c), httpd.Passed{Person: c.ID, Club: c.Club.ID, Clock: c.Club.Clock, Day: c.Today(a.Today()).String()}, true, nil
 }
 
 // coach is a person as he was read along with his session, or is read here.

@@ -40,7 +40,7 @@ func TestASessionIsAPersons(t *testing.T) {
 	ctx := context.Background()
 	s := inMemory(t)
 	browser := &session{}
-	api := API{Access: &Service{Store: s.Store, Now: time.Now}, Sessions: browser}
+	api := API{Access: &Service{Store: s.Store, Now: time.Now}, Sessions: browser, Today: time.Now}
 	who := func() *contract.User {
 		r, err := api.GetSession(ctx, gen.GetSessionRequestObject{})
 		require.NoError(t, err)
@@ -60,10 +60,10 @@ func TestASessionIsAPersons(t *testing.T) {
 	assert.Equal(t, "token "+s.head.String(), in.Csrf)
 	assert.Equal(t, in.User, who())
 
-	at, club, found, err := api.Identify(ctx, s.head, nil)
+	at, passed, found, err := api.Identify(ctx, s.head, nil)
 	require.NoError(t, err)
 	assert.True(t, found)
-	assert.Equal(t, []any{s.club, s.head}, []any{club, From(at).ID})
+	assert.Equal(t, []any{s.club, s.head}, []any{passed.Club, From(at).ID})
 	_, _, found, err = api.Identify(ctx, uuid.New(), nil)
 	require.NoError(t, err)
 	assert.False(t, found)
@@ -95,7 +95,7 @@ func TestASessionIsAPersons(t *testing.T) {
 func TestDemoStaffComesInWithOneClick(t *testing.T) {
 	ctx := context.Background()
 	s := inMemory(t)
-	api := API{Access: &Service{Store: s.Store, Now: time.Now}, Sessions: &session{}}
+	api := API{Access: &Service{Store: s.Store, Now: time.Now}, Sessions: &session{}, Today: time.Now}
 	click := func(id uuid.UUID) (gen.DemoSignInResponseObject, error) {
 		return api.DemoSignIn(ctx, gen.DemoSignInRequestObject{Body: &contract.DemoSignInJSONRequestBody{UserID: id}})
 	}

@@ -35,6 +35,7 @@ type coachRow struct {
 	LibraryVersion int        `json:"library_version"`
 	Own            []string   `json:"own"`
 	Groups         group.List `json:"groups"`
+	Clock          int64      `json:"clock"`
 }
 
 // readCoach reads a coach; it reports false when there is nobody.
@@ -51,7 +52,7 @@ func readCoach(text json.RawMessage) (Coach, bool, error) {
 		return Coach{}, false, fmt.Errorf("a coach as the database sends him: %w", err)
 	}
 	return Coach{ID: r.ID, Name: r.Name, Role: r.Role, Own: r.Own,
-		Club:   Club{ID: r.ClubID, Name: r.ClubName, Timezone: r.Timezone, Groups: r.Groups, Library: r.LibraryVersion},
+		Club:   Club{ID: r.ClubID, Name: r.ClubName, Timezone: r.Timezone, Groups: r.Groups, Library: r.LibraryVersion, Clock: r.Clock},
 		Season: Season{ID: r.SeasonID, Start: start, Weeks: r.SeasonWeeks}}, true, nil
 }
 

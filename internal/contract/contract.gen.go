@@ -948,14 +948,20 @@ type MarkInput struct {
 	Finish     *int               `json:"finish,omitempty"`
 	ID         openapi_types.UUID `json:"id"`
 
+	// MadeAt When the coach made it, by the clock of his device; now when absent.
+	MadeAt *time.Time `json:"made_at,omitempty"`
+
 	// Measures What was measured; judged by the player's own range where he has one.
-	Measures    *[]MeasureInput    `json:"measures,omitempty"`
-	Note        *string            `json:"note,omitempty"`
-	PlacementID openapi_types.UUID `json:"placement_id"`
-	PlayerID    openapi_types.UUID `json:"player_id"`
-	Praise      *bool              `json:"praise,omitempty"`
-	Rep         int                `json:"rep"`
-	Side        *MarkInputSide     `json:"side,omitempty"`
+	Measures *[]MeasureInput `json:"measures,omitempty"`
+	Note     *string         `json:"note,omitempty"`
+
+	// On The mark that he saw standing in its place.
+	On          *openapi_types.UUID `json:"on,omitempty"`
+	PlacementID openapi_types.UUID  `json:"placement_id"`
+	PlayerID    openapi_types.UUID  `json:"player_id"`
+	Praise      *bool               `json:"praise,omitempty"`
+	Rep         int                 `json:"rep"`
+	Side        *MarkInputSide      `json:"side,omitempty"`
 
 	// State Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
 	State     MarkInputState `json:"state"`
@@ -977,6 +983,15 @@ type MarkMeasure struct {
 
 // MarkMeasureVerdict defines model for MarkMeasure.Verdict.
 type MarkMeasureVerdict string
+
+// MarkRefused defines model for MarkRefused.
+type MarkRefused struct {
+	Detail *string            `json:"detail,omitempty"`
+	Field  *string            `json:"field,omitempty"`
+	ID     openapi_types.UUID `json:"id"`
+	Status int                `json:"status"`
+	Title  string             `json:"title"`
+}
 
 // MarkSheet defines model for MarkSheet.
 type MarkSheet struct {
@@ -1227,7 +1242,6 @@ type PlayerInput struct {
 	LastName  string   `json:"last_name"`
 	Position  string   `json:"position"`
 	Returning bool     `json:"returning"`
-	Version   int      `json:"version"`
 	WeightLb  *float64 `json:"weight_lb,omitempty"`
 }
 
@@ -1731,6 +1745,18 @@ type Voice struct {
 // VoiceKind defines model for Voice.Kind.
 type VoiceKind string
 
+// ChangeID defines model for ChangeId.
+type ChangeID = openapi_types.UUID
+
+// ChangeMade defines model for ChangeMade.
+type ChangeMade = time.Time
+
+// ChangeSent defines model for ChangeSent.
+type ChangeSent = time.Time
+
+// Device defines model for Device.
+type Device = openapi_types.UUID
+
 // Group defines model for Group.
 type Group = string
 
@@ -1739,6 +1765,9 @@ type GroupQuery = string
 
 // ID defines model for Id.
 type ID = openapi_types.UUID
+
+// IfMatch defines model for IfMatch.
+type IfMatch = string
 
 // Week defines model for Week.
 type Week = int
@@ -1768,6 +1797,21 @@ type PutFixJSONBody struct {
 	ID openapi_types.UUID `json:"id"`
 }
 
+// PutFixParams defines parameters for PutFix.
+type PutFixParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetBoardParams defines parameters for GetBoard.
 type GetBoardParams struct {
 	Week Week `form:"week" json:"week"`
@@ -1777,6 +1821,21 @@ type GetBoardParams struct {
 type MoveLadderJSONBody struct {
 	// ID Made by the client.
 	ID openapi_types.UUID `json:"id"`
+}
+
+// MoveLadderParams defines parameters for MoveLadder.
+type MoveLadderParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // ListPlayersParams defines parameters for ListPlayers.
@@ -1800,7 +1859,24 @@ type PutEntryJSONBody struct {
 	// Note Why.
 	Note    *string `json:"note,omitempty"`
 	Retired *bool   `json:"retired,omitempty"`
-	Version int     `json:"version"`
+}
+
+// PutEntryParams defines parameters for PutEntry.
+type PutEntryParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // ExportLibraryParams defines parameters for ExportLibrary.
@@ -1833,6 +1909,21 @@ type ImportLibraryMultipartBody struct {
 	Take *string `json:"take,omitempty"`
 }
 
+// ImportLibraryParams defines parameters for ImportLibrary.
+type ImportLibraryParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PreviewLibraryMultipartBody defines parameters for PreviewLibrary.
 type PreviewLibraryMultipartBody struct {
 	File openapi_types.File `json:"file"`
@@ -1850,15 +1941,77 @@ type RestoreHouseJSONBody struct {
 	ID openapi_types.UUID `json:"id"`
 }
 
+// RestoreHouseParams defines parameters for RestoreHouse.
+type RestoreHouseParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PostMarksJSONBody defines parameters for PostMarks.
 type PostMarksJSONBody struct {
 	Marks []MarkInput `json:"marks"`
 }
 
+// PostMarksParams defines parameters for PostMarks.
+type PostMarksParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// WithdrawOverrideParams defines parameters for WithdrawOverride.
+type WithdrawOverrideParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PutPlacementsJSONBody defines parameters for PutPlacements.
 type PutPlacementsJSONBody struct {
 	Placements []PlacementInput `json:"placements"`
-	Version    int              `json:"version"`
+}
+
+// PutPlacementsParams defines parameters for PutPlacements.
+type PutPlacementsParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // GetPlayerParams defines parameters for GetPlayer.
@@ -1884,6 +2037,36 @@ type AddOverrideJSONBody struct {
 	Stage  Key                `json:"stage"`
 }
 
+// AddOverrideParams defines parameters for AddOverride.
+type AddOverrideParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// WithdrawOwnRangeParams defines parameters for WithdrawOwnRange.
+type WithdrawOwnRangeParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PutOwnRangeJSONBody defines parameters for PutOwnRange.
 type PutOwnRangeJSONBody struct {
 	// ID Made by the client.
@@ -1893,6 +2076,21 @@ type PutOwnRangeJSONBody struct {
 	Reason    string             `json:"reason"`
 	WatchHigh float64            `json:"watch_high"`
 	WatchLow  float64            `json:"watch_low"`
+}
+
+// PutOwnRangeParams defines parameters for PutOwnRange.
+type PutOwnRangeParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // GetPracticeParams defines parameters for GetPractice.
@@ -1926,6 +2124,39 @@ type ListRosterParams struct {
 	On *string `form:"on,omitempty" json:"on,omitempty"`
 }
 
+// PutPlayerParams defines parameters for PutPlayer.
+type PutPlayerParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// WithdrawSpellParams defines parameters for WithdrawSpell.
+type WithdrawSpellParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PutSpellJSONBody defines parameters for PutSpell.
 type PutSpellJSONBody struct {
 	From   string                 `json:"from"`
@@ -1933,8 +2164,25 @@ type PutSpellJSONBody struct {
 	Status PutSpellJSONBodyStatus `json:"status"`
 
 	// To Last day; absent while it is open.
-	To      *string `json:"to,omitempty"`
-	Version int     `json:"version"`
+	To *string `json:"to,omitempty"`
+}
+
+// PutSpellParams defines parameters for PutSpell.
+type PutSpellParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // PutSpellJSONBodyStatus defines parameters for PutSpell.
@@ -1949,10 +2197,40 @@ type RecordClearanceJSONBody struct {
 	On string `json:"on"`
 }
 
+// RecordClearanceParams defines parameters for RecordClearance.
+type RecordClearanceParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // MergePlayersJSONBody defines parameters for MergePlayers.
 type MergePlayersJSONBody struct {
 	// Into The entry that stays.
 	Into openapi_types.UUID `json:"into"`
+}
+
+// MergePlayersParams defines parameters for MergePlayers.
+type MergePlayersParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // UploadRosterMultipartBody defines parameters for UploadRoster.
@@ -1964,6 +2242,21 @@ type UploadRosterMultipartBody struct {
 
 	// ID Made by the client.
 	ID openapi_types.UUID `json:"id"`
+}
+
+// ImportRosterParams defines parameters for ImportRoster.
+type ImportRosterParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // SignInJSONBody defines parameters for SignIn.

@@ -18,6 +18,7 @@ import (
 	"nineyard/internal/contract"
 	"nineyard/internal/demo"
 	"nineyard/internal/demo/demotest"
+	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/players"
 	"nineyard/internal/product"
@@ -99,6 +100,10 @@ func used(t *testing.T, url string) {
 			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",
 			Own: standard.OwnRange{OK: standard.Band{Low: 6, High: 9}, Watch: standard.Band{Low: 4, High: 12}}, Reason: "long legs", By: c.ID, At: demo.Now()})
+	}))
+	require.NoError(t, app.InClub(context.Background(), c.Club.ID, func(ctx context.Context) error {
+		_, err := changes.Append(ctx, changes.Change{ID: uuid.New(), Person: c.ID, Operation: "putOwnRange", Record: "/players", MadeAt: demo.Now(), At: demo.Now(), Status: 204, Digest: []byte{1}})
+		return err
 	}))
 }
 

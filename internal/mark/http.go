@@ -4,7 +4,9 @@ import (
 	"context"
 
 	"nineyard/internal/access"
+	"nineyard/internal/contract"
 	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
 )
 
 // API is the operations of marking.
@@ -18,6 +20,26 @@ func (a API) GetMarkSheet(ctx context.Context, r gen.GetMarkSheetRequestObject) 
 
 // PostMarks records marks.
 func (a API) PostMarks(ctx context.Context, r gen.PostMarksRequestObject) (gen.PostMarksResponseObject, error) {
-	saved, err := a.Mark.Post(ctx, access.From(ctx), r.Body.Marks)
-	return gen.PostMarks200JSONResponse{Saved: saved}, err
+	from := Sender{Device: httpd.Device(ctx), Sent: httpd.Sent(ctx)}
+	posted, err := a.Mark.Post(ctx, access.From(ctx), from, r.Body.Marks)
+	if err != nil {
+		return nil, err
+	}
+	out := gen.PostMarks200JSONResponse{Saved: posted.Saved, Refused: []contract.MarkRefused{}}
+	for _, x := range posted.Refused {
+		said, ok := httpd.Meaning(x.Why)
+		if !ok {
+			return nil, x.Why
+		}
+		out.Refused = append(out.Refused, contract.MarkRefused{ID: x.ID, Status: said.Status, Title: said.Title, Detail: text(said.Detail), Field: text(said.Field)})
+	}
+	return out, nil
+}
+
+// text is what is said of a part that may be left out.
+func text(s string) *string {
+	if s == "" {
+		return nil
+	}
+	return &s
 }

@@ -3,6 +3,7 @@ package mark
 import (
 	"context"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -43,7 +44,7 @@ func open(t *testing.T, drill string) *bench {
 	b.memory.placements[b.placement] = w
 	third := *testkit.Shipped(t).House
 	third.Version = 3
-	b.Service = &Service{Store: b.memory, Houses: testkit.Houses{House: &third}, Squad: b.line, Ranges: testkit.Standings{}, Now: testkit.Now,
+	b.Service = &Service{Store: b.memory, Houses: testkit.Houses{House: &third}, Squad: b.line, Ranges: testkit.Standings{}, Now: testkit.Now, Clock: testkit.Now,
 		Plans: testkit.Plans{On: []script.PlacedOn{{Placement: script.Placement{ID: b.placement, DrillKey: drill, Start: 0, Minutes: 5, Lanes: 3}, PracticeID: uuid.New(), On: testkit.Day, Group: "ol"}}}}
 	return b
 }
@@ -67,7 +68,10 @@ func fault(keys ...string) func(*contract.MarkInput) {
 }
 
 func (b *bench) post(in ...contract.MarkInput) error {
-	_, err := b.Post(context.Background(), b.coach, in)
+	posted, err := b.Post(context.Background(), b.coach, Sender{}, in)
+	if err == nil && len(posted.Refused) > 0 {
+		err = posted.Refused[0].Why
+	}
 	return err
 }
 
@@ -164,7 +168,8 @@ func TestMeasuresAreJudgedByThePlayersOwnRange(t *testing.T) {
 	assert.Equal(t, "marks[0].measures[0].checkpoint", e.Field)
 }
 
-func TestAWrongMarkRefusesTheBatchAndNamesItsField(t *testing.T) {
+// TestAWrongMarkIsRefusedAloneAndNamesItsField: the others are saved.
+func TestAWrongMarkIsRefusedAloneAndNamesItsField(t *testing.T) {
 	b := open(t, "pull_bag")
 	good := b.mark(0, 1, contract.MarkInputStateAssumed)
 	for want, bad := range map[string]contract.MarkInput{
@@ -180,9 +185,61 @@ func TestAWrongMarkRefusesTheBatchAndNamesItsField(t *testing.T) {
 		assert.Equal(t, want, e.Field)
 	}
 	require.ErrorIs(t, b.post(good, b.mark(0, 2, contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.PlacementID = uuid.New() })), problem.ErrNotFound)
+	require.Len(t, b.memory.events, 1, "nothing is kept of what was refused, and the good one once")
+	assert.Equal(t, good.ID, b.memory.events[0].ID)
+	require.ErrorIs(t, b.post(b.mark(0, 1, contract.MarkInputStateAssumed), good), nil)
 	b.coach = testkit.Coach("db")
-	require.ErrorIs(t, b.post(good), problem.ErrForbidden)
-	assert.Empty(t, b.memory.events, "nothing is kept of what was refused")
+	require.ErrorIs(t, b.post(b.mark(0, 1, contract.MarkInputStateAssumed)), problem.ErrForbidden)
+}
+
+// TestAnIdIsOfOneMark: the same again is saved already; anything else under its id, and
+// anybody else's, is refused.
+func TestAnIdIsOfOneMark(t *testing.T) {
+	b := open(t, "pull_bag")
+	first := b.mark(0, 1, contract.MarkInputStateLooked, fault("pull_runs_past"), func(m *contract.MarkInput) { m.Note = new("late") })
+	require.NoError(t, b.post(first, first))
+	require.NoError(t, b.post(first))
+	require.Len(t, b.memory.events, 1)
+	for name, change := range map[string]func(*contract.MarkInput){
+		"player": func(m *contract.MarkInput) { m.PlayerID = b.line.Players[1].ID },
+		"rep":    func(m *contract.MarkInput) { m.Rep = 2 },
+		"state":  func(m *contract.MarkInput) { m.State, m.Faults = contract.MarkInputStateUnseen, nil },
+		"faults": func(m *contract.MarkInput) { m.Faults = nil },
+		"note":   func(m *contract.MarkInput) { m.Note = nil },
+		"praise": func(m *contract.MarkInput) { m.Praise = new(true) },
+		"side":   func(m *contract.MarkInput) { m.Side = new(contract.MarkInputSideLeft) },
+		"facet":  func(m *contract.MarkInput) { m.Technique = new(1) },
+	} {
+		other := first
+		change(&other)
+		require.ErrorIs(t, b.post(other), problem.ErrTaken, name)
+	}
+	b.coach = testkit.Coach("ol")
+	require.ErrorIs(t, b.post(first), problem.ErrTaken, "somebody else's")
+	assert.Len(t, b.memory.events, 1)
+}
+
+// TestTheCoachsTimeDecides between two marks of one slot, not the order in which they come.
+func TestTheCoachsTimeDecides(t *testing.T) {
+	b := open(t, "pull_bag")
+	at := func(ago time.Duration) func(*contract.MarkInput) {
+		return func(m *contract.MarkInput) { m.MadeAt = new(testkit.Now().Add(24*time.Hour - ago)) }
+	}
+	send := func(in ...contract.MarkInput) {
+		// The device's clock is a day ahead.
+		posted, err := b.Post(context.Background(), b.coach, Sender{Sent: testkit.Now().Add(24 * time.Hour)}, in)
+		require.NoError(t, err)
+		require.Empty(t, posted.Refused)
+	}
+	newer := b.mark(0, 1, contract.MarkInputStateLooked, at(time.Minute))
+	late := b.mark(0, 1, contract.MarkInputStateUnseen, at(time.Hour))
+	send(newer)
+	send(late)
+	assert.Equal(t, newer.ID, b.sheet(t).Marks[0].ID, "it was made before and came in late")
+	assert.Equal(t, testkit.Now().Add(-time.Minute), *b.memory.events[0].MadeAt)
+	seen := b.mark(0, 1, contract.MarkInputStateUnseen, at(2*time.Hour), func(m *contract.MarkInput) { m.On = &newer.ID })
+	send(seen)
+	assert.Equal(t, seen.ID, b.sheet(t).Marks[0].ID, "he saw the other and changed it")
 }
 
 // TestAvailabilityOfTheDay: who was on a head-injury hold that day takes no reps, and what

@@ -3,11 +3,15 @@ package mark
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"slices"
+	"time"
 
 	"github.com/google/uuid"
 
 	"nineyard/core/availability"
+	"nineyard/core/change"
 	"nineyard/core/invalid"
 	"nineyard/core/marks"
 	"nineyard/core/season"
@@ -22,12 +26,158 @@ import (
 	"nineyard/internal/teach/house"
 )
 
-// Post records marks. It refuses the whole batch when one is wrong, so that the client
-// never has to guess which were kept.
-func (s *Service) Post(ctx context.Context, c access.Coach, in []contract.MarkInput) ([]uuid.UUID, error) {
+// Sender is what is known of the device that sends marks.
+type Sender struct {
+	Device *uuid.UUID
+	Sent   time.Time // by its clock; zero when it does not say
+}
+
+// Posted is what became of marks.
+type Posted struct {
+	Saved   []uuid.UUID
+	Refused []Refused
+}
+
+// Refused is a mark that was refused, and why: an invalid.Error or one of package problem.
+type Refused struct {
+	ID  uuid.UUID
+	Why error
+}
+
+// Post records marks. One that cannot be is refused by itself; the others are saved. One
+// that is known already is saved if it says the same, else its id is taken. A mark is of the
+// moment at which the coach made it.
+func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []contract.MarkInput) (Posted, error) {
+	out := Posted{Saved: []uuid.UUID{}}
+	check, err := s.checker(ctx, c, in)
+	if err != nil {
+		return out, err
+	}
+	known, err := s.known(ctx, in)
+	if err != nil {
+		return out, err
+	}
+	now := s.Clock()
+	var events []Event
+	for i, m := range in {
+		refuse := func(why error) {
+			out.Refused = append(out.Refused, Refused{m.ID, invalid.Within(fmt.Sprintf("marks[%d]", i), why)})
+		}
+		if e, there := known[m.ID]; there {
+			if !says(e, m, c.ID) {
+				refuse(problem.ErrTaken)
+				continue
+			}
+			out.Saved = append(out.Saved, m.ID)
+			continue
+		}
+		e, err := check.event(m)
+		if err != nil {
+			if !refusal(err) {
+				return Posted{}, err
+			}
+			refuse(err)
+			continue
+		}
+		e.CreatedAt, e.Device, e.OnMark = s.Now(), from.Device, m.On
+		made := now
+		if m.MadeAt != nil {
+			made = change.When(*m.MadeAt, from.Sent, now)
+		}
+		e.MadeAt = &made
+		known[m.ID] = e
+		events, out.Saved = append(events, e), append(out.Saved, m.ID)
+	}
+	added, err := s.Store.Add(ctx, events)
+	if err != nil || added == len(events) {
+		return out, err
+	}
+	return s.contested(ctx, c, in, out)
+}
+
+// contested sorts out marks whose ids another request took meanwhile: the same marks, sent
+// twice at once, or others.
+func (s *Service) contested(ctx context.Context, c access.Coach, in []contract.MarkInput, out Posted) (Posted, error) {
+	known, err := s.known(ctx, in)
+	if err != nil {
+		return Posted{}, err
+	}
+	inputs := map[uuid.UUID]contract.MarkInput{}
+	for _, m := range in {
+		inputs[m.ID] = m
+	}
+	out.Saved = slices.DeleteFunc(out.Saved, func(id uuid.UUID) bool {
+		e, there := known[id]
+		if there && says(e, inputs[id], c.ID) {
+			return false
+		}
+		out.Refused = append(out.Refused, Refused{id, problem.ErrTaken})
+		return true
+	})
+	return out, nil
+}
+
+// refusal reports that an error says no, instead of that something broke.
+func refusal(err error) bool {
+	_, no := invalid.As(err)
+	return no || errors.Is(err, problem.ErrNotFound) || errors.Is(err, problem.ErrForbidden) || errors.Is(err, problem.ErrTaken)
+}
+
+func (s *Service) known(ctx context.Context, in []contract.MarkInput) (map[uuid.UUID]Event, error) {
+	ids := make([]uuid.UUID, len(in))
+	for i, m := range in {
+		ids[i] = m.ID
+	}
+	list, err := s.Store.Known(ctx, ids)
+	known := make(map[uuid.UUID]Event, len(list))
+	for _, e := range list {
+		known[e.ID] = e
+	}
+	return known, err
+}
+
+// says reports whether an event is what a coach sends as m. What follows from the house as
+// it was then is not compared: the house may have changed since.
+func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
+	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || e.PlacementID == nil || *e.PlacementID != m.PlacementID ||
+		e.Rep == nil || *e.Rep != m.Rep || e.State != string(m.State) || e.Note != value(m.Note) || e.Praise != value(m.Praise) ||
+		value(e.Side) != string(value(m.Side)) {
+		return false
+	}
+	for _, facet := range []struct{ is, said *int }{{e.Assignment, m.Assignment}, {e.Technique, m.Technique}, {e.Finish, m.Finish}} {
+		if m.State == contract.MarkInputStateLooked && facet.said != nil && (facet.is == nil || *facet.is != *facet.said) {
+			return false
+		}
+	}
+	var faults []record.Fault
+	var measures []record.Measured
+	if json.Unmarshal(e.Faults, &faults) != nil || json.Unmarshal(e.Measures, &measures) != nil {
+		return false
+	}
+	return slices.EqualFunc(faults, value(m.Faults), func(f record.Fault, g contract.MarkFaultInput) bool {
+		cause := ""
+		if g.CausedBy != nil {
+			cause = g.CausedBy.String()
+		}
+		return f.Key == g.Key && f.CausedBy == cause
+	}) && slices.EqualFunc(measures, value(m.Measures), func(x record.Measured, y contract.MeasureInput) bool {
+		return x.Checkpoint == y.Checkpoint && x.Value == y.Value
+	})
+}
+
+// value is what a part that may be left out says.
+func value[T any](p *T) (v T) {
+	if p != nil {
+		v = *p
+	}
+	return v
+}
+
+// checker reads what the marks are checked against.
+func (s *Service) checker(ctx context.Context, c access.Coach, in []contract.MarkInput) (checker, error) {
 	h, err := s.Houses.Of(ctx, c)
 	if err != nil {
-		return nil, err
+		return checker{}, err
 	}
 	wanted := map[uuid.UUID]bool{}
 	var ids []uuid.UUID
@@ -39,7 +189,7 @@ func (s *Service) Post(ctx context.Context, c access.Coach, in []contract.MarkIn
 	}
 	placed, err := s.Plans.Placed(ctx, ids)
 	if err != nil {
-		return nil, err
+		return checker{}, err
 	}
 	check := checker{coach: c, house: h, today: c.Today(s.Now()), placements: map[uuid.UUID]script.PlacedOn{}, players: map[season.Date]map[uuid.UUID]squad.Player{}}
 	for _, p := range placed {
@@ -47,25 +197,13 @@ func (s *Service) Post(ctx context.Context, c access.Coach, in []contract.MarkIn
 		if check.players[p.On] == nil { // as they were on the day of the practice
 			all, err := s.Squad.All(ctx, p.On)
 			if err != nil {
-				return nil, err
+				return checker{}, err
 			}
 			check.players[p.On] = squad.ByID(all)
 		}
 	}
-	if check.ranges, err = s.Ranges.Ranges(ctx); err != nil {
-		return nil, err
-	}
-	events := make([]Event, len(in))
-	saved := make([]uuid.UUID, len(in))
-	for i, m := range in {
-		e, err := check.event(m)
-		if err != nil {
-			return nil, invalid.Within(fmt.Sprintf("marks[%d]", i), err)
-		}
-		e.CreatedAt = s.Now()
-		events[i], saved[i] = e, e.ID
-	}
-	return saved, s.Store.Add(ctx, events)
+	check.ranges, err = s.Ranges.Ranges(ctx)
+	return check, err
 }
 
 // checker turns inputs into events, refusing what does not fit.

@@ -39,6 +39,9 @@ type Event struct {
 	Standard     int // version of the house it was made by
 	CreatedBy    *uuid.UUID
 	CreatedAt    time.Time
+	MadeAt       *time.Time // by the coach, by the server's clock; nil: when it was created
+	Device       *uuid.UUID // it was made on
+	OnMark       *uuid.UUID // that he saw standing in its place
 }
 
 // TableName is mark_events.
@@ -46,8 +49,11 @@ func (Event) TableName() string { return "mark_events" }
 
 // Store keeps the marks of the context's club.
 type Store interface {
-	// Add appends the events; one whose id is already there is left alone.
-	Add(ctx context.Context, events []Event) error
+	// Add appends the events and counts them; one whose id is already there is left alone. Of
+	// two events of a slot that one holds which change.Holds says.
+	Add(ctx context.Context, events []Event) (added int, err error)
+	// Known reads the events that have these ids.
+	Known(ctx context.Context, ids []uuid.UUID) ([]Event, error)
 	// OfPlacement lists the current marks of a placed drill by player and rep.
 	OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error)
 	// Season, Runs and Evidence are record.Source's.
@@ -67,6 +73,7 @@ type Service struct {
 	Plans  script.Source
 	Ranges standing.Source
 	Now    func() time.Time
+	Clock  func() time.Time // the wall clock, by which it is said when a mark was made
 }
 
 var _ record.Source = (*Service)(nil)

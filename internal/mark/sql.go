@@ -24,8 +24,18 @@ var _ Store = SQL{}
 
 // Add appends events; an id that is already there is left alone, so a request that is sent
 // again changes nothing.
-func (SQL) Add(ctx context.Context, events []Event) error {
-	return pg.Gorm(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).CreateInBatches(&events, 500).Error
+func (SQL) Add(ctx context.Context, events []Event) (int, error) {
+	if len(events) == 0 {
+		return 0, nil
+	}
+	done := pg.Gorm(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).CreateInBatches(&events, 500)
+	return int(done.RowsAffected), done.Error
+}
+
+// Known reads events by their ids.
+func (SQL) Known(ctx context.Context, ids []uuid.UUID) (list []Event, err error) {
+	err = pg.Gorm(ctx).Where("id IN ?", ids).Find(&list).Error
+	return list, err
 }
 
 // detailRow is a current mark as it is read.

@@ -7,11 +7,13 @@ import (
 	"math/rand/v2"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/core/change"
 	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/internal/mark/record"
@@ -32,13 +34,35 @@ type memory struct {
 	offense    map[uuid.UUID]bool      // by play
 }
 
-func (m *memory) Add(_ context.Context, events []Event) error {
+func (m *memory) Add(_ context.Context, events []Event) (added int, _ error) {
 	for _, e := range events {
 		if !slices.ContainsFunc(m.events, func(x Event) bool { return x.ID == e.ID }) {
 			m.events = append(m.events, e)
+			added++
 		}
 	}
-	return nil
+	return added, nil
+}
+
+func (m *memory) Known(_ context.Context, ids []uuid.UUID) (list []Event, _ error) {
+	for _, e := range m.events {
+		if slices.Contains(ids, e.ID) {
+			list = append(list, e)
+		}
+	}
+	return list, nil
+}
+
+// made is what decides whether an event holds.
+func made(e Event, seq int) change.Made {
+	out := change.Made{ID: e.ID.String(), At: e.CreatedAt, Seq: int64(seq)}
+	if e.MadeAt != nil {
+		out.At = *e.MadeAt
+	}
+	if e.OnMark != nil {
+		out.On = e.OnMark.String()
+	}
+	return out
 }
 
 type slot struct {
@@ -57,12 +81,15 @@ func slotOf(e Event) slot {
 	return s
 }
 
-// current lists the newest event of each slot that is not withdrawn, in the order in which
-// they were made.
+// current lists the event of each slot that holds and is not withdrawn, in the order in
+// which they came in.
 func (m *memory) current() []Event {
 	last := map[slot]int{}
 	for i, e := range m.events {
-		last[slotOf(e)] = i
+		standing, there := last[slotOf(e)]
+		if !there || change.Holds(made(m.events[standing], standing), made(e, i)) {
+			last[slotOf(e)] = i
+		}
 	}
 	var list []Event
 	for i, e := range m.events {
@@ -295,7 +322,7 @@ func (s shelf) onFilm(technique *int) Event {
 
 func (s shelf) add(t *testing.T, events ...Event) {
 	t.Helper()
-	require.NoError(t, s.in(func(ctx context.Context) error { return s.Add(ctx, events) }))
+	require.NoError(t, s.in(func(ctx context.Context) error { _, err := s.Add(ctx, events); return err }))
 }
 
 const widely = `[{"key":"base_hands_wide"}]`
@@ -381,10 +408,17 @@ func agree(t *testing.T, s shelf) {
 				}
 				e.Side = new([]string{"left", "right"}[random.IntN(2)])
 			}
+			if random.IntN(2) == 0 { // of one of a few moments, or made on a mark that he saw
+				e.MadeAt = new(testkit.Now().Add(time.Duration(random.IntN(4)) * time.Second))
+			}
+			if n := len(plain.events); n > 0 && random.IntN(3) == 0 {
+				e.OnMark = new(plain.events[random.IntN(n)].ID)
+			}
 			batch = append(batch, e)
 		}
 		s.add(t, batch...)
-		require.NoError(t, plain.Add(context.Background(), batch))
+		_, err := plain.Add(context.Background(), batch)
+		require.NoError(t, err)
 	}
 	require.NoError(t, s.in(func(ctx context.Context) error {
 		wantTallies, _ := plain.Season(ctx, "ol", testkit.Day, testkit.Day)
@@ -485,7 +519,7 @@ func TestTheDatabaseKeepsHistory(t *testing.T) {
 	f := testkit.OpenField(t)
 	play := f.Play
 	e := Event{ID: uuid.New(), PlayerID: f.Player, PlayID: &play, TechniqueKey: "base_block", State: "looked", Faults: json.RawMessage("[]"), Measures: json.RawMessage("[]"), Standard: 1, CreatedAt: testkit.Now()}
-	require.NoError(t, f.In(func(ctx context.Context) error { return SQL{}.Add(ctx, []Event{e}) }))
+	require.NoError(t, f.In(func(ctx context.Context) error { _, err := SQL{}.Add(ctx, []Event{e}); return err }))
 	err := f.Owner.InClub(context.Background(), f.Club, func(ctx context.Context) error {
 		_, err := pg.Exec(ctx, `UPDATE mark_events SET note = 'x' WHERE club_id = @club`, nil)
 		return err
@@ -495,7 +529,7 @@ func TestTheDatabaseKeepsHistory(t *testing.T) {
 	stranger.ID, stranger.PlayerID = uuid.New(), f.Theirs
 	good := e
 	good.ID, good.PlayerID = uuid.New(), f.Mate
-	err = f.In(func(ctx context.Context) error { return SQL{}.Add(ctx, []Event{good, stranger}) })
+	err = f.In(func(ctx context.Context) error { _, err := SQL{}.Add(ctx, []Event{good, stranger}); return err })
 	require.ErrorContains(t, pg.Meaning(err), "no such player in this club")
 	require.NoError(t, f.In(func(ctx context.Context) error {
 		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7)

@@ -41,7 +41,11 @@ func (a API) GetRotation(ctx context.Context, r gen.GetRotationRequestObject) (g
 
 // PutPlacements replaces the drills of a period.
 func (a API) PutPlacements(ctx context.Context, r gen.PutPlacementsRequestObject) (gen.PutPlacementsResponseObject, error) {
-	v, err := a.Plan.PutPlacements(ctx, access.From(ctx), r.ID, *r.Body)
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutPlacements(ctx, access.From(ctx), r.ID, version, *r.Body)
 	return gen.PutPlacements200JSONResponse(v), err
 }
 

@@ -42,7 +42,7 @@ func drill(id uuid.UUID, key string, start, minutes int) contract.PlacementInput
 }
 
 func (b *bench) put(version int, drills ...contract.PlacementInput) (contract.Period, error) {
-	return b.PutPlacements(context.Background(), b.coach, b.period, contract.PutPlacementsJSONRequestBody{Version: version, Placements: drills})
+	return b.PutPlacements(context.Background(), b.coach, b.period, version, contract.PutPlacementsJSONRequestBody{Placements: drills})
 }
 
 func field(t *testing.T, err error) string {
@@ -73,9 +73,9 @@ func TestAPlanIsSavedAgainstWhatWasRead(t *testing.T) {
 	require.NoError(t, err)
 
 	other := testkit.Coach("db")
-	_, err = b.PutPlacements(context.Background(), other, b.period, contract.PutPlacementsJSONRequestBody{Version: 3})
+	_, err = b.PutPlacements(context.Background(), other, b.period, 3, contract.PutPlacementsJSONRequestBody{})
 	require.ErrorIs(t, err, problem.ErrForbidden)
-	_, err = b.PutPlacements(context.Background(), b.coach, uuid.New(), contract.PutPlacementsJSONRequestBody{Version: 1})
+	_, err = b.PutPlacements(context.Background(), b.coach, uuid.New(), 1, contract.PutPlacementsJSONRequestBody{})
 	require.ErrorIs(t, err, problem.ErrNotFound)
 }
 

@@ -91,7 +91,7 @@ func (s *Service) PreviewReps(ctx context.Context, c access.Coach, in contract.P
 
 // PutPlacements replaces the drills of a group's own period. It returns a *problem.Stale
 // when the version is not the one that stands and the drills differ from those that do.
-func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid.UUID, in contract.PutPlacementsJSONRequestBody) (contract.Period, error) {
+func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid.UUID, version int, in contract.PutPlacementsJSONRequestBody) (contract.Period, error) {
 	h, err := s.Houses.Of(ctx, c)
 	if err != nil {
 		return contract.Period{}, err
@@ -118,7 +118,7 @@ func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid
 	switch {
 	case same(e.Placements, wanted): // sent again after a lost answer
 		return view(h, e, att, group), nil
-	case in.Version != e.Version:
+	case version != e.Version:
 		return contract.Period{}, &problem.Stale{What: "period", By: e.ChangedBy, Current: view(h, e, att, group)}
 	}
 	if err := check(h, e, wanted); err != nil {

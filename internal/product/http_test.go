@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"maps"
 	"net"
 	"net/http"
 	"net/http/cookiejar"
@@ -112,6 +113,16 @@ func (s *site) do(method, path string, body any, headers ...string) (int, string
 	case nil:
 	case string:
 		r = strings.NewReader(b)
+	case map[string]any:
+		// The version a change was made on goes by If-Match.
+		if v, ok := b["version"]; ok {
+			headers = append([]string{"If-Match", fmt.Sprintf(`"%v"`, v)}, headers...)
+			b = maps.Clone(b)
+			delete(b, "version")
+		}
+		text, err := json.Marshal(b)
+		require.NoError(s.t, err)
+		r = bytes.NewReader(text)
 	default:
 		text, err := json.Marshal(body)
 		require.NoError(s.t, err)
@@ -123,6 +134,9 @@ func (s *site) do(method, path string, body any, headers ...string) (int, string
 		req.Header.Set("Content-Type", "application/json")
 	}
 	req.Header.Set("X-CSRF-Token", s.csrf)
+	if method != http.MethodGet {
+		req.Header.Set("Change-Id", made())
+	}
 	for i := 0; i+1 < len(headers); i += 2 {
 		req.Header.Set(headers[i], headers[i+1])
 	}
@@ -257,8 +271,7 @@ func TestAnotherClubIsNotThere(t *testing.T) {
 	}
 	status, _ := o.do("PUT", "/periods/"+own.ID.String()+"/placements", map[string]any{"version": 1, "placements": []any{}})
 	assert.Equal(t, http.StatusNotFound, status)
-	status, _ = o.do("POST", "/marks", map[string]any{"marks": []any{mark(own.Placements[0].ID, s.world.Players[0].ID, 1, "assumed")}})
-	assert.Equal(t, http.StatusNotFound, status)
+	assert.Equal(t, http.StatusNotFound, o.refused(mark(own.Placements[0].ID, s.world.Players[0].ID, 1, "assumed")).Status)
 }
 
 func mark(placement, player uuid.UUID, rep int, state string, faults ...string) map[string]any {
@@ -267,6 +280,40 @@ func mark(placement, player uuid.UUID, rep int, state string, faults ...string) 
 		list = append(list, map[string]string{"key": f})
 	}
 	return map[string]any{"id": uuid.Must(uuid.NewV7()).String(), "placement_id": placement, "player_id": player, "rep": rep, "state": state, "faults": list}
+}
+
+// refused sends one mark and returns why it was refused.
+func (s *site) refused(m map[string]any) contract.MarkRefused {
+	s.t.Helper()
+	status, text := s.do("POST", "/marks", map[string]any{"marks": []any{m}})
+	require.Equal(s.t, http.StatusOK, status, text)
+	var out struct {
+		Saved   []string
+		Refused []contract.MarkRefused
+	}
+	require.NoError(s.t, json.Unmarshal([]byte(text), &out))
+	require.Len(s.t, out.Refused, 1, text)
+	require.Empty(s.t, out.Saved)
+	assert.Equal(s.t, m["id"], out.Refused[0].ID.String())
+	return out.Refused[0]
+}
+
+func TestAMarkThatCannotBeNamesItsField(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	_, own := s.tonight()
+	first := own.Placements[0].ID
+	for name, c := range map[string]struct {
+		mark  map[string]any
+		field string
+	}{
+		"unknown fault":                   {mark(first, s.world.Players[0].ID, 1, "looked", "kick_leans"), "marks[0].faults[0].key"},
+		"a fault in an assumed rep":       {mark(first, s.world.Players[0].ID, 1, "assumed", "base_hands_wide"), "marks[0].faults"},
+		"a player on a head-injury hold":  {mark(first, s.world.Players[4].ID, 1, "assumed"), "marks[0].player_id"},
+		"a player whom the club does not": {mark(first, uuid.New(), 1, "assumed"), "marks[0].player_id"},
+	} {
+		why := s.refused(c.mark)
+		assert.Equal(t, []any{422, c.field}, []any{why.Status, *why.Field}, name)
+	}
 }
 
 func TestBadInputNamesTheField(t *testing.T) {
@@ -288,31 +335,34 @@ func TestBadInputNamesTheField(t *testing.T) {
 		body               any
 		status             int
 		field              string
+		headers            []string
 	}{
-		{"negative minutes", "PUT", put, drill(func(d map[string]any) { d["minutes"] = -4 }), 422, "placements[2].minutes"},
-		{"overlap", "PUT", put, drill(func(d map[string]any) { d["start"] = 6 }), 422, "placements[2].start"},
-		{"longer than the period", "PUT", put, drill(func(d map[string]any) { d["minutes"] = 21 }), 422, "placements[2].minutes"},
-		{"another group's drill", "PUT", put, drill(func(d map[string]any) { d["drill"] = "pedal_line" }), 422, "placements[2].drill"},
-		{"wrong type", "PUT", put, drill(func(d map[string]any) { d["minutes"] = "five" }), 400, "placements[2].minutes"},
-		{"unknown field", "PUT", put, drill(func(d map[string]any) { d["colour"] = "red" }), 400, "placements[2].colour"},
-		{"too many lanes", "PUT", put, drill(func(d map[string]any) { d["lanes"] = 51 }), 400, "placements[2].lanes"},
-		{"missing field", "PUT", put, map[string]any{"placements": []any{}}, 400, "version"},
-		{"not JSON", "PUT", put, "{", 400, "body"},
-		{"huge body", "PUT", put, `{"version":1,"placements":[],"x":"` + strings.Repeat("x", 2<<20) + `"}`, 413, "body"},
-		{"week of no season", "GET", "/groups/ol/today?week=61", nil, 400, "week"},
-		{"week outside the season", "GET", "/groups/ol/today?week=40", nil, 422, "week"},
-		{"week missing", "GET", "/groups/ol/today", nil, 400, "week"},
-		{"id in the body that is none", "POST", "/groups/ol/fixes", map[string]any{"id": "17", "fault": "base_hands_wide"}, 400, "id"},
-		{"id that is none", "GET", "/practices/17?group=ol", nil, 404, "id"},
-		{"unknown fault", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "looked", "kick_leans")}}, 422, "marks[0].faults[0].key"},
-		{"a fault in an assumed rep", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "assumed", "base_hands_wide")}}, 422, "marks[0].faults"},
-		{"a player on a head-injury hold", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[4].ID, 1, "assumed")}}, 422, "marks[0].player_id"},
-		{"rep 0", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 0, "assumed")}}, 400, "marks[0].rep"},
-		{"unknown state", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "great")}}, 400, "marks[0].state"},
-		{"fix of nothing", "POST", "/groups/ol/fixes", map[string]any{"id": uuid.NewString(), "fault": "pd_rises"}, 422, "fault"},
-		{"limited beyond players", "POST", "/reps/preview", map[string]any{"players": 3, "limited": 4, "drills": []any{}}, 422, "limited"},
+		{"negative minutes", "PUT", put, drill(func(d map[string]any) { d["minutes"] = -4 }), 422, "placements[2].minutes", nil},
+		{"overlap", "PUT", put, drill(func(d map[string]any) { d["start"] = 6 }), 422, "placements[2].start", nil},
+		{"longer than the period", "PUT", put, drill(func(d map[string]any) { d["minutes"] = 21 }), 422, "placements[2].minutes", nil},
+		{"another group's drill", "PUT", put, drill(func(d map[string]any) { d["drill"] = "pedal_line" }), 422, "placements[2].drill", nil},
+		{"wrong type", "PUT", put, drill(func(d map[string]any) { d["minutes"] = "five" }), 400, "placements[2].minutes", nil},
+		{"unknown field", "PUT", put, drill(func(d map[string]any) { d["colour"] = "red" }), 400, "placements[2].colour", nil},
+		{"too many lanes", "PUT", put, drill(func(d map[string]any) { d["lanes"] = 51 }), 400, "placements[2].lanes", nil},
+		{"missing version", "PUT", put, map[string]any{"placements": []any{}}, 400, "If-Match", nil},
+		{"version that is none", "PUT", put, map[string]any{"placements": []any{}}, 400, "If-Match", []string{"If-Match", "3"}},
+		{"change without an id", "PUT", put, drill(func(map[string]any) {}), 400, "Change-Id", []string{"Change-Id", ""}},
+		{"id of a change that is none", "PUT", put, drill(func(map[string]any) {}), 400, "Change-Id", []string{"Change-Id", "17"}},
+		{"time that is none", "PUT", put, drill(func(map[string]any) {}), 400, "Change-Made", []string{"Change-Made", "noon"}},
+		{"device that is none", "PUT", put, drill(func(map[string]any) {}), 400, "Device", []string{"Device", "phone"}},
+		{"not JSON", "PUT", put, "{", 400, "body", []string{"If-Match", `"1"`}},
+		{"huge body", "PUT", put, `{"version":1,"placements":[],"x":"` + strings.Repeat("x", 2<<20) + `"}`, 413, "body", []string{"If-Match", `"1"`}},
+		{"week of no season", "GET", "/groups/ol/today?week=61", nil, 400, "week", nil},
+		{"week outside the season", "GET", "/groups/ol/today?week=40", nil, 422, "week", nil},
+		{"week missing", "GET", "/groups/ol/today", nil, 400, "week", nil},
+		{"id in the body that is none", "POST", "/groups/ol/fixes", map[string]any{"id": "17", "fault": "base_hands_wide"}, 400, "id", nil},
+		{"id that is none", "GET", "/practices/17?group=ol", nil, 404, "id", nil},
+		{"rep 0", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 0, "assumed")}}, 400, "marks[0].rep", nil},
+		{"unknown state", "POST", "/marks", map[string]any{"marks": []any{mark(first, s.world.Players[0].ID, 1, "great")}}, 400, "marks[0].state", nil},
+		{"fix of nothing", "POST", "/groups/ol/fixes", map[string]any{"id": uuid.NewString(), "fault": "pd_rises"}, 422, "fault", nil},
+		{"limited beyond players", "POST", "/reps/preview", map[string]any{"players": 3, "limited": 4, "drills": []any{}}, 422, "limited", nil},
 	} {
-		status, body := s.do(c.method, c.path, c.body)
+		status, body := s.do(c.method, c.path, c.body, c.headers...)
 		require.Equal(t, c.status, status, "%s: %s", c.name, body)
 		p := problem(t, body)
 		require.NotNil(t, p.Field, "%s: %s", c.name, body)
@@ -387,10 +437,14 @@ func TestMarksAreIdempotentAndKeepHistory(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, body, "stays on the record")
 
-	// A batch is kept whole or not at all.
-	status, _ = s.do("POST", "/marks", map[string]any{"marks": []any{mark(placement, player, 5, "assumed"), mark(placement, uuid.New(), 5, "assumed")}})
-	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Len(t, current(), 1)
+	// One that cannot be is refused by itself.
+	post(mark(placement, player, 5, "assumed"), mark(placement, uuid.New(), 5, "assumed"))
+	assert.Len(t, current(), 2)
+	// Another's id is refused, not answered as saved.
+	other := maps.Clone(fault)
+	other["rep"] = 7
+	assert.Equal(t, 409, s.refused(other).Status)
+	assert.Equal(t, 409, s.visitor().signIn(demo.HeadCoachEmail).refused(fault).Status, "somebody else's mark")
 
 	// Marks follow when the practice is moved to another day.
 	require.NoError(t, s.exec("UPDATE practices SET on_date = on_date - 1 WHERE id = @id", pg.Args{"id": s.world.Practices[18].ID}))

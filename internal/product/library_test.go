@@ -430,9 +430,7 @@ func TestAPlayersOwnRangeIsUsedWhenHeIsJudged(t *testing.T) {
 	s.get("/players/"+sato.String()+"/evidence?group=ol&week=7&fault=base_second_behind", &evidence)
 	bad := mark(sato, 9)
 	bad["measures"] = []map[string]any{{"checkpoint": "kick_first", "value": 3}}
-	status, text = s.do("POST", "/marks", map[string]any{"marks": []any{bad}})
-	require.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Equal(t, "marks[0].measures[0].checkpoint", *problem(t, text).Field)
+	assert.Equal(t, "marks[0].measures[0].checkpoint", *s.refused(bad).Field)
 
 	var player contract.PlayerSheet
 	s.get("/players/"+veil.String()+"?group=ol&week=7", &player)

@@ -15,6 +15,7 @@ import (
 	"nineyard/internal/find"
 	"nineyard/internal/mark"
 	"nineyard/internal/plan"
+	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/players"
@@ -43,6 +44,7 @@ type Product struct {
 	Roster  *roster.Service
 	Teach   *teach.Service
 	Today   *today.Service
+	Changes changes.Hub // what is changed; Run makes it hear
 }
 
 // New puts the features together over a database.
@@ -55,7 +57,7 @@ func New(o Options) *Product {
 		DB:      o.DB,
 		Access:  &access.Service{Store: access.SQL{DB: o.DB}, Now: time.Now, Demo: o.Demo},
 		Find:    &find.Service{Store: find.SQL{}},
-		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now},
+		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Judge: judge, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
@@ -101,18 +103,19 @@ var _ gen.StrictServerInterface = api{}
 type Surface struct {
 	Web      fs.FS // the built front end
 	Log      *slog.Logger
-	Loopback bool     // plain http on loopback: the session cookie need not be Secure
-	Proxies  []string // addresses of trusted proxies; none by default
+	Loopback bool          // plain http on loopback: the session cookie need not be Secure
+	Proxies  []string      // addresses of trusted proxies; none by default
+	Beat     time.Duration // between signs of life of a stream; the server's own when zero
 }
 
 // Server serves the product.
 func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
-	a := accessAPI{Access: p.Access, Sessions: sessions}
+	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.Plan.Now}
 	return httpd.New(httpd.Options{
 		API: api{a, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
-		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
+		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 	})
 }
 

@@ -279,9 +279,9 @@ func TestACoachCannotClear(t *testing.T) {
 	status, text := s.do("PUT", path, map[string]any{"version": 0, "status": "head_hold", "from": "2026-10-13", "reason": "Suspected head injury"})
 	require.Equal(t, http.StatusOK, status, text)
 	_, own := s.tonight()
-	status, text = s.do("POST", "/marks", map[string]any{"marks": []any{mark(own.Placements[0].ID, sato.ID, 1, "assumed")}})
-	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, text, "head-injury hold")
+	why := s.refused(mark(own.Placements[0].ID, sato.ID, 1, "assumed"))
+	assert.Equal(t, http.StatusUnprocessableEntity, why.Status)
+	assert.Contains(t, *why.Detail, "head-injury hold")
 
 	status, text = s.do("PUT", path, map[string]any{"version": 1, "status": "limited", "from": "2026-10-13", "reason": "better"})
 	assert.Equal(t, http.StatusUnprocessableEntity, status, text)

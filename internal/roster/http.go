@@ -30,7 +30,11 @@ func (a API) ListRoster(ctx context.Context, r gen.ListRosterRequestObject) (gen
 
 // PutPlayer adds or changes a player.
 func (a API) PutPlayer(ctx context.Context, r gen.PutPlayerRequestObject) (gen.PutPlayerResponseObject, error) {
-	v, err := a.Roster.Put(ctx, access.From(ctx), r.ID, *r.Body)
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Roster.Put(ctx, access.From(ctx), r.ID, version, *r.Body)
 	return gen.PutPlayer200JSONResponse(v), err
 }
 
@@ -48,8 +52,12 @@ func (a API) ListAvailability(ctx context.Context, r gen.ListAvailabilityRequest
 
 // PutSpell records or changes a spell.
 func (a API) PutSpell(ctx context.Context, r gen.PutSpellRequestObject) (gen.PutSpellResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
 	b := r.Body
-	v, err := a.Roster.PutSpell(ctx, access.From(ctx), r.ID, r.Spell, SpellInput{Version: b.Version, Status: string(b.Status), From: b.From, To: text(b.To), Reason: b.Reason})
+	v, err := a.Roster.PutSpell(ctx, access.From(ctx), r.ID, r.Spell, SpellInput{Version: version, Status: string(b.Status), From: b.From, To: text(b.To), Reason: b.Reason})
 	return gen.PutSpell200JSONResponse(v), err
 }
 

@@ -48,25 +48,25 @@ func TestPutWritesAPlayerOnce(t *testing.T) {
 	o := open()
 	id := uuid.New()
 	in := wanted("#064", " Sato ", "ol", "ol")
-	p, err := o.Put(bg, o.line, id, in)
+	p, err := o.Put(bg, o.line, id, 0, in)
 	require.NoError(t, err)
 	assert.Equal(t, []any{id, 1, "064", "Sato", []string{"ol"}, 73.5, 270, true, contract.AvailabilityAvailable, true},
 		[]any{p.ID, p.Version, p.Jersey, p.LastName, p.Groups, *p.HeightIn, *p.WeightLb, p.Returning, p.Status, p.Editable})
-	again, err := o.Put(bg, o.line, id, in)
+	again, err := o.Put(bg, o.line, id, 0, in)
 	require.NoError(t, err)
 	assert.Equal(t, p, again, "the same again after a lost answer")
 
-	in.Version, in.LastName, in.HeightIn = 1, "Satoh", nil
-	p, err = o.Put(bg, o.line, id, in)
+	in.LastName, in.HeightIn = "Satoh", nil
+	p, err = o.Put(bg, o.line, id, 1, in)
 	require.NoError(t, err)
 	assert.Equal(t, []any{2, "Satoh", (*float64)(nil)}, []any{p.Version, p.LastName, p.HeightIn})
 
 	in.LastName = "Satou"
 	var stale *problem.Stale
-	_, err = o.Put(bg, o.line, id, in)
+	_, err = o.Put(bg, o.line, id, 1, in)
 	require.ErrorAs(t, err, &stale, "version 1 is gone")
 	assert.Equal(t, "Satoh", stale.Current.(contract.RosterPlayer).LastName)
-	_, err = o.Put(bg, o.line, uuid.New(), in)
+	_, err = o.Put(bg, o.line, uuid.New(), 1, in)
 	assert.ErrorIs(t, err, problem.ErrNotFound, "a version of nobody")
 }
 
@@ -80,10 +80,10 @@ func TestPutNamesTheFieldThatIsWrong(t *testing.T) {
 	} {
 		in := wanted("64", "Sato", "ol")
 		spoil(&in)
-		_, err := o.Put(bg, o.line, uuid.New(), in)
+		_, err := o.Put(bg, o.line, uuid.New(), 0, in)
 		assert.Equal(t, field, fieldOf(t, err))
 	}
-	_, err := o.Put(bg, o.line, uuid.New(), wanted("64", "Sato"))
+	_, err := o.Put(bg, o.line, uuid.New(), 0, wanted("64", "Sato"))
 	assert.Equal(t, "groups", fieldOf(t, err), "in no group at all")
 }
 
@@ -94,16 +94,15 @@ func TestACoachChangesHisOwnGroupsAlone(t *testing.T) {
 	o.has(t, theirs, both)
 	edit := func(c access.Coach, e Entry, change func(*contract.PlayerInput)) error {
 		in := wanted(e.Person.Jersey, e.Person.Last, e.Groups...)
-		in.Version = 1
 		change(&in)
-		_, err := o.Put(bg, c, e.ID, in)
+		_, err := o.Put(bg, c, e.ID, 1, in)
 		return err
 	}
 	rename := func(in *contract.PlayerInput) { in.FirstName = "Bo" }
 	assert.ErrorIs(t, edit(o.line, theirs, rename), problem.ErrForbidden)
 	assert.ErrorIs(t, edit(o.line, both, func(in *contract.PlayerInput) { in.Groups = []string{"ol"} }), problem.ErrForbidden, "taken from another coach")
 	assert.ErrorIs(t, edit(o.line, both, func(in *contract.PlayerInput) { in.Archived = true }), problem.ErrForbidden, "archived away from another coach")
-	_, err := o.Put(bg, o.line, uuid.New(), wanted("9", "Ek", "te"))
+	_, err := o.Put(bg, o.line, uuid.New(), 0, wanted("9", "Ek", "te"))
 	assert.ErrorIs(t, err, problem.ErrForbidden, "added to another coach's group")
 	assert.NoError(t, edit(o.line, both, rename))
 	assert.NoError(t, edit(o.head, theirs, rename))

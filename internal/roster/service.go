@@ -135,7 +135,7 @@ func (s *Service) List(ctx context.Context, c access.Coach, on string) (contract
 
 // Put adds a player (version 0), changes, archives or brings him back. It returns a
 // *problem.Stale when he was changed since the version was read.
-func (s *Service) Put(ctx context.Context, c access.Coach, id uuid.UUID, in contract.PlayerInput) (contract.RosterPlayer, error) {
+func (s *Service) Put(ctx context.Context, c access.Coach, id uuid.UUID, version int, in contract.PlayerInput) (contract.RosterPlayer, error) {
 	today := c.Today(s.Now())
 	was, found, err := s.Store.Entry(ctx, c.Season, id)
 	if err != nil {
@@ -158,9 +158,9 @@ func (s *Service) Put(ctx context.Context, c access.Coach, id uuid.UUID, in cont
 	switch {
 	case found && same(was, want): // sent again after a lost answer
 		return view(c, was, today), nil
-	case found && in.Version != was.Version:
+	case found && version != was.Version:
 		return contract.RosterPlayer{}, &problem.Stale{What: "player", Current: view(c, was, today)}
-	case !found && in.Version != 0:
+	case !found && version != 0:
 		return contract.RosterPlayer{}, problem.ErrNotFound
 	}
 	if err := allowed(c, was, want, found); err != nil {

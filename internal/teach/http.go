@@ -43,7 +43,11 @@ func (a API) GetEntry(ctx context.Context, r gen.GetEntryRequestObject) (gen.Get
 
 // PutEntry changes, adds or retires an entry.
 func (a API) PutEntry(ctx context.Context, r gen.PutEntryRequestObject) (gen.PutEntryResponseObject, error) {
-	in := EntryChange{ID: r.Body.ID, Version: r.Body.Version, Retired: r.Body.Retired}
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	in := EntryChange{ID: r.Body.ID, Version: version, Retired: r.Body.Retired}
 	if r.Body.Note != nil {
 		in.Note = *r.Body.Note
 	}

@@ -66,6 +66,7 @@ func run(dir string, out io.Writer) error {
 			return err
 		}
 	}
+	carry(whole)
 	fmt.Fprintln(out, "# Put together from the files beside this one by 'make generate'. Do not edit.")
 	enc := yaml.NewEncoder(out)
 	enc.SetIndent(2)
@@ -94,6 +95,35 @@ func merge(to, from *yaml.Node, at string) error {
 		}
 	}
 	return nil
+}
+
+// headers are the parameters that every change carries; see common.yaml.
+var headers = []string{"ChangeId", "ChangeMade", "ChangeSent", "Device"}
+
+// carry gives every operation that changes something the headers of a change. Those marked
+// x-asks change nothing of the club.
+func carry(whole *yaml.Node) {
+	paths := find(whole, "paths")
+	if paths == nil {
+		return
+	}
+	for i := 1; i < len(paths.Content); i += 2 {
+		for _, method := range []string{"post", "put", "delete", "patch"} {
+			op := find(paths.Content[i], method)
+			if op == nil || find(op, "x-asks") != nil {
+				continue
+			}
+			list := find(op, "parameters")
+			if list == nil {
+				list = &yaml.Node{Kind: yaml.SequenceNode}
+				op.Content = append(op.Content, &yaml.Node{Kind: yaml.ScalarNode, Value: "parameters"}, list)
+			}
+			for _, h := range headers {
+				list.Content = append(list.Content, &yaml.Node{Kind: yaml.MappingNode, Content: []*yaml.Node{
+					{Kind: yaml.ScalarNode, Value: "$ref"}, {Kind: yaml.ScalarNode, Value: "#/components/parameters/" + h, Style: yaml.DoubleQuotedStyle}}})
+			}
+		}
+	}
 }
 
 func find(n *yaml.Node, key string) *yaml.Node {

@@ -42,13 +42,13 @@ type ServerInterface interface {
 	GetDrill(c *gin.Context, group Group, drill Key, params GetDrillParams)
 	// PutFix Puts the drill that trains a fault away into the group's next practice.
 	// (POST /groups/{group}/fixes)
-	PutFix(c *gin.Context, group Group)
+	PutFix(c *gin.Context, group Group, params PutFixParams)
 	// GetBoard Every player of the group on his stage of every ladder, as of the end of the week.
 	// (GET /groups/{group}/ladders)
 	GetBoard(c *gin.Context, group Group, params GetBoardParams)
 	// MoveLadder Moves the group's next practice to the stage the group is at.
 	// (POST /groups/{group}/ladders/{ladder}/move)
-	MoveLadder(c *gin.Context, group Group, ladder Key)
+	MoveLadder(c *gin.Context, group Group, ladder Key, params MoveLadderParams)
 
 	// (GET /groups/{group}/library)
 	GetLibrary(c *gin.Context, group Group)
@@ -63,7 +63,7 @@ type ServerInterface interface {
 	GetEntry(c *gin.Context, kind string, key Key)
 	// PutEntry Changes, adds or retires an entry. Every change makes a version.
 	// (PUT /library/entries/{kind}/{key})
-	PutEntry(c *gin.Context, kind string, key Key)
+	PutEntry(c *gin.Context, kind string, key Key, params PutEntryParams)
 	// ExportLibrary The house library as one file, or one ladder or drill with all it needs.
 	// (GET /library/export)
 	ExportLibrary(c *gin.Context, params ExportLibraryParams)
@@ -75,7 +75,7 @@ type ServerInterface interface {
 	GetHouse(c *gin.Context)
 	// ImportLibrary Takes the chosen entries of a library file in, all of them or none.
 	// (POST /library/import)
-	ImportLibrary(c *gin.Context)
+	ImportLibrary(c *gin.Context, params ImportLibraryParams)
 	// PreviewLibrary What taking a library file in would change, entry by entry. Nothing is changed.
 	// (POST /library/import/preview)
 	PreviewLibrary(c *gin.Context)
@@ -84,16 +84,16 @@ type ServerInterface interface {
 	GetLibrarySchema(c *gin.Context)
 	// RestoreHouse Makes the house layer what it was in a version, as a new version.
 	// (POST /library/versions/{version}/restore)
-	RestoreHouse(c *gin.Context, version int)
+	RestoreHouse(c *gin.Context, version int, params RestoreHouseParams)
 	// PostMarks Records marks. Each has an id made by the client, so sending one again changes nothing.
 	// (POST /marks)
-	PostMarks(c *gin.Context)
+	PostMarks(c *gin.Context, params PostMarksParams)
 
 	// (DELETE /overrides/{id})
-	WithdrawOverride(c *gin.Context, id ID)
+	WithdrawOverride(c *gin.Context, id ID, params WithdrawOverrideParams)
 	// PutPlacements Replaces the drills of a coach's own period.
 	// (PUT /periods/{id}/placements)
-	PutPlacements(c *gin.Context, id ID)
+	PutPlacements(c *gin.Context, id ID, params PutPlacementsParams)
 	// GetMarkSheet The sheet for marking the reps of one placed drill.
 	// (GET /placements/{id}/marks)
 	GetMarkSheet(c *gin.Context, id ID)
@@ -105,13 +105,13 @@ type ServerInterface interface {
 	GetEvidence(c *gin.Context, id ID, params GetEvidenceParams)
 	// AddOverride Lets a player pass a stage on a coach's word. The reason stays visible.
 	// (POST /players/{id}/overrides)
-	AddOverride(c *gin.Context, id ID)
+	AddOverride(c *gin.Context, id ID, params AddOverrideParams)
 
 	// (DELETE /players/{id}/ranges/{checkpoint})
-	WithdrawOwnRange(c *gin.Context, id ID, checkpoint Key)
+	WithdrawOwnRange(c *gin.Context, id ID, checkpoint Key, params WithdrawOwnRangeParams)
 	// PutOwnRange Gives a player his own range at a measured checkpoint. It is used wherever he is judged.
 	// (PUT /players/{id}/ranges/{checkpoint})
-	PutOwnRange(c *gin.Context, id ID, checkpoint Key)
+	PutOwnRange(c *gin.Context, id ID, checkpoint Key, params PutOwnRangeParams)
 
 	// (GET /practices/{id})
 	GetPractice(c *gin.Context, id ID, params GetPracticeParams)
@@ -129,28 +129,28 @@ type ServerInterface interface {
 	ListRoster(c *gin.Context, params ListRosterParams)
 	// PutPlayer Adds a player, changes him, archives him or brings him back.
 	// (PUT /roster/players/{id})
-	PutPlayer(c *gin.Context, id ID)
+	PutPlayer(c *gin.Context, id ID, params PutPlayerParams)
 	// ListAvailability What is recorded of a player's availability, newest first.
 	// (GET /roster/players/{id}/availability)
 	ListAvailability(c *gin.Context, id ID)
 	// WithdrawSpell Takes a spell back; it stays on the record. A head-injury hold cannot be taken back.
 	// (DELETE /roster/players/{id}/availability/{spell})
-	WithdrawSpell(c *gin.Context, id ID, spell openapi_types.UUID)
+	WithdrawSpell(c *gin.Context, id ID, spell openapi_types.UUID, params WithdrawSpellParams)
 	// PutSpell Records or changes a stretch of days on which a player is limited, out or on hold.
 	// (PUT /roster/players/{id}/availability/{spell})
-	PutSpell(c *gin.Context, id ID, spell openapi_types.UUID)
+	PutSpell(c *gin.Context, id ID, spell openapi_types.UUID, params PutSpellParams)
 	// RecordClearance Records that a licensed health professional cleared a player in writing. A coach cannot clear; the head coach keeps the record.
 	// (PUT /roster/players/{id}/availability/{spell}/clearance)
-	RecordClearance(c *gin.Context, id ID, spell openapi_types.UUID)
+	RecordClearance(c *gin.Context, id ID, spell openapi_types.UUID, params RecordClearanceParams)
 	// MergePlayers Gives all that is recorded of this player to another entry of the same player, and takes this entry off the list.
 	// (POST /roster/players/{id}/merge)
-	MergePlayers(c *gin.Context, id ID)
+	MergePlayers(c *gin.Context, id ID, params MergePlayersParams)
 	// UploadRoster Reads a list once and says what importing it would do, line by line. No player is changed.
 	// (POST /roster/uploads)
 	UploadRoster(c *gin.Context)
 	// ImportRoster Imports the good lines of the list in one transaction. Sent again it changes nothing and answers the same.
 	// (POST /roster/uploads/{id}/import)
-	ImportRoster(c *gin.Context, id ID)
+	ImportRoster(c *gin.Context, id ID, params ImportRosterParams)
 	// PreviewRoster What importing the list would do with other columns or another group.
 	// (POST /roster/uploads/{id}/preview)
 	PreviewRoster(c *gin.Context, id ID)
@@ -281,6 +281,90 @@ func (siw *ServerInterfaceWrapper) PutFix(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutFixParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -288,7 +372,7 @@ func (siw *ServerInterfaceWrapper) PutFix(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutFix(c, group)
+	siw.Handler.PutFix(c, group, params)
 }
 
 // GetBoard operation middleware
@@ -351,6 +435,90 @@ func (siw *ServerInterfaceWrapper) MoveLadder(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MoveLadderParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -358,7 +526,7 @@ func (siw *ServerInterfaceWrapper) MoveLadder(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.MoveLadder(c, group, ladder)
+	siw.Handler.MoveLadder(c, group, ladder, params)
 }
 
 // GetLibrary operation middleware
@@ -516,6 +684,112 @@ func (siw *ServerInterfaceWrapper) PutEntry(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutEntryParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -523,7 +797,7 @@ func (siw *ServerInterfaceWrapper) PutEntry(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutEntry(c, kind, key)
+	siw.Handler.PutEntry(c, kind, key, params)
 }
 
 // ExportLibrary operation middleware
@@ -620,6 +894,93 @@ func (siw *ServerInterfaceWrapper) GetHouse(c *gin.Context) {
 // ImportLibrary operation middleware
 func (siw *ServerInterfaceWrapper) ImportLibrary(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportLibraryParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -627,7 +988,7 @@ func (siw *ServerInterfaceWrapper) ImportLibrary(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ImportLibrary(c)
+	siw.Handler.ImportLibrary(c, params)
 }
 
 // PreviewLibrary operation middleware
@@ -671,6 +1032,90 @@ func (siw *ServerInterfaceWrapper) RestoreHouse(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RestoreHouseParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -678,12 +1123,99 @@ func (siw *ServerInterfaceWrapper) RestoreHouse(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RestoreHouse(c, version)
+	siw.Handler.RestoreHouse(c, version, params)
 }
 
 // PostMarks operation middleware
 func (siw *ServerInterfaceWrapper) PostMarks(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PostMarksParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -691,7 +1223,7 @@ func (siw *ServerInterfaceWrapper) PostMarks(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PostMarks(c)
+	siw.Handler.PostMarks(c, params)
 }
 
 // WithdrawOverride operation middleware
@@ -709,6 +1241,90 @@ func (siw *ServerInterfaceWrapper) WithdrawOverride(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WithdrawOverrideParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -716,7 +1332,7 @@ func (siw *ServerInterfaceWrapper) WithdrawOverride(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.WithdrawOverride(c, id)
+	siw.Handler.WithdrawOverride(c, id, params)
 }
 
 // PutPlacements operation middleware
@@ -734,6 +1350,112 @@ func (siw *ServerInterfaceWrapper) PutPlacements(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPlacementsParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -741,7 +1463,7 @@ func (siw *ServerInterfaceWrapper) PutPlacements(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutPlacements(c, id)
+	siw.Handler.PutPlacements(c, id, params)
 }
 
 // GetMarkSheet operation middleware
@@ -888,6 +1610,90 @@ func (siw *ServerInterfaceWrapper) AddOverride(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddOverrideParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -895,7 +1701,7 @@ func (siw *ServerInterfaceWrapper) AddOverride(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddOverride(c, id)
+	siw.Handler.AddOverride(c, id, params)
 }
 
 // WithdrawOwnRange operation middleware
@@ -922,6 +1728,90 @@ func (siw *ServerInterfaceWrapper) WithdrawOwnRange(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WithdrawOwnRangeParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -929,7 +1819,7 @@ func (siw *ServerInterfaceWrapper) WithdrawOwnRange(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.WithdrawOwnRange(c, id, checkpoint)
+	siw.Handler.WithdrawOwnRange(c, id, checkpoint, params)
 }
 
 // PutOwnRange operation middleware
@@ -956,6 +1846,90 @@ func (siw *ServerInterfaceWrapper) PutOwnRange(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutOwnRangeParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -963,7 +1937,7 @@ func (siw *ServerInterfaceWrapper) PutOwnRange(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutOwnRange(c, id, checkpoint)
+	siw.Handler.PutOwnRange(c, id, checkpoint, params)
 }
 
 // GetPractice operation middleware
@@ -1126,6 +2100,112 @@ func (siw *ServerInterfaceWrapper) PutPlayer(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPlayerParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1133,7 +2213,7 @@ func (siw *ServerInterfaceWrapper) PutPlayer(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutPlayer(c, id)
+	siw.Handler.PutPlayer(c, id, params)
 }
 
 // ListAvailability operation middleware
@@ -1185,6 +2265,90 @@ func (siw *ServerInterfaceWrapper) WithdrawSpell(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WithdrawSpellParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1192,7 +2356,7 @@ func (siw *ServerInterfaceWrapper) WithdrawSpell(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.WithdrawSpell(c, id, spell)
+	siw.Handler.WithdrawSpell(c, id, spell, params)
 }
 
 // PutSpell operation middleware
@@ -1219,6 +2383,112 @@ func (siw *ServerInterfaceWrapper) PutSpell(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutSpellParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1226,7 +2496,7 @@ func (siw *ServerInterfaceWrapper) PutSpell(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutSpell(c, id, spell)
+	siw.Handler.PutSpell(c, id, spell, params)
 }
 
 // RecordClearance operation middleware
@@ -1253,6 +2523,90 @@ func (siw *ServerInterfaceWrapper) RecordClearance(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RecordClearanceParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1260,7 +2614,7 @@ func (siw *ServerInterfaceWrapper) RecordClearance(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RecordClearance(c, id, spell)
+	siw.Handler.RecordClearance(c, id, spell, params)
 }
 
 // MergePlayers operation middleware
@@ -1278,6 +2632,90 @@ func (siw *ServerInterfaceWrapper) MergePlayers(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MergePlayersParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1285,7 +2723,7 @@ func (siw *ServerInterfaceWrapper) MergePlayers(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.MergePlayers(c, id)
+	siw.Handler.MergePlayers(c, id, params)
 }
 
 // UploadRoster operation middleware
@@ -1316,6 +2754,90 @@ func (siw *ServerInterfaceWrapper) ImportRoster(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportRosterParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1323,7 +2845,7 @@ func (siw *ServerInterfaceWrapper) ImportRoster(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ImportRoster(c, id)
+	siw.Handler.ImportRoster(c, id, params)
 }
 
 // PreviewRoster operation middleware
@@ -1625,8 +3147,9 @@ func (response GetDrilldefaultApplicationProblemPlusJSONResponse) VisitGetDrillR
 }
 
 type PutFixRequestObject struct {
-	Group Group `json:"group"`
-	Body  *PutFixJSONRequestBody
+	Group  Group `json:"group"`
+	Params PutFixParams
+	Body   *PutFixJSONRequestBody
 }
 
 type PutFixResponseObject interface {
@@ -1707,6 +3230,7 @@ func (response GetBoarddefaultApplicationProblemPlusJSONResponse) VisitGetBoardR
 type MoveLadderRequestObject struct {
 	Group  Group `json:"group"`
 	Ladder Key   `json:"ladder"`
+	Params MoveLadderParams
 	Body   *MoveLadderJSONRequestBody
 }
 
@@ -1905,9 +3429,10 @@ func (response GetEntrydefaultApplicationProblemPlusJSONResponse) VisitGetEntryR
 }
 
 type PutEntryRequestObject struct {
-	Kind string `json:"kind"`
-	Key  Key    `json:"key"`
-	Body *PutEntryJSONRequestBody
+	Kind   string `json:"kind"`
+	Key    Key    `json:"key"`
+	Params PutEntryParams
+	Body   *PutEntryJSONRequestBody
 }
 
 type PutEntryResponseObject interface {
@@ -2082,7 +3607,8 @@ func (response GetHousedefaultApplicationProblemPlusJSONResponse) VisitGetHouseR
 }
 
 type ImportLibraryRequestObject struct {
-	Body *multipart.Reader
+	Params ImportLibraryParams
+	Body   *multipart.Reader
 }
 
 type ImportLibraryResponseObject interface {
@@ -2199,6 +3725,7 @@ func (response GetLibrarySchemadefaultApplicationProblemPlusJSONResponse) VisitG
 
 type RestoreHouseRequestObject struct {
 	Version int `json:"version"`
+	Params  RestoreHouseParams
 	Body    *RestoreHouseJSONRequestBody
 }
 
@@ -2238,7 +3765,8 @@ func (response RestoreHousedefaultApplicationProblemPlusJSONResponse) VisitResto
 }
 
 type PostMarksRequestObject struct {
-	Body *PostMarksJSONRequestBody
+	Params PostMarksParams
+	Body   *PostMarksJSONRequestBody
 }
 
 type PostMarksResponseObject interface {
@@ -2246,7 +3774,8 @@ type PostMarksResponseObject interface {
 }
 
 type PostMarks200JSONResponse struct {
-	Saved []openapi_types.UUID `json:"saved"`
+	Refused []MarkRefused        `json:"refused"`
+	Saved   []openapi_types.UUID `json:"saved"`
 }
 
 func (response PostMarks200JSONResponse) VisitPostMarksResponse(w http.ResponseWriter) error {
@@ -2279,7 +3808,8 @@ func (response PostMarksdefaultApplicationProblemPlusJSONResponse) VisitPostMark
 }
 
 type WithdrawOverrideRequestObject struct {
-	ID ID `json:"id"`
+	ID     ID `json:"id"`
+	Params WithdrawOverrideParams
 }
 
 type WithdrawOverrideResponseObject interface {
@@ -2312,8 +3842,9 @@ func (response WithdrawOverridedefaultApplicationProblemPlusJSONResponse) VisitW
 }
 
 type PutPlacementsRequestObject struct {
-	ID   ID `json:"id"`
-	Body *PutPlacementsJSONRequestBody
+	ID     ID `json:"id"`
+	Params PutPlacementsParams
+	Body   *PutPlacementsJSONRequestBody
 }
 
 type PutPlacementsResponseObject interface {
@@ -2485,8 +4016,9 @@ func (response GetEvidencedefaultApplicationProblemPlusJSONResponse) VisitGetEvi
 }
 
 type AddOverrideRequestObject struct {
-	ID   ID `json:"id"`
-	Body *AddOverrideJSONRequestBody
+	ID     ID `json:"id"`
+	Params AddOverrideParams
+	Body   *AddOverrideJSONRequestBody
 }
 
 type AddOverrideResponseObject interface {
@@ -2521,6 +4053,7 @@ func (response AddOverridedefaultApplicationProblemPlusJSONResponse) VisitAddOve
 type WithdrawOwnRangeRequestObject struct {
 	ID         ID  `json:"id"`
 	Checkpoint Key `json:"checkpoint"`
+	Params     WithdrawOwnRangeParams
 }
 
 type WithdrawOwnRangeResponseObject interface {
@@ -2555,6 +4088,7 @@ func (response WithdrawOwnRangedefaultApplicationProblemPlusJSONResponse) VisitW
 type PutOwnRangeRequestObject struct {
 	ID         ID  `json:"id"`
 	Checkpoint Key `json:"checkpoint"`
+	Params     PutOwnRangeParams
 	Body       *PutOwnRangeJSONRequestBody
 }
 
@@ -2791,8 +4325,9 @@ func (response ListRosterdefaultApplicationProblemPlusJSONResponse) VisitListRos
 }
 
 type PutPlayerRequestObject struct {
-	ID   ID `json:"id"`
-	Body *PutPlayerJSONRequestBody
+	ID     ID `json:"id"`
+	Params PutPlayerParams
+	Body   *PutPlayerJSONRequestBody
 }
 
 type PutPlayerResponseObject interface {
@@ -2884,8 +4419,9 @@ func (response ListAvailabilitydefaultApplicationProblemPlusJSONResponse) VisitL
 }
 
 type WithdrawSpellRequestObject struct {
-	ID    ID                 `json:"id"`
-	Spell openapi_types.UUID `json:"spell"`
+	ID     ID                 `json:"id"`
+	Spell  openapi_types.UUID `json:"spell"`
+	Params WithdrawSpellParams
 }
 
 type WithdrawSpellResponseObject interface {
@@ -2918,9 +4454,10 @@ func (response WithdrawSpelldefaultApplicationProblemPlusJSONResponse) VisitWith
 }
 
 type PutSpellRequestObject struct {
-	ID    ID                 `json:"id"`
-	Spell openapi_types.UUID `json:"spell"`
-	Body  *PutSpellJSONRequestBody
+	ID     ID                 `json:"id"`
+	Spell  openapi_types.UUID `json:"spell"`
+	Params PutSpellParams
+	Body   *PutSpellJSONRequestBody
 }
 
 type PutSpellResponseObject interface {
@@ -2973,9 +4510,10 @@ func (response PutSpelldefaultApplicationProblemPlusJSONResponse) VisitPutSpellR
 }
 
 type RecordClearanceRequestObject struct {
-	ID    ID                 `json:"id"`
-	Spell openapi_types.UUID `json:"spell"`
-	Body  *RecordClearanceJSONRequestBody
+	ID     ID                 `json:"id"`
+	Spell  openapi_types.UUID `json:"spell"`
+	Params RecordClearanceParams
+	Body   *RecordClearanceJSONRequestBody
 }
 
 type RecordClearanceResponseObject interface {
@@ -3014,8 +4552,9 @@ func (response RecordClearancedefaultApplicationProblemPlusJSONResponse) VisitRe
 }
 
 type MergePlayersRequestObject struct {
-	ID   ID `json:"id"`
-	Body *MergePlayersJSONRequestBody
+	ID     ID `json:"id"`
+	Params MergePlayersParams
+	Body   *MergePlayersJSONRequestBody
 }
 
 type MergePlayersResponseObject interface {
@@ -3093,8 +4632,9 @@ func (response UploadRosterdefaultApplicationProblemPlusJSONResponse) VisitUploa
 }
 
 type ImportRosterRequestObject struct {
-	ID   ID `json:"id"`
-	Body *ImportRosterJSONRequestBody
+	ID     ID `json:"id"`
+	Params ImportRosterParams
+	Body   *ImportRosterJSONRequestBody
 }
 
 type ImportRosterResponseObject interface {
@@ -3579,10 +5119,11 @@ func (sh *strictHandler) GetDrill(ctx *gin.Context, group Group, drill Key, para
 }
 
 // PutFix operation middleware
-func (sh *strictHandler) PutFix(ctx *gin.Context, group Group) {
+func (sh *strictHandler) PutFix(ctx *gin.Context, group Group, params PutFixParams) {
 	var request PutFixRequestObject
 
 	request.Group = group
+	request.Params = params
 
 	var body PutFixJSONRequestBody
 	var err error
@@ -3650,11 +5191,12 @@ func (sh *strictHandler) GetBoard(ctx *gin.Context, group Group, params GetBoard
 }
 
 // MoveLadder operation middleware
-func (sh *strictHandler) MoveLadder(ctx *gin.Context, group Group, ladder Key) {
+func (sh *strictHandler) MoveLadder(ctx *gin.Context, group Group, ladder Key, params MoveLadderParams) {
 	var request MoveLadderRequestObject
 
 	request.Group = group
 	request.Ladder = ladder
+	request.Params = params
 
 	var body MoveLadderJSONRequestBody
 	var err error
@@ -3802,11 +5344,12 @@ func (sh *strictHandler) GetEntry(ctx *gin.Context, kind string, key Key) {
 }
 
 // PutEntry operation middleware
-func (sh *strictHandler) PutEntry(ctx *gin.Context, kind string, key Key) {
+func (sh *strictHandler) PutEntry(ctx *gin.Context, kind string, key Key, params PutEntryParams) {
 	var request PutEntryRequestObject
 
 	request.Kind = kind
 	request.Key = key
+	request.Params = params
 
 	var body PutEntryJSONRequestBody
 	var err error
@@ -3923,8 +5466,10 @@ func (sh *strictHandler) GetHouse(ctx *gin.Context) {
 }
 
 // ImportLibrary operation middleware
-func (sh *strictHandler) ImportLibrary(ctx *gin.Context) {
+func (sh *strictHandler) ImportLibrary(ctx *gin.Context, params ImportLibraryParams) {
 	var request ImportLibraryRequestObject
+
+	request.Params = params
 
 	if reader, err := ctx.Request.MultipartReader(); err != nil {
 		sh.options.RequestErrorHandlerFunc(ctx, err)
@@ -4009,10 +5554,11 @@ func (sh *strictHandler) GetLibrarySchema(ctx *gin.Context) {
 }
 
 // RestoreHouse operation middleware
-func (sh *strictHandler) RestoreHouse(ctx *gin.Context, version int) {
+func (sh *strictHandler) RestoreHouse(ctx *gin.Context, version int, params RestoreHouseParams) {
 	var request RestoreHouseRequestObject
 
 	request.Version = version
+	request.Params = params
 
 	var body RestoreHouseJSONRequestBody
 	var err error
@@ -4053,8 +5599,10 @@ func (sh *strictHandler) RestoreHouse(ctx *gin.Context, version int) {
 }
 
 // PostMarks operation middleware
-func (sh *strictHandler) PostMarks(ctx *gin.Context) {
+func (sh *strictHandler) PostMarks(ctx *gin.Context, params PostMarksParams) {
 	var request PostMarksRequestObject
+
+	request.Params = params
 
 	var body PostMarksJSONRequestBody
 	var err error
@@ -4095,10 +5643,11 @@ func (sh *strictHandler) PostMarks(ctx *gin.Context) {
 }
 
 // WithdrawOverride operation middleware
-func (sh *strictHandler) WithdrawOverride(ctx *gin.Context, id ID) {
+func (sh *strictHandler) WithdrawOverride(ctx *gin.Context, id ID, params WithdrawOverrideParams) {
 	var request WithdrawOverrideRequestObject
 
 	request.ID = id
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.WithdrawOverride(ctx, request.(WithdrawOverrideRequestObject))
@@ -4121,10 +5670,11 @@ func (sh *strictHandler) WithdrawOverride(ctx *gin.Context, id ID) {
 }
 
 // PutPlacements operation middleware
-func (sh *strictHandler) PutPlacements(ctx *gin.Context, id ID) {
+func (sh *strictHandler) PutPlacements(ctx *gin.Context, id ID, params PutPlacementsParams) {
 	var request PutPlacementsRequestObject
 
 	request.ID = id
+	request.Params = params
 
 	var body PutPlacementsJSONRequestBody
 	var err error
@@ -4245,10 +5795,11 @@ func (sh *strictHandler) GetEvidence(ctx *gin.Context, id ID, params GetEvidence
 }
 
 // AddOverride operation middleware
-func (sh *strictHandler) AddOverride(ctx *gin.Context, id ID) {
+func (sh *strictHandler) AddOverride(ctx *gin.Context, id ID, params AddOverrideParams) {
 	var request AddOverrideRequestObject
 
 	request.ID = id
+	request.Params = params
 
 	var body AddOverrideJSONRequestBody
 	var err error
@@ -4289,11 +5840,12 @@ func (sh *strictHandler) AddOverride(ctx *gin.Context, id ID) {
 }
 
 // WithdrawOwnRange operation middleware
-func (sh *strictHandler) WithdrawOwnRange(ctx *gin.Context, id ID, checkpoint Key) {
+func (sh *strictHandler) WithdrawOwnRange(ctx *gin.Context, id ID, checkpoint Key, params WithdrawOwnRangeParams) {
 	var request WithdrawOwnRangeRequestObject
 
 	request.ID = id
 	request.Checkpoint = checkpoint
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.WithdrawOwnRange(ctx, request.(WithdrawOwnRangeRequestObject))
@@ -4316,11 +5868,12 @@ func (sh *strictHandler) WithdrawOwnRange(ctx *gin.Context, id ID, checkpoint Ke
 }
 
 // PutOwnRange operation middleware
-func (sh *strictHandler) PutOwnRange(ctx *gin.Context, id ID, checkpoint Key) {
+func (sh *strictHandler) PutOwnRange(ctx *gin.Context, id ID, checkpoint Key, params PutOwnRangeParams) {
 	var request PutOwnRangeRequestObject
 
 	request.ID = id
 	request.Checkpoint = checkpoint
+	request.Params = params
 
 	var body PutOwnRangeJSONRequestBody
 	var err error
@@ -4509,10 +6062,11 @@ func (sh *strictHandler) ListRoster(ctx *gin.Context, params ListRosterParams) {
 }
 
 // PutPlayer operation middleware
-func (sh *strictHandler) PutPlayer(ctx *gin.Context, id ID) {
+func (sh *strictHandler) PutPlayer(ctx *gin.Context, id ID, params PutPlayerParams) {
 	var request PutPlayerRequestObject
 
 	request.ID = id
+	request.Params = params
 
 	var body PutPlayerJSONRequestBody
 	var err error
@@ -4579,11 +6133,12 @@ func (sh *strictHandler) ListAvailability(ctx *gin.Context, id ID) {
 }
 
 // WithdrawSpell operation middleware
-func (sh *strictHandler) WithdrawSpell(ctx *gin.Context, id ID, spell openapi_types.UUID) {
+func (sh *strictHandler) WithdrawSpell(ctx *gin.Context, id ID, spell openapi_types.UUID, params WithdrawSpellParams) {
 	var request WithdrawSpellRequestObject
 
 	request.ID = id
 	request.Spell = spell
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.WithdrawSpell(ctx, request.(WithdrawSpellRequestObject))
@@ -4606,11 +6161,12 @@ func (sh *strictHandler) WithdrawSpell(ctx *gin.Context, id ID, spell openapi_ty
 }
 
 // PutSpell operation middleware
-func (sh *strictHandler) PutSpell(ctx *gin.Context, id ID, spell openapi_types.UUID) {
+func (sh *strictHandler) PutSpell(ctx *gin.Context, id ID, spell openapi_types.UUID, params PutSpellParams) {
 	var request PutSpellRequestObject
 
 	request.ID = id
 	request.Spell = spell
+	request.Params = params
 
 	var body PutSpellJSONRequestBody
 	var err error
@@ -4651,11 +6207,12 @@ func (sh *strictHandler) PutSpell(ctx *gin.Context, id ID, spell openapi_types.U
 }
 
 // RecordClearance operation middleware
-func (sh *strictHandler) RecordClearance(ctx *gin.Context, id ID, spell openapi_types.UUID) {
+func (sh *strictHandler) RecordClearance(ctx *gin.Context, id ID, spell openapi_types.UUID, params RecordClearanceParams) {
 	var request RecordClearanceRequestObject
 
 	request.ID = id
 	request.Spell = spell
+	request.Params = params
 
 	var body RecordClearanceJSONRequestBody
 	var err error
@@ -4696,10 +6253,11 @@ func (sh *strictHandler) RecordClearance(ctx *gin.Context, id ID, spell openapi_
 }
 
 // MergePlayers operation middleware
-func (sh *strictHandler) MergePlayers(ctx *gin.Context, id ID) {
+func (sh *strictHandler) MergePlayers(ctx *gin.Context, id ID, params MergePlayersParams) {
 	var request MergePlayersRequestObject
 
 	request.ID = id
+	request.Params = params
 
 	var body MergePlayersJSONRequestBody
 	var err error
@@ -4771,10 +6329,11 @@ func (sh *strictHandler) UploadRoster(ctx *gin.Context) {
 }
 
 // ImportRoster operation middleware
-func (sh *strictHandler) ImportRoster(ctx *gin.Context, id ID) {
+func (sh *strictHandler) ImportRoster(ctx *gin.Context, id ID, params ImportRosterParams) {
 	var request ImportRosterRequestObject
 
 	request.ID = id
+	request.Params = params
 
 	var body ImportRosterJSONRequestBody
 	var err error
@@ -4953,198 +6512,211 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rc+S2teBfQfXequzW5UgaZ5xrS58cx3Z8Y3smo0m8W85sF5pEi3CTAAOAavVOzX/fAnAAPhpkg2y2",
-	"bN8bf/FIIkHgvHDe58Mq5WXFGWFKrm4/rCoscEkUEeanbwSvK/0Pyla3qwqrfJWsGC7J6nb1YP6WrAT5",
-	"Z00FyVa3StQkWck0JyW2aylFhH7z//6EX/y/mxefr99/eJl8cvPx31bJSh0qvYxUgrKH1cePif3aX2si",
-	"Dv6T/zQ/XfCb32YDx6PZ6He2XJRYrW5XdW2ePF75R0J2Q+fY67+NLV/iJ1rW5er2DzfJqqTM/vDSf4cy",
-	"RR6IWH3UX9LLEKn+yDNKDNq+oxuBxeFrWhD9Y8qZIkyZdetC0QoLda0P8CLDynyuBT/BKyIULLSFFfxp",
-	"N5Rhc5DeeRMNr9sPq4zIVNBKUa5P/T3OCNockMoJSgtKmLpD7sxIcUTLigt1tUpOgTNZKbwjxx/4z/vX",
-	"PyAsBD4gvkX/WO0oy9COHP6x0j/rzxKmBCVSf00vgSi7Q7go0D4nDOGNJMx8v8RP3xH2oPLV7Sc3+r8Q",
-	"Rht0/WQh894/xTc/k1Q16Giw+jExYOjhAVdVQVOsj3H9s9RnaSMBZxnVf8LFmxY6triQJOlhKA7sESDu",
-	"nY9msad7y6Ui4pK01kLOy5tXn336H3+4CVDIg5NVXWD8hRwcLZgn0JYLVBX4QIRE+5xLgiouDbhRxolE",
-	"jCukSFFomE2SJsnFkGFAk1iRZI8ZhRvzG1lxJi2E3wi+KUg5QoqVfeLfj0ny3wTZrm5X/+O6uS6u7V/l",
-	"tVvX7KF7+h9zrBCVaC84e0gQZhnaU5WjfU7THG0pKbIrDbl7IiW134zmkrEtufUCW3qXEyTtn68MpOEd",
-	"veQXj5gWeEMLqswdRJgWuz+tsP29wUJBS6qIRgWv1SpZ5QRn65wXbYZpSOKPHIvsmNhJRpVZ7/aDe2fD",
-	"eUEw0y8VOMvgBqaKlPLUac1HvjMv6ddL/PStfe3TtiQzclL/nZEnta4EThVNyWnk2ufekq1+Fzgnemtv",
-	"zPOnd9WjeA+fBhjNt4+JH+AMIDiCtuGZtVT4IXCHfMsy8uREhHmmJSyoRNhdEHAH38D94G/lm+NbOVnt",
-	"yAHucSe6PgsJLasPfOjdP4EHqwIzRgLyRZNzJmhR2CNQiSzAkNKsJxVmmUSUmTNpxCOH+ERLJf39O0TK",
-	"Sh1uEeOM9C7DVzdjuzkJUqqkBekcEE4lNUMCsfSmya2Sx1t/belgn/PC0YABqiRYaoEx/Rjm/PGnuDcg",
-	"jdi/ImnO6D9rcprOesylaRNIr72M32rSYRiAVEOCEYwIWDhiRJw9gshxklXiLVEH821SrTc41XpxyR/J",
-	"2ij6e0yVPoLZm35sQ3LK9B4yzvTerAq3SlY12zG+Z0EhjNUIjRrs6pPeWR6pyw0R+g8WGlZTzIkWBVnD",
-	"IJNIIDWCva3WR764Fbxc78GQ6N+sdlsaQtIoNXSWoOKPRJCniksrXDyNnhYCpwhUryxodvKGee2e8zy/",
-	"torUSaNAkJQwtfbg7ULoC9Xgdg5kYHUnJ6a/Pu+9PWUZ309/s8fkDSQN/SeO9zw7d4DXPW2XKkJc/iUp",
-	"imP2TrEQHb1Jcb7ekr2WNlytzZ8tN7f+WTO9BRFkXPPYOi0wLS15HutKRCpaYtU1HTJeW+VhBIQv/K9g",
-	"Ucv5es2cPuRLrldYfC613FzKmnBjJCslCMvCuKRlJfgjiOWCVpWT0ARnhyAezWJjeOwRb/tSAor0eLbg",
-	"BCS5ffY/AaSz6pNQkJZzku4qTq3N0aPoI2ANCMNIfa8kWNbipEj8Hh6bpCHmWEZuVtCHXC0s7WWac17E",
-	"wGDPRSYX/XpQv7Hw8HpOaojJfttBIEgNvA4SwuwrHNeFOpwtzp2YhuVCO/8TKfm9wtttwNwsMS2iqCjy",
-	"5o2mSkVVEfPksfup0VDNEgkcInhybf8EtM2CYknkwoSOC615Ri2V4lrrIpEfTjlO87XVVWOeZtZJqH8O",
-	"3owpZwqnKoYlNeSr0vntTn774Rj7A0/mpKjWEzain4cDXcjiLjAjs27PkrJ1SVmtZr8+99VoZhOkWkui",
-	"KUMuq29Ioi6yMC9IJHOImj3IoBUkCKLe0cEZuD+k1vijDO63deQFR4rtOtW6QtyOJVHWHz3up9QPuacv",
-	"AWNJs3lUJyucknVhDrk+ZIvuySy9p9niK3dU3JAr2nijSyx2JENY9rxdYUXYLbmOv/TcKwGK/eqRiAPy",
-	"T+gdKYEpiyfYH7DWZGM8RGbd4y00Cu8FPrrHKs3jOGTPxW6msNevyjUPWP1fawVp8XONedCcmtH1pfXI",
-	"pkMUHjWtgzTgaG5BJyHdrdWV8H3B3Bcijvebu6d7iTUaQlsBOGb8I351sq2lsji8d8Sk05VAYWjpQz31",
-	"xYn3Qd3uDbiZu/pd5tS+MQRb3fDMi3/uzc3rgOfxDQQfd6RSiNfKxR7Ai298jxhpzFsXejQt/5kX2RTP",
-	"9+itqJ8xV7TCCiJzo8+75z4mq1qeNHD/JskRU1l0tqm1RfXmf+4bLvSmPxSima+Ysn6ovvc5G/IipTlm",
-	"D4t7QFPOtgVNVbz3/8+8luRLeC3mE+OBRBNglcMpBTbtpMRP7V+277QGppHq9Y5ar9FigS9BlCWQ0Plk",
-	"TqvK/nHsgD2/sDQKY04reQcpINbJb5UDG6ivN7+TiO9dxOc0fB6JcBHsYEQp15i9Q5KwTH9og9OdDYVj",
-	"ZIlvjosaPjqRvv4OW51869nIS+fyc8f2tNbwUgIM1+Awacd1G+ZonWOQmz1PBFx0QoDlOnZyKxNMNoA6",
-	"doYMMLg5U6S6r7Cq57llI10k7hend9P3poIDBbaYeJAFof1IM8LSwHWLpawH3fCbQ9QJvBvteIXsyIlv",
-	"vb3dNZLV04sH/uIYU0btO+Y+rd9Jd8Pah+4QZwSluJYkQ5sDwkgRXJZYESTxQSLJOzfu+dfAg8CDF0+k",
-	"vw38xkv7shhXkY6cqsAp0QpibGzOpRnEx/IwZPhE8BpEFTtPhp7jteiGm33WC+ik78OczDLI2ukSEwhO",
-	"R05GpCP3uLlV9lhblybja448nxShcXHhybZTTgQJJ5JUBT7YW4kqiQq8IYXUGmmjnmKWIUGqmDSRkEsX",
-	"MJI45oZEWLulrgHlPN7APYmXP57ZW2zRwhpQtRFJIQFnDMTnchanndjSKYwaEMuRHB9ps3q0pYg4m2Ib",
-	"RNvvZLslqVo06BWt60EySFjVi44vSfJIBF0g5jJg5bdw6sHV+mrS5LQAPgep8DvKAvfs5jCQ8mFTVm5M",
-	"PiUhO/Syf09NM2tPka65IAPESPWNmvsblCqTfdLconMEnzflTyF367j31IPNpTvZ3X5RH/0ojc+m3KnB",
-	"/ak+zX5CssFCMIfsyO8VYoyOXHf07kkuyC/0acQBdKzzdZwqMW7eM7w8s3Wjibm3MudCEdZzU4yGF/wb",
-	"U229lqLUOV4ScNM0+wpiTgCJ9QPq9SaKYUwuYryFa4qIAGAnHeQ8w4f5NkdYSt8bRdZKaE2E+htzRKJe",
-	"YELaqPmqqTmaimqDCQcMr5IB2N0+Qpj9BpeGNI/58ixTLuclOctY4pWFzsy0A9isXwV2FISAI7YjEMTm",
-	"A4EGcHzW+LwfqF4J6I1fSFRQqSTaC6pMWns5bNqOarevQgFRzfZRZhiYa84I49stYSY3JyPuXzWjSgbM",
-	"sTGVzG4A1m8DAuAawtifqZqNLOfb9BlxbWulrRS669GJShuSXiUrU6encfM+mJlwXPVxvgXiKKynxOH6",
-	"IVemKi5v8tyxQljuSHbVcNUcipT4MGDEmPQr8LPav26MDyau6uCyKs7suEXILTqqERmUAJjsVxvkB2mW",
-	"F4ESop+JkEd0++os+2uSO2hCnnbjGx2Dbaf4aiydGU7eyAHn1zT7D0MQcNvTQYynemp0xrz0Kwn/lFRK",
-	"CKEHsh0aJ1VB8CORiFeEJUjWaY6wRNg6RBHj4NyxUWmE91ZjWVAKtaIjv+4YRxPPcMTRjVQ4gJ+IWbQp",
-	"ZUocsgnYLQj8X2HoLkKEHgePADjD8B6MEW0gNXooEFiRzIYAG46BKJbxsU2LBP1S4Oa1COuAzaFyLN2B",
-	"VE7owPMuOooY319F4cpCZxAxf2+4v8cJ6shMeKFoSUKXSGSESdZlicUhDlWzxdKg1DC5MBvj7ICNhKDy",
-	"F0siA+Xlnw2Ulw+Vty7uhv3NVSyGYGyhda8wy+CGHIwbn/TL8yErbWnQX64abw5SPfDi1gcdz5lHTe1m",
-	"k9nWVHm+XyyiNUYrUCUKPg1f33qqvA0aqAx4HOOh6JPPzkvjmdoPIL4VgDNI49f+qzNhpzB8/PLvPHNP",
-	"1dw6+ZWAp3b3gOaoLXCPIP+NII+U7IeshjmqbCoIVrPehDY28W0X7OZ90stJ7m0E1HzOc5v0B3VK9Ao+",
-	"EIL291jsgrkm9IG1KlJGdsXqwvbmgGyvY+hFqg5NDkkUjPXObTA5AsBbyqjMlzjMORkjp47TqjtcNHVk",
-	"gq+gEpjKATkoSDWrkiE2XUQBd/q2Lz7joOB8Z/5RM0kIg38oVRBIOFg/CJxBZtueqjwTeKAZQV8LOoMY",
-	"Qt7rtqNEw8sdK5w1AdAecZ00VB4o964lydabKCdUlKYUuMpH9/Qtq2yG9YSOWZ1dH7sofS7YPudNiDuq",
-	"R1n4iCVlvnvVOQeec9YhMTpV5syVjHbPHWnyWZxsfAapGHCYmfQt+0h2h36uswebIqggN4oImxWMhL7W",
-	"kElbQrm1q6E3SByA7DfiwBOQtJ8ulKN3Mcn8yc2JvoXHUaGCbFWgMjsgnvsOCyOkkckXQxtieNZmcXOc",
-	"5qjkjyRDnN0hK8QRViaLzWL3DvGtzRSoaKpqQe4QZsZPipzCeGfTQhlXOWUPCG94rVBOyzuTGYd3hJls",
-	"7qt/6Gvhl7g6Frk02iH+oTtkSDR933Q16KvKU9LfHnFRL9rH45GIDPyBDi+WvJpypQ05cOPPYuSRiNMB",
-	"yE6cz264+c4QfO5zQtTSYfJpKVMTLH+92Wi9tsRiN+1iiFp1XEynhtG9pEYm1EFlU1UZLYhtLda9yx2N",
-	"6Wq0Z8MlXVDQYW8Hm4FEhSsjiYf+29gI0xyJbxq3zW0hc6n2f9PzxWfXNV86ihxdAHsc4ezI4BY8mkyC",
-	"0bgyiI8OjpsiUIe6sCGgydpxc1iMKRFKwZtKEHadt3x/If+RXX8hL9JYn7vmIMe3HpniIzSttOJ4HXrq",
-	"xTBcMHy+SmBvwwd61+aOy4YZxKJdu4a9wMHDDmksJX5aUgMpKVtyOb5bL92bjO/Wi7cnw1GBTYXFA1FL",
-	"frlmNErRNCJ6cUjaVRcFZo+ozfk84DzuGrpob6JzTMDKCCvMcqV01PsxsfQXcpii4fdhcwowAa08fFQB",
-	"Rd59pgcltqvV/ZnvUYnZwfQLkdaQDGXyRmpNp0vopSLilAAfuaL5YyjZpBCmLV/Q2WWsIUj+kYrzTGus",
-	"goTz/6INjh0h1Xq09QHoybYeALKQCqxIcTButweO6goxjqBBBSrIIykWTkn6DST8C2K+lEWUOJg+Mpzv",
-	"nKsq1X+e0dn5ojUGEIGd7AceLkZwLYqPixI87BLPAu3Ttag0xEu2XO7CKtA0leUHEtpRbAmMKxysi0yb",
-	"zlWtEGUxdTHm7XXkwacUD0ZXcs3toHjpSi5GQpz51VNFUkUytCdauJIMqs47PdgfcEk6IYUzVY/B7vBf",
-	"dLGvrzHuGl2EmsIj4JXwDTDV2NMkO6Eh+8JdfP9VabcCIgXYelayBXiNQwDYdkjqDHVzn8+YkdfmhBT3",
-	"i3J6hcWidspFLd9gijzg3xykQwZhnD+pNy2NJXDjnNMJM5BDtUCz+f1Z3Tn16xURlF9QnxtWany2Uhe2",
-	"3VOFMPW61WK/X0S+ZLvfo8YcL2/ObeERpwjCgzOFZ0dFbC3ktwqpujzMB6/37K1L9epfq8fR4MRNNuoU",
-	"XmC58+1nuDauTGvCWbjKeUSBUiuDZ2mk9YB7BEK3wxAo33jeCuXSBXNIhroex7YSDtQNny9mIvklNrf/",
-	"OZoCBwNW71zVH1AwyL5Ef4HDdC6qJITQjSUloQXJ1ep2NaQdWtNsUnjIvhJpOwp1RgXR2fmNTpyYO7QR",
-	"0lAQ4frM+56avoK6qQ6wUZYWoIZ55eyGZ8By/+p4dqrjWUOEw9b1KUaOlAvze5CGPZTfG8ekICkXmbY0",
-	"Z08Beqbu5NFtRz2v985rt4m2gpduXpvwDVStEDu771awbbSGciURFuQX7R7tyjoPqMQHkwPR3swFOx53",
-	"otAxxmgnkHosNHutXYe92p475wQohvh3NCfzDG7+9GTW2xCjDUY8upPkAhdgzJsj9P2agaOQQ9ZcuxT4",
-	"zlD+lgqpRibmfhbZVwOoZ4gYBrAfdj3oLcWzVG58cetlg7GLOzEKPOVMExLwoTFGbNFuLYaHiswp5U9W",
-	"1he6LjbP5PVokUcbrC1Q9LsGtA8+TIhnK2XdGN/5qtknsZrZp59/3oLqq5vl9bJPllfLDkTMynoXaU4f",
-	"h0vsJ4mOgBk5cSp0c89+8urYqpkimqISfRsBdSnJs6Q8OaMxxCShMgl0g9XdpwWMN/pakqYBQdLQ5jDJ",
-	"D2QLn+j0Pi3Jt2k/GdO/GJfknIxRygYUWQz+BRuWlPiAKENawSAsJXLheP+0/LlWAubck/vGwJFZzHxr",
-	"nYd21qwyHZoumMh8TnFuLOX4Hna94+tfu/jj3MnKQwkyDbX2cdgzSnwabIMoR65u5ycqhXtAP7P84YKz",
-	"IcEHODqF1zm7nzvC2cndimqfBQAIYmQwbDUuPptbvkupfyEHT6hcZHYwtP7BmCwLS6gc9LtFh70UtKRq",
-	"XiPcdh/F8JR0Qna/kz6b4bTiYBw0E9zD3oUZVQgRO0jf5TCEc9MAwbYn3j7npsQLQeQUoIk4I5ou0qLO",
-	"SAYe8ck347ykMJWT2EqEJdpptMKU0EXDbsDBvK3yAHrbqQWO/IC6TwnU1lEXLpeKLRCd7wg1fg0I1w67",
-	"LvFWEYFKmjGoRCt4igukqOahWXR0zohVB8LGMGuO0AAjjCrTYcKPXl3AK3cxB9snr068FjmJagQOQyOn",
-	"UmcouQLEk60xegb/5J4fXxs3wfO3hSsoIxeMH0R0IStsX02A+Wi/uA6sAt7F6CAYNF1rN1Q7SuEabI72",
-	"RvBNQcqAqJvjFurKm/+8f/0DqrDK/fAb/RzCyuYjNl0gbVT3p5fvr4DcIxOFfzPRvxDkfRejQOeZXaQ6",
-	"5/MxTufDL9yfzYzCmFDRa0dnxITYm3lqx/kCTQtBxhVKcy4JQwei7iCfFDedA8PpozMszvixo/lhBqV0",
-	"G07K3ZGN6EDtsG0/1AAqRFtvwV/Qb/r5CLpeP5XIOTyaDpSmgkWDtOJcJIgUkthM/jjWTA9pMU+FMeO6",
-	"OSsOQyp/2dKBK1fMkXMTjdTvIb3CTD0Gpp6uZY7FoonA5vJeu2kmM+akzJwaOstdRsRa0oys574/ZN78",
-	"CJaMNKbMHepjEQvSmUgKeSxzoumzS7OhY+DyFLDnYrf0qkH/k1y1mahDep4vLW1YwuohvKnWbu24zxl9",
-	"OCVOtgSFkQk4jbtDAnPAiJCcGa7GmaeRsFTnLGSUjaYdDtloU+sL+tG0SRkNvJcDP2aX2g99mXMQ4ROM",
-	"HWMdBx1LXU/Dlou2RJUEuQgCyjixd64idpbN5ABUVUEAJrzxFqd2woTh9O3uLHFe1CVDiqOc4IwIRFlG",
-	"nu6sJ3uPpdMT9PGsxmlGUqAN2XJDu+Zyw+ihJlL6e6M7brWPEDMvrslFuF0d4dYCfRiT4cFbI8ZaXQFd",
-	"S4gjg+YeMttCXeWXGCIJdHRKjbxIrsOEUOJlzcDJ0Ucsp3Q3teTx1qY2RwU4Lp3Y0Ddq+5UdrThj07He",
-	"HXuYA4YSa8Zj56emTQ9E1mfkZ39yc7FI+ud/aGdCfLZ0Zs+E8Ho4DBRO9fzSpkpALTpcHcOxs9P8xlUw",
-	"2/EA8Ud932CbxlNEevfDjPlqTpZRRYKDMH1FvlSCqDS3o30zfLD6q0uEvRpPnAi6bmdkNdVM0UDt7XdY",
-	"Kr0njyR9GFuBmZFU63fd0s8zFKalsida/tX2i59F5sRfJEHiOEPLckZniDgQyoicG+zibBSXgTlF8EcY",
-	"iSQIqllGhOmQsHDM75yW0Cl3ne0jnFVGO7tMOUwwNlhXBcdZVN9UfcVNvaJjMxCm6L6x9YsRCvBVSI+9",
-	"CVApKJKzNiJISfSVNeSwg7MPqOFbWhBQw8OG3bye4Oa9yqoIHp9Ltu045cIkFRZYcRH3OVDsFykNcjyW",
-	"eOHS0J+j8uSkTWEknOPt9nk8ZIel3VtfzBcSdnFJKFIeV2bG+FLhG80S4W0qHPa7z3daRocTBd9PETN2",
-	"p1Gt6gbih97hY748Bo9gH7kRb+x31nt323HZ2Z63tmOO4MUAW4MzaQ6kJ1iBZKsuW0xkoudzhCYvQoU1",
-	"rxlBBVGKCISRwdst2tuOGQmCsfd+7jpGkmYkQblxd8sEXaE9pioycubmosxR2mCQyrni6qg9AC+819GK",
-	"HUclSWuMS6dDc9vPGaTsOjR0p/AjjBaLhoHZNie/aTszzWNGCyM/ArSZWWiC/7B7s5kQGO/92Ptezbj+",
-	"ypD26jPqZOK6z2gCtpFeq9RueVHwvS2koypBlNnhnAurt4v3jJxbrd6J9DWl6xaKQcA3A5WPgP+AywkK",
-	"qxuTPKEJ7pSkj05yWFQNtTx/5PVZ0qeZxiRUO0tXQvbuEEJkeIhcKsU2NIabZYgq05odYYn+94sv799+",
-	"/eId35F+36uXQVLLSMnD3olans4j/5sMtSnUO4WVw0dUoVjBO1OVh/dal+dbxJlNPzVMe8Aikyjjewb5",
-	"HSxDOBVcBvpMmP71U0aKq7p6l0dy+h6G/sYv/WOMQt9P7bBHgM8NwtDu+ohSaKRUcwOMTz+5aLPYw+Wq",
-	"4zTInlb6E4Mw+xEf5kPM3jZhm2+xXrpnWYYhiMCugyBpuuBfft7iRRqVjU5Od+3B/PKDMHgbnmF76dKG",
-	"KaNJRkZFd4oLxgoH7tt9L2emq2plalZCHD8bu87iNFswKwYPWZGiWGIK63Fqie9BQVVUsCAtCBYjY5gK",
-	"mhImSYZygguVo0rwrVUAcGFHM9kFUE5Lo7wKY6X0b/ZPxr69YObCicAYEMYin4oMTgU15SGl2uJuPYTc",
-	"veAKRupo0GGWEqNyRGF6XmzF8sQzBkleTg11+OgE8Fy3H5aZAzyaU2KY8eyCcsvS/6okH6skv3cWew/C",
-	"hj2XaWC4SA6rJqT1PAvLGk5nzSiO7lmGn9bSiuLL9gs65yN7yjLrUl1OaYKSA9+s8cH+Gj6VAD219t3G",
-	"6CBdjgyonkufZ9HR4hOtK8LCdMlt88rsxN9Pao2+Cabp1CrlUPKK/ds6ti1iSphaz8YBvD+3dnx2zfmv",
-	"jGeg7roNjR5sxxkI8NkhFqCpU9w1MskGFxTLxTP0Wm7X+OE/jX0Sc0HMaPIQnVu4NDiWFiSdUeWBKm0I",
-	"gPnHrJ97Q7CwLc8X9mzLuixhRPxZRSdAiq3EGLdyl6Ja/QoaSIzSfTjJNQUTMGYkldMpRp/ltSVeWm5w",
-	"oU2D0zUunBETQUNUoj0XkrQGVajEjNXkHG3J3jTdi4uqNZGl05Px/Z3bilRGnXFCkuokMfBOEJa9iRUD",
-	"sYXjfts+WBr19ITuD0PD01rtUInxS7SqyEFt6gUTG+oZdcu9498IHOp3fV5xOIGhDbMUb72hbH4X/GD2",
-	"lJ1dgrxbp2ftc9+HwvZeaHfkPdboXTa7W+1hqOB46gzGmZXnoEjbNcGQA3R5RHi4hqkgCzmrcz6lXDq2",
-	"gQYjJJs28iJu1Se1jmXkTkN+4xwxM4NJvHwBtonY2COfFH/8O4c9TQvjuAM48PrvJoDFINobKRn0Gepb",
-	"0Yxuh0pUM9AKurETZhosYdOz5Dg05l5dMl4x6fZcehjdwjP9pl85JNRO5y2pQFHDymAC4aIZTTUxf3m5",
-	"SLTHvoUbYMNbL/3LK0Sbf5NkZK7c3NYwcr7pOeBWx4rIpmGy+0yCGNnrP5i07Tu05bXQnFNyGd+C7G+S",
-	"/GlGJK4d/XcZ3nCEAUD/KST8W2mco4b9nIhS0yplYEeBQppfcvxAfDoNLzoz+HOCTdSM4zQ/PQudZt0M",
-	"ssaICYHp73yg/n1LjTJuhQK0tU4LTEtbyNEFa3wKYl/7oWUl+CMk1RbUpeUyrtYpFuLQ7fw6A5hTQpaX",
-	"H0OtyJOaN4XaB0/7WYKjXdlAqTOfPUa/cU2ltaDqcK/FhUWmbFJ6qKaFlPMd9cbD7YpRRg5YZM7f3MAR",
-	"V9SMFNULU7blYWmn7cyUM6UlDNoQtSfQYGEj+F4SYbJlbB2VeCTiCumXvuHwo//ru0NF7s3SSH/e1ho9",
-	"EEYENvPdXA6dfp48EnFAGqJanFKJHnFBM/McfsCU6V+qK/SVEByK7iHtG2U8rc1QCPQ/3379Jfr81af/",
-	"8b8sT2hoNC1crv7BvN58u/qBMoL+Dxbt2NTt6qXzvOKKrm5Xv7+6ufq9rRvODeCvM1Ly6xb4Ky4NtWhW",
-	"MwnJ32ar29WfSMnv6QP71hbpmDP9kdthohqucM3gqipoal67/hmCjvZSmFgrXcuZIX/3YoDwOk8qURPz",
-	"C1lxBh7AT25uhm42/9y1Sz4zgTY/uXD8Hdfdp038q9uf3uufAQEKb03qGsxB7kL/OyqVwYB5KrzraCxE",
-	"3eDN105f4keFMO/sOIbt9moRKLU8bM3SfqQlKTlKi3qT2IoW+sD0DUKZncFk+L6g6e4KfVVW6oBqVhAp",
-	"W6yORM2kX+rKfP16K0C4BtHxDVFfC+fVPgMTox5b84EB4JrtnQFcD07TfdaYWQZ6VmTJVGjp+ALAai/y",
-	"BCpME6Osy6TRGI2wM8maADz7wvUH8/+P1zZKdv3B/P/jGFD/BF6JCuvzKVOk9hNcCP+siTg090HTj60B",
-	"55Qmb+FV3SiKwJqn2s19fH9BYjCAeYMfBgnCwHYJgnjN3NgHwz5USZdvmrRGn7AMCShXMXQDfirfNJNn",
-	"+GAvwX1OBIGuULXUatzHI/yG9tk8cv2NaXfgUaZvrgZjzpHVFexJJFyt4vA+QLRb+kSgw/uMvb5P/DV6",
-	"nIpsFVyCpL7LKSgDCCr2EeMmsdVm7zK51yB1T1/ZgFeLad7U6mv69DxX8tCU3qgJKv1hRRlBmwPkEVHC",
-	"1J35N82cWGdkj/xwrIjS0ZA9Yjd8hiKwjCCnTyGu/dExxp4wBawCfVL8aGo/xel8vn5TK9kfAW0HuyAM",
-	"U9fx3nRdV7xpRfM72Z0JHBbwNt4ixyT7H7nVSy8GZfuBAem40X9cAopfmfvRSrpuzx7OUE4lMrU8+i/2",
-	"JrWQSRD2MUlwPrqWyWeJwxMPmoKVoHADhF1/sP/4eF3yRzJb2IUFs69yOksyP5cc/Z4/ku/aO27J0jCh",
-	"uEcokdffg0P9YtSttxcWIjTNgaUZ3yPTvt6cU5BGplCFFOe7JpqE+HYJbtC7ksPCAoEksTzRsAqVCKsB",
-	"SUI3AiLpQ5LkO3jkgtB2nwhJE98RMnE1dBrMwFAdkTAXwnMFQojRW13UBu3KN77v2eXIFysRvgVtbwL9",
-	"1yUI0o8y1QIXw8IaKb6zIcuQaqHwVyaXlQtmDhG/jXZeEFP2A0FJg40Obzjcqfy/CJ1PAjAIlGvClNCS",
-	"+sOOsuzj9YcdOYxaoraH9wUBbT8wwBF6t4elrDmzmKZ01Wnca7yUTZtea61pCy+nUnH4fMgQ717z4Osd",
-	"vuSdz91lKvWcx52qHHvWZjwg6BCh6EN4M+SwgMJRDwTMwKeKyto0LbSDQBiBCCbWtjHO7prWvRbwVElS",
-	"bKHxiplwjSRlKUnMM1Yz0Yz16uZza3I3r1r06HudyisUrfJYr/CRndiQ9OUtRd+tPvySxcsxhPc5L7qH",
-	"lzkuCrQhibYWrc87tp1OnN0Z1ZVosEFaLx/t90Njz6gYykQeqUiZ0XbGrfZL27ynpZvGr8SP4BB6dfP5",
-	"yLchLPLvM/bgi2oCe7nnJdnw7GCbajvmbNjPsKmx0IG3l5DIX1peTRDOMom4QJY6tGoCYh9ZI9PuB5Wm",
-	"TzN2wgfUZn+tPVXczoENXmRfmT83GnOEXxV4oS01/YlXB1wWpiWRFenwo0HLiIzufQFujOMbon0txN8A",
-	"/dXNFTBR5E/gA54qol5IJQguu7TopciGMgvu/pbDrnxakKV0X3u7A3EY5ZbZD5hEWtssIDOTq0TbyatF",
-	"rL5oCMlkj8C2EDkPktfXlGXfsknk9c/R+7nfiGHUsxihCBqN8a9mB2e75+MSCamaEy/70WkQW16zLEEb",
-	"n3+TWAwFvehnEozGnuxYQ4FmMc7KTbyJq9VEn3WeoJJKfbpMkxTjqkc+fi7GkJ79ZxilcLGbyH5ggPeA",
-	"X7RtuFgwzaoW9cZfKK71px0T4bgz8erk5uD+mbTdwGbaNhcIm06hAdlPSyf7wxH7b8uu8J/s1YJXv6bF",
-	"ZZ1b8B3XnnOMPxTeEYYoW0RgmpvVoMs2RAQb0eaGOiFqWiNSjZqiAFSWltYZCSLkumq1GQ0iBg76XwIz",
-	"ZkKA/fNyHIR3xnHbxwHMhrV8lYCStjk4tekHcPhSb2j18NOc+YRv8d4+OAmwdvGAijpTLbALLKUYmAlQ",
-	"9liaiNuA7d/4IIvk9Qf410f9BcVFKEAQsMGbqvjRe37Q0hkIrYdZ6a3dWXOL/Noc9895/XzvBVprYR8B",
-	"0OKTssaSSKyPlJF9z7bwmcoD0otL9b3Pzb24K8HvJkr/0huzY+I7WtgroDD48eWJNGT7zeewobtnNfZw",
-	"uF/S4IzKKenVdv3wuY6pk2atpteM7xFnKKNytwSpvjVtRqTtYH+FvsJpbpySmCGaofLIS5MgyZEEB5i2",
-	"Y8KOL0vArlhcXn+g2UdrwRbEenC6tPwjVXkm8N6XjR+h81XAFWh0kA1Od3e2tAQftKFldmvbpzybR/zb",
-	"DNzcMG7VHPjap03MyF8xK57vA+UqJ2JPJRlzctpND3g5jdjChV7u0A1rUolwsTd9/tOUVIpkAw7PNw0c",
-	"nkVUdeEeO6rdvhIQWqG5FpHewtMNbJpburXrX9pr6GY8D6iZnlwu6ze0u5jnOIQ9XsRz+JYYVLWyeMBU",
-	"MSUav5OI7xlsAARhg1orGPxdOqT/6uvTdHq7bDDYfSQAWjd5O+N7lkCyIbSwXEYTlvrLxrDW0HDxFAHF",
-	"aFqUtettZ4SBG5lsj+IvoSGgw/idWdFQ8G1Fh0QvybzmGIOIfc1chujvJMrIIyl4ZVP7nv2ubOHlmjzS",
-	"jECjgsFYsHvmOVA04NZu+8aD/tJgRf6Aix+irNHrPIvr1EN5Zr2BbQ+xjJDQJAJZzlowbEhOWaaNJVME",
-	"262QXEpENGrrfK0taLB9kWUd/fbietCCgde4Th4mjjPQ5vDTm9MZyr6N++lgUSDm6hMdXR932Mc8bepV",
-	"qFLajbI6n7q/I0pb/ZDBWmGpf4KkVdbSJfbajEGWr/RpwMx5pJKaGWAfj8hXGFPs+kMTRIgzvfbsLQy/",
-	"/82ZXuEklE5GyzK5KEemTQdqvyWG5rv10u0N+G69cIeD2YJkj1WaL35Au+qiZwzJMYBjg6P2lztn+3WL",
-	"uG/oI2nJuJxay8jIJ4QVwgiaP2etgOcV+tYHV2209VG/a7wNP9dZE0zwVW+n9fqmVcR8tfGiGrtvIzMU",
-	"14E8bl8JBm6mxJdDu7xvMEeda4eKs9SxMxSqDnauXY3a9QdvCo+izI+kuiDU/TeG9Fj4e4IwEnzvCXmZ",
-	"8Bp3c4zMtCIbbzahZsoQwWlu5x1Zv8IChnD4hvTIGL0gTxV8GYRrMouOuL51PScvfmNObAsM+7Plryed",
-	"gDCuf6xhGCT0NwWxR8mEZqx4cMh/u4FYuw9NU0owsOxpr2OzM3cG30P3OXyPccPeNJGcYYOaUSzGLS4y",
-	"IhCWu2WuNVgfYUFVXhJFUzPvtjXHycZplHWPogNxyTjCzAOMyxW0swMXSBVM5WMrU9D+9FTIp4FUvl6+",
-	"h71HNInuc24O5mbBmhZEgc20Z8UebweYtJ9++18p989i2QZ1zVh9xdGOkCrR/6gEZco200Q2TcX4ro2i",
-	"06WSmIqhISIJlKXjw52tBkedOf1hHNpe+sdAnd/x/6L6E4BhSHsCT/bmAG6jO0/DiDMikeI8aRH5ngiC",
-	"SiIeSAaJdBepVrUtHSCpECtk6q8OJrEKVVgoLb2MJyDDhyBleL13ucDi3yGoeGOTonNa2iHLriT8OB58",
-	"hV53IoxTSjNyMrEYAwCIpX71MnHKQ6judEG3PIQXnzecB1O37elGueQZgnrmO9ODepoWbTQPyGapaN4X",
-	"mtKdbp/4TIaclomTE5YTuEB2NKH5aYPT3TBbXuP26JQxEd6ZsfIcapUfTtLoVS/jewmZ0e6LJRhS2cwo",
-	"cpaODUy14becm/8Upq4/mANG+UstHKc5S5fLlsUWFeMuWPSFmX/+grKfa3Ew3YVQiplWTbVo7m5rKZtS",
-	"erjMtidP3k4CspaoOnU/tTNgsMvjBjt+HDyEZTaZvmkCYpW0wMVx3zrzpSv6lhxbNTyP6nSgBkYQOcOi",
-	"sSN5rWDu+lqDNNi/UQWaA36HpbJ6qlVO0T436cZGTPDKTgh9xuFTNxNydwbmTv3SeTwg60dk+eUv/O5I",
-	"rej7Xou0yyTvWNHBhb/qMdKWpEpzY8eDGN2bhh7eeU0lAgpPrJ/GDLDQ9B2pBLir5dpPa5unul9e6PYT",
-	"uzW8vvSbfhYhF5p59wMubSeVZuqgxldv7GBo1uAJWWb3GTSZHfHtBVVqMQHUkyJmNN2vXViYy9GHHzwN",
-	"L8mR1nU2PmTSYbrhy2bKJPrCBs3dHW6etd3M9GUEf9wRUslunHqIfY0PYOEckO/1mu1GL5ePGTM10InX",
-	"1u0YsBvtcUZzNxYcavq8dGtAmo3XuLcPuVhg03Vv61kxKqfSkafiCDOjgcJGXA2iFmbO5DQxPCgZodI/",
-	"aJ8sqOy5j+uq4DgbKQz5m3nA+wYn1+LYNy9e0wZeiaiStqRxAtEMdH57QzsYaSyYKAqUauLDMrIJZ96P",
-	"y7U6opEltY5gy3mMC9cUuymoist4ggrKjB2i/3+FfuAtLaJbEddFqRU7rXLS5eSOrUEdookF8fllzn0k",
-	"+9k9XBGFq5ktFz2bMixAoeka55nBtW9iZSnSDtVSAjOJU70R461UUDNDVWSLvEFKaYdblyMVF6P9b0sr",
-	"lyilbQSFJw8nLqA9trkkUl7UJTPWibs3XGsvTQSt5vBD7ql7+sBe1yrKMaWf1XdWfU7y91AKx70fD3BG",
-	"Z/eR/uM/5lzLU2nPQFmTC6P4zjR+sle+Ii8Mm2nYAylLG54wEyas7yvICM/ZZZ+Ux4Oi+46Y34fmW2Ap",
-	"91xkk304PU3Ofr+13m+ka3/3F63pFT+91xLONpa3MrEWxep2dY0rev34cvXx/cf/HwAA//8=",
+	"7H1rk9s2tuBfQWlvVWbq0t3txLk36f6UyWt8x449bk+yW7FXBZFQExEJMADUaq3L/30LOAD4EEiBFOU8",
+	"xvkS2yJB4Lxw3ufdIuVlxRlhSi6u3y0qLHBJFBHmb1/nmN2Rp5n+c0ZkKmilKGeL68WLNVI5Qal5IEEl",
+	"zgha7eHfCkqYukC3hCmE7zBlSeNZRCXCTO6IIBnCElGFdliaB9ZUSIUULcnFIllQ/Zmc4IyIRbJguCSL",
+	"a7uhR0+zRbIQ5NctFSRbXCuxJclCpjkpsd7qmosSq8X1Yrul+km1r/TLUgnK7hbv3yd2nec4I4dH+ykn",
+	"zG1LnytxB8vIPU3JJxKlBU83x/ZoFg/uKsOKPNLHXCSLEj88I+xO5YvrJ1f9O9WwHN6pJEz17PQa5XyH",
+	"doKzO6RyrDQKMsErifhWHTuG+fLpx/jG7OjwCK/9bpsgR5z17suuNA7f3wu+rfSjZskKq7xe8M78NkRP",
+	"FVaKCP3m//0ZP/p/V4++XL599zj59Or9f/R/7Z9bIvb+k7+av53xm8CkgePRU3nl6fo5Vmkext09EZJy",
+	"hjjIA0FSLjLEGdrlNM2bfF+zk9ymuWb9N4vP3ixu0JvF1ZsFWnOBMGJkhzjr5/+n60ewmUjQvVn8fPXo",
+	"Sw24L96/WYQh9xMhmz487fRvQ98q8QMtt+Xi+r+ukkVJGfzlsf8OZYrcEbF4r7+klyFS/Y1nlBj5+oyu",
+	"BBb772hhWCPlTFlGL7eFohUW6lIj6FGGlflc45CCV0Qou9DaruCxuaIMm4N0zptoejjA5PMD8X2D3JmR",
+	"4oiWFRdGVBwhl2Sh8CbA5v9z++IHhIXAe00pbxYbyjK0Ifs3C0c5hClBidRf00sgym4QLgq00zIOr7R4",
+	"u2gLmk+v9H8hjNbo+hkg89Y/xVe/kFTV6Kix+j5ZuPuggQdcVQVNsT7G5S9Sn6WJBJxlVP+Ei5cNdKxx",
+	"IUnSwVAc2CNA3DkfzWJP94pLRcQ5aa2BnMdXT774/L//6ypAIXdOFreB8Q+yd7RgnjASoSrwngiJdjmX",
+	"BFVcGnCjjBOJGFdIkaLQMBslLZOzIcOAJgGRC8eMwo35F1lxJgHCLwVfFaQcIMUKnvjPQ5L8D0HWi+vF",
+	"/7qs9bpL+FVeunXNHrqqBOgFRktIEGYZ2lGVWzG+pqTILjTkbomUFL4ZzSVDW3LrBbakrxcJP18YSNt3",
+	"9JJf3WNa4BUtqDJ3LGFa7P68wPDvBgsFLakiGhV8q1UYfZcsc140GaYmib9xLLJDYicZVWa963funRXn",
+	"BcFMv1TgLLOqMlWklMdOaz7yzLykXy/xw1N47fOmJDNyUv/OyINaVgKnyupOw8iF516RtX7Xck701l6a",
+	"54/vqkPxHj41MOpvHxK/hbMFwQG0Dc8spcJ3gTvkKcvIgxMR5pmGsNBWhbsg7B18Ze8HfytfHd7KyWJD",
+	"9vYed6Lri5DQAn3gXef+CTxYFZgxkvVouoIWBRyBSgQAA5VcKswyiSgzZ9KIRw7xRqvX379BpKzU/hox",
+	"qyK1tO6h3RwFKVUSQDoFhGNJzZBALL1pcqtkrwG6y3nhaMAAVRIswXoYewxz/vhT3BqQRuxfkTRn9Nct",
+	"OU5nHebStGlJr7mM32rSYhgLqZoEIxjRYuGAEXHmzDUnWSVeE7U33ybVcoVTrReX/J4sjSGzw1TpI5i9",
+	"6cdWJKdM7yHjTO8NVLhFstiyDeM7FhTCWA3QqMGuPukN8Mi2XBGhfwBogKaYGwdDVjPIKBJIjWBvqvWR",
+	"L64FL5c7a0gEjHRNqVgzmVZq6CRBxe+JIA8VlyBcPI0eFwLHCFSvLGh29IZ54Z7zPL8EReqoUSBISpha",
+	"evC2IfSVqnE7BTJ2dScnxr8+7b0dZRnfjX+zw+Q1JA39J473PDu3gNc+bZsqQlz+NSmKQ/ZOsRAtvUlx",
+	"vlyTnZY2XC3Nz8DNjT9umd6CCDKueWyZFpiWQJ6HuhKRipZYtU2HjG9BeRgA4SP/T3ZR4Hy9Zk7v8jnX",
+	"KwCfcy03lbJG3BjJQgnCsjAuaVkJfm/FckGryklogrN9EI9msSE8doi3eSlZivR4BnBaJLl9dj9hSWfR",
+	"JaEgLeck3VScgs3RoegDYPUIw0h9ryRYbsVRkfjcPjZKQ8yxjNysoHe5mlnayzTnvIiBwY6LTM769aB+",
+	"A/Dwek5qiAm+7SAQpAa+DRLC5Cscbwu1P1mcOzFtlwvt/BtS8luF1+uAuVliWkRRUeTNG02Viqoi5slD",
+	"91OtoZolEnuI4Mm1/RPQNguKJZEzEzoutOYZtVSKt1oXifxwynGaL0FXjXmagZNQ/z14M6acKZyqGJbU",
+	"kK9K57c7+u27Q+z3PJmTolqO2Ih+3h7oTBZ3gRmZdHuWlC1LyrZq8utTX41mNkGqpSSaMuS8+oYk6iwL",
+	"84JEMofYsjsZtIKECfFZRwdn1v0hTawnxuB+tY284EixXqZaV4jbsSQK/NHDfkr9kHv6HDCWNJtGdbLC",
+	"KVkW5pDLfTbrnszSO5rNvnJLxQ25oo03usRiY9IEOt6usCLsllzGX3rulQDFfntPxB75J/SOlMCUxRPs",
+	"D1hrsjEeIrPu4RZqhfcMH925oO5xDtlxsZko7PWrcskDVv93WkGa/VxDHjSnZrR9aR2yaRGFR03jIDU4",
+	"6lvQSUh3a7UlfFcwd4WI4/367mlfYrWG0FQADhn/gF+dbGuoLA7vLTHpdCWrMDT0oY764sR7r2730rqZ",
+	"2/pd5tS+IQSDbnjixT/15ubbgOfxpQ0+bkilEN8qF3uwXnzje8RIYx5c6NG0/HdeZGM834O3on7GXNEK",
+	"KxuZG3zePfc+WWzlUQP3X5IcMBWgs0mtDao3/3PfcKE3/aEQzXzLFPihut7nrM+LBMkkc3tAU87WBU1V",
+	"vPf/73wrydf2tZhPDAcSTYBV9qcUQNpJiR+a/9i802qYRqrXGwpeo9kCX4IoIJDQ+WROqwp+HDpgxy9s",
+	"sgP1q/LGpoCAkx+UAwjUb1efSMR3LuJzHD42Y6k3opRrzN4gSVimP7TC6QZC4dhmMk1xUduPjqSvH+1W",
+	"R996EHlpXX7u2J7Wal5KLMPVOEyacd2aORrn6OVmzxMBF50Q1nIdOjnIBJMNoA6dIT0Mbs4Uqe4rrLbT",
+	"3LKRLhL3D8d30/WmWgeK3WLiQRaE9j3NCEsD1y2Wctvrhl/to07g3WiHK2QHTnzw9rbXSBYPj+74o0NM",
+	"GbXvkPu0fifdDQsP3SDOCErxVpIMrfYII0VwWWJFkMR7iSRv3binXwN3AvdePJH+Nus3ntuXxbiKdORU",
+	"BU6JVhBjY3MuzSA+lodthk8Er9mo4nB6cLKQfCva4Waf9WJ10rdhTmaZzdppE9OP7axUI9KRe1y2Mo1X",
+	"+ynyfFSExsWFR9tOORE9KdNVgfdwK1ElUYFXpJBaI63VU8wyJEgVkyYSculajCSOuW0iLGypbUA5j7fl",
+	"nsTLH8/sDbZoYM1StRFJIQFnDMQP5SxOW7GlYxg1IJYDOT4Ssnq0pYg4G2MbRNvvZL0mqZo16BWt69lk",
+	"kLCqFx1fkuSeCDpDzKXHym/g1IOr8dWkzmmx+OylwmeUBe7Z1b4n5QNSVq5MPiUhG/S4e0+NM2uPka65",
+	"IAPESPWNmvsblCqbZO9u0SmCz5vyx5C7dtx77MH60h3tbj+rj36QxidT7tjg/lifZjch2WAhmEN24PcK",
+	"MUZLrjt69yQX5Bf6MOAAOtT5Wk6VGDfvCV6eybrRyNxbmXOhCOu4KQbDC/6NsbZeQ1FqHS8JuGnqfQUx",
+	"JyyJdQPq21UUw5hcxHgL1xRJWYAddZDzDO+n2xxhKX1rFFmQ0JoI9TemiES9wIi0UfNVU3M0FtUGEw4Y",
+	"XiWzYHf7CGH2e1wa0jzky5NMuZyX5CRjiVcAnYlpB3azfhW7oyAEHLEdgCA2H8hqAIdnjc/7sdUrAb3x",
+	"K4kKKpVEO0GVSWsv+03bQe32SSggqtk+ygyz5pozwvh6TZjJzcmI+9OWUSUD5tiQSgYbsOs3AWHhGsLY",
+	"36majCzn2/QZcU1rpakUuuvRiUoISS+ShanT07h5G8xMOKz6ON0CcRTWUeLw9i5Xpiour/PcsUJYbkh2",
+	"UXPVFIqUeN9jxJj0K+tnhV9XxgcTV3VwXhVnctwi5BYd1IgMSiyY4Ks18oM0y4tACdEvRMgDun1ykv01",
+	"yh00Ik+79o0OwbZVfDWUzmxPXssB59c0+w9D0OK2o4MYT/XY6Ix56XcS/implDaEHsh2qJ1UBcH3RCJe",
+	"EVYXSmNwiCLGrXMHotII70BjmVEKNaIjv+8YRx3PcMTRjlQ4gB+JWTQpZUwcsg7YzQj832HoLkKEHgaP",
+	"LHD64d0bI1rZ1Oi+QGBFMggB1hxjo1jGxzYuEvRbgZtvRVgHrA+Vm84o5kAqJ7TneRcdRYzvLqJwBdDp",
+	"RcyPNfd3OEH1tv44OF5khEluyxKLfRyqJoulXqlhcmFWxtlhNxKCyj+ARHrKy7/oKS/vK2+d3Q37h6tY",
+	"DMEYoHWrMMvsDdkbNz7ql+d9VtrcoD9fNd4UpHrgxa1vdTxnHtW1m3VmW13l+Xa2iNYQrdgqUevT8PWt",
+	"x8rbbAOVHo9jPBR98tlpaTxj+wHEtwJwBmn82v90JuwYho9f/rVn7rGaWyu/0uKp2T2gPmoD3APIfynI",
+	"PSW7PqthiiqbCoLVpDdtG5v4tguweZ/0cpR7awE1nfPcJv1BnRK9sB8IQfs5Fptgrgm9Y42KlIFdsW0B",
+	"vTlsttch9CJVhzqHJArGeucQTI4A8JoyKvM5DnNKxsix4zTqDmdNHRnhK6gEprJHDgpSTapkiE0XUZY7",
+	"fdsXn3FQcL4xf9gySQizf1CqIDbhYHkncGYz23ZU5ZnAPc0IulrQCcQQ8l43HSUaXu5Y4awJC+0B10lN",
+	"5YFy760k2XIV5YSK0pQCV/ngnp6yCjKsR3TMau360EXpc8F2Oa9D3FE9ysJHLCnz3atOOfCUs/aJ0bEy",
+	"Z6pkhD23pMkXcbLxXFIRZ2SJ+3pemtRfjtMccrho3fnSNLx03UKgseSNNo+7feQmdLFsi+qAF8/klMEj",
+	"2Q36ZZvdQd6isglbRECqMhLQENGUxOVg7Lumh1FYg2/E4Swg/j8PWzQszGclFhsIOeQESbyDPDrK7hBl",
+	"JvvMhJ2j+G58/P1sN9KnV0f6NR5GwwqyVoGK9MC11HXUmMsJmTw5tCJGVjVJmN+TDHF2g+DyQliZ7D0g",
+	"oBvE15AhUdFUbQW5QZgZ/zByivINpMMyrnKNFrziW4VyWt6YjEC8IcxksV+80dfhb3FlznJZNlMb+u7O",
+	"PpH8vO7m0DURxqT93eNiO2v/knsiMusHdXgB8qrLtFZkz40fj5F7Io4HXlvxTdhw/Z0++Lwia5dD1jGj",
+	"z5ODPzoc5cH75MsvG6B9cnVSon4w8dXFqGCRPojd5oSouRMqxiXXjfAR6c1GW0Ba4I9TIaJWHb47UyMa",
+	"/fWJTFCMyrr+Nvp2hKq9W5dlHNP/asf6i/9s6Q9c2ZCrRoUrOIqH/qvYWOSUO9K0+JvabOhcjSLHVxZM",
+	"roA/d75BdKn0YSy8dWs14FHnnAxmIFjx0cJxXS7sUBc2GTVZO24OizElQsmaYwkC1nnFd2fyNML6M/kb",
+	"hzoi1gc51BPIGG+yaboWx+u2+2IMwwUTLRaJ3Vv/gV43ueO8ASkxa3+3/nhB8LB9Ol6JH+bU2UrK5lyO",
+	"b5Zzd7Hjm+XsjexwVAhcYXFH1Jxf3jIapZobET07JGHVWYHZIWpzPg84j7uaLpqbaB3TYmWAFSY53VoG",
+	"0ZBY+gfZj7GJurA5BpiAHRM+qrgLGS5eiW1rdX/nO1RitjdeDQmmdyjnO1JrOt5sQSoijgnwgSua34fS",
+	"kgphGjgG3TXGfrRpYlJxnmmNVZBwpmi0wbEhpFoONsmwejJUjth8tQIrUuyNg/aOo22FGEe2lQkqyD0p",
+	"Zk5e+wOUhghivpRFFMOYjkOcb5z/MNU/T+gBftZqFBurHx0x6C9bcc2sD8tXPOwSzwLN0zWoNMRLUFh5",
+	"ZhVonMryAwn6XCKLpVyJ6bbItOlcbRWiLKaCyry9jDz4mDLT6Jq/qb02z13zx0iIM799qEiqSIZ2RAtX",
+	"ktn+BK1u/Xe4bDvBT1Q9eucIfNXGvr7GuGuJEhofgCyvhG+AscaeJtkRrftn7vf8sSZzYYnUwtazEpRq",
+	"1g4By7Z9Uqev7/90xoy8NkcUQ5yV0yssZrVTzmr5BospLP7NQVpkEMb5g3rZ0FgCN84pPVMD2XYzjCXY",
+	"ndTHVb9eEUH5GfW5fqXG57W1Yds+VQhTLxrDGLrtBuZsDH3QwuXx1anNXuIUQfvgROHZUhEbC/mt2qRu",
+	"HuaDFzv2yiUFdq/VwxB94mZgtUp0sNz4RkVcG1emieUkXOU8opStkes1N9I6wD0AodthCJQvPW+Fsi6D",
+	"2UZ9/bFjm04HKsxPFzOR/BJbBfIh2kcHA1avXX2opWAr+xL9BW7nuFElbdKBsaSkbVZzsbhe9GmHYJqN",
+	"Cg/BK5G2o1An1JqdnAnrxIm5Q2shbUtn3EQC333V19rXdSQQZWkAqp9XTm6NZ1nuY2+8Y73xaiLst66P",
+	"MXKkXJjerTbsoXxuHJMwR1dbmpPnRX2gPvbRDWo9r3fOC9tEa8FLN9lP+Fa7IMRO7tAWbDCuoVxJhAX5",
+	"TfuMuwLgPSrx3uRANDdzxt7YrSh0jDHaCqQeCs1OE+B+r7bnzikBij7+HczePYGbPz+aJ9jHaL0Rj/bM",
+	"wcAFGPPmAH2/YNZRyG2eYbNo/MZQPoza75+t/EVkBxZLPX3E0IP9sOtBbymepXLji1vOG4yd3YlR4DFn",
+	"GlGqYVuoxJZ3b0X/+JkpTR+SBfhCl8XqA3k9GuTRBGsDFN3+Es2D9xPiyUpZO8Z3umr2aaxm9vmcqZBB",
+	"vezT+dWyPRGT6iNEmtP7/mYMo0RHwIwcOT+8vmc/fXJo1YwRTVGp0bWAOpfkmVOejJIMo87fob3jssHb",
+	"aw0hUe8+qcmqn1p7En2PtPMfl59b9xiNaVKNS3JKsidlPTootq4BiChKvEeUIa0bEJYSOXOoflzqWyN3",
+	"curJfffnyARkvga/HwwUVqYN1xlzkE+pwI6lHN+osHN8/c8udDh1fHZfbktNrV0cduwJn8FaI8qRq9v5",
+	"kXLwDtBPrPU44wBQ674bHLXs/NQfOjjZSruK6pFmARDESG/EaVh81hd0m1L/QfaeULnIYPq3/ouxNmaW",
+	"ULlVzWad6FPQkqpp3Y6bzTLDo/AJ2XwifSLC8Tvf+FZGeHa99zGqhiFO76jTD8JpZRbB0Phwl3NTz4Zs",
+	"0NNCE3FGNF2kxTYjmXVmj74Zp+VzqZzEFhHM0TOlEWG0rVJgAw7mTZXHoreZFeDIz1L3MYHaOOrMlU6x",
+	"VcDTfZjGJWEjrf1eR7xWRKCSZsyW3RU8xQVSVPPQJDo6pfbMgbC2qeoj1MAIo8q0EfHzdWdwqJ3NN/bp",
+	"kyOvRY4bG4BD31yx1Nk4rtryaP+Tjq0+urHLd8bC//C9/wrKyBld/xGt5gponmphPtgUsAWrgGMwOn5l",
+	"O+s1u+YdZF/1dsB7KfiqIOVMRbBtefM/ty9+QBVWuZ9wpJ9DWEEqYd3qEwKyPz9+e2HJPTLH9w8TuAtB",
+	"3reqCrQX2kSqcz6V4ngq+8xN+My8kxHFuDAfJSY6Xg/NOwz1130iGVcozbkkDO2JurGpoLhuDxnO/Jxg",
+	"ccbPls33Eyil3VVUbg5sRAdqh234UA2oEG29sv6CbmfXe6vrdbOAnMOjbjNqik80SCvORYJIIQkk4cex",
+	"ZrpPi2kqjJnJzlmx71P5y4YOXLk6jJybQKJ+D+kVJuoxdrTtUuZYzJrDay7vpWs3MGEYzsTRsJPcZUQs",
+	"Jc3Icur7febNT9aSkcaUuUFdLGJBWmNnbQrKlED45Kpq2xZyfgrYcbGZe9Wg/0kumkzUIj3Pl0AbQFgd",
+	"hNeF1o0ddzmjC6fEyZagMDKxomF3SGDYGxGSM8PVOPM0EpbqnIWMssGMwT4bbWxpQDcQNioZgXfS14fs",
+	"UvjQ1zm3InyEsWOs46Bjqe1pWHPRlKiSIBdBQBkncOcqAgOLRseOqsrGTsIbb3BqK8IXzrxuD4znxbZk",
+	"SHGUE5wRgSjLyMMNeLJ3WDo9QR8PNE4zdwStyJob2jWXG0Z3WyKlvzfaM3W7CDFDAes0guvFAW4B6P2Y",
+	"DE9XGzDWtpWla2lDwFZzD5ltodEBc0wKtXR0TI08S5rCiCjgec3A0YFDLMe0sAXyeAVZyVEBjnPnJHSN",
+	"2m5RRiPOWI8lcMfu54C+nJjhsPexkeI9QfEJqdWfXp0tCP7lfzWTGL6YOylnRGQ8HAYKZ2l+DVkOtozc",
+	"Xh39sbPj/MZVMFFxb+OP+r7BkIFTRHr3w4z5ZEqCUEWC0059Mb1Ugqg0h/nNGd6D/upyWC+Gcx6CrtsJ",
+	"CUlbpmigbPYZlkrvySNJHwaKJzOSav3uoB3kVIXphNkpLcnV8K82X/wiMp29zk2fMUHiMLkKOKM1Kd4S",
+	"yoCc623VbRSXnmFU9kc790oQtGUZEaa5wcwxv1P6fqfcjS+IcFYZ7ew8lSzB2OC2KjjOopp06itu7BUd",
+	"m4EwRveNLT2MUIAvQnrsVYBKrSI5aSOClERfWX0OO3v2HjV8TQti1fCwYTet8bt5rwIVweNzzo4bx1yY",
+	"pMICKy7iPmcV+1mqehyPJV641PTnqDw5alMYCed4u3keD9l+affK1+GFhF1cEoqUh0WVMb5U+416ifA2",
+	"FQ773ac7LaPDiYLvxogZ2GlUl7me+KF3+JgvD8Ej2AJuwBv7DLx31y2XHTT4hWY3ghc9bG2dSVMgPcIK",
+	"JGt13jogEz2fIjR5EaqJecEIKohSRCCMDN6u0Q6aXSSoMN2RhR+uj5GkGUlQbtzdMkEXaIepioycueE3",
+	"U5Q2Oy3nVHF1UNnPC+91BLHjqCRpzOpptaNu+jmDlL0NTVYq/Jyq2aJh1mybkt+0npjmMaH7kJ/zWg+m",
+	"NMF/u3uzmRAYbezusDRff6VPe/UZdTJxjWM0AUOkF5TaNS8KvoMaOKoSRBlMYJ1ZvZ293ePUQvNWpK+u",
+	"OgcoBgFfT80+AP4dLkcorG4W9oj+tWOSPlrJYVHlz/L0ueYnSZ965JZQzSxdabN3+xAiw5MCUynWoVnr",
+	"LENUmT70CEv0vx99ffvqu0ev+YZ0W1Y9DpJaRkoe9k5s5fE88n/JUIdBvVO7cviIKhQreG0K6vBO6/J8",
+	"jTiD9FPDtHssMokyvmM2v4NlCKeCy0CLCNOsf8zceLWtXueRnL6zk53jl/4pRqHvpnbAEeznemEIuz6g",
+	"FBop1dyU6uNPztrndX++wjYNsoeF/kQvzDQ6JkMMbpuwzTdbG9yTLMMQROyugyCpG9iff6jmWXqMDY7H",
+	"d529/PK9MHgVHlR87tKGMXNYBuaBt4oLhgoHbpstKyemq2plalJCHD8Zu87iNFswKwYPWZGimGPU7mFq",
+	"iW8fQVVUsCAtCBYDs7YKmhImSYZygguVo0rwNSgAuID5W7AAymlplFdhrJTuzf7p0LdnzFw4EhizhDHL",
+	"pyKDU0FNuU+pBtwt+5C7E1zZ+UEadJilxKgcUZieFlsBnviAQZLHY0MdPjphea7dysoMex7MKTHMeHIt",
+	"OLD0xyLwoSLwW2exdyBs2HOe3oOz5LBqQlpOs7DAcDppEHV0uzH8sJQgis/b6ueUj+woy8ClOp/SZEsO",
+	"fJ/FO/hn+6nE0lNj302M9tLlwBTyqfR5Eh3NPra8IixMlxz6TmZHfj+qNfr+labJqpR9ySvw2zK2o2FK",
+	"mFpOxoF9f2rt+OSa898Zz9i66yY0OrAdZiCLzxaxWJo6xl0DQ2hwQbGcPUOv4XaNn9tT2ycxF8SEJg/R",
+	"uYVzg2NuQdKaRx+o0rYBMP8Y+LlXBAvoVj6zZ1tuyxKL04tOLCk2EmPcym2KavQrqCExSPfhJNfUmoAx",
+	"06ScTjH4LN8C8dJyhQttGhyvceGMmAgaohLtuJCkMWNCJWaGKOdoTXamX15cVK2OLA3t9pl5yt+5jUhl",
+	"1BlHJKmOEgOvBWHZy1gxEFs47rftg6VRT4/o/tA396zRyZQYv0SjityqTZ1gYk09g2651/x7gUOtqk8r",
+	"Did23sIkxVtvKJvewD6YPQVjR5B363Ssfe77UEDvhWYz3UON3mWzu9Xu+gqOx45PnFh5bhVpWNMachZd",
+	"HhEermEqyELO6pyPKZeObaDBCMnGTauIW/VBLWMZudVL3zhHzIBkEi9fLNtEbOyej4o//sjtnsaFcdwB",
+	"HHj9dxOLxSDaaykZ9BnqW9HM57eVqGYWlW2kTphpsIRNz5LD0Jh7dc54xajbc+45cjOP4xt/5ZBQO51X",
+	"pLKKGlYGEwgX9VSpkfnL80WiPfYBbhYb3nrpXl4h2vyXJAMj4aa2hpHTTc8etzpWRNa9jt1nEsTITv9g",
+	"0rZv0Jpvheacksv4FmT/kuSbCZG4ZvTfZXjbI/QA+puQ8G+kcQ4a9lMiSnWrlJ4dBQppfsvJAfHpNBzu",
+	"b6ch5ASbqBnHaX588DvN2hlktRETAtOPvKf+fU2NMg5CwXakTgtMSyjkaIM1PgWxq/3QshL83ibVFtSl",
+	"5TKulikWYt9u2joBmGNCluefIK3Ig5o2QNoHT7tZgoNd2axSZz57iH7jmkq3gqr9rRYXgExZp/RQTQsp",
+	"5xvqjYfrBaOM7LHInL+5hiOuqJkGqhembM3D0k7bmSlnSksYtCJqR2yDhZXgO0mEyZaBOipxT8QF0i99",
+	"z+1f/a+v9xW5NUsj/XmoNbojjAhsRrO5HDr9PLknYo80RLU4pRLd44Jm5jl8hynT/6gu0LdCcFt0b9O+",
+	"UcbTrZnngP7y6ruv0ZdPPv/vvwJPaGjULVwu0E85Vvo7enk7+wRpEqZ6awzRDJU4I2i1tyE7SphCf/na",
+	"PPnoafbXa2OOw35c7w4md8RMwZf2S0Iq05QKjmWm0pjRMwag+nV4UZD1VpIM/eXJ1Zd/vUAvKg0U436x",
+	"TeUfHpnpNbBPbd/nNo0J9rZdmfW1FogYR9QeD5bGrXN9+xrf1QCRfoFPpLvW4CM3cDyX+PV0/egHzsij",
+	"51iZeSSt43529QTtclrUO4NiCQPUC/T9t6/RJa7o5f3jS1tdeSmVILg0qyD7Z762JPPIfJncGzSarSpS",
+	"FBKqoRvY+ou+rgXDxWVVYKVlxWWuVJXZxS/u+F8v3jBvHl0vfqCMoP+DRTMEeb147BzsuKKL68VnF1cX",
+	"n0F5eG746zIjJb9scFnFpREK3KHpaba4XnxDSn5L79hTqMUypPs3DuNeLbaN17SqCpqa1y5/sbFluPtH",
+	"lsRv5cTMDvdiQL60nlRiS8w/yIoz6+j99OqqT4Hxz126HEMTT/WzJYffcU2cmjJucf3z22QBpG+38z5x",
+	"6FB4bfIV7dzqNi6eUakMPsxT4TNE4yRKbau/dlxzO6h+eg3jM9bri5lg5t2q9dJ+BCkpuWH4BMqY6B3T",
+	"DEuZlU7MyLp0c4G+LSu1R1tWECkb8h2JLZN+qQvz9cu1sDdqEB3fE/WdcKGMEzAx6KY3H+gBrtneCcD1",
+	"4DRS1djWBnpwT8lU6CvxkQUraG+JLStOjIUmk9pMMKLaZOha4MELl+/M/99fQmj08p35//shoH5jXVEV",
+	"1udTpjLxZ6sF/LolYl8rAXUTvhqcYzr7hVd1o0MCax7rMfj+7RmJwQDmJb7rJQgD2zkI4gVzYzoM+1Al",
+	"XZJx0hhVwzIkbI2SoRvrnPSdUnmG91ZFyIkg9n7VKsGFHXrZxG9on/Ujl9+bHhceZfoeqzHmvJdtMZ9E",
+	"whW0xbcBol3TB2I78k/Y69vEX6qH+edg1RAktQJHrQZolQDpNQ6Tsm0UEumfvoAoZ4NpXm7Vd/RhMRak",
+	"oPU9zQxUo559Do7CyKdvYe7a0ae/IaZFEfDO2TWMvrHQUSN7utOxuqr0jfkzzdy9xMgO+WlsEQXPISsa",
+	"NnyCXjPPTUQfQmLnJ8fZO2M2GF633X38LHQ/Nux0wfRyq2R35jhMEkLYjvnHOzMrQPG6gdInsj2EOnxD",
+	"QZRQDl1Nf+OgZp8NyvCBHvG+0j/OAcVvzQUPorrdaYozlFOJTAWa/gVUAYBMoi0m+7R1mbtG3yfJ8yMP",
+	"mjKroHS2CLt8B394f1nyezJZWodvFl+bd9LV8qEuguf8njxzO/6zXQZhSnePUCIv7Y7Ox54avmEpSNPc",
+	"yiTGd8hMjTCIEqQWilQhxfmmDuIivp6DnfWuZL+0Q1YUAlPXvE4lwqpHFNKVsAksfaLwmX3kjNB2nwiJ",
+	"Q9+INXGlqxrMViK0ZNpUCE+VaCFJ1Whe2GvZv/TtBs9HvliJ8DUOLUH0r3MQpB/+q28MbBfWSPENRVmG",
+	"VAOFv7OLRbkcgj7ihySDM2IKPhCUNOAtNBzujK7fhM5HAdgKlEvClNCS+t2Gsuz95bsN2Q/6AqB1/hkB",
+	"DR/o4Qi92/1c9rRZzPnQ637ZJjhQd8cGe1nb2DmVitvPh1whbT3Fhlj6tRQX6nIJgp2YTasYDs5aD9S0",
+	"SlAo6BfeDNnPoDFte+LU1seNyq3pFQrzdxixiQMYggM3dcdsADxVkhTrpgsfScpSkphnQLXSjPXk6ktw",
+	"etSvAnr0vU7lBYrW2cBLf2CpO5Iex3RP1yZGEa9v/duZ9X4gRvgloMFDatrlvGgjWua4KNCKJNq0h7Ba",
+	"bMeuOCdBVOOz3h6MnZTXz/qGIlIRLnY4dDH81q6F4zJYY0bie+s4fHL15cC3bcz0PyfswVfcBfZyy0uy",
+	"4tkeOu47EVILCSNMjCPESqA57g1gOH0pZJlEXCDAqwl5wuWEwJa3IdTSNHHHTkRa5d5fvg8Vh/nOwev2",
+	"W/NzrddH+N8tFTdluz/xYo/LwvQrg4vH/tWgZeAm6XzB3muH91jz8oq/p7qrm4tq5MU0gg94qoh6BIHb",
+	"Ni16/l9RBuDubjkc8qEFmUtDBx3EEodRwRl8wGTZQyeRzIy1E81ggBaO+jokJJMdAlvbtJogeX1HWfaU",
+	"jSKvXwe1iG6XlkEHbsR9ZfTaf5odnBzGicsypmpKXPUnp+es+ZZlCVr55LwEMBSMtpxIMBp7smWzBTpJ",
+	"OVs88Ya4VmZ9SUqCSir16TJNUoyrDvn4oTl91sDf7ZyVs91E8IEe3rP8oi3Y2YKuPtHFXSiuLzDMkHHc",
+	"mXild7V3f0ya3nZtMGhrEJs2wgHZT0sn+8N5Hk/LQeH/b+A8tGf/jhbn9SHa77jmw0MMrvCGMETZLBLf",
+	"qAaG3qDdqzXFIfPd3QKm8SvVtFUUlhZLYFZGghR1WTWaKAcpyx606S/8w2LGzD+Bn+cTAXhjHPxdHNjJ",
+	"1yAYEqtlrvZO7/vBBgbqzLGLRSCtyGGrhsARh+4tPDgKzLB4QOOeqOXAAnPpOWbaHRxLk3QTzF0FxopW",
+	"efnO/um9/oLiIhRWCjg+6g4gg2pLbzf+noySMGO9gp25S/FjuOcPrQ489/K5sbCPG+nbgLLaskvAs87I",
+	"rmPr+bKScMDxK5N6C66yFDPGjQetkau7cp6ypE79ge41kNpg8nwhORkMcvRijdSO17MnTAFvwRV8RP8N",
+	"Mst2JkamD2IykDmr17Nj7JQtQgHjw7lMOE7zTyQMwQ151LhUz21pyMf0l+N+Mk8gUSaKhuxTVm07hsoT",
+	"K7XsXx8fKeOBb34IN1P7rJaoR532lX0npswf33cWPz5Cekz1E6yf+GOEAXgomWjWmE7B+E7zWkblJmnn",
+	"59hl5xBer0yXMMjrlxfoW5zmJrjRV3GQIMmRtI50zexhBzqINNfrRV6+o9l7kGkFAe9oWxb8RFWeCbzz",
+	"XV/+FCKhxQ5PAjERYyWscLq5gdJWvJdOvEL7tg8WGtSQM/E+O+7dYOzSJ8BNSKU0K54eDDLXzI7aS6Yn",
+	"2gOb7gn3GLbBhV5u387voBLhYmfmDKUpqRTJeiI/L2s4fAz/zHyttWksrj22eyVwwR3OEDushXPf+63D",
+	"Jy8N2faaq56ozxtAgV1Mi6DYPZ4lhPKKGFQ1skaty8MplnzH7AbsfVOjFsSX15j6LGetNph+uOfN3XEf",
+	"CYDW5g6ZxpuJzc63jb7nsaGl/rLxMGpouPC3sCX7WuA2u5JMyNqpbw44ir/r+4BuhxROSl6xTv7oDJZz",
+	"Mq85Ri9iXzBXUvGJRBm5JwWvIJX8g9/oDbxcknuaEdvOqTd1xz3zIVDUE99rBgmDgaNg36KeWKdNiole",
+	"54PEkDyUJxboQROteYSEJhFbFqQFw4rklGUII2gV0u4jMZeIqK2D6bpl0Lv2VZb9ucyIs6tgMya/xDVs",
+	"MxH5nm7Wn18dL+nx03qOh/0DZTm+MsCN67H7mKYOPgk1xHETS09nz2dESYRdyUeFJVSomyoP1lCGdtpa",
+	"RCAY9GmsNXlPJTWjXt8f8J+Ayvd3dTg4zkTfMZge8NFE//Amejhrs5UCOk/y5oEJ/OdC+x9JpPLNcu4+",
+	"YnyznLmV2GRRvsMqzWc/IKw66xlDN4mFY42j5pdbZ/t9XzLf03vSuGVyCsa1uSEQVggjO2UlayQPXaCn",
+	"PlEJMpfu9bvGrfbLNjNxbbh1XKeB46Zh3ZNtuuVxVqPP92vsSzGwlVs+BGf9qYnvO+QqvaxHw/kwqThJ",
+	"oz9BJ29h59L1Bbh8570pgyjzs1/PCHX/jT5TyP6eIIwE33lCnifTg7uBoWYsKERiTNoWZYjgNIfBouCa",
+	"msGXEr7iPTIGb/hjNeoG4ZrMopN/Xrnm7me/MUfO37D7g5YjRzzAyaKAybpDnXltCV/dhOSgJ2POJWmN",
+	"5rVjedudepsNH+viwZ5lj8+nqXfmzuCHVXwI93XcVGVNJCe4MczMQxP/ERkRCMvNPNeaXR9hQVVeEkVT",
+	"jbXmwFSIsyrwsKM9UcFULGHGcMdl4cPI7hmS8FN538jBh789FPKhJ0m+k4gIt4om2F3OzTGxSHN6D8lm",
+	"oc2438PbsSx7UJLyJ8qqByxDek5BpUKKow0hVaL/UAnKFPSwR5A/aYIhRu2xao6lkpiK4T4iCTQGwvsb",
+	"6McDZXF4Ja3dEMIhjLA6BOr0QVtn1aYsGPp0KRsaWe2tH/LG0zDijEikOE8aRL4jgqCSiDvTdFCdq90G",
+	"NNWy6fpYIVN/vTcZv6jCQmlZZjwzGd4HKcNrwfPF03+0sfQ3i6s3Cyg5ymmJtkyLU9vX5jCX4wK9aAXX",
+	"x5Rn5mRkQaYFIpb61fOE6KdElf49w/PH41o2sv5h4+EgDywmB6XCB4iKm++Mj4prvoNwuGWRucLhX2mu",
+	"dpZN4jOuclomTi4C13OBYAK6+dsKp5t+MXSJmxMah66s1ijHD6FU+hmItVb5OL57pX5Zzpbpb9Js7ShU",
+	"Z+dBZLcJv/niZMcwdfnOHDDKXw9w/Ddz1s9Xd4OBloZDAOgrlBOcPaLsl63Ym7TpRpK2am9rLpeAtIg9",
+	"wR0QpU4ImyJK1TGFopmth11Zm3XFDIOIsAxqC+vWc6BZB276aQT9MQ/vWBuGOccZ988pPh7ZtaNpneVb",
+	"uz34VtvKmoqWmnyCff1VoGn8MywVGFJgPdne4FBmyyvCWmGYE2ylThJ4eJTwb510aO/VgXvz/MpVe0py",
+	"tG6lpe95Mg1BwnHh1SroAq/S3HiMrMSHQhgfJqESWeJMwCNoZhJq0oxUuNw1fukHcE8zC89/P3Tr1zS8",
+	"vvab/hgSjhGwoTnsP+AS2gzWk/A1wXVG4Yfm3x+Ro7DPoD/Jcc9OUKXOJfzMuPTfu7QzSoiP1HkmnFOk",
+	"gJcZFTQlTBqtBhcqb6AbFx7TtWBhBjmU3Wm1yWT4OF3JPAsFfbmZpGF+3BBSyXZOSp/8MQ6ymTPunus1",
+	"6y6IH4VBRH4IUz3jbaBc3NCNMTUm9J7Wa//WjGdoIhvuDdU85GxJDK65dMdmVzmVjr8UR5jB3BvYiOvd",
+	"oaWxc7CYeL0t7aXSPwhPFlSqNpNtq4LjTPYHVP9lHvCe/9E10/Dm2VspWB9cVCeFpHbv0swah6AjORhp",
+	"LJiIqW1xgvfzCFec+SgN1wqhRpbUWhqUXZsAjemxoGwzhownqKBQnKz/f4F+4A09bqgRQxvBIEUbTVnm",
+	"E6PQyaUvNvTRO12T59c590k4H9w9HdH+JYOmKycTOlCE7RDNeWZI13fcBQaDwdtKYCZxqjdiwiqNQWBx",
+	"Dcl7Sb2ZKTIfrbv0kh5x+OenlXM0pKnlnicPJ/3as96KbcmMueuuQduHOCD9GnPG+jzNt/SOvdgGaugC",
+	"Llr9rL6QtyfEZ1t7THoz0279eMETRoYNjLL6Kef66pBwIsrqFD/FN6aDLWg3ijwyLKjxYslcQozVTKgE",
+	"n3CQST7k+DZSYloccdh9FpqPiaXccZGN9vV1lFb4fmO9P+Q4uPbPjVmYP7/VshAmloH03Ipicb2wcwgX",
+	"79++//8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -75,22 +75,16 @@ func (w worder) answer(c *gin.Context, err error) {
 func (w worder) word(c *gin.Context, err error) Said {
 	var tooBig *http.MaxBytesError
 	var bad badRequest
-	if e, ok := invalid.As(err); ok {
-		if e.Cause != nil {
-			w.log.WarnContext(c, "a constraint of the database refused what the rules let pass", "path", c.Request.URL.Path, "error", e.Cause)
-		}
-		return Said{Status: http.StatusUnprocessableEntity, Title: "Something in it cannot be right", Detail: e.Message, Field: e.Field}
+	if e, ok := invalid.As(err); ok && e.Cause != nil {
+		w.log.WarnContext(c, "a constraint of the database refused what the rules let pass", "path", c.Request.URL.Path, "error", e.Cause)
 	}
 	if s, ok := w.feature(err); ok {
 		return s
 	}
+	if s, ok := Meaning(err); ok {
+		return s
+	}
 	switch {
-	case errors.Is(err, problem.ErrNotFound):
-		return Said{Status: http.StatusNotFound, Title: "There is nothing of that kind in this club"}
-	case errors.Is(err, problem.ErrForbidden):
-		return Said{Status: http.StatusForbidden, Title: "This belongs to another group's coach", Detail: "You can look at it but not change it."}
-	case errors.Is(err, problem.ErrTaken):
-		return Said{Status: http.StatusConflict, Title: "The id is used by something else", Field: "id"}
 	case errors.As(err, &tooBig):
 		return tooLarge(tooBig.Limit)
 	case errors.As(err, &bad):
@@ -103,6 +97,23 @@ func (w worder) word(c *gin.Context, err error) Said {
 	}
 	w.log.ErrorContext(c, "use case failed", "path", c.Request.URL.Path, "error", err)
 	return broke
+}
+
+// Meaning says what the errors that all use cases share mean to whoever asked; false for
+// any other.
+func Meaning(err error) (Said, bool) {
+	if e, ok := invalid.As(err); ok {
+		return Said{Status: http.StatusUnprocessableEntity, Title: "Something in it cannot be right", Detail: e.Message, Field: e.Field}, true
+	}
+	switch {
+	case errors.Is(err, problem.ErrNotFound):
+		return Said{Status: http.StatusNotFound, Title: "There is nothing of that kind in this club"}, true
+	case errors.Is(err, problem.ErrForbidden):
+		return Said{Status: http.StatusForbidden, Title: "This belongs to another group's coach", Detail: "You can look at it but not change it."}, true
+	case errors.Is(err, problem.ErrTaken):
+		return Said{Status: http.StatusConflict, Title: "The id is used by something else", Field: "id"}, true
+	}
+	return Said{}, false
 }
 
 // contractProblem names the field at which a request departs from the contract.

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"crypto/subtle"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -22,7 +21,6 @@ import (
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"nineyard/internal/contract/gen"
 )
@@ -31,8 +29,8 @@ type contextKey int
 
 // Keys of the request's context.
 const (
-	keyClub contextKey = iota // the club of whoever is signed in
-	keyWho                    // what was read of him along with his session
+	keyPassed contextKey = iota // Passed, of whoever is signed in
+	keyWho                      // what was read of him along with his session
 )
 
 // logRequests writes one line a request. Addresses and cookies are not logged.
@@ -83,7 +81,7 @@ func limitBody(c *gin.Context) {
 // gate knows who may pass.
 type gate struct {
 	sessions *Sessions
-	identify func(context.Context, uuid.UUID, json.RawMessage) (context.Context, uuid.UUID, bool, error)
+	identify identify
 }
 
 func isOpen(c *gin.Context) bool {
@@ -96,7 +94,10 @@ func isOpen(c *gin.Context) bool {
 	return false
 }
 
-var unauthorized = Said{Status: http.StatusUnauthorized, Title: "Sign in first"}
+var (
+	unauthorized = Said{Status: http.StatusUnauthorized, Title: "Sign in first"}
+	noDatabase   = Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Nothing was changed; try again."}
+)
 
 // requireToken demands the session's token on every request that changes something.
 func (g *gate) requireToken(c *gin.Context) {
@@ -128,15 +129,15 @@ func (g *gate) requirePerson(c *gin.Context) {
 		abort(c, unauthorized)
 		return
 	}
-	in, club, found, err := g.identify(c.Request.Context(), id, says)
+	in, passed, found, err := g.identify(c.Request.Context(), id, says)
 	switch {
 	case err != nil:
 		_ = c.Error(err)
-		abort(c, Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Nothing was changed; try again."})
+		abort(c, noDatabase)
 	case !found:
 		abort(c, unauthorized)
 	default:
-		c.Request = c.Request.WithContext(context.WithValue(in, keyClub, club))
+		c.Request = c.Request.WithContext(context.WithValue(in, keyPassed, passed))
 		c.Next()
 	}
 }
@@ -159,7 +160,11 @@ func newSpec() (*spec, error) {
 	return &spec{router}, nil
 }
 
-const keyRoute = "contract.route"
+// Keys of Gin's context.
+const (
+	keyRoute = "contract.route"
+	keyBody  = "body" // as it was sent
+)
 
 type found struct {
 	route  *routers.Route
@@ -225,6 +230,7 @@ func (s *spec) takes(c *gin.Context) {
 			return
 		}
 	}
+	c.Set(keyBody, body)
 	c.Request.Body = io.NopCloser(bytes.NewReader(body))
 	c.Request.ContentLength = int64(len(body))
 	c.Next()

@@ -2,6 +2,7 @@ package httpd
 
 import (
 	"context"
+	"crypto/rand"
 	"database/sql"
 	"encoding/json"
 	"fmt"
@@ -15,11 +16,13 @@ import (
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
+	"github.com/klauspost/compress/gzhttp"
 	"github.com/prometheus/client_golang/prometheus"
 	"github.com/prometheus/client_golang/prometheus/collectors"
 	"github.com/prometheus/client_golang/prometheus/promhttp"
 
 	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/pg"
 )
 
@@ -28,23 +31,35 @@ const (
 	maxBody   = 1 << 20          // bytes of JSON
 	maxUpload = 10<<20 + 64<<10  // bytes of a file and the form around it
 	deadline  = 25 * time.Second // from its first byte to its answer; statements have less
+	zipFrom   = 1 << 10          // bytes of an answer from which on it is compressed
 )
 
 // Options of the server.
 type Options struct {
 	API gen.StrictServerInterface // the operations of all features
 	DB  *pg.DB
-	// Identify reads who a session belongs to: a context in which he is signed in, and his
-	// club. It reports false when there is no such person any more.
-	Identify func(ctx context.Context, person uuid.UUID, says json.RawMessage) (in context.Context, club uuid.UUID, found bool, err error)
+	// Identify reads who a session belongs to: a context in which he is signed in, and what
+	// lets him pass. It reports false when there is no such person any more.
+	Identify func(ctx context.Context, person uuid.UUID, says json.RawMessage) (in context.Context, p Passed, found bool, err error)
 	// Word says what an error of a feature means to whoever asked; false for one it does
 	// not know.
 	Word     func(err error) (Said, bool)
 	Sessions *Sessions
-	Web      fs.FS // the built front end
+	Changes  *changes.Hub  // what is changed, for those who follow it
+	Beat     time.Duration // between signs of life of a stream; 15 s when zero
+	Web      fs.FS         // the built front end
 	Log      *slog.Logger
 	Proxies  []string // addresses of trusted proxies; none by default
 }
+
+// Passed is who may pass: what the server needs to know of whoever is signed in.
+type Passed struct {
+	Person, Club uuid.UUID
+	Clock        int64  // number of the club's latest change
+	Day          string // the club's day today
+}
+
+type identify = func(ctx context.Context, person uuid.UUID, says json.RawMessage) (context.Context, Passed, bool, error)
 
 // Said is what an error means to whoever asked.
 type Said struct {
@@ -90,7 +105,7 @@ func New(o Options) (*Server, error) {
 	g := &gate{sessions: o.Sessions, identify: o.Identify}
 	api := engine.Group("/api/v1", limitBody, g.requireToken, g.requirePerson, spec.takes, spec.validate)
 	words := worder{o.Word, o.Log}
-	scope := inClub(o.DB)
+	scope := changing{o.DB, time.Now, rand.Text()[:8]}.middleware
 	gen.RegisterHandlersWithOptions(api, gen.NewStrictHandlerWithOptions(o.API, []gen.StrictMiddlewareFunc{scope}, gen.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { words.answer(c, badRequest{err}) },
 		HandlerErrorFunc:         words.answer,
@@ -100,7 +115,15 @@ func New(o Options) (*Server, error) {
 	}})
 
 	mux := http.NewServeMux()
-	mux.Handle("/api/", o.Sessions.load(engine))
+	if o.Beat == 0 {
+		o.Beat = beat
+	}
+	mux.Handle("GET /api/v1/changes/stream", o.Sessions.load(stream{o.DB, o.Changes, o.Sessions, o.Identify, o.Beat}))
+	zip, err := gzhttp.NewWrapper(gzhttp.MinSize(zipFrom), gzhttp.ContentTypes([]string{"application/json", "application/problem+json"}))
+	if err != nil {
+		return nil, fmt.Errorf("compression: %w", err)
+	}
+	mux.Handle("/api/", zip(private(o.Sessions.load(engine))))
 	mux.HandleFunc("GET /healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "ok") })
 	mux.HandleFunc("GET /readyz", func(w http.ResponseWriter, r *http.Request) {
 		if err := o.DB.Pool().PingContext(r.Context()); err != nil {
@@ -115,24 +138,12 @@ func New(o Options) (*Server, error) {
 	return &Server{http.NewCrossOriginProtection().Handler(secure(mux)), o.Sessions.store.PostgresStore}, nil
 }
 
-// inClub runs each operation in one transaction for the club of whoever is signed in: what
-// it answers is kept before it is written.
-func inClub(db *pg.DB) gen.StrictMiddlewareFunc {
-	return func(next gen.StrictHandlerFunc, _ string) gen.StrictHandlerFunc {
-		return func(c *gin.Context, request any) (answer any, err error) {
-			club, signedIn := c.Request.Context().Value(keyClub).(uuid.UUID)
-			if !signedIn {
-				answer, err = next(c, request)
-				return answer, pg.Meaning(err)
-			}
-			err = db.InClub(c.Request.Context(), club, func(ctx context.Context) error {
-				c.Request = c.Request.WithContext(ctx)
-				answer, err = next(c, request)
-				return err
-			})
-			return answer, pg.Meaning(err)
-		}
-	}
+// private keeps what the API answers out of every cache: it is about people.
+func private(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Cache-Control", "no-store")
+		next.ServeHTTP(w, r)
+	})
 }
 
 // secure sets the headers that keep the page from being used against its user.

@@ -106,6 +106,27 @@ func (s *Sessions) Person(ctx context.Context) (id uuid.UUID, says json.RawMessa
 	return id, says, err == nil
 }
 
+// again reads anew who the session of a long answer belongs to.
+func (s *Sessions) again(ctx context.Context, who identify) (p Passed, found bool, err error) {
+	w := &whoever{}
+	ctx = context.WithValue(ctx, keyWho, w)
+	data, found, err := s.store.FindCtx(ctx, s.manager.Token(ctx))
+	if err != nil || !found {
+		return p, false, err
+	}
+	_, values, err := scs.GobCodec{}.Decode(data)
+	if err != nil {
+		return p, false, err
+	}
+	text, _ := values[keyPerson].(string)
+	id, err := uuid.Parse(text)
+	if err != nil {
+		return p, false, nil //nolint:nilerr // nobody is signed in
+	}
+	_, p, found, err = who(ctx, id, w.says)
+	return p, found, err
+}
+
 // Enter gives the session to a person, under a new session token and request token.
 func (s *Sessions) Enter(ctx context.Context, person uuid.UUID) error {
 	ctx = within(ctx)

@@ -28,8 +28,9 @@ const (
 
 // DB is the database as the application uses it.
 type DB struct {
-	pool *sql.DB
-	gorm *gorm.DB
+	pool   *sql.DB
+	gorm   *gorm.DB
+	config *pgx.ConnConfig
 }
 
 // Open connects as the application's role. The connection is not tried yet; the schema must
@@ -89,7 +90,7 @@ func open(config *pgx.ConnConfig, maxConns int, first string) (*DB, error) {
 	if err := scopeToClub(db); err != nil {
 		return nil, err
 	}
-	return &DB{pool, db}, nil
+	return &DB{pool, db, config}, nil
 }
 
 // Pool is the pool of connections, for the sessions and for asking whether the database
@@ -98,3 +99,24 @@ func (d *DB) Pool() *sql.DB { return d.pool }
 
 // Close closes every connection.
 func (d *DB) Close() error { return d.pool.Close() }
+
+// Listen hears what is notified on a channel, on a connection of its own, until the context
+// ends or the connection does; it calls ready once it listens.
+func (d *DB) Listen(ctx context.Context, channel string, ready func(), hear func(notice string)) error {
+	c, err := pgx.ConnectConfig(ctx, d.config.Copy())
+	if err != nil {
+		return err
+	}
+	defer func() { _ = c.Close(context.WithoutCancel(ctx)) }()
+	if _, err := c.Exec(ctx, "LISTEN "+pgx.Identifier{channel}.Sanitize()); err != nil {
+		return err
+	}
+	ready()
+	for {
+		n, err := c.WaitForNotification(ctx)
+		if err != nil {
+			return err
+		}
+		hear(n.Payload)
+	}
+}

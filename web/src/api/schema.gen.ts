@@ -99,7 +99,10 @@ export interface paths {
     };
     get?: never;
     put?: never;
-    /** Records marks. Each has an id made by the client, so sending one again changes nothing. */
+    /**
+     * Records marks. Each has an id made by the client, so sending one again changes nothing.
+     * @description A mark that cannot be is refused by itself, with its reason; the others are saved. Of two marks of one slot that one holds which was made on the other, else the later one by the coach's time.
+     */
     post: operations["postMarks"];
     delete?: never;
     options?: never;
@@ -411,7 +414,7 @@ export interface paths {
     get?: never;
     /**
      * Adds a player, changes him, archives him or brings him back.
-     * @description Version 0 adds him under the id made by the client. Otherwise the version must be the one that was read; when he was changed since, the answer is 409 with the player as he now is. Sending what already stands there is always accepted.
+     * @description Version "0" adds him under the id made by the client. Otherwise the version must be the one that was read; when he was changed since, the answer is 409 with the player as he now is. Sending what already stands there is always accepted.
      */
     put: operations["putPlayer"];
     post?: never;
@@ -472,7 +475,7 @@ export interface paths {
     get?: never;
     /**
      * Records or changes a stretch of days on which a player is limited, out or on hold.
-     * @description Version 0 records it under the id made by the client; otherwise as for a player. A head-injury hold cannot be ended or shortened here.
+     * @description Version "0" records it under the id made by the client; otherwise as for a player. A head-injury hold cannot be ended or shortened here.
      */
     put: operations["putSpell"];
     post?: never;
@@ -966,6 +969,16 @@ export interface components {
     MarkInput: {
       /** Format: uuid */
       id: string;
+      /**
+       * Format: date-time
+       * @description When the coach made it, by the clock of his device; now when absent.
+       */
+      made_at?: string;
+      /**
+       * Format: uuid
+       * @description The mark that he saw standing in its place.
+       */
+      on?: string;
       /** Format: uuid */
       placement_id: string;
       /** Format: uuid */
@@ -1004,6 +1017,14 @@ export interface components {
       note: string;
       side?: string;
       by?: string;
+    };
+    MarkRefused: {
+      /** Format: uuid */
+      id: string;
+      status: number;
+      title: string;
+      detail?: string;
+      field?: string;
     };
     SheetRange: {
       /** Format: uuid */
@@ -1449,7 +1470,6 @@ export interface components {
       spells: number;
     };
     PlayerInput: {
-      version: number;
       jersey: string;
       first_name: string;
       last_name: string;
@@ -1843,6 +1863,16 @@ export interface components {
     Group: string;
     GroupQuery: string;
     Week: number;
+    /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+    ChangeId: string;
+    /** @description When it was made, by the device's clock. */
+    ChangeMade: string;
+    /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+    ChangeSent: string;
+    /** @description The device it was made on. */
+    Device: string;
+    /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+    IfMatch: string;
   };
   requestBodies: {
     Made: {
@@ -2034,7 +2064,16 @@ export interface operations {
   postMarks: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path?: never;
       cookie?: never;
     };
@@ -2046,7 +2085,7 @@ export interface operations {
       };
     };
     responses: {
-      /** @description The ids that are now on disk. */
+      /** @description The ids that are now on disk, and what was refused. */
       200: {
         headers: {
           [name: string]: unknown;
@@ -2054,6 +2093,7 @@ export interface operations {
         content: {
           "application/json": {
             saved: string[];
+            refused: components["schemas"]["MarkRefused"][];
           };
         };
       };
@@ -2084,7 +2124,16 @@ export interface operations {
   moveLadder: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         group: components["parameters"]["Group"];
         ladder: components["schemas"]["Key"];
@@ -2108,7 +2157,16 @@ export interface operations {
   putFix: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         group: components["parameters"]["Group"];
       };
@@ -2191,7 +2249,18 @@ export interface operations {
   putPlacements: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
       };
@@ -2200,7 +2269,6 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
-          version: number;
           placements: components["schemas"]["PlacementInput"][];
         };
       };
@@ -2310,7 +2378,16 @@ export interface operations {
   addOverride: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
       };
@@ -2344,7 +2421,16 @@ export interface operations {
   withdrawOverride: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
       };
@@ -2365,7 +2451,16 @@ export interface operations {
   putOwnRange: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
         checkpoint: components["schemas"]["Key"];
@@ -2406,7 +2501,16 @@ export interface operations {
   withdrawOwnRange: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
         checkpoint: components["schemas"]["Key"];
@@ -2506,7 +2610,18 @@ export interface operations {
   putPlayer: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
       };
@@ -2542,7 +2657,16 @@ export interface operations {
   mergePlayers: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
       };
@@ -2598,7 +2722,18 @@ export interface operations {
   putSpell: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
         spell: string;
@@ -2608,7 +2743,6 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
-          version: number;
           /** @enum {string} */
           status: "limited" | "out" | "head_hold";
           /** Format: date */
@@ -2647,7 +2781,16 @@ export interface operations {
   withdrawSpell: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
         spell: string;
@@ -2669,7 +2812,16 @@ export interface operations {
   recordClearance: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
         spell: string;
@@ -2778,7 +2930,16 @@ export interface operations {
   importRoster: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         id: components["parameters"]["Id"];
       };
@@ -2900,7 +3061,18 @@ export interface operations {
   putEntry: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
         key: components["schemas"]["Key"];
@@ -2915,7 +3087,6 @@ export interface operations {
            * @description Made by the client.
            */
           id: string;
-          version: number;
           /** @description The whole entry as it shall be, by field. */
           fields?: {
             [key: string]: unknown;
@@ -2951,7 +3122,16 @@ export interface operations {
   restoreHouse: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path: {
         version: number;
       };
@@ -3041,7 +3221,16 @@ export interface operations {
   importLibrary: {
     parameters: {
       query?: never;
-      header?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
       path?: never;
       cookie?: never;
     };
