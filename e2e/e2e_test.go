@@ -94,8 +94,14 @@ func signIn(t *testing.T, app *harness.App, name string) *coach {
 				t.Log("the page when it failed:", path)
 			}
 		}
-		_ = page.Close()
+		_ = page.Timeout(5 * time.Second).Close()
 	})
+	// A page that asks before it lets itself be left has something that is not even kept on
+	// the device: no screen may come to that.
+	go page.EachEvent(func(e *proto.PageJavascriptDialogOpening) {
+		t.Errorf("the page asks: %s %s", e.Type, e.Message)
+		_ = proto.PageHandleJavaScriptDialog{Accept: true}.Call(page)
+	})()
 	c := &coach{page.Timeout(90 * time.Second), t, app}
 	c.MustNavigate(app.URL)
 	c.click("button", name)
@@ -147,7 +153,7 @@ func (c *coach) replace(text string) {
 // openMarkSheet follows the link of a placed drill.
 func (c *coach) openMarkSheet(drill string) {
 	c.t.Helper()
-	c.click("[data-testid=drill-"+drill+"] a[href*='/mark/']", "mark")
+	c.click("li[aria-label='"+drill+"'] a[href*='/mark/']", "mark")
 }
 
 // text is what an element shows.
@@ -175,7 +181,24 @@ func (c *coach) eventually(what string, ok func() bool) {
 // saved waits until the frame says that nothing is waiting.
 func (c *coach) saved() {
 	c.t.Helper()
-	c.eventually("everything saved", func() bool { return c.count(`[data-testid=save-state][data-waiting="0"]`) == 1 })
+	c.eventually("everything saved", func() bool {
+		says := c.saving()
+		return strings.HasPrefix(says, "Saved") || says == "" && c.count("header") == 1
+	})
+}
+
+// saving is what the frame says of the saving.
+func (c *coach) saving() string {
+	c.t.Helper()
+	list := c.MustElements("header [role=status]")
+	if len(list) == 0 {
+		return ""
+	}
+	text, err := list[0].Text()
+	if err != nil {
+		return "" // the page replaced it meanwhile
+	}
+	return text
 }
 
 func (c *coach) at(path string) {

@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
@@ -23,28 +24,28 @@ func TestRosterImport(t *testing.T) {
 	}
 	// Broken files are refused with a reason, and nothing is changed.
 	choose("empty.csv", "")
-	c.see("[data-testid=roster-error]", "empty")
+	c.see("main [role=alert]", "empty")
 	choose("list.xlsx.csv", "PK\x03\x04....")
-	c.see("[data-testid=roster-error]", "save the list as CSV or XLSX")
+	c.see("main [role=alert]", "save the list as CSV or XLSX")
 	choose("quote.csv", "No,Name\n1,\"Ab Cd\n2,Ef\n3,Gh\n4,Ij\n5,Kl\n")
-	c.see("[data-testid=roster-error]", "quote opened on line")
+	c.see("main [role=alert]", "quote opened on line")
 
 	// Windows-1252, tabs, odd headers, blank lines, problems among good lines.
 	text, err := charmap.Windows1252.NewEncoder().String("Trikot\tVorname\tNachname\tGröße\tErfahrung\n8\tÅke\tSörli\t6-1\t2\n\n9X9\tBo\tLind\t6-14\t1\n07\tTam\tVosper\t188 cm\t\n")
 	assert.NoError(t, err)
 	choose("kader.txt", text)
-	c.see("[data-testid=roster-summary]", "2 new, 0 changed, 0 already right, 1 with a problem")
+	c.see("main [role=status]", "2 new, 0 changed, 0 already right, 1 with a problem")
 	c.see("[data-action=problem]", "jersey \"9X9\"")
 	// The height column has an unknown name: he maps it once.
-	c.choose("^height", "Gr")
+	c.choose("Height", "Größe")
 	c.see("[data-action=problem]", "a foot has 12")
 	c.see("[data-action=create]", "6 ft 1 in")
 	c.click("button", "Import 2 players")
-	c.see("[data-testid=roster-done]", "2 players added, 0 updated, 0 already right, 1 line left out")
+	c.see("main [role=status]", "2 players added, 0 updated, 0 already right, 1 line left out")
 
 	// The same file again updates nothing and doubles nobody; the columns are remembered.
 	choose("kader.txt", text)
-	c.see("[data-testid=roster-summary]", "0 new, 0 changed, 2 already right, 1 with a problem")
+	c.see("main [role=status]", "0 new, 0 changed, 2 already right, 1 with a problem")
 	c.see("span", "columns as last time")
 	assert.Equal(t, 1, c.count("[data-action=problem]"))
 	c.click("nav a", "Players")
@@ -93,8 +94,8 @@ func TestTheRosterIsKeptInItsPlace(t *testing.T) {
 	c.see(row("68 Ulf Ek"), "LT")
 	head.retype("Position", "C")
 	head.press(input.Enter)
-	head.see("form [role=alert]", "LT")
-	head.click("form button", "Save mine over it")
+	head.see("[role=alertdialog]", "LT")
+	head.click("[role=alertdialog] button", "Keep mine")
 	head.see(row("68 Ulf Ek"), "C")
 	c.at("/g/ol/w/7/roster")
 	c.see(row("68 Ulf Ek"), "C")
@@ -182,7 +183,10 @@ func TestTheRosterOnAPhone(t *testing.T) {
 // choose takes an option of a list by the keyboard.
 func (c *coach) choose(label, option string) {
 	c.t.Helper()
-	require.NoError(c.t, c.see("label", label).MustElement("select").Click(proto.InputMouseButtonLeft, 1))
+	el, err := c.Page.Timeout(20 * time.Second).Element("button[aria-label='" + label + "']")
+	require.NoError(c.t, err, label)
+	require.NoError(c.t, el.Click(proto.InputMouseButtonLeft, 1))
+	c.see("[role=option]", option)
 	c.typed(option)
 	c.press(input.Enter)
 }

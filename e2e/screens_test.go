@@ -69,16 +69,16 @@ func TestEveryScreenOfEveryGroup(t *testing.T) {
 			c.check(base+"/players", "tbody th")
 			c.check(base+"/teaching", "[aria-label='The rep']")
 			c.check(base+"/teaching/drills", "tbody td")
-			c.check(base+"/teaching/drills/"+drills[group], "[data-testid=rotation]")
+			c.check(base+"/teaching/drills/"+drills[group], "table[aria-label=Rotation]")
 			c.check(base+"/teaching/ladders?ladder="+ladders[group], "[aria-label='Who stands where'] li")
 		}
 		// The editor is a desk's screen; its drawing and its stages are there for every group.
 		c.width(1280, 844)
-		c.check(fmt.Sprintf("/g/%s/w/7/teaching/edit/ladder/%s", group, ladders[group]), "[data-testid=stages] li")
-		c.check(fmt.Sprintf("/g/%s/w/7/teaching/edit/drill/%s", group, drills[group]), "[data-testid=drawing]")
+		c.check(fmt.Sprintf("/g/%s/w/7/teaching/edit/ladder/%s", group, ladders[group]), "[aria-label=Stages] li")
+		c.check(fmt.Sprintf("/g/%s/w/7/teaching/edit/drill/%s", group, drills[group]), "figure")
 	}
 	c.check("/g/ol/w/7/teaching/schools", "[role=radiogroup]")
-	c.check("/g/ol/w/7/teaching/house", "[data-testid=versions]")
+	c.check("/g/ol/w/7/teaching/house", "[aria-label^='Versions, newest']")
 	for _, width := range []int{1280, 390, 360} {
 		c.width(width, 844)
 		c.check("/g/ol/w/7/roster", "tbody th")

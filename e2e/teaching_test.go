@@ -27,7 +27,7 @@ func (c *coach) find(words, first string) {
 	c.press('/')
 	c.see("[role=dialog]", "Find")
 	c.typed(words)
-	c.see("[data-testid=found] li:first-child", first)
+	c.see("#found li:first-child", first)
 	c.press(input.Enter)
 }
 
@@ -62,7 +62,7 @@ func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
 	c.see("h1", "Pull and kick the bag")
 	c.fill("#f-cautions", "")
 	c.click("button", "Save as a version")
-	c.see("[data-testid=entry-error]", "a drill with contact needs its cautions")
+	c.see("[role=alert]", "a drill with contact needs its cautions")
 	assert.Equal(t, "true", *c.MustElement("#f-cautions").MustAttribute("aria-invalid"))
 	c.fill("#f-cautions", "Head up, always.")
 	c.click("button", "Save as a version")
@@ -70,23 +70,23 @@ func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
 
 	// The stages of a ladder are put in order by keys, and by the hand.
 	c.at("/g/ol/w/7/teaching/edit/ladder/kick_ladder")
-	c.see("[data-testid=stages]", "of the last")
-	first := func() string { return c.MustElement("#stage-0").MustProperty("value").Str() }
+	c.see("[aria-label=Stages]", "of the last")
+	first := func() string { return c.MustElement("[aria-label='Name of stage 1']").MustProperty("value").Str() }
 	require.Equal(t, "Kick on the line", first())
 	c.fill("[aria-label='Clean reps of stage 1']", "6")
 	for range 8 { // back to the stage's drill by the keyboard
-		if here, err := c.Eval(`() => document.activeElement.id`); err == nil && here.Value.Str() == "stage-0" {
+		if here, err := c.Eval(`() => document.activeElement.getAttribute("aria-label")`); err == nil && here.Value.Str() == "Name of stage 1" {
 			break
 		}
 		require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type(input.Tab).Release(input.ShiftLeft).Do())
 	}
 	require.NoError(t, c.KeyActions().Press(input.AltLeft).Type(input.ArrowDown).Do())
 	c.eventually("the first stage is second", func() bool { return first() == "Square to the marker, then ride" })
-	c.drag("[data-testid=stages] li:nth-child(2) span", "[data-testid=stages] li:nth-child(1)")
+	c.drag("[aria-label=Stages] li:nth-child(2) span", "[aria-label=Stages] li:nth-child(1)")
 	c.eventually("dragged back", func() bool { return first() == "Kick on the line" })
 	c.fill("[aria-label='Clean reps of stage 1']", "9")
 	c.click("button", "Save as a version")
-	c.see("[data-testid=entry-error]", "clean must be between 1 and 8")
+	c.see("[role=alert]", "clean must be between 1 and 8")
 	c.fill("[aria-label='Clean reps of stage 1']", "8")
 	c.click("button", "Save as a version")
 	c.see("h2", "Changed by the house")
@@ -94,10 +94,10 @@ func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
 	// Everything that was changed is in one place, and can be taken back.
 	c.click("a", "House standards")
 	c.see("h2", "3 entries changed")
-	c.click("[data-testid=versions] li:nth-child(2) button", "back to it")
+	c.click("[aria-label^='Versions, newest'] li:nth-child(2) button", "back to it")
 	c.click("button", "Go back to 3")
 	c.see("h2", "2 entries changed")
-	c.see("[data-testid=versions] li", "Back to version 3")
+	c.see("[aria-label^='Versions, newest'] li", "Back to version 3")
 }
 
 // drag moves the pointer from one element to another as a hand would.
@@ -123,7 +123,7 @@ func TestTwoSchoolsAndTwoCoaches(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "I. Vance")
 	c.at("/g/db/w/7/teaching/schools")
-	q := "[data-testid=question-leverage_footwork] "
+	q := "#leverage_footwork "
 	c.see(q, "Drill: Weave mirror")
 	c.click(q+"label", "Two short steps and back to the pedal")
 	c.fill("#why-leverage_footwork", "Our corners turn their shoulders.")
@@ -144,8 +144,8 @@ func TestTwoSchoolsAndTwoCoaches(t *testing.T) {
 	c.see("h2", "Changed by the house")
 	head.fill("#f-effect", "The ball is there before he is.")
 	head.click("button", "Save as a version")
-	head.see("[aria-label='Two versions']", "I. Vance changed this entry while you did")
-	head.see("[aria-label='Two versions'] td", "Banana break")
+	head.see("[role=alertdialog]", "I. Vance changed this entry while you did")
+	head.see("[role=alertdialog] label", "Banana break")
 	head.click("button", "Take theirs")
 	head.see("h1", "Banana break")
 	head.fill("#f-effect", "The ball is there before he is.")
@@ -160,28 +160,28 @@ func TestTheGroupClimbs(t *testing.T) {
 	c.at("/g/ol/w/7/teaching/ladders?ladder=base_ladder")
 	c.see("h2", "The group is at stage")
 	c.see("[aria-label='All ladders'] td", "out") // the player on head-injury hold
-	c.click("[aria-label^='58 Oduya']", "58 Oduya")
+	c.click("[aria-label='Who stands where'] button", "58 Oduya")
 	c.see("[role=dialog]", "his gate is")
 	c.fill("#why", "Two seasons of it at his last club.")
 	c.click("[role=dialog] button", "Let him pass")
 	c.see("[aria-label='Who stands where']", "passed on a coach's word")
-	c.click("[aria-label^='58 Oduya']", "58 Oduya")
+	c.click("[aria-label='Who stands where'] button", "58 Oduya")
 	c.see("[role=dialog]", "R. Kell's word.*Two seasons of it")
 	c.press(input.Escape)
 	c.press('m')
-	c.see("[data-testid=moved]", "takes the place of Two steps and freeze")
-	c.click("[data-testid=moved] a", "See it")
+	c.see("[aria-label='What the group needs'] [role=status]", "takes the place of Two steps and freeze")
+	c.click("[aria-label='What the group needs'] [role=status] a", "See it")
 	c.see("h1", "Tuesday practice")
-	c.see("[data-testid=minutes-used]", "of 20 min")
-	assert.Zero(t, c.count("[data-testid=drill-base_two_step]"))
+	c.see("h2 ~ span", "of 20 min")
+	assert.Zero(t, c.count("li[aria-label='Two steps and freeze']"))
 
 	// The drill has its drawing, its reps for today's players, and a rotation with sides.
 	c.click("a", "set-up")
 	c.see("figcaption", "works")
-	c.see("[data-testid=rotation]", "52 Ilvar")
-	before := c.text("[data-testid=drill-reps]")
-	c.click("[aria-label='More minutes']", `\+`)
-	c.eventually("more minutes, other reps", func() bool { return c.text("[data-testid=drill-reps]") != before })
+	c.see("table[aria-label=Rotation]", "52 Ilvar")
+	before := c.text("[aria-labelledby=today] p b")
+	c.click("button[aria-label='More minutes']", `\+`)
+	c.eventually("more minutes, other reps", func() bool { return c.text("[aria-labelledby=today] p b") != before })
 	pdf, err := harness.PDF(c.Page)
 	require.NoError(t, err)
 	assert.LessOrEqual(t, harness.Pages(pdf), 2)
@@ -189,15 +189,15 @@ func TestTheGroupClimbs(t *testing.T) {
 	// A longer player has his own range, and is judged by it.
 	c.click("nav a", "Players")
 	c.click("th a", "73 Veil")
-	c.see("[data-testid=standard-base_first]", "7 in, OK 5–10")
-	c.click("[data-testid=standard-base_first] button", "his own")
+	c.see("li[aria-label^='Short first step']", "7 in, OK 5–10")
+	c.click("li[aria-label^='Short first step'] button", "his own")
 	c.fill("[role=dialog] [name=ok_high]", "20")
 	c.fill("#reason", "Longest legs of the line")
 	c.click("[role=dialog] button", "Judge him by this")
 	c.see("[role=dialog] [role=alert]", "must hold the OK range|hard limit")
 	c.fill("[role=dialog] [name=ok_high]", "12")
 	c.click("[role=dialog] button", "Judge him by this")
-	c.see("[data-testid=standard-base_first]", "His own, R. Kell.*Longest legs")
+	c.see("li[aria-label^='Short first step']", "His own, R. Kell.*Longest legs")
 
 	// And measured on the field: twelve inches are right for him.
 	c.click("nav a", "Practice")
@@ -207,24 +207,25 @@ func TestTheGroupClimbs(t *testing.T) {
 	c.typed("two steps")
 	c.press(input.Enter, input.Escape)
 	c.saved()
-	c.openMarkSheet("base_two_step")
-	c.see("[data-testid=side]", "left")
+	c.openMarkSheet("Two steps and freeze")
+	c.see("[aria-label='Current rep'] span", "left")
 	row := "6"
 	c.press(input.Key(row[0]), 'm')
-	c.see("[data-testid=measuring]", "Short first step|Outside foot")
+	c.see("[aria-label=Measuring]", "Short first step|Outside foot")
 	c.eventually("the first step is asked", func() bool {
-		if c.MustElement("[data-testid=measuring] .name").MustText() == "Short first step that covers the play-side edge" {
+		if c.MustElement("[aria-label=Measuring] .name").MustText() == "Short first step that covers the play-side edge" {
 			return true
 		}
 		c.press(input.ArrowDown)
 		return false
 	})
-	c.see("[data-testid=measuring]", "his own range")
+	c.see("[aria-label=Measuring]", "his own range")
 	c.press('1', '2', input.Enter)
-	c.see("[data-testid=cell-words]", "measured 12")
+	c.see("[aria-label='What stands in it']", "measured 12")
 	c.saved()
 	c.press(input.Space)
-	c.see("[data-testid=side]", "right")
+	c.see("[aria-label='Current rep'] span", "right")
+	c.saved()
 }
 
 // TestLibraryFiles: a file with a mistake changes nothing and names its line; a good one
@@ -239,15 +240,15 @@ func TestLibraryFiles(t *testing.T) {
 		c.MustElement("[aria-labelledby=take-in] input[type=file]").MustSetFiles(file(t, name, []byte(text)))
 	}
 	choose("bad.yaml", "ladders: [")
-	c.see("[data-testid=take-error]", "line 1|yaml")
+	c.see("[aria-labelledby=take-in] [role=alert]", "line 1|yaml")
 	choose("bad2.yaml", bad)
-	c.see("[data-testid=take-summary]", "0 new, 1 changed, 0 the same")
+	c.see("[aria-labelledby=take-in] [role=status]", "0 new, 1 changed, 0 the same")
 	c.click("button", "Take in 1 entry")
-	c.see("[data-testid=take-error]", `line 2: ladder kick_ladder: stages\[0\].drills: "no_such" is not a drill`)
+	c.see("[aria-labelledby=take-in] [role=alert]", `line 2: ladder kick_ladder: stages\[0\].drills: "no_such" is not a drill`)
 	choose("good.yaml", "ladders:\n  - key: kick_ladder\n    name: Kick, our way\n    technique: kick_slide\n    stages:\n      - {key: line, kind: fit, name: Line, drills: [kick_line], window: 4, clean: 3, max_sessions: 9}\n")
-	c.see("[data-testid=take-summary]", "1 changed")
+	c.see("[aria-labelledby=take-in] [role=status]", "1 changed")
 	c.click("button", "Take in 1 entry")
-	c.see("[data-testid=taken]", "one version")
+	c.see("[aria-labelledby=take-in] [role=status]", "one version")
 	c.see("h2", "1 entry changed")
 	c.see("h2", "1 gap") // the ladder no longer ends in the game, and it is told
 }

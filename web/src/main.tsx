@@ -10,7 +10,10 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
-      retry: (count, error) => error instanceof Problem && error.passing && count < 3,
+      // A word within two seconds; the stream has it read again once the server is back.
+      retry: (count, error) => error instanceof Problem && error.passing && count < 2,
+      retryDelay: (count) => 300 * 2 ** count,
+      refetchOnWindowFocus: false, // the stream tells what is new
     },
   },
 });

@@ -40,8 +40,58 @@ const addToken: Middleware = {
   },
 };
 
+const kept = new Map<string, { tag: string; body: string }>();
+const keptAtMost = 60;
+
+/**
+ * What was read is asked for by its version: while nothing of the club was changed, the server says so and sends
+ * nothing. It is kept in memory alone, since it is about people.
+ */
+const askByVersion: Middleware = {
+  onRequest({ request }) {
+    const known = request.method === "GET" ? kept.get(request.url) : undefined;
+    if (known) request.headers.set("If-None-Match", known.tag);
+    return request;
+  },
+  async onResponse({ request, response }) {
+    if (request.method !== "GET") return undefined;
+    const known = kept.get(request.url);
+    if (response.status === 304 && known)
+      return new Response(known.body, { status: 200, headers: { "Content-Type": "application/json" } });
+    const tag = response.headers.get("ETag");
+    kept.delete(request.url);
+    if (response.ok && tag) {
+      kept.set(request.url, { tag, body: await response.clone().text() });
+      for (const oldest of kept.keys()) {
+        if (kept.size <= keptAtMost) break;
+        kept.delete(oldest);
+      }
+    }
+    return undefined;
+  },
+};
+
+let onSignedOut = () => undefined as void;
+
+/** Calls back when the server says that nobody is signed in. */
+export function whenSignedOut(tell: () => void) {
+  onSignedOut = tell;
+}
+
+const seeSignedOut: Middleware = {
+  onResponse({ request, response }) {
+    if (response.status === 401 && !/\/session$/.test(new URL(request.url).pathname)) onSignedOut();
+    return undefined;
+  },
+};
+
+/** Forgets all that was read: somebody else is signed in. */
+export function forgetRead() {
+  kept.clear();
+}
+
 export const api = createClient<paths>({ baseUrl: "/api/v1" });
-api.use(addToken);
+api.use(addToken, askByVersion, seeSignedOut);
 
 /** Turns an answer of the client into its data, or throws a Problem. */
 export async function data<T>(
@@ -65,13 +115,12 @@ export function problemFrom(body: unknown, status: number): Problem {
   return new Problem(p.title ?? "The server could not do this", status, p.detail, p.field, body);
 }
 
-/** Sends a form with a file. */
-export async function upload<T>(path: string, form: FormData): Promise<T> {
-  const response = await fetch(`/api/v1${path}`, {
-    method: "POST",
-    body: form,
-    headers: { "X-CSRF-Token": token() },
-  });
+/** Sends a form with a file. A change has an id: sent again under it, it is made once. */
+export async function upload<T>(path: string, form: FormData, change?: string): Promise<T> {
+  const headers: Record<string, string> = { "X-CSRF-Token": token() };
+  if (change) headers["Change-Id"] = change;
+  const response = await fetch(`/api/v1${path}`, { method: "POST", body: form, headers });
+  if (response.status === 401) onSignedOut();
   const body: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw problemFrom(body, response.status);
   return body as T;

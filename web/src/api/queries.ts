@@ -109,8 +109,7 @@ export const queries = {
     }),
 };
 
-/** Keys of everything that is read from the teaching library; stale after any change of the house. */
-export const taught = [
+const taught = [
   "library",
   "drill",
   "board",
@@ -121,4 +120,60 @@ export const taught = [
   "today",
   "player",
   "players",
+];
+const people = [
+  "roster",
+  "availability",
+  "players",
+  "player",
+  "practice",
+  "rotation",
+  "today",
+  "board",
+  "marks",
+  "drill",
+];
+const planned = ["practice", "rotation", "today", "board", "drill", "marks"];
+const standing = ["board", "player", "today", "marks"];
+
+/** What has to be read anew after an operation of the contract has changed something. */
+const affects: Record<string, string[]> = {
+  putPlacements: planned,
+  putFix: planned,
+  moveLadder: planned,
+  postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board"],
+  putEntry: [...taught, "marks"],
+  restoreHouse: [...taught, "marks"],
+  importLibrary: [...taught, "marks"],
+  putPlayer: people,
+  mergePlayers: [...people, "evidence"],
+  importRoster: people,
+  putSpell: people,
+  withdrawSpell: people,
+  recordClearance: people,
+  addOverride: standing,
+  withdrawOverride: standing,
+  putOwnRange: standing,
+  withdrawOwnRange: standing,
+};
+
+/** The operations by which records of a kind are changed. */
+const operations: Record<string, string[]> = {
+  mark: ["postMarks"],
+  period: ["putPlacements"],
+  entry: ["putEntry"],
+  player: ["putPlayer"],
+  spell: ["putSpell"],
+  clearance: ["recordClearance"],
+  override: ["addOverride"],
+  range: ["putOwnRange"],
+  act: ["putFix", "mergePlayers", "restoreHouse"],
+};
+
+/** The first parts of the keys of all that an operation makes old; undefined: it is not known, everything. */
+export const madeOldBy = (operation: string): string[] | undefined => affects[operation];
+
+/** The same for a kind of record that was saved here. */
+export const madeOldBySaving = (kind: string): string[] => [
+  ...new Set((operations[kind] ?? Object.keys(affects)).flatMap((o) => affects[o] ?? [])),
 ];

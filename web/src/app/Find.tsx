@@ -1,10 +1,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { Window } from "@/parts/Window";
+import { Window } from "@/kit/Window";
 import { count, dayMonth } from "@/parts/words";
 import { useWhere } from "./where";
 
@@ -70,6 +70,10 @@ function Search({ onGone }: { onGone: () => void }) {
   });
   const hits = q ? (found.data ?? []) : [];
   const chosen = Math.min(at, hits.length - 1);
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => {
+    list.current?.children[chosen]?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
   const open = (h: Hit | undefined) => {
     if (!h) return;
     onGone();
@@ -100,11 +104,12 @@ function Search({ onGone }: { onGone: () => void }) {
       />
       {found.error && <p className="say mt-2 text-fault">{found.error.message}</p>}
       <ul
+        ref={list}
         id="found"
+        hidden={hits.length === 0}
         role="listbox"
         aria-label="Found"
         className="mt-2 divide-y divide-hair"
-        data-testid="found"
       >
         {hits.map((h, i) => (
           <li

@@ -1,19 +1,20 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { DropdownMenu } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate } from "react-router";
-import { api, data, type Schemas } from "@/api/client";
+import { api, data, forgetRead, type Schemas } from "@/api/client";
+import { SyncProvider } from "@/sync/react";
 import { queries } from "@/api/queries";
-import { Menu } from "@/parts/Menu";
+import { Menu, MenuItem, MenuLabel } from "@/kit/Menu";
+import { KeysWindow } from "@/keys/KeysWindow";
+import { useKeyboard, useKeys } from "@/keys/react";
 import { HashMark } from "@/parts/Ruler";
 import { Loading, Trouble } from "@/parts/States";
 import { dayMonth } from "@/parts/words";
 import { Find } from "./Find";
-import { KeysDialog } from "./KeysDialog";
-import { KeysProvider, useKeys } from "./keys";
 import { NotFound } from "./NotFound";
-import { SaveState } from "./saving";
+import { SaveState } from "./SaveState";
+import { SignInAgain } from "./SignInAgain";
 import { setTheme, useTheme } from "./theme";
 import { keepPlace, useWhere } from "./where";
 
@@ -29,16 +30,23 @@ export function Frame() {
   const session = useQuery(queries.session());
   const frame = useQuery({ ...queries.frame(), enabled: !!session.data?.user });
   const { group, week } = useWhere();
-  useEffect(() => keepPlace(group), [group]);
+  const location = useLocation();
+  useKeyboard();
+  const known =
+    !!frame.data?.groups.some((g) => g.key === group) && week >= 1 && week <= frame.data.weeks.length;
+  useEffect(() => {
+    if (known) keepPlace(group);
+  }, [group, known]);
   if (session.error) return <Trouble error={session.error} again={() => void session.refetch()} />;
-  if (session.data && !session.data.user) return <Navigate to="/signin" replace />;
+  if (session.data && !session.data.user) {
+    const here = location.pathname + location.search + location.hash;
+    return <Navigate to={`/signin?next=${encodeURIComponent(here)}`} replace />;
+  }
   if (frame.error) return <Trouble error={frame.error} again={() => void frame.refetch()} />;
   if (!frame.data || !session.data?.user) return <Loading what="Nine Yard" />;
-  const known =
-    frame.data.groups.some((g) => g.key === group) && week >= 1 && week <= frame.data.weeks.length;
   if (!known) return <NotFound />;
   return (
-    <KeysProvider>
+    <SyncProvider user={session.data.user.id}>
       <a
         href="#main"
         className="btn sr-only focus:not-sr-only focus:fixed focus:left-2 focus:top-2 focus:z-50 screen-only"
@@ -58,7 +66,8 @@ export function Frame() {
           </main>
         </div>
       </div>
-    </KeysProvider>
+      <SignInAgain user={session.data.user} demo={session.data.demo} />
+    </SyncProvider>
   );
 }
 
@@ -120,19 +129,19 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
     <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-sheet px-3 py-1.5 screen-only md:px-[18px]">
       <Menu label={here?.name ?? group} title="Position group">
         {frame.groups.map((g) => (
-          <DropdownMenu.Item key={g.key} className="menu-item" onSelect={() => go(g.key, week)}>
+          <MenuItem key={g.key} onSelect={() => go(g.key, week)}>
             {g.name}
             {g.mine && <span className="label ml-auto pl-4">yours</span>}
-          </DropdownMenu.Item>
+          </MenuItem>
         ))}
       </Menu>
       <Menu label={`Week ${week}`} title="Week">
         {frame.weeks.map((w) => (
-          <DropdownMenu.Item key={w.week} className="menu-item" onSelect={() => go(group, w.week)}>
+          <MenuItem key={w.week} onSelect={() => go(group, w.week)}>
             Week {w.week}
             <span className="label pl-2">{dayMonth(w.starts)}</span>
             {w.week === frame.week && <span className="label ml-auto pl-4">now</span>}
-          </DropdownMenu.Item>
+          </MenuItem>
         ))}
       </Menu>
       {game && (
@@ -151,7 +160,7 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
         <UserMenu user={user} club={frame.club} />
       </span>
       <Find open={finding} onOpenChange={setFinding} />
-      <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
+      <KeysWindow open={keysOpen} onOpenChange={setKeysOpen} />
     </header>
   );
 }
@@ -163,17 +172,16 @@ function UserMenu({ user, club }: { user: Schemas["User"]; club: string }) {
   const signOut = async () => {
     await data(api.DELETE("/session")).catch(() => undefined);
     client.clear();
+    forgetRead();
     void navigate("/signin");
   };
   return (
     <Menu label={user.name} title="You">
-      <DropdownMenu.Label className="label px-3 py-1">{club}</DropdownMenu.Label>
-      <DropdownMenu.Item className="menu-item" onSelect={() => setTheme(theme === "night" ? "day" : "night")}>
+      <MenuLabel>{club}</MenuLabel>
+      <MenuItem onSelect={() => setTheme(theme === "night" ? "day" : "night")}>
         {theme === "night" ? "Paper, for daylight" : "Dark, for the film room"}
-      </DropdownMenu.Item>
-      <DropdownMenu.Item className="menu-item" onSelect={() => void signOut()}>
-        Sign out
-      </DropdownMenu.Item>
+      </MenuItem>
+      <MenuItem onSelect={() => void signOut()}>Sign out</MenuItem>
     </Menu>
   );
 }

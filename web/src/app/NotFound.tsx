@@ -1,35 +1,61 @@
+import type { ReactNode } from "react";
 import { Link, isRouteErrorResponse, useRouteError } from "react-router";
+import { Title } from "@/kit/Title";
 import { Ruler } from "@/parts/Ruler";
+
+interface Props {
+  /** What is not there, in a sentence. */
+  children?: ReactNode;
+  /** Ways on besides Today. */
+  ways?: ReactNode;
+}
+
+/** What a screen says of an address that makes no sense, with a way on. */
+export function OutOfBounds({ children, ways }: Props) {
+  return (
+    <div className="mx-auto max-w-xl p-2 sm:p-6">
+      <div aria-hidden className="overflow-hidden">
+        <Ruler from={0} to={120} major={10} />
+      </div>
+      <div className="mt-4">
+        <Title page="Out of bounds">Out of bounds</Title>
+      </div>
+      <p className="say mt-2">
+        {children ??
+          "There is nothing at this address. It may have been mistyped, or belong to another club."}
+      </p>
+      <p className="mt-4 flex flex-wrap gap-2">
+        {ways}
+        <Link className="btn btn-main" to="/">
+          Back to Today
+        </Link>
+      </p>
+    </div>
+  );
+}
 
 /** The page for an address that nothing has. */
 export function NotFound() {
   return (
-    <main className="mx-auto max-w-xl p-6">
-      <Ruler from={0} to={120} major={10} width={480} />
-      <h1 className="title mt-4">Out of bounds</h1>
-      <p className="say mt-2">
-        There is nothing at this address. It may have been mistyped, or belong to another club.
-      </p>
-      <Link className="btn btn-main mt-4" to="/">
-        Back to Today
-      </Link>
+    <main>
+      <OutOfBounds />
     </main>
   );
 }
 
-/** Shown when a screen breaks: what happened, and a way on. */
-export function ErrorScreen() {
+/** Shown when a screen breaks: what happened, and a way on. Inside the frame it stands in the frame's main. */
+export function ErrorScreen({ inside }: { inside?: boolean }) {
   const error = useRouteError();
-  if (isRouteErrorResponse(error) && error.status === 404) return <NotFound />;
+  if (isRouteErrorResponse(error) && error.status === 404) return inside ? <OutOfBounds /> : <NotFound />;
   const text = error instanceof Error ? error.message : "Something broke on this screen.";
-  return (
-    <main className="mx-auto max-w-xl p-6" role="alert">
-      <h1 className="title">This screen broke</h1>
+  const said = (
+    <div className="mx-auto max-w-xl p-2 sm:p-6" role="alert">
+      <Title page="This screen broke">This screen broke</Title>
       <p className="say mt-2">{text}</p>
       <p className="say mt-2">
-        What was shown as saved is saved. Marks that were waiting are kept on this device.
+        What was shown as saved is saved. What was waiting, and what was half typed, is kept on this device.
       </p>
-      <div className="mt-4 flex gap-2">
+      <div className="mt-4 flex flex-wrap gap-2">
         <button type="button" className="btn btn-main" onClick={() => location.reload()}>
           Load it again
         </button>
@@ -37,6 +63,7 @@ export function ErrorScreen() {
           Back to Today
         </Link>
       </div>
-    </main>
+    </div>
   );
+  return inside ? said : <main>{said}</main>;
 }

@@ -1,15 +1,16 @@
 import { createBrowserRouter } from "react-router";
 import { Frame } from "./Frame";
 import { Home } from "./Home";
-import { ErrorScreen, NotFound } from "./NotFound";
+import { ErrorScreen, NotFound, OutOfBounds } from "./NotFound";
 import { Loading } from "@/parts/States";
+import { load } from "./chunks";
 
 /** Routes are split: the frame and the first screen load first, the rest when it is asked for. */
 export const router = createBrowserRouter([
   { path: "/", element: <Home />, errorElement: <ErrorScreen /> },
   {
     path: "/signin",
-    lazy: async () => ({ Component: (await import("./SignIn")).SignIn }),
+    lazy: async () => ({ Component: (await load(() => import("./SignIn"))).SignIn }),
     errorElement: <ErrorScreen />,
     hydrateFallbackElement: <Loading what="the sign-in" />,
   },
@@ -20,67 +21,83 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Loading what="Nine Yard" />,
     children: [
       {
-        errorElement: <ErrorScreen />,
+        errorElement: <ErrorScreen inside />,
         children: [
-          { index: true, lazy: async () => ({ Component: (await import("@/screens/today/Today")).Today }) },
-          { path: "today", lazy: async () => ({ Component: (await import("@/screens/today/Today")).Today }) },
+          {
+            index: true,
+            lazy: async () => ({ Component: (await load(() => import("@/screens/today/Today"))).Today }),
+          },
+          {
+            path: "today",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/today/Today"))).Today }),
+          },
           {
             path: "practice",
-            lazy: async () => ({ Component: (await import("@/screens/practice/Week")).Week }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/practice/Week"))).Week }),
           },
           {
             path: "practice/:id",
-            lazy: async () => ({ Component: (await import("@/screens/practice/Practice")).Practice }),
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/practice/Practice"))).Practice,
+            }),
           },
           {
             path: "practice/:id/mark/:placement",
-            lazy: async () => ({ Component: (await import("@/screens/marks/Marks")).Marks }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/marks/Marks"))).Marks }),
           },
           {
             path: "players",
-            lazy: async () => ({ Component: (await import("@/screens/players/Players")).Players }),
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/players/Players"))).Players,
+            }),
           },
           {
             path: "players/:id",
-            lazy: async () => ({ Component: (await import("@/screens/players/Player")).Player }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/players/Player"))).Player }),
           },
           {
             path: "teaching",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/Teaching")).Teaching }),
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/teaching/Teaching"))).Teaching,
+            }),
           },
           {
             path: "teaching/drills",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/Drills")).Drills }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/teaching/Drills"))).Drills }),
           },
           {
             path: "teaching/drills/:drill",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/DrillView")).DrillView }),
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/teaching/DrillView"))).DrillView,
+            }),
           },
           {
             path: "teaching/ladders",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/Board")).Board }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/teaching/Board"))).Board }),
           },
           {
             path: "teaching/schools",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/Schools")).Schools }),
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/teaching/Schools"))).Schools,
+            }),
           },
           {
             path: "teaching/house",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/House")).House }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/teaching/House"))).House }),
           },
           {
             path: "teaching/edit/:kind/:key",
-            lazy: async () => ({ Component: (await import("@/screens/teaching/Editor")).Editor }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/teaching/Editor"))).Editor }),
           },
           {
             path: "roster",
-            lazy: async () => ({ Component: (await import("@/screens/roster/Roster")).Roster }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/roster/Roster"))).Roster }),
           },
           {
             path: "roster/import",
-            lazy: async () => ({ Component: (await import("@/screens/roster/Import")).Import }),
+            lazy: async () => ({ Component: (await load(() => import("@/screens/roster/Import"))).Import }),
           },
-          { path: "*", element: <NotFound /> },
+          { path: "*", element: <OutOfBounds /> },
         ],
       },
     ],

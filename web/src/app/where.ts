@@ -19,10 +19,11 @@ export function keepPlace(group: string) {
   }
 }
 
+/** A week as an address writes it; 0, which no season has, for anything else. */
+export const weekOf = (text: string): number => (/^[1-9]\d{0,2}$/.test(text) ? Number(text) : 0);
+
 /** The group and week that hold for every screen, read from the address. */
 export function useWhere(): { group: string; week: number; base: string } {
-  const { group = "", week = "1" } = useParams();
-  const n = Number.parseInt(week, 10);
-  const number = Number.isFinite(n) ? n : 1;
-  return { group, week: number, base: `/g/${group}/w/${number}` };
+  const { group = "", week = "" } = useParams();
+  return { group, week: weekOf(week), base: `/g/${group}/w/${week}` };
 }

@@ -1,8 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { Link } from "react-router";
-import { v7 as uuid } from "uuid";
-import { api, data, type Schemas } from "@/api/client";
+import { Link, useLocation } from "react-router";
+import type { Schemas } from "@/api/client";
+import { useAct } from "@/sync/react";
 import { useWhere } from "@/app/where";
 import { count, percent, weekdayDate } from "./words";
 
@@ -26,25 +25,13 @@ export function Needs({ needs, editable }: Props) {
 
 function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: number; editable: boolean }) {
   const { group, base } = useWhere();
-  const client = useQueryClient();
   const [why, setWhy] = useState(false);
   const treated = useId();
-  // One id for this line: pressing twice, or again after a lost answer, places one drill.
-  const [id, setId] = useState(() => uuid());
-  const fix = useMutation({
-    mutationFn: () =>
-      data(
-        api.POST("/groups/{group}/fixes", { params: { path: { group } }, body: { id, fault: need.fault } }),
-      ),
-    onSuccess: () => {
-      setId(uuid());
-      void client.invalidateQueries({ queryKey: ["practice"] });
-      void client.invalidateQueries({ queryKey: ["today"] });
-    },
-  });
-  const done = fix.data;
+  const { pathname } = useLocation();
+  const fix = useAct<Schemas["Fix"]>();
+  const done = fix.answer;
   return (
-    <li className="py-2" data-testid={`need-${need.fault}`}>
+    <li className="py-2" aria-label={need.name}>
       <div className="flex items-baseline gap-2">
         <span className="name text-head">{need.name}</span>
         {need.safety && (
@@ -85,15 +72,20 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
         <button
           type="button"
           className="btn btn-quiet mt-1"
-          disabled={fix.isPending}
-          onClick={() => fix.mutate()}
+          disabled={fix.busy}
+          onClick={() =>
+            void fix.run(
+              { act: "fix", group, fault: need.fault },
+              { says: `${need.drill} against ${need.name.toLowerCase()}`, href: pathname },
+            )
+          }
         >
           Put in: {need.drill}
         </button>
       )}
       {fix.error && (
         <p role="alert" className="say mt-1 text-small text-fault">
-          {fix.error.message}
+          {fix.error}
         </p>
       )}
       {done && (

@@ -1,3 +1,4 @@
+import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
 import type { Schemas } from "@/api/client";
 
@@ -14,8 +15,8 @@ const word: Record<string, string> = {
 export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }) {
   const sides = r.rows.some((row) => row.left + row.right > 0);
   return (
-    <div className="overflow-x-auto">
-      <table className="text-small" data-testid="rotation">
+    <Scroller label="Rotation">
+      <table className="text-small" aria-label="Rotation">
         <thead>
           <tr className="label text-left">
             <th className="pr-3">Player</th>
@@ -42,17 +43,17 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
               <td className="pr-3 text-right">{row.helping}</td>
               <td className="pr-4 text-right">{row.waiting}</td>
               <td className="whitespace-nowrap">
+                <span className="sr-only">{[...row.roles].map((role) => word[role]).join(", ")}</span>
                 {[...row.roles].map((role, i) => (
                   <span
                     key={i}
-                    title={`Cycle ${i + 1}: ${word[role]}`}
                     className={clsx(
                       "inline-block w-[1.15em] text-center",
                       role === "." && "text-soft",
                       "lrw".includes(role) && "font-bold",
                     )}
                   >
-                    {shape[role]}
+                    <span aria-hidden>{shape[role]}</span>
                   </span>
                 ))}
               </td>
@@ -64,6 +65,6 @@ export function RotationTable({ rotation: r }: { rotation: Schemas["Rotation"] }
         {sides ? "L R works to that side" : "■ works"} · ▨ helps · dot waits. Nobody works or helps more than
         one turn more than another; limited players stay out of contact.
       </p>
-    </div>
+    </Scroller>
   );
 }

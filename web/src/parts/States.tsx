@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { Problem } from "@/api/client";
+import { OutOfBounds } from "@/app/NotFound";
 
 /** While something is on its way. It appears late, so that quick answers do not flash. */
 export function Loading({ what }: { what: string }) {
@@ -20,17 +21,19 @@ export function Empty({ children, action }: { children: ReactNode; action?: Reac
   );
 }
 
-/** Something went wrong, in words, with a way to try again. */
+/** Something went wrong, in words, with a way to try again; what is not there is said with a way on. */
 export function Trouble({ error, again }: { error: Error; again?: () => void }) {
-  const missing = error instanceof Problem && error.status === 404;
+  if (error instanceof Problem && error.status === 404) return <OutOfBounds />;
   return (
     <div role="alert" className="m-2 border border-fault bg-fault-wash p-4">
       <p className="say">{error.message}</p>
-      {again && !missing && (
-        <button type="button" className="btn mt-3" onClick={again}>
-          Try again
-        </button>
-      )}
+      <p className="mt-3 flex flex-wrap gap-2">
+        {again && (
+          <button type="button" className="btn" onClick={again}>
+            Try again
+          </button>
+        )}
+      </p>
     </div>
   );
 }

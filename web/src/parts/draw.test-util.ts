@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider, type QueryKey } from "@tanstack/react
 import { createElement, type ReactElement } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { MemoryRouter, Route, Routes } from "react-router";
+import { WithSync } from "@/sync/testing";
 
 /** What the server has answered so far, as a query's key and its data. */
 type Answer = { queryKey: QueryKey; data: unknown };
@@ -13,7 +14,7 @@ export function draw(part: ReactElement, answers: Answer[] = []): string {
   const routes = createElement(
     Routes,
     null,
-    createElement(Route, { path: "/g/:group/w/:week/*", element: part }),
+    createElement(Route, { path: "/g/:group/w/:week/*", element: createElement(WithSync, null, part) }),
   );
   const router = createElement(MemoryRouter, { initialEntries: ["/g/ol/w/7/x"] }, routes);
   return renderToStaticMarkup(createElement(QueryClientProvider, { client }, router));

@@ -1,13 +1,15 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { nameOf, useKeys, type Key } from "@/app/keys";
+import { useKeys, type Key } from "@/keys/react";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
 import { lettersOf } from "./letters";
+import { ByNumber } from "./ByNumber";
 import { Panel } from "./Panel";
 import { Score } from "./Score";
 import { assumed, looked, sideOf, toggleFacet, toggleFault, toggleState } from "./cell";
@@ -18,15 +20,9 @@ import { cellKey, useMarking, type CellMark } from "./useMarking";
 export function Marks() {
   const { placement = "", id = "" } = useParams();
   const { base } = useWhere();
-  const sheet = useQuery({
-    ...queries.markSheet(placement),
-    refetchOnWindowFocus: false,
-    staleTime: 0,
-    gcTime: 0,
-  });
-  const session = useQuery(queries.session());
+  const sheet = useQuery(queries.markSheet(placement));
   if (sheet.error) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!sheet.data || !session.data?.user) return <Loading what="the mark sheet" />;
+  if (!sheet.data) return <Loading what="the mark sheet" />;
   if (sheet.data.players.length === 0)
     return (
       <Empty
@@ -39,18 +35,16 @@ export function Marks() {
         Nobody of the group can take part in this drill.
       </Empty>
     );
-  return <Sheet key={placement} sheet={sheet.data} user={session.data.user.id} />;
+  return <Sheet key={placement} sheet={sheet.data} />;
 }
 
-function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
+function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
   const { base } = useWhere();
-  const client = useQueryClient();
   const navigate = useNavigate();
-  const marking = useMarking(sheet, user);
+  const marking = useMarking(sheet);
   const [rep, setRep] = useState(() => firstOpen(sheet, marking.cells));
   const [row, setRow] = useState(0);
-  const [noting, setNoting] = useState(false);
-  const [measuring, setMeasuring] = useState(false);
+  const [asking, setAsking] = useState<"note" | "measure" | "number">();
   const [swapped, setSwapped] = useState(false);
   const columns = Math.max(sheet.planned_reps, rep, 1);
   const player = sheet.players[row]!;
@@ -77,14 +71,17 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   };
   const finish = () => {
     if (rep <= sheet.planned_reps) moveOn();
-    void client.invalidateQueries({ queryKey: ["practice"] });
     void navigate(back);
   };
   const down = (by: number) => setRow((row + by + sheet.players.length) % sheet.players.length);
-  const undo = () => {
-    const first = marking.undo();
-    if (first) setRep(first.rep);
+  const follow = (first: { rep: number; player_id: string } | undefined) => {
+    if (!first) return;
+    setRep(first.rep);
+    const at = sheet.players.findIndex((p) => p.id === first.player_id);
+    if (at >= 0) setRow(at);
   };
+  const undo = () => follow(marking.undo());
+  const redo = () => follow(marking.redo());
 
   const letters = lettersOf(sheet.faults);
   const faultKeys: Key[] = sheet.faults
@@ -92,14 +89,16 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
     .map((f) => ({
       keys: letters.get(f.key)!,
       does: f.name,
+      given: true,
       run: () => put(toggleFault(cell, player.id, rep, f.key)),
     }));
   useKeys([
     {
       keys: "1 2 3 4 5 6 7 8 9 0",
       does: "Choose the player of that row",
-      run: (e) => setRow(Math.min(rowOf(nameOf(e)), sheet.players.length - 1)),
+      run: (e) => setRow(Math.min(rowOf(e), sheet.players.length - 1)),
     },
+    { keys: "i", does: "Choose a player by his number", run: () => setAsking("number") },
     { keys: "Space ArrowRight", does: "Move on: the rest of this rep is clean", run: moveOn },
     { keys: "ArrowLeft", does: "Rep before", run: () => setRep(Math.max(1, rep - 1)) },
     { keys: "ArrowDown", does: "Next player", run: () => down(1) },
@@ -120,12 +119,13 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
       does: "Looked at, clean",
       run: () => put({ player_id: player.id, rep, state: "looked", faults: [] }),
     },
-    { keys: "n", does: "Note", run: () => setNoting(true) },
-    ...(sheet.measures.length > 0 ? [{ keys: "m", does: "Measure", run: () => setMeasuring(true) }] : []),
+    { keys: "n", does: "Note", run: () => setAsking("note") },
+    ...(sheet.measures.length > 0 ? [{ keys: "m", does: "Measure", run: () => setAsking("measure") }] : []),
     ...(sheet.sides === 2
       ? [{ keys: "x", does: "The other side, from here on", run: () => setSwapped(!swapped) }]
       : []),
     { keys: "z Ctrl+z Backspace", does: "Undo", run: undo },
+    { keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: redo },
     { keys: "Enter", does: "Done: the rest of this rep is clean, back to the practice", run: finish },
   ]);
   return (
@@ -135,38 +135,43 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
           <p className="label">
             {weekdayDate(sheet.date)} · {sheet.technique_name} · {count(sheet.planned_reps, "rep")} planned
           </p>
-          <h1 className="title">{sheet.drill}</h1>
+          <Title page={`Marks: ${sheet.drill}`}>{sheet.drill}</Title>
         </div>
         <button type="button" className="btn btn-main ml-auto" onClick={finish}>
           Done <span className="kbd">Enter</span>
         </button>
       </div>
-      {marking.refused.length > 0 && (
-        <div role="alert" className="mb-2 border border-fault bg-fault-wash p-2">
-          <p className="say">
-            {count(marking.refused.length, "mark")} could not be saved: {marking.refused[0]?.reason}
-          </p>
-          <button type="button" className="btn mt-1" onClick={marking.letGo}>
-            I have seen it
-          </button>
-        </div>
+      {marking.refused.size > 0 && (
+        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
+          {count(marking.refused.size, "mark")} could not be saved. They stand struck through; press “not
+          saved” above to see why, or mark them anew.
+        </p>
       )}
       <div className="flex flex-wrap items-start gap-3">
         <Score
           {...{ sheet, rep, row, columns }}
           cells={marking.cells}
           waiting={marking.waiting}
+          refused={marking.refused}
           onChoose={choose}
         />
         <Panel
-          {...{ sheet, player, rep, cell, noting, side }}
+          {...{ sheet, player, rep, cell, side }}
+          noting={asking === "note"}
           marks={marking.cells.size}
           onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
           onMoveOn={moveOn}
-          onUndo={undo}
+          onUndo={marking.canUndo ? undo : undefined}
+          onRedo={marking.canRedo ? redo : undefined}
+          onAsk={setAsking}
+          onBack={rep > 1 ? () => setRep(rep - 1) : undefined}
+          onSwap={sheet.sides === 2 ? () => setSwapped(!swapped) : undefined}
+          onFacet={(f) => put(toggleFacet(cell, player.id, rep, f))}
+          onPraise={() => put({ ...looked(cell, player.id, rep), praise: !cell?.praise })}
+          onClean={() => put({ player_id: player.id, rep, state: "looked", faults: [] })}
           onState={(state) => put(toggleState(cell, player.id, rep, state))}
           onNote={(note) => {
-            setNoting(false);
+            setAsking(undefined);
             if (note !== undefined)
               put(
                 cell && cell.state !== "assumed"
@@ -175,12 +180,21 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
               );
           }}
         >
-          {measuring && (
+          {asking === "number" && (
+            <ByNumber
+              players={sheet.players}
+              onDone={(at) => {
+                setAsking(undefined);
+                if (at !== undefined) setRow(at);
+              }}
+            />
+          )}
+          {asking === "measure" && (
             <Measuring
               sheet={sheet}
               player={player}
               onDone={(measured) => {
-                setMeasuring(false);
+                setAsking(undefined);
                 if (measured)
                   put({
                     ...looked(cell, player.id, rep),
@@ -197,7 +211,11 @@ function Sheet({ sheet, user }: { sheet: Schemas["MarkSheet"]; user: string }) {
   );
 }
 
-const rowOf = (digit: string) => (digit === "0" ? 9 : Number(digit) - 1);
+/** The row of a digit: by its place on the keyboard, or as it was typed on a pad of digits. */
+const rowOf = ({ code, key }: KeyboardEvent) => {
+  const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? key;
+  return digit === "0" ? 9 : Number(digit) - 1;
+};
 
 /** The first rep that is not marked for everybody. */
 function firstOpen(sheet: Schemas["MarkSheet"], cells: Map<string, CellMark>): number {

@@ -32,7 +32,7 @@ export function Measuring({ sheet, player, onDone }: Props) {
   return (
     <form
       className="mt-3 border-t border-hair pt-2"
-      data-testid="measuring"
+      aria-label="Measuring"
       onSubmit={(e) => {
         e.preventDefault();
         finish();

@@ -1,6 +1,8 @@
 import { useEffect, useState, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
+import { Draft } from "@/parts/Draft";
 import { count } from "@/parts/words";
+import { useDraft } from "@/sync/drafts";
 import { words } from "./cell";
 import type { CellMark } from "./useMarking";
 import { lettersOf } from "./letters";
@@ -15,81 +17,65 @@ interface Props {
   side?: "left" | "right";
   children?: ReactNode;
   onFault: (key: string) => void;
+  onFacet: (facet: "assignment" | "technique" | "finish") => void;
   onState: (state: "unseen" | "unsettled") => void;
+  onClean: () => void;
+  onPraise: () => void;
   onMoveOn: () => void;
-  onUndo: () => void;
+  onBack?: () => void;
+  onUndo?: () => void;
+  onRedo?: () => void;
+  onSwap?: () => void;
+  onAsk: (what: "note" | "measure" | "number") => void;
   onNote: (note: string | undefined) => void;
 }
 
-/** The words of the current rep: its faults with their keys, and what stands in it. */
-export function Panel({
-  sheet,
-  player,
-  rep,
-  cell,
-  marks,
-  noting,
-  side,
-  children,
-  onFault,
-  onState,
-  onMoveOn,
-  onUndo,
-  onNote,
-}: Props) {
+/** The words of the current rep: its faults with their keys, what stands in it, and a button for all that a key does. */
+export function Panel(props: Props) {
+  const { sheet, player, rep, cell, marks, noting, side, children, onFault, onNote } = props;
   const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   const has = new Set(cell?.faults?.map((f) => f.key));
   return (
-    <section className="sheet min-w-[330px] flex-1 p-3" aria-label="Current rep">
+    <section className="sheet min-w-0 flex-1 basis-[330px] p-3" aria-label="Current rep">
       <p className="flex flex-wrap items-baseline gap-x-3">
-        <span className="text-2xl font-extrabold">{rep}</span>
+        <span className="text-2xl font-extrabold">
+          <span className="sr-only">Rep </span>
+          {rep}
+        </span>
         <span className="head">
           {player.jersey} {player.last_name}
         </span>
         {side && (
-          <span className="border border-ink px-1 text-small font-semibold" data-testid="side">
+          <span className="border border-ink px-1 text-small font-semibold">
             {side === "left" ? "◀ left" : "right ▶"}
           </span>
         )}
-        <span className="say" aria-live="polite" data-testid="cell-words">
+        <span className="say" role="status" aria-label="What stands in it">
           {words(cell, name)}
           {cell?.note && ` · “${cell.note}”`}
         </span>
         <KeyCount marks={marks} />
       </p>
       {noting ? (
-        <form
-          className="mt-2 flex gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            onNote(String(new FormData(e.currentTarget).get("note") ?? "").trim());
-          }}
-        >
-          <input
-            name="note"
-            className="field flex-1"
-            maxLength={500}
-            defaultValue={cell?.note}
-            aria-label="Note"
-            // The coach asked for the field with a key; it must be ready for his next one.
-            ref={(el) => el?.focus()}
-            onKeyDown={(e) => e.key === "Escape" && onNote(undefined)}
-          />
-          <button type="submit" className="btn">
-            Keep the note
-          </button>
-        </form>
+        <Note
+          key={`${player.id} ${rep}`}
+          place={`note/${sheet.placement_id}/${player.id}/${rep}`}
+          note={cell?.note ?? ""}
+          onNote={onNote}
+        />
       ) : (
         <ul className="mt-2 grid gap-x-6 gap-y-1 sm:grid-cols-[repeat(auto-fit,minmax(220px,1fr))]">
           {sheet.faults.map((f) => (
             <li key={f.key}>
               <button
                 type="button"
-                className="flex w-full items-baseline gap-2 py-0.5 text-left"
+                className="flex min-h-7 w-full items-center gap-2 text-left pointer-coarse:min-h-11"
                 aria-pressed={has.has(f.key)}
                 onClick={() => onFault(f.key)}
               >
-                <span className="kbd">{lettersOf(sheet.faults).get(f.key) || "·"}</span>
+                <span className="kbd" aria-hidden>
+                  {lettersOf(sheet.faults).get(f.key) || "·"}
+                </span>
                 <span className={has.has(f.key) ? "say font-bold text-fault" : "say"}>{f.name}</span>
                 {f.safety && <span className="text-label font-bold text-fault">SAFETY</span>}
               </button>
@@ -98,36 +84,113 @@ export function Panel({
         </ul>
       )}
       {children}
-      <p className="mt-3 flex flex-wrap gap-2">
-        <button type="button" className="btn" onClick={onMoveOn}>
-          Next rep <span className="kbd">Space</span>
-        </button>
-        <button type="button" className="btn btn-quiet" onClick={() => onState("unseen")}>
-          Unseen <span className="kbd">u</span>
-        </button>
-        <button type="button" className="btn btn-quiet" onClick={() => onState("unsettled")}>
-          Open question <span className="kbd">q</span>
-        </button>
-        {sheet.measures.length > 0 && (
-          <span className="label self-center">
-            <span className="kbd">m</span> measure
-          </span>
-        )}
-        {side && (
-          <span className="label self-center">
-            <span className="kbd">x</span> other side
-          </span>
-        )}
-        <button type="button" className="btn btn-quiet" onClick={onUndo}>
-          Undo <span className="kbd">z</span>
-        </button>
-      </p>
+      <Buttons {...props} />
       {sheet.watch && (
         <p className="say mt-2 text-soft">
           <span className="label">Watch</span> {sheet.watch}
         </p>
       )}
     </section>
+  );
+}
+
+/** Whatever a key does on this screen, done by hand. */
+function Buttons(p: Props) {
+  const cell = p.cell;
+  const list: { word: string; kbd: string; on?: () => void; pressed?: boolean; main?: boolean }[] = [
+    { word: "Next rep", kbd: "Space", on: p.onMoveOn, main: true },
+    { word: "Rep before", kbd: "←", on: p.onBack },
+    { word: "Clean", kbd: ".", on: p.onClean },
+    { word: "Unseen", kbd: "u", on: () => p.onState("unseen"), pressed: cell?.state === "unseen" },
+    {
+      word: "Open question",
+      kbd: "q",
+      on: () => p.onState("unsettled"),
+      pressed: cell?.state === "unsettled",
+    },
+    {
+      word: "Wrong assignment",
+      kbd: "a",
+      on: () => p.onFacet("assignment"),
+      pressed: cell?.assignment === 0,
+    },
+    { word: "Wrong technique", kbd: "t", on: () => p.onFacet("technique"), pressed: cell?.technique === 0 },
+    { word: "No finish", kbd: "f", on: () => p.onFacet("finish"), pressed: cell?.finish === 0 },
+    { word: "Praise", kbd: "p", on: p.onPraise, pressed: !!cell?.praise },
+    { word: "Note", kbd: "n", on: () => p.onAsk("note") },
+    ...(p.sheet.measures.length > 0 ? [{ word: "Measure", kbd: "m", on: () => p.onAsk("measure") }] : []),
+    ...(p.onSwap ? [{ word: "Other side", kbd: "x", on: p.onSwap }] : []),
+    { word: "Number", kbd: "i", on: () => p.onAsk("number") },
+    { word: "Undo", kbd: "z", on: p.onUndo },
+    { word: "Redo", kbd: "⇧ z", on: p.onRedo },
+  ];
+  return (
+    <div className="mt-3 flex flex-wrap gap-1.5" role="group" aria-label="This rep">
+      {list.map((b) => (
+        <button
+          key={b.word}
+          type="button"
+          className={`btn pointer-coarse:min-h-11 ${b.main ? "" : "btn-quiet"} ${b.pressed ? "border-ink bg-flag-wash" : ""}`}
+          aria-pressed={b.pressed}
+          disabled={!b.on}
+          onClick={b.on}
+        >
+          {b.word}{" "}
+          <span className="kbd max-md:hidden" aria-hidden>
+            {b.kbd}
+          </span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+interface NoteProps {
+  place: string;
+  note: string;
+  onNote: (note: string | undefined) => void;
+}
+
+function Note({ place, note, onNote }: NoteProps) {
+  const [text, setText] = useState(note);
+  const draft = useDraft<string>(place, note);
+  return (
+    <form
+      className="mt-2 flex flex-wrap gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        draft.drop();
+        onNote(text.trim());
+      }}
+    >
+      <input
+        className="field min-w-0 flex-1"
+        maxLength={500}
+        value={text}
+        aria-label="Note"
+        // The coach asked for the field; it must be ready for his next key.
+        autoFocus // eslint-disable-line jsx-a11y/no-autofocus
+        onChange={(e) => {
+          setText(e.target.value);
+          draft.keep(e.target.value);
+        }}
+        onKeyDown={(e) => {
+          if (e.key !== "Escape") return;
+          draft.drop();
+          onNote(undefined);
+        }}
+      />
+      <button type="submit" className="btn">
+        Keep the note
+      </button>
+      <Draft
+        draft={draft}
+        onTake={(kept) => {
+          setText(kept);
+          draft.keep(kept);
+        }}
+      />
+    </form>
   );
 }
 
@@ -142,7 +205,7 @@ function KeyCount({ marks }: { marks: number }) {
     return () => window.removeEventListener("keydown", onKey, true);
   }, []);
   return (
-    <span className="label ml-auto" data-testid="key-count">
+    <span className="label ml-auto">
       {count(keys, "key")} for {count(marks, "mark")}
     </span>
   );

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { Fragment, memo } from "react";
+import { memo, useEffect, useRef, type RefObject } from "react";
 import type { Schemas } from "@/api/client";
 import { Ruler } from "@/parts/Ruler";
 import { words } from "./cell";
@@ -10,6 +10,7 @@ interface Props {
   sheet: Schemas["MarkSheet"];
   cells: Map<string, CellMark>;
   waiting: ReadonlySet<string>;
+  refused: ReadonlySet<string>;
   rep: number;
   row: number;
   columns: number;
@@ -18,51 +19,104 @@ interface Props {
 
 const width = 30;
 
-/** The score: a lane a player, a column a rep. Shapes say what was seen, so a repeated fault is a pattern. */
-export function Score({ sheet, cells, waiting, rep, row, columns, onChoose }: Props) {
+/**
+ * The score: a lane a player, a column a rep. Shapes say what was seen, so a repeated fault is a pattern. It is a
+ * grid that is walked by the keys of the screen; the cell at hand is always in sight.
+ */
+export function Score({ sheet, cells, waiting, refused, rep, row, columns, onChoose }: Props) {
   const reps = Array.from({ length: columns }, (_, i) => i + 1);
+  const grid = useRef<HTMLDivElement>(null);
+  const here = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const cell = here.current;
+    if (!cell) return;
+    // Whoever walks the grid takes the keyboard along.
+    if (grid.current?.contains(document.activeElement)) cell.focus();
+    cell.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [row, rep]);
   return (
-    <section className="sheet max-w-full overflow-x-auto p-2" aria-label="Score">
-      <div className="grid w-max grid-cols-[150px_auto_70px]">
-        <span className="label self-end pb-1">Rep</span>
-        <Ruler from={1} to={columns + 1} major={1} spans width={columns * width} />
-        <span className="label self-end pb-1 pl-3 text-right">Faulty</span>
-        {sheet.players.map((p, r) => (
-          <Fragment key={p.id}>
-            <button
-              type="button"
-              className="name flex h-8 items-center gap-2 truncate border-b border-hair text-left"
-              onClick={() => onChoose(r, rep)}
-              aria-pressed={r === row}
-            >
-              <span className="kbd shrink-0">{r < 9 ? r + 1 : r === 9 ? 0 : "·"}</span>
-              <span className={clsx("truncate", r === row && "font-bold text-flag")}>
-                {p.jersey} {p.last_name}
-              </span>
-            </button>
-            <div className={clsx("flex h-8 border-b border-hair", r === row && "bg-stripe")}>
-              {reps.map((n) => {
-                const cell = cells.get(cellKey(p.id, n));
-                return (
-                  <Cell
-                    key={n}
-                    row={r}
-                    rep={n}
-                    cell={cell}
-                    current={r === row && n === rep}
-                    column={n === rep}
-                    waiting={!!cell && waiting.has(cell.id)}
-                    sheet={sheet}
-                    onChoose={onChoose}
-                  />
-                );
-              })}
-            </div>
-            <span className="flex h-8 items-center justify-end border-b border-hair pl-3">
-              <Tally reps={reps.map((n) => cells.get(cellKey(p.id, n)))} />
+    <section className="sheet min-w-0 max-w-full p-2" aria-label="Score">
+      {/* Scrolled by the keys of the screen, which keep the cell at hand in sight. */}
+      <div className="relative overflow-x-auto" ref={grid}>
+        <div
+          className="grid w-max grid-cols-[104px_auto_44px] sm:grid-cols-[150px_auto_70px]"
+          role="grid"
+          aria-label="Players by reps"
+        >
+          <div role="row" className="contents">
+            <span role="columnheader" className="label sticky left-0 z-10 self-end bg-sheet pb-1">
+              Rep
             </span>
-          </Fragment>
-        ))}
+            <span role="columnheader" aria-label={`Reps 1 to ${columns}`}>
+              <Ruler from={1} to={columns + 1} major={1} spans width={columns * width} />
+            </span>
+            <span role="columnheader" className="label self-end pb-1 pl-1 text-right">
+              Faulty
+            </span>
+          </div>
+          {sheet.players.map((p, r) => (
+            <div key={p.id} role="row" className="contents">
+              <div
+                role="rowheader"
+                className="sticky left-0 z-10 flex h-8 items-stretch border-b border-hair bg-sheet pointer-coarse:h-11"
+              >
+                <button
+                  type="button"
+                  tabIndex={-1}
+                  className="name flex w-full items-center gap-2 truncate text-left"
+                  onClick={() => onChoose(r, rep)}
+                  aria-pressed={r === row}
+                >
+                  <span className="kbd shrink-0 max-sm:hidden" aria-hidden>
+                    {r < 9 ? r + 1 : r === 9 ? 0 : "·"}
+                  </span>
+                  <span className={clsx("truncate", r === row && "font-bold text-flag")}>
+                    {p.jersey} {p.last_name}
+                  </span>
+                </button>
+              </div>
+              <div
+                role="presentation"
+                className={clsx(
+                  "flex h-8 border-b border-hair pointer-coarse:h-11",
+                  r === row && "bg-stripe",
+                )}
+              >
+                {reps.map((n) => {
+                  const cell = cells.get(cellKey(p.id, n));
+                  return (
+                    <Cell
+                      key={n}
+                      row={r}
+                      rep={n}
+                      cell={cell}
+                      current={r === row && n === rep}
+                      column={n === rep}
+                      state={
+                        !cell
+                          ? "open"
+                          : waiting.has(cell.id)
+                            ? "waiting"
+                            : refused.has(cell.id)
+                              ? "refused"
+                              : "saved"
+                      }
+                      here={r === row && n === rep ? here : undefined}
+                      sheet={sheet}
+                      onChoose={onChoose}
+                    />
+                  );
+                })}
+              </div>
+              <span
+                role="gridcell"
+                className="flex h-8 items-center justify-end border-b border-hair pl-1 pointer-coarse:h-11"
+              >
+                <Tally reps={reps.map((n) => cells.get(cellKey(p.id, n)))} />
+              </span>
+            </div>
+          ))}
+        </div>
       </div>
       <p className="label mt-2 flex flex-wrap gap-x-4 normal-case tracking-normal">
         <span>· assumed</span>
@@ -89,39 +143,54 @@ interface CellProps {
   cell?: CellMark;
   current: boolean;
   column: boolean;
-  waiting: boolean;
+  state: "open" | "waiting" | "refused" | "saved";
+  here?: RefObject<HTMLDivElement | null>;
   sheet: Schemas["MarkSheet"];
   onChoose: (row: number, rep: number) => void;
 }
 
+const said = { open: "", saved: "", waiting: ", not saved yet", refused: ", could not be saved" };
+
 /** One rep of one player. It is painted again only when something in it changes: a key must show at once. */
-const Cell = memo(function Cell({ row, rep, cell, current, column, waiting, sheet, onChoose }: CellProps) {
-  const state = !cell ? "open" : waiting ? "waiting" : "saved";
+const Cell = memo(function Cell({
+  row,
+  rep,
+  cell,
+  current,
+  column,
+  state,
+  here,
+  sheet,
+  onChoose,
+}: CellProps) {
   const player = sheet.players[row];
   const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   return (
-    <button
-      type="button"
+    // The keys of the grid are the screen's, listed under "?".
+    // eslint-disable-next-line jsx-a11y/click-events-have-key-events
+    <div
+      ref={here}
+      role="gridcell"
       tabIndex={current ? 0 : -1}
-      aria-label={`${player?.jersey} ${player?.last_name}, rep ${rep}: ${words(cell, name)}`}
-      aria-current={current ? "true" : undefined}
-      data-state={state}
-      data-mark={cell ? cell.state : "none"}
+      aria-label={`${player?.jersey} ${player?.last_name}, rep ${rep}: ${words(cell, name)}${said[state]}`}
+      aria-selected={current}
       onClick={() => onChoose(row, rep)}
       style={{ width }}
       className={clsx(
-        "flex items-center justify-center border text-small",
+        "flex cursor-pointer items-center justify-center border text-small",
         current
           ? "border-2 border-flag"
           : state === "waiting"
             ? "border-dashed border-watch"
-            : "border-transparent",
+            : state === "refused"
+              ? "border-dashed border-fault line-through"
+              : "border-transparent",
         column && !current && "bg-flag-wash",
       )}
     >
       <Shape cell={cell} sheet={sheet} />
       {cell?.note && <sup className="text-label">*</sup>}
-    </button>
+    </div>
   );
 });
 

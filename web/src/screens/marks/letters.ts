@@ -1,8 +1,8 @@
 /**
  * Letters that mean something else while marking, so that no fault may take them: assignment, finish,
- * technique, note, praise, question, unseen, undo, measure, the other side.
+ * technique, note, praise, question, unseen, undo, measure, the other side, a player by his number.
  */
-export const reserved = "aftmnpquxz";
+export const reserved = "afimnpqtuxz";
 
 /**
  * Gives each fault a letter of its own to be marked by. A fault gets the first letter of one of its words that

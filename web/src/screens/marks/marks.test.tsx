@@ -104,6 +104,7 @@ describe("the score", () => {
       sheet={sheet}
       cells={cells}
       waiting={new Set(["n"])}
+      refused={new Set(["x"])}
       rep={1}
       row={0}
       columns={3}
@@ -118,8 +119,8 @@ describe("the score", () => {
     expect(markup).toContain("64 Sato, rep 3: not marked");
   });
   it("shows what is not saved yet", () => {
-    expect(markup.match(/data-state="waiting"/g)).toHaveLength(1);
-    expect(markup.match(/data-state="saved"/g)).toHaveLength(3);
+    expect(markup.match(/, not saved yet"/g)).toHaveLength(1);
+    expect(markup.match(/, could not be saved"/g)).toHaveLength(1);
   });
 });
 
@@ -136,6 +137,11 @@ describe("the panel", () => {
           noting={false}
           side="right"
           onFault={nothing}
+          onFacet={nothing}
+          onClean={nothing}
+          onPraise={nothing}
+          onSwap={nothing}
+          onAsk={nothing}
           onState={nothing}
           onMoveOn={nothing}
           onUndo={nothing}
@@ -143,7 +149,14 @@ describe("the panel", () => {
         />,
       ),
     );
-    for (const part of ["right ▶", "First step too long", "measure", "other side", "Next rep"])
+    for (const part of [
+      "right ▶",
+      "First step too long",
+      "Measure",
+      "Other side",
+      "Next rep",
+      "Wrong assignment",
+    ])
       expect(text).toContain(part);
   });
 });

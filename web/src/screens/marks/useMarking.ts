@@ -1,85 +1,114 @@
-import { useCallback, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { v7 as uuid } from "uuid";
+import { useCallback, useMemo } from "react";
+import { useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
-import { outboxOf, type MarkInput } from "@/app/outbox";
+import { markKey } from "@/sync/kinds";
+import { contentOf } from "@/sync/machine";
+import { useRecords } from "@/sync/react";
+import { useSync } from "@/sync/context";
+import { useUndo } from "@/sync/undo";
+
+type MarkInput = Schemas["MarkInput"];
 
 /** What stands in one cell of the score: a player's rep. */
-export type CellMark = Omit<MarkInput, "id" | "placement_id"> & { id: string };
+export type CellMark = Omit<MarkInput, "placement_id" | "made_at" | "on">;
+type Body = Omit<CellMark, "id">;
 
 export const cellKey = (player: string, rep: number) => `${player}:${rep}`;
 
 export interface Marking {
   cells: Map<string, CellMark>;
+  /** Ids of the marks that are not with the server yet. */
   waiting: ReadonlySet<string>;
-  refused: readonly { mark: MarkInput; reason: string }[];
-  letGo: () => void;
+  /** Ids of the marks that the server does not take. */
+  refused: ReadonlySet<string>;
   /** Writes what now stands in some cells, as one step that undo takes back. */
-  write: (next: Omit<CellMark, "id">[]) => void;
-  undo: () => Omit<CellMark, "id"> | undefined;
+  write: (next: Body[]) => void;
+  undo: () => Body | undefined;
+  redo: () => Body | undefined;
   canUndo: boolean;
+  canRedo: boolean;
 }
 
-/** The marks of a placed drill: what the server has, with what this page has written since over it. */
-export function useMarking(sheet: Schemas["MarkSheet"], user: string): Marking {
-  const box = outboxOf(user);
-  const placement = sheet.placement_id;
-  const waiting = useSyncExternalStore(box.listen, box.waiting);
-  const [written, setWritten] = useState<MarkInput[]>(() =>
-    box.queue().filter((m) => m.placement_id === placement),
-  );
-  const past = useRef<Omit<CellMark, "id">[][]>([]);
-  const [steps, setSteps] = useState(0);
+const withdrawn = ({ player_id, rep }: Body): Body => ({ player_id, rep, state: "withdrawn" });
 
-  const cells = useMemo(() => {
+/** The marks of a placed drill: what the server has, with what waits on this device over it. */
+export function useMarking(sheet: Schemas["MarkSheet"]): Marking {
+  const { engine } = useSync();
+  const records = useRecords();
+  const { pathname } = useLocation();
+  const placement = sheet.placement_id;
+
+  const server = useMemo(() => {
     const map = new Map<string, CellMark>();
     for (const m of sheet.marks) map.set(cellKey(m.player_id, m.rep), fromServer(m));
-    for (const m of written) {
-      if (m.state === "withdrawn") map.delete(cellKey(m.player_id, m.rep));
-      else map.set(cellKey(m.player_id, m.rep), m);
-    }
     return map;
-  }, [sheet.marks, written]);
+  }, [sheet.marks]);
 
-  const send = useCallback(
-    (next: Omit<CellMark, "id">[]) => {
-      const marks = next.map((m) => ({ ...m, id: uuid(), placement_id: placement }));
-      box.add(marks);
-      setWritten((old) => [...old, ...marks]);
-    },
-    [box, placement],
-  );
+  const { cells, waiting, refused } = useMemo(() => {
+    const all = new Map(server);
+    const waits = new Set<string>();
+    const no = new Set<string>();
+    const ours = `mark/${placement}/`;
+    for (const [key, rec] of records) {
+      if (!key.startsWith(ours)) continue;
+      const m = contentOf(rec) as Body;
+      const { id } = rec.next ?? rec.head;
+      (rec.trouble ? no : waits).add(id);
+      if (m.state === "withdrawn" && !rec.trouble) all.delete(cellKey(m.player_id, m.rep));
+      else all.set(cellKey(m.player_id, m.rep), { ...m, id });
+    }
+    return { cells: all, waiting: waits, refused: no };
+  }, [server, records, placement]);
 
-  const write = useCallback(
-    (next: Omit<CellMark, "id">[]) => {
-      if (next.length === 0) return;
-      past.current.push(
-        next.map(
-          (m) =>
-            cells.get(cellKey(m.player_id, m.rep)) ?? {
-              player_id: m.player_id,
-              rep: m.rep,
-              state: "withdrawn",
-            },
-        ),
+  const put = useCallback(
+    (list: Body[]) => {
+      engine.edit(
+        list.map((m) => {
+          const p = sheet.players.find((x) => x.id === m.player_id);
+          return {
+            key: markKey(placement, m.player_id, m.rep),
+            kind: "mark",
+            content: { ...m, id: undefined, placement_id: placement },
+            base: server.get(cellKey(m.player_id, m.rep))?.id ?? "",
+            about: { says: `${p?.jersey} ${p?.last_name}, rep ${m.rep} of ${sheet.drill}`, href: pathname },
+          };
+        }),
       );
-      setSteps(past.current.length);
-      send(next);
     },
-    [cells, send],
+    [engine, placement, server, sheet.players, sheet.drill, pathname],
   );
-  const undo = useCallback(() => {
-    const before = past.current.pop();
-    setSteps(past.current.length);
-    if (!before) return undefined;
-    send(before);
-    return before[0];
-  }, [send]);
-
-  return { cells, waiting, refused: box.refused, letGo: () => box.letGo(), write, undo, canUndo: steps > 0 };
+  const steps = useUndo(put);
+  const { record } = steps;
+  const write = useCallback(
+    (next: Body[]) => {
+      if (next.length === 0) return;
+      record(
+        next.map((m) => cells.get(cellKey(m.player_id, m.rep)) ?? withdrawn(m)),
+        next,
+      );
+      put(next);
+    },
+    [cells, put, record],
+  );
+  return {
+    cells,
+    waiting,
+    refused,
+    write,
+    undo: () => steps.undo()?.[0],
+    redo: () => steps.redo()?.[0],
+    canUndo: steps.canUndo,
+    canRedo: steps.canRedo,
+  };
 }
 
+const read = new WeakMap<Schemas["Mark"], CellMark>();
+
+/** A mark as its cell takes it: the same one for the same mark, so that only what changed is painted again. */
 function fromServer(m: Schemas["Mark"]): CellMark {
-  return {
+  const known = read.get(m);
+  if (known) return known;
+  const cell: CellMark = {
     id: m.id,
     player_id: m.player_id,
     rep: m.rep,
@@ -94,4 +123,6 @@ function fromServer(m: Schemas["Mark"]): CellMark {
     note: m.note,
     side: m.side === "left" || m.side === "right" ? m.side : undefined,
   };
+  read.set(m, cell);
+  return cell;
 }

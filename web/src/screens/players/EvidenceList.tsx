@@ -1,5 +1,7 @@
+import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
+import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -18,14 +20,21 @@ interface Props {
 /** The plays and reps behind a number. */
 export function EvidenceList({ player, technique, fault, title, onClose }: Props) {
   const { group, week, base } = useWhere();
+  const heading = useRef<HTMLHeadingElement>(null);
   const evidence = useQuery(queries.evidence(player, group, week, technique, fault));
+  const there = !!evidence.data;
+  // What was asked for comes into sight and has the keyboard.
+  useEffect(() => {
+    heading.current?.focus();
+    heading.current?.scrollIntoView({ block: "start" });
+  }, [there, technique, fault]);
   if (evidence.error) return <Trouble error={evidence.error} />;
   if (!evidence.data) return <Loading what="the reps" />;
   const rows = evidence.data;
   return (
-    <section className="sheet p-3" aria-labelledby="evidence" data-testid="evidence">
+    <section className="sheet min-w-0 p-3" aria-labelledby="evidence">
       <div className="flex items-baseline justify-between gap-3">
-        <h2 id="evidence" className="head">
+        <h2 ref={heading} id="evidence" tabIndex={-1} className="head outline-none">
           Behind the number: {title.toLowerCase()}
         </h2>
         <span className="label">{count(rows.length, "rep")}</span>
@@ -33,7 +42,7 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
           Close
         </button>
       </div>
-      <div className="mt-2 max-h-[420px] overflow-auto">
+      <Scroller label="Reps" className="mt-2 max-h-[420px]">
         <table className="w-full text-small">
           <tbody>
             {rows.map((e) => (
@@ -65,15 +74,16 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
                   ))}
                 </td>
                 <td className="whitespace-nowrap py-1 pr-3 text-soft">{e.side}</td>
-                <td className="whitespace-nowrap py-1 pr-3 text-soft" title="Version of the house standards">
-                  v{e.standard}
+                <td className="whitespace-nowrap py-1 pr-3 text-soft">
+                  <span aria-hidden>v{e.standard}</span>
+                  <span className="sr-only">by version {e.standard} of the standards</span>
                 </td>
                 <td className="py-1 text-right text-soft">{e.by}</td>
               </tr>
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroller>
     </section>
   );
 }

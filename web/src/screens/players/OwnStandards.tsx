@@ -1,9 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { v7 as uuid } from "uuid";
-import { Problem, api, problemFrom, type Schemas } from "@/api/client";
+import { useLocation } from "react-router";
+import type { Schemas } from "@/api/client";
+import { Draft } from "@/parts/Draft";
 import { Band, standardWords } from "@/parts/Standard";
-import { Window } from "@/parts/Window";
+import { Window } from "@/kit/Window";
+import { useDraft } from "@/sync/drafts";
+import type { RangeContent } from "@/sync/kinds";
+import { useSave } from "@/sync/react";
 
 type Standard = Schemas["PlayerStandard"];
 
@@ -19,7 +22,7 @@ export function OwnStandards({ sheet, technique }: { sheet: Schemas["PlayerSheet
       </h2>
       <ul className="mt-1 grid gap-2">
         {list.map((s) => (
-          <li key={s.checkpoint} data-testid={`standard-${s.checkpoint}`}>
+          <li key={s.checkpoint} aria-label={s.name}>
             <p className="flex items-baseline gap-2">
               <span className="name leading-tight">{s.name}</span>
               {sheet.editable && (
@@ -71,39 +74,38 @@ function Exception({
   standard: Standard;
   onClose: () => void;
 }) {
-  const client = useQueryClient();
-  const [range, setRange] = useState({
-    ok_low: s.measure.ok_low,
-    ok_high: s.measure.ok_high,
-    watch_low: s.measure.watch_low,
-    watch_high: s.measure.watch_high,
-  });
-  const [reason, setReason] = useState(s.own?.reason ?? "");
-  const path = { id: player.id, checkpoint: s.checkpoint };
-  const after = () => {
-    void client.invalidateQueries({ queryKey: ["player"] });
-    void client.invalidateQueries({ queryKey: ["marks"] });
+  const { pathname, search } = useLocation();
+  const start = {
+    ok_low: String(s.measure.ok_low),
+    ok_high: String(s.measure.ok_high),
+    watch_low: String(s.measure.watch_low),
+    watch_high: String(s.measure.watch_high),
+    reason: s.own?.reason ?? "",
+  };
+  const [typed, setTyped] = useState(start);
+  const draft = useDraft<typeof start>(`range/${player.id}/${s.checkpoint}`, JSON.stringify(start));
+  const saving = useSave<RangeContent>("range", `range/${player.id}/${s.checkpoint}`);
+  const about = { says: `${player.last_name}: ${s.name.toLowerCase()}`, href: pathname + search };
+  const set = (part: Partial<typeof start>) => {
+    const next = { ...typed, ...part };
+    setTyped(next);
+    draft.keep(next);
+  };
+  const put = async (content: RangeContent) => {
+    if ((await saving.save(content, 0, about)).is !== "saved") return;
+    draft.drop();
     onClose();
   };
-  const save = useMutation({
-    mutationFn: async () => {
-      const answer = await api.PUT("/players/{id}/ranges/{checkpoint}", {
-        params: { path },
-        body: { id: uuid(), ...range, reason },
-      });
-      if (!answer.response.ok) throw problemFrom(answer.error, answer.response.status);
-    },
-    onSuccess: after,
-  });
-  const drop = useMutation({
-    mutationFn: async () => {
-      const answer = await api.DELETE("/players/{id}/ranges/{checkpoint}", { params: { path } });
-      if (!answer.response.ok) throw problemFrom(answer.error, answer.response.status);
-    },
-    onSuccess: after,
-  });
-  const error = save.error ?? drop.error;
-  const wrong = error instanceof Problem ? error.field : undefined;
+  const save = () =>
+    put({
+      ok_low: Number(typed.ok_low),
+      ok_high: Number(typed.ok_high),
+      watch_low: Number(typed.watch_low),
+      watch_high: Number(typed.watch_high),
+      reason: typed.reason,
+    });
+  const error = saving.refused;
+  const wrong = error?.field;
   const house = s.own?.house ?? s.measure;
   return (
     <Window open onOpenChange={(o) => !o && onClose()} title={`${player.last_name}: ${s.name.toLowerCase()}`}>
@@ -114,7 +116,7 @@ function Exception({
         className="mt-2 grid gap-2"
         onSubmit={(e) => {
           e.preventDefault();
-          save.mutate();
+          void save();
         }}
       >
         <p className="flex flex-wrap gap-2">
@@ -127,8 +129,8 @@ function Exception({
                 name={f.name}
                 className="field w-20 text-right"
                 aria-invalid={wrong === f.name}
-                value={range[f.name]}
-                onChange={(e) => setRange({ ...range, [f.name]: Number(e.target.value) })}
+                value={typed[f.name]}
+                onChange={(e) => set({ [f.name]: e.target.value })}
               />
             </label>
           ))}
@@ -143,20 +145,26 @@ function Exception({
           required
           aria-invalid={wrong === "reason"}
           placeholder="longer legs, stiff ankle"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
+          value={typed.reason}
+          onChange={(e) => set({ reason: e.target.value })}
         />
+        <Draft draft={draft} onTake={set} />
         {error && (
           <p role="alert" className="say text-small text-fault">
             {error.message}
           </p>
         )}
         <p className="flex gap-2">
-          <button type="submit" className="btn btn-main" disabled={save.isPending}>
+          <button type="submit" className="btn btn-main" disabled={saving.busy}>
             Judge him by this
           </button>
           {s.own && (
-            <button type="button" className="btn btn-quiet" onClick={() => drop.mutate()}>
+            <button
+              type="button"
+              className="btn btn-quiet"
+              disabled={saving.busy}
+              onClick={() => void put(null)}
+            >
               House standard again
             </button>
           )}

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
 import { useWhere } from "@/app/where";
+import { Title } from "@/kit/Title";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { availability, count, feet } from "@/parts/words";
 import { EvidenceList } from "./EvidenceList";
@@ -24,10 +25,15 @@ export function Player() {
   const at = order.indexOf(id);
   const neighbour = (by: number) =>
     order.length > 0 ? `${base}/players/${order[(at + by + order.length) % order.length]}` : "";
-  useKeys([
-    { keys: "]", does: "Next player", run: () => document.getElementById("next-player")?.click() },
-    { keys: "[", does: "Player before", run: () => document.getElementById("player-before")?.click() },
-  ]);
+  const navigate = useNavigate();
+  useKeys(
+    order.length > 1
+      ? [
+          { keys: "]", does: "Next player", run: () => void navigate(neighbour(1)) },
+          { keys: "[", does: "Player before", run: () => void navigate(neighbour(-1)) },
+        ]
+      : [],
+  );
   if (player.error) return <Trouble error={player.error} again={() => void player.refetch()} />;
   if (!player.data) return <Loading what="the player" />;
   const sheet = player.data;
@@ -46,20 +52,22 @@ export function Player() {
         </span>
         <div>
           <p className="label">{describe(sheet.player)}</p>
-          <h1 className="title">
+          <Title page={`${sheet.player.first_name} ${sheet.player.last_name}`}>
             {sheet.player.first_name} {sheet.player.last_name}
-          </h1>
+          </Title>
         </div>
         <p className="head ml-auto text-right">
           <span className="label block">This season</span>
           {count(sheet.game_reps, "game rep")} · {count(sheet.practice_reps, "practice rep")}
         </p>
         <nav aria-label="Players" className="flex gap-2">
-          <Link id="player-before" className="btn btn-quiet" to={neighbour(-1)} aria-label="Player before">
-            <span className="kbd">[</span>
+          <Link className="btn btn-quiet" to={neighbour(-1)}>
+            <span aria-hidden>←</span>
+            <span className="sr-only">Player before</span> <span className="kbd max-md:hidden">[</span>
           </Link>
-          <Link id="next-player" className="btn btn-quiet" to={neighbour(1)} aria-label="Next player">
-            <span className="kbd">]</span>
+          <Link className="btn btn-quiet" to={neighbour(1)}>
+            <span className="sr-only">Next player</span>
+            <span aria-hidden>→</span> <span className="kbd max-md:hidden">]</span>
           </Link>
         </nav>
       </header>

@@ -1,7 +1,9 @@
+import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { TrendWord, weak } from "@/parts/Trend";
@@ -30,12 +32,12 @@ export function Players() {
   const unseen = techniques.filter((t) => t.rate === undefined);
   return (
     <>
-      <h1 className="title mb-1">Players</h1>
+      <Title page="Players">Players</Title>
       <p className="say mb-3 max-w-3xl text-soft">
         Estimated share of clean reps, its likely range and the reps behind it, as of week {week}. Recent
         weeks count more. A shape speaks up only for what may be claimed over the whole matrix.
       </p>
-      <div className="sheet overflow-x-auto">
+      <Scroller label="Players by techniques" className="sheet">
         <table className="w-full text-small">
           <thead>
             <tr className="border-b border-ink text-left">
@@ -76,7 +78,7 @@ export function Players() {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroller>
       {unseen.length > 0 && techniques.length > 0 && (
         <p className="say mt-2 text-small text-soft">
           Taught, and not marked yet: {unseen.map((t) => t.name.toLowerCase()).join(", ")}.

@@ -55,7 +55,6 @@ export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {
             type="button"
             className="py-2 pr-1 text-right hover:underline"
             onClick={() => onShow({ technique: t.technique })}
-            title="Show the plays and reps behind this number"
           >
             <span className={weak(t.cell) ? "text-head text-soft" : "text-head font-bold"}>
               {percent(t.cell.estimate)} · {range(t.cell.low, t.cell.high)}
@@ -190,7 +189,6 @@ function FaultLines({ sheet, chosen, onShow }: Pick<Props, "sheet" | "onShow"> &
             type="button"
             className="py-1.5 pr-1 text-right hover:underline"
             onClick={() => onShow({ fault: f.fault })}
-            title="Show the plays and reps behind this number"
           >
             <span className="text-head font-bold">
               {f.n} of {f.graded}

@@ -1,5 +1,6 @@
 import type { Schemas } from "@/api/client";
-import { inOrder } from "./arrange";
+import { Both, type Part } from "@/parts/Both";
+import type { Placed } from "./arrange";
 import type { Clash as ClashOf, Plan } from "./usePlan";
 
 interface Props {
@@ -8,37 +9,47 @@ interface Props {
   drills: Map<string, Schemas["Drill"]>;
 }
 
-/** Two coaches changed the same period: both versions, side by side, and the choice. */
+const words = (d: Placed | undefined) =>
+  d ? `minute ${d.start}–${d.start + d.minutes}, ${d.lanes} lanes` : "not in it";
+
+/** Two coaches changed the same period: both versions, drill by drill, and the choice. */
 export function Clash({ clash, plan, drills }: Props) {
-  const line = (d: { id: string; drill: string; start: number; minutes: number; lanes: number }) => (
-    <li key={d.id}>
-      <span className="name">{drills.get(d.drill)?.name ?? d.drill}</span>, minute {d.start}–
-      {d.start + d.minutes}, {d.lanes} lanes
-    </li>
+  const mine = new Map(plan.drills.map((d) => [d.id, d]));
+  const theirs = new Map<string, Placed>(
+    clash.theirs.placements.map(({ id, drill, technique, start, minutes, lanes }) => [
+      id,
+      { id, drill, technique, start, minutes, lanes },
+    ]),
   );
+  const ids = [...new Set([...mine.keys(), ...theirs.keys()])];
+  const parts = ids
+    .filter(
+      (id) => words(mine.get(id)) !== words(theirs.get(id)) || mine.get(id)?.drill !== theirs.get(id)?.drill,
+    )
+    .map((id): Part => {
+      const key = (mine.get(id) ?? theirs.get(id))!.drill;
+      return {
+        key: id,
+        name: drills.get(key)?.name ?? key,
+        mine: words(mine.get(id)),
+        theirs: words(theirs.get(id)),
+      };
+    });
+  const differ = new Set(parts.map((p) => p.key));
   return (
-    <section
-      role="alertdialog"
-      aria-label="Two versions of this period"
-      className="mb-3 border-2 border-fault bg-fault-wash p-3"
-    >
-      <p className="head">{clash.message} Yours is not saved yet.</p>
-      <div className="mt-2 grid gap-3 sm:grid-cols-2">
-        <div>
-          <h3 className="label">Yours</h3>
-          <ul className="say text-small">{inOrder(plan.drills).map(line)}</ul>
-          <button type="button" className="btn btn-main mt-2" onClick={plan.keepMine}>
-            Keep mine
-          </button>
-        </div>
-        <div>
-          <h3 className="label">Theirs, saved</h3>
-          <ul className="say text-small">{clash.theirs.placements.map(line)}</ul>
-          <button type="button" className="btn mt-2" onClick={plan.takeTheirs}>
-            Take theirs
-          </button>
-        </div>
-      </div>
-    </section>
+    <Both
+      title="Two versions of this period"
+      message={clash.message}
+      parts={parts}
+      onChosen={(own) =>
+        plan.settle(
+          ids
+            .map((id) => (!differ.has(id) || own.has(id) ? mine.get(id) : theirs.get(id)))
+            .filter((d) => d !== undefined)
+            .sort((a, b) => a.start - b.start),
+        )
+      }
+      onTheirs={plan.takeTheirs}
+    />
   );
 }

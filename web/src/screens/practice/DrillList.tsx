@@ -1,5 +1,5 @@
 import { useDraggable } from "@dnd-kit/core";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Empty } from "@/parts/States";
 
@@ -7,13 +7,17 @@ interface Props {
   drills: Schemas["Drill"][];
   onAdd: (drill: Schemas["Drill"]) => void;
   editable: boolean;
-  /** Focus the search when it appears. */
-  search: React.RefObject<HTMLInputElement | null>;
+  /** The keyboard is asked for in the search. */
+  searching: boolean;
 }
 
 /** The group's drills, to be dragged onto the minutes or added with a press. */
-export function DrillList({ drills, onAdd, editable, search }: Props) {
+export function DrillList({ drills, onAdd, editable, searching }: Props) {
   const [words, setWords] = useState("");
+  const search = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (searching) search.current?.focus();
+  }, [searching]);
   const found = useMemo(() => {
     const want = words.toLowerCase().split(/\s+/).filter(Boolean);
     const has = (text: string) => want.every((w) => text.toLowerCase().includes(w));
@@ -47,7 +51,7 @@ export function DrillList({ drills, onAdd, editable, search }: Props) {
           if (e.key === "Escape") e.currentTarget.blur();
         }}
       />
-      <ul className="mt-1 max-h-[330px] divide-y divide-hair overflow-auto">
+      <ul className="mt-1 max-h-[330px] divide-y divide-hair overflow-auto" aria-label="Drills of the group">
         {found.map((d) => (
           <DrillItem key={d.key} drill={d} onAdd={onAdd} editable={editable} />
         ))}
@@ -64,12 +68,11 @@ function DrillItem({
 }: { drill: Schemas["Drill"] } & Pick<Props, "onAdd" | "editable">) {
   const { setNodeRef, listeners } = useDraggable({ id: `lib:${drill.key}`, disabled: !editable });
   return (
-    <li className="flex items-center gap-2 py-1.5">
+    <li className="flex flex-wrap items-center gap-x-2 py-1.5">
       <div
         ref={setNodeRef}
-        {...listeners}
-        className="min-w-0 flex-1 cursor-grab touch-none"
-        data-testid={`library-${drill.key}`}
+        onPointerDown={(e) => listeners?.onPointerDown?.(e)}
+        className="min-w-0 flex-1 cursor-grab pointer-fine:touch-none"
       >
         <span className="name block truncate text-body">{drill.name}</span>
         <span className="say block truncate text-small text-soft">
@@ -80,13 +83,8 @@ function DrillItem({
         {drill.minutes} min · {drill.contact}
       </span>
       {editable && (
-        <button
-          type="button"
-          className="btn btn-quiet"
-          aria-label={`Add ${drill.name}`}
-          onClick={() => onAdd(drill)}
-        >
-          Add
+        <button type="button" className="btn btn-quiet pointer-coarse:min-h-11" onClick={() => onAdd(drill)}>
+          Add<span className="sr-only"> {drill.name}</span>
         </button>
       )}
     </li>

@@ -1,4 +1,6 @@
+import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
+import { Popover } from "radix-ui";
 import type { Schemas } from "@/api/client";
 import { Ruler, at } from "@/parts/Ruler";
 import { clock } from "@/parts/words";
@@ -53,43 +55,48 @@ interface Props {
 export function Lanes({ practice, group, chosen, onChoose }: Props) {
   const length = practice.practice.minutes;
   return (
-    <section aria-label="Master script" className="sheet overflow-x-auto">
-      <div className="grid min-w-[720px] grid-cols-[48px_minmax(0,1fr)]">
-        <span className="border-b border-ink" />
-        <Ruler from={0} to={length} major={10} className="mr-2 mt-1" />
-        <div>
-          {practice.groups.map((g) => (
-            <div
-              key={g}
-              className={clsx(
-                "name flex items-center border-b border-hair pl-2 uppercase",
-                g === group && "bg-flag-wash",
-              )}
-              style={{ height: laneHeight }}
-            >
-              {g}
-            </div>
-          ))}
+    <section aria-label="Master script" className="sheet min-w-0">
+      <Scroller label="The script, minute by minute">
+        <div className="grid min-w-[720px] grid-cols-[48px_minmax(0,1fr)]">
+          <span className="border-b border-ink" />
+          <Ruler from={0} to={length} major={10} className="mr-2 mt-1" />
+          <div>
+            {practice.groups.map((g) => (
+              <div
+                key={g}
+                className={clsx(
+                  "name flex items-center border-b border-hair pl-2 uppercase",
+                  g === group && "bg-flag-wash",
+                )}
+                style={{ height: laneHeight }}
+              >
+                {g}
+              </div>
+            ))}
+          </div>
+          <div className="relative mr-2" style={{ height: laneHeight * practice.groups.length }}>
+            {practice.groups.map((g, i) => (
+              <div
+                key={g}
+                className={clsx(
+                  "absolute -right-2 left-0 border-b border-hair",
+                  g === group && "bg-flag-wash",
+                )}
+                style={{ top: i * laneHeight, height: laneHeight }}
+              />
+            ))}
+            {bars(practice).map((b) => (
+              <PeriodBar
+                key={b.period.id + b.from}
+                bar={b}
+                practice={practice}
+                chosen={chosen}
+                onChoose={onChoose}
+              />
+            ))}
+          </div>
         </div>
-        <div className="relative mr-2" style={{ height: laneHeight * practice.groups.length }}>
-          {practice.groups.map((g, i) => (
-            <div
-              key={g}
-              className={clsx("absolute -right-2 left-0 border-b border-hair", g === group && "bg-flag-wash")}
-              style={{ top: i * laneHeight, height: laneHeight }}
-            />
-          ))}
-          {bars(practice).map((b) => (
-            <PeriodBar
-              key={b.period.id + b.from}
-              bar={b}
-              practice={practice}
-              chosen={chosen}
-              onChoose={onChoose}
-            />
-          ))}
-        </div>
-      </div>
+      </Scroller>
     </section>
   );
 }
@@ -122,10 +129,20 @@ function PeriodBar({
   );
   if (!period.own || !onChoose) {
     return (
-      <div className={look} style={style} title={text}>
-        {inside}
-        <span className="sr-only">{text}</span>
-      </div>
+      <Popover.Root>
+        <Popover.Trigger className={look} style={style} aria-label={text}>
+          {inside}
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            sideOffset={4}
+            collisionPadding={8}
+            className="z-40 max-w-xs border border-ink bg-sheet p-2 text-ink"
+          >
+            <p className="say text-small">{text}</p>
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
     );
   }
   return (
@@ -133,7 +150,6 @@ function PeriodBar({
       type="button"
       className={look}
       style={style}
-      title={text}
       aria-label={text}
       onClick={() => onChoose(period.id)}
     >

@@ -8,13 +8,15 @@ import {
 } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useMemo, useRef, useState } from "react";
-import { useParams } from "react-router";
+import { useMemo, useRef, useState, type RefObject } from "react";
+import { Link, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
+import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
+import { Title } from "@/kit/Title";
 import { Needs } from "@/parts/Needs";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { clock, weekdayDate } from "@/parts/words";
@@ -30,12 +32,25 @@ import { usePlan } from "./usePlan";
 /** One practice: the master script, and the coach's own period under it. */
 export function Practice() {
   const { id = "" } = useParams();
-  const { group } = useWhere();
-  const practice = useQuery({ ...queries.practice(id, group), refetchInterval: 4_000 });
+  const { group, week } = useWhere();
+  const practice = useQuery(queries.practice(id, group));
   const library = useQuery(queries.library(group));
   const error = practice.error ?? library.error;
   if (error && !practice.data) return <Trouble error={error} again={() => void practice.refetch()} />;
   if (!practice.data || !library.data) return <Loading what="the practice" />;
+  const its = practice.data.week;
+  if (its !== week)
+    return (
+      <OutOfBounds
+        ways={
+          <Link className="btn" to={`/g/${group}/w/${its}/practice/${id}`}>
+            Open it in week {its}
+          </Link>
+        }
+      >
+        This practice is in week {its}, not in week {week}.
+      </OutOfBounds>
+    );
   return <Sheet key={`${id}/${group}`} practice={practice.data} library={library.data} group={group} />;
 }
 
@@ -66,9 +81,9 @@ function Sheet({ practice, library, group }: SheetProps) {
                 .filter(Boolean)
                 .join(" · ")}
             </p>
-            <h1 className="title">
+            <Title page={`${p.title}, ${weekdayDate(p.date)}`}>
               {p.title}, {weekdayDate(p.date)}
-            </h1>
+            </Title>
           </div>
           <button type="button" className="btn ml-auto" onClick={() => window.print()}>
             Print <span className="kbd">p</span>
@@ -95,13 +110,13 @@ function Sheet({ practice, library, group }: SheetProps) {
 
 function Planner({ practice, period, library, group }: SheetProps & { period: Schemas["Period"] }) {
   const { week } = useWhere();
-  const plan = usePlan(practice, period, group);
+  const plan = usePlan(practice, period);
   const today = useQuery(queries.today(group, week));
   const drills = useMemo(() => new Map(library.drills.map((d) => [d.key, d])), [library]);
   const [chosen, setChosen] = useState<string>();
   const [rotation, setRotation] = useState<string>();
   const [tab, setTab] = useState("needs");
-  const search = useRef<HTMLInputElement>(null);
+  const [searching, setSearching] = useState(false); // the keyboard is asked for in the list of drills
   const [full, setFull] = useState("");
 
   const add = (drill: Schemas["Drill"]) => {
@@ -117,28 +132,29 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
       { id, drill: drill.key, technique: drill.technique, lanes: drill.lanes, ...room },
     ]);
     setChosen(id);
+    setSearching(false);
+    // Back to the plan: the next keys are for the drill that was added.
+    if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
   };
-  useKeys([
-    {
-      keys: "d",
-      does: "Add a drill",
-      run: () => {
-        setTab("drills");
-        window.setTimeout(() => search.current?.focus());
-      },
-    },
-  ]);
-  const drag = useDrag(plan, period, drills, setChosen);
+  const openDrills = () => {
+    setTab("drills");
+    setSearching(true);
+  };
+  useKeys(practice.editable ? [{ keys: "d", does: "Add a drill", run: openDrills }] : []);
+  const track = useRef<HTMLDivElement>(null);
+  const drag = useDrag(plan, period, drills, setChosen, track);
   return (
     <DndContext {...drag}>
       {plan.clash && <Clash clash={plan.clash} plan={plan} drills={drills} />}
-      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_330px]">
+      <div className="grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_330px]">
         <OwnPeriod
           {...{ practice, period, drills, plan, chosen }}
           onChoose={setChosen}
           onRotation={setRotation}
+          onAdd={openDrills}
+          track={track}
         />
-        <section className="sheet p-3" aria-label="What to put in">
+        <section className="sheet min-w-0 p-3" aria-label="What to put in">
           <Tabs.Root value={tab} onValueChange={setTab}>
             <Tabs.List className="mb-2 flex gap-3 border-b border-rule">
               <Tab value="needs">What hurts most</Tab>
@@ -159,7 +175,12 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
                   {full}
                 </p>
               )}
-              <DrillList drills={library.drills} onAdd={add} editable={practice.editable} search={search} />
+              <DrillList
+                drills={library.drills}
+                onAdd={add}
+                editable={practice.editable}
+                searching={searching}
+              />
             </Tabs.Content>
           </Tabs.Root>
         </section>
@@ -191,12 +212,13 @@ function useDrag(
   period: Schemas["Period"],
   drills: Map<string, Schemas["Drill"]>,
   choose: (id: string) => void,
+  track: RefObject<HTMLDivElement | null>,
 ) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const before = useRef<Placed[]>([]);
   const fresh = useRef("");
   const moved = useRef(false);
-  const perMinute = () => (document.querySelector("[data-testid=track]")?.clientWidth ?? 1) / period.minutes;
+  const perMinute = () => (track.current?.clientWidth ?? 1) / period.minutes;
 
   const follow = (e: DragMoveEvent | DragEndEvent) => {
     const [kind = "", id = ""] = String(e.active.id).split(":");
@@ -207,15 +229,16 @@ function useDrag(
     if (kind === "size" && was) next = resize(before.current, id, was.minutes + minutes, period.minutes);
     if (kind === "lib") next = layIn(e, drills.get(id));
     if (next) {
+      // One drag is one step: what undo takes back is how it was before.
       plan.change(next, !moved.current);
       moved.current = true;
     }
   };
   const layIn = (e: DragMoveEvent | DragEndEvent, drill?: Schemas["Drill"]): Placed[] | undefined => {
-    const track = document.querySelector("[data-testid=track]")?.getBoundingClientRect();
+    const there = track.current?.getBoundingClientRect();
     const at = e.active.rect.current.translated;
-    if (!drill || !track || !at) return undefined;
-    const inside = at.top < track.bottom + 20 && at.bottom > track.top - 20 && at.left < track.right;
+    if (!drill || !there || !at) return undefined;
+    const inside = at.top < there.bottom + 20 && at.bottom > there.top - 20 && at.left < there.right;
     const used = before.current.reduce((sum, d) => sum + d.minutes, 0);
     const minutes = Math.min(drill.minutes, period.minutes - used);
     if (!inside || minutes < 1) return moved.current ? before.current : undefined;
@@ -230,7 +253,7 @@ function useDrag(
     return move(
       [...before.current, d],
       d.id,
-      Math.round((at.left - track.left) / perMinute()),
+      Math.round((at.left - there.left) / perMinute()),
       period.minutes,
     );
   };

@@ -20,7 +20,7 @@ export function PrintSheet({ practice, library, group }: Props) {
   const name = frame.data?.groups.find((g) => g.key === group)?.name ?? group;
   const own = practice.periods.filter((x) => x.own);
   return (
-    <div className="print-only" data-testid="print">
+    <div className="print-only">
       <p
         style={{
           display: "flex",

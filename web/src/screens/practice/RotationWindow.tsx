@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { queries } from "@/api/queries";
 import { RotationTable } from "@/parts/RotationTable";
 import { Loading, Trouble } from "@/parts/States";
-import { Window } from "@/parts/Window";
+import { Window } from "@/kit/Window";
 
 interface Props {
   practice: string;

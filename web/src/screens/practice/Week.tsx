@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "@/api/queries";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { clock, weekdayDate } from "@/parts/words";
@@ -16,7 +17,9 @@ export function Week() {
   const today = frame.data.today;
   return (
     <>
-      <h1 className="title mb-3">Practices of week {week}</h1>
+      <div className="mb-3">
+        <Title page={`Practices of week ${week}`}>Practices of week {week}</Title>
+      </div>
       {here.practices.length === 0 && <Empty>No practice is on the calendar this week.</Empty>}
       <ul className="grid max-w-2xl gap-2">
         {here.practices.map((p) => (

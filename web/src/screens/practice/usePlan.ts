@@ -1,11 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { Problem, api, data, problemFrom, type Schemas } from "@/api/client";
-import { queries } from "@/api/queries";
-import { setSaving } from "@/app/saving";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useLocation } from "react-router";
+import { api, data, type Schemas } from "@/api/client";
+import { weekdayDate } from "@/parts/words";
+import { useRecord } from "@/sync/react";
+import { useSync } from "@/sync/context";
+import { contentOf } from "@/sync/machine";
+import { useUndo } from "@/sync/undo";
 import type { Placed } from "./arrange";
-
-const pause = 350; // ms between the last change and its saving
 
 /** What the coach sees when somebody else changed the period meanwhile. */
 export interface Clash {
@@ -16,12 +17,16 @@ export interface Clash {
 export interface Plan {
   drills: Placed[];
   reps: Map<string, Schemas["Reps"]>;
+  /** Changes the drills. Steps that are not remembered belong to one that will be: a drag on its way. */
   change: (drills: Placed[], remember?: boolean) => void;
   undo: () => void;
+  redo: () => void;
   canUndo: boolean;
+  canRedo: boolean;
   error?: { message: string; field?: string };
   clash?: Clash;
-  keepMine: () => void;
+  /** At a clash: saves these drills over theirs. */
+  settle: (drills: Placed[]) => void;
   takeTheirs: () => void;
 }
 
@@ -38,135 +43,77 @@ const strip = (p: Schemas["Period"]): Placed[] =>
 const same = (a: Placed[], b: Placed[]) => JSON.stringify(a) === JSON.stringify(b);
 
 /**
- * The plan of one period: every change is shown at once, its rep arithmetic is asked from the server, and it is
- * saved a moment after the last key. A change of somebody else is taken over unless there is one of our own that
- * is not saved; then both versions are shown.
+ * The plan of one period: every change is shown at once and its rep arithmetic asked from the server. What is
+ * shown is what waits to be saved, else what the server has: somebody else's change appears as it is saved.
  */
-export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"], group: string): Plan {
-  const client = useQueryClient();
-  const [drills, setDrills] = useState(() => strip(period));
-  const [past, setPast] = useState<Placed[][]>([]);
-  const [clash, setClash] = useState<Clash>();
-  const [error, setError] = useState<Plan["error"]>();
-  const version = useRef(period.version);
-  const dirty = useRef(false);
+export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]): Plan {
+  const { engine } = useSync();
+  const { pathname } = useLocation();
+  const key = `period/${period.id}`;
+  const rec = useRecord(key);
+  const server = useMemo(() => strip(period), [period]);
+  const drills = rec ? (contentOf(rec) as Placed[]) : server;
   const latest = useRef(drills);
   useEffect(() => {
     latest.current = drills;
   });
-
+  const { title, date } = practice.practice;
   const put = useCallback(
-    (saved: Schemas["Period"]) => {
-      version.current = saved.version;
-      client.setQueryData(queries.practice(practice.practice.id, group).queryKey, (old) =>
-        old
-          ? { ...old, periods: old.periods.map((p) => (p.id === saved.id ? { ...saved, own: p.own } : p)) }
-          : old,
-      );
-      void client.invalidateQueries({ queryKey: ["today"] });
+    (next: Placed[]) => {
+      latest.current = next;
+      engine.edit([
+        {
+          key,
+          kind: "period",
+          content: next,
+          base: String(period.version),
+          about: { says: `${period.name}, ${title} of ${weekdayDate(date)}`, href: pathname },
+        },
+      ]);
     },
-    [client, practice.practice.id, group],
+    [engine, key, period.version, period.name, title, date, pathname],
   );
+  const steps = useUndo(put);
+  const { record, amend, forget } = steps;
 
-  const save = useMutation({
-    mutationFn: async (list: Placed[]) => {
-      const answer = await api.PUT("/periods/{id}/placements", {
-        params: { path: { id: period.id } },
-        body: { version: version.current, placements: list },
-      });
-      if (answer.data) return answer.data;
-      throw problemFrom(answer.error, answer.response.status);
-    },
-    retry: (n, e) => (!(e instanceof Problem) || e.passing) && n < 20,
-    retryDelay: (n) => Math.min(500 * 2 ** n, 8000),
-    onSuccess: (saved, sent) => {
-      setError(undefined);
-      put(saved);
-      if (same(latest.current, sent)) dirty.current = false;
-      setSaving({ waiting: dirty.current ? 1 : 0, savedAt: new Date() });
-    },
-    onError: (e) => {
-      if (
-        e instanceof Problem &&
-        e.status === 409 &&
-        e.body &&
-        typeof e.body === "object" &&
-        "current" in e.body
-      ) {
-        const body = e.body as Schemas["PeriodConflict"];
-        setClash({ theirs: body.current, message: body.title });
-        setSaving({ waiting: 1, trouble: "someone else changed it" });
-        return;
-      }
-      setError({ message: e.message, field: e instanceof Problem ? e.field : undefined });
-      setSaving({ waiting: 1, trouble: "see the plan" });
-    },
-  });
+  // Steps were made on what stood there; they end where somebody else has changed it.
+  const own = useRef(server);
+  useEffect(() => {
+    if (rec) own.current = contentOf(rec) as Placed[];
+    else if (!same(own.current, server)) {
+      own.current = server;
+      forget();
+    }
+  }, [rec, server, forget]);
 
-  // A change is saved a moment after the last one; leaving the screen saves at once.
-  const { mutate } = save;
-  const timer = useRef<number>(undefined);
   const change = useCallback(
     (next: Placed[], remember = true) => {
       if (same(latest.current, next)) return;
-      if (remember) {
-        const before = latest.current;
-        setPast((p) => [...p.slice(-49), before]);
-      }
-      latest.current = next;
-      dirty.current = true;
-      setDrills(next);
-      setError(undefined);
-      setSaving({ waiting: 1 });
-      window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => mutate(next), pause);
+      if (remember) record(latest.current, next);
+      else amend(next);
+      put(next);
     },
-    [mutate],
+    [put, record, amend],
   );
-  useEffect(
-    () => () => {
-      window.clearTimeout(timer.current);
-      if (dirty.current) mutate(latest.current);
-    },
-    [mutate],
-  );
-
-  // Somebody else's saved change arrives with the next look at the practice.
-  useEffect(() => {
-    if (period.version === version.current || dirty.current) return;
-    version.current = period.version;
-    setDrills(strip(period));
-    setPast([]);
-  }, [period]);
-
   const reps = useReps(practice, drills, period);
+  const trouble = rec?.trouble;
   return {
     drills,
     reps,
     change,
-    undo: () => {
-      const before = past.at(-1);
-      if (!before) return;
-      setPast((p) => p.slice(0, -1));
-      change(before, false);
-    },
-    canUndo: past.length > 0,
-    error,
-    clash,
-    keepMine: () => {
-      if (clash) version.current = clash.theirs.version;
-      setClash(undefined);
-      mutate(latest.current);
-    },
+    undo: steps.undo,
+    redo: steps.redo,
+    canUndo: steps.canUndo,
+    canRedo: steps.canRedo,
+    error: trouble?.why === "refused" ? trouble : undefined,
+    clash:
+      trouble?.why === "conflict"
+        ? { theirs: trouble.theirs as Schemas["Period"], message: trouble.message }
+        : undefined,
+    settle: (next) => engine.settle(key, next),
     takeTheirs: () => {
-      if (!clash) return;
-      window.clearTimeout(timer.current);
-      dirty.current = false;
-      setDrills(strip(clash.theirs));
-      put(clash.theirs);
-      setPast([]);
-      setClash(undefined);
-      setSaving({ waiting: 0, savedAt: new Date() });
+      forget();
+      engine.drop(key);
     },
   };
 }

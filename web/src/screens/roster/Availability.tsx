@@ -1,14 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useState, type FormEvent } from "react";
+import { useLocation } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, data, Problem, type Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Loading, Trouble } from "@/parts/States";
-import { Window } from "@/parts/Window";
+import { Window } from "@/kit/Window";
 import { availability, dayMonth, weekdayDate } from "@/parts/words";
 import { statuses } from "./Row";
-import { rosterChanged, type Player } from "./useRoster";
+import type { SpellContent } from "@/sync/kinds";
+import { useDraft } from "@/sync/drafts";
+import { useSave } from "@/sync/react";
+import { Draft } from "@/parts/Draft";
+import { named, type Player } from "./useRoster";
 
 type Spell = Schemas["Spell"];
 
@@ -64,31 +69,16 @@ function SpellLine({
   today: string;
   head: boolean;
 }) {
-  const client = useQueryClient();
+  const { pathname } = useLocation();
   const [clearing, setClearing] = useState(false);
-  const after = () => rosterChanged(client);
-  const end = useMutation<Spell, Problem, string>({
-    mutationFn: (to) =>
-      data(
-        api.PUT("/roster/players/{id}/availability/{spell}", {
-          params: { path: { id: p.id, spell: s.id } },
-          body: { version: s.version, status: s.status as "limited", from: s.from, to, reason: s.reason },
-        }),
-      ),
-    onSuccess: after,
-  });
-  const withdraw = useMutation<void, Problem>({
-    mutationFn: async () => {
-      const answer = await api.DELETE("/roster/players/{id}/availability/{spell}", {
-        params: { path: { id: p.id, spell: s.id } },
-      });
-      if (!answer.response.ok) await data(Promise.resolve(answer as never));
-    },
-    onSuccess: after,
-  });
+  const saving = useSave<SpellContent>("spell", `spell/${p.id}/${s.id}`);
+  const about = { says: `Availability of ${named(p)}`, href: pathname };
+  const end = (to: string) =>
+    void saving.save({ status: s.status as "limited", from: s.from, to, reason: s.reason }, s.version, about);
+  const withdraw = () => void saving.save(null, s.version, about);
   const look = statuses[s.status];
   const over = s.cleared_on !== undefined || (s.to !== undefined && s.to < today);
-  const error = end.error ?? withdraw.error;
+  const error = saving.refused ?? saving.conflict;
   return (
     <li className={clsx("border border-hair p-2 text-small", over && "text-soft")}>
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -114,19 +104,14 @@ function SpellLine({
             <button
               type="button"
               className="btn btn-quiet"
-              disabled={end.isPending}
-              onClick={() => end.mutate(dayBefore(today))}
+              disabled={saving.busy}
+              onClick={() => end(dayBefore(today))}
             >
               Back from today
             </button>
           )}
           {s.status !== "head_hold" && (
-            <button
-              type="button"
-              className="btn btn-quiet"
-              disabled={withdraw.isPending}
-              onClick={() => withdraw.mutate()}
-            >
+            <button type="button" className="btn btn-quiet" disabled={saving.busy} onClick={withdraw}>
               Take it back
             </button>
           )}
@@ -143,7 +128,10 @@ function SpellLine({
       {clearing && <Clearance player={p} spell={s} today={today} onDone={() => setClearing(false)} />}
       {error && (
         <p role="alert" className="say mt-1 text-fault">
-          {error.message}
+          {error.message}{" "}
+          <button type="button" className="textual" onClick={saving.drop}>
+            Leave it as it is
+          </button>
         </p>
       )}
     </li>
@@ -165,28 +153,20 @@ interface ClearanceProps {
 
 /** The record of a clearance: who gave it in writing, and when. */
 function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
-  const client = useQueryClient();
+  const { pathname } = useLocation();
   const [by, setBy] = useState("");
   const [on, setOn] = useState(today);
-  const clear = useMutation<Spell, Problem>({
-    mutationFn: () =>
-      data(
-        api.PUT("/roster/players/{id}/availability/{spell}/clearance", {
-          params: { path: { id: p.id, spell: s.id } },
-          body: { by, on },
-        }),
-      ),
-    onSuccess: () => {
-      rosterChanged(client);
-      onDone();
-    },
-  });
+  const saving = useSave<{ by: string; on: string }>("clearance", `clearance/${p.id}/${s.id}`);
+  const clear = async () => {
+    const about = { says: `Written clearance of ${named(p)}`, href: pathname };
+    if ((await saving.save({ by, on }, s.version, about)).is === "saved") onDone();
+  };
   return (
     <form
       className="mt-2 flex flex-wrap items-end gap-2 border-t border-hair pt-2"
       onSubmit={(e) => {
         e.preventDefault();
-        clear.mutate();
+        void clear();
       }}
     >
       <label className="grid flex-1 gap-0.5">
@@ -197,7 +177,7 @@ function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
           maxLength={120}
           placeholder="Name and profession"
           value={by}
-          aria-invalid={clear.error?.field === "by" || undefined}
+          aria-invalid={saving.refused?.field === "by" || undefined}
           onChange={(e) => setBy(e.target.value)}
         />
       </label>
@@ -210,16 +190,16 @@ function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
           min={s.from}
           max={today}
           value={on}
-          aria-invalid={clear.error?.field === "on" || undefined}
+          aria-invalid={saving.refused?.field === "on" || undefined}
           onChange={(e) => setOn(e.target.value)}
         />
       </label>
-      <button type="submit" className="btn btn-main" disabled={clear.isPending || by.trim() === ""}>
+      <button type="submit" className="btn btn-main" disabled={saving.busy || by.trim() === ""}>
         Record it
       </button>
-      {clear.error && (
+      {saving.refused && (
         <p role="alert" className="say w-full text-fault">
-          {clear.error.message}
+          {saving.refused.message}
         </p>
       )}
     </form>
@@ -232,37 +212,43 @@ const choices: { status: "limited" | "out" | "head_hold"; word: string }[] = [
   { status: "head_hold", word: "Suspected head injury" },
 ];
 
+interface NewTyped {
+  status: (typeof choices)[number]["status"];
+  from: string;
+  to: string;
+  reason: string;
+}
+
 /** A new stretch of days. */
 function NewSpell({ player: p, today }: { player: Player; today: string }) {
-  const client = useQueryClient();
+  const { pathname } = useLocation();
   const [id, setId] = useState(() => uuid());
-  const [status, setStatus] = useState<(typeof choices)[number]["status"]>("limited");
-  const [from, setFrom] = useState(today);
-  const [to, setTo] = useState("");
-  const [reason, setReason] = useState("");
-  const add = useMutation<Spell, Problem>({
-    mutationFn: () =>
-      data(
-        api.PUT("/roster/players/{id}/availability/{spell}", {
-          params: { path: { id: p.id, spell: id } },
-          body: { version: 0, status, from, to: status === "head_hold" || !to ? undefined : to, reason },
-        }),
-      ),
-    onSuccess: () => {
-      rosterChanged(client);
-      setId(uuid());
-      setReason("");
-      setTo("");
-    },
-  });
-  const submit = (e: FormEvent) => {
+  const empty: NewTyped = { status: "limited", from: today, to: "", reason: "" };
+  const [typed, setTyped] = useState(empty);
+  const { status, from, to, reason } = typed;
+  const draft = useDraft<NewTyped>(`spell/${p.id}/new`, "");
+  const saving = useSave<SpellContent>("spell", `spell/${p.id}/${id}`);
+  const set = (part: Partial<NewTyped>) => {
+    const next = { ...typed, ...part };
+    setTyped(next);
+    draft.keep(next);
+  };
+  const submit = async (e: FormEvent) => {
     e.preventDefault();
-    add.mutate();
+    const done = await saving.save(
+      { status, from, to: status === "head_hold" || !to ? undefined : to, reason },
+      0,
+      { says: `Availability of ${named(p)}`, href: pathname },
+    );
+    if (done.is !== "saved") return;
+    draft.drop();
+    setId(uuid());
+    setTyped({ ...empty, status, from });
   };
   return (
     <form
       className="mt-3 grid gap-2 border-t border-ink pt-2"
-      onSubmit={submit}
+      onSubmit={(e) => void submit(e)}
       noValidate
       aria-label="Record a stretch of days"
     >
@@ -274,7 +260,7 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
               type="radio"
               name="status"
               checked={status === c.status}
-              onChange={() => setStatus(c.status)}
+              onChange={() => set({ status: c.status })}
             />
             {c.word}
           </label>
@@ -288,8 +274,8 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
             type="date"
             required
             value={from}
-            aria-invalid={add.error?.field === "from" || undefined}
-            onChange={(e) => setFrom(e.target.value)}
+            aria-invalid={saving.refused?.field === "from" || undefined}
+            onChange={(e) => set({ from: e.target.value })}
           />
         </label>
         {status !== "head_hold" && (
@@ -300,8 +286,8 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
               type="date"
               min={from}
               value={to}
-              aria-invalid={add.error?.field === "to" || undefined}
-              onChange={(e) => setTo(e.target.value)}
+              aria-invalid={saving.refused?.field === "to" || undefined}
+              onChange={(e) => set({ to: e.target.value })}
             />
           </label>
         )}
@@ -312,12 +298,12 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
             maxLength={200}
             required
             value={reason}
-            aria-invalid={add.error?.field === "reason" || undefined}
-            onChange={(e) => setReason(e.target.value)}
+            aria-invalid={saving.refused?.field === "reason" || undefined}
+            onChange={(e) => set({ reason: e.target.value })}
             placeholder={status === "head_hold" ? "Suspected head injury in …" : "Ankle: no contact"}
           />
         </label>
-        <button type="submit" className="btn btn-main" disabled={add.isPending || !from}>
+        <button type="submit" className="btn btn-main" disabled={saving.busy || !from}>
           Record
         </button>
       </div>
@@ -326,9 +312,10 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
           He is out at once and has no last day: the hold ends by a written clearance alone.
         </p>
       )}
-      {add.error && (
+      <Draft draft={draft} onTake={set} />
+      {saving.refused && (
         <p role="alert" className="say text-small text-fault">
-          {add.error.message}
+          {saving.refused.message}
         </p>
       )}
     </form>

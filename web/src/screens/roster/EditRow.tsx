@@ -1,11 +1,17 @@
 import clsx from "clsx";
 import { useState, type FormEvent, type KeyboardEvent } from "react";
+import { Both, type Part } from "@/parts/Both";
+import { Draft } from "@/parts/Draft";
 import { feet } from "@/parts/words";
+import { useDraft } from "@/sync/drafts";
+import { useSave } from "@/sync/react";
 import { inInches, typedHeight } from "./height";
-import { standing, useSavePlayer, type Input, type Player } from "./useRoster";
+import { inputOf, useSavePlayer, type Input, type Player } from "./useRoster";
 
 interface Props {
   id: string;
+  /** The version of the player that is edited; 0 for a new one. */
+  version: number;
   input: Input;
   groups: { key: string; name: string; short: string; mine: boolean }[];
   span: number;
@@ -19,29 +25,56 @@ const texts = [
   { field: "position", label: "Position", width: "w-16", longest: 40 },
 ] as const;
 
+/** A line as it is typed: numbers are kept as they are typed ("1." on its way to "1.5") and read when they are sent. */
+interface Typed {
+  now: Input;
+  height: { feet: string; inches: string };
+  weight: string;
+}
+
+const typedOf = (input: Input): Typed => ({
+  now: input,
+  height: typedHeight(input.height_in),
+  weight: input.weight_lb ? String(input.weight_lb) : "",
+});
+
 /** A player's line while it is edited, in its place in the list. Enter saves, Escape leaves it as it was. */
-export function EditRow({ id, input, groups, span, onDone }: Props) {
-  const [now, setNow] = useState(input);
-  // Numbers are kept as they are typed ("1." on its way to "1.5") and read when they are sent.
-  const [height, setHeight] = useState(() => typedHeight(input.height_in));
-  const [weight, setWeight] = useState(input.weight_lb ? String(input.weight_lb) : "");
+export function EditRow({ id, version, input, groups, span, onDone }: Props) {
+  const fresh = version === 0;
+  const [typed, setTyped] = useState(() => typedOf(input));
+  const { now, height, weight } = typed;
+  const draft = useDraft<Typed>(fresh ? "player/new" : `player/${id}`, String(version));
   const save = useSavePlayer();
-  const theirs = standing(save.error);
-  const field = save.error?.field;
-  const set = (part: Partial<Input>) => setNow((old) => ({ ...old, ...part }));
+  const saving = useSave<Input>("player", `player/${id}`);
+  const field = saving.refused?.field;
+  const put = (next: Typed) => {
+    setTyped(next);
+    draft.keep(next);
+  };
+  const set = (part: Partial<Input>) => put({ ...typed, now: { ...now, ...part } });
+  const setHeight = (h: Typed["height"]) => put({ ...typed, height: h });
+  const setWeight = (w: string) => put({ ...typed, weight: w });
   const sent = (): Input => ({
     ...now,
     height_in: inInches(height),
     weight_lb: Number.parseFloat(weight) || null,
   });
-  const submit = (e: FormEvent) => {
+  const submit = async (e: FormEvent) => {
     e.preventDefault();
-    save.mutate({ id, input: sent() }, { onSuccess: onDone });
+    const done = await save(id, version, sent());
+    if (done.is !== "saved") return;
+    draft.drop();
+    onDone();
+  };
+  const leave = () => {
+    draft.drop();
+    if (saving.refused) saving.drop();
+    onDone();
   };
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.key === "Escape") {
       e.stopPropagation();
-      onDone();
+      leave();
     }
   };
   const invalid = (name: string) => field === name || undefined;
@@ -50,10 +83,10 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
       <td colSpan={span} className="p-2">
         {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape leaves the form from any of its fields */}
         <form
-          onSubmit={submit}
+          onSubmit={(e) => void submit(e)}
           onKeyDown={onKeyDown}
           noValidate
-          aria-label={input.version === 0 ? "A new player" : `${input.first_name} ${input.last_name}`}
+          aria-label={fresh ? "A new player" : `${input.first_name} ${input.last_name}`}
           className="flex flex-wrap items-end gap-x-2 gap-y-2"
         >
           {texts.map((f) => (
@@ -119,9 +152,8 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
                       })
                     }
                   />
-                  <abbr title={g.name} className="no-underline">
-                    {g.short}
-                  </abbr>
+                  <span aria-hidden>{g.short}</span>
+                  <span className="sr-only">{g.name}</span>
                 </label>
               ))}
             </span>
@@ -135,26 +167,41 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
             Played here last season
           </label>
           <span className="ml-auto flex gap-2">
-            <button type="submit" className="btn btn-main" disabled={save.isPending}>
-              {input.version === 0 ? "Add" : "Save"}
+            <button type="submit" className="btn btn-main" disabled={saving.busy}>
+              {saving.busy ? "Saving" : fresh ? "Add" : "Save"}
             </button>
-            <button type="button" className="btn btn-quiet" onClick={onDone}>
+            <button type="button" className="btn btn-quiet" onClick={leave}>
               Leave it <span className="kbd">Esc</span>
             </button>
           </span>
-          {save.error && !theirs && (
-            <p role="alert" className="say w-full text-fault">
-              {save.error.message}
+          {saving.busy && saving.rec?.head.sent === false && (
+            <p role="status" className="say w-full text-small text-soft">
+              It is kept on this device and saved as soon as the server answers. You can go on.
             </p>
           )}
-          {theirs && (
-            <Both
-              theirs={theirs}
-              message={save.error!.message}
-              onTheirs={onDone}
-              onMine={() =>
-                save.mutate({ id, input: { ...sent(), version: theirs.version } }, { onSuccess: onDone })
-              }
+          {saving.refused && (
+            <p role="alert" className="say w-full text-fault">
+              {saving.refused.message}
+            </p>
+          )}
+          <Draft
+            draft={draft}
+            onTake={(kept) => {
+              setTyped(kept);
+              draft.keep(kept);
+            }}
+          />
+          {saving.conflict && (
+            <TwoVersions
+              mine={sent()}
+              theirs={saving.conflict.theirs as Player}
+              message={saving.conflict.message}
+              onSettle={saving.settle}
+              onTheirs={() => {
+                saving.drop();
+                draft.drop();
+                onDone();
+              }}
             />
           )}
         </form>
@@ -163,35 +210,59 @@ export function EditRow({ id, input, groups, span, onDone }: Props) {
   );
 }
 
-function Both({
-  theirs: p,
+const names: Record<keyof Input, string> = {
+  jersey: "Number",
+  first_name: "First name",
+  last_name: "Last name",
+  position: "Position",
+  height_in: "Height",
+  weight_lb: "Weight",
+  groups: "Groups",
+  returning: "Played here last season",
+  archived: "Archived",
+};
+
+function say(field: keyof Input, p: Input): string {
+  const v = p[field];
+  if (v === null || v === undefined || v === "") return "nothing";
+  if (field === "height_in") return feet(v as number);
+  if (field === "weight_lb") return `${v as number} lb`;
+  if (Array.isArray(v)) return v.join(", ");
+  return typeof v === "boolean" ? (v ? "yes" : "no") : String(v);
+}
+
+/** Two coaches changed one player: both versions, field by field. */
+function TwoVersions({
+  mine,
+  theirs,
   message,
+  onSettle,
   onTheirs,
-  onMine,
 }: {
+  mine: Input;
   theirs: Player;
   message: string;
+  onSettle: (input: Input) => void;
   onTheirs: () => void;
-  onMine: () => void;
 }) {
+  const other = inputOf(theirs);
+  const fields = (Object.keys(names) as (keyof Input)[]).filter((f) => say(f, mine) !== say(f, other));
+  const parts = fields.map((f): Part => ({
+    key: f,
+    name: names[f],
+    mine: say(f, mine),
+    theirs: say(f, other),
+  }));
   return (
-    <div role="alert" className="w-full border border-watch bg-sheet p-2">
-      <p className="say">{message}</p>
-      <p className="say mt-1">
-        It now says: <b>{`${p.jersey} ${p.first_name} ${p.last_name}`.trim()}</b>,{" "}
-        {p.position || "no position"}
-        {p.height_in ? `, ${feet(p.height_in)}` : ""}
-        {p.weight_lb ? `, ${p.weight_lb} lb` : ""}, {p.groups.join(", ")}
-        {p.archived ? ", archived" : ""}. Yours is in the fields above.
-      </p>
-      <span className="mt-2 flex gap-2">
-        <button type="button" className="btn" onClick={onMine}>
-          Save mine over it
-        </button>
-        <button type="button" className="btn btn-quiet" onClick={onTheirs}>
-          Take theirs
-        </button>
-      </span>
-    </div>
+    <Both
+      title="Two versions of this player"
+      message={message}
+      parts={parts}
+      onChosen={(own) => {
+        const kept = Object.fromEntries(fields.filter((f) => own.has(f)).map((f) => [f, mine[f]]));
+        onSettle({ ...other, ...kept });
+      }}
+      onTheirs={onTheirs}
+    />
   );
 }

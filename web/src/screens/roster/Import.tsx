@@ -1,13 +1,15 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Select } from "@/kit/Select";
+import { useMutation } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, data, upload, type Schemas } from "@/api/client";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { useEditable } from "@/screens/today/useEditable";
 import { count, feet } from "@/parts/words";
-import { rosterChanged } from "./useRoster";
+import { useAct } from "@/sync/react";
 
 type Preview = Schemas["RosterPreview"];
 
@@ -35,7 +37,6 @@ function send(file: File, group: string): Promise<Preview> {
 export function Import() {
   const { group, base } = useWhere();
   const editable = useEditable(group);
-  const client = useQueryClient();
   const [file, setFile] = useState<File>();
   const [mapping, setMapping] = useState<Record<string, number>>();
   const preview = useMutation({
@@ -50,11 +51,8 @@ export function Import() {
           ),
     onSuccess: (p) => setMapping(p.mapping),
   });
-  const doImport = useMutation({
-    mutationFn: (id: string) =>
-      data(api.POST("/roster/uploads/{id}/import", { params: { path: { id } }, body: { group, mapping } })),
-    onSuccess: () => rosterChanged(client),
-  });
+  const { pathname } = useLocation();
+  const doImport = useAct<Preview>();
   const choose = (next?: File) => {
     if (!next) return;
     setFile(next);
@@ -69,11 +67,11 @@ export function Import() {
     setMapping(next);
     preview.mutate({ id: preview.data.id, mapping: next });
   };
-  const error = preview.error ?? doImport.error;
+  const error = preview.error?.message ?? doImport.error;
   const p = preview.data;
   return (
     <>
-      <h1 className="title mb-1">Import the roster</h1>
+      <Title page="Import the roster">Import the roster</Title>
       <p className="say mb-3 max-w-2xl text-soft">
         Your list as you have it, a workbook or CSV: any columns in any order. Comma, semicolon or tab; 07 or
         7A; 6-2, 6&apos;2&quot; or 188 cm. Nothing is changed before you have seen every line, and importing
@@ -97,33 +95,38 @@ export function Import() {
       </label>
       {file && <span className="say ml-3">{file.name}</span>}
       {error && (
-        <p role="alert" className="say mt-3 border border-fault bg-fault-wash p-2" data-testid="roster-error">
-          {error.message}
+        <p role="alert" className="say mt-3 border border-fault bg-fault-wash p-2">
+          {error}
         </p>
       )}
-      {doImport.data && (
-        <p role="status" className="say mt-3 border border-good bg-good-wash p-2" data-testid="roster-done">
-          Done: {count(doImport.data.create, "player")} added, {doImport.data.update} updated,{" "}
-          {doImport.data.same} already right
-          {doImport.data.problems > 0 && `, ${count(doImport.data.problems, "line")} left out`}.{" "}
+      {doImport.answer && (
+        <p role="status" className="say mt-3 border border-good bg-good-wash p-2">
+          Done: {count(doImport.answer.create, "player")} added, {doImport.answer.update} updated,{" "}
+          {doImport.answer.same} already right
+          {doImport.answer.problems > 0 && `, ${count(doImport.answer.problems, "line")} left out`}.{" "}
           <Link className="underline" to={`${base}/roster`}>
             See the roster
           </Link>
         </p>
       )}
-      {p && mapping && !doImport.data && (
+      {p && mapping && !doImport.answer && (
         <>
           <Columns preview={p} mapping={mapping} onChange={remap} />
           <div className="mt-3 flex flex-wrap items-center gap-3">
             <button
               type="button"
               className="btn btn-main"
-              disabled={preview.isPending || doImport.isPending || p.create + p.update + p.same === 0}
-              onClick={() => doImport.mutate(p.id)}
+              disabled={preview.isPending || doImport.busy || p.create + p.update + p.same === 0}
+              onClick={() =>
+                void doImport.run(
+                  { act: "importRoster", upload: p.id, choice: { group, mapping } },
+                  { says: `Import of ${file?.name ?? "a list"}`, href: pathname },
+                )
+              }
             >
               Import {count(p.create + p.update, "player")}
             </button>
-            <span className="say" data-testid="roster-summary">
+            <span className="say" role="status">
               {p.create} new, {p.update} changed, {p.same} already right, {p.problems} with a problem
             </span>
             <span className="label">
@@ -154,16 +157,19 @@ function Columns({
         {preview.columns.map((c) => {
           const index = mapping[c] ?? -1;
           return (
-            <label key={c} className="grid content-start gap-0.5">
-              <span className="label">{columnNames[c] ?? c}</span>
-              <select className="field" value={index} onChange={(e) => onChange(c, Number(e.target.value))}>
-                <option value={-1}>not in the file</option>
-                {preview.headers.map((h, i) => (
-                  <option key={i} value={i}>
-                    {h || `column ${i + 1}`}
-                  </option>
-                ))}
-              </select>
+            <div key={c} className="grid content-start gap-0.5">
+              <span className="label" aria-hidden>
+                {columnNames[c] ?? c}
+              </span>
+              <Select
+                label={columnNames[c] ?? c}
+                value={String(index)}
+                options={[
+                  { value: "-1", name: "not in the file" },
+                  ...preview.headers.map((h, i) => ({ value: String(i), name: h || `column ${i + 1}` })),
+                ]}
+                onChange={(v) => onChange(c, Number(v))}
+              />
               <span className="say truncate text-small text-soft">
                 {index >= 0
                   ? preview.sample
@@ -172,7 +178,7 @@ function Columns({
                       .join(", ")
                   : ""}
               </span>
-            </label>
+            </div>
           );
         })}
       </div>

@@ -1,10 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Select } from "@/kit/Select";
 import { useState } from "react";
-import { api, data } from "@/api/client";
-import { Window } from "@/parts/Window";
+import { useLocation } from "react-router";
+import type { Schemas } from "@/api/client";
+import { useAct } from "@/sync/react";
+import { Window } from "@/kit/Window";
 import { count } from "@/parts/words";
 import { alike } from "./sort";
-import { rosterChanged, type Player } from "./useRoster";
+import { named, type Player } from "./useRoster";
 
 interface Props {
   player: Player;
@@ -13,23 +15,22 @@ interface Props {
   onMerged: (text: string) => void;
 }
 
-const named = (p: Player) => `${p.jersey} ${p.first_name} ${p.last_name}`.trim();
-
 /** Two entries of one player become one. It cannot be undone, so it says what will happen before it does. */
 export function MergeWindow({ player: p, all, onClose, onMerged }: Props) {
-  const client = useQueryClient();
   const others = alike(all, p);
   const [into, setInto] = useState(others[0]?.id ?? "");
   const kept = others.find((x) => x.id === into);
-  const merge = useMutation({
-    mutationFn: () =>
-      data(api.POST("/roster/players/{id}/merge", { params: { path: { id: p.id } }, body: { into } })),
-    onSuccess: (m) => {
-      rosterChanged(client);
-      onMerged(`${named(p)} and ${named(m.player)} are one player now: ${count(m.marks, "mark")} moved.`);
-      onClose();
-    },
-  });
+  const { pathname } = useLocation();
+  const merge = useAct<Schemas["Merged"]>();
+  const submit = async () => {
+    const m = await merge.run(
+      { act: "merge", gone: p.id, into },
+      { says: `${named(p)} is the same player as another`, href: pathname },
+    );
+    if (!m) return;
+    onMerged(`${named(p)} and ${named(m.player)} are one player now: ${count(m.marks, "mark")} moved.`);
+    onClose();
+  };
   return (
     <Window open onOpenChange={(open) => !open && onClose()} title={`${named(p)} is the same player as …`}>
       {others.length === 0 ? (
@@ -38,20 +39,23 @@ export function MergeWindow({ player: p, all, onClose, onMerged }: Props) {
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            merge.mutate();
+            void submit();
           }}
         >
-          <label className="grid gap-0.5">
-            <span className="label">The entry that stays</span>
-            <select className="field" value={into} onChange={(e) => setInto(e.target.value)}>
-              {others.map((x) => (
-                <option key={x.id} value={x.id}>
-                  {named(x)}
-                  {x.archived ? " (archived)" : ""}, {count(x.marks, "mark")}
-                </option>
-              ))}
-            </select>
-          </label>
+          <span className="grid gap-0.5">
+            <span className="label" aria-hidden>
+              The entry that stays
+            </span>
+            <Select
+              label="The entry that stays"
+              value={into}
+              options={others.map((x) => ({
+                value: x.id,
+                name: `${named(x)}${x.archived ? " (archived)" : ""}, ${count(x.marks, "mark")}`,
+              }))}
+              onChange={setInto}
+            />
+          </span>
           {kept && (
             <p className="say mt-3">
               {count(p.marks, "mark")} of this season, those of seasons before, availability, groups and what
@@ -61,10 +65,10 @@ export function MergeWindow({ player: p, all, onClose, onMerged }: Props) {
           )}
           {merge.error && (
             <p role="alert" className="say mt-2 text-small text-fault">
-              {merge.error.message}
+              {merge.error}
             </p>
           )}
-          <button type="submit" className="btn btn-main mt-3" disabled={merge.isPending || !kept}>
+          <button type="submit" className="btn btn-main mt-3" disabled={merge.busy || !kept}>
             Make them one
           </button>
         </form>

@@ -1,10 +1,12 @@
+import { Select } from "@/kit/Select";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
 import { queries } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
@@ -50,8 +52,8 @@ function List() {
     setFresh(id);
     setEditing(id);
   };
-  useKeys([{ keys: "a", does: "Add a player", run: () => editable && add() }]);
   const { players: all, editable = false, on = "" } = roster.data ?? {};
+  useKeys(editable ? [{ keys: "a", does: "Add a player", run: add }] : []);
   const shown = useMemo(
     () => sorted(filtered(all ?? [], filter), order.by, order.down),
     [all, filter, order],
@@ -61,17 +63,14 @@ function List() {
   const groups = frame.data.groups;
   const here = all.filter((p) => !p.archived);
   const held = here.filter((p) => p.status !== "available");
-  const archive = (p: Player, archived: boolean) => {
-    save.mutate(
-      { id: p.id, input: { ...inputOf(p), archived } },
-      {
-        onSuccess: (now) =>
-          setSaid({
-            text: `${p.jersey} ${p.last_name} ${archived ? "is archived: on no list, plan or count; his marks stay." : "is back."}`,
-            undo: () => archive(now, !archived),
-          }),
-      },
-    );
+  const archive = async (p: Player, archived: boolean) => {
+    const settled = await save(p.id, p.version, { ...inputOf(p), archived });
+    if (settled.is !== "saved") return;
+    const now = settled.answer as Player;
+    setSaid({
+      text: `${p.jersey} ${p.last_name} ${archived ? "is archived: on no list, plan or count; his marks stay." : "is back."}`,
+      undo: () => void archive(now, !archived),
+    });
   };
   const done = () => {
     setBack(editing);
@@ -82,7 +81,7 @@ function List() {
     <>
       <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-2">
         <div>
-          <h1 className="title">Roster</h1>
+          <Title page="Roster">Roster</Title>
           <p className="say text-small text-soft">
             {weekdayDate(on)}: {count(here.length, "player")} in the club
             {held.length > 0 && `, ${held.length} not fully available`}
@@ -128,11 +127,6 @@ function List() {
           )}
         </p>
       )}
-      {save.error && (
-        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2 text-small">
-          {save.error.message}
-        </p>
-      )}
       <div className="sheet">
         <table className="w-full text-small">
           <thead>
@@ -165,6 +159,7 @@ function List() {
             {fresh && (
               <EditRow
                 id={fresh}
+                version={0}
                 input={blank(group)}
                 groups={groups}
                 span={columns.length + 1}
@@ -176,6 +171,7 @@ function List() {
                 <EditRow
                   key={p.id}
                   id={p.id}
+                  version={p.version}
                   input={inputOf(p)}
                   groups={groups}
                   span={columns.length + 1}
@@ -190,7 +186,7 @@ function List() {
                   left={back === p.id}
                   onEdit={() => setEditing(p.id)}
                   onSpells={() => setSpells(p)}
-                  onArchive={() => archive(p, !p.archived)}
+                  onArchive={() => void archive(p, !p.archived)}
                   onMerge={() => setMerging(p)}
                 />
               ),
@@ -243,36 +239,35 @@ function Filters({ filter, groups, here, onChange }: FiltersProps) {
           onChange={(e) => onChange({ ...filter, words: e.target.value })}
         />
       </label>
-      <label className="grid gap-0.5">
-        <span className="label">Group</span>
-        <select
-          className="field"
+      <span className="grid gap-0.5">
+        <span className="label" aria-hidden>
+          Group
+        </span>
+        <Select
+          label="Group"
           value={filter.group}
-          onChange={(e) => onChange({ ...filter, group: e.target.value })}
-        >
-          <option value="">All groups</option>
-          {groups.map((g) => (
-            <option key={g.key} value={g.key}>
-              {g.name}
-              {g.key === here ? " (this one)" : ""}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="grid gap-0.5">
-        <span className="label">Show</span>
-        <select
-          className="field"
+          options={[
+            { value: "", name: "All groups" },
+            ...groups.map((g) => ({
+              value: g.key,
+              name: g.name,
+              more: g.key === here ? "this one" : undefined,
+            })),
+          ]}
+          onChange={(key) => onChange({ ...filter, group: key })}
+        />
+      </span>
+      <span className="grid gap-0.5">
+        <span className="label" aria-hidden>
+          Show
+        </span>
+        <Select
+          label="Show"
           value={filter.show}
-          onChange={(e) => onChange({ ...filter, show: e.target.value as Filter["show"] })}
-        >
-          {shows.map((s) => (
-            <option key={s.key} value={s.key}>
-              {s.word}
-            </option>
-          ))}
-        </select>
-      </label>
+          options={shows.map((x) => ({ value: x.key, name: x.word }))}
+          onChange={(show) => onChange({ ...filter, show: show as Filter["show"] })}
+        />
+      </span>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { DropdownMenu } from "radix-ui";
 import { Link } from "react-router";
-import { Menu } from "@/parts/Menu";
+import { Menu } from "@/kit/Menu";
 import { availability, dayMonth, feet } from "@/parts/words";
 import type { Player } from "./useRoster";
 

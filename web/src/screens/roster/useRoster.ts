@@ -1,29 +1,13 @@
-import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { v7 as uuid } from "uuid";
-import { api, data, type Problem, type Schemas } from "@/api/client";
+import { useLocation } from "react-router";
+import type { Schemas } from "@/api/client";
+import { useSync } from "@/sync/context";
+import type { Settled } from "@/sync/engine";
 
 export type Player = Schemas["RosterPlayer"];
 export type Input = Schemas["PlayerInput"];
 
-/** Everything that names players or counts who takes part is read again. */
-export function rosterChanged(client: QueryClient) {
-  for (const key of [
-    "roster",
-    "availability",
-    "players",
-    "player",
-    "practice",
-    "today",
-    "board",
-    "marks",
-    "drill",
-  ])
-    void client.invalidateQueries({ queryKey: [key] });
-}
-
 /** What a player is, as it is sent. */
 export const inputOf = (p: Player): Input => ({
-  version: p.version,
   jersey: p.jersey,
   first_name: p.first_name,
   last_name: p.last_name,
@@ -37,7 +21,6 @@ export const inputOf = (p: Player): Input => ({
 
 /** A player who is not there yet, in the group at hand. */
 export const blank = (group: string): Input => ({
-  version: 0,
   jersey: "",
   first_name: "",
   last_name: "",
@@ -47,19 +30,19 @@ export const blank = (group: string): Input => ({
   archived: false,
 });
 
-/** Saves a player; the id of a new one is made once, so that sending it again doubles nobody. */
-export function useSavePlayer() {
-  const client = useQueryClient();
-  return useMutation<Player, Problem, { id?: string; input: Input }>({
-    mutationFn: ({ id, input }) =>
-      data(api.PUT("/roster/players/{id}", { params: { path: { id: id ?? uuid() } }, body: input })),
-    retry: (n, e) => e.passing && n < 5,
-    onSuccess: () => rosterChanged(client),
-  });
-}
+export const named = (p: Pick<Player, "jersey" | "first_name" | "last_name">) =>
+  `${p.jersey} ${p.first_name} ${p.last_name}`.trim();
 
-/** The player as he now stands, out of a refused change. */
-export function standing(problem: Problem | null): Player | undefined {
-  if (problem?.status !== 409) return undefined;
-  return (problem.body as { current?: Player } | undefined)?.current;
+/** Saves what a player shall be, made on a version of him; 0 for a new one. */
+export function useSavePlayer() {
+  const { engine } = useSync();
+  const { pathname } = useLocation();
+  return (id: string, version: number, input: Input): Promise<Settled> =>
+    engine.submit({
+      key: `player/${id}`,
+      kind: "player",
+      content: input,
+      base: String(version),
+      about: { says: `Player ${named(input)}`, href: pathname },
+    });
 }

@@ -1,10 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Scroller } from "@/kit/Scroller";
+import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { Link, useSearchParams } from "react-router";
-import { v7 as uuid } from "uuid";
-import { api, data, type Schemas } from "@/api/client";
+import { Link, useLocation, useSearchParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { useAct } from "@/sync/react";
 import { queries } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
@@ -31,11 +32,6 @@ export function Board() {
   useKeys([
     { keys: "]", does: "Next ladder", run: () => step(1) },
     { keys: "[", does: "Ladder before", run: () => step(-1) },
-    {
-      keys: "m",
-      does: "Move the next practice to the group's stage",
-      run: () => document.getElementById("move")?.click(),
-    },
   ]);
   if (board.error) return <Trouble error={board.error} again={() => void board.refetch()} />;
   if (!board.data) return <Loading what="the ladders" />;
@@ -69,19 +65,13 @@ export function Board() {
 
 function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
   const { group, base } = useWhere();
-  const client = useQueryClient();
-  const move = useMutation({
-    mutationFn: () =>
-      data(
-        api.POST("/groups/{group}/ladders/{ladder}/move", {
-          params: { path: { group, ladder: ladder.key } },
-          body: { id: uuid() },
-        }),
-      ),
-    onSuccess: () => {
-      for (const key of ["board", "practice", "today"]) void client.invalidateQueries({ queryKey: [key] });
-    },
-  });
+  const { pathname, search } = useLocation();
+  const act = useAct<Schemas["Move"]>();
+  const move = () =>
+    void act.run(
+      { act: "move", group, ladder: ladder.key },
+      { says: `${ladder.name}: the next practice to its stage`, href: pathname + search },
+    );
   const stage = ladder.stages[ladder.group_stage];
   const here = (advice: string) => ladder.players.filter((m) => m.advice === advice);
   const name = (m: Schemas["BoardPlayer"]) => {
@@ -89,7 +79,9 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
     return `${p?.jersey} ${p?.last_name}`;
   };
   const next = board.next_practice;
-  const done = move.data;
+  const may = board.editable && !!next && !act.busy;
+  useKeys(may ? [{ keys: "m", does: "Move the next practice to the group's stage", run: move }] : []);
+  const done = act.answer;
   return (
     <section className="sheet p-3" aria-label="What the group needs">
       <h2 className="head">
@@ -129,23 +121,17 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
           <p className="say text-small text-soft">No practice to come has a period of this group.</p>
         )}
         {board.editable && next && (
-          <button
-            id="move"
-            type="button"
-            className="btn btn-main mt-2"
-            disabled={move.isPending}
-            onClick={() => move.mutate()}
-          >
+          <button type="button" className="btn btn-main mt-2" disabled={act.busy} onClick={move}>
             Move {weekdayDate(next.date)} to this stage <span className="kbd">m</span>
           </button>
         )}
-        {move.error && (
+        {act.error && (
           <p role="alert" className="say mt-1 text-small text-fault">
-            {move.error.message}
+            {act.error}
           </p>
         )}
         {done && (
-          <p role="status" className="say mt-1 text-small text-good" data-testid="moved">
+          <p role="status" className="say mt-1 text-small text-good">
             {done.already ? `${done.drill} stands there already.` : null}
             {!done.already &&
               `${done.drill}, ${count(done.minutes, "minute")}, ${done.replaced ? `takes the place of ${done.replaced}` : "is put in"}.`}{" "}
@@ -170,53 +156,55 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
 function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }) {
   const { base } = useWhere();
   return (
-    <section className="sheet mt-3 overflow-x-auto" aria-label="All ladders">
-      <table className="w-full text-small">
-        <thead>
-          <tr className="border-b border-ink text-left align-bottom">
-            <th className="label p-1.5">Ladder</th>
-            <th className="label p-1.5">Group</th>
-            {board.players.map((p) => (
-              <th key={p.id} className="name whitespace-nowrap p-1.5">
-                {p.jersey} {p.last_name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {board.ladders.map((l) => (
-            <tr key={l.key} className={clsx("border-b border-hair", l.key === chosen && "bg-flag-wash")}>
-              <th scope="row" className="p-1.5 text-left font-normal">
-                <Link
-                  className="name hover:underline"
-                  to={`${base}/teaching/ladders?ladder=${l.key}`}
-                  replace
-                >
-                  {l.name}
-                </Link>
-              </th>
-              <td className="whitespace-nowrap p-1.5 font-semibold">
-                {l.reps > 0 ? `${l.group_stage + 1} of ${l.stages.length}` : "–"}
-              </td>
-              {l.players.map((m) => {
-                const c = advices.find((x) => x.advice === m.advice);
-                return (
-                  <td key={m.player_id} className={clsx("p-1.5", c?.tone)} title={c?.word}>
-                    {m.advice === "absent" || m.advice === "unknown" ? (
-                      <span className="text-soft">{m.advice === "absent" ? "out" : "–"}</span>
-                    ) : (
-                      <>
-                        <b>{m.advice === "done" ? "✓" : m.at + 1}</b> <span aria-hidden>{c?.shape}</span>
-                        <span className="sr-only">{c?.word}</span>
-                      </>
-                    )}
-                  </td>
-                );
-              })}
+    <section className="sheet mt-3 min-w-0" aria-label="All ladders">
+      <Scroller label="All ladders">
+        <table className="w-full text-small">
+          <thead>
+            <tr className="border-b border-ink text-left align-bottom">
+              <th className="label p-1.5">Ladder</th>
+              <th className="label p-1.5">Group</th>
+              {board.players.map((p) => (
+                <th key={p.id} className="name whitespace-nowrap p-1.5">
+                  {p.jersey} {p.last_name}
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {board.ladders.map((l) => (
+              <tr key={l.key} className={clsx("border-b border-hair", l.key === chosen && "bg-flag-wash")}>
+                <th scope="row" className="p-1.5 text-left font-normal">
+                  <Link
+                    className="name hover:underline"
+                    to={`${base}/teaching/ladders?ladder=${l.key}`}
+                    replace
+                  >
+                    {l.name}
+                  </Link>
+                </th>
+                <td className="whitespace-nowrap p-1.5 font-semibold">
+                  {l.reps > 0 ? `${l.group_stage + 1} of ${l.stages.length}` : "–"}
+                </td>
+                {l.players.map((m) => {
+                  const c = advices.find((x) => x.advice === m.advice);
+                  return (
+                    <td key={m.player_id} className={clsx("p-1.5", c?.tone)}>
+                      {m.advice === "absent" || m.advice === "unknown" ? (
+                        <span className="text-soft">{m.advice === "absent" ? "out" : "–"}</span>
+                      ) : (
+                        <>
+                          <b>{m.advice === "done" ? "✓" : m.at + 1}</b> <span aria-hidden>{c?.shape}</span>
+                          <span className="sr-only">{c?.word}</span>
+                        </>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Scroller>
     </section>
   );
 }

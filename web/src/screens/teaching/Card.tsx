@@ -11,7 +11,7 @@ export function Card({
   const safety = technique.faults.filter((f) => f.safety);
   const ladder = library.ladders.find((l) => l.technique === technique.key);
   return (
-    <div className="print-only" data-testid="card">
+    <div className="print-only" aria-label="Cue card" role="region">
       <p style={{ fontSize: "34pt", fontWeight: 800, borderBottom: "2.5pt solid #000", lineHeight: 1.15 }}>
         {technique.name}
       </p>

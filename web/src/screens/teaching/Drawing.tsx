@@ -54,7 +54,6 @@ export function Drawing({ drill }: Props) {
         className="block max-h-[380px] w-full"
         role="img"
         aria-label={`Set-up of ${drill.name}: ${drill.roles}`}
-        data-testid="drawing"
       >
         <defs>
           <marker id={tip} viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">

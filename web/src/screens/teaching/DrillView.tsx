@@ -3,7 +3,7 @@ import { Fragment } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
 import { useWhere } from "@/app/where";
 import { RotationTable } from "@/parts/RotationTable";
 import { Loading, Trouble } from "@/parts/States";
@@ -79,10 +79,8 @@ export function DrillView() {
               <Stepper label="Lanes" value={page.data.lanes} onChange={(v) => set("lanes", v)} />
             </p>
             <p className="mt-2">
-              <b className="text-2xl" data-testid="drill-reps">
-                {reps.min === reps.max ? reps.min : `${reps.min}–${reps.max}`}
-              </b>{" "}
-              reps a player{reps.sides === 2 && `, at least ${reps.per_side_min} to each side`} ·{" "}
+              <b className="text-2xl">{reps.min === reps.max ? reps.min : `${reps.min}–${reps.max}`}</b> reps
+              a player{reps.sides === 2 && `, at least ${reps.per_side_min} to each side`} ·{" "}
               {count(reps.players, "player", "players")}
               {reps.help_only > 0 && `, ${reps.help_only} of them helping only`} · waiting{" "}
               {percent(reps.waiting_share)}
@@ -109,7 +107,7 @@ export function DrillView() {
           <Places page={page.data} />
         </div>
       </div>
-      <div className="print-only" data-testid="drill-print">
+      <div className="print-only">
         <p style={{ fontSize: "18pt", fontWeight: 800, borderBottom: "1.5pt solid #000" }}>{d.name}</p>
         <div style={{ display: "grid", gridTemplateColumns: "38% 1fr", gap: "12pt", fontSize: "10pt" }}>
           <Drawing drill={d} />

@@ -1,6 +1,7 @@
+import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
-import { Link } from "react-router";
+import { useMemo } from "react";
+import { Link, useSearchParams } from "react-router";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
@@ -11,7 +12,8 @@ import { TeachingHead } from "./Tabs";
 export function Drills() {
   const { group, base } = useWhere();
   const library = useQuery(queries.library(group));
-  const [words, setWords] = useState("");
+  const [params, setParams] = useSearchParams();
+  const words = params.get("q") ?? "";
   const found = useMemo(() => {
     const want = words.toLowerCase().split(/\s+/).filter(Boolean);
     return (library.data?.drills ?? []).filter((d) => {
@@ -34,11 +36,11 @@ export function Drills() {
     <>
       <TeachingHead title={count(library.data.drills.length, "drill")}>
         <input
-          className="field w-64"
+          className="field w-64 max-w-full"
           placeholder="Name, technique, fault, contact, equipment"
           aria-label="Narrow the drills"
           value={words}
-          onChange={(e) => setWords(e.target.value)}
+          onChange={(e) => setParams(e.target.value ? { q: e.target.value } : {}, { replace: true })}
         />
         {library.data.editable && (
           <Link className="btn" to={`${base}/teaching/edit/drill/new`}>
@@ -49,7 +51,7 @@ export function Drills() {
       {found.length === 0 ? (
         <Empty>No drill has these words.</Empty>
       ) : (
-        <div className="sheet overflow-x-auto">
+        <Scroller label="Drills" className="sheet">
           <table className="w-full text-small">
             <thead>
               <tr className="label border-b border-ink text-left">
@@ -96,7 +98,7 @@ export function Drills() {
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroller>
       )}
     </>
   );

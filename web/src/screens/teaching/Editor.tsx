@@ -1,12 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries, type Kind } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
+import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/parts/States";
+import { Both } from "@/parts/Both";
+import { Draft } from "@/parts/Draft";
 import { dayMonth } from "@/parts/words";
+import { useDraft } from "@/sync/drafts";
+import { useUndo } from "@/sync/undo";
 import { Drawing } from "./Drawing";
 import { blank, fieldsOf, keyFrom, shown, type Field } from "./fields";
 import { FieldInput } from "./Inputs";
@@ -16,7 +21,7 @@ import { useEntry, type EntryState, type Fields } from "./useEntry";
 /** Changing an entry of the library to house terms: its fields, what ships, and every version of it. */
 export function Editor() {
   const { kind = "", key = "" } = useParams();
-  if (!(kind in fieldsOf)) return <Empty>There are no entries of this kind.</Empty>;
+  if (!(kind in fieldsOf)) return <OutOfBounds>The library has no entries of this kind.</OutOfBounds>;
   return <Loader key={`${kind}/${key}`} kind={kind as Kind} entryKey={key} />;
 }
 
@@ -44,6 +49,14 @@ interface FormProps {
   library: Schemas["Library"];
 }
 
+/** What is typed in an editor. */
+interface Typed {
+  fields: Fields;
+  note: string;
+}
+
+const typingPause = 1500; // ms after which typing on in a field is a new step
+
 function Form({ kind, entryKey, fresh, start, library }: FormProps) {
   const navigate = useNavigate();
   const { base } = useWhere();
@@ -55,18 +68,51 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
   const key = fresh ? keyFrom(typeof fields.name === "string" ? fields.name : "") : entryKey;
   const entry = useEntry(kind, key || "new", fresh);
   const editable = fresh || (entry.data?.editable ?? false);
-  const put = (next: Fields) => {
+  const draft = useDraft<Typed>(`entry/${kind}/${entryKey}`, String(entry.data?.version ?? 0));
+  const show = (next: Fields) => {
     setFields(next);
     setRound((n) => n + 1);
   };
-  const save = async () => {
-    const saved = await entry.save(fields, { note: note || undefined });
-    if (!saved) return;
-    setNote("");
-    put(saved.fields);
-    if (fresh) void navigate(`${base}/teaching/edit/${kind}/${saved.key}`, { replace: true });
+  const steps = useUndo<Fields>((next) => {
+    show(next);
+    draft.keep({ fields: next, note });
+  });
+  /** Puts other fields in place of these, as a step that can be taken back. */
+  const put = (next: Fields) => {
+    steps.record(fields, next);
+    show(next);
+    draft.keep({ fields: next, note });
   };
-  useKeys([{ keys: "Ctrl+s", does: "Save", run: () => void save() }]);
+  // Typing on in a field is one step, until he pauses or goes elsewhere.
+  const typing = useRef<{ field: string; end: ReturnType<typeof setTimeout> }>(undefined);
+  const type = (field: string, value: unknown) => {
+    const next = { ...fields, [field]: value };
+    if (typing.current?.field === field) steps.amend(next);
+    else steps.record(fields, next);
+    clearTimeout(typing.current?.end);
+    typing.current = { field, end: setTimeout(() => (typing.current = undefined), typingPause) };
+    setFields(next);
+    draft.keep({ fields: next, note });
+  };
+  const saved = (now: Schemas["Entry"]) => {
+    setNote("");
+    draft.drop();
+    steps.forget();
+    show(now.fields);
+    if (fresh) void navigate(`${base}/teaching/edit/${kind}/${now.key}`, { replace: true });
+  };
+  const save = async (what: Fields = fields) => {
+    const now = await entry.save(what, { note: note || undefined });
+    if (now) saved(now);
+  };
+  const may = editable && !entry.saving && !(fresh && !key);
+  useKeys([
+    ...(may ? [{ keys: "Ctrl+s", does: "Save", inFields: true, run: () => void save() }] : []),
+    ...(steps.canUndo ? [{ keys: "Ctrl+z", does: "Undo", run: () => void steps.undo() }] : []),
+    ...(steps.canRedo
+      ? [{ keys: "Ctrl+Shift+z Ctrl+y", does: "Do it again", run: () => void steps.redo() }]
+      : []),
+  ]);
   const name = typeof fields.name === "string" && fields.name ? fields.name : `New ${kind}`;
   return (
     <>
@@ -75,14 +121,27 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
           Back
         </button>
         {editable && (
-          <button
-            type="submit"
-            form="entry"
-            className="btn btn-main"
-            disabled={entry.saving || (fresh && !key)}
-          >
-            Save as a version
-          </button>
+          <>
+            <button
+              type="button"
+              className="btn btn-quiet"
+              disabled={!steps.canUndo}
+              onClick={() => void steps.undo()}
+            >
+              Undo
+            </button>
+            <button
+              type="button"
+              className="btn btn-quiet"
+              disabled={!steps.canRedo}
+              onClick={() => void steps.redo()}
+            >
+              Redo
+            </button>
+            <button type="submit" form="entry" className="btn btn-main" disabled={!may}>
+              {entry.saving ? "Saving" : "Save as a version"}
+            </button>
+          </>
         )}
       </TeachingHead>
       {!editable && (
@@ -92,21 +151,36 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
       )}
       {entry.clash && (
         <Clash
-          entry={entry}
           mine={fields}
           theirs={entry.clash}
-          onMine={() => void save()}
+          onChosen={(next) => {
+            show(next);
+            void save(next);
+          }}
           onTheirs={() => {
-            put(entry.clash!.fields);
+            show(entry.clash!.fields);
+            draft.drop();
+            steps.forget();
             entry.takeTheirs();
           }}
         />
       )}
       {entry.message && !entry.clash && (
-        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2" data-testid="entry-error">
+        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
           {entry.message} Nothing you typed is lost.
         </p>
       )}
+      <div className="mb-2">
+        <Draft
+          draft={draft}
+          onTake={(kept) => {
+            steps.record(fields, kept.fields);
+            show(kept.fields);
+            setNote(kept.note);
+            draft.keep(kept);
+          }}
+        />
+      </div>
       <div className="grid items-start gap-3 xl:grid-cols-[minmax(0,1fr)_330px]">
         <form
           id="entry"
@@ -123,7 +197,7 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
                 key={`${f.name} ${round}`}
                 {...{ field: f, fields, library, entry }}
                 groups={frame.data?.groups ?? []}
-                onChange={(v) => setFields((old) => ({ ...old, [f.name]: v }))}
+                onChange={(v) => type(f.name, v)}
               />
             ))}
             <div className="sm:col-span-12">
@@ -135,7 +209,10 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
                 className="field w-full"
                 maxLength={300}
                 value={note}
-                onChange={(e) => setNote(e.target.value)}
+                onChange={(e) => {
+                  setNote(e.target.value);
+                  draft.keep({ fields, note: e.target.value });
+                }}
               />
             </div>
           </fieldset>
@@ -189,39 +266,38 @@ function Line({ field: f, fields, library, groups, entry, onChange }: LineProps)
   );
 }
 
-/** Both versions of an entry that two coaches changed at once. */
+/** Both versions of an entry that two coaches changed at once, field by field. */
 function Clash({
-  entry,
   mine,
   theirs,
-  onMine,
+  onChosen,
   onTheirs,
 }: {
-  entry: EntryState;
   mine: Fields;
   theirs: Schemas["Entry"];
-  onMine: () => void;
+  onChosen: (fields: Fields) => void;
   onTheirs: () => void;
 }) {
   const names = Object.keys({ ...mine, ...theirs.fields }).filter(
     (k) => JSON.stringify(mine[k]) !== JSON.stringify(theirs.fields[k]),
   );
   return (
-    <section role="alert" className="mb-3 border-2 border-watch bg-sheet p-3" aria-label="Two versions">
-      <p className="say">
-        <b>{theirs.versions[0]?.by || "Someone else"} changed this entry while you did.</b> Nothing of yours
-        is lost; choose which one holds.
-      </p>
-      <SideBySide left="Yours" right="Theirs" rows={names.map((n) => [n, mine[n], theirs.fields[n]])} />
-      <p className="mt-2 flex gap-2">
-        <button type="button" className="btn btn-main" disabled={entry.saving} onClick={onMine}>
-          Keep mine
-        </button>
-        <button type="button" className="btn" onClick={onTheirs}>
-          Take theirs
-        </button>
-      </p>
-    </section>
+    <Both
+      title="Two versions of this entry"
+      message={`${theirs.versions[0]?.by || "Someone else"} changed this entry while you did.`}
+      parts={names.map((n) => ({
+        key: n,
+        name: n.replaceAll("_", " "),
+        mine: shown(mine[n]),
+        theirs: shown(theirs.fields[n]),
+      }))}
+      onChosen={(own) => {
+        const next = { ...mine };
+        for (const n of names) if (!own.has(n)) next[n] = theirs.fields[n];
+        onChosen(next);
+      }}
+      onTheirs={onTheirs}
+    />
   );
 }
 
@@ -276,7 +352,7 @@ function Shipped({
         {data.retired && ", not taught"}
       </h2>
       {data.conflicts.length > 0 && (
-        <div className="mt-2 border-l-4 border-watch pl-2" data-testid="conflicts">
+        <div className="mt-2 border-l-4 border-watch pl-2">
           <p className="say text-small">
             <b>The library was updated where you had changed it.</b> Yours holds until you decide.
           </p>

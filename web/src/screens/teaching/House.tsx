@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
-import { v7 as uuid } from "uuid";
-import { api, data, type Schemas } from "@/api/client";
-import { queries, taught } from "@/api/queries";
+import { Link, useLocation } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useAct } from "@/sync/react";
 import { useWhere } from "@/app/where";
 import { Loading, Trouble } from "@/parts/States";
 import { count, dayMonth } from "@/parts/words";
@@ -127,21 +127,16 @@ function Missing({ list }: { list: string[] }) {
 }
 
 function Versions({ house }: { house: Schemas["House"] }) {
-  const client = useQueryClient();
   const [asked, setAsked] = useState<number>();
-  const restore = useMutation({
-    mutationFn: (version: number) =>
-      data(
-        api.POST("/library/versions/{version}/restore", {
-          params: { path: { version } },
-          body: { id: uuid() },
-        }),
-      ),
-    onSuccess: () => {
-      setAsked(undefined);
-      for (const key of taught) void client.invalidateQueries({ queryKey: [key] });
-    },
-  });
+  const { pathname } = useLocation();
+  const restore = useAct<Schemas["House"]>();
+  const back = async (version: number) => {
+    const done = await restore.run(
+      { act: "restore", version },
+      { says: `Back to version ${version} of the library`, href: pathname },
+    );
+    if (done) setAsked(undefined);
+  };
   return (
     <section className="sheet p-3" aria-labelledby="versions">
       <h2 id="versions" className="head">
@@ -149,10 +144,10 @@ function Versions({ house }: { house: Schemas["House"] }) {
       </h2>
       {restore.error && (
         <p role="alert" className="say text-fault">
-          {restore.error.message}
+          {restore.error}
         </p>
       )}
-      <ol className="mt-1 divide-y divide-hair" data-testid="versions">
+      <ol className="mt-1 divide-y divide-hair" aria-label="Versions, newest first">
         {house.versions.map((v) => (
           <li key={v.version} className="flex items-baseline gap-2 py-1">
             <b className="w-7 text-right">{v.version}</b>
@@ -165,8 +160,8 @@ function Versions({ house }: { house: Schemas["House"] }) {
                 <button
                   type="button"
                   className="btn"
-                  disabled={restore.isPending}
-                  onClick={() => restore.mutate(v.version)}
+                  disabled={restore.busy}
+                  onClick={() => void back(v.version)}
                 >
                   Go back to {v.version}
                 </button>

@@ -1,3 +1,5 @@
+import { Combobox } from "@/kit/Combobox";
+import { Select } from "@/kit/Select";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Band, unit } from "@/parts/Standard";
@@ -62,21 +64,14 @@ export function FieldInput(p: Props) {
       );
     case "choice":
       return (
-        <select
-          {...shared}
-          className="field"
-          value={value === undefined ? field.options[0] : String(value)}
-          onChange={(e) => {
-            const v = e.target.value;
-            onChange(v === "" ? undefined : /^\d+$/.test(v) ? Number(v) : v);
-          }}
-        >
-          {field.options.map((o) => (
-            <option key={o} value={o}>
-              {o || "as the drill"}
-            </option>
-          ))}
-        </select>
+        <Select
+          id={id}
+          label={field.label}
+          invalid={invalid}
+          value={value === undefined ? String(field.options[0]) : String(value)}
+          options={field.options.map((o) => ({ value: String(o), name: String(o) || "as the drill" }))}
+          onChange={(v) => onChange(v === "" ? undefined : /^\d+$/.test(v) ? Number(v) : v)}
+        />
       );
     case "words":
       return <WordsInput {...shared} value={listOf(value)} hint={field.hint} onChange={onChange} />;
@@ -160,19 +155,13 @@ function KeysInput({
   const nameOf = (k: string) => options.find((o) => o.key === k)?.name ?? k;
   if (field.name === "at")
     return (
-      <select
+      <Combobox
         id={id}
-        className="field w-full"
-        value={textOf(value)}
-        onChange={(e) => onChange(e.target.value)}
-      >
-        <option value="">choose</option>
-        {options.map((o) => (
-          <option key={o.key} value={o.key}>
-            {o.name}
-          </option>
-        ))}
-      </select>
+        label={field.label}
+        word={textOf(value) ? nameOf(textOf(value)) : "choose"}
+        options={options.map((o) => ({ value: o.key, name: o.name }))}
+        onChoose={onChange}
+      />
     );
   const list = listOf(value);
   return (
@@ -181,28 +170,20 @@ function KeysInput({
         <button
           key={k}
           type="button"
-          className="border border-ink px-1.5 text-left"
-          aria-label={`Take ${nameOf(k)} out`}
+          className="min-h-6 border border-ink px-1.5 text-left pointer-coarse:min-h-11"
           onClick={() => onChange(list.filter((x) => x !== k))}
         >
           {nameOf(k)} <span aria-hidden>×</span>
+          <span className="sr-only">: take it out</span>
         </button>
       ))}
-      <select
+      <Combobox
         id={id}
-        className="field max-w-full"
-        value=""
-        onChange={(e) => e.target.value && onChange([...list, e.target.value])}
-      >
-        <option value="">add</option>
-        {options
-          .filter((o) => !list.includes(o.key))
-          .map((o) => (
-            <option key={o.key} value={o.key}>
-              {o.name}
-            </option>
-          ))}
-      </select>
+        label={field.label}
+        word="add"
+        options={options.filter((o) => !list.includes(o.key)).map((o) => ({ value: o.key, name: o.name }))}
+        onChoose={(key) => onChange([...list, key])}
+      />
     </div>
   );
 }
@@ -299,36 +280,31 @@ function MeasureInput({
     <div className="grid gap-2">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-small">
         {number("target", m.target, (v) => set({ target: v ?? 0 }))}
-        <select
+        <Select
           id={id}
-          className="field"
-          aria-label="Unit"
+          label="Unit"
           value={m.unit}
-          onChange={(e) => set({ unit: e.target.value })}
-        >
-          {units.map((u) => (
-            <option key={u} value={u}>
-              {unit({ ...view, unit: u })}
-            </option>
-          ))}
-        </select>
+          options={units.map((u) => ({ value: u, name: unit({ ...view, unit: u }) }))}
+          onChange={(u) => set({ unit: u })}
+        />
         {number("OK from", m.ok[0], (v) => set({ ok: [v ?? 0, m.ok[1]] }))}
         {number("to", m.ok[1], (v) => set({ ok: [m.ok[0], v ?? 0] }))}
         {number("watch from", m.watch[0], (v) => set({ watch: [v ?? 0, m.watch[1]] }))}
         {number("to", m.watch[1], (v) => set({ watch: [m.watch[0], v ?? 0] }))}
         {number("never under", m.min, (v) => set({ min: v }))}
         {number("never over", m.max, (v) => set({ max: v }))}
-        <label className="inline-flex items-center gap-1">
-          <span className="text-label text-soft">read off</span>
-          <select className="field" value={m.read} onChange={(e) => set({ read: e.target.value })}>
-            {reads.map((r) => (
-              <option key={r} value={r}>
-                {r.replace("_", " ")}
-              </option>
-            ))}
-          </select>
-        </label>
-        <button type="button" className="label underline" onClick={() => onChange(undefined)}>
+        <span className="inline-flex items-center gap-1">
+          <span className="text-label text-soft" aria-hidden>
+            read off
+          </span>
+          <Select
+            label="Read off"
+            value={m.read}
+            options={reads.map((r) => ({ value: r, name: r.replace("_", " ") }))}
+            onChange={(read) => set({ read })}
+          />
+        </span>
+        <button type="button" className="textual" onClick={() => onChange(undefined)}>
           judge it by eye
         </button>
       </div>

@@ -1,12 +1,16 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, data, type Schemas } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { useWhere } from "@/app/where";
 import { Ruler } from "@/parts/Ruler";
-import { Window } from "@/parts/Window";
+import { Window } from "@/kit/Window";
+import { Draft } from "@/parts/Draft";
+import { useDraft } from "@/sync/drafts";
+import type { OverrideContent } from "@/sync/kinds";
+import { useSave } from "@/sync/react";
 import { gateWords } from "./TechniqueView";
 
 type Ladder = Schemas["BoardLadder"];
@@ -50,48 +54,50 @@ export function OnLadder({ board, ladder }: { board: Schemas["Board"]; ladder: L
   const columns = { gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` };
   const chosen = ladder.players.find((m) => m.player_id === open);
   return (
-    <section className="sheet overflow-x-auto p-3" aria-label="Who stands where">
-      <div style={{ minWidth: n * 112 }}>
-        <Ruler from={0} to={n} major={1} spans word={(i) => (i < n - 1 ? `stage ${i + 1}` : "through")} />
-        <ol className="grid" style={columns}>
-          {ladder.stages.map((s, i) => (
-            <li
-              key={s.key}
-              className={clsx(
-                "border-l border-hair px-2 pb-1.5 pt-1.5",
-                i === ladder.group_stage && "bg-flag-wash",
-              )}
-            >
-              <p className="name leading-tight">{s.name}</p>
-              <p className="mt-0.5 text-label leading-tight text-soft">{gateWords(s)}</p>
-            </li>
-          ))}
-          <li className="border-l border-hair px-2 pt-1.5 text-small text-soft">every stage passed</li>
-        </ol>
-        <div className="grid border-t border-hair" style={columns}>
-          {Array.from({ length: n }, (_, i) => (
-            <ul
-              key={i}
-              className={clsx(
-                "grid min-h-24 content-start gap-1 border-l border-hair p-1.5",
-                i === ladder.group_stage && "bg-flag-wash",
-              )}
-            >
-              {ladder.players
-                .filter((m) => m.at === i)
-                .map((m) => (
-                  <li key={m.player_id}>
-                    <Chip
-                      standing={m}
-                      player={board.players.find((p) => p.id === m.player_id)!}
-                      onOpen={() => setOpen(m.player_id)}
-                    />
-                  </li>
-                ))}
-            </ul>
-          ))}
+    <section className="sheet min-w-0 p-3" aria-label="Who stands where">
+      <Scroller label="The ladder">
+        <div style={{ minWidth: n * 112 }}>
+          <Ruler from={0} to={n} major={1} spans word={(i) => (i < n - 1 ? `stage ${i + 1}` : "through")} />
+          <ol className="grid" style={columns}>
+            {ladder.stages.map((s, i) => (
+              <li
+                key={s.key}
+                className={clsx(
+                  "border-l border-hair px-2 pb-1.5 pt-1.5",
+                  i === ladder.group_stage && "bg-flag-wash",
+                )}
+              >
+                <p className="name leading-tight">{s.name}</p>
+                <p className="mt-0.5 text-label leading-tight text-soft">{gateWords(s)}</p>
+              </li>
+            ))}
+            <li className="border-l border-hair px-2 pt-1.5 text-small text-soft">every stage passed</li>
+          </ol>
+          <div className="grid border-t border-hair" style={columns}>
+            {Array.from({ length: n }, (_, i) => (
+              <ul
+                key={i}
+                className={clsx(
+                  "grid min-h-24 content-start gap-1 border-l border-hair p-1.5",
+                  i === ladder.group_stage && "bg-flag-wash",
+                )}
+              >
+                {ladder.players
+                  .filter((m) => m.at === i)
+                  .map((m) => (
+                    <li key={m.player_id}>
+                      <Chip
+                        standing={m}
+                        player={board.players.find((p) => p.id === m.player_id)!}
+                        onOpen={() => setOpen(m.player_id)}
+                      />
+                    </li>
+                  ))}
+              </ul>
+            ))}
+          </div>
         </div>
-      </div>
+      </Scroller>
       <p className="label mt-2 normal-case tracking-normal">
         {advices
           .filter((c) => ladder.players.some((m) => m.advice === c.advice))
@@ -129,16 +135,16 @@ function Chip({
       type="button"
       onClick={onOpen}
       className={clsx(
-        "flex w-full items-baseline gap-1 border px-1 py-0.5 text-left text-small hover:border-ink",
+        "flex min-h-6 w-full items-baseline gap-1 border px-1 py-0.5 text-left pointer-coarse:min-h-11 pointer-coarse:items-center text-small hover:border-ink",
         m.advice === "absent" || m.advice === "unknown"
           ? "border-dashed border-rule text-soft"
           : "border-rule bg-sheet",
       )}
-      aria-label={`${p.jersey} ${p.last_name}: ${c.word}`}
     >
       <span aria-hidden className={c.tone}>
         {c.shape}
       </span>
+      <span className="sr-only">{c.word}:</span>
       <span className="name truncate">
         {p.jersey} {p.last_name}
       </span>
@@ -161,31 +167,23 @@ interface StandingProps {
 /** One player on one ladder: his gate, and the coach's word that may override it. */
 function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: StandingProps) {
   const { base } = useWhere();
-  const client = useQueryClient();
+  const { pathname, search } = useLocation();
   const [reason, setReason] = useState("");
   const [id] = useState(() => uuid());
   const stage = ladder.stages[m.at];
-  const after = () => {
-    void client.invalidateQueries({ queryKey: ["board"] });
-    void client.invalidateQueries({ queryKey: ["player"] });
+  const draft = useDraft<{ reason: string }>(`override/${p.id}/${ladder.key}`, stage?.key ?? "");
+  const word = useSave<OverrideContent>("override", `override/${p.id}/${id}`);
+  const old = useSave<OverrideContent>("override", `override/${p.id}/${m.override?.id ?? "none"}`);
+  const about = { says: `A coach's word for ${p.jersey} ${p.last_name}`, href: pathname + search };
+  const pass = async () => {
+    const done = await word.save({ ladder: ladder.key, stage: stage?.key ?? "", reason }, 0, about);
+    if (done.is !== "saved") return;
+    draft.drop();
     onClose();
   };
-  const pass = useMutation({
-    mutationFn: async () => {
-      const answer = await api.POST("/players/{id}/overrides", {
-        params: { path: { id: p.id } },
-        body: { id, ladder: ladder.key, stage: stage?.key ?? "", reason },
-      });
-      if (!answer.response.ok) await data(Promise.resolve(answer as never));
-    },
-    onSuccess: after,
-  });
-  const takeBack = useMutation({
-    mutationFn: async () => {
-      await api.DELETE("/overrides/{id}", { params: { path: { id: m.override!.id } } });
-    },
-    onSuccess: after,
-  });
+  const takeBack = async () => {
+    if ((await old.save(null, 0, about)).is === "saved") onClose();
+  };
   const advice = advices.find((c) => c.advice === m.advice)!;
   return (
     <Window
@@ -217,11 +215,16 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
             <button
               type="button"
               className="btn btn-quiet mt-1"
-              disabled={takeBack.isPending}
-              onClick={() => takeBack.mutate()}
+              disabled={old.busy}
+              onClick={() => void takeBack()}
             >
               Take the word back
             </button>
+          )}
+          {old.refused && (
+            <p role="alert" className="say mt-1 text-small text-fault">
+              {old.refused.message}
+            </p>
           )}
         </div>
       )}
@@ -230,7 +233,7 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
           className="mt-4"
           onSubmit={(e) => {
             e.preventDefault();
-            pass.mutate();
+            void pass();
           }}
         >
           <label className="label" htmlFor="why">
@@ -242,20 +245,20 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
             maxLength={500}
             required
             value={reason}
-            aria-invalid={!!pass.error}
-            onChange={(e) => setReason(e.target.value)}
+            aria-invalid={!!word.refused}
+            onChange={(e) => {
+              setReason(e.target.value);
+              draft.keep({ reason: e.target.value });
+            }}
             placeholder="The reason stays visible beside his name"
           />
-          {pass.error && (
+          <Draft draft={draft} onTake={(kept) => setReason(kept.reason)} />
+          {word.refused && (
             <p role="alert" className="say mt-1 text-small text-fault">
-              {pass.error.message}
+              {word.refused.message}
             </p>
           )}
-          <button
-            type="submit"
-            className="btn btn-main mt-2"
-            disabled={pass.isPending || reason.trim() === ""}
-          >
+          <button type="submit" className="btn btn-main mt-2" disabled={word.busy || reason.trim() === ""}>
             Let him pass
           </button>
         </form>

@@ -38,7 +38,7 @@ function QuestionView({ question: q }: { question: Schemas["Question"] }) {
   const changed = picked !== q.house || why !== q.why;
   const save = () => void entry.save({ ...entry.data?.fields, house: picked, why });
   return (
-    <section id={q.key} className="sheet p-3" aria-label={q.name} data-testid={`question-${q.key}`}>
+    <section id={q.key} className="sheet p-3" aria-label={q.name}>
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="head">{q.name}</h2>
         <span className="label">

@@ -8,7 +8,11 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import clsx from "clsx";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
+import { Combobox } from "@/kit/Combobox";
+import { Select } from "@/kit/Select";
+import { useKeepFocus } from "@/kit/focus";
 import { freeKey, reorder, stageKinds, type StageFields } from "./stages";
 
 interface Props {
@@ -23,13 +27,15 @@ interface Props {
 /** The stages of a ladder: dragged by their number or moved with Alt and the arrow keys, each with drills and gate. */
 export function StageEditor({ stages, drills, technique, wrong, onChange }: Props) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const [moved, setMoved] = useState<string>(); // the stage that the keyboard goes along with
+  const keep = useKeepFocus<HTMLOListElement>();
   const fitting = drills.filter((d) => d.techniques.some((t) => t.key === technique));
   const set = (i: number, part: Partial<StageFields>) =>
     onChange(stages.map((s, j) => (j === i ? { ...s, ...part } : s)));
   const move = (from: number, to: number) => {
     if (to < 0 || to >= stages.length || from === to) return;
     onChange(reorder(stages, from, to));
-    window.setTimeout(() => document.getElementById(`stage-${to}`)?.focus());
+    setMoved(stages[from]!.key);
   };
   return (
     <DndContext
@@ -39,12 +45,14 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
         if (e.over) move(Number(String(e.active.id).slice(6)), Number(String(e.over.id).slice(5)));
       }}
     >
-      <ol className="grid gap-2" data-testid="stages">
+      <ol ref={keep} className="grid gap-2" aria-label="Stages">
         {stages.map((s, i) => (
           <Row
             key={s.key}
             {...{ i, drills, fitting, move, set }}
             stage={s}
+            moved={moved === s.key}
+            onMoved={() => setMoved(undefined)}
             wrong={wrong === i}
             onRemove={() => onChange(stages.filter((_, j) => j !== i))}
           />
@@ -84,12 +92,20 @@ interface RowProps {
   drills: Schemas["Drill"][];
   fitting: Schemas["Drill"][];
   wrong: boolean;
+  moved: boolean;
+  onMoved: () => void;
   move: (from: number, to: number) => void;
   set: (i: number, part: Partial<StageFields>) => void;
   onRemove: () => void;
 }
 
-function Row({ i, stage: s, drills, fitting, wrong, move, set, onRemove }: RowProps) {
+function Row({ i, stage: s, drills, fitting, wrong, moved, onMoved, move, set, onRemove }: RowProps) {
+  const name = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (!moved) return;
+    name.current?.focus();
+    onMoved();
+  }, [moved, onMoved, i]);
   const { setNodeRef: handle, listeners, isDragging, transform } = useDraggable({ id: `stage:${i}` });
   const { setNodeRef: row, isOver } = useDroppable({ id: `over:${i}` });
   const offset = transform ? `translateY(${transform.y}px)` : undefined;
@@ -115,7 +131,7 @@ function Row({ i, stage: s, drills, fitting, wrong, move, set, onRemove }: RowPr
     >
       <span
         ref={handle}
-        {...listeners}
+        onPointerDown={(e) => listeners?.onPointerDown?.(e)}
         className="mt-0.5 w-6 cursor-grab touch-none text-center text-head font-bold"
         aria-hidden
       >
@@ -124,22 +140,18 @@ function Row({ i, stage: s, drills, fitting, wrong, move, set, onRemove }: RowPr
       <div className="grid min-w-0 flex-1 gap-1.5">
         <div className="flex flex-wrap items-center gap-2 text-small">
           <input
-            id={`stage-${i}`}
+            ref={name}
             className="field min-w-44 flex-1"
             aria-label={label("Name")}
             value={s.name}
             onChange={(e) => set(i, { name: e.target.value })}
           />
-          <select
-            className="field"
-            aria-label={label("Kind")}
+          <Select
+            label={label("Kind")}
             value={s.kind}
-            onChange={(e) => set(i, { kind: e.target.value })}
-          >
-            {stageKinds.map((k) => (
-              <option key={k}>{k}</option>
-            ))}
-          </select>
+            options={stageKinds.map((k) => ({ value: k, name: k }))}
+            onChange={(kind) => set(i, { kind })}
+          />
           <Gate
             label={label("Clean reps")}
             word="clean"
@@ -178,55 +190,35 @@ function Row({ i, stage: s, drills, fitting, wrong, move, set, onRemove }: RowPr
               <button
                 key={k}
                 type="button"
-                className="border border-ink px-1.5"
-                aria-label={`Take ${named(k)} out of stage ${i + 1}`}
+                className="min-h-6 border border-ink px-1.5 pointer-coarse:min-h-11"
                 onClick={() => set(i, { drills: (s.drills ?? []).filter((x) => x !== k) })}
               >
                 {named(k)} <span aria-hidden>×</span>
+                <span className="sr-only">: take it out of stage {i + 1}</span>
               </button>
             ))}
-            <select
-              className="field"
-              aria-label={`Add a drill to stage ${i + 1}`}
-              value=""
-              onChange={(e) => e.target.value && set(i, { drills: [...(s.drills ?? []), e.target.value] })}
-            >
-              <option value="">add a drill</option>
-              {fitting
+            <Combobox
+              label={`Add a drill to stage ${i + 1}`}
+              word="add a drill"
+              options={fitting
                 .filter((d) => !(s.drills ?? []).includes(d.key))
-                .map((d) => (
-                  <option key={d.key} value={d.key}>
-                    {d.name}
-                  </option>
-                ))}
-            </select>
+                .map((d) => ({ value: d.key, name: d.name }))}
+              onChoose={(key) => set(i, { drills: [...(s.drills ?? []), key] })}
+            />
           </div>
         )}
       </div>
       <span className="flex gap-1">
-        <button
-          type="button"
-          className="btn btn-quiet"
-          aria-label={`Stage ${i + 1} up`}
-          onClick={() => move(i, i - 1)}
-        >
-          ↑
+        <button type="button" className="btn btn-quiet" onClick={() => move(i, i - 1)}>
+          <span aria-hidden>↑</span>
+          <span className="sr-only">Stage {i + 1} up</span>
         </button>
-        <button
-          type="button"
-          className="btn btn-quiet"
-          aria-label={`Stage ${i + 1} down`}
-          onClick={() => move(i, i + 1)}
-        >
-          ↓
+        <button type="button" className="btn btn-quiet" onClick={() => move(i, i + 1)}>
+          <span aria-hidden>↓</span>
+          <span className="sr-only">Stage {i + 1} down</span>
         </button>
-        <button
-          type="button"
-          className="btn btn-quiet"
-          aria-label={`Remove stage ${i + 1}`}
-          onClick={onRemove}
-        >
-          out
+        <button type="button" className="btn btn-quiet" onClick={onRemove}>
+          out<span className="sr-only">: take stage {i + 1} away</span>
         </button>
       </span>
     </li>

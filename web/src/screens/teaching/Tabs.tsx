@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 
 const rooms = [
@@ -12,7 +13,7 @@ const rooms = [
 ];
 
 /** The head of every teaching screen: its title and the rooms of the library. */
-export function TeachingHead({ title, children }: { title: ReactNode; children?: ReactNode }) {
+export function TeachingHead({ title, children }: { title: string; children?: ReactNode }) {
   const { base } = useWhere();
   return (
     <header className="mb-3 screen-only">
@@ -34,7 +35,9 @@ export function TeachingHead({ title, children }: { title: ReactNode; children?:
         ))}
       </nav>
       <div className="flex flex-wrap items-end gap-2">
-        <h1 className="title mr-auto">{title}</h1>
+        <div className="mr-auto min-w-0">
+          <Title page={title}>{title}</Title>
+        </div>
         {children}
       </div>
     </header>

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
 import { upload, type Schemas } from "@/api/client";
-import { taught } from "@/api/queries";
+import { madeOldBy } from "@/api/queries";
 import { count } from "@/parts/words";
 import { SideBySide } from "./Editor";
 
@@ -15,7 +15,7 @@ function send(path: string, file: File, id?: string, take?: string[]): Promise<P
   form.set("file", file);
   if (id) form.set("id", id);
   if (take) form.set("take", JSON.stringify(take));
-  return upload<Preview>(`/library/${path}`, form);
+  return upload<Preview>(`/library/${path}`, form, id);
 }
 
 /** Taking a library file in: every entry seen first, then the chosen ones in one go, or none. */
@@ -29,7 +29,7 @@ export function TakeIn() {
     mutationFn: (list: string[]) => send("import", file!, id, list),
     onSuccess: () => {
       setId(uuid());
-      for (const key of taught) void client.invalidateQueries({ queryKey: [key] });
+      for (const key of madeOldBy("importLibrary") ?? []) void client.invalidateQueries({ queryKey: [key] });
     },
   });
   const news = preview.data?.entries.filter((e) => e.action !== "same") ?? [];
@@ -63,18 +63,18 @@ export function TakeIn() {
       </label>
       {file && <span className="say ml-2 text-small">{file.name}</span>}
       {error && (
-        <p role="alert" className="say mt-2 border border-fault bg-fault-wash p-2" data-testid="take-error">
+        <p role="alert" className="say mt-2 border border-fault bg-fault-wash p-2">
           {error.message} Nothing was taken in.
         </p>
       )}
       {take.data && (
-        <p role="status" className="say mt-2 text-good" data-testid="taken">
+        <p role="status" className="say mt-2 text-good">
           Taken in as one version.
         </p>
       )}
       {preview.data && !take.data && (
         <>
-          <p className="say mt-2" data-testid="take-summary">
+          <p className="say mt-2" role="status">
             {preview.data.create} new, {preview.data.change} changed, {preview.data.same} the same
           </p>
           <ul className="mt-1 max-h-80 divide-y divide-hair overflow-auto">

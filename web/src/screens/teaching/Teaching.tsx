@@ -1,8 +1,9 @@
+import { Select } from "@/kit/Select";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { Link, useSearchParams } from "react-router";
 import { queries } from "@/api/queries";
-import { useKeys } from "@/app/keys";
+import { useKeys } from "@/keys/react";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { Card } from "./Card";
@@ -62,18 +63,15 @@ export function Teaching() {
         )}
       </TeachingHead>
       <div className="grid items-start gap-4 screen-only max-md:grid-cols-[minmax(0,1fr)] md:grid-cols-[172px_minmax(0,1fr)]">
-        <select
-          className="field min-h-11 w-full md:hidden"
-          aria-label="Technique"
-          value={technique.key}
-          onChange={(e) => setParams({ technique: e.target.value }, { replace: true })}
-        >
-          {list.map((t) => (
-            <option key={t.key} value={t.key}>
-              {t.name}
-            </option>
-          ))}
-        </select>
+        <div className="md:hidden">
+          <Select
+            label="Technique"
+            className="min-h-11 w-full"
+            value={technique.key}
+            options={list.map((t) => ({ value: t.key, name: t.name }))}
+            onChange={(key) => setParams({ technique: key }, { replace: true })}
+          />
+        </div>
         <nav aria-label="Techniques" className="sheet max-h-[75vh] overflow-auto max-md:hidden">
           {list.map((t) => (
             <Link

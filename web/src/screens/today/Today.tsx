@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Needs } from "@/parts/Needs";
 import { Empty, Loading, Trouble } from "@/parts/States";
@@ -23,9 +24,11 @@ export function Today() {
       <p className="label">
         {name} · week {week}
       </p>
-      <h1 className="title mb-3">
-        {frame.data && week === frame.data.week ? weekdayDate(frame.data.today) : `Week ${week}`}
-      </h1>
+      <div className="mb-3">
+        <Title page="Today">
+          {frame.data && week === frame.data.week ? weekdayDate(frame.data.today) : `Week ${week}`}
+        </Title>
+      </div>
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
         <div className="grid gap-4">
           <NextPractice next={t.next_practice} />

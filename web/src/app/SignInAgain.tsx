@@ -1,0 +1,43 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { forgetRead, keepToken, type Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { Window } from "@/kit/Window";
+import { useSync } from "@/sync/context";
+import { SignInForm } from "./SignInForm";
+import { sessionBegun, useSessionEnded } from "./session";
+
+/** The session has ended in the middle of work: signing in over the screen, which stays as it is. */
+export function SignInAgain({ user, demo }: { user: Schemas["User"]; demo: boolean }) {
+  const ended = useSessionEnded();
+  const { engine } = useSync();
+  const client = useQueryClient();
+  const [other, setOther] = useState<string>();
+  const enter = (now: Schemas["Session"]) => {
+    keepToken(now.csrf);
+    if (now.user && now.user.id !== user.id) {
+      // What waits belongs to whoever made it, and waits for him.
+      setOther(now.user.name);
+      client.clear();
+      forgetRead();
+      location.assign("/");
+      return;
+    }
+    client.setQueryData(queries.session().queryKey, now);
+    sessionBegun();
+    engine.wake();
+    void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+  };
+  return (
+    <Window open={ended} onOpenChange={() => undefined} title="You are signed out" stays>
+      <p className="say mb-4">
+        {other
+          ? `Opening the page of ${other}.`
+          : "The session has ended. Sign in and go on where you were: nothing that you did is lost, it is kept on this device until then."}
+      </p>
+      <div className="grid gap-4">
+        <SignInForm demo={demo} onEnter={enter} before={user.id} />
+      </div>
+    </Window>
+  );
+}

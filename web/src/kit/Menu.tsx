@@ -1,0 +1,42 @@
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+import { KeyLayer } from "@/keys/react";
+
+/** A button that opens a list of choices. While it is open the keyboard is the list's. */
+export function Menu({ label, title, children }: { label: string; title: string; children: ReactNode }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className="btn btn-quiet bg-paper" aria-label={`${label}, ${title}`}>
+        {label} <span aria-hidden>▾</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={3}
+          collisionPadding={8}
+          className="z-40 max-h-[70vh] min-w-44 overflow-auto border border-ink bg-sheet py-1 text-ink"
+        >
+          <KeyLayer>{children}</KeyLayer>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+interface ItemProps {
+  onSelect: () => void;
+  children: ReactNode;
+  disabled?: boolean;
+}
+
+export function MenuItem({ onSelect, children, disabled }: ItemProps) {
+  return (
+    <DropdownMenu.Item className="menu-item" onSelect={onSelect} disabled={disabled}>
+      {children}
+    </DropdownMenu.Item>
+  );
+}
+
+export function MenuLabel({ children }: { children: ReactNode }) {
+  return <DropdownMenu.Label className="label px-3 py-1">{children}</DropdownMenu.Label>;
+}

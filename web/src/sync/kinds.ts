@@ -1,0 +1,298 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { v7 as uuid } from "uuid";
+import { api, type Schemas } from "@/api/client";
+import { queries, type Kind as EntryKind } from "@/api/queries";
+import { carries, on, outcome, outcomeOfMarks, soon } from "./send";
+import type { Outcome, Outgoing } from "./ports";
+
+/** How one kind of record is saved. */
+export interface Kind {
+  /** In words, for the list of what is not saved. */
+  name: string;
+  /** How many go at once; 1 when absent. */
+  batch?: number;
+  send: (changes: Outgoing[]) => Promise<Outcome[]>;
+  /** Puts what was saved where screens read it, so that nothing flickers until it is read anew. */
+  saved?: (client: QueryClient, key: string, content: unknown, answer: unknown) => void;
+}
+
+const versionOf = (answer: unknown) => String((answer as { version?: number }).version ?? 0);
+
+/** The parts of a key behind its kind. */
+const parts = (c: { key: string }) => c.key.split("/").slice(1) as [string, string, string];
+
+const each = (send: (c: Outgoing) => Promise<Outcome>) => (changes: Outgoing[]) =>
+  Promise.all(changes.map(send));
+
+type Marked = Omit<Schemas["MarkInput"], "id" | "made_at" | "on">;
+export type Placements = Schemas["PlacementInput"][];
+export type EntryContent = { fields?: Record<string, unknown>; retired?: boolean; note?: string };
+export type SpellContent = {
+  status: "limited" | "out" | "head_hold";
+  from: string;
+  to?: string;
+  reason: string;
+} | null;
+export type OverrideContent = { ladder: string; stage: string; reason: string } | null;
+export type RangeContent = {
+  ok_low: number;
+  ok_high: number;
+  watch_low: number;
+  watch_high: number;
+  reason: string;
+} | null;
+
+/** Acts that are done once: their key is their own id. */
+export type ActContent =
+  | { act: "fix"; group: string; fault: string }
+  | { act: "move"; group: string; ladder: string }
+  | { act: "merge"; gone: string; into: string }
+  | { act: "restore"; version: number }
+  | { act: "importRoster"; upload: string; choice: Schemas["RosterChoice"] };
+
+function sendAct(c: Outgoing): Promise<Outcome> {
+  const a = c.content as ActContent;
+  const header = carries(c);
+  const signal = soon();
+  switch (a.act) {
+    case "fix":
+      return outcome(
+        api.POST("/groups/{group}/fixes", {
+          params: { path: { group: a.group }, header },
+          body: { id: c.id, fault: a.fault },
+          signal,
+        }),
+      );
+    case "move":
+      return outcome(
+        api.POST("/groups/{group}/ladders/{ladder}/move", {
+          params: { path: { group: a.group, ladder: a.ladder }, header },
+          body: { id: c.id },
+          signal,
+        }),
+      );
+    case "merge":
+      return outcome(
+        api.POST("/roster/players/{id}/merge", {
+          params: { path: { id: a.gone }, header },
+          body: { into: a.into },
+          signal,
+        }),
+      );
+    case "restore":
+      return outcome(
+        api.POST("/library/versions/{version}/restore", {
+          params: { path: { version: a.version }, header },
+          body: { id: c.id },
+          signal,
+        }),
+      );
+    case "importRoster":
+      return outcome(
+        api.POST("/roster/uploads/{id}/import", {
+          params: { path: { id: a.upload }, header },
+          body: a.choice,
+          signal,
+        }),
+      );
+  }
+}
+
+/** Every kind of record that can be changed. All saving goes through here. */
+export const kinds = {
+  mark: {
+    name: "Mark",
+    batch: 200,
+    send: (changes) =>
+      outcomeOfMarks(
+        api.POST("/marks", {
+          // The request is a change of its own; each mark in it goes by its own id.
+          params: { header: { ...carries(changes[0]!), "Change-Id": uuid() } },
+          body: {
+            marks: changes.map((c) => ({
+              ...(c.content as Marked),
+              id: c.id,
+              made_at: c.madeAt,
+              on: c.base || undefined,
+            })),
+          },
+          signal: soon(),
+        }),
+        changes,
+      ),
+    saved: (client, _key, content, answer) => markSaved(client, content as Marked, answer as string),
+  },
+  period: {
+    name: "Plan",
+    send: each((c) =>
+      outcome(
+        api.PUT("/periods/{id}/placements", {
+          params: { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } },
+          body: { placements: c.content as Placements },
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+    saved: (client, _key, _content, answer) => {
+      const saved = answer as Schemas["Period"];
+      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice"] }, (old) =>
+        old
+          ? { ...old, periods: old.periods.map((p) => (p.id === saved.id ? { ...saved, own: p.own } : p)) }
+          : old,
+      );
+    },
+  },
+  entry: {
+    name: "Library",
+    send: each((c) =>
+      outcome(
+        api.PUT("/library/entries/{kind}/{key}", {
+          params: {
+            path: { kind: parts(c)[0] as EntryKind, key: parts(c)[1] },
+            header: { ...carries(c), ...on(c) },
+          },
+          body: { id: c.id, ...(c.content as EntryContent) },
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+    saved: (client, key, _content, answer) => {
+      const [kind, name] = parts({ key });
+      client.setQueryData(queries.entry(kind as EntryKind, name).queryKey, answer as Schemas["Entry"]);
+    },
+  },
+  player: {
+    name: "Player",
+    send: each((c) =>
+      outcome(
+        api.PUT("/roster/players/{id}", {
+          params: { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } },
+          body: c.content as Schemas["PlayerInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+    saved: (client, _key, _content, answer) => {
+      const saved = answer as Schemas["RosterPlayer"];
+      client.setQueryData(
+        queries.roster().queryKey,
+        (old) =>
+          old && {
+            ...old,
+            players: old.players.some((p) => p.id === saved.id)
+              ? old.players.map((p) => (p.id === saved.id ? saved : p))
+              : [...old.players, saved],
+          },
+      );
+    },
+  },
+  spell: {
+    name: "Availability",
+    send: each((c) => {
+      const [id, spell] = parts(c);
+      const path = { id, spell };
+      if (c.content === null)
+        return outcome(
+          api.DELETE("/roster/players/{id}/availability/{spell}", {
+            params: { path, header: carries(c) },
+            signal: soon(),
+          }),
+        );
+      return outcome(
+        api.PUT("/roster/players/{id}/availability/{spell}", {
+          params: { path, header: { ...carries(c), ...on(c) } },
+          body: c.content as NonNullable<SpellContent>,
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+  },
+  clearance: {
+    name: "Clearance",
+    send: each((c) => {
+      const [id, spell] = parts(c);
+      return outcome(
+        api.PUT("/roster/players/{id}/availability/{spell}/clearance", {
+          params: { path: { id, spell }, header: carries(c) },
+          body: c.content as { by: string; on: string },
+          signal: soon(),
+        }),
+      );
+    }),
+  },
+  override: {
+    name: "Coach's word",
+    send: each((c) => {
+      const [player, id] = parts(c);
+      if (c.content === null)
+        return outcome(
+          api.DELETE("/overrides/{id}", { params: { path: { id }, header: carries(c) }, signal: soon() }),
+        );
+      return outcome(
+        api.POST("/players/{id}/overrides", {
+          params: { path: { id: player }, header: carries(c) },
+          body: { id, ...(c.content as NonNullable<OverrideContent>) },
+          signal: soon(),
+        }),
+      );
+    }),
+  },
+  range: {
+    name: "Own range",
+    send: each((c) => {
+      const [id, checkpoint] = parts(c);
+      const path = { id, checkpoint };
+      if (c.content === null)
+        return outcome(
+          api.DELETE("/players/{id}/ranges/{checkpoint}", {
+            params: { path, header: carries(c) },
+            signal: soon(),
+          }),
+        );
+      return outcome(
+        api.PUT("/players/{id}/ranges/{checkpoint}", {
+          params: { path, header: carries(c) },
+          body: { id: c.id, ...(c.content as NonNullable<RangeContent>) },
+          signal: soon(),
+        }),
+      );
+    }),
+  },
+  act: { name: "Act", send: each(sendAct) },
+} satisfies Record<string, Kind>;
+
+export type KindName = keyof typeof kinds;
+
+export const kindOf = (name: string): Kind | undefined => (kinds as Record<string, Kind>)[name];
+
+/** The key of a player's rep of a placed drill. */
+export const markKey = (placement: string, player: string, rep: number) =>
+  `mark/${placement}/${player}/${rep}`;
+
+/** Puts a saved mark into its sheet. Of what the server adds, no cell shows anything before it is read anew. */
+function markSaved(client: QueryClient, m: Marked, id: string) {
+  client.setQueryData(queries.markSheet(m.placement_id).queryKey, (old) => {
+    if (!old) return old;
+    const others = old.marks.filter((x) => x.player_id !== m.player_id || x.rep !== m.rep);
+    if (m.state === "withdrawn") return { ...old, marks: others };
+    const mark: Schemas["Mark"] = {
+      id,
+      player_id: m.player_id,
+      rep: m.rep,
+      state: m.state,
+      assignment: m.assignment,
+      technique: m.technique,
+      finish: m.finish,
+      side: m.side,
+      faults: m.faults ?? [],
+      measures: (m.measures ?? []).map((x) => ({ ...x, verdict: "right" })),
+      praise: m.praise ?? false,
+      note: m.note ?? "",
+    };
+    return { ...old, marks: [...others, mark] };
+  });
+}
