@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -212,4 +213,10 @@ func file(t *testing.T, name string, content []byte) string {
 	path := filepath.Join(t.TempDir(), name)
 	require.NoError(t, os.WriteFile(path, content, 0o600))
 	return path
+}
+
+// share is the value below which a share of the values lies.
+func share(values []float64, of float64) float64 {
+	sorted := slices.Sorted(slices.Values(values))
+	return sorted[min(len(sorted)-1, int(of*float64(len(sorted))))]
 }

@@ -20,7 +20,7 @@ const faultsOfPage = `() => {
 	const ids = [...document.querySelectorAll("[id]")].map((e) => e.id);
 	for (const id of new Set(ids)) if (ids.filter((x) => x === id).length > 1) wrong.push("id twice: " + id);
 	for (const f of document.querySelectorAll("input, select, textarea")) {
-		if (!f.offsetParent) continue;
+		if (!f.offsetParent || f.closest("[aria-hidden=true]")) continue;
 		const named = f.getAttribute("aria-label") || f.closest("label") || (f.id && document.querySelector("label[for='" + CSS.escape(f.id) + "']"));
 		if (!named) wrong.push("a field without a name: " + f.outerHTML.slice(0, 80));
 	}

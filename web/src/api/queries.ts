@@ -157,6 +157,9 @@ const affects: Record<string, string[]> = {
   withdrawOwnRange: standing,
 };
 
+/** What is worked out from many records at once: it is read anew a moment after the last of several changes. */
+export const workedOut = ["today", "board", "players", "player", "evidence"];
+
 /** The operations by which records of a kind are changed. */
 const operations: Record<string, string[]> = {
   mark: ["postMarks"],

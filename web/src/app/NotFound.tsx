@@ -1,7 +1,8 @@
-import type { ReactNode } from "react";
+import { useEffect, type ReactNode } from "react";
 import { Link, isRouteErrorResponse, useRouteError } from "react-router";
 import { Title } from "@/kit/Title";
 import { Ruler } from "@/parts/Ruler";
+import { NotLoaded } from "./chunks";
 
 interface Props {
   /** What is not there, in a sentence. */
@@ -46,14 +47,28 @@ export function NotFound() {
 /** Shown when a screen breaks: what happened, and a way on. Inside the frame it stands in the frame's main. */
 export function ErrorScreen({ inside }: { inside?: boolean }) {
   const error = useRouteError();
+  const gone = error instanceof NotLoaded;
+  // The server was away when the screen was to be loaded: it is loaded once there is an answer.
+  useEffect(() => {
+    if (!gone) return;
+    const timer = setInterval(() => {
+      void fetch("/healthz")
+        .then((r) => r.ok && location.reload())
+        .catch(() => undefined);
+    }, 1000);
+    return () => clearInterval(timer);
+  }, [gone]);
   if (isRouteErrorResponse(error) && error.status === 404) return inside ? <OutOfBounds /> : <NotFound />;
   const text = error instanceof Error ? error.message : "Something broke on this screen.";
   const said = (
     <div className="mx-auto max-w-xl p-2 sm:p-6" role="alert">
-      <Title page="This screen broke">This screen broke</Title>
+      <Title page={gone ? "Not loaded" : "This screen broke"}>
+        {gone ? "The server does not answer" : "This screen broke"}
+      </Title>
       <p className="say mt-2">{text}</p>
       <p className="say mt-2">
         What was shown as saved is saved. What was waiting, and what was half typed, is kept on this device.
+        {gone && " The screen opens by itself as soon as there is an answer."}
       </p>
       <div className="mt-4 flex flex-wrap gap-2">
         <button type="button" className="btn btn-main" onClick={() => location.reload()}>

@@ -4,6 +4,7 @@ import { useForm } from "react-hook-form";
 import { z } from "zod";
 import { Problem, api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import { refreshToken } from "./session";
 
 const form = z.object({
   email: z.string().min(3, "Your e-mail is missing"),
@@ -17,6 +18,17 @@ interface Props {
   before?: string;
 }
 
+/** Signs in; when the request token is of a session that is gone, once more with a new one. */
+async function entering(call: () => Promise<Schemas["Session"]>): Promise<Schemas["Session"]> {
+  try {
+    return await call();
+  } catch (e) {
+    if (!(e instanceof Problem) || e.field !== "X-CSRF-Token") throw e;
+    await refreshToken();
+    return call();
+  }
+}
+
 /** Signing in by e-mail and password, and in the demo by one click. */
 export function SignInForm({ demo, onEnter, before }: Props) {
   const { register, handleSubmit, setError, formState } = useForm<z.infer<typeof form>>({
@@ -24,7 +36,7 @@ export function SignInForm({ demo, onEnter, before }: Props) {
   });
   const submit = handleSubmit(async (body) => {
     try {
-      onEnter(await data(api.POST("/session", { body })));
+      onEnter(await entering(() => data(api.POST("/session", { body }))));
     } catch (error) {
       const field = error instanceof Problem && error.field === "email" ? "email" : "password";
       const message = error instanceof Error ? error.message : "That did not work";
@@ -88,7 +100,7 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
               type="button"
               className="btn btn-quiet w-full justify-between"
               onClick={() =>
-                void data(api.POST("/demo/session", { body: { user_id: s.id } }))
+                void entering(() => data(api.POST("/demo/session", { body: { user_id: s.id } })))
                   .then(onEnter)
                   .catch((e: Error) => onError(e.message))
               }

@@ -1,4 +1,4 @@
-const waits = [300, 700, 1500]; // ms between tries
+const waits = [250, 500]; // ms between tries: a word within two seconds
 
 /** The script that the page was made of, as its own page names it. */
 const entryOf = (html: string) => /src="(\/assets\/index-[^"]+\.js)"/.exec(html)?.[1];
@@ -10,6 +10,13 @@ async function updated(): Promise<boolean> {
   const page = await fetch("/", { cache: "no-store" });
   const entry = page.ok ? entryOf(await page.text()) : undefined;
   return entry !== undefined && entry !== new URL(now.src).pathname;
+}
+
+/** The script of a screen did not come. */
+export class NotLoaded extends Error {
+  constructor(cause: unknown) {
+    super("This screen could not be loaded.", { cause });
+  }
 }
 
 /**
@@ -25,8 +32,7 @@ export async function load<T>(screen: () => Promise<T>): Promise<T> {
         location.reload();
         return new Promise(() => undefined);
       }
-      if (wait === undefined)
-        throw new Error("This screen could not be loaded: the server does not answer.", { cause: e });
+      if (wait === undefined) throw new NotLoaded(e);
       await new Promise((done) => setTimeout(done, wait));
     }
   }

@@ -2,6 +2,7 @@ import {
   createContext,
   useContext,
   useEffect,
+  useLayoutEffect,
   useRef,
   useState,
   useSyncExternalStore,
@@ -17,12 +18,13 @@ const LayerContext = createContext<Layer>(screenLayer);
 export function useKeys(keys: Key[]) {
   const layer = useContext(LayerContext);
   const latest = useRef(keys);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = keys;
   });
   // What is listed changes seldom, what it runs with every render.
   const listed = JSON.stringify(keys.map((k) => [k.keys, k.does, k.inFields ?? false, k.given ?? false]));
-  useEffect(() => {
+  // Before it is painted: what is seen can be pressed.
+  useLayoutEffect(() => {
     const list = (JSON.parse(listed) as [string, string, boolean, boolean][]).map(
       ([names, does, inFields, given], i): Key => ({
         keys: names,
@@ -36,10 +38,10 @@ export function useKeys(keys: Key[]) {
   }, [listed, layer]);
 }
 
-/** A layer over the screen: while it is there the keys below it do nothing. */
-export function KeyLayer({ children }: { children: ReactNode }) {
+/** A layer over the screen: while it is there, and on, the keys below it do nothing. */
+export function KeyLayer({ on = true, children }: { on?: boolean; children: ReactNode }) {
   const [layer] = useState(() => Symbol("layer"));
-  useEffect(() => lay(layer), [layer]);
+  useLayoutEffect(() => (on ? lay(layer) : undefined), [layer, on]);
   return <LayerContext value={layer}>{children}</LayerContext>;
 }
 

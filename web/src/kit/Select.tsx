@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { Select as Radix } from "radix-ui";
+import { useState } from "react";
 import { KeyLayer } from "@/keys/react";
 
 export interface Option {
@@ -42,8 +43,15 @@ export function Select({
   id,
   className,
 }: Props) {
+  const [open, setOpen] = useState(false);
   return (
-    <Radix.Root value={inside(value)} onValueChange={(v) => onChange(outside(v))} disabled={disabled}>
+    <Radix.Root
+      value={inside(value)}
+      onValueChange={(v) => onChange(outside(v))}
+      disabled={disabled}
+      open={open}
+      onOpenChange={setOpen}
+    >
       <Radix.Trigger
         id={id}
         aria-label={label}
@@ -68,7 +76,8 @@ export function Select({
           collisionPadding={8}
           className="z-50 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) max-w-[calc(100vw-1rem)] overflow-hidden border border-ink bg-sheet py-1 text-ink"
         >
-          <KeyLayer>
+          {/* The part keeps its options while it is closed; the keyboard is theirs only while it is open. */}
+          <KeyLayer on={open}>
             <Radix.Viewport className="max-h-[60vh] overflow-auto">
               {options.map((o) => (
                 <Radix.Item

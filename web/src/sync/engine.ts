@@ -103,6 +103,9 @@ export class Engine {
     return String(Math.max(a, b));
   }
 
+  /** The version that was saved here last, if one was. */
+  ownBase = (key: string): string | undefined => this.bases.get(key);
+
   /** Makes contents what records shall be: one act of the coach. It returns the ids of the changes. */
   edit(edits: Edit[]): string[] {
     const madeAt = this.ports.now().toISOString();
@@ -131,29 +134,34 @@ export class Engine {
   /** Makes one change and says what became of it, however long that takes. */
   submit(edit: Edit): Promise<Settled> {
     const [id] = this.edit([edit]);
+    return this.outcome(edit.key, id!);
+  }
+
+  /** Waits for what becomes of a change of a record. */
+  private outcome(key: string, id: string): Promise<Settled> {
     return new Promise((settle) => {
-      const others = this.awaited.get(edit.key) ?? [];
-      // A newer change of the record takes the place of one that was not sent yet.
-      this.awaited.set(edit.key, [...others, { id: id!, settle }]);
+      this.awaited.set(key, [...(this.awaited.get(key) ?? []), { id, settle }]);
     });
   }
 
   /** At a conflict: this content is saved over theirs. */
-  settle(key: string, content: unknown) {
+  settle(key: string, content: unknown): Promise<Settled> {
     const over = this.view.get(key)?.head.id;
-    if (!over) return;
+    if (!over) return Promise.resolve({ is: "replaced" });
+    const id = this.ports.newId();
     void this.apply([
       {
         key,
         action: {
           do: "settle",
           over,
-          id: this.ports.newId(),
+          id,
           content,
           madeAt: this.ports.now().toISOString(),
         },
       },
     ]);
+    return this.outcome(key, id);
   }
 
   /** Lets go of what is not saved of a record. */
@@ -181,7 +189,8 @@ export class Engine {
 
   /** Whether something is not even kept on the device yet. */
   get unkept(): boolean {
-    return this.local.length > 0 || (!!this.state.pageOnly && this.view.size > 0);
+    const typed = this.local.some((a) => a.action.do === "edit" || a.action.do === "settle");
+    return typed || (!!this.state.pageOnly && this.view.size > 0);
   }
 
   /** Waits until all that was changed is kept on the device. */
@@ -314,7 +323,10 @@ export class Engine {
   private pump() {
     if (!this.leading || this.state.signedOut) return;
     const now = this.ports.now().getTime();
-    if (now < this.pausedUntil) return;
+    if (now < this.pausedUntil) {
+      this.wakeIn(this.pausedUntil - now); // a timer may come a moment early
+      return;
+    }
     const byKind = new Map<string, Rec[]>();
     let soonest = Infinity;
     for (const rec of this.stored.values()) {

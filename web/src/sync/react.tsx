@@ -1,9 +1,10 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
 import { v7 as uuid } from "uuid";
-import { madeOldBySaving } from "@/api/queries";
+import { madeOldBySaving, workedOut } from "@/api/queries";
 import { sessionEnded } from "@/app/session";
 import { Loading } from "@/parts/States";
+import { Anew } from "./anew";
 import { Engine, type Edit, type Saving, type Settled } from "./engine";
 import { kindOf, type KindName, type ActContent } from "./kinds";
 import { SyncContext, useSync, type Drafts, type Sync } from "./context";
@@ -32,7 +33,7 @@ function draftsOf(db: Database | undefined, user: string): Drafts {
 }
 
 /** Opens what a user has on this device: the engine, with what waits from before, and the drafts. */
-async function open(user: string, client: QueryClient): Promise<Sync> {
+async function open(user: string, client: QueryClient, anew: Anew): Promise<Sync> {
   const db = await openDatabase().catch(() => undefined);
   const channel = new BroadcastChannel(`nineyard.sync.${user}`);
   const engine = new Engine({
@@ -58,9 +59,10 @@ async function open(user: string, client: QueryClient): Promise<Sync> {
     saved: (kind, key, content, answer) => {
       const old = madeOldBySaving(kind);
       // What is being read now was asked for before this was saved.
-      void client.cancelQueries({ predicate: (q) => old.includes(String(q.queryKey[0])) });
+      const records = old.filter((k) => !workedOut.includes(k));
+      void client.cancelQueries({ predicate: (q) => records.includes(String(q.queryKey[0])) });
       kindOf(kind)?.saved?.(client, key, content, answer);
-      void client.invalidateQueries({ predicate: (q) => old.includes(String(q.queryKey[0])) });
+      anew.read(old);
     },
     newId: () => uuid(),
     now: () => new Date(),
@@ -79,16 +81,17 @@ const opened = new Map<string, Promise<Sync>>();
 /** Gives the screens of a user what saves. */
 export function SyncProvider({ user, children }: { user: string; children: ReactNode }) {
   const client = useQueryClient();
+  const [anew] = useState(() => new Anew(client));
   const [sync, setSync] = useState<{ user: string; sync: Sync }>();
   useEffect(() => {
     let here = true;
     let once = opened.get(user);
-    if (!once) opened.set(user, (once = open(user, client)));
+    if (!once) opened.set(user, (once = open(user, client, anew)));
     void once.then((s) => here && setSync({ user, sync: s }));
     return () => {
       here = false;
     };
-  }, [user, client]);
+  }, [user, client, anew]);
   const engine = sync?.user === user ? sync.sync.engine : undefined;
   useEffect(() => {
     if (!engine) return;
@@ -99,13 +102,13 @@ export function SyncProvider({ user, children }: { user: string; children: React
       engine.wake();
       void client.refetchQueries({ predicate: (q) => q.state.status === "error" });
     };
-    const stop = follow({ client, user, onOpen, onEnded: sessionEnded });
+    const stop = follow({ anew, user, onOpen, onEnded: sessionEnded });
     return () => {
       stop();
       window.removeEventListener("online", engine.wake);
       window.removeEventListener("beforeunload", leave);
     };
-  }, [engine, client, user]);
+  }, [engine, client, user, anew]);
   if (!engine) return <Loading what="what waits on this device" />;
   return <SyncContext value={sync!.sync}>{children}</SyncContext>;
 }
@@ -140,7 +143,7 @@ export interface Save<C> {
   conflict?: Trouble & { why: "conflict" };
   save: (content: C, base: string | number, about?: About) => Promise<Settled>;
   /** At a conflict: saves this over theirs. */
-  settle: (content: C) => void;
+  settle: (content: C) => Promise<Settled>;
   /** Lets go of what is not saved. */
   drop: () => void;
 }

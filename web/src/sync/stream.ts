@@ -1,8 +1,7 @@
-import type { QueryClient } from "@tanstack/react-query";
 import { madeOldBy } from "@/api/queries";
+import type { Anew } from "./anew";
 import { device } from "./device";
 
-const gather = 25; // ms in which what is told is gathered before screens read anew
 const waits = [500, 1000, 2000, 4000, 8000];
 
 /** What the server tells of a change. */
@@ -15,7 +14,7 @@ interface Event {
 type Told = { number: number; operation?: string; anew?: boolean };
 
 export interface StreamOptions {
-  client: QueryClient;
+  anew: Anew;
   user: string;
   /** The way to the server is open. */
   onOpen: () => void;
@@ -26,34 +25,18 @@ export interface StreamOptions {
  * Hears what is changed in the club and has the screens read it anew. One tab of a browser holds the stream and
  * tells the others.
  */
-export function follow({ client, user, onOpen, onEnded }: StreamOptions): () => void {
+export function follow({ anew, user, onOpen, onEnded }: StreamOptions): () => void {
   const stop = new AbortController();
   const channel = new BroadcastChannel(`nineyard.stream.${user}`);
   let number: number | undefined;
-  let old = new Set<string>();
-  let timer: ReturnType<typeof setTimeout> | undefined;
-
-  const readAnew = (keys: string[] | undefined) => {
-    for (const k of keys ?? ["*"]) old.add(k);
-    timer ??= setTimeout(() => {
-      timer = undefined;
-      const now = old;
-      old = new Set();
-      void client.invalidateQueries(
-        now.has("*")
-          ? { predicate: (q) => q.queryKey[0] !== "session" }
-          : { predicate: (q) => now.has(String(q.queryKey[0])) },
-      );
-    }, gather);
-  };
   const take = (told: Told) => {
     number = told.number;
-    if (told.anew) readAnew(undefined);
-    else if (told.operation) readAnew(madeOldBy(told.operation));
+    if (told.anew) anew.read(undefined);
+    else if (told.operation) anew.read(madeOldBy(told.operation));
   };
   channel.onmessage = (e: MessageEvent<Told>) => take(e.data);
   // A page that comes back from where the browser had put it away has heard nothing meanwhile.
-  const shown = (e: PageTransitionEvent) => e.persisted && readAnew(undefined);
+  const shown = (e: PageTransitionEvent) => e.persisted && anew.read(undefined);
   window.addEventListener("pageshow", shown);
 
   const tell = (told: Told) => {
@@ -82,7 +65,6 @@ export function follow({ client, user, onOpen, onEnded }: StreamOptions): () => 
   else void hold();
   return () => {
     stop.abort();
-    clearTimeout(timer);
     channel.close();
     window.removeEventListener("pageshow", shown);
   };

@@ -212,8 +212,8 @@ class World {
       }
       await this.rest();
       this.clock += 10_000;
-      const due = this.timers.filter((t) => t.at <= this.clock);
-      this.timers = this.timers.filter((t) => t.at > this.clock);
+      const due = this.timers.filter((t) => t.at <= this.clock + 1);
+      this.timers = this.timers.filter((t) => t.at > this.clock + 1);
       for (const t of due) t.run();
       await this.rest();
       this.decide(0, true);
@@ -290,8 +290,8 @@ describe("saving as a state machine", () => {
               break;
             case "wait": {
               w.clock += a.ms;
-              const due = w.timers.filter((t) => t.at <= w.clock);
-              w.timers = w.timers.filter((t) => t.at > w.clock);
+              const due = w.timers.filter((t) => t.at <= w.clock + 1);
+              w.timers = w.timers.filter((t) => t.at > w.clock + 1);
               for (const t of due) t.run();
             }
           }

@@ -77,14 +77,12 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
   const { record, amend, forget } = steps;
 
   // Steps were made on what stood there; they end where somebody else has changed it.
-  const own = useRef(server);
+  const seen = useRef(period.version);
   useEffect(() => {
-    if (rec) own.current = contentOf(rec) as Placed[];
-    else if (!same(own.current, server)) {
-      own.current = server;
-      forget();
-    }
-  }, [rec, server, forget]);
+    if (period.version === seen.current) return;
+    seen.current = period.version;
+    if (engine.ownBase(key) !== String(period.version)) forget();
+  }, [period.version, engine, key, forget]);
 
   const change = useCallback(
     (next: Placed[], remember = true) => {
@@ -110,7 +108,7 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
       trouble?.why === "conflict"
         ? { theirs: trouble.theirs as Schemas["Period"], message: trouble.message }
         : undefined,
-    settle: (next) => engine.settle(key, next),
+    settle: (next) => void engine.settle(key, next),
     takeTheirs: () => {
       forget();
       engine.drop(key);

@@ -42,8 +42,10 @@ const typedOf = (input: Input): Typed => ({
 export function EditRow({ id, version, input, groups, span, onDone }: Props) {
   const fresh = version === 0;
   const [typed, setTyped] = useState(() => typedOf(input));
+  // What is typed is made on the version that the line began with, whatever comes in meanwhile.
+  const [on] = useState(version);
   const { now, height, weight } = typed;
-  const draft = useDraft<Typed>(fresh ? "player/new" : `player/${id}`, String(version));
+  const draft = useDraft<Typed>(fresh ? "player/new" : `player/${id}`, String(on));
   const save = useSavePlayer();
   const saving = useSave<Input>("player", `player/${id}`);
   const field = saving.refused?.field;
@@ -61,7 +63,7 @@ export function EditRow({ id, version, input, groups, span, onDone }: Props) {
   });
   const submit = async (e: FormEvent) => {
     e.preventDefault();
-    const done = await save(id, version, sent());
+    const done = await save(id, on, sent());
     if (done.is !== "saved") return;
     draft.drop();
     onDone();
@@ -171,7 +173,7 @@ export function EditRow({ id, version, input, groups, span, onDone }: Props) {
               {saving.busy ? "Saving" : fresh ? "Add" : "Save"}
             </button>
             <button type="button" className="btn btn-quiet" onClick={leave}>
-              Leave it <span className="kbd">Esc</span>
+              {saving.busy ? "Go on" : "Leave it"} <span className="kbd">Esc</span>
             </button>
           </span>
           {saving.busy && saving.rec?.head.sent === false && (
@@ -196,7 +198,13 @@ export function EditRow({ id, version, input, groups, span, onDone }: Props) {
               mine={sent()}
               theirs={saving.conflict.theirs as Player}
               message={saving.conflict.message}
-              onSettle={saving.settle}
+              onSettle={(input) =>
+                void saving.settle(input).then((done) => {
+                  if (done.is !== "saved") return;
+                  draft.drop();
+                  onDone();
+                })
+              }
               onTheirs={() => {
                 saving.drop();
                 draft.drop();

@@ -6,6 +6,7 @@ import type { Schemas } from "@/api/client";
 import { useAct } from "@/sync/react";
 import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
+import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { count, weekdayDate } from "@/parts/words";
@@ -29,12 +30,29 @@ export function Board() {
     const next = ladder && list[(list.indexOf(ladder) + by + list.length) % list.length];
     if (next) setParams({ ladder: next.key }, { replace: true });
   };
-  useKeys([
-    { keys: "]", does: "Next ladder", run: () => step(1) },
-    { keys: "[", does: "Ladder before", run: () => step(-1) },
-  ]);
+  useKeys(
+    list.length > 1
+      ? [
+          { keys: "]", does: "Next ladder", run: () => step(1) },
+          { keys: "[", does: "Ladder before", run: () => step(-1) },
+        ]
+      : [],
+  );
   if (board.error) return <Trouble error={board.error} again={() => void board.refetch()} />;
   if (!board.data) return <Loading what="the ladders" />;
+  const asked = params.get("ladder");
+  if (asked && list.length > 0 && !list.some((l) => l.key === asked))
+    return (
+      <OutOfBounds
+        ways={
+          <Link className="btn" to={`${base}/teaching/ladders`}>
+            The ladders of this group
+          </Link>
+        }
+      >
+        This group has no ladder of that name.
+      </OutOfBounds>
+    );
   if (!ladder)
     return (
       <>

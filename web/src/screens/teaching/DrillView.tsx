@@ -4,6 +4,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
+import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { RotationTable } from "@/parts/RotationTable";
 import { Loading, Trouble } from "@/parts/States";
@@ -25,6 +26,18 @@ export function DrillView() {
   useKeys([{ keys: "p", does: "Print the drill", run: () => window.print() }]);
   if (page.error) return <Trouble error={page.error} again={() => void page.refetch()} />;
   if (!page.data) return <Loading what="the drill" />;
+  if (library.data && !library.data.drills.some((x) => x.key === key))
+    return (
+      <OutOfBounds
+        ways={
+          <Link className="btn" to={`${base}/teaching/drills`}>
+            The drills of this group
+          </Link>
+        }
+      >
+        {page.data.drill.name} is not a drill of this group.
+      </OutOfBounds>
+    );
   const { drill: d, reps } = page.data;
   const set = (name: string, value: number) => {
     if (value < 1 || value > (name === "lanes" ? 50 : 240)) return;

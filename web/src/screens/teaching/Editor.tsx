@@ -68,7 +68,9 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
   const key = fresh ? keyFrom(typeof fields.name === "string" ? fields.name : "") : entryKey;
   const entry = useEntry(kind, key || "new", fresh);
   const editable = fresh || (entry.data?.editable ?? false);
-  const draft = useDraft<Typed>(`entry/${kind}/${entryKey}`, String(entry.data?.version ?? 0));
+  // What is typed is made on the version that the form began with, whatever comes in meanwhile.
+  const [on, setOn] = useState(entry.data?.version);
+  const draft = useDraft<Typed>(`entry/${kind}/${entryKey}`, String(on ?? 0));
   const show = (next: Fields) => {
     setFields(next);
     setRound((n) => n + 1);
@@ -98,13 +100,27 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
     setNote("");
     draft.drop();
     steps.forget();
+    setOn(now.version);
     show(now.fields);
     if (fresh) void navigate(`${base}/teaching/edit/${kind}/${now.key}`, { replace: true });
   };
   const save = async (what: Fields = fields) => {
-    const now = await entry.save(what, { note: note || undefined });
+    const now = await entry.save(what, { note: note || undefined }, on);
     if (now) saved(now);
   };
+  // Nothing is typed yet: what somebody else has saved is taken over.
+  const latest = entry.data;
+  if (
+    latest &&
+    on !== undefined &&
+    latest.version !== on &&
+    !steps.canUndo &&
+    !entry.saving &&
+    !entry.clash
+  ) {
+    setOn(latest.version);
+    if (JSON.stringify(latest.fields) !== JSON.stringify(fields)) show(latest.fields);
+  }
   const may = editable && !entry.saving && !(fresh && !key);
   useKeys([
     ...(may ? [{ keys: "Ctrl+s", does: "Save", inFields: true, run: () => void save() }] : []),
@@ -159,6 +175,7 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
           }}
           onTheirs={() => {
             show(entry.clash!.fields);
+            setOn(entry.clash!.version);
             draft.drop();
             steps.forget();
             entry.takeTheirs();

@@ -4,6 +4,7 @@ import clsx from "clsx";
 import { Link, useSearchParams } from "react-router";
 import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
+import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/parts/States";
 import { Card } from "./Card";
@@ -24,14 +25,31 @@ export function Teaching() {
     const next = list[(at + by + list.length) % list.length];
     if (next) setParams({ technique: next.key }, { replace: true });
   };
-  useKeys([
-    { keys: "]", does: "Next technique", run: () => step(1) },
-    { keys: "[", does: "Technique before", run: () => step(-1) },
-    { keys: "p", does: "Print the teaching card", run: () => window.print() },
-  ]);
+  useKeys(
+    list.length > 0
+      ? [
+          { keys: "]", does: "Next technique", run: () => step(1) },
+          { keys: "[", does: "Technique before", run: () => step(-1) },
+          { keys: "p", does: "Print the teaching card", run: () => window.print() },
+        ]
+      : [],
+  );
   if (library.error) return <Trouble error={library.error} again={() => void library.refetch()} />;
   if (!library.data) return <Loading what="the library" />;
   const lib = library.data;
+  const asked = params.get("technique");
+  if (asked && list.length > 0 && !list.some((t) => t.key === asked))
+    return (
+      <OutOfBounds
+        ways={
+          <Link className="btn" to={`${base}/teaching`}>
+            All techniques
+          </Link>
+        }
+      >
+        This group is taught no technique of that name.
+      </OutOfBounds>
+    );
   const technique = list[at];
   if (!technique)
     return (

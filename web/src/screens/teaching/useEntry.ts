@@ -20,7 +20,12 @@ export interface EntryState {
   /** The entry as somebody else has made it meanwhile. */
   clash?: Entry;
   /** Saves the whole entry; undefined when it was not taken. At a clash it is saved over theirs. */
-  save: (fields: Fields | undefined, more?: Omit<EntryContent, "fields">) => Promise<Entry | undefined>;
+  save: (
+    fields: Fields | undefined,
+    more?: Omit<EntryContent, "fields">,
+    /** The version that the fields were made on; the one that is shown when absent. */
+    on?: number,
+  ) => Promise<Entry | undefined>;
   /** Lets go of what was not saved: theirs stands. */
   takeTheirs: () => void;
 }
@@ -32,7 +37,7 @@ export function useEntry(kind: Kind, key: string, fresh = false): EntryState {
   const { pathname } = useLocation();
   const saving = useSave<EntryContent>("entry", `entry/${kind}/${key}`);
   const clash = saving.conflict?.theirs as Entry | undefined;
-  const version = clash?.version ?? entry.data?.version ?? house.data?.version ?? 0;
+  const shown = entry.data?.version ?? house.data?.version ?? 0;
   return {
     data: entry.data,
     error: entry.error,
@@ -41,12 +46,12 @@ export function useEntry(kind: Kind, key: string, fresh = false): EntryState {
     field: saving.refused?.field,
     clash,
     takeTheirs: saving.drop,
-    save: async (fields, more = {}) => {
+    save: async (fields, more = {}, on = shown) => {
       const content: EntryContent = { fields, ...more };
       const named = (fields ?? entry.data?.fields)?.name;
       // Made on the version that the conflict shows.
       if (clash) saving.drop();
-      const done = await saving.save(content, version, {
+      const done = await saving.save(content, clash?.version ?? on, {
         says: `${kind[0]!.toUpperCase()}${kind.slice(1)} ${typeof named === "string" ? named : key}`,
         href: pathname,
       });
