@@ -125,6 +125,8 @@ func TestOneMarkInTroubleStopsNoOther(t *testing.T) {
 		switch {
 		case broken && strings.Contains(body, `"rep":2`):
 			h.Response.Payload().ResponseCode = http.StatusInternalServerError
+			h.Response.SetHeader("Content-Type", "application/problem+json")
+			h.Response.SetBody(`{"status":500,"title":"Something broke on the server"}`)
 		case strings.Contains(body, `"rep":3`) && strings.Contains(body, `"note":"no"`):
 			h.Response.Payload().ResponseCode = http.StatusForbidden
 			h.Response.SetHeader("Content-Type", "application/problem+json")
