@@ -126,6 +126,8 @@ func (c *coach) click(selector, text string) {
 		if err = c.see(selector, text).Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
 			return
 		}
+		// Something lies over it, such as the names of the screens on a phone: turn the wheel.
+		_ = c.Mouse.Scroll(0, 120, 1)
 		time.Sleep(100 * time.Millisecond)
 	}
 	require.NoError(c.t, err, "%s with %q", selector, text)

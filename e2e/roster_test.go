@@ -3,10 +3,8 @@ package e2e
 import (
 	"fmt"
 	"testing"
-	"time"
 
 	"github.com/go-rod/rod/lib/input"
-	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/text/encoding/charmap"
@@ -183,10 +181,8 @@ func TestTheRosterOnAPhone(t *testing.T) {
 // choose takes an option of a list by the keyboard.
 func (c *coach) choose(label, option string) {
 	c.t.Helper()
-	el, err := c.Page.Timeout(20 * time.Second).Element("button[aria-label='" + label + "']")
-	require.NoError(c.t, err, label)
-	require.NoError(c.t, el.Click(proto.InputMouseButtonLeft, 1))
-	c.see("[role=option]", option)
+	c.click("button", label+": ")
+	c.see("[role=menuitemradio]", option)
 	c.typed(option)
 	c.press(input.Enter)
 }

@@ -6,6 +6,7 @@ import { api, data, forgetRead, type Schemas } from "@/api/client";
 import { SyncProvider } from "@/sync/react";
 import { queries } from "@/api/queries";
 import { Menu, MenuItem, MenuLabel } from "@/kit/Menu";
+import { Portals } from "@/kit/portal";
 import { KeysWindow } from "@/keys/KeysWindow";
 import { useKeyboard, useKeys } from "@/keys/react";
 import { HashMark } from "@/parts/Ruler";
@@ -62,7 +63,9 @@ export function Frame() {
             tabIndex={-1}
             className="min-w-0 flex-1 p-3 pb-20 outline-none md:px-[18px] md:py-4"
           >
-            <Outlet />
+            <Portals>
+              <Outlet />
+            </Portals>
           </main>
         </div>
       </div>
@@ -127,40 +130,42 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
   const game = frame.weeks[week - 1]?.games[0];
   return (
     <header className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-sheet px-3 py-1.5 screen-only md:px-[18px]">
-      <Menu label={here?.name ?? group} title="Position group">
-        {frame.groups.map((g) => (
-          <MenuItem key={g.key} onSelect={() => go(g.key, week)}>
-            {g.name}
-            {g.mine && <span className="label ml-auto pl-4">yours</span>}
-          </MenuItem>
-        ))}
-      </Menu>
-      <Menu label={`Week ${week}`} title="Week">
-        {frame.weeks.map((w) => (
-          <MenuItem key={w.week} onSelect={() => go(group, w.week)}>
-            Week {w.week}
-            <span className="label pl-2">{dayMonth(w.starts)}</span>
-            {w.week === frame.week && <span className="label ml-auto pl-4">now</span>}
-          </MenuItem>
-        ))}
-      </Menu>
-      {game && (
-        <span className="label hidden sm:inline">
-          {game.opponent} {game.home ? "at home" : "away"}, {dayMonth(game.date)}
+      <Portals>
+        <Menu label={here?.name ?? group} title="Position group">
+          {frame.groups.map((g) => (
+            <MenuItem key={g.key} onSelect={() => go(g.key, week)}>
+              {g.name}
+              {g.mine && <span className="label ml-auto pl-4">yours</span>}
+            </MenuItem>
+          ))}
+        </Menu>
+        <Menu label={`Week ${week}`} title="Week">
+          {frame.weeks.map((w) => (
+            <MenuItem key={w.week} onSelect={() => go(group, w.week)}>
+              Week {w.week}
+              <span className="label pl-2">{dayMonth(w.starts)}</span>
+              {w.week === frame.week && <span className="label ml-auto pl-4">now</span>}
+            </MenuItem>
+          ))}
+        </Menu>
+        {game && (
+          <span className="label hidden sm:inline">
+            {game.opponent} {game.home ? "at home" : "away"}, {dayMonth(game.date)}
+          </span>
+        )}
+        <span className="ml-auto flex items-center gap-3">
+          <SaveState />
+          <button type="button" className="label" onClick={() => setFinding(true)}>
+            Find <span className="kbd max-md:hidden">/</span>
+          </button>
+          <button type="button" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
+            Keys <span className="kbd">?</span>
+          </button>
+          <UserMenu user={user} club={frame.club} />
         </span>
-      )}
-      <span className="ml-auto flex items-center gap-3">
-        <SaveState />
-        <button type="button" className="label" onClick={() => setFinding(true)}>
-          Find <span className="kbd max-md:hidden">/</span>
-        </button>
-        <button type="button" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
-          Keys <span className="kbd">?</span>
-        </button>
-        <UserMenu user={user} club={frame.club} />
-      </span>
-      <Find open={finding} onOpenChange={setFinding} />
-      <KeysWindow open={keysOpen} onOpenChange={setKeysOpen} />
+        <Find open={finding} onOpenChange={setFinding} />
+        <KeysWindow open={keysOpen} onOpenChange={setKeysOpen} />
+      </Portals>
     </header>
   );
 }

@@ -1,6 +1,7 @@
 import { Popover } from "radix-ui";
 import { Link } from "react-router";
 import { KeyLayer } from "@/keys/react";
+import { usePortal } from "@/kit/portal";
 import { count } from "@/parts/words";
 import type { Rec } from "@/sync/machine";
 import { kindOf } from "@/sync/kinds";
@@ -27,6 +28,7 @@ const looks = {
 export function SaveState() {
   const saving = useSaving();
   const state = stateOf(saving);
+  const portal = usePortal();
   if (!state) return null;
   return (
     <Popover.Root>
@@ -35,7 +37,7 @@ export function SaveState() {
       >
         <span role="status">{state.text}</span>
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={portal}>
         <Popover.Content
           align="end"
           sideOffset={4}

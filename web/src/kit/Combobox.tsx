@@ -2,6 +2,7 @@ import { Command } from "cmdk";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { KeyLayer } from "@/keys/react";
+import { usePortal } from "./portal";
 import type { Option } from "./Select";
 
 interface Props {
@@ -18,6 +19,7 @@ interface Props {
 /** One of many, found by typing any part of its name. */
 export function Combobox({ label, word, options, onChoose, disabled, invalid, id }: Props) {
   const [open, setOpen] = useState(false);
+  const portal = usePortal();
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
@@ -29,7 +31,7 @@ export function Combobox({ label, word, options, onChoose, disabled, invalid, id
         <span className="truncate">{word}</span>
         <span className="sr-only">: {label}</span> <span aria-hidden>▾</span>
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={portal}>
         <Popover.Content
           align="start"
           sideOffset={3}

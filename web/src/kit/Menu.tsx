@@ -1,15 +1,17 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import { KeyLayer } from "@/keys/react";
+import { usePortal } from "./portal";
 
 /** A button that opens a list of choices. While it is open the keyboard is the list's. */
 export function Menu({ label, title, children }: { label: string; title: string; children: ReactNode }) {
+  const portal = usePortal();
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="btn btn-quiet bg-paper" aria-label={`${label}, ${title}`}>
         {label} <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={portal}>
         <DropdownMenu.Content
           align="start"
           sideOffset={3}

@@ -25,7 +25,8 @@ export function Scroller({ label, className, children }: Props) {
   return (
     <div
       ref={box}
-      className={clsx("min-w-0 overflow-auto", className)}
+      // What only a reader hears stands out of the flow: it must not stand out of the box.
+      className={clsx("relative min-w-0 overflow-auto", className)}
       {...(over ? { role: "region", "aria-label": label, tabIndex: 0 } : {})}
     >
       {children}

@@ -1,7 +1,7 @@
 import clsx from "clsx";
-import { Select as Radix } from "radix-ui";
-import { useState } from "react";
+import { DropdownMenu } from "radix-ui";
 import { KeyLayer } from "@/keys/react";
+import { usePortal } from "./portal";
 
 export interface Option {
   value: string;
@@ -25,74 +25,61 @@ interface Props {
   className?: string;
 }
 
-// An option of the part underneath may not be empty; ours may mean "all" or "none" by it.
-const none = "\u00a0";
-const inside = (value: string) => value || none;
-const outside = (value: string) => (value === none ? "" : value);
-
-/** One of a few: a list that is opened by a press or a key and searched by typing. For many there is the Combobox. */
-export function Select({
-  label,
-  value,
-  options,
-  onChange,
-  disabled,
-  invalid,
-  slim,
-  placeholder,
-  id,
-  className,
-}: Props) {
-  const [open, setOpen] = useState(false);
+/**
+ * One of a few: opened by a press or a key, searched by typing. The page behind it stays as it is for whoever
+ * hears it. For many there is the Combobox.
+ */
+export function Select(p: Props) {
+  const portal = usePortal();
+  const chosen = p.options.find((o) => o.value === p.value);
   return (
-    <Radix.Root
-      value={inside(value)}
-      onValueChange={(v) => onChange(outside(v))}
-      disabled={disabled}
-      open={open}
-      onOpenChange={setOpen}
-    >
-      <Radix.Trigger
-        id={id}
-        aria-label={label}
-        aria-invalid={invalid || undefined}
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        id={p.id}
+        disabled={p.disabled}
+        aria-invalid={p.invalid || undefined}
         className={clsx(
           "inline-flex max-w-full items-center gap-1 text-left",
-          slim
+          p.slim
             ? "min-h-6 border-b border-rule pointer-coarse:min-h-11"
             : "field justify-between pointer-coarse:min-h-11",
-          className,
+          p.className,
         )}
       >
-        <span className="truncate">
-          <Radix.Value placeholder={placeholder} />
+        <span className="relative truncate">
+          <span className="sr-only">{p.label}: </span>
+          {chosen?.name ?? p.placeholder ?? "choose"}
         </span>
         <span aria-hidden>▾</span>
-      </Radix.Trigger>
-      <Radix.Portal>
-        <Radix.Content
-          position="popper"
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal container={portal}>
+        <DropdownMenu.Content
+          align="start"
           sideOffset={3}
           collisionPadding={8}
-          className="z-50 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) max-w-[calc(100vw-1rem)] overflow-hidden border border-ink bg-sheet py-1 text-ink"
+          aria-label={p.label}
+          className="z-50 max-h-[min(60vh,var(--radix-dropdown-menu-content-available-height))] min-w-(--radix-dropdown-menu-trigger-width) max-w-[calc(100vw-1rem)] overflow-auto border border-ink bg-sheet py-1 text-ink"
         >
-          {/* The part keeps its options while it is closed; the keyboard is theirs only while it is open. */}
-          <KeyLayer on={open}>
-            <Radix.Viewport className="max-h-[60vh] overflow-auto">
-              {options.map((o) => (
-                <Radix.Item
+          <KeyLayer>
+            <DropdownMenu.RadioGroup value={p.value} onValueChange={p.onChange}>
+              {p.options.map((o) => (
+                <DropdownMenu.RadioItem
                   key={o.value}
-                  value={inside(o.value)}
-                  className="menu-item pointer-coarse:min-h-11"
+                  value={o.value}
+                  textValue={o.name}
+                  className="menu-item pointer-coarse:min-h-11 pointer-coarse:items-center"
                 >
-                  <Radix.ItemText>{o.name}</Radix.ItemText>
+                  <span aria-hidden className="w-4 shrink-0">
+                    {o.value === p.value ? "✓" : ""}
+                  </span>
+                  {o.name}
                   {o.more && <span className="label ml-auto pl-4">{o.more}</span>}
-                </Radix.Item>
+                </DropdownMenu.RadioItem>
               ))}
-            </Radix.Viewport>
+            </DropdownMenu.RadioGroup>
           </KeyLayer>
-        </Radix.Content>
-      </Radix.Portal>
-    </Radix.Root>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

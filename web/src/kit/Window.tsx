@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useRef, type ReactNode } from "react";
 import { KeyLayer } from "@/keys/react";
 import { backTo } from "./focus";
+import { Portals } from "./portal";
 
 interface Props {
   open: boolean;
@@ -53,7 +54,9 @@ export function Window({ open, onOpenChange, title, children, wide, stays }: Pro
                 </Dialog.Close>
               )}
             </div>
-            <div ref={body}>{children}</div>
+            <div ref={body}>
+              <Portals>{children}</Portals>
+            </div>
           </KeyLayer>
         </Dialog.Content>
       </Dialog.Portal>

@@ -47,7 +47,8 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
             <span role="columnheader" className="label sticky left-0 z-10 self-end bg-sheet pb-1">
               Rep
             </span>
-            <span role="columnheader" aria-label={`Reps 1 to ${columns}`}>
+            <span role="columnheader" className="relative">
+              <span className="sr-only">Reps 1 to {columns}</span>
               <Ruler from={1} to={columns + 1} major={1} spans width={columns * width} />
             </span>
             <span role="columnheader" className="label self-end pb-1 pl-1 text-right">

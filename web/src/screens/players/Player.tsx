@@ -80,16 +80,16 @@ export function Player() {
       {sheet.techniques.length === 0 ? (
         <Empty>No marks yet this season. They appear here as soon as his first rep is marked.</Empty>
       ) : (
-        <div className="grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_300px]">
+        <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 xl:grid-cols-[minmax(0,1fr)_300px]">
           <TechniqueLines sheet={sheet} week={week} chosen={technique} fault={fault} onShow={show} />
-          <div className="grid gap-4 md:grid-cols-2 xl:grid-cols-1">
+          <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-4 md:grid-cols-2 xl:grid-cols-1">
             <Plainly lines={sheet.plain} />
             {chosen?.ladder && <LadderView ladder={chosen.ladder} />}
             {chosen && <Sides line={chosen} />}
             <OwnStandards sheet={sheet} technique={chosen?.technique} />
           </div>
           {(technique ?? fault) && (
-            <div className="xl:col-span-2">
+            <div className="min-w-0 xl:col-span-2">
               <EvidenceList
                 player={id}
                 technique={technique}

@@ -1,3 +1,4 @@
+import { usePortal } from "@/kit/portal";
 import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
 import { Popover } from "radix-ui";
@@ -108,6 +109,7 @@ function PeriodBar({
   onChoose,
 }: { bar: Bar; practice: Schemas["Practice"] } & Omit<Props, "practice" | "group">) {
   const { period } = bar;
+  const portal = usePortal();
   const length = practice.practice.minutes;
   const starts = practice.practice.start_minute + period.start;
   const text = `${period.name}, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.join(" ").toUpperCase()}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
@@ -133,7 +135,7 @@ function PeriodBar({
         <Popover.Trigger className={look} style={style} aria-label={text}>
           {inside}
         </Popover.Trigger>
-        <Popover.Portal>
+        <Popover.Portal container={portal}>
           <Popover.Content
             sideOffset={4}
             collisionPadding={8}

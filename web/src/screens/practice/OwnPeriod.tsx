@@ -178,12 +178,14 @@ function Block({ d, name, reps, period, chosen, editable, onChoose }: BlockProps
         onClick={() => onChoose(d.id)}
         onFocus={() => onChoose(d.id)}
         aria-pressed={chosen}
-        aria-label={`${reps?.min ?? "–"} reps, ${name}, minute ${d.start} to ${d.start + d.minutes}`}
-        className="flex min-w-0 flex-1 cursor-grab touch-none flex-col overflow-hidden px-1.5 pt-1 text-left"
+        className="relative flex min-w-0 flex-1 cursor-grab touch-none flex-col overflow-hidden px-1.5 pt-1 text-left"
       >
         <span className="name line-clamp-2 leading-tight">{name}</span>
         <span className="mt-auto block w-full pb-0.5 text-right leading-none">
           <b className="text-[19px]">{reps?.min ?? "–"}</b> <span className="label">reps</span>
+        </span>
+        <span className="sr-only">
+          , minute {d.start} to {d.start + d.minutes}
         </span>
       </button>
       {editable && (

@@ -48,15 +48,15 @@ export function Row({ player: p, groups, sheet, left, onEdit, onSpells, onArchiv
       <td className="p-1">
         <button
           type="button"
-          className="min-h-7 px-1 py-1 text-left hover:underline"
+          className="relative min-h-7 px-1 py-1 text-left hover:underline pointer-coarse:min-h-11"
           onClick={onSpells}
-          aria-label={`${availability[p.status] ?? p.status}: availability of ${name}`}
         >
           <span className={p.status === "available" ? "text-soft" : clsx("font-semibold", s.tone)}>
             <span aria-hidden>{s.shape}</span> {availability[p.status]}
           </span>
           {p.until && <span className="text-soft"> to {dayMonth(p.until)}</span>}
           {p.note && <span className="say block max-w-72 text-label text-soft max-md:hidden">{p.note}</span>}
+          <span className="sr-only">: availability of {name}</span>
         </button>
       </td>
       <td className="p-2 text-right max-md:hidden">{p.marks}</td>

@@ -175,7 +175,7 @@ function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }
   const { base } = useWhere();
   return (
     <section className="sheet mt-3 min-w-0" aria-label="All ladders">
-      <Scroller label="All ladders">
+      <Scroller label="Table of all ladders">
         <table className="w-full text-small">
           <thead>
             <tr className="border-b border-ink text-left align-bottom">

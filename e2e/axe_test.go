@@ -1,0 +1,225 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/e2e/harness"
+)
+
+// auditor looks at pages with axe-core: whatever it finds, of any impact, is a fault.
+type auditor struct {
+	script string
+	runs   int
+}
+
+func newAuditor(t *testing.T) *auditor {
+	t.Helper()
+	script, err := os.ReadFile(filepath.Join(harness.Root(), "web", "node_modules", "axe-core", "axe.min.js"))
+	require.NoError(t, err)
+	return &auditor{script: string(script)}
+}
+
+// audit looks at the page as it now is.
+func (a *auditor) audit(c *coach, what string) {
+	c.t.Helper()
+	a.runs++
+	_, err := c.Eval(`(script) => { if (!window.axe) (0, eval)(script) }`, a.script)
+	if err != nil { // the page does not let text be run as a script
+		_, err = proto.RuntimeEvaluate{Expression: a.script}.Call(c)
+	}
+	require.NoError(c.t, err)
+	list, err := c.Eval(`async () => (await axe.run(document, { resultTypes: ["violations"] })).violations
+		.map((v) => v.id + " (" + v.impact + "): " + v.nodes.slice(0, 3).map((n) => n.target.join(" ") + " " + n.html.slice(0, 120)).join(" | "))`)
+	require.NoError(c.t, err, what)
+	for _, v := range list.Value.Arr() {
+		assert.Fail(c.t, v.Str(), what)
+	}
+	wide := c.MustEval(`() => document.documentElement.scrollWidth - document.documentElement.clientWidth`).Int()
+	assert.LessOrEqual(c.t, wide, 1, "%s: wider than its window", what)
+}
+
+// view is a window a coach may have.
+type view struct {
+	width, height int
+	zoom          float64
+	night         bool
+}
+
+func (v view) String() string {
+	s := fmt.Sprintf("%d px", v.width)
+	if v.zoom != 1 {
+		s += fmt.Sprintf(" at %.0f %%", 100*v.zoom)
+	}
+	if v.night {
+		s += ", night"
+	}
+	return s
+}
+
+// look sets the window. Zoomed in, a window has so many pixels less for a screen.
+func (c *coach) look(v view) {
+	c.t.Helper()
+	width, height := int(float64(v.width)/v.zoom), int(float64(v.height)/v.zoom)
+	require.NoError(c.t, c.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: width, Height: height, DeviceScaleFactor: v.zoom, Mobile: v.width < 500}))
+	require.NoError(c.t, proto.EmulationSetTouchEmulationEnabled{Enabled: v.width < 500}.Call(c))
+	theme := "day"
+	if v.night {
+		theme = "night"
+	}
+	c.MustEval(`(theme) => { localStorage.setItem("nineyard.theme", theme); document.documentElement.dataset.theme = theme }`, theme)
+}
+
+var views = []view{{1280, 800, 1, false}, {1280, 800, 1, true}, {390, 844, 1, false}, {360, 740, 1, true}, {1920, 1080, 1, false}, {1280, 800, 2, false}, {1280, 1024, 4, false}}
+
+// TestNothingForAxeToFind on any screen of the line, in every window by day and by night.
+func TestNothingForAxeToFind(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.Page = c.Page.CancelTimeout()
+	a := newAuditor(t)
+	c.tonight()
+	practice := strings.TrimPrefix(c.MustInfo().URL, app.URL)
+	marks := *c.MustElement("a[href*='/mark/']").MustAttribute("href")
+	c.at("/g/ol/w/7/players")
+	player := *c.MustElement("th a").MustAttribute("href")
+	for _, v := range views {
+		c.look(v)
+		for _, s := range []struct{ path, there string }{
+			{"/g/ol/w/7/today", "h1"},
+			{"/g/ol/w/7/practice", "h1"},
+			{practice, "li[aria-label='Two steps and freeze']"},
+			{marks, "[role=gridcell]"},
+			{"/g/ol/w/7/players", "tbody th"},
+			{player, "h1"},
+			{player + "?technique=kick_slide", "#evidence"},
+			{"/g/ol/w/7/teaching", "[aria-label='The rep']"},
+			{"/g/ol/w/7/teaching/drills", "tbody td"},
+			{"/g/ol/w/7/teaching/drills/pull_bag", "table[aria-label=Rotation]"},
+			{"/g/ol/w/7/teaching/ladders", "[aria-label='Who stands where'] li"},
+			{"/g/ol/w/7/teaching/schools", "[role=radiogroup]"},
+			{"/g/ol/w/7/teaching/house", "[aria-label^=Versions]"},
+			{"/g/ol/w/7/teaching/edit/ladder/base_ladder", "[aria-label=Stages] li"},
+			{"/g/ol/w/7/teaching/edit/drill/pull_bag", "figure"},
+			{"/g/ol/w/7/teaching/edit/checkpoint/base_first", "form"},
+			{"/g/ol/w/7/roster", "tbody th"},
+			{"/g/ol/w/7/roster/import", "input[type=file]"},
+			{"/g/ol/w/7/nowhere", "h1"},
+			{"/nowhere", "h1"},
+		} {
+			c.at(s.path)
+			c.MustElement(s.there)
+			a.audit(c, s.path+", "+v.String())
+		}
+	}
+	t.Logf("%d pages looked at", a.runs)
+}
+
+// TestNothingForAxeToFindInWindows: menus, windows, lists, editors and what went wrong.
+func TestNothingForAxeToFindInWindows(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.Page = c.Page.CancelTimeout()
+	a := newAuditor(t)
+	for _, v := range []view{views[0], views[2], views[3]} {
+		c.look(v)
+		at := func(what string) { a.audit(c, what+", "+v.String()) }
+		c.at("/g/ol/w/7/today")
+		c.see("h1", "Tue 13 Oct")
+		c.click("header button", "Offensive line")
+		c.see("[role=menuitem]", "Secondary")
+		at("the menu of groups")
+		c.press(input.Escape)
+		c.click("header button", "R. Kell")
+		c.see("[role=menuitem]", "Sign out")
+		at("the menu of the coach")
+		c.press(input.Escape)
+		c.press('/')
+		c.see("[role=dialog]", "Find")
+		at("Find, empty")
+		c.typed("kick")
+		c.see("#found li", "Kick")
+		at("Find")
+		c.press(input.Escape)
+		c.press('?')
+		c.see("[role=dialog]", "Keys of this screen")
+		at("the keys")
+		c.press(input.Escape)
+		c.click("li button", "why")
+		at("why")
+
+		c.tonight()
+		c.click("button", "who when")
+		c.see("[role=dialog] td", "52 Ilvar")
+		at("the rotation")
+		c.press(input.Escape)
+		c.press('d')
+		c.see("[aria-label='Drills of the group'] li", "min")
+		at("the list of drills")
+
+		c.at("/g/ol/w/7/teaching/ladders?ladder=base_ladder")
+		c.click("[aria-label='Who stands where'] button", "64 Sato")
+		c.see("[role=dialog]", "his gate is|passed every stage")
+		at("a player on a ladder")
+		c.press(input.Escape)
+		c.at("/g/ol/w/7/teaching/edit/ladder/base_ladder")
+		c.click("[aria-label=Stages] button", "add a drill")
+		c.see("[role=option]", "[a-z]")
+		at("a list of many")
+		c.press(input.Escape)
+		c.click("[aria-label=Stages] button", "Kind of stage 1")
+		c.see("[role=menuitemradio]", "[a-z]")
+		at("a list of few")
+		c.press(input.Escape)
+
+		c.at("/g/ol/w/7/roster")
+		c.see("tbody th", "Sato")
+		c.click("tbody button", "available")
+		c.see("[role=dialog]", "Availability of")
+		at("availability")
+		c.press(input.Escape)
+		c.press('a')
+		c.see("form", "First name")
+		at("a new player")
+		c.typed("x")
+		c.press(input.Enter)
+		c.see("form [role=alert]", "jersey")
+		at("a player who cannot be")
+		c.click("form button", "Leave it")
+		c.click("tbody button", "⋯")
+		c.see("[role=menuitem]", "Archive")
+		at("the menu of a player")
+		c.press(input.Escape)
+	}
+	t.Logf("%d pages looked at", a.runs)
+}
+
+// TestNothingForAxeToFindInAnyGroup: the screens that differ from group to group.
+func TestNothingForAxeToFindInAnyGroup(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "M. Orrin")
+	c.Page = c.Page.CancelTimeout()
+	a := newAuditor(t)
+	for _, v := range []view{views[0], views[3]} {
+		c.look(v)
+		for _, group := range []string{"te", "rb", "qb", "wr", "dl", "lb", "db"} {
+			base := "/g/" + group + "/w/7"
+			for _, s := range []struct{ path, there string }{
+				{"/today", "h1"}, {"/players", "tbody th"}, {"/teaching", "[aria-label='The rep']"}, {"/teaching/drills", "tbody td"}, {"/teaching/ladders", "[aria-label='Who stands where'] li"},
+			} {
+				c.at(base + s.path)
+				c.MustElement(s.there)
+				a.audit(c, base+s.path+", "+v.String())
+			}
+		}
+	}
+	t.Logf("%d pages looked at", a.runs)
+}
