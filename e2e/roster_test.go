@@ -181,7 +181,7 @@ func TestTheRosterOnAPhone(t *testing.T) {
 // choose takes an option of a list by the keyboard.
 func (c *coach) choose(label, option string) {
 	c.t.Helper()
-	c.click("button", label+": ")
+	c.click("button", "^"+label+":")
 	c.see("[role=menuitemradio]", option)
 	c.typed(option)
 	c.press(input.Enter)

@@ -59,17 +59,18 @@ var shots = []shot{
 // planned puts a third and a fourth drill in, as the coach would tonight.
 func planned(p *rod.Page) {
 	click("a", "Tuesday practice")(p)
-	for _, fault := range []string{"close_second_behind", "two_daylight"} {
-		p.MustElement("[data-testid=need-"+fault+"]").MustElementR("button", "Put in").MustClick()
-		p.MustElement("[data-testid=need-" + fault + "] [role=status]")
+	for _, fault := range []string{"Second foot steps back from the gap", "Hips apart"} {
+		p.MustElement("li[aria-label='"+fault+"']").MustElementR("button", "Put in").MustClick()
+		p.MustElement("li[aria-label='" + fault + "'] [role=status]")
 	}
-	p.MustEval(`() => { document.activeElement.blur(); window.scrollTo(0, 0) }`)
+	p.MustElement("h1").MustClick()
+	p.Mouse.MustScroll(0, -5000)
 }
 
 func marking(p *rod.Page) {
 	click("a", "Tuesday practice")(p)
-	p.MustElement("[data-testid=drill-base_two_step] a[href*='/mark/']").MustClick()
-	p.MustElement("[aria-label=Score]")
+	p.MustElement("li[aria-label='Two steps and freeze'] a[href*='/mark/']").MustClick()
+	p.MustElement("[role=gridcell]")
 	for _, k := range "1s   3c6s  q 2p   " {
 		p.Keyboard.MustType(input.Key(k))
 	}
@@ -100,7 +101,7 @@ func finding(p *rod.Page) {
 	if err := harness.Type(p, "feet togehter"); err != nil {
 		panic(err)
 	}
-	p.MustElement("[data-testid=found] li")
+	p.MustElement("#found li")
 }
 
 // roster opens a line to edit.
@@ -108,7 +109,7 @@ func roster(p *rod.Page) {
 	p.MustElement("tbody th")
 	p.MustElementR("tr[data-player*=Sato] button", "Edit").MustClick()
 	p.MustElement("form input")
-	p.MustEval(`() => document.activeElement.blur()`)
+	p.MustElement("h1").MustClick()
 }
 
 func main() {

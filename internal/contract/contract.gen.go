@@ -714,6 +714,13 @@ type Evidence struct {
 // EvidenceSource defines model for Evidence.Source.
 type EvidenceSource string
 
+// EvidencePage defines model for EvidencePage.
+type EvidencePage struct {
+	// Next Absent on the last page.
+	Next *string    `json:"next,omitempty"`
+	Reps []Evidence `json:"reps"`
+}
+
 // Fault defines model for Fault.
 type Fault struct {
 	Aliases    []string `json:"aliases"`
@@ -2026,6 +2033,9 @@ type GetEvidenceParams struct {
 	Week      Week       `form:"week" json:"week"`
 	Technique *string    `form:"technique,omitempty" json:"technique,omitempty"`
 	Fault     *string    `form:"fault,omitempty" json:"fault,omitempty"`
+
+	// After The cursor of the page before.
+	After *string `form:"after,omitempty" json:"after,omitempty"`
 }
 
 // AddOverrideJSONBody defines parameters for AddOverride.

@@ -140,23 +140,40 @@ const searching = `
 	ORDER BY named DESC, mine DESC, round(score::numeric, 1) DESC,
 	         array_position(ARRAY['technique', 'fault', 'drill', 'ladder', 'checkpoint', 'question'], kind), score DESC, name LIMIT @limit`
 
-// respelled writes a query in which each word is one of those of the library that share
-// the most trigrams with it; empty when a word is like none.
+// swapped spells a word in every way in which two letters beside each other are swapped:
+// the slip of a quick hand, which leaves a short word few trigrams in common with itself.
+func swapped(word string) []string {
+	var list []string
+	letters := []rune(word)
+	for i := 0; i+1 < len(letters); i++ {
+		if letters[i] == letters[i+1] {
+			continue
+		}
+		w := slices.Clone(letters)
+		w[i], w[i+1] = w[i+1], w[i]
+		list = append(list, string(w))
+	}
+	return list
+}
+
+// respelled writes a query in which each word is one of those of the library that are it but
+// for two letters swapped, or share the most trigrams with it; empty when a word is like none.
 func respelled(ctx context.Context, digest string, asked []string) (string, error) {
-	var long []string
+	var long, slips []string
 	for _, w := range asked {
 		if len(w) >= 3 { // of, to, a: nothing to spell
-			long = append(long, w)
+			long, slips = append(long, w), append(slips, strings.Join(swapped(w), " "))
 		}
 	}
 	type row struct{ Asked, Word string }
 	rows, err := pg.Select[row](ctx, `
-		SELECT a.asked, n.word FROM unnest(@asked::text[]) WITH ORDINALITY AS a (asked, i)
+		SELECT a.asked, n.word FROM unnest(@asked::text[], @slips::text[]) WITH ORDINALITY AS a (asked, slips, i)
 		CROSS JOIN LATERAL (
-			SELECT w.word, similarity(w.word, a.asked) AS alike
+			SELECT w.word, similarity(w.word, a.asked) AS alike, w.word = ANY (string_to_array(a.slips, ' ')) AS slip
 			FROM (SELECT word FROM edition_words WHERE digest = @digest UNION SELECT word FROM library_words WHERE club_id = @club) w
-			WHERE similarity(w.word, a.asked) >= 0.25 ORDER BY alike DESC, w.word LIMIT 4) n
-		ORDER BY a.i, n.alike DESC, n.word`, pg.Args{"asked": long, "digest": digest})
+			WHERE similarity(w.word, a.asked) >= 0.25 OR w.word = ANY (string_to_array(a.slips, ' '))
+			ORDER BY slip DESC, alike DESC, w.word LIMIT 4) n
+		ORDER BY a.i, n.slip DESC, n.alike DESC, n.word`, pg.Args{"asked": full(long), "slips": full(slips), "digest": digest})
 	if err != nil {
 		return "", err
 	}

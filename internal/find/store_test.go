@@ -50,7 +50,7 @@ func wordsOf(s string) []string {
 
 // alike reports whether two words begin alike, or share half of their pairs of letters.
 func alike(word, asked string) bool {
-	if strings.HasPrefix(word, asked) {
+	if strings.HasPrefix(word, asked) || slices.Contains(swapped(asked), word) {
 		return true
 	}
 	n := 0
@@ -173,6 +173,7 @@ func TestStore(t *testing.T) {
 				assert.Equal(t, []string{"pull_bag", "gate"}, search("bag", "ol"), "the words of a name before those of a description")
 				assert.Equal(t, []string{"pull_bag"}, search("trap pu", "ol"), "an alias, and a beginning")
 				assert.Equal(t, []string{"mirror"}, search("miror", "ol"), "mistyped")
+				assert.Contains(t, search("bga", "ol"), "pull_bag", "two letters swapped")
 				assert.Empty(t, search("zzzz", "ol"))
 
 				own := []Term{

@@ -66,10 +66,11 @@ type detailRow struct {
 	Spot         *string
 	Call         *string
 	By           string
+	Seq          int64
 }
 
 const details = `
-	SELECT m.id, m.player_id, m.placement_id, m.rep, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.faults, m.measures, m.praise, m.note,
+	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.faults, m.measures, m.praise, m.note,
 	       m.side, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
 	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by
 	FROM mark_slots m
@@ -87,7 +88,7 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 		d := record.Detail{ID: r.ID, PlayerID: r.PlayerID, PlacementID: r.PlacementID, Rep: r.Rep, TechniqueKey: r.TechniqueKey, State: marks.State(r.State),
 			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Praise: r.Praise, Note: r.Note, Side: r.Side, Standard: r.Standard,
 			On: season.Of(r.OnDate), Source: r.Source, PracticeID: r.PracticeID, DrillKey: r.DrillKey, Opponent: r.Opponent, PlayNumber: r.PlayNumber,
-			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By}
+			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Seq: r.Seq}
 		if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
 			return nil, err
 		}
@@ -113,8 +114,12 @@ func (SQL) Evidence(ctx context.Context, player uuid.UUID, w record.Which) ([]re
 	if w.Fault != "" {
 		where += ` AND m.faults <> '[]' AND m.faults @> jsonb_build_array(jsonb_build_object('key', @fault::text))`
 	}
-	return readDetails(ctx, where+` ORDER BY m.on_date DESC, coalesce(y.number, m.rep) DESC, m.seq DESC LIMIT 500`,
-		pg.Args{"player": player, "from": w.From.Time(), "to": w.To.Time(), "technique": w.Technique, "fault": w.Fault})
+	args := pg.Args{"player": player, "from": w.From.Time(), "to": w.To.Time(), "technique": w.Technique, "fault": w.Fault, "limit": cmp.Or(w.Limit, record.Page)}
+	if p := w.After; p != nil {
+		where += ` AND (m.on_date, coalesce(y.number, m.rep), m.seq) < (@on::date, @n::int, @seq::bigint)`
+		args["on"], args["n"], args["seq"] = p.On.Time(), p.N, p.Seq
+	}
+	return readDetails(ctx, where+` ORDER BY m.on_date DESC, coalesce(y.number, m.rep) DESC, m.seq DESC LIMIT @limit`, args)
 }
 
 // inGroup restricts marks to the players of a group, inside the days given.

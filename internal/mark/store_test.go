@@ -115,7 +115,8 @@ func (m *memory) on(e Event) (day season.Date, game *uuid.UUID) {
 
 func (m *memory) detail(e Event) record.Detail {
 	d := record.Detail{ID: e.ID, PlayerID: e.PlayerID, PlacementID: e.PlacementID, Rep: e.Rep, TechniqueKey: e.TechniqueKey, State: marks.State(e.State),
-		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Standard: e.Standard, Source: "practice"}
+		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Standard: e.Standard, Source: "practice",
+		Seq: int64(1 + slices.IndexFunc(m.events, func(x Event) bool { return x.ID == e.ID }))}
 	d.On, _ = m.on(e)
 	if e.PlayID != nil {
 		d.Source = "game"
@@ -220,12 +221,18 @@ func (m *memory) Evidence(_ context.Context, player uuid.UUID, w record.Which) (
 	for _, e := range m.current() {
 		d := m.detail(e)
 		if e.PlayerID == player && d.On >= w.From && d.On <= w.To && (w.Technique == "" || w.Technique == d.TechniqueKey) &&
-			(w.Fault == "" || slices.ContainsFunc(d.Faults, func(f record.Fault) bool { return f.Key == w.Fault })) {
+			(w.Fault == "" || slices.ContainsFunc(d.Faults, func(f record.Fault) bool { return f.Key == w.Fault })) &&
+			(w.After == nil || w.After.Before(d.Place())) {
 			list = append(list, d)
 		}
 	}
-	slices.SortStableFunc(list, func(a, b record.Detail) int { return cmp.Compare(b.On, a.On) })
-	return list, nil
+	slices.SortFunc(list, func(a, b record.Detail) int {
+		if a.Place().Before(b.Place()) {
+			return -1
+		}
+		return 1
+	})
+	return list[:min(len(list), cmp.Or(w.Limit, record.Page))], nil
 }
 
 func (m *memory) Work(_ context.Context, _ uuid.UUID, _ string, sides []bool, from, to season.Date) ([]record.Work, error) {
@@ -511,6 +518,31 @@ func evidence(t *testing.T, s shelf) {
 	assert.Equal(t, []record.Fault{{Key: "base_hands_wide"}}, list[0].Faults)
 	assert.Equal(t, "late", list[0].Note)
 	assert.Empty(t, read(record.Which{Technique: "slant"}))
+
+	// Page by page it is the same list, whatever the size of a page.
+	for rep := 3; rep <= 12; rep++ {
+		s.add(t, s.event(rep%2, rep, marks.Looked, new(1), `[]`))
+	}
+	all = read(record.Which{})
+	for _, size := range []int{1, 3, 5, 20} {
+		var pages []record.Detail
+		w := record.Which{Limit: size}
+		for {
+			page := read(w)
+			pages = append(pages, page...)
+			if len(page) < size {
+				break
+			}
+			place, err := record.ParsePlace(page[len(page)-1].Place().String())
+			require.NoError(t, err)
+			w.After = &place
+		}
+		assert.Equal(t, ids(all), ids(pages), "pages of %d", size)
+	}
+	for _, text := range []string{"", "1.2", "2026-13-40.1.2", "2026-10-13.x.2", "2026-10-13.1.y"} {
+		_, err := record.ParsePlace(text)
+		assert.Error(t, err, text)
+	}
 }
 
 // TestTheDatabaseKeepsHistory: events are appended and never changed, and nothing of another

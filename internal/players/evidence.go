@@ -15,22 +15,41 @@ import (
 	"nineyard/internal/teach/house"
 )
 
-// Evidence lists the plays and reps behind a number.
-func (s *Service) Evidence(ctx context.Context, c access.Coach, id uuid.UUID, group string, week int, technique, fault string) ([]contract.Evidence, error) {
-	v, err := s.open(ctx, c, group, week)
+// Asked is which reps of a player are asked for.
+type Asked struct {
+	Group            string
+	Week             int
+	Technique, Fault string // empty: any
+	After            string // cursor of the page before; empty: the first page
+}
+
+// Evidence lists a page of the plays and reps behind a number, newest first.
+func (s *Service) Evidence(ctx context.Context, c access.Coach, id uuid.UUID, a Asked) (contract.EvidencePage, error) {
+	page := contract.EvidencePage{Reps: []contract.Evidence{}}
+	v, err := s.open(ctx, c, a.Group, a.Week)
 	if err != nil {
-		return nil, err
+		return page, err
 	}
 	if _, err := v.player(id); err != nil {
-		return nil, err
+		return page, err
 	}
-	rows, err := s.Marks.Evidence(ctx, id, record.Which{Technique: technique, Fault: fault, From: c.Season.Start, To: v.asOf})
+	which := record.Which{Technique: a.Technique, Fault: a.Fault, From: c.Season.Start, To: v.asOf}
+	if a.After != "" {
+		p, err := record.ParsePlace(a.After)
+		if err != nil {
+			return page, err
+		}
+		which.After = &p
+	}
+	rows, err := s.Marks.Evidence(ctx, id, which)
 	if err != nil {
-		return nil, err
+		return page, err
+	}
+	if len(rows) == record.Page {
+		page.Next = new(rows[len(rows)-1].Place().String())
 	}
 	names := squad.ByID(v.players)
 	scheme := marks.Shipped()
-	out := []contract.Evidence{}
 	for _, m := range rows {
 		t, _ := v.house.Known.Technique(m.TechniqueKey)
 		j := scheme.Judge(m.State.Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
@@ -48,9 +67,9 @@ func (s *Service) Evidence(ctx context.Context, c access.Coach, id uuid.UUID, gr
 			}
 			e.Faults = append(e.Faults, text)
 		}
-		out = append(out, e)
+		page.Reps = append(page.Reps, e)
 	}
-	return out, nil
+	return page, nil
 }
 
 // measured says what was measured: "First step: 12 in, watch".

@@ -25,14 +25,13 @@ func (a API) GetPlayer(ctx context.Context, r gen.GetPlayerRequestObject) (gen.G
 
 // GetEvidence returns the reps behind a number.
 func (a API) GetEvidence(ctx context.Context, r gen.GetEvidenceRequestObject) (gen.GetEvidenceResponseObject, error) {
-	var technique, fault string
-	if r.Params.Technique != nil {
-		technique = *r.Params.Technique
+	asked := Asked{Group: r.Params.Group, Week: r.Params.Week}
+	for to, from := range map[*string]*string{&asked.Technique: r.Params.Technique, &asked.Fault: r.Params.Fault, &asked.After: r.Params.After} {
+		if from != nil {
+			*to = *from
+		}
 	}
-	if r.Params.Fault != nil {
-		fault = *r.Params.Fault
-	}
-	v, err := a.Players.Evidence(ctx, access.From(ctx), r.ID, r.Params.Group, r.Params.Week, technique, fault)
+	v, err := a.Players.Evidence(ctx, access.From(ctx), r.ID, asked)
 	return gen.GetEvidence200JSONResponse(v), err
 }
 

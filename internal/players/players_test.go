@@ -279,7 +279,8 @@ func TestEvidenceSaysWhereAndWhat(t *testing.T) {
 		{ID: uuid.New(), PlayerID: me, TechniqueKey: "base_block", State: marks.StateUnseen, On: testkit.Day - 3, Source: "game", Opponent: new("Dunmere"), PlayNumber: new(17), Down: new(3), Distance: new(4), Spot: new("own 30"), Call: new("Zone left")},
 	}
 	b.set()
-	list, err := b.Evidence(context.Background(), b.coach, me, "ol", 7, "", "")
+	page, err := b.Evidence(context.Background(), b.coach, me, Asked{Group: "ol", Week: 7})
+	list := page.Reps
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	h, _ := b.Houses.Of(context.Background(), b.coach)
@@ -292,7 +293,7 @@ func TestEvidenceSaysWhereAndWhat(t *testing.T) {
 	assert.Equal(t, "Dunmere, play 17: 3rd and 4, own 30, Zone left", list[1].Where)
 	assert.False(t, list[1].Graded)
 	assert.Equal(t, "unseen", *list[1].Reason)
-	_, err = b.Evidence(context.Background(), b.coach, uuid.New(), "ol", 7, "", "")
+	_, err = b.Evidence(context.Background(), b.coach, uuid.New(), Asked{Group: "ol", Week: 7})
 	require.ErrorIs(t, err, problem.ErrNotFound)
 }
 

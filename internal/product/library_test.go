@@ -72,6 +72,9 @@ func TestRenamingKeepsTheOldTermAndMakesAVersion(t *testing.T) {
 		require.NotEmpty(t, hits, q)
 		assert.Equal(t, "kick_slide", hits[0].Technique, q)
 	}
+	for _, q := range []string{"frist step", "fisrt setp", "hnads wide"} {
+		assert.NotEmpty(t, s.find(q), "%s: swapped letters", q)
+	}
 	hit := s.find("glide set")[0]
 	assert.Equal(t, contract.HitKindTechnique, hit.Kind)
 	assert.Positive(t, hit.Use.Marks)
@@ -423,10 +426,10 @@ func TestAPlayersOwnRangeIsUsedWhenHeIsJudged(t *testing.T) {
 			assert.Zero(t, *m.Technique, "beyond the limit the technique is wrong")
 		}
 	}
-	var evidence []contract.Evidence
+	var evidence contract.EvidencePage
 	s.get("/players/"+sato.String()+"/evidence?group=ol&week=7&technique=base_block", &evidence)
-	assert.Contains(t, evidence[0].Measures[0], "17 in, never")
-	assert.Equal(t, 1, evidence[0].Standard)
+	assert.Contains(t, evidence.Reps[0].Measures[0], "17 in, never")
+	assert.Equal(t, 1, evidence.Reps[0].Standard)
 	s.get("/players/"+sato.String()+"/evidence?group=ol&week=7&fault=base_second_behind", &evidence)
 	bad := mark(sato, 9)
 	bad["measures"] = []map[string]any{{"checkpoint": "kick_first", "value": 3}}

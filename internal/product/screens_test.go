@@ -23,6 +23,7 @@ import (
 	"nineyard/internal/demo/demotest"
 	"nineyard/internal/pgserver/pgtest"
 	"nineyard/internal/platform/pg"
+	"nineyard/internal/players"
 	"nineyard/internal/product"
 	"nineyard/internal/teach"
 	"nineyard/library"
@@ -75,7 +76,7 @@ func screens() []screen {
 			return err
 		}},
 		{"Evidence", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
-			_, err := p.Players.Evidence(ctx, c, player, "ol", demo.Week, "base_block", "")
+			_, err := p.Players.Evidence(ctx, c, player, players.Asked{Group: "ol", Week: demo.Week, Technique: "base_block"})
 			return err
 		}},
 		{"Frame", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {

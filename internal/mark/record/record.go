@@ -3,11 +3,17 @@
 package record
 
 import (
+	"cmp"
 	"context"
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
 
 	"github.com/google/uuid"
 
 	"nineyard/core/growth"
+	"nineyard/core/invalid"
 	"nineyard/core/marks"
 	"nineyard/core/needs"
 	"nineyard/core/season"
@@ -88,6 +94,7 @@ type Detail struct {
 	Spot         *string
 	Call         *string
 	By           string
+	Seq          int64 // order in which it came in
 }
 
 // Work is how far a drill or a game has been graded for a group.
@@ -108,6 +115,57 @@ type Work struct {
 type Which struct {
 	Technique, Fault string // empty: any
 	From, To         season.Date
+	After            *Place // marks behind this one; nil: from the newest on
+	Limit            int    // at most so many; 0: Page
+}
+
+// Page is how many marks are read at once.
+const Page = 100
+
+// Place is where a mark stands among those of a player, newest first: the day, the number
+// of the play or rep, and the order in which it came in.
+type Place struct {
+	On  season.Date
+	N   int
+	Seq int64
+}
+
+// String writes a place as a cursor.
+func (p Place) String() string { return fmt.Sprintf("%s.%d.%d", p.On, p.N, p.Seq) }
+
+// ParsePlace reads what String writes.
+func ParsePlace(text string) (p Place, err error) {
+	parts := strings.Split(text, ".")
+	if len(parts) != 3 {
+		return p, invalid.Field("after", "this is no place in the list")
+	}
+	if p.On, err = season.Parse(parts[0]); err != nil {
+		return p, invalid.Field("after", "%s", err)
+	}
+	var e error
+	p.N, err = strconv.Atoi(parts[1])
+	p.Seq, e = strconv.ParseInt(parts[2], 10, 64)
+	if err = errors.Join(err, e); err != nil {
+		return p, invalid.Field("after", "this is no place in the list")
+	}
+	return p, nil
+}
+
+// Place is where the mark stands.
+func (d Detail) Place() Place {
+	n := 0
+	switch {
+	case d.PlayNumber != nil:
+		n = *d.PlayNumber
+	case d.Rep != nil:
+		n = *d.Rep
+	}
+	return Place{d.On, n, d.Seq}
+}
+
+// Before reports whether p stands before q: it is newer.
+func (p Place) Before(q Place) bool {
+	return cmp.Or(cmp.Compare(q.On, p.On), cmp.Compare(q.N, p.N), cmp.Compare(q.Seq, p.Seq)) < 0
 }
 
 // Source reads marks.

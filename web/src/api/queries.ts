@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { api, data, keepToken } from "./client";
 
 /** The kinds of entries of the teaching library. */
@@ -47,14 +47,16 @@ export const queries = {
       queryFn: () => data(api.GET("/players/{id}", { params: { path: { id }, query: { group, week } } })),
     }),
   evidence: (id: string, group: string, week: number, technique?: string, fault?: string) =>
-    queryOptions({
+    infiniteQueryOptions({
       queryKey: ["evidence", id, group, week, technique ?? "", fault ?? ""],
-      queryFn: () =>
+      queryFn: ({ pageParam }) =>
         data(
           api.GET("/players/{id}/evidence", {
-            params: { path: { id }, query: { group, week, technique, fault } },
+            params: { path: { id }, query: { group, week, technique, fault, after: pageParam || undefined } },
           }),
         ),
+      initialPageParam: "",
+      getNextPageParam: (page) => page.next,
     }),
   library: (group: string) =>
     queryOptions({

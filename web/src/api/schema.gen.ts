@@ -1213,6 +1213,11 @@ export interface components {
       carry: "too_few" | "not_carrying" | "carrying" | "unclear";
       carry_claimed: boolean;
     };
+    EvidencePage: {
+      reps: components["schemas"]["Evidence"][];
+      /** @description Absent on the last page. */
+      next?: string;
+    };
     Matrix: {
       techniques: components["schemas"]["MatrixTechnique"][];
       players: components["schemas"]["MatrixRow"][];
@@ -2562,6 +2567,8 @@ export interface operations {
         week: components["parameters"]["Week"];
         technique?: string;
         fault?: string;
+        /** @description The cursor of the page before. */
+        after?: string;
       };
       header?: never;
       path: {
@@ -2571,13 +2578,13 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
-      /** @description The reps. */
+      /** @description A page of the reps, and the cursor of the next one. */
       200: {
         headers: {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["Evidence"][];
+          "application/json": components["schemas"]["EvidencePage"];
         };
       };
       default: components["responses"]["Problem"];

@@ -16,6 +16,8 @@ const heading = () => document.querySelector<HTMLElement>("main h1");
 
 /** Gives the keyboard back to where it was; to the heading of the screen when that is gone. */
 export function backTo(e: Element | null) {
+  // Whoever was quicker and is elsewhere already stays there.
+  if (takesFocus(document.activeElement)) return;
   const to = takesFocus(e) ? e : heading();
   to?.focus();
 }

@@ -1,5 +1,5 @@
 import { Scroller } from "@/kit/Scroller";
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
@@ -21,7 +21,7 @@ interface Props {
 export function EvidenceList({ player, technique, fault, title, onClose }: Props) {
   const { group, week, base } = useWhere();
   const heading = useRef<HTMLHeadingElement>(null);
-  const evidence = useQuery(queries.evidence(player, group, week, technique, fault));
+  const evidence = useInfiniteQuery(queries.evidence(player, group, week, technique, fault));
   const there = !!evidence.data;
   // What was asked for comes into sight and has the keyboard.
   useEffect(() => {
@@ -30,14 +30,17 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
   }, [there, technique, fault]);
   if (evidence.error) return <Trouble error={evidence.error} />;
   if (!evidence.data) return <Loading what="the reps" />;
-  const rows = evidence.data;
+  const rows = evidence.data.pages.flatMap((p) => p.reps);
   return (
     <section className="sheet min-w-0 p-3" aria-labelledby="evidence">
       <div className="flex items-baseline justify-between gap-3">
         <h2 ref={heading} id="evidence" tabIndex={-1} className="head outline-none">
           Behind the number: {title.toLowerCase()}
         </h2>
-        <span className="label">{count(rows.length, "rep")}</span>
+        <span className="label">
+          {count(rows.length, "rep")}
+          {evidence.hasNextPage && " and more"}
+        </span>
         <button type="button" className="btn btn-quiet ml-auto" onClick={onClose}>
           Close
         </button>
@@ -83,6 +86,16 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
             ))}
           </tbody>
         </table>
+        {evidence.hasNextPage && (
+          <button
+            type="button"
+            className="btn btn-quiet mt-2"
+            disabled={evidence.isFetchingNextPage}
+            onClick={() => void evidence.fetchNextPage()}
+          >
+            {evidence.isFetchingNextPage ? "Fetching more" : "Older reps"}
+          </button>
+        )}
       </Scroller>
     </section>
   );

@@ -1,3 +1,4 @@
+import { useGrid } from "@/kit/grid";
 import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
@@ -13,20 +14,26 @@ import { availability, percent, range } from "@/parts/words";
 export function Players() {
   const { group, week, base } = useWhere();
   const players = useQuery(queries.players(group, week));
+  const grid = useGrid<HTMLTableElement>();
   if (players.error) return <Trouble error={players.error} again={() => void players.refetch()} />;
   if (!players.data) return <Loading what="the players" />;
   const { techniques, players: rows } = players.data;
   if (rows.length === 0)
     return (
-      <Empty
-        action={
-          <Link className="btn btn-main" to={`${base}/roster/import`}>
-            Import the roster
-          </Link>
-        }
-      >
-        Nobody is in this group yet. Import your list as you have it; columns are matched for you.
-      </Empty>
+      <>
+        <div className="mb-3">
+          <Title page="Players">Players</Title>
+        </div>
+        <Empty
+          action={
+            <Link className="btn btn-main" to={`${base}/roster/import`}>
+              Import the roster
+            </Link>
+          }
+        >
+          Nobody is in this group yet. Import your list as you have it; columns are matched for you.
+        </Empty>
+      </>
     );
   const seen = techniques.filter((t) => t.rate !== undefined);
   const unseen = techniques.filter((t) => t.rate === undefined);
@@ -38,7 +45,7 @@ export function Players() {
         weeks count more. A shape speaks up only for what may be claimed over the whole matrix.
       </p>
       <Scroller label="Players by techniques" className="sheet">
-        <table className="w-full text-small">
+        <table role="grid" aria-label="Players by techniques" {...grid} className="w-full text-small">
           <thead>
             <tr className="border-b border-ink text-left">
               <th className="label sticky left-0 bg-sheet p-2 font-semibold">Player</th>
@@ -53,10 +60,14 @@ export function Players() {
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ player, cells }) => (
+            {rows.map(({ player, cells }, i) => (
               <tr key={player.id} className="border-b border-hair">
                 <th scope="row" className="sticky left-0 bg-sheet p-2 text-left font-normal">
-                  <Link className="name text-head hover:underline" to={`${base}/players/${player.id}`}>
+                  <Link
+                    className="name text-head hover:underline"
+                    tabIndex={i === 0 ? 0 : -1}
+                    to={`${base}/players/${player.id}`}
+                  >
                     {player.jersey} {player.last_name}
                   </Link>
                   <span className="label ml-2">{player.position}</span>
@@ -79,6 +90,11 @@ export function Players() {
           </tbody>
         </table>
       </Scroller>
+      <p className="label mt-2 normal-case tracking-normal max-md:hidden">
+        <span className="kbd">←</span> <span className="kbd">↑</span> <span className="kbd">→</span>{" "}
+        <span className="kbd">↓</span> walk the table, <span className="kbd">Enter</span> opens what is behind
+        a number.
+      </p>
       {unseen.length > 0 && techniques.length > 0 && (
         <p className="say mt-2 text-small text-soft">
           Taught, and not marked yet: {unseen.map((t) => t.name.toLowerCase()).join(", ")}.
@@ -97,6 +113,7 @@ function CellView({ cell, to }: { cell?: Schemas["Cell"]; to: string }) {
   return (
     <Link
       to={to}
+      tabIndex={-1}
       className={
         faint
           ? "block border border-dashed border-rule px-1 text-soft"

@@ -155,7 +155,12 @@ describe("the reps behind a number", () => {
   const list = (rows: Schemas["Evidence"][]) =>
     draw(
       <EvidenceList player="a" technique="kick_slide" title="Kick and slide" onClose={() => undefined} />,
-      [{ queryKey: queries.evidence("a", "ol", 7, "kick_slide").queryKey, data: rows }],
+      [
+        {
+          queryKey: queries.evidence("a", "ol", 7, "kick_slide").queryKey,
+          data: { pages: [{ reps: rows }], pageParams: [""] },
+        },
+      ],
     );
   it("tells assumed from looked at, and why a rep was not graded", () => {
     const text = textOf(
