@@ -11,7 +11,7 @@ export function Portals({ children }: { children: ReactNode }) {
   return (
     <PortalContext value={place}>
       {children}
-      <div ref={setPlace} />
+      <div ref={setPlace} className="contents" />
     </PortalContext>
   );
 }

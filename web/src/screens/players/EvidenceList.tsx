@@ -1,3 +1,4 @@
+import { backTo } from "@/kit/focus";
 import { Scroller } from "@/kit/Scroller";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -22,6 +23,11 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
   const { group, week, base } = useWhere();
   const heading = useRef<HTMLHeadingElement>(null);
   const evidence = useInfiniteQuery(queries.evidence(player, group, week, technique, fault));
+  // The number that was pressed has the keyboard again when its reps are closed.
+  useEffect(() => {
+    const from = document.activeElement;
+    return () => backTo(from);
+  }, []);
   const there = !!evidence.data;
   // What was asked for comes into sight and has the keyboard.
   useEffect(() => {

@@ -45,7 +45,7 @@ export function DrillLine({
     );
   return (
     <li aria-label={name} className={clsx("py-1.5", chosen && "bg-flag-wash")}>
-      <div className="grid items-center gap-x-3 gap-y-1 md:grid-cols-[minmax(9rem,1fr)_9.25rem_10.5rem_5.5rem_9.5rem]">
+      <div className="grid items-center gap-x-3 gap-y-1 md:grid-cols-[minmax(9rem,1fr)_9.25rem_10.5rem_5.5rem_10.25rem]">
         <div className="min-w-0">
           <button
             type="button"
@@ -200,12 +200,14 @@ function Small({ says, of, onClick, disabled, children }: SmallProps) {
   return (
     <button
       type="button"
-      className="btn btn-quiet min-w-7 justify-center px-1 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
-      aria-label={`${says}: ${of}`}
+      className="btn btn-quiet relative min-w-7 justify-center px-1 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
       aria-disabled={disabled}
       onClick={() => !disabled && onClick()}
     >
-      {children}
+      <span aria-hidden>{children}</span>
+      <span className="sr-only">
+        {says}: {of}
+      </span>
     </button>
   );
 }
