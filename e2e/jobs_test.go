@@ -183,7 +183,7 @@ var jobs = []struct {
 		h.see("tbody th", "Ek")
 		h.saved()
 		h.kept("saving")
-		h.do("tr[data-player*=Ek] button", "available")
+		h.do("tr[data-player*=Ek] button", `available(.|\n)*68`)
 		h.see("[role=dialog]", "Availability of")
 		h.field("[role=dialog] input[maxlength='200']", "^Why", "exam")
 		h.do("[role=dialog] button", "^Record$")

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useEffect, type ReactNode } from "react";
 import { Link, isRouteErrorResponse, useRouteError } from "react-router";
 import { Title } from "@/kit/Title";
@@ -71,9 +72,9 @@ export function ErrorScreen({ inside }: { inside?: boolean }) {
         {gone && " The screen opens by itself as soon as there is an answer."}
       </p>
       <div className="mt-4 flex flex-wrap gap-2">
-        <button type="button" className="btn btn-main" onClick={() => location.reload()}>
+        <Button kind="main" onClick={() => location.reload()}>
           Load it again
-        </button>
+        </Button>
         <Link className="btn" to="/">
           Back to Today
         </Link>

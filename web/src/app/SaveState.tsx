@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Popover } from "radix-ui";
 import { Link } from "react-router";
 import { KeyLayer } from "@/keys/react";
@@ -108,13 +109,13 @@ function TroubleLine({ rec }: { rec: Rec }) {
           </Link>
         )}
         {trouble.why === "refused" && (
-          <button type="button" className="btn btn-quiet" onClick={() => engine.again(rec.key)}>
+          <Button kind="quiet" onClick={() => engine.again(rec.key)}>
             Try again<span className="sr-only">: {what}</span>
-          </button>
+          </Button>
         )}
-        <button type="button" className="btn btn-quiet" onClick={() => engine.drop(rec.key)}>
+        <Button kind="quiet" onClick={() => engine.drop(rec.key)}>
           Let it go<span className="sr-only">: {what}</span>
-        </button>
+        </Button>
       </p>
     </li>
   );

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
@@ -64,9 +65,9 @@ export function SignInForm({ demo, onEnter, before }: Props) {
             aria-invalid={!!formState.errors.password}
           />
         </Field>
-        <button type="submit" className="btn btn-main justify-center" disabled={formState.isSubmitting}>
+        <Button type="submit" kind="main" className="justify-center" off={formState.isSubmitting}>
           Sign in
-        </button>
+        </Button>
       </form>
       {demo && (
         <DemoStaff
@@ -96,9 +97,9 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
       <ul className="mt-3 grid gap-1.5">
         {list.map((s) => (
           <li key={s.id}>
-            <button
-              type="button"
-              className="btn btn-quiet w-full justify-between"
+            <Button
+              kind="quiet"
+              className="w-full justify-between"
               onClick={() =>
                 void entering(() => data(api.POST("/demo/session", { body: { user_id: s.id } })))
                   .then(onEnter)
@@ -107,7 +108,7 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
             >
               <span>{s.name}</span>
               <span className="label">{s.title}</span>
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { format } from "date-fns";
 import type { HalfTyped } from "@/sync/drafts";
 
@@ -20,12 +21,10 @@ export function Draft<T>({ draft, onTake }: Props<T>) {
         {kept.stale && " It was made on an older version: look at it before you save."}
       </p>
       <span className="flex gap-2">
-        <button type="button" className="btn" onClick={() => onTake(kept.content)}>
-          Take it up
-        </button>
-        <button type="button" className="btn btn-quiet" onClick={draft.drop}>
+        <Button onClick={() => onTake(kept.content)}>Take it up</Button>
+        <Button kind="quiet" onClick={draft.drop}>
           Let it go
-        </button>
+        </Button>
       </span>
     </div>
   );

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useId, useState } from "react";
 import { Link, useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -69,10 +70,10 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
       </p>
       {why && <Why need={need} />}
       {editable && need.drill && !done && !need.planned && (
-        <button
-          type="button"
-          className="btn btn-quiet mt-1"
-          disabled={fix.busy}
+        <Button
+          kind="quiet"
+          className="mt-1"
+          off={fix.busy}
           onClick={() =>
             void fix.run(
               { act: "fix", group, fault: need.fault },
@@ -81,7 +82,7 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
           }
         >
           Put in: {need.drill}
-        </button>
+        </Button>
       )}
       {fix.error && (
         <p role="alert" className="say mt-1 text-small text-fault">

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import type { ReactNode } from "react";
 import { Problem } from "@/api/client";
 import { OutOfBounds } from "@/app/NotFound";
@@ -27,13 +28,7 @@ export function Trouble({ error, again }: { error: Error; again?: () => void }) 
   return (
     <div role="alert" className="m-2 border border-fault bg-fault-wash p-4">
       <p className="say">{error.message}</p>
-      <p className="mt-3 flex flex-wrap gap-2">
-        {again && (
-          <button type="button" className="btn" onClick={again}>
-            Try again
-          </button>
-        )}
-      </p>
+      <p className="mt-3 flex flex-wrap gap-2">{again && <Button onClick={again}>Try again</Button>}</p>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 
@@ -41,9 +42,7 @@ export function ByNumber({ players, onDone }: Props) {
         {typed &&
           (fits.length === 0 ? "Nobody has it." : fits.map((p) => `${p.jersey} ${p.last_name}`).join(", "))}
       </span>
-      <button type="submit" className="btn">
-        Choose
-      </button>
+      <Button type="submit">Choose</Button>
     </form>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -137,9 +138,9 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
           </p>
           <Title page={`Marks: ${sheet.drill}`}>{sheet.drill}</Title>
         </div>
-        <button type="button" className="btn btn-main ml-auto" onClick={finish}>
+        <Button kind="main" className="ml-auto" onClick={finish}>
           Done <span className="kbd">Enter</span>
-        </button>
+        </Button>
       </div>
       {marking.refused.size > 0 && (
         <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useEffect, useState, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { Draft } from "@/parts/Draft";
@@ -127,19 +128,19 @@ function Buttons(p: Props) {
   return (
     <div className="mt-3 flex flex-wrap gap-1.5" role="group" aria-label="This rep">
       {list.map((b) => (
-        <button
+        <Button
           key={b.word}
-          type="button"
-          className={`btn pointer-coarse:min-h-11 ${b.main ? "" : "btn-quiet"} ${b.pressed ? "border-ink bg-flag-wash" : ""}`}
+          kind={b.main ? undefined : "quiet"}
+          className={`pointer-coarse:min-h-11 ${b.pressed ? "border-ink bg-flag-wash" : ""}`}
           aria-pressed={b.pressed}
-          disabled={!b.on}
+          off={!b.on}
           onClick={b.on}
         >
           {b.word}{" "}
           <span className="kbd max-md:hidden" aria-hidden>
             {b.kbd}
           </span>
-        </button>
+        </Button>
       ))}
     </div>
   );
@@ -180,9 +181,7 @@ function Note({ place, note, onNote }: NoteProps) {
           onNote(undefined);
         }}
       />
-      <button type="submit" className="btn">
-        Keep the note
-      </button>
+      <Button type="submit">Keep the note</Button>
       <Draft
         draft={draft}
         onTake={(kept) => {

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { backTo } from "@/kit/focus";
 import { Scroller } from "@/kit/Scroller";
 import { useInfiniteQuery } from "@tanstack/react-query";
@@ -47,9 +48,9 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
           {count(rows.length, "rep")}
           {evidence.hasNextPage && " and more"}
         </span>
-        <button type="button" className="btn btn-quiet ml-auto" onClick={onClose}>
+        <Button kind="quiet" className="ml-auto" onClick={onClose}>
           Close
-        </button>
+        </Button>
       </div>
       <Scroller label="Reps" className="mt-2 max-h-[420px]">
         <table className="w-full text-small">
@@ -93,14 +94,14 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
           </tbody>
         </table>
         {evidence.hasNextPage && (
-          <button
-            type="button"
-            className="btn btn-quiet mt-2"
-            disabled={evidence.isFetchingNextPage}
+          <Button
+            kind="quiet"
+            className="mt-2"
+            off={evidence.isFetchingNextPage}
             onClick={() => void evidence.fetchNextPage()}
           >
             {evidence.isFetchingNextPage ? "Fetching more" : "Older reps"}
-          </button>
+          </Button>
         )}
       </Scroller>
     </section>

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useState } from "react";
 import { useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -155,18 +156,13 @@ function Exception({
           </p>
         )}
         <p className="flex gap-2">
-          <button type="submit" className="btn btn-main" disabled={saving.busy}>
+          <Button type="submit" kind="main" off={saving.busy}>
             Judge him by this
-          </button>
+          </Button>
           {s.own && (
-            <button
-              type="button"
-              className="btn btn-quiet"
-              disabled={saving.busy}
-              onClick={() => void put(null)}
-            >
+            <Button kind="quiet" off={saving.busy} onClick={() => void put(null)}>
               House standard again
-            </button>
+            </Button>
           )}
         </p>
       </form>

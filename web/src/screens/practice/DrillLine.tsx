@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import clsx from "clsx";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -198,16 +199,16 @@ interface SmallProps {
 
 function Small({ says, of, onClick, disabled, children }: SmallProps) {
   return (
-    <button
-      type="button"
-      className="btn btn-quiet relative min-w-7 justify-center px-1 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
-      aria-disabled={disabled}
-      onClick={() => !disabled && onClick()}
+    <Button
+      kind="quiet"
+      className="relative min-w-7 justify-center px-1 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
+      off={disabled}
+      onClick={onClick}
     >
       <span aria-hidden>{children}</span>
       <span className="sr-only">
         {says}: {of}
       </span>
-    </button>
+    </Button>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useDraggable } from "@dnd-kit/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
@@ -83,9 +84,9 @@ function DrillItem({
         {drill.minutes} min · {drill.contact}
       </span>
       {editable && (
-        <button type="button" className="btn btn-quiet pointer-coarse:min-h-11" onClick={() => onAdd(drill)}>
+        <Button kind="quiet" className="pointer-coarse:min-h-11" onClick={() => onAdd(drill)}>
           Add<span className="sr-only"> {drill.name}</span>
-        </button>
+        </Button>
       )}
     </li>
   );

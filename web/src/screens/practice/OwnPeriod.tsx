@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import clsx from "clsx";
 import type { Ref } from "react";
@@ -61,25 +62,15 @@ export function OwnPeriod({
       <Track {...{ period, drills, plan, chosen, onChoose, editable, list, track }} />
       {editable && (
         <p className="mt-2 flex flex-wrap gap-1.5">
-          <button type="button" className="btn pointer-coarse:min-h-11" onClick={onAdd}>
+          <Button className="pointer-coarse:min-h-11" onClick={onAdd}>
             Add a drill <span className="kbd max-md:hidden">d</span>
-          </button>
-          <button
-            type="button"
-            className="btn btn-quiet pointer-coarse:min-h-11"
-            disabled={!plan.canUndo}
-            onClick={plan.undo}
-          >
+          </Button>
+          <Button kind="quiet" className="pointer-coarse:min-h-11" off={!plan.canUndo} onClick={plan.undo}>
             Undo <span className="kbd max-md:hidden">z</span>
-          </button>
-          <button
-            type="button"
-            className="btn btn-quiet pointer-coarse:min-h-11"
-            disabled={!plan.canRedo}
-            onClick={plan.redo}
-          >
+          </Button>
+          <Button kind="quiet" className="pointer-coarse:min-h-11" off={!plan.canRedo} onClick={plan.redo}>
             Redo <span className="kbd max-md:hidden">⇧ z</span>
-          </button>
+          </Button>
         </p>
       )}
       {list.length === 0 ? (

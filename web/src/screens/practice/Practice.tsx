@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import {
   DndContext,
   PointerSensor,
@@ -85,9 +86,9 @@ function Sheet({ practice, library, group }: SheetProps) {
               {p.title}, {weekdayDate(p.date)}
             </Title>
           </div>
-          <button type="button" className="btn ml-auto" onClick={() => window.print()}>
+          <Button className="ml-auto" onClick={() => window.print()}>
             Print <span className="kbd">p</span>
-          </button>
+          </Button>
         </div>
         <Lanes
           practice={practice}

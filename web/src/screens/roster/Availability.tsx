@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useState, type FormEvent } from "react";
@@ -101,24 +102,19 @@ function SpellLine({
       {s.editable && (
         <div className="mt-1 flex flex-wrap gap-2">
           {s.status !== "head_hold" && !over && s.from < today && (
-            <button
-              type="button"
-              className="btn btn-quiet"
-              disabled={saving.busy}
-              onClick={() => end(dayBefore(today))}
-            >
+            <Button kind="quiet" off={saving.busy} onClick={() => end(dayBefore(today))}>
               Back from today
-            </button>
+            </Button>
           )}
           {s.status !== "head_hold" && (
-            <button type="button" className="btn btn-quiet" disabled={saving.busy} onClick={withdraw}>
+            <Button kind="quiet" off={saving.busy} onClick={withdraw}>
               Take it back
-            </button>
+            </Button>
           )}
           {s.status === "head_hold" && head && !clearing && (
-            <button type="button" className="btn btn-quiet" onClick={() => setClearing(true)}>
+            <Button kind="quiet" onClick={() => setClearing(true)}>
               Record a written clearance
-            </button>
+            </Button>
           )}
           {s.status === "head_hold" && !head && (
             <span className="say text-soft">Only the head coach records a written clearance.</span>
@@ -194,9 +190,9 @@ function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
           onChange={(e) => setOn(e.target.value)}
         />
       </label>
-      <button type="submit" className="btn btn-main" disabled={saving.busy || by.trim() === ""}>
+      <Button type="submit" kind="main" off={saving.busy || by.trim() === ""}>
         Record it
-      </button>
+      </Button>
       {saving.refused && (
         <p role="alert" className="say w-full text-fault">
           {saving.refused.message}
@@ -303,9 +299,9 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
             placeholder={status === "head_hold" ? "Suspected head injury in …" : "Ankle: no contact"}
           />
         </label>
-        <button type="submit" className="btn btn-main" disabled={saving.busy || !from}>
+        <Button type="submit" kind="main" off={saving.busy || !from}>
           Record
-        </button>
+        </Button>
       </div>
       {status === "head_hold" && (
         <p className="say text-small text-watch">

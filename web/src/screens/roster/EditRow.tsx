@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import clsx from "clsx";
 import { useState, type FormEvent, type KeyboardEvent } from "react";
 import { Both, type Part } from "@/parts/Both";
@@ -169,12 +170,12 @@ export function EditRow({ id, version, input, groups, span, onDone }: Props) {
             Played here last season
           </label>
           <span className="ml-auto flex gap-2">
-            <button type="submit" className="btn btn-main" disabled={saving.busy}>
+            <Button type="submit" kind="main" off={saving.busy}>
               {saving.busy ? "Saving" : fresh ? "Add" : "Save"}
-            </button>
-            <button type="button" className="btn btn-quiet" onClick={leave}>
+            </Button>
+            <Button kind="quiet" onClick={leave}>
               {saving.busy ? "Go on" : "Leave it"} <span className="kbd">Esc</span>
-            </button>
+            </Button>
           </span>
           {saving.busy && saving.rec?.head.sent === false && (
             <p role="status" className="say w-full text-small text-soft">

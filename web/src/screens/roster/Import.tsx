@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { useMutation } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -113,10 +114,9 @@ export function Import() {
         <>
           <Columns preview={p} mapping={mapping} onChange={remap} />
           <div className="mt-3 flex flex-wrap items-center gap-3">
-            <button
-              type="button"
-              className="btn btn-main"
-              disabled={preview.isPending || doImport.busy || p.create + p.update + p.same === 0}
+            <Button
+              kind="main"
+              off={preview.isPending || doImport.busy || p.create + p.update + p.same === 0}
               onClick={() =>
                 void doImport.run(
                   { act: "importRoster", upload: p.id, choice: { group, mapping } },
@@ -125,7 +125,7 @@ export function Import() {
               }
             >
               Import {count(p.create + p.update, "player")}
-            </button>
+            </Button>
             <span className="say" role="status">
               {p.create} new, {p.update} changed, {p.same} already right, {p.problems} with a problem
             </span>

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { useState } from "react";
 import { useLocation } from "react-router";
@@ -68,9 +69,9 @@ export function MergeWindow({ player: p, all, onClose, onMerged }: Props) {
               {merge.error}
             </p>
           )}
-          <button type="submit" className="btn btn-main mt-3" disabled={merge.busy || !kept}>
+          <Button type="submit" kind="main" className="mt-3" off={merge.busy || !kept}>
             Make them one
-          </button>
+          </Button>
         </form>
       )}
     </Window>

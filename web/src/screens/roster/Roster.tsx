@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -90,9 +91,9 @@ function List() {
         <div className="ml-auto flex flex-wrap gap-2">
           {editable && (
             <>
-              <button type="button" className="btn btn-main" onClick={add}>
+              <Button kind="main" onClick={add}>
                 Add a player <span className="kbd bg-transparent text-invert max-md:hidden">a</span>
-              </button>
+              </Button>
               <Link className="btn" to={`${base}/roster/import`}>
                 Import a list
               </Link>
@@ -114,16 +115,15 @@ function List() {
         >
           {said.text}
           {said.undo && (
-            <button
-              type="button"
-              className="btn btn-quiet"
+            <Button
+              kind="quiet"
               onClick={() => {
                 said.undo?.();
                 setSaid(undefined);
               }}
             >
               Undo
-            </button>
+            </Button>
           )}
         </p>
       )}

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import clsx from "clsx";
 import { DropdownMenu } from "radix-ui";
 import { Link } from "react-router";
@@ -63,15 +64,15 @@ export function Row({ player: p, groups, sheet, left, onEdit, onSpells, onArchiv
       <td className="whitespace-nowrap p-1 text-right">
         {p.editable && (
           <span className="inline-flex gap-1">
-            <button
-              type="button"
-              className="btn btn-quiet max-sm:hidden"
+            <Button
+              kind="quiet"
+              className="max-sm:hidden"
               onClick={onEdit}
               // eslint-disable-next-line jsx-a11y/no-autofocus -- the keyboard goes on where it left the line
               autoFocus={left}
             >
               Edit<span className="sr-only"> {name}</span>
-            </button>
+            </Button>
             <Menu label="⋯" title={`More for ${name}`}>
               <DropdownMenu.Item className="menu-item" onSelect={onEdit}>
                 Edit

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -139,9 +140,9 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
           <p className="say text-small text-soft">No practice to come has a period of this group.</p>
         )}
         {board.editable && next && (
-          <button type="button" className="btn btn-main mt-2" disabled={act.busy} onClick={move}>
+          <Button kind="main" className="mt-2" off={act.busy} onClick={move}>
             Move {weekdayDate(next.date)} to this stage <span className="kbd">m</span>
-          </button>
+          </Button>
         )}
         {act.error && (
           <p role="alert" className="say mt-1 text-small text-fault">

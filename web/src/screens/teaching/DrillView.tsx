@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -48,9 +49,9 @@ export function DrillView() {
   return (
     <>
       <TeachingHead title={d.name}>
-        <button type="button" className="btn" onClick={() => window.print()}>
+        <Button onClick={() => window.print()}>
           Print <span className="kbd">p</span>
-        </button>
+        </Button>
         <a className="btn btn-quiet" href={`/api/v1/library/export?kind=drill&key=${d.key}`} download>
           As a file
         </a>
@@ -193,25 +194,15 @@ function Stepper({
   return (
     <span className="inline-flex items-center gap-1">
       <span className="label">{label}</span>
-      <button
-        type="button"
-        className="btn btn-quiet"
-        aria-label={`Fewer ${label.toLowerCase()}`}
-        onClick={() => onChange(value - 1)}
-      >
+      <Button kind="quiet" aria-label={`Fewer ${label.toLowerCase()}`} onClick={() => onChange(value - 1)}>
         −
-      </button>
+      </Button>
       <output className="w-6 text-center font-bold" aria-label={label}>
         {value}
       </output>
-      <button
-        type="button"
-        className="btn btn-quiet"
-        aria-label={`More ${label.toLowerCase()}`}
-        onClick={() => onChange(value + 1)}
-      >
+      <Button kind="quiet" aria-label={`More ${label.toLowerCase()}`} onClick={() => onChange(value + 1)}>
         +
-      </button>
+      </Button>
     </span>
   );
 }

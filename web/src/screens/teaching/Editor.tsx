@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
@@ -133,30 +134,20 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
   return (
     <>
       <TeachingHead title={name}>
-        <button type="button" className="btn btn-quiet" onClick={() => void navigate(-1)}>
+        <Button kind="quiet" onClick={() => void navigate(-1)}>
           Back
-        </button>
+        </Button>
         {editable && (
           <>
-            <button
-              type="button"
-              className="btn btn-quiet"
-              disabled={!steps.canUndo}
-              onClick={() => void steps.undo()}
-            >
+            <Button kind="quiet" off={!steps.canUndo} onClick={() => void steps.undo()}>
               Undo
-            </button>
-            <button
-              type="button"
-              className="btn btn-quiet"
-              disabled={!steps.canRedo}
-              onClick={() => void steps.redo()}
-            >
+            </Button>
+            <Button kind="quiet" off={!steps.canRedo} onClick={() => void steps.redo()}>
               Redo
-            </button>
-            <button type="submit" form="entry" className="btn btn-main" disabled={!may}>
+            </Button>
+            <Button type="submit" form="entry" kind="main" off={!may}>
               {entry.saving ? "Saving" : "Save as a version"}
-            </button>
+            </Button>
           </>
         )}
       </TeachingHead>
@@ -380,12 +371,8 @@ function Shipped({
           />
           {data.editable && (
             <p className="mt-1 flex gap-2">
-              <button type="button" className="btn" onClick={() => void entry.save(fields)}>
-                Keep ours
-              </button>
-              <button
-                type="button"
-                className="btn"
+              <Button onClick={() => void entry.save(fields)}>Keep ours</Button>
+              <Button
                 onClick={() => {
                   const next = { ...fields };
                   for (const c of data.conflicts) next[c.field] = c.theirs;
@@ -394,7 +381,7 @@ function Shipped({
                 }}
               >
                 Take the new one
-              </button>
+              </Button>
             </p>
           )}
         </div>
@@ -407,17 +394,17 @@ function Shipped({
             rows={data.changed.map((n) => [n, data.fields[n], data.shipped?.[n]])}
           />
           {data.editable && (
-            <button type="button" className="btn btn-quiet mt-2" onClick={() => onPut(data.shipped!)}>
+            <Button kind="quiet" className="mt-2" onClick={() => onPut(data.shipped!)}>
               Fill in what ships
-            </button>
+            </Button>
           )}
         </>
       )}
       {data.editable && (
         <p className="mt-2">
-          <button type="button" className="btn btn-quiet" disabled={entry.saving} onClick={retire}>
+          <Button kind="quiet" off={entry.saving} onClick={retire}>
             {data.retired ? "Teach it again" : "Do not teach it here"}
-          </button>
+          </Button>
         </p>
       )}
     </section>

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
@@ -157,14 +158,9 @@ function Versions({ house }: { house: Schemas["House"] }) {
             </span>
             {v.version !== house.version &&
               (asked === v.version ? (
-                <button
-                  type="button"
-                  className="btn"
-                  disabled={restore.busy}
-                  onClick={() => void back(v.version)}
-                >
+                <Button off={restore.busy} onClick={() => void back(v.version)}>
                   Go back to {v.version}
-                </button>
+                </Button>
               ) : (
                 <button type="button" className="label underline" onClick={() => setAsked(v.version)}>
                   back to it

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Combobox } from "@/kit/Combobox";
 import { Select } from "@/kit/Select";
 import { useState } from "react";
@@ -247,14 +248,14 @@ function MeasureInput({
   const m = value as MeasureFields | undefined;
   if (!m)
     return (
-      <button
+      <Button
         id={id}
-        type="button"
-        className="btn btn-quiet"
+
+        kind="quiet"
         onClick={() => onChange({ unit: "in", target: 6, ok: [4, 8], watch: [2, 10], read: "line" })}
       >
         Measure it
-      </button>
+      </Button>
     );
   const set = (part: Partial<MeasureFields>) => onChange({ ...m, ...part });
   const number = (label: string, v: number | undefined, put: (v: number | undefined) => void) => (

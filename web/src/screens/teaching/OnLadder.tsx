@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
 import { useState } from "react";
@@ -212,14 +213,9 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
             , {m.override.on}: “{m.override.reason}”
           </p>
           {editable && (
-            <button
-              type="button"
-              className="btn btn-quiet mt-1"
-              disabled={old.busy}
-              onClick={() => void takeBack()}
-            >
+            <Button kind="quiet" className="mt-1" off={old.busy} onClick={() => void takeBack()}>
               Take the word back
-            </button>
+            </Button>
           )}
           {old.refused && (
             <p role="alert" className="say mt-1 text-small text-fault">
@@ -258,9 +254,9 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
               {word.refused.message}
             </p>
           )}
-          <button type="submit" className="btn btn-main mt-2" disabled={word.busy || reason.trim() === ""}>
+          <Button type="submit" kind="main" className="mt-2" off={word.busy || reason.trim() === ""}>
             Let him pass
-          </button>
+          </Button>
         </form>
       )}
       <p className="mt-3">

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -97,19 +98,18 @@ function QuestionView({ question: q }: { question: Schemas["Question"] }) {
       )}
       {changed && (
         <p className="mt-2 flex gap-2">
-          <button type="button" className="btn btn-main" disabled={entry.saving} onClick={save}>
+          <Button kind="main" off={entry.saving} onClick={save}>
             Teach it so
-          </button>
-          <button
-            type="button"
-            className="btn btn-quiet"
+          </Button>
+          <Button
+            kind="quiet"
             onClick={() => {
               setPicked(q.house);
               setWhy(q.why);
             }}
           >
             Leave it
-          </button>
+          </Button>
         </p>
       )}
     </section>

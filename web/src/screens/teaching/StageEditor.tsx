@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import {
   DndContext,
   PointerSensor,
@@ -58,9 +59,8 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
           />
         ))}
       </ol>
-      <button
-        type="button"
-        className="btn mt-2"
+      <Button
+        className="mt-2"
         onClick={() =>
           onChange([
             ...stages,
@@ -77,7 +77,7 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
         }
       >
         Add a stage
-      </button>
+      </Button>
       <p className="label mt-2 normal-case tracking-normal">
         Drag a stage by its number, or press <span className="kbd">Alt</span> <span className="kbd">↑</span>{" "}
         <span className="kbd">↓</span> in it. Reps already marked at a stage stay with it.
@@ -209,17 +209,17 @@ function Row({ i, stage: s, drills, fitting, wrong, moved, onMoved, move, set, o
         )}
       </div>
       <span className="flex gap-1">
-        <button type="button" className="btn btn-quiet" onClick={() => move(i, i - 1)}>
+        <Button kind="quiet" onClick={() => move(i, i - 1)}>
           <span aria-hidden>↑</span>
           <span className="sr-only">Stage {i + 1} up</span>
-        </button>
-        <button type="button" className="btn btn-quiet" onClick={() => move(i, i + 1)}>
+        </Button>
+        <Button kind="quiet" onClick={() => move(i, i + 1)}>
           <span aria-hidden>↓</span>
           <span className="sr-only">Stage {i + 1} down</span>
-        </button>
-        <button type="button" className="btn btn-quiet" onClick={onRemove}>
+        </Button>
+        <Button kind="quiet" onClick={onRemove}>
           out<span className="sr-only">: take stage {i + 1} away</span>
-        </button>
+        </Button>
       </span>
     </li>
   );

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
@@ -107,14 +108,14 @@ export function TakeIn() {
             ))}
           </ul>
           {news.length > 0 && (
-            <button
-              type="button"
-              className="btn btn-main mt-2"
-              disabled={take.isPending || chosen.length === 0}
+            <Button
+              kind="main"
+              className="mt-2"
+              off={take.isPending || chosen.length === 0}
               onClick={() => take.mutate(chosen)}
             >
               Take in {count(chosen.length, "entry", "entries")}
-            </button>
+            </Button>
           )}
         </>
       )}

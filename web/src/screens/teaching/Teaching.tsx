@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -64,9 +65,9 @@ export function Teaching() {
   return (
     <>
       <TeachingHead title={technique.name}>
-        <button type="button" className="btn" onClick={() => window.print()}>
+        <Button onClick={() => window.print()}>
           Print card <span className="kbd">p</span>
-        </button>
+        </Button>
         <a
           className="btn btn-quiet"
           href={`/api/v1/library/export?kind=technique&key=${technique.key}`}
