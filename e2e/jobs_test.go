@@ -83,10 +83,7 @@ func (h *hand) field(selector, words, text string) {
 		if h.means == "touch" {
 			err = el.Tap()
 		} else {
-			_, err = el.Interactable()
-			if err == nil {
-				err = el.Click("left", 1)
-			}
+			err = el.Click("left", 1)
 		}
 		require.NoError(h.t, err, selector)
 	}

@@ -58,6 +58,7 @@ export class Engine {
   private stopTimer: (() => void) | undefined;
   private state: Saving = { waiting: 0, troubled: 0, signedOut: false };
   private why: string | undefined;
+  private told: Saving = this.state;
 
   constructor(ports: Ports) {
     this.ports = ports;
@@ -259,15 +260,20 @@ export class Engine {
   /** Works out what is shown: what is on the shelf, with what is on its way there. */
   private refresh(keys: string[]) {
     const view = new Map(this.view);
+    let news = false;
     for (const key of new Set(keys)) {
       let rec = this.stored.get(key);
       for (const a of this.local) if (a.key === key) rec = step(rec, key, a.action);
-      if (rec) view.set(key, rec);
-      else view.delete(key);
+      // That it is on its way now is nothing that a screen shows.
+      if (!looksLike(view.get(key), rec)) {
+        news = true;
+        if (rec) view.set(key, rec);
+        else view.delete(key);
+      }
       this.settleAwaited(key, rec);
     }
-    this.view = view;
-    this.say();
+    if (news) this.view = view;
+    this.say(news);
   }
 
   /** Tells who waits for a change that is in trouble, or whose place another one has taken. */
@@ -305,7 +311,7 @@ export class Engine {
     this.say();
   }
 
-  private say() {
+  private say(news = true) {
     let waiting = 0;
     let troubled = 0;
     for (const rec of this.view.values()) {
@@ -316,7 +322,8 @@ export class Engine {
     const s = this.state;
     if (s.waiting !== waiting || s.troubled !== troubled || s.why !== why)
       this.state = { ...s, waiting, troubled, why };
-    for (const told of this.listeners) told();
+    if (news || this.state !== this.told) for (const told of this.listeners) told();
+    this.told = this.state;
   }
 
   /** Sends what can be sent. */
@@ -443,4 +450,11 @@ export class Engine {
     const rec = this.view.get(key);
     return rec ? (contentOf(rec) as C) : server;
   }
+}
+
+/** Whether two states of a record show the same. */
+function looksLike(a: Rec | undefined, b: Rec | undefined): boolean {
+  return (
+    a === b || (!!a && !!b && a.head.id === b.head.id && a.next?.id === b.next?.id && a.trouble === b.trouble)
+  );
 }

@@ -177,8 +177,8 @@ export function EditRow({ id, version, input, groups, span, onDone }: Props) {
               {saving.busy ? "Go on" : "Leave it"} <span className="kbd">Esc</span>
             </Button>
           </span>
-          {saving.busy && saving.rec?.head.sent === false && (
-            <p role="status" className="say w-full text-small text-soft">
+          {saving.busy && (
+            <p role="status" className="appear-late say w-full text-small text-soft">
               It is kept on this device and saved as soon as the server answers. You can go on.
             </p>
           )}
