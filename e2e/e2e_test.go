@@ -103,7 +103,7 @@ func signIn(t *testing.T, app *harness.App, name string) *coach {
 		t.Errorf("the page asks: %s %s", e.Type, e.Message)
 		_ = proto.PageHandleJavaScriptDialog{Accept: true}.Call(page)
 	})()
-	c := &coach{page.Timeout(90 * time.Second), t, app}
+	c := &coach{page.Timeout(5 * time.Minute), t, app}
 	c.MustNavigate(app.URL)
 	c.click("button", name)
 	c.see("h1", "Tue 13 Oct")

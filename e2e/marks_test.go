@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"context"
-	"fmt"
 	"regexp"
 	"testing"
 	"time"
@@ -17,11 +16,10 @@ import (
 // openMarks goes to the mark sheet of tonight's first drill, with nine players and twelve reps.
 func openMarks(c *coach) {
 	c.t.Helper()
-	c.at("/g/ol/w/7/practice")
-	c.click("a", "Tuesday practice")
+	c.tonight()
 	// On the line: eight lanes; four minutes give nine players 12 reps at most.
-	c.openMarkSheet("Kick on the line")
-	c.see("h1", "Kick on the line")
+	c.openMarkSheet(kick)
+	c.see("h1", kick)
 	c.see("p", "12 reps planned")
 }
 
@@ -187,20 +185,13 @@ func TestTwoCoachesOnePractice(t *testing.T) {
 	app := start(t)
 	a, b := signIn(t, app, "R. Kell"), signIn(t, app, "M. Orrin")
 	for _, c := range []*coach{a, b} {
-		c.at("/g/ol/w/7/practice")
-		c.click("a", "Tuesday practice")
-		c.see("li[aria-label='Two steps and freeze']", "Two steps")
+		c.tonight()
 	}
-	minutes := func(c *coach, drill string) string {
-		return c.MustElement(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill)).MustProperty("value").Str()
-	}
-	set := func(c *coach, drill, value string) {
-		c.fill(fmt.Sprintf(`[aria-label="Minutes of %s"]`, drill), value)
-	}
+	set := func(c *coach, drill, value string) { c.fill(minutesOf(drill), value) }
 	// One changes it; the other sees it without asking.
-	set(a, "Kick on the line", "6")
+	set(a, kick, "6")
 	a.saved()
-	b.eventually("it arrives", func() bool { return minutes(b, "Kick on the line") == "6" })
+	b.eventually("it arrives", func() bool { return b.minutes(kick) == "6" })
 
 	// Both change it at once: the second one is shown both versions and loses nothing.
 	require.NoError(t, proto.NetworkEnable{}.Call(b))
@@ -208,8 +199,8 @@ func TestTwoCoachesOnePractice(t *testing.T) {
 		require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: on, DownloadThroughput: -1, UploadThroughput: -1}.Call(b))
 	}
 	offline(true)
-	set(b, "Kick on the line", "7")
-	set(a, "Kick on the line", "8")
+	set(b, kick, "7")
+	set(a, kick, "8")
 	a.saved()
 	offline(false)
 	b.see("[role=alertdialog]", "changed by R. Kell")
@@ -217,15 +208,15 @@ func TestTwoCoachesOnePractice(t *testing.T) {
 	assert.Regexp(t, regexp.MustCompile(`(?si)Kick on the line.*minute 5–12.*minute 5–13`), clash)
 	b.click("button", "Keep mine")
 	b.saved()
-	a.eventually("his version arrives at the other", func() bool { return minutes(a, "Kick on the line") == "7" })
+	a.eventually("his version arrives at the other", func() bool { return a.minutes(kick) == "7" })
 
 	// A drill longer than its period is refused beside its field, and nothing is lost.
-	set(a, "Kick on the line", "44")
+	set(a, kick, "44")
 	a.see("[role=alert]", "longer than its period: 44 of 20")
-	assert.Equal(t, "true", *a.MustElement(`[aria-label="Minutes of Kick on the line"]`).MustAttribute("aria-invalid"))
-	set(a, "Kick on the line", "-3")
+	assert.Equal(t, "true", *a.MustElement(minutesOf(kick)).MustAttribute("aria-invalid"))
+	set(a, kick, "-3")
 	a.see("[role=alert]", "at least 1 minute")
-	set(a, "Kick on the line", "4")
+	set(a, kick, "4")
 	a.saved()
 }
 
@@ -262,7 +253,7 @@ func TestDragging(t *testing.T) {
 	y := track.Y + 50
 	drag(track.X+9*perMinute-4, y, track.X+11*perMinute-4, y)
 	c.eventually("six minutes", func() bool {
-		return c.MustElement(`[aria-label="Minutes of Kick on the line"]`).MustProperty("value").Str() == "6"
+		return c.minutes(kick) == "6"
 	})
 	c.saved()
 	assert.NotEqual(t, before, c.MustElement("li[aria-label='Kick on the line'] p b").MustText())

@@ -45,6 +45,8 @@ type Product struct {
 	Teach   *teach.Service
 	Today   *today.Service
 	Changes changes.Hub // what is changed; Run makes it hear
+
+	now func() time.Time // the wall clock, or the pinned one of the demo
 }
 
 // New puts the features together over a database.
@@ -55,6 +57,7 @@ func New(o Options) *Product {
 	judge := marks.NewJudge()
 	p := &Product{
 		DB:      o.DB,
+		now:     o.Now,
 		Access:  &access.Service{Store: access.SQL{DB: o.DB}, Now: time.Now, Demo: o.Demo},
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
@@ -111,7 +114,7 @@ type Surface struct {
 // Server serves the product.
 func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
-	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.Plan.Now}
+	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
 	return httpd.New(httpd.Options{
 		API: api{a, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},

@@ -34,7 +34,7 @@ type changing struct {
 	run string // of this process: what was read from another build may differ
 }
 
-// run is the strict middleware.
+// middleware runs around every operation, after the contract has taken its request.
 func (m changing) middleware(next gen.StrictHandlerFunc, operation string) gen.StrictHandlerFunc {
 	return func(c *gin.Context, request any) (any, error) {
 		p, signedIn := c.Request.Context().Value(keyPassed).(Passed)
@@ -85,23 +85,24 @@ func (m changing) read(c *gin.Context, p Passed, request any, next gen.StrictHan
 	return answer, err
 }
 
-// errAgain says that the change came twice at once and was kept by the other request.
-var errAgain = errors.New("the change was made by another request meanwhile")
-
 func (m changing) change(c *gin.Context, p Passed, request any, next gen.StrictHandlerFunc) (answer any, err error) {
 	made, err := m.said(c, p)
 	if err != nil {
 		return nil, err
 	}
 	again := false
-	once := func() error {
+	known := func() error {
 		was, found, err := changes.Find(c.Request.Context(), made.ID)
-		switch {
-		case err != nil:
+		if err != nil || !found {
 			return err
-		case found:
-			again = true
-			return repeat(c, was, made)
+		}
+		again = true
+		return repeat(c, was, made)
+	}
+	once := func() error {
+		err := known()
+		if err != nil || again {
+			return err
 		}
 		if answer, err = next(c, request); err != nil {
 			return err
@@ -116,16 +117,9 @@ func (m changing) change(c *gin.Context, p Passed, request any, next gen.StrictH
 		return err
 	}
 	err = m.in(c, p, once)
-	if err != nil && errors.Is(pg.Meaning(err), problem.ErrTaken) {
+	if err != nil && !again && errors.Is(pg.Meaning(err), problem.ErrTaken) {
 		// It may have been this very change that was quicker.
-		if e := m.in(c, p, func() error {
-			was, found, err := changes.Find(c.Request.Context(), made.ID)
-			if err != nil || !found {
-				return errors.Join(err, errAgain)
-			}
-			again = true
-			return repeat(c, was, made)
-		}); !errors.Is(e, errAgain) {
+		if e := m.in(c, p, known); again {
 			err = e
 		}
 	}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Window } from "@/kit/Window";
+import { Dialog } from "@/kit/Dialog";
 import { isCharacter } from "./match";
 import { useShownKeys, type Key } from "./react";
 import { keysOf } from "./registry";
@@ -8,9 +8,9 @@ import { setKeySettings, useKeySettings } from "./settings";
 /** The keys of the screen behind it, made from what is bound now; those of one character can be changed or turned off. */
 export function KeysWindow({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Window open={open} onOpenChange={onOpenChange} title="Keys of this screen">
+    <Dialog open={open} onOpenChange={onOpenChange} title="Keys of this screen">
       <Keys />
-    </Window>
+    </Dialog>
   );
 }
 

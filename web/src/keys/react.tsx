@@ -34,14 +34,14 @@ export function useKeys(keys: Key[]) {
         run: (e) => latest.current[i]?.run(e),
       }),
     );
-    return bind(layer, list).end;
+    return bind(layer, list);
   }, [listed, layer]);
 }
 
-/** A layer over the screen: while it is there, and on, the keys below it do nothing. */
-export function KeyLayer({ on = true, children }: { on?: boolean; children: ReactNode }) {
+/** A layer over the screen: while it is there the keys below it do nothing. */
+export function KeyLayer({ children }: { children: ReactNode }) {
   const [layer] = useState(() => Symbol("layer"));
-  useLayoutEffect(() => (on ? lay(layer) : undefined), [layer, on]);
+  useLayoutEffect(() => lay(layer), [layer]);
   return <LayerContext value={layer}>{children}</LayerContext>;
 }
 

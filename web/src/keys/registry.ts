@@ -26,20 +26,14 @@ function told() {
   for (const l of listeners) l();
 }
 
-/** Binds keys on a layer; what is bound later comes first. Returns how to put others in their place, and how to unbind. */
-export function bind(layer: Layer, keys: Key[]) {
+/** Binds keys on a layer; what is bound later comes first. Returns how to unbind them. */
+export function bind(layer: Layer, keys: Key[]): () => void {
   const id = Symbol();
   bound.set(id, { layer, keys });
   told();
-  return {
-    put: (next: Key[]) => {
-      bound.set(id, { layer, keys: next });
-      told();
-    },
-    end: () => {
-      bound.delete(id);
-      told();
-    },
+  return () => {
+    bound.delete(id);
+    told();
   };
 }
 
@@ -68,8 +62,8 @@ const controls =
 const isTyping = (e: Element | null) =>
   e instanceof HTMLElement && (e.isContentEditable || e.matches(fields));
 
-/** Whether Enter and Space are for what has the focus. Cells of a score hand them on: choosing one is all they do. */
-const isControl = (e: Element | null) => !!e?.closest(controls) && !e.closest("[data-keys=through]");
+/** Whether Enter and Space are for what has the focus. */
+const isControl = (e: Element | null) => !!e?.closest(controls);
 
 /** What a key press runs now; undefined: nothing, or it belongs to what has the focus. */
 export function found(event: KeyboardEvent): Key | undefined {

@@ -1,10 +1,10 @@
-import { contentOf, step, type About, type Rec } from "./machine";
+import { Awaited, type Settled } from "./awaited";
+import { contentOf, looksLike, step, type About, type Rec } from "./machine";
 import { memoryShelf } from "./memory";
+import { Patience } from "./patience";
 import type { Act, Kept, Outcome, Outgoing, Ports, Shelf, Told } from "./ports";
 
 const sendsAtOnce = 4;
-const waitFirst = 500; // ms
-const waitLongest = 8000;
 
 /** How the saving stands, in one place for every screen. */
 export interface Saving {
@@ -32,9 +32,6 @@ export interface Edit {
   id?: string;
 }
 
-/** What became of a change that was submitted. */
-export type Settled = { is: "saved"; answer: unknown } | { is: "trouble" } | { is: "replaced" };
-
 /**
  * The one way to save. What is changed is shown at once, kept on the device, and sent by one of the tabs: the
  * changes of a record one after the other, records independently of each other. Nothing leaves before the server
@@ -49,12 +46,12 @@ export class Engine {
   private view: ReadonlyMap<string, Rec> = new Map();
   private bases = new Map<string, string>(); // what was saved last stands on this
   private flying = new Set<string>();
-  private delayed = new Map<string, { tries: number; until: number }>();
-  private awaited = new Map<string, { id: string; settle: (s: Settled) => void }[]>();
+  private flights = 0;
+  private keeping: Promise<unknown> = Promise.resolve();
+  private readonly patience = new Patience();
+  private readonly awaited = new Awaited();
   private listeners = new Set<() => void>();
   private leading = false;
-  private pausedUntil = 0;
-  private failures = 0;
   private stopTimer: (() => void) | undefined;
   private state: Saving = { waiting: 0, troubled: 0, signedOut: false };
   private why: string | undefined;
@@ -127,7 +124,7 @@ export class Engine {
         },
       };
     });
-    for (const e of edits) this.delayed.delete(e.key);
+    for (const e of edits) this.patience.forget(e.key);
     void this.apply(acts);
     return ids;
   }
@@ -135,14 +132,7 @@ export class Engine {
   /** Makes one change and says what became of it, however long that takes. */
   submit(edit: Edit): Promise<Settled> {
     const [id] = this.edit([edit]);
-    return this.outcome(edit.key, id!);
-  }
-
-  /** Waits for what becomes of a change of a record. */
-  private outcome(key: string, id: string): Promise<Settled> {
-    return new Promise((settle) => {
-      this.awaited.set(key, [...(this.awaited.get(key) ?? []), { id, settle }]);
-    });
+    return this.awaited.outcome(edit.key, id!);
   }
 
   /** At a conflict: this content is saved over theirs. */
@@ -150,19 +140,9 @@ export class Engine {
     const over = this.view.get(key)?.head.id;
     if (!over) return Promise.resolve({ is: "replaced" });
     const id = this.ports.newId();
-    void this.apply([
-      {
-        key,
-        action: {
-          do: "settle",
-          over,
-          id,
-          content,
-          madeAt: this.ports.now().toISOString(),
-        },
-      },
-    ]);
-    return this.outcome(key, id);
+    const madeAt = this.ports.now().toISOString();
+    void this.apply([{ key, action: { do: "settle", over, id, content, madeAt } }]);
+    return this.awaited.outcome(key, id);
   }
 
   /** Lets go of what is not saved of a record. */
@@ -181,9 +161,7 @@ export class Engine {
 
   /** The way to the server is open again, or somebody has signed in: nothing waits any longer. */
   wake = () => {
-    this.pausedUntil = 0;
-    this.failures = 0;
-    for (const d of this.delayed.values()) d.until = 0;
+    this.patience.end();
     this.setWhy(undefined, false);
     void this.look();
   };
@@ -198,8 +176,6 @@ export class Engine {
   async kept(): Promise<void> {
     while (this.local.length > 0) await this.keeping;
   }
-
-  private keeping: Promise<unknown> = Promise.resolve();
 
   private apply(acts: Act[]): Promise<Kept[]> {
     const kept = this.putAside(acts);
@@ -239,7 +215,7 @@ export class Engine {
     }
     this.bases.set(told.key, told.base);
     this.onSaved(told.kind, told.key, told.content, told.answer);
-    this.answered(told.key, told.id, told.answer);
+    this.awaited.saved(told.key, told.id, told.answer);
   }
 
   private onSaved(kind: string, key: string, content: unknown, answer: unknown) {
@@ -270,39 +246,15 @@ export class Engine {
         if (rec) view.set(key, rec);
         else view.delete(key);
       }
-      this.settleAwaited(key, rec);
+      // While its answer is being taken in, or it is on its way to the shelf, a change is still to come.
+      this.awaited.look(key, rec, (id) => this.flying.has(key) || this.isLocal(id));
     }
     if (news) this.view = view;
     this.say(news);
   }
 
-  /** Tells who waits for a change that is in trouble, or whose place another one has taken. */
-  private settleAwaited(key: string, rec: Rec | undefined) {
-    const list = this.awaited.get(key);
-    if (!list) return;
-    const rest = list.filter(({ id, settle }) => {
-      if (rec?.head.id === id && rec.trouble) settle({ is: "trouble" });
-      else if (
-        rec?.head.id === id ||
-        rec?.next?.id === id ||
-        this.local.some((a) => "id" in a.action && a.action.id === id)
-      )
-        return true;
-      else if (this.flying.has(key))
-        return true; // its answer is being taken in
-      else settle({ is: "replaced" });
-      return false;
-    });
-    if (rest.length > 0) this.awaited.set(key, rest);
-    else this.awaited.delete(key);
-  }
-
-  private answered(key: string, id: string, answer: unknown) {
-    const list = this.awaited.get(key) ?? [];
-    for (const a of list) if (a.id === id) a.settle({ is: "saved", answer });
-    const rest = list.filter((a) => a.id !== id);
-    if (rest.length > 0) this.awaited.set(key, rest);
-    else this.awaited.delete(key);
+  private isLocal(id: string): boolean {
+    return this.local.some((a) => "id" in a.action && a.action.id === id);
   }
 
   private setWhy(why: string | undefined, signedOut: boolean) {
@@ -330,25 +282,26 @@ export class Engine {
   private pump() {
     if (!this.leading || this.state.signedOut) return;
     const now = this.ports.now().getTime();
-    if (now < this.pausedUntil) {
-      this.wakeIn(this.pausedUntil - now); // a timer may come a moment early
+    const paused = this.patience.paused(now);
+    if (paused > 0) {
+      this.wakeIn(paused); // a timer may come a moment early
       return;
     }
     const byKind = new Map<string, Rec[]>();
     let soonest = Infinity;
     for (const rec of this.stored.values()) {
       if (rec.trouble || this.flying.has(rec.key)) continue;
-      const until = this.delayed.get(rec.key)?.until ?? 0;
-      if (until > now) {
-        soonest = Math.min(soonest, until - now);
+      const left = this.patience.left(rec.key, now);
+      if (left > 0) {
+        soonest = Math.min(soonest, left);
         continue;
       }
       byKind.set(rec.kind, [...(byKind.get(rec.kind) ?? []), rec]);
     }
     for (const [kind, list] of byKind) {
       // One that failed by itself does not take others along.
-      const alone = list.filter((r) => this.delayed.has(r.key));
-      const rest = list.filter((r) => !this.delayed.has(r.key));
+      const alone = list.filter((r) => this.patience.failed(r.key));
+      const rest = list.filter((r) => !this.patience.failed(r.key));
       const size = this.ports.batchOf(kind);
       const batches = alone.map((r) => [r]);
       for (let i = 0; i < rest.length; i += size) batches.push(rest.slice(i, i + size));
@@ -356,8 +309,6 @@ export class Engine {
     }
     if (soonest < Infinity) this.wakeIn(soonest);
   }
-
-  private flights = 0;
 
   private async fly(kind: string, batch: Rec[]) {
     this.flights++;
@@ -398,16 +349,16 @@ export class Engine {
       switch (o.is) {
         case "saved":
           heardOf = true;
-          this.delayed.delete(key);
+          this.patience.forget(key);
           this.bases.set(key, o.base);
           this.onSaved(kind, key, content, o.answer);
           this.ports.tell({ is: "saved", key, kind, id, content, base: o.base, answer: o.answer });
-          this.answered(key, id, o.answer);
+          this.awaited.saved(key, id, o.answer);
           acts.push({ key, action: { do: "saved", id, base: o.base } });
           break;
         case "trouble":
           heardOf = true;
-          this.delayed.delete(key);
+          this.patience.forget(key);
           this.bases.delete(key);
           acts.push({ key, action: { do: "trouble", id, trouble: o.trouble } });
           break;
@@ -419,24 +370,15 @@ export class Engine {
       }
     });
     if (heardOf) {
-      this.failures = 0;
-      if (this.delayed.size === 0) this.setWhy(undefined, this.state.signedOut);
+      this.patience.answered();
+      if (this.patience.none) this.setWhy(undefined, this.state.signedOut);
     }
     if (acts.length > 0) await this.apply(acts);
   }
 
   private postpone(key: string, o: Outcome & { is: "later" }) {
     const now = this.ports.now().getTime();
-    const wait = (tries: number) => o.waitMs ?? Math.min(waitFirst * 2 ** tries, waitLongest);
-    if (o.everything) {
-      if (this.pausedUntil <= now) {
-        this.pausedUntil = now + wait(this.failures++);
-        this.wakeIn(this.pausedUntil - now);
-      }
-    } else {
-      const tries = this.delayed.get(key)?.tries ?? 0;
-      this.delayed.set(key, { tries: tries + 1, until: now + wait(tries) });
-    }
+    if (this.patience.postpone(key, o, now)) this.wakeIn(this.patience.paused(now));
     this.setWhy(o.why, false);
   }
 
@@ -450,11 +392,4 @@ export class Engine {
     const rec = this.view.get(key);
     return rec ? (contentOf(rec) as C) : server;
   }
-}
-
-/** Whether two states of a record show the same. */
-function looksLike(a: Rec | undefined, b: Rec | undefined): boolean {
-  return (
-    a === b || (!!a && !!b && a.head.id === b.head.id && a.next?.id === b.next?.id && a.trouble === b.trouble)
-  );
 }

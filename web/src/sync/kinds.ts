@@ -2,6 +2,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { v7 as uuid } from "uuid";
 import { api, type Schemas } from "@/api/client";
 import { queries, type Kind as EntryKind } from "@/api/queries";
+import type { operations } from "@/api/schema.gen";
 import { carries, on, outcome, outcomeOfMarks, soon } from "./send";
 import type { Outcome, Outgoing } from "./ports";
 
@@ -11,6 +12,8 @@ export interface Kind {
   name: string;
   /** How many go at once; 1 when absent. */
   batch?: number;
+  /** The operation of the contract that a content goes by. */
+  operation: (content: unknown) => keyof operations;
   send: (changes: Outgoing[]) => Promise<Outcome[]>;
   /** Puts what was saved where screens read it, so that nothing flickers until it is read anew. */
   saved?: (client: QueryClient, key: string, content: unknown, answer: unknown) => void;
@@ -49,6 +52,14 @@ export type ActContent =
   | { act: "merge"; gone: string; into: string }
   | { act: "restore"; version: number }
   | { act: "importRoster"; upload: string; choice: Schemas["RosterChoice"] };
+
+const actBy: Record<ActContent["act"], keyof operations> = {
+  fix: "putFix",
+  move: "moveLadder",
+  merge: "mergePlayers",
+  restore: "restoreHouse",
+  importRoster: "importRoster",
+};
 
 function sendAct(c: Outgoing): Promise<Outcome> {
   const a = c.content as ActContent;
@@ -103,6 +114,7 @@ export const kinds = {
   mark: {
     name: "Mark",
     batch: 200,
+    operation: () => "postMarks",
     send: (changes) =>
       outcomeOfMarks(
         api.POST("/marks", {
@@ -124,6 +136,7 @@ export const kinds = {
   },
   period: {
     name: "Plan",
+    operation: () => "putPlacements",
     send: each((c) =>
       outcome(
         api.PUT("/periods/{id}/placements", {
@@ -145,6 +158,7 @@ export const kinds = {
   },
   entry: {
     name: "Library",
+    operation: () => "putEntry",
     send: each((c) =>
       outcome(
         api.PUT("/library/entries/{kind}/{key}", {
@@ -165,6 +179,7 @@ export const kinds = {
   },
   player: {
     name: "Player",
+    operation: () => "putPlayer",
     send: each((c) =>
       outcome(
         api.PUT("/roster/players/{id}", {
@@ -191,6 +206,7 @@ export const kinds = {
   },
   spell: {
     name: "Availability",
+    operation: (content) => (content === null ? "withdrawSpell" : "putSpell"),
     send: each((c) => {
       const [id, spell] = parts(c);
       const path = { id, spell };
@@ -213,6 +229,7 @@ export const kinds = {
   },
   clearance: {
     name: "Clearance",
+    operation: () => "recordClearance",
     send: each((c) => {
       const [id, spell] = parts(c);
       return outcome(
@@ -226,6 +243,7 @@ export const kinds = {
   },
   override: {
     name: "Coach's word",
+    operation: (content) => (content === null ? "withdrawOverride" : "addOverride"),
     send: each((c) => {
       const [player, id] = parts(c);
       if (c.content === null)
@@ -243,6 +261,7 @@ export const kinds = {
   },
   range: {
     name: "Own range",
+    operation: (content) => (content === null ? "withdrawOwnRange" : "putOwnRange"),
     send: each((c) => {
       const [id, checkpoint] = parts(c);
       const path = { id, checkpoint };
@@ -262,7 +281,11 @@ export const kinds = {
       );
     }),
   },
-  act: { name: "Act", send: each(sendAct) },
+  act: {
+    name: "Act",
+    operation: (content) => actBy[(content as ActContent).act],
+    send: each(sendAct),
+  },
 } satisfies Record<string, Kind>;
 
 export type KindName = keyof typeof kinds;

@@ -108,3 +108,10 @@ function troubled(rec: Rec, trouble: Trouble): Rec {
 
 /** The content that the coach sees of a record of which something waits. */
 export const contentOf = (rec: Rec): unknown => (rec.next ?? rec.head).content;
+
+/** Whether two states of a record show the same. */
+export function looksLike(a: Rec | undefined, b: Rec | undefined): boolean {
+  return (
+    a === b || (!!a && !!b && a.head.id === b.head.id && a.next?.id === b.next?.id && a.trouble === b.trouble)
+  );
+}

@@ -1,11 +1,12 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState, useSyncExternalStore, type ReactNode } from "react";
 import { v7 as uuid } from "uuid";
-import { madeOldBySaving, workedOut } from "@/api/queries";
+import { madeOldBy, workedOut } from "@/api/queries";
 import { sessionEnded } from "@/app/session";
-import { Loading } from "@/parts/States";
+import { Loading } from "@/kit/States";
 import { Anew } from "./anew";
-import { Engine, type Edit, type Saving, type Settled } from "./engine";
+import type { Settled } from "./awaited";
+import { Engine, type Edit, type Saving } from "./engine";
 import { kindOf, type KindName, type ActContent } from "./kinds";
 import { SyncContext, useSync, type Drafts, type Sync } from "./context";
 import { memoryShelf } from "./memory";
@@ -57,11 +58,12 @@ async function open(user: string, client: QueryClient, anew: Anew): Promise<Sync
       else leading();
     },
     saved: (kind, key, content, answer) => {
-      const old = madeOldBySaving(kind);
+      const k = kindOf(kind);
+      const old = k && madeOldBy(k.operation(content));
       // What is being read now was asked for before this was saved.
-      const records = old.filter((k) => !workedOut.includes(k));
+      const records = (old ?? []).filter((name) => !workedOut.includes(name));
       void client.cancelQueries({ predicate: (q) => records.includes(String(q.queryKey[0])) });
-      kindOf(kind)?.saved?.(client, key, content, answer);
+      k?.saved?.(client, key, content, answer);
       anew.read(old);
     },
     newId: () => uuid(),
@@ -133,8 +135,6 @@ export function useRecord(key: string): Rec | undefined {
 }
 
 export interface Save<C> {
-  /** What waits of the record. */
-  rec?: Rec;
   /** It is being saved, or waits for it. */
   busy: boolean;
   /** Why the server does not take it. */
@@ -154,7 +154,6 @@ export function useSave<C>(kind: KindName, key: string): Save<C> {
   const rec = useRecord(key);
   const trouble = rec?.trouble;
   return {
-    rec,
     busy: !!rec && !trouble,
     refused: trouble?.why === "refused" ? trouble : undefined,
     conflict: trouble?.why === "conflict" ? trouble : undefined,
@@ -174,7 +173,6 @@ export function useAct<A>() {
   return {
     busy: !!rec && !trouble,
     error: trouble?.message,
-    field: trouble?.why === "refused" ? trouble.field : undefined,
     answer,
     /** Forgets the answer, and what was refused. */
     reset: () => {
