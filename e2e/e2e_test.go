@@ -88,15 +88,7 @@ func signIn(t *testing.T, app *harness.App, name string) *coach {
 	t.Helper()
 	page, err := harness.Page(browser, 1280, 800)
 	require.NoError(t, err)
-	t.Cleanup(func() {
-		if t.Failed() {
-			path := filepath.Join(os.TempDir(), strings.ReplaceAll(t.Name(), "/", "-")+".png")
-			if png, err := page.Screenshot(false, nil); err == nil && os.WriteFile(path, png, 0o600) == nil {
-				t.Log("the page when it failed:", path)
-			}
-		}
-		_ = page.Timeout(5 * time.Second).Close()
-	})
+	pictured(t, page, "")
 	// A page that asks before it lets itself be left has something that is not even kept on
 	// the device: no screen may come to that.
 	go page.EachEvent(func(e *proto.PageJavascriptDialogOpening) {
@@ -108,6 +100,20 @@ func signIn(t *testing.T, app *harness.App, name string) *coach {
 	c.click("button", name)
 	c.see("h1", "Tue 13 Oct")
 	return c
+}
+
+// pictured closes a page when the test ends, with a picture of it when the test has failed.
+func pictured(t *testing.T, page *rod.Page, which string) {
+	t.Helper()
+	t.Cleanup(func() {
+		if t.Failed() {
+			path := filepath.Join(os.TempDir(), strings.ReplaceAll(t.Name(), "/", "-")+which+".png")
+			if png, err := page.Screenshot(false, nil); err == nil && os.WriteFile(path, png, 0o600) == nil {
+				t.Log("the page when it failed:", path)
+			}
+		}
+		_ = page.Timeout(5 * time.Second).Close()
+	})
 }
 
 // see waits until an element shows the text, in capitals or not: labels are capitals.

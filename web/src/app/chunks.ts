@@ -12,6 +12,13 @@ async function updated(): Promise<boolean> {
   return entry !== undefined && entry !== new URL(now.src).pathname;
 }
 
+let going: () => string | undefined = () => undefined;
+
+/** Tells where the coach is going while a screen is loaded. */
+export function goingTo(where: () => string | undefined) {
+  going = where;
+}
+
 /** The script of a screen did not come. */
 export class NotLoaded extends Error {
   constructor(cause: unknown) {
@@ -29,7 +36,9 @@ export async function load<T>(screen: () => Promise<T>): Promise<T> {
       return await screen();
     } catch (e) {
       if (await updated().catch(() => false)) {
-        location.reload();
+        const to = going();
+        if (to) location.assign(to);
+        else location.reload();
         return new Promise(() => undefined);
       }
       if (wait === undefined) throw new NotLoaded(e);

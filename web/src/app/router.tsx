@@ -2,8 +2,8 @@ import { createBrowserRouter } from "react-router";
 import { Frame } from "./Frame";
 import { Home } from "./Home";
 import { ErrorScreen, NotFound, OutOfBounds } from "./NotFound";
-import { Loading } from "@/parts/States";
-import { load } from "./chunks";
+import { Loading } from "@/kit/States";
+import { goingTo, load } from "./chunks";
 
 /** Routes are split: the frame and the first screen load first, the rest when it is asked for. */
 export const router = createBrowserRouter([
@@ -102,5 +102,20 @@ export const router = createBrowserRouter([
       },
     ],
   },
+  // Every part of the kit by itself, while it is built.
+  ...(import.meta.env.DEV
+    ? [
+        {
+          path: "/kit/*",
+          lazy: async () => ({ Component: (await import("@/gallery/Gallery")).Gallery }),
+          errorElement: <ErrorScreen />,
+        },
+      ]
+    : []),
   { path: "*", element: <NotFound /> },
 ]);
+
+goingTo(() => {
+  const to = router.state.navigation.location;
+  return to && to.pathname + to.search + to.hash;
+});
