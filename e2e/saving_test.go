@@ -330,3 +330,40 @@ func TestAScreenThatDoesNotCome(t *testing.T) {
 	require.NoError(t, app.Run(context.Background()))
 	c.see("th a", "64 Sato")
 }
+
+// TestWhatIsPutInIsTakenBack: the drill against what hurts most, put in with a press, is taken
+// back with another, and is a step of the plan like any other.
+func TestWhatIsPutInIsTakenBack(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.tonight()
+	drills := func() int { return c.count("[aria-label=Drills] > li") }
+	was := drills()
+	put := func() {
+		c.click("[aria-label='What to put in'] button", "^Put in:")
+		c.see("[aria-label='What to put in'] [role=status]", "is in")
+		c.eventually("it stands in the plan", func() bool { return drills() == was+1 })
+	}
+	put()
+	c.click("[aria-label='What to put in'] [role=status] button", "Undo")
+	c.eventually("it is taken back", func() bool { return drills() == was })
+	c.saved()
+	put()
+	c.press('z')
+	c.eventually("it is undone", func() bool { return drills() == was })
+	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('z').Do())
+	c.eventually("it is done again", func() bool { return drills() == was+1 })
+	c.saved()
+	assert.Zero(t, c.count("[role=alertdialog]"))
+	c.MustReload()
+	c.see("[aria-label=Drills] > li", "reps")
+	assert.Equal(t, was+1, drills())
+
+	// From Today, where the plan is not seen.
+	c.at("/g/ol/w/7/today")
+	c.click("button", "^Put in:")
+	c.click("[role=status] button", "Undo")
+	c.saved()
+	c.tonight()
+	assert.Equal(t, was+1, drills())
+}

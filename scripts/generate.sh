@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Bundles api/*.yaml into one contract and generates Go and TypeScript from it. With --check it
-# only says whether what is committed is fresh.
+# Bundles api/*.yaml into one contract and generates Go and TypeScript from it, with what forms
+# must know. With --check it only says whether what is committed is fresh.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 out=.
@@ -16,9 +16,12 @@ go tool oapi-codegen -config api/models.cfg.yaml -o "$out/internal/contract/cont
 go tool oapi-codegen -config api/server.cfg.yaml -o "$out/internal/contract/gen/server.gen.go" "$contract"
 types=$(realpath -m "$out/web/src/api/schema.gen.ts")
 (cd web && npx --no-install openapi-typescript "$contract" -o "$types" >/dev/null)
-(cd web && npx --no-install prettier --config .prettierrc.json --write "$types" >/dev/null)
+forms=$(realpath -m "$out/web/src/api/forms.gen.ts")
+go run ./internal/contract/forms "$contract" library/schema.json >"$forms.new"
+mv "$forms.new" "$forms"
+(cd web && npx --no-install prettier --config .prettierrc.json --write "$types" "$forms" >/dev/null)
 if [ "$out" != . ]; then
-  for f in api/openapi.gen.yaml internal/contract/contract.gen.go internal/contract/gen/server.gen.go web/src/api/schema.gen.ts; do
+  for f in api/openapi.gen.yaml internal/contract/contract.gen.go internal/contract/gen/server.gen.go web/src/api/schema.gen.ts web/src/api/forms.gen.ts; do
     cmp -s "$f" "$out/$f" || { echo "$f is not fresh: run 'make generate'" >&2; exit 1; }
   done
 fi

@@ -761,7 +761,10 @@ type Fix struct {
 	Minutes     int                `json:"minutes"`
 	PlacementID openapi_types.UUID `json:"placement_id"`
 	Practice    PracticeRef        `json:"practice"`
-	Shortened   []Shortened        `json:"shortened"`
+
+	// PutIn What putting something into a period has changed, so that it can be taken back and done again.
+	PutIn     *PutIn      `json:"put_in,omitempty"`
+	Shortened []Shortened `json:"shortened"`
 }
 
 // Frame defines model for Frame.
@@ -1079,6 +1082,9 @@ type Move struct {
 	PlacementID openapi_types.UUID `json:"placement_id"`
 	Practice    PracticeRef        `json:"practice"`
 
+	// PutIn What putting something into a period has changed, so that it can be taken back and done again.
+	PutIn *PutIn `json:"put_in,omitempty"`
+
 	// Replaced Name of the drill it took the place of; empty: none.
 	Replaced  string      `json:"replaced"`
 	Shortened []Shortened `json:"shortened"`
@@ -1351,6 +1357,16 @@ type Problem struct {
 	Status int     `json:"status"`
 	Title  string  `json:"title"`
 	Type   *string `json:"type,omitempty"`
+}
+
+// PutIn What putting something into a period has changed, so that it can be taken back and done again.
+type PutIn struct {
+	After    []PlacementInput   `json:"after"`
+	Before   []PlacementInput   `json:"before"`
+	PeriodID openapi_types.UUID `json:"period_id"`
+
+	// Version Of the period, as it now is.
+	Version int `json:"version"`
 }
 
 // Question defines model for Question.

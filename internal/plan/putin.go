@@ -3,6 +3,7 @@ package plan
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -103,6 +104,7 @@ func (s *Service) place(ctx context.Context, p putting, id uuid.UUID) (contract.
 		if err != nil {
 			continue // full; the next own period may have room
 		}
+		before := slices.Clone(e.Placements)
 		for i := range e.Placements {
 			e.Placements[i].Start, e.Placements[i].Minutes = fitted[i].Start, fitted[i].Minutes
 		}
@@ -113,10 +115,28 @@ func (s *Service) place(ctx context.Context, p putting, id uuid.UUID) (contract.
 		added := fitted[len(fitted)-1]
 		out.Minutes = added.Minutes
 		wanted := append(e.Placements, script.Placement{ID: id, DrillKey: p.drill.Key, TechniqueKey: p.technique, Start: added.Start, Minutes: added.Minutes, Lanes: p.drill.Lanes})
-		_, err = s.save(ctx, p.coach, p.house, e, wanted, p.att)
+		out.PutIn, err = s.putIn(ctx, p, e, before, wanted)
 		return out, err
 	}
 	return out, invalid.Field("fault", "no room for %d minutes of %s: the individual period is full", p.drill.MinMinutes, p.drill.Name)
+}
+
+// putIn saves what a period shall hold, and says what stood there, so that it can be put back.
+func (s *Service) putIn(ctx context.Context, p putting, e script.Period, before, after []script.Placement) (*contract.PutIn, error) {
+	saved, err := s.save(ctx, p.coach, p.house, e, after, p.att)
+	if err != nil {
+		return nil, err
+	}
+	return &contract.PutIn{PeriodID: e.ID, Version: saved.Version, Before: inputs(before), After: inputs(after)}, nil
+}
+
+// inputs is the reverse of placements.
+func inputs(list []script.Placement) []contract.PlacementInput {
+	out := make([]contract.PlacementInput, len(list))
+	for i, x := range list {
+		out[i] = contract.PlacementInput{ID: x.ID, Drill: x.DrillKey, Technique: &list[i].TechniqueKey, Start: x.Start, Minutes: x.Minutes, Lanes: x.Lanes}
+	}
+	return out
 }
 
 // again answers a request that was sent before: the placement with its id stands already.
@@ -206,13 +226,14 @@ func (s *Service) move(ctx context.Context, p putting, ld teaching.Ladder, out *
 				return nil
 			}
 			out.Replaced = d.Name
+			before := slices.Clone(e.Placements)
 			x := &e.Placements[i]
 			x.DrillKey, x.TechniqueKey, x.Lanes = p.drill.Key, ld.Technique, p.drill.Lanes
-			_, err := s.save(ctx, p.coach, p.house, e, e.Placements, p.att)
+			out.PutIn, err = s.putIn(ctx, p, e, before, e.Placements)
 			return err
 		}
 	}
 	fix, err := s.place(ctx, p, out.PlacementID)
-	out.Minutes, out.Shortened = fix.Minutes, fix.Shortened
+	out.Minutes, out.Shortened, out.PutIn = fix.Minutes, fix.Shortened, fix.PutIn
 	return err
 }

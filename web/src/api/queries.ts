@@ -162,23 +162,5 @@ const affects: Record<string, string[]> = {
 /** What is worked out from many records at once: it is read anew a moment after the last of several changes. */
 export const workedOut = ["today", "board", "players", "player", "evidence"];
 
-/** The operations by which records of a kind are changed. */
-const operations: Record<string, string[]> = {
-  mark: ["postMarks"],
-  period: ["putPlacements"],
-  entry: ["putEntry"],
-  player: ["putPlayer"],
-  spell: ["putSpell"],
-  clearance: ["recordClearance"],
-  override: ["addOverride"],
-  range: ["putOwnRange"],
-  act: ["putFix", "mergePlayers", "restoreHouse"],
-};
-
 /** The first parts of the keys of all that an operation makes old; undefined: it is not known, everything. */
 export const madeOldBy = (operation: string): string[] | undefined => affects[operation];
-
-/** The same for a kind of record that was saved here. */
-export const madeOldBySaving = (kind: string): string[] => [
-  ...new Set((operations[kind] ?? Object.keys(affects)).flatMap((o) => affects[o] ?? [])),
-];

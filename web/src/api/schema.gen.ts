@@ -1130,6 +1130,7 @@ export interface components {
       current: components["schemas"]["Period"];
     };
     Move: {
+      put_in?: components["schemas"]["PutIn"];
       practice: components["schemas"]["PracticeRef"];
       /** Format: uuid */
       placement_id: string;
@@ -1144,7 +1145,17 @@ export interface components {
       /** @description Players with a safety fault lately who go up no contact level. */
       keep_out: string[];
     };
+    /** @description What putting something into a period has changed, so that it can be taken back and done again. */
+    PutIn: {
+      /** Format: uuid */
+      period_id: string;
+      /** @description Of the period, as it now is. */
+      version: number;
+      before: components["schemas"]["PlacementInput"][];
+      after: components["schemas"]["PlacementInput"][];
+    };
     Fix: {
+      put_in?: components["schemas"]["PutIn"];
       practice: components["schemas"]["PracticeRef"];
       /** Format: uuid */
       placement_id: string;
@@ -1475,16 +1486,29 @@ export interface components {
       spells: number;
     };
     PlayerInput: {
+      /** No. */
       jersey: string;
+      /** First name */
       first_name: string;
+      /** Last name */
       last_name: string;
+      /** Groups */
       groups: string[];
+      /** Position */
       position: string;
-      /** Format: double */
+      /**
+       * Height
+       * Format: double
+       */
       height_in?: number | null;
-      /** Format: double */
+      /**
+       * Weight
+       * Format: double
+       */
       weight_lb?: number | null;
+      /** Played here last season */
       returning: boolean;
+      /** Archived */
       archived: boolean;
     };
     PlayerConflict: {
@@ -1949,7 +1973,9 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
+          /** E-mail */
           email: string;
+          /** Password */
           password: string;
         };
       };
@@ -2408,6 +2434,7 @@ export interface operations {
           id: string;
           ladder: components["schemas"]["Key"];
           stage: components["schemas"]["Key"];
+          /** Because */
           reason: string;
         };
       };
@@ -2480,14 +2507,27 @@ export interface operations {
            * @description Made by the client.
            */
           id: string;
-          /** Format: double */
+          /**
+           * OK from
+           * Format: double
+           */
           ok_low: number;
-          /** Format: double */
+          /**
+           * OK to
+           * Format: double
+           */
           ok_high: number;
-          /** Format: double */
+          /**
+           * Watch from
+           * Format: double
+           */
           watch_low: number;
-          /** Format: double */
+          /**
+           * Watch to
+           * Format: double
+           */
           watch_high: number;
+          /** Because */
           reason: string;
         };
       };
@@ -2750,15 +2790,23 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
-          /** @enum {string} */
+          /**
+           * He is
+           * @enum {string}
+           */
           status: "limited" | "out" | "head_hold";
-          /** Format: date */
+          /**
+           * From
+           * Format: date
+           */
           from: string;
           /**
+           * To, the last day
            * Format: date
            * @description Last day; absent while it is open.
            */
           to?: string;
+          /** Why */
           reason: string;
         };
       };
@@ -2838,9 +2886,13 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
-          /** @description Name and profession of who cleared him. */
+          /**
+           * Licensed health professional who cleared him in writing
+           * @description Name and profession of who cleared him.
+           */
           by: string;
           /**
+           * Written on
            * Format: date
            * @description The day it was written.
            */

@@ -4,33 +4,54 @@ import { Link, useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
 import { useAct } from "@/sync/react";
 import { useWhere } from "@/app/where";
+import { usePutBack } from "./putBack";
 import { count, percent, weekdayDate } from "./words";
 
 interface Props {
   needs: Schemas["Need"][];
   /** Whether the coach may change the group's practice. */
   editable: boolean;
+  /** Where the plan itself is seen: takes a step of it over. */
+  onPut?: (done: PutIn) => void;
+  /** Where the plan itself is seen: takes it back there; false when it is not its period. */
+  onBack?: (done: PutIn) => boolean;
 }
 
+type PutIn = Schemas["PutIn"];
+
 /** What hurts most: faults to expect in the next game, each with the drill that trains it away. */
-export function Needs({ needs, editable }: Props) {
+export function Needs({ needs, ...rest }: Props) {
   const most = Math.max(...needs.map((n) => n.need), 1e-9);
   return (
     <ol className="divide-y divide-hair">
       {needs.map((n) => (
-        <NeedLine key={n.fault} need={n} most={most} editable={editable} />
+        <NeedLine key={n.fault} need={n} most={most} {...rest} />
       ))}
     </ol>
   );
 }
 
-function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: number; editable: boolean }) {
+interface LineProps extends Omit<Props, "needs"> {
+  need: Schemas["Need"];
+  most: number;
+}
+
+function NeedLine({ need, most, editable, onPut, onBack }: LineProps) {
   const { group, base } = useWhere();
   const [why, setWhy] = useState(false);
   const treated = useId();
   const { pathname } = useLocation();
   const fix = useAct<Schemas["Fix"]>();
   const done = fix.answer;
+  const putBack = usePutBack();
+  const put = async () => {
+    const about = { says: `${need.drill} against ${need.name.toLowerCase()}`, href: pathname };
+    const now = await fix.run({ act: "fix", group, fault: need.fault }, about);
+    if (now?.put_in) onPut?.(now.put_in);
+  };
+  const back = async (was: PutIn) => {
+    if (onBack?.(was) || (await putBack(was, `${need.drill} taken out again`))) fix.reset();
+  };
   return (
     <li className="py-2" aria-label={need.name}>
       <div className="flex items-baseline gap-2">
@@ -64,23 +85,13 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
         {need.technique_name}: {need.faulty} of {need.n} reps, {percent(need.rate)}
         {need.planned && <span className="text-good"> · in the next plan</span>}
         {" · "}
-        <button type="button" className="underline" aria-expanded={why} onClick={() => setWhy(!why)}>
+        <Button kind="text" aria-expanded={why} onClick={() => setWhy(!why)}>
           why
-        </button>
+        </Button>
       </p>
       {why && <Why need={need} />}
       {editable && need.drill && !done && !need.planned && (
-        <Button
-          kind="quiet"
-          className="mt-1"
-          off={fix.busy}
-          onClick={() =>
-            void fix.run(
-              { act: "fix", group, fault: need.fault },
-              { says: `${need.drill} against ${need.name.toLowerCase()}`, href: pathname },
-            )
-          }
-        >
+        <Button kind="quiet" className="mt-1" off={fix.busy} onClick={() => void put()}>
           Put in: {need.drill}
         </Button>
       )}
@@ -95,7 +106,12 @@ function NeedLine({ need, most, editable }: { need: Schemas["Need"]; most: numbe
           <Link className="underline" to={`${base}/practice/${done.practice.id}`}>
             {weekdayDate(done.practice.date)}
           </Link>
-          . {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}
+          . {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}{" "}
+          {done.put_in && (
+            <Button kind="text" onClick={() => void back(done.put_in!)}>
+              Undo<span className="sr-only">: {done.drill}</span>
+            </Button>
+          )}
         </p>
       )}
     </li>

@@ -19,6 +19,10 @@ export interface Plan {
   reps: Map<string, Schemas["Reps"]>;
   /** Changes the drills. Steps that are not remembered belong to one that will be: a drag on its way. */
   change: (drills: Placed[], remember?: boolean) => void;
+  /** Takes what was put into it elsewhere as a step of its own. */
+  adopt: (done: Schemas["PutIn"]) => void;
+  /** Takes back what was put in; false when it is another period's. */
+  putBack: (done: Schemas["PutIn"]) => boolean;
   undo: () => void;
   redo: () => void;
   canUndo: boolean;
@@ -39,6 +43,8 @@ const strip = (p: Schemas["Period"]): Placed[] =>
     minutes,
     lanes,
   }));
+
+const placed = (p: Schemas["PlacementInput"]): Placed => ({ ...p, technique: p.technique ?? "" });
 
 const same = (a: Placed[], b: Placed[]) => JSON.stringify(a) === JSON.stringify(b);
 
@@ -66,7 +72,7 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
           key,
           kind: "period",
           content: next,
-          base: String(period.version),
+          base: String(Math.max(period.version, seen.current)),
           about: { says: `${period.name}, ${title} of ${weekdayDate(date)}`, href: pathname },
         },
       ]);
@@ -99,6 +105,16 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
     drills,
     reps,
     change,
+    adopt: (done) => {
+      if (done.period_id !== period.id) return;
+      seen.current = done.version;
+      record(done.before.map(placed), done.after.map(placed));
+    },
+    putBack: (done) => {
+      if (done.period_id !== period.id) return false;
+      change(done.before.map(placed));
+      return true;
+    },
     undo: steps.undo,
     redo: steps.redo,
     canUndo: steps.canUndo,

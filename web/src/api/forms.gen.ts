@@ -1,0 +1,895 @@
+// Made from the contract and the library's schema by 'make generate'. Do not edit.
+
+/** What each operation that a form fills in takes. */
+export const forms = {
+  addOverride: {
+    properties: {
+      id: {
+        type: "string",
+      },
+      ladder: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      reason: {
+        maxLength: 500,
+        minLength: 1,
+        title: "Because",
+        type: "string",
+      },
+      stage: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+    },
+    required: ["id", "ladder", "stage", "reason"],
+    type: "object",
+  },
+  putOwnRange: {
+    properties: {
+      id: {
+        type: "string",
+      },
+      ok_high: {
+        maximum: 1000000,
+        minimum: -1000000,
+        title: "OK to",
+        type: "number",
+      },
+      ok_low: {
+        maximum: 1000000,
+        minimum: -1000000,
+        title: "OK from",
+        type: "number",
+      },
+      reason: {
+        maxLength: 500,
+        minLength: 1,
+        title: "Because",
+        type: "string",
+      },
+      watch_high: {
+        maximum: 1000000,
+        minimum: -1000000,
+        title: "Watch to",
+        type: "number",
+      },
+      watch_low: {
+        maximum: 1000000,
+        minimum: -1000000,
+        title: "Watch from",
+        type: "number",
+      },
+    },
+    required: ["id", "ok_low", "ok_high", "watch_low", "watch_high", "reason"],
+    type: "object",
+  },
+  putPlayer: {
+    properties: {
+      archived: {
+        title: "Archived",
+        type: "boolean",
+      },
+      first_name: {
+        maxLength: 80,
+        title: "First name",
+        type: "string",
+      },
+      groups: {
+        items: {
+          pattern: "^[a-z0-9_]{1,20}$",
+          type: "string",
+        },
+        maxItems: 24,
+        title: "Groups",
+        type: "array",
+      },
+      height_in: {
+        maximum: 96,
+        minimum: 48,
+        nullable: true,
+        title: "Height",
+        type: "number",
+        "x-unit": "in",
+      },
+      jersey: {
+        maxLength: 5,
+        title: "No.",
+        type: "string",
+      },
+      last_name: {
+        maxLength: 80,
+        title: "Last name",
+        type: "string",
+      },
+      position: {
+        maxLength: 40,
+        title: "Position",
+        type: "string",
+      },
+      returning: {
+        title: "Played here last season",
+        type: "boolean",
+      },
+      weight_lb: {
+        maximum: 500,
+        minimum: 80,
+        nullable: true,
+        title: "Weight",
+        type: "number",
+        "x-unit": "lb",
+      },
+    },
+    required: ["jersey", "first_name", "last_name", "groups", "position", "returning", "archived"],
+    type: "object",
+  },
+  putSpell: {
+    properties: {
+      from: {
+        format: "date",
+        maxLength: 10,
+        title: "From",
+        type: "string",
+      },
+      reason: {
+        maxLength: 200,
+        minLength: 1,
+        title: "Why",
+        type: "string",
+      },
+      status: {
+        enum: ["limited", "out", "head_hold"],
+        title: "He is",
+        type: "string",
+      },
+      to: {
+        format: "date",
+        maxLength: 10,
+        title: "To, the last day",
+        type: "string",
+      },
+    },
+    required: ["status", "from", "reason"],
+    type: "object",
+  },
+  recordClearance: {
+    properties: {
+      by: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Licensed health professional who cleared him in writing",
+        type: "string",
+      },
+      on: {
+        format: "date",
+        maxLength: 10,
+        title: "Written on",
+        type: "string",
+      },
+    },
+    required: ["by", "on"],
+    type: "object",
+  },
+  signIn: {
+    properties: {
+      email: {
+        maxLength: 200,
+        minLength: 3,
+        title: "E-mail",
+        type: "string",
+      },
+      password: {
+        maxLength: 200,
+        minLength: 1,
+        title: "Password",
+        type: "string",
+      },
+    },
+    required: ["email", "password"],
+    type: "object",
+  },
+} as const;
+
+/** What an entry of the teaching library is made of. */
+export const entries = {
+  checkpoint: {
+    properties: {
+      cue: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      key: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      measure: {
+        properties: {
+          max: {
+            type: "number",
+          },
+          min: {
+            type: "number",
+          },
+          ok: {
+            items: {
+              type: "number",
+            },
+            maxItems: 2,
+            minItems: 2,
+            type: "array",
+          },
+          read: {
+            enum: ["line", "cone", "stride_count", "frame", "clock", "mark"],
+          },
+          target: {
+            type: "number",
+          },
+          unit: {
+            enum: ["in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps"],
+          },
+          watch: {
+            items: {
+              type: "number",
+            },
+            maxItems: 2,
+            minItems: 2,
+            type: "array",
+          },
+        },
+        required: ["unit", "target", "ok", "watch", "read"],
+        type: "object",
+      },
+      name: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      phase: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      right: {
+        items: {
+          maxLength: 200,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+      school: {
+        pattern: "^[a-z0-9_]+/[a-z0-9_]+$",
+        type: "string",
+      },
+      words: {
+        items: {
+          maxLength: 200,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+    },
+    required: ["key", "phase", "name", "cue"],
+    type: "object",
+  },
+  drill: {
+    properties: {
+      aliases: {
+        items: {
+          maxLength: 200,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+      alone: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      cautions: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      coach_at: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      conditioning: {
+        type: "boolean",
+      },
+      contact: {
+        enum: ["air", "bag", "control", "thud", "live"],
+      },
+      equipment: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      game: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      help_contact: {
+        enum: ["air", "bag", "control", "thud", "live"],
+      },
+      helping: {
+        maximum: 30,
+        minimum: 0,
+        type: "integer",
+      },
+      key: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      lanes: {
+        maximum: 50,
+        minimum: 1,
+        type: "integer",
+      },
+      min_minutes: {
+        maximum: 60,
+        minimum: 1,
+        type: "integer",
+      },
+      minutes: {
+        maximum: 60,
+        minimum: 1,
+        type: "integer",
+      },
+      name: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      rep_seconds: {
+        exclusiveMinimum: 0,
+        maximum: 120,
+        type: "number",
+      },
+      reset_seconds: {
+        maximum: 600,
+        minimum: 0,
+        type: "number",
+      },
+      roles: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      school: {
+        type: "string",
+      },
+      self_check: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      setup: {
+        properties: {
+          things: {
+            items: {
+              properties: {
+                at: {
+                  items: {
+                    type: "number",
+                  },
+                  maxItems: 2,
+                  minItems: 2,
+                  type: "array",
+                },
+                is: {
+                  enum: [
+                    "worker",
+                    "helper",
+                    "coach",
+                    "cone",
+                    "bag",
+                    "ball",
+                    "line",
+                    "board",
+                    "chute",
+                    "rope",
+                    "sled",
+                  ],
+                },
+                says: {
+                  type: "string",
+                },
+              },
+              required: ["is", "at"],
+              type: "object",
+            },
+            type: "array",
+          },
+          ways: {
+            items: {
+              properties: {
+                is: {
+                  enum: ["run", "pedal", "slide", "push", "throw", "look"],
+                },
+                points: {
+                  items: {
+                    items: {
+                      type: "number",
+                    },
+                    maxItems: 2,
+                    minItems: 2,
+                    type: "array",
+                  },
+                  minItems: 2,
+                  type: "array",
+                },
+              },
+              required: ["is", "points"],
+              type: "object",
+            },
+            type: "array",
+          },
+        },
+        required: [],
+        type: "object",
+      },
+      setup_seconds: {
+        maximum: 900,
+        minimum: 0,
+        type: "number",
+      },
+      sides: {
+        enum: [1, 2],
+      },
+      space_yd: {
+        items: {
+          type: "number",
+        },
+        maxItems: 2,
+        minItems: 2,
+        type: "array",
+      },
+      trains: {
+        items: {
+          pattern: "^[a-z0-9_]{1,80}$",
+          type: "string",
+        },
+        maxItems: 200,
+        minItems: 1,
+        type: "array",
+      },
+      watch: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      working: {
+        maximum: 30,
+        minimum: 1,
+        type: "integer",
+      },
+      works_on: {
+        items: {
+          pattern: "^[a-z0-9_]{1,80}$",
+          type: "string",
+        },
+        maxItems: 200,
+        type: "array",
+      },
+    },
+    required: [
+      "key",
+      "name",
+      "trains",
+      "working",
+      "roles",
+      "lanes",
+      "rep_seconds",
+      "minutes",
+      "min_minutes",
+      "contact",
+      "equipment",
+      "space_yd",
+      "coach_at",
+      "watch",
+      "self_check",
+      "alone",
+      "game",
+      "cautions",
+    ],
+    type: "object",
+  },
+  fault: {
+    properties: {
+      aliases: {
+        items: {
+          maxLength: 200,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+      at: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      effect: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      key: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      name: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      safety: {
+        type: "boolean",
+      },
+      school: {
+        type: "string",
+      },
+      severity: {
+        maximum: 3,
+        minimum: 1,
+        type: "integer",
+      },
+    },
+    required: ["key", "name", "at", "effect", "severity"],
+    type: "object",
+  },
+  ladder: {
+    properties: {
+      key: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      name: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      stages: {
+        items: {
+          properties: {
+            clean: {
+              maximum: 1000,
+              minimum: 1,
+              type: "integer",
+            },
+            drills: {
+              items: {
+                pattern: "^[a-z0-9_]{1,80}$",
+                type: "string",
+              },
+              maxItems: 200,
+              type: "array",
+            },
+            from_week: {
+              maximum: 60,
+              minimum: 0,
+              type: "integer",
+            },
+            key: {
+              pattern: "^[a-z0-9_]{1,80}$",
+              type: "string",
+            },
+            kind: {
+              enum: ["fit", "freeze", "bag", "partner", "look", "group", "game"],
+            },
+            max_sessions: {
+              maximum: 1000,
+              minimum: 0,
+              type: "integer",
+            },
+            name: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            sessions: {
+              maximum: 1000,
+              minimum: 0,
+              type: "integer",
+            },
+            window: {
+              maximum: 1000,
+              minimum: 1,
+              type: "integer",
+            },
+          },
+          required: ["key", "name", "kind", "window", "clean"],
+          type: "object",
+        },
+        minItems: 1,
+        type: "array",
+      },
+      technique: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+    },
+    required: ["key", "name", "technique", "stages"],
+    type: "object",
+  },
+  measure: {
+    properties: {
+      max: {
+        type: "number",
+      },
+      min: {
+        type: "number",
+      },
+      ok: {
+        items: {
+          type: "number",
+        },
+        maxItems: 2,
+        minItems: 2,
+        type: "array",
+      },
+      read: {
+        enum: ["line", "cone", "stride_count", "frame", "clock", "mark"],
+      },
+      target: {
+        type: "number",
+      },
+      unit: {
+        enum: ["in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps"],
+      },
+      watch: {
+        items: {
+          type: "number",
+        },
+        maxItems: 2,
+        minItems: 2,
+        type: "array",
+      },
+    },
+    required: ["unit", "target", "ok", "watch", "read"],
+    type: "object",
+  },
+  question: {
+    properties: {
+      asks: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      house: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      key: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      name: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      schools: {
+        items: {
+          properties: {
+            key: {
+              pattern: "^[a-z0-9_]{1,80}$",
+              type: "string",
+            },
+            name: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            reason: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+          },
+          required: ["key", "name", "reason"],
+          type: "object",
+        },
+        minItems: 2,
+        type: "array",
+      },
+      techniques: {
+        items: {
+          pattern: "^[a-z0-9_]{1,80}$",
+          type: "string",
+        },
+        maxItems: 200,
+        type: "array",
+      },
+      why: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+    },
+    required: ["key", "name", "asks", "schools", "house", "why"],
+    type: "object",
+  },
+  technique: {
+    properties: {
+      aliases: {
+        items: {
+          maxLength: 200,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+      checkpoints: {
+        items: {
+          properties: {
+            cue: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            key: {
+              pattern: "^[a-z0-9_]{1,80}$",
+              type: "string",
+            },
+            measure: {
+              properties: {
+                max: {
+                  type: "number",
+                },
+                min: {
+                  type: "number",
+                },
+                ok: {
+                  items: {
+                    type: "number",
+                  },
+                  maxItems: 2,
+                  minItems: 2,
+                  type: "array",
+                },
+                read: {
+                  enum: ["line", "cone", "stride_count", "frame", "clock", "mark"],
+                },
+                target: {
+                  type: "number",
+                },
+                unit: {
+                  enum: ["in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps"],
+                },
+                watch: {
+                  items: {
+                    type: "number",
+                  },
+                  maxItems: 2,
+                  minItems: 2,
+                  type: "array",
+                },
+              },
+              required: ["unit", "target", "ok", "watch", "read"],
+              type: "object",
+            },
+            name: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            phase: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            right: {
+              items: {
+                maxLength: 200,
+                minLength: 1,
+                type: "string",
+              },
+              maxItems: 40,
+              type: "array",
+            },
+            school: {
+              pattern: "^[a-z0-9_]+/[a-z0-9_]+$",
+              type: "string",
+            },
+            words: {
+              items: {
+                maxLength: 200,
+                minLength: 1,
+                type: "string",
+              },
+              maxItems: 40,
+              type: "array",
+            },
+          },
+          required: ["key", "phase", "name", "cue"],
+          type: "object",
+        },
+        type: "array",
+      },
+      faults: {
+        items: {
+          properties: {
+            aliases: {
+              items: {
+                maxLength: 200,
+                minLength: 1,
+                type: "string",
+              },
+              maxItems: 40,
+              type: "array",
+            },
+            at: {
+              pattern: "^[a-z0-9_]{1,80}$",
+              type: "string",
+            },
+            effect: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            key: {
+              pattern: "^[a-z0-9_]{1,80}$",
+              type: "string",
+            },
+            name: {
+              maxLength: 2000,
+              minLength: 1,
+              type: "string",
+            },
+            safety: {
+              type: "boolean",
+            },
+            school: {
+              type: "string",
+            },
+            severity: {
+              maximum: 3,
+              minimum: 1,
+              type: "integer",
+            },
+          },
+          required: ["key", "name", "at", "effect", "severity"],
+          type: "object",
+        },
+        type: "array",
+      },
+      groups: {
+        items: {
+          maxLength: 200,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+      key: {
+        pattern: "^[a-z0-9_]{1,80}$",
+        type: "string",
+      },
+      name: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+      summary: {
+        maxLength: 2000,
+        minLength: 1,
+        type: "string",
+      },
+    },
+    required: ["key", "name", "summary"],
+    type: "object",
+  },
+} as const;
