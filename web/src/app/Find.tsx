@@ -4,7 +4,7 @@ import { useDeferredValue, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { Window } from "@/kit/Window";
+import { Dialog } from "@/kit/Dialog";
 import { count, dayMonth } from "@/parts/words";
 import { useWhere } from "./where";
 
@@ -51,9 +51,9 @@ export function used(h: Hit): string {
 /** Finding anything in the teaching library, from anywhere, by one key; mistyped words are found too. */
 export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Window open={open} onOpenChange={onOpenChange} title="Find" wide>
+    <Dialog open={open} onOpenChange={onOpenChange} title="Find" wide>
       <Search onGone={() => onOpenChange(false)} />
-    </Window>
+    </Dialog>
   );
 }
 

@@ -1,8 +1,10 @@
+import { Toasts } from "@/kit/Toast";
+import { Button } from "@/kit/Button";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate } from "react-router";
-import { api, data, forgetRead, type Schemas } from "@/api/client";
+import { api, data, type Schemas } from "@/api/client";
 import { SyncProvider } from "@/sync/react";
 import { queries } from "@/api/queries";
 import { Menu, MenuItem, MenuLabel } from "@/kit/Menu";
@@ -10,12 +12,13 @@ import { Portals } from "@/kit/portal";
 import { KeysWindow } from "@/keys/KeysWindow";
 import { useKeyboard, useKeys } from "@/keys/react";
 import { HashMark } from "@/parts/Ruler";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { dayMonth } from "@/parts/words";
 import { Find } from "./Find";
 import { NotFound } from "./NotFound";
 import { SaveState } from "./SaveState";
 import { SignInAgain } from "./SignInAgain";
+import { forgetAll } from "./session";
 import { setTheme, useTheme } from "./theme";
 import { keepPlace, useWhere } from "./where";
 
@@ -64,7 +67,9 @@ export function Frame() {
             className="min-w-0 flex-1 p-3 pb-20 outline-none md:px-[18px] md:py-4"
           >
             <Portals>
-              <Outlet />
+              <Toasts>
+                <Outlet />
+              </Toasts>
             </Portals>
           </main>
         </div>
@@ -155,12 +160,12 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
         )}
         <span className="ml-auto flex items-center gap-3">
           <SaveState />
-          <button type="button" className="label" onClick={() => setFinding(true)}>
+          <Button kind="bare" className="label" onClick={() => setFinding(true)}>
             Find <span className="kbd max-md:hidden">/</span>
-          </button>
-          <button type="button" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
+          </Button>
+          <Button kind="bare" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
             Keys <span className="kbd">?</span>
-          </button>
+          </Button>
           <UserMenu user={user} club={frame.club} />
         </span>
         <Find open={finding} onOpenChange={setFinding} />
@@ -176,8 +181,7 @@ function UserMenu({ user, club }: { user: Schemas["User"]; club: string }) {
   const navigate = useNavigate();
   const signOut = async () => {
     await data(api.DELETE("/session")).catch(() => undefined);
-    client.clear();
-    forgetRead();
+    forgetAll(client);
     void navigate("/signin");
   };
   return (

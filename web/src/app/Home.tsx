@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Navigate } from "react-router";
 import { queries } from "@/api/queries";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { lastPlace } from "./where";
 
 /** Sends the coach to his group and the week of today, or to where he was. */

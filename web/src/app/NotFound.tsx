@@ -1,6 +1,6 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
 import { useEffect, type ReactNode } from "react";
-import { Link, isRouteErrorResponse, useRouteError } from "react-router";
+import { isRouteErrorResponse, useRouteError } from "react-router";
 import { Title } from "@/kit/Title";
 import { Ruler } from "@/parts/Ruler";
 import { NotLoaded } from "./chunks";
@@ -28,9 +28,9 @@ export function OutOfBounds({ children, ways }: Props) {
       </p>
       <p className="mt-4 flex flex-wrap gap-2">
         {ways}
-        <Link className="btn btn-main" to="/">
+        <ButtonLink kind="main" to="/">
           Back to Today
-        </Link>
+        </ButtonLink>
       </p>
     </div>
   );
@@ -75,9 +75,7 @@ export function ErrorScreen({ inside }: { inside?: boolean }) {
         <Button kind="main" onClick={() => location.reload()}>
           Load it again
         </Button>
-        <Link className="btn" to="/">
-          Back to Today
-        </Link>
+        <ButtonLink to="/">Back to Today</ButtonLink>
       </div>
     </div>
   );

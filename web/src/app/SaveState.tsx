@@ -1,8 +1,5 @@
-import { Button } from "@/kit/Button";
-import { Popover } from "radix-ui";
-import { Link } from "react-router";
-import { KeyLayer } from "@/keys/react";
-import { usePortal } from "@/kit/portal";
+import { Button, ButtonLink } from "@/kit/Button";
+import { Popover } from "@/kit/Popover";
 import { count } from "@/parts/words";
 import type { Rec } from "@/sync/machine";
 import { kindOf } from "@/sync/kinds";
@@ -29,29 +26,23 @@ const looks = {
 export function SaveState() {
   const saving = useSaving();
   const state = stateOf(saving);
-  const portal = usePortal();
   if (!state) return null;
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        className={`min-h-7 max-w-56 truncate border px-2 text-small font-semibold max-sm:max-w-28 ${looks[state.tone]}`}
-      >
-        <span role="status">{state.text}</span>
-      </Popover.Trigger>
-      <Popover.Portal container={portal}>
-        <Popover.Content
-          align="end"
-          sideOffset={4}
-          collisionPadding={8}
-          aria-label="What is not saved"
-          className="z-40 max-h-[70vh] w-96 max-w-[calc(100vw-1rem)] overflow-auto border border-ink bg-sheet p-3 text-ink"
+    <Popover
+      label="What is not saved"
+      align="end"
+      className="w-96 p-3"
+      trigger={
+        <Button
+          kind="bare"
+          className={`max-w-56 truncate border px-2 text-small font-semibold max-sm:max-w-28 ${looks[state.tone]}`}
         >
-          <KeyLayer>
-            <Waiting />
-          </KeyLayer>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          <span role="status">{state.text}</span>
+        </Button>
+      }
+    >
+      <Waiting />
+    </Popover>
   );
 }
 
@@ -104,9 +95,9 @@ function TroubleLine({ rec }: { rec: Rec }) {
       <p className="say text-small text-fault">{trouble.message}</p>
       <p className="mt-1 flex flex-wrap gap-2">
         {rec.about && (
-          <Link className="btn" to={rec.about.href}>
+          <ButtonLink to={rec.about.href}>
             Go there<span className="sr-only">: {what}</span>
-          </Link>
+          </ButtonLink>
         )}
         {trouble.why === "refused" && (
           <Button kind="quiet" onClick={() => engine.again(rec.key)}>

@@ -1,12 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Navigate, useNavigate, useSearchParams } from "react-router";
-import { forgetRead, keepToken, type Schemas } from "@/api/client";
+import { keepToken, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { HashMark } from "@/parts/Ruler";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { SignInForm } from "./SignInForm";
-import { sessionBegun } from "./session";
+import { forgetAll, sessionBegun } from "./session";
 
 /** An address of ours to go to after signing in; anything else leads to Today. */
 export function nextPlace(params: URLSearchParams): string {
@@ -29,8 +29,7 @@ export function SignIn() {
   if (session.data.user) return <Navigate to={next} replace />;
   const enter = (now: Schemas["Session"]) => {
     keepToken(now.csrf);
-    client.clear();
-    forgetRead();
+    forgetAll(client);
     client.setQueryData(queries.session().queryKey, now);
     sessionBegun();
     void navigate(next, { replace: true });

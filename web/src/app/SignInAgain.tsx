@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { forgetRead, keepToken, type Schemas } from "@/api/client";
+import { keepToken, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { Window } from "@/kit/Window";
+import { Dialog } from "@/kit/Dialog";
 import { useSync } from "@/sync/context";
 import { SignInForm } from "./SignInForm";
-import { sessionBegun, useSessionEnded } from "./session";
+import { forgetAll, sessionBegun, useSessionEnded } from "./session";
 
 /** The session has ended in the middle of work: signing in over the screen, which stays as it is. */
 export function SignInAgain({ user, demo }: { user: Schemas["User"]; demo: boolean }) {
@@ -18,8 +18,7 @@ export function SignInAgain({ user, demo }: { user: Schemas["User"]; demo: boole
     if (now.user && now.user.id !== user.id) {
       // What waits belongs to whoever made it, and waits for him.
       setOther(now.user.name);
-      client.clear();
-      forgetRead();
+      forgetAll(client);
       location.assign("/");
       return;
     }
@@ -29,7 +28,7 @@ export function SignInAgain({ user, demo }: { user: Schemas["User"]; demo: boole
     void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
   };
   return (
-    <Window open={ended} onOpenChange={() => undefined} title="You are signed out" stays>
+    <Dialog open={ended} onOpenChange={() => undefined} title="You are signed out" stays>
       <p className="say mb-4">
         {other
           ? `Opening the page of ${other}.`
@@ -38,6 +37,6 @@ export function SignInAgain({ user, demo }: { user: Schemas["User"]; demo: boole
       <div className="grid gap-4">
         <SignInForm demo={demo} onEnter={enter} before={user.id} />
       </div>
-    </Window>
+    </Dialog>
   );
 }

@@ -1,16 +1,12 @@
 import { Button } from "@/kit/Button";
-import { zodResolver } from "@hookform/resolvers/zod";
+import { Form, useFormOf, type Refused } from "@/kit/form/Form";
+import { TextField } from "@/kit/form/fields";
+import type { Body } from "@/kit/form/shape";
 import { useQuery } from "@tanstack/react-query";
-import { useForm } from "react-hook-form";
-import { z } from "zod";
+import { useState } from "react";
 import { Problem, api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { refreshToken } from "./session";
-
-const form = z.object({
-  email: z.string().min(3, "Your e-mail is missing"),
-  password: z.string().min(1, "Your password is missing"),
-});
 
 interface Props {
   demo: boolean;
@@ -32,48 +28,36 @@ async function entering(call: () => Promise<Schemas["Session"]>): Promise<Schema
 
 /** Signing in by e-mail and password, and in the demo by one click. */
 export function SignInForm({ demo, onEnter, before }: Props) {
-  const { register, handleSubmit, setError, formState } = useForm<z.infer<typeof form>>({
-    resolver: zodResolver(form),
-  });
-  const submit = handleSubmit(async (body) => {
+  const of = useFormOf("signIn", { email: "", password: "" });
+  const [refused, setRefused] = useState<Refused>();
+  const [busy, setBusy] = useState(false);
+  const submit = async (body: Body<"signIn">) => {
+    setBusy(true);
     try {
       onEnter(await entering(() => data(api.POST("/session", { body }))));
     } catch (error) {
       const field = error instanceof Problem && error.field === "email" ? "email" : "password";
       const message = error instanceof Error ? error.message : "That did not work";
-      setError(field, { message }, { shouldFocus: true });
+      setRefused({ field, message });
+      of.form.setFocus(field);
+    } finally {
+      setBusy(false);
     }
-  });
+  };
   return (
     <>
-      <form onSubmit={(e) => void submit(e)} className="grid max-w-xs gap-3" noValidate>
-        <Field label="E-mail" error={formState.errors.email?.message}>
-          <input
-            className="field"
-            type="email"
-            autoComplete="username"
-            {...register("email")}
-            aria-invalid={!!formState.errors.email}
-          />
-        </Field>
-        <Field label="Password" error={formState.errors.password?.message}>
-          <input
-            className="field"
-            type="password"
-            autoComplete="current-password"
-            {...register("password")}
-            aria-invalid={!!formState.errors.password}
-          />
-        </Field>
-        <Button type="submit" kind="main" className="justify-center" off={formState.isSubmitting}>
+      <Form of={of} refused={refused} onSave={(body) => void submit(body)} className="grid max-w-xs gap-3">
+        <TextField name="email" type="email" autoComplete="username" />
+        <TextField name="password" type="password" autoComplete="current-password" />
+        <Button type="submit" kind="main" className="justify-center" off={busy}>
           Sign in
         </Button>
-      </form>
+      </Form>
       {demo && (
         <DemoStaff
           before={before}
           onEnter={onEnter}
-          onError={(message) => setError("password", { message })}
+          onError={(message) => setRefused({ field: "password", message })}
         />
       )}
     </>
@@ -113,19 +97,5 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
         ))}
       </ul>
     </section>
-  );
-}
-
-function Field({ label, error, children }: { label: string; error?: string; children: React.ReactNode }) {
-  return (
-    <label className="grid gap-1">
-      <span className="label">{label}</span>
-      {children}
-      {error && (
-        <span role="alert" className="text-small font-semibold text-fault">
-          {error}
-        </span>
-      )}
-    </label>
   );
 }

@@ -1,5 +1,6 @@
+import type { QueryClient } from "@tanstack/react-query";
 import { useSyncExternalStore } from "react";
-import { api, data, keepToken, whenSignedOut } from "@/api/client";
+import { api, data, forgetRead, keepToken, whenSignedOut } from "@/api/client";
 
 let ended = false;
 const listeners = new Set<() => void>();
@@ -16,6 +17,12 @@ whenSignedOut(sessionEnded);
 
 /** Somebody has signed in. */
 export const sessionBegun = () => set(false);
+
+/** Forgets all that was read: it was for who was signed in before. */
+export function forgetAll(client: QueryClient) {
+  client.clear();
+  forgetRead();
+}
 
 export function useSessionEnded(): boolean {
   return useSyncExternalStore(

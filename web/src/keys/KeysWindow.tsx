@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { useState } from "react";
 import { Dialog } from "@/kit/Dialog";
 import { isCharacter } from "./match";
@@ -89,13 +90,13 @@ function KeyLine({ k, changing, onChange, onDone }: LineProps) {
         {may && !changing && (
           <span className="inline-flex gap-2">
             {own && (
-              <button type="button" className="textual" onClick={() => put()}>
+              <Button kind="text" onClick={() => put()}>
                 as it was<span className="sr-only">: {k.does}</span>
-              </button>
+              </Button>
             )}
-            <button type="button" className="textual" onClick={onChange}>
+            <Button kind="text" onClick={onChange}>
               change<span className="sr-only">: {k.does}</span>
-            </button>
+            </Button>
           </span>
         )}
       </dd>

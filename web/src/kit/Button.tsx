@@ -1,28 +1,115 @@
 import clsx from "clsx";
 import type { ComponentProps } from "react";
+import { Link } from "react-router";
 
-interface Props extends Omit<ComponentProps<"button">, "disabled"> {
-  /** What is done most here, or what is done seldom. */
-  kind?: "main" | "quiet";
+/**
+ * How a press looks: plain, done most here, done seldom, as words in a text, or as whatever is in it (a row, a
+ * name, a bar).
+ */
+export type Kind = "plain" | "main" | "quiet" | "text" | "bare";
+
+const looks: Record<Kind, string> = {
+  plain: "btn",
+  main: "btn btn-main",
+  quiet: "btn btn-quiet",
+  text: "textual",
+  bare: "bare",
+};
+
+interface Props extends Omit<ComponentProps<"button">, "disabled" | "aria-pressed"> {
+  kind?: Kind;
   /** It cannot be pressed just now, because it was or because there is nothing to do. */
   off?: boolean;
+  /** Whether what it stands for is chosen; absent for a button that does something once. */
+  pressed?: boolean;
 }
 
 /**
  * A button. One that is off keeps the keyboard, which a disabled one would drop: it is said to be off, and a press
  * does nothing.
  */
-export function Button({ kind, off, className, onClick, type = "button", ...rest }: Props) {
+export function Button({
+  kind = "plain",
+  off,
+  pressed,
+  className,
+  onClick,
+  type = "button",
+  ...rest
+}: Props) {
   return (
     <button
       type={type}
       aria-disabled={off || undefined}
-      className={clsx("btn", kind === "main" && "btn-main", kind === "quiet" && "btn-quiet", className)}
+      aria-pressed={pressed}
+      className={clsx(looks[kind], className)}
       onClick={(e) => {
         if (off) e.preventDefault();
         else onClick?.(e);
       }}
       {...rest}
     />
+  );
+}
+
+/** A way to another screen that is as weighty as a button. */
+export function ButtonLink({
+  kind = "plain",
+  className,
+  ...rest
+}: { kind?: Kind } & ComponentProps<typeof Link>) {
+  return <Link className={clsx(looks[kind], className)} {...rest} />;
+}
+
+/** A file to take away. */
+export function FileLink({
+  kind = "quiet",
+  className,
+  children,
+  href,
+}: {
+  kind?: Kind;
+  className?: string;
+  href: string;
+  children: React.ReactNode;
+}) {
+  return (
+    <a className={clsx(looks[kind], className)} href={href} download>
+      {children}
+    </a>
+  );
+}
+
+/** Asks for a file of the device. The same one may be chosen again. */
+export function FilePick({
+  kind = "plain",
+  className,
+  accept,
+  disabled,
+  children,
+  onPick,
+}: {
+  kind?: Kind;
+  className?: string;
+  accept: string;
+  disabled?: boolean;
+  children: React.ReactNode;
+  onPick: (file: File) => void;
+}) {
+  return (
+    <label className={clsx(looks[kind], className)}>
+      {children}
+      <input
+        type="file"
+        accept={accept}
+        className="sr-only"
+        disabled={disabled}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) onPick(file);
+        }}
+      />
+    </label>
   );
 }

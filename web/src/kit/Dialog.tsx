@@ -1,7 +1,7 @@
-import { Dialog } from "radix-ui";
+import { Dialog as Radix } from "radix-ui";
 import { useRef, type ReactNode } from "react";
 import { KeyLayer } from "@/keys/react";
-import { backTo } from "./focus";
+import { useReturnFocus } from "./focus";
 import { Portals } from "./portal";
 
 interface Props {
@@ -18,20 +18,20 @@ interface Props {
  * A window over the screen. The keyboard is in its first field when it opens, and back where it was when it
  * closes; keys of the screen below do nothing meanwhile. Escape closes it.
  */
-export function Window({ open, onOpenChange, title, children, wide, stays }: Props) {
+export function Dialog({ open, onOpenChange, title, children, wide, stays }: Props) {
   const body = useRef<HTMLDivElement>(null);
-  const from = useRef<Element | null>(null);
+  const { onOpenAutoFocus, onCloseAutoFocus } = useReturnFocus();
   const hold = (e: Event) => stays && e.preventDefault();
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-rail/45" />
-        <Dialog.Content
+    <Radix.Root open={open} onOpenChange={onOpenChange}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-30 bg-rail/45" />
+        <Radix.Content
           aria-describedby={undefined}
           onEscapeKeyDown={hold}
           onInteractOutside={hold}
           onOpenAutoFocus={(e) => {
-            from.current = document.activeElement;
+            onOpenAutoFocus();
             const field = body.current?.querySelector<HTMLElement>(
               "input:not([type=radio],[type=checkbox],[type=file]), input:checked, select, textarea, [role=combobox]",
             );
@@ -39,27 +39,24 @@ export function Window({ open, onOpenChange, title, children, wide, stays }: Pro
             e.preventDefault();
             field.focus();
           }}
-          onCloseAutoFocus={(e) => {
-            e.preventDefault();
-            backTo(from.current);
-          }}
+          onCloseAutoFocus={onCloseAutoFocus}
           className={`fixed left-1/2 top-[8vh] z-40 max-h-[84vh] w-[calc(100vw-2rem)] ${wide ? "max-w-3xl" : "max-w-md"} -translate-x-1/2 overflow-auto border border-ink bg-sheet p-4 text-ink`}
         >
           <KeyLayer>
             <div className="mb-3 flex items-baseline justify-between gap-4">
-              <Dialog.Title className="head">{title}</Dialog.Title>
+              <Radix.Title className="head">{title}</Radix.Title>
               {!stays && (
-                <Dialog.Close className="textual">
+                <Radix.Close className="textual">
                   Close <span className="kbd">Esc</span>
-                </Dialog.Close>
+                </Radix.Close>
               )}
             </div>
             <div ref={body}>
               <Portals>{children}</Portals>
             </div>
           </KeyLayer>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
   );
 }

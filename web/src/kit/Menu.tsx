@@ -5,23 +5,37 @@ import { usePortal } from "./portal";
 
 /** A button that opens a list of choices. While it is open the keyboard is the list's. */
 export function Menu({ label, title, children }: { label: string; title: string; children: ReactNode }) {
-  const portal = usePortal();
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="btn btn-quiet bg-paper" aria-label={`${label}, ${title}`}>
         {label} <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal container={portal}>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={3}
-          collisionPadding={8}
-          className="z-40 max-h-[70vh] min-w-44 overflow-auto border border-ink bg-sheet py-1 text-ink"
-        >
-          <KeyLayer>{children}</KeyLayer>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
+      <Choices className="z-40 max-h-[70vh] min-w-44">{children}</Choices>
     </DropdownMenu.Root>
+  );
+}
+
+interface ChoicesProps {
+  label?: string;
+  className: string;
+  children: ReactNode;
+}
+
+/** The list that opens under the button of a menu. */
+export function Choices({ label, className, children }: ChoicesProps) {
+  const portal = usePortal();
+  return (
+    <DropdownMenu.Portal container={portal}>
+      <DropdownMenu.Content
+        align="start"
+        sideOffset={3}
+        collisionPadding={8}
+        aria-label={label}
+        className={`${className} overflow-auto border border-ink bg-sheet py-1 text-ink`}
+      >
+        <KeyLayer>{children}</KeyLayer>
+      </DropdownMenu.Content>
+    </DropdownMenu.Portal>
   );
 }
 

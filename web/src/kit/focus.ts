@@ -22,6 +22,20 @@ export function backTo(e: Element | null) {
   to?.focus();
 }
 
+/** For what opens over the screen: remembers where the keyboard was, and gives it back there. */
+export function useReturnFocus() {
+  const from = useRef<Element | null>(null);
+  return {
+    onOpenAutoFocus: () => {
+      from.current = document.activeElement;
+    },
+    onCloseAutoFocus: (e: Event) => {
+      e.preventDefault();
+      backTo(from.current);
+    },
+  };
+}
+
 /**
  * Keeps the keyboard when what had it goes away: a line that is taken out, a form that is saved. `ref` goes on
  * the part around it; the keyboard stays in it, at what stands in the place of what went, else at its heading.

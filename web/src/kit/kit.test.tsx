@@ -7,28 +7,16 @@ import { afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { useKeyboard, useKeys } from "@/keys/react";
 import { Both } from "@/parts/Both";
 import { Combobox } from "./Combobox";
+import { quietDom } from "./dom.test-util";
 import { useKeepFocus } from "./focus";
 import { useGrid } from "./grid";
 import { Menu, MenuItem } from "./Menu";
 import { Portals } from "./portal";
 import { Select } from "./Select";
 import { Title } from "./Title";
-import { Window } from "./Window";
+import { Dialog } from "./Dialog";
 
-beforeAll(() => {
-  // What a window without a screen does not have.
-  vi.stubGlobal(
-    "ResizeObserver",
-    class {
-      observe() {}
-      unobserve() {}
-      disconnect() {}
-    },
-  );
-  Element.prototype.scrollIntoView = () => undefined;
-  Element.prototype.hasPointerCapture = () => false;
-  Object.defineProperty(HTMLElement.prototype, "offsetParent", { get: () => document.body });
-});
+beforeAll(() => quietDom(vi));
 afterEach(cleanup);
 
 const done: string[] = [];
@@ -43,9 +31,9 @@ function Screen() {
       <button type="button" onClick={() => setOpen(true)}>
         Open
       </button>
-      <Window open={open} onOpenChange={setOpen} title="A window">
+      <Dialog open={open} onOpenChange={setOpen} title="A window">
         <input aria-label="Name" />
-      </Window>
+      </Dialog>
     </main>
   );
 }

@@ -1,7 +1,6 @@
-import { AlertDialog } from "radix-ui";
-import { useRef, useState, type ReactNode } from "react";
-import { KeyLayer } from "@/keys/react";
-import { backTo } from "@/kit/focus";
+import { Button } from "@/kit/Button";
+import { useState, type ReactNode } from "react";
+import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
 
 /** A part of something that two have changed: as the coach has it, and as it was saved meanwhile. */
 export interface Part {
@@ -26,7 +25,6 @@ interface Props {
  */
 export function Both({ title, message, parts, onChosen, onTheirs }: Props) {
   const [mine, setMine] = useState<ReadonlySet<string>>(() => new Set(parts.map((p) => p.key)));
-  const from = useRef<Element | null>(null);
   const pick = (key: string, own: boolean) => {
     const next = new Set(mine);
     if (own) next.add(key);
@@ -35,66 +33,43 @@ export function Both({ title, message, parts, onChosen, onTheirs }: Props) {
   };
   const all = parts.every((p) => mine.has(p.key));
   return (
-    <AlertDialog.Root open>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-30 bg-rail/45" />
-        <AlertDialog.Content
-          onOpenAutoFocus={() => {
-            from.current = document.activeElement;
-          }}
-          onCloseAutoFocus={(e) => {
-            e.preventDefault();
-            backTo(from.current);
-          }}
-          onEscapeKeyDown={(e) => e.preventDefault()}
-          className="fixed left-1/2 top-[6vh] z-40 max-h-[88vh] w-[calc(100vw-1.5rem)] max-w-3xl -translate-x-1/2 overflow-auto border-2 border-watch bg-sheet p-4 text-ink"
-        >
-          <KeyLayer>
-            <AlertDialog.Title className="head">{title}</AlertDialog.Title>
-            <AlertDialog.Description className="say mt-1">
-              {message} Nothing of yours is lost: choose what holds.
-            </AlertDialog.Description>
-            <div className="mt-3 grid gap-2">
-              {parts.map((p) => (
-                <fieldset key={p.key} className="border border-rule p-2">
-                  <legend className="label px-1">{p.name}</legend>
-                  <div className="grid gap-2 sm:grid-cols-2">
-                    <Choice
-                      name={p.key}
-                      word="Yours"
-                      checked={mine.has(p.key)}
-                      onPick={() => pick(p.key, true)}
-                    >
-                      {p.mine}
-                    </Choice>
-                    <Choice
-                      name={p.key}
-                      word="Theirs, saved"
-                      checked={!mine.has(p.key)}
-                      onPick={() => pick(p.key, false)}
-                    >
-                      {p.theirs}
-                    </Choice>
-                  </div>
-                </fieldset>
-              ))}
-            </div>
-            <p className="mt-3 flex flex-wrap gap-2">
-              <AlertDialog.Action
-                className="btn btn-main"
-                disabled={mine.size === 0 && parts.length > 0}
-                onClick={() => onChosen(mine)}
+    <AlertDialog
+      title={title}
+      says={`${message} Nothing of yours is lost: choose what holds.`}
+      ways={
+        <>
+          <AlertWay main>
+            <Button kind="main" off={mine.size === 0 && parts.length > 0} onClick={() => onChosen(mine)}>
+              {all ? "Keep mine" : "Save what is chosen"}
+            </Button>
+          </AlertWay>
+          <AlertWay>
+            <Button onClick={onTheirs}>Take theirs</Button>
+          </AlertWay>
+        </>
+      }
+    >
+      <div className="mt-3 grid gap-2">
+        {parts.map((p) => (
+          <fieldset key={p.key} className="border border-rule p-2">
+            <legend className="label px-1">{p.name}</legend>
+            <div className="grid gap-2 sm:grid-cols-2">
+              <Choice name={p.key} word="Yours" checked={mine.has(p.key)} onPick={() => pick(p.key, true)}>
+                {p.mine}
+              </Choice>
+              <Choice
+                name={p.key}
+                word="Theirs, saved"
+                checked={!mine.has(p.key)}
+                onPick={() => pick(p.key, false)}
               >
-                {all ? "Keep mine" : "Save what is chosen"}
-              </AlertDialog.Action>
-              <AlertDialog.Cancel className="btn" onClick={onTheirs}>
-                Take theirs
-              </AlertDialog.Cancel>
-            </p>
-          </KeyLayer>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+                {p.theirs}
+              </Choice>
+            </div>
+          </fieldset>
+        ))}
+      </div>
+    </AlertDialog>
   );
 }
 

@@ -1,13 +1,13 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useKeys, type Key } from "@/keys/react";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { count, weekdayDate } from "@/parts/words";
 import { lettersOf } from "./letters";
 import { ByNumber } from "./ByNumber";
@@ -26,13 +26,7 @@ export function Marks() {
   if (!sheet.data) return <Loading what="the mark sheet" />;
   if (sheet.data.players.length === 0)
     return (
-      <Empty
-        action={
-          <Link className="btn" to={`${base}/practice/${id}`}>
-            Back to the practice
-          </Link>
-        }
-      >
+      <Empty action={<ButtonLink to={`${base}/practice/${id}`}>Back to the practice</ButtonLink>}>
         Nobody of the group can take part in this drill.
       </Empty>
     );

@@ -1,7 +1,7 @@
 import { Button } from "@/kit/Button";
 import { useEffect, useState, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
-import { Draft } from "@/parts/Draft";
+import { Draft } from "@/kit/form/Draft";
 import { count } from "@/parts/words";
 import { useDraft } from "@/sync/drafts";
 import { words } from "./cell";
@@ -68,10 +68,10 @@ export function Panel(props: Props) {
         <ul className="mt-2 grid gap-x-6 gap-y-1 sm:grid-cols-[repeat(auto-fit,minmax(220px,1fr))]">
           {sheet.faults.map((f) => (
             <li key={f.key}>
-              <button
-                type="button"
-                className="flex min-h-7 w-full items-center gap-2 text-left pointer-coarse:min-h-11"
-                aria-pressed={has.has(f.key)}
+              <Button
+                kind="bare"
+                className="flex w-full items-center gap-2 text-left"
+                pressed={has.has(f.key)}
                 onClick={() => onFault(f.key)}
               >
                 <span className="kbd" aria-hidden>
@@ -79,7 +79,7 @@ export function Panel(props: Props) {
                 </span>
                 <span className={has.has(f.key) ? "say font-bold text-fault" : "say"}>{f.name}</span>
                 {f.safety && <span className="text-label font-bold text-fault">SAFETY</span>}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>
@@ -131,8 +131,8 @@ function Buttons(p: Props) {
         <Button
           key={b.word}
           kind={b.main ? undefined : "quiet"}
-          className={`pointer-coarse:min-h-11 ${b.pressed ? "border-ink bg-flag-wash" : ""}`}
-          aria-pressed={b.pressed}
+          className="pointer-coarse:min-h-11"
+          pressed={b.pressed}
           off={!b.on}
           onClick={b.on}
         >

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import clsx from "clsx";
 import { memo, useEffect, useRef, type RefObject } from "react";
 import type { Schemas } from "@/api/client";
@@ -61,12 +62,12 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
                 role="rowheader"
                 className="sticky left-0 z-10 flex h-8 items-stretch border-b border-hair bg-sheet pointer-coarse:h-11"
               >
-                <button
-                  type="button"
+                <Button
+                  kind="bare"
                   tabIndex={-1}
                   className="name flex w-full items-center gap-2 truncate text-left"
                   onClick={() => onChoose(r, rep)}
-                  aria-pressed={r === row}
+                  pressed={r === row}
                 >
                   <span className="kbd shrink-0 max-sm:hidden" aria-hidden>
                     {r < 9 ? r + 1 : r === 9 ? 0 : "·"}
@@ -74,7 +75,7 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
                   <span className={clsx("truncate", r === row && "font-bold text-flag")}>
                     {p.jersey} {p.last_name}
                   </span>
-                </button>
+                </Button>
               </div>
               <div
                 role="presentation"

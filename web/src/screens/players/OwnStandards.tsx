@@ -2,9 +2,11 @@ import { Button } from "@/kit/Button";
 import { useState } from "react";
 import { useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
-import { Draft } from "@/parts/Draft";
+import { Form, useFormOf } from "@/kit/form/Form";
+import { NumberField, TextField } from "@/kit/form/fields";
+import type { Body } from "@/kit/form/shape";
 import { Band, standardWords } from "@/parts/Standard";
-import { Window } from "@/kit/Window";
+import { Dialog } from "@/kit/Dialog";
 import { useDraft } from "@/sync/drafts";
 import type { RangeContent } from "@/sync/kinds";
 import { useSave } from "@/sync/react";
@@ -27,14 +29,10 @@ export function OwnStandards({ sheet, technique }: { sheet: Schemas["PlayerSheet
             <p className="flex items-baseline gap-2">
               <span className="name leading-tight">{s.name}</span>
               {sheet.editable && (
-                <button
-                  type="button"
-                  className="label ml-auto whitespace-nowrap underline"
-                  aria-label={`His own range at ${s.name}`}
-                  onClick={() => setOpen(s)}
-                >
+                <Button kind="text" className="ml-auto whitespace-nowrap" onClick={() => setOpen(s)}>
                   {s.own ? "change" : "his own"}
-                </button>
+                  <span className="sr-only"> range at {s.name}</span>
+                </Button>
               )}
             </p>
             <Band measure={s.measure} />
@@ -59,13 +57,6 @@ export function OwnStandards({ sheet, technique }: { sheet: Schemas["PlayerSheet
   );
 }
 
-const rangeFields = [
-  { name: "ok_low", label: "OK from" },
-  { name: "ok_high", label: "to" },
-  { name: "watch_low", label: "Watch from" },
-  { name: "watch_high", label: "to" },
-] as const;
-
 function Exception({
   player,
   standard: s,
@@ -76,85 +67,45 @@ function Exception({
   onClose: () => void;
 }) {
   const { pathname, search } = useLocation();
-  const start = {
-    ok_low: String(s.measure.ok_low),
-    ok_high: String(s.measure.ok_high),
-    watch_low: String(s.measure.watch_low),
-    watch_high: String(s.measure.watch_high),
+  const [start] = useState({
+    ok_low: s.measure.ok_low,
+    ok_high: s.measure.ok_high,
+    watch_low: s.measure.watch_low,
+    watch_high: s.measure.watch_high,
     reason: s.own?.reason ?? "",
-  };
-  const [typed, setTyped] = useState(start);
-  const draft = useDraft<typeof start>(`range/${player.id}/${s.checkpoint}`, JSON.stringify(start));
+  });
+  const draft = useDraft<Body<"putOwnRange">>(`range/${player.id}/${s.checkpoint}`, JSON.stringify(start));
+  // The id of a change is made when it is sent.
+  const of = useFormOf("putOwnRange", { ...start, id: "" }, draft);
   const saving = useSave<RangeContent>("range", `range/${player.id}/${s.checkpoint}`);
   const about = { says: `${player.last_name}: ${s.name.toLowerCase()}`, href: pathname + search };
-  const set = (part: Partial<typeof start>) => {
-    const next = { ...typed, ...part };
-    setTyped(next);
-    draft.keep(next);
-  };
   const put = async (content: RangeContent) => {
     if ((await saving.save(content, 0, about)).is !== "saved") return;
     draft.drop();
     onClose();
   };
-  const save = () =>
-    put({
-      ok_low: Number(typed.ok_low),
-      ok_high: Number(typed.ok_high),
-      watch_low: Number(typed.watch_low),
-      watch_high: Number(typed.watch_high),
-      reason: typed.reason,
-    });
-  const error = saving.refused;
-  const wrong = error?.field;
   const house = s.own?.house ?? s.measure;
   return (
-    <Window open onOpenChange={(o) => !o && onClose()} title={`${player.last_name}: ${s.name.toLowerCase()}`}>
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`${player.last_name}: ${s.name.toLowerCase()}`}>
       <p className="say text-small text-soft">
         House: {standardWords(house)}. The hard limit holds for him too.
       </p>
-      <form
+      <Form
+        of={of}
+        draft={draft}
+        refused={saving.refused}
         className="mt-2 grid gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save();
-        }}
+        onSave={({ ok_low, ok_high, watch_low, watch_high, reason }) =>
+          void put({ ok_low, ok_high, watch_low, watch_high, reason })
+        }
       >
         <p className="flex flex-wrap gap-2">
-          {rangeFields.map((f) => (
-            <label key={f.name} className="inline-flex items-center gap-1 text-small">
-              <span className="label">{f.label}</span>
-              <input
-                type="number"
-                step="any"
-                name={f.name}
-                className="field w-20 text-right"
-                aria-invalid={wrong === f.name}
-                value={typed[f.name]}
-                onChange={(e) => set({ [f.name]: e.target.value })}
-              />
-            </label>
-          ))}
+          <NumberField name="ok_low" className="w-20" />
+          <NumberField name="ok_high" className="w-20" />
+          <NumberField name="watch_low" className="w-20" />
+          <NumberField name="watch_high" className="w-20" />
         </p>
-        <label className="label" htmlFor="reason">
-          Because
-        </label>
-        <input
-          id="reason"
-          className="field"
-          maxLength={500}
-          required
-          aria-invalid={wrong === "reason"}
-          placeholder="longer legs, stiff ankle"
-          value={typed.reason}
-          onChange={(e) => set({ reason: e.target.value })}
-        />
-        <Draft draft={draft} onTake={set} />
-        {error && (
-          <p role="alert" className="say text-small text-fault">
-            {error.message}
-          </p>
-        )}
+        <TextField name="reason" placeholder="longer legs, stiff ankle" />
         <p className="flex gap-2">
           <Button type="submit" kind="main" off={saving.busy}>
             Judge him by this
@@ -165,7 +116,7 @@ function Exception({
             </Button>
           )}
         </p>
-      </form>
-    </Window>
+      </Form>
+    </Dialog>
   );
 }

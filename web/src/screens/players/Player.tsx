@@ -1,11 +1,12 @@
+import { ButtonLink } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { useWhere } from "@/app/where";
 import { Title } from "@/kit/Title";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { availability, count, feet } from "@/parts/words";
 import { EvidenceList } from "./EvidenceList";
 import { LadderView } from "./LadderView";
@@ -61,14 +62,14 @@ export function Player() {
           {count(sheet.game_reps, "game rep")} · {count(sheet.practice_reps, "practice rep")}
         </p>
         <nav aria-label="Players" className="flex gap-2">
-          <Link className="btn btn-quiet" to={neighbour(-1)}>
+          <ButtonLink kind="quiet" to={neighbour(-1)}>
             <span aria-hidden>←</span>
             <span className="sr-only">Player before</span> <span className="kbd max-md:hidden">[</span>
-          </Link>
-          <Link className="btn btn-quiet" to={neighbour(1)}>
+          </ButtonLink>
+          <ButtonLink kind="quiet" to={neighbour(1)}>
             <span className="sr-only">Next player</span>
             <span aria-hidden>→</span> <span className="kbd max-md:hidden">]</span>
-          </Link>
+          </ButtonLink>
         </nav>
       </header>
       {sheet.player.status === "head_hold" && (

@@ -1,3 +1,4 @@
+import { ButtonLink } from "@/kit/Button";
 import { useGrid } from "@/kit/grid";
 import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
@@ -6,7 +7,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { TrendWord, weak } from "@/parts/Trend";
 import { availability, percent, range } from "@/parts/words";
 
@@ -26,9 +27,9 @@ export function Players() {
         </div>
         <Empty
           action={
-            <Link className="btn btn-main" to={`${base}/roster/import`}>
+            <ButtonLink kind="main" to={`${base}/roster/import`}>
               Import the roster
-            </Link>
+            </ButtonLink>
           }
         >
           Nobody is in this group yet. Import your list as you have it; columns are matched for you.

@@ -1,3 +1,4 @@
+import { Button } from "@/kit/Button";
 import { scaleLinear } from "@visx/scale";
 import { Area, LinePath } from "@visx/shape";
 import clsx from "clsx";
@@ -41,18 +42,18 @@ export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {
           key={t.technique}
           className={clsx(grid, "border-b border-hair", chosen === t.technique && "bg-flag-wash")}
         >
-          <button
-            type="button"
+          <Button
+            kind="bare"
             className="py-2 pl-1 text-left"
-            aria-pressed={chosen === t.technique}
+            pressed={chosen === t.technique}
             onClick={() => onShow({ technique: t.technique })}
           >
             <span className="name block text-body leading-tight">{t.name}</span>
             <TrendWord cell={t.cell} />
-          </button>
+          </Button>
           <TrendChart line={t} weeks={sheet.weeks} />
-          <button
-            type="button"
+          <Button
+            kind="bare"
             className="py-2 pr-1 text-right hover:underline"
             onClick={() => onShow({ technique: t.technique })}
           >
@@ -65,7 +66,7 @@ export function TechniqueLines({ sheet, chosen, fault, onShow }: Props) {
                 : t.practice.clean + t.practice.faulty}{" "}
               reps
             </span>
-          </button>
+          </Button>
         </div>
       ))}
       <FaultLines sheet={sheet} chosen={fault} onShow={onShow} />
@@ -159,16 +160,16 @@ function FaultLines({ sheet, chosen, onShow }: Pick<Props, "sheet" | "onShow"> &
           key={f.fault}
           className={clsx(grid, "items-center border-b border-hair", chosen === f.fault && "bg-flag-wash")}
         >
-          <button
-            type="button"
+          <Button
+            kind="bare"
             className="py-1.5 pl-1 text-left leading-tight"
-            aria-pressed={chosen === f.fault}
+            pressed={chosen === f.fault}
             onClick={() => onShow({ fault: f.fault })}
           >
             <span className="name block">{f.name}</span>
             <span className="say text-small text-soft">{f.technique_name}</span>
             {f.safety && <span className="ml-1 text-label font-bold text-fault">SAFETY</span>}
-          </button>
+          </Button>
           <div className="relative h-8" aria-hidden>
             {f.by_week.map((n, i) => (
               <span
@@ -185,8 +186,8 @@ function FaultLines({ sheet, chosen, onShow }: Pick<Props, "sheet" | "onShow"> &
               </span>
             ))}
           </div>
-          <button
-            type="button"
+          <Button
+            kind="bare"
             className="py-1.5 pr-1 text-right hover:underline"
             onClick={() => onShow({ fault: f.fault })}
           >
@@ -194,7 +195,7 @@ function FaultLines({ sheet, chosen, onShow }: Pick<Props, "sheet" | "onShow"> &
               {f.n} of {f.graded}
             </span>
             {f.caused > 0 && <span className="say block text-small text-soft">caused {f.caused} more</span>}
-          </button>
+          </Button>
         </div>
       ))}
     </>

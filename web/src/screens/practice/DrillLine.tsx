@@ -48,14 +48,14 @@ export function DrillLine({
     <li aria-label={name} className={clsx("py-1.5", chosen && "bg-flag-wash")}>
       <div className="grid items-center gap-x-3 gap-y-1 md:grid-cols-[minmax(9rem,1fr)_9.25rem_10.5rem_5.5rem_10.25rem]">
         <div className="min-w-0">
-          <button
-            type="button"
-            className="name min-h-6 text-left text-body pointer-coarse:min-h-11"
-            aria-pressed={chosen}
+          <Button
+            kind="bare"
+            className="name text-left text-body"
+            pressed={chosen}
             onClick={() => onChoose(d.id)}
           >
             {name}
-          </button>
+          </Button>
           <span className="label flex flex-wrap items-center gap-x-2 normal-case tracking-normal">
             {drill && drill.techniques.length > 1 ? (
               <Select
@@ -127,14 +127,14 @@ export function DrillLine({
           </Link>
         )}
         {reps && reps.cycles > 0 && (
-          <button type="button" className="textual" onClick={() => onRotation(d.id)}>
+          <Button kind="text" onClick={() => onRotation(d.id)}>
             who when<span className="sr-only"> in {name}</span>
-          </button>
+          </Button>
         )}
         {editable && (
-          <button type="button" className="textual" onClick={e.out}>
+          <Button kind="text" onClick={e.out}>
             out<span className="sr-only">: take {name} out</span>
-          </button>
+          </Button>
         )}
       </div>
       {(wrong ?? reps?.advice) && (

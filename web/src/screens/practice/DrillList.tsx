@@ -2,7 +2,7 @@ import { Button } from "@/kit/Button";
 import { useDraggable } from "@dnd-kit/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { Empty } from "@/parts/States";
+import { Empty } from "@/kit/States";
 
 interface Props {
   drills: Schemas["Drill"][];

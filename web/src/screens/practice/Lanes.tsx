@@ -1,7 +1,8 @@
-import { usePortal } from "@/kit/portal";
+import { Button } from "@/kit/Button";
+import { Popover } from "@/kit/Popover";
 import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
-import { Popover } from "radix-ui";
+import { Tooltip } from "@/kit/Tooltip";
 import type { Schemas } from "@/api/client";
 import { Ruler, at } from "@/parts/Ruler";
 import { clock } from "@/parts/words";
@@ -109,10 +110,10 @@ function PeriodBar({
   onChoose,
 }: { bar: Bar; practice: Schemas["Practice"] } & Omit<Props, "practice" | "group">) {
   const { period } = bar;
-  const portal = usePortal();
   const length = practice.practice.minutes;
   const starts = practice.practice.start_minute + period.start;
-  const text = `${period.name}, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.join(" ").toUpperCase()}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
+  const more = `, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.join(" ").toUpperCase()}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
+  const text = period.name + more;
   const style = {
     left: `calc(${at(period.start, 0, length)} + 1px)`,
     width: `calc(${at(period.minutes, 0, length)} - 2px)`,
@@ -120,42 +121,43 @@ function PeriodBar({
     height: bar.rows * laneHeight - 4,
   };
   const look = clsx(
-    "absolute overflow-hidden border px-1 text-left text-small font-semibold leading-4 [font-stretch:80%]",
+    "absolute min-h-0 overflow-hidden border px-1 text-left text-small font-semibold leading-4 [font-stretch:80%]",
     looks[period.kind] ?? "bg-sheet border-rule",
     chosen === period.id && "outline-2 outline-offset-1 outline-flag",
   );
   const inside = (
     <span className="block truncate pt-0.5">
-      {period.kind === "water" ? <span aria-hidden>≈</span> : period.name}
+      {period.kind === "water" ? (
+        <>
+          <span aria-hidden>≈</span>
+          <span className="sr-only">{period.name}</span>
+        </>
+      ) : (
+        period.name
+      )}
     </span>
   );
-  if (!period.own || !onChoose) {
+  if (period.own && onChoose)
     return (
-      <Popover.Root>
-        <Popover.Trigger className={look} style={style} aria-label={text}>
+      <Tooltip text={text}>
+        <Button kind="bare" className={look} style={style} onClick={() => onChoose(period.id)}>
           {inside}
-        </Popover.Trigger>
-        <Popover.Portal container={portal}>
-          <Popover.Content
-            sideOffset={4}
-            collisionPadding={8}
-            className="z-40 max-w-xs border border-ink bg-sheet p-2 text-ink"
-          >
-            <p className="say text-small">{text}</p>
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+          <span className="sr-only">{more}</span>
+        </Button>
+      </Tooltip>
     );
-  }
   return (
-    <button
-      type="button"
-      className={look}
-      style={style}
-      aria-label={text}
-      onClick={() => onChoose(period.id)}
+    <Popover
+      label={period.name}
+      className="max-w-xs p-2"
+      trigger={
+        <Button kind="bare" className={look} style={style}>
+          {inside}
+          <span className="sr-only">{more}</span>
+        </Button>
+      }
     >
-      {inside}
-    </button>
+      <p className="say text-small">{text}</p>
+    </Popover>
   );
 }

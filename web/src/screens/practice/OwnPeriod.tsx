@@ -3,9 +3,10 @@ import { useDraggable, useDroppable } from "@dnd-kit/core";
 import clsx from "clsx";
 import type { Ref } from "react";
 import type { Schemas } from "@/api/client";
+import { Tooltip } from "@/kit/Tooltip";
 import { useKeepFocus } from "@/kit/focus";
 import { Ruler, at } from "@/parts/Ruler";
-import { Empty } from "@/parts/States";
+import { Empty } from "@/kit/States";
 import { clock, count } from "@/parts/words";
 import { DrillLine } from "./DrillLine";
 import { inOrder, type Placed } from "./arrange";
@@ -162,23 +163,25 @@ function Block({ d, name, reps, period, chosen, editable, onChoose }: BlockProps
         width: `calc(${at(d.minutes, 0, period.minutes)} - 2px)`,
       }}
     >
-      <button
-        type="button"
-        ref={bodyRef}
-        onPointerDown={(e) => bodyDrag?.onPointerDown?.(e)}
-        onClick={() => onChoose(d.id)}
-        onFocus={() => onChoose(d.id)}
-        aria-pressed={chosen}
-        className="relative flex min-w-0 flex-1 cursor-grab touch-none flex-col overflow-hidden px-1.5 pt-1 text-left"
-      >
-        <span className="name line-clamp-2 leading-tight">{name}</span>
-        <span className="mt-auto block w-full pb-0.5 text-right leading-none">
-          <b className="text-[19px]">{reps?.min ?? "–"}</b> <span className="label">reps</span>
-        </span>
-        <span className="sr-only">
-          , minute {d.start} to {d.start + d.minutes}
-        </span>
-      </button>
+      <Tooltip text={`${name}, ${count(d.minutes, "minute")}`}>
+        <Button
+          kind="bare"
+          ref={bodyRef}
+          onPointerDown={(e) => bodyDrag?.onPointerDown?.(e)}
+          onClick={() => onChoose(d.id)}
+          onFocus={() => onChoose(d.id)}
+          pressed={chosen}
+          className="relative flex min-w-0 flex-1 cursor-grab touch-none flex-col overflow-hidden px-1.5 pt-1 text-left"
+        >
+          <span className="name line-clamp-2 leading-tight">{name}</span>
+          <span className="mt-auto block w-full pb-0.5 text-right leading-none">
+            <b className="text-[19px]">{reps?.min ?? "–"}</b> <span className="label">reps</span>
+          </span>
+          <span className="sr-only">
+            , minute {d.start} to {d.start + d.minutes}
+          </span>
+        </Button>
+      </Tooltip>
       {editable && (
         <span
           ref={edgeRef}

@@ -1,4 +1,5 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
+import { Tabs } from "@/kit/Tabs";
 import {
   DndContext,
   PointerSensor,
@@ -8,9 +9,8 @@ import {
   type DragMoveEvent,
 } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
-import { Tabs } from "radix-ui";
 import { useMemo, useRef, useState, type RefObject } from "react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -19,7 +19,7 @@ import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { Title } from "@/kit/Title";
 import { Needs } from "@/parts/Needs";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { clock, weekdayDate } from "@/parts/words";
 import { Clash } from "./Clash";
 import { DrillList } from "./DrillList";
@@ -43,11 +43,7 @@ export function Practice() {
   if (its !== week)
     return (
       <OutOfBounds
-        ways={
-          <Link className="btn" to={`/g/${group}/w/${its}/practice/${id}`}>
-            Open it in week {its}
-          </Link>
-        }
+        ways={<ButtonLink to={`/g/${group}/w/${its}/practice/${id}`}>Open it in week {its}</ButtonLink>}
       >
         This practice is in week {its}, not in week {week}.
       </OutOfBounds>
@@ -156,34 +152,51 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
           track={track}
         />
         <section className="sheet min-w-0 p-3" aria-label="What to put in">
-          <Tabs.Root value={tab} onValueChange={setTab}>
-            <Tabs.List className="mb-2 flex gap-3 border-b border-rule">
-              <Tab value="needs">What hurts most</Tab>
-              <Tab value="drills">
-                Drills <span className="kbd">d</span>
-              </Tab>
-            </Tabs.List>
-            <Tabs.Content value="needs">
-              {today.data && today.data.needs.length > 0 ? (
-                <Needs needs={today.data.needs} editable={practice.editable} />
-              ) : (
-                <p className="say text-soft">No faults on record in the last four weeks.</p>
-              )}
-            </Tabs.Content>
-            <Tabs.Content value="drills">
-              {full && (
-                <p role="alert" className="say mb-2 text-fault">
-                  {full}
-                </p>
-              )}
-              <DrillList
-                drills={library.drills}
-                onAdd={add}
-                editable={practice.editable}
-                searching={searching}
-              />
-            </Tabs.Content>
-          </Tabs.Root>
+          <Tabs
+            label="What to put in"
+            value={tab}
+            onChange={setTab}
+            tabs={[
+              {
+                value: "needs",
+                name: "What hurts most",
+                content:
+                  today.data && today.data.needs.length > 0 ? (
+                    <Needs
+                      needs={today.data.needs}
+                      editable={practice.editable}
+                      onPut={plan.adopt}
+                      onBack={plan.putBack}
+                    />
+                  ) : (
+                    <p className="say text-soft">No faults on record in the last four weeks.</p>
+                  ),
+              },
+              {
+                value: "drills",
+                name: (
+                  <>
+                    Drills <span className="kbd">d</span>
+                  </>
+                ),
+                content: (
+                  <>
+                    {full && (
+                      <p role="alert" className="say mb-2 text-fault">
+                        {full}
+                      </p>
+                    )}
+                    <DrillList
+                      drills={library.drills}
+                      onAdd={add}
+                      editable={practice.editable}
+                      searching={searching}
+                    />
+                  </>
+                ),
+              },
+            ]}
+          />
         </section>
       </div>
       <RotationWindow
@@ -193,17 +206,6 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
         onClose={() => setRotation(undefined)}
       />
     </DndContext>
-  );
-}
-
-function Tab({ value, children }: { value: string; children: React.ReactNode }) {
-  return (
-    <Tabs.Trigger
-      value={value}
-      className="border-b-2 border-transparent pb-1 text-small font-semibold text-soft data-[state=active]:border-flag data-[state=active]:text-ink"
-    >
-      {children}
-    </Tabs.Trigger>
   );
 }
 

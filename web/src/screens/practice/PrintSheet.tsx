@@ -11,6 +11,16 @@ interface Props {
 
 const contact = (c: string) => (c === "air" ? "" : c);
 
+/** How many periods stand under each other; more stand beside them. */
+const perPart = 20;
+
+/** A list in parts of at most so many, as alike in length as may be. */
+function inParts<T>(list: T[], most: number): T[][] {
+  const parts = Math.max(1, Math.ceil(list.length / most));
+  const each = Math.ceil(list.length / parts);
+  return Array.from({ length: parts }, (_, i) => list.slice(i * each, (i + 1) * each));
+}
+
 /** The practice on one page of paper, black on white: the group's script, its drills and their reps. */
 export function PrintSheet({ practice, library, group }: Props) {
   const frame = useQuery(queries.frame());
@@ -19,8 +29,10 @@ export function PrintSheet({ practice, library, group }: Props) {
   const mine = practice.periods.filter((x) => x.groups.includes(group));
   const name = frame.data?.groups.find((g) => g.key === group)?.name ?? group;
   const own = practice.periods.filter((x) => x.own);
+  const script = inParts(mine, perPart);
+  const dense = script.length > 1 || own.reduce((n, x) => n + x.placements.length, 0) > 8;
   return (
-    <div className="print-only">
+    <div className="print-only" style={{ fontSize: dense ? "9pt" : undefined }}>
       <p
         style={{
           display: "flex",
@@ -40,32 +52,17 @@ export function PrintSheet({ practice, library, group }: Props) {
       <div
         style={{
           display: "grid",
-          gridTemplateColumns: "34% 1fr",
+          gridTemplateColumns: `${Math.min(54, 14 + 20 * script.length)}% 1fr`,
           gap: "8pt",
           marginTop: "5pt",
           alignItems: "start",
         }}
       >
-        <table>
-          <thead>
-            <tr>
-              <th>Time</th>
-              <th>Min</th>
-              <th>Period</th>
-              <th>Contact</th>
-            </tr>
-          </thead>
-          <tbody>
-            {mine.map((x) => (
-              <tr key={x.id}>
-                <td>{clock(p.start_minute + x.start)}</td>
-                <td>{x.minutes}</td>
-                <td>{x.own ? <b>{x.name}</b> : x.name}</td>
-                <td>{contact(x.contact)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <div style={{ display: "flex", gap: "6pt", alignItems: "start" }}>
+          {script.map((part, i) => (
+            <Script key={i} practice={practice} periods={part} />
+          ))}
+        </div>
         <div>
           <table>
             <thead>
@@ -121,5 +118,30 @@ export function PrintSheet({ practice, library, group }: Props) {
         </div>
       </div>
     </div>
+  );
+}
+
+function Script({ practice, periods }: { practice: Schemas["Practice"]; periods: Schemas["Period"][] }) {
+  return (
+    <table>
+      <thead>
+        <tr>
+          <th>Time</th>
+          <th>Min</th>
+          <th>Period</th>
+          <th>Contact</th>
+        </tr>
+      </thead>
+      <tbody>
+        {periods.map((x) => (
+          <tr key={x.id}>
+            <td>{clock(practice.practice.start_minute + x.start)}</td>
+            <td>{x.minutes}</td>
+            <td>{x.own ? <b>{x.name}</b> : x.name}</td>
+            <td>{contact(x.contact)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "@/api/queries";
 import { RotationTable } from "@/parts/RotationTable";
-import { Loading, Trouble } from "@/parts/States";
-import { Window } from "@/kit/Window";
+import { Loading, Trouble } from "@/kit/States";
+import { Dialog } from "@/kit/Dialog";
 
 interface Props {
   practice: string;
@@ -16,7 +16,7 @@ export function RotationWindow({ practice, drill, version, onClose }: Props) {
   const rotation = useQuery({ ...queries.rotation(practice, drill ?? "", version), enabled: !!drill });
   const r = rotation.data;
   return (
-    <Window
+    <Dialog
       open={!!drill}
       onOpenChange={(open) => !open && onClose()}
       title={r ? `Who when: ${r.drill}` : "Who when"}
@@ -25,6 +25,6 @@ export function RotationWindow({ practice, drill, version, onClose }: Props) {
       {rotation.error && <Trouble error={rotation.error} />}
       {!r && !rotation.error && <Loading what="the rotation" />}
       {r && <RotationTable rotation={r} />}
-    </Window>
+    </Dialog>
   );
 }

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { queries } from "@/api/queries";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { clock, weekdayDate } from "@/parts/words";
 
 /** The practices of the week. */

@@ -1,19 +1,21 @@
 import { Button } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useState, type FormEvent } from "react";
+import { useState } from "react";
 import { useLocation } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { Loading, Trouble } from "@/parts/States";
-import { Window } from "@/kit/Window";
+import { Loading, Trouble } from "@/kit/States";
+import { Dialog } from "@/kit/Dialog";
 import { availability, dayMonth, weekdayDate } from "@/parts/words";
-import { statuses } from "./Row";
+import { statuses } from "./columns";
 import type { SpellContent } from "@/sync/kinds";
 import { useDraft } from "@/sync/drafts";
 import { useSave } from "@/sync/react";
-import { Draft } from "@/parts/Draft";
+import { Form, useFormOf } from "@/kit/form/Form";
+import { ChoiceField, DayField, TextField, useNow } from "@/kit/form/fields";
+import { choices, shapeOf, type Body } from "@/kit/form/shape";
 import { named, type Player } from "./useRoster";
 
 type Spell = Schemas["Spell"];
@@ -25,7 +27,7 @@ export function AvailabilityWindow({ player: p, onClose }: { player: Player; onC
   const session = useQuery(queries.session());
   const head = session.data?.user?.role === "head";
   return (
-    <Window
+    <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
       title={`Availability of ${p.jersey} ${p.first_name} ${p.last_name}`}
@@ -45,7 +47,7 @@ export function AvailabilityWindow({ player: p, onClose }: { player: Player; onC
         professional clears him in writing. A coach cannot clear him. Follow your league&apos;s rules and your
         medical staff.
       </p>
-    </Window>
+    </Dialog>
   );
 }
 
@@ -125,9 +127,9 @@ function SpellLine({
       {error && (
         <p role="alert" className="say mt-1 text-fault">
           {error.message}{" "}
-          <button type="button" className="textual" onClick={saving.drop}>
+          <Button kind="text" onClick={saving.drop}>
             Leave it as it is
-          </button>
+          </Button>
         </p>
       )}
     </li>
@@ -150,170 +152,97 @@ interface ClearanceProps {
 /** The record of a clearance: who gave it in writing, and when. */
 function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
   const { pathname } = useLocation();
-  const [by, setBy] = useState("");
-  const [on, setOn] = useState(today);
-  const saving = useSave<{ by: string; on: string }>("clearance", `clearance/${p.id}/${s.id}`);
-  const clear = async () => {
+  const of = useFormOf("recordClearance", { by: "", on: today });
+  const saving = useSave<Body<"recordClearance">>("clearance", `clearance/${p.id}/${s.id}`);
+  const clear = async (body: Body<"recordClearance">) => {
     const about = { says: `Written clearance of ${named(p)}`, href: pathname };
-    if ((await saving.save({ by, on }, s.version, about)).is === "saved") onDone();
+    if ((await saving.save(body, s.version, about)).is === "saved") onDone();
   };
   return (
-    <form
+    <Form
+      of={of}
+      refused={saving.refused}
+      onSave={(body) => void clear(body)}
       className="mt-2 flex flex-wrap items-end gap-2 border-t border-hair pt-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void clear();
-      }}
     >
-      <label className="grid flex-1 gap-0.5">
-        <span className="label">Licensed health professional who cleared him in writing</span>
-        <input
-          className="field w-full min-w-56"
-          required
-          maxLength={120}
-          placeholder="Name and profession"
-          value={by}
-          aria-invalid={saving.refused?.field === "by" || undefined}
-          onChange={(e) => setBy(e.target.value)}
-        />
-      </label>
-      <label className="grid gap-0.5">
-        <span className="label">Written on</span>
-        <input
-          className="field"
-          type="date"
-          required
-          min={s.from}
-          max={today}
-          value={on}
-          aria-invalid={saving.refused?.field === "on" || undefined}
-          onChange={(e) => setOn(e.target.value)}
-        />
-      </label>
-      <Button type="submit" kind="main" off={saving.busy || by.trim() === ""}>
+      <TextField name="by" place="flex-1" className="w-full min-w-56" placeholder="Name and profession" />
+      <DayField name="on" min={s.from} max={today} />
+      <Button type="submit" kind="main" off={saving.busy}>
         Record it
       </Button>
-      {saving.refused && (
-        <p role="alert" className="say w-full text-fault">
-          {saving.refused.message}
-        </p>
-      )}
-    </form>
+    </Form>
   );
 }
 
-const choices: { status: "limited" | "out" | "head_hold"; word: string }[] = [
-  { status: "limited", word: "Limited, no contact" },
-  { status: "out", word: "Out" },
-  { status: "head_hold", word: "Suspected head injury" },
-];
-
-interface NewTyped {
-  status: (typeof choices)[number]["status"];
-  from: string;
-  to: string;
-  reason: string;
-}
+const words: Record<NonNullable<SpellContent>["status"], string> = {
+  limited: "Limited, no contact",
+  out: "Out",
+  head_hold: "Suspected head injury",
+};
 
 /** A new stretch of days. */
 function NewSpell({ player: p, today }: { player: Player; today: string }) {
   const { pathname } = useLocation();
   const [id, setId] = useState(() => uuid());
-  const empty: NewTyped = { status: "limited", from: today, to: "", reason: "" };
-  const [typed, setTyped] = useState(empty);
-  const { status, from, to, reason } = typed;
-  const draft = useDraft<NewTyped>(`spell/${p.id}/new`, "");
+  const draft = useDraft<Body<"putSpell">>(`spell/${p.id}/new`, "");
+  const of = useFormOf("putSpell", { status: "limited", from: today, reason: "" }, draft);
   const saving = useSave<SpellContent>("spell", `spell/${p.id}/${id}`);
-  const set = (part: Partial<NewTyped>) => {
-    const next = { ...typed, ...part };
-    setTyped(next);
-    draft.keep(next);
-  };
-  const submit = async (e: FormEvent) => {
-    e.preventDefault();
-    const done = await saving.save(
-      { status, from, to: status === "head_hold" || !to ? undefined : to, reason },
-      0,
-      { says: `Availability of ${named(p)}`, href: pathname },
-    );
+  const submit = async (body: Body<"putSpell">) => {
+    const { to, ...rest } = body;
+    const done = await saving.save(body.status === "head_hold" || !to ? rest : body, 0, {
+      says: `Availability of ${named(p)}`,
+      href: pathname,
+    });
     if (done.is !== "saved") return;
     draft.drop();
     setId(uuid());
-    setTyped({ ...empty, status, from });
+    of.form.reset({ status: body.status, from: body.from, to: "", reason: "" });
   };
   return (
-    <form
+    <Form
+      of={of}
+      draft={draft}
+      refused={saving.refused}
+      onSave={(body) => void submit(body)}
       className="mt-3 grid gap-2 border-t border-ink pt-2"
-      onSubmit={(e) => void submit(e)}
-      noValidate
       aria-label="Record a stretch of days"
     >
-      <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
-        <legend className="label">He is</legend>
-        {choices.map((c) => (
-          <label key={c.status} className="flex min-h-7 items-center gap-1.5 text-small">
-            <input
-              type="radio"
-              name="status"
-              checked={status === c.status}
-              onChange={() => set({ status: c.status })}
-            />
-            {c.word}
-          </label>
-        ))}
-      </fieldset>
+      <ChoiceField
+        name="status"
+        options={choices(shapeOf("putSpell"), "status").map((value) => ({
+          value,
+          name: words[value as keyof typeof words],
+        }))}
+      />
+      <Days busy={saving.busy} />
+    </Form>
+  );
+}
+
+/** From when, to when and why; a suspected head injury has no last day. */
+function Days({ busy }: { busy: boolean }) {
+  const hold = useNow("status") === "head_hold";
+  const from = useNow("from") as string;
+  return (
+    <>
       <div className="flex flex-wrap items-end gap-2">
-        <label className="grid gap-0.5">
-          <span className="label">From</span>
-          <input
-            className="field"
-            type="date"
-            required
-            value={from}
-            aria-invalid={saving.refused?.field === "from" || undefined}
-            onChange={(e) => set({ from: e.target.value })}
-          />
-        </label>
-        {status !== "head_hold" && (
-          <label className="grid gap-0.5">
-            <span className="label">To, the last day</span>
-            <input
-              className="field"
-              type="date"
-              min={from}
-              value={to}
-              aria-invalid={saving.refused?.field === "to" || undefined}
-              onChange={(e) => set({ to: e.target.value })}
-            />
-          </label>
-        )}
-        <label className="grid min-w-56 flex-1 gap-0.5">
-          <span className="label">Why</span>
-          <input
-            className="field w-full"
-            maxLength={200}
-            required
-            value={reason}
-            aria-invalid={saving.refused?.field === "reason" || undefined}
-            onChange={(e) => set({ reason: e.target.value })}
-            placeholder={status === "head_hold" ? "Suspected head injury in …" : "Ankle: no contact"}
-          />
-        </label>
-        <Button type="submit" kind="main" off={saving.busy || !from}>
+        <DayField name="from" />
+        {!hold && <DayField name="to" min={from} />}
+        <TextField
+          name="reason"
+          place="min-w-56 flex-1"
+          className="w-full"
+          placeholder={hold ? "Suspected head injury in …" : "Ankle: no contact"}
+        />
+        <Button type="submit" kind="main" off={busy}>
           Record
         </Button>
       </div>
-      {status === "head_hold" && (
+      {hold && (
         <p className="say text-small text-watch">
           He is out at once and has no last day: the hold ends by a written clearance alone.
         </p>
       )}
-      <Draft draft={draft} onTake={set} />
-      {saving.refused && (
-        <p role="alert" className="say text-small text-fault">
-          {saving.refused.message}
-        </p>
-      )}
-    </form>
+    </>
   );
 }

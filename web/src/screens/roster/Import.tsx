@@ -1,7 +1,8 @@
-import { Button } from "@/kit/Button";
+import { Button, FilePick } from "@/kit/Button";
+import { Scroller } from "@/kit/Scroller";
 import { Select } from "@/kit/Select";
+import { Table, type Column } from "@/kit/Table";
 import { useMutation } from "@tanstack/react-query";
-import clsx from "clsx";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import { v7 as uuid } from "uuid";
@@ -54,8 +55,7 @@ export function Import() {
   });
   const { pathname } = useLocation();
   const doImport = useAct<Preview>();
-  const choose = (next?: File) => {
-    if (!next) return;
+  const choose = (next: File) => {
     setFile(next);
     setMapping(undefined);
     doImport.reset();
@@ -81,19 +81,14 @@ export function Import() {
       {!editable && (
         <p className="say mb-3 text-watch">Only this group&apos;s coach or the head coach can import here.</p>
       )}
-      <label className="btn btn-main">
+      <FilePick
+        kind="main"
+        accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain,text/tab-separated-values"
+        disabled={!editable}
+        onPick={choose}
+      >
         Choose the file
-        <input
-          type="file"
-          accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain,text/tab-separated-values"
-          className="sr-only"
-          disabled={!editable}
-          onChange={(e) => {
-            choose(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
-      </label>
+      </FilePick>
       {file && <span className="say ml-3">{file.name}</span>}
       {error && (
         <p role="alert" className="say mt-3 border border-fault bg-fault-wash p-2">
@@ -193,59 +188,66 @@ const actions: Record<string, { word: string; shape: string; tone: string }> = {
   problem: { word: "left out", shape: "!", tone: "text-fault" },
 };
 
+const lineColumns: Column<Schemas["RosterLine"]>[] = [
+  { id: "line", head: "Line", cell: (l) => l.line },
+  {
+    id: "what",
+    head: "What happens",
+    className: "whitespace-nowrap font-semibold",
+    cell: (l) => {
+      const a = actions[l.action] ?? actions.problem!;
+      return (
+        <span className={a.tone}>
+          <span aria-hidden>{a.shape} </span>
+          {a.word}
+        </span>
+      );
+    },
+  },
+  { id: "player", head: "Player", heads: true, className: "name", cell: (l) => `${l.jersey} ${l.name}` },
+  {
+    id: "position",
+    head: "Position",
+    cell: (l) => (
+      <>
+        {l.position} {l.group && <span className="label">{l.group}</span>}
+      </>
+    ),
+  },
+  {
+    id: "height",
+    head: "Height",
+    className: "whitespace-nowrap",
+    cell: (l) => (l.height_in ? feet(l.height_in) : ""),
+  },
+  { id: "weight", head: "Weight", cell: (l) => l.weight_lb ?? "" },
+  {
+    id: "why",
+    head: "Why",
+    className: "say",
+    cell: (l) => (
+      <>
+        {l.reasons.map((r) => r.message).join("; ")}
+        {l.changes.join(", ")}
+      </>
+    ),
+  },
+];
+
 function Lines({ lines }: { lines: Schemas["RosterLine"][] }) {
   // Problems first: they are what the coach must look at.
   const ordered = [...lines].sort(
     (a, b) => Number(b.action === "problem") - Number(a.action === "problem") || a.line - b.line,
   );
   return (
-    <div className="sheet mt-3 max-h-[480px] overflow-auto">
-      <table className="w-full text-small">
-        <thead>
-          <tr className="label border-b border-ink text-left">
-            <th className="p-2">Line</th>
-            <th className="p-2">What happens</th>
-            <th className="p-2">Player</th>
-            <th className="p-2">Position</th>
-            <th className="p-2">Height</th>
-            <th className="p-2">Weight</th>
-            <th className="p-2">Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {ordered.map((l) => {
-            const a = actions[l.action] ?? actions.problem!;
-            return (
-              <tr
-                key={l.line}
-                className={clsx(
-                  "border-b border-hair align-baseline",
-                  l.action === "problem" && "bg-fault-wash",
-                )}
-                data-action={l.action}
-              >
-                <td className="p-2">{l.line}</td>
-                <td className={clsx("whitespace-nowrap p-2 font-semibold", a.tone)}>
-                  <span aria-hidden>{a.shape} </span>
-                  {a.word}
-                </td>
-                <td className="name p-2">
-                  {l.jersey} {l.name}
-                </td>
-                <td className="p-2">
-                  {l.position} {l.group && <span className="label">{l.group}</span>}
-                </td>
-                <td className="whitespace-nowrap p-2">{l.height_in ? feet(l.height_in) : ""}</td>
-                <td className="p-2">{l.weight_lb ?? ""}</td>
-                <td className="say p-2">
-                  {l.reasons.map((r) => r.message).join("; ")}
-                  {l.changes.join(", ")}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </div>
+    <Scroller label="Every line of the list" className="sheet mt-3">
+      <Table
+        label="Every line of the list"
+        rows={ordered}
+        columns={lineColumns}
+        keyOf={(l) => String(l.line)}
+        look={(l) => (l.action === "problem" ? "bg-fault-wash" : undefined)}
+      />
+    </Scroller>
   );
 }

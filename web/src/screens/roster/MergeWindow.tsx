@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
 import { useAct } from "@/sync/react";
-import { Window } from "@/kit/Window";
+import { Dialog } from "@/kit/Dialog";
 import { count } from "@/parts/words";
 import { alike } from "./sort";
 import { named, type Player } from "./useRoster";
@@ -33,7 +33,7 @@ export function MergeWindow({ player: p, all, onClose, onMerged }: Props) {
     onClose();
   };
   return (
-    <Window open onOpenChange={(open) => !open && onClose()} title={`${named(p)} is the same player as …`}>
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={`${named(p)} is the same player as …`}>
       {others.length === 0 ? (
         <p className="say">There is no other entry that you may change.</p>
       ) : (
@@ -74,6 +74,6 @@ export function MergeWindow({ player: p, all, onClose, onMerged }: Props) {
           </Button>
         </form>
       )}
-    </Window>
+    </Dialog>
   );
 }

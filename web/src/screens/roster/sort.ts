@@ -16,18 +16,15 @@ const keys: Record<Column, (p: Player) => string | number> = {
   marks: (p) => p.marks,
 };
 
-/** The list by a column, up or down; players who are alike there stay in the order of their numbers. */
-export function sorted(list: Player[], by: Column, down: boolean): Player[] {
-  const key = keys[by];
-  const compare = (a: string | number, b: string | number) =>
-    typeof a === "number" && typeof b === "number" ? a - b : String(a).localeCompare(String(b));
-  return [...list].sort(
-    (a, b) =>
-      (down ? -1 : 1) * compare(key(a), key(b)) ||
-      compare(keys.jersey(a), keys.jersey(b)) ||
-      compare(keys.name(a), keys.name(b)),
-  );
-}
+const compare = (a: string | number, b: string | number) =>
+  typeof a === "number" && typeof b === "number" ? a - b : String(a).localeCompare(String(b));
+
+/** The order of two players by a column; those who are alike there stay in the order of the list, by number. */
+const by = (column: Column) => (a: Player, b: Player) => compare(keys[column](a), keys[column](b));
+
+export const orders = Object.fromEntries(
+  (Object.keys(keys) as Column[]).map((column) => [column, by(column)]),
+) as Record<Column, (a: Player, b: Player) => number>;
 
 export interface Filter {
   words: string;

@@ -1,7 +1,7 @@
 import { useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
 import { useSync } from "@/sync/context";
-import type { Settled } from "@/sync/engine";
+import type { Settled } from "@/sync/awaited";
 
 export type Player = Schemas["RosterPlayer"];
 export type Input = Schemas["PlayerInput"];

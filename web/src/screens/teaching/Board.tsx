@@ -1,4 +1,4 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -9,7 +9,8 @@ import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
+import { usePutBack } from "@/parts/putBack";
 import { count, weekdayDate } from "@/parts/words";
 import { OnLadder, advices } from "./OnLadder";
 import { TeachingHead } from "./Tabs";
@@ -44,13 +45,7 @@ export function Board() {
   const asked = params.get("ladder");
   if (asked && list.length > 0 && !list.some((l) => l.key === asked))
     return (
-      <OutOfBounds
-        ways={
-          <Link className="btn" to={`${base}/teaching/ladders`}>
-            The ladders of this group
-          </Link>
-        }
-      >
+      <OutOfBounds ways={<ButtonLink to={`${base}/teaching/ladders`}>The ladders of this group</ButtonLink>}>
         This group has no ladder of that name.
       </OutOfBounds>
     );
@@ -64,13 +59,9 @@ export function Board() {
   return (
     <>
       <TeachingHead title={ladder.name}>
-        <a className="btn btn-quiet" href={`/api/v1/library/export?kind=ladder&key=${ladder.key}`} download>
-          As a file
-        </a>
+        <FileLink href={`/api/v1/library/export?kind=ladder&key=${ladder.key}`}>As a file</FileLink>
         {board.data.editable && (
-          <Link className="btn" to={`${base}/teaching/edit/ladder/${ladder.key}`}>
-            Edit the stages
-          </Link>
+          <ButtonLink to={`${base}/teaching/edit/ladder/${ladder.key}`}>Edit the stages</ButtonLink>
         )}
       </TeachingHead>
       <div className="grid min-w-0 items-start gap-3 max-lg:grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_270px]">
@@ -101,6 +92,10 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
   const may = board.editable && !!next && !act.busy;
   useKeys(may ? [{ keys: "m", does: "Move the next practice to the group's stage", run: move }] : []);
   const done = act.answer;
+  const putBack = usePutBack();
+  const back = async (was: Schemas["PutIn"]) => {
+    if (await putBack(was, `${ladder.name}: the move taken back`)) act.reset();
+  };
   return (
     <section className="sheet p-3" aria-label="What the group needs">
       <h2 className="head">
@@ -157,7 +152,12 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
             {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}{" "}
             <Link className="underline" to={`${base}/practice/${done.practice.id}`}>
               See it
-            </Link>
+            </Link>{" "}
+            {done.put_in && (
+              <Button kind="text" onClick={() => void back(done.put_in!)}>
+                Undo
+              </Button>
+            )}
           </p>
         )}
         {done && done.keep_out.length > 0 && (

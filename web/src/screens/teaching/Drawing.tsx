@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { Schemas } from "@/api/client";
+import { useWidth } from "@/kit/width";
 
 type Setup = Schemas["Setup"];
 type Point = [number, number];
@@ -37,7 +38,9 @@ const wayNames: Record<string, string> = {
 export function Drawing({ drill }: Props) {
   const tip = useId();
   const box = bounds(drill);
-  const scale = Math.min(46, Math.max(7, 620 / (box.x1 - box.x0), 0), 300 / (box.y1 - box.y0));
+  // A unit of the picture is a pixel of the screen: its words are as large as any others, however narrow it is.
+  const [frame, room = 672] = useWidth<HTMLElement>();
+  const scale = Math.min(46, Math.max(5, (room - 52) / (box.x1 - box.x0)), 300 / (box.y1 - box.y0));
   const at = (x: number, y: number): Point => [(x - box.x0) * scale + 26, (y - box.y0) * scale + 16];
   const width = (box.x1 - box.x0) * scale + 52;
   const height = (box.y1 - box.y0) * scale + 58;
@@ -48,10 +51,11 @@ export function Drawing({ drill }: Props) {
   const used = [...new Set(drill.setup.things.map((t) => t.is))];
   const ways = [...new Set(drill.setup.ways.map((t) => t.is))];
   return (
-    <figure>
+    <figure ref={frame}>
       <svg
         viewBox={`0 0 ${width} ${height}`}
-        className="block max-h-[380px] w-full"
+        className="mx-auto block h-auto max-w-full"
+        width={width}
         role="img"
         aria-label={`Set-up of ${drill.name}: ${drill.roles}`}
       >
@@ -75,7 +79,7 @@ export function Drawing({ drill }: Props) {
             <g key={x}>
               <path d={`M${px} ${top + h}v${major ? 9 : 5}`} stroke="var(--ink)" />
               {(major || (drill.space_length_yd <= 8 && Number.isInteger(x))) && (
-                <text x={px} y={top + h + 20} className="fill-ink text-[11px]" textAnchor="middle">
+                <text x={px} y={top + h + 20} className="fill-ink text-[12px]" textAnchor="middle">
                   {x}
                 </text>
               )}
@@ -89,14 +93,14 @@ export function Drawing({ drill }: Props) {
             <g key={y}>
               <path d={`M${left} ${py}h${major ? -9 : -5}`} stroke="var(--ink)" />
               {major && y > 0 && (
-                <text x={left - 12} y={py + 4} textAnchor="end" className="fill-ink text-[11px]">
+                <text x={left - 12} y={py + 4} textAnchor="end" className="fill-ink text-[12px]">
                   {y}
                 </text>
               )}
             </g>
           );
         })}
-        <text x={left + w} y={top + h + 34} textAnchor="end" className="fill-soft text-[11px]">
+        <text x={left + w} y={top + h + 34} textAnchor="end" className="fill-soft text-[12px]">
           {drill.space_length_yd} × {drill.space_width_yd} yd a lane, yards downfield
         </text>
         {drill.setup.ways.map((way, i) => (
@@ -231,7 +235,7 @@ function Thing({ thing: t, at, scale, width }: ThingProps) {
     <g transform={`translate(${x} ${y})`}>
       <Shape is={t.is} size={Math.min(9, Math.max(5, scale * 0.24))} />
       {t.says && (
-        <text y={-11} textAnchor="middle" className="fill-ink text-[11px]">
+        <text y={-11} textAnchor="middle" className="fill-ink text-[12px]">
           {t.says}
         </text>
       )}

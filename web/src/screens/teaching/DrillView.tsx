@@ -1,4 +1,4 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -8,7 +8,7 @@ import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { RotationTable } from "@/parts/RotationTable";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { count, dayMonth, percent } from "@/parts/words";
 import { Drawing } from "./Drawing";
 import { TeachingHead } from "./Tabs";
@@ -29,13 +29,7 @@ export function DrillView() {
   if (!page.data) return <Loading what="the drill" />;
   if (library.data && !library.data.drills.some((x) => x.key === key))
     return (
-      <OutOfBounds
-        ways={
-          <Link className="btn" to={`${base}/teaching/drills`}>
-            The drills of this group
-          </Link>
-        }
-      >
+      <OutOfBounds ways={<ButtonLink to={`${base}/teaching/drills`}>The drills of this group</ButtonLink>}>
         {page.data.drill.name} is not a drill of this group.
       </OutOfBounds>
     );
@@ -52,14 +46,8 @@ export function DrillView() {
         <Button onClick={() => window.print()}>
           Print <span className="kbd">p</span>
         </Button>
-        <a className="btn btn-quiet" href={`/api/v1/library/export?kind=drill&key=${d.key}`} download>
-          As a file
-        </a>
-        {library.data?.editable && (
-          <Link className="btn" to={`${base}/teaching/edit/drill/${d.key}`}>
-            Edit
-          </Link>
-        )}
+        <FileLink href={`/api/v1/library/export?kind=drill&key=${d.key}`}>As a file</FileLink>
+        {library.data?.editable && <ButtonLink to={`${base}/teaching/edit/drill/${d.key}`}>Edit</ButtonLink>}
       </TeachingHead>
       <div className="grid items-start gap-3 screen-only max-lg:grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_450px]">
         <div className="grid gap-3">

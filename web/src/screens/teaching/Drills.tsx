@@ -1,10 +1,14 @@
+import { ButtonLink } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
+import { Table, type Column } from "@/kit/Table";
+import { choices, entryShape } from "@/kit/form/shape";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
+import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { count } from "@/parts/words";
 import { TeachingHead } from "./Tabs";
 
@@ -42,64 +46,92 @@ export function Drills() {
           value={words}
           onChange={(e) => setParams(e.target.value ? { q: e.target.value } : {}, { replace: true })}
         />
-        {library.data.editable && (
-          <Link className="btn" to={`${base}/teaching/edit/drill/new`}>
-            Add a drill
-          </Link>
-        )}
+        {library.data.editable && <ButtonLink to={`${base}/teaching/edit/drill/new`}>Add a drill</ButtonLink>}
       </TeachingHead>
       {found.length === 0 ? (
         <Empty>No drill has these words.</Empty>
       ) : (
         <Scroller label="Drills" className="sheet">
-          <table className="w-full text-small">
-            <thead>
-              <tr className="label border-b border-ink text-left">
-                <th className="p-2">Drill</th>
-                <th className="p-2">Works on</th>
-                <th className="p-2">Stands on</th>
-                <th className="p-2">Contact</th>
-                <th className="p-2 text-right">Players a lane</th>
-                <th className="p-2 text-right">Lanes</th>
-                <th className="p-2 text-right">Rep + reset</th>
-                <th className="p-2 text-right">Minutes</th>
-              </tr>
-            </thead>
-            <tbody>
-              {found.map((d) => (
-                <tr key={d.key} className="border-b border-hair align-baseline">
-                  <td className="p-2">
-                    <Link className="name text-head hover:underline" to={`${base}/teaching/drills/${d.key}`}>
-                      {d.name}
-                    </Link>
-                    <span className="label block normal-case tracking-normal">
-                      {d.techniques.length > 2
-                        ? `${d.techniques.length} techniques`
-                        : d.techniques.map((t) => t.name).join(", ")}
-                    </span>
-                  </td>
-                  <td className="say max-w-72 p-2">{d.works_on.map((f) => f.name).join(", ")}</td>
-                  <td className="p-2">
-                    {d.rungs.length > 2
-                      ? count(d.rungs.length, "ladder")
-                      : d.rungs.map((p) => `${p.name}, stage ${p.number} of ${p.of}`).join("; ")}
-                  </td>
-                  <td className="p-2">{d.contact}</td>
-                  <td className="p-2 text-right">
-                    {d.working}
-                    {d.helping > 0 && ` + ${d.helping}`}
-                  </td>
-                  <td className="p-2 text-right">{d.lanes}</td>
-                  <td className="whitespace-nowrap p-2 text-right">
-                    {d.rep_seconds} + {d.reset_seconds} s
-                  </td>
-                  <td className="p-2 text-right">{d.minutes}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table label="Drills" rows={found} columns={columnsOf(base)} keyOf={(d) => d.key} />
         </Scroller>
       )}
     </>
   );
 }
+
+type Drill = Schemas["Drill"];
+
+const byText = (of: (d: Drill) => string) => (a: Drill, b: Drill) => of(a).localeCompare(of(b));
+const byNumber = (of: (d: Drill) => number) => (a: Drill, b: Drill) => of(a) - of(b);
+const contacts = choices(entryShape("drill"), "contact");
+
+/** What the list shows of a drill; contact is sorted from the least to the most. */
+const columnsOf = (base: string): Column<Drill>[] => [
+  {
+    id: "drill",
+    head: "Drill",
+    order: byText((d) => d.name),
+    heads: true,
+    className: "font-normal",
+    cell: (d) => (
+      <>
+        <Link className="name text-head hover:underline" to={`${base}/teaching/drills/${d.key}`}>
+          {d.name}
+        </Link>
+        <span className="label block normal-case tracking-normal">
+          {d.techniques.length > 2
+            ? `${d.techniques.length} techniques`
+            : d.techniques.map((t) => t.name).join(", ")}
+        </span>
+      </>
+    ),
+  },
+  {
+    id: "works",
+    head: "Works on",
+    className: "say max-w-72",
+    cell: (d) => d.works_on.map((f) => f.name).join(", "),
+  },
+  {
+    id: "stands",
+    head: "Stands on",
+    cell: (d) =>
+      d.rungs.length > 2
+        ? count(d.rungs.length, "ladder")
+        : d.rungs.map((p) => `${p.name}, stage ${p.number} of ${p.of}`).join("; "),
+  },
+  {
+    id: "contact",
+    head: "Contact",
+    order: byNumber((d) => contacts.indexOf(d.contact)),
+    cell: (d) => d.contact,
+  },
+  {
+    id: "players",
+    head: "Players a lane",
+    order: byNumber((d) => d.working + d.helping),
+    className: "text-right",
+    cell: (d) => `${d.working}${d.helping > 0 ? ` + ${d.helping}` : ""}`,
+  },
+  {
+    id: "lanes",
+    head: "Lanes",
+    order: byNumber((d) => d.lanes),
+    className: "text-right",
+    cell: (d) => d.lanes,
+  },
+  {
+    id: "rep",
+    head: "Rep + reset",
+    order: byNumber((d) => d.rep_seconds + d.reset_seconds),
+    className: "whitespace-nowrap text-right",
+    cell: (d) => `${d.rep_seconds} + ${d.reset_seconds} s`,
+  },
+  {
+    id: "minutes",
+    head: "Minutes",
+    order: byNumber((d) => d.minutes),
+    className: "text-right",
+    cell: (d) => d.minutes,
+  },
+];

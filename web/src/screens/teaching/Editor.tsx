@@ -7,14 +7,15 @@ import { queries, type Kind } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { Both } from "@/parts/Both";
-import { Draft } from "@/parts/Draft";
-import { dayMonth } from "@/parts/words";
+import { Field as Labelled } from "@/kit/Field";
+import { Draft } from "@/kit/form/Draft";
+import { wrongsOf } from "@/kit/form/shape";
 import { useDraft } from "@/sync/drafts";
 import { useUndo } from "@/sync/undo";
-import { Drawing } from "./Drawing";
-import { blank, fieldsOf, keyFrom, shown, type Field } from "./fields";
+import { History, Preview, Shipped } from "./EntrySide";
+import { blank, fieldsOf, keyFrom, shapeFor, shown, type Field } from "./fields";
 import { FieldInput } from "./Inputs";
 import { TeachingHead } from "./Tabs";
 import { useEntry, type EntryState, type Fields } from "./useEntry";
@@ -105,7 +106,17 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
     show(now.fields);
     if (fresh) void navigate(`${base}/teaching/edit/${kind}/${now.key}`, { replace: true });
   };
+  const [wrong, setWrong] = useState<Record<string, string>>({});
+  const form = useRef<HTMLFormElement>(null);
   const save = async (what: Fields = fields) => {
+    const found = await wrongsOf(shapeFor(kind), { ...what, key: key || undefined });
+    setWrong(found);
+    const first = Object.keys(found)[0]?.split(".")[0];
+    if (first) {
+      const field = form.current?.elements.namedItem(`f-${first}`);
+      if (field instanceof HTMLElement) field.focus();
+      return;
+    }
     const now = await entry.save(what, { note: note || undefined }, on);
     if (now) saved(now);
   };
@@ -191,7 +202,9 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
       </div>
       <div className="grid items-start gap-3 xl:grid-cols-[minmax(0,1fr)_330px]">
         <form
+          ref={form}
           id="entry"
+          noValidate
           className="sheet p-3"
           onSubmit={(e) => {
             e.preventDefault();
@@ -203,26 +216,25 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
             {fieldsOf[kind].map((f) => (
               <Line
                 key={`${f.name} ${round}`}
-                {...{ field: f, fields, library, entry }}
+                {...{ kind, field: f, fields, library, entry, wrong }}
                 groups={frame.data?.groups ?? []}
                 onChange={(v) => type(f.name, v)}
               />
             ))}
-            <div className="sm:col-span-12">
-              <label className="label" htmlFor="note">
-                Why, for those who look back
-              </label>
-              <input
-                id="note"
-                className="field w-full"
-                maxLength={300}
-                value={note}
-                onChange={(e) => {
-                  setNote(e.target.value);
-                  draft.keep({ fields, note: e.target.value });
-                }}
-              />
-            </div>
+            <Labelled id="note" label="Why, for those who look back" className="sm:col-span-12">
+              {(control) => (
+                <input
+                  {...control}
+                  className="field w-full"
+                  maxLength={300}
+                  value={note}
+                  onChange={(e) => {
+                    setNote(e.target.value);
+                    draft.keep({ fields, note: e.target.value });
+                  }}
+                />
+              )}
+            </Labelled>
           </fieldset>
         </form>
         <div className="grid gap-3">
@@ -243,34 +255,41 @@ const spans: Partial<Record<Field["as"], string>> = {
 };
 
 interface LineProps {
+  kind: Kind;
   field: Field;
   fields: Fields;
   library: Schemas["Library"];
   groups: Schemas["GroupRef"][];
   entry: EntryState;
+  /** What was found wrong before it was sent, by the path of the field. */
+  wrong: Record<string, string>;
   onChange: (value: unknown) => void;
 }
 
-function Line({ field: f, fields, library, groups, entry, onChange }: LineProps) {
-  const wrong = entry.field?.startsWith(`fields.${f.name}`) ?? false;
-  const changed = entry.data?.changed.includes(f.name);
+function Line({ kind, field: f, fields, library, groups, entry, wrong, onChange }: LineProps) {
+  const here = Object.keys(wrong).find((path) => path.split(".")[0] === f.name);
+  const refused = entry.field?.startsWith(`fields.${f.name}`) ? entry.message : undefined;
   return (
-    <div className={spans[f.as] ?? "sm:col-span-12"}>
-      <label className="label" htmlFor={`f-${f.name}`}>
-        {f.label}
-        {changed && <span className="ml-1 text-flag">house</span>}
-      </label>
-      <div>
+    <Labelled
+      id={`f-${f.name}`}
+      className={spans[f.as] ?? "sm:col-span-12"}
+      label={
+        <>
+          {f.label}
+          {entry.data?.changed.includes(f.name) && <span className="ml-1 text-flag">house</span>}
+        </>
+      }
+      hint={f.help}
+      error={here ? wrong[here] : refused}
+    >
+      {(control) => (
         <FieldInput
-          {...{ field: f, fields, library, groups, onChange }}
+          {...{ kind, field: f, fields, library, groups, control, onChange }}
           value={fields[f.name]}
-          invalid={wrong}
           path={entry.field}
         />
-      </div>
-      {f.help && <p className="say text-small text-soft">{f.help}</p>}
-      {wrong && <p className="say text-small text-fault">{entry.message}</p>}
-    </div>
+      )}
+    </Labelled>
   );
 }
 
@@ -306,154 +325,5 @@ function Clash({
       }}
       onTheirs={onTheirs}
     />
-  );
-}
-
-export function SideBySide({
-  left,
-  right,
-  rows,
-}: {
-  left: string;
-  right: string;
-  rows: [string, unknown, unknown][];
-}) {
-  return (
-    <table className="mt-1 w-full table-fixed text-small">
-      <thead>
-        <tr className="label text-left">
-          <th className="w-24">Field</th>
-          <th>{left}</th>
-          <th>{right}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(([name, a, b]) => (
-          <tr key={name} className="border-t border-hair align-top">
-            <td className="pr-2 font-semibold">{name.replaceAll("_", " ")}</td>
-            <td className="say break-words whitespace-pre-wrap pr-3">{shown(a)}</td>
-            <td className="say break-words whitespace-pre-wrap">{shown(b)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-/** What ships, beside what the house made of it; and what an update of ours asks to decide. */
-function Shipped({
-  entry,
-  fields,
-  onPut,
-}: {
-  entry: EntryState;
-  fields: Fields;
-  onPut: (f: Fields) => void;
-}) {
-  const data = entry.data!;
-  const retire = () =>
-    void entry.save(undefined, { retired: !data.retired }).then((saved) => saved && onPut(saved.fields));
-  return (
-    <section className="sheet p-3" aria-label="House and shipped">
-      <h2 className="head">
-        {data.added ? "The club's own" : data.changed.length === 0 ? "As it ships" : "Changed by the house"}
-        {data.retired && ", not taught"}
-      </h2>
-      {data.conflicts.length > 0 && (
-        <div className="mt-2 border-l-4 border-watch pl-2">
-          <p className="say text-small">
-            <b>The library was updated where you had changed it.</b> Yours holds until you decide.
-          </p>
-          <SideBySide
-            left="Ours"
-            right="As it ships now"
-            rows={data.conflicts.map((c) => [c.field, c.ours, c.theirs])}
-          />
-          {data.editable && (
-            <p className="mt-1 flex gap-2">
-              <Button onClick={() => void entry.save(fields)}>Keep ours</Button>
-              <Button
-                onClick={() => {
-                  const next = { ...fields };
-                  for (const c of data.conflicts) next[c.field] = c.theirs;
-                  onPut(next);
-                  void entry.save(next);
-                }}
-              >
-                Take the new one
-              </Button>
-            </p>
-          )}
-        </div>
-      )}
-      {data.shipped && data.changed.length > 0 && (
-        <>
-          <SideBySide
-            left="House"
-            right="Shipped"
-            rows={data.changed.map((n) => [n, data.fields[n], data.shipped?.[n]])}
-          />
-          {data.editable && (
-            <Button kind="quiet" className="mt-2" onClick={() => onPut(data.shipped!)}>
-              Fill in what ships
-            </Button>
-          )}
-        </>
-      )}
-      {data.editable && (
-        <p className="mt-2">
-          <Button kind="quiet" off={entry.saving} onClick={retire}>
-            {data.retired ? "Teach it again" : "Do not teach it here"}
-          </Button>
-        </p>
-      )}
-    </section>
-  );
-}
-
-function History({ entry }: { entry: EntryState }) {
-  const list = entry.data!.versions;
-  if (list.length === 0) return null;
-  return (
-    <section className="sheet p-3" aria-label="Versions">
-      <h2 className="head">Versions</h2>
-      <ol className="mt-1 grid gap-1">
-        {list.map((v) => (
-          <li key={v.version} className="say text-small">
-            <b>{v.version}</b> {dayMonth(v.at)} {v.by && `by ${v.by}`}: {v.summary}
-          </li>
-        ))}
-      </ol>
-      <p className="label mt-2 normal-case tracking-normal">Marks keep the version they were made by.</p>
-    </section>
-  );
-}
-
-function Preview({ fields, name }: { fields: Fields; name: string }) {
-  const setup = fields.setup as
-    | {
-        things?: { is: string; at: [number, number]; says?: string }[];
-        ways?: { is: string; points: number[][] }[];
-      }
-    | undefined;
-  const space = (fields.space_yd as [number, number] | undefined) ?? [6, 4];
-  if (!setup?.things?.every((t) => Array.isArray(t.at))) return null;
-  return (
-    <section className="sheet p-3" aria-label="Drawing">
-      <Drawing
-        drill={{
-          name,
-          roles: String(fields.roles ?? ""),
-          equipment: "",
-          lanes: 1,
-          space_length_yd: space[0],
-          space_width_yd: space[1],
-          setup: {
-            things: setup.things.map((t) => ({ is: t.is, x: t.at[0], y: t.at[1], says: t.says })),
-            ways: (setup.ways ?? []).filter((w) => Array.isArray(w.points)),
-          },
-        }}
-      />
-    </section>
   );
 }

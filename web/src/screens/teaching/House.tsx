@@ -1,4 +1,4 @@
-import { Button } from "@/kit/Button";
+import { Button, FileLink } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
@@ -6,7 +6,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useAct } from "@/sync/react";
 import { useWhere } from "@/app/where";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { count, dayMonth } from "@/parts/words";
 import { TakeIn } from "./TakeIn";
 import { TeachingHead } from "./Tabs";
@@ -20,15 +20,11 @@ export function House() {
   return (
     <>
       <TeachingHead title="House standards">
-        <a className="btn" href="/api/v1/library/export?format=yaml" download>
+        <FileLink kind="plain" href="/api/v1/library/export?format=yaml">
           Export as YAML
-        </a>
-        <a className="btn btn-quiet" href="/api/v1/library/export?format=json" download>
-          as JSON
-        </a>
-        <a className="btn btn-quiet" href="/api/v1/library/schema" download>
-          Schema
-        </a>
+        </FileLink>
+        <FileLink href="/api/v1/library/export?format=json">as JSON</FileLink>
+        <FileLink href="/api/v1/library/schema">Schema</FileLink>
       </TeachingHead>
       <p className="say mb-3 max-w-prose text-soft">
         Your own layer over the library that ships. An update of ours merges beneath it: what you never
@@ -162,9 +158,9 @@ function Versions({ house }: { house: Schemas["House"] }) {
                   Go back to {v.version}
                 </Button>
               ) : (
-                <button type="button" className="label underline" onClick={() => setAsked(v.version)}>
+                <Button kind="text" onClick={() => setAsked(v.version)}>
                   back to it
-                </button>
+                </Button>
               ))}
           </li>
         ))}

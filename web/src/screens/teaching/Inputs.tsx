@@ -3,18 +3,23 @@ import { Combobox } from "@/kit/Combobox";
 import { Select } from "@/kit/Select";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
+import type { Kind } from "@/api/queries";
+import { Field as Labelled, type Control } from "@/kit/Field";
+import { choices, choicesOf, entryShape, part, range } from "@/kit/form/shape";
 import { Band, unit } from "@/parts/Standard";
-import type { Field } from "./fields";
+import { shapeFor, type Field } from "./fields";
 import { StageEditor } from "./StageEditor";
 import type { StageFields } from "./stages";
 
 interface Props {
+  kind: Kind;
   field: Field;
+  /** What ties the input to its words. */
+  control: Control;
   value: unknown;
   fields: Record<string, unknown>;
   library: Schemas["Library"];
   groups: Schemas["GroupRef"][];
-  invalid: boolean;
   /** The full path the server named, such as fields.stages[1].drills. */
   path?: string;
   onChange: (value: unknown) => void;
@@ -25,17 +30,27 @@ const listOf = (v: unknown): string[] => (Array.isArray(v) ? v.map(String) : [])
 
 /** The input of one field. */
 export function FieldInput(p: Props) {
-  const { field, value, invalid, onChange } = p;
-  const id = `f-${field.name}`;
-  const shared = { id, "aria-invalid": invalid, className: "field w-full" };
+  const { field, value, control, onChange } = p;
+  const { id } = control;
+  const invalid = !!control["aria-invalid"];
+  const takes = part(shapeFor(p.kind), field.name);
+  const shared = { ...control, className: "field w-full" };
   switch (field.as) {
     case "line":
-      return <input {...shared} value={textOf(value)} onChange={(e) => onChange(e.target.value)} />;
+      return (
+        <input
+          {...shared}
+          maxLength={takes.maxLength}
+          value={textOf(value)}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      );
     case "text":
       return (
         <textarea
           {...shared}
           rows={2}
+          maxLength={takes.maxLength}
           className="field w-full py-1"
           value={textOf(value)}
           onChange={(e) => onChange(e.target.value)}
@@ -55,29 +70,30 @@ export function FieldInput(p: Props) {
         <input
           {...shared}
           type="number"
-          min={field.min}
-          max={field.max}
-          step={field.step ?? 1}
+          {...range(takes)}
+          step={field.step ?? range(takes).step}
           className="field w-24 text-right"
-          value={typeof value === "number" ? value : field.min === 0 ? 0 : ""}
+          value={typeof value === "number" ? value : takes.minimum === 0 ? 0 : ""}
           onChange={(e) => onChange(e.target.value === "" ? undefined : Number(e.target.value))}
         />
       );
-    case "choice":
+    case "choice": {
+      const options = choicesOf(takes);
+      if (field.none) options.unshift("");
       return (
         <Select
-          id={id}
+          control={control}
           label={field.label}
-          invalid={invalid}
-          value={value === undefined ? String(field.options[0]) : String(value)}
-          options={field.options.map((o) => ({ value: String(o), name: String(o) || "as the drill" }))}
+          value={value === undefined ? String(options[0]) : String(value)}
+          options={options.map((o) => ({ value: o, name: o || field.none! }))}
           onChange={(v) => onChange(v === "" ? undefined : /^\d+$/.test(v) ? Number(v) : v)}
         />
       );
+    }
     case "words":
       return <WordsInput {...shared} value={listOf(value)} hint={field.hint} onChange={onChange} />;
     case "keys":
-      return <KeysInput {...p} of={field.of} id={id} />;
+      return <KeysInput {...p} of={field.of} />;
     case "pair":
       return <PairInput id={id} value={value} invalid={invalid} onChange={onChange} />;
     case "measure":
@@ -102,10 +118,8 @@ function indexIn(path?: string): number | undefined {
   return m ? Number(m[1]) : undefined;
 }
 
-interface Shared {
-  id: string;
+interface Shared extends Control {
   className: string;
-  "aria-invalid": boolean;
   onChange: (value: unknown) => void;
 }
 
@@ -130,16 +144,7 @@ function WordsInput({ value, hint, onChange, ...shared }: Shared & { value: stri
 }
 
 /** References to other entries, chosen by their names. */
-function KeysInput({
-  field,
-  value,
-  library,
-  groups,
-  fields,
-  of,
-  id,
-  onChange,
-}: Props & { of: string; id: string }) {
+function KeysInput({ field, value, library, groups, fields, of, control, onChange }: Props & { of: string }) {
   const technique = textOf(fields.technique);
   const options: { key: string; name: string }[] =
     of === "group"
@@ -157,7 +162,7 @@ function KeysInput({
   if (field.name === "at")
     return (
       <Combobox
-        id={id}
+        control={control}
         label={field.label}
         word={textOf(value) ? nameOf(textOf(value)) : "choose"}
         options={options.map((o) => ({ value: o.key, name: o.name }))}
@@ -168,18 +173,18 @@ function KeysInput({
   return (
     <div className="flex flex-wrap gap-1.5 text-small">
       {list.map((k) => (
-        <button
+        <Button
           key={k}
-          type="button"
-          className="min-h-6 border border-ink px-1.5 text-left pointer-coarse:min-h-11"
+          kind="bare"
+          className="border border-ink px-1.5 text-left"
           onClick={() => onChange(list.filter((x) => x !== k))}
         >
           {nameOf(k)} <span aria-hidden>×</span>
           <span className="sr-only">: take it out</span>
-        </button>
+        </Button>
       ))}
       <Combobox
-        id={id}
+        control={control}
         label={field.label}
         word="add"
         options={options.filter((o) => !list.includes(o.key)).map((o) => ({ value: o.key, name: o.name }))}
@@ -232,8 +237,7 @@ interface MeasureFields {
   read: string;
 }
 
-const units = ["in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps"];
-const reads = ["line", "cone", "stride_count", "frame", "clock", "mark"];
+const measured = entryShape("measure");
 
 /** A measured standard: its numbers, and the band as they make it. */
 function MeasureInput({
@@ -259,16 +263,18 @@ function MeasureInput({
     );
   const set = (part: Partial<MeasureFields>) => onChange({ ...m, ...part });
   const number = (label: string, v: number | undefined, put: (v: number | undefined) => void) => (
-    <label className="inline-flex items-center gap-1">
-      <span className="text-label text-soft">{label}</span>
-      <input
-        type="number"
-        step="any"
-        className="field w-[4.5rem] text-right"
-        value={v ?? ""}
-        onChange={(e) => put(e.target.value === "" ? undefined : Number(e.target.value))}
-      />
-    </label>
+    <Labelled inline label={label}>
+      {(control) => (
+        <input
+          {...control}
+          type="number"
+          step="any"
+          className="field w-[4.5rem] text-right"
+          value={v ?? ""}
+          onChange={(e) => put(e.target.value === "" ? undefined : Number(e.target.value))}
+        />
+      )}
+    </Labelled>
   );
   const view = {
     ...m,
@@ -282,10 +288,10 @@ function MeasureInput({
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-small">
         {number("target", m.target, (v) => set({ target: v ?? 0 }))}
         <Select
-          id={id}
+          control={{ id }}
           label="Unit"
           value={m.unit}
-          options={units.map((u) => ({ value: u, name: unit({ ...view, unit: u }) }))}
+          options={choices(measured, "unit").map((u) => ({ value: u, name: unit({ ...view, unit: u }) }))}
           onChange={(u) => set({ unit: u })}
         />
         {number("OK from", m.ok[0], (v) => set({ ok: [v ?? 0, m.ok[1]] }))}
@@ -301,13 +307,13 @@ function MeasureInput({
           <Select
             label="Read off"
             value={m.read}
-            options={reads.map((r) => ({ value: r, name: r.replace("_", " ") }))}
+            options={choices(measured, "read").map((r) => ({ value: r, name: r.replace("_", " ") }))}
             onChange={(read) => set({ read })}
           />
         </span>
-        <button type="button" className="textual" onClick={() => onChange(undefined)}>
+        <Button kind="text" onClick={() => onChange(undefined)}>
           judge it by eye
-        </button>
+        </Button>
       </div>
       <div className="max-w-sm">
         <Band measure={view} />

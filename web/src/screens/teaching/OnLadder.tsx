@@ -7,8 +7,10 @@ import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { useWhere } from "@/app/where";
 import { Ruler } from "@/parts/Ruler";
-import { Window } from "@/kit/Window";
-import { Draft } from "@/parts/Draft";
+import { Dialog } from "@/kit/Dialog";
+import { Form, useFormOf } from "@/kit/form/Form";
+import { TextField } from "@/kit/form/fields";
+import type { Body } from "@/kit/form/shape";
 import { useDraft } from "@/sync/drafts";
 import type { OverrideContent } from "@/sync/kinds";
 import { useSave } from "@/sync/react";
@@ -132,11 +134,11 @@ function Chip({
 }) {
   const c = advices.find((x) => x.advice === m.advice)!;
   return (
-    <button
-      type="button"
+    <Button
+      kind="bare"
       onClick={onOpen}
       className={clsx(
-        "flex min-h-6 w-full items-baseline gap-1 border px-1 py-0.5 text-left pointer-coarse:min-h-11 pointer-coarse:items-center text-small hover:border-ink",
+        "flex w-full items-baseline gap-1 border px-1 py-0.5 text-left pointer-coarse:items-center text-small hover:border-ink",
         m.advice === "absent" || m.advice === "unknown"
           ? "border-dashed border-rule text-soft"
           : "border-rule bg-sheet",
@@ -153,7 +155,7 @@ function Chip({
         {m.override && "✎ "}
         {m.recent_reps > 0 && `${m.recent_clean}/${m.recent_reps}`}
       </span>
-    </button>
+    </Button>
   );
 }
 
@@ -169,14 +171,18 @@ interface StandingProps {
 function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: StandingProps) {
   const { base } = useWhere();
   const { pathname, search } = useLocation();
-  const [reason, setReason] = useState("");
   const [id] = useState(() => uuid());
   const stage = ladder.stages[m.at];
-  const draft = useDraft<{ reason: string }>(`override/${p.id}/${ladder.key}`, stage?.key ?? "");
+  const draft = useDraft<Body<"addOverride">>(`override/${p.id}/${ladder.key}`, stage?.key ?? "");
+  const of = useFormOf(
+    "addOverride",
+    { id, ladder: ladder.key, stage: stage?.key ?? "none", reason: "" },
+    draft,
+  );
   const word = useSave<OverrideContent>("override", `override/${p.id}/${id}`);
   const old = useSave<OverrideContent>("override", `override/${p.id}/${m.override?.id ?? "none"}`);
   const about = { says: `A coach's word for ${p.jersey} ${p.last_name}`, href: pathname + search };
-  const pass = async () => {
+  const pass = async (reason: string) => {
     const done = await word.save({ ladder: ladder.key, stage: stage?.key ?? "", reason }, 0, about);
     if (done.is !== "saved") return;
     draft.drop();
@@ -187,7 +193,7 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
   };
   const advice = advices.find((c) => c.advice === m.advice)!;
   return (
-    <Window
+    <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
       title={`${p.jersey} ${p.first_name} ${p.last_name}`}
@@ -225,45 +231,30 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
         </div>
       )}
       {editable && stage && m.advice !== "absent" && (
-        <form
-          className="mt-4"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void pass();
-          }}
+        <Form
+          of={of}
+          draft={draft}
+          refused={word.refused}
+          className="mt-4 grid justify-items-start gap-2"
+          onSave={(body) => void pass(body.reason)}
         >
-          <label className="label" htmlFor="why">
-            Let him pass “{stage.name}” because
-          </label>
-          <input
-            id="why"
-            className="field mt-1 w-full"
-            maxLength={500}
-            required
-            value={reason}
-            aria-invalid={!!word.refused}
-            onChange={(e) => {
-              setReason(e.target.value);
-              draft.keep({ reason: e.target.value });
-            }}
+          <TextField
+            name="reason"
+            label={`Let him pass “${stage.name}” because`}
+            place="w-full"
+            className="w-full"
             placeholder="The reason stays visible beside his name"
           />
-          <Draft draft={draft} onTake={(kept) => setReason(kept.reason)} />
-          {word.refused && (
-            <p role="alert" className="say mt-1 text-small text-fault">
-              {word.refused.message}
-            </p>
-          )}
-          <Button type="submit" kind="main" className="mt-2" off={word.busy || reason.trim() === ""}>
+          <Button type="submit" kind="main" off={word.busy}>
             Let him pass
           </Button>
-        </form>
+        </Form>
       )}
       <p className="mt-3">
         <Link className="underline" to={`${base}/players/${p.id}?technique=${ladder.technique}`}>
           His sheet
         </Link>
       </p>
-    </Window>
+    </Dialog>
   );
 }

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
-import { Loading, Trouble } from "@/parts/States";
+import { Loading, Trouble } from "@/kit/States";
 import { TeachingHead } from "./Tabs";
 import { useEntry } from "./useEntry";
 

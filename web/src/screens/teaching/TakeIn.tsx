@@ -1,11 +1,11 @@
-import { Button } from "@/kit/Button";
+import { Button, FilePick } from "@/kit/Button";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
 import { upload, type Schemas } from "@/api/client";
 import { madeOldBy } from "@/api/queries";
 import { count } from "@/parts/words";
-import { SideBySide } from "./Editor";
+import { SideBySide } from "./SideBySide";
 
 type Preview = Schemas["LibraryPreview"];
 
@@ -45,23 +45,18 @@ export function TakeIn() {
         A whole library, or one ladder or drill from another club, as YAML or JSON. Entries are matched by
         key; nothing is taken away, and nothing changes before you have seen it.
       </p>
-      <label className="btn mt-2">
+      <FilePick
+        className="mt-2"
+        accept=".yaml,.yml,.json,application/json,text/yaml"
+        onPick={(f) => {
+          setFile(f);
+          setLeft(new Set());
+          take.reset();
+          preview.mutate(f);
+        }}
+      >
         Choose the file
-        <input
-          type="file"
-          accept=".yaml,.yml,.json,application/json,text/yaml"
-          className="sr-only"
-          onChange={(e) => {
-            const f = e.target.files?.[0];
-            e.target.value = "";
-            if (!f) return;
-            setFile(f);
-            setLeft(new Set());
-            take.reset();
-            preview.mutate(f);
-          }}
-        />
-      </label>
+      </FilePick>
       {file && <span className="say ml-2 text-small">{file.name}</span>}
       {error && (
         <p role="alert" className="say mt-2 border border-fault bg-fault-wash p-2">

@@ -1,4 +1,4 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
@@ -7,7 +7,7 @@ import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { Card } from "./Card";
 import { TeachingHead } from "./Tabs";
 import { TechniqueView } from "./TechniqueView";
@@ -41,13 +41,7 @@ export function Teaching() {
   const asked = params.get("technique");
   if (asked && list.length > 0 && !list.some((t) => t.key === asked))
     return (
-      <OutOfBounds
-        ways={
-          <Link className="btn" to={`${base}/teaching`}>
-            All techniques
-          </Link>
-        }
-      >
+      <OutOfBounds ways={<ButtonLink to={`${base}/teaching`}>All techniques</ButtonLink>}>
         This group is taught no technique of that name.
       </OutOfBounds>
     );
@@ -68,17 +62,9 @@ export function Teaching() {
         <Button onClick={() => window.print()}>
           Print card <span className="kbd">p</span>
         </Button>
-        <a
-          className="btn btn-quiet"
-          href={`/api/v1/library/export?kind=technique&key=${technique.key}`}
-          download
-        >
-          As a file
-        </a>
+        <FileLink href={`/api/v1/library/export?kind=technique&key=${technique.key}`}>As a file</FileLink>
         {lib.editable && (
-          <Link className="btn" to={`${base}/teaching/edit/technique/${technique.key}`}>
-            Edit
-          </Link>
+          <ButtonLink to={`${base}/teaching/edit/technique/${technique.key}`}>Edit</ButtonLink>
         )}
       </TeachingHead>
       <div className="grid items-start gap-4 screen-only max-md:grid-cols-[minmax(0,1fr)] md:grid-cols-[172px_minmax(0,1fr)]">

@@ -1,18 +1,18 @@
 import type { Kind } from "@/api/queries";
+import { entryShape, part, type Shape } from "@/kit/form/shape";
 
 /** How one field of an entry is edited. */
 export type Field = { name: string; label: string; help?: string } & (
   | { as: "line" | "text" | "flag" | "measure" | "stages" | "schools" | "json" }
   | { as: "words"; hint: string }
-  | { as: "number"; min: number; max: number; step?: number }
-  | { as: "choice"; options: string[] }
+  | { as: "number"; step?: number }
+  /** One of those of the schema; with `none` it may be left open. */
+  | { as: "choice"; none?: string }
   | { as: "keys"; of: "checkpoint" | "fault" | "group" | "technique" }
   | { as: "pair" }
 );
 
-const contact = ["air", "bag", "control", "thud", "live"];
-
-/** The fields of each kind, in the order in which a coach thinks of them. */
+/** The fields of each kind, in the order in which a coach thinks of them. What each takes stands in the schema. */
 export const fieldsOf: Record<Kind, Field[]> = {
   technique: [
     { name: "name", label: "Name", as: "line" },
@@ -33,7 +33,7 @@ export const fieldsOf: Record<Kind, Field[]> = {
     { name: "aliases", label: "Also called", as: "words", hint: "one term, another term" },
     { name: "at", label: "At checkpoint", as: "keys", of: "checkpoint" },
     { name: "effect", label: "What it causes", as: "text" },
-    { name: "severity", label: "Severity", as: "choice", options: ["1", "2", "3"] },
+    { name: "severity", label: "Severity", as: "choice" },
     { name: "safety", label: "The head or back of a player is at risk", as: "flag" },
   ],
   drill: [
@@ -42,17 +42,17 @@ export const fieldsOf: Record<Kind, Field[]> = {
     { name: "trains", label: "Trains (the first names the technique)", as: "keys", of: "checkpoint" },
     { name: "works_on", label: "Works on", as: "keys", of: "fault" },
     { name: "roles", label: "Who does what", as: "text" },
-    { name: "working", label: "Working a lane", as: "number", min: 1, max: 30 },
-    { name: "helping", label: "Helping a lane", as: "number", min: 0, max: 30 },
-    { name: "lanes", label: "Lanes", as: "number", min: 1, max: 50 },
-    { name: "sides", label: "Sides", as: "choice", options: ["1", "2"] },
-    { name: "rep_seconds", label: "Rep, seconds", as: "number", min: 0.5, max: 120, step: 0.5 },
-    { name: "reset_seconds", label: "Reset, seconds", as: "number", min: 0, max: 600, step: 0.5 },
-    { name: "setup_seconds", label: "Set-up, seconds", as: "number", min: 0, max: 900 },
-    { name: "minutes", label: "Usual minutes", as: "number", min: 1, max: 60 },
-    { name: "min_minutes", label: "Least minutes", as: "number", min: 1, max: 60 },
-    { name: "contact", label: "Contact", as: "choice", options: contact },
-    { name: "help_contact", label: "Contact of helping", as: "choice", options: ["", ...contact] },
+    { name: "working", label: "Working a lane", as: "number" },
+    { name: "helping", label: "Helping a lane", as: "number" },
+    { name: "lanes", label: "Lanes", as: "number" },
+    { name: "sides", label: "Sides", as: "choice" },
+    { name: "rep_seconds", label: "Rep, seconds", as: "number", step: 0.5 },
+    { name: "reset_seconds", label: "Reset, seconds", as: "number", step: 0.5 },
+    { name: "setup_seconds", label: "Set-up, seconds", as: "number" },
+    { name: "minutes", label: "Usual minutes", as: "number" },
+    { name: "min_minutes", label: "Least minutes", as: "number" },
+    { name: "contact", label: "Contact", as: "choice" },
+    { name: "help_contact", label: "Contact of helping", as: "choice", none: "as the drill" },
     { name: "space_yd", label: "Lane, yards downfield × across", as: "pair" },
     { name: "equipment", label: "Equipment", as: "line" },
     { name: "coach_at", label: "Coach stands", as: "line" },
@@ -81,6 +81,22 @@ export const fieldsOf: Record<Kind, Field[]> = {
     { name: "why", label: "Why here", as: "text" },
   ],
 };
+
+const shapes = new Map<Kind, Shape>();
+
+/** What an entry of a kind takes, with the words of its fields. */
+export function shapeFor(kind: Kind): Shape {
+  const known = shapes.get(kind);
+  if (known) return known;
+  const shape = entryShape(kind);
+  const titled = fieldsOf[kind].map((f) => [f.name, { ...part(shape, f.name), title: f.label }]);
+  const whole = {
+    ...shape,
+    properties: { ...shape.properties, ...(Object.fromEntries(titled) as Record<string, Shape>) },
+  };
+  shapes.set(kind, whole);
+  return whole;
+}
 
 /** What a new entry of a kind starts from. */
 export const blank: Partial<Record<Kind, Record<string, unknown>>> = {

@@ -1,3 +1,5 @@
+import { entryShape, part, type Shape } from "@/kit/form/shape";
+
 /** A stage of a ladder as it is edited. */
 export interface StageFields {
   key: string;
@@ -11,7 +13,8 @@ export interface StageFields {
   from_week?: number;
 }
 
-export const stageKinds = ["fit", "freeze", "bag", "partner", "look", "group", "game"];
+/** What a stage takes. */
+export const stageShape: Shape = part(entryShape("ladder"), "stages").items ?? {};
 
 /** The list with one element moved to another place. */
 export function reorder<T>(list: readonly T[], from: number, to: number): T[] {

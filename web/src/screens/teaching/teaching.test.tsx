@@ -5,7 +5,7 @@ import { draw, textOf } from "@/parts/draw.test-util";
 import { Card } from "./Card";
 import { OnLadder, advices } from "./OnLadder";
 import { Drawing } from "./Drawing";
-import { SideBySide } from "./Editor";
+import { SideBySide } from "./SideBySide";
 import { LadderLine, Severity, TechniqueView, gateWords } from "./TechniqueView";
 
 const stage = (key: string, more: Partial<Schemas["Stage"]> = {}): Schemas["Stage"] => ({

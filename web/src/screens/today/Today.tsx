@@ -1,3 +1,4 @@
+import { ButtonLink } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -5,7 +6,7 @@ import { queries } from "@/api/queries";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Needs } from "@/parts/Needs";
-import { Empty, Loading, Trouble } from "@/parts/States";
+import { Empty, Loading, Trouble } from "@/kit/States";
 import { availability, clock, count, dayMonth, weekdayDate } from "@/parts/words";
 import { useEditable } from "./useEditable";
 
@@ -79,9 +80,9 @@ function NextPractice({ next }: { next?: Schemas["NextPractice"] }) {
               ? `Your ${next.own_minutes} minutes are still empty.`
               : `${next.drill_minutes} of your ${next.own_minutes} minutes are planned: ${next.drills.join(", ")}.`}
           </p>
-          <Link className="btn btn-main mt-3" to={`${base}/practice/${next.practice.id}`}>
+          <ButtonLink kind="main" className="mt-3" to={`${base}/practice/${next.practice.id}`}>
             {next.drill_minutes < next.own_minutes ? "Plan the rest" : "Open the plan"}
-          </Link>
+          </ButtonLink>
         </>
       )}
     </section>
@@ -109,9 +110,13 @@ function ToGrade({ list }: { list: Schemas["ToGrade"][] }) {
               </span>
             </span>
             {g.kind === "drill" && g.practice_id && (
-              <Link className="btn btn-quiet ml-auto" to={`${base}/practice/${g.practice_id}/mark/${g.id}`}>
+              <ButtonLink
+                kind="quiet"
+                className="ml-auto"
+                to={`${base}/practice/${g.practice_id}/mark/${g.id}`}
+              >
                 Mark
-              </Link>
+              </ButtonLink>
             )}
           </li>
         ))}
