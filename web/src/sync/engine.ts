@@ -104,6 +104,9 @@ export class Engine {
   /** The version that was saved here last, if one was. */
   ownBase = (key: string): string | undefined => this.bases.get(key);
 
+  /** Says that something this coach did elsewhere has made a version of a record: what he does next is made on it. */
+  own = (key: string, version: string) => void this.bases.set(key, this.baseOf(key, version));
+
   /** Makes contents what records shall be: one act of the coach. It returns the ids of the changes. */
   edit(edits: Edit[]): string[] {
     const madeAt = this.ports.now().toISOString();

@@ -72,7 +72,7 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
           key,
           kind: "period",
           content: next,
-          base: String(Math.max(period.version, seen.current)),
+          base: String(period.version),
           about: { says: `${period.name}, ${title} of ${weekdayDate(date)}`, href: pathname },
         },
       ]);
@@ -99,22 +99,30 @@ export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]
     },
     [put, record, amend],
   );
+  const adopt = useCallback(
+    (done: Schemas["PutIn"]) => {
+      if (done.period_id !== period.id) return;
+      engine.own(key, String(done.version));
+      record(done.before.map(placed), done.after.map(placed));
+    },
+    [engine, key, record, period.id],
+  );
+  const putBack = useCallback(
+    (done: Schemas["PutIn"]) => {
+      if (done.period_id !== period.id) return false;
+      change(done.before.map(placed));
+      return true;
+    },
+    [change, period.id],
+  );
   const reps = useReps(practice, drills, period);
   const trouble = rec?.trouble;
   return {
     drills,
     reps,
     change,
-    adopt: (done) => {
-      if (done.period_id !== period.id) return;
-      seen.current = done.version;
-      record(done.before.map(placed), done.after.map(placed));
-    },
-    putBack: (done) => {
-      if (done.period_id !== period.id) return false;
-      change(done.before.map(placed));
-      return true;
-    },
+    adopt,
+    putBack,
     undo: steps.undo,
     redo: steps.redo,
     canUndo: steps.canUndo,
