@@ -43,8 +43,44 @@ func (a *auditor) audit(c *coach, what string) {
 	for _, v := range list.Value.Arr() {
 		assert.Fail(c.t, v.Str(), what)
 	}
+	a.thumb(c, what)
 	wide := c.MustEval(`() => document.documentElement.scrollWidth - document.documentElement.clientWidth`).Int()
 	assert.LessOrEqual(c.t, wide, 1, "%s: wider than its window", what)
+}
+
+// thumb looks at a page as a thumb and old eyes do: what is pressed is 24 px or more, on the
+// field 44 px high; words of drawings and all others are 11 px or more as they are seen.
+func (a *auditor) thumb(c *coach, what string) {
+	c.t.Helper()
+	list, err := c.Eval(`() => {
+		const found = [];
+		const coarse = matchMedia("(pointer: coarse)").matches;
+		const field = /\/practice\/[^/]+/.test(location.pathname);
+		const least = coarse && field ? 44 : 24;
+		const seen = (e) => e.checkVisibility({ visibilityProperty: true, opacityProperty: true }) && !e.closest(".print-only");
+		for (const e of document.querySelectorAll("a[href],button,input,textarea,[role=menuitem],[role=menuitemradio],[role=option],[role=gridcell][tabindex]")) {
+			// A way within a sentence is as high as its line.
+			if (!seen(e) || e.closest("[aria-hidden=true],[inert]") || getComputedStyle(e).display === "inline") continue;
+			const own = e.matches("[type=checkbox],[type=radio],[type=file]") ? [...(e.labels ?? [])] : [];
+			const boxes = [e, ...own].map((x) => x.getBoundingClientRect());
+			const r = boxes[0];
+			if (own.length === 0 && (r.width <= 1 || r.height <= 1)) continue; // only heard
+			if (!boxes.some((b) => b.height >= least - 0.5 && b.width >= 24 - 0.5)) found.push(Math.round(r.width) + " x " + Math.round(r.height) + " px: " + e.outerHTML.slice(0, 90));
+		}
+		const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+		while (texts.nextNode()) {
+			const e = texts.currentNode.parentElement;
+			if (!texts.currentNode.data.trim() || !seen(e) || e.closest("script,style,.sr-only")) continue;
+			const scale = e instanceof SVGElement ? e.getScreenCTM().a : 1;
+			const size = parseFloat(getComputedStyle(e).fontSize) * scale;
+			if (size < 10.9) found.push(size.toFixed(1) + " px: " + texts.currentNode.data.slice(0, 40));
+		}
+		return [...new Set(found)].slice(0, 6);
+	}`)
+	require.NoError(c.t, err, what)
+	for _, v := range list.Value.Arr() {
+		assert.Fail(c.t, v.Str(), what)
+	}
 }
 
 // view is a window a coach may have.

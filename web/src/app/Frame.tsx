@@ -91,7 +91,7 @@ function Rail() {
   );
   const link = ({ isActive }: { isActive: boolean }) =>
     clsx(
-      "block px-1 py-1.5 text-head font-medium md:px-3.5 md:py-[5px]",
+      "flex items-center px-1 py-1.5 text-head font-medium max-md:justify-center pointer-coarse:min-h-11 md:px-3.5 md:py-[5px]",
       isActive ? "bg-paper font-semibold text-ink" : "text-rail-soft hover:text-rail-ink",
     );
   return (

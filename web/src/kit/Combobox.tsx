@@ -27,7 +27,7 @@ export function Combobox({ label, word, options, onChoose, disabled, control }: 
         <button
           type="button"
           {...asButton(control)}
-          className="field inline-flex max-w-full items-center gap-1 pointer-coarse:min-h-11"
+          className="field inline-flex max-w-full items-center gap-1"
           disabled={disabled}
         >
           <span className="truncate">{word}</span>
@@ -43,7 +43,7 @@ export function Combobox({ label, word, options, onChoose, disabled, control }: 
             <Command.Item
               key={o.value}
               value={`${o.name} ${o.value}`}
-              className="menu-item aria-selected:bg-ink aria-selected:text-invert pointer-coarse:min-h-11"
+              className="menu-item aria-selected:bg-ink aria-selected:text-invert"
               onSelect={() => {
                 setOpen(false);
                 onChoose(o.value);

@@ -37,9 +37,7 @@ export function Select(p: Props) {
         disabled={p.disabled}
         className={clsx(
           "inline-flex max-w-full items-center gap-1 text-left",
-          p.slim
-            ? "min-h-6 border-b border-rule pointer-coarse:min-h-11"
-            : "field justify-between pointer-coarse:min-h-11",
+          p.slim ? "min-h-6 border-b border-rule pointer-coarse:min-h-11" : "field justify-between",
           p.className,
         )}
       >
@@ -55,12 +53,7 @@ export function Select(p: Props) {
       >
         <DropdownMenu.RadioGroup value={p.value} onValueChange={p.onChange}>
           {p.options.map((o) => (
-            <DropdownMenu.RadioItem
-              key={o.value}
-              value={o.value}
-              textValue={o.name}
-              className="menu-item pointer-coarse:min-h-11 pointer-coarse:items-center"
-            >
+            <DropdownMenu.RadioItem key={o.value} value={o.value} textValue={o.name} className="menu-item">
               <span aria-hidden className="w-4 shrink-0">
                 {o.value === p.value ? "✓" : ""}
               </span>

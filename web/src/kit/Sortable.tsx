@@ -119,23 +119,13 @@ function Line({ id, one, index: i, last, moved, onMoved, move, className, childr
   const word = one[0]!.toUpperCase() + one.slice(1);
   const moves = (
     <>
-      <Button
-        kind="quiet"
-        className="pointer-coarse:min-h-11 pointer-coarse:min-w-11"
-        off={i === 0}
-        onClick={() => move(i, i - 1)}
-      >
+      <Button kind="quiet" off={i === 0} onClick={() => move(i, i - 1)}>
         <span aria-hidden>↑</span>
         <span className="sr-only">
           {word} {i + 1} up
         </span>
       </Button>
-      <Button
-        kind="quiet"
-        className="pointer-coarse:min-h-11 pointer-coarse:min-w-11"
-        off={last}
-        onClick={() => move(i, i + 1)}
-      >
+      <Button kind="quiet" off={last} onClick={() => move(i, i + 1)}>
         <span aria-hidden>↓</span>
         <span className="sr-only">
           {word} {i + 1} down

@@ -22,7 +22,7 @@ export function ToggleGroup<V extends string>({ label, value, options, onChange 
         <Radix.Item
           key={o.value}
           value={o.value}
-          className="btn -ml-px rounded-none border-soft first:ml-0 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-invert pointer-coarse:min-h-11"
+          className="btn -ml-px rounded-none border-soft first:ml-0 data-[state=on]:border-ink data-[state=on]:bg-ink data-[state=on]:text-invert"
         >
           {o.name}
         </Radix.Item>

@@ -131,7 +131,6 @@ function Buttons(p: Props) {
         <Button
           key={b.word}
           kind={b.main ? undefined : "quiet"}
-          className="pointer-coarse:min-h-11"
           pressed={b.pressed}
           off={!b.on}
           onClick={b.on}

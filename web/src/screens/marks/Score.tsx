@@ -60,7 +60,7 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
             <div key={p.id} role="row" className="contents">
               <div
                 role="rowheader"
-                className="sticky left-0 z-10 flex h-8 items-stretch border-b border-hair bg-sheet pointer-coarse:h-11"
+                className="sticky left-0 z-10 flex h-8 items-stretch border-b border-hair bg-sheet pointer-coarse:h-[46px]"
               >
                 <Button
                   kind="bare"
@@ -80,7 +80,7 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
               <div
                 role="presentation"
                 className={clsx(
-                  "flex h-8 border-b border-hair pointer-coarse:h-11",
+                  "flex h-8 border-b border-hair pointer-coarse:h-[46px]",
                   r === row && "bg-stripe",
                 )}
               >
@@ -112,7 +112,7 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
               </div>
               <span
                 role="gridcell"
-                className="flex h-8 items-center justify-end border-b border-hair pl-1 pointer-coarse:h-11"
+                className="flex h-8 items-center justify-end border-b border-hair pl-1 pointer-coarse:h-[46px]"
               >
                 <Tally reps={reps.map((n) => cells.get(cellKey(p.id, n)))} />
               </span>

@@ -199,12 +199,7 @@ interface SmallProps {
 
 function Small({ says, of, onClick, disabled, children }: SmallProps) {
   return (
-    <Button
-      kind="quiet"
-      className="relative min-w-7 justify-center px-1 pointer-coarse:min-h-11 pointer-coarse:min-w-11"
-      off={disabled}
-      onClick={onClick}
-    >
+    <Button kind="quiet" className="relative min-w-7 justify-center px-1" off={disabled} onClick={onClick}>
       <span aria-hidden>{children}</span>
       <span className="sr-only">
         {says}: {of}

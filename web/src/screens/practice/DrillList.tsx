@@ -84,7 +84,7 @@ function DrillItem({
         {drill.minutes} min · {drill.contact}
       </span>
       {editable && (
-        <Button kind="quiet" className="pointer-coarse:min-h-11" onClick={() => onAdd(drill)}>
+        <Button kind="quiet" onClick={() => onAdd(drill)}>
           Add<span className="sr-only"> {drill.name}</span>
         </Button>
       )}

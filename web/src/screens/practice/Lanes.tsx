@@ -44,7 +44,12 @@ function bars(practice: Schemas["Practice"]): Bar[] {
   return list;
 }
 
-const laneHeight = 27;
+/** So many lanes high, in CSS: a lane is higher where thumbs press. */
+const lanes = (n: number) => `calc(${n} * var(--lane))`;
+
+/** No bar is narrower than a fingertip, in px; the script is as wide as its shortest period asks for. */
+const narrowest = 28;
+const least = 720;
 
 interface Props {
   practice: Schemas["Practice"];
@@ -56,10 +61,12 @@ interface Props {
 /** The master script as a field of minutes: a minute is a yard, lanes are position groups. */
 export function Lanes({ practice, group, chosen, onChoose }: Props) {
   const length = practice.practice.minutes;
+  const shortest = Math.max(1, Math.min(...practice.periods.map((p) => p.minutes)));
+  const width = Math.max(least, Math.round((narrowest * length) / shortest) + 56);
   return (
-    <section aria-label="Master script" className="sheet min-w-0">
+    <section aria-label="Master script" className="sheet min-w-0 [--lane:30px] pointer-coarse:[--lane:48px]">
       <Scroller label="The script, minute by minute">
-        <div className="grid min-w-[720px] grid-cols-[48px_minmax(0,1fr)]">
+        <div className="grid grid-cols-[48px_minmax(0,1fr)]" style={{ minWidth: width }}>
           <span className="border-b border-ink" />
           <Ruler from={0} to={length} major={10} className="mr-2 mt-1" />
           <div>
@@ -70,13 +77,13 @@ export function Lanes({ practice, group, chosen, onChoose }: Props) {
                   "name flex items-center border-b border-hair pl-2 uppercase",
                   g === group && "bg-flag-wash",
                 )}
-                style={{ height: laneHeight }}
+                style={{ height: lanes(1) }}
               >
                 {g}
               </div>
             ))}
           </div>
-          <div className="relative mr-2" style={{ height: laneHeight * practice.groups.length }}>
+          <div className="relative mr-2" style={{ height: lanes(practice.groups.length) }}>
             {practice.groups.map((g, i) => (
               <div
                 key={g}
@@ -84,7 +91,7 @@ export function Lanes({ practice, group, chosen, onChoose }: Props) {
                   "absolute -right-2 left-0 border-b border-hair",
                   g === group && "bg-flag-wash",
                 )}
-                style={{ top: i * laneHeight, height: laneHeight }}
+                style={{ top: lanes(i), height: lanes(1) }}
               />
             ))}
             {bars(practice).map((b) => (
@@ -117,8 +124,8 @@ function PeriodBar({
   const style = {
     left: `calc(${at(period.start, 0, length)} + 1px)`,
     width: `calc(${at(period.minutes, 0, length)} - 2px)`,
-    top: bar.from * laneHeight + 2,
-    height: bar.rows * laneHeight - 4,
+    top: `calc(${lanes(bar.from)} + 2px)`,
+    height: `calc(${lanes(bar.rows)} - 4px)`,
   };
   const look = clsx(
     "absolute min-h-0 overflow-hidden border px-1 text-left text-small font-semibold leading-4 [font-stretch:80%]",

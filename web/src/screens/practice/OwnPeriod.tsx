@@ -63,13 +63,13 @@ export function OwnPeriod({
       <Track {...{ period, drills, plan, chosen, onChoose, editable, list, track }} />
       {editable && (
         <p className="mt-2 flex flex-wrap gap-1.5">
-          <Button className="pointer-coarse:min-h-11" onClick={onAdd}>
+          <Button onClick={onAdd}>
             Add a drill <span className="kbd max-md:hidden">d</span>
           </Button>
-          <Button kind="quiet" className="pointer-coarse:min-h-11" off={!plan.canUndo} onClick={plan.undo}>
+          <Button kind="quiet" off={!plan.canUndo} onClick={plan.undo}>
             Undo <span className="kbd max-md:hidden">z</span>
           </Button>
-          <Button kind="quiet" className="pointer-coarse:min-h-11" off={!plan.canRedo} onClick={plan.redo}>
+          <Button kind="quiet" off={!plan.canRedo} onClick={plan.redo}>
             Redo <span className="kbd max-md:hidden">⇧ z</span>
           </Button>
         </p>
@@ -175,7 +175,8 @@ function Block({ d, name, reps, period, chosen, editable, onChoose }: BlockProps
         >
           <span className="name line-clamp-2 leading-tight">{name}</span>
           <span className="mt-auto block w-full pb-0.5 text-right leading-none">
-            <b className="text-[19px]">{reps?.min ?? "–"}</b> <span className="label">reps</span>
+            <b className="text-[19px]">{reps?.min ?? "–"}</b>{" "}
+            <span className="label max-sm:hidden">reps</span>
           </span>
           <span className="sr-only">
             , minute {d.start} to {d.start + d.minutes}

@@ -76,7 +76,7 @@ export function DrillView() {
             <h2 id="today" className="head">
               With the players of today
             </h2>
-            <p className="mt-2 flex items-center gap-2 text-small">
+            <p className="mt-2 flex flex-wrap items-center gap-2 text-small">
               <Stepper label="Minutes" value={page.data.minutes} onChange={(v) => set("minutes", v)} />
               <Stepper label="Lanes" value={page.data.lanes} onChange={(v) => set("lanes", v)} />
             </p>

@@ -59,8 +59,9 @@ export function FieldInput(p: Props) {
     case "flag":
       return (
         <input
-          id={id}
+          {...control}
           type="checkbox"
+          className="size-6"
           checked={value === true}
           onChange={(e) => onChange(e.target.checked || undefined)}
         />

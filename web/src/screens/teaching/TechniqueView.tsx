@@ -63,7 +63,7 @@ function Rep({ technique, editable }: { technique: Schemas["Technique"]; editabl
                   <a
                     key={f.key}
                     href={`#fault-${f.key}`}
-                    className="mb-1 block border-l-2 border-fault pl-1.5 text-small font-semibold leading-tight text-fault"
+                    className="mb-1 flex min-h-6 items-center border-l-2 border-fault pl-1.5 text-small font-semibold leading-tight text-fault pointer-coarse:min-h-11"
                   >
                     {f.name}
                   </a>
@@ -101,10 +101,7 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
           Faults, and what trains them away
         </h2>
         {editable && (
-          <Link
-            className="label ml-auto underline"
-            to={`${base}/teaching/edit/fault/new?technique=${technique.key}`}
-          >
+          <Link className="textual ml-auto" to={`${base}/teaching/edit/fault/new?technique=${technique.key}`}>
             add one of ours
           </Link>
         )}
@@ -155,7 +152,7 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
         <h2 id="ladder" className="head">
           Ladder
         </h2>
-        <Link className="label ml-auto underline" to={`${base}/teaching/ladders?ladder=${ladder.key}`}>
+        <Link className="textual ml-auto" to={`${base}/teaching/ladders?ladder=${ladder.key}`}>
           who stands where
         </Link>
       </div>
@@ -171,7 +168,7 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
                   .map((d) => (
                     <Link
                       key={d.key}
-                      className="block text-small leading-tight underline"
+                      className="flex min-h-6 items-center text-small leading-tight underline pointer-coarse:min-h-11"
                       to={`${base}/teaching/drills/${d.key}`}
                     >
                       {d.name}
