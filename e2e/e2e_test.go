@@ -119,7 +119,12 @@ func pictured(t *testing.T, page *rod.Page, which string) {
 // see waits until an element shows the text, in capitals or not: labels are capitals.
 func (c *coach) see(selector, text string) *rod.Element {
 	c.t.Helper()
-	el, err := c.Page.Timeout(20*time.Second).ElementR(selector, "/"+strings.ReplaceAll(text, "/", "\\/")+"/i")
+	pattern := "/" + strings.ReplaceAll(text, "/", "\\/") + "/i"
+	page := c.Page.Timeout(20 * time.Second)
+	el, err := page.ElementR(selector, pattern)
+	for ; err != nil && strings.Contains(err.Error(), "navigated"); el, err = page.ElementR(selector, pattern) {
+		time.Sleep(50 * time.Millisecond) // the page was left while it was looked at: look at the new one
+	}
 	require.NoError(c.t, err, "%s with %q", selector, text)
 	return el
 }

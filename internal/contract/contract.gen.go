@@ -836,9 +836,8 @@ type House struct {
 	Conflicts []HouseConflict `json:"conflicts"`
 
 	// Missing What the house leaves open, such as a fault no drill trains away.
-	Missing  []string       `json:"missing"`
-	Version  int            `json:"version"`
-	Versions []HouseVersion `json:"versions"`
+	Missing []string `json:"missing"`
+	Version int      `json:"version"`
 }
 
 // HouseChange defines model for HouseChange.
@@ -1754,6 +1753,13 @@ type User struct {
 // UserRole defines model for User.Role.
 type UserRole string
 
+// VersionPage defines model for VersionPage.
+type VersionPage struct {
+	// Next Absent on the last page.
+	Next     *int           `json:"next,omitempty"`
+	Versions []HouseVersion `json:"versions"`
+}
+
 // Voice A finding that may be claimed.
 type Voice struct {
 	Jersey        string             `json:"jersey"`
@@ -1956,6 +1962,12 @@ type PreviewLibraryMultipartBody struct {
 
 	// Take JSON array of "kind key" of the entries to take in; all when absent.
 	Take *string `json:"take,omitempty"`
+}
+
+// ListVersionsParams defines parameters for ListVersions.
+type ListVersionsParams struct {
+	// Before The cursor of the page before: only versions older than it.
+	Before *int `form:"before,omitempty" json:"before,omitempty"`
 }
 
 // RestoreHouseJSONBody defines parameters for RestoreHouse.

@@ -161,7 +161,14 @@ func TestTwoCoachesOneEntry(t *testing.T) {
 	s.get("/library/house", &h)
 	assert.Equal(t, 4, h.Version)
 	assert.Len(t, h.Changes, 2)
-	assert.Contains(t, h.Versions[0].Summary, "after the film")
+	var page contract.VersionPage
+	s.get("/library/versions", &page)
+	require.Len(t, page.Versions, 4)
+	assert.Nil(t, page.Next, "there are no more")
+	assert.Contains(t, page.Versions[0].Summary, "after the film")
+	s.get("/library/versions?before=3", &page)
+	require.Len(t, page.Versions, 2)
+	assert.Equal(t, 2, page.Versions[0].Version)
 
 	// And back to the beginning, as a version of its own.
 	status, text = head.do("POST", "/library/versions/1/restore", map[string]string{"id": made()})
@@ -527,7 +534,9 @@ func TestAnUpdateMergesBeneath(t *testing.T) {
 	s.get("/library/house", &h)
 	require.Len(t, h.Conflicts, 1)
 	assert.Equal(t, 3, h.Version)
-	assert.Equal(t, "The shipped library was updated: 2 entries", h.Versions[0].Summary)
+	var page contract.VersionPage
+	s.get("/library/versions", &page)
+	assert.Equal(t, "The shipped library was updated: 2 entries", page.Versions[0].Summary)
 
 	// Saving it as it is keeps ours and settles it.
 	status, e, text = s.put("fault", "kick_leans", h.Version, e.Fields)

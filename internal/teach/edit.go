@@ -77,7 +77,7 @@ func (s *Service) entryView(ctx context.Context, c access.Coach, h *house.House,
 		v.Added, v.Retired = change.Added && shipped == nil, change.Retired
 		v.Changed = slices.Sorted(maps.Keys(change.Fields))
 	}
-	versions, err := s.Store.Versions(ctx, r.String(), shownVersions)
+	versions, err := s.Store.Versions(ctx, r.String(), 0, shownVersions)
 	v.Versions = versionViews(versions)
 	return v, err
 }
@@ -222,7 +222,7 @@ func (s *Service) begin(ctx context.Context, id uuid.UUID) (h *house.House, done
 
 // fresh refuses a change to an entry that was changed since the version was read.
 func (s *Service) fresh(ctx context.Context, c access.Coach, h *house.House, r merge.Ref, version int) error {
-	touched, err := s.Store.Versions(ctx, r.String(), 1)
+	touched, err := s.Store.Versions(ctx, r.String(), 0, 1)
 	if err != nil {
 		return err
 	}

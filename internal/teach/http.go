@@ -64,6 +64,16 @@ func (a API) RestoreHouse(ctx context.Context, r gen.RestoreHouseRequestObject) 
 	return gen.RestoreHouse200JSONResponse(v), err
 }
 
+// ListVersions lists the versions of the house.
+func (a API) ListVersions(ctx context.Context, r gen.ListVersionsRequestObject) (gen.ListVersionsResponseObject, error) {
+	before := 0
+	if r.Params.Before != nil {
+		before = *r.Params.Before
+	}
+	page, err := a.Teach.Versions(ctx, before)
+	return gen.ListVersions200JSONResponse(page), err
+}
+
 // attachment answers with a file to keep.
 type attachment httpd.Attachment
 

@@ -39,9 +39,9 @@ type Store interface {
 	Version(ctx context.Context, version int) (v Version, found bool, err error)
 	// VersionByID finds the version a request made before.
 	VersionByID(ctx context.Context, id uuid.UUID) (v Version, found bool, err error)
-	// Versions lists the versions that touched an entry ("kind key"), newest first; all of
-	// them when it is empty. Layers are left out.
-	Versions(ctx context.Context, entry string, limit int) ([]Version, error)
+	// Versions lists the versions older than one (0: all) that touched an entry ("kind key";
+	// empty: any), newest first. Layers are left out.
+	Versions(ctx context.Context, entry string, before, limit int) ([]Version, error)
 	// Add appends a version; its number and id must be new, its edition remembered.
 	Add(ctx context.Context, v Version) error
 	// Lock holds the club's house until the transaction ends.

@@ -80,10 +80,10 @@ func (SQL) VersionByID(ctx context.Context, id uuid.UUID) (Version, bool, error)
 	return one(ctx, `AND v.id = @id`, pg.Args{"id": id})
 }
 
-// Versions lists the versions that touched an entry, newest first.
-func (SQL) Versions(ctx context.Context, entry string, limit int) ([]Version, error) {
-	rows, err := pg.Select[row](ctx, columns("'[]'::jsonb")+`AND (@entry::text = '' OR v.touched @> to_jsonb(@entry::text)) ORDER BY v.version DESC LIMIT @limit`,
-		pg.Args{"entry": entry, "limit": limit})
+// Versions lists the versions older than one that touched an entry, newest first.
+func (SQL) Versions(ctx context.Context, entry string, before, limit int) ([]Version, error) {
+	rows, err := pg.Select[row](ctx, columns("'[]'::jsonb")+`AND (@entry::text = '' OR v.touched @> to_jsonb(@entry::text)) AND (@before = 0 OR v.version < @before) ORDER BY v.version DESC LIMIT @limit`,
+		pg.Args{"entry": entry, "before": before, "limit": limit})
 	list := make([]Version, len(rows))
 	for i, r := range rows {
 		if list[i], err = r.version(); err != nil {

@@ -47,10 +47,10 @@ func (m *memory) VersionByID(_ context.Context, id uuid.UUID) (Version, bool, er
 	return m.find(func(v Version) bool { return v.ID == id })
 }
 
-func (m *memory) Versions(_ context.Context, entry string, limit int) ([]Version, error) {
+func (m *memory) Versions(_ context.Context, entry string, before, limit int) ([]Version, error) {
 	list := []Version{}
 	for _, v := range slices.Backward(m.versions) {
-		if (entry == "" || slices.Contains(v.Touched, entry)) && len(list) < limit {
+		if (entry == "" || slices.Contains(v.Touched, entry)) && (before == 0 || v.Version < before) && len(list) < limit {
 			v.Layer = merge.Layer{}
 			list = append(list, v)
 		}
@@ -165,7 +165,7 @@ func TestStore(t *testing.T) {
 				assert.False(t, found)
 
 				for entry, want := range map[string][]int{"": {2, 1}, ref.String(): {2}, "drill none": {}} {
-					list, err := s.Versions(ctx, entry, 5)
+					list, err := s.Versions(ctx, entry, 0, 5)
 					require.NoError(t, err)
 					numbers := []int{}
 					for _, v := range list {
@@ -174,9 +174,15 @@ func TestStore(t *testing.T) {
 					}
 					assert.Equal(t, want, numbers, entry)
 				}
-				list, err := s.Versions(ctx, "", 1)
+				for before, want := range map[int]int{0: 2, 2: 1} {
+					list, err := s.Versions(ctx, "", before, 1)
+					require.NoError(t, err)
+					require.Len(t, list, 1)
+					assert.Equal(t, want, list[0].Version)
+				}
+				list, err := s.Versions(ctx, "", 1, 1)
 				require.NoError(t, err)
-				assert.Len(t, list, 1)
+				assert.Empty(t, list, "none is older than the first")
 
 				for digest, want := range map[string]bool{"aa": true, "bb": false} {
 					met, err := s.Met(ctx, digest)

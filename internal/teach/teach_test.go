@@ -352,3 +352,32 @@ func TestTheDrillPageCountsForThePlayersOfToday(t *testing.T) {
 	_, err = s.DrillPage(bg, s.again(), "nope", "pull_bag", nil, nil)
 	assert.Error(t, err)
 }
+
+// TestVersionsComeAPageAtATime: following the cursor leads through all of them once, newest
+// first, whatever their number.
+func TestVersionsComeAPageAtATime(t *testing.T) {
+	for _, n := range []int{0, 1, shownVersions, shownVersions + 1, 2*shownVersions + 7} {
+		m := newMemory()
+		for v := 1; v <= n; v++ {
+			m.versions = append(m.versions, Version{Version: v, ID: uuid.New()})
+		}
+		s := &Service{Store: m}
+		seen, before := []int{}, 0
+		for {
+			page, err := s.Versions(context.Background(), before)
+			require.NoError(t, err)
+			assert.LessOrEqual(t, len(page.Versions), shownVersions)
+			for _, v := range page.Versions {
+				seen = append(seen, v.Version)
+			}
+			if page.Next == nil {
+				break
+			}
+			before = *page.Next
+		}
+		require.Len(t, seen, n)
+		for i, v := range seen {
+			assert.Equal(t, n-i, v)
+		}
+	}
+}

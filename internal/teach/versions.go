@@ -42,9 +42,22 @@ func (s *Service) houseView(ctx context.Context, h *house.House) (contract.House
 	for _, i := range complete.Check(h.Library) {
 		v.Missing = append(v.Missing, fmt.Sprintf("%s %s: %s", strings.ToUpper(i.Kind[:1])+i.Kind[1:], nameOf(known[merge.Ref{Kind: i.Kind, Key: i.Key}], merge.Ref{Kind: i.Kind, Key: i.Key}), i.Message))
 	}
-	versions, err := s.Store.Versions(ctx, "", shownVersions)
-	v.Versions = versionViews(versions)
-	return v, err
+	return v, nil
+}
+
+// Versions lists the versions of the house older than one, newest first, a page at a time;
+// before is 0 for the first page.
+func (s *Service) Versions(ctx context.Context, before int) (contract.VersionPage, error) {
+	list, err := s.Store.Versions(ctx, "", before, shownVersions+1)
+	if err != nil {
+		return contract.VersionPage{}, err
+	}
+	page := contract.VersionPage{Versions: versionViews(list)}
+	if len(list) > shownVersions {
+		page.Versions = page.Versions[:shownVersions]
+		page.Next = &page.Versions[shownVersions-1].Version
+	}
+	return page, nil
 }
 
 // RestoreHouse makes the layer what it was in a version, as a new version.

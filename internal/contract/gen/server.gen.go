@@ -82,6 +82,9 @@ type ServerInterface interface {
 	// GetLibrarySchema The JSON Schema of library files.
 	// (GET /library/schema)
 	GetLibrarySchema(c *gin.Context)
+	// ListVersions The versions of the house layer, newest first, a page at a time.
+	// (GET /library/versions)
+	ListVersions(c *gin.Context, params ListVersionsParams)
 	// RestoreHouse Makes the house layer what it was in a version, as a new version.
 	// (POST /library/versions/{version}/restore)
 	RestoreHouse(c *gin.Context, version int, params RestoreHouseParams)
@@ -1015,6 +1018,33 @@ func (siw *ServerInterfaceWrapper) GetLibrarySchema(c *gin.Context) {
 	}
 
 	siw.Handler.GetLibrarySchema(c)
+}
+
+// ListVersions operation middleware
+func (siw *ServerInterfaceWrapper) ListVersions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListVersionsParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListVersions(c, params)
 }
 
 // RestoreHouse operation middleware
@@ -2986,6 +3016,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/library/house", wrapper.GetHouse)
 	router.GET(options.BaseURL+"/library/entries/:kind/:key", wrapper.GetEntry)
 	router.PUT(options.BaseURL+"/library/entries/:kind/:key", wrapper.PutEntry)
+	router.GET(options.BaseURL+"/library/versions", wrapper.ListVersions)
 	router.POST(options.BaseURL+"/library/versions/:version/restore", wrapper.RestoreHouse)
 	router.GET(options.BaseURL+"/library/export", wrapper.ExportLibrary)
 	router.GET(options.BaseURL+"/library/schema", wrapper.GetLibrarySchema)
@@ -3720,6 +3751,45 @@ type GetLibrarySchemadefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLibrarySchemadefaultApplicationProblemPlusJSONResponse) VisitGetLibrarySchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListVersionsRequestObject struct {
+	Params ListVersionsParams
+}
+
+type ListVersionsResponseObject interface {
+	VisitListVersionsResponse(w http.ResponseWriter) error
+}
+
+type ListVersions200JSONResponse VersionPage
+
+func (response ListVersions200JSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListVersionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListVersionsdefaultApplicationProblemPlusJSONResponse) VisitListVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4868,6 +4938,9 @@ type StrictServerInterface interface {
 	// GetLibrarySchema The JSON Schema of library files.
 	// (GET /library/schema)
 	GetLibrarySchema(ctx context.Context, request GetLibrarySchemaRequestObject) (GetLibrarySchemaResponseObject, error)
+	// ListVersions The versions of the house layer, newest first, a page at a time.
+	// (GET /library/versions)
+	ListVersions(ctx context.Context, request ListVersionsRequestObject) (ListVersionsResponseObject, error)
 	// RestoreHouse Makes the house layer what it was in a version, as a new version.
 	// (POST /library/versions/{version}/restore)
 	RestoreHouse(ctx context.Context, request RestoreHouseRequestObject) (RestoreHouseResponseObject, error)
@@ -5554,6 +5627,32 @@ func (sh *strictHandler) GetLibrarySchema(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetLibrarySchemaResponseObject); ok {
 		if err := validResponse.VisitGetLibrarySchemaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListVersions operation middleware
+func (sh *strictHandler) ListVersions(ctx *gin.Context, params ListVersionsParams) {
+	var request ListVersionsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListVersions(ctx, request.(ListVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListVersionsResponseObject); ok {
+		if err := validResponse.VisitListVersionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6520,218 +6619,220 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1pk9s2tuhfQendqszUZS92nLmJ+1Mmq+/Ysa/tid+r2K8LIqEm0hTAAaBW67n831/hHICbQAqkKGcZ",
-	"50u63SQInA1nP+8XqVyXUjBh9OLx+0VJFV0zwxT89k1OxQ17ktmfM6ZTxUvDpVg8XjxfEZMzksIDCVnT",
-	"jJHlDv+t4EyYc/KKCUPoDeUiaTxLuCZU6C1TLCNUE27Ilmp4YMWVNsTwNTtfJAtuP5MzmjG1SBaCrtni",
-	"sdvQ2ZNskSwU+9eGK5YtHhu1YclCpzlbU7vVlVRrahaPF5sNt0+aXWlf1kZxcbP48CFx6zyjGds/2puc",
-	"Cb8te67EHyxjdzxln2mSFjK9PbRHWDy4q4wadmaPuUgWa3r/lIkbky8eP7rs36mF5fBONROmZ6ePSS63",
-	"ZKukuCEmp8aiIFOy1ERuzKFjwJePP8a3sKP9I7yudtsEOZGid19upXH4/kHJTWkfhSVLavJ6wRv42xA9",
-	"ldQYpuyb//cXevb/Ls++un73/kHy8PLDf/R/7X82TO2qT/4LfjvhN5FJA8fjx/LKk9UzatI8jLs7pjSX",
-	"gkiUB4qlUmVECrLNeZo3+b5mJ71Jc8v6bxefv11ckbeLy7cLspKKUCLYlkjRz/9PVme4mUjQvV38cnn2",
-	"lQXclx/eLsKQe8PYbR+etvZvQ99a03u+3qwXj/92mSzWXOAvD6rvcGHYDVOLD/ZLdhmmzd9lxhnI16d8",
-	"qajafc8LYI1UCuMYfb0pDC+pMhcWQWcZNfC5xiGVLJkybqGVW6HC5pILCgfpnDex9LCHyWd74vuK+DMT",
-	"Iwlfl1KBqDhALsnC0NsAm//3q+c/EaoU3VlKebu45SIjt2z3duEphwmjONP2a3YJwsUVoUVBtlbG0aUV",
-	"b+dtQfPw0v4XwmiNrl8QMu+qp+TyV5aaGh01Vj8kC38fNPBAy7LgKbXHuPhV27M0kUCzjNs/0eJFAx0r",
-	"WmiWdDAUB/YIEHfOx7PY072U2jB1SlprIOfB5aMvv/ivv10GKOTGy+I2MP7Bdp4W4AmQCGVBd0xpss2l",
-	"ZqSUGsBNMsk0EdIQw4rCwmyUtExOhgwATYIiF48ZhRv4F11KoRHCL5RcFmw9QIolPvGf+yT5H4qtFo8X",
-	"/+ui1usu8K/6wq8Le+iqEqgXgJaQECoysuUmd2J8xVmRnVvIvWJac/xmNJcMbcmvF9iSvV40/vkcIO3e",
-	"sUt+fUd5QZe84AbuWCas2P1lQfHfAQsFX3PDLCrkxqow9i65zmXRZJiaJP4uqcr2iZ1l3MB6j9/7d5ZS",
-	"FowK+1JBs8ypytywtT50WvjIU3jJvr6m90/wtS+akgzkpP27YPfmulQ0NU53GkYuPveSrey7jnOit/YC",
-	"nj+8qw7FV/CpgVF/e5/4HZwdCPagDTxzrQ29CdwhT0TG7r2IgGcawsJaFf6CcHfwpbsfqlv5cv9WTha3",
-	"bOfucS+6vgwJLdQH3nfun8CDZUGFYFmPpqt4UeARuCYIMFTJtaEi04QLOJNFPPGIB63efv+KsHVpdo+J",
-	"cCpSS+se2s1BkHKjEaRTQDiW1IAEYunNklupew3QbS4LTwMAVM2oRuth7DHg/PGneAUgjdi/YWku+L82",
-	"7DCddZjL0qYjveYy1VaTFsM4SNUkGMGIDgt7jEgzb655yarpipkdfJuV10uaWr14Le/YNRgyW8qNPQLs",
-	"zT62ZDkXdg+ZFHZvqMItksVG3Aq5FUEhTM0AjQJ27UmvkEc26yVT9g8IDdQUc3AwZDWDjCKBFAR7U62P",
-	"fHGl5Pp66wyJgJFuKZVaJrNKDZ8kqOQdU+y+lBqFS0Wjh4XAIQK1KyueHbxhnvvnKp6/RkXqoFGgWMqE",
-	"ua7A24bQ16bG7RTIuNW9nBj/+rT3tlxkcjv+zQ6T15AE+k8871Xs3AJe+7Rtqghx+TesKPbZO6VKtfQm",
-	"I+X1im2ttJHmGv6M3Nz4cSPsFlSQceGx67SgfI3kua8rMW34mpq26ZDJDSoPAyA8q/7JLYqcb9fM+U0+",
-	"53oF4nOu5aZS1ogbI1kYxUQWxiVfl0reObFc8LL0EprRbBfEIyw2hMcO8TYvJUeRFZ4RnA5Jfp/dTzjS",
-	"WXRJKEjLOUtvS8nR5uhQ9B6weoRhpL63ZlRv1EGR+Mw9NkpDzKmO3KziN7mZWdrrNJeyiIHBVqpMz/r1",
-	"oH6D8Kj0nBSICb/tIRCkBrkJEsLkK5xuCrM7Wpx7Me2WC+38W7aWrwxdrQLm5pryIoqKIm/eaKo03BQx",
-	"T+67n2oNFZZI3CGCJ7f2T0DbLDjVTM9M6LSwmmfUUindWF0k8sOppGl+jbpqzNMCnYT29+DNmEphaGpi",
-	"WNJCvlx7v93Bb9/sY7/nyZwV5fWIjdjn3YFOZHEXVLBJt+eai+s1Fxsz+fWpr0Yzm2LltWaWMvS8+oZm",
-	"5iQLy4JFMofaiBsdtIIUhPico0MK5/7QEOuJMbhfbiIvOFasrlOrK8TtWDOD/uhhP6V9yD99Chhrnk2j",
-	"Ol3SlF0XcMjrXTbrnmDpLc9mX7ml4oZc0eCNXlN1C2kCHW9XWBH2S17HX3r+lQDFfnfH1I5UT9gdGUW5",
-	"iCfYn6jVZGM8RLDu/hZqhfcEH936oO5hDtlKdTtR2NtX9bUMWP3fWwVp9nMNedC8mtH2pXXIpkUUFWoa",
-	"B6nBUd+CXkL6W6st4buCuStEPO/Xd0/7Eqs1hKYCsM/4e/zqZVtDZfF4b4lJrys5haGhD3XUFy/ee3W7",
-	"F87N3NbvMq/2DSEYdcMjL/6pN7fcBDyPL1zw8ZaVhsiN8bEH58UH3yMlFvPoQo+m5R9lkY3xfA/eivYZ",
-	"uKINNS4yN/i8f+5DstjogwbuPzXbYypEZ5NaG1QP//Pf8KE3+6EQzXwnDPqhut7nrM+LhMkkc3tAUylW",
-	"BU9NvPf/R7nR7Bv3WswnhgOJEGDV/SkFmHaypvfNf2zeaTVMI9XrW45eo9kCX4oZJJDQ+XTOyxL/OHTA",
-	"jl8YsgPtq/rKpYCgkx+VAwzUb5afaSK3PuJzGD4uY6k3opRbzF4RzURmP7Sk6S2GwqnLZJrionYfHUlf",
-	"P7utjr71MPLSuvz8sStaq3kpcQxX4zBpxnVr5mico5ebK54IuOiUcpbr0MlRJkA2gNl3hvQwOJwpUt03",
-	"1GymuWUjXST+Hw7vputNdQ4Ut8WkAlkQ2nc8YyINXLdU602vG365izpB5UbbXyHbc+Kjt7e9RrK4P7uR",
-	"Z/uYArVvn/usfqf9DYsPXREpGEnpRrOMLHeEEsPoek0NI5ruNNGydeMefw3cKNp78UT625zfeG5flpAm",
-	"0pFTFjRlVkGMjc35NIP4WB51GT4RvOaiisPpwclCy41qh5urrBenk74Lc7LIXNZOm5h+bmelgkgn/nHd",
-	"yjRe7qbI81ERGh8XHm075Uz1pEyXBd3hrcSNJgVdskJbjbRWT6nIiGJlTJpIyKXrMJJ45naJsLiltgHl",
-	"Pd6Oe5JK/lTM3mCLBtYcVYNIGhJwYZtCsPuAyv41agkS02gKqg0p66iyh8Lfenxy8ddzJXxbvPvw4M0M",
-	"HwkdFqzhj+UZT1uBtEPkC/SkBxKaNKYwWbPYQn6EIRTtrGCrFUvNrBG+aMXWZb6E9droYJpmd0zxGQJM",
-	"PS6NBk4rcDW+mtQJPA6fvVT4lIsAvy13PfktmJ9zCcmjjN2SB91LeZwNf4h0QRsIECO36kNeqQvcuIoC",
-	"rzJMkfKV3+IQcleeew89WGsYo2MLJw1IDNL4ZModm8kw1oHbzb4GLAQT5vacfCHGaF1int4rkgvyC78f",
-	"8HbtK7gtD1KMT/sIl9ZkRXBsovHGXPODbqcXG/PEeQKkMkx0XDiDoZfqjbF2cEOJbEEjCbiw6n0FEa0c",
-	"RXaTDTbLKP6CPM149QIKyBx8DwYPZEZ30+2xsFB/BUo+CnRLs/YbUySoXWBESi18FeqxxqIaMOGBUamr",
-	"Dux+HyHM/kDXQMn7bHyUmZvLNTvKkJQlQmdiSobbbLWK21EQAp7Y9kAQmyvlFIb9s8bnRLnKnoCa+bUm",
-	"BddGk63iBlL+1/1m/6Ay/CgULLZsH2WiOlPWG6hytWIC8pYy5n/aCG50wFQd0uBwA279JiAcXEMY+5Gb",
-	"ycjyft8qW7BpyTV1SH+belGJ4fpFsoAaRoubd8Gsjf2KmOMNFk9hHZ2Pbm5yAxWDeV0DQA2h+pZl5zVX",
-	"TaFITXc9Ng+kpjkfNP51Cf6puIqM02pEk2M6IZfxoAIFKHFgwq/WyA/SrCwC5VW/MqX36PbRUebaKFfZ",
-	"iBz22m88BNtWYdpQqrc7eS0HvM8X9h+GoMNtRwcBL/7YyBW89DsJja251i69IJAJUjvwCkbvmCayZKIu",
-	"IqfoLCZCOscXRuwJ3aLGMqMUakSOft/xnzrW44mjHcXxAD8Qz2lSypgYbR3MnBH4v8OwZoQI3Q+sOeD0",
-	"w7s3frZ0aeN9QdKSZRgerTnGRfjAJTcuSvZbgVtuVFgHrA+VQ9cYOJDJGe953keOiZDb8yhcIXR6EfNz",
-	"zf0dTjC9bVH2jhcZfdOb9ZqqXRyqJoulXqkBeUJL8I24jYSg8g8kkZ7S+y97Su/7Sn9n99r+4ao5QzBG",
-	"aL0yVGTuhuyNqR9048s+K21u0J+uUnEKUivgxa3vdDxvHtV1rXXWX10B+262aN8QrbgKWufTqGp/D5X+",
-	"ueYyPQ7KeChWiXnHpTiN7ZUQ3ybBG6Txa/+PN2HHMHz88q8r5h6rubVyTx2emp0V6qM2wD2A/BeK3XG2",
-	"7bMapqiyqWLUTHrTtfiJb0mBm68Sgg5yby2gpnOe32R1UK9EL9wHQtB+RtVtMA+H34hGtc7ArsSmwL4l",
-	"LhNuH3qRqkOdXxMFY7tzjD1HAHjFBdf5HIc5Jpvm0HEaNZmzptWM8BWUinLdIwcVKydVecSm0hjHnVVL",
-	"nCobo5DyFn7YCM2YcD8YUzCXjHF9o2jmsv623OSZoj2NGrpa0BHEEPJeNx0lFl7+WOGMEgftAddJTeWB",
-	"UviNZtn1MsoJFaUpBa7ywT09ESVmn4/oJtba9b6LssqT2+ayjohH9W8LH3HNRdXZ65gDTzlrnxgdK3Om",
-	"Skbcc0uafBknG08lFWnGrmlfP1BIi5Y0zTG/jdddQaEZqO+kgk03r6x53O2xN6HDZ1tUB7x4kG+Hj2RX",
-	"5NdNdoM5ncYlszGFadxEYbNIKBfM0dj3DSGjsIbfiMNZQPx/EbZoRJjP1lTdYsghZ0TTLeYYcnFDuIDM",
-	"PAg7R/Hd+HD9yW6kh5cHelnuR8MKtjKBav3AtdR11MDlRCCHkCwZyKomCcs7lhEprgheXoQayGxEAroi",
-	"coUJFSVPzUaxK0IF+IeJV5SvMFVYSJNbtNCl3BiS8/UVZEvSWyYgw//8rb0Of4src5bLspna0Hd39onk",
-	"Z3Wni66JMCZL8I4Wm1l7u9wxlTk/qMcLklddwrZkOwl+PMHumDoceG3FN3HD9Xf64POSrXzKWceMPk19",
-	"wuhwVAXeR1991QDto8ujihiCScE+RoWL9EHsVc6YmTuhYlwu3ggfkd1stAVkBf44FSJq1eG7MwXRWF2f",
-	"BIJiXNe1ydG3I1Y0vvIZ2DG9wbaivzDSlUXhlY2pbVz5Yqx46L+MjUVOuSOh/eHURkynaqI5vupicneA",
-	"U+cbRJeR78fCW7dWAx51zslgBoITHy0c16XUHnVhk9GStefmsBgzKpTbOZYgcJ2XcnsiTyOuP5O/cahb",
-	"ZH2QfT2BjfEmQ0O6OF53nSljGC6YaLFI3N76D/S6yR2nDUipWXvf9ccLgoft0/HW9H5OnW2NicBzLSdv",
-	"r+fu8Cdvr2dv8kejQuCGqhtm5vzyRvAo1RxE9OyQxFVnBWaHqOF8FeAq3NV00dxE65gOKwOsMMnp1jKI",
-	"hsTSP9hujE3Uhc0hwATsmPBR1U3IcKmU2LZW96PckjUVO/BqaDS9QznfkVrT4UYU2jB1SIAPXNHyLpSW",
-	"VChobhl014D96NLEtJEysxqrYuFM0WiD45ax8nqwgYjTk7HQxOWrFdSwYgcO2htJNiURkrg2L6Rgd6yY",
-	"OXntz1dJohhsLIsotYHmTVLeendjav88oZ36SYtXXGh/dIChv8rF9wXfr3apYJdUHNM8XYOoQ6yHZZsn",
-	"1pjGaTg/saCLJrIUyxewborMWtrlxhAuYuqz4O3ryIOPKWKNriic2rb01BWFgoU487v7kqWGZWTLrCxm",
-	"mWv10Bp8cEPXbZ/5kZpK70iGr9vYt7ee9N1lQpMYiOOV8IUx1ja0JDtiCsLMrbM/VXwuHJE62FashIWg",
-	"tf/AsW2f1OkboTCdMSNv2RG1Eyfl9JKqWc2akxrKwdoLh384SIsMwji/Ny8aCk7gxjmm/WwgOW+GCQ/b",
-	"o1ri2tdLprg8ofrXr9RUaXBt2LZPFcLU88Zci24zgzl7bO91w3lweWzfnDhF0D04UXi2VMTGQtVWXQ64",
-	"DPPB86146XMIu9fqfkQ/8ePEWhU9VN9WPZ+ktcWgH+gkXOUyovKtkRo2N9L2Gr10QOh3GALli4q3Qkma",
-	"weSkvlbjsf27AwXpx4uZSH6JLRr5GJ24g/Gt176c1FGwk32J/YJ0I/G40S5HASwp7VrhnC8eL/q0QzTN",
-	"RkWT8JVI21GZI0rTjk6c9eIE7tBaSLtKGz/coWpkW5Xm12UnGJRpAKqfV47uMuhY7lObwUNtBmsi7Leu",
-	"DzFypFyY3vg37NB8Bn5MHElsLc3Jo7c+0kiA6F6/Fa93zovbJCsl135Ioqq6FqMQO7rZXbBXu4VyqQlV",
-	"7Ddt2e7rhXdkTXeQMtHczAnbjLeC1jHGaCvuui80O/2U+53gFXdOiWf08e9gsu8R3PzFwbTCPkbrDZC0",
-	"xzcGLsCYNwfo+7lwjkLp0hKbNeZXQPkrrrQZGFP9ZWTDFkc9fcTQg/2w68FuKZ6lcvDFXc8bu53diVHQ",
-	"MWcaUdnhOq7EVoNvVP8knyk9IpIF+kKvi+VH8no0yKMJ1gYouu0omgfvJ8SjlbJ2SPB41exhrGb2xZyZ",
-	"k0G97OH8atmOqUnlFCrN+Z3raIBHWnzt/y0JtnPokSYg2dwK34MU9LdbhLU5cmJ7o8nqo/qrP3gjomsN",
-	"xYq0r/7WxPuXgQRs96Ufmcs9bjNasrg/wzSMBRe98uyLep2f5PlihHBrgvgpHYBwjxR71Hj/Rc3dB+Sa",
-	"f8HSWEagFANa6Wrv1NgnklgZ9kVLfn152Q/xNwchXiz3eOiwjKvszoawq0+f1OzRz3U9+c0HJjyMS0uu",
-	"O7HG9C2na3ZMjisXPbo0dS4OjIxquiNcEKvjMJEyPXOGwriMv0bK6NSTVw3BI/Ou5Qr9lzhj2kD3sROm",
-	"Xh9TeB5LOVV/xs7x7T/7EOjUiep9KT01tXZx2LGLqsTdGlGeXP3OD1TBd4B+ZInLCWfCOjfk4PRt72//",
-	"2EHWVrZZVGs4B4AgRnojZ8Pis9Yg2pT6D7arCFWqDAfCY+93MbuEyp2KOeuQp4KvuZnWE7rZIzQ4y8Yy",
-	"yWe6Sqg4HMoFH9EID3XlRY0q3YgLJ9dpFOFsOodg7Pe4zSWU8REXvHXQJFIwSxdpsclY5pzyo2/GaWls",
-	"JmextRNztIppREpdhxjcgId5U+Vx6G1mN3jyc9R9SKA2jjpzgVds8fN0Xyy4VlzEuN97SleGKbLmmXD6",
-	"ZyFTWhDDLQ9NoqNjSu48CGvbsD5CDYwwqqB7SjVyeQbH4Ml8fA8fHXgtcgLdABz6Rs2l3mryRaYH2750",
-	"fA6j+9l8D56Kj9/ysOCCnTCEEdFhr8CesQ7mg70QW7AKODij43CuoWCzWeBeFllv478XSi4Ltp6p9rct",
-	"b/771fOfSElNXg29ss8RajAlsu5wioHlXx68O3fkHpmr/IcJQAYhD1neYbus3BjDxQ3Rcs2wrB/i8tSF",
-	"uKBnhEudSIiWmN7JK3uurvqHVgKZFIzQG4oJvx3pYO+C8fH6QPcJ8Fp1+HvJVhLNiZMsj9CIzdk/NBYR",
-	"V0sINN+EriFcH7AJD8vxeovNPAAHl8SBP0QeVQO3QNOt20htv8oYOlzgMXNrShgaNKJEHYcMxSSB1GM2",
-	"9zNa6u6pQhqS5lIzQXbMXLmMZ1o3TQ0nOE9wSMRPo853EwRJu9euvt1zIXhQe2zjh2pAhWjrpXMndfsd",
-	"3zlToJvs5v1hdfNdKMmyIC2lVAlhhWZYaxInudNdWkzTcHNWlNdSFLs+Nl43TKTSVyflEuLl9j1iV5io",
-	"5rph2Nc6p2rWVHXQ7a59E44JE6UmDpOe5E1l6lrzjF1Pfb/P+n3jDF0Nlu4V6WKRKtYaVO0yrabke0zu",
-	"NeCapc5PAVupbudeNeie1IsmE7VIr+JLpA0krA7C6/YDjR13OaMLp8TLlqAwgpDosLcsMB6SKS0FcDXN",
-	"KhoJS3UpQjb7YGJsnwk/tgKmG+8dlXMjO1UaQ24L/NA3uXQifIQtDM6ToN+x7YhaSdWUqJoRH2AimWR4",
-	"5xqGU79Gxz7L0oXmwhtvcGorkB0uMGid4xtZbNaCGElyRjOmCBcZu7/CQMcWFGnQE+zx0CCBaTyk0tHg",
-	"cqPkZsO0ru6N9hTuLkJgjGidLfN4sYdbBHo/JsMjCgds+U3p6Fq7TAdn2IWs+tBAjTlmCzs6OqRGniQb",
-	"Z0SazWm9BKPzbage09gZyeMlxqmj4l+nTr3p+jy6tUeNMHQ9rMMfu58D+lK/Wtkde7L+QIh6MNFjXAXB",
-	"w8vDSRxz5WzMm3s2Njtj/5DBZORvMJnHNVdwV0d/aPUwv0kTzMfdufC0vW8oJpoVkcGfgRSSsXlwJQuO",
-	"DK5aTGijmElznPie0R3qrz5V+3ygQUafZ39C3t1GGB6oDoc8m4xW9zscBp1IGUutfrfXJHWqwnTERKGW",
-	"5BpIr4mp2qhdLzPmz+znECJnNKRQRSgDcq63gT0oLj0j2twf3TQ4xchGZExBy4+ZQ8LHdMNPpR/qEeGs",
-	"Au3sNAVbQX/fpiwkzaJa19orbuwVHZugMkb3ja2wjVCAz0N67GWASp0iOWkjiq2ZvbL6HHbu7D1q+IoX",
-	"zKnhYcNu2jgEeK8s2m7pOfvQHHJhspIqaqSK+5xT7GcpXvM8llTCpaY/T+XJQZsCJJzn7eZ5Ksj2S7uX",
-	"VblpSNjF5ShpvV87HONLdd+olwhv09Cw33260zI62qzkdoyYwZ1G9V7sCS9XDh/48hA8go0RB7yxT9F7",
-	"97jlssO219gCSsmih62dM2kKpEdYgWxlTlvuBskVU4SmLEKlX88FIwUzhilCCeDtMdliT5eEFBDoU/Ar",
-	"kYJQonnGEpKDu1sn5JxsKTeRgVU/EmqK0uZmSB0rrvYaWMii8jqi2PFUkjQmWLWatDf9nEHK3oTmjRXV",
-	"9LbZomHObJuS/raamAU0oclWNf24HtcKuSFVVrpcBcHoYnf7HSjsV/q01yrhUie+PxJEqiERAJXalSwK",
-	"ucVST24SwgXOJZ5ZvZ29CerUfgqtSF/dXAGhGAR8PUt+D/g3dD1CYfUT4kd0dR6TE9TKHYyq8tfHT/s/",
-	"SvrUg+iUaSZxa5fc3YcQHZ6fmWq12meEV0xkhBuXp6HJ/z775tXL789ey1vW7cz2IEhqGVvLsHdiow+X",
-	"GfxTh/pu2p26lcNHNKFYwWuoG6Vbq8vLFZECs5OBaXdUZZpkcitc+o/ICE2V1IFOKJDrMiJtwO7mdR7J",
-	"6Vs37zx+6TcxCn038weP4D7XC0Pc9R6l8Eip5me3H35y1u7Hu9PVb1qQ3S/sJ3phZtExGWJ424Rtvtma",
-	"Qx9lGYYg4nYdBEk91uH0o2ZP0kpv6AKsGthVy/fC4GV4fPepK1/GTCcamJLfqj0Zqit51ezMOjGb2SpT",
-	"k/Il5dHY9RYnbAFWDB6yZEUxxwDq/dSSqksKN1HBgrRgVA1MoCt4yoSG6lFamJyUSq5QAaAFTqXDBUjO",
-	"16C8KrBSujf7w6Fvz5i5cCAw5ghjlk9FBqeCmnKfUo24u+5D7lZJ46ZqWdBRkTJQOaIwPS22gjzxEYMk",
-	"D8aGOqrohOO5dsc2GIE+mFMCzHh0ywNk6U+9DoZ6HbzyFnsHwsCe87TYnCWH1RLS9TQLCw2no8azR3fV",
-	"o/fXGkXxaTtaHfORLRcZulTnU5pcRUrVTvQG/9l9KnH01Nh3E6O9dDkwm38qfR5FR7MP8y+ZCNOlxPaq",
-	"2YG/H9Qaqzat0EtY677kFfzbdWzjzpQJcz0ZB+79qa0FJrck+J3xjCvLb0KjA9thBnL4bBGLo6lD3DUw",
-	"mokWnOrZM/Qabtf4aVa1fRJzQUzoARKdWzg3OOYWJH4ia18RvwuAVY+hn3vJqMKm/DN7tvVmvabq+KIT",
-	"R4qNxBi/cpuiGu0sakgM0n04yTV1JmDMjDWvUww+KzdIvHy9pIU1DQ7XuEjBIIJGuCZbqTRrjFIxCUzW",
-	"lZKs2BbaQsZF1erI0tBun8JT1Z3biFRGnXFEkuooMfBaMZG9iBUDsX0Fqm1XwdKop0c0B+mbBtho2MvA",
-	"L9FoMuDUpk4wsaaeQbfca/mDoqGO7Mf1DmBurMgkxdtuKJs+pyFcLQnTdUjl1ulY+7JqU4KtOZo9o/c1",
-	"ep/N7le76atHHztUdGJjAqdI45rOkHPoqhBRwTVMBVnIWZ3LMdX0sf1VBGPZuKEscavem+tYRm6NjADn",
-	"CIwNjy/99WwTsbE7OSr++LN0exoXxvEH8OCtvps4LAbRXkvJoM/Q3oprapivRIUJbW5eABPQf4tCS5v9",
-	"0Jh/dc54xajbc+7pijMPqRx/5bBQt6WXrHSKGjWACUKLenjayPzl+SLRFfYRbg4blfXSvbxCtPlPzQYG",
-	"JU7tHKSnm549bnVqmK5bevvPJESwrf0DpG1fkZXcKMs5a6njO9T9U7NvJ0TimtF/n+HtjtAD6G9Dwr+R",
-	"xjlo2E+JKNWddHp2FCik+S0HZMSn00i8v72GkDMKUTNJ0zygIYTA0sggq42YEJh+lj317ysOyjgKBdd4",
-	"PS0oX2MhRxus8SmIXe2Hr0sl71xSbcF9Wq6Q5jqlSu3avYknAHNMyPL0c9UNuzfTxqpXwdNuluBg0z6n",
-	"1MFn99EPrql0o7jZvbLiApGp65QebmkhlfKWV8bD44Xggu2oyry/udGot+QwI9cuzMVKhqWdtTNTKYyV",
-	"MGTJzJa5BgtLJbeaKciWwToqdcfUObEv/SDdr9VfX+9K9gqWJvbzWGt0wwRTFCYQ+hw6+zy7Y2pHLESt",
-	"OOWa3NGCZ/Ac9Iix/2jOyXdKSVd079K+SSbTDYwtIX95+f035KtHX/zXX5EnLDTqDj/n5E1Ojf2OXd71",
-	"qSGWhLndmiA8I2uaMbLcuZAdZ8KQv3wDT549yf76GMxx3I/v3SH0likYdeC+pLSBnmV4LBi+BBOWAKD2",
-	"dXxRsdVGs4z85dHlV389J89LCxRwv7jZCfdnMKQJ92nt+9ylMeHeNktY32qBREjC3fFwado613ev6U0N",
-	"EF0t8Jn21xp+5AqP5xO/nqzOfpKCnT2jBsbutI77+eUjss15Ue9sWzf/OSc/fPeaXNCSX9w9uHDVlRfa",
-	"KEbXsApxP8uVI5kz+DK7AzTCVg0rCo3V0A1s/cVe10rQ4qIsqLGy4iI3pszc4uc38q/nb8Wi0faZC0b+",
-	"D1XNEOTjxQPvYKclXzxefH5+ef45lofnwF8XGVvLiwaXlVKDUJAeTU+yxePFt2wtX/Eb8QRrsYB0/y5x",
-	"CLLDNnhNy7LgKbx28auLLePdP7IkfqMnZnb4FwPypfWkURsG/6BLKZyj9+HlZZ8CUz134XMMIZ5ajVAd",
-	"fsf3+GrKuMXjX94lCyR9t50PiUeHoSvIV3TT3Nu4eMq1AXzAU+EzROMkSm2rv3ZYc9urfnqNU2JWq/OZ",
-	"YFa5Veulq0m7bC2B4RMsY+I3Ant3OekkQNalt+fku3VpdmQjCqZ1Q74TtRG6Wuocvn6xUu5GDaLjB2a+",
-	"Vz6UcQQmBt308IEe4ML2jgBuBU6QqmBbA/TwntKpslfimQMram+JKytOwELTSW0mgKiGDF0HPHzh4j38",
-	"/8MFhkYv3sP/PwwB9VvniiqpPZ+BysRfnBbwrw1Tu1oJqHs01uAc0/gxvKqfkBNY81ALyg/vTkgMAJgX",
-	"9KaXIAC2cxDEc+Gn0QD7cKN9knHSmMgkMqJcjRLQjXNOVo10ZUZ3TkWAPv94v1qV4NzNdm3iN7TP+pEL",
-	"GMewqFBm77EaY9572RbzSSRcUVt8FyDaFb9nbqLEhL2+S6pLdT//HK0aRrRV4LjTAJ0SoCuNA1K2QSHR",
-	"1dPnGOVsMM2Ljfme3y/GghS1vicZQDXq2WfoKIx8+hWOFzz49LcMWhQh75xcw+ibfh41mao7BK6rSl/B",
-	"zzzz95JgW1INHYwoeA5Z0bjhI/SaeW4ifh8SO288Z2/BbABed919qpH/1XS84wXTi43R3dH6ODCLUCxn",
-	"InQLoySMrBsofabbs9bDNxRGCfXQ1fR3iWr2yaCMH+gR70v7xzmg+B1c8Ciq252mpCA51wQq0OxfUBVA",
-	"yEB/Tve0c5n7PvBHyfMDD0KZVVA6O4RdvMcfPlys5R2bLK3DN0tVm3fU1fKxLoJn8o499Tv+s10GYUr3",
-	"j3CmL9yOTseeFr5hKcjT3MkkIbcEhooAohSrhSI3xEh5WwdxiVzNwc52V7pf2hEnCpGpa17nmlDTIwr5",
-	"UrkElj5R+NQ9ckJo+0+ExGHViDXxpasWzE4itGTaVAhPlWghSdVoXthr2b+o2g2ejnypUeFrHFuC2L/O",
-	"QZDVjGt7Y1C3sEVK1VBUZMQ0UPg7u1iMzyHoI35MMjghpvADQUmD3kLgcG90/SZ0PgrATqBcMGGUldTv",
-	"b7nIPly8v2W7QV8ATlY4IaDxAz0cYXe7m8uehsW8D73ulw3Bgbo7NtrL1sbOuTbSfT7kCmnrKS7E0q+l",
-	"+FCXTxDsxGxaxXB41npurFOCQkG/8GbYbgaNadMTp3Y+brLeQK9QHM8kmEscoBgcuKo7ZiPgudGsWDVd",
-	"+ERzkbIEnkHVyjLWo8uv0OlRv9pqS0+idTb00u9Z6p6kxzHdkxXEKOL1rX87s76alxJ+CWlwn5q2uSza",
-	"iNY5LQqyZIk17TGsFtuxK85JENX4rLcHYyfl9fO+WcJchYsd9l0Mv7Vr4bAMtpjR9M45Dh9dfjXwbRcz",
-	"/c8Je6gq7gJ7eSXXbCmzHXbc9yKkFhIgTMAR4iTQHPcGMpy9FLJME6kI4hVCnng5EbTlXQh1DU3cqReR",
-	"TrmvLt/7UuIY8+B1+x38udbrI/zvjoqbsr068WJH1wX0K8OLx/0KaBm4STpfcPfa/j3WvLzi76nu6nBR",
-	"jbyYRvCBTA0zZxi4bdNixf9LLhDc3S2HQz68YHNp6KiDOOIAFVzgByDLHjuJZDD1UDWDAVY42uuQsUx3",
-	"CGzl0mqC5PU9F9kTMYq8/jWoRXS7tAw6cCPuK9Br/wd2cHQYJy7LmJspcdU3Xs9ZyY3IErKskvMSxFAw",
-	"2nIkwVjs6ZbNFugk5W3xpDLErTJblaQkZM21PV1mSUpI0yGfamhOnzXwo5uzcrKbCD/Qw3uOX6wFO1vQ",
-	"tUp08ReK7wuMM2Q8dyaV0rvc+R+TprfdGgzWGqTQRjgg+/nay/5wnseT9aDw/zdwHrqzf8+L0/oQ3Xd8",
-	"8+EhBsdpYlzMIvFBNQB6w3avzhTHzHd/C0DjV25pqygcLa6RWQULUtRF2WiiHKQsd9Cmv/APixmYf4J/",
-	"nk8E0Ftw8Hdx4Aajo2BInJa53Hm97ycXGKgzx84XgbQij60aAgccuq/wwVFgxsUDGvdELQcXmEvPgWGI",
-	"eCxL0k0wdxUYJ1r1xXv30wf7BeMm6R32wtQdQAbVlt5u/D0ZJWHGeok785fip3DPH1odeFbJ58bCVdzI",
-	"3gZc1JZdgp51wbYdW68qKwkHHL+G1Ft0laVUCAketEau7tJ7ypI69Qe712BqA+T5YnIyGuTk+YqYraxn",
-	"T0ABbyENfsT+hpllW4iR2YNABrIU9XpujJ1xRShofHiXiaRp/pnGGckhj5rU5pkrDfmU/nLYT1YRSJSJ",
-	"YiEbGAn6yEkt9+uDA2U8+M2P4WZqn9UR9ajTvnTvxJT507vO4ocnjI+pfsL1k+oYYQDuSyaeNaZTCLm1",
-	"vJZxfZu083PcsnMIr5fQJQzz+vU5+Y6mOQQ3+ioOYHSudo70akbungMdRZrv9aIv3vPsA8q0gqF3tC0L",
-	"3nCTZ4puq64vfwqR0GKHR4GYSDVz+ApLW+lOe/GK7ds+WmjQQg7ifTh8FzF2USXATUilhBWPDwbBNbPl",
-	"7pLpifa4Ec/hcA+wDS3scrt2fgfXhBZbmDOUpqw0LOuJ/Lyo4fAp/DPztdamsRPMvN6vhfPf+63DJy+A",
-	"bHvN1YqoTxtAwV1Mi6C4PZ4khPKSAaoaWaPO5eEVS7kVbgPuvqlRi+Kr0pj6LGerNkA/3NPm7viPBEDr",
-	"coeg8WbisvNdo+95bGhtvwweRgsNH/5WrmTfCtxmV5IJWTv1zYFHqe76PqC7IYWTkleckz86g+WUzAvH",
-	"6EXsc+FLKj7TJGN3rJAlppJ/9Bu9gZcLdscz5to59abu+Gc+Bop64nvNIGEwcBTsW9QT63RJMWPWCczf",
-	"2Chdd+gp6U1zzlbos3RlgMwbNk5jwu/l2Vfv3j/6cIY/PKx/+OX8Hf74IPmq+cuDL0NzgE9K4p4Q+iqX",
-	"vkYwOJBYmZJU5dVtcEHSG3qiZ5FqlqZdHZOVZEuWc5ERSrC3SbvxxVwyrTZnpivDQXfg11n257J7Tq4z",
-	"zpitE9dhDlIIetpvfxEIYbsC77+zlKKPN9SD+YbFZS4EKouq4gY/ccjtbJpG+yjU08cPXT2eYZ8yown1",
-	"VSsl1VhkD6JDNPS5rTV4oVsDnsYZxHdcczet9v7M4rMRJGnxp8JS/vd1fDvO57AVOA7hk8/h4/scwmmo",
-	"rZzWebJR92z6Pxfa/0giV95eH9sYzcnX5/8gRi4Cnc3k7fWRvdLqL/jpG91vzHgZbKlJ87mA8gZaooTh",
-	"gh+aBzT4nTB0QneWw0mN/+Z2WjD4fV9nP/A71rjPco6eCLh9CDWEEjeSJmtkWp2TJ1VWF6Z53dl3wQf5",
-	"6yarkgC695tv0nDYqq7b2U032k5qL1etLvuyM1zRWxW9dK7o2qbwRXLOGeTdv1y5jsIf3bJuYefCt1S4",
-	"eF85ogZRVo3NPSHUq2/0QN3vOSGUKLmtyHqeJBnpZ63CRFUMYkHGGxeE0TTHmazo1ZvBDRVWJipkDOoS",
-	"h8r7AeGWzKLzpl76vvgnv5tHji5x+8NuLQec58miwKHEQ02NXfVj3b9lr51lLjVrTTV2E43bTY6bvTLr",
-	"usueZQ+P9ql35s9Qzfn4GJ7/uIHUlkgmtmhChwt36RgqY4pQfTvPJefWJ1Rxk6+Z4anFWnPWLIaoDQYn",
-	"yI6ZYBabggnmcQUMOO18hvqFVN81yhfwt/tC3/fUF3RyOPFWsQS7zSUck6o053d4RQc9fe7v4e04lt2r",
-	"5vkTFSQgljGzqeDaECPJLWNlYn8oFRcG2/8TTD2FOBIoQS5w46gkpti6j0gCPZXo7gpbGWFFIV1qZ6GE",
-	"cIjTv/aBOn1G2Um1KQeGPl3KRZWWO+cRvapomEjBNDFSJg0i3zLFyJqpG+jXaE7VqQT7kblKB2oIlK7v",
-	"IFmalFQZK8vAI5TRXZAyKi14vlSEn10awtvF5dsFVmvlfE02wopT1xJoPw3mnDxv5SWMqWzN2chaVgdE",
-	"qu2rp8lumBKQ+/fMbDgcEnRJCR83lQDlgcPkoFT4CAkF8J3xCQWW7zCTwLHIXJkEX1uu9pZNUiWr5Xyd",
-	"eLmIXC8VweHx8NuSprdBqzwglC5oc9Tl0AXWmon5MVTMaphkrWM+iG8Dal/Ws5VMQL6ymynrrT4MkTfh",
-	"N1/87hCmLt7DAaPiBAjHf7MgwXwFTBRpaTj0QL4mOaPZGRe/btQO8s8b2e6mva25HATaIfYI50CUcqFc",
-	"ri03h9SLZtoj9fWBzjEzDCImMizSrHv4oZ4duPenEfSnhMZD/Swi50I7N/r3LQf6gZFW/fOfwzGHN/lu",
-	"MTgA2BvJtYdEbqxZbUns2tIW2MxutR+tUhkcexBo1f+UaoM2GBperiM7FjfLkolWrGgYRq9l4mpMcM1I",
-	"eHWz8sOznX/rLFB3Pw/cv6dX2dpjq6M1NivFT5P6iZJSqkpZw7b8Js3BD+VuDqxMqkIxXBNHxwn6GWFI",
-	"pKXiSWqcVw4uqvno00zP09863fJCC71vqk1/CnDHiO3QmPyf6Bq7QJZKrnCKgCW/bS5xZj4aLZ2+Pg8e",
-	"9orjpzxlQsOdTAuTN5alRXdVKCRW3KB42w+ii3BZRUZ3nhvt22aUnH2Db5DmUJYxEhaG5P/eRSpoTFWQ",
-	"seLtOeUWOshJMYRuj+paelX4tjoeJEV5xQ6exTLOHOanwB9vGSt1K3EnUsiBp2/mJMZnds26E+YniROR",
-	"UiNMz4gjbBkAVARW0oT+43bt35oNgSay4f5gzUPOlpvhG4x33A0m59pzm5GECpx9hBvx/VusyPeeIkg8",
-	"cOXdXFcP4pMF16btpd6UhaSZ7o8M/xMeqEIYo+vm8c2Tt9NwzsSobhpJ7afmmbNrUS3zMLJYgNCva3ND",
-	"d/OIWppV4SZpdVCLLG0VQyy9h0gT9NkwriFHJhNScCxQt/8/Jz/Jhuo41IyjjWCUoo3GPPOJUezm0xfk",
-	"+uRmr8nzm1xW2UQf3c8e0QIom6ncASnCdQmXMgPSrbouI4Ph8HWjqNA0tRuB+FBjGFxcU/peUm+mvMxH",
-	"6z5Ppkcc/vlp5RRNiWq5V5GHl37teX/FZi3AwvbXoOtFHZB+jVlzfU7yV/xGPN8E6igD3mX7rL2QN0cE",
-	"mlt7THpT7F5VIyaPGBs3MM7sTS7t1aHxRFzUuYpG3kIXY9RuDDsDFrR4cWSuMVgMU0rRnR1kko85wo+t",
-	"KS8OOBc/r63F787g+dDQVKr1Vqos3lH5wr9xSLFl7pvVJ/6AYwO7Zlr74cYE1V/eWemJc+5Q3m5UsXi8",
-	"cNMrFx/effj/AQAA//8=",
+	"7H1pc9w2tuhfQfW7VZmpSy32OHMT6VMmq+/Ysa/tGb9XsZ8KTaJFRGyAA6DV6ufyf3+FcwBuDbJBNttZ",
+	"JvkSWSJB4Gw4+/mwSOW6lIIJoxdXHxYlVXTNDFPwr69zKm7Z08z+nDGdKl4aLsXiavFiRUzOSAoPJGRN",
+	"M0aWO/xdwZkw5+Q1E4bQW8pF0niWcE2o0FumWEaoJtyQLdXwwIorbYjha3a+SBbcfiZnNGNqkSwEXbPF",
+	"ldvQ2dNskSwU+9eGK5YtrozasGSh05ytqd3qSqo1NYurxWbD7ZNmV9qXtVFc3C4+fkzcOs9pxvaP9jZn",
+	"wm/LnivxB8vYPU/ZZ5qkhUzvDu0RFg/uKqOGndljLpLFmj48Y+LW5IurJ5f9O7WwHN6pZsL07PSK5HJL",
+	"tkqKW2JyaiwKMiVLTeTGHDoGfPn4Y3wDO9o/wptqt02QEyl69+VWGofv75XclPZRWLKkJq8XvIW/DdFT",
+	"SY1hyr75f3+iZ//v8uzLm/cfHiWPLz/+R//X/mfD1K765L/gXyf8JjJp4Hj8WF55unpOTZqHcXfPlOZS",
+	"EInyQLFUqoxIQbY5T/Mm39fspDdpbln/3eIv7xbX5N3i8t2CrKQilAi2JVL08//T1RluJhJ07xY/XZ59",
+	"aQH3xcd3izDk3jJ214enrf3b0LfW9IGvN+vF1V8vk8WaC/zHo+o7XBh2y9Tio/2SXYZp8zeZcQby9Rlf",
+	"Kqp23/ECWCOVwjhGX28Kw0uqzIVF0FlGDXyucUglS6aMW2jlVqiwueSCwkE6500sPexh8vme+L4m/szE",
+	"SMLXpVQgKg6QS7Iw9C7A5v/9+sWPhCpFd5ZS3i3uuMjIHdu9W3jKYcIozrT9ml2CcHFNaFGQrZVxdGnF",
+	"23lb0Dy+tP+FMFqj6yeEzPvqKbn8maWmRkeN1Y/Jwt8HDTzQsix4Su0xLn7W9ixNJNAs4/ZPtHjZQMeK",
+	"FpolHQzFgT0CxJ3z8Sz2dK+kNkydktYayHl0+eSLz//rr5cBCrn1srgNjL+znacFeAIkQlnQHVOabHOp",
+	"GSmlBnCTTDJNhDTEsKKwMBslLZOTIQNAk6DIxWNG4QZ+o0spNEL4pZLLgq0HSLHEJ/5znyT/Q7HV4mrx",
+	"vy5qve4C/6ov/Lqwh64qgXoBaAkJoSIjW25yJ8ZXnBXZuYXca6Y1x29Gc8nQlvx6gS3Z60Xjn88B0u4d",
+	"u+RX95QXdMkLbuCOZcKK3Z8WFH8PWCj4mhtmUSE3VoWxd8lNLosmw9Qk8TdJVbZP7CzjBta7+uDfWUpZ",
+	"MCrsSwXNMqcqc8PW+tBp4SPP4CX7+po+PMXXPm9KMpCT9u+CPZibUtHUON1pGLn43Cu2su86zone2kt4",
+	"/vCuOhRfwacGRv3tfeJ3cHYg2IM28MyNNvQ2cIc8FRl78CICnmkIC2tV+AvC3cGX7n6obuXL/Vs5Wdyx",
+	"nbvHvej6IiS0UB/40Ll/Ag+WBRWCZT2aruJFgUfgmiDAUCXXhopMEy7gTBbxxCMetHr7/WvC1qXZXRHh",
+	"VKSW1j20m4Mg5UYjSKeAcCypAQnE0pslt1L3GqDbXBaeBgComlGN1sPYY8D540/xGkAasX/D0lzwf23Y",
+	"YTrrMJelTUd6zWWqrSYthnGQqkkwghEdFvYYkWbeXPOSVdMVMzv4NitvljS1evFa3rMbMGS2lBt7BNib",
+	"fWzJci7sHjIp7N5QhVski424E3IrgkKYmgEaBezak14jj2zWS6bsHxAaqCnm4GDIagYZRQIpCPamWh/5",
+	"4krJ9c3WGRIBI91SKrVMZpUaPklQyXum2EMpNQqXikYPC4FDBGpXVjw7eMO88M9VPH+DitRBo0CxlAlz",
+	"U4G3DaGvTI3bKZBxq3s5Mf71ae9tucjkdvybHSavIQn0n3jeq9i5Bbz2adtUEeLyr1lR7LN3SpVq6U1G",
+	"ypsV21ppI80N/Bm5ufHjRtgtqCDjwmM3aUH5GslzX1di2vA1NW3TIZMbVB4GQHhW/cotipxv18z5bT7n",
+	"egXic67lplLWiBsjWRjFRBbGJV+XSt47sVzwsvQSmtFsF8QjLDaExw7xNi8lR5EVnhGcDkl+n91PONJZ",
+	"dEkoSMs5S+9KydHm6FD0HrB6hGGkvrdmVG/UQZH43D02SkPMqY7crOK3uZlZ2us0l7KIgcFWqkzP+vWg",
+	"foPwqPScFIgJv+0hEKQGuQkSwuQrnG4KsztanHsx7ZYL7fwbtpavDV2tAubmmvIiiooib95oqjTcFDFP",
+	"7rufag0VlkjcIYInt/ZPQNssONVMz0zotLCaZ9RSKd1YXSTyw6mkaX6DumrM0wKdhPbfwZsxlcLQ1MSw",
+	"pIV8ufZ+u4Pfvt3Hfs+TOSvKmxEbsc+7A53I4i6oYJNuzzUXN2suNmby61NfjWY2xcobzSxl6Hn1Dc3M",
+	"SRaWBYtkDrURtzpoBSkI8TlHhxTO/aEh1hNjcL/aRF5wrFjdpFZXiNuxZgb90cN+SvuQf/oUMNY8m0Z1",
+	"uqQpuyngkDe7bNY9wdJbns2+ckvFDbmiwRu9puoO0gQ63q6wIuyXvIm/9PwrAYr99p6pHamesDsyinIR",
+	"T7A/UqvJxniIYN39LdQK7wk+uvVB3cMcspXqbqKwt6/qGxmw+r+zCtLs5xryoHk1o+1L65BNiygq1DQO",
+	"UoOjvgW9hPS3VlvCdwVzV4h43q/vnvYlVmsITQVgn/H3+NXLtobK4vHeEpNeV3IKQ0Mf6qgvXrz36nYv",
+	"nZu5rd9lXu0bQjDqhkde/FNvbrkJeB5fuuDjHSsNkRvjYw/Oiw++R0os5tGFHk3LP8giG+P5HrwV7TNw",
+	"RRtqXGRu8Hn/3MdksdEHDdx/aLbHVIjOJrU2qB7+57/hQ2/2QyGa+VYY9EN1vc9ZnxcJk0nm9oCmUqwK",
+	"npp47/8PcqPZ1+61mE8MBxIhwKr7Uwow7WRNH5q/bN5pNUwj1es7jl6j2QJfihkkkND5dM7LEv84dMCO",
+	"XxiyA+2r+tqlgKCTH5UDDNRvlp9pIrc+4nMYPi5jqTeilFvMXhPNRGY/tKTpHYbCqctkmuKidh8dSV//",
+	"dFsdfeth5KV1+fljV7RW81LiGK7GYdKM69bM0ThHLzdXPBFw0SnlLNehk6NMgGwAs+8M6WFwOFOkum+o",
+	"2Uxzy0a6SPwvDu+m6011DhS3xaQCWRDa9zxjIg1ct1TrTa8bfrmLOkHlRttfIdtz4qO3t71Gsng4u5Vn",
+	"+5gCtW+f+6x+p/0Niw9dEykYSelGs4wsd4QSw+h6TQ0jmu400bJ14x5/Ddwq2nvxRPrbnN94bl+WkCbS",
+	"kVMWNGVWQYyNzfk0g/hYHnUZPhG85qKKw+nByULLjWqHm6usF6eTvg9zsshc1k6bmP7ZzkoFkU7847qV",
+	"abzcTZHnoyI0Pi482nbKmepJmS4LusNbiRtNCrpkhbYaaa2eUpERxcqYNJGQS9dhJPHM7RJhcUttA8p7",
+	"vB33JJX8qZi9wRYNrDmqBpE0JODCNoVgDwGV/SvUEiSm0RRUG1LWUWUPhb/2+OTir+dK+LZ49/HBmxk+",
+	"EjosWMOfyjOetgJph8gX6EkPJDRpTGGyZrGF/AhDKNpZwVYrlppZI3zRiq3LfAnrtdHBNM3umeIzBJh6",
+	"XBoNnFbganw1qRN4HD57qfAZFwF+W+568lswP+cSkkcZuyOPupfyOBv+EOmCNhAgRm7Vh7xSF7hxFQVe",
+	"ZZgi5Su/xSHkrjz3Hnqw1jBGxxZOGpAYpPHJlDs2k2GsA7ebfQ1YCCbM7Tn5QozRusQ8vVckF+QX/jDg",
+	"7dpXcFsepBif9hEurcmK4NhE44254QfdTi835qnzBEhlmOi4cAZDL9UbY+3ghhLZgkYScGHV+woiWjmK",
+	"7CYbbJZR/AV5mvHqBRSQOfgeDB7IjO6m22Nhof4alHwU6JZm7TemSFC7wIiUWvgq1GONRTVgwgOjUlcd",
+	"2P0+Qpj9nq6BkvfZ+CgzN5drdpQhKUuEzsSUDLfZahW3oyAEPLHtgSA2V8opDPtnjc+JcpU9ATXzK00K",
+	"ro0mW8UNpPyv+83+QWX4SShYbNk+ykR1pqw3UOVqxQTkLWXM/7QR3OiAqTqkweEG3PpNQDi4hjD2AzeT",
+	"keX9vlW2YNOSa+qQ/jb1ohLD9YtkATWMFjfvg1kb+xUxxxssnsI6Oh/d3OYGKgbzugaAGkL1HcvOa66a",
+	"QpGa7npsHkhNcz5o/OsS/FNxFRmn1Ygmx3RCLuNBBQpQ4sCEX62RH6RZWQTKq35mSu/R7ZOjzLVRrrIR",
+	"Oey133gItq3CtKFUb3fyWg54ny/sPwxBh9uODgJe/LGRK3jpVxIaW3OtXXpBIBOkduAVjN4zTWTJRF1E",
+	"TtFZTIR0ji+M2BO6RY1lRinUiBwdZcHXoRiPu3aQxcOjlwgc9sbETesA44wA+RWGGiPE2n6wywGnH969",
+	"Ma2lS+XuC1yWLMOQZU3FLuoGbrJxkatfCtxyo8J6WX2oHDq5wIFMznjP8z6aS4TcnkfhCqHTi5h/1hzZ",
+	"4QTT26pk73iRETG9Wa+p2sWhan5RAbk7S/BXuI2EoPJ3JJGecvgvesrh+8pxZ/ek/uYqLEMwRmi9NlRk",
+	"7tbqjXMfdK3LPstpbtCfrnpwClIr4MWt7/Qub7LUtaZ1Jl5dlfp+tgjcEK24qlbnZ6jqcQ+V47mGLz1O",
+	"w3goVslyx6Udje1fEN+6wBuJ8Wv/jzcrxzB8/PJvKuYe61pq5YM6PDW7HdRHbYB7APkvFbvnbNunyU/x",
+	"9aaKUTPpTdd2J75NBG6+StI5yL21gJrOeX6T1UG95rxwHwhB+zlVd8HcGH4rGhU0A7sSmwJ7ibjstH3o",
+	"RaoOdc5LFIztzjEeHAHgFRdc53Mc5pgMl0PHadRJzprqMsJ+LxXlukcOKlZOqryITW8xjjurNjVVhkQh",
+	"5R38sBGaMeF+MKZgLkHi5lbRzGXibbnJM0V7mid0taAjiCHkUW46Lyy8/LHCWR4O2gPujJrKA+XpG82y",
+	"m2WUYyhKUwpc5YN7eipKzAgf0eGrtet9t2GVu7bNZR2ljuqpFj7imouq29YxB55y1j4xOlbmTJWMuOeW",
+	"NPkiTjaeSirSjN3Qvh6dkKosaZpjzhmvO3VCg07f3QQbYV5b87jb925C1822qA541iAHDh/JrsnPm+wW",
+	"8yyNSzBjClOricIGjlDCl6Ox75s0RmENvxGHs4D4/zxs0Ygwn62pusMwQM6IplvM++PilnAB2XIQCo7i",
+	"u/Eh9JPdSI8vD/SX3I9QFWxlAhX0gWup66iBy4lAXh9ZMpBVTRKW9ywjUlwTvLwINZBtiAR0TeQKkxxK",
+	"npqNYteECvDZEq8oX2P6rpAmt2ihS7kxJOfra8hgpHdMQNb9+Tt7Hf4SV+Ysl2Uz3aDv7uwTyc/r7hNd",
+	"E2FM5t49LTaz9lu5ZypzflCPFySvuqxsyXYS/HiC3TN1OBjaijnihuvv9MHnFVv5NLCOGX2amoHRIaIK",
+	"vE++/LIB2ieXRxUWBBN1fdwIF+mD2OucMTN3ksO4/LgRPiK72WgLyAr8cSpE1KrDd2cKorG6PgkEqriu",
+	"64Wjb0esMnzts6Jj+nVtRX+xoitVwisb08248gVS8dB/FRsfnHJHQkvCqc2RTtXYcnwlxOSK/VPnAESX",
+	"du/Hp1u3VgMedR7IYFaAEx8tHNflzR51YZPRkrXn5rAYMyqUbzmWIHCdV3J7Ik8jrj+Tv3Gog2N9kH09",
+	"gY3xJkOTuDhed90iYxgumPywSNze+g/0pskdpw1IqVn70fXHC4KH7dPx1vRhTp1tjcm5cy0n727m7ron",
+	"725mb7xHo0LghqpbZub88kbwKNUcRPTskMRVZwVmh6jhfBXgKtzVdNHcROuYDisDrDDJ6dYyiIbE0t/Z",
+	"boxN1IXNIcAE7JjwUdVtyHCplNi2VveD3JI1FTvwamg0vUN52JFa0+HmENowdUiAD1zR8j6UllQoaDgZ",
+	"dNeA/ehSt7SRMrMaq2Lh7M1og+OOsfJmsKmH05Ox+MPlkBXUsGIHDtpbSTYlEZK41iukYPesmDmh7PdX",
+	"3aEYbCyLKH+BhkpS3nl3Y2r/PKHF+UkLSlxof3SAob/yxPfq3q9AqWCXVBzTPF2DqEOsh6WUJ9aYxmk4",
+	"P7KgiyayPMoXlW6KzFra5cYQLmJqpuDtm8iDjyksja7ym9pK9NRVfoKFOPPbh5KlhmVky6wsZplrv9Aa",
+	"RnBL122f+ZGaSu+YhK/a2Le3nvQdX0LTEYjjlfCFMdY2tCQ7YjLBzO2s/6jCXDgidbCtWAmLM2v/gWPb",
+	"PqnTN9ZgOmNG3rIj6hlOyuklVbOaNSc1lIP1EA7/cJAWGYRx/mBeNhScwI1zTEvYQHLeDFMXtke1qbWv",
+	"l0xxeUL1r1+pqdLg2rBtnyqEqReNWRPdBgNz9r3e61Dz6PLYXjZxiqB7cKLwbKmIjYWqrboccBnmgxdb",
+	"8crnEHav1f2IfuJHfLWqbKi+q/owSWuLQY/OSbjKZUQ1WiM1bG6k7TVf6YDQ7zAEypcVb4WSNIPJSX3t",
+	"v2N7ageKxI8XM5H8Els08im6YwfjW298iaejYCf7EvsF6cbUcaNdjgJYUtq1pzlfXC36tEM0zUZFk/CV",
+	"SNtRmSmgmqt8xIsTuENrIe0qbfzAhaq5bFUuX5edYFCmAah+Xjm6859juT9a/x1q/VcTYb91fYiRI+XC",
+	"9Ga8YYfmc/Bj4phga2lOHof1idr0R/ffrXi9c17cJlkpufaDC1XVSRiF2NEN6IL90y2US02oYr9oG3Vf",
+	"w7sja7qDlInmZk7Y+rsVtI4xRltx132h2elx3O8Er7hzSjyjj38Hk32P4ObPD6YV9jFab4CkPVIxcAHG",
+	"vDlA3y+EcxRKl5bYrPu+BspfcaXNwOjoLyKbqDjq6SOGHuyHXQ92S/EslYMv7mbe2O3sToyCjjnTiMoO",
+	"1wUlthp8o/qn60zp25As0Bd6Uyw/kdejQR5NsDZA0W0R0Tx4PyEerZS1Q4LHq2aPYzWzz+fMnAzqZY/n",
+	"V8t2TE0qp1Bpzu9dRwM80uIr/7sk2M6hR5qAZHMrfAdS0N9uEdbmyCnqjcanT+qvfu+NiK41FCvSvvxr",
+	"E+9fBBKw3Zd+YC73uM1oyeLhDNMwFlz0yrPP63V+lOeLEcKtCeJndADCPVLsSeP9lzV3H5Br/gVLYxmB",
+	"Ugxob6u9U2OfSGJl2Oct+fXFZT/E3x6EeLHc46HDMq6yOxvCrj59UrNHP9f15DcfmLowLi257o4a00uc",
+	"rtkxOa5c9OjS1Lk4MDKq6Y5wQayOw0TK9MwZCuMy/hopo1NPXjXpjsy7liv0X+LcZwMdwU6Yen1M4Xks",
+	"5VQ9EzvHt7/2IdCpU877Unpqau3isGMXVYm7NaI8ufqdH6iC7wD9yBKXE85pdW7IwYnY3t/+qYOsrWyz",
+	"qHZtDgBBjPRGzobFZ61BtCn172xXEapUGQ5px37sYnYJlTsVc9bBSwVfczOtT3Ozb2dwvoxlks90lVBx",
+	"OJQLPqIRHurKixpVuhEXTq7TKMLZdA7B2INxm0so4yMueOugSaRgli7SYpOxzDnlR9+M09LYTM5iayfm",
+	"aBXTiJS6DjG4AQ/zpsrj0NvMbvDk56j7kEBtHHXmAq/Y4ufpvlhwrbiIcb/3lK4MU2TNM+H0z0KmtCCG",
+	"Wx6aREfHlNx5ENa2YX2EGhhhVEH3lGoM8gyOwZP5+B4/OfBa5FS4ATj0jX9LvdXki0wPtn3p+BxG97P5",
+	"DjwVn77lYcEFO2EII6LDXoF9XB3MB3shtmAVcHBGx+FcQ8Fms8C9LLLexn8vlVwWbD1T7W9b3vz36xc/",
+	"kpKavBpEZZ8j1GBKZN11FAPLPz16f+7IPTJX+TcTgAxCHrK8w3ZZuTGGi1ui5ZphWT/E5akLcUHPCJc6",
+	"kRAtMb2TV/ZcXfUPrQQyKRihtxQTfjvSwd4F4+P1ge4T4LXq8PeSrSSaEydZHqERm7N/aFQhrpYQaL4J",
+	"XUO4PmATHpbj9RabeQAOLokDf4g8qgZugaZbd5HafpUxdLjAY+bWlDDIZ0SJOg7+iUkCqUdf7me01N1T",
+	"hTQkzaVmguyYuXYZz7RumhpOcJ7gkIifEJ3vJgiSdq9dfbfnQvCg9tjGD9WACtHWK+dO6vY7vnemQDfZ",
+	"zfvD6ua7UJJlQVpKqRLCCs2w1iROcqe7tJim4easKG+kKHZ9bLxumEilr07KJcTL7XvErjBRzXUDqm90",
+	"TtWsqeqg2934JhwTpjxNHPA8yZvK1I3mGbuZ+n6f9fvWGboaLN1r0sUiVaw1PNplWk3J95jca8A1S52f",
+	"ArZS3c29atA9qRdNJmqRXsWXSBtIWB2E1+0HGjvuckYXTomXLUFhBCHRYW9ZYGQjU1oK4GqaVTQSlupS",
+	"hGz2wcTYPhN+bAVMN947KudGdqo0htwW+KGvc+lE+AhbGJwnQb9j2xG1kqopUTUjPsBEMsnwzjUMJ3GN",
+	"jn2WpQvNhTfe4NRWIDtcYNA6x9ey2KwFMZLkjGZMES4y9nCNgY4tKNKgJ9jjoUECE3JIpaPB5UbJ7YZp",
+	"Xd0b7cnYXYTAaM86W+ZqsYdbBHo/JsNjAwds+U3p6Fq7TAdn2IWs+tCQiznm/To6OqRGniQbZ0SazWm9",
+	"BKPzbage09gZyeMVxqmj4l+nTr3p+jy6tUeNMHQ9ocMfu58D+lK/Wtkde7L+QIh6MNFjXAXB48vDSRxz",
+	"5WzMm3s2Njtj/5DBZOSvMZnHNVdwV0d/aPUwv0kTzMfdufC0vW8oJpoVkcGfgRSSsXlwJQuO8a1aTGij",
+	"mElznMKe0R3qrz5V+3ygQUafZ39C3t1GGB6oDoc8m4xW9zscBp1IGUutfrfXJHWqwjS59qIjuQbSa2Kq",
+	"NmrXy4z5M/s5hMgZDSlUEcqAnOttYA+KS8/YNPdHN6FNMbIRGVPQ8mPmkPAx3fBT6Yd6RDirQDs7TcFW",
+	"0N+3KQtJs6jWtfaKG3tFxyaojNF9YytsIxTg85AeexmgUqdITtqIYmtmr6w+h507e48avuIFc2p42LCb",
+	"Ng4B3iuLtlt6zj40h1yYrKSKGqniPucU+1mK1zyPJZVwqenPU3ly0KYACed5u3meCrL90u5VVW4aEnZx",
+	"OUpa79cOx/hS3TfqJcLbNDTsd5/utIyONiu5HSNmcKdRvRd7wsuVwwe+PASPYGPEAW/sM/TeXbVcdtj2",
+	"GltAKVn0sLVzJk2B9AgrkK3MacvdILliitCURaj064VgpGDGMEUoAbxdkS32dElIAYE+Bf8kUhBKNM9Y",
+	"QnJwd+uEnJMt5SYysOpHQk1R2twMqWPF1V4DC1lUXkcUO55KksYEq1aT9qafM0jZm9C8saKa3jZbNMyZ",
+	"bVPS31YTs4AmNNmqJhLXI1QhN6TKSperIBhd7G6/A4X9Sp/2WiVc6sT3R4JINSQCoFK7kkUht1jqyU1C",
+	"uMBZwTOrt7M3QZ3aT6EV6aubKyAUg4Cv57vvAf+WrkcorH5q+4iuzmNyglq5g1FV/vr4CfxHSZ96EJ0y",
+	"zSRu7ZK7+xCiw/MzU61W+4zwmomMcOPyNDT532dfv3713dkbece6ndkeBUktY2sZ9k5s9OEyg3/oUN9N",
+	"u1O3cviIJhQreAN1o3RrdXm5IlJgdjIw7Y6qTJNMboVL/xEZoamSOtAJBXJdRqQN2N28ySM5fetmkMcv",
+	"/TZGoe9m/uAR3Od6YYi73qMUHinV/Dz1w0/O2v14d7r6TQuyh4X9RC/MLDomQwxvm7DNN1tz6KMswxBE",
+	"3K6DIKnHOpx+1OxJWukNXYBVA7tq+V4YvAqP7z515cuY6UQDk+tbtSdDdSWvm51ZJ2YzW2VqUr6kPBq7",
+	"3uKELcCKwUOWrCjmGEC9n1pSdUnhJipYkBaMqoEJdAVPmdBQPUoLk5NSyRUqALTAqXS4AMn5GpRXBVZK",
+	"92Z/PPTtGTMXDgTGHGHM8qnI4FRQU+5TqhF3N33I3Spp3FQtCzoqUgYqRxSmp8VWkCc+YZDk0dhQRxWd",
+	"cDzX7tgGI9AHc0qAGY9ueYAs/Uevg6FeB6+9xd6BMLDnPC02Z8lhtYR0M83CQsPpqPHs0V316MONRlF8",
+	"2o5Wx3xky0WGLtX5lCZXkVK1E73FX7tPJY6eGvtuYrSXLgdm80+lz6PoaPZh/iUTYbqU2F41O/D3g1pj",
+	"1aYVeglr3Ze8gn+7iW3cmTJhbibjwL0/tbXA5JYEvzKecWX5TWh0YDvMQA6fLWJxNHWIuwZGM9GCUz17",
+	"hl7D7Ro/zaq2T2IuiAk9QKJzC+cGx9yCxE9k7SvidwGw6jH0cy8ZVdiUf2bPtt6s11QdX3TiSLGRGONX",
+	"blNUo51FDYlBug8nuabOBIyZseZ1isFn5QaJl6+XtLCmweEaFykYRNAI12QrlWaNUSomgcm6UpIV20Jb",
+	"yLioWh1ZGtrtM3iqunMbkcqoM45IUh0lBt4oJrKXsWIgtq9Ate0qWBr19IjmIH3TABsNexn4JRpNBpza",
+	"1Akm1tQz6JZ7I79XNNSR/bjeAcyNFZmkeNsNZdPnNISrJWG6DqncOh1rX1ZtSrA1R7Nn9L5G77PZ/Wq3",
+	"ffXoY4eKTmxM4BRpXNMZcg5dFSIquIapIAs5q3M5ppo+tr+KYCwbN5QlbtUHcxPLyK2REeAcgbHh8aW/",
+	"nm0iNnYvR8Uf/yndnsaFcfwBPHir7yYOi0G011Iy6DO0t+KaGuYrUWFCm5sXwAT036LQ0mY/NOZfnTNe",
+	"Mer2nHu64sxDKsdfOSzUbekVK52iRg1ggtCiHp42Mn95vkh0hX2Em8NGZb10L68Qbf5Ds4FBiVM7B+np",
+	"pmePW50apuuW3v4zCRFsa/8AadvXZCU3ynLOWur4DnX/0OybCZG4ZvTfZ3i7I/QA+puQ8G+kcQ4a9lMi",
+	"SnUnnZ4dBQppfskBGfHpNBLvb68h5IxC1EzSNA9oCCGwNDLIaiMmBKZ/ouf8ZdAXa6/DgN0AFX7WfMOO",
+	"bNqQkt6yQ/UujwbGVIzRDzaauU23cfPoIE1XHwsCQvY0AlhxsEpQOroO9GlB+RorWtoQi8/F7KqBfF0q",
+	"ee+yiwvu85OFNDcpVWrXbtI8garGxG5PP2DeONIaP1++iiJ30yUHuxc67RY+u49+8NGlG8XN7rUlNESm",
+	"rnObuKWFVMo7XllRVwvBBdtRlXnHe6NjcclhWLBdmIuVDIt9a3CnUhgrasmSmS1znSaWSm41U5A2hAVl",
+	"6p6pc2Jf+l66f1Z/fbMr2WtYmtjPY9HVLRNMURjF6JMJ7fPsnqkdsRC19wrX5J4WPIPnoFmO/aU5J98q",
+	"JV33AZf/TjKZbmB+C/nTq+++Jl8++fy//ow8YaFRtzo6J29zaux37PKuYQ+xJMzt1gThGVnTjJHlzsUu",
+	"uZUmf/oanjx7mv35CvwSuB/fxEToLVMw88F9SWkDzdvwWDCFCkZNAUDt6/iiYquNZhn505PLL/98Tl6U",
+	"Fijgh3JDJB7OYFoV7pMIiZ2HfNp2sVnC+lYdJkIS7o6HS9PWub59Q29rgOhqgc+0v9/xI9d4PJ8B93R1",
+	"9qMU7Ow5NTB/qHXcv1w+IducF/XOtnUXpHPy/bdvyAUt+cX9owtXZnqhjWJ0DasQ97NcOZI5gy+ze0Aj",
+	"bNWwotBYFt7A1p+shFaCFhdlQY2VFRe5MWXmFj+/lX8+fycWjf7XXDDyf6hqxmKvFo98pIGWfHG1+Mv5",
+	"5flfsE4+B/66yNhaXjS4rJQahIL0aHqaLa4W37C1fM1vxVMsSgPS/ZvEadAO2+A+LsuCp/Daxc8uyI63",
+	"xsjeABs9McXFvxiQL60njdow+IUupXAe78eXl31XX/XchU+2hMByNUt2+B3f7Kwp4xZXP71PFkj6bjsf",
+	"E48OQ1eQuOnG2rdx8YxrA/iAp8JniMZJ1IVff+2wCrtXBvYGx+WsVuczwazyL9dLVyOH2VoCwydYz8Vv",
+	"BTYxc9JJgKxL787Jt+vS7MhGFEzrhnwnaiN0tdQ5fP1ipdyNGkTH98x8p3xM5whMDMYr4AM9wIXtHQHc",
+	"CpwgVcHJANDDe0qnyl6JZw6sqMYmrr46AVNVJ7W9BKIaUpUd8PCFiw/w/48XGCO++AD//zgE1G+cT66k",
+	"9nwGSjR/clrAvzZM7WoloG5WWYNzTAfM8Kp+VFBgzUO9OD++PyExAGDAWOghCIDtHATxQvixPMA+3Gif",
+	"bZ00RlOJjChXrAV047y0VUdhmdGdUxFg4AHer1YlOHdDbpv4De2zfuQC5lIsKpTZe6zGmHfjtsV8EglX",
+	"1BbfB4h2xR+YG60xYa/vk+pS3U/ER6uGEW0VOO40QKcE6ErjgNx1UEh09fQ5hnsbTPNyY77jD4uxIEWt",
+	"72kGUI169jl6TCOffo1zFg8+/Q2DXk3IOyfXMPrGwEeN6OpOw+uq0tfwM8/8vSTYllTTFyMqv0PuBNzw",
+	"EXrNPDcRfwiJnbees7dgNgCvuzZH2ucPV2MCjxdMLzdGN4eGgRoNk8MIxbouQrcwU8PIupPUZ7o9dD58",
+	"Q2G4VA9dTX+TqGafDMr4gR7xvrR/nAOK38IFj6K63XJLCpJzTaAUz/4FVQGEDDQqdU+72IFviH+UPD/w",
+	"INSbBaWzQ9jFB/zh48Va3rPJ0jp8s1RFikddLZ/qIngu79kzv+Pf22UQpnT/CGf6wu3odOxp4RuWgjzN",
+	"nUwScktgugogSrFaKHJDjJR3dTSbyNUc7Gx3pfulHXGiEJm65nWuCTU9opAvlcvk6ROFz9wjJ4S2/0RI",
+	"HFYdaRNfw2vB7CRCS6ZNhfBUiRaSVI0ujr2W/cuq7+LpyJcaFb7GsTeK/escBFkN+7Y3BnULW6RUnVVF",
+	"RkwDhb+yi8X4ZIo+4sdsixNiCj8QlDToLQQO90bXL0LnowDsBMoFE0ZZSf3hjovs48WHO7Yb9AXgiIkT",
+	"Aho/0MMRdre7uexpWMz70OvG4RAcqNuEo71sbeycayPd50OukLae4kIs/VqKD3X5TMlOzKZVFYhnrQfo",
+	"OiUoFP0Mb4btZtCYNj0Be+fjJusNNE3FOVWCuQwKisGB67p1OAKeG82KVdOFTzQXKUvgGVStLGM9ufwS",
+	"nR71q63+/CRaZ0Mv/Z6l7kl6HNM9XUGMIl7f+rcz66vBMeGXkAb3qWmby6KNaJ3ToiBLlljTHsNqsa3L",
+	"4pwEUR3geptRdnJ//9I3VJmrcNXHvovhl3YtHJbBFjOa3jvH4ZPLLwe+7WKm/zlhD1XpYWAvr+WaLWW2",
+	"w9EDXoTUQgKECThCnASa495AhrOXQpZpIhVBvELIEy8ngra8C6GuoZs99SLyHLJ7Lak1Ak3VVfxQSpzu",
+	"Hrx8v4U/11p+hDfe0XRT0lfnX+zouoA2bngNuX8Ckgbulc4X3C23f6s1r7L4W6u7OlxbI6+pEVwhU8PM",
+	"GYZx25RZSYMlFwju7pbDASBesLn0ddRIHHGAQi7wA1B8gA1WMhgGqZqhASsq7eXIWOYDP57AVi7JJkhe",
+	"33GRPRWjyOtfgzpFt3nNoDs34vYCLfd/YAdHB3Xikqu4mRJlfeu1npXciCwhyypnMUEMBWMvRxKMxZ5u",
+	"WXCBBlveMk8qs9yqtlWlTkLWXNvTZZakhDQd8qlmCfXZBj+48TMnu5fwAz285/jF2rOzhWCrtBd/vfh2",
+	"yThax3NnUqnAy53/MWn63q35YG1DCt2V8SZowZavvewPZ308XQ8K/38DV6I7+3e8OK1H0X3H92QeYnAc",
+	"ssbFLBIfFAWgN+yC6wxzLAjwtwD0w+WWtorC0eIamVWwIEVdlI3e0kHKcgdteg9/s5iBsTD45/lEAL0D",
+	"d38XB25ePAqGxOmcy53XAn90YYI6jwx1v06SkcdWDYED7t3X+OAoMOPiAf17opaDC8yl58CMSDyWJekm",
+	"mLsKTDM/utdt+0//0J6UDHSh3Chd16mV9NZ3m77CSWH+g0QWVtMyOa2qdAP6UDUvJpCnEpcCftJslWZy",
+	"ewCzX+H55ao6dVIl1bbhBK5OlDizUEAN5VXDFwc3ebvoIyEUN0kNoW5acZBALj64nz7aDRg3gfKw067u",
+	"nDOo145FaVjyvsKdea3pj+jgb1pffF5d4I2FqzCjVRe4qB0BCQZiBNvWrgGg5KocKxyf/goytdGzmlIh",
+	"JDhcG6ndS+9YTepMMez6hJkwkBaOuezovyEvVsRsZT2zBQrfC2nwI/ZfmIi4hZCqPQgkrLuCF1jPjX80",
+	"rngLrVPvYZM0zT/TyK0hB6zU5rkrqfojW+qwW7UikCgb1kI2MEr3iZNavljoQKkQfvNTeCXbZ3VEPeq0",
+	"r9w7Me0x6H1n8cOT+cdUDeL6SXWMMAD3JRPPGlNdhNxaXsu4vkva6Vxu2TmE1yvorodlIPqcfEvTHGJh",
+	"fQUqMHJau7hLNVt6L94S8nb6jkn64gPPPqKEKxi61tuS4S03eabotuqd9LsQEC3meBIIqFWTu6+xQJzu",
+	"tBe22ATxk8WVLeQgWIwjrBFjF1X25IQ8XFjx+EgiXDpb7q6cnlChG5QejhUCE9HCLrdrJwdxTWixhWld",
+	"acpKw7KesOHLGg5/xA5nvuTaNHaCyfH7hZT+e7907O0lkG2vd6Mi6tNG33AX08Jvbo8nib+9YoCqRsqx",
+	"85B5NVNuhduAU6hr1KL4qvSnPkeLVSKgq/RpE7/8RwKgdYln0L42caUdrl3+PAa3tl8Gh7SFhs+dUK7x",
+	"hRW4zd4+E1K+6psDj1Ld9X1Ad6M+J2U+uZhQdPrTKZkXjtGL2BfC1+N8pknG7lkhS6xD+OQ3egMvF+ye",
+	"Z8w1RevN+/LPfAoU9YSDmzHlYJwx2P2rJzTuMqrGrDPCf9jnIqQrA2TesHgac7Ivz758/+HJxzP84XH9",
+	"w0/n7/HHR8mXzX88+iI0TfukJO4J4bAb0cuUT+VGtDTtiuCsJFuynIuMUIIdgtqexLlkWm3OTFeGg87B",
+	"r7Ls92X3nFxnnDHVK65PI2Sc9DSx/zyQ8eC6A/yNpRQ9vqFO5rcsLtElUJZWVcb4uV1uZ9M02iehzlh+",
+	"dPHxDPuMGU2oL3kqqcYODSA6REOf21qDF1p94GmcQXzPNXczn/c8DC3+VNgH4kOdDhHnc9gKHCryh8/h",
+	"0/scwjnMrYToeVKZ92z63xfaf0siV97dHNte0MnXF38nRi4C/QHl3c2RHQfrL/gZNt1vzHgZbKlJ87mA",
+	"8hb66YThgh+aBzT4nTB0QneWw0mN/+Z2WjD4dV9n3/N71rjPco6eCLh9MFrtBjtljcS8c/K0SgLErMB7",
+	"+y74IH/eZFXOSPd+8x0+DlvVdVPI6UbbSe3lqmFsXzKPq5isYpnOFV3bFL7C0jmDvPuXK9eX+5Nb1i3s",
+	"XPh+HBcfKkfUIMqq4dMnhHr1jR6o+z0nhBIltxVZz5NTJf3EYphLjCEtSJDkgjCa5jjZGL16M7ihwspE",
+	"hYxBXeJQbwhAuCWz6DS7V366xMnv5pEDgNz+sNXPAed5sihwtPdQa3BXOls3/9lrCptLzVqzwd1c8Har",
+	"8GbH2bpot2fZwwOy6p35M1TTcj6F5z9urLslkon9vdDhwl1yhsqYIlTfzXPJufUJVdzka2Z4arHWnNiM",
+	"AWuDwQmyY6ab9Bi4zpTUhqm46pdX8OwMxS+pvm/UvuC/Hgr90FOc0kkAxjvGku82l3BoqtKc3+OFHfT7",
+	"ub+Ht+MYeK8w7HdUzYJYxqyngmtDjCR3jJWJ/aFUXBgcqUEwbxmiSqASuTCOo5KYuv0+Igm056K7a+yK",
+	"hcWpFHr59uEQJ+rtA3X63L+T6lYODH2alYsxLXfOP3pd0TCRgmlipEwaRL5lipE1U7fQ+tOcqukNtrZz",
+	"ZTLUEOiCsINMe1JSZaxkA/9QRndByqh04vkSE1zeLHm3uHy3wMK/nK/JRmBKMAunyJyTF60shTFF0jkb",
+	"WRbtgEi1ffU0uQ5TwnP/nnkOhwOELkXh0yYWoDxwmByUCp8gvQC+Mz69wPId5hU4Fpkrr+Ary9Xezkmq",
+	"RLacrxMvF5HrpSJLK7zxX0ua3gVt9IBQuqDN8bFDF1hrzuynUDirAa2t/vGxHWXty3q2ehvIZXZzmr0N",
+	"iAHzJvzmi+YdwtTFBzhgVNQA4fhvFjKYr/qNIi0NByLIVyRnNDvj4ueN2kFueiMT3rS3NZe7QDvEHuEq",
+	"iFIulMvD5eaQetFMgqS+uNS5aYZBxESGFb51O0jUswP3/jSC/iO98VBrlMhZ686p/l3LnX5gTFz/TPVw",
+	"BOJtvlsMDtX2RnLtL5Eba1ZbEruxtAU2s1vtB6tUBidoBKY+PKPaoA2Ghpdr7o+V8bJkohU5GobRG5nU",
+	"A1iwF1iUBdbJ2A/PS/+lc0Ld/Txw/55eZWuPgo/W2KwUP00iKEpKqSplDSc8mDQHr5S7ObBqqQrMcE0c",
+	"HSfodYTBq5aKJ6lxXjm4SAtGlR8s+mu8dbqlhxZ6X1eb/iPcHSO2l7t9GfYjXWND0VLJFQ6ksOS3zSUB",
+	"mkCjpdMi6tHjXnH8jKdMaLiTaWHyxrK06K4KVeiKGxRv+yF1ES6yyOjOc6N924ySs2/xDdKc7zNGwi6t",
+	"ZP61i1TQmKqQY8Xbc8otdJeTYgjdHtW19KrwbXU8SJHyih08iyWeOYzigT/eMVbqVhpPpJADT9/MKY3P",
+	"7Zp1U9U/JE5Ego0wPdOysN8EUBFYSRNa2du1f2k2BJrIhlvNNQ85W6aG71XfcTeYnGvPbUYSKnCMFm7E",
+	"N/+xIt97iiANwZV+c109iE8WXJu2l3pTFpJmuj9O/A94oAphjK6pxzdP3ovFOROjWrEktZ+aZ86uRbXM",
+	"w8hiAQLBrkcS3c0jamlWhZuk1UEtsrRVDLEsHyJN0KTFuG4umUxIwbF43f7/nPwoG6rjUCeXNoJRija6",
+	"Os0nRrEVVF+Q6w83e02eX+eyyi365H72iP5R2UzFD0gRruG8lBmQbtVNBRlMYLBJUaFpajcC8aHGXMG4",
+	"+Qa9pN5MgJmP1n3WTI84/P3Tyik6WtVyryIPL/3aoyOLzVqAhe2vQdfWPCD9GmML+5zkr/mteLEJVFUG",
+	"vMv2WXshb44INLf2mPQm3L2uppUeMYFwYDLe21zaq0PjibioMxeNvIOG2KjdGHYGLGjx4shcY7AYBt6i",
+	"OzvIJJ9yGiRbU14ccC7+pbYWvz2D50Pzd6nWW6myeEflS//GIcWWuW9Wn/gNTqDsmmnthxvDeH96b6Un",
+	"jkxEebtRxeJq4QahLj6+//j/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -25,6 +25,173 @@ export const forms = {
     required: ["id", "ladder", "stage", "reason"],
     type: "object",
   },
+  postMarks: {
+    properties: {
+      marks: {
+        items: {
+          properties: {
+            assignment: {
+              maximum: 1,
+              minimum: 0,
+              nullable: true,
+              type: "integer",
+            },
+            faults: {
+              items: {
+                properties: {
+                  caused_by: {
+                    type: "string",
+                  },
+                  key: {
+                    maxLength: 80,
+                    minLength: 1,
+                    type: "string",
+                  },
+                },
+                required: ["key"],
+                type: "object",
+              },
+              maxItems: 8,
+              type: "array",
+            },
+            finish: {
+              maximum: 1,
+              minimum: 0,
+              nullable: true,
+              type: "integer",
+            },
+            id: {
+              type: "string",
+            },
+            made_at: {
+              maxLength: 40,
+              type: "string",
+            },
+            measures: {
+              items: {
+                properties: {
+                  checkpoint: {
+                    pattern: "^[a-z0-9_]{1,80}$",
+                    type: "string",
+                  },
+                  value: {
+                    maximum: 1000,
+                    minimum: -1000,
+                    type: "number",
+                  },
+                },
+                required: ["checkpoint", "value"],
+                type: "object",
+              },
+              maxItems: 8,
+              type: "array",
+            },
+            note: {
+              maxLength: 500,
+              type: "string",
+            },
+            on: {
+              type: "string",
+            },
+            placement_id: {
+              type: "string",
+            },
+            player_id: {
+              type: "string",
+            },
+            praise: {
+              type: "boolean",
+            },
+            rep: {
+              maximum: 200,
+              minimum: 1,
+              type: "integer",
+            },
+            side: {
+              enum: ["left", "right"],
+              type: "string",
+            },
+            state: {
+              enum: ["assumed", "looked", "unseen", "unsettled", "not_gradable", "withdrawn"],
+              type: "string",
+            },
+            technique: {
+              maximum: 1,
+              minimum: 0,
+              nullable: true,
+              type: "integer",
+            },
+          },
+          required: ["id", "placement_id", "player_id", "rep", "state"],
+          type: "object",
+        },
+        maxItems: 400,
+        minItems: 1,
+        type: "array",
+      },
+    },
+    required: ["marks"],
+    type: "object",
+  },
+  previewReps: {
+    properties: {
+      drills: {
+        items: {
+          properties: {
+            drill: {
+              maxLength: 80,
+              type: "string",
+            },
+            lanes: {
+              maximum: 50,
+              minimum: 1,
+              type: "integer",
+            },
+            minutes: {
+              maximum: 240,
+              minimum: 1,
+              type: "integer",
+            },
+          },
+          required: ["drill", "minutes", "lanes"],
+          type: "object",
+        },
+        maxItems: 24,
+        type: "array",
+      },
+      limited: {
+        maximum: 200,
+        minimum: 0,
+        type: "integer",
+      },
+      players: {
+        maximum: 200,
+        minimum: 1,
+        type: "integer",
+      },
+    },
+    required: ["players", "limited", "drills"],
+    type: "object",
+  },
+  putEntry: {
+    properties: {
+      fields: {
+        type: "object",
+      },
+      id: {
+        type: "string",
+      },
+      note: {
+        maxLength: 300,
+        type: "string",
+      },
+      retired: {
+        type: "boolean",
+      },
+    },
+    required: ["id"],
+    type: "object",
+  },
   putOwnRange: {
     properties: {
       id: {

@@ -58,6 +58,14 @@ export const queries = {
       initialPageParam: "",
       getNextPageParam: (page) => page.next,
     }),
+  versions: () =>
+    infiniteQueryOptions({
+      queryKey: ["house", "versions"],
+      queryFn: ({ pageParam }) =>
+        data(api.GET("/library/versions", { params: { query: { before: pageParam } } })),
+      initialPageParam: undefined as number | undefined,
+      getNextPageParam: (page) => page.next,
+    }),
   library: (group: string) =>
     queryOptions({
       queryKey: ["library", group],

@@ -657,6 +657,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/library/versions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The versions of the house layer, newest first, a page at a time. */
+    get: operations["listVersions"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/library/versions/{version}/restore": {
     parameters: {
       query?: never;
@@ -1663,7 +1680,11 @@ export interface components {
       conflicts: components["schemas"]["HouseConflict"][];
       /** @description What the house leaves open, such as a fault no drill trains away. */
       missing: string[];
+    };
+    VersionPage: {
       versions: components["schemas"]["HouseVersion"][];
+      /** @description Absent on the last page. */
+      next?: number;
     };
     HouseChange: {
       kind: string;
@@ -3173,6 +3194,30 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["EntryConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  listVersions: {
+    parameters: {
+      query?: {
+        /** @description The cursor of the page before: only versions older than it. */
+        before?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of versions, and the cursor of the next one. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["VersionPage"];
         };
       };
       default: components["responses"]["Problem"];

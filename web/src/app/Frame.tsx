@@ -64,7 +64,7 @@ export function Frame() {
           <main
             id="main"
             tabIndex={-1}
-            className="min-w-0 flex-1 p-3 pb-20 outline-none md:px-[18px] md:py-4"
+            className="min-w-0 flex-1 p-3 pb-20 outline-none md:px-[18px] md:py-4 print:p-0!"
           >
             <Portals>
               <Toasts>

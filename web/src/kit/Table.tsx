@@ -147,11 +147,12 @@ export function Table<R>(p: Props<R>) {
 
 /** Whether only what is in sight is drawn: not of a short list, and not on paper. */
 function useVirtual(rows: number): boolean {
-  const paper = useSyncExternalStore(listenToPaper, () => printing);
+  const paper = useSyncExternalStore(listenToPaper, isPrinting, isPrinting);
   return rows > many && !paper;
 }
 
 let printing = false;
+const isPrinting = () => printing;
 function listenToPaper(told: () => void) {
   const turn = (on: boolean) => () => {
     printing = on;

@@ -47,6 +47,17 @@ export function range(shape: Shape): { min?: number; max?: number; step: number 
   return { min: shape.minimum, max: shape.maximum, step: shape.type === "integer" ? 1 : "any" };
 }
 
+/** What one of the list at a field is. */
+export const one = (shape: Shape, name: string): Shape => part(shape, name).items ?? {};
+
+/** Whether a number is one that a field takes. */
+export const within = (shape: Shape, n: number): boolean =>
+  n >= (shape.minimum ?? -Infinity) && n <= (shape.maximum ?? Infinity);
+
+/** The nearest number to n that a field takes. */
+export const clamp = (shape: Shape, n: number): number =>
+  Math.min(shape.maximum ?? n, Math.max(shape.minimum ?? n, n));
+
 /** What is wrong with a value at each of its fields, before it is sent; nothing where the check cannot come. */
 export async function wrongsOf(shape: Shape, value: unknown): Promise<Record<string, string>> {
   const check = await import("./check").catch(() => undefined);

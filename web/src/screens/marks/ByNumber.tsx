@@ -1,3 +1,4 @@
+import { part, shapeOf } from "@/kit/form/shape";
 import { Button } from "@/kit/Button";
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
@@ -30,7 +31,7 @@ export function ByNumber({ players, onDone }: Props) {
         <input
           className="field w-16"
           inputMode="numeric"
-          maxLength={5}
+          maxLength={part(shapeOf("putPlayer"), "jersey").maxLength}
           value={typed}
           // The coach asked for the field; it must be ready for his next key.
           ref={(el) => el?.focus()}

@@ -1,3 +1,4 @@
+import { one, part, shapeOf } from "@/kit/form/shape";
 import { Button } from "@/kit/Button";
 import { useEffect, useState, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
@@ -165,7 +166,7 @@ function Note({ place, note, onNote }: NoteProps) {
     >
       <input
         className="field min-w-0 flex-1"
-        maxLength={500}
+        maxLength={part(one(shapeOf("postMarks"), "marks"), "note").maxLength}
         value={text}
         aria-label="Note"
         // The coach asked for the field; it must be ready for his next key.

@@ -1,6 +1,6 @@
 import { Button } from "@/kit/Button";
 import { backTo } from "@/kit/focus";
-import { Scroller } from "@/kit/Scroller";
+import { Table, type Column } from "@/kit/Table";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useRef } from "react";
@@ -52,61 +52,80 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
           Close
         </Button>
       </div>
-      <Scroller label="Reps" className="mt-2 max-h-[420px]">
-        <table className="w-full text-small">
-          <tbody>
-            {rows.map((e) => (
-              <tr key={e.id} className="border-t border-hair align-baseline">
-                <td className="w-6 py-1">
-                  <Shape e={e} />
-                </td>
-                <td className="whitespace-nowrap py-1 pr-3">
-                  <span className="label">wk {e.week}</span> {dayMonth(e.date)}
-                </td>
-                <td className="py-1 pr-3">
-                  {e.placement_id ? (
-                    <Link
-                      className="underline"
-                      to={`${base}/practice/${e.practice_id}/mark/${e.placement_id}`}
-                    >
-                      {e.where}
-                    </Link>
-                  ) : (
-                    <span className="font-semibold">{e.where}</span>
-                  )}
-                </td>
-                <td className={clsx("say py-1 pr-3", e.faults.length > 0 && "text-fault")}>
-                  {e.faults.join(", ") || said(e)}
-                  {e.measures.map((m) => (
-                    <span key={m} className="block text-small text-soft">
-                      {m}
-                    </span>
-                  ))}
-                </td>
-                <td className="whitespace-nowrap py-1 pr-3 text-soft">{e.side}</td>
-                <td className="whitespace-nowrap py-1 pr-3 text-soft">
-                  <span aria-hidden>v{e.standard}</span>
-                  <span className="sr-only">by version {e.standard} of the standards</span>
-                </td>
-                <td className="py-1 text-right text-soft">{e.by}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {evidence.hasNextPage && (
-          <Button
-            kind="quiet"
-            className="mt-2"
-            off={evidence.isFetchingNextPage}
-            onClick={() => void evidence.fetchNextPage()}
-          >
-            {evidence.isFetchingNextPage ? "Fetching more" : "Older reps"}
-          </Button>
-        )}
-      </Scroller>
+      <Table
+        label="Reps"
+        rows={rows}
+        columns={columnsOf(base)}
+        keyOf={(e) => e.id}
+        within="mt-2 max-h-[420px]"
+        tall={30}
+      />
+      {evidence.hasNextPage && (
+        <Button
+          kind="quiet"
+          className="mt-2"
+          off={evidence.isFetchingNextPage}
+          onClick={() => void evidence.fetchNextPage()}
+        >
+          {evidence.isFetchingNextPage ? "Fetching more" : "Older reps"}
+        </Button>
+      )}
     </section>
   );
 }
+
+const heard = (word: string) => <span className="sr-only">{word}</span>;
+
+/** What is told of a rep. */
+const columnsOf = (base: string): Column<Schemas["Evidence"]>[] => [
+  { id: "judged", head: heard("Judged"), className: "w-6", cell: (e) => <Shape e={e} /> },
+  {
+    id: "day",
+    head: "Day",
+    order: (a, b) => a.date.localeCompare(b.date),
+    className: "whitespace-nowrap",
+    cell: (e) => (
+      <>
+        <span className="label">wk {e.week}</span> {dayMonth(e.date)}
+      </>
+    ),
+  },
+  {
+    id: "where",
+    head: "Rep",
+    cell: (e) =>
+      e.placement_id ? (
+        <Link className="underline" to={`${base}/practice/${e.practice_id}/mark/${e.placement_id}`}>
+          {e.where}
+        </Link>
+      ) : (
+        <span className="font-semibold">{e.where}</span>
+      ),
+  },
+  {
+    id: "what",
+    head: "What was seen",
+    className: "say",
+    cell: (e) => (
+      <span className={clsx(e.faults.length > 0 && "text-fault")}>
+        {e.faults.join(", ") || said(e)}
+        {e.measures.map((m) => (
+          <span key={m} className="block text-small text-soft">
+            {m}
+          </span>
+        ))}
+      </span>
+    ),
+  },
+  { id: "side", head: "Side", className: "whitespace-nowrap text-soft", cell: (e) => e.side },
+  {
+    id: "standard",
+    head: heard("By which version of the standards"),
+    className: "whitespace-nowrap text-soft",
+    cell: (e) => `v${e.standard}`,
+  },
+  { id: "by", head: "By", className: "text-right text-soft", cell: (e) => e.by },
+];
 
 function said(e: Schemas["Evidence"]): string {
   if (!e.graded) return e.reason ?? "not graded";

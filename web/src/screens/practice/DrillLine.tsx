@@ -7,7 +7,7 @@ import { Select } from "@/kit/Select";
 import { count } from "@/parts/words";
 import { Count, Shares } from "./DrillFigures";
 import type { OwnProps } from "./OwnPeriod";
-import { resize, type Placed } from "./arrange";
+import { minutesTaken, resize, type Placed } from "./arrange";
 import { edits } from "./planKeys";
 
 interface Props extends Pick<OwnProps, "practice" | "period" | "plan" | "onChoose" | "onRotation"> {
@@ -41,7 +41,7 @@ export function DrillLine({
   const minutes = (n: number) =>
     plan.change(
       n > d.minutes
-        ? resize(plan.drills, d.id, n, 240)
+        ? resize(plan.drills, d.id, n, minutesTaken.maximum!)
         : plan.drills.map((x) => (x.id === d.id ? { ...x, minutes: n } : x)),
     );
   return (

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { availability, clock, weekdayDate } from "@/parts/words";
+import { sizeFor } from "./fit";
 
 interface Props {
   practice: Schemas["Practice"];
@@ -12,7 +13,7 @@ interface Props {
 const contact = (c: string) => (c === "air" ? "" : c);
 
 /** How many periods stand under each other; more stand beside them. */
-const perPart = 20;
+const perPart = 22;
 
 /** A list in parts of at most so many, as alike in length as may be. */
 function inParts<T>(list: T[], most: number): T[][] {
@@ -30,9 +31,34 @@ export function PrintSheet({ practice, library, group }: Props) {
   const name = frame.data?.groups.find((g) => g.key === group)?.name ?? group;
   const own = practice.periods.filter((x) => x.own);
   const script = inParts(mine, perPart);
-  const dense = script.length > 1 || own.reduce((n, x) => n + x.placements.length, 0) > 8;
+  const share = Math.min(54, 14 + 20 * script.length) / 100;
+  const cautions = [...new Set(own.flatMap((x) => x.placements.map((d) => drills.get(d.drill)?.cautions)))]
+    .filter(Boolean)
+    .join(" ");
+  const held = practice.held.map((h) => `${h.jersey} ${h.name} (${availability[h.status]})`).join(", ");
+  const size = sizeFor([
+    ...script.map((list) => ({
+      share: share / script.length,
+      fixed: 112,
+      rows: list.map((x) => [{ length: x.name.length, share: 1 }]),
+    })),
+    {
+      share: 1 - share,
+      fixed: 170,
+      rows: own.flatMap((x) =>
+        x.placements.map((d) => {
+          const words = drills.get(d.drill);
+          return [
+            { length: d.name.length, share: 0.3 },
+            { length: (words?.watch.length ?? 0) + (words?.self_check.length ?? 0), share: 0.7 },
+          ];
+        }),
+      ),
+      under: cautions.length + held.length + 140,
+    },
+  ]);
   return (
-    <div className="print-only" style={{ fontSize: dense ? "9pt" : undefined }}>
+    <div className="print-only" style={{ fontSize: `${size}pt` }}>
       <p
         style={{
           display: "flex",
@@ -52,7 +78,7 @@ export function PrintSheet({ practice, library, group }: Props) {
       <div
         style={{
           display: "grid",
-          gridTemplateColumns: `${Math.min(54, 14 + 20 * script.length)}% 1fr`,
+          gridTemplateColumns: `${100 * share}% minmax(0, 1fr)`,
           gap: "8pt",
           marginTop: "5pt",
           alignItems: "start",
@@ -104,16 +130,11 @@ export function PrintSheet({ practice, library, group }: Props) {
           </table>
           {practice.held.length > 0 && (
             <p style={{ marginTop: "5pt" }}>
-              <b>Not at full strength:</b>{" "}
-              {practice.held.map((h) => `${h.jersey} ${h.name} (${availability[h.status]})`).join(", ")}
+              <b>Not at full strength:</b> {held}
             </p>
           )}
           <p style={{ marginTop: "5pt" }}>
-            <b>Cautions:</b>{" "}
-            {[...new Set(own.flatMap((x) => x.placements.map((d) => drills.get(d.drill)?.cautions)))]
-              .filter(Boolean)
-              .join(" ")}{" "}
-            Your league&apos;s rules and licensed medical staff come first.
+            <b>Cautions:</b> {cautions} Your league&apos;s rules and licensed medical staff come first.
           </p>
         </div>
       </div>

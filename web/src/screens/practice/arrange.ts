@@ -1,4 +1,10 @@
 import type { Schemas } from "@/api/client";
+import { one, part, shapeOf } from "@/kit/form/shape";
+
+/** What is taken of a drill: from so many to so many minutes and lanes. */
+const drillShape = one(shapeOf("previewReps"), "drills");
+export const minutesTaken = part(drillShape, "minutes");
+export const lanesTaken = part(drillShape, "lanes");
 
 /** A drill as it lies in the period being planned. */
 export type Placed = Schemas["PlacementInput"];

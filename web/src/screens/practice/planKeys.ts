@@ -1,6 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { useKeys, type Key } from "@/keys/react";
-import { move, resize, type Placed } from "./arrange";
+import { clamp } from "@/kit/form/shape";
+import { lanesTaken, move, resize, type Placed } from "./arrange";
 import type { Plan } from "./usePlan";
 
 interface Props {
@@ -16,7 +17,7 @@ interface Props {
 export function edits(plan: Plan, length: number, d: Placed) {
   const lanes = (by: number) => () =>
     plan.change(
-      plan.drills.map((x) => (x.id === d.id ? { ...x, lanes: Math.min(50, Math.max(1, x.lanes + by)) } : x)),
+      plan.drills.map((x) => (x.id === d.id ? { ...x, lanes: clamp(lanesTaken, x.lanes + by) } : x)),
     );
   return {
     earlier: () => plan.change(move(plan.drills, d.id, d.start - 1, length)),

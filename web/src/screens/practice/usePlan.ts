@@ -6,7 +6,8 @@ import { useRecord } from "@/sync/react";
 import { useSync } from "@/sync/context";
 import { contentOf } from "@/sync/machine";
 import { useUndo } from "@/sync/undo";
-import type { Placed } from "./arrange";
+import { within } from "@/kit/form/shape";
+import { lanesTaken, minutesTaken, type Placed } from "./arrange";
 
 /** What the coach sees when somebody else changed the period meanwhile. */
 export interface Clash {
@@ -147,7 +148,7 @@ function useReps(practice: Schemas["Practice"], drills: Placed[], period: Schema
   const { players, limited } = practice;
   useEffect(() => {
     const list = (JSON.parse(shape) as [string, string, number, number][]).filter(
-      ([, , minutes, lanes]) => minutes >= 1 && minutes <= 240 && lanes >= 1 && lanes <= 50,
+      ([, , minutes, lanes]) => within(minutesTaken, minutes) && within(lanesTaken, lanes),
     );
     if (list.length === 0 || players < 1) return;
     const stop = new AbortController();

@@ -12,6 +12,7 @@ import { count, weekdayDate } from "@/parts/words";
 import { AvailabilityWindow } from "./Availability";
 import { EditRow } from "./EditRow";
 import { MergeWindow } from "./MergeWindow";
+import { Field } from "@/kit/Field";
 import { Table } from "@/kit/Table";
 import { useToast } from "@/kit/Toast";
 import { ToggleGroup } from "@/kit/ToggleGroup";
@@ -151,15 +152,17 @@ const shows: { value: Filter["show"]; name: string }[] = [
 function Filters({ filter, groups, here, onChange }: FiltersProps) {
   return (
     <div className="mb-2 flex flex-wrap items-end gap-2" role="search">
-      <label className="grid gap-0.5 max-sm:w-full">
-        <span className="label">Number, name or position</span>
-        <input
-          className="field sm:w-56"
-          type="search"
-          value={filter.words}
-          onChange={(e) => onChange({ ...filter, words: e.target.value })}
-        />
-      </label>
+      <Field label="Number, name or position" className="max-sm:w-full">
+        {(control) => (
+          <input
+            {...control}
+            className="field sm:w-56"
+            type="search"
+            value={filter.words}
+            onChange={(e) => onChange({ ...filter, words: e.target.value })}
+          />
+        )}
+      </Field>
       <span className="grid gap-0.5">
         <span className="label" aria-hidden>
           Group

@@ -1,3 +1,5 @@
+import { within } from "@/kit/form/shape";
+import { lanesTaken, minutesTaken } from "@/screens/practice/arrange";
 import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
@@ -35,7 +37,7 @@ export function DrillView() {
     );
   const { drill: d, reps } = page.data;
   const set = (name: string, value: number) => {
-    if (value < 1 || value > (name === "lanes" ? 50 : 240)) return;
+    if (!within(name === "lanes" ? lanesTaken : minutesTaken, value)) return;
     const next = new URLSearchParams(params);
     next.set(name, String(value));
     setParams(next, { replace: true });

@@ -11,7 +11,7 @@ import { Loading, Trouble } from "@/kit/States";
 import { Both } from "@/parts/Both";
 import { Field as Labelled } from "@/kit/Field";
 import { Draft } from "@/kit/form/Draft";
-import { wrongsOf } from "@/kit/form/shape";
+import { part, shapeOf, wrongsOf } from "@/kit/form/shape";
 import { useDraft } from "@/sync/drafts";
 import { useUndo } from "@/sync/undo";
 import { History, Preview, Shipped } from "./EntrySide";
@@ -226,7 +226,7 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
                 <input
                   {...control}
                   className="field w-full"
-                  maxLength={300}
+                  maxLength={part(shapeOf("putEntry"), "note").maxLength}
                   value={note}
                   onChange={(e) => {
                     setNote(e.target.value);

@@ -1,5 +1,5 @@
 import { Button, FileLink } from "@/kit/Button";
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
@@ -7,6 +7,7 @@ import { queries } from "@/api/queries";
 import { useAct } from "@/sync/react";
 import { useWhere } from "@/app/where";
 import { Loading, Trouble } from "@/kit/States";
+import { Table, type Column } from "@/kit/Table";
 import { count, dayMonth } from "@/parts/words";
 import { TakeIn } from "./TakeIn";
 import { TeachingHead } from "./Tabs";
@@ -78,30 +79,50 @@ function Changes({ list }: { list: Schemas["HouseChange"][] }) {
           stay findable.
         </p>
       )}
-      <table className="w-full text-small">
-        <tbody>
-          {list.map((c) => (
-            <tr key={c.kind + c.key} className="border-t border-hair align-baseline">
-              <td className="label py-1 pr-2">{c.kind}</td>
-              <td className="py-1 pr-2">
-                <Link className="name hover:underline" to={`${base}/teaching/edit/${c.kind}/${c.key}`}>
-                  {c.name}
-                </Link>
-              </td>
-              <td className="say py-1">
-                {c.retired
-                  ? "not taught here"
-                  : c.added
-                    ? "our own"
-                    : c.fields.map((f) => f.replaceAll("_", " ")).join(", ")}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      {list.length > 0 && (
+        <Table
+          label="What the house has changed"
+          rows={list}
+          columns={changeColumns(base)}
+          keyOf={(c) => `${c.kind} ${c.key}`}
+          within="max-h-[70vh]"
+        />
+      )}
     </section>
   );
 }
+
+const changeColumns = (base: string): Column<Schemas["HouseChange"]>[] => [
+  {
+    id: "kind",
+    head: "Kind",
+    order: (a, b) => a.kind.localeCompare(b.kind),
+    cell: (c) => <span className="label">{c.kind}</span>,
+  },
+  {
+    id: "name",
+    head: "Name",
+    order: (a, b) => a.name.localeCompare(b.name),
+    heads: true,
+    className: "font-normal",
+    cell: (c) => (
+      <Link className="name hover:underline" to={`${base}/teaching/edit/${c.kind}/${c.key}`}>
+        {c.name}
+      </Link>
+    ),
+  },
+  {
+    id: "what",
+    head: "What is ours",
+    className: "say",
+    cell: (c) =>
+      c.retired
+        ? "not taught here"
+        : c.added
+          ? "our own"
+          : c.fields.map((f) => f.replaceAll("_", " ")).join(", "),
+  },
+];
 
 function Missing({ list }: { list: string[] }) {
   return (
@@ -124,6 +145,7 @@ function Missing({ list }: { list: string[] }) {
 }
 
 function Versions({ house }: { house: Schemas["House"] }) {
+  const versions = useInfiniteQuery(queries.versions());
   const [asked, setAsked] = useState<number>();
   const { pathname } = useLocation();
   const restore = useAct<Schemas["House"]>();
@@ -145,26 +167,40 @@ function Versions({ house }: { house: Schemas["House"] }) {
         </p>
       )}
       <ol className="mt-1 divide-y divide-hair" aria-label="Versions, newest first">
-        {house.versions.map((v) => (
-          <li key={v.version} className="flex items-baseline gap-2 py-1">
-            <b className="w-7 text-right">{v.version}</b>
-            <span className="say min-w-0 flex-1 text-small">
-              {dayMonth(v.at)} {v.by && `${v.by}: `}
-              {v.summary}
-            </span>
-            {v.version !== house.version &&
-              (asked === v.version ? (
-                <Button off={restore.busy} onClick={() => void back(v.version)}>
-                  Go back to {v.version}
-                </Button>
-              ) : (
-                <Button kind="text" onClick={() => setAsked(v.version)}>
-                  back to it
-                </Button>
-              ))}
-          </li>
-        ))}
+        {versions.data?.pages
+          .flatMap((p) => p.versions)
+          .map((v) => (
+            <li key={v.version} className="flex items-baseline gap-2 py-1">
+              <b className="w-7 text-right">{v.version}</b>
+              <span className="say min-w-0 flex-1 text-small">
+                {dayMonth(v.at)} {v.by && `${v.by}: `}
+                {v.summary}
+              </span>
+              {v.version !== house.version &&
+                (asked === v.version ? (
+                  <Button off={restore.busy} onClick={() => void back(v.version)}>
+                    Go back to {v.version}
+                  </Button>
+                ) : (
+                  <Button kind="text" onClick={() => setAsked(v.version)}>
+                    back to it
+                  </Button>
+                ))}
+            </li>
+          ))}
       </ol>
+      {versions.error && <Trouble error={versions.error} again={() => void versions.refetch()} />}
+      {!versions.data && !versions.error && <Loading what="the versions" />}
+      {versions.hasNextPage && (
+        <Button
+          kind="quiet"
+          className="mt-2"
+          off={versions.isFetchingNextPage}
+          onClick={() => void versions.fetchNextPage()}
+        >
+          {versions.isFetchingNextPage ? "Fetching more" : "Older versions"}
+        </Button>
+      )}
     </section>
   );
 }
