@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -44,13 +45,13 @@ func TestWhatScreensDoNotHold(t *testing.T) {
 		"an id for tests":          regexp.MustCompile(`data-testid`),
 		"a search of the document": regexp.MustCompile(`getElementById|\[role=dialog\]`),
 		"a change past the engine": regexp.MustCompile(`api\.(POST|PUT|DELETE|PATCH)\("/(?:periods|marks|library/entries|library/versions|roster/players|overrides|players)`),
-		"a window of another make": regexp.MustCompile(`Dialog\.Root`),
+		"a part of another make":   regexp.MustCompile(`<button\b|<Link className="btn|from "radix-ui"|from "cmdk"|from "@tanstack/react-(?:table|virtual)"|from "@dnd-kit/sortable"`),
 	}
 	allowed := map[string]string{
 		"a search of the document": "main.tsx", // the root of the page
 		"a change past the engine": "kinds.ts", // the engine's own
-		"a window of another make": "Window.tsx Both.tsx",
 	}
+	kit := filepath.Join(harness.Root(), "web", "src", "kit")
 	root := filepath.Join(harness.Root(), "web", "src")
 	require.NoError(t, filepath.WalkDir(root, func(path string, d os.DirEntry, err error) error {
 		name := filepath.Base(path)
@@ -62,10 +63,32 @@ func TestWhatScreensDoNotHold(t *testing.T) {
 			return err
 		}
 		for what, is := range never {
-			if found := is.FindString(string(text)); found != "" && !strings.Contains(allowed[what], name) {
+			own := what == "a part of another make" && strings.HasPrefix(path, kit)
+			if found := is.FindString(string(text)); found != "" && !own && !strings.Contains(allowed[what], name) {
 				assert.Fail(t, what, "%s: %s", strings.TrimPrefix(path, root), found)
 			}
 		}
 		return nil
 	}))
+}
+
+// TestEveryDependencyIsUsed: what the front end ships it imports.
+func TestEveryDependencyIsUsed(t *testing.T) {
+	web := filepath.Join(harness.Root(), "web")
+	text, err := os.ReadFile(filepath.Join(web, "package.json"))
+	require.NoError(t, err)
+	var list struct{ Dependencies map[string]string }
+	require.NoError(t, json.Unmarshal(text, &list))
+	var all strings.Builder
+	require.NoError(t, filepath.WalkDir(filepath.Join(web, "src"), func(path string, d os.DirEntry, err error) error {
+		if err != nil || d.IsDir() || strings.Contains(path, ".test") {
+			return err
+		}
+		text, err := os.ReadFile(path)
+		all.Write(text)
+		return err
+	}))
+	for name := range list.Dependencies {
+		assert.Regexp(t, `(?:from|import) "`+regexp.QuoteMeta(name)+`[/"]`, all.String(), name)
+	}
 }

@@ -57,6 +57,7 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
         rows={rows}
         columns={columnsOf(base)}
         keyOf={(e) => e.id}
+        by={{ id: "day", down: true }}
         within="mt-2 max-h-[420px]"
         tall={30}
       />

@@ -3,6 +3,7 @@ import { useDraggable, useDroppable } from "@dnd-kit/core";
 import clsx from "clsx";
 import type { Ref } from "react";
 import type { Schemas } from "@/api/client";
+import { Scroller } from "@/kit/Scroller";
 import { Tooltip } from "@/kit/Tooltip";
 import { useKeepFocus } from "@/kit/focus";
 import { Ruler, at } from "@/parts/Ruler";
@@ -108,27 +109,35 @@ type TrackProps = Pick<OwnProps, "period" | "drills" | "plan" | "chosen" | "onCh
   editable: boolean;
 };
 
+/** No drill is narrower on its minutes than a fingertip and its edge, in px. */
+const narrowest = 42;
+
 function Track({ period, drills, plan, chosen, onChoose, editable, list, track }: TrackProps) {
   const { setNodeRef } = useDroppable({ id: "track", disabled: !editable });
+  const shortest = Math.max(1, Math.min(period.minutes, ...list.map((d) => d.minutes)));
   return (
-    <div className="mt-2" ref={track}>
-      <Ruler from={0} to={period.minutes} major={5} />
-      <div
-        ref={setNodeRef}
-        className="relative mt-2 h-[74px] border-b border-hair bg-[repeating-linear-gradient(90deg,var(--hair)_0_1px,transparent_1px_100%)] bg-[length:var(--five)_100%]"
-        style={{ "--five": at(5, 0, period.minutes) } as React.CSSProperties}
-      >
-        {list.map((d) => (
-          <Block
-            key={d.id}
-            {...{ d, period, editable, onChoose }}
-            name={drills.get(d.drill)?.name ?? period.placements.find((x) => x.id === d.id)?.name ?? d.drill}
-            reps={plan.reps.get(d.id)}
-            chosen={chosen === d.id}
-          />
-        ))}
+    <Scroller label="The minutes of the period" className="mt-2 p-0.5">
+      <div ref={track} style={{ minWidth: Math.round((narrowest * period.minutes) / shortest) }}>
+        <Ruler from={0} to={period.minutes} major={5} />
+        <div
+          ref={setNodeRef}
+          className="relative mt-2 h-[74px] border-b border-hair bg-[repeating-linear-gradient(90deg,var(--hair)_0_1px,transparent_1px_100%)] bg-[length:var(--five)_100%]"
+          style={{ "--five": at(5, 0, period.minutes) } as React.CSSProperties}
+        >
+          {list.map((d) => (
+            <Block
+              key={d.id}
+              {...{ d, period, editable, onChoose }}
+              name={
+                drills.get(d.drill)?.name ?? period.placements.find((x) => x.id === d.id)?.name ?? d.drill
+              }
+              reps={plan.reps.get(d.id)}
+              chosen={chosen === d.id}
+            />
+          ))}
+        </div>
       </div>
-    </div>
+    </Scroller>
   );
 }
 
@@ -187,7 +196,7 @@ function Block({ d, name, reps, period, chosen, editable, onChoose }: BlockProps
         <span
           ref={edgeRef}
           onPointerDown={(e) => edgeDrag?.onPointerDown?.(e)}
-          className="w-2 shrink-0 cursor-ew-resize touch-none border-l border-hair hover:bg-flag-wash pointer-coarse:w-6"
+          className="w-2 shrink-0 cursor-ew-resize touch-none border-l border-hair hover:bg-flag-wash pointer-coarse:w-3"
           aria-hidden
         />
       )}
