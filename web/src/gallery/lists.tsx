@@ -1,7 +1,7 @@
 import { Button } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
 import { Sortable } from "@/kit/Sortable";
-import { Empty, Loading, Trouble } from "@/kit/States";
+import { Empty, Loading, More, Trouble } from "@/kit/States";
 import { Table, type Column } from "@/kit/Table";
 import type { Page } from "./Gallery";
 import { Holds } from "./Holds";
@@ -148,6 +148,21 @@ export const lists: Page[] = [
       {
         name: "nothing there",
         show: <Empty action={<Button>Add a player</Button>}>Nobody is on the roster yet.</Empty>,
+      },
+      {
+        name: "more of a long list",
+        show: (
+          <p className="flex gap-2">
+            <More
+              word="Older reps"
+              of={{ hasNextPage: true, isFetchingNextPage: false, fetchNextPage: () => undefined }}
+            />
+            <More
+              word="Older reps"
+              of={{ hasNextPage: true, isFetchingNextPage: true, fetchNextPage: () => undefined }}
+            />
+          </p>
+        ),
       },
       {
         name: "it went wrong",

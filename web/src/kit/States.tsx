@@ -32,3 +32,19 @@ export function Trouble({ error, again }: { error: Error; again?: () => void }) 
     </div>
   );
 }
+
+interface MoreProps {
+  /** What comes when it is pressed. */
+  word: string;
+  of: { hasNextPage: boolean; isFetchingNextPage: boolean; fetchNextPage: () => unknown };
+}
+
+/** The next page of a long list, when there is one. */
+export function More({ word, of }: MoreProps) {
+  if (!of.hasNextPage) return null;
+  return (
+    <Button kind="quiet" className="mt-2" off={of.isFetchingNextPage} onClick={() => void of.fetchNextPage()}>
+      {of.isFetchingNextPage ? "Fetching more" : word}
+    </Button>
+  );
+}

@@ -1,7 +1,7 @@
 import clsx from "clsx";
-import type { ComponentProps } from "react";
+import type { ComponentProps, ReactNode } from "react";
 import { useFormContext, useWatch } from "react-hook-form";
-import { Field, FieldGroup } from "../Field";
+import { Field, FieldGroup, type Control } from "../Field";
 import { useBound } from "./Form";
 import { part, type Shape } from "./shape";
 
@@ -25,6 +25,20 @@ export function useFieldOf(name: string): { shape: Shape; label: string; error?:
   return { shape, label: shape.title ?? name, error: typeof mine === "string" ? mine : theirs };
 }
 
+interface BoundProps extends Pick<Props, "name" | "label" | "place" | "inline"> {
+  children: (control: Control, shape: Shape) => ReactNode;
+}
+
+/** A field of the contract with its words, its unit, and what is wrong with it. */
+function Bound({ name, label, place, inline, children }: BoundProps) {
+  const { shape, label: title, error } = useFieldOf(name);
+  return (
+    <Field label={label ?? title} unit={shape["x-unit"]} error={error} className={place} inline={inline}>
+      {(control) => children(control, shape)}
+    </Field>
+  );
+}
+
 /** A line of text. */
 export function TextField({
   name,
@@ -35,10 +49,9 @@ export function TextField({
   ...rest
 }: Props & { type?: "email" | "password" }) {
   const { register } = useFormContext();
-  const { shape, label: title, error } = useFieldOf(name);
   return (
-    <Field label={label ?? title} unit={shape["x-unit"]} error={error} className={place} inline={inline}>
-      {(control) => (
+    <Bound {...{ name, label, place, inline }}>
+      {(control, shape) => (
         <input
           {...control}
           maxLength={shape.maxLength}
@@ -47,7 +60,7 @@ export function TextField({
           {...register(name)}
         />
       )}
-    </Field>
+    </Bound>
   );
 }
 
@@ -62,10 +75,9 @@ export function numberOf(text: unknown): number | null {
 /** A number, kept as it is typed ("1." on its way to "1.5") and read when it is sent. */
 export function NumberField({ name, label, place, inline, className, ...rest }: Props) {
   const { register } = useFormContext();
-  const { shape, label: title, error } = useFieldOf(name);
   return (
-    <Field label={label ?? title} unit={shape["x-unit"]} error={error} className={place} inline={inline}>
-      {(control) => (
+    <Bound {...{ name, label, place, inline }}>
+      {(control, shape) => (
         <input
           {...control}
           inputMode={(shape.minimum ?? -1) < 0 ? "text" : shape.type === "integer" ? "numeric" : "decimal"}
@@ -74,16 +86,15 @@ export function NumberField({ name, label, place, inline, className, ...rest }: 
           {...register(name, { setValueAs: numberOf })}
         />
       )}
-    </Field>
+    </Bound>
   );
 }
 
 /** A day. One that is left out is not sent. */
 export function DayField({ name, label, place, inline, className, ...rest }: Props) {
   const { register } = useFormContext();
-  const { label: title, error } = useFieldOf(name);
   return (
-    <Field label={label ?? title} error={error} className={place} inline={inline}>
+    <Bound {...{ name, label, place, inline }}>
       {(control) => (
         <input
           {...control}
@@ -93,7 +104,7 @@ export function DayField({ name, label, place, inline, className, ...rest }: Pro
           {...register(name, { setValueAs: (v: string) => v || undefined })}
         />
       )}
-    </Field>
+    </Bound>
   );
 }
 

@@ -8,7 +8,7 @@ import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, More, Trouble } from "@/kit/States";
 import { count, dayMonth } from "@/parts/words";
 
 interface Props {
@@ -61,16 +61,7 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
         within="mt-2 max-h-[420px]"
         tall={30}
       />
-      {evidence.hasNextPage && (
-        <Button
-          kind="quiet"
-          className="mt-2"
-          off={evidence.isFetchingNextPage}
-          onClick={() => void evidence.fetchNextPage()}
-        >
-          {evidence.isFetchingNextPage ? "Fetching more" : "Older reps"}
-        </Button>
-      )}
+      <More word="Older reps" of={evidence} />
     </section>
   );
 }

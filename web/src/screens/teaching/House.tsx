@@ -6,7 +6,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useAct } from "@/sync/react";
 import { useWhere } from "@/app/where";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, More, Trouble } from "@/kit/States";
 import { Table, type Column } from "@/kit/Table";
 import { count, dayMonth } from "@/parts/words";
 import { TakeIn } from "./TakeIn";
@@ -191,16 +191,7 @@ function Versions({ house }: { house: Schemas["House"] }) {
       </ol>
       {versions.error && <Trouble error={versions.error} again={() => void versions.refetch()} />}
       {!versions.data && !versions.error && <Loading what="the versions" />}
-      {versions.hasNextPage && (
-        <Button
-          kind="quiet"
-          className="mt-2"
-          off={versions.isFetchingNextPage}
-          onClick={() => void versions.fetchNextPage()}
-        >
-          {versions.isFetchingNextPage ? "Fetching more" : "Older versions"}
-        </Button>
-      )}
+      <More word="Older versions" of={versions} />
     </section>
   );
 }
