@@ -367,3 +367,46 @@ func TestWhatIsPutInIsTakenBack(t *testing.T) {
 	c.tonight()
 	assert.Equal(t, was+1, drills())
 }
+
+// TestASlowLineSaysWhatItFetches: with two seconds for every answer a coach is told what is on
+// its way, the screen's script and then its numbers, and what he does meanwhile is kept.
+func TestASlowLineSaysWhatItFetches(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.tonight()
+	c.line(false, 2*time.Second)
+	c.click("nav a", "Players")
+	c.see("main [role=status]", "Fetching Players")
+	c.see("h1", "Players")
+	c.see("th a", "64 Sato")
+	c.click("nav a", "Practice")
+	c.click("a", "Tuesday practice")
+	c.see("li", "Two steps and freeze")
+	c.fill(minutesOf(kick), "6")
+	assert.Equal(t, "6", c.minutes(kick), "shown at once")
+	c.eventually("it says that it waits", func() bool { return strings.HasPrefix(c.saving(), "1 waiting") })
+	c.saved()
+	assert.Equal(t, 6, c.minutesKept())
+}
+
+// TestWithoutALine: on the far field there is none. Marks and plans go on, a screen that was not
+// loaded says so, and all of it comes right when the line is back.
+func TestWithoutALine(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	openMarks(c)
+	c.line(true, 0)
+	c.press('1', 'h', input.Space)
+	c.eventually("nine wait", func() bool { return c.cells("not saved yet") == 9 && strings.HasPrefix(c.saving(), "9 waiting") })
+	c.click("nav a", "Practice")
+	c.click("a", "Tuesday practice")
+	c.fill(minutesOf(kick), "6")
+	c.eventually("ten wait", func() bool { return strings.HasPrefix(c.saving(), "10 waiting") })
+	c.click("nav a", "Teaching")
+	c.see("main [role=alert]", "does not answer")
+	c.see("main [role=alert]", "is kept on this device")
+	c.line(false, 0)
+	c.see("nav a", "Base block")
+	c.eventually("all of it is with the server", func() bool { return c.kept() == 9 && c.minutesKept() == 6 })
+	assert.Empty(t, c.saving(), "and nothing waits")
+}

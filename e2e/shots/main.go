@@ -107,7 +107,7 @@ func finding(p *rod.Page) {
 // roster opens a line to edit.
 func roster(p *rod.Page) {
 	p.MustElement("tbody th")
-	p.MustElementR("tr[data-player*=Sato] button", "Edit").MustClick()
+	p.MustElementR("tr:has([aria-label*='Sato']) button", "Edit").MustClick()
 	p.MustElement("form input")
 	p.MustElement("h1").MustClick()
 }

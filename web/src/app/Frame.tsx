@@ -3,7 +3,7 @@ import { Button } from "@/kit/Button";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate } from "react-router";
+import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate, useNavigation } from "react-router";
 import { api, data, type Schemas } from "@/api/client";
 import { SyncProvider } from "@/sync/react";
 import { queries } from "@/api/queries";
@@ -68,6 +68,7 @@ export function Frame() {
           >
             <Portals>
               <Toasts>
+                <OnItsWay />
                 <Outlet />
               </Toasts>
             </Portals>
@@ -76,6 +77,19 @@ export function Frame() {
       </div>
       <SignInAgain user={session.data.user} demo={session.data.demo} />
     </SyncProvider>
+  );
+}
+
+/** A screen whose script is still on its way: which one, over the screen that still stands. */
+function OnItsWay() {
+  const { state, location } = useNavigation();
+  if (state !== "loading") return null;
+  const path = location.pathname.split("/")[5] ?? "today";
+  const name = [...screens, { path: "roster", name: "Roster" }].find((s) => s.path === path)?.name;
+  return (
+    <div className="fixed left-1/2 top-14 z-30 -translate-x-1/2 bg-sheet screen-only">
+      <Loading what={name ?? "the screen"} />
+    </div>
   );
 }
 

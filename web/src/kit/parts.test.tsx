@@ -2,7 +2,7 @@
 import { act, cleanup, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { afterEach, beforeAll, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeAll, describe, expect, it, onTestFinished, vi } from "vitest";
 import { columns, lines } from "@/gallery/lists";
 import { useKeyboard } from "@/keys/react";
 import { Button } from "./Button";
@@ -57,9 +57,9 @@ describe("a table", () => {
     expect(screen.getByRole("columnheader", { name: /Marks/ }).getAttribute("aria-sort")).toBe("descending");
   });
   it("draws what is in sight of a long list, the row that is edited too, and all of it on paper", async () => {
-    const is = (px: number) => ({ configurable: true, get: () => px });
-    Object.defineProperty(HTMLElement.prototype, "clientHeight", is(400));
-    Object.defineProperty(HTMLElement.prototype, "offsetHeight", is(37)); // of a row
+    const box = vi.spyOn(Element.prototype, "clientHeight", "get").mockReturnValue(400);
+    const row = vi.spyOn(HTMLElement.prototype, "offsetHeight", "get").mockReturnValue(37);
+    onTestFinished(() => [box, row].forEach((s) => s.mockRestore()));
     render(
       <Table
         label="Players"
