@@ -407,6 +407,9 @@ func TestWithoutALine(t *testing.T) {
 	c.see("main [role=alert]", "is kept on this device")
 	c.line(false, 0)
 	c.see("nav a", "Base block")
-	c.eventually("all of it is with the server", func() bool { return c.kept() == 9 && c.minutesKept() == 6 })
+	c.eventually("the plan is with the server", func() bool { return c.minutesKept() == 6 })
 	assert.Empty(t, c.saving(), "and nothing waits")
+	c.tonight()
+	c.openMarkSheet(kick)
+	c.eventually("so are the marks", func() bool { return c.kept() == 9 })
 }
