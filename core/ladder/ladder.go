@@ -1,7 +1,9 @@
 package ladder
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"sort"
 
 	"nineyard/core/invalid"
@@ -26,7 +28,9 @@ type Rep struct {
 }
 
 // Override is a coach's word that a stage is passed, whatever the gate says. Counting
-// reps at the next stage are those from its day on.
+// reps at the next stage are those from its day on. A word that stands
+// before the pass of an earlier stage, because a mark there was corrected since (see Unpassed),
+// is set aside while that stage is not passed, and then holds from the day on which it was.
 type Override struct {
 	Stage string
 	On    season.Date
@@ -85,19 +89,22 @@ func Of(in Input) (Standing, error) {
 		return Standing{}, err
 	}
 	reps := inSeason(in)
+	made := byStage(reps, index)
 	out := Standing{Week: season.Week(in.SeasonStart, in.AsOf), Overexposed: []string{}}
 
-	from := 0          // first rep, in order, that may count at the stage at hand
-	reached := true    // the stage before is passed
-	var current []Rep  // counting reps of the current stage
-	var currentAt = -1 // its index
+	from := 0                // first rep, in order, that may count at the stage at hand
+	before := in.SeasonStart // the day on which the stage before was passed
+	reached := true          // the stage before is passed
+	var current window       // the last counting reps of the current stage
+	var currentAt = -1       // its index
 	for i, declared := range in.Stages {
 		g := gate(declared, in.Returning)
-		st := exposure(reps, i, index, g)
+		st := exposure(reps, made[i], g)
 		st.Open = reached && out.Week >= g.FromWeek
 		if reached {
-			counting, at := walk(reps, from, i, index, g, in.SeasonStart)
+			counting, at := walk(reps, made[i], from, g, in.SeasonStart)
 			on, overridden := in.override(declared.Key)
+			on = max(on, before)
 			switch {
 			case at >= 0 && !(overridden && on < reps[at].Date):
 				st.Passed, st.PassedOn = true, reps[at].Date
@@ -110,6 +117,7 @@ func Of(in Input) (Standing, error) {
 			default:
 				reached, current, currentAt = false, counting, i
 			}
+			before = st.PassedOn
 		}
 		if declared.MaxSessions > 0 && st.Sessions > declared.MaxSessions {
 			out.Overexposed = append(out.Overexposed, declared.Key)
@@ -123,6 +131,30 @@ func Of(in Input) (Standing, error) {
 	out.Current = in.Stages[currentAt].Key
 	out.Status = status(gate(in.Stages[currentAt], in.Returning), currentAt, current, out.Week)
 	return out, nil
+}
+
+// Unpassed says what stands in the way of a coach's word: the first stage before the one it is
+// for that is not passed on its day, or is passed on a later day alone. It is empty when the
+// word may be given. It returns an invalid.Error on "stage" for a stage that the ladder does not
+// have, on "on" for a day before the season, and what Of returns.
+func Unpassed(in Input, o Override) (stage string, err error) {
+	if o.On < in.SeasonStart {
+		return "", invalid.Field("on", "the season begins on %s", in.SeasonStart)
+	}
+	in.AsOf = o.On
+	standing, err := Of(in)
+	if err != nil {
+		return "", err
+	}
+	for _, st := range standing.Stages {
+		switch {
+		case st.Key == o.Stage:
+			return stage, nil
+		case !st.Passed && stage == "":
+			stage = st.Key
+		}
+	}
+	return "", invalid.Field("stage", "%q is not a stage of the ladder", o.Stage)
 }
 
 // override returns the first day on which a coach let the stage pass, inside the season
@@ -160,71 +192,94 @@ func inSeason(in Input) []Rep {
 			reps = append(reps, r)
 		}
 	}
-	sort.SliceStable(reps, func(i, j int) bool { return reps[i].Date < reps[j].Date })
+	slices.SortStableFunc(reps, func(a, b Rep) int { return cmp.Compare(a.Date, b.Date) })
 	return reps
 }
 
-// walk looks for the rep that passes stage i among reps[from:]. It returns the
-// counting reps seen and the index of the passing one, or -1.
-func walk(reps []Rep, from, i int, index map[string]int, g Gate, start season.Date) ([]Rep, int) {
-	var counting []Rep
-	for at := from; at < len(reps); at++ {
-		r := reps[at]
-		if index[r.Stage] != i || season.Week(start, r.Date) < g.FromWeek {
-			continue
-		}
-		counting = append(counting, r)
-		last := counting[max(0, len(counting)-g.Window):]
-		if clean(last) >= g.Clean && dates(last) >= g.Sessions {
-			return counting, at
-		}
+// byStage lists, for each stage, the places of its reps in the order of the season.
+func byStage(reps []Rep, index map[string]int) [][]int {
+	made := make([][]int, len(index))
+	for at, r := range reps {
+		i := index[r.Stage]
+		made[i] = append(made[i], at)
 	}
-	return counting, -1
+	return made
 }
 
-// exposure counts all reps at stage i inside the season.
-func exposure(reps []Rep, i int, index map[string]int, g Gate) StageStanding {
-	var all []Rep
-	for _, r := range reps {
-		if index[r.Stage] == i {
-			all = append(all, r)
-		}
-	}
-	last := all[max(0, len(all)-g.Window):]
-	return StageStanding{Key: g.Key, Reps: len(all), RecentReps: len(last), RecentClean: clean(last),
-		Sessions: dates(all), Window: g.Window, Clean: g.Clean}
+// window moves along the reps of a stage and knows of the last ones, up to a length, how many
+// are clean and how many dates they span. A step costs the same however long the window is.
+type window struct {
+	length      int
+	reps        []Rep
+	made        []int // the places in reps of those it moves along, in date order
+	first, next int   // it spans made[first:next]
+	clean       int
+	dates       int
 }
 
-func status(g Gate, i int, counting []Rep, week int) Status {
+// take moves the window on by one rep.
+func (w *window) take() {
+	r := w.reps[w.made[w.next]]
+	if w.len() == 0 || w.reps[w.made[w.next-1]].Date != r.Date {
+		w.dates++
+	}
+	if r.Clean {
+		w.clean++
+	}
+	w.next++
+	if w.len() <= w.length {
+		return
+	}
+	gone := w.reps[w.made[w.first]]
+	w.first++
+	if gone.Clean {
+		w.clean--
+	}
+	if w.reps[w.made[w.first]].Date != gone.Date {
+		w.dates--
+	}
+}
+
+func (w *window) len() int { return w.next - w.first }
+
+// walk looks for the rep that passes a stage among its reps, which stand at the places made,
+// from the place from on. It returns the window over the counting reps seen and the place of
+// the passing one, or -1.
+func walk(reps []Rep, made []int, from int, g Gate, start season.Date) (window, int) {
+	opens := season.WeekStart(start, g.FromWeek)
+	counting := made[sort.Search(len(made), func(i int) bool { return made[i] >= from && reps[made[i]].Date >= opens }):]
+	w := window{length: g.Window, reps: reps, made: counting}
+	for _, at := range counting {
+		w.take()
+		if w.clean >= g.Clean && w.dates >= g.Sessions {
+			return w, at
+		}
+	}
+	return w, -1
+}
+
+// exposure counts all reps at a stage inside the season.
+func exposure(reps []Rep, made []int, g Gate) StageStanding {
+	w := window{length: g.Window, reps: reps, made: made}
+	sessions := 0
+	for i, at := range made {
+		if i == 0 || reps[at].Date != reps[made[i-1]].Date {
+			sessions++
+		}
+		w.take()
+	}
+	return StageStanding{Key: g.Key, Reps: len(made), RecentReps: w.len(), RecentClean: w.clean,
+		Sessions: sessions, Window: g.Window, Clean: g.Clean}
+}
+
+func status(g Gate, i int, counting window, week int) Status {
 	if week < g.FromWeek {
 		return Waiting
 	}
-	last := counting[max(0, len(counting)-g.Window):]
-	if i > 0 && len(last) >= g.Window && 2*clean(last) < len(last) {
+	if n := counting.len(); i > 0 && n >= g.Window && 2*counting.clean < n {
 		return StepBack
 	}
 	return Working
-}
-
-func clean(reps []Rep) int {
-	n := 0
-	for _, r := range reps {
-		if r.Clean {
-			n++
-		}
-	}
-	return n
-}
-
-// dates counts the distinct dates of reps that are in date order.
-func dates(reps []Rep) int {
-	n := 0
-	for i, r := range reps {
-		if i == 0 || r.Date != reps[i-1].Date {
-			n++
-		}
-	}
-	return n
 }
 
 func check(in Input) (map[string]int, error) {

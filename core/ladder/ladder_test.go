@@ -192,3 +192,92 @@ func ExampleOf() {
 	fmt.Println(standing.Current, standing.Status)
 	// Output: bag working
 }
+
+func TestUnpassed(t *testing.T) {
+	in := ladder.Input{SeasonStart: start, Stages: stages(), Reps: join(day(2, "fit", "cccc"), day(3, "two_step", "cc"))}
+	for _, c := range []struct {
+		name  string
+		word  ladder.Override
+		stage string // that stands in the way
+		field string // that is refused
+	}{
+		{"the stage at hand", ladder.Override{Stage: "two_step", On: start + 5}, "", ""},
+		{"on the day on which the one before was passed", ladder.Override{Stage: "two_step", On: start + 2}, "", ""},
+		{"before the one before was passed", ladder.Override{Stage: "two_step", On: start + 1}, "fit", ""},
+		{"a later stage", ladder.Override{Stage: "partner", On: start + 5}, "two_step", ""},
+		{"two that are not passed", ladder.Override{Stage: "partner", On: start}, "fit", ""},
+		{"the first stage, at once", ladder.Override{Stage: "fit", On: start}, "", ""},
+		{"one that is passed already", ladder.Override{Stage: "fit", On: start + 5}, "", ""},
+		{"no stage of it", ladder.Override{Stage: "moon", On: start + 5}, "", "stage"},
+		{"before the season", ladder.Override{Stage: "fit", On: start - 1}, "", "on"},
+	} {
+		stage, err := ladder.Unpassed(in, c.word)
+		assert.Equal(t, c.stage, stage, c.name)
+		if c.field == "" {
+			assert.NoError(t, err, c.name)
+			continue
+		}
+		e, ok := invalid.As(err)
+		require.True(t, ok, c.name)
+		assert.Equal(t, c.field, e.Field, c.name)
+	}
+	in.Overrides = []ladder.Override{{Stage: "two_step", On: start + 4}}
+	stage, err := ladder.Unpassed(in, ladder.Override{Stage: "partner", On: start + 4})
+	require.NoError(t, err)
+	assert.Empty(t, stage, "one word after the other")
+	stage, err = ladder.Unpassed(in, ladder.Override{Stage: "partner", On: start + 3})
+	require.NoError(t, err)
+	assert.Equal(t, "two_step", stage)
+}
+
+// TestStagesArePassedInOrder: whatever words coaches gave, stages are passed one after the
+// other and on days that do not go back.
+func TestStagesArePassedInOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := ladder.Input{SeasonStart: start, AsOf: start + 40, Stages: stages()}
+		keys := []string{"fit", "two_step", "partner"}
+		anyDay := rapid.IntRange(-3, 45)
+		for range rapid.IntRange(0, 40).Draw(t, "reps") {
+			in.Reps = append(in.Reps, ladder.Rep{Date: start + season.Date(anyDay.Draw(t, "day")), Stage: rapid.SampledFrom(keys).Draw(t, "stage"), Clean: rapid.Bool().Draw(t, "clean")})
+		}
+		for range rapid.IntRange(0, 4).Draw(t, "words") {
+			in.Overrides = append(in.Overrides, ladder.Override{Stage: rapid.SampledFrom(keys).Draw(t, "word"), On: start + season.Date(anyDay.Draw(t, "on"))})
+		}
+		got, err := ladder.Of(in)
+		require.NoError(t, err)
+		last, open := start, true
+		for _, st := range got.Stages {
+			if !st.Passed {
+				open = false
+				continue
+			}
+			require.True(t, open, "a stage is passed after one that is not")
+			require.GreaterOrEqual(t, st.PassedOn, last)
+			last = st.PassedOn
+		}
+	})
+}
+
+// season100k is a season of a hundred thousand reps over a hundred stages of a window.
+func season100k(stages, window int) ladder.Input {
+	in := ladder.Input{SeasonStart: start, AsOf: start + 400}
+	for i := range stages {
+		in.Stages = append(in.Stages, ladder.Gate{Key: fmt.Sprint(i), Window: window, Clean: window, Sessions: 2})
+	}
+	for i := range 100_000 {
+		in.Reps = append(in.Reps, ladder.Rep{Date: start + season.Date(i/300), Stage: fmt.Sprint(i % stages), Clean: i%7 != 0})
+	}
+	return in
+}
+
+func BenchmarkOf(b *testing.B) {
+	for name, in := range map[string]ladder.Input{"100 stages": season100k(100, 10), "window 1000": season100k(1, 1000)} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				if _, err := ladder.Of(in); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}

@@ -101,10 +101,45 @@ func (s *Service) AddOverride(ctx context.Context, c access.Coach, player, id uu
 		return invalid.Field("reason", "say why; the reason stays visible")
 	}
 	t, _ := h.Library.Technique(ld.Technique)
-	if err := s.coaches(ctx, c, player, t); err != nil {
+	group, err := s.coaches(ctx, c, player, t)
+	if err != nil {
 		return err
 	}
-	return s.Store.AddOverride(ctx, c.Season.ID, Override{ID: id, PlayerID: player, LadderKey: ladderKey, StageKey: stage, On: c.Today(s.Now()), Reason: reason, By: c.ID, At: s.Now()})
+	today := c.Today(s.Now())
+	if err := s.inOrder(ctx, c, group, ld, player, ladder.Override{Stage: stage, On: today}); err != nil {
+		return err
+	}
+	return s.Store.AddOverride(ctx, c.Season.ID, Override{ID: id, PlayerID: player, LadderKey: ladderKey, StageKey: stage, On: today, Reason: reason, By: c.ID, At: s.Now()})
+}
+
+// inOrder refuses a word for a stage when the player has not passed one before it.
+func (s *Service) inOrder(ctx context.Context, c access.Coach, group string, ld teaching.Ladder, player uuid.UUID, o ladder.Override) error {
+	v, err := s.openOn(ctx, c, group, o.On)
+	if err != nil {
+		return err
+	}
+	p, err := v.player(player)
+	if err != nil {
+		return err
+	}
+	l, err := s.ladders(ctx, v, &player)
+	if err != nil {
+		return err
+	}
+	before, err := ladder.Unpassed(l.input(ld, p), o)
+	if err != nil || before == "" {
+		return err
+	}
+	return invalid.Field("stage", "he has not passed “%s” yet, which comes before; let him pass that first", stageName(ld, before))
+}
+
+func stageName(ld teaching.Ladder, key string) string {
+	for _, st := range ld.Stages {
+		if st.Key == key {
+			return st.Name
+		}
+	}
+	return key
 }
 
 // WithdrawOverride takes a coach's word back.
@@ -122,5 +157,6 @@ func (s *Service) WithdrawOverride(ctx context.Context, c access.Coach, id uuid.
 	}
 	ld, _ := h.Known.Ladder(o.LadderKey)
 	t, _ := h.Known.Technique(ld.Technique)
-	return s.coaches(ctx, c, o.PlayerID, t) // else the transaction is given up
+	_, err = s.coaches(ctx, c, o.PlayerID, t) // else the transaction is given up
+	return err
 }

@@ -68,6 +68,11 @@ func held(v view, runs []record.Run) map[ladder.At]ladder.SafetyFault {
 
 // standing asks the core where a player is on a ladder.
 func (l ladders) standing(ld teaching.Ladder, p squad.Player) (ladder.Standing, error) {
+	return ladder.Of(l.input(ld, p))
+}
+
+// input is a player's season on a ladder, as the core takes it.
+func (l ladders) input(ld teaching.Ladder, p squad.Player) ladder.Input {
 	in := ladder.Input{AsOf: l.asOf, SeasonStart: l.coach.Season.Start, Returning: p.Returning}
 	game := ""
 	for _, st := range ld.Stages {
@@ -98,7 +103,7 @@ func (l ladders) standing(ld teaching.Ladder, p squad.Player) (ladder.Standing, 
 			}
 		}
 	}
-	return ladder.Of(in)
+	return in
 }
 
 func hasStage(ld teaching.Ladder, key string) bool {

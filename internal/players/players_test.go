@@ -202,8 +202,15 @@ func TestTheBoardShowsWhoStandsWhere(t *testing.T) {
 	add := func(id uuid.UUID, ladderKey, stage, reason string) error {
 		return b.AddOverride(context.Background(), b.coach, player.ID, id, ladderKey, stage, reason)
 	}
+	early, ok := invalid.As(add(uuid.New(), "base_ladder", ld.Stages[1].Key, "he is ready"))
+	require.True(t, ok, "a stage before it is not passed")
+	assert.Equal(t, "stage", early.Field)
+	assert.Contains(t, early.Message, "“"+first.Name+"”")
 	id := uuid.New()
 	require.NoError(t, add(id, "base_ladder", first.Key, " spring "))
+	second := uuid.New()
+	require.NoError(t, add(second, "base_ladder", ld.Stages[1].Key, "and on"), "one word after the other")
+	require.NoError(t, b.WithdrawOverride(context.Background(), b.coach, second))
 	board, err = b.Board(context.Background(), b.coach, "ol", 7)
 	require.NoError(t, err)
 	bp := board.Ladders[0].Players[1]

@@ -22,7 +22,7 @@ func (s *Service) PutRange(ctx context.Context, c access.Coach, player uuid.UUID
 	if !ok {
 		return problem.ErrNotFound
 	}
-	if err := s.coaches(ctx, c, player, t); err != nil {
+	if _, err := s.coaches(ctx, c, player, t); err != nil {
 		return err
 	}
 	if point.Measure == nil {
@@ -60,7 +60,7 @@ func (s *Service) WithdrawRange(ctx context.Context, c access.Coach, player uuid
 	if !ok {
 		return problem.ErrNotFound
 	}
-	if err := s.coaches(ctx, c, player, t); err != nil {
+	if _, err := s.coaches(ctx, c, player, t); err != nil {
 		return err
 	}
 	found, err := s.Store.WithdrawRange(ctx, player, checkpoint, s.Now())

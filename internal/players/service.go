@@ -126,20 +126,21 @@ func (v view) player(id uuid.UUID) (squad.Player, error) {
 	return squad.Player{}, problem.ErrNotFound
 }
 
-// coaches refuses a coach who has neither the player nor the technique in a group of his.
-func (s *Service) coaches(ctx context.Context, c access.Coach, player uuid.UUID, t teaching.Technique) error {
+// coaches returns the group in which the coach teaches the technique to the player; it refuses
+// a coach who has neither of them in a group of his.
+func (s *Service) coaches(ctx context.Context, c access.Coach, player uuid.UUID, t teaching.Technique) (group string, err error) {
 	all, err := s.Squad.All(ctx, c.Today(s.Now()))
 	if err != nil {
-		return err
+		return "", err
 	}
 	p, ok := squad.ByID(all)[player]
 	if !ok {
-		return problem.ErrNotFound
+		return "", problem.ErrNotFound
 	}
 	for _, group := range t.Groups {
 		if c.MayEdit(group) && slices.Contains(p.Groups, group) {
-			return nil
+			return group, nil
 		}
 	}
-	return problem.ErrForbidden
+	return "", problem.ErrForbidden
 }
