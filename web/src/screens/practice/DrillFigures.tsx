@@ -7,7 +7,7 @@ export function Shares({ reps }: { reps: Schemas["Reps"] }) {
   return (
     <span className="flex items-center gap-2 whitespace-nowrap">
       <svg
-        width="60"
+        width="52"
         height="10"
         viewBox="0 0 96 10"
         preserveAspectRatio="none"
