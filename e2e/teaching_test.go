@@ -82,6 +82,9 @@ func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
 	}
 	require.NoError(t, c.KeyActions().Press(input.AltLeft).Type(input.ArrowDown).Do())
 	c.eventually("the first stage is second", func() bool { return first() == "Square to the marker, then ride" })
+	c.eventually("the keyboard went along with it", func() bool {
+		return c.MustEval(`() => document.activeElement.value ?? ""`).Str() == "Kick on the line"
+	})
 	c.drag("[aria-label=Stages] li:nth-child(2) button", "[aria-label=Stages] li:nth-child(1)")
 	c.eventually("dragged back", func() bool { return first() == "Kick on the line" })
 	c.fill("[aria-label='Clean reps of stage 1']", "9")

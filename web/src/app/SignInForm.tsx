@@ -30,9 +30,7 @@ async function entering(call: () => Promise<Schemas["Session"]>): Promise<Schema
 export function SignInForm({ demo, onEnter, before }: Props) {
   const of = useFormOf("signIn", { email: "", password: "" });
   const [refused, setRefused] = useState<Refused>();
-  const [busy, setBusy] = useState(false);
   const submit = async (body: Body<"signIn">) => {
-    setBusy(true);
     try {
       onEnter(await entering(() => data(api.POST("/session", { body }))));
     } catch (error) {
@@ -40,16 +38,14 @@ export function SignInForm({ demo, onEnter, before }: Props) {
       const message = error instanceof Error ? error.message : "That did not work";
       setRefused({ field, message });
       of.form.setFocus(field);
-    } finally {
-      setBusy(false);
     }
   };
   return (
     <>
-      <Form of={of} refused={refused} onSave={(body) => void submit(body)} className="grid max-w-xs gap-3">
+      <Form of={of} refused={refused} onSave={submit} className="grid max-w-xs gap-3">
         <TextField name="email" type="email" autoComplete="username" />
         <TextField name="password" type="password" autoComplete="current-password" />
-        <Button type="submit" kind="main" className="justify-center" off={busy}>
+        <Button type="submit" kind="main" className="justify-center" off={of.form.formState.isSubmitting}>
           Sign in
         </Button>
       </Form>

@@ -1,5 +1,6 @@
 import { Button } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
+import { reorder } from "@/kit/reorder";
 import { Sortable } from "@/kit/Sortable";
 import { Empty, Loading, More, Trouble } from "@/kit/States";
 import { Table, type Column } from "@/kit/Table";
@@ -97,11 +98,7 @@ export const lists: Page[] = [
                 one="stage"
                 items={items}
                 keyOf={(x) => x}
-                onMove={(from, to) => {
-                  const next = [...items];
-                  next.splice(to, 0, ...next.splice(from, 1));
-                  set(next);
-                }}
+                onMove={(from, to) => set(reorder(items, from, to))}
               >
                 {(x, _, moves) => (
                   <>

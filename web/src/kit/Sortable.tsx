@@ -16,7 +16,7 @@ import {
 } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import clsx from "clsx";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from "react";
 import { Button } from "./Button";
 import { useKeepFocus } from "./focus";
 
@@ -43,9 +43,11 @@ export function Sortable<T>({ label, one, items, keyOf, onMove, children, look }
   );
   const keep = useKeepFocus<HTMLOListElement>();
   const [moved, setMoved] = useState<string>(); // the line that the keyboard goes along with
+  const had = useRef<Element | null>(null); // what of it had the keyboard
   const ids = items.map(keyOf);
   const move = (from: number, to: number) => {
     if (to < 0 || to >= items.length || from === to) return;
+    had.current = document.activeElement;
     onMove(from, to);
     setMoved(ids[from]);
   };
@@ -80,6 +82,7 @@ export function Sortable<T>({ label, one, items, keyOf, onMove, children, look }
               index={i}
               last={i === items.length - 1}
               moved={moved === ids[i]}
+              had={had}
               onMoved={() => setMoved(undefined)}
               className={look?.(item, i)}
             >
@@ -98,13 +101,14 @@ interface LineProps {
   index: number;
   last: boolean;
   moved: boolean;
+  had: RefObject<Element | null>;
   onMoved: () => void;
   move: (from: number, to: number) => void;
   className?: string;
   children: (moves: ReactNode) => ReactNode;
 }
 
-function Line({ id, one, index: i, last, moved, onMoved, move, className, children }: LineProps) {
+function Line({ id, one, index: i, last, moved, had, onMoved, move, className, children }: LineProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({
       id,
@@ -112,10 +116,11 @@ function Line({ id, one, index: i, last, moved, onMoved, move, className, childr
   const handle = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (!moved) return;
-    // By Alt and the arrows the keyboard stays in its field of the line: React moves the line with it.
-    if (document.activeElement === document.body) handle.current?.focus();
+    // What had the keyboard keeps it: moving a line in the page takes it away.
+    const to = had.current instanceof HTMLElement && had.current.isConnected ? had.current : handle.current;
+    to?.focus();
     onMoved();
-  }, [moved, onMoved, i]);
+  }, [moved, had, onMoved, i]);
   const word = one[0]!.toUpperCase() + one.slice(1);
   const moves = (
     <>

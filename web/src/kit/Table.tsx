@@ -1,11 +1,9 @@
 import {
-  flexRender,
   getCoreRowModel,
   getSortedRowModel,
   useReactTable,
   type ColumnDef,
   type Row,
-  type RowData,
   type SortingState,
 } from "@tanstack/react-table";
 import {
@@ -19,15 +17,6 @@ import clsx from "clsx";
 import { Fragment, useState, useSyncExternalStore, type ReactNode } from "react";
 import { flushSync } from "react-dom";
 import { Button } from "./Button";
-
-declare module "@tanstack/react-table" {
-  // What a column looks like: the names of the parameters are those of the library.
-  // eslint-disable-next-line @typescript-eslint/no-unused-vars
-  interface ColumnMeta<TData extends RowData, TValue> {
-    className?: string;
-    heads?: boolean;
-  }
-}
 
 /** A column of a table. */
 export interface Column<R> {
@@ -77,12 +66,9 @@ export function Table<R>(p: Props<R>) {
     columns: p.columns.map((c): ColumnDef<R> => ({
       id: c.id,
       accessorFn: (row) => row,
-      header: () => c.head,
-      cell: ({ row }) => c.cell(row.original),
       enableSorting: !!c.order,
       sortingFn: (a, b) => c.order?.(a.original, b.original) ?? 0,
       sortDescFirst: false,
-      meta: { className: c.className, heads: c.heads },
     })),
     state: { sorting },
     onSortingChange: setSorting,
@@ -94,7 +80,7 @@ export function Table<R>(p: Props<R>) {
   const rows = table.getRowModel().rows;
   const drawn = useVirtual(rows.length);
   const [box, setBox] = useState<HTMLDivElement | null>(null);
-  const from = box && !p.within ? box.getBoundingClientRect().top + window.scrollY : 0;
+  const from = box && drawn && !p.within ? box.getBoundingClientRect().top + window.scrollY : 0;
   const Body = p.within ? InBox : OnPage;
   return (
     <div
@@ -109,30 +95,29 @@ export function Table<R>(p: Props<R>) {
       >
         <thead>
           <tr className="border-b border-ink text-left">
-            {table.getFlatHeaders().map((h) => {
-              const by = h.column.getIsSorted();
-              const { className } = h.column.columnDef.meta ?? {};
-              const text = flexRender(h.column.columnDef.header, h.getContext());
+            {p.columns.map(({ id, head, className }) => {
+              const column = table.getColumn(id)!;
+              const by = column.getIsSorted();
               return (
                 <th
-                  key={h.id}
+                  key={id}
                   scope="col"
-                  className={clsx("label", h.column.getCanSort() ? "p-0" : "p-2", className)}
+                  className={clsx("label", column.getCanSort() ? "p-0" : "p-2", className)}
                   aria-sort={!by ? undefined : by === "desc" ? "descending" : "ascending"}
                 >
-                  {h.column.getCanSort() ? (
+                  {column.getCanSort() ? (
                     <Button
                       kind="bare"
                       className={clsx(
                         "label w-full px-2 hover:text-ink",
                         className?.includes("text-right") ? "text-right" : "text-left",
                       )}
-                      onClick={() => h.column.toggleSorting()}
+                      onClick={() => column.toggleSorting()}
                     >
-                      {text} <span aria-hidden>{!by ? "" : by === "desc" ? "▾" : "▴"}</span>
+                      {head} <span aria-hidden>{!by ? "" : by === "desc" ? "▾" : "▴"}</span>
                     </Button>
                   ) : (
-                    text
+                    head
                   )}
                 </th>
               );
@@ -245,16 +230,11 @@ function Rows<R>({ p, rows, drawn, v, from }: BodyProps<R> & { v: V }) {
           </tr>
         ) : (
           <tr {...place} className={clsx("border-b border-hair align-top", p.look?.(row.original))}>
-            {row.getVisibleCells().map((c) => {
-              const { className, heads } = c.column.columnDef.meta ?? {};
+            {p.columns.map(({ id, cell, className, heads }) => {
               const Cell = heads ? "th" : "td";
               return (
-                <Cell
-                  key={c.id}
-                  scope={heads ? "row" : undefined}
-                  className={clsx("p-2 text-left", className)}
-                >
-                  {flexRender(c.column.columnDef.cell, c.getContext())}
+                <Cell key={id} scope={heads ? "row" : undefined} className={clsx("p-2 text-left", className)}>
+                  {cell(row.original)}
                 </Cell>
               );
             })}

@@ -9,6 +9,7 @@ import { Button } from "./Button";
 import { quietDom } from "./dom.test-util";
 import { Popover } from "./Popover";
 import { Portals } from "./portal";
+import { reorder } from "./reorder";
 import { Sortable } from "./Sortable";
 import { Table } from "./Table";
 import { Tabs } from "./Tabs";
@@ -56,6 +57,19 @@ describe("a table", () => {
     expect(names()).toEqual(["Brandt", "Ilvar", "Oduya", "Sato"]);
     expect(screen.getByRole("columnheader", { name: /Marks/ }).getAttribute("aria-sort")).toBe("descending");
   });
+  it("keeps the keyboard at what is pressed in a row when it is drawn anew", async () => {
+    const pressable = [
+      ...columns,
+      { id: "do", head: "", cell: (l: { no: number }) => <Button>{`Edit ${l.no}`}</Button> },
+    ];
+    const one = (n: number) => (
+      <Table label="Players" rows={lines(n)} columns={[...pressable]} keyOf={(l) => String(l.no)} />
+    );
+    const { rerender } = render(one(3));
+    await userEvent.setup().click(screen.getByText("Edit 2"));
+    rerender(one(4));
+    expect(screen.getByText("Edit 2")).toBe(document.activeElement);
+  });
   it("draws what is in sight of a long list, the row that is edited too, and all of it on paper", async () => {
     const box = vi.spyOn(Element.prototype, "clientHeight", "get").mockReturnValue(400);
     const row = vi.spyOn(HTMLElement.prototype, "offsetHeight", "get").mockReturnValue(37);
@@ -91,11 +105,7 @@ describe("a list in the coach's order", () => {
         one="stage"
         items={items}
         keyOf={(x) => x}
-        onMove={(from, to) => {
-          const next = [...items];
-          next.splice(to, 0, ...next.splice(from, 1));
-          set(next);
-        }}
+        onMove={(from, to) => set(reorder(items, from, to))}
       >
         {(x, i, moves) => (
           <>

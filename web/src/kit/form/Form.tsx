@@ -11,7 +11,7 @@ import {
 import { Draft } from "./Draft";
 import type { HalfTyped } from "@/sync/drafts";
 import { Wrong } from "../Field";
-import { fitting, shapeOf, type Body, type FormName, type Shape } from "./shape";
+import { fitting, loadCheck, shapeOf, type Body, type FormName, type Shape } from "./shape";
 
 /** What the server does not take of it, and at which field. */
 export interface Refused {
@@ -40,7 +40,7 @@ export function useBound(): Bound {
 const resolverOf =
   <V extends FieldValues>(shape: Shape): Resolver<V> =>
   async (values, context, options) => {
-    const check = await import("./check").catch(() => undefined);
+    const check = await loadCheck();
     if (!check) return { values, errors: {} };
     const schema = check.checkOf(shape);
     const resolve = zodResolver(schema as never, { error: (issue) => check.say(shape, issue) });
@@ -63,7 +63,7 @@ export function useFormOf<N extends FormName>(
     resolver,
     defaultValues: start as DefaultValues<Body<N> & FieldValues>,
   });
-  useEffect(() => void import("./check").catch(() => undefined), []);
+  useEffect(() => void loadCheck(), []);
   const keep = draft?.keep;
   useEffect(() => {
     if (!keep) return;
@@ -82,7 +82,8 @@ interface Props<N extends FormName> extends Omit<ComponentProps<"form">, "onSubm
   of: Filled<N>;
   draft?: HalfTyped<Body<N>>;
   refused?: Refused;
-  onSave: (body: Body<N>) => void;
+  /** Saves it; while it does the form is being submitted. */
+  onSave: (body: Body<N>) => unknown;
   children: ReactNode;
 }
 

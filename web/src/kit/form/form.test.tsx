@@ -174,6 +174,32 @@ describe("a form", () => {
       reason: "exams",
     });
   });
+  it("that is cleared for the next one sends a day that is left out as left out", async () => {
+    const onSave = vi.fn();
+    function Cleared() {
+      const of = useFormOf("putSpell", { status: "limited", from: "2026-10-13", reason: "" });
+      return (
+        <Form
+          of={of}
+          onSave={(b) => {
+            onSave(b);
+            of.form.reset({ status: b.status, from: b.from, to: undefined, reason: "" });
+          }}
+        >
+          <DayField name="to" />
+          <TextField name="reason" />
+          <Button type="submit">Record</Button>
+        </Form>
+      );
+    }
+    render(<Cleared />);
+    const user = userEvent.setup();
+    for (const [n, why] of ["Ankle", "Wrist"].entries()) {
+      await user.type(screen.getByLabelText("Why"), `${why}{Enter}`);
+      await waitFor(() => expect(onSave).toHaveBeenCalledTimes(n + 1));
+      expect(onSave.mock.calls[n]![0]).toMatchObject({ reason: why, to: undefined });
+    }
+  });
   function Player({ onSave }: { onSave: (b: Body<"putPlayer">) => void }) {
     const of = useFormOf("putPlayer", player);
     return (

@@ -58,9 +58,12 @@ export const within = (shape: Shape, n: number): boolean =>
 export const clamp = (shape: Shape, n: number): number =>
   Math.min(shape.maximum ?? n, Math.max(shape.minimum ?? n, n));
 
+/** The check comes when it is asked for; nothing where it cannot come, because the line is down. */
+export const loadCheck = () => import("./check").catch(() => undefined);
+
 /** What is wrong with a value at each of its fields, before it is sent; nothing where the check cannot come. */
 export async function wrongsOf(shape: Shape, value: unknown): Promise<Record<string, string>> {
-  const check = await import("./check").catch(() => undefined);
+  const check = await loadCheck();
   return check?.wrongs(shape, value) ?? {};
 }
 

@@ -196,7 +196,7 @@ function NewSpell({ player: p, today }: { player: Player; today: string }) {
     if (done.is !== "saved") return;
     draft.drop();
     setId(uuid());
-    of.form.reset({ status: body.status, from: body.from, to: "", reason: "" });
+    of.form.reset({ status: body.status, from: body.from, to: undefined, reason: "" });
   };
   return (
     <Form

@@ -4,7 +4,8 @@ import { Combobox } from "@/kit/Combobox";
 import { Select } from "@/kit/Select";
 import { Sortable } from "@/kit/Sortable";
 import { choices, part, range } from "@/kit/form/shape";
-import { freeKey, reorder, stageShape, type StageFields } from "./stages";
+import { reorder } from "@/kit/reorder";
+import { freeKey, stageShape, type StageFields } from "./stages";
 
 interface Props {
   stages: StageFields[];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { keyFrom, shown } from "./fields";
-import { reorder } from "./stages";
+import { reorder } from "@/kit/reorder";
 
 describe("keyFrom", () => {
   it("makes a key of any name", () => {
