@@ -29,6 +29,7 @@ check: prepare-web generate-check ## Formatting, vet, staticcheck, types, lint, 
 
 bench: prepare build ## Measure the budgets
 	$(GO) test -run '^$$' -bench . -benchtime 5x ./core/...
+	$(GO) test -run '^$$' -bench Claims -benchtime 1x ./internal/demo
 	NINEYARD_BIN=$(CURDIR)/$(BIN) $(GO) test -run '^$$' -bench . -benchtime 20x -timeout 30m ./internal/product
 	$(GO) test -run 'KeyToPaint|Twelve' -v -count 1 ./e2e
 	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'

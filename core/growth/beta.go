@@ -6,53 +6,85 @@ import (
 	"gonum.org/v1/gonum/mathext"
 )
 
-// PGreater returns P(θx > θy) for independent θx ~ Beta(1+x.Clean, 1+x.Faulty) and
-// θy likewise: the probability that x comes from the better performance.
-//
-// With whole parameters it is a finite sum,
-//
-//	P(θx > θy) = Σ_{i<αx} B(αy+i, βx+βy) / ((βx+i)·B(1+i, βx)·B(αy, βy)),
-//
-// (E. Miller's form of the Beta-binomial tail; derived by integrating the
-// regularized incomplete beta function by parts). By symmetry it can be written
-// with as many terms as the smallest of the four parameters, which is what is done.
-// The result is accurate to better than 1e-6 for counts up to 10⁷.
-func PGreater(x, y Count) float64 {
-	ax, bx := x.Clean+1, x.Faulty+1
-	ay, by := y.Clean+1, y.Faulty+1
-	var p float64
-	switch min(ax, bx, ay, by) {
-	case ax:
-		p = tail(ax, bx, ay, by)
-	case ay:
-		p = 1 - tail(ay, by, ax, bx)
-	case by: // 1−θy > 1−θx
-		p = tail(by, ay, bx, ax)
-	default:
-		p = 1 - tail(bx, ax, by, ay)
+// Where the two parameters of a Beta distribution are large, the regularized incomplete
+// beta function needs hundreds of terms, and expansions for large parameters are closer to
+// it than to the rounding of those terms.
+const (
+	large    = 20_000 // the smaller parameter from which Carter's expansion is used
+	lopsided = 20_000 // the larger one from which Wise's is, if
+	ratio    = 1_000  // it is so many times the smaller
+)
+
+// quantiles returns the p- and (1−p)-quantiles of Beta(a, b), a and b > 0 and 0 < p < ½,
+// to 2e-9 or better.
+func quantiles(p, a, b float64) (low, high float64) {
+	z := math.Sqrt2 * math.Erfinv(1-2*p) // (1−p)-quantile of the normal distribution
+	switch {
+	case min(a, b) >= large:
+		return carter(-z, a, b), carter(z, a, b)
+	case a >= lopsided && a >= ratio*b:
+		return wise(1-p, a, b), wise(p, a, b)
+	case b >= lopsided && b >= ratio*a:
+		return 1 - wise(p, b, a), 1 - wise(1-p, b, a)
 	}
-	return max(0, min(1, p))
+	return quantile(p, -z, a, b), quantile(1-p, z, a, b)
 }
 
-// tail is the sum above with ax terms. Terms are carried as logarithms, for the
-// first may be far below the smallest float while later ones are not.
-func tail(ax, bx, ay, by int) float64 {
-	fax, fbx, fay, fby := float64(ax), float64(bx), float64(ay), float64(by)
-	// i = 0: B(αy, βx+βy)/(βx·B(1, βx)·B(αy, βy)), and βx·B(1, βx) = 1.
-	term := mathext.Lbeta(fay, fbx+fby) - mathext.Lbeta(fay, fby)
-	sum := 0.0
-	for i := 0.0; i < fax; i++ {
-		sum += math.Exp(term)
-		// The ratio of neighbouring terms, B(αy+i+1,·)/B(αy+i,·) × (βx+i)·B(1+i,βx)/((βx+i+1)·B(2+i,βx)).
-		term += math.Log((fay + i) / (fay + i + fbx + fby) * (fbx + i) / (i + 1))
-	}
-	return sum
+// carter is the expansion of A. H. Carter (Biometrika 34, 1947; Abramowitz and Stegun
+// 26.5.22) at the normal quantile z.
+func carter(z, a, b float64) float64 {
+	l := (z*z - 3) / 6
+	h := 2 / (1/(2*a-1) + 1/(2*b-1))
+	w := z*math.Sqrt(h+l)/h + (1/(2*b-1)-1/(2*a-1))*(l+5./6-2/(3*h))
+	return a / (a + b*math.Exp(-2*w))
 }
 
-// quantile returns the p-quantile of Beta(a, b), a and b > 0. gonum's inverse is
-// polished by bisection on the regularized incomplete beta function where it
-// disagrees with it, which happens for parameters near zero.
-func quantile(p, a, b float64) float64 {
+// wise takes −ln X·(a + (b−1)/2) of X ~ Beta(a, b) for a Gamma(b) value, which it is but for
+// terms of (b/a)² (M. E. Wise, Biometrika 37, 1950). up is the mass above.
+func wise(up, a, b float64) float64 {
+	return math.Exp(-mathext.GammaIncRegInv(b, up) / (a + (b-1)/2))
+}
+
+// quantile starts from an approximation and takes Halley's steps on the regularized
+// incomplete beta function (W. H. Press et al., Numerical Recipes, 3rd ed., 6.4). z is the
+// normal p-quantile. Where the steps come to no end, near parameters of 0, gonum's inverse
+// is taken instead.
+func quantile(p, z, a, b float64) float64 {
+	x := 0.0
+	if a >= 1 && b >= 1 {
+		x = carter(z, a, b)
+	} else {
+		ta, tb := math.Exp(a*math.Log(a/(a+b)))/a, math.Exp(b*math.Log(b/(a+b)))/b
+		if sum := ta + tb; p < ta/sum {
+			x = math.Pow(a*sum*p, 1/a)
+		} else {
+			x = 1 - math.Pow(b*sum*(1-p), 1/b)
+		}
+	}
+	lbeta := mathext.Lbeta(a, b)
+	for range 12 {
+		if !(x > 0 && x < 1) {
+			break
+		}
+		density := math.Exp((a-1)*math.Log(x) + (b-1)*math.Log1p(-x) - lbeta)
+		step := (mathext.RegIncBeta(a, b, x) - p) / density
+		step /= 1 - math.Min(1, step*((a-1)/x-(b-1)/(1-x)))/2
+		if next := x - step; next <= 0 {
+			x /= 2
+		} else if next >= 1 {
+			x = (1 + x) / 2
+		} else {
+			x = next
+			if math.Abs(step) < 1e-6*x*(1-x) { // the next step is of the third power of this one
+				return x
+			}
+		}
+	}
+	return bisect(p, a, b)
+}
+
+// bisect halves the interval until it is as small as floats are.
+func bisect(p, a, b float64) float64 {
 	x := mathext.InvRegIncBeta(a, b, p)
 	if x > 0 && x < 1 && math.Abs(mathext.RegIncBeta(a, b, x)-p) < 1e-12 {
 		return x

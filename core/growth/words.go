@@ -2,18 +2,55 @@ package growth
 
 import "fmt"
 
-// Say words what may be claimed of an estimate, with its counts; "" when nothing may.
-// A carry-over that fails is said before a trend: the player looks better than he plays.
-func Say(e Estimate) string {
+// Say words what may be claimed of a player at one technique, with its counts; "" when
+// nothing may. A carry-over that fails is said before a trend: the player looks better than
+// he plays.
+func (e Estimate) Say() string {
 	switch {
 	case e.CarryClaimed && e.Carry == NotCarrying:
-		return fmt.Sprintf("is not carrying over: %s clean in practice, %s in games.", of(e.CarryPractice), of(e.CarryGame))
+		return fmt.Sprintf("drops in games more than the others do: %s clean in practice, %s in games.", of(e.CarryPractice), of(e.CarryGame))
 	case e.TrendClaimed && e.Trend == Improving:
-		return fmt.Sprintf("is improving: %s clean lately, %s before.", of(e.Recent), of(e.Older))
+		return fmt.Sprintf("is better than before: %s clean lately, %s before.", of(e.Recent), of(e.Older))
 	case e.TrendClaimed && e.Trend == Slipping:
-		return fmt.Sprintf("is slipping: %s clean lately, %s before.", of(e.Recent), of(e.Older))
+		return fmt.Sprintf("is worse than before: %s clean lately, %s before.", of(e.Recent), of(e.Older))
 	}
 	return ""
+}
+
+// SaySides words that one side is worse, when that may be claimed; "" when not.
+func (e Estimate) SaySides() string {
+	worse, one, better, other := "left", e.Left, "right", e.Right
+	switch {
+	case e.SidesClaimed && e.Sides == LeftBetter:
+		worse, one, better, other = better, other, worse, one
+	case e.SidesClaimed && e.Sides == RightBetter:
+	default:
+		return ""
+	}
+	return fmt.Sprintf("Worse to the %s: %s clean, to the %s %s.", worse, of(one), better, of(other))
+}
+
+// Say words what may be claimed of a player over all his techniques; the carry-over first.
+func (p Player) Say() string {
+	switch {
+	case p.CarryClaimed && p.Carry == NotCarrying:
+		return fmt.Sprintf("Over all his techniques he drops in games more than the others do: %s clean in practice, %s in games.", of(p.CarryPractice), of(p.CarryGame))
+	case p.TrendClaimed && p.Trend == Improving:
+		return fmt.Sprintf("Over all his techniques he has improved more than the others have: %s clean lately, %s before.", of(p.Recent), of(p.Older))
+	case p.TrendClaimed && p.Trend == Slipping:
+		return fmt.Sprintf("Over all his techniques he has slipped more than the others have: %s clean lately, %s before.", of(p.Recent), of(p.Older))
+	}
+	return ""
+}
+
+// SayGames words how the group does a technique in games beside practice; "" when it has
+// fewer than SheetReps reps at either. It is a number of the group and no claim about a
+// player.
+func (g GroupRate) SayGames() string {
+	if g.Practice.N() < SheetReps || g.Game.N() < SheetReps {
+		return ""
+	}
+	return fmt.Sprintf("The group: %s clean in practice, %s in games.", of(g.Practice), of(g.Game))
 }
 
 func of(c Count) string { return fmt.Sprintf("%d of %d", c.Clean, c.N()) }

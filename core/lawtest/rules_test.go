@@ -53,7 +53,7 @@ func TestGrowth(t *testing.T) {
 		Name: "estimates",
 		Row: rapid.Custom(func(t *rapid.T) growth.Row {
 			return growth.Row{Player: player.Draw(t, "player"), Technique: technique.Draw(t, "technique"), Date: day.Draw(t, "day"),
-				Source: growth.Source(rapid.IntRange(0, 1).Draw(t, "source")), Clean: rapid.IntRange(0, 12).Draw(t, "clean"), Faulty: rapid.IntRange(0, 12).Draw(t, "faulty")}
+				Source: growth.Source(rapid.IntRange(0, 1).Draw(t, "source")), Side: growth.Side(rapid.IntRange(0, 2).Draw(t, "side")), Clean: rapid.IntRange(0, 12).Draw(t, "clean"), Faulty: rapid.IntRange(0, 12).Draw(t, "faulty")}
 		}),
 		Answer: func(rows []growth.Row, _ Names) growth.Report { return must(growth.Of(today, growth.Default(), rows)) },
 		Rename: func(r growth.Row, name Names) growth.Row {
@@ -61,7 +61,10 @@ func TestGrowth(t *testing.T) {
 			return r
 		},
 		Renamed: func(r growth.Report, name Names) growth.Report {
-			r.Rows, r.Group = slices.Clone(r.Rows), slices.Clone(r.Group)
+			r.Rows, r.Players, r.Group = slices.Clone(r.Rows), slices.Clone(r.Players), slices.Clone(r.Group)
+			for i := range r.Players {
+				r.Players[i].Player = name(r.Players[i].Player)
+			}
 			for i := range r.Rows {
 				r.Rows[i].Player, r.Rows[i].Technique = name(r.Rows[i].Player), name(r.Rows[i].Technique)
 			}
@@ -90,6 +93,11 @@ func TestMarks(t *testing.T) {
 			for _, facet := range []string{"assignment", "technique", "finish"} {
 				if v := rapid.IntRange(-1, 1).Draw(t, facet); v >= 0 {
 					m.Values[facet] = float64(v)
+				}
+			}
+			for i := range m.Faults {
+				if m.Faults[i].CausedBy == m.Player {
+					m.Faults[i].CausedBy = ""
 				}
 			}
 			if rapid.IntRange(0, 4).Draw(t, "unseen") == 0 {

@@ -73,8 +73,10 @@ type Report struct {
 	Group   Summary
 }
 
-// Grade summarizes the marks by player and for the group. A fault named twice in
-// one mark counts once: counts are of marks that show it.
+// Grade summarizes the marks by player and for the group. A fault named twice in one mark
+// counts once, and one that two teammates caused is charged to both and counts once for the
+// group: counts are of marks that show it. Faults of a mark that is not graded count for
+// nobody.
 //
 // It returns an invalid.Error for a scheme or mark out of its ranges.
 func Grade(s Scheme, all []Mark) (Report, error) {
@@ -104,14 +106,18 @@ func Grade(s Scheme, all []Mark) (Report, error) {
 		if !v.Graded {
 			continue
 		}
+		shared := map[string]bool{}
 		for _, f := range distinct(m.Faults) {
-			if f.CausedBy != "" {
-				player(f.CausedBy).caused[f.Key]++
-				group.caused[f.Key]++
+			if f.CausedBy == "" {
+				own.faults[f.Key]++
+				group.faults[f.Key]++
 				continue
 			}
-			own.faults[f.Key]++
-			group.faults[f.Key]++
+			player(f.CausedBy).caused[f.Key]++
+			if !shared[f.Key] {
+				group.caused[f.Key]++
+			}
+			shared[f.Key] = true
 		}
 	}
 	report := Report{Players: make([]Summary, 0, len(order)), Group: group.summary(s)}
@@ -256,6 +262,9 @@ func (s Scheme) checkMark(m Mark) error {
 	for i, f := range m.Faults {
 		if f.Key == "" {
 			return invalid.Field(fmt.Sprintf("faults[%d].key", i), "faults[%d].key must not be empty", i)
+		}
+		if f.CausedBy == m.Player {
+			return invalid.Field(fmt.Sprintf("faults[%d].caused_by", i), "faults[%d].caused_by is the player who is marked; leave it out for a fault of his own", i)
 		}
 	}
 	return nil

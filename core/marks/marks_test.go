@@ -93,7 +93,7 @@ func TestLaws(t *testing.T) {
 		}
 		for range rapid.IntRange(0, 2).Draw(t, "faults") {
 			m.Faults = append(m.Faults, marks.Fault{Key: rapid.SampledFrom([]string{"x", "y"}).Draw(t, "fault"),
-				CausedBy: rapid.SampledFrom([]string{"", "2"}).Draw(t, "cause")})
+				CausedBy: rapid.SampledFrom([]string{"", "4", "5"}).Draw(t, "cause")})
 		}
 		return m
 	})
@@ -133,12 +133,13 @@ func TestLaws(t *testing.T) {
 func TestRefuses(t *testing.T) {
 	s := marks.Shipped()
 	for field, m := range map[string]marks.Mark{
-		"marks[0].player":        {Graded: true},
-		"marks[0].weight":        {Player: "1", Graded: true, Weight: -1},
-		"marks[0].reason":        {Player: "1"},
-		"marks[0].values.effort": {Player: "1", Graded: true, Values: map[string]float64{"effort": 1}},
-		"marks[0].values.finish": {Player: "1", Graded: true, Values: map[string]float64{"finish": 0.5}},
-		"marks[0].faults[0].key": {Player: "1", Graded: true, Faults: []marks.Fault{{}}},
+		"marks[0].player":              {Graded: true},
+		"marks[0].weight":              {Player: "1", Graded: true, Weight: -1},
+		"marks[0].reason":              {Player: "1"},
+		"marks[0].values.effort":       {Player: "1", Graded: true, Values: map[string]float64{"effort": 1}},
+		"marks[0].values.finish":       {Player: "1", Graded: true, Values: map[string]float64{"finish": 0.5}},
+		"marks[0].faults[0].key":       {Player: "1", Graded: true, Faults: []marks.Fault{{}}},
+		"marks[0].faults[1].caused_by": {Player: "1", Graded: true, Faults: []marks.Fault{{Key: "x", CausedBy: "2"}, {Key: "x", CausedBy: "1"}}},
 	} {
 		_, err := marks.Grade(s, []marks.Mark{m})
 		e, ok := invalid.As(err)
@@ -158,6 +159,19 @@ func TestRefuses(t *testing.T) {
 		require.True(t, ok, field)
 		assert.Equal(t, field, e.Field)
 	}
+}
+
+// TestSharedFault: one that two teammates caused is charged to both and is one of the group.
+func TestSharedFault(t *testing.T) {
+	r, err := marks.Grade(marks.Shipped(), []marks.Mark{{Player: "64", Weight: 1, Graded: true, Values: map[string]float64{"technique": 1},
+		Faults: []marks.Fault{{Key: "late", CausedBy: "72"}, {Key: "late", CausedBy: "88"}, {Key: "late"}, {Key: "late"}}}})
+	require.NoError(t, err)
+	one := []marks.FaultCount{{Key: "late", N: 1}}
+	assert.Equal(t, one, r.Group.Caused)
+	assert.Equal(t, one, r.Players[1].Caused)
+	assert.Equal(t, one, r.Players[2].Caused)
+	assert.Equal(t, 1, r.Players[0].Faults[0].N)
+	assert.Empty(t, r.Players[0].Caused)
 }
 
 func ExampleGrade() {

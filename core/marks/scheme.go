@@ -88,6 +88,9 @@ func (s Scheme) check() error {
 	return nil
 }
 
+// slack is how near below a threshold a value counts as having reached it.
+const slack = 1e-9
+
 // Verdict is the judgement of a single mark.
 type Verdict struct {
 	Graded bool
@@ -115,7 +118,7 @@ func (s Scheme) Judge(m Mark) Verdict {
 		full := 1.0
 		good := value == 1
 		if s.Kind == Points {
-			full, good = s.Max, value >= s.CleanAt
+			full, good = s.Max, value >= s.CleanAt-slack
 		}
 		sum += f.Weight * value / full
 		weight += f.Weight

@@ -1,8 +1,9 @@
 package needs
 
 import (
+	"cmp"
 	"fmt"
-	"sort"
+	"slices"
 
 	"nineyard/core/invalid"
 )
@@ -93,25 +94,46 @@ func Rank(in Input) ([]Need, error) {
 			need.Players = append(need.Players, Part{p.Key, e, part})
 			need.Need += part
 		}
-		sort.SliceStable(need.Players, func(i, j int) bool {
-			a, b := need.Players[i], need.Players[j]
-			return a.Part > b.Part || a.Part == b.Part && a.Player < b.Player
-		})
+		descending(need.Players, func(p Part) float64 { return p.Part }, func(a, b Part) int { return cmp.Compare(a.Player, b.Player) })
 		list = append(list, need)
 	}
-	sort.SliceStable(list, func(i, j int) bool {
-		a, b := list[i], list[j]
-		switch {
-		case a.Safety != b.Safety:
-			return a.Safety
-		case a.Need != b.Need:
-			return a.Need > b.Need
-		case a.Technique != b.Technique:
-			return a.Technique < b.Technique
-		}
-		return a.Fault < b.Fault
-	})
+	slices.SortStableFunc(list, func(a, b Need) int { return cmp.Compare(rank(a), rank(b)) })
+	safe := slices.IndexFunc(list, func(n Need) bool { return !n.Safety })
+	if safe < 0 {
+		safe = len(list)
+	}
+	for _, part := range [][]Need{list[:safe], list[safe:]} {
+		descending(part, func(n Need) float64 { return n.Need }, func(a, b Need) int {
+			return cmp.Or(cmp.Compare(a.Technique, b.Technique), cmp.Compare(a.Fault, b.Fault))
+		})
+	}
 	return list, nil
+}
+
+// rank is 0 for safety faults.
+func rank(n Need) int {
+	if n.Safety {
+		return 0
+	}
+	return 1
+}
+
+// slack is how near two values may lie to be equal: sums of the same terms in another order
+// differ in their last digits.
+const slack = 1e-9
+
+// descending sorts by value, largest first, and what is within slack of the first of its
+// run by the tie.
+func descending[T any](list []T, value func(T) float64, tie func(a, b T) int) {
+	slices.SortStableFunc(list, func(a, b T) int { return cmp.Compare(value(b), value(a)) })
+	for from := 0; from < len(list); {
+		end := from + 1
+		for end < len(list) && value(list[from])-value(list[end]) <= slack {
+			end++
+		}
+		slices.SortStableFunc(list[from:end], tie)
+		from = end
+	}
 }
 
 func sum(a, b Count) Count {
@@ -122,7 +144,12 @@ func (in Input) check() error {
 	if !(in.PriorReps > 0) {
 		return invalid.Field("prior_reps", "prior_reps must be more than 0, got %v", in.PriorReps)
 	}
+	seen := map[string]bool{}
 	for i, p := range in.Players {
+		if seen[p.Key] {
+			return invalid.Field(fmt.Sprintf("players[%d].key", i), "players[%d].key %q is given twice", i, p.Key)
+		}
+		seen[p.Key] = true
 		if !(p.SnapShare >= 0 && p.SnapShare <= 1) {
 			return invalid.Field(fmt.Sprintf("players[%d].snap_share", i), "players[%d].snap_share must be between 0 and 1, got %v", i, p.SnapShare)
 		}

@@ -63,11 +63,26 @@ func TestLaws(t *testing.T) {
 	})
 }
 
+// TestTiesAreTiesButForTheLastDigit: 0.1 + 0.2 is a little more than 0.3.
+func TestTiesAreTiesButForTheLastDigit(t *testing.T) {
+	got, err := needs.Rank(needs.Input{
+		Exposure:  map[string]float64{"reach": 1, "base": 1},
+		Players:   []needs.Player{{"1", 0.1}, {"2", 0.2}, {"3", 0.3}},
+		Counts:    []needs.Count{{"1", "reach", "late", 8, 8}, {"2", "reach", "late", 8, 8}, {"3", "base", "late", 8, 8}},
+		PriorReps: 6,
+	})
+	require.NoError(t, err)
+	require.Greater(t, got[1].Need, got[0].Need)
+	assert.Equal(t, "base", got[0].Technique)
+}
+
 func TestRefuses(t *testing.T) {
 	_, err := needs.Rank(needs.Input{Counts: []needs.Count{{"1", "x", "a", 3, 2}}})
 	e, ok := invalid.As(err)
 	require.True(t, ok)
 	assert.Equal(t, "faults[0].faulty", e.Field)
+	_, err = needs.Rank(needs.Input{Players: []needs.Player{{"1", .5}, {"1", .5}}})
+	require.ErrorContains(t, err, "players[1].key")
 	_, err = needs.Rank(needs.Input{Players: []needs.Player{{"1", 1.5}}})
 	require.ErrorContains(t, err, "players[0].snap_share")
 }

@@ -65,6 +65,11 @@ func TestBadInputNamesTheField(t *testing.T) {
 		{"grade", `{"scheme":{"kind":"plus_minus"},"marks":[{"player":"1","graded":true,"values":{"grade":2}}]}`, "marks[0].values.grade"},
 		{"grade", `{"scheme":{"kind":"plus_minus"},"marks":[{"player":"1","graded":false}]}`, "marks[0].reason"},
 		{"needs", `{"players":[{"key":"1","snap_share":2}],"faults":[]}`, "players[0].snap_share"},
+		{"needs", `{"prior_reps":0,"players":[],"faults":[]}`, "prior_reps"},
+		{"needs", `{"players":[{"key":"1","snap_share":1},{"key":"1","snap_share":1}],"faults":[]}`, "players[1].key"},
+		{"growth", `{"as_of":"2026-10-01","reps":[{"player":"1","technique":"x","date":"2026-09-02","source":"game","side":"middle","clean":1,"faulty":0}]}`, "reps[0].side"},
+		{"growth", `{"as_of":"2026-10-01","reps":[{"player":"1","technique":"x","date":"2026-09-02","source":"game","clean":1000001,"faulty":0}]}`, "reps[0].clean"},
+		{"grade", `{"scheme":{"kind":"plus_minus"},"marks":[{"player":"1","graded":true,"values":{"grade":1},"faults":[{"key":"a","caused_by":"1"}]}]}`, "marks[0].faults[0].caused_by"},
 		{"sorcery", `{}`, ""},
 	} {
 		var out, errs bytes.Buffer

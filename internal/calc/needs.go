@@ -19,6 +19,9 @@ type needAnswer struct {
 
 func needsOf(r *reader) func() (any, error) {
 	in := needs.Input{PriorReps: r.number("prior_reps", false, 6), Safety: map[string]bool{}}
+	if in.PriorReps <= 0 { // for the core 0 is the default
+		r.fail("prior_reps", "prior_reps must be more than 0, got %v", in.PriorReps)
+	}
 	in.Severity = numbersOf(r, "severity")
 	in.Exposure = numbersOf(r, "exposure")
 	r.list("players", true, 1000, func(r *reader) {

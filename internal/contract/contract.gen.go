@@ -72,48 +72,24 @@ func (e BoardPlayerAdvice) Valid() bool {
 	}
 }
 
-// Defines values for CellCarry.
+// Defines values for Carry.
 const (
-	CellCarryCarrying    CellCarry = "carrying"
-	CellCarryNotCarrying CellCarry = "not_carrying"
-	CellCarryTooFew      CellCarry = "too_few"
-	CellCarryUnclear     CellCarry = "unclear"
+	CarryCarrying    Carry = "carrying"
+	CarryNotCarrying Carry = "not_carrying"
+	CarryTooFew      Carry = "too_few"
+	CarryUnclear     Carry = "unclear"
 )
 
-// Valid indicates whether the value is a known member of the CellCarry enum.
-func (e CellCarry) Valid() bool {
+// Valid indicates whether the value is a known member of the Carry enum.
+func (e Carry) Valid() bool {
 	switch e {
-	case CellCarryCarrying:
+	case CarryCarrying:
 		return true
-	case CellCarryNotCarrying:
+	case CarryNotCarrying:
 		return true
-	case CellCarryTooFew:
+	case CarryTooFew:
 		return true
-	case CellCarryUnclear:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for CellTrend.
-const (
-	CellTrendImproving CellTrend = "improving"
-	CellTrendSlipping  CellTrend = "slipping"
-	CellTrendSteady    CellTrend = "steady"
-	CellTrendTooFew    CellTrend = "too_few"
-)
-
-// Valid indicates whether the value is a known member of the CellTrend enum.
-func (e CellTrend) Valid() bool {
-	switch e {
-	case CellTrendImproving:
-		return true
-	case CellTrendSlipping:
-		return true
-	case CellTrendSteady:
-		return true
-	case CellTrendTooFew:
+	case CarryUnclear:
 		return true
 	default:
 		return false
@@ -375,6 +351,30 @@ func (e ToGradeKind) Valid() bool {
 	}
 }
 
+// Defines values for Trend.
+const (
+	TrendImproving Trend = "improving"
+	TrendSlipping  Trend = "slipping"
+	TrendSteady    Trend = "steady"
+	TrendTooFew    Trend = "too_few"
+)
+
+// Valid indicates whether the value is a known member of the Trend enum.
+func (e Trend) Valid() bool {
+	switch e {
+	case TrendImproving:
+		return true
+	case TrendSlipping:
+		return true
+	case TrendSteady:
+		return true
+	case TrendTooFew:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for UserRole.
 const (
 	Coach UserRole = "coach"
@@ -547,24 +547,24 @@ type BoardPlayer struct {
 // BoardPlayerAdvice defines model for BoardPlayer.Advice.
 type BoardPlayerAdvice string
 
+// Carry Whether he drops in games more than the others do.
+type Carry string
+
 // Cell defines model for Cell.
 type Cell struct {
-	Carry        CellCarry `json:"carry"`
-	CarryClaimed bool      `json:"carry_claimed"`
-	Estimate     float64   `json:"estimate"`
-	High         float64   `json:"high"`
-	Low          float64   `json:"low"`
-	Reps         int       `json:"reps"`
-	Technique    string    `json:"technique"`
-	Trend        CellTrend `json:"trend"`
-	TrendClaimed bool      `json:"trend_claimed"`
+	// Carry Whether he drops in games more than the others do.
+	Carry        Carry   `json:"carry"`
+	CarryClaimed bool    `json:"carry_claimed"`
+	Estimate     float64 `json:"estimate"`
+	High         float64 `json:"high"`
+	Low          float64 `json:"low"`
+	Reps         int     `json:"reps"`
+	Technique    string  `json:"technique"`
+
+	// Trend Of a cell, than before; of a player, more than the others have. Steady says that it is not known which way.
+	Trend        Trend `json:"trend"`
+	TrendClaimed bool  `json:"trend_claimed"`
 }
-
-// CellCarry defines model for Cell.Carry.
-type CellCarry string
-
-// CellTrend defines model for Cell.Trend.
-type CellTrend string
 
 // Checkpoint defines model for Checkpoint.
 type Checkpoint struct {
@@ -1032,15 +1032,20 @@ type Matrix struct {
 
 // MatrixRow defines model for MatrixRow.
 type MatrixRow struct {
-	Cells  []Cell `json:"cells"`
-	Player Player `json:"player"`
+	Cells []Cell `json:"cells"`
+
+	// Overall A player over all his techniques.
+	Overall Overall `json:"overall"`
+	Player  Player  `json:"player"`
 }
 
 // MatrixTechnique defines model for MatrixTechnique.
 type MatrixTechnique struct {
-	Key  string   `json:"key"`
-	Name string   `json:"name"`
-	Rate *float64 `json:"rate,omitempty"`
+	Game     Count    `json:"game"`
+	Key      string   `json:"key"`
+	Name     string   `json:"name"`
+	Practice Count    `json:"practice"`
+	Rate     *float64 `json:"rate,omitempty"`
 }
 
 // Measure defines model for Measure.
@@ -1138,6 +1143,20 @@ type NextPractice struct {
 	OwnMinutes   int                 `json:"own_minutes"`
 	OwnPeriod    *openapi_types.UUID `json:"own_period,omitempty"`
 	Practice     PracticeRef         `json:"practice"`
+}
+
+// Overall A player over all his techniques.
+type Overall struct {
+	// Carry Whether he drops in games more than the others do.
+	Carry        Carry `json:"carry"`
+	CarryClaimed bool  `json:"carry_claimed"`
+
+	// Say What may be claimed; empty when nothing may.
+	Say string `json:"say"`
+
+	// Trend Of a cell, than before; of a player, more than the others have. Steady says that it is not known which way.
+	Trend        Trend `json:"trend"`
+	TrendClaimed bool  `json:"trend_claimed"`
 }
 
 // Override defines model for Override.
@@ -1673,12 +1692,20 @@ type Technique struct {
 	Summary   string   `json:"summary"`
 }
 
+// TechniqueForm How the group does a technique. The counts are of the last five weeks.
+type TechniqueForm struct {
+	Game     Count    `json:"game"`
+	Practice Count    `json:"practice"`
+	Rate     *float64 `json:"rate,omitempty"`
+	Voices   []Voice  `json:"voices"`
+}
+
 // TechniqueLine defines model for TechniqueLine.
 type TechniqueLine struct {
 	Cell Cell  `json:"cell"`
 	Game Count `json:"game"`
 
-	// Imbalance A sentence when one side is worse; empty: not, or too few reps.
+	// Imbalance A sentence when it may be claimed that one side is worse; else empty.
 	Imbalance string          `json:"imbalance"`
 	Ladder    *LadderStanding `json:"ladder,omitempty"`
 	Left      Count           `json:"left"`
@@ -1713,6 +1740,9 @@ type Today struct {
 	ToGrade      []ToGrade     `json:"to_grade"`
 	Voices       []Voice       `json:"voices"`
 }
+
+// Trend Of a cell, than before; of a player, more than the others have. Steady says that it is not known which way.
+type Trend string
 
 // TrendPoint The estimate as it stood at the end of a week.
 type TrendPoint struct {
@@ -1760,14 +1790,14 @@ type VersionPage struct {
 	Versions []HouseVersion `json:"versions"`
 }
 
-// Voice A finding that may be claimed.
+// Voice A finding that may be claimed; without a technique, of a player over all of them.
 type Voice struct {
 	Jersey        string             `json:"jersey"`
 	Kind          VoiceKind          `json:"kind"`
 	Name          string             `json:"name"`
 	PlayerID      openapi_types.UUID `json:"player_id"`
-	Technique     string             `json:"technique"`
-	TechniqueName string             `json:"technique_name"`
+	Technique     *string            `json:"technique,omitempty"`
+	TechniqueName *string            `json:"technique_name,omitempty"`
 	Text          string             `json:"text"`
 }
 
@@ -1869,6 +1899,11 @@ type MoveLadderParams struct {
 
 // ListPlayersParams defines parameters for ListPlayers.
 type ListPlayersParams struct {
+	Week Week `form:"week" json:"week"`
+}
+
+// GetTechniqueFormParams defines parameters for GetTechniqueForm.
+type GetTechniqueFormParams struct {
 	Week Week `form:"week" json:"week"`
 }
 

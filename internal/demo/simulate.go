@@ -14,35 +14,6 @@ import (
 	"nineyard/internal/mark/record"
 )
 
-// chance is the simulator's truth: how likely a rep is clean.
-func chance(p person, technique string, week int, game bool) float64 {
-	c := .84 + p.skill
-	switch technique {
-	case "close_turn":
-		c -= .04
-	case "two_man":
-		c -= .02
-	}
-	if game {
-		c -= .02
-	}
-	switch {
-	case p.jersey == Improving && p.group == "ol" && technique == "kick_slide":
-		c = .40 + .11*float64(week-1)
-	case p.jersey == Slipping && p.group == "ol" && technique == "base_block":
-		c = .95
-		if week >= 5 {
-			c = .58
-		}
-	case p.jersey == PracticeOnly && p.group == "ol" && technique == "close_turn":
-		c = .95
-		if game {
-			c = .55
-		}
-	}
-	return min(max(c, .05), .98)
-}
-
 // weight is how likely a fault is the one that spoils a rep. Practice dates decide
 // the two drills: one fault falls once its drill is dosed, one does not.
 func weight(f teaching.Fault, week int) float64 {
@@ -114,7 +85,7 @@ func (s *source) markDrill(pl Placement, group string, p Practice, week int) {
 			reps = 1
 		}
 		for rep := 1; rep <= reps; rep++ {
-			e := s.mark(m, technique, week, false, there)
+			e := s.mark(m, technique, season.Of(p.OnDate), false, there)
 			e.PlacementID, e.Rep = &pl.ID, ptr(rep)
 			if d.Sides == 2 {
 				e.Side = ptr([]string{"left", "right"}[rep%2])
@@ -126,14 +97,15 @@ func (s *source) markDrill(pl Placement, group string, p Practice, week int) {
 }
 
 // mark simulates one rep.
-func (s *source) mark(m Player, t teaching.Technique, week int, game bool, mates []Player) Mark {
+func (s *source) mark(m Player, t teaching.Technique, on season.Date, game bool, mates []Player) Mark {
+	week := season.Week(season.Must(SeasonStart), on)
 	e := Mark{ID: s.id(), PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
 		Assignment: ptr(1), Technique: ptr(1), Faults: "[]"}
 	if game && s.Float64() < .025 {
 		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[s.IntN(2)], nil, nil
 		return e
 	}
-	if s.Float64() < chance(s.who[m.ID], t.Key, week, game) {
+	if s.Float64() < s.chances.clean(s.who[m.ID], t.Key, on, game) {
 		if s.Float64() < .3 {
 			e.State = "looked"
 			e.Praise = s.Float64() < .12
@@ -240,7 +212,7 @@ func (s *source) markPlay(p Play, g Game, week int) {
 	if !p.Offense {
 		group, work = "db", coverWork[p.Number%len(coverWork)]
 	}
-	s.markOthers(p, g, week)
+	s.markOthers(p, g)
 	relief := p.Number > 95 // the second group finishes the game
 	var on []Player
 	for _, m := range s.w.Players {
@@ -254,7 +226,7 @@ func (s *source) markPlay(p Play, g Game, week int) {
 		if !ok {
 			continue
 		}
-		e := s.mark(m, technique, week, true, on)
+		e := s.mark(m, technique, season.Of(g.OnDate), true, on)
 		e.PlayID = &p.ID
 		e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
 		s.w.Marks = append(s.w.Marks, e)
@@ -271,7 +243,7 @@ func (s *source) taught(group string) []teaching.Technique {
 
 // markOthers marks the groups whose work does not follow from the call here: each starter
 // on the field shows one of the first techniques of his group, every other play.
-func (s *source) markOthers(p Play, g Game, week int) {
+func (s *source) markOthers(p Play, g Game) {
 	on := []string{"te", "rb", "qb", "wr"}
 	if !p.Offense {
 		on = []string{"dl", "lb"}
@@ -288,7 +260,7 @@ func (s *source) markOthers(p Play, g Game, week int) {
 			if (p.Number+i)%2 == 1 {
 				continue
 			}
-			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], week, true, there)
+			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], season.Of(g.OnDate), true, there)
 			e.PlayID = &p.ID
 			e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
 			s.w.Marks = append(s.w.Marks, e)

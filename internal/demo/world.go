@@ -141,6 +141,8 @@ type source struct {
 	w   *World
 	who map[uuid.UUID]person
 
+	chances *chances
+
 	techniques map[string][]teaching.Technique // by group
 }
 
@@ -148,7 +150,8 @@ type source struct {
 func ClubID(seed uint64) uuid.UUID { return newSource(seed, nil).id() }
 
 func newSource(seed uint64, lib *teaching.Library) *source {
-	return &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{}}
+	return &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{},
+		chances: &chances{Rand: rand.New(rand.NewPCG(seed, 27)), truths: true, effects: map[effect]float64{}}}
 }
 
 // Build makes the world of a seed.

@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"maps"
 	"slices"
 	"time"
 
@@ -132,14 +133,17 @@ func days(group string, from, to season.Date) pg.Args {
 	return pg.Args{"grp": group, "from": from.Time(), "to": to.Time()}
 }
 
-// Season counts the group's current marks that are alike, put in order here, where that is
-// cheaper than in the database.
-func (SQL) Season(ctx context.Context, group string, from, to season.Date) ([]record.Tally, error) {
+// judge is the shipped scheme's.
+var judge = marks.NewJudge()
+
+// Season counts the group's current marks by day.
+func (SQL) Season(ctx context.Context, group string, from, to season.Date) (record.Sums, error) {
 	type row struct {
 		PlayerID     uuid.UUID
 		TechniqueKey string
 		OnDate       time.Time
-		GameID       *uuid.UUID
+		Game         bool
+		Side         string
 		State        string
 		Assignment   *int
 		Technique    *int
@@ -147,35 +151,107 @@ func (SQL) Season(ctx context.Context, group string, from, to season.Date) ([]re
 		N            int `db:"n"`
 	}
 	rows, err := pg.Select[row](ctx, `
-		SELECT m.player_id, m.technique_key, m.on_date, m.game_id, m.state, m.assignment, m.technique, nullif(m.faults, '[]') AS faults, count(*)::int AS n
+		SELECT m.player_id, m.technique_key, m.on_date, m.game_id IS NOT NULL AS game, coalesce(m.side, '') AS side, m.state, m.assignment, m.technique,
+		       nullif(m.faults, '[]') AS faults, count(*)::int AS n
 		FROM mark_slots m WHERE `+inGroup+`
-		GROUP BY 1, 2, 3, 4, 5, 6, 7, 8`, days(group, from, to))
-	list := make([]record.Tally, len(rows))
-	for i, r := range rows {
-		list[i] = record.Tally{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), GameID: r.GameID, State: marks.State(r.State),
-			Assignment: r.Assignment, Technique: r.Technique, N: r.N}
+		GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9`, days(group, from, to))
+	var all counts
+	for _, r := range rows {
+		m := counted{player: r.PlayerID, technique: r.TechniqueKey, on: season.Of(r.OnDate), game: r.Game, side: r.Side, state: marks.State(r.State),
+			verdict: judge.Of(marks.State(r.State), r.Assignment, r.Technique), n: r.N}
 		if len(r.Faults) > 0 {
-			if err := json.Unmarshal(r.Faults, &list[i].Faults); err != nil {
-				return nil, err
+			if err := json.Unmarshal(r.Faults, &m.faults); err != nil {
+				return record.Sums{}, err
 			}
 		}
+		all.add(m)
 	}
-	slices.SortFunc(list, compareTallies)
-	return list, err
+	return all.sums(), err
 }
 
-func compareTallies(a, b record.Tally) int {
-	bit := func(v *int) int {
-		if v == nil {
-			return -1
-		}
-		return *v
+// counted is marks that are alike.
+type counted struct {
+	player    uuid.UUID
+	technique string
+	on        season.Date
+	game      bool
+	side      string
+	state     marks.State
+	verdict   marks.Verdict
+	faults    []record.Fault
+	n         int
+}
+
+// counts adds marks up.
+type counts struct {
+	days   map[record.Day]record.Day // by what is summed over, and nothing counted
+	faults map[faultKey]int
+}
+
+type faultKey struct {
+	player, causedBy uuid.UUID // causedBy is nil for the player's own
+	technique, fault string
+	on               season.Date
+	game             bool
+}
+
+func (c *counts) add(m counted) {
+	if c.days == nil {
+		c.days, c.faults = map[record.Day]record.Day{}, map[faultKey]int{}
 	}
-	return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
-		cmp.Compare(a.State, b.State), cmp.Compare(bit(a.Technique), bit(b.Technique)), cmp.Compare(bit(a.Assignment), bit(b.Assignment)),
-		slices.CompareFunc(a.Faults, b.Faults, func(x, y record.Fault) int {
-			return cmp.Or(cmp.Compare(x.Key, y.Key), cmp.Compare(x.CausedBy, y.CausedBy))
-		}))
+	key := record.Day{PlayerID: m.player, TechniqueKey: m.technique, On: m.on, Game: m.game, Side: m.side}
+	d, ok := c.days[key]
+	if !ok {
+		d = key
+	}
+	switch {
+	case !m.verdict.Graded:
+		d.NotGraded += m.n
+	case m.verdict.Clean:
+		d.Clean += m.n
+	default:
+		d.Faulty += m.n
+	}
+	if m.verdict.Graded && m.state == marks.Assumed {
+		d.Assumed += m.n
+	}
+	c.days[key] = d
+	if !m.verdict.Graded {
+		return
+	}
+	for _, f := range once(m.faults) {
+		k := faultKey{player: m.player, technique: m.technique, fault: f.Key, on: m.on, game: m.game}
+		k.causedBy, _ = uuid.Parse(f.CausedBy) // empty is none
+		c.faults[k] += m.n
+	}
+}
+
+// sums lists what was counted, in order.
+func (c *counts) sums() record.Sums {
+	out := record.Sums{Days: slices.Collect(maps.Values(c.days))}
+	for k, n := range c.faults {
+		f := record.FaultDay{PlayerID: k.player, TechniqueKey: k.technique, On: k.on, Game: k.game, Fault: k.fault, N: n}
+		if k.causedBy != uuid.Nil {
+			f.CausedBy = new(k.causedBy)
+		}
+		out.Faults = append(out.Faults, f)
+	}
+	bit := map[bool]int{true: 1}
+	slices.SortFunc(out.Days, func(a, b record.Day) int {
+		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
+			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Side, b.Side))
+	})
+	slices.SortFunc(out.Faults, func(a, b record.FaultDay) int {
+		var by [2]uuid.UUID
+		for i, p := range []*uuid.UUID{a.CausedBy, b.CausedBy} {
+			if p != nil {
+				by[i] = *p
+			}
+		}
+		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
+			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Fault, b.Fault), bytes.Compare(by[0][:], by[1][:]))
+	})
+	return out
 }
 
 // Runs lists the current marks in the order of the season, for the ladders of a group or of
@@ -230,15 +306,15 @@ func once(faults []record.Fault) []record.Fault {
 	return slices.Compact(faults)
 }
 
-// Values of a facet and names of states and sides by their codes in mark_slots.stage_code.
+// Values of a facet and names of states by their codes in mark_slots.stage_code.
 var (
 	facetValues = [3]*int{nil, new(0), new(1)}
 	stateNames  = [3]marks.State{marks.Assumed, marks.Looked, marks.StateUnseen}
-	sideNames   = [3]string{"", "left", "right"}
 )
 
 func decode(code int) record.Rep {
-	return record.Rep{State: stateNames[code/27], Assignment: facetValues[code/9%3], Technique: facetValues[code/3%3], Side: sideNames[code%3]}
+	v := judge.Of(stateNames[code/27], facetValues[code/9%3], facetValues[code/3%3])
+	return record.Rep{Graded: v.Graded, Clean: v.Clean}
 }
 
 // Work lists the group's placed drills and games of the days given with how many marks each

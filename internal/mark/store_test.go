@@ -144,24 +144,19 @@ func (m *memory) inGroup(group string, from, to season.Date) []Event {
 	})
 }
 
-func (m *memory) Season(_ context.Context, group string, from, to season.Date) ([]record.Tally, error) {
-	list := []record.Tally{}
+func (m *memory) Season(_ context.Context, group string, from, to season.Date) (record.Sums, error) {
+	var all counts
 	for _, e := range m.inGroup(group, from, to) {
 		d := m.detail(e)
-		t := record.Tally{PlayerID: e.PlayerID, TechniqueKey: e.TechniqueKey, On: d.On, State: d.State, Assignment: d.Assignment, Technique: d.Technique, N: 1}
-		if len(d.Faults) > 0 {
-			t.Faults = d.Faults
+		_, game := m.on(e)
+		c := counted{player: e.PlayerID, technique: e.TechniqueKey, on: d.On, game: game != nil, state: d.State, faults: d.Faults, n: 1,
+			verdict: judge.Of(d.State, d.Assignment, d.Technique)}
+		if e.Side != nil {
+			c.side = *e.Side
 		}
-		_, t.GameID = m.on(e)
-		i := slices.IndexFunc(list, func(x record.Tally) bool { return compareTallies(x, t) == 0 && (x.GameID == nil) == (t.GameID == nil) })
-		if i >= 0 {
-			list[i].N++
-			continue
-		}
-		list = append(list, t)
+		all.add(c)
 	}
-	slices.SortFunc(list, compareTallies)
-	return list, nil
+	return all.sums(), nil
 }
 
 func (m *memory) Runs(_ context.Context, group string, player *uuid.UUID, from, to season.Date) ([]record.Run, error) {
@@ -193,13 +188,8 @@ func (m *memory) Runs(_ context.Context, group string, player *uuid.UUID, from, 
 			}
 			list = append(list, r)
 		}
-		r := record.Rep{State: marks.State(e.State), Assignment: e.Assignment, Technique: e.Technique}
-		if !r.State.Graded() {
-			r.State = marks.StateUnseen
-		}
-		if e.Side != nil {
-			r.Side = *e.Side
-		}
+		v := judge.Of(marks.State(e.State), e.Assignment, e.Technique)
+		r := record.Rep{Graded: v.Graded, Clean: v.Clean}
 		list[i].Reps = append(list[i].Reps, r)
 		var shown []record.Fault
 		if _ = json.Unmarshal(e.Faults, &shown); e.State == string(marks.Looked) && len(shown) > 0 {
@@ -379,7 +369,7 @@ func withdrawn(t *testing.T, s shelf) {
 			require.NoError(t, err)
 			d, err := s.Evidence(ctx, s.player, record.Which{Technique: "base_block", Fault: "base_hands_wide", From: testkit.Day, To: testkit.Day})
 			require.NoError(t, err)
-			n = []int{len(a), len(b), len(c), len(d)}
+			n = []int{len(a), len(b.Days), len(c), len(d)}
 			return nil
 		}))
 		return n
@@ -428,10 +418,10 @@ func agree(t *testing.T, s shelf) {
 		require.NoError(t, err)
 	}
 	require.NoError(t, s.in(func(ctx context.Context) error {
-		wantTallies, _ := plain.Season(ctx, "ol", testkit.Day, testkit.Day)
-		tallies, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
+		wantSums, _ := plain.Season(ctx, "ol", testkit.Day, testkit.Day)
+		sums, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
 		require.NoError(t, err)
-		assert.Equal(t, wantTallies, tallies)
+		assert.Equal(t, wantSums, sums)
 		for _, player := range []*uuid.UUID{nil, &s.player, new(uuid.New())} {
 			want, _ := plain.Runs(ctx, "ol", player, testkit.Day, testkit.Day)
 			got, err := s.Runs(ctx, "ol", player, testkit.Day, testkit.Day)
@@ -446,7 +436,7 @@ func agree(t *testing.T, s shelf) {
 		}
 		none, err := s.Season(ctx, "db", testkit.Day, testkit.Day)
 		require.NoError(t, err)
-		assert.Empty(t, none, "another group")
+		assert.Empty(t, none.Days, "another group")
 		return nil
 	}))
 }
@@ -488,10 +478,10 @@ func moved(t *testing.T, s shelf) {
 	require.NoError(t, s.in(func(ctx context.Context) error {
 		old, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
 		require.NoError(t, err)
-		assert.Empty(t, old)
+		assert.Empty(t, old.Days)
 		now, err := s.Season(ctx, "ol", testkit.Day+1, testkit.Day+1)
 		require.NoError(t, err)
-		assert.Len(t, now, 1)
+		assert.Len(t, now.Days, 1)
 		return nil
 	}))
 }
@@ -566,13 +556,13 @@ func TestTheDatabaseKeepsHistory(t *testing.T) {
 	require.NoError(t, f.In(func(ctx context.Context) error {
 		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7)
 		require.NoError(t, err)
-		require.Len(t, list, 1, "none of a refused batch is kept")
+		require.Len(t, list.Days, 1, "none of a refused batch is kept")
 		return nil
 	}))
 	require.NoError(t, f.InOther(func(ctx context.Context) error {
 		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7)
 		require.NoError(t, err)
-		assert.Empty(t, list)
+		assert.Empty(t, list.Days)
 		details, err := SQL{}.Evidence(ctx, f.Player, record.Which{From: testkit.Day, To: testkit.Day + 7})
 		require.NoError(t, err)
 		assert.Empty(t, details)

@@ -17,6 +17,12 @@ func (a API) ListPlayers(ctx context.Context, r gen.ListPlayersRequestObject) (g
 	return gen.ListPlayers200JSONResponse(v), err
 }
 
+// GetTechniqueForm returns how the group does a technique.
+func (a API) GetTechniqueForm(ctx context.Context, r gen.GetTechniqueFormRequestObject) (gen.GetTechniqueFormResponseObject, error) {
+	v, err := a.Players.TechniqueForm(ctx, access.From(ctx), r.Group, r.Key, r.Params.Week)
+	return gen.GetTechniqueForm200JSONResponse(v), err
+}
+
 // GetPlayer returns one player's sheet.
 func (a API) GetPlayer(ctx context.Context, r gen.GetPlayerRequestObject) (gen.GetPlayerResponseObject, error) {
 	v, err := a.Players.Sheet(ctx, access.From(ctx), r.ID, r.Params.Group, r.Params.Week)

@@ -9,7 +9,6 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/ladder"
-	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
@@ -22,7 +21,6 @@ import (
 // ladders is what is known of a group's players on their ladders as of a day.
 type ladders struct {
 	view
-	judge     *marks.Judge
 	runs      map[at][]record.Run
 	overrides []Override
 	ranges    []standing.Range
@@ -38,7 +36,7 @@ type at struct {
 // ladders reads the season of a group, or of one of its players, on its ladders. Who is held
 // at his contact level follows from the same marks.
 func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID) (ladders, error) {
-	l := ladders{view: v, judge: s.Judge, runs: map[at][]record.Run{}}
+	l := ladders{view: v, runs: map[at][]record.Run{}}
 	runs, err := s.Marks.Runs(ctx, v.group, player, v.coach.Season.Start, v.asOf)
 	if err != nil {
 		return l, err
@@ -98,8 +96,8 @@ func (l ladders) input(ld teaching.Ladder, p squad.Player) ladder.Input {
 			continue
 		}
 		for _, r := range run.Reps {
-			if v := l.judge.Of(r.State, r.Assignment, r.Technique); v.Graded {
-				in.Reps = append(in.Reps, ladder.Rep{Date: run.On, Stage: stage, Clean: v.Clean})
+			if r.Graded {
+				in.Reps = append(in.Reps, ladder.Rep{Date: run.On, Stage: stage, Clean: r.Clean})
 			}
 		}
 	}

@@ -2,6 +2,7 @@ package players
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 
@@ -10,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nineyard/core/availability"
+	"nineyard/core/growth"
 	"nineyard/core/invalid"
 	"nineyard/core/marks"
 	"nineyard/core/season"
@@ -19,6 +21,7 @@ import (
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
 	"nineyard/internal/platform/problem"
+	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
 	"nineyard/internal/testkit"
 )
@@ -34,7 +37,7 @@ type bench struct {
 
 func open(t *testing.T) *bench {
 	b := &bench{memory: &memory{}, coach: testkit.Coach("ol"), line: testkit.Line("ol", 9)}
-	b.Service = &Service{Store: b.memory, Houses: testkit.Shipped(t), Squad: b.line, Marks: b.marks, Plans: testkit.Plans{}, Judge: marks.NewJudge(), Now: testkit.Now}
+	b.Service = &Service{Store: b.memory, Houses: testkit.Shipped(t), Squad: b.line, Marks: b.marks, Plans: testkit.Plans{}, Now: testkit.Now}
 	return b
 }
 
@@ -43,17 +46,9 @@ func (b *bench) set() { b.Squad, b.Marks = b.line, b.marks }
 // tally adds n reps of a player at a technique, so many days ago; faults make them faulty
 // unless a teammate caused them.
 func (b *bench) tally(player int, technique string, ago, n int, faults ...record.Fault) {
-	t := record.Tally{PlayerID: b.line.Players[player].ID, TechniqueKey: technique, On: testkit.Day - season.Date(ago), State: marks.Assumed, Assignment: new(1), Technique: new(1), N: n}
-	if len(faults) > 0 {
-		t.State, t.Faults = marks.Looked, faults
-		for _, f := range faults {
-			if f.CausedBy == "" {
-				t.Technique = new(0)
-			}
-		}
-	}
-	b.marks.Tallies = append(b.marks.Tallies, t)
-	b.marks.AllRuns = append(b.marks.AllRuns, record.Run{PlayerID: t.PlayerID, TechniqueKey: technique, On: t.On, Faults: t.Faults})
+	who, on := b.line.Players[player].ID, testkit.Day-season.Date(ago)
+	b.marks.Add(who, technique, on, false, n, faults...)
+	b.marks.AllRuns = append(b.marks.AllRuns, record.Run{PlayerID: who, TechniqueKey: technique, On: on, Faults: faults})
 	b.set()
 }
 
@@ -151,12 +146,8 @@ func TestWhoGoesUpNoContactLevel(t *testing.T) {
 // reps makes a run of clean or faulty reps in a drill.
 func (b *bench) reps(player int, drill string, ago int, clean ...bool) {
 	r := record.Run{PlayerID: b.line.Players[player].ID, TechniqueKey: "base_block", On: testkit.Day - season.Date(ago), DrillKey: &drill}
-	for i, c := range clean {
-		v := 0
-		if c {
-			v = 1
-		}
-		r.Reps = append(r.Reps, record.Rep{State: marks.Looked, Assignment: new(1), Technique: &v, Side: []string{"left", "right"}[i%2]})
+	for _, c := range clean {
+		r.Reps = append(r.Reps, record.Rep{Graded: true, Clean: c})
 	}
 	b.marks.AllRuns = append(b.marks.AllRuns, r)
 	b.set()
@@ -238,6 +229,10 @@ func TestTheMatrixAndASheetOverTheSeason(t *testing.T) {
 		b.tally(1, "base_block", ago, 2, record.Fault{Key: "base_second_behind"})
 	}
 	b.reps(0, "base_fit", 10, true, true, true, false)
+	for i, side := range []string{"left", "right", "left", ""} {
+		b.marks.Sums.Days[3*i].Side = side // each of four clean reps of player 0
+	}
+	b.set()
 	m, err := b.Matrix(context.Background(), b.coach, "ol", 7)
 	require.NoError(t, err)
 	require.Len(t, m.Players, 9)
@@ -255,7 +250,7 @@ func TestTheMatrixAndASheetOverTheSeason(t *testing.T) {
 		total += p.Reps
 	}
 	assert.Equal(t, s.PracticeReps, total)
-	assert.Equal(t, []int{2, 0, 1, 1}, []int{line.Left.Clean, line.Left.Faulty, line.Right.Clean, line.Right.Faulty})
+	assert.Equal(t, []int{8, 0, 4, 0}, []int{line.Left.Clean, line.Left.Faulty, line.Right.Clean, line.Right.Faulty})
 	require.NotNil(t, line.Ladder)
 	assert.NotEmpty(t, s.Standards)
 	assert.Contains(t, s.Plain[0], "Best: base block.")
@@ -274,6 +269,55 @@ func TestTheMatrixAndASheetOverTheSeason(t *testing.T) {
 	e, ok := invalid.As(err)
 	require.True(t, ok)
 	assert.Equal(t, "week", e.Field)
+}
+
+// TestWhatIsClaimedIsSaidInThreePlaces: in the matrix, on the player's sheet and beside the
+// technique.
+func TestWhatIsClaimedIsSaidInThreePlaces(t *testing.T) {
+	b := open(t)
+	ctx := context.Background()
+	h, _ := b.Houses.Of(ctx, b.coach)
+	for ago := 0; ago < 34; ago += 2 {
+		for p := range 6 {
+			b.marks.Add(b.line.Players[p].ID, "base_block", testkit.Day-season.Date(ago), false, 9)
+			b.marks.Add(b.line.Players[p].ID, "base_block", testkit.Day-season.Date(ago), false, 1, record.Fault{Key: "base_second_behind"})
+			game := []record.Fault{}
+			if p == 0 {
+				game = append(game, record.Fault{Key: "base_second_behind"})
+			}
+			b.marks.Add(b.line.Players[p].ID, "base_block", testkit.Day-season.Date(ago), true, 3, game...)
+		}
+	}
+	b.set()
+	m, err := b.Matrix(ctx, b.coach, "ol", 7)
+	require.NoError(t, err)
+	assert.True(t, m.Players[0].Cells[0].CarryClaimed)
+	assert.True(t, m.Players[0].Overall.CarryClaimed)
+	assert.Contains(t, m.Players[0].Overall.Say, "than the others do")
+	assert.Empty(t, m.Players[1].Overall.Say)
+	assert.Equal(t, contract.TrendTooFew, m.Players[8].Overall.Trend)
+	assert.Equal(t, contract.Count{Clean: 6 * 17 * 9, Faulty: 6 * 17}, m.Techniques[slices.IndexFunc(m.Techniques, func(x contract.MatrixTechnique) bool { return x.Key == "base_block" })].Practice)
+	plain := strings.Join(b.sheet(t, 0).Plain, "\n")
+	assert.Contains(t, plain, "Over all his techniques he drops in games")
+	assert.Contains(t, plain, "Base block drops in games more than the others do: 153 of 170 clean in practice, 0 of 51 in games.")
+
+	form, err := b.TechniqueForm(ctx, b.coach, "ol", "base_block", 7)
+	require.NoError(t, err)
+	require.Len(t, form.Voices, 1)
+	assert.Equal(t, b.line.Players[0].ID, form.Voices[0].PlayerID)
+	assert.Equal(t, contract.Count{Clean: 5 * 51, Faulty: 51}, form.Game, "a number of the group")
+	none, err := b.TechniqueForm(ctx, b.coach, "ol", "kick_slide", 7)
+	require.NoError(t, err)
+	assert.Nil(t, none.Rate)
+	assert.Empty(t, none.Voices)
+	_, err = b.TechniqueForm(ctx, b.coach, "ol", "no_such", 7)
+	require.ErrorIs(t, err, problem.ErrNotFound)
+	_, err = b.TechniqueForm(ctx, b.coach, "xx", "base_block", 7)
+	require.ErrorIs(t, err, problem.ErrNotFound)
+
+	for _, v := range standing.Voices(growth.Report{Rows: []growth.Estimate{{Player: "nobody", Technique: "base_block", CarryClaimed: true, Carry: growth.NotCarrying}}}, h.Library, b.line.Players) {
+		assert.Fail(t, "of somebody who is not there", v)
+	}
 }
 
 func TestEvidenceSaysWhereAndWhat(t *testing.T) {

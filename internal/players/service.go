@@ -10,7 +10,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/core/standard"
 	"nineyard/core/teaching"
@@ -78,7 +77,6 @@ type Service struct {
 	Squad  squad.Source
 	Marks  record.Source
 	Plans  script.Source
-	Judge  *marks.Judge
 	Now    func() time.Time
 }
 

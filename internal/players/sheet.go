@@ -18,9 +18,20 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
+	"nineyard/internal/platform/problem"
 	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
 )
+
+// growthOf is the season's sums of a group and what the core makes of them.
+func (s *Service) growthOf(ctx context.Context, v view) (record.Sums, growth.Report, error) {
+	sums, err := s.Marks.Season(ctx, v.group, v.coach.Season.Start, v.asOf)
+	if err != nil {
+		return sums, growth.Report{}, err
+	}
+	report, err := growth.Of(v.asOf, growth.Default(), record.Growth(sums))
+	return sums, report, err
+}
 
 // Matrix returns the group as a matrix of players and techniques at the end of a week.
 func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week int) (contract.Matrix, error) {
@@ -28,39 +39,78 @@ func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week
 	if err != nil {
 		return contract.Matrix{}, err
 	}
-	tallies, err := s.Marks.Season(ctx, group, c.Season.Start, v.asOf)
+	_, report, err := s.growthOf(ctx, v)
 	if err != nil {
 		return contract.Matrix{}, err
 	}
-	report, err := growth.Of(v.asOf, growth.Default(), record.Growth(s.Judge, tallies, v.asOf))
-	if err != nil {
-		return contract.Matrix{}, err
-	}
-	rate := map[string]float64{}
+	byTechnique := map[string]growth.GroupRate{}
 	for _, g := range report.Group {
-		rate[g.Technique] = g.Rate
+		byTechnique[g.Technique] = g
 	}
 	cells := map[string][]contract.Cell{}
 	for _, e := range report.Rows {
 		cells[e.Player] = append(cells[e.Player], cell(e))
 	}
+	overall := map[string]contract.Overall{}
+	for _, p := range report.Players {
+		overall[p.Player] = over(p)
+	}
 	out := contract.Matrix{Techniques: []contract.MatrixTechnique{}, Players: []contract.MatrixRow{}}
 	for _, t := range v.house.Library.ForGroup(group).Techniques {
 		mt := contract.MatrixTechnique{Key: t.Key, Name: t.Name}
-		if r, ok := rate[t.Key]; ok {
-			mt.Rate = &r
+		if g, ok := byTechnique[t.Key]; ok {
+			mt.Rate = &g.Rate
+			mt.Practice, mt.Game = contract.Count(g.Practice), contract.Count(g.Game)
 		}
 		out.Techniques = append(out.Techniques, mt)
 	}
 	for _, p := range v.players {
-		out.Players = append(out.Players, contract.MatrixRow{Player: squad.View(p), Cells: append([]contract.Cell{}, cells[p.ID.String()]...)})
+		row := contract.MatrixRow{Player: squad.View(p), Cells: append([]contract.Cell{}, cells[p.ID.String()]...), Overall: over(growth.Player{Trend: growth.TooFew, Carry: growth.CarryTooFew})}
+		if o, ok := overall[p.ID.String()]; ok {
+			row.Overall = o
+		}
+		out.Players = append(out.Players, row)
+	}
+	return out, nil
+}
+
+// TechniqueForm returns how a group does a technique, in practice and in games, and what may
+// be claimed of its players at it.
+func (s *Service) TechniqueForm(ctx context.Context, c access.Coach, group, key string, week int) (contract.TechniqueForm, error) {
+	out := contract.TechniqueForm{Voices: []contract.Voice{}}
+	v, err := s.open(ctx, c, group, week)
+	if err != nil {
+		return out, err
+	}
+	if _, ok := v.house.Library.Technique(key); !ok {
+		return out, problem.ErrNotFound
+	}
+	_, report, err := s.growthOf(ctx, v)
+	if err != nil {
+		return out, err
+	}
+	for _, g := range report.Group {
+		if g.Technique == key {
+			out.Rate = &g.Rate
+			out.Practice, out.Game = contract.Count(g.Practice), contract.Count(g.Game)
+		}
+	}
+	for _, x := range standing.Voices(report, v.house.Library, v.players) {
+		if x.Technique != nil && *x.Technique == key {
+			out.Voices = append(out.Voices, x)
+		}
 	}
 	return out, nil
 }
 
 func cell(e growth.Estimate) contract.Cell {
 	return contract.Cell{Technique: e.Technique, Reps: e.Reps, Estimate: e.Estimate, Low: e.Low, High: e.High,
-		Trend: contract.CellTrend(e.Trend), TrendClaimed: e.TrendClaimed, Carry: contract.CellCarry(e.Carry), CarryClaimed: e.CarryClaimed}
+		Trend: contract.Trend(e.Trend), TrendClaimed: e.TrendClaimed, Carry: contract.Carry(e.Carry), CarryClaimed: e.CarryClaimed}
+}
+
+// over is a player over all his techniques.
+func over(p growth.Player) contract.Overall {
+	return contract.Overall{Trend: contract.Trend(p.Trend), TrendClaimed: p.TrendClaimed, Carry: contract.Carry(p.Carry), CarryClaimed: p.CarryClaimed, Say: p.Say()}
 }
 
 // Sheet returns one player's development up to the end of a week.
@@ -73,7 +123,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	tallies, err := s.Marks.Season(ctx, group, c.Season.Start, v.asOf)
+	sums, report, err := s.growthOf(ctx, v)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
@@ -82,60 +132,50 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 		return contract.PlayerSheet{}, err
 	}
 	sheet := contract.PlayerSheet{Player: squad.View(player), Weeks: c.Season.Weeks, Editable: c.MayEdit(group), Techniques: []contract.TechniqueLine{}, Standards: []contract.PlayerStandard{}}
-	mine, err := s.techniqueLines(l, player, tallies, week, &sheet)
-	if err != nil {
+	var mine []growth.Estimate
+	for _, e := range report.Rows {
+		if e.Player == id.String() {
+			mine = append(mine, e)
+		}
+	}
+	if err := l.techniqueLines(player, sums, mine, week, &sheet); err != nil {
 		return contract.PlayerSheet{}, err
 	}
 	for _, t := range v.house.Library.ForGroup(group).Techniques {
 		sheet.Standards = append(sheet.Standards, standing.Standards(t, id, l.ranges)...)
 	}
-	sheet.Faults = faultLines(v, tallies, id, week)
-	sheet.Plain = plain(v, mine, sheet.Faults)
-	for _, line := range sheet.Techniques {
-		if line.Imbalance != "" {
-			sheet.Plain = append(sheet.Plain, line.Name+": "+strings.ToLower(line.Imbalance[:1])+line.Imbalance[1:])
+	sheet.Faults = faultLines(v, sums, id, week)
+	overall := growth.Player{}
+	for _, p := range report.Players {
+		if p.Player == id.String() {
+			overall = p
 		}
 	}
+	sheet.Plain = plain(v, mine, overall, sheet.Faults)
 	return sheet, nil
 }
 
-// techniqueLines fills in a line for each technique the player did, with the estimate
-// as it stood at the end of every week, and returns his estimates of today.
-func (s *Service) techniqueLines(l ladders, player squad.Player, tallies []record.Tally, week int, sheet *contract.PlayerSheet) ([]growth.Estimate, error) {
-	rows := record.Growth(s.Judge, tallies, l.asOf)
-	id := player.ID.String()
-	points := map[string][]contract.TrendPoint{}
-	byWeek := weekCounts(l.coach, rows, id)
-	sides := l.sides()
-	for w := 1; w <= week; w++ {
-		end := min(season.WeekStart(l.coach.Season.Start, w)+6, l.asOf)
-		upTo := rows[:0:0]
-		for _, r := range rows {
-			if r.Date <= end {
-				upTo = append(upTo, r)
-			}
-		}
-		estimates, err := growth.OfPlayer(end, growth.Default(), upTo, id)
-		if err != nil {
-			return nil, err
-		}
-		for _, e := range estimates {
-			c := byWeek[weekKey{e.Technique, w}]
-			points[e.Technique] = append(points[e.Technique], contract.TrendPoint{Week: w, Estimate: e.Estimate, Low: e.Low, High: e.High,
-				Reps: c.practice.N() + c.game.N(), Practice: contract.Count(c.practice), Game: contract.Count(c.game)})
-		}
+// techniqueLines fills in a line for each technique the player did, with the estimate as it
+// stood at the end of every week.
+func (l ladders) techniqueLines(player squad.Player, sums record.Sums, mine []growth.Estimate, week int, sheet *contract.PlayerSheet) error {
+	rows := record.Growth(sums)
+	byWeek := weekCounts(l.coach, rows, player.ID.String())
+	ends := make([]season.Date, week)
+	for w := range ends {
+		ends[w] = min(season.WeekStart(l.coach.Season.Start, w+1)+6, l.asOf)
 	}
-	report, err := growth.Of(l.asOf, growth.Default(), rows)
+	past, err := growth.History(ends, growth.Default(), rows, player.ID.String())
 	if err != nil {
-		return nil, err
+		return err
 	}
-	var now []growth.Estimate
-	for _, e := range report.Rows {
-		if e.Player == id {
-			now = append(now, e)
-		}
+	points := map[string][]contract.TrendPoint{}
+	for _, p := range past {
+		c := byWeek[weekKey{p.Technique, p.End + 1}]
+		points[p.Technique] = append(points[p.Technique], contract.TrendPoint{Week: p.End + 1, Estimate: p.Estimate, Low: p.Low, High: p.High,
+			Reps: c.practice.N() + c.game.N(), Practice: contract.Count(c.practice), Game: contract.Count(c.game)})
 	}
-	for _, e := range now {
+	sides := sides(sums, player.ID)
+	for _, e := range mine {
 		sheet.PracticeReps += e.Practice.N()
 		sheet.GameReps += e.Game.N()
 		t, ok := l.house.Library.Technique(e.Technique)
@@ -143,39 +183,29 @@ func (s *Service) techniqueLines(l ladders, player squad.Player, tallies []recor
 			continue
 		}
 		line := contract.TechniqueLine{Technique: e.Technique, Name: t.Name, Cell: cell(e), Points: points[e.Technique],
-			Practice: contract.Count(e.Practice), Game: contract.Count(e.Game)}
-		left, right := sides[e.Technique+"/left"], sides[e.Technique+"/right"]
-		line.Left, line.Right, line.Imbalance = contract.Count(left), contract.Count(right), growth.Imbalance(left, right)
+			Practice: contract.Count(e.Practice), Game: contract.Count(e.Game),
+			Left: contract.Count(sides[side{e.Technique, "left"}]), Right: contract.Count(sides[side{e.Technique, "right"}]), Imbalance: e.SaySides()}
 		if ld, ok := l.house.Library.LadderOf(e.Technique); ok {
 			st, err := l.standing(ld, player)
 			if err != nil {
-				return nil, err
+				return err
 			}
 			line.Ladder = new(l.standingView(ld, player.ID, st))
 		}
 		sheet.Techniques = append(sheet.Techniques, line)
 	}
-	return now, nil
+	return nil
 }
 
-// sides counts the graded reps by technique and side: "kick_slide/left".
-func (l ladders) sides() map[string]growth.Count {
-	out := map[string]growth.Count{}
-	for k, list := range l.runs {
-		for _, run := range list {
-			for _, r := range run.Reps {
-				v := l.judge.Of(r.State, r.Assignment, r.Technique)
-				if r.Side == "" || !v.Graded {
-					continue
-				}
-				c := out[k.technique+"/"+r.Side]
-				if v.Clean {
-					c.Clean++
-				} else {
-					c.Faulty++
-				}
-				out[k.technique+"/"+r.Side] = c
-			}
+type side struct{ technique, side string }
+
+// sides counts a player's judged reps of the season by technique and side.
+func sides(sums record.Sums, player uuid.UUID) map[side]growth.Count {
+	out := map[side]growth.Count{}
+	for _, d := range sums.Days {
+		if d.PlayerID == player && d.Side != "" {
+			k := side{d.TechniqueKey, d.Side}
+			out[k] = out[k].Plus(growth.Count{Clean: d.Clean, Faulty: d.Faulty})
 		}
 	}
 	return out
@@ -226,7 +256,7 @@ func (l ladders) standingView(ld teaching.Ladder, player uuid.UUID, st ladder.St
 
 // faultLines lists a player's faults of the season, in the order in which the core says
 // them, with those he caused for a teammate.
-func faultLines(v view, tallies []record.Tally, id uuid.UUID, week int) []contract.FaultLine {
+func faultLines(v view, sums record.Sums, id uuid.UUID, week int) []contract.FaultLine {
 	graded := map[string]int{}
 	byFault := map[string]*contract.FaultLine{}
 	line := func(key string) *contract.FaultLine {
@@ -244,21 +274,21 @@ func faultLines(v view, tallies []record.Tally, id uuid.UUID, week int) []contra
 		byFault[key] = l
 		return l
 	}
-	for _, t := range tallies {
-		if t.PlayerID == id && t.State.Graded() {
-			graded[t.TechniqueKey] += t.N
+	for _, d := range sums.Days {
+		if d.PlayerID == id {
+			graded[d.TechniqueKey] += d.Graded()
 		}
-		w := v.coach.WeekOf(t.On)
-		for _, f := range record.Shown(t) {
-			switch {
-			case f.CausedBy == id.String():
-				line(f.Key).Caused += t.N
-			case t.PlayerID == id && f.CausedBy == "":
-				l := line(f.Key)
-				l.N += t.N
-				if w >= 1 && w <= week {
-					l.ByWeek[w-1] += t.N
-				}
+	}
+	for _, f := range sums.Faults {
+		w := v.coach.WeekOf(f.On)
+		switch {
+		case f.CausedBy != nil && *f.CausedBy == id:
+			line(f.Fault).Caused += f.N
+		case f.PlayerID == id && f.CausedBy == nil:
+			l := line(f.Fault)
+			l.N += f.N
+			if w >= 1 && w <= week {
+				l.ByWeek[w-1] += f.N
 			}
 		}
 	}
@@ -275,9 +305,9 @@ func faultLines(v view, tallies []record.Tally, id uuid.UUID, week int) []contra
 	return lines
 }
 
-// plain says the sheet in a few sentences: the best thing, the first to fix, and what
-// may be claimed.
-func plain(v view, mine []growth.Estimate, faults []contract.FaultLine) []string {
+// plain says the sheet in a few sentences: the best thing, the first to fix, and what may be
+// claimed, over all his techniques first.
+func plain(v view, mine []growth.Estimate, overall growth.Player, faults []contract.FaultLine) []string {
 	name := func(key string) string {
 		t, _ := v.house.Library.Technique(key)
 		return t.Name
@@ -301,10 +331,16 @@ func plain(v view, mine []growth.Estimate, faults []contract.FaultLine) []string
 			break
 		}
 	}
+	if text := overall.Say(); text != "" {
+		lines = append(lines, text)
+	}
 	var few []string
 	for _, e := range mine {
-		if text := growth.Say(e); text != "" {
+		if text := e.Say(); text != "" {
 			lines = append(lines, name(e.Technique)+" "+text)
+		}
+		if text := e.SaySides(); text != "" {
+			lines = append(lines, name(e.Technique)+": "+strings.ToLower(text[:1])+text[1:])
 		}
 		if e.Reps < growth.SheetReps {
 			few = append(few, fmt.Sprintf("%s (%d)", strings.ToLower(name(e.Technique)), e.Reps))

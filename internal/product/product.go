@@ -9,7 +9,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"nineyard/core/marks"
 	"nineyard/internal/access"
 	"nineyard/internal/contract/gen"
 	"nineyard/internal/find"
@@ -54,7 +53,6 @@ func New(o Options) *Product {
 	if o.Edition == nil {
 		o.Edition = library.Shipped
 	}
-	judge := marks.NewJudge()
 	p := &Product{
 		DB:      o.DB,
 		now:     o.Now,
@@ -62,10 +60,10 @@ func New(o Options) *Product {
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Now: o.Now},
-		Players: &players.Service{Store: players.SQL{}, Judge: judge, Now: o.Now},
+		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
-		Today:   &today.Service{Judge: judge, Now: o.Now},
+		Today:   &today.Service{Now: o.Now},
 	}
 	p.Find.Houses = p.Teach
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players

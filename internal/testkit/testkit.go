@@ -149,21 +149,45 @@ func (p Plans) Placed(_ context.Context, ids []uuid.UUID) ([]script.PlacedOn, er
 
 // Marks is a record.Source of fixed marks.
 type Marks struct {
-	Tallies []record.Tally
+	Sums    record.Sums
 	AllRuns []record.Run
 	Details []record.Detail
 	ToDo    []record.Work
 }
 
-// Season lists the tallies from day to day.
-func (m Marks) Season(_ context.Context, _ string, from, to season.Date) ([]record.Tally, error) {
-	var list []record.Tally
-	for _, t := range m.Tallies {
-		if t.On >= from && t.On <= to {
-			list = append(list, t)
+// Season lists the sums from day to day.
+func (m Marks) Season(_ context.Context, _ string, from, to season.Date) (record.Sums, error) {
+	var sums record.Sums
+	for _, d := range m.Sums.Days {
+		if d.On >= from && d.On <= to {
+			sums.Days = append(sums.Days, d)
 		}
 	}
-	return list, nil
+	for _, f := range m.Sums.Faults {
+		if f.On >= from && f.On <= to {
+			sums.Faults = append(sums.Faults, f)
+		}
+	}
+	return sums, nil
+}
+
+// Add adds n reps of a player at a technique on a day; faults make them faulty unless a
+// teammate caused them.
+func (m *Marks) Add(player uuid.UUID, technique string, on season.Date, game bool, n int, faults ...record.Fault) {
+	d := record.Day{PlayerID: player, TechniqueKey: technique, On: on, Game: game, Clean: n}
+	if len(faults) == 0 {
+		d.Assumed = n
+	}
+	for _, f := range faults {
+		x := record.FaultDay{PlayerID: player, TechniqueKey: technique, On: on, Game: game, Fault: f.Key, N: n}
+		if f.CausedBy == "" {
+			d.Clean, d.Faulty = 0, n
+		} else {
+			x.CausedBy = new(uuid.MustParse(f.CausedBy))
+		}
+		m.Sums.Faults = append(m.Sums.Faults, x)
+	}
+	m.Sums.Days = append(m.Sums.Days, d)
 }
 
 // Runs lists the runs of the group, or of one player.

@@ -6,7 +6,6 @@ package today
 import (
 	"context"
 	"fmt"
-	"sort"
 	"time"
 
 	"github.com/google/uuid"
@@ -20,6 +19,7 @@ import (
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
+	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
 	"nineyard/internal/teach/house"
 )
@@ -33,7 +33,6 @@ type Service struct {
 	Squad  squad.Source
 	Plans  script.Source
 	Marks  record.Source
-	Judge  *marks.Judge
 	Now    func() time.Time
 }
 
@@ -42,7 +41,7 @@ type form struct {
 	house   *house.House
 	asOf    season.Date
 	players []squad.Player
-	tallies []record.Tally
+	sums    record.Sums
 }
 
 // Today returns what is next for a group in a week.
@@ -61,7 +60,7 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if f.players, err = s.Squad.Group(ctx, group, asOf); err != nil {
 		return contract.Today{}, err
 	}
-	if f.tallies, err = s.Marks.Season(ctx, group, c.Season.Start, asOf); err != nil {
+	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf); err != nil {
 		return contract.Today{}, err
 	}
 	work, err := s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
@@ -80,7 +79,7 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if out.Needs, err = f.needs(planned); err != nil {
 		return out, err
 	}
-	if out.Voices, err = f.voices(s.Judge); err != nil {
+	if out.Voices, err = f.voices(); err != nil {
 		return out, err
 	}
 	for _, w := range work {
@@ -143,7 +142,7 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 			playing = append(playing, p.ID.String())
 		}
 	}
-	reps, shown := record.Needs(f.tallies)
+	reps, shown := record.Needs(f.sums)
 	in := needs.Form(f.asOf, reps, shown, playing)
 	in.Severity, in.Safety = map[string]float64{}, map[string]bool{}
 	for _, t := range f.house.Library.Techniques {
@@ -193,32 +192,10 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 }
 
 // voices words every finding that may be claimed, worst first.
-func (f form) voices(judge *marks.Judge) ([]contract.Voice, error) {
-	report, err := growth.Of(f.asOf, growth.Default(), record.Growth(judge, f.tallies, f.asOf))
+func (f form) voices() ([]contract.Voice, error) {
+	report, err := growth.Of(f.asOf, growth.Default(), record.Growth(f.sums))
 	if err != nil {
 		return nil, err
 	}
-	players := squad.ByID(f.players)
-	rank := map[contract.VoiceKind]int{contract.VoiceKindNotCarrying: 0, contract.VoiceKindSlipping: 1, contract.VoiceKindImproving: 2}
-	voices := []contract.Voice{}
-	for _, e := range report.Rows {
-		text := growth.Say(e)
-		id, err := uuid.Parse(e.Player)
-		technique, ok := f.house.Library.Technique(e.Technique)
-		player, here := players[id]
-		if text == "" || err != nil || !ok || !here {
-			continue
-		}
-		kind := contract.VoiceKindImproving
-		switch {
-		case e.CarryClaimed && e.Carry == growth.NotCarrying:
-			kind = contract.VoiceKindNotCarrying
-		case e.Trend == growth.Slipping:
-			kind = contract.VoiceKindSlipping
-		}
-		voices = append(voices, contract.Voice{PlayerID: id, Jersey: player.Jersey, Name: player.LastName,
-			Technique: e.Technique, TechniqueName: technique.Name, Kind: kind, Text: technique.Name + " " + text})
-	}
-	sort.SliceStable(voices, func(i, j int) bool { return rank[voices[i].Kind] < rank[voices[j].Kind] })
-	return voices, nil
+	return standing.Voices(report, f.house.Library, f.players), nil
 }

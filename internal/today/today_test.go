@@ -10,7 +10,6 @@ import (
 
 	"nineyard/core/availability"
 	"nineyard/core/invalid"
-	"nineyard/core/marks"
 	"nineyard/core/needs"
 	"nineyard/core/season"
 	"nineyard/internal/access"
@@ -32,16 +31,12 @@ type bench struct {
 
 func open(t *testing.T) *bench {
 	b := &bench{coach: testkit.Coach("ol"), line: testkit.Line("ol", 5)}
-	b.Service = &Service{Houses: testkit.Shipped(t), Squad: b.line, Plans: testkit.Plans{}, Marks: b.marks, Judge: marks.NewJudge(), Now: testkit.Now}
+	b.Service = &Service{Houses: testkit.Shipped(t), Squad: b.line, Plans: testkit.Plans{}, Marks: b.marks, Now: testkit.Now}
 	return b
 }
 
-func (b *bench) tally(player int, ago, n int, game *uuid.UUID, faults ...record.Fault) {
-	t := record.Tally{PlayerID: b.line.Players[player].ID, TechniqueKey: "base_block", On: testkit.Day - season.Date(ago), GameID: game, State: marks.Assumed, Assignment: new(1), Technique: new(1), N: n}
-	if len(faults) > 0 {
-		t.State, t.Technique, t.Faults = marks.Looked, new(0), faults
-	}
-	b.marks.Tallies = append(b.marks.Tallies, t)
+func (b *bench) tally(player int, ago, n int, game bool, faults ...record.Fault) {
+	b.marks.Add(b.line.Players[player].ID, "base_block", testkit.Day-season.Date(ago), game, n, faults...)
 	b.Marks = b.marks
 }
 
@@ -63,15 +58,14 @@ func keys(list []contract.Need) (out []string) {
 // the player's, and nobody counted who will not play.
 func TestWhatHurtsMost(t *testing.T) {
 	b := open(t)
-	game := uuid.New()
 	wide, behind, ducks := record.Fault{Key: "base_hands_wide"}, record.Fault{Key: "base_second_behind"}, record.Fault{Key: "base_ducks_head"}
 	for i := range b.line.Players {
-		b.tally(i, 3, 20, &game)
+		b.tally(i, 3, 20, true)
 	}
-	b.tally(0, 3, 6, &game, behind)
-	b.tally(1, 3, 1, &game, ducks)
-	b.tally(2, needs.WindowDays, 30, nil, wide)                                                          // of old
-	b.tally(2, 2, 9, nil, record.Fault{Key: "base_hands_wide", CausedBy: b.line.Players[0].ID.String()}) // his neighbour's
+	b.tally(0, 3, 6, true, behind)
+	b.tally(1, 3, 1, true, ducks)
+	b.tally(2, needs.WindowDays, 30, false, wide)                                                          // of old
+	b.tally(2, 2, 9, false, record.Fault{Key: "base_hands_wide", CausedBy: b.line.Players[0].ID.String()}) // his neighbour's
 	v := b.today(t)
 	assert.Equal(t, []string{"base_ducks_head", "base_second_behind"}, keys(v.Needs))
 	n := v.Needs[1]
@@ -109,7 +103,7 @@ func TestOnlyTheFirstFewNeedsAreShown(t *testing.T) {
 		for _, f := range technique.Faults {
 			if !f.Safety && shown < shownNeeds+4 {
 				shown++
-				b.marks.Tallies = append(b.marks.Tallies, record.Tally{PlayerID: b.line.Players[0].ID, TechniqueKey: technique.Key, On: testkit.Day, State: marks.Looked, Technique: new(0), Faults: []record.Fault{{Key: f.Key}}, N: 3})
+				b.marks.Add(b.line.Players[0].ID, technique.Key, testkit.Day, false, 3, record.Fault{Key: f.Key})
 			}
 		}
 	}
@@ -135,9 +129,9 @@ func TestWhatIsNextAndWhatIsStillToGrade(t *testing.T) {
 	period := uuid.New()
 	b.Plans = testkit.Plans{NextPlan: &script.Next{Practice: script.Practice{ID: uuid.New(), On: testkit.Day, Title: "Tuesday"},
 		Periods: []script.Period{{ID: period, Minutes: 20, Placements: []script.Placement{{ID: uuid.New(), DrillKey: drill, Minutes: 5}, {ID: uuid.New(), DrillKey: "gone", Minutes: 5}}}}}}
-	b.tally(0, 3, 9, nil)
-	b.tally(0, 3, 9, nil, record.Fault{Key: "pull_runs_past"})
-	b.marks.Tallies[1].TechniqueKey = "pull_kick"
+	b.tally(0, 3, 9, false)
+	b.tally(0, 3, 9, false, record.Fault{Key: "pull_runs_past"})
+	b.marks.Sums.Days[1].TechniqueKey, b.marks.Sums.Faults[0].TechniqueKey = "pull_kick", "pull_kick"
 	b.Marks = b.marks
 	v = b.today(t)
 	require.Len(t, v.ToGrade, 2)
@@ -154,19 +148,20 @@ func TestWhatIsNextAndWhatIsStillToGrade(t *testing.T) {
 // TestVoicesSayWhatMayBeClaimed and nothing of somebody who is not there.
 func TestVoicesSayWhatMayBeClaimed(t *testing.T) {
 	b := open(t)
-	game := uuid.New()
 	for ago := 1; ago < 34; ago += 3 {
-		b.tally(0, ago, 6, nil)
-		b.tally(0, ago, 3, &game, record.Fault{Key: "base_hands_wide"})
-		b.tally(1, ago, 6, nil)
-		b.tally(1, ago, 3, &game)
+		b.tally(0, ago, 6, false)
+		b.tally(0, ago, 3, true, record.Fault{Key: "base_hands_wide"})
+		for mate := 1; mate < 5; mate++ {
+			b.tally(mate, ago, 6, false)
+			b.tally(mate, ago, 3, true)
+		}
 	}
 	v := b.today(t)
 	require.NotEmpty(t, v.Voices)
 	assert.Equal(t, contract.VoiceKindNotCarrying, v.Voices[0].Kind)
 	assert.Equal(t, b.line.Players[0].ID, v.Voices[0].PlayerID)
 	for _, x := range v.Voices {
-		assert.NotEqual(t, b.line.Players[1].ID, x.PlayerID, "nothing is claimed of him")
+		assert.Equal(t, b.line.Players[0].ID, x.PlayerID, "nothing is claimed of the others")
 	}
 	b.Squad = testkit.Line("ol", 3)
 	assert.Empty(t, b.today(t).Voices)

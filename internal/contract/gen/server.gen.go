@@ -55,6 +55,9 @@ type ServerInterface interface {
 	// ListPlayers The group as a matrix of players and techniques, as of the end of the week.
 	// (GET /groups/{group}/players)
 	ListPlayers(c *gin.Context, group Group, params ListPlayersParams)
+	// GetTechniqueForm How the group does a technique as of the end of the week, and what may be claimed of its players at it.
+	// (GET /groups/{group}/techniques/{key})
+	GetTechniqueForm(c *gin.Context, group Group, key Key, params GetTechniqueFormParams)
 
 	// (GET /groups/{group}/today)
 	GetToday(c *gin.Context, group Group, params GetTodayParams)
@@ -591,6 +594,51 @@ func (siw *ServerInterfaceWrapper) ListPlayers(c *gin.Context) {
 	}
 
 	siw.Handler.ListPlayers(c, group, params)
+}
+
+// GetTechniqueForm operation middleware
+func (siw *ServerInterfaceWrapper) GetTechniqueForm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "key" -------------
+	var key Key
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetTechniqueFormParams
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTechniqueForm(c, group, key, params)
 }
 
 // GetToday operation middleware
@@ -2993,6 +3041,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/periods/:id/placements", wrapper.PutPlacements)
 	router.POST(options.BaseURL+"/reps/preview", wrapper.PreviewReps)
 	router.GET(options.BaseURL+"/groups/:group/players", wrapper.ListPlayers)
+	router.GET(options.BaseURL+"/groups/:group/techniques/:key", wrapper.GetTechniqueForm)
 	router.GET(options.BaseURL+"/groups/:group/ladders", wrapper.GetBoard)
 	router.POST(options.BaseURL+"/players/:id/overrides", wrapper.AddOverride)
 	router.DELETE(options.BaseURL+"/overrides/:id", wrapper.WithdrawOverride)
@@ -3376,6 +3425,47 @@ type ListPlayersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListPlayersdefaultApplicationProblemPlusJSONResponse) VisitListPlayersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTechniqueFormRequestObject struct {
+	Group  Group `json:"group"`
+	Key    Key   `json:"key"`
+	Params GetTechniqueFormParams
+}
+
+type GetTechniqueFormResponseObject interface {
+	VisitGetTechniqueFormResponse(w http.ResponseWriter) error
+}
+
+type GetTechniqueForm200JSONResponse TechniqueForm
+
+func (response GetTechniqueForm200JSONResponse) VisitGetTechniqueFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTechniqueFormdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTechniqueFormdefaultApplicationProblemPlusJSONResponse) VisitGetTechniqueFormResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4911,6 +5001,9 @@ type StrictServerInterface interface {
 	// ListPlayers The group as a matrix of players and techniques, as of the end of the week.
 	// (GET /groups/{group}/players)
 	ListPlayers(ctx context.Context, request ListPlayersRequestObject) (ListPlayersResponseObject, error)
+	// GetTechniqueForm How the group does a technique as of the end of the week, and what may be claimed of its players at it.
+	// (GET /groups/{group}/techniques/{key})
+	GetTechniqueForm(ctx context.Context, request GetTechniqueFormRequestObject) (GetTechniqueFormResponseObject, error)
 
 	// (GET /groups/{group}/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -5363,6 +5456,34 @@ func (sh *strictHandler) ListPlayers(ctx *gin.Context, group Group, params ListP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListPlayersResponseObject); ok {
 		if err := validResponse.VisitListPlayersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetTechniqueForm operation middleware
+func (sh *strictHandler) GetTechniqueForm(ctx *gin.Context, group Group, key Key, params GetTechniqueFormParams) {
+	var request GetTechniqueFormRequestObject
+
+	request.Group = group
+	request.Key = key
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTechniqueForm(ctx, request.(GetTechniqueFormRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTechniqueForm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetTechniqueFormResponseObject); ok {
+		if err := validResponse.VisitGetTechniqueFormResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6619,220 +6740,225 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1pc9w2tuhfQfW7VZmpSy32OHMT6VMmq+/Ysa/tGb9XsZ8KTaJFRGyAA6DV6ufyf3+FcwBuDbJBNttZ",
-	"JvkSWSJB4Gw4+/mwSOW6lIIJoxdXHxYlVXTNDFPwr69zKm7Z08z+nDGdKl4aLsXiavFiRUzOSAoPJGRN",
-	"M0aWO/xdwZkw5+Q1E4bQW8pF0niWcE2o0FumWEaoJtyQLdXwwIorbYjha3a+SBbcfiZnNGNqkSwEXbPF",
-	"ldvQ2dNskSwU+9eGK5YtrozasGSh05ytqd3qSqo1NYurxWbD7ZNmV9qXtVFc3C4+fkzcOs9pxvaP9jZn",
-	"wm/LnivxB8vYPU/ZZ5qkhUzvDu0RFg/uKqOGndljLpLFmj48Y+LW5IurJ5f9O7WwHN6pZsL07PSK5HJL",
-	"tkqKW2JyaiwKMiVLTeTGHDoGfPn4Y3wDO9o/wptqt02QEyl69+VWGofv75XclPZRWLKkJq8XvIW/DdFT",
-	"SY1hyr75f3+iZ//v8uzLm/cfHiWPLz/+R//X/mfD1K765L/gXyf8JjJp4Hj8WF55unpOTZqHcXfPlOZS",
-	"EInyQLFUqoxIQbY5T/Mm39fspDdpbln/3eIv7xbX5N3i8t2CrKQilAi2JVL08//T1RluJhJ07xY/XZ59",
-	"aQH3xcd3izDk3jJ214enrf3b0LfW9IGvN+vF1V8vk8WaC/zHo+o7XBh2y9Tio/2SXYZp8zeZcQby9Rlf",
-	"Kqp23/ECWCOVwjhGX28Kw0uqzIVF0FlGDXyucUglS6aMW2jlVqiwueSCwkE6500sPexh8vme+L4m/szE",
-	"SMLXpVQgKg6QS7Iw9C7A5v/9+sWPhCpFd5ZS3i3uuMjIHdu9W3jKYcIozrT9ml2CcHFNaFGQrZVxdGnF",
-	"23lb0Dy+tP+FMFqj6yeEzPvqKbn8maWmRkeN1Y/Jwt8HDTzQsix4Su0xLn7W9ixNJNAs4/ZPtHjZQMeK",
-	"FpolHQzFgT0CxJ3z8Sz2dK+kNkydktYayHl0+eSLz//rr5cBCrn1srgNjL+znacFeAIkQlnQHVOabHOp",
-	"GSmlBnCTTDJNhDTEsKKwMBslLZOTIQNAk6DIxWNG4QZ+o0spNEL4pZLLgq0HSLHEJ/5znyT/Q7HV4mrx",
-	"vy5qve4C/6ov/Lqwh64qgXoBaAkJoSIjW25yJ8ZXnBXZuYXca6Y1x29Gc8nQlvx6gS3Z60Xjn88B0u4d",
-	"u+RX95QXdMkLbuCOZcKK3Z8WFH8PWCj4mhtmUSE3VoWxd8lNLosmw9Qk8TdJVbZP7CzjBta7+uDfWUpZ",
-	"MCrsSwXNMqcqc8PW+tBp4SPP4CX7+po+PMXXPm9KMpCT9u+CPZibUtHUON1pGLn43Cu2su86zone2kt4",
-	"/vCuOhRfwacGRv3tfeJ3cHYg2IM28MyNNvQ2cIc8FRl78CICnmkIC2tV+AvC3cGX7n6obuXL/Vs5Wdyx",
-	"nbvHvej6IiS0UB/40Ll/Ag+WBRWCZT2aruJFgUfgmiDAUCXXhopMEy7gTBbxxCMetHr7/WvC1qXZXRHh",
-	"VKSW1j20m4Mg5UYjSKeAcCypAQnE0pslt1L3GqDbXBaeBgComlGN1sPYY8D540/xGkAasX/D0lzwf23Y",
-	"YTrrMJelTUd6zWWqrSYthnGQqkkwghEdFvYYkWbeXPOSVdMVMzv4NitvljS1evFa3rMbMGS2lBt7BNib",
-	"fWzJci7sHjIp7N5QhVski424E3IrgkKYmgEaBezak14jj2zWS6bsHxAaqCnm4GDIagYZRQIpCPamWh/5",
-	"4krJ9c3WGRIBI91SKrVMZpUaPklQyXum2EMpNQqXikYPC4FDBGpXVjw7eMO88M9VPH+DitRBo0CxlAlz",
-	"U4G3DaGvTI3bKZBxq3s5Mf71ae9tucjkdvybHSavIQn0n3jeq9i5Bbz2adtUEeLyr1lR7LN3SpVq6U1G",
-	"ypsV21ppI80N/Bm5ufHjRtgtqCDjwmM3aUH5GslzX1di2vA1NW3TIZMbVB4GQHhW/cotipxv18z5bT7n",
-	"egXic67lplLWiBsjWRjFRBbGJV+XSt47sVzwsvQSmtFsF8QjLDaExw7xNi8lR5EVnhGcDkl+n91PONJZ",
-	"dEkoSMs5S+9KydHm6FD0HrB6hGGkvrdmVG/UQZH43D02SkPMqY7crOK3uZlZ2us0l7KIgcFWqkzP+vWg",
-	"foPwqPScFIgJv+0hEKQGuQkSwuQrnG4KsztanHsx7ZYL7fwbtpavDV2tAubmmvIiiooib95oqjTcFDFP",
-	"7rufag0VlkjcIYInt/ZPQNssONVMz0zotLCaZ9RSKd1YXSTyw6mkaX6DumrM0wKdhPbfwZsxlcLQ1MSw",
-	"pIV8ufZ+u4Pfvt3Hfs+TOSvKmxEbsc+7A53I4i6oYJNuzzUXN2suNmby61NfjWY2xcobzSxl6Hn1Dc3M",
-	"SRaWBYtkDrURtzpoBSkI8TlHhxTO/aEh1hNjcL/aRF5wrFjdpFZXiNuxZgb90cN+SvuQf/oUMNY8m0Z1",
-	"uqQpuyngkDe7bNY9wdJbns2+ckvFDbmiwRu9puoO0gQ63q6wIuyXvIm/9PwrAYr99p6pHamesDsyinIR",
-	"T7A/UqvJxniIYN39LdQK7wk+uvVB3cMcspXqbqKwt6/qGxmw+r+zCtLs5xryoHk1o+1L65BNiygq1DQO",
-	"UoOjvgW9hPS3VlvCdwVzV4h43q/vnvYlVmsITQVgn/H3+NXLtobK4vHeEpNeV3IKQ0Mf6qgvXrz36nYv",
-	"nZu5rd9lXu0bQjDqhkde/FNvbrkJeB5fuuDjHSsNkRvjYw/Oiw++R0os5tGFHk3LP8giG+P5HrwV7TNw",
-	"RRtqXGRu8Hn/3MdksdEHDdx/aLbHVIjOJrU2qB7+57/hQ2/2QyGa+VYY9EN1vc9ZnxcJk0nm9oCmUqwK",
-	"npp47/8PcqPZ1+61mE8MBxIhwKr7Uwow7WRNH5q/bN5pNUwj1es7jl6j2QJfihkkkND5dM7LEv84dMCO",
-	"XxiyA+2r+tqlgKCTH5UDDNRvlp9pIrc+4nMYPi5jqTeilFvMXhPNRGY/tKTpHYbCqctkmuKidh8dSV//",
-	"dFsdfeth5KV1+fljV7RW81LiGK7GYdKM69bM0ThHLzdXPBFw0SnlLNehk6NMgGwAs+8M6WFwOFOkum+o",
-	"2Uxzy0a6SPwvDu+m6011DhS3xaQCWRDa9zxjIg1ct1TrTa8bfrmLOkHlRttfIdtz4qO3t71Gsng4u5Vn",
-	"+5gCtW+f+6x+p/0Niw9dEykYSelGs4wsd4QSw+h6TQ0jmu400bJ14x5/Ddwq2nvxRPrbnN94bl+WkCbS",
-	"kVMWNGVWQYyNzfk0g/hYHnUZPhG85qKKw+nByULLjWqHm6usF6eTvg9zsshc1k6bmP7ZzkoFkU7847qV",
-	"abzcTZHnoyI0Pi482nbKmepJmS4LusNbiRtNCrpkhbYaaa2eUpERxcqYNJGQS9dhJPHM7RJhcUttA8p7",
-	"vB33JJX8qZi9wRYNrDmqBpE0JODCNoVgDwGV/SvUEiSm0RRUG1LWUWUPhb/2+OTir+dK+LZ49/HBmxk+",
-	"EjosWMOfyjOetgJph8gX6EkPJDRpTGGyZrGF/AhDKNpZwVYrlppZI3zRiq3LfAnrtdHBNM3umeIzBJh6",
-	"XBoNnFbganw1qRN4HD57qfAZFwF+W+568lswP+cSkkcZuyOPupfyOBv+EOmCNhAgRm7Vh7xSF7hxFQVe",
-	"ZZgi5Su/xSHkrjz3Hnqw1jBGxxZOGpAYpPHJlDs2k2GsA7ebfQ1YCCbM7Tn5QozRusQ8vVckF+QX/jDg",
-	"7dpXcFsepBif9hEurcmK4NhE44254QfdTi835qnzBEhlmOi4cAZDL9UbY+3ghhLZgkYScGHV+woiWjmK",
-	"7CYbbJZR/AV5mvHqBRSQOfgeDB7IjO6m22Nhof4alHwU6JZm7TemSFC7wIiUWvgq1GONRTVgwgOjUlcd",
-	"2P0+Qpj9nq6BkvfZ+CgzN5drdpQhKUuEzsSUDLfZahW3oyAEPLHtgSA2V8opDPtnjc+JcpU9ATXzK00K",
-	"ro0mW8UNpPyv+83+QWX4SShYbNk+ykR1pqw3UOVqxQTkLWXM/7QR3OiAqTqkweEG3PpNQDi4hjD2AzeT",
-	"keX9vlW2YNOSa+qQ/jb1ohLD9YtkATWMFjfvg1kb+xUxxxssnsI6Oh/d3OYGKgbzugaAGkL1HcvOa66a",
-	"QpGa7npsHkhNcz5o/OsS/FNxFRmn1Ygmx3RCLuNBBQpQ4sCEX62RH6RZWQTKq35mSu/R7ZOjzLVRrrIR",
-	"Oey133gItq3CtKFUb3fyWg54ny/sPwxBh9uODgJe/LGRK3jpVxIaW3OtXXpBIBOkduAVjN4zTWTJRF1E",
-	"TtFZTIR0ji+M2BO6RY1lRinUiBwdZcHXoRiPu3aQxcOjlwgc9sbETesA44wA+RWGGiPE2n6wywGnH969",
-	"Ma2lS+XuC1yWLMOQZU3FLuoGbrJxkatfCtxyo8J6WX2oHDq5wIFMznjP8z6aS4TcnkfhCqHTi5h/1hzZ",
-	"4QTT26pk73iRETG9Wa+p2sWhan5RAbk7S/BXuI2EoPJ3JJGecvgvesrh+8pxZ/ek/uYqLEMwRmi9NlRk",
-	"7tbqjXMfdK3LPstpbtCfrnpwClIr4MWt7/Qub7LUtaZ1Jl5dlfp+tgjcEK24qlbnZ6jqcQ+V47mGLz1O",
-	"w3goVslyx6Udje1fEN+6wBuJ8Wv/jzcrxzB8/PJvKuYe61pq5YM6PDW7HdRHbYB7APkvFbvnbNunyU/x",
-	"9aaKUTPpTdd2J75NBG6+StI5yL21gJrOeX6T1UG95rxwHwhB+zlVd8HcGH4rGhU0A7sSmwJ7ibjstH3o",
-	"RaoOdc5LFIztzjEeHAHgFRdc53Mc5pgMl0PHadRJzprqMsJ+LxXlukcOKlZOqryITW8xjjurNjVVhkQh",
-	"5R38sBGaMeF+MKZgLkHi5lbRzGXibbnJM0V7mid0taAjiCHkUW46Lyy8/LHCWR4O2gPujJrKA+XpG82y",
-	"m2WUYyhKUwpc5YN7eipKzAgf0eGrtet9t2GVu7bNZR2ljuqpFj7imouq29YxB55y1j4xOlbmTJWMuOeW",
-	"NPkiTjaeSirSjN3Qvh6dkKosaZpjzhmvO3VCg07f3QQbYV5b87jb925C1822qA541iAHDh/JrsnPm+wW",
-	"8yyNSzBjClOricIGjlDCl6Ox75s0RmENvxGHs4D4/zxs0Ygwn62pusMwQM6IplvM++PilnAB2XIQCo7i",
-	"u/Eh9JPdSI8vD/SX3I9QFWxlAhX0gWup66iBy4lAXh9ZMpBVTRKW9ywjUlwTvLwINZBtiAR0TeQKkxxK",
-	"npqNYteECvDZEq8oX2P6rpAmt2ihS7kxJOfra8hgpHdMQNb9+Tt7Hf4SV+Ysl2Uz3aDv7uwTyc/r7hNd",
-	"E2FM5t49LTaz9lu5ZypzflCPFySvuqxsyXYS/HiC3TN1OBjaijnihuvv9MHnFVv5NLCOGX2amoHRIaIK",
-	"vE++/LIB2ieXRxUWBBN1fdwIF+mD2OucMTN3ksO4/LgRPiK72WgLyAr8cSpE1KrDd2cKorG6PgkEqriu",
-	"64Wjb0esMnzts6Jj+nVtRX+xoitVwisb08248gVS8dB/FRsfnHJHQkvCqc2RTtXYcnwlxOSK/VPnAESX",
-	"du/Hp1u3VgMedR7IYFaAEx8tHNflzR51YZPRkrXn5rAYMyqUbzmWIHCdV3J7Ik8jrj+Tv3Gog2N9kH09",
-	"gY3xJkOTuDhed90iYxgumPywSNze+g/0pskdpw1IqVn70fXHC4KH7dPx1vRhTp1tjcm5cy0n727m7ron",
-	"725mb7xHo0LghqpbZub88kbwKNUcRPTskMRVZwVmh6jhfBXgKtzVdNHcROuYDisDrDDJ6dYyiIbE0t/Z",
-	"boxN1IXNIcAE7JjwUdVtyHCplNi2VveD3JI1FTvwamg0vUN52JFa0+HmENowdUiAD1zR8j6UllQoaDgZ",
-	"dNeA/ehSt7SRMrMaq2Lh7M1og+OOsfJmsKmH05Ox+MPlkBXUsGIHDtpbSTYlEZK41iukYPesmDmh7PdX",
-	"3aEYbCyLKH+BhkpS3nl3Y2r/PKHF+UkLSlxof3SAob/yxPfq3q9AqWCXVBzTPF2DqEOsh6WUJ9aYxmk4",
-	"P7KgiyayPMoXlW6KzFra5cYQLmJqpuDtm8iDjyksja7ym9pK9NRVfoKFOPPbh5KlhmVky6wsZplrv9Aa",
-	"RnBL122f+ZGaSu+YhK/a2Le3nvQdX0LTEYjjlfCFMdY2tCQ7YjLBzO2s/6jCXDgidbCtWAmLM2v/gWPb",
-	"PqnTN9ZgOmNG3rIj6hlOyuklVbOaNSc1lIP1EA7/cJAWGYRx/mBeNhScwI1zTEvYQHLeDFMXtke1qbWv",
-	"l0xxeUL1r1+pqdLg2rBtnyqEqReNWRPdBgNz9r3e61Dz6PLYXjZxiqB7cKLwbKmIjYWqrboccBnmgxdb",
-	"8crnEHav1f2IfuJHfLWqbKi+q/owSWuLQY/OSbjKZUQ1WiM1bG6k7TVf6YDQ7zAEypcVb4WSNIPJSX3t",
-	"v2N7ageKxI8XM5H8Els08im6YwfjW298iaejYCf7EvsF6cbUcaNdjgJYUtq1pzlfXC36tEM0zUZFk/CV",
-	"SNtRmSmgmqt8xIsTuENrIe0qbfzAhaq5bFUuX5edYFCmAah+Xjm6859juT9a/x1q/VcTYb91fYiRI+XC",
-	"9Ga8YYfmc/Bj4phga2lOHof1idr0R/ffrXi9c17cJlkpufaDC1XVSRiF2NEN6IL90y2US02oYr9oG3Vf",
-	"w7sja7qDlInmZk7Y+rsVtI4xRltx132h2elx3O8Er7hzSjyjj38Hk32P4ObPD6YV9jFab4CkPVIxcAHG",
-	"vDlA3y+EcxRKl5bYrPu+BspfcaXNwOjoLyKbqDjq6SOGHuyHXQ92S/EslYMv7mbe2O3sToyCjjnTiMoO",
-	"1wUlthp8o/qn60zp25As0Bd6Uyw/kdejQR5NsDZA0W0R0Tx4PyEerZS1Q4LHq2aPYzWzz+fMnAzqZY/n",
-	"V8t2TE0qp1Bpzu9dRwM80uIr/7sk2M6hR5qAZHMrfAdS0N9uEdbmyCnqjcanT+qvfu+NiK41FCvSvvxr",
-	"E+9fBBKw3Zd+YC73uM1oyeLhDNMwFlz0yrPP63V+lOeLEcKtCeJndADCPVLsSeP9lzV3H5Br/gVLYxmB",
-	"Ugxob6u9U2OfSGJl2Oct+fXFZT/E3x6EeLHc46HDMq6yOxvCrj59UrNHP9f15DcfmLowLi257o4a00uc",
-	"rtkxOa5c9OjS1Lk4MDKq6Y5wQayOw0TK9MwZCuMy/hopo1NPXjXpjsy7liv0X+LcZwMdwU6Yen1M4Xks",
-	"5VQ9EzvHt7/2IdCpU877Unpqau3isGMXVYm7NaI8ufqdH6iC7wD9yBKXE85pdW7IwYnY3t/+qYOsrWyz",
-	"qHZtDgBBjPRGzobFZ61BtCn172xXEapUGQ5px37sYnYJlTsVc9bBSwVfczOtT3Ozb2dwvoxlks90lVBx",
-	"OJQLPqIRHurKixpVuhEXTq7TKMLZdA7B2INxm0so4yMueOugSaRgli7SYpOxzDnlR9+M09LYTM5iayfm",
-	"aBXTiJS6DjG4AQ/zpsrj0NvMbvDk56j7kEBtHHXmAq/Y4ufpvlhwrbiIcb/3lK4MU2TNM+H0z0KmtCCG",
-	"Wx6aREfHlNx5ENa2YX2EGhhhVEH3lGoM8gyOwZP5+B4/OfBa5FS4ATj0jX9LvdXki0wPtn3p+BxG97P5",
-	"DjwVn77lYcEFO2EII6LDXoF9XB3MB3shtmAVcHBGx+FcQ8Fms8C9LLLexn8vlVwWbD1T7W9b3vz36xc/",
-	"kpKavBpEZZ8j1GBKZN11FAPLPz16f+7IPTJX+TcTgAxCHrK8w3ZZuTGGi1ui5ZphWT/E5akLcUHPCJc6",
-	"kRAtMb2TV/ZcXfUPrQQyKRihtxQTfjvSwd4F4+P1ge4T4LXq8PeSrSSaEydZHqERm7N/aFQhrpYQaL4J",
-	"XUO4PmATHpbj9RabeQAOLokDf4g8qgZugaZbd5HafpUxdLjAY+bWlDDIZ0SJOg7+iUkCqUdf7me01N1T",
-	"hTQkzaVmguyYuXYZz7RumhpOcJ7gkIifEJ3vJgiSdq9dfbfnQvCg9tjGD9WACtHWK+dO6vY7vnemQDfZ",
-	"zfvD6ua7UJJlQVpKqRLCCs2w1iROcqe7tJim4easKG+kKHZ9bLxumEilr07KJcTL7XvErjBRzXUDqm90",
-	"TtWsqeqg2934JhwTpjxNHPA8yZvK1I3mGbuZ+n6f9fvWGboaLN1r0sUiVaw1PNplWk3J95jca8A1S52f",
-	"ArZS3c29atA9qRdNJmqRXsWXSBtIWB2E1+0HGjvuckYXTomXLUFhBCHRYW9ZYGQjU1oK4GqaVTQSlupS",
-	"hGz2wcTYPhN+bAVMN947KudGdqo0htwW+KGvc+lE+AhbGJwnQb9j2xG1kqopUTUjPsBEMsnwzjUMJ3GN",
-	"jn2WpQvNhTfe4NRWIDtcYNA6x9ey2KwFMZLkjGZMES4y9nCNgY4tKNKgJ9jjoUECE3JIpaPB5UbJ7YZp",
-	"Xd0b7cnYXYTAaM86W+ZqsYdbBHo/JsNjAwds+U3p6Fq7TAdn2IWs+tCQiznm/To6OqRGniQbZ0SazWm9",
-	"BKPzbage09gZyeMVxqmj4l+nTr3p+jy6tUeNMHQ9ocMfu58D+lK/Wtkde7L+QIh6MNFjXAXB48vDSRxz",
-	"5WzMm3s2Njtj/5DBZOSvMZnHNVdwV0d/aPUwv0kTzMfdufC0vW8oJpoVkcGfgRSSsXlwJQuO8a1aTGij",
-	"mElznMKe0R3qrz5V+3ygQUafZ39C3t1GGB6oDoc8m4xW9zscBp1IGUutfrfXJHWqwjS59qIjuQbSa2Kq",
-	"NmrXy4z5M/s5hMgZDSlUEcqAnOttYA+KS8/YNPdHN6FNMbIRGVPQ8mPmkPAx3fBT6Yd6RDirQDs7TcFW",
-	"0N+3KQtJs6jWtfaKG3tFxyaojNF9YytsIxTg85AeexmgUqdITtqIYmtmr6w+h507e48avuIFc2p42LCb",
-	"Ng4B3iuLtlt6zj40h1yYrKSKGqniPucU+1mK1zyPJZVwqenPU3ly0KYACed5u3meCrL90u5VVW4aEnZx",
-	"OUpa79cOx/hS3TfqJcLbNDTsd5/utIyONiu5HSNmcKdRvRd7wsuVwwe+PASPYGPEAW/sM/TeXbVcdtj2",
-	"GltAKVn0sLVzJk2B9AgrkK3MacvdILliitCURaj064VgpGDGMEUoAbxdkS32dElIAYE+Bf8kUhBKNM9Y",
-	"QnJwd+uEnJMt5SYysOpHQk1R2twMqWPF1V4DC1lUXkcUO55KksYEq1aT9qafM0jZm9C8saKa3jZbNMyZ",
-	"bVPS31YTs4AmNNmqJhLXI1QhN6TKSperIBhd7G6/A4X9Sp/2WiVc6sT3R4JINSQCoFK7kkUht1jqyU1C",
-	"uMBZwTOrt7M3QZ3aT6EV6aubKyAUg4Cv57vvAf+WrkcorH5q+4iuzmNyglq5g1FV/vr4CfxHSZ96EJ0y",
-	"zSRu7ZK7+xCiw/MzU61W+4zwmomMcOPyNDT532dfv3713dkbece6ndkeBUktY2sZ9k5s9OEyg3/oUN9N",
-	"u1O3cviIJhQreAN1o3RrdXm5IlJgdjIw7Y6qTJNMboVL/xEZoamSOtAJBXJdRqQN2N28ySM5fetmkMcv",
-	"/TZGoe9m/uAR3Od6YYi73qMUHinV/Dz1w0/O2v14d7r6TQuyh4X9RC/MLDomQwxvm7DNN1tz6KMswxBE",
-	"3K6DIKnHOpx+1OxJWukNXYBVA7tq+V4YvAqP7z515cuY6UQDk+tbtSdDdSWvm51ZJ2YzW2VqUr6kPBq7",
-	"3uKELcCKwUOWrCjmGEC9n1pSdUnhJipYkBaMqoEJdAVPmdBQPUoLk5NSyRUqALTAqXS4AMn5GpRXBVZK",
-	"92Z/PPTtGTMXDgTGHGHM8qnI4FRQU+5TqhF3N33I3Spp3FQtCzoqUgYqRxSmp8VWkCc+YZDk0dhQRxWd",
-	"cDzX7tgGI9AHc0qAGY9ueYAs/Uevg6FeB6+9xd6BMLDnPC02Z8lhtYR0M83CQsPpqPHs0V316MONRlF8",
-	"2o5Wx3xky0WGLtX5lCZXkVK1E73FX7tPJY6eGvtuYrSXLgdm80+lz6PoaPZh/iUTYbqU2F41O/D3g1pj",
-	"1aYVeglr3Ze8gn+7iW3cmTJhbibjwL0/tbXA5JYEvzKecWX5TWh0YDvMQA6fLWJxNHWIuwZGM9GCUz17",
-	"hl7D7Ro/zaq2T2IuiAk9QKJzC+cGx9yCxE9k7SvidwGw6jH0cy8ZVdiUf2bPtt6s11QdX3TiSLGRGONX",
-	"blNUo51FDYlBug8nuabOBIyZseZ1isFn5QaJl6+XtLCmweEaFykYRNAI12QrlWaNUSomgcm6UpIV20Jb",
-	"yLioWh1ZGtrtM3iqunMbkcqoM45IUh0lBt4oJrKXsWIgtq9Ate0qWBr19IjmIH3TABsNexn4JRpNBpza",
-	"1Akm1tQz6JZ7I79XNNSR/bjeAcyNFZmkeNsNZdPnNISrJWG6DqncOh1rX1ZtSrA1R7Nn9L5G77PZ/Wq3",
-	"ffXoY4eKTmxM4BRpXNMZcg5dFSIquIapIAs5q3M5ppo+tr+KYCwbN5QlbtUHcxPLyK2REeAcgbHh8aW/",
-	"nm0iNnYvR8Uf/yndnsaFcfwBPHir7yYOi0G011Iy6DO0t+KaGuYrUWFCm5sXwAT036LQ0mY/NOZfnTNe",
-	"Mer2nHu64sxDKsdfOSzUbekVK52iRg1ggtCiHp42Mn95vkh0hX2Em8NGZb10L68Qbf5Ds4FBiVM7B+np",
-	"pmePW50apuuW3v4zCRFsa/8AadvXZCU3ynLOWur4DnX/0OybCZG4ZvTfZ3i7I/QA+puQ8G+kcQ4a9lMi",
-	"SnUnnZ4dBQppfskBGfHpNBLvb68h5IxC1EzSNA9oCCGwNDLIaiMmBKZ/ouf8ZdAXa6/DgN0AFX7WfMOO",
-	"bNqQkt6yQ/UujwbGVIzRDzaauU23cfPoIE1XHwsCQvY0AlhxsEpQOroO9GlB+RorWtoQi8/F7KqBfF0q",
-	"ee+yiwvu85OFNDcpVWrXbtI8garGxG5PP2DeONIaP1++iiJ30yUHuxc67RY+u49+8NGlG8XN7rUlNESm",
-	"rnObuKWFVMo7XllRVwvBBdtRlXnHe6NjcclhWLBdmIuVDIt9a3CnUhgrasmSmS1znSaWSm41U5A2hAVl",
-	"6p6pc2Jf+l66f1Z/fbMr2WtYmtjPY9HVLRNMURjF6JMJ7fPsnqkdsRC19wrX5J4WPIPnoFmO/aU5J98q",
-	"JV33AZf/TjKZbmB+C/nTq+++Jl8++fy//ow8YaFRtzo6J29zaux37PKuYQ+xJMzt1gThGVnTjJHlzsUu",
-	"uZUmf/oanjx7mv35CvwSuB/fxEToLVMw88F9SWkDzdvwWDCFCkZNAUDt6/iiYquNZhn505PLL/98Tl6U",
-	"Fijgh3JDJB7OYFoV7pMIiZ2HfNp2sVnC+lYdJkIS7o6HS9PWub59Q29rgOhqgc+0v9/xI9d4PJ8B93R1",
-	"9qMU7Ow5NTB/qHXcv1w+IducF/XOtnUXpHPy/bdvyAUt+cX9owtXZnqhjWJ0DasQ97NcOZI5gy+ze0Aj",
-	"bNWwotBYFt7A1p+shFaCFhdlQY2VFRe5MWXmFj+/lX8+fycWjf7XXDDyf6hqxmKvFo98pIGWfHG1+Mv5",
-	"5flfsE4+B/66yNhaXjS4rJQahIL0aHqaLa4W37C1fM1vxVMsSgPS/ZvEadAO2+A+LsuCp/Daxc8uyI63",
-	"xsjeABs9McXFvxiQL60njdow+IUupXAe78eXl31XX/XchU+2hMByNUt2+B3f7Kwp4xZXP71PFkj6bjsf",
-	"E48OQ1eQuOnG2rdx8YxrA/iAp8JniMZJ1IVff+2wCrtXBvYGx+WsVuczwazyL9dLVyOH2VoCwydYz8Vv",
-	"BTYxc9JJgKxL787Jt+vS7MhGFEzrhnwnaiN0tdQ5fP1ipdyNGkTH98x8p3xM5whMDMYr4AM9wIXtHQHc",
-	"CpwgVcHJANDDe0qnyl6JZw6sqMYmrr46AVNVJ7W9BKIaUpUd8PCFiw/w/48XGCO++AD//zgE1G+cT66k",
-	"9nwGSjR/clrAvzZM7WoloG5WWYNzTAfM8Kp+VFBgzUO9OD++PyExAGDAWOghCIDtHATxQvixPMA+3Gif",
-	"bZ00RlOJjChXrAV047y0VUdhmdGdUxFg4AHer1YlOHdDbpv4De2zfuQC5lIsKpTZe6zGmHfjtsV8EglX",
-	"1BbfB4h2xR+YG60xYa/vk+pS3U/ER6uGEW0VOO40QKcE6ErjgNx1UEh09fQ5hnsbTPNyY77jD4uxIEWt",
-	"72kGUI169jl6TCOffo1zFg8+/Q2DXk3IOyfXMPrGwEeN6OpOw+uq0tfwM8/8vSTYllTTFyMqv0PuBNzw",
-	"EXrNPDcRfwiJnbees7dgNgCvuzZH2ucPV2MCjxdMLzdGN4eGgRoNk8MIxbouQrcwU8PIupPUZ7o9dD58",
-	"Q2G4VA9dTX+TqGafDMr4gR7xvrR/nAOK38IFj6K63XJLCpJzTaAUz/4FVQGEDDQqdU+72IFviH+UPD/w",
-	"INSbBaWzQ9jFB/zh48Va3rPJ0jp8s1RFikddLZ/qIngu79kzv+Pf22UQpnT/CGf6wu3odOxp4RuWgjzN",
-	"nUwScktgugogSrFaKHJDjJR3dTSbyNUc7Gx3pfulHXGiEJm65nWuCTU9opAvlcvk6ROFz9wjJ4S2/0RI",
-	"HFYdaRNfw2vB7CRCS6ZNhfBUiRaSVI0ujr2W/cuq7+LpyJcaFb7GsTeK/escBFkN+7Y3BnULW6RUnVVF",
-	"RkwDhb+yi8X4ZIo+4sdsixNiCj8QlDToLQQO90bXL0LnowDsBMoFE0ZZSf3hjovs48WHO7Yb9AXgiIkT",
-	"Aho/0MMRdre7uexpWMz70OvG4RAcqNuEo71sbeycayPd50OukLae4kIs/VqKD3X5TMlOzKZVFYhnrQfo",
-	"OiUoFP0Mb4btZtCYNj0Be+fjJusNNE3FOVWCuQwKisGB67p1OAKeG82KVdOFTzQXKUvgGVStLGM9ufwS",
-	"nR71q63+/CRaZ0Mv/Z6l7kl6HNM9XUGMIl7f+rcz66vBMeGXkAb3qWmby6KNaJ3ToiBLlljTHsNqsa3L",
-	"4pwEUR3geptRdnJ//9I3VJmrcNXHvovhl3YtHJbBFjOa3jvH4ZPLLwe+7WKm/zlhD1XpYWAvr+WaLWW2",
-	"w9EDXoTUQgKECThCnASa495AhrOXQpZpIhVBvELIEy8ngra8C6GuoZs99SLyHLJ7Lak1Ak3VVfxQSpzu",
-	"Hrx8v4U/11p+hDfe0XRT0lfnX+zouoA2bngNuX8Ckgbulc4X3C23f6s1r7L4W6u7OlxbI6+pEVwhU8PM",
-	"GYZx25RZSYMlFwju7pbDASBesLn0ddRIHHGAQi7wA1B8gA1WMhgGqZqhASsq7eXIWOYDP57AVi7JJkhe",
-	"33GRPRWjyOtfgzpFt3nNoDs34vYCLfd/YAdHB3Xikqu4mRJlfeu1npXciCwhyypnMUEMBWMvRxKMxZ5u",
-	"WXCBBlveMk8qs9yqtlWlTkLWXNvTZZakhDQd8qlmCfXZBj+48TMnu5fwAz285/jF2rOzhWCrtBd/vfh2",
-	"yThax3NnUqnAy53/MWn63q35YG1DCt2V8SZowZavvewPZ308XQ8K/38DV6I7+3e8OK1H0X3H92QeYnAc",
-	"ssbFLBIfFAWgN+yC6wxzLAjwtwD0w+WWtorC0eIamVWwIEVdlI3e0kHKcgdteg9/s5iBsTD45/lEAL0D",
-	"d38XB25ePAqGxOmcy53XAn90YYI6jwx1v06SkcdWDYED7t3X+OAoMOPiAf17opaDC8yl58CMSDyWJekm",
-	"mLsKTDM/utdt+0//0J6UDHSh3Chd16mV9NZ3m77CSWH+g0QWVtMyOa2qdAP6UDUvJpCnEpcCftJslWZy",
-	"ewCzX+H55ao6dVIl1bbhBK5OlDizUEAN5VXDFwc3ebvoIyEUN0kNoW5acZBALj64nz7aDRg3gfKw067u",
-	"nDOo145FaVjyvsKdea3pj+jgb1pffF5d4I2FqzCjVRe4qB0BCQZiBNvWrgGg5KocKxyf/goytdGzmlIh",
-	"JDhcG6ndS+9YTepMMez6hJkwkBaOuezovyEvVsRsZT2zBQrfC2nwI/ZfmIi4hZCqPQgkrLuCF1jPjX80",
-	"rngLrVPvYZM0zT/TyK0hB6zU5rkrqfojW+qwW7UikCgb1kI2MEr3iZNavljoQKkQfvNTeCXbZ3VEPeq0",
-	"r9w7Me0x6H1n8cOT+cdUDeL6SXWMMAD3JRPPGlNdhNxaXsu4vkva6Vxu2TmE1yvorodlIPqcfEvTHGJh",
-	"fQUqMHJau7hLNVt6L94S8nb6jkn64gPPPqKEKxi61tuS4S03eabotuqd9LsQEC3meBIIqFWTu6+xQJzu",
-	"tBe22ATxk8WVLeQgWIwjrBFjF1X25IQ8XFjx+EgiXDpb7q6cnlChG5QejhUCE9HCLrdrJwdxTWixhWld",
-	"acpKw7KesOHLGg5/xA5nvuTaNHaCyfH7hZT+e7907O0lkG2vd6Mi6tNG33AX08Jvbo8nib+9YoCqRsqx",
-	"85B5NVNuhduAU6hr1KL4qvSnPkeLVSKgq/RpE7/8RwKgdYln0L42caUdrl3+PAa3tl8Gh7SFhs+dUK7x",
-	"hRW4zd4+E1K+6psDj1Ld9X1Ad6M+J2U+uZhQdPrTKZkXjtGL2BfC1+N8pknG7lkhS6xD+OQ3egMvF+ye",
-	"Z8w1RevN+/LPfAoU9YSDmzHlYJwx2P2rJzTuMqrGrDPCf9jnIqQrA2TesHgac7Ivz758/+HJxzP84XH9",
-	"w0/n7/HHR8mXzX88+iI0TfukJO4J4bAb0cuUT+VGtDTtiuCsJFuynIuMUIIdgtqexLlkWm3OTFeGg87B",
-	"r7Ls92X3nFxnnDHVK65PI2Sc9DSx/zyQ8eC6A/yNpRQ9vqFO5rcsLtElUJZWVcb4uV1uZ9M02iehzlh+",
-	"dPHxDPuMGU2oL3kqqcYODSA6REOf21qDF1p94GmcQXzPNXczn/c8DC3+VNgH4kOdDhHnc9gKHCryh8/h",
-	"0/scwjnMrYToeVKZ92z63xfaf0siV97dHNte0MnXF38nRi4C/QHl3c2RHQfrL/gZNt1vzHgZbKlJ87mA",
-	"8hb66YThgh+aBzT4nTB0QneWw0mN/+Z2WjD4dV9n3/N71rjPco6eCLh9MFrtBjtljcS8c/K0SgLErMB7",
-	"+y74IH/eZFXOSPd+8x0+DlvVdVPI6UbbSe3lqmFsXzKPq5isYpnOFV3bFL7C0jmDvPuXK9eX+5Nb1i3s",
-	"XPh+HBcfKkfUIMqq4dMnhHr1jR6o+z0nhBIltxVZz5NTJf3EYphLjCEtSJDkgjCa5jjZGL16M7ihwspE",
-	"hYxBXeJQbwhAuCWz6DS7V366xMnv5pEDgNz+sNXPAed5sihwtPdQa3BXOls3/9lrCptLzVqzwd1c8Har",
-	"8GbH2bpot2fZwwOy6p35M1TTcj6F5z9urLslkon9vdDhwl1yhsqYIlTfzXPJufUJVdzka2Z4arHWnNiM",
-	"AWuDwQmyY6ab9Bi4zpTUhqm46pdX8OwMxS+pvm/UvuC/Hgr90FOc0kkAxjvGku82l3BoqtKc3+OFHfT7",
-	"ub+Ht+MYeK8w7HdUzYJYxqyngmtDjCR3jJWJ/aFUXBgcqUEwbxmiSqASuTCOo5KYuv0+Igm056K7a+yK",
-	"hcWpFHr59uEQJ+rtA3X63L+T6lYODH2alYsxLXfOP3pd0TCRgmlipEwaRL5lipE1U7fQ+tOcqukNtrZz",
-	"ZTLUEOiCsINMe1JSZaxkA/9QRndByqh04vkSE1zeLHm3uHy3wMK/nK/JRmBKMAunyJyTF60shTFF0jkb",
-	"WRbtgEi1ffU0uQ5TwnP/nnkOhwOELkXh0yYWoDxwmByUCp8gvQC+Mz69wPId5hU4Fpkrr+Ary9Xezkmq",
-	"RLacrxMvF5HrpSJLK7zxX0ua3gVt9IBQuqDN8bFDF1hrzuynUDirAa2t/vGxHWXty3q2ehvIZXZzmr0N",
-	"iAHzJvzmi+YdwtTFBzhgVNQA4fhvFjKYr/qNIi0NByLIVyRnNDvj4ueN2kFueiMT3rS3NZe7QDvEHuEq",
-	"iFIulMvD5eaQetFMgqS+uNS5aYZBxESGFb51O0jUswP3/jSC/iO98VBrlMhZ686p/l3LnX5gTFz/TPVw",
-	"BOJtvlsMDtX2RnLtL5Eba1ZbEruxtAU2s1vtB6tUBidoBKY+PKPaoA2Ghpdr7o+V8bJkohU5GobRG5nU",
-	"A1iwF1iUBdbJ2A/PS/+lc0Ld/Txw/55eZWuPgo/W2KwUP00iKEpKqSplDSc8mDQHr5S7ObBqqQrMcE0c",
-	"HSfodYTBq5aKJ6lxXjm4SAtGlR8s+mu8dbqlhxZ6X1eb/iPcHSO2l7t9GfYjXWND0VLJFQ6ksOS3zSUB",
-	"mkCjpdMi6tHjXnH8jKdMaLiTaWHyxrK06K4KVeiKGxRv+yF1ES6yyOjOc6N924ySs2/xDdKc7zNGwi6t",
-	"ZP61i1TQmKqQY8Xbc8otdJeTYgjdHtW19KrwbXU8SJHyih08iyWeOYzigT/eMVbqVhpPpJADT9/MKY3P",
-	"7Zp1U9U/JE5Ego0wPdOysN8EUBFYSRNa2du1f2k2BJrIhlvNNQ85W6aG71XfcTeYnGvPbUYSKnCMFm7E",
-	"N/+xIt97iiANwZV+c109iE8WXJu2l3pTFpJmuj9O/A94oAphjK6pxzdP3ovFOROjWrEktZ+aZ86uRbXM",
-	"w8hiAQLBrkcS3c0jamlWhZuk1UEtsrRVDLEsHyJN0KTFuG4umUxIwbF43f7/nPwoG6rjUCeXNoJRija6",
-	"Os0nRrEVVF+Q6w83e02eX+eyyi365H72iP5R2UzFD0gRruG8lBmQbtVNBRlMYLBJUaFpajcC8aHGXMG4",
-	"+Qa9pN5MgJmP1n3WTI84/P3Tyik6WtVyryIPL/3aoyOLzVqAhe2vQdfWPCD9GmML+5zkr/mteLEJVFUG",
-	"vMv2WXshb44INLf2mPQm3L2uppUeMYFwYDLe21zaq0PjibioMxeNvIOG2KjdGHYGLGjx4shcY7AYBt6i",
-	"OzvIJJ9yGiRbU14ccC7+pbYWvz2D50Pzd6nWW6myeEflS//GIcWWuW9Wn/gNTqDsmmnthxvDeH96b6Un",
-	"jkxEebtRxeJq4QahLj6+//j/AwAA//8=",
+	"7H17k9s2su9XQemequzW4TzsdfYknr+yefqsHft4vOt7K/adgkRoiAwFaAFoNLouf/db6AbAh0AKpCjn",
+	"sck/Gc+QINDobjS6f939YbaQq7UUTBg9e/phtqaKrphhCv71dUHFLXuW259zpheKrw2XYvZ09nJJTMHI",
+	"Ah7IyIrmjMx3+LuSM2HOyTUThtBbykVWe5ZwTajQW6ZYTqgm3JAt1fDAkittiOErdj7LZtx+pmA0Z2qW",
+	"zQRdsdlTN6GzZ/ksmyn2rw1XLJ89NWrDspleFGxF7VSXUq2omT2dbTbcPml2a/uyNoqL29nHj5kb5wXN",
+	"2f7S3hZM+GnZdWV+YTm75wv2mSaLUi7uDs0RBo/OKqeGndllzrLZij48Z+LWFLOnTy67Z2pp2T9TzYTp",
+	"mOlTUsgt2SopbokpqLFbkCu51kRuzKFlwJePX8Y3MKP9JbwJs62TnEjROS830rD9/l7Jzdo+CkOuqSmq",
+	"AW/hb338tKbGMGXf/L8/0bP/d3n25c37D4+yx5cf/6P7a/+zYWoXPvkv+NcJv4lCGlkeP1ZWni1fULMo",
+	"4nt3z5TmUhCJ+kCxhVQ5kYJsC74o6nJfiZPeLAor+u9mf3k3uyLvZpfvZmQpFaFEsC2Rolv+ny3PcDKJ",
+	"pHs3++ny7EtLuC8+vpvFKfeWsbuufdrav/V9a0Uf+Gqzmj3962U2W3GB/3gUvsOFYbdMzT7aL9lhmDZ/",
+	"kzlnoF+f87miavcdL0E0FlIYJ+irTWn4mipzYTfoLKcGPldbpJJrpowbaOlGCLs554LCQlrrzSw/7O3k",
+	"iz31fUX8momRhK/WUoGqOMAu2czQu4iY//f1yx8JVYruLKe8m91xkZM7tns385zDhFGcafs1OwTh4orQ",
+	"siRbq+Po3Kq386aieXxp/4vtaLVdPyFl3oen5PxntjDVdlS7+jGb+fOgtg90vS75gtplXPys7Vrqm0Dz",
+	"nNs/0fJVbTuWtNQsa+1QGtkTSNxaH89TV/daasPUKXmttjmPLp988fl//fUywiG3Xhc3ifF3tvO8AE+A",
+	"RliXdMeUJttCakbWUgO5SS6ZJkIaYlhZWpoN0pbZyTYDSJOhysVlJu0N/EavpdBI4VdKzku26mHFNT7x",
+	"n/ss+R+KLWdPZ//rorLrLvCv+sKPC3NomxJoF4CVkBEqcrLlpnBqfMlZmZ9byl0zrTl+M1lK+qbkx4tM",
+	"yR4vGv98DpR279ghv7qnvKRzXnIDZywTVu3+NKP4e9iFkq+4YXYr5MaaMPYsuSlkWReYiiX+JqnK95md",
+	"5dzAeE8/+HfmUpaMCvtSSfPcmcrcsJU+tFr4yHN4yb6+og/P8LXP65oM9KT9u2AP5mat6MI426l/c/G5",
+	"12xp33WSkzy1V/D84Vm1OD7QpyJG9e195nd0diTYozbIzI029DZyhjwTOXvwKgKeqSkLe6vwB4Q7gy/d",
+	"+RBO5cv9Uzmb3bGdO8e96voiprTQHvjQOn8iD65LKgTLOyxdxcsSl8A1QYKhSa4NFbkmXMCa7MYTv/Fg",
+	"1dvvXxG2WpvdUyKcidSwuvtmc5Ck3Ggk6RgSDmU1YIFUfrPsttadF9BtIUvPA0BUzajG28PQZcD601dx",
+	"DSRNmL9hi0Lwf23YYT5rCZflTcd69WHCVLOGwDhKVSyYIIhuF/YEkeb+uuY1q6ZLZnbwbba+mdOFtYtX",
+	"8p7dwEVmS7mxS4C52cfmrODCziGXws4NTbhZNtuIOyG3IqqEqenhUdhdu9IrlJHNas6U/QNSAy3FAhwM",
+	"eSUgg1hgAYq9btYnvrhUcnWzdReJyCXdciq1QmaNGj5KUcl7ptjDWmpULoFHDyuBQwxqR1Y8P3jCvPTP",
+	"BZm/QUPq4KVAsQUT5iaQt0mhr0y1t2Mo40b3emL46+Pe23KRy+3wN1tCXlES+D/zshfEuUG85mqbXBGT",
+	"8q+pQi/EHlOagikCZ5Jcw8FzS1dMk5VU9lyleBBJ+5SVJ7svXhUYKW+WbGtVkzQ3C/sFFP3ajxth56ui",
+	"Uv41K8t9lbPwM+1jQVzOR/epm0VJ+QrlYd84Y9rwFTXNu0ouN2it9OzZWfiVGxRVjR2z4LfFlOOVyEBT",
+	"DTeWlQccUdnMKCbyQxv1Bh7yT/dtVEsc6sec4/GwkUgvtwt+Iu1PON6YtXkkKh0FW9ytJcdbTIsf96jR",
+	"oV4TLcgVo3qjDirZF+6xQTZnQXXiZBW/LczE54deFFKWKTTYSpXrSb8etZiQHsFyWgAz4bc9BaLcIDdR",
+	"RhhtFNBNaXZHHxBe8bvhYjP/hq3ktaHLZeQCu6K8TOKixLM8mSsNN2XKk/sOrcrmhSEyt4joyu2NKmK/",
+	"lpxqpidmdFpaWzZpqAXd2KM28cMLSRfFDVq/KU8LdDvaf0ePvoUUhi5Mikhayq9X3hN48Nu3+7vf8WTB",
+	"yvXNgInY592CTnSHL6lgo47HFRc3Ky42ZvTrY19NFjbF1jeaWc7Q0xoUmpmTDCxLligcaiNuddSEVRA0",
+	"dK4TKZxDRUP0KOUK/3qTeMCxcnmzsLZC2ow1M+jh7vd82of806egseb5OK7Ta7pgNyUs8maXTzonGHrL",
+	"88lHbtiwMec2+LdXVN0B8KDlP4tbun7Im/RDz78S4dhv75nakfCEnZFRlIt0hv2RWks2xecE4+5PoTJ4",
+	"T/DRrQ8TH5aQrVR3I5W9fVXfyIgf4TtrIE2+rj6fnDczmt65Fts0mCJsTW0hFTmqU9BrSH9qNTV8WzG3",
+	"lYiX/ersaR5ilYVQNwD2BX9PXr1uq5ksft8batLbSs5gqNlDLfPFq/dO2+6Vc1w37bvcm319G4y24ZEH",
+	"/9iTW24ivsxXLpx5x9aGyI3x0QwXFwBvJiV259Epn8zLP8gyH+JL7z0V7TNwRBtqXKyv93n/3MdsttEH",
+	"L7j/0GxPqHA769xa43r4n/+GD+bZD8V45lth0IvU9mfnXW4ihKdM7VNdSLEs+cKkxxN+kBvNvnavpXyi",
+	"PzQJIVvdDVJAIMuKPtR/WT/TKpommtd3HN1Ck4XSFDPIILH16YKv1/jHvgW2PM2AN7Sv6isHKsGwARoH",
+	"GPrfzD/TRG59DOkwfRwGqjNGVdidvSKaidx+aE4Xdxhcpw4bNcbp7T46kL/+6aY6+NTDWE7j8PPLDrxW",
+	"yVLmBK7aw6weKa6Eo7aOTmkOMhFx0Snlbq59K0edAPgCs+8M6RBwWFOiuW+o2Yzzuya6SPwvDs+m7U11",
+	"DhQ3xSyQLErte54zsYgct1TrTaeffb5LWkFwo+2PkO956dHb2xwjmz2c3cqz/Z0Cs29f+n6EeIY7YfGh",
+	"KyIFIwu60Swn8x2hxDC6WlHDiKY7TbRsnLjHHwO3inYePIn+Nuc3ntqXJaRJdOSsS7pg1kBMjfZ54EJ6",
+	"dJA6zFCCrLk4ZT/gOJtpuVHNAHbA0Tib9H1ckkXucEBNZvpnE+cKKp34x3UDuzzfjdHng0IwPtI8+O5U",
+	"MNUBwl6XdIenEjealHTOSm0t0so8pSIniq1TgCcxl67bkcwLt4PW4pSaFyjv8XbSkwX9E4S9Jha1XXNc",
+	"DSqpT8HF7xSCPURM9q/QSpAYDy2pNmRdxak9Ff7a4ZNLP56D8m3I7uODJzN8JLZYuA1/Ks/4ohFIO8S+",
+	"wE+6ByKlERRlr8WW8gMuQsnOCrZcsoWZNMKXbNg6LE3crk0Opml2zxSfIMDU4dKo7WkgV+2rWQUJcvvZ",
+	"yYXPuYjI23zXgZhBxM8lwFEZuyOP2ofysDv8IdYFayDCjNyaD0UwF7hxOQreZBij5YPf4tDmLr30Hnqw",
+	"sjAGxxZOGpDo5fHRnDsUqjDUgdvGc8MuRCF4e06+mGA0DjHP74HlovLCH3q8XfsGbsODlOLTPsKlNdoQ",
+	"HApd3pgbftDt9GpjnjlPgFSGiZYLpzf0Et4Yeg+uGZENamQRF1Y1r+hGK8eRbbDBZp4kX4D8TDcvICXN",
+	"0fdg8EDmdDf+PhZX6tdg5KNCtzxrvzFGg9oBBoB04auQ4TV0q2EnPDGCuerI7ucR29nv6Qo4eV+Mj7rm",
+	"FnLFjrpIyjVSZyQkw002jOJmFKWAZ7Y9EqRipZzBsL/WdEyUyxWKmJlfaVJybTTZKm4giWDVfe3vNYaf",
+	"xILFVuyTrqjuKusvqHK5ZAJwSznzP20ENzpyVe2z4HACbvw6IRxdYzv2AzejN8v7fQM8tH6Tq9uQ/jT1",
+	"qhLD9bNsBlmRdm/eR1Eb+zk2x19YPIe1bD66uS0M5CAWVVYBNYTqO5afV1I1hiM13XXceQCa5nzQ+Nc5",
+	"+KfScjxOaxGNjunEXMa9BhRsiSMTfrXa/CjPyjKSsPUzU3qPb58cdV0b5CobgIqv/MZ9tG2kuvWBx93K",
+	"Kz3gfb4w/zgF3d62bBDw4g+NXMFLv5LQ2Ipr7eAFESRI5cArGb1nmsg1E1VaOkVnMRHSOb4wYk/oFi2W",
+	"CbVQLXJ01A2+CsX4vWsGWTw9OpnA7d6QuGkVYJyQIL/CUGOCWtsPdjnidNO7M6Y1d1DursDlmuUYsqy4",
+	"2EXdwE02LHL1S5FbblTcLqsWVUBtGFiQKRjveN5Hc4mQ2/OkvULqdG7MPyuJbEmC6Sx+sre8xIiY3qxW",
+	"VO3Stmp6VQHYnTn4K9xEYlT5O7JIR4L9Fx0J9l0JvpN7Un9zOZsxGiO1rg0VuTu1OuPcB13rsuvmNDXp",
+	"T5ePOGZTA/HSxnd2l7+yVNmrFRKvynN9P1kEro9XXJ6s8zOEDN9DCX6uhEyH0zCdigEsdxzsaGhFhPRi",
+	"CP6SmD72//hr5RCBTx/+TRDuoa6lBh7U7VO9fkK11Bq5ezb/lWL3nG27LPkxvt6FYtSMetMV8kkvPIGT",
+	"DyCdg9JbKajxkucnGRbqLeeZ+0CM2i+ouotiY/itqGXQ9MxKbEqsTuLQafvUSzQdKsxLEo3tzDEenEDg",
+	"JRdcF1Ms5hiEy6Hl1PIkJ4W6DLi/rxXlukMPKrYelXmRCm8xTjpD4ZuAkCilvIMfNkIzJtwPxpTMASRu",
+	"bhXNHRJvy02RK9pRjqFtBR3BDDGPct15YenllxVHeThq97gzKi6PJJdvNMtv5kmOoSRLKXKU987pmVgj",
+	"InxAzbDGrPfdhgG7ti1kFaVOqtIWX+KKi1C/65gFj1lrlxodqnPGakacc0ObfJGmG0+lFWnObmhX1U+A",
+	"Kku6KBBzxqvan1Dy09dLwdKaV/Z63K6kN6KOZ1NVRzxrgIHDR/Ir8vMmv0WcpXEAM6YQWk0UloSEFL4C",
+	"L/u+7GPSruE30vYsov4/j99oRFzOVlTdYRigYETTLeL+uLglXABaDkLBSXI3PIR+shPp8eWBipX7EaqS",
+	"LU0kgz5yLLUdNXA4EcD1kTkDXVVnYXnPciLFFcHDi1ADaENkoCsilwhyWPOF2Sh2RagAny3xhvIVwneF",
+	"NIXdFjqXG0MKvroCBCO9YwJQ9+fvRK2Myac8Mic5LOtwg66zs0slv6iqT7SvCEOQe/e03ExaUOWeqdz5",
+	"Qf2+IHtVaWVztpPgxxPsnqnDwdBGzBEnXH2niz6v2dLDwFrX6NPkDAwOEQXyPvnyyxppn1welVgQBer6",
+	"uBEO0kWx64IxMzXIYRg+boCPyE42+QZkFf4wEyJp1P6zcwGqMRyfBAJVXFf5wsmnI2YZXntUdEoFsK3o",
+	"TlZ0qUp4ZCPcjCufIJVO/dep8cExZyQUORxb/ehUpTKHZ0KMztg/NQYgObV7Pz7dOLVq9KhwIL2oAKc+",
+	"GntcpTf7rYtfGS1be2mOqzGjYnjLoQyB47yW2xN5GnH8ifyNfTUhq4Xs2wlsiDcZSrwllh6khzO5X7rH",
+	"grCmimgULjHL3Gqq73cT401dslrVap309BICakqdos5sIrY2TEBNWgqvL5LRnWlVI26XPbqiD1PalysE",
+	"Ek81nLy7mboEoLy7mbwKIE0K1xuqbpmZ8ssbwZOuEXCcTE5JHHVSYrbYHNYXCBf2ruKL+iQay3S70iMK",
+	"oxyEjctbnxr4O9sNub+1aXOIMJE7V3yp6jZ2yQoGd9MC/UFuyYqKHXhgNLoJYpjxRAvvcCELbZg6dHT0",
+	"mBPyPgahKu3Od7hw4a7rYGbaSJlb61qxONI0+XJ0x9j6prcAibPpMVHF4d1Kali5A2fyrSSbNRGSuDIx",
+	"pGT3rJwY/Pb7y0RRDCaWJ6TqQPEnKe+8a3Rh/zyiwPtJk18cDGFwMKQ7S8ZXKt/Plgm0y4LE1FdXY+qY",
+	"6GHa54nhRt02T3RKLOpOSkzl8gmwmzInc0bWG0O4SMnvgrdvEhc+JAk2OSNxbNnTU2ckChaTzG8f1mxh",
+	"WE62zOpilrtSEY1WDNaMbcZMjrNUOptEfNXcfXvqSV+dJtYbgjhZiR8YQ++xlmUH9GWYuLb2HxmjM8ek",
+	"jrZBlDCRtPJ1OLHt0jpdTR3GC2biKTsg9+Kkkr6matJrzUmvztHcDbf/sJAGG8T3/MG8qhk4kRPnmPK1",
+	"ESDhBD0ntkeV1LWvr5ni8oTmX7dREyB7Tdo2VxXbqZeVu6ut91G6ibxnCvreNVz/UNTyxO0SNN11RCZW",
+	"dGdtEPe2M1IRTuAjriuamqx22uYBgzoC4Jq79sl3RGkXrZiylvpe1aNHl8fWR0oz2N2DIw+5hilfGyhM",
+	"1eUVyLi+erkVrz0uNS4GdZRI5hvRNTK3qL4Ltb2wScm+iCTuVSETMhxrcMOpN22voE+LhH6GMVK+Cjow",
+	"BvyNAt66Ssqn1mmPFB44/jhIlJfURKRPUXE9GjN949OGHQe7MyqzX5CumSI32uFe4MarXcmj89nTWZcV",
+	"j1foQRFKfCXxjq/MGFJNlZLk1QnYOtVh6rK3fBOPULA4lGCoUpkw0FcjVLesHF1N0oncH+UkD5WTrJiw",
+	"2wtySJAT9cL4As9xx/ML8DdjM2uWH9G07RO1fkiu6RxkvbVenCZZKrny7TVVqE6NSuzooobRmvyWymtN",
+	"qGK/aGl+nxe+88ZuYzInLCffAEKkOA0asfx9pdmqm90drAjSOSbu1CW/vQDyI6T584NQ1S5B6wxkNRt/",
+	"Rg7AlDd7+PulcA5d6aCu9VoCV8D5S6606Wlw/kViYR7HPV3M0LH7cReRnVK6SBXgM72ZNsY+ubOppEPW",
+	"NCBbyFXWSa0wsFHdHZvG1ALJZuizvinnn8g7VWOPOllrpGiXHakvvJsRjzbKmqHb402zx6mW2edTonGj",
+	"dtnj6c2yHVOjUnTUouD3zhGDS5p95X+XRUuEdGgT0GxuhO9AC/rTLeG2ObDXf62Y7pPqq9/7S0T7NpSq",
+	"0r78a33fv4iA+t2XfmAOz94UtGz2cIZwmRkXnfrs82qcH+X5bIByq5P4Oe2hcIcWe1J7/1Ul3Qf0mn/B",
+	"8lhOIL0HSiZr79TYZ5JUHfZ5Q399cdlN8bcHKV7O92TosI4L986asqtWn1Xi0S11HZj5A508hkHdq4q7",
+	"KfXp6Yodg5vmosOWps7FgRFsTXeEC2JtHCYWTE+MJBmGCa3BkMeuPBR+T8TyyyX6L7E7uYEqcyeE8x9T",
+	"zCCVc0Idztby7a99qHpsL/4u6FXFre09bN2LAhi82ijPrn7mByortIh+ZNrUCXv/OjdkL3ra+9s/dTC8",
+	"gQpMKgHoCBDdkc4IZ7/6rCyIJqf+ne0Co0qVM+XdHXBrmlhDFc7EnLSZV8lX3Iyr/V2vBRvtWWSF5DMd",
+	"gC+HQ+7gIxrgoQ5e1KR0oLSwfwV3iaMe3QZjXc9tISE1lLggu6MmkYJZvliUm5zlzik/+GQcBzc0BUvN",
+	"x5mi/FAtou2qDuEEPM3rJo/b3joKxbOf4+5DCrW21ImTBlMT6sf7YsG14iL73d5TujRMkRXPhbM/S7mg",
+	"JTHcytAoPjomjdOTsLobVkuoiBHfKqjIE1prT+AYPJmP7/GTA68ldhrsoUNXS8GFvzX5xOWDpYRaPofB",
+	"NZK+A0/Fpy+jWXLBThjCSKjaWGJtYEfz3vqaDVpFHJzJcThXpLJegHIP7ddZTPKVkvOSrSbKJ2/qm/++",
+	"fvkjWVNThOZm9jlCDUJXq0q2GFj+6dH7c8fuiZjy30wAMkp5QOPH72XrjTFc3BItVwyBSxCXpy7EBXVI",
+	"HHQiI1oiDJeH+1xVSQLKU+RSMEJvKQKzW9rBngXD4/WRiibgtWrJ95wtJV4nTjI8UiM1t+JQ+0scLSNQ",
+	"0BUq0XB94E54WI9XU6zjABxdMkf+GHuEooCRQm53idZ+QAwdTsSZuNwpNIcaUPYAm0mlgECqdqr7iJaq",
+	"Iq+QhiwKqZkgO2auHDKdVoV440D0EQ6J9K7jxW6EImnWb9Z3ey4ET2q/2/ihilAx3nrt3EntGtr37irQ",
+	"Brt5f1hV0BlS5yxJ11KqjLBSM4RbpmnuxW5RjrNwC1aub6Qod11ivKpdkdY+i6yQEC+37xE7wkgz1zU9",
+	"v9EFVZOmFIBtd+MLu4zoHDayafgobypTN5rn7Gbs+12337fuoqvhpntF2rtIFWs0JHdIqzF4j9H1K1wB",
+	"3uk5YCvV3dSjRt2TelYXogbrBblE3kDGam14VdKiNuO2ZLTplHndElVGEBLt95ZF2oAypaUAqaZ54JG4",
+	"VpcidmfvBcZ2XeGHZiq1472DMDeylU3T57bAD31dSKfCB9yFwXkS9Ts2HVFLqeoaVTPiA0wklwzPXMOw",
+	"u9vg2Od67UJz8YnXJLURyI4ngjTW8bUsNytBjCQFozlThIucPVxhoGMLhjTYCXZ5eCGBrksk2GhwuFFy",
+	"u2Fah3Oj2W29vSHQLrZCyzyd7e0tEr17J+OtKHvu8pu142vti1vgxS52q481Tpmih7Tjo0Nm5EnQOANg",
+	"Nqf1EgzG21A9pFg4ssdrjFMnxb9ODb1p+zzaOWK1MHTV9cUvu1sCuqBfDXTHnq4/EKLuBXoMyyB4fHkY",
+	"xDEVZmNa7NlQdMb+IqNg5K8RzOOKYLijozu0eljepInicXcuPG3PG4pAszIx+NMDIRmKg1uzaGvoUApE",
+	"G8XMosDO/jndof3qodrnPYVMujz7I3B3G2F4JIsPcDY5Dec7LAadSDlbWPtur/DuWINpdO5FS3P1wGtS",
+	"sjYq18uE+Jl9DCFKRk0LBUbp0XOdTRHAcOloxef+6Lr+KUY2ImcKSrNMHBI+psPCQvpGMQnOKrDOTpOw",
+	"FfX3bdalpHlSOWR7xA09olMBKkNs39RM6AQD+Dxmx15GuNQZkqMmotiK2SOry2Hn1t5hhi95yZwZHr/Y",
+	"jWuxAe+ty6Zbesp6QYdcmGxNFTVSpX3OGfaTJK95GcuCcqn4z3N5dvBOARrOy3Z9PYGy3drudUg3jSm7",
+	"NIyS1vu5wym+VPeNaoj4NA2N+93HOy2To81KboeoGZxpUj3PjvBycPjAl/voES222eONfY7eu6cNlx2W",
+	"UsdSXUqWHWLtnEljKD3gFsiW5rTpbgCuGKM0ZRlL/XopGCmZMUwRSmDfnpIt1t7JSAmBPgX/JFIQSjTP",
+	"WUYKcHfrjJyTLeUmMbDq24yNMdpcX7Jj1dVeoRFZBq8jqh3PJVmtK1qj8H/dzxnl7E2sh10ZOgJOFg1z",
+	"17Yx8LflSBTQiGJooct11ZYXsCEBlS6XUTK62N1+BQr7lS7rNQAudebrWEGkGoAAaNQuZVnKLaZ6cpMR",
+	"LrD/9MTm7dShz9H1FBqRvqq4AlIxSnh45q1D2O2X/E0/Sb6nKw/tS60UPgQT1MAOJmX56/Egu0kQh1Vz",
+	"Q2XqIG7twN1dG6LjPVkXWi33BeGaiZxw43Aamvzvs6+vX3939kbesXYFvUdRVsvZSsa9Ext9OM3gHzpW",
+	"H9XO1I0cX6KJxQreQN4o3VpbXi6JFIhOBqHdUZVrksutcPAfkRO6UFJHKqEA1mUAbMDO5k2RKOlb19c+",
+	"fei3KQZ9G/mDS3Cf66QhznqPU3iiVvM9+g8/OWmV6t3p8jctyR5m9hOdNHtLd+MphqdN/M43WRHvo26G",
+	"MYq4WUdJUrUKOX374pOUPOw7AEOhwTB8Jw1ex1vCnzrzZUjHq2gkHkFhjdyTvryS63oF3ZFoZmtMjcJL",
+	"yqN31984YQowYnSRa1aWUzQ134eWhCop3CQFCxYlo6qnq2HJF0xoyB6lpSnIWsklGgC0xE6HOAAp+AqM",
+	"VwW3lPbJ/rjv2xMiFw4ExhxjTPKpxOBU1FLuMqpx7266NnerpHGd2izpqFgwMDmSdnpcbAVl4hMGSR4N",
+	"DXWE6ISTuWbFNmir34spAWE8uuQBivQftQ76ah1c+xt7i8IgntOUQp0Ew2oZ6WbcDSsLbWhGt/xPrqpH",
+	"H240quLTVrQ65iNbLnJ0qU5nNLmMlFD29RZ/7T6VOX6qzbu+o518ee26iE7In0fx0dTGrVwzEedLieVV",
+	"8wN/ZyltoeA5qPmsdRd4Bf92k1q4c8GEuRm9B+79saUFRpck+JXJjEvLr1OjRdt+AXL72WAWx1OHpKun",
+	"ZRctOdWTI/Rqbtf0DmnV/STlgBhRAyQZWzg1OaZWJL7Lb1cSvwuAhcfQzz1nVGHzhIk923qzWlF1fNKJ",
+	"Y8UaMMaP3OSoWjmLihK9fP+dVKs4hKpCHQO0mNa6ixKEv2yEQUhVqIagDVnyeywJEPEtDuqCd5KudVEl",
+	"VWsxLAf51f8JUO+hXqV2z7vw2d6NiqORF+xwR0TfYHEQ9flqTkt7hzucjMTbZd9RqKRgEAElXJOtVJpd",
+	"Dc5RqgKBfXN+Dk8FE6kWWE5a6QBM8SCtDZXpX6Vq7eHc7mPbSU8PqOXS1RC0Vl+ZgRtpn49bsd+Kh3q9",
+	"qG/k94rGCugfV+qBuW49o+5JdkL5+PYn8eRWaFpFgheu5ZyRoaoMVlKpl/jev4D55AM/2m1X+YChfYVH",
+	"1pFw9x4c09273XaFjQh0jXNBHostFHJI8YPUcjiCsXxYr6O0UR/MTaogNzqxgC/r5taLQZp+cWKTMLFP",
+	"cqyFBXjyhu9mbhej2+6bfOyJDCVWz2T2MBEOgnhlJYS6DKiMrKRi+OeqtQMp6D07J9eG0XxHNN3pkJnv",
+	"8Op3Qm6Fq6+/xV4kXpiMlDdLtgXVtVby3oHrSu7heRqGjcpZTd1HfdXWGltRw3wGNHRwdH0qmMhxZdZu",
+	"2jeb/KtTxskGGQNTd1+duInt8LOTxap8vWZrd0GgBnaC0LJqrjgQNz8dAiLsPtLN7Ua4Nad0UP6HZj2N",
+	"VMdWrNLjXR4d4RxqmK5KyfvPZESwLYOrhdLmiizlRlnJWUmdXhnxH5p9MyICXEed+MwCt4QOQn8TO8Vq",
+	"8OFeh9KYSGZVwaljRpEErl+yMUs6jEuiIeK1c8EoRGslXRQRFRwjSw25WF2eY2T6J0ZsXkVjAPZcj1yD",
+	"ILOUSFHdfdf0lh3Ks3rU0x5liKGz0cxNurk3jw7ydPhYlBCyowDFksP1CrVju83XlptCbkzdSZDVz+qq",
+	"VxkK92r/kEuHDbdN4I6zWkhzA028mvXEx/TPHwAzOHXZTPvKgxnhUKoDHtrIXme8w8j7TAEe48VGcbO7",
+	"tuyH+6UrpB23HLKQ8o6HS+LTmeCC7ajKfRioVj97zaHFuB2Yi6WMHwZSIE7dKmAyZ2bLXN2TuZJbbblJ",
+	"5C69Ud0zhT6p76X7Z/jrm92aXcPQxH4e/VW3TDBFoYGrh7ba59k9UztiiWZPG67JPS15Ds9B6Sb7S3NO",
+	"vlVKuloYLhuD5HKxgW5C5E+vv/uafPnk8//6M0qKpUZVeOucvC2osd+xw7vyUcRyKbdTE4TnZEVzRuY7",
+	"F0nnVsf86Wt48uxZ/uen4HzB+fiSOkJvmYIOJO5LShsoJYjLgp5oYB0DQe3r+KJiy41mOfnTk8sv/3xO",
+	"Xq4tUcAr6lqaPJxB7zScZ2jg55MIys0cxrfWPhGScLc8HJo21vXtG3pbEUSHAT7T/tTHj1zh8jwe89ny",
+	"7Ecp2NkLaqAbVmO5f7l8Ys34sprZtqrJdU6+//YNuaBrfnH/6MIlPV9ooxhdwSjE/SyXjmXO4MvsHrYR",
+	"pmpYWWosUlDbrT9Zva0ELS/WJTVWHVwUxqxzN/j5rfzz+Tsxq1Vj54KR/0NVHRnwdPbIx73oms+ezv5y",
+	"fnn+F6zaUIB8XeRsJS9qUraWGuRe+m16ls+ezr5hK3nNb8UzTJEE1v2bxB7ybrchmLFel3wBr1387CAf",
+	"eJYMrFSx0SMBV/7FiH5pPGnUhsEv9FoKF395fHnZdSCG5y489BdgDqEDdf87vvReXcfNnv70Ppsh67vp",
+	"fMz8dhi6BBjxLYvsxXOuDewHPBVfQ/KeJJkB1dcOG7Z7SYlvsHnTcnk+Ec1CtKMaOjQqZysJAp9hdiG/",
+	"FVhSz2knAbpucXdOvoWOoRtRMq1r+p2ojdBhqHP4+sVSuUMzuh3fM/Od8hHGI3aiN3oGH+ggLkzvCOIG",
+	"coJWBR8KUA/PKb1Q9kg8c2RF4zZz2f4ZhmCy6hYFqhqA8454+MLFB/j/xwtELFx8gP9/7CPqN87luKZ2",
+	"fQYShn9yVsC/NkztKiOgKp1akXNIPdb4qL5xVWTMQ5VhP74/ITMAYeAK0cEQQNspGOKl8E2iQHy40R77",
+	"n9UapYmcKJc6CHzjnNChvrXM6c6ZCNB+A89XaxKcu9bY9f2NzbN65AK6pMzCltlzrNox76Vuqvkska5o",
+	"Lb6PMO2SPzDX6GXEXN9n4VDdTwvBuw4j2hpw3FmAzgjQweKATAowSHR4+hzBBzWhebUx3/GH2VCSotX3",
+	"LAeqJj37Ah3CiU9fY9fPg09/w6ByGMrOyS2MIBhjGsa1ezO2Tekr+Jnn/lwSbEtCL9CEOgQxJwNO+Ai7",
+	"ZpqTiD/E1M5bL9lbuDaArLuiW9qj2UPTyuMV06uN0fUWdmBGQx87QjHLkNAtdHgxskIYfKaJYA8mHFbx",
+	"EwqjwbrvaPqbRDP7ZFTGD3So97n94xRU/BYOeO86qReAkwK6vUNiqP0LmgJIGSib6552EQXfnuEofX7g",
+	"Qch+jGpnt2EXH/CHjxcrec9Ga+v4yRJSZo86Wj7VQfBC3rPnfsa/t8Mgzun+Ec70hZvR6cTT0jeuBfmi",
+	"cDpJyC2BXj+wUYpVSpEbYqS8q4L1RC6nEGc7K92t7YhThSjUlaxzTajpUIV8rhyurEsVPnePnJDa/hMx",
+	"dRjqI2c+o9yS2WmEhk4bS+GxGi2mqWo1RTtv9q9CFdDTsS81Kn6MY6Ue+9cpGDK0nrcnBnUD200JdX5F",
+	"Xnny9a/uYKmmdvHhju16b6tNpOMJN6/5oY499KBJ552GAIqeYkv7EZvdG5hV6q8F4pNLuEoGljDeRDzp",
+	"dsdPeUTDTn17NB5y1Mk78MApeQY+ED2w0OkMB4W/u/8i6nKQnLpz6YIJozhIJxf5x8NCin1zTkho/ECH",
+	"UNrZ7qZyy8BgPhRTdUOAGFPV+wDFzspXwbWR7vMxj1pLEDBS1y0JPijq4d+tNnqNVGdca9UV3NnSsdD6",
+	"qaQym7newvu74kIlZLWBStCI8RLMwXMoxpiuqn4ISHhuNCuX9UgQ0VwsWAbPoIVuBevJ5ZfoO6tebTQd",
+	"IcmmPwZ79hw+nqWHCd2zJYS60s32fzvvUOiGFX8JeXCfm7aFLJsbrQtalmTOMjLfuehsaj3GNF9TUlnL",
+	"zgq7LYT8X7o6xXMVT2Xb91T90h6qwzrY7oym987//OTyy55vu9D7f46YQ8injszlWq7YXOY7zFXwKqRS",
+	"EqBMwJ/mNNAU5wYKnD0U8lwTqQjuK0TO8XAi6BJykfgVtOigXkWeAwZ+CZk8IV4ZjuKHtVSm8/D9Fv5c",
+	"XRYTgjqOp+uaPqx/tqOrsoaodf+ETeo5V1pfcKfc/qlWP8rST6326HBsDTymBkiFXBhmzhAN0OTMoA3m",
+	"XCC521OOxxF5yaa69qFF4pgDrgUCP5BZvsOqUTl0uFX1CJNVlfZwZCz38UPPYEsHx4qy13dc5M/EIPb6",
+	"V69N0a7I1RsVSDi9wMr9H5jB0bHBNOQeN2OC9W+91bOUG5FnZB4AsRnuUDSEdyTD2N3TDUdApGqgd/Bk",
+	"wbtjTduQfpiRFdd2dbllKSFNi31Cg7Suu8EPrqfWyc4l/ECH7Dl5sXfgySL5AT3ljxdfAx77hXnpzIIJ",
+	"PN/5H7N6CMdeH+zdkELJeDwJGrTlK6/74+ChZ6te5f9v4JF2a/+Ol6d1TLvv+ELzfQKOnSO5mETjg6EA",
+	"/Ialvd3FHLG5/hSAIt/c8lYF0EVhFSzKURfrWsH8KGe5hdad0L/ZnYFeV/jn6VQAvYOoUXsPyFZuytwp",
+	"hszZnPOdtwJ/dNGmCo6Itl8Lq+Z3q6LAgSjBNT44iMw4eMT+Hmnl4ABT2TnQ+BaXZVm6Tua2AVMH33d6",
+	"///pH9rTkhEn70bpKptzTW99Cf2n2P7Qf5DI0lpakMHmSg9E7KHQBCsCd0rLLzgp6KmeORHZ2a9w/XIZ",
+	"Vp1V3u8GncDViRpnEg6oqLys+eJc6mA9oygjFCdJIYEBWrBHGeTig/vpo52AcW11DzvtqnJgvXbt0C2N",
+	"a97XODNvNf0RZP5N24svwgFeGzhEq625wEXlCMgwnifYtnINACeHXL84zOErAPyjZ3VBhZDgcK1lCMy9",
+	"YzWrAIdYyu6qnntLFXP+G/JyScxWVo2ooBpEKU1VGwLxrD4PV2Peg6zl8rqetsZlBuLt1HvYJF0Un2mU",
+	"1pgDVmrzwuXr/QG6O+xWDQySdIe1lI30B3/itJbPRDuQh4bf/BReyeZaHVMPWu1r905KzR963xr8oBN4",
+	"UEoqjp+FZcQJuK+ZeF5rVSXk1spazvVd1kQFumGnUF6voWQoZhPpc/ItXRQQC+vKc4I++trFXULD/L14",
+	"S8zb6cvA6YsPPP+IGq5k6Fpvaoa33BS5ottQEO53oSAawvEkElCDS+WcLu6usPoA3WmvbLGy6yeLK1vK",
+	"QbAY+/Ljjl0EEO4IODeMeHwkEQ6dLXdHTkeoECfdESsEIaKlwtoTdYwZ14SWW2hBuFiwtWF5R9jwVUWH",
+	"P2KHEx9yTR5L65zhX4kcd/vtRfdTbv33funY2ytg207vRmDq00bfcBbjwm9ujieJv71msFU15LrzkHkz",
+	"U26Fm4AzqKutRfUV7KcuR4s1IqBU/mnxg/4jEdI6/CLU5M5chpDrATLNhVvbL4ND2lLDYyeUq6piFW69",
+	"AtYIKFl1cuBSwlnfRXTXv3gU8snFhJLhT6cUXlhG58a+FD6t6zNNcnbPSrnGdJZPfqLX9uWC3fOcuQKC",
+	"nbgv/8yn2KKOcHA9phyNM0Zr5HWExh2iasg4A/yHXS5CujTA5rUbT635/+XZl+8/PPl4hj88rn746fw9",
+	"/vgo+7L+j0dffPyPiNf2lCzuGeGwG9HrlE/lRrQ87XIprSabs4KLnFCC5aeansSpdFp1nRlvDEedg1/l",
+	"+e/r3nNym3FCqFdaNVNAnHR05vg8gnhwRSb+xhYUPb6x9gy3LA3oEsluDAlWvhmhm9k4i/ZJrOya78d+",
+	"vMA+Z0ZXRYfWVGOhD1AdombPbe2FFyrG4Grchfiea+4a2e95GBryqbCcyIcKDpHmc9gK7JT0h8/h0/sc",
+	"4hjmBiB6Gijz3p3+97XtvyWVK+9ujq1d6fTry78TI2eR4pPy7ubIcpbVF3xjrvY3JjwMttQsiqmI8hbK",
+	"MsXpgh+ahjT4nTh1YmeW25Nq/+vTadDg132cfc/vWe08Kzh6IuD0wWi161aX14B55+RZAAEiKvDevgs+",
+	"yJ83ecCMtM83Xyjm8K26qjg6/tJ20vtyKKvcBeZxibchlulc0dWdwifqOmeQd/9yBbeAX+Bm3didC1/W",
+	"5eJDcET1blnoqH9CqodvdFDdzzkjlCi5DWw9DaZK+jbs0GwdQ1oAkOSCMLoosF17qEl5rBsqbkyEzei1",
+	"JQ6VGIENt2yWDLN77VvmnPxsHtjVzM0PK0YdcJ5ns5KvuCvY31VA32VgVzWk9ioOF1IzcsfWhsgN1BK2",
+	"ZKAL0yyoXy9nXOV+dwx7uOtfNTO/htAC7FN4/pP2AphkZJk4dLhwB85QOVOE6rtpDjk3PqGKm2LFDF/Y",
+	"Xau3oceAtcHgBNkx0wY9Ro4zJbVhKi375TU8O0Hyy0Lf13Jf8F8PpX7oSE5pAYDxjLHsuy0kLJqqRcHv",
+	"8cCO+v3c3+PTcQK8lxj2O8pmwV1G1FPJtSFGkjvG1pn9Ya24MEQq+zPiliGqBCaRC+M4Lkkp/9DFJJEq",
+	"b3R3hcXVMDmVQqHorj3ENqH7RB3fzPSktpUjQ5dl5WJM853zj14FHiZSME2MlFmNybdMMbJi6hYqyJpT",
+	"1U7CCokuTYYaAsU0doC0J2uqjNVs4B/K6S7KGcEmng6Y4HCz5N3s8t0ME/8KviIbgZBgFofInJOXDZTC",
+	"kCTpgg1Mi3ZEpNq+ehqsw5jw3L8nzuFwgNBBFD4tsAD1gdvJXq3wCeAF8J3h8AIrd4grcCIyFa7gKyvV",
+	"Vb8aD2Qr+CrzehGlXioyt8ob/zWni7voHT2ilC5ovSd23wHWaJ79KQzO0HW60ZwgtTCxfVlPlm8DWGbX",
+	"fL7Wl+AzTer0my6ad2inLj7AApOiBkjHf7OQwXTZbxR5qT8QQb4iBaP5GRc/b9QOsOk1JLxpTmsqd4F2",
+	"G3uEqyDJuFAOh8vNIfOiDoKkPrnUuWn6ScREjhm+VVVRtLMj5/44hv4D3nioNIqSq5QrhHOqf9dwpx9o",
+	"phiNQDzujkC8LXYdoWiz0fWKDpW/RG7stdqy2I3lLbgzu9F+sEZltNdKpHnIc6oN3sHw4uV6RGBmvFwz",
+	"0Ygc9dPojcyq7j5YCyzpBtZC7OOqsRf1sSGH6Uw3dz73nL+nN9lgDsMtNqvFTwMERU0pVTDWsFGIWRTg",
+	"lXInB2YthcAM18TxcYZeR+gmbbl4lBnnjYOLRcmo8k14f42nTjv10FLv6zDpP8LdKWp7vtvXYT/SFdal",
+	"XSu5xL4mlv22hSTAE3hpaZWIevS4Ux0/5wsmNJzJtDRFbVhatkeFLHTFDaq3/ZC6iCdZ5HTnpdG+bQbp",
+	"2bf4Bqm3iRqiYedWM//aVSpYTCHkGGR7Sr2F7nJS9m233+pKe4X9tjYeQKS8YQfPYopnAR2d4I93jK11",
+	"A8aTqOTA0zcxpPGFHbOqzfuHxkkA2AjT0XQN600AF8EtaURHBDv2Ly2GwBN5f6m5+iInQ2r4lgctd4Mp",
+	"uC+kS4wkVGA3NpyIL/5jVb73FAEMwaV+cx0exCdLrk3TS71Zl5LmujtO/A94IIQwBufU45snr8XinIlJ",
+	"pViyyk/Nc3evRbPM08juAgSCXY0kuptG1dI8hJuktUHtZkGjaUzLh0gTFGkxrppLLjNSckxet/8/Jz/K",
+	"munYV8mlucGoRWtVnaZTo1gKqivI9YebvWLPrwsZsEWf3M+eUD8qnyj5ATnC9S2QMgfWDdVUUMAEBpsU",
+	"FZou7EQgPlRrT5nWJqOT1esAmOl43aNmOtTh759XTlHRqtJ7gT289mt2IC03KwE3bH8MurLmEe1X637Z",
+	"5SS/5rfi5SaSVRnxLttn7YG8OSLQ3Jhj1gm4uw5Nb49oZNnTYPFtIe3RoXFFXFTIRSPvoCA2WjeGnYEI",
+	"2n1xbK4xWAytkdGdHRWST9lUlK0oLw84F/9S3Ra/PYPnY52aqdZbqfJ0R+Ur/8Yhw5a5b4ZP/AYbmbav",
+	"ac2Haz2df3pvtSd23kR9u1Hl7OnM9dOdfXz/8f8HAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

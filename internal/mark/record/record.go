@@ -33,17 +33,38 @@ type Measured struct {
 	Verdict    string  `json:"verdict"`
 }
 
-// Tally counts current marks that are alike: the facets that decide whether a rep is clean
-// and the faults they show; finish, which does not decide, is left out.
-type Tally struct {
+// Sums is the marks of some days, counted.
+type Sums struct {
+	Days   []Day
+	Faults []FaultDay
+}
+
+// Day is a player's marks of one technique of a day, as they were judged: by source, and by
+// the side to which the reps went.
+type Day struct {
 	PlayerID     uuid.UUID
 	TechniqueKey string
 	On           season.Date
-	GameID       *uuid.UUID // nil for practice
-	State        marks.State
-	Assignment   *int
-	Technique    *int
-	Faults       []Fault
+	Game         bool
+	Side         string // left, right or empty
+	Clean        int
+	Faulty       int
+	NotGraded    int
+	Assumed      int // of the graded ones
+}
+
+// Graded is how many marks of the day were judged.
+func (d Day) Graded() int { return d.Clean + d.Faulty }
+
+// FaultDay is how many marks of a player, technique, day and source show a fault. One that
+// a teammate caused is charged to him.
+type FaultDay struct {
+	PlayerID     uuid.UUID // who was marked
+	TechniqueKey string
+	On           season.Date
+	Game         bool
+	Fault        string
+	CausedBy     *uuid.UUID // nil for the player's own
 	N            int
 }
 
@@ -58,13 +79,8 @@ type Run struct {
 	Faults       []Fault // that were seen in it, each once, by key
 }
 
-// Rep is one mark of a run.
-type Rep struct {
-	State      marks.State // assumed, looked, or unseen for whatever was not graded
-	Assignment *int        // shared between reps: read only
-	Technique  *int
-	Side       string // left, right or empty
-}
+// Rep is one mark of a run, as it was judged.
+type Rep struct{ Graded, Clean bool }
 
 // Detail is a current mark with where it was made and by whom.
 type Detail struct {
@@ -170,8 +186,9 @@ func (p Place) Before(q Place) bool {
 
 // Source reads marks.
 type Source interface {
-	// Season counts the group's marks from day to day.
-	Season(ctx context.Context, group string, from, to season.Date) ([]Tally, error)
+	// Season counts the group's marks from day to day, and the faults that its players showed
+	// or caused.
+	Season(ctx context.Context, group string, from, to season.Date) (Sums, error)
 	// Runs lists the group's marks, or one of its players', in the order of the season.
 	Runs(ctx context.Context, group string, player *uuid.UUID, from, to season.Date) ([]Run, error)
 	// Evidence lists a player's marks, newest first, 500 at most.
@@ -180,47 +197,53 @@ type Source interface {
 	Work(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]Work, error)
 }
 
-// Growth turns tallies into the rows of the growth arithmetic, up to a day.
-func Growth(judge *marks.Judge, tallies []Tally, to season.Date) []growth.Row {
-	rows := make([]growth.Row, 0, len(tallies))
-	for _, t := range tallies {
-		v := judge.Of(t.State, t.Assignment, t.Technique)
-		if t.On > to || !v.Graded {
+// sides are those of the growth arithmetic.
+var sides = map[string]growth.Side{"left": growth.Left, "right": growth.Right}
+
+// Growth turns sums into the rows of the growth arithmetic.
+func Growth(sums Sums) []growth.Row {
+	rows := make([]growth.Row, 0, len(sums.Days))
+	names := map[uuid.UUID]string{} // one string a player: hundreds of rows are of the same
+	for _, d := range sums.Days {
+		if d.Graded() == 0 {
 			continue
 		}
-		r := growth.Row{Player: t.PlayerID.String(), Technique: t.TechniqueKey, Date: t.On}
-		if t.GameID != nil {
-			r.Source = growth.Game
+		name, ok := names[d.PlayerID]
+		if !ok {
+			name = d.PlayerID.String()
+			names[d.PlayerID] = name
 		}
-		if v.Clean {
-			r.Clean = t.N
-		} else {
-			r.Faulty = t.N
+		r := growth.Row{Player: name, Technique: d.TechniqueKey, Date: d.On, Side: sides[d.Side], Clean: d.Clean, Faulty: d.Faulty}
+		if d.Game {
+			r.Source = growth.Game
 		}
 		rows = append(rows, r)
 	}
 	return rows
 }
 
-// Needs turns tallies into what the ranking of needs looks at.
-func Needs(tallies []Tally) (reps []needs.Reps, shown []needs.Shown) {
-	for _, t := range tallies {
-		r := needs.Reps{Player: t.PlayerID.String(), Technique: t.TechniqueKey, On: t.On, Graded: t.State.Graded(), N: t.N}
-		if t.GameID != nil {
-			r.Game = t.GameID.String()
+// Needs turns sums into what the ranking of needs looks at. A club plays one game a day.
+func Needs(sums Sums) (reps []needs.Reps, shown []needs.Shown) {
+	for _, d := range sums.Days {
+		r := needs.Reps{Player: d.PlayerID.String(), Technique: d.TechniqueKey, On: d.On}
+		if d.Game {
+			r.Game = d.On.String()
 		}
-		reps = append(reps, r)
-		for _, f := range Shown(t) {
-			shown = append(shown, needs.Shown{Player: r.Player, Technique: t.TechniqueKey, Fault: f.Key, On: t.On, CausedBy: f.CausedBy, N: t.N})
+		for _, x := range []struct {
+			graded bool
+			n      int
+		}{{true, d.Graded()}, {false, d.NotGraded}} {
+			if r.Graded, r.N = x.graded, x.n; x.n > 0 {
+				reps = append(reps, r)
+			}
 		}
+	}
+	for _, f := range sums.Faults {
+		x := needs.Shown{Player: f.PlayerID.String(), Technique: f.TechniqueKey, Fault: f.Fault, On: f.On, N: f.N}
+		if f.CausedBy != nil {
+			x.CausedBy = f.CausedBy.String()
+		}
+		shown = append(shown, x)
 	}
 	return reps, shown
-}
-
-// Shown lists the faults of a tally: only what was looked at shows any.
-func Shown(t Tally) []Fault {
-	if t.State != marks.Looked {
-		return nil
-	}
-	return t.Faults
 }

@@ -1,5 +1,6 @@
 // Package standing is what the players' development offers to other features: where a group
-// stands on a ladder, and the ranges of their own that players have.
+// stands on a ladder, what may be claimed of its players, and the ranges of their own that
+// players have.
 package standing
 
 import (

@@ -35,6 +35,16 @@ export const queries = {
       queryFn: () =>
         data(api.GET("/groups/{group}/players", { params: { path: { group }, query: { week } } })),
     }),
+  techniqueForm: (group: string, technique: string, week: number) =>
+    queryOptions({
+      queryKey: ["technique-form", group, technique, week],
+      queryFn: () =>
+        data(
+          api.GET("/groups/{group}/techniques/{key}", {
+            params: { path: { group, key: technique }, query: { week } },
+          }),
+        ),
+    }),
   roster: () => queryOptions({ queryKey: ["roster"], queryFn: () => data(api.GET("/roster/players")) }),
   availability: (player: string) =>
     queryOptions({
@@ -151,7 +161,7 @@ const affects: Record<string, string[]> = {
   putPlacements: planned,
   putFix: planned,
   moveLadder: planned,
-  postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board"],
+  postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board", "technique-form"],
   putEntry: [...taught, "marks"],
   restoreHouse: [...taught, "marks"],
   importLibrary: [...taught, "marks"],
@@ -168,7 +178,7 @@ const affects: Record<string, string[]> = {
 };
 
 /** What is worked out from many records at once: it is read anew a moment after the last of several changes. */
-export const workedOut = ["today", "board", "players", "player", "evidence"];
+export const workedOut = ["today", "board", "players", "player", "evidence", "technique-form"];
 
 /** The first parts of the keys of all that an operation makes old; undefined: it is not known, everything. */
 export const madeOldBy = (operation: string): string[] | undefined => affects[operation];

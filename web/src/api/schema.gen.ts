@@ -270,6 +270,28 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/groups/{group}/techniques/{key}": {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    /** How the group does a technique as of the end of the week, and what may be claimed of its players at it. */
+    get: operations["getTechniqueForm"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/ladders": {
     parameters: {
       query: {
@@ -1234,12 +1256,37 @@ export interface components {
       low: number;
       /** Format: double */
       high: number;
-      /** @enum {string} */
-      trend: "too_few" | "improving" | "slipping" | "steady";
+      trend: components["schemas"]["Trend"];
       trend_claimed: boolean;
-      /** @enum {string} */
-      carry: "too_few" | "not_carrying" | "carrying" | "unclear";
+      carry: components["schemas"]["Carry"];
       carry_claimed: boolean;
+    };
+    /**
+     * @description Of a cell, than before; of a player, more than the others have. Steady says that it is not known which way.
+     * @enum {string}
+     */
+    Trend: "too_few" | "improving" | "slipping" | "steady";
+    /**
+     * @description Whether he drops in games more than the others do.
+     * @enum {string}
+     */
+    Carry: "too_few" | "not_carrying" | "carrying" | "unclear";
+    /** @description A player over all his techniques. */
+    Overall: {
+      trend: components["schemas"]["Trend"];
+      trend_claimed: boolean;
+      carry: components["schemas"]["Carry"];
+      carry_claimed: boolean;
+      /** @description What may be claimed; empty when nothing may. */
+      say: string;
+    };
+    /** @description How the group does a technique. The counts are of the last five weeks. */
+    TechniqueForm: {
+      /** Format: double */
+      rate?: number;
+      practice: components["schemas"]["Count"];
+      game: components["schemas"]["Count"];
+      voices: components["schemas"]["Voice"][];
     };
     EvidencePage: {
       reps: components["schemas"]["Evidence"][];
@@ -1267,7 +1314,7 @@ export interface components {
     TechniqueLine: {
       left: components["schemas"]["Count"];
       right: components["schemas"]["Count"];
-      /** @description A sentence when one side is worse; empty: not, or too few reps. */
+      /** @description A sentence when it may be claimed that one side is worse; else empty. */
       imbalance: string;
       technique: string;
       name: string;
@@ -1403,10 +1450,13 @@ export interface components {
       name: string;
       /** Format: double */
       rate?: number;
+      practice: components["schemas"]["Count"];
+      game: components["schemas"]["Count"];
     };
     MatrixRow: {
       player: components["schemas"]["Player"];
       cells: components["schemas"]["Cell"][];
+      overall: components["schemas"]["Overall"];
     };
     StageStanding: {
       key: string;
@@ -1855,14 +1905,14 @@ export interface components {
       planned?: boolean;
       players: components["schemas"]["NeedPlayer"][];
     };
-    /** @description A finding that may be claimed. */
+    /** @description A finding that may be claimed; without a technique, of a player over all of them. */
     Voice: {
       /** Format: uuid */
       player_id: string;
       jersey: string;
       name: string;
-      technique: string;
-      technique_name: string;
+      technique?: string;
+      technique_name?: string;
       /** @enum {string} */
       kind: "improving" | "slipping" | "not_carrying";
       text: string;
@@ -2397,6 +2447,32 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Matrix"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getTechniqueForm: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The counts and the claims. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TechniqueForm"];
         };
       };
       default: components["responses"]["Problem"];

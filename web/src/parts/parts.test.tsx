@@ -139,11 +139,11 @@ describe("findings", () => {
         trend: "improving",
         trend_claimed: true,
       }).word,
-    ).toBe("drops in games");
-    expect(finding({ ...cell, trend: "improving", trend_claimed: true }).word).toBe("improving");
-    expect(finding({ ...cell, trend: "slipping" }).word).toBe("maybe slipping");
+    ).toBe("drops in games more than others");
+    expect(finding({ ...cell, trend: "improving", trend_claimed: true }).word).toBe("better than before");
+    expect(finding({ ...cell, trend: "slipping" }).word).toBe("maybe worse");
     expect(finding({ ...cell, trend: "too_few", reps: 4 }).word).toBe("too few reps");
-    expect(finding(cell).word).toBe("steady");
+    expect(finding(cell).word, "no claim is not no change").toBe("no claim");
   });
   it("calls few reps weak", () => {
     expect(weak({ ...cell, trend: "too_few", reps: 11 })).toBe(true);

@@ -7,6 +7,7 @@ import { useKeys } from "@/keys/react";
 import { useWhere } from "@/app/where";
 import { Title } from "@/kit/Title";
 import { Empty, Loading, Trouble } from "@/kit/States";
+import { ClaimNote } from "@/parts/Trend";
 import { availability, count, feet } from "@/parts/words";
 import { EvidenceList } from "./EvidenceList";
 import { LadderView } from "./LadderView";
@@ -169,6 +170,7 @@ function Plainly({ lines }: { lines: string[] }) {
           </p>
         );
       })}
+      <ClaimNote />
     </section>
   );
 }

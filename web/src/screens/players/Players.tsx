@@ -8,7 +8,7 @@ import { queries } from "@/api/queries";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/kit/States";
-import { TrendWord, weak } from "@/parts/Trend";
+import { ClaimNote, OverallWord, TrendWord, weak } from "@/parts/Trend";
 import { availability, percent, range } from "@/parts/words";
 
 /** The group as a matrix: players down, techniques across, each cell an estimate with its range and reps. */
@@ -43,7 +43,8 @@ export function Players() {
       <Title page="Players">Players</Title>
       <p className="say mb-3 max-w-3xl text-soft">
         Estimated share of clean reps, its likely range and the reps behind it, as of week {week}. Recent
-        weeks count more. A shape speaks up only for what may be claimed over the whole matrix.
+        weeks count more. A filled shape speaks up for what may be claimed over the whole matrix: in a cell,
+        that he is better or worse than before; beside a name, that he changed more than the others have.
       </p>
       <Scroller label="Players by techniques" className="sheet">
         <table role="grid" aria-label="Players by techniques" {...grid} className="w-full text-small">
@@ -56,12 +57,13 @@ export function Players() {
                   <span className="label block">
                     {t.rate === undefined ? "no reps" : `group ${percent(t.rate)}`}
                   </span>
+                  <GamesBeside practice={t.practice} game={t.game} />
                 </th>
               ))}
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ player, cells }, i) => (
+            {rows.map(({ player, cells, overall }, i) => (
               <tr key={player.id} className="border-b border-hair">
                 <th scope="row" className="sticky left-0 bg-sheet p-2 text-left font-normal">
                   <Link
@@ -72,6 +74,9 @@ export function Players() {
                     {player.jersey} {player.last_name}
                   </Link>
                   <span className="label ml-2">{player.position}</span>
+                  <span className="block max-w-40 leading-tight">
+                    <OverallWord overall={overall} />
+                  </span>
                   {player.status !== "available" && (
                     <span className={player.status === "head_hold" ? "block text-fault" : "block text-watch"}>
                       {availability[player.status]}
@@ -96,6 +101,7 @@ export function Players() {
         <span className="kbd">↓</span> walk the table, <span className="kbd">Enter</span> opens what is behind
         a number.
       </p>
+      <ClaimNote />
       {unseen.length > 0 && techniques.length > 0 && (
         <p className="say mt-2 text-small text-soft">
           Taught, and not marked yet: {unseen.map((t) => t.name.toLowerCase()).join(", ")}.
@@ -105,6 +111,17 @@ export function Players() {
         <Empty>The library has no techniques for this group yet, so there is nothing to estimate.</Empty>
       )}
     </>
+  );
+}
+
+/** What games do to all: a number of the group, of the last five weeks. */
+function GamesBeside({ practice, game }: { practice: Schemas["Count"]; game: Schemas["Count"] }) {
+  const share = (c: Schemas["Count"]) => percent(c.clean / (c.clean + c.faulty));
+  if (practice.clean + practice.faulty < 6 || game.clean + game.faulty < 6) return null;
+  return (
+    <span className="block whitespace-nowrap text-small font-normal text-soft">
+      {share(practice)} practice, {share(game)} games
+    </span>
   );
 }
 

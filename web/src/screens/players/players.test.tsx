@@ -102,33 +102,69 @@ const cell = (more: Partial<Schemas["Cell"]> = {}): Schemas["Cell"] => ({
 const matrix = (m: Schemas["Matrix"]) =>
   draw(<Players />, [{ queryKey: queries.players("ol", 7).queryKey, data: m }]);
 
+const none = { clean: 0, faulty: 0 };
+const row = (
+  player: Schemas["Player"],
+  cells: Schemas["Cell"][],
+  overall: Partial<Schemas["Overall"]> = {},
+) => ({
+  player,
+  cells,
+  overall: {
+    trend: "steady" as const,
+    trend_claimed: false,
+    carry: "unclear" as const,
+    carry_claimed: false,
+    say: "",
+    ...overall,
+  },
+});
+
 describe("the group as a matrix", () => {
   const techniques = [
-    { key: "base_block", name: "Base block", rate: 0.84 },
-    { key: "reach", name: "Reach block" },
+    {
+      key: "base_block",
+      name: "Base block",
+      rate: 0.84,
+      practice: { clean: 86, faulty: 14 },
+      game: { clean: 31, faulty: 9 },
+    },
+    { key: "reach", name: "Reach block", practice: none, game: none },
   ];
   it("gives an estimate with its range and reps, and lists what was never marked", () => {
-    const text = textOf(matrix({ techniques, players: [{ player: person("a"), cells: [cell()] }] }));
+    const text = textOf(matrix({ techniques, players: [row(person("a"), [cell()])] }));
     expect(text).toContain("Base block group 84%");
     expect(text).toContain("64 Sato LG 87%");
     expect(text).toContain("81–92 · 99");
     expect(text).toContain("Taught, and not marked yet: reach block.");
   });
+  it("says what games do to all as a number of the group", () => {
+    const text = textOf(matrix({ techniques, players: [row(person("a"), [cell()])] }));
+    expect(text).toContain("86% practice, 78% games");
+  });
+  it("speaks up beside a name for what may be claimed of a player over all his techniques", () => {
+    const more = (overall: Partial<Schemas["Overall"]>) =>
+      textOf(matrix({ techniques, players: [row(person("a"), [cell()], overall)] }));
+    expect(more({ trend: "improving", trend_claimed: true })).toContain("▲ improved more than the others");
+    expect(more({ trend: "slipping", trend_claimed: true })).toContain("▼ slipped more than the others");
+    expect(more({ carry: "not_carrying", carry_claimed: true })).toContain("◤ drops in games more than the");
+    expect(more({ trend: "improving" })).not.toContain("the others have changed");
+    expect(more({ trend: "improving" })).not.toContain("improved more");
+    expect(more({})).toContain("does not mean that nothing changed");
+  });
   it("keeps few reps faint and an empty cell empty", () => {
     const few = matrix({
       techniques,
-      players: [{ player: person("a"), cells: [cell({ reps: 3, trend: "too_few", carry: "too_few" })] }],
+      players: [row(person("a"), [cell({ reps: 3, trend: "too_few", carry: "too_few" })])],
     });
     expect(few).toContain("border-dashed");
-    expect(matrix({ techniques, players: [{ player: person("a"), cells: [] }] })).toContain("–");
+    expect(matrix({ techniques, players: [row(person("a"), [])] })).toContain("–");
   });
   it("says who is held, and where an empty group begins", () => {
     const held = person("a", { status: "head_hold" });
-    expect(textOf(matrix({ techniques, players: [{ player: held, cells: [] }] }))).toContain(
-      "head-injury hold",
-    );
+    expect(textOf(matrix({ techniques, players: [row(held, [])] }))).toContain("head-injury hold");
     expect(textOf(matrix({ techniques, players: [] }))).toContain("Import the roster");
-    expect(textOf(matrix({ techniques: [], players: [{ player: person("a"), cells: [] }] }))).toContain(
+    expect(textOf(matrix({ techniques: [], players: [row(person("a"), [])] }))).toContain(
       "no techniques for this group yet",
     );
   });

@@ -1,9 +1,14 @@
 import clsx from "clsx";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
+import { Trouble } from "@/kit/States";
 import { Ruler } from "@/parts/Ruler";
 import { Standard } from "@/parts/Standard";
+import { Voices } from "@/parts/Voices";
+import { percent } from "@/parts/words";
 
 interface Props {
   technique: Schemas["Technique"];
@@ -22,10 +27,35 @@ export function TechniqueView({ technique, library }: Props) {
         <p className="say max-w-prose">{technique.summary}</p>
         <Rep technique={technique} editable={library.editable} />
       </section>
+      <GroupForm technique={technique} />
       <Faults technique={technique} editable={library.editable} />
       {ladder && <LadderLine ladder={ladder} />}
       <Questions technique={technique} library={library} />
     </div>
+  );
+}
+
+/** How the group does it, in practice and in games, and what may be claimed of its players. */
+function GroupForm({ technique }: { technique: Schemas["Technique"] }) {
+  const { group, week } = useWhere();
+  const form = useQuery(queries.techniqueForm(group, technique.key, week));
+  if (form.error) return <Trouble error={form.error} again={() => void form.refetch()} />;
+  if (form.data?.rate === undefined) return null; // not read yet, or no reps
+  const { practice, game, rate, voices } = form.data;
+  const of = (c: Schemas["Count"], where: string) =>
+    c.clean + c.faulty > 0 ? `${c.clean} of ${c.clean + c.faulty} ${where}` : `no reps ${where}`;
+  return (
+    <section className="sheet min-w-0 p-3" aria-labelledby="group-form">
+      <h2 id="group-form" className="head">
+        How the group does it
+      </h2>
+      <p className="say mt-1">
+        About {percent(rate)} clean, recent weeks counting more. In the last five weeks{" "}
+        {of(practice, "in practice")}, {of(game, "in games")}. That is a number of the group: games are harder
+        for everybody.
+      </p>
+      <Voices voices={voices} />
+    </section>
   );
 }
 

@@ -6,6 +6,7 @@ import { Card } from "./Card";
 import { OnLadder, advices } from "./OnLadder";
 import { Drawing } from "./Drawing";
 import { SideBySide } from "./SideBySide";
+import { queries } from "@/api/queries";
 import { LadderLine, Severity, TechniqueView, gateWords } from "./TechniqueView";
 
 const stage = (key: string, more: Partial<Schemas["Stage"]> = {}): Schemas["Stage"] => ({
@@ -118,6 +119,19 @@ describe("a technique", () => {
       "drive block",
     ])
       expect(text).toContain(part);
+  });
+  it("says how the group does it, and that games are harder for everybody", () => {
+    const form = queries.techniqueForm("ol", technique.key, 7);
+    const said = (data: Schemas["TechniqueForm"]) =>
+      textOf(
+        draw(<TechniqueView technique={technique} library={library} />, [{ queryKey: form.queryKey, data }]),
+      );
+    const counts = { practice: { clean: 86, faulty: 14 }, game: { clean: 0, faulty: 0 } };
+    const known = said({ rate: 0.84, ...counts, voices: [] });
+    expect(known).toContain("About 84% clean");
+    expect(known).toContain("86 of 100 in practice, no reps in games");
+    expect(known).toContain("games are harder for everybody");
+    expect(said({ ...counts, voices: [] })).not.toContain("How the group does it");
   });
   it("says which school is taught and why", () => {
     expect(text).toContain("Named or not? Named steps. Numbers hold.");

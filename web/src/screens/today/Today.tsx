@@ -6,6 +6,7 @@ import { queries } from "@/api/queries";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Needs } from "@/parts/Needs";
+import { Voices } from "@/parts/Voices";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { availability, clock, count, dayMonth, weekdayDate } from "@/parts/words";
 import { useEditable } from "./useEditable";
@@ -53,7 +54,12 @@ export function Today() {
               <Needs needs={t.needs} editable={editable} />
             )}
           </section>
-          <Voices voices={t.voices} />
+          <section className="sheet p-3" aria-labelledby="voices">
+            <h2 id="voices" className="head">
+              What the marks say
+            </h2>
+            <Voices voices={t.voices} />
+          </section>
         </div>
       </div>
     </>
@@ -153,47 +159,6 @@ function Holds({ holds }: { holds: Schemas["Hold"][] }) {
           </li>
         ))}
       </ul>
-    </section>
-  );
-}
-
-const shapes = {
-  improving: { shape: "▲", tone: "text-good" },
-  slipping: { shape: "▼", tone: "text-fault" },
-  not_carrying: { shape: "◤", tone: "text-fault" },
-} as const;
-
-function Voices({ voices }: { voices: Schemas["Voice"][] }) {
-  const { base } = useWhere();
-  return (
-    <section className="sheet p-3" aria-labelledby="voices">
-      <h2 id="voices" className="head">
-        What the marks say
-      </h2>
-      {voices.length === 0 ? (
-        <p className="say mt-1 text-soft">
-          Nothing that may be claimed yet. Small counts stay quiet here on purpose.
-        </p>
-      ) : (
-        <ul className="divide-y divide-hair">
-          {voices.map((v) => (
-            <li key={v.player_id + v.technique} className="py-2">
-              <p className="say">
-                <span className={shapes[v.kind].tone} aria-hidden>
-                  {shapes[v.kind].shape}{" "}
-                </span>
-                <Link
-                  className="name underline"
-                  to={`${base}/players/${v.player_id}?technique=${v.technique}`}
-                >
-                  {v.jersey} {v.name}
-                </Link>
-                . {v.text}
-              </p>
-            </li>
-          ))}
-        </ul>
-      )}
     </section>
   );
 }

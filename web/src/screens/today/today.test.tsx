@@ -49,7 +49,7 @@ describe("Today", () => {
     expect(text).toContain("No practice is on the calendar from here on.");
     expect(text).toContain("Nothing. All reps of the last days are marked.");
     expect(text).toContain("No faults on record in the last four weeks.");
-    expect(text).toContain("Small counts stay quiet here on purpose.");
+    expect(text).toContain("That does not mean that nothing changed: small counts stay quiet");
     expect(text).not.toContain("Not at full strength");
   });
   it("leads to what is next, in minutes", () => {
@@ -117,6 +117,15 @@ describe("Today", () => {
     });
     expect(textOf(markup)).toContain("70 Marsh . Kick and slide is clean in practice and not in games.");
     expect(markup).toContain('href="/g/ol/w/7/players/a?technique=kick_slide"');
+    expect(textOf(markup)).toContain("about one in ten is false");
+  });
+  it("says what may be claimed of a player over all his techniques", () => {
+    const markup = screen({
+      ...quiet,
+      voices: [{ player_id: "a", jersey: "70", name: "Marsh", kind: "slipping", text: "He has slipped." }],
+    });
+    expect(textOf(markup)).toContain("▼ 70 Marsh . He has slipped.");
+    expect(markup).toContain('href="/g/ol/w/7/players/a"');
   });
 });
 
