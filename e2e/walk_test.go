@@ -21,7 +21,7 @@ func TestTheWholeLoop(t *testing.T) {
 	c.see("li", "Hip to hip, Thursday practice")
 	c.see("li[aria-label='Second foot steps back from the gap']", "Second foot steps back from the gap")
 	c.see("li", "head-injury hold")
-	c.see("p", "Close, then turn back is not carrying over")
+	c.see("p", "Close, then turn back drops in games more than the others do")
 
 	// The roster, as he has it.
 	c.click("nav a", "Roster")

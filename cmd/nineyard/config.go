@@ -19,6 +19,7 @@ type config struct {
 	TrustedProxies []string      `env:"TRUSTED_PROXIES"`
 	StopTimeout    time.Duration `env:"STOP_TIMEOUT" envDefault:"15s"`
 	DataDir        string        `env:"DATA_DIR" envDefault:".data"`
+	KeepSeasons    int           `env:"KEEP_SEASONS" envDefault:"0"`
 }
 
 func readConfig() (config, *slog.Logger, error) {

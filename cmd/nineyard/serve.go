@@ -13,6 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"nineyard/internal/mark"
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/product"
@@ -78,6 +79,10 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	listening, stopListening := context.WithCancel(context.WithoutCancel(ctx))
 	defer stopListening()
 	go p.Changes.Run(listening, o.DB, log)
+	keeper := &mark.Keeper{DB: o.DB, Log: log, Keep: c.KeepSeasons}
+	kept := make(chan struct{})
+	go func() { defer close(kept); keeper.Run(listening, time.Now) }()
+	defer func() { stopListening(); <-kept }()
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	log.Info("serving", "address", "http://"+listener.Addr().String())

@@ -5,8 +5,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
+	"nineyard/core/invalid"
 	"nineyard/core/marks"
 	"nineyard/core/season"
 )
@@ -37,25 +37,37 @@ func TestWhatIsStillToGrade(t *testing.T) {
 	assert.False(t, marks.Due(today+1, today))
 }
 
-// TestTheJudgeIsTheScheme: the shared table says what the scheme says of each mark.
-func TestTheJudgeIsTheScheme(t *testing.T) {
-	j := marks.NewJudge()
-	zero, one := 0, 1
-	bits := []*int{nil, &zero, &one}
-	rapid.Check(t, func(t *rapid.T) {
-		state := rapid.SampledFrom([]marks.State{marks.Assumed, marks.Looked, marks.StateUnseen, marks.StateOpen, marks.StateNone}).Draw(t, "state")
-		seen := marks.Seen{Assignment: rapid.SampledFrom(bits).Draw(t, "a"), Technique: rapid.SampledFrom(bits).Draw(t, "t"), Finish: rapid.SampledFrom(bits).Draw(t, "f")}
-		want := marks.Shipped().Judge(state.Mark(seen))
-		got := j.Of(state, seen.Assignment, seen.Technique)
-		require.Equal(t, want.Clean, got.Clean)
-		if state.Graded() && seen.Finish != nil && seen.Assignment == nil && seen.Technique == nil {
-			require.False(t, got.Graded)
-			return
-		}
-		require.Equal(t, want.Graded, got.Graded)
-		require.Equal(t, want.Reason, got.Reason)
-	})
-	assert.False(t, j.Of(marks.Withdrawn, &one, &one).Graded)
+// TestCasesAreEveryMarkThereCanBe: each is judged as by itself, and a verdict is what its word
+// says.
+func TestCasesAreEveryMarkThereCanBe(t *testing.T) {
+	cases := marks.Shipped().Cases()
+	require.Len(t, cases, 6*27)
+	seen := map[string]int{}
+	for _, c := range cases {
+		want := marks.Shipped().Judge(c.State.Mark(c.Seen))
+		require.Equal(t, want, c.Verdict)
+		word := want.Word()
+		seen[word]++
+		want.Score = 0
+		require.Equal(t, want, marks.VerdictOf(word))
+		require.Equal(t, c.State == marks.Withdrawn, word == "withdrawn")
+	}
+	// Of 27 marks that were looked at, 3 judge neither assignment nor technique and 9 are clean.
+	assert.Equal(t, map[string]int{"clean": 18, "faulty": 30, "empty": 6, "unseen": 27, "unsettled": 27, "not_gradable": 27, "withdrawn": 27}, seen)
+}
+
+func TestASchemeOfAHouse(t *testing.T) {
+	require.NoError(t, marks.Shipped().CheckHouse())
+	for field, s := range map[string]marks.Scheme{
+		"scheme.kind":             {Kind: marks.PlusMinus},
+		"scheme.facets":           {Kind: marks.Facets},
+		"scheme.facets[0].key":    {Kind: marks.Facets, Facets: []marks.Facet{{Key: "effort", Weight: 1, Clean: true}}},
+		"scheme.facets[0].weight": {Kind: marks.Facets, Facets: []marks.Facet{{Key: "finish", Weight: 11, Clean: true}}},
+	} {
+		e, ok := invalid.As(s.CheckHouse())
+		require.True(t, ok, field)
+		assert.Equal(t, field, e.Field)
+	}
 }
 
 func TestSafetyThenOftenTimesBad(t *testing.T) {

@@ -1,5 +1,11 @@
 package marks
 
+import (
+	"fmt"
+
+	"nineyard/core/invalid"
+)
+
 // State is what a coach did about a rep.
 type State string
 
@@ -34,41 +40,69 @@ func (s State) Mark(seen Seen) Mark {
 	return m
 }
 
-// Judge judges reps of the shipped scheme by their state and the two facets that decide.
-// There are 45 combinations, judged once each: screens judge thousands of reps. A Judge may
-// be shared.
-type Judge struct {
-	all map[judged]Verdict
+// Word is a verdict in one word, as it is kept with a mark: clean, faulty, or the reason why
+// it was not graded.
+func (v Verdict) Word() string {
+	switch {
+	case !v.Graded:
+		return string(v.Reason)
+	case v.Clean:
+		return "clean"
+	}
+	return "faulty"
 }
 
-type judged struct {
-	state                 State
-	assignment, technique int8 // −1 for none
+// VerdictOf reads what Word writes. The score is not kept.
+func VerdictOf(word string) Verdict {
+	switch word {
+	case "clean", "faulty":
+		return Verdict{Graded: true, Clean: word == "clean"}
+	}
+	return Verdict{Reason: Reason(word)}
 }
 
-// NewJudge returns a judge by the shipped scheme.
-func NewJudge() *Judge {
-	j := &Judge{all: map[judged]Verdict{}}
+// Case is one mark that there can be, and the verdict on it.
+type Case struct {
+	State   State
+	Seen    Seen
+	Verdict Verdict
+}
+
+// Cases lists the verdict of a scheme on every mark that the three facets of Seen can make, of
+// all states: what is needed to judge many marks anew at once.
+func (s Scheme) Cases() []Case {
 	zero, one := 0, 1
-	values := map[int8]*int{-1: nil, 0: &zero, 1: &one}
-	for _, state := range []State{Assumed, Looked, StateUnseen, StateOpen, StateNone} {
-		for a, pa := range values {
-			for t, pt := range values {
-				j.all[judged{state, a, t}] = Shipped().Judge(state.Mark(Seen{Assignment: pa, Technique: pt}))
+	values := []*int{nil, &zero, &one}
+	var list []Case
+	for _, state := range []State{Assumed, Looked, StateUnseen, StateOpen, StateNone, Withdrawn} {
+		for _, a := range values {
+			for _, t := range values {
+				for _, f := range values {
+					seen := Seen{Assignment: a, Technique: t, Finish: f}
+					list = append(list, Case{state, seen, s.Judge(state.Mark(seen))})
+				}
 			}
 		}
 	}
-	return j
+	return list
 }
 
-// Of returns the verdict on a rep; one that is not known of is not graded.
-func (j *Judge) Of(state State, assignment, technique *int) Verdict {
-	return j.all[judged{state, small(assignment), small(technique)}]
-}
-
-func small(v *int) int8 {
-	if v == nil {
-		return -1
+// CheckHouse returns an invalid.Error unless the scheme is one by which a club may judge: of
+// the facets of Seen, each at most once.
+func (s Scheme) CheckHouse() error {
+	if err := s.check(); err != nil {
+		return err
 	}
-	return int8(*v)
+	if s.Kind != Facets {
+		return invalid.Field("scheme.kind", "a club judges by facets")
+	}
+	for i, f := range s.Facets {
+		if f.Key != "assignment" && f.Key != "technique" && f.Key != "finish" {
+			return invalid.Field(fmt.Sprintf("scheme.facets[%d].key", i), "scheme.facets[%d].key must be assignment, technique or finish, got %q", i, f.Key)
+		}
+		if f.Weight > 10 {
+			return invalid.Field(fmt.Sprintf("scheme.facets[%d].weight", i), "scheme.facets[%d].weight must be at most 10, got %v", i, f.Weight)
+		}
+	}
+	return nil
 }

@@ -333,6 +333,48 @@ func (e RosterLineAction) Valid() bool {
 	}
 }
 
+// Defines values for SchemeFacetKey.
+const (
+	SchemeFacetKeyAssignment SchemeFacetKey = "assignment"
+	SchemeFacetKeyFinish     SchemeFacetKey = "finish"
+	SchemeFacetKeyTechnique  SchemeFacetKey = "technique"
+)
+
+// Valid indicates whether the value is a known member of the SchemeFacetKey enum.
+func (e SchemeFacetKey) Valid() bool {
+	switch e {
+	case SchemeFacetKeyAssignment:
+		return true
+	case SchemeFacetKeyFinish:
+		return true
+	case SchemeFacetKeyTechnique:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SchemeFacetInputKey.
+const (
+	SchemeFacetInputKeyAssignment SchemeFacetInputKey = "assignment"
+	SchemeFacetInputKeyFinish     SchemeFacetInputKey = "finish"
+	SchemeFacetInputKeyTechnique  SchemeFacetInputKey = "technique"
+)
+
+// Valid indicates whether the value is a known member of the SchemeFacetInputKey enum.
+func (e SchemeFacetInputKey) Valid() bool {
+	switch e {
+	case SchemeFacetInputKeyAssignment:
+		return true
+	case SchemeFacetInputKeyFinish:
+		return true
+	case SchemeFacetInputKeyTechnique:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ToGradeKind.
 const (
 	ToGradeKindDrill ToGradeKind = "drill"
@@ -699,8 +741,11 @@ type Evidence struct {
 	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
 	PracticeID  *openapi_types.UUID `json:"practice_id,omitempty"`
 	Reason      *string             `json:"reason,omitempty"`
-	Side        *string             `json:"side,omitempty"`
-	Source      EvidenceSource      `json:"source"`
+
+	// Scheme Version of the club's marking scheme by which it is judged; 0 is the shipped one.
+	Scheme int            `json:"scheme"`
+	Side   *string        `json:"side,omitempty"`
+	Source EvidenceSource `json:"source"`
 
 	// Standard Version of the house standards it was made by.
 	Standard  int    `json:"standard"`
@@ -941,6 +986,7 @@ type MarkState string
 type MarkFault struct {
 	CausedBy *string `json:"caused_by,omitempty"`
 	Key      string  `json:"key"`
+	Penalty  *bool   `json:"penalty,omitempty"`
 }
 
 // MarkFaultInput defines model for MarkFaultInput.
@@ -948,6 +994,9 @@ type MarkFaultInput struct {
 	// CausedBy The teammate who caused it.
 	CausedBy *openapi_types.UUID `json:"caused_by,omitempty"`
 	Key      string              `json:"key"`
+
+	// Penalty It drew a flag.
+	Penalty *bool `json:"penalty,omitempty"`
 }
 
 // MarkInput defines model for MarkInput.
@@ -970,7 +1019,10 @@ type MarkInput struct {
 	PlayerID    openapi_types.UUID  `json:"player_id"`
 	Praise      *bool               `json:"praise,omitempty"`
 	Rep         int                 `json:"rep"`
-	Side        *MarkInputSide      `json:"side,omitempty"`
+
+	// Settled It is the club's own mark and stands over every coach's.
+	Settled *bool          `json:"settled,omitempty"`
+	Side    *MarkInputSide `json:"side,omitempty"`
 
 	// State Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
 	State     MarkInputState `json:"state"`
@@ -1546,6 +1598,55 @@ type Rung struct {
 	Of     int    `json:"of"`
 	Stage  string `json:"stage"`
 }
+
+// Scheme defines model for Scheme.
+type Scheme struct {
+	By       string        `json:"by"`
+	Editable bool          `json:"editable"`
+	Facets   []SchemeFacet `json:"facets"`
+
+	// Judged Of the marks by this version; less than all while they are judged anew.
+	Judged int     `json:"judged"`
+	Marks  int     `json:"marks"`
+	On     *string `json:"on,omitempty"`
+
+	// Version 0 is the shipped one.
+	Version int `json:"version"`
+}
+
+// SchemeConflict defines model for SchemeConflict.
+type SchemeConflict struct {
+	Current Scheme  `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// SchemeFacet defines model for SchemeFacet.
+type SchemeFacet struct {
+	// Clean It must be right for a rep to be clean.
+	Clean bool           `json:"clean"`
+	Key   SchemeFacetKey `json:"key"`
+	Name  string         `json:"name"`
+
+	// Weight 0 counts for nothing.
+	Weight float64 `json:"weight"`
+}
+
+// SchemeFacetKey defines model for SchemeFacet.Key.
+type SchemeFacetKey string
+
+// SchemeFacetInput defines model for SchemeFacetInput.
+type SchemeFacetInput struct {
+	Clean  bool                `json:"clean"`
+	Key    SchemeFacetInputKey `json:"key"`
+	Weight float64             `json:"weight"`
+}
+
+// SchemeFacetInputKey defines model for SchemeFacetInput.Key.
+type SchemeFacetInputKey string
 
 // School defines model for School.
 type School struct {
@@ -2332,6 +2433,29 @@ type ImportRosterParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// PutSchemeJSONBody defines parameters for PutScheme.
+type PutSchemeJSONBody struct {
+	Facets []SchemeFacetInput `json:"facets"`
+
+	// Version The version that was changed.
+	Version int `json:"version"`
+}
+
+// PutSchemeParams defines parameters for PutScheme.
+type PutSchemeParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // SignInJSONBody defines parameters for SignIn.
 type SignInJSONBody struct {
 	Email    string `json:"email"`
@@ -2394,6 +2518,9 @@ type ImportRosterJSONRequestBody = RosterChoice
 
 // PreviewRosterJSONRequestBody defines body for PreviewRoster for application/json ContentType.
 type PreviewRosterJSONRequestBody = RosterChoice
+
+// PutSchemeJSONRequestBody defines body for PutScheme for application/json ContentType.
+type PutSchemeJSONRequestBody PutSchemeJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody

@@ -157,7 +157,7 @@ func faultRates(t *testing.T, w *demo.World) {
 				continue
 			}
 			n++
-			if m.Faults == `[{"key":"`+fault+`"}]` {
+			if len(m.Faults) == 1 && m.Faults[0] == (demo.Fault{Key: fault}) {
 				faulty++
 			}
 		}

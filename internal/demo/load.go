@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"nineyard/core/group"
+	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/platform/pg"
@@ -164,29 +165,33 @@ func (l *loader) games() {
 	l.copy("plays", []string{"id", "club_id", "game_id", "number", "offense", "down", "distance", "spot", "call", "gain"}, plays)
 }
 
-// marks writes the events and then the current marks in one statement: the trigger that
-// keeps them, row by row, would take most of the load's time.
+// marks writes the faults and the events; the database keeps the rest.
 func (l *loader) marks() {
 	w := l.w
-	rows := make([][]any, len(w.Marks))
+	events, faults := make([][]any, len(w.Marks)), [][]any{}
 	for i, m := range w.Marks {
-		rows[i] = []any{m.ID, w.ClubID, m.PlayerID, m.PlacementID, m.Rep, m.PlayID, m.TechniqueKey, m.State, m.Assignment, m.Technique, m.Finish,
-			m.Faults, m.Praise, m.Side, 1, m.CreatedBy, m.CreatedAt}
+		events[i] = append([]any{w.ClubID}, m.Columns()...)
+		for nth, f := range m.Faults {
+			faults = append(faults, append([]any{w.ClubID, m.ID, nth + 1}, f.Columns()...))
+		}
 	}
-	l.exec(`ALTER TABLE mark_events DISABLE TRIGGER mark_events_keep_slot`)
-	l.copy("mark_events", []string{"id", "club_id", "player_id", "placement_id", "rep", "play_id", "technique_key", "state", "assignment", "technique", "finish",
-		"faults", "praise", "side", "standard", "created_by", "created_at"}, rows)
-	l.exec(KeepSlots)
-	l.exec(`ALTER TABLE mark_events ENABLE TRIGGER mark_events_keep_slot`)
+	l.copy("mark_faults", append([]string{"club_id", "mark_id", "nth"}, FaultColumns...), faults)
+	l.copy("mark_events", append([]string{"club_id"}, MarkColumns...), events)
 }
 
-// KeepSlots fills the current marks of a club from its events, each slot of which has one.
-const KeepSlots = `
-	INSERT INTO mark_slots (id, seq, club_id, player_id, placement_id, rep, play_id, technique_key, state, assignment, technique, finish,
-	                        faults, measures, praise, note, side, standard, created_by, created_at, on_date, game_id)
-	SELECT e.id, e.seq, e.club_id, e.player_id, e.placement_id, e.rep, e.play_id, e.technique_key, e.state, e.assignment, e.technique, e.finish,
-	       e.faults, e.measures, e.praise, e.note, e.side, e.standard, e.created_by, e.created_at, coalesce(g.on_date, pr.on_date), y.game_id
-	FROM mark_events e
-	LEFT JOIN plays y ON y.id = e.play_id LEFT JOIN games g ON g.id = y.game_id
-	LEFT JOIN placements pl ON pl.id = e.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id
-	WHERE e.club_id = @club`
+// MarkColumns are the columns of mark_events that Columns fills.
+var MarkColumns = []string{"id", "year", "player_id", "placement_id", "rep", "play_id", "technique_key", "grader", "state", "assignment", "technique", "finish",
+	"verdict", "scheme", "praise", "side", "standard", "created_by", "created_at"}
+
+// Columns is the mark as a row, judged by the shipped scheme.
+func (m Mark) Columns() []any {
+	v := marks.Shipped().Judge(marks.State(m.State).Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
+	return []any{m.ID, Year, m.PlayerID, m.PlacementID, m.Rep, m.PlayID, m.TechniqueKey, *m.CreatedBy, m.State, m.Assignment, m.Technique, m.Finish,
+		v.Word(), 0, m.Praise, m.Side, 1, m.CreatedBy, m.CreatedAt}
+}
+
+// FaultColumns are the columns of mark_faults that Columns fills.
+var FaultColumns = []string{"fault", "caused_by", "year"}
+
+// Columns is the fault as a row.
+func (f Fault) Columns() []any { return []any{f.Key, f.CausedBy, Year} }

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/core/standard"
 	"nineyard/internal/access"
@@ -25,16 +26,18 @@ import (
 	"nineyard/internal/teach"
 )
 
-// structure says everything of the schema but its rows.
+// structure says everything of the schema but its rows, and the parts of tables that are made
+// with a season.
 const structure = `
 	SELECT format('column %s.%s %s %s %s %s', table_name, column_name, data_type, is_nullable, column_default, generation_expression) AS says
-	FROM information_schema.columns WHERE table_schema = 'public'
-	UNION ALL SELECT 'index ' || indexdef FROM pg_indexes WHERE schemaname = 'public'
-	UNION ALL SELECT format('constraint %s on %s: %s', conname, conrelid::regclass, pg_get_constraintdef(oid)) FROM pg_constraint WHERE connamespace = 'public'::regnamespace
+	FROM information_schema.columns WHERE table_schema = 'public' AND table_name !~ @part
+	UNION ALL SELECT 'index ' || indexdef FROM pg_indexes WHERE schemaname = 'public' AND tablename !~ @part
+	UNION ALL SELECT format('constraint %s on %s: %s', conname, conrelid::regclass, pg_get_constraintdef(oid)) FROM pg_constraint
+	WHERE connamespace = 'public'::regnamespace AND conrelid::regclass::text !~ @part AND confrelid::regclass::text !~ @part
 	UNION ALL SELECT format('policy %s on %s: %s %s %s', policyname, tablename, roles, qual, with_check) FROM pg_policies WHERE schemaname = 'public'
-	UNION ALL SELECT format('security of %s: %s', relname, relrowsecurity) FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r'
+	UNION ALL SELECT format('security of %s: %s', relname, relrowsecurity) FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind IN ('r', 'p') AND NOT relispartition
 	UNION ALL SELECT format('view %s: %s', viewname, definition) FROM pg_views WHERE schemaname = 'public'
-	UNION ALL SELECT 'trigger ' || pg_get_triggerdef(t.oid) FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid WHERE NOT tgisinternal AND c.relnamespace = 'public'::regnamespace
+	UNION ALL SELECT 'trigger ' || pg_get_triggerdef(t.oid) FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid WHERE NOT tgisinternal AND c.relnamespace = 'public'::regnamespace AND NOT c.relispartition
 	UNION ALL SELECT 'function ' || pg_get_functiondef(p.oid) FROM pg_proc p
 	WHERE pronamespace = 'public'::regnamespace AND prokind = 'f' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
 	ORDER BY 1`
@@ -53,13 +56,13 @@ func see(t *testing.T, url string) sight {
 	s := sight{rows: map[string]int{}}
 	require.NoError(t, d.Anywhere(context.Background(), func(ctx context.Context) error {
 		type row struct{ Says string }
-		lines, err := pg.Select[row](ctx, structure, pg.Args{})
+		lines, err := pg.Select[row](ctx, structure, pg.Args{"part": `_[0-9]{4}$`})
 		require.NoError(t, err)
 		for _, l := range lines {
 			s.says = append(s.says, l.Says)
 		}
 		type table struct{ Name string }
-		tables, err := pg.Select[table](ctx, `SELECT tablename::text AS name FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'goose_db_version'`, pg.Args{})
+		tables, err := pg.Select[table](ctx, `SELECT tablename::text AS name FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'goose_db_version' AND tablename !~ '_[0-9]{4}$'`, pg.Args{})
 		require.NoError(t, err)
 		for _, x := range tables {
 			type count struct{ N int }
@@ -98,6 +101,8 @@ func used(t *testing.T, url string) {
 		player, day := demotest.World().Players[0].ID, season.Of(demo.Now())
 		require.NoError(t, p.Players.Store.AddOverride(ctx, c.Season.ID, players.Override{ID: uuid.New(), PlayerID: player, LadderKey: "base_ladder", StageKey: "fit",
 			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))
+		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
+		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",
 			Own: standard.OwnRange{OK: standard.Band{Low: 6, High: 9}, Watch: standard.Band{Low: 4, High: 12}}, Reason: "long legs", By: c.ID, At: demo.Now()})
 	}))

@@ -2,7 +2,6 @@ package demo
 
 import (
 	"cmp"
-	"encoding/json"
 	"fmt"
 	"time"
 
@@ -11,7 +10,6 @@ import (
 	"nineyard/core/crew"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
-	"nineyard/internal/mark/record"
 )
 
 // weight is how likely a fault is the one that spoils a rep. Practice dates decide
@@ -100,7 +98,7 @@ func (s *source) markDrill(pl Placement, group string, p Practice, week int) {
 func (s *source) mark(m Player, t teaching.Technique, on season.Date, game bool, mates []Player) Mark {
 	week := season.Week(season.Must(SeasonStart), on)
 	e := Mark{ID: s.id(), PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
-		Assignment: ptr(1), Technique: ptr(1), Faults: "[]"}
+		Assignment: ptr(1), Technique: ptr(1)}
 	if game && s.Float64() < .025 {
 		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[s.IntN(2)], nil, nil
 		return e
@@ -112,18 +110,14 @@ func (s *source) mark(m Player, t teaching.Technique, on season.Date, game bool,
 		}
 		return e
 	}
-	fault := record.Fault{Key: s.fault(t, week).Key}
+	fault := Fault{Key: s.fault(t, week).Key}
 	e.State, e.Technique = "looked", ptr(0)
 	if game && len(mates) > 1 && s.Float64() < .06 {
 		if mate := mates[s.IntN(len(mates))]; mate.ID != m.ID {
-			fault.CausedBy, e.Technique = mate.ID.String(), ptr(1)
+			fault.CausedBy, e.Technique = mate.ID, ptr(1)
 		}
 	}
-	text, err := json.Marshal([]record.Fault{fault})
-	if err != nil {
-		panic(err) // two strings
-	}
-	e.Faults = string(text)
+	e.Faults = []Fault{fault}
 	if game {
 		e.Finish = ptr(s.IntN(2))
 	}

@@ -21,6 +21,7 @@ const (
 	Weeks       = 9
 	Timezone    = "Europe/Dublin"
 	Week        = 7
+	Year        = 2026 // by which the season's marks are kept
 )
 
 // Now is the moment the demo's clock is pinned to, in the club's time zone.
@@ -101,11 +102,17 @@ type Mark struct {
 	PlayID                        *uuid.UUID
 	TechniqueKey, State           string
 	Assignment, Technique, Finish *int
-	Faults                        string // JSON
+	Faults                        []Fault
 	Praise                        bool
 	Side                          *string
 	CreatedBy                     *uuid.UUID
 	CreatedAt                     time.Time
+}
+
+// Fault is a fault that a mark shows.
+type Fault struct {
+	Key      string
+	CausedBy uuid.UUID // the teammate; nil for the player's own
 }
 
 // Spell is a stretch of days on which a player is not fully available.

@@ -191,29 +191,28 @@ func respelled(ctx context.Context, digest string, asked []string) (string, erro
 	return strings.Join(parts, " & "), nil
 }
 
-// uses sums marks up, counted by key, place and day, over the practices they were made in:
-// drills by where they are placed, techniques and faults by their marks.
+// uses sums marks up over the practices they were made in, from what is kept of a season:
+// drills by where they are placed, techniques by their runs, faults by the days they were
+// shown on.
 const uses = `
-	WITH counted AS (
-		SELECT 'drill' AS kind, pl.drill_key AS key, pl.id AS placement_id, p.on_date,
-		       (SELECT count(*) FROM mark_slots m WHERE m.club_id = @club AND m.placement_id = pl.id AND m.state <> 'withdrawn') AS marks
+	WITH placed AS (
+		SELECT 'drill' AS kind, pl.drill_key AS key, p.id AS practice_id, p.on_date,
+		       coalesce((SELECT sum(length(r.reps)) FROM mark_runs r WHERE r.club_id = @club AND r.place_id = pl.id), 0) AS marks
 		FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
 		WHERE pl.club_id = @club AND p.season_id = @season AND pl.drill_key = ANY (@drills)
 		UNION ALL
-		SELECT 'technique', technique_key, placement_id, on_date, count(*) FROM mark_slots
-		WHERE club_id = @club AND technique_key = ANY (@techniques) AND state <> 'withdrawn' AND on_date >= @start GROUP BY 2, 3, 4
+		SELECT 'technique', r.technique_key, e.practice_id, r.on_date, length(r.reps) FROM mark_runs r
+		LEFT JOIN placements pl ON pl.club_id = r.club_id AND pl.id = r.place_id LEFT JOIN periods e ON e.id = pl.period_id
+		WHERE r.club_id = @club AND r.technique_key = ANY (@techniques) AND r.on_date >= @start
 		UNION ALL
-		SELECT 'fault', f ->> 'key', placement_id, on_date, count(*) FROM mark_slots, jsonb_array_elements(faults) f
-		WHERE cardinality(@faults::text[]) > 0 AND club_id = @club AND faults <> '[]' AND state = 'looked' AND on_date >= @start AND f ->> 'key' = ANY (@faults)
-		GROUP BY 2, 3, 4),
-	placed AS (
-		SELECT c.kind, c.key, e.practice_id, c.on_date, sum(c.marks) AS marks
-		FROM counted c LEFT JOIN placements pl ON pl.id = c.placement_id LEFT JOIN periods e ON e.id = pl.period_id
-		GROUP BY 1, 2, 3, 4)
+		SELECT 'fault', f.fault, p.id, f.on_date, f.n FROM mark_fault_days f
+		LEFT JOIN LATERAL (SELECT id FROM practices WHERE club_id = @club AND season_id = @season AND on_date = f.on_date AND NOT f.game ORDER BY start_minute LIMIT 1) p ON true
+		WHERE f.club_id = @club AND f.fault = ANY (@faults) AND f.on_date >= @start AND f.n > 0),
+	summed AS (SELECT kind, key, practice_id, on_date, sum(marks) AS marks FROM placed GROUP BY 1, 2, 3, 4)
 	SELECT kind, key, count(practice_id)::int AS practices, coalesce(sum(marks), 0)::int AS marks,
 	       coalesce(to_jsonb((array_agg(jsonb_build_object('Practice', practice_id, 'On', to_char(on_date, 'YYYY-MM-DD"T00:00:00Z"')) ORDER BY on_date DESC)
 	                 FILTER (WHERE practice_id IS NOT NULL))[1:4]), '[]') AS recent
-	FROM placed GROUP BY 1, 2 ORDER BY 1, 2`
+	FROM summed GROUP BY 1, 2 ORDER BY 1, 2`
 
 // Uses tells where entries are used in a season.
 func (SQL) Uses(ctx context.Context, s access.Season, keys Keys) ([]Use, error) {

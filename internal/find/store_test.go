@@ -131,8 +131,9 @@ func inPostgres(t *testing.T) shelf {
 		require.NoError(t, f.In(func(ctx context.Context) error {
 			for _, step := range []string{
 				`INSERT INTO placements (id, club_id, period_id, drill_key, start, minutes, lanes) VALUES (@placement, @club, @period, 'pull_bag', 0, 5, 2)`,
-				`INSERT INTO mark_events (id, club_id, player_id, placement_id, rep, technique_key, state, assignment, technique, faults)
-				 VALUES (@id, @club, @player, @placement, 1, 'pull', 'looked', 1, 0, '[{"key": "pull_wide"}]')`,
+				`INSERT INTO mark_faults (club_id, mark_id, fault, year, nth) VALUES (@club, @id, 'pull_wide', 2026, 1)`,
+				`INSERT INTO mark_events (id, club_id, year, player_id, placement_id, rep, technique_key, grader, state, assignment, technique, verdict, scheme)
+				 VALUES (@id, @club, 2026, @player, @placement, 1, 'pull', @player, 'looked', 1, 0, 'faulty', 0)`,
 			} {
 				if _, err := pg.Exec(ctx, step, args); err != nil {
 					return err

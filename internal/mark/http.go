@@ -36,6 +36,18 @@ func (a API) PostMarks(ctx context.Context, r gen.PostMarksRequestObject) (gen.P
 	return out, nil
 }
 
+// GetScheme returns how the club judges a rep.
+func (a API) GetScheme(ctx context.Context, _ gen.GetSchemeRequestObject) (gen.GetSchemeResponseObject, error) {
+	v, err := a.Mark.SchemeView(ctx, access.From(ctx))
+	return gen.GetScheme200JSONResponse(v), err
+}
+
+// PutScheme changes how the club judges a rep.
+func (a API) PutScheme(ctx context.Context, r gen.PutSchemeRequestObject) (gen.PutSchemeResponseObject, error) {
+	v, err := a.Mark.PutScheme(ctx, access.From(ctx), r.Body.Version, r.Body.Facets)
+	return gen.PutScheme200JSONResponse(v), err
+}
+
 // text is what is said of a part that may be left out.
 func text(s string) *string {
 	if s == "" {

@@ -291,8 +291,8 @@ func TestWhoseSideAGroupIsOn(t *testing.T) {
 	require.ErrorIs(t, err, problem.ErrNotFound)
 	tallies, err := b.Service.Season(ctx, "ol", testkit.Day, testkit.Day)
 	require.NoError(t, err)
-	assert.Empty(t, tallies)
-	_, err = b.Service.Runs(ctx, "ol", nil, testkit.Day, testkit.Day)
+	assert.Empty(t, tallies.Days)
+	_, _, err = b.Service.Runs(ctx, "ol", nil, testkit.Day, testkit.Day, testkit.Day)
 	require.NoError(t, err)
 	assert.Equal(t, marks.Looked, marks.State("looked"))
 }

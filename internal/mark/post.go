@@ -2,7 +2,6 @@ package mark
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -57,6 +56,9 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 	if err != nil {
 		return out, err
 	}
+	if check.version, check.scheme, err = s.Store.Scheme(ctx); err != nil {
+		return out, err
+	}
 	now := s.Clock()
 	var events []Event
 	for i, m := range in {
@@ -85,6 +87,7 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 			made = change.When(*m.MadeAt, from.Sent, now)
 		}
 		e.MadeAt = &made
+		e.Grader = graderOf(m, c.ID, known)
 		known[m.ID] = e
 		events, out.Saved = append(events, e), append(out.Saved, m.ID)
 	}
@@ -93,6 +96,21 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 		return out, err
 	}
 	return s.contested(ctx, c, in, out)
+}
+
+// graderOf says whose mark it is: the club's when it is settled, the other's when it corrects
+// one that the coach saw, else his own. So two who grade the same rep blind keep their marks
+// apart, and one who mends another's mark does not make a second.
+func graderOf(m contract.MarkInput, coach uuid.UUID, known map[uuid.UUID]Event) uuid.UUID {
+	if value(m.Settled) {
+		return Settled
+	}
+	if m.On != nil {
+		if e, there := known[*m.On]; there && e.PlayerID == m.PlayerID && e.Grader != Settled {
+			return e.Grader
+		}
+	}
+	return coach
 }
 
 // contested sorts out marks whose ids another request took meanwhile: the same marks, sent
@@ -123,10 +141,14 @@ func refusal(err error) bool {
 	return no || errors.Is(err, problem.ErrNotFound) || errors.Is(err, problem.ErrForbidden) || errors.Is(err, problem.ErrTaken)
 }
 
+// known reads the marks that are sent, if they are there already, and those they were made on.
 func (s *Service) known(ctx context.Context, in []contract.MarkInput) (map[uuid.UUID]Event, error) {
-	ids := make([]uuid.UUID, len(in))
-	for i, m := range in {
-		ids[i] = m.ID
+	ids := make([]uuid.UUID, 0, len(in))
+	for _, m := range in {
+		ids = append(ids, m.ID)
+		if m.On != nil {
+			ids = append(ids, *m.On)
+		}
 	}
 	list, err := s.Store.Known(ctx, ids)
 	known := make(map[uuid.UUID]Event, len(list))
@@ -149,18 +171,13 @@ func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
 			return false
 		}
 	}
-	var faults []record.Fault
-	var measures []record.Measured
-	if json.Unmarshal(e.Faults, &faults) != nil || json.Unmarshal(e.Measures, &measures) != nil {
-		return false
-	}
-	return slices.EqualFunc(faults, value(m.Faults), func(f record.Fault, g contract.MarkFaultInput) bool {
+	return slices.EqualFunc(e.Faults, value(m.Faults), func(f record.Fault, g contract.MarkFaultInput) bool {
 		cause := ""
 		if g.CausedBy != nil {
 			cause = g.CausedBy.String()
 		}
-		return f.Key == g.Key && f.CausedBy == cause
-	}) && slices.EqualFunc(measures, value(m.Measures), func(x record.Measured, y contract.MeasureInput) bool {
+		return f.Key == g.Key && f.CausedBy == cause && f.Penalty == value(g.Penalty)
+	}) && slices.EqualFunc(e.Measures, value(m.Measures), func(x record.Measured, y contract.MeasureInput) bool {
 		return x.Checkpoint == y.Checkpoint && x.Value == y.Value
 	})
 }
@@ -202,7 +219,9 @@ func (s *Service) checker(ctx context.Context, c access.Coach, in []contract.Mar
 			check.players[p.On] = squad.ByID(all)
 		}
 	}
-	check.ranges, err = s.Ranges.Ranges(ctx)
+	if slices.ContainsFunc(in, func(m contract.MarkInput) bool { return len(value(m.Measures)) > 0 }) {
+		check.ranges, err = s.Ranges.Ranges(ctx)
+	}
 	return check, err
 }
 
@@ -213,7 +232,9 @@ type checker struct {
 	today      season.Date
 	placements map[uuid.UUID]script.PlacedOn
 	players    map[season.Date]map[uuid.UUID]squad.Player // as of the day of a practice
-	ranges     []standing.Range
+	ranges     []standing.Range                           // when something was measured
+	version    int                                        // of the scheme
+	scheme     marks.Scheme
 }
 
 func (c checker) event(m contract.MarkInput) (Event, error) {
@@ -240,7 +261,7 @@ func (c checker) event(m contract.MarkInput) (Event, error) {
 		return Event{}, invalid.Field("placement_id", "the drill is no longer in the library")
 	}
 	e := Event{ID: m.ID, PlayerID: m.PlayerID, PlacementID: &m.PlacementID, Rep: &m.Rep, TechniqueKey: technique.Key, State: string(m.State),
-		Standard: c.house.Version, CreatedBy: &c.coach.ID, Faults: json.RawMessage("[]"), Measures: json.RawMessage("[]")}
+		Standard: c.house.Version, Scheme: c.version, CreatedBy: &c.coach.ID, Faults: []record.Fault{}, Measures: []record.Measured{}}
 	if m.Note != nil {
 		e.Note = *m.Note
 	}
@@ -251,7 +272,11 @@ func (c checker) event(m contract.MarkInput) (Event, error) {
 		side := string(*m.Side)
 		e.Side = &side
 	}
-	return e, c.judge(&e, m, technique, c.players[p.On])
+	if err := c.judge(&e, m, technique, c.players[p.On]); err != nil {
+		return Event{}, err
+	}
+	e.Verdict = verdictOf(c.scheme, marks.State(e.State), marks.Seen{Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish})
+	return e, nil
 }
 
 // judge fills in facets and faults. Only a mark that was looked at can have faults;
@@ -289,7 +314,7 @@ func (c checker) judge(e *Event, m contract.MarkInput, technique teaching.Techni
 	}
 	shown := make([]marks.Fault, len(stored))
 	for i, f := range stored {
-		shown[i] = marks.Fault(f)
+		shown[i] = marks.Fault{Key: f.Key, CausedBy: f.CausedBy}
 	}
 	filled := marks.Fill(values, shown)
 	if err := marks.Shipped().Check(marks.Mark{Player: e.PlayerID.String(), Weight: 1, Graded: true, Values: filled, Faults: shown}); err != nil {
@@ -303,11 +328,8 @@ func (c checker) judge(e *Event, m contract.MarkInput, technique teaching.Techni
 		return nil
 	}
 	e.Assignment, e.Technique, e.Finish = facet("assignment"), facet("technique"), facet("finish")
-	if e.Measures, err = json.Marshal(measured); err != nil {
-		return err
-	}
-	e.Faults, err = json.Marshal(stored)
-	return err
+	e.Measures, e.Faults = measured, stored
+	return nil
 }
 
 // faults checks that the faults are the technique's and their causes teammates.
@@ -324,12 +346,15 @@ func (c checker) faults(player uuid.UUID, m contract.MarkInput, technique teachi
 		if !known[f.Key] {
 			return nil, invalid.Field(fmt.Sprintf("faults[%d].key", i), "%q is not a fault of %s", f.Key, technique.Name)
 		}
-		fault := record.Fault{Key: f.Key}
+		fault := record.Fault{Key: f.Key, Penalty: value(f.Penalty)}
 		if f.CausedBy != nil {
 			if _, ok := players[*f.CausedBy]; !ok || *f.CausedBy == player {
 				return nil, invalid.Field(fmt.Sprintf("faults[%d].caused_by", i), "the cause must be a teammate")
 			}
 			fault.CausedBy = f.CausedBy.String()
+		}
+		if slices.ContainsFunc(out, func(x record.Fault) bool { return x.Key == fault.Key && x.CausedBy == fault.CausedBy }) {
+			return nil, invalid.Field(fmt.Sprintf("faults[%d].key", i), "%q is named twice", f.Key)
 		}
 		out = append(out, fault)
 	}

@@ -4,11 +4,11 @@ package mark
 
 import (
 	"context"
-	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
 
+	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/mark/record"
@@ -20,45 +20,54 @@ import (
 
 // Event is what a coach recorded, once. It is never changed: a correction is a new event.
 type Event struct {
-	ID           uuid.UUID `gorm:"primaryKey"` // made by the client
-	ClubID       uuid.UUID
-	PlayerID     uuid.UUID
-	PlacementID  *uuid.UUID
-	Rep          *int
-	PlayID       *uuid.UUID
-	TechniqueKey string
-	State        string
-	Assignment   *int
-	Technique    *int
-	Finish       *int
-	Faults       json.RawMessage `gorm:"type:jsonb"` // of record.Fault
-	Measures     json.RawMessage `gorm:"type:jsonb"` // of record.Measured
-	Praise       bool
-	Note         string
-	Side         *string
-	Standard     int // version of the house it was made by
-	CreatedBy    *uuid.UUID
-	CreatedAt    time.Time
-	MadeAt       *time.Time // by the coach, by the server's clock; nil: when it was created
-	Device       *uuid.UUID // it was made on
-	OnMark       *uuid.UUID // that he saw standing in its place
+	ID           uuid.UUID         `json:"id"` // made by the client
+	PlayerID     uuid.UUID         `json:"player_id"`
+	PlacementID  *uuid.UUID        `json:"placement_id"`
+	Rep          *int              `json:"rep"`
+	PlayID       *uuid.UUID        `json:"play_id"`
+	TechniqueKey string            `json:"technique_key"`
+	Grader       uuid.UUID         `json:"grader"` // whose mark it is; Settled: the club's
+	State        string            `json:"state"`
+	Assignment   *int              `json:"assignment"`
+	Technique    *int              `json:"technique"`
+	Finish       *int              `json:"finish"`
+	Verdict      string            `json:"verdict"` // how it was judged when it was made; see verdictOf
+	Scheme       int               `json:"scheme"`  // version by which it was judged
+	Faults       []record.Fault    `json:"faults"`
+	Measures     []record.Measured `json:"measures"`
+	Praise       bool              `json:"praise"`
+	Note         string            `json:"note"`
+	Side         *string           `json:"side"`
+	Standard     int               `json:"standard"` // version of the house it was made by
+	CreatedBy    *uuid.UUID        `json:"created_by"`
+	CreatedAt    time.Time         `json:"created_at"`
+	MadeAt       *time.Time        `json:"made_at"` // by the coach, by the server's clock; nil: when it was created
+	Device       *uuid.UUID        `json:"device"`  // it was made on
+	OnMark       *uuid.UUID        `json:"on_mark"` // that he saw standing in its place
 }
 
-// TableName is mark_events.
-func (Event) TableName() string { return "mark_events" }
+// Settled is the grader of a mark that the club settled: it stands over all coaches'.
+var Settled = uuid.Nil
 
 // Store keeps the marks of the context's club.
 type Store interface {
 	// Add appends the events and counts them; one whose id is already there is left alone. Of
 	// two events of a slot that one holds which change.Holds says.
 	Add(ctx context.Context, events []Event) (added int, err error)
-	// Known reads the events that have these ids.
+	// Scheme is how the club judges a rep, and its version; it does not change until the
+	// transaction ends. Version 0 is the shipped one.
+	Scheme(ctx context.Context) (version int, scheme marks.Scheme, err error)
+	// Judging is the same with how far the marks are judged by it.
+	Judging(ctx context.Context) (Judging, error)
+	// PutScheme records a version; false when there is one already.
+	PutScheme(ctx context.Context, version int, scheme marks.Scheme, by uuid.UUID, at time.Time) (put bool, err error)
+	// Known reads the events that have these ids, with their faults.
 	Known(ctx context.Context, ids []uuid.UUID) ([]Event, error)
 	// OfPlacement lists the current marks of a placed drill by player and rep.
 	OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error)
 	// Season, Runs and Evidence are record.Source's.
 	Season(ctx context.Context, group string, from, to season.Date) (record.Sums, error)
-	Runs(ctx context.Context, group string, player *uuid.UUID, from, to season.Date) ([]record.Run, error)
+	Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error)
 	Evidence(ctx context.Context, player uuid.UUID, which record.Which) ([]record.Detail, error)
 	// Work lists what the group has to grade; sides says for which plays of a game it is on
 	// the field: those of the club's offence (true), of its defence (false).
@@ -83,9 +92,10 @@ func (s *Service) Season(ctx context.Context, group string, from, to season.Date
 	return s.Store.Season(ctx, group, from, to)
 }
 
-// Runs lists the group's marks, or one of its players', in the order of the season.
-func (s *Service) Runs(ctx context.Context, group string, player *uuid.UUID, from, to season.Date) ([]record.Run, error) {
-	return s.Store.Runs(ctx, group, player, from, to)
+// Runs lists the group's marks, or one of its players', in the order of the season, and the
+// faults that they show from a later day on.
+func (s *Service) Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error) {
+	return s.Store.Runs(ctx, group, player, from, to, faultsFrom)
 }
 
 // Evidence lists a player's marks, newest first.

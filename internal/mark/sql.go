@@ -5,12 +5,11 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
-	"maps"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm/clause"
 
 	"nineyard/core/marks"
 	"nineyard/core/season"
@@ -23,20 +22,88 @@ type SQL struct{}
 
 var _ Store = SQL{}
 
-// Add appends events; an id that is already there is left alone, so a request that is sent
-// again changes nothing.
+// Add appends events with their faults; an id that is already there is left alone, so a
+// request that is sent again changes nothing. A mark is of the season of what was marked.
 func (SQL) Add(ctx context.Context, events []Event) (int, error) {
 	if len(events) == 0 {
 		return 0, nil
 	}
-	done := pg.Gorm(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).CreateInBatches(&events, 500)
-	return int(done.RowsAffected), done.Error
+	list, err := json.Marshal(events)
+	if err != nil {
+		return 0, err
+	}
+	type row struct{ Added int }
+	r, _, err := pg.One[row](ctx, `
+		WITH sent AS MATERIALIZED (
+			SELECT * FROM ROWS FROM (jsonb_to_recordset(@events::jsonb) AS (
+				id uuid, player_id uuid, placement_id uuid, rep int, play_id uuid, technique_key text, grader uuid, state text, assignment smallint, technique smallint, finish smallint,
+				verdict text, scheme int, faults jsonb, measures jsonb, praise boolean, note text, side text, standard int, created_by uuid, created_at timestamptz, made_at timestamptz,
+				device uuid, on_mark uuid)) WITH ORDINALITY),
+		added AS (
+			INSERT INTO mark_events (club_id, id, year, player_id, placement_id, rep, play_id, technique_key, grader, state, assignment, technique, finish, verdict, scheme,
+			                         measures, praise, note, side, standard, created_by, created_at, made_at, device, on_mark)
+			SELECT @club, s.id, coalesce(se.mark_year, 0), s.player_id, s.placement_id, s.rep, s.play_id, s.technique_key, s.grader, s.state, s.assignment, s.technique, s.finish, s.verdict, s.scheme,
+			       s.measures, s.praise, s.note, s.side, s.standard, s.created_by, s.created_at, s.made_at, s.device, s.on_mark
+			FROM sent s
+			LEFT JOIN plays y ON y.club_id = @club AND y.id = s.play_id LEFT JOIN games g ON g.id = y.game_id
+			LEFT JOIN placements pl ON pl.club_id = @club AND pl.id = s.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id
+			LEFT JOIN seasons se ON se.id = coalesce(g.season_id, pr.season_id)
+			ORDER BY s.ordinality
+			ON CONFLICT DO NOTHING RETURNING id, year),
+		shown AS (
+			INSERT INTO mark_faults (club_id, mark_id, fault, caused_by, year, nth, penalty)
+			SELECT @club, a.id, f.x ->> 'key', coalesce(nullif(f.x ->> 'caused_by', ''), @own)::uuid, a.year, f.nth, coalesce((f.x ->> 'penalty')::boolean, false)
+			FROM added a JOIN sent s ON s.id = a.id CROSS JOIN LATERAL jsonb_array_elements(s.faults) WITH ORDINALITY AS f (x, nth))
+		SELECT count(*)::int AS added FROM added`, pg.Args{"events": string(list), "own": Settled.String()})
+	return r.Added, err
 }
 
+// faultsOf are the faults of a mark as JSON, in the order in which they were named.
+const faultsOf = `(SELECT jsonb_agg(jsonb_strip_nulls(jsonb_build_object('key', f.fault, 'caused_by', nullif(f.caused_by, '00000000-0000-0000-0000-000000000000'),
+	'penalty', nullif(f.penalty, false))) ORDER BY f.nth) FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id)`
+
 // Known reads events by their ids.
-func (SQL) Known(ctx context.Context, ids []uuid.UUID) (list []Event, err error) {
-	err = pg.Gorm(ctx).Where("id IN ?", ids).Find(&list).Error
+func (SQL) Known(ctx context.Context, ids []uuid.UUID) ([]Event, error) {
+	type row struct {
+		Event  json.RawMessage
+		Faults json.RawMessage
+	}
+	rows, err := pg.Select[row](ctx, `SELECT to_jsonb(m) AS event, `+faultsOf+` AS faults FROM mark_events m WHERE m.club_id = @club AND m.id = ANY (@ids)`, pg.Args{"ids": ids})
+	list := make([]Event, len(rows))
+	for i, r := range rows {
+		if err := json.Unmarshal(r.Event, &list[i]); err != nil {
+			return nil, err
+		}
+		list[i].Faults = []record.Fault{}
+		if len(r.Faults) > 0 {
+			if err := json.Unmarshal(r.Faults, &list[i].Faults); err != nil {
+				return nil, err
+			}
+		}
+	}
 	return list, err
+}
+
+// Scheme is the club's latest. Whoever changes it waits for those who judge by it.
+func (SQL) Scheme(ctx context.Context) (int, marks.Scheme, error) {
+	type row struct {
+		Version int
+		Scheme  json.RawMessage
+	}
+	r, found, err := pg.One[row](ctx, `
+		SELECT s.version, s.scheme FROM (SELECT pg_advisory_xact_lock_shared(hashtextextended('scheme ' || @club::uuid::text, 0))) held
+		CROSS JOIN LATERAL (SELECT version, scheme FROM mark_schemes WHERE club_id = @club ORDER BY version DESC LIMIT 1) s`, nil)
+	if err != nil || !found {
+		return 0, marks.Shipped(), err
+	}
+	var scheme marks.Scheme
+	err = json.Unmarshal(r.Scheme, &scheme)
+	return r.Version, scheme, err
+}
+
+// verdictOf is the verdict on a mark in one word.
+func verdictOf(s marks.Scheme, state marks.State, seen marks.Seen) string {
+	return s.Judge(state.Mark(seen)).Word()
 }
 
 // detailRow is a current mark as it is read.
@@ -50,6 +117,8 @@ type detailRow struct {
 	Assignment   *int
 	Technique    *int
 	Finish       *int
+	Verdict      string
+	Scheme       int
 	Faults       json.RawMessage
 	Measures     json.RawMessage
 	Praise       bool
@@ -71,7 +140,8 @@ type detailRow struct {
 }
 
 const details = `
-	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.faults, m.measures, m.praise, m.note,
+	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.verdict, m.scheme,
+	       ` + faultsOf + ` AS faults, m.measures, m.praise, m.note,
 	       m.side, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
 	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by
 	FROM mark_slots m
@@ -80,18 +150,21 @@ const details = `
 	LEFT JOIN plays y ON y.id = m.play_id
 	LEFT JOIN games g ON g.id = m.game_id
 	LEFT JOIN users u ON u.id = m.created_by AND u.club_id = m.club_id
-	WHERE m.club_id = @club AND m.state <> 'withdrawn' `
+	WHERE m.club_id = @club AND m.stands `
 
 func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Detail, error) {
 	rows, err := pg.Select[detailRow](ctx, details+where, args)
 	list := make([]record.Detail, len(rows))
 	for i, r := range rows {
 		d := record.Detail{ID: r.ID, PlayerID: r.PlayerID, PlacementID: r.PlacementID, Rep: r.Rep, TechniqueKey: r.TechniqueKey, State: marks.State(r.State),
-			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Praise: r.Praise, Note: r.Note, Side: r.Side, Standard: r.Standard,
+			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Standard: r.Standard,
 			On: season.Of(r.OnDate), Source: r.Source, PracticeID: r.PracticeID, DrillKey: r.DrillKey, Opponent: r.Opponent, PlayNumber: r.PlayNumber,
 			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Seq: r.Seq}
-		if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
-			return nil, err
+		d.Faults = []record.Fault{}
+		if len(r.Faults) > 0 {
+			if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
+				return nil, err
+			}
 		}
 		if err := json.Unmarshal(r.Measures, &d.Measures); err != nil {
 			return nil, err
@@ -103,7 +176,7 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 
 // OfPlacement lists the current marks of a placed drill.
 func (SQL) OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error) {
-	return readDetails(ctx, `AND m.placement_id = @placement ORDER BY m.player_id, m.rep`, pg.Args{"placement": placement})
+	return readDetails(ctx, `AND m.place_id = @placement ORDER BY m.player_id, m.rep`, pg.Args{"placement": placement})
 }
 
 // Evidence lists a player's current marks, newest first.
@@ -113,7 +186,7 @@ func (SQL) Evidence(ctx context.Context, player uuid.UUID, w record.Which) ([]re
 		where += ` AND m.technique_key = @technique`
 	}
 	if w.Fault != "" {
-		where += ` AND m.faults <> '[]' AND m.faults @> jsonb_build_array(jsonb_build_object('key', @fault::text))`
+		where += ` AND EXISTS (SELECT 1 FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id AND f.fault = @fault)`
 	}
 	args := pg.Args{"player": player, "from": w.From.Time(), "to": w.To.Time(), "technique": w.Technique, "fault": w.Fault, "limit": cmp.Or(w.Limit, record.Page)}
 	if p := w.After; p != nil {
@@ -123,125 +196,77 @@ func (SQL) Evidence(ctx context.Context, player uuid.UUID, w record.Which) ([]re
 	return readDetails(ctx, where+` ORDER BY m.on_date DESC, coalesce(y.number, m.rep) DESC, m.seq DESC LIMIT @limit`, args)
 }
 
-// inGroup restricts marks to the players of a group, inside the days given.
+// inGroup restricts sums to the players of a group, inside the days given.
 const inGroup = `
-	m.club_id = @club AND m.state <> 'withdrawn'
-	AND m.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp))
-	AND m.on_date BETWEEN @from AND @to`
+	d.club_id = @club AND d.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)) AND d.on_date BETWEEN @from AND @to`
+
+// faultDays reads the faults that players of a group showed, and those of others that they
+// caused.
+const faultDays = `
+	SELECT d.player_id, d.on_date, d.technique_key, d.game, d.fault, d.caused_by, d.n FROM mark_fault_days d WHERE d.n > 0 AND ` + inGroup + `
+	UNION
+	SELECT d.player_id, d.on_date, d.technique_key, d.game, d.fault, d.caused_by, d.n FROM mark_fault_days d
+	WHERE d.n > 0 AND d.club_id = @club AND d.caused_by <> '00000000-0000-0000-0000-000000000000'
+	  AND d.caused_by = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)) AND d.on_date BETWEEN @from AND @to`
 
 func days(group string, from, to season.Date) pg.Args {
 	return pg.Args{"grp": group, "from": from.Time(), "to": to.Time()}
 }
 
-// judge is the shipped scheme's.
-var judge = marks.NewJudge()
+// sumRow is a row of either sums: a fault is empty in those of the days.
+type sumRow struct {
+	PlayerID     uuid.UUID
+	OnDate       time.Time
+	TechniqueKey string
+	Game         bool
+	Fault        string
+	CausedBy     *uuid.UUID
+	N            int `db:"n"`
+	Side         string
+	Scheme       int
+	Clean        int
+	Faulty       int
+	NotGraded    int
+	Assumed      int
+}
 
-// Season counts the group's current marks by day.
+// Season reads the group's sums, in one statement, put in order here, where that is cheaper
+// than in the database.
 func (SQL) Season(ctx context.Context, group string, from, to season.Date) (record.Sums, error) {
-	type row struct {
-		PlayerID     uuid.UUID
-		TechniqueKey string
-		OnDate       time.Time
-		Game         bool
-		Side         string
-		State        string
-		Assignment   *int
-		Technique    *int
-		Faults       json.RawMessage
-		N            int `db:"n"`
-	}
-	rows, err := pg.Select[row](ctx, `
-		SELECT m.player_id, m.technique_key, m.on_date, m.game_id IS NOT NULL AS game, coalesce(m.side, '') AS side, m.state, m.assignment, m.technique,
-		       nullif(m.faults, '[]') AS faults, count(*)::int AS n
-		FROM mark_slots m WHERE `+inGroup+`
-		GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9`, days(group, from, to))
-	var all counts
+	rows, err := pg.Select[sumRow](ctx, `
+		SELECT player_id, on_date, technique_key, game, fault, caused_by, n, '' AS side, 0 AS scheme, 0 AS clean, 0 AS faulty, 0 AS not_graded, 0 AS assumed FROM (`+faultDays+`) f
+		UNION ALL
+		SELECT d.player_id, d.on_date, d.technique_key, d.game, '', NULL, 0, d.side, d.scheme, d.clean, d.faulty, d.not_graded, d.assumed FROM mark_days d
+		WHERE d.clean + d.faulty + d.not_graded > 0 AND `+inGroup, days(group, from, to))
+	var sums record.Sums
 	for _, r := range rows {
-		m := counted{player: r.PlayerID, technique: r.TechniqueKey, on: season.Of(r.OnDate), game: r.Game, side: r.Side, state: marks.State(r.State),
-			verdict: judge.Of(marks.State(r.State), r.Assignment, r.Technique), n: r.N}
-		if len(r.Faults) > 0 {
-			if err := json.Unmarshal(r.Faults, &m.faults); err != nil {
-				return record.Sums{}, err
-			}
+		if r.Fault != "" {
+			sums.Faults = append(sums.Faults, r.fault())
+			continue
 		}
-		all.add(m)
+		sums.Days = append(sums.Days, record.Day{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), Game: r.Game, Side: r.Side, Scheme: r.Scheme,
+			Clean: r.Clean, Faulty: r.Faulty, NotGraded: r.NotGraded, Assumed: r.Assumed})
 	}
-	return all.sums(), err
+	inOrder(sums)
+	return sums, err
 }
 
-// counted is marks that are alike.
-type counted struct {
-	player    uuid.UUID
-	technique string
-	on        season.Date
-	game      bool
-	side      string
-	state     marks.State
-	verdict   marks.Verdict
-	faults    []record.Fault
-	n         int
+func (r sumRow) fault() record.FaultDay {
+	f := record.FaultDay{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), Game: r.Game, Fault: r.Fault, N: r.N}
+	if r.CausedBy != nil && *r.CausedBy != uuid.Nil {
+		f.CausedBy = r.CausedBy
+	}
+	return f
 }
 
-// counts adds marks up.
-type counts struct {
-	days   map[record.Day]record.Day // by what is summed over, and nothing counted
-	faults map[faultKey]int
-}
-
-type faultKey struct {
-	player, causedBy uuid.UUID // causedBy is nil for the player's own
-	technique, fault string
-	on               season.Date
-	game             bool
-}
-
-func (c *counts) add(m counted) {
-	if c.days == nil {
-		c.days, c.faults = map[record.Day]record.Day{}, map[faultKey]int{}
-	}
-	key := record.Day{PlayerID: m.player, TechniqueKey: m.technique, On: m.on, Game: m.game, Side: m.side}
-	d, ok := c.days[key]
-	if !ok {
-		d = key
-	}
-	switch {
-	case !m.verdict.Graded:
-		d.NotGraded += m.n
-	case m.verdict.Clean:
-		d.Clean += m.n
-	default:
-		d.Faulty += m.n
-	}
-	if m.verdict.Graded && m.state == marks.Assumed {
-		d.Assumed += m.n
-	}
-	c.days[key] = d
-	if !m.verdict.Graded {
-		return
-	}
-	for _, f := range once(m.faults) {
-		k := faultKey{player: m.player, technique: m.technique, fault: f.Key, on: m.on, game: m.game}
-		k.causedBy, _ = uuid.Parse(f.CausedBy) // empty is none
-		c.faults[k] += m.n
-	}
-}
-
-// sums lists what was counted, in order.
-func (c *counts) sums() record.Sums {
-	out := record.Sums{Days: slices.Collect(maps.Values(c.days))}
-	for k, n := range c.faults {
-		f := record.FaultDay{PlayerID: k.player, TechniqueKey: k.technique, On: k.on, Game: k.game, Fault: k.fault, N: n}
-		if k.causedBy != uuid.Nil {
-			f.CausedBy = new(k.causedBy)
-		}
-		out.Faults = append(out.Faults, f)
-	}
+// inOrder sorts sums.
+func inOrder(sums record.Sums) {
 	bit := map[bool]int{true: 1}
-	slices.SortFunc(out.Days, func(a, b record.Day) int {
+	slices.SortFunc(sums.Days, func(a, b record.Day) int {
 		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
-			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Side, b.Side))
+			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Side, b.Side), cmp.Compare(a.Scheme, b.Scheme))
 	})
-	slices.SortFunc(out.Faults, func(a, b record.FaultDay) int {
+	slices.SortFunc(sums.Faults, func(a, b record.FaultDay) int {
 		var by [2]uuid.UUID
 		for i, p := range []*uuid.UUID{a.CausedBy, b.CausedBy} {
 			if p != nil {
@@ -251,70 +276,50 @@ func (c *counts) sums() record.Sums {
 		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
 			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Fault, b.Fault), bytes.Compare(by[0][:], by[1][:]))
 	})
-	return out
 }
 
 // Runs lists the current marks in the order of the season, for the ladders of a group or of
-// one of its players. The database sends a drill's or game's reps of a player as one text, a
-// character a rep: thousands of rows would take longer to carry than to judge.
-func (SQL) Runs(ctx context.Context, group string, player *uuid.UUID, from, to season.Date) ([]record.Run, error) {
+// one of its players: a drill's or game's reps of a player are one text, a letter a rep.
+func (SQL) Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error) {
 	args := days(group, from, to)
 	where := inGroup
 	if player != nil {
-		where += ` AND m.player_id = @player`
+		where += ` AND d.player_id = @player`
 		args["player"] = *player
 	}
 	type row struct {
-		PlayerID     uuid.UUID
-		TechniqueKey string
-		OnDate       time.Time
-		DrillKey     *string
-		Codes        string
-		Faults       json.RawMessage // a list of the lists of its marks
+		sumRow
+		DrillKey *string
+		Reps     string
 	}
+	args["faults_from"] = faultsFrom.Time()
 	rows, err := pg.Select[row](ctx, `
-		SELECT x.player_id, x.technique_key, x.on_date, pl.drill_key, x.codes, x.faults
-		FROM (SELECT m.player_id, m.technique_key, m.on_date, m.placement_id, m.game_id,
-		             string_agg(m.stage_code, '' ORDER BY m.rep, m.seq) AS codes,
-		             jsonb_agg(m.faults) FILTER (WHERE m.faults <> '[]' AND m.state = 'looked') AS faults
-		      FROM mark_slots m WHERE `+where+` GROUP BY 1, 2, 3, 4, 5) x
-		LEFT JOIN placements pl ON pl.id = x.placement_id
-		LEFT JOIN periods pe ON pe.id = pl.period_id
-		ORDER BY x.on_date, pe.start + pl.start NULLS LAST, x.placement_id, x.technique_key, x.player_id`, args)
-	list := make([]record.Run, len(rows))
-	for i, r := range rows {
-		list[i] = record.Run{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), DrillKey: r.DrillKey, Reps: make([]record.Rep, 0, len(r.Codes))}
-		for _, code := range r.Codes {
-			list[i].Reps = append(list[i].Reps, decode(int(code)-40))
+		SELECT player_id, on_date, technique_key, game, fault, caused_by, n, drill_key, reps, '' AS side, 0 AS scheme, 0 AS clean, 0 AS faulty, 0 AS not_graded, 0 AS assumed FROM (
+			SELECT d.player_id, d.on_date, d.technique_key, d.game, '' AS fault, NULL::uuid AS caused_by, 0 AS n, pl.drill_key, d.reps, pe.start + pl.start AS minute, d.place_id
+			FROM mark_runs d LEFT JOIN placements pl ON pl.club_id = d.club_id AND pl.id = d.place_id LEFT JOIN periods pe ON pe.id = pl.period_id
+			WHERE `+where+`
+			UNION ALL
+			SELECT player_id, on_date, technique_key, game, fault, caused_by, n, NULL, '', NULL, NULL FROM (`+strings.ReplaceAll(faultDays, "@from", "@faults_from")+`) f) x
+		ORDER BY on_date, minute NULLS LAST, place_id, technique_key, player_id`, args)
+	list, sums := make([]record.Run, 0, len(rows)), record.Sums{}
+	for _, r := range rows {
+		if r.Fault != "" {
+			sums.Faults = append(sums.Faults, r.fault())
+			continue
 		}
-		if len(r.Faults) > 0 {
-			var shown [][]record.Fault
-			if err := json.Unmarshal(r.Faults, &shown); err != nil {
-				return nil, err
-			}
-			list[i].Faults = once(slices.Concat(shown...))
-		}
+		list = append(list, record.Run{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), DrillKey: r.DrillKey, Reps: repsOf(r.Reps)})
 	}
-	return list, err
+	inOrder(sums)
+	return list, sums.Faults, err
 }
 
-// once lists faults each once, in order.
-func once(faults []record.Fault) []record.Fault {
-	slices.SortFunc(faults, func(a, b record.Fault) int {
-		return cmp.Or(cmp.Compare(a.Key, b.Key), cmp.Compare(a.CausedBy, b.CausedBy))
-	})
-	return slices.Compact(faults)
-}
-
-// Values of a facet and names of states by their codes in mark_slots.stage_code.
-var (
-	facetValues = [3]*int{nil, new(0), new(1)}
-	stateNames  = [3]marks.State{marks.Assumed, marks.Looked, marks.StateUnseen}
-)
-
-func decode(code int) record.Rep {
-	v := judge.Of(stateNames[code/27], facetValues[code/9%3], facetValues[code/3%3])
-	return record.Rep{Graded: v.Graded, Clean: v.Clean}
+// repsOf reads a run's letters: c, f, or n for what was not graded.
+func repsOf(letters string) []record.Rep {
+	list := make([]record.Rep, len(letters))
+	for i, letter := range letters {
+		list[i] = record.Rep{Graded: letter != 'n', Clean: letter == 'c'}
+	}
+	return list
 }
 
 // Work lists the group's placed drills and games of the days given with how many marks each
@@ -336,7 +341,7 @@ func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group string, sides []b
 	args["season"], args["sides"] = seasonID, sides
 	rows, err := pg.Select[row](ctx, `
 		SELECT false AS game, pl.id, p.id AS practice_id, pl.drill_key, pl.minutes, pl.lanes, p.title, p.on_date, 0 AS plays,
-		       (SELECT count(*) FROM mark_slots m WHERE m.club_id = @club AND m.placement_id = pl.id AND m.state <> 'withdrawn')::int AS marked
+		       coalesce((SELECT sum(length(m.reps)) FROM mark_runs m WHERE m.club_id = @club AND m.place_id = pl.id), 0)::int AS marked
 		FROM placements pl
 		JOIN periods e ON e.id = pl.period_id
 		JOIN period_groups g ON g.period_id = e.id AND g.group_key = @grp
@@ -347,7 +352,7 @@ func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group string, sides []b
 		       (SELECT count(*) FROM plays y WHERE y.club_id = @club AND y.game_id = ga.id AND y.offense = ANY (@sides::boolean[]))::int,
 		       (SELECT count(DISTINCT m.play_id) FROM mark_slots m
 		        JOIN player_groups pg ON pg.player_id = m.player_id AND pg.group_key = @grp
-		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.state <> 'withdrawn')::int
+		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.stands)::int
 		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.on_date BETWEEN @from AND @to
 		ORDER BY on_date DESC, game DESC, id`, args)
 	list := make([]record.Work, len(rows))

@@ -3,7 +3,7 @@ package mark
 import (
 	"cmp"
 	"context"
-	"encoding/json"
+	"maps"
 	"math/rand/v2"
 	"slices"
 	"testing"
@@ -32,6 +32,8 @@ type memory struct {
 	games      []record.Work
 	gameOf     map[uuid.UUID]uuid.UUID // by play
 	offense    map[uuid.UUID]bool      // by play
+	version    int                     // of the scheme
+	scheme     marks.Scheme
 }
 
 func (m *memory) Add(_ context.Context, events []Event) (added int, _ error) {
@@ -65,13 +67,15 @@ func made(e Event, seq int) change.Made {
 	return out
 }
 
+// slot is what a mark is of; without its grader, a rep.
 type slot struct {
-	player, placement, play uuid.UUID
-	rep                     int
+	player, placement, play, grader uuid.UUID
+	technique                       string
+	rep                             int
 }
 
 func slotOf(e Event) slot {
-	s := slot{player: e.PlayerID}
+	s := slot{player: e.PlayerID, technique: e.TechniqueKey, grader: e.Grader}
 	if e.PlacementID != nil {
 		s.placement, s.rep = *e.PlacementID, *e.Rep
 	}
@@ -81,8 +85,9 @@ func slotOf(e Event) slot {
 	return s
 }
 
-// current lists the event of each slot that holds and is not withdrawn, in the order in
-// which they came in.
+// current lists the marks that stand, in the order in which they came in: of each slot the
+// event that holds; of the slots of a rep the settled one, else the latest that is not
+// withdrawn.
 func (m *memory) current() []Event {
 	last := map[slot]int{}
 	for i, e := range m.events {
@@ -91,10 +96,28 @@ func (m *memory) current() []Event {
 			last[slotOf(e)] = i
 		}
 	}
+	best := map[slot]int{}
+	for s, i := range last {
+		if m.events[i].State == string(marks.Withdrawn) {
+			continue
+		}
+		rep := s
+		rep.grader = uuid.Nil
+		k, there := best[rep]
+		a, b := made(m.events[i], i), change.Made{}
+		if there {
+			b = made(m.events[k], k)
+			b.ID, a.On = "", ""
+		}
+		switch {
+		case !there, s.grader == Settled, m.events[k].Grader != Settled && change.Holds(b, a):
+			best[rep] = i
+		}
+	}
 	var list []Event
-	for i, e := range m.events {
-		if last[slotOf(e)] == i && e.State != string(marks.Withdrawn) {
-			list = append(list, e)
+	for i := range m.events {
+		if slices.Contains(slices.Collect(maps.Values(best)), i) {
+			list = append(list, m.events[i])
 		}
 	}
 	return list
@@ -116,13 +139,12 @@ func (m *memory) on(e Event) (day season.Date, game *uuid.UUID) {
 func (m *memory) detail(e Event) record.Detail {
 	d := record.Detail{ID: e.ID, PlayerID: e.PlayerID, PlacementID: e.PlacementID, Rep: e.Rep, TechniqueKey: e.TechniqueKey, State: marks.State(e.State),
 		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Standard: e.Standard, Source: "practice",
+		Verdict: marks.VerdictOf(e.Verdict), Scheme: e.Scheme, Faults: e.Faults, Measures: e.Measures,
 		Seq: int64(1 + slices.IndexFunc(m.events, func(x Event) bool { return x.ID == e.ID }))}
 	d.On, _ = m.on(e)
 	if e.PlayID != nil {
 		d.Source = "game"
 	}
-	_ = json.Unmarshal(e.Faults, &d.Faults)
-	_ = json.Unmarshal(e.Measures, &d.Measures)
 	return d
 }
 
@@ -145,21 +167,89 @@ func (m *memory) inGroup(group string, from, to season.Date) []Event {
 }
 
 func (m *memory) Season(_ context.Context, group string, from, to season.Date) (record.Sums, error) {
-	var all counts
-	for _, e := range m.inGroup(group, from, to) {
-		d := m.detail(e)
-		_, game := m.on(e)
-		c := counted{player: e.PlayerID, technique: e.TechniqueKey, on: d.On, game: game != nil, state: d.State, faults: d.Faults, n: 1,
-			verdict: judge.Of(d.State, d.Assignment, d.Technique)}
-		if e.Side != nil {
-			c.side = *e.Side
-		}
-		all.add(c)
-	}
-	return all.sums(), nil
+	return m.sums(func(player uuid.UUID) bool { return slices.Contains(m.groups[player], group) }, from, to), nil
 }
 
-func (m *memory) Runs(_ context.Context, group string, player *uuid.UUID, from, to season.Date) ([]record.Run, error) {
+// sums counts the marks one by one.
+func (m *memory) sums(in func(player uuid.UUID) bool, from, to season.Date) (sums record.Sums) {
+	for _, e := range m.current() {
+		day, game := m.on(e)
+		if day < from || day > to {
+			continue
+		}
+		v := marks.VerdictOf(e.Verdict)
+		if in(e.PlayerID) {
+			d := record.Day{PlayerID: e.PlayerID, TechniqueKey: e.TechniqueKey, On: day, Game: game != nil, Side: value(e.Side), Scheme: e.Scheme}
+			i := slices.IndexFunc(sums.Days, func(x record.Day) bool {
+				x.Clean, x.Faulty, x.NotGraded, x.Assumed = 0, 0, 0, 0
+				return x == d
+			})
+			if i < 0 {
+				i = len(sums.Days)
+				sums.Days = append(sums.Days, d)
+			}
+			at := &sums.Days[i]
+			switch {
+			case !v.Graded:
+				at.NotGraded++
+			case v.Clean:
+				at.Clean++
+			default:
+				at.Faulty++
+			}
+			if v.Graded && e.State == string(marks.Assumed) {
+				at.Assumed++
+			}
+		}
+		for _, f := range e.Faults {
+			x := record.FaultDay{PlayerID: e.PlayerID, TechniqueKey: e.TechniqueKey, On: day, Game: game != nil, Fault: f.Key}
+			if f.CausedBy != "" {
+				x.CausedBy = new(uuid.MustParse(f.CausedBy))
+			}
+			if !v.Graded || !in(e.PlayerID) && (x.CausedBy == nil || !in(*x.CausedBy)) {
+				continue
+			}
+			i := slices.IndexFunc(sums.Faults, func(y record.FaultDay) bool {
+				return y.PlayerID == x.PlayerID && y.TechniqueKey == x.TechniqueKey && y.On == x.On && y.Game == x.Game && y.Fault == x.Fault && value(y.CausedBy) == value(x.CausedBy)
+			})
+			if i < 0 {
+				i = len(sums.Faults)
+				sums.Faults = append(sums.Faults, x)
+			}
+			sums.Faults[i].N++
+		}
+	}
+	inOrder(sums)
+	return sums
+}
+
+func (m *memory) Scheme(context.Context) (int, marks.Scheme, error) {
+	if m.version == 0 {
+		return 0, marks.Shipped(), nil
+	}
+	return m.version, m.scheme, nil
+}
+
+func (m *memory) Judging(ctx context.Context) (Judging, error) {
+	j := Judging{}
+	j.Version, j.Scheme, _ = m.Scheme(ctx)
+	for _, e := range m.current() {
+		if j.Marks++; e.Scheme == j.Version {
+			j.JudgedAnew++
+		}
+	}
+	return j, nil
+}
+
+func (m *memory) PutScheme(_ context.Context, version int, scheme marks.Scheme, _ uuid.UUID, _ time.Time) (bool, error) {
+	if version != m.version+1 {
+		return false, nil
+	}
+	m.version, m.scheme = version, scheme
+	return true, nil
+}
+
+func (m *memory) Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error) {
 	list := []record.Run{}
 	events := m.inGroup(group, from, to)
 	slices.SortStableFunc(events, func(a, b Event) int {
@@ -173,7 +263,7 @@ func (m *memory) Runs(_ context.Context, group string, player *uuid.UUID, from, 
 			continue
 		}
 		k := slotOf(e)
-		k.rep = 0
+		k.rep, k.grader = 0, uuid.Nil
 		if e.PlayID != nil {
 			k.play = m.gameOf[*e.PlayID]
 		}
@@ -188,15 +278,11 @@ func (m *memory) Runs(_ context.Context, group string, player *uuid.UUID, from, 
 			}
 			list = append(list, r)
 		}
-		v := judge.Of(marks.State(e.State), e.Assignment, e.Technique)
-		r := record.Rep{Graded: v.Graded, Clean: v.Clean}
-		list[i].Reps = append(list[i].Reps, r)
-		var shown []record.Fault
-		if _ = json.Unmarshal(e.Faults, &shown); e.State == string(marks.Looked) && len(shown) > 0 {
-			list[i].Faults = once(append(list[i].Faults, shown...))
-		}
+		v := marks.VerdictOf(e.Verdict)
+		list[i].Reps = append(list[i].Reps, record.Rep{Graded: v.Graded, Clean: v.Clean})
 	}
-	return list, nil
+	sums, err := m.Season(ctx, group, faultsFrom, to)
+	return list, sums.Faults, err
 }
 
 func rep(e Event) int {
@@ -259,6 +345,7 @@ func (m *memory) Work(_ context.Context, _ uuid.UUID, _ string, sides []bool, fr
 type shelf struct {
 	Store
 	season, player, mate, play uuid.UUID
+	coach, other               uuid.UUID   // who grade
 	placed                     []uuid.UUID // pull_bag, base_fit
 	in                         func(func(ctx context.Context) error) error
 	move                       func(by int) // moves the practice to another day
@@ -267,7 +354,7 @@ type shelf struct {
 var drills = []string{"pull_bag", "base_fit"}
 
 func inMemory(*testing.T) shelf {
-	s := shelf{season: uuid.New(), player: uuid.New(), mate: uuid.New(), play: uuid.New(), placed: []uuid.UUID{uuid.New(), uuid.New()}}
+	s := shelf{coach: uuid.New(), other: uuid.New(), season: uuid.New(), player: uuid.New(), mate: uuid.New(), play: uuid.New(), placed: []uuid.UUID{uuid.New(), uuid.New()}}
 	game := uuid.New()
 	m := &memory{groups: map[uuid.UUID][]string{s.player: {"ol"}, s.mate: {"ol"}}, placements: map[uuid.UUID]record.Work{},
 		games: []record.Work{{Game: true, ID: game, Title: "Dunmere", On: testkit.Day + 3}}, gameOf: map[uuid.UUID]uuid.UUID{s.play: game}, offense: map[uuid.UUID]bool{s.play: true}}
@@ -287,7 +374,7 @@ func inMemory(*testing.T) shelf {
 
 func inPostgres(t *testing.T) shelf {
 	f := testkit.OpenField(t)
-	s := shelf{Store: SQL{}, season: f.Season.ID, player: f.Player, mate: f.Mate, play: f.Play, placed: []uuid.UUID{uuid.New(), uuid.New()}, in: f.In}
+	s := shelf{coach: uuid.New(), other: uuid.New(), Store: SQL{}, season: f.Season.ID, player: f.Player, mate: f.Mate, play: f.Play, placed: []uuid.UUID{uuid.New(), uuid.New()}, in: f.In}
 	require.NoError(t, f.In(func(ctx context.Context) error {
 		for i, id := range s.placed {
 			if _, err := pg.Exec(ctx, `INSERT INTO placements (id, club_id, period_id, drill_key, start, minutes, lanes) VALUES (@id, @club, @period, @drill, @start, 5, 2)`,
@@ -306,13 +393,14 @@ func inPostgres(t *testing.T) shelf {
 	return s
 }
 
-func (s shelf) event(placement, r int, state marks.State, technique *int, faults string) Event {
-	return Event{ID: uuid.New(), PlayerID: s.player, PlacementID: &s.placed[placement], Rep: &r, TechniqueKey: "base_block", State: string(state),
-		Assignment: technique, Technique: technique, Faults: json.RawMessage(faults), Measures: json.RawMessage("[]"), Standard: 1, CreatedAt: testkit.Now()}
+func (s shelf) event(placement, r int, state marks.State, technique *int, faults ...record.Fault) Event {
+	return Event{ID: uuid.New(), PlayerID: s.player, PlacementID: &s.placed[placement], Rep: &r, TechniqueKey: "base_block", State: string(state), Grader: s.coach,
+		Assignment: technique, Technique: technique, Faults: append([]record.Fault{}, faults...), Measures: []record.Measured{}, Standard: 1, CreatedAt: testkit.Now(),
+		Verdict: verdictOf(marks.Shipped(), state, marks.Seen{Assignment: technique, Technique: technique})}
 }
 
 func (s shelf) onFilm(technique *int) Event {
-	e := s.event(0, 1, marks.Looked, technique, `[]`)
+	e := s.event(0, 1, marks.Looked, technique)
 	e.PlacementID, e.Rep, e.PlayID = nil, nil, &s.play
 	return e
 }
@@ -322,7 +410,7 @@ func (s shelf) add(t *testing.T, events ...Event) {
 	require.NoError(t, s.in(func(ctx context.Context) error { _, err := s.Add(ctx, events); return err }))
 }
 
-const widely = `[{"key":"base_hands_wide"}]`
+var widely = record.Fault{Key: "base_hands_wide"}
 
 var stores = map[string]func(*testing.T) shelf{"memory": inMemory, "postgres": inPostgres}
 
@@ -342,7 +430,7 @@ func TestStore(t *testing.T) {
 
 func sentAgain(t *testing.T, s shelf) {
 	first := s.event(0, 1, marks.Looked, new(0), widely)
-	corrected := s.event(0, 1, marks.Looked, new(1), `[]`)
+	corrected := s.event(0, 1, marks.Looked, new(1))
 	corrected.Standard = 4
 	s.add(t, first)
 	s.add(t, corrected)
@@ -365,7 +453,7 @@ func withdrawn(t *testing.T, s shelf) {
 			require.NoError(t, err)
 			b, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
 			require.NoError(t, err)
-			c, err := s.Runs(ctx, "ol", nil, testkit.Day, testkit.Day)
+			c, _, err := s.Runs(ctx, "ol", nil, testkit.Day, testkit.Day, testkit.Day)
 			require.NoError(t, err)
 			d, err := s.Evidence(ctx, s.player, record.Which{Technique: "base_block", Fault: "base_hands_wide", From: testkit.Day, To: testkit.Day})
 			require.NoError(t, err)
@@ -376,65 +464,96 @@ func withdrawn(t *testing.T, s shelf) {
 	}
 	s.add(t, s.event(0, 1, marks.Looked, new(0), widely))
 	assert.Equal(t, []int{1, 1, 1, 1}, count())
-	s.add(t, s.event(0, 1, marks.Withdrawn, nil, `[]`))
+	s.add(t, s.event(0, 1, marks.Withdrawn, nil))
 	assert.Equal(t, []int{0, 0, 0, 0}, count())
 }
 
-// agree writes marks at random, corrections and withdrawals among them, and compares what
-// the store reads with a plain reading of the events.
+// agree writes marks at random, by two coaches and settled ones, of two techniques, with
+// corrections and withdrawals among them, and compares what the store reads with a plain
+// count of the events, also when the practice is moved to another day.
 func agree(t *testing.T, s shelf) {
 	plain := inMemory(t).Store.(*memory)
-	plain.groups = map[uuid.UUID][]string{s.player: {"ol"}}
+	plain.groups = map[uuid.UUID][]string{s.player: {"ol"}, s.mate: {"ol"}}
 	plain.placements = map[uuid.UUID]record.Work{}
 	for i, id := range s.placed {
 		plain.placements[id] = record.Work{ID: id, DrillKey: &drills[i], On: testkit.Day}
 	}
 	random := rand.New(rand.NewPCG(7, 1))
 	for range 40 {
-		var batch []Event
-		for range 1 + random.IntN(8) {
-			state := []marks.State{marks.Assumed, marks.Looked, marks.Looked, marks.StateUnseen, marks.Withdrawn}[random.IntN(5)]
-			e := s.event(random.IntN(2), 1+random.IntN(12), state, nil, `[]`)
-			switch state {
-			case marks.Assumed:
-				e.Assignment, e.Technique = new(1), new(1)
-			case marks.Looked:
-				e.Assignment, e.Technique = new(random.IntN(2)), new(random.IntN(2))
-				if *e.Technique == 0 {
-					e.Faults = json.RawMessage(widely)
-				}
-				e.Side = new([]string{"left", "right"}[random.IntN(2)])
-			}
-			if random.IntN(2) == 0 { // of one of a few moments, or made on a mark that he saw
-				e.MadeAt = new(testkit.Now().Add(time.Duration(random.IntN(4)) * time.Second))
-			}
-			if n := len(plain.events); n > 0 && random.IntN(3) == 0 {
-				e.OnMark = new(plain.events[random.IntN(n)].ID)
-			}
-			batch = append(batch, e)
-		}
+		batch := s.random(random, plain.events)
 		s.add(t, batch...)
 		_, err := plain.Add(context.Background(), batch)
 		require.NoError(t, err)
 	}
+	s.alike(t, plain, testkit.Day)
+	s.move(3)
+	for id, w := range plain.placements {
+		w.On += 3
+		plain.placements[id] = w
+	}
+	s.alike(t, plain, testkit.Day+3)
+}
+
+// random makes a batch of marks.
+func (s shelf) random(random *rand.Rand, before []Event) (batch []Event) {
+	for range 1 + random.IntN(8) {
+		state := []marks.State{marks.Assumed, marks.Looked, marks.Looked, marks.StateUnseen, marks.Withdrawn}[random.IntN(5)]
+		e := s.event(random.IntN(2), 1+random.IntN(6), state, nil)
+		switch state {
+		case marks.Assumed:
+			e.Assignment, e.Technique = new(1), new(1)
+		case marks.Looked:
+			if random.IntN(6) > 0 { // else nothing was judged
+				e.Assignment, e.Technique = new(random.IntN(2)), new(random.IntN(2))
+			}
+			for _, f := range []record.Fault{widely, {Key: "base_hands_wide", CausedBy: s.mate.String()}, {Key: "base_second_behind", Penalty: true}} {
+				if random.IntN(3) == 0 {
+					e.Faults = append(e.Faults, f)
+				}
+			}
+			e.Side = new([]string{"left", "right"}[random.IntN(2)])
+		}
+		e.Verdict = verdictOf(marks.Shipped(), state, marks.Seen{Assignment: e.Assignment, Technique: e.Technique})
+		e.TechniqueKey = []string{"base_block", "pull_kick"}[random.IntN(2)]
+		e.Grader = []uuid.UUID{s.coach, s.coach, s.other, Settled}[random.IntN(4)]
+		if random.IntN(2) == 0 { // of one of a few moments, or made on a mark that he saw
+			e.MadeAt = new(testkit.Now().Add(time.Duration(random.IntN(4)) * time.Second))
+		}
+		if n := len(before); n > 0 && random.IntN(3) == 0 {
+			e.OnMark = new(before[random.IntN(n)].ID)
+		}
+		batch = append(batch, e)
+	}
+	return batch
+}
+
+// alike compares what the store reads of a day with a plain count.
+func (s shelf) alike(t *testing.T, plain *memory, on season.Date) {
+	t.Helper()
 	require.NoError(t, s.in(func(ctx context.Context) error {
-		wantSums, _ := plain.Season(ctx, "ol", testkit.Day, testkit.Day)
-		sums, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
+		want, _ := plain.Season(ctx, "ol", on, on)
+		sums, err := s.Season(ctx, "ol", on, on)
 		require.NoError(t, err)
-		assert.Equal(t, wantSums, sums)
+		assert.Equal(t, want, sums)
 		for _, player := range []*uuid.UUID{nil, &s.player, new(uuid.New())} {
-			want, _ := plain.Runs(ctx, "ol", player, testkit.Day, testkit.Day)
-			got, err := s.Runs(ctx, "ol", player, testkit.Day, testkit.Day)
+			want, wantFaults, _ := plain.Runs(ctx, "ol", player, on, on, on)
+			got, faults, err := s.Runs(ctx, "ol", player, on, on, on)
 			require.NoError(t, err)
 			assert.ElementsMatch(t, want, got)
+			assert.Equal(t, wantFaults, faults)
 		}
 		for _, id := range s.placed {
 			want, _ := plain.OfPlacement(ctx, id)
 			got, err := s.OfPlacement(ctx, id)
 			require.NoError(t, err)
-			assert.Equal(t, ids(want), ids(got))
+			assert.ElementsMatch(t, ids(want), ids(got))
+			for _, d := range got {
+				i := slices.IndexFunc(want, func(x record.Detail) bool { return x.ID == d.ID })
+				assert.Equal(t, want[i].Faults, d.Faults)
+				assert.Equal(t, want[i].Verdict, d.Verdict)
+			}
 		}
-		none, err := s.Season(ctx, "db", testkit.Day, testkit.Day)
+		none, err := s.Season(ctx, "db", on, on)
 		require.NoError(t, err)
 		assert.Empty(t, none.Days, "another group")
 		return nil
@@ -450,7 +569,7 @@ func ids(list []record.Detail) []uuid.UUID {
 }
 
 func work(t *testing.T, s shelf) {
-	s.add(t, s.event(0, 1, marks.Assumed, new(1), `[]`), s.event(0, 2, marks.StateUnseen, nil, `[]`), s.event(0, 3, marks.Withdrawn, nil, `[]`), s.onFilm(new(1)))
+	s.add(t, s.event(0, 1, marks.Assumed, new(1)), s.event(0, 2, marks.StateUnseen, nil), s.event(0, 3, marks.Withdrawn, nil), s.onFilm(new(1)))
 	read := func(sides []bool, from, to season.Date) (list []record.Work) {
 		require.NoError(t, s.in(func(ctx context.Context) (err error) {
 			list, err = s.Work(ctx, s.season, "ol", sides, from, to)
@@ -473,7 +592,7 @@ func work(t *testing.T, s shelf) {
 }
 
 func moved(t *testing.T, s shelf) {
-	s.add(t, s.event(0, 1, marks.Looked, new(1), `[]`))
+	s.add(t, s.event(0, 1, marks.Looked, new(1)))
 	s.move(1)
 	require.NoError(t, s.in(func(ctx context.Context) error {
 		old, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
@@ -488,9 +607,9 @@ func moved(t *testing.T, s shelf) {
 
 func evidence(t *testing.T, s shelf) {
 	fault := s.event(0, 1, marks.Looked, new(0), widely)
-	fault.Measures = json.RawMessage(`[{"checkpoint":"base_first","value":12,"verdict":"watch"}]`)
+	fault.Measures = []record.Measured{{Checkpoint: "base_first", Value: 12, Verdict: "watch"}}
 	fault.Note = "late"
-	s.add(t, fault, s.event(0, 2, marks.Assumed, new(1), `[]`), s.onFilm(new(1)))
+	s.add(t, fault, s.event(0, 2, marks.Assumed, new(1)), s.onFilm(new(1)))
 	read := func(w record.Which) (list []record.Detail) {
 		w.From, w.To = testkit.Day, testkit.Day+7
 		require.NoError(t, s.in(func(ctx context.Context) (err error) {
@@ -511,7 +630,7 @@ func evidence(t *testing.T, s shelf) {
 
 	// Page by page it is the same list, whatever the size of a page.
 	for rep := 3; rep <= 12; rep++ {
-		s.add(t, s.event(rep%2, rep, marks.Looked, new(1), `[]`))
+		s.add(t, s.event(rep%2, rep, marks.Looked, new(1)))
 	}
 	all = read(record.Which{})
 	for _, size := range []int{1, 3, 5, 20} {
@@ -540,7 +659,7 @@ func evidence(t *testing.T, s shelf) {
 func TestTheDatabaseKeepsHistory(t *testing.T) {
 	f := testkit.OpenField(t)
 	play := f.Play
-	e := Event{ID: uuid.New(), PlayerID: f.Player, PlayID: &play, TechniqueKey: "base_block", State: "looked", Faults: json.RawMessage("[]"), Measures: json.RawMessage("[]"), Standard: 1, CreatedAt: testkit.Now()}
+	e := Event{ID: uuid.New(), PlayerID: f.Player, PlayID: &play, TechniqueKey: "base_block", State: "looked", Verdict: "empty", Grader: uuid.New(), Faults: []record.Fault{}, Measures: []record.Measured{}, Standard: 1, CreatedAt: testkit.Now()}
 	require.NoError(t, f.In(func(ctx context.Context) error { _, err := SQL{}.Add(ctx, []Event{e}); return err }))
 	err := f.Owner.InClub(context.Background(), f.Club, func(ctx context.Context) error {
 		_, err := pg.Exec(ctx, `UPDATE mark_events SET note = 'x' WHERE club_id = @club`, nil)

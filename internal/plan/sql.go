@@ -134,8 +134,8 @@ const periods = `
 	       coalesce((SELECT array_agg(g.group_key ORDER BY pos.sort, g.group_key) FROM period_groups g
 	                 JOIN position_groups pos ON pos.club_id = g.club_id AND pos.key = g.group_key WHERE g.period_id = e.id), '{}') AS groups,
 	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Start', pl.start,
-	                                  'Minutes', pl.minutes, 'Lanes', pl.lanes, 'Marks', (SELECT count(*) FROM mark_slots m
-	                                   WHERE m.club_id = @club AND m.placement_id = pl.id AND m.state <> 'withdrawn')) ORDER BY pl.start, pl.id)
+	                                  'Minutes', pl.minutes, 'Lanes', pl.lanes, 'Marks', (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m
+	                                   WHERE m.club_id = @club AND m.place_id = pl.id)) ORDER BY pl.start, pl.id)
 	                 FROM placements pl WHERE pl.club_id = @club AND pl.period_id = e.id), '[]') AS placements
 	FROM periods e LEFT JOIN users u ON u.id = e.updated_by AND u.club_id = e.club_id
 	WHERE e.club_id = @club `
@@ -256,7 +256,7 @@ func (SQL) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, erro
 	}
 	rows, err := pg.Select[row](ctx, `
 		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date,
-		       (SELECT count(*) FROM mark_slots m WHERE m.club_id = @club AND m.placement_id = pl.id AND m.state <> 'withdrawn')::int AS marks,
+		       (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m WHERE m.club_id = @club AND m.place_id = pl.id)::int AS marks,
 		       (SELECT min(g.group_key) FROM period_groups g WHERE g.period_id = e.id) AS group_key
 		FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
 		WHERE pl.club_id = @club AND pl.id = ANY (@ids) ORDER BY pl.id`, pg.Args{"ids": ids})

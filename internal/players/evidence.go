@@ -49,13 +49,12 @@ func (s *Service) Evidence(ctx context.Context, c access.Coach, id uuid.UUID, a 
 		page.Next = new(rows[len(rows)-1].Place().String())
 	}
 	names := squad.ByID(v.players)
-	scheme := marks.Shipped()
 	for _, m := range rows {
 		t, _ := v.house.Known.Technique(m.TechniqueKey)
-		j := scheme.Judge(m.State.Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
+		j := m.Verdict
 		e := contract.Evidence{ID: m.ID, Source: contract.EvidenceSource(m.Source), Date: m.On.String(), Week: c.WeekOf(m.On),
 			Where: where(v.house, m), Technique: t.Name, Clean: j.Clean, Graded: j.Graded, Assumed: m.State == marks.Assumed, Note: m.Note, By: m.By,
-			Faults: []string{}, Measures: measured(v.house, m.Measures), Standard: m.Standard, Side: m.Side, PlacementID: m.PlacementID, PracticeID: m.PracticeID}
+			Faults: []string{}, Measures: measured(v.house, m.Measures), Standard: m.Standard, Scheme: m.Scheme, Side: m.Side, PlacementID: m.PlacementID, PracticeID: m.PracticeID}
 		if !j.Graded {
 			e.Reason = new(strings.ReplaceAll(string(j.Reason), "_", " "))
 		}
@@ -64,6 +63,9 @@ func (s *Service) Evidence(ctx context.Context, c access.Coach, id uuid.UUID, a 
 			text := known.Name
 			if by, err := uuid.Parse(f.CausedBy); err == nil {
 				text += ", caused by " + names[by].LastName
+			}
+			if f.Penalty {
+				text += ", with a penalty"
 			}
 			e.Faults = append(e.Faults, text)
 		}

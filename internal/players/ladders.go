@@ -37,11 +37,11 @@ type at struct {
 // at his contact level follows from the same marks.
 func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID) (ladders, error) {
 	l := ladders{view: v, runs: map[at][]record.Run{}}
-	runs, err := s.Marks.Runs(ctx, v.group, player, v.coach.Season.Start, v.asOf)
+	runs, faults, err := s.Marks.Runs(ctx, v.group, player, v.coach.Season.Start, v.asOf, max(v.coach.Season.Start, v.asOf-ladder.SafetyDays+1))
 	if err != nil {
 		return l, err
 	}
-	l.held = held(v, runs)
+	l.held = held(v, faults)
 	for _, r := range runs {
 		k := at{r.PlayerID, r.TechniqueKey}
 		l.runs[k] = append(l.runs[k], r)
@@ -52,13 +52,15 @@ func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID) (ladde
 }
 
 // held says whose safety faults keep him from a higher contact level.
-func held(v view, runs []record.Run) map[ladder.At]ladder.SafetyFault {
+func held(v view, shown []record.FaultDay) map[ladder.At]ladder.SafetyFault {
 	var faults []ladder.SafetyFault
-	for _, r := range runs {
-		for _, f := range r.Faults {
-			if fault, _, ok := v.house.Known.Fault(f.Key); ok && fault.Safety {
-				faults = append(faults, ladder.SafetyFault{Player: r.PlayerID.String(), Technique: r.TechniqueKey, Fault: f.Key, On: r.On, CausedBy: f.CausedBy})
+	for _, f := range shown {
+		if fault, _, ok := v.house.Known.Fault(f.Fault); ok && fault.Safety {
+			x := ladder.SafetyFault{Player: f.PlayerID.String(), Technique: f.TechniqueKey, Fault: f.Fault, On: f.On}
+			if f.CausedBy != nil {
+				x.CausedBy = f.CausedBy.String()
 			}
+			faults = append(faults, x)
 		}
 	}
 	return ladder.SafetyHolds(v.asOf, faults)

@@ -48,7 +48,7 @@ func (b *bench) set() { b.Squad, b.Marks = b.line, b.marks }
 func (b *bench) tally(player int, technique string, ago, n int, faults ...record.Fault) {
 	who, on := b.line.Players[player].ID, testkit.Day-season.Date(ago)
 	b.marks.Add(who, technique, on, false, n, faults...)
-	b.marks.AllRuns = append(b.marks.AllRuns, record.Run{PlayerID: who, TechniqueKey: technique, On: on, Faults: faults})
+	b.marks.AllRuns = append(b.marks.AllRuns, record.Run{PlayerID: who, TechniqueKey: technique, On: on})
 	b.set()
 }
 
@@ -324,10 +324,10 @@ func TestEvidenceSaysWhereAndWhat(t *testing.T) {
 	b := open(t)
 	me, mate := b.line.Players[0].ID, b.line.Players[1]
 	b.marks.Details = []record.Detail{
-		{ID: uuid.New(), PlayerID: me, PlacementID: new(uuid.New()), Rep: new(3), TechniqueKey: "base_block", State: marks.Looked, Assignment: new(1), Technique: new(0), On: testkit.Day, Source: "practice",
+		{ID: uuid.New(), PlayerID: me, PlacementID: new(uuid.New()), Rep: new(3), TechniqueKey: "base_block", State: marks.Looked, Verdict: marks.VerdictOf("faulty"), On: testkit.Day, Source: "practice",
 			DrillKey: new("base_fit"), By: "R. Kell", Standard: 2, Faults: []record.Fault{{Key: "base_second_behind"}, {Key: "base_hands_wide", CausedBy: mate.ID.String()}},
 			Measures: []record.Measured{{Checkpoint: "base_first", Value: 12, Verdict: "watch"}}},
-		{ID: uuid.New(), PlayerID: me, TechniqueKey: "base_block", State: marks.StateUnseen, On: testkit.Day - 3, Source: "game", Opponent: new("Dunmere"), PlayNumber: new(17), Down: new(3), Distance: new(4), Spot: new("own 30"), Call: new("Zone left")},
+		{ID: uuid.New(), PlayerID: me, TechniqueKey: "base_block", State: marks.StateUnseen, Verdict: marks.VerdictOf("unseen"), On: testkit.Day - 3, Source: "game", Opponent: new("Dunmere"), PlayNumber: new(17), Down: new(3), Distance: new(4), Spot: new("own 30"), Call: new("Zone left")},
 	}
 	b.set()
 	page, err := b.Evidence(context.Background(), b.coach, me, Asked{Group: "ol", Week: 7})

@@ -194,11 +194,12 @@ func TestTwoEntriesBecomeOnePlayer(t *testing.T) {
 	// The newest event of each slot holds, as a plain reading says.
 	assert.Zero(t, s.count(`
 		SELECT count(*)::int AS n FROM (
-			SELECT DISTINCT ON (placement_id, rep, play_id) id FROM mark_events WHERE player_id = @id ORDER BY placement_id, rep, play_id, seq DESC) e
+			SELECT DISTINCT ON (placement_id, rep, play_id, technique_key, grader) id FROM mark_events WHERE player_id = @id ORDER BY placement_id, rep, play_id, technique_key, grader, seq DESC) e
 		FULL JOIN (SELECT id FROM mark_slots WHERE player_id = @id) m ON m.id = e.id WHERE e.id IS NULL OR m.id IS NULL`, pg.Args{"id": kept.ID}))
+	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil), "and the sums are a plain count")
 	assert.Equal(t, merged.Player.Marks, s.roster()["73 Veil"].Marks)
-	assert.Zero(t, s.count(`SELECT count(*)::int AS n FROM mark_events WHERE faults::text LIKE '%' || @id || '%'`, pg.Args{"id": gone.ID.String()}), "what he caused follows")
-	assert.Zero(t, s.count(`SELECT count(*)::int AS n FROM mark_events, jsonb_array_elements(faults) f WHERE player_id = @id AND f ->> 'caused_by' = @id::text`, pg.Args{"id": kept.ID}), "nobody is his own teammate")
+	assert.Zero(t, s.count(`SELECT count(*)::int AS n FROM mark_faults WHERE caused_by = @id`, pg.Args{"id": gone.ID}), "what he caused follows")
+	assert.Zero(t, s.count(`SELECT count(*)::int AS n FROM mark_events m JOIN mark_faults f ON f.mark_id = m.id WHERE m.player_id = @id AND f.caused_by = @id`, pg.Args{"id": kept.ID}), "nobody is his own teammate")
 	assert.Error(t, s.exec("UPDATE mark_events SET player_id = @id", pg.Args{"id": gone.ID}), "append only again")
 
 	status, _ = s.do("POST", "/roster/players/"+gone.ID.String()+"/merge", map[string]any{"into": kept.ID})

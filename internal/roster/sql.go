@@ -208,7 +208,7 @@ type entryRow struct {
 func entries(ctx context.Context, s access.Season, where string, args pg.Args) ([]Entry, error) {
 	args["start"] = s.Start.Time()
 	rows, err := pg.Select[entryRow](ctx, `SELECT `+columns("")+`, p.version, p.archived_at IS NOT NULL AS archived,
-		(SELECT count(*) FROM mark_slots m WHERE m.club_id = @club AND m.player_id = p.id AND m.state <> 'withdrawn' AND m.on_date >= @start)::int AS marks
+		(SELECT coalesce(sum(m.clean + m.faulty + m.not_graded), 0) FROM mark_days m WHERE m.club_id = @club AND m.player_id = p.id AND m.on_date >= @start)::int AS marks
 		FROM players p WHERE p.club_id = @club AND p.merged_into IS NULL `+where, args)
 	list := make([]Entry, len(rows))
 	for i, r := range rows {

@@ -190,15 +190,16 @@ func (m *Marks) Add(player uuid.UUID, technique string, on season.Date, game boo
 	m.Sums.Days = append(m.Sums.Days, d)
 }
 
-// Runs lists the runs of the group, or of one player.
-func (m Marks) Runs(_ context.Context, _ string, player *uuid.UUID, from, to season.Date) ([]record.Run, error) {
+// Runs lists the runs of the group, or of one player, and the faults from a later day on.
+func (m Marks) Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error) {
 	var list []record.Run
 	for _, r := range m.AllRuns {
 		if r.On >= from && r.On <= to && (player == nil || r.PlayerID == *player) {
 			list = append(list, r)
 		}
 	}
-	return list, nil
+	sums, err := m.Season(ctx, group, faultsFrom, to)
+	return list, sums.Faults, err
 }
 
 // Evidence lists the details of a player.

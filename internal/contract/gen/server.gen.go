@@ -160,6 +160,12 @@ type ServerInterface interface {
 	// PreviewRoster What importing the list would do with other columns or another group.
 	// (POST /roster/uploads/{id}/preview)
 	PreviewRoster(c *gin.Context, id ID)
+	// GetScheme How the club judges a rep, and how far its marks are judged by it.
+	// (GET /scheme)
+	GetScheme(c *gin.Context)
+	// PutScheme Changes how the club judges a rep. All marks are then judged anew, in the background.
+	// (PUT /scheme)
+	PutScheme(c *gin.Context, params PutSchemeParams)
 
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -2959,6 +2965,119 @@ func (siw *ServerInterfaceWrapper) PreviewRoster(c *gin.Context) {
 	siw.Handler.PreviewRoster(c, id)
 }
 
+// GetScheme operation middleware
+func (siw *ServerInterfaceWrapper) GetScheme(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetScheme(c)
+}
+
+// PutScheme operation middleware
+func (siw *ServerInterfaceWrapper) PutScheme(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutSchemeParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutScheme(c, params)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -3033,6 +3152,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/library/find", wrapper.FindInLibrary)
 	router.GET(options.BaseURL+"/placements/:id/marks", wrapper.GetMarkSheet)
 	router.POST(options.BaseURL+"/marks", wrapper.PostMarks)
+	router.GET(options.BaseURL+"/scheme", wrapper.GetScheme)
+	router.PUT(options.BaseURL+"/scheme", wrapper.PutScheme)
 	router.GET(options.BaseURL+"/frame", wrapper.GetFrame)
 	router.POST(options.BaseURL+"/groups/:group/ladders/:ladder/move", wrapper.MoveLadder)
 	router.POST(options.BaseURL+"/groups/:group/fixes", wrapper.PutFix)
@@ -4880,6 +5001,98 @@ func (response PreviewRosterdefaultApplicationProblemPlusJSONResponse) VisitPrev
 	return err
 }
 
+type GetSchemeRequestObject struct {
+}
+
+type GetSchemeResponseObject interface {
+	VisitGetSchemeResponse(w http.ResponseWriter) error
+}
+
+type GetScheme200JSONResponse Scheme
+
+func (response GetScheme200JSONResponse) VisitGetSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSchemedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSchemedefaultApplicationProblemPlusJSONResponse) VisitGetSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSchemeRequestObject struct {
+	Params PutSchemeParams
+	Body   *PutSchemeJSONRequestBody
+}
+
+type PutSchemeResponseObject interface {
+	VisitPutSchemeResponse(w http.ResponseWriter) error
+}
+
+type PutScheme200JSONResponse Scheme
+
+func (response PutScheme200JSONResponse) VisitPutSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutScheme409ApplicationProblemPlusJSONResponse SchemeConflict
+
+func (response PutScheme409ApplicationProblemPlusJSONResponse) VisitPutSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSchemedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSchemedefaultApplicationProblemPlusJSONResponse) VisitPutSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -5106,6 +5319,12 @@ type StrictServerInterface interface {
 	// PreviewRoster What importing the list would do with other columns or another group.
 	// (POST /roster/uploads/{id}/preview)
 	PreviewRoster(ctx context.Context, request PreviewRosterRequestObject) (PreviewRosterResponseObject, error)
+	// GetScheme How the club judges a rep, and how far its marks are judged by it.
+	// (GET /scheme)
+	GetScheme(ctx context.Context, request GetSchemeRequestObject) (GetSchemeResponseObject, error)
+	// PutScheme Changes how the club judges a rep. All marks are then judged anew, in the background.
+	// (PUT /scheme)
+	PutScheme(ctx context.Context, request PutSchemeRequestObject) (PutSchemeResponseObject, error)
 
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -6645,6 +6864,74 @@ func (sh *strictHandler) PreviewRoster(ctx *gin.Context, id ID) {
 	}
 }
 
+// GetScheme operation middleware
+func (sh *strictHandler) GetScheme(ctx *gin.Context) {
+	var request GetSchemeRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetScheme(ctx, request.(GetSchemeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetScheme")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSchemeResponseObject); ok {
+		if err := validResponse.VisitGetSchemeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutScheme operation middleware
+func (sh *strictHandler) PutScheme(ctx *gin.Context, params PutSchemeParams) {
+	var request PutSchemeRequestObject
+
+	request.Params = params
+
+	var body PutSchemeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutScheme(ctx, request.(PutSchemeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutScheme")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutSchemeResponseObject); ok {
+		if err := validResponse.VisitPutSchemeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -6740,225 +7027,233 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H17k9s2su9XQemequzW4TzsdfYknr+yefqsHft4vOt7K/adgkRoiAwFaAFoNLouf/db6AbAh0AKpCjn",
-	"sck/Gc+QINDobjS6f939YbaQq7UUTBg9e/phtqaKrphhCv71dUHFLXuW259zpheKrw2XYvZ09nJJTMHI",
-	"Ah7IyIrmjMx3+LuSM2HOyTUThtBbykVWe5ZwTajQW6ZYTqgm3JAt1fDAkittiOErdj7LZtx+pmA0Z2qW",
-	"zQRdsdlTN6GzZ/ksmyn2rw1XLJ89NWrDspleFGxF7VSXUq2omT2dbTbcPml2a/uyNoqL29nHj5kb5wXN",
-	"2f7S3hZM+GnZdWV+YTm75wv2mSaLUi7uDs0RBo/OKqeGndllzrLZij48Z+LWFLOnTy67Z2pp2T9TzYTp",
-	"mOlTUsgt2SopbokpqLFbkCu51kRuzKFlwJePX8Y3MKP9JbwJs62TnEjROS830rD9/l7Jzdo+CkOuqSmq",
-	"AW/hb338tKbGMGXf/L8/0bP/d3n25c37D4+yx5cf/6P7a/+zYWoXPvkv+NcJv4lCGlkeP1ZWni1fULMo",
-	"4nt3z5TmUhCJ+kCxhVQ5kYJsC74o6nJfiZPeLAor+u9mf3k3uyLvZpfvZmQpFaFEsC2Rolv+ny3PcDKJ",
-	"pHs3++ny7EtLuC8+vpvFKfeWsbuufdrav/V9a0Uf+Gqzmj3962U2W3GB/3gUvsOFYbdMzT7aL9lhmDZ/",
-	"kzlnoF+f87miavcdL0E0FlIYJ+irTWn4mipzYTfoLKcGPldbpJJrpowbaOlGCLs554LCQlrrzSw/7O3k",
-	"iz31fUX8momRhK/WUoGqOMAu2czQu4iY//f1yx8JVYruLKe8m91xkZM7tns385zDhFGcafs1OwTh4orQ",
-	"siRbq+Po3Kq386aieXxp/4vtaLVdPyFl3oen5PxntjDVdlS7+jGb+fOgtg90vS75gtplXPys7Vrqm0Dz",
-	"nNs/0fJVbTuWtNQsa+1QGtkTSNxaH89TV/daasPUKXmttjmPLp988fl//fUywiG3Xhc3ifF3tvO8AE+A",
-	"RliXdMeUJttCakbWUgO5SS6ZJkIaYlhZWpoN0pbZyTYDSJOhysVlJu0N/EavpdBI4VdKzku26mHFNT7x",
-	"n/ss+R+KLWdPZ//rorLrLvCv+sKPC3NomxJoF4CVkBEqcrLlpnBqfMlZmZ9byl0zrTl+M1lK+qbkx4tM",
-	"yR4vGv98DpR279ghv7qnvKRzXnIDZywTVu3+NKP4e9iFkq+4YXYr5MaaMPYsuSlkWReYiiX+JqnK95md",
-	"5dzAeE8/+HfmUpaMCvtSSfPcmcrcsJU+tFr4yHN4yb6+og/P8LXP65oM9KT9u2AP5mat6MI426l/c/G5",
-	"12xp33WSkzy1V/D84Vm1OD7QpyJG9e195nd0diTYozbIzI029DZyhjwTOXvwKgKeqSkLe6vwB4Q7gy/d",
-	"+RBO5cv9Uzmb3bGdO8e96voiprTQHvjQOn8iD65LKgTLOyxdxcsSl8A1QYKhSa4NFbkmXMCa7MYTv/Fg",
-	"1dvvXxG2WpvdUyKcidSwuvtmc5Ck3Ggk6RgSDmU1YIFUfrPsttadF9BtIUvPA0BUzajG28PQZcD601dx",
-	"DSRNmL9hi0Lwf23YYT5rCZflTcd69WHCVLOGwDhKVSyYIIhuF/YEkeb+uuY1q6ZLZnbwbba+mdOFtYtX",
-	"8p7dwEVmS7mxS4C52cfmrODCziGXws4NTbhZNtuIOyG3IqqEqenhUdhdu9IrlJHNas6U/QNSAy3FAhwM",
-	"eSUgg1hgAYq9btYnvrhUcnWzdReJyCXdciq1QmaNGj5KUcl7ptjDWmpULoFHDyuBQwxqR1Y8P3jCvPTP",
-	"BZm/QUPq4KVAsQUT5iaQt0mhr0y1t2Mo40b3emL46+Pe23KRy+3wN1tCXlES+D/zshfEuUG85mqbXBGT",
-	"8q+pQi/EHlOagikCZ5Jcw8FzS1dMk5VU9lyleBBJ+5SVJ7svXhUYKW+WbGtVkzQ3C/sFFP3ajxth56ui",
-	"Uv41K8t9lbPwM+1jQVzOR/epm0VJ+QrlYd84Y9rwFTXNu0ouN2it9OzZWfiVGxRVjR2z4LfFlOOVyEBT",
-	"DTeWlQccUdnMKCbyQxv1Bh7yT/dtVEsc6sec4/GwkUgvtwt+Iu1PON6YtXkkKh0FW9ytJcdbTIsf96jR",
-	"oV4TLcgVo3qjDirZF+6xQTZnQXXiZBW/LczE54deFFKWKTTYSpXrSb8etZiQHsFyWgAz4bc9BaLcIDdR",
-	"RhhtFNBNaXZHHxBe8bvhYjP/hq3ktaHLZeQCu6K8TOKixLM8mSsNN2XKk/sOrcrmhSEyt4joyu2NKmK/",
-	"lpxqpidmdFpaWzZpqAXd2KM28cMLSRfFDVq/KU8LdDvaf0ePvoUUhi5Mikhayq9X3hN48Nu3+7vf8WTB",
-	"yvXNgInY592CTnSHL6lgo47HFRc3Ky42ZvTrY19NFjbF1jeaWc7Q0xoUmpmTDCxLligcaiNuddSEVRA0",
-	"dK4TKZxDRUP0KOUK/3qTeMCxcnmzsLZC2ow1M+jh7vd82of806egseb5OK7Ta7pgNyUs8maXTzonGHrL",
-	"88lHbtiwMec2+LdXVN0B8KDlP4tbun7Im/RDz78S4dhv75nakfCEnZFRlIt0hv2RWks2xecE4+5PoTJ4",
-	"T/DRrQ8TH5aQrVR3I5W9fVXfyIgf4TtrIE2+rj6fnDczmt65Fts0mCJsTW0hFTmqU9BrSH9qNTV8WzG3",
-	"lYiX/ersaR5ilYVQNwD2BX9PXr1uq5ksft8batLbSs5gqNlDLfPFq/dO2+6Vc1w37bvcm319G4y24ZEH",
-	"/9iTW24ivsxXLpx5x9aGyI3x0QwXFwBvJiV259Epn8zLP8gyH+JL7z0V7TNwRBtqXKyv93n/3MdsttEH",
-	"L7j/0GxPqHA769xa43r4n/+GD+bZD8V45lth0IvU9mfnXW4ihKdM7VNdSLEs+cKkxxN+kBvNvnavpXyi",
-	"PzQJIVvdDVJAIMuKPtR/WT/TKpommtd3HN1Ck4XSFDPIILH16YKv1/jHvgW2PM2AN7Sv6isHKsGwARoH",
-	"GPrfzD/TRG59DOkwfRwGqjNGVdidvSKaidx+aE4Xdxhcpw4bNcbp7T46kL/+6aY6+NTDWE7j8PPLDrxW",
-	"yVLmBK7aw6weKa6Eo7aOTmkOMhFx0Snlbq59K0edAPgCs+8M6RBwWFOiuW+o2Yzzuya6SPwvDs+m7U11",
-	"DhQ3xSyQLErte54zsYgct1TrTaeffb5LWkFwo+2PkO956dHb2xwjmz2c3cqz/Z0Cs29f+n6EeIY7YfGh",
-	"KyIFIwu60Swn8x2hxDC6WlHDiKY7TbRsnLjHHwO3inYePIn+Nuc3ntqXJaRJdOSsS7pg1kBMjfZ54EJ6",
-	"dJA6zFCCrLk4ZT/gOJtpuVHNAHbA0Tib9H1ckkXucEBNZvpnE+cKKp34x3UDuzzfjdHng0IwPtI8+O5U",
-	"MNUBwl6XdIenEjealHTOSm0t0so8pSIniq1TgCcxl67bkcwLt4PW4pSaFyjv8XbSkwX9E4S9Jha1XXNc",
-	"DSqpT8HF7xSCPURM9q/QSpAYDy2pNmRdxak9Ff7a4ZNLP56D8m3I7uODJzN8JLZYuA1/Ks/4ohFIO8S+",
-	"wE+6ByKlERRlr8WW8gMuQsnOCrZcsoWZNMKXbNg6LE3crk0Opml2zxSfIMDU4dKo7WkgV+2rWQUJcvvZ",
-	"yYXPuYjI23zXgZhBxM8lwFEZuyOP2ofysDv8IdYFayDCjNyaD0UwF7hxOQreZBij5YPf4tDmLr30Hnqw",
-	"sjAGxxZOGpDo5fHRnDsUqjDUgdvGc8MuRCF4e06+mGA0DjHP74HlovLCH3q8XfsGbsODlOLTPsKlNdoQ",
-	"HApd3pgbftDt9GpjnjlPgFSGiZYLpzf0Et4Yeg+uGZENamQRF1Y1r+hGK8eRbbDBZp4kX4D8TDcvICXN",
-	"0fdg8EDmdDf+PhZX6tdg5KNCtzxrvzFGg9oBBoB04auQ4TV0q2EnPDGCuerI7ucR29nv6Qo4eV+Mj7rm",
-	"FnLFjrpIyjVSZyQkw002jOJmFKWAZ7Y9EqRipZzBsL/WdEyUyxWKmJlfaVJybTTZKm4giWDVfe3vNYaf",
-	"xILFVuyTrqjuKusvqHK5ZAJwSznzP20ENzpyVe2z4HACbvw6IRxdYzv2AzejN8v7fQM8tH6Tq9uQ/jT1",
-	"qhLD9bNsBlmRdm/eR1Eb+zk2x19YPIe1bD66uS0M5CAWVVYBNYTqO5afV1I1hiM13XXceQCa5nzQ+Nc5",
-	"+KfScjxOaxGNjunEXMa9BhRsiSMTfrXa/CjPyjKSsPUzU3qPb58cdV0b5CobgIqv/MZ9tG2kuvWBx93K",
-	"Kz3gfb4w/zgF3d62bBDw4g+NXMFLv5LQ2Ipr7eAFESRI5cArGb1nmsg1E1VaOkVnMRHSOb4wYk/oFi2W",
-	"CbVQLXJ01A2+CsX4vWsGWTw9OpnA7d6QuGkVYJyQIL/CUGOCWtsPdjnidNO7M6Y1d1DursDlmuUYsqy4",
-	"2EXdwE02LHL1S5FbblTcLqsWVUBtGFiQKRjveN5Hc4mQ2/OkvULqdG7MPyuJbEmC6Sx+sre8xIiY3qxW",
-	"VO3Stmp6VQHYnTn4K9xEYlT5O7JIR4L9Fx0J9l0JvpN7Un9zOZsxGiO1rg0VuTu1OuPcB13rsuvmNDXp",
-	"T5ePOGZTA/HSxnd2l7+yVNmrFRKvynN9P1kEro9XXJ6s8zOEDN9DCX6uhEyH0zCdigEsdxzsaGhFhPRi",
-	"CP6SmD72//hr5RCBTx/+TRDuoa6lBh7U7VO9fkK11Bq5ezb/lWL3nG27LPkxvt6FYtSMetMV8kkvPIGT",
-	"DyCdg9JbKajxkucnGRbqLeeZ+0CM2i+ouotiY/itqGXQ9MxKbEqsTuLQafvUSzQdKsxLEo3tzDEenEDg",
-	"JRdcF1Ms5hiEy6Hl1PIkJ4W6DLi/rxXlukMPKrYelXmRCm8xTjpD4ZuAkCilvIMfNkIzJtwPxpTMASRu",
-	"bhXNHRJvy02RK9pRjqFtBR3BDDGPct15YenllxVHeThq97gzKi6PJJdvNMtv5kmOoSRLKXKU987pmVgj",
-	"InxAzbDGrPfdhgG7ti1kFaVOqtIWX+KKi1C/65gFj1lrlxodqnPGakacc0ObfJGmG0+lFWnObmhX1U+A",
-	"Kku6KBBzxqvan1Dy09dLwdKaV/Z63K6kN6KOZ1NVRzxrgIHDR/Ir8vMmv0WcpXEAM6YQWk0UloSEFL4C",
-	"L/u+7GPSruE30vYsov4/j99oRFzOVlTdYRigYETTLeL+uLglXABaDkLBSXI3PIR+shPp8eWBipX7EaqS",
-	"LU0kgz5yLLUdNXA4EcD1kTkDXVVnYXnPciLFFcHDi1ADaENkoCsilwhyWPOF2Sh2RagAny3xhvIVwneF",
-	"NIXdFjqXG0MKvroCBCO9YwJQ9+fvRK2Myac8Mic5LOtwg66zs0slv6iqT7SvCEOQe/e03ExaUOWeqdz5",
-	"Qf2+IHtVaWVztpPgxxPsnqnDwdBGzBEnXH2niz6v2dLDwFrX6NPkDAwOEQXyPvnyyxppn1welVgQBer6",
-	"uBEO0kWx64IxMzXIYRg+boCPyE42+QZkFf4wEyJp1P6zcwGqMRyfBAJVXFf5wsmnI2YZXntUdEoFsK3o",
-	"TlZ0qUp4ZCPcjCufIJVO/dep8cExZyQUORxb/ehUpTKHZ0KMztg/NQYgObV7Pz7dOLVq9KhwIL2oAKc+",
-	"GntcpTf7rYtfGS1be2mOqzGjYnjLoQyB47yW2xN5GnH8ifyNfTUhq4Xs2wlsiDcZSrwllh6khzO5X7rH",
-	"grCmimgULjHL3Gqq73cT401dslrVap309BICakqdos5sIrY2TEBNWgqvL5LRnWlVI26XPbqiD1PalysE",
-	"Ek81nLy7mboEoLy7mbwKIE0K1xuqbpmZ8ssbwZOuEXCcTE5JHHVSYrbYHNYXCBf2ruKL+iQay3S70iMK",
-	"oxyEjctbnxr4O9sNub+1aXOIMJE7V3yp6jZ2yQoGd9MC/UFuyYqKHXhgNLoJYpjxRAvvcCELbZg6dHT0",
-	"mBPyPgahKu3Od7hw4a7rYGbaSJlb61qxONI0+XJ0x9j6prcAibPpMVHF4d1Kali5A2fyrSSbNRGSuDIx",
-	"pGT3rJwY/Pb7y0RRDCaWJ6TqQPEnKe+8a3Rh/zyiwPtJk18cDGFwMKQ7S8ZXKt/Plgm0y4LE1FdXY+qY",
-	"6GHa54nhRt02T3RKLOpOSkzl8gmwmzInc0bWG0O4SMnvgrdvEhc+JAk2OSNxbNnTU2ckChaTzG8f1mxh",
-	"WE62zOpilrtSEY1WDNaMbcZMjrNUOptEfNXcfXvqSV+dJtYbgjhZiR8YQ++xlmUH9GWYuLb2HxmjM8ek",
-	"jrZBlDCRtPJ1OLHt0jpdTR3GC2biKTsg9+Kkkr6matJrzUmvztHcDbf/sJAGG8T3/MG8qhk4kRPnmPK1",
-	"ESDhBD0ntkeV1LWvr5ni8oTmX7dREyB7Tdo2VxXbqZeVu6ut91G6ibxnCvreNVz/UNTyxO0SNN11RCZW",
-	"dGdtEPe2M1IRTuAjriuamqx22uYBgzoC4Jq79sl3RGkXrZiylvpe1aNHl8fWR0oz2N2DIw+5hilfGyhM",
-	"1eUVyLi+erkVrz0uNS4GdZRI5hvRNTK3qL4Ltb2wScm+iCTuVSETMhxrcMOpN22voE+LhH6GMVK+Cjow",
-	"BvyNAt66Ssqn1mmPFB44/jhIlJfURKRPUXE9GjN949OGHQe7MyqzX5CumSI32uFe4MarXcmj89nTWZcV",
-	"j1foQRFKfCXxjq/MGFJNlZLk1QnYOtVh6rK3fBOPULA4lGCoUpkw0FcjVLesHF1N0oncH+UkD5WTrJiw",
-	"2wtySJAT9cL4As9xx/ML8DdjM2uWH9G07RO1fkiu6RxkvbVenCZZKrny7TVVqE6NSuzooobRmvyWymtN",
-	"qGK/aGl+nxe+88ZuYzInLCffAEKkOA0asfx9pdmqm90drAjSOSbu1CW/vQDyI6T584NQ1S5B6wxkNRt/",
-	"Rg7AlDd7+PulcA5d6aCu9VoCV8D5S6606Wlw/kViYR7HPV3M0LH7cReRnVK6SBXgM72ZNsY+ubOppEPW",
-	"NCBbyFXWSa0wsFHdHZvG1ALJZuizvinnn8g7VWOPOllrpGiXHakvvJsRjzbKmqHb402zx6mW2edTonGj",
-	"dtnj6c2yHVOjUnTUouD3zhGDS5p95X+XRUuEdGgT0GxuhO9AC/rTLeG2ObDXf62Y7pPqq9/7S0T7NpSq",
-	"0r78a33fv4iA+t2XfmAOz94UtGz2cIZwmRkXnfrs82qcH+X5bIByq5P4Oe2hcIcWe1J7/1Ul3Qf0mn/B",
-	"8lhOIL0HSiZr79TYZ5JUHfZ5Q399cdlN8bcHKV7O92TosI4L986asqtWn1Xi0S11HZj5A508hkHdq4q7",
-	"KfXp6Yodg5vmosOWps7FgRFsTXeEC2JtHCYWTE+MJBmGCa3BkMeuPBR+T8TyyyX6L7E7uYEqcyeE8x9T",
-	"zCCVc0Idztby7a99qHpsL/4u6FXFre09bN2LAhi82ijPrn7mByortIh+ZNrUCXv/OjdkL3ra+9s/dTC8",
-	"gQpMKgHoCBDdkc4IZ7/6rCyIJqf+ne0Co0qVM+XdHXBrmlhDFc7EnLSZV8lX3Iyr/V2vBRvtWWSF5DMd",
-	"gC+HQ+7gIxrgoQ5e1KR0oLSwfwV3iaMe3QZjXc9tISE1lLggu6MmkYJZvliUm5zlzik/+GQcBzc0BUvN",
-	"x5mi/FAtou2qDuEEPM3rJo/b3joKxbOf4+5DCrW21ImTBlMT6sf7YsG14iL73d5TujRMkRXPhbM/S7mg",
-	"JTHcytAoPjomjdOTsLobVkuoiBHfKqjIE1prT+AYPJmP7/GTA68ldhrsoUNXS8GFvzX5xOWDpYRaPofB",
-	"NZK+A0/Fpy+jWXLBThjCSKjaWGJtYEfz3vqaDVpFHJzJcThXpLJegHIP7ddZTPKVkvOSrSbKJ2/qm/++",
-	"fvkjWVNThOZm9jlCDUJXq0q2GFj+6dH7c8fuiZjy30wAMkp5QOPH72XrjTFc3BItVwyBSxCXpy7EBXVI",
-	"HHQiI1oiDJeH+1xVSQLKU+RSMEJvKQKzW9rBngXD4/WRiibgtWrJ95wtJV4nTjI8UiM1t+JQ+0scLSNQ",
-	"0BUq0XB94E54WI9XU6zjABxdMkf+GHuEooCRQm53idZ+QAwdTsSZuNwpNIcaUPYAm0mlgECqdqr7iJaq",
-	"Iq+QhiwKqZkgO2auHDKdVoV440D0EQ6J9K7jxW6EImnWb9Z3ey4ET2q/2/ihilAx3nrt3EntGtr37irQ",
-	"Brt5f1hV0BlS5yxJ11KqjLBSM4RbpmnuxW5RjrNwC1aub6Qod11ivKpdkdY+i6yQEC+37xE7wkgz1zU9",
-	"v9EFVZOmFIBtd+MLu4zoHDayafgobypTN5rn7Gbs+12337fuoqvhpntF2rtIFWs0JHdIqzF4j9H1K1wB",
-	"3uk5YCvV3dSjRt2TelYXogbrBblE3kDGam14VdKiNuO2ZLTplHndElVGEBLt95ZF2oAypaUAqaZ54JG4",
-	"VpcidmfvBcZ2XeGHZiq1472DMDeylU3T57bAD31dSKfCB9yFwXkS9Ts2HVFLqeoaVTPiA0wklwzPXMOw",
-	"u9vg2Od67UJz8YnXJLURyI4ngjTW8bUsNytBjCQFozlThIucPVxhoGMLhjTYCXZ5eCGBrksk2GhwuFFy",
-	"u2Fah3Oj2W29vSHQLrZCyzyd7e0tEr17J+OtKHvu8pu142vti1vgxS52q481Tpmih7Tjo0Nm5EnQOANg",
-	"Nqf1EgzG21A9pFg4ssdrjFMnxb9ODb1p+zzaOWK1MHTV9cUvu1sCuqBfDXTHnq4/EKLuBXoMyyB4fHkY",
-	"xDEVZmNa7NlQdMb+IqNg5K8RzOOKYLijozu0eljepInicXcuPG3PG4pAszIx+NMDIRmKg1uzaGvoUApE",
-	"G8XMosDO/jndof3qodrnPYVMujz7I3B3G2F4JIsPcDY5Dec7LAadSDlbWPtur/DuWINpdO5FS3P1wGtS",
-	"sjYq18uE+Jl9DCFKRk0LBUbp0XOdTRHAcOloxef+6Lr+KUY2ImcKSrNMHBI+psPCQvpGMQnOKrDOTpOw",
-	"FfX3bdalpHlSOWR7xA09olMBKkNs39RM6AQD+Dxmx15GuNQZkqMmotiK2SOry2Hn1t5hhi95yZwZHr/Y",
-	"jWuxAe+ty6Zbesp6QYdcmGxNFTVSpX3OGfaTJK95GcuCcqn4z3N5dvBOARrOy3Z9PYGy3drudUg3jSm7",
-	"NIyS1vu5wym+VPeNaoj4NA2N+93HOy2To81KboeoGZxpUj3PjvBycPjAl/voES222eONfY7eu6cNlx2W",
-	"UsdSXUqWHWLtnEljKD3gFsiW5rTpbgCuGKM0ZRlL/XopGCmZMUwRSmDfnpIt1t7JSAmBPgX/JFIQSjTP",
-	"WUYKcHfrjJyTLeUmMbDq24yNMdpcX7Jj1dVeoRFZBq8jqh3PJVmtK1qj8H/dzxnl7E2sh10ZOgJOFg1z",
-	"17Yx8LflSBTQiGJooct11ZYXsCEBlS6XUTK62N1+BQr7lS7rNQAudebrWEGkGoAAaNQuZVnKLaZ6cpMR",
-	"LrD/9MTm7dShz9H1FBqRvqq4AlIxSnh45q1D2O2X/E0/Sb6nKw/tS60UPgQT1MAOJmX56/Egu0kQh1Vz",
-	"Q2XqIG7twN1dG6LjPVkXWi33BeGaiZxw43Aamvzvs6+vX3939kbesXYFvUdRVsvZSsa9Ext9OM3gHzpW",
-	"H9XO1I0cX6KJxQreQN4o3VpbXi6JFIhOBqHdUZVrksutcPAfkRO6UFJHKqEA1mUAbMDO5k2RKOlb19c+",
-	"fei3KQZ9G/mDS3Cf66QhznqPU3iiVvM9+g8/OWmV6t3p8jctyR5m9hOdNHtLd+MphqdN/M43WRHvo26G",
-	"MYq4WUdJUrUKOX374pOUPOw7AEOhwTB8Jw1ex1vCnzrzZUjHq2gkHkFhjdyTvryS63oF3ZFoZmtMjcJL",
-	"yqN31984YQowYnSRa1aWUzQ134eWhCop3CQFCxYlo6qnq2HJF0xoyB6lpSnIWsklGgC0xE6HOAAp+AqM",
-	"VwW3lPbJ/rjv2xMiFw4ExhxjTPKpxOBU1FLuMqpx7266NnerpHGd2izpqFgwMDmSdnpcbAVl4hMGSR4N",
-	"DXWE6ISTuWbFNmir34spAWE8uuQBivQftQ76ah1c+xt7i8IgntOUQp0Ew2oZ6WbcDSsLbWhGt/xPrqpH",
-	"H240quLTVrQ65iNbLnJ0qU5nNLmMlFD29RZ/7T6VOX6qzbu+o518ee26iE7In0fx0dTGrVwzEedLieVV",
-	"8wN/ZyltoeA5qPmsdRd4Bf92k1q4c8GEuRm9B+79saUFRpck+JXJjEvLr1OjRdt+AXL72WAWx1OHpKun",
-	"ZRctOdWTI/Rqbtf0DmnV/STlgBhRAyQZWzg1OaZWJL7Lb1cSvwuAhcfQzz1nVGHzhIk923qzWlF1fNKJ",
-	"Y8UaMMaP3OSoWjmLihK9fP+dVKs4hKpCHQO0mNa6ixKEv2yEQUhVqIagDVnyeywJEPEtDuqCd5KudVEl",
-	"VWsxLAf51f8JUO+hXqV2z7vw2d6NiqORF+xwR0TfYHEQ9flqTkt7hzucjMTbZd9RqKRgEAElXJOtVJpd",
-	"Dc5RqgKBfXN+Dk8FE6kWWE5a6QBM8SCtDZXpX6Vq7eHc7mPbSU8PqOXS1RC0Vl+ZgRtpn49bsd+Kh3q9",
-	"qG/k94rGCugfV+qBuW49o+5JdkL5+PYn8eRWaFpFgheu5ZyRoaoMVlKpl/jev4D55AM/2m1X+YChfYVH",
-	"1pFw9x4c09273XaFjQh0jXNBHostFHJI8YPUcjiCsXxYr6O0UR/MTaogNzqxgC/r5taLQZp+cWKTMLFP",
-	"cqyFBXjyhu9mbhej2+6bfOyJDCVWz2T2MBEOgnhlJYS6DKiMrKRi+OeqtQMp6D07J9eG0XxHNN3pkJnv",
-	"8Op3Qm6Fq6+/xV4kXpiMlDdLtgXVtVby3oHrSu7heRqGjcpZTd1HfdXWGltRw3wGNHRwdH0qmMhxZdZu",
-	"2jeb/KtTxskGGQNTd1+duInt8LOTxap8vWZrd0GgBnaC0LJqrjgQNz8dAiLsPtLN7Ua4Nad0UP6HZj2N",
-	"VMdWrNLjXR4d4RxqmK5KyfvPZESwLYOrhdLmiizlRlnJWUmdXhnxH5p9MyICXEed+MwCt4QOQn8TO8Vq",
-	"8OFeh9KYSGZVwaljRpEErl+yMUs6jEuiIeK1c8EoRGslXRQRFRwjSw25WF2eY2T6J0ZsXkVjAPZcj1yD",
-	"ILOUSFHdfdf0lh3Ks3rU0x5liKGz0cxNurk3jw7ydPhYlBCyowDFksP1CrVju83XlptCbkzdSZDVz+qq",
-	"VxkK92r/kEuHDbdN4I6zWkhzA028mvXEx/TPHwAzOHXZTPvKgxnhUKoDHtrIXme8w8j7TAEe48VGcbO7",
-	"tuyH+6UrpB23HLKQ8o6HS+LTmeCC7ajKfRioVj97zaHFuB2Yi6WMHwZSIE7dKmAyZ2bLXN2TuZJbbblJ",
-	"5C69Ud0zhT6p76X7Z/jrm92aXcPQxH4e/VW3TDBFoYGrh7ba59k9UztiiWZPG67JPS15Ds9B6Sb7S3NO",
-	"vlVKuloYLhuD5HKxgW5C5E+vv/uafPnk8//6M0qKpUZVeOucvC2osd+xw7vyUcRyKbdTE4TnZEVzRuY7",
-	"F0nnVsf86Wt48uxZ/uen4HzB+fiSOkJvmYIOJO5LShsoJYjLgp5oYB0DQe3r+KJiy41mOfnTk8sv/3xO",
-	"Xq4tUcAr6lqaPJxB7zScZ2jg55MIys0cxrfWPhGScLc8HJo21vXtG3pbEUSHAT7T/tTHj1zh8jwe89ny",
-	"7Ecp2NkLaqAbVmO5f7l8Ys34sprZtqrJdU6+//YNuaBrfnH/6MIlPV9ooxhdwSjE/SyXjmXO4MvsHrYR",
-	"pmpYWWosUlDbrT9Zva0ELS/WJTVWHVwUxqxzN/j5rfzz+Tsxq1Vj54KR/0NVHRnwdPbIx73oms+ezv5y",
-	"fnn+F6zaUIB8XeRsJS9qUraWGuRe+m16ls+ezr5hK3nNb8UzTJEE1v2bxB7ybrchmLFel3wBr1387CAf",
-	"eJYMrFSx0SMBV/7FiH5pPGnUhsEv9FoKF395fHnZdSCG5y489BdgDqEDdf87vvReXcfNnv70Ppsh67vp",
-	"fMz8dhi6BBjxLYvsxXOuDewHPBVfQ/KeJJkB1dcOG7Z7SYlvsHnTcnk+Ec1CtKMaOjQqZysJAp9hdiG/",
-	"FVhSz2knAbpucXdOvoWOoRtRMq1r+p2ojdBhqHP4+sVSuUMzuh3fM/Od8hHGI3aiN3oGH+ggLkzvCOIG",
-	"coJWBR8KUA/PKb1Q9kg8c2RF4zZz2f4ZhmCy6hYFqhqA8454+MLFB/j/xwtELFx8gP9/7CPqN87luKZ2",
-	"fQYShn9yVsC/NkztKiOgKp1akXNIPdb4qL5xVWTMQ5VhP74/ITMAYeAK0cEQQNspGOKl8E2iQHy40R77",
-	"n9UapYmcKJc6CHzjnNChvrXM6c6ZCNB+A89XaxKcu9bY9f2NzbN65AK6pMzCltlzrNox76Vuqvkska5o",
-	"Lb6PMO2SPzDX6GXEXN9n4VDdTwvBuw4j2hpw3FmAzgjQweKATAowSHR4+hzBBzWhebUx3/GH2VCSotX3",
-	"LAeqJj37Ah3CiU9fY9fPg09/w6ByGMrOyS2MIBhjGsa1ezO2Tekr+Jnn/lwSbEtCL9CEOgQxJwNO+Ai7",
-	"ZpqTiD/E1M5bL9lbuDaArLuiW9qj2UPTyuMV06uN0fUWdmBGQx87QjHLkNAtdHgxskIYfKaJYA8mHFbx",
-	"EwqjwbrvaPqbRDP7ZFTGD3So97n94xRU/BYOeO86qReAkwK6vUNiqP0LmgJIGSib6552EQXfnuEofX7g",
-	"Qch+jGpnt2EXH/CHjxcrec9Ga+v4yRJSZo86Wj7VQfBC3rPnfsa/t8Mgzun+Ec70hZvR6cTT0jeuBfmi",
-	"cDpJyC2BXj+wUYpVSpEbYqS8q4L1RC6nEGc7K92t7YhThSjUlaxzTajpUIV8rhyurEsVPnePnJDa/hMx",
-	"dRjqI2c+o9yS2WmEhk4bS+GxGi2mqWo1RTtv9q9CFdDTsS81Kn6MY6Ue+9cpGDK0nrcnBnUD200JdX5F",
-	"Xnny9a/uYKmmdvHhju16b6tNpOMJN6/5oY499KBJ552GAIqeYkv7EZvdG5hV6q8F4pNLuEoGljDeRDzp",
-	"dsdPeUTDTn17NB5y1Mk78MApeQY+ED2w0OkMB4W/u/8i6nKQnLpz6YIJozhIJxf5x8NCin1zTkho/ECH",
-	"UNrZ7qZyy8BgPhRTdUOAGFPV+wDFzspXwbWR7vMxj1pLEDBS1y0JPijq4d+tNnqNVGdca9UV3NnSsdD6",
-	"qaQym7newvu74kIlZLWBStCI8RLMwXMoxpiuqn4ISHhuNCuX9UgQ0VwsWAbPoIVuBevJ5ZfoO6tebTQd",
-	"IcmmPwZ79hw+nqWHCd2zJYS60s32fzvvUOiGFX8JeXCfm7aFLJsbrQtalmTOMjLfuehsaj3GNF9TUlnL",
-	"zgq7LYT8X7o6xXMVT2Xb91T90h6qwzrY7oym987//OTyy55vu9D7f46YQ8injszlWq7YXOY7zFXwKqRS",
-	"EqBMwJ/mNNAU5wYKnD0U8lwTqQjuK0TO8XAi6BJykfgVtOigXkWeAwZ+CZk8IV4ZjuKHtVSm8/D9Fv5c",
-	"XRYTgjqOp+uaPqx/tqOrsoaodf+ETeo5V1pfcKfc/qlWP8rST6326HBsDTymBkiFXBhmzhAN0OTMoA3m",
-	"XCC521OOxxF5yaa69qFF4pgDrgUCP5BZvsOqUTl0uFX1CJNVlfZwZCz38UPPYEsHx4qy13dc5M/EIPb6",
-	"V69N0a7I1RsVSDi9wMr9H5jB0bHBNOQeN2OC9W+91bOUG5FnZB4AsRnuUDSEdyTD2N3TDUdApGqgd/Bk",
-	"wbtjTduQfpiRFdd2dbllKSFNi31Cg7Suu8EPrqfWyc4l/ECH7Dl5sXfgySL5AT3ljxdfAx77hXnpzIIJ",
-	"PN/5H7N6CMdeH+zdkELJeDwJGrTlK6/74+ChZ6te5f9v4JF2a/+Ol6d1TLvv+ELzfQKOnSO5mETjg6EA",
-	"/Ialvd3FHLG5/hSAIt/c8lYF0EVhFSzKURfrWsH8KGe5hdad0L/ZnYFeV/jn6VQAvYOoUXsPyFZuytwp",
-	"hszZnPOdtwJ/dNGmCo6Itl8Lq+Z3q6LAgSjBNT44iMw4eMT+Hmnl4ABT2TnQ+BaXZVm6Tua2AVMH33d6",
-	"///pH9rTkhEn70bpKptzTW99Cf2n2P7Qf5DI0lpakMHmSg9E7KHQBCsCd0rLLzgp6KmeORHZ2a9w/XIZ",
-	"Vp1V3u8GncDViRpnEg6oqLys+eJc6mA9oygjFCdJIYEBWrBHGeTig/vpo52AcW11DzvtqnJgvXbt0C2N",
-	"a97XODNvNf0RZP5N24svwgFeGzhEq625wEXlCMgwnifYtnINACeHXL84zOErAPyjZ3VBhZDgcK1lCMy9",
-	"YzWrAIdYyu6qnntLFXP+G/JyScxWVo2ooBpEKU1VGwLxrD4PV2Peg6zl8rqetsZlBuLt1HvYJF0Un2mU",
-	"1pgDVmrzwuXr/QG6O+xWDQySdIe1lI30B3/itJbPRDuQh4bf/BReyeZaHVMPWu1r905KzR963xr8oBN4",
-	"UEoqjp+FZcQJuK+ZeF5rVSXk1spazvVd1kQFumGnUF6voWQoZhPpc/ItXRQQC+vKc4I++trFXULD/L14",
-	"S8zb6cvA6YsPPP+IGq5k6Fpvaoa33BS5ottQEO53oSAawvEkElCDS+WcLu6usPoA3WmvbLGy6yeLK1vK",
-	"QbAY+/Ljjl0EEO4IODeMeHwkEQ6dLXdHTkeoECfdESsEIaKlwtoTdYwZ14SWW2hBuFiwtWF5R9jwVUWH",
-	"P2KHEx9yTR5L65zhX4kcd/vtRfdTbv33funY2ytg207vRmDq00bfcBbjwm9ujieJv71msFU15LrzkHkz",
-	"U26Fm4AzqKutRfUV7KcuR4s1IqBU/mnxg/4jEdI6/CLU5M5chpDrATLNhVvbL4ND2lLDYyeUq6piFW69",
-	"AtYIKFl1cuBSwlnfRXTXv3gU8snFhJLhT6cUXlhG58a+FD6t6zNNcnbPSrnGdJZPfqLX9uWC3fOcuQKC",
-	"nbgv/8yn2KKOcHA9phyNM0Zr5HWExh2iasg4A/yHXS5CujTA5rUbT635/+XZl+8/PPl4hj88rn746fw9",
-	"/vgo+7L+j0dffPyPiNf2lCzuGeGwG9HrlE/lRrQ87XIprSabs4KLnFCC5aeansSpdFp1nRlvDEedg1/l",
-	"+e/r3nNym3FCqFdaNVNAnHR05vg8gnhwRSb+xhYUPb6x9gy3LA3oEsluDAlWvhmhm9k4i/ZJrOya78d+",
-	"vMA+Z0ZXRYfWVGOhD1AdombPbe2FFyrG4Grchfiea+4a2e95GBryqbCcyIcKDpHmc9gK7JT0h8/h0/sc",
-	"4hjmBiB6Gijz3p3+97XtvyWVK+9ujq1d6fTry78TI2eR4pPy7ubIcpbVF3xjrvY3JjwMttQsiqmI8hbK",
-	"MsXpgh+ahjT4nTh1YmeW25Nq/+vTadDg132cfc/vWe08Kzh6IuD0wWi161aX14B55+RZAAEiKvDevgs+",
-	"yJ83ecCMtM83Xyjm8K26qjg6/tJ20vtyKKvcBeZxibchlulc0dWdwifqOmeQd/9yBbeAX+Bm3didC1/W",
-	"5eJDcET1blnoqH9CqodvdFDdzzkjlCi5DWw9DaZK+jbs0GwdQ1oAkOSCMLoosF17qEl5rBsqbkyEzei1",
-	"JQ6VGIENt2yWDLN77VvmnPxsHtjVzM0PK0YdcJ5ns5KvuCvY31VA32VgVzWk9ioOF1IzcsfWhsgN1BK2",
-	"ZKAL0yyoXy9nXOV+dwx7uOtfNTO/htAC7FN4/pP2AphkZJk4dLhwB85QOVOE6rtpDjk3PqGKm2LFDF/Y",
-	"Xau3oceAtcHgBNkx0wY9Ro4zJbVhKi375TU8O0Hyy0Lf13Jf8F8PpX7oSE5pAYDxjLHsuy0kLJqqRcHv",
-	"8cCO+v3c3+PTcQK8lxj2O8pmwV1G1FPJtSFGkjvG1pn9Ya24MEQq+zPiliGqBCaRC+M4Lkkp/9DFJJEq",
-	"b3R3hcXVMDmVQqHorj3ENqH7RB3fzPSktpUjQ5dl5WJM853zj14FHiZSME2MlFmNybdMMbJi6hYqyJpT",
-	"1U7CCokuTYYaAsU0doC0J2uqjNVs4B/K6S7KGcEmng6Y4HCz5N3s8t0ME/8KviIbgZBgFofInJOXDZTC",
-	"kCTpgg1Mi3ZEpNq+ehqsw5jw3L8nzuFwgNBBFD4tsAD1gdvJXq3wCeAF8J3h8AIrd4grcCIyFa7gKyvV",
-	"Vb8aD2Qr+CrzehGlXioyt8ob/zWni7voHT2ilC5ovSd23wHWaJ79KQzO0HW60ZwgtTCxfVlPlm8DWGbX",
-	"fL7Wl+AzTer0my6ad2inLj7AApOiBkjHf7OQwXTZbxR5qT8QQb4iBaP5GRc/b9QOsOk1JLxpTmsqd4F2",
-	"G3uEqyDJuFAOh8vNIfOiDoKkPrnUuWn6ScREjhm+VVVRtLMj5/44hv4D3nioNIqSq5QrhHOqf9dwpx9o",
-	"phiNQDzujkC8LXYdoWiz0fWKDpW/RG7stdqy2I3lLbgzu9F+sEZltNdKpHnIc6oN3sHw4uV6RGBmvFwz",
-	"0Ygc9dPojcyq7j5YCyzpBtZC7OOqsRf1sSGH6Uw3dz73nL+nN9lgDsMtNqvFTwMERU0pVTDWsFGIWRTg",
-	"lXInB2YthcAM18TxcYZeR+gmbbl4lBnnjYOLRcmo8k14f42nTjv10FLv6zDpP8LdKWp7vtvXYT/SFdal",
-	"XSu5xL4mlv22hSTAE3hpaZWIevS4Ux0/5wsmNJzJtDRFbVhatkeFLHTFDaq3/ZC6iCdZ5HTnpdG+bQbp",
-	"2bf4Bqm3iRqiYedWM//aVSpYTCHkGGR7Sr2F7nJS9m233+pKe4X9tjYeQKS8YQfPYopnAR2d4I93jK11",
-	"A8aTqOTA0zcxpPGFHbOqzfuHxkkA2AjT0XQN600AF8EtaURHBDv2Ly2GwBN5f6m5+iInQ2r4lgctd4Mp",
-	"uC+kS4wkVGA3NpyIL/5jVb73FAEMwaV+cx0exCdLrk3TS71Zl5LmujtO/A94IIQwBufU45snr8XinIlJ",
-	"pViyyk/Nc3evRbPM08juAgSCXY0kuptG1dI8hJuktUHtZkGjaUzLh0gTFGkxrppLLjNSckxet/8/Jz/K",
-	"munYV8mlucGoRWtVnaZTo1gKqivI9YebvWLPrwsZsEWf3M+eUD8qnyj5ATnC9S2QMgfWDdVUUMAEBpsU",
-	"FZou7EQgPlRrT5nWJqOT1esAmOl43aNmOtTh759XTlHRqtJ7gT289mt2IC03KwE3bH8MurLmEe1X637Z",
-	"5SS/5rfi5SaSVRnxLttn7YG8OSLQ3Jhj1gm4uw5Nb49oZNnTYPFtIe3RoXFFXFTIRSPvoCA2WjeGnYEI",
-	"2n1xbK4xWAytkdGdHRWST9lUlK0oLw84F/9S3Ra/PYPnY52aqdZbqfJ0R+Ur/8Yhw5a5b4ZP/AYbmbav",
-	"ac2Haz2df3pvtSd23kR9u1Hl7OnM9dOdfXz/8f8HAAD//w==",
+	"7L1rk9s2ljD8V1B6tyozteyLHWc2cX/KOHHiHTv22p7x+1Ti7YJIqIlpCuAAUKv1uPzfn8I5AG8CKZCi",
+	"nMs4X9LuJgng3HGuHxapXJdSMGH04vGHRUkVXTPDFPzrSU7FDXuW2Z8zplPFS8OlWDxevFwRkzOSwgMJ",
+	"WdOMkeUOf1dwJsw5ecOEIfSGcpE0niVcEyr0limWEaoJN2RLNTyw4kobYvianS+SBbfL5IxmTC2ShaBr",
+	"tnjsNnT2LFskC8X+teGKZYvHRm1YstBpztbUbnUl1ZqaxePFZsPtk2ZX2pe1UVzcLD5+TNx3XtCM7R/t",
+	"Xc6E35Y9V+IPlrE7nrIvNEkLmd4e2iN8PLirjBp2Zo+5SBZrev+ciRuTLx4/uuzfqYXl8E41E6Znp49J",
+	"Lrdkq6S4ISanxqIgU7LURG7MoWPAyscf4zvY0f4R3la7bYKcSNG7L/elcfj+QclNaR+FT5bU5PUHb+Bv",
+	"Q/RUUmOYsm/+78/07P9enn1z/f7Dg+Th5cf/6F/tfzZM7aol/wX/OuGayKSB4/FjeeXZ6gU1aR7G3R1T",
+	"mktBJMoDxVKpMiIF2eY8zZt8X7OT3qS5Zf1fFl/+srgivywuf1mQlVSEEsG2RIp+/n+2OsPNRILul8XP",
+	"l2ffWMB9/fGXRRhy7xi77cPT1v5taK01vefrzXrx+C+XyWLNBf7jQbUOF4bdMLX4aFeyn2Ha/FVmnIF8",
+	"fc6XiqrdU14Aa6RSGMfo601heEmVubAIOsuogeUah1SyZMq4D63cFypsLrmgcJDOeRNLD3uYfLEnvq+I",
+	"PzMxkvB1KRWIigPkkiwMvQ2w+X+/efkToUrRnaWUXxa3XGTklu1+WXjKYcIozrRdzX6CcHFFaFGQrZVx",
+	"dGnF23lb0Dy8tP+FMFqj62eEzPvqKbn8J0tNjY4aqx+ThdcHDTzQsix4Su0xLv6p7VmaSKBZxu2faPGq",
+	"gY4VLTRLOhiKA3sEiDvn41ns6V5LbZg6Ja01kPPg8tHXX/3XXy4DFHLjZXEbGH9jO08L8ARIhLKgO6Y0",
+	"2eZSM1JKDeAmmWSaCGmIYUVhYTZKWiYnQwaAJkGRi8eMwg38RpdSaITwKyWXBVsPkGKJT/znPkn+h2Kr",
+	"xePF/3dR23UX+Fd94b8Le+iaEmgXgJWQECoysuUmd2J8xVmRnVvIvWFac1wzmkuGtuS/F9iSVS8a/3wO",
+	"kHbv2E9+e0d5QZe84AZ0LBNW7P68oPh7wELB19wwiwq5sSaM1SXXuSyaDFOTxF8lVdk+sbOMG/je4w/+",
+	"naWUBaPCvlTQLHOmMjdsrQ+dFhZ5Di/Z19f0/hm+9lVTkoGctH8X7N5cl4qmxtlOw8jF516zlX3XcU70",
+	"1l7B84d31aH4Cj41MOq194nfwdmBYA/awDPX2tCbgA55JjJ270UEPNMQFvZW4RWE08GXTj9UWvlyXysn",
+	"i1u2c3rci66vQ0IL7YEPHf0TeLAsqBAs67F0FS8KPALXBAGGJrk2VGSacAFnsognHvFg1dv1rwhbl2b3",
+	"mAhnIrWs7qHdHAQpNxpBOgWEY0kNSCCW3iy5lbr3ArrNZeFpAICqGdV4exh7DDh//CneAEgj9m9Ymgv+",
+	"rw07TGcd5rK06Uiv+Zlqq0mLYRykahKMYESHhT1GpJm/rnnJqumKmR2szcrrJU2tXbyWd+waLjJbyo09",
+	"AuzNPrZkORd2D5kUdm9owi2SxUbcCrkVQSFMzQCNAnbtSa+QRzbrJVP2DwgNtBRzcDBkNYOMIoEUBHvT",
+	"rI98caXk+nrrLhKBS7qlVGqZzBo1fJKgkndMsftSahQuFY0eFgKHCNR+WfHsoIZ56Z+reP4aDamDlwLF",
+	"UibMdQXeNoS+NTVup0DGfd3LifGvT3tvy0Umt+Pf7DB5DUmg/8TzXsXOLeC1T9umihCXP6EKvRB7RGly",
+	"pgjoJFmC4rmha6bJWiqrVykqImmfsvxk8eJFgZHyesW2VjRJc53aFZD1Gz9uhN2vCnL5E1YU+yIn9Tsd",
+	"IkE8zke31HVaUL5Gftg3zpg2fE1N+66SyQ1aKwM4O6t+5T6KosZ+M+c3+ZzfK5CA5vrcVFIeoaKShVFM",
+	"ZIcQ9RYe8k8PIarDDk0152i8QiTCy2HBb6S7hKONRZdGgtyRs/S2lBxvMR163INGj3iNtCDXjOqNOihk",
+	"X7jHRtmcOdWRm1X8Jjcz6w+d5lIWMTDYSpXpWVcPWkwIj8pySoGYcG0PgSA1yE2QECYbBXRTmN3RCsIL",
+	"fve50M6/Y2v5xtDVKnCBXVNeRFFRpC6PpkrDTRHz5L5Dq7Z54ROJO0Tw5PZGFbBfC0410zMTOi2sLRv1",
+	"qZRurKqNXDiVNM2v0fqNeVqg29H+O6j6UikMTU0MS1rIl2vvCTy49s0+9nuezFlRXo/YiH3eHehEd/iC",
+	"CjZJPa65uF5zsTGTX5/6ajSzKVZea2YpQ89rUGhmTvJhWbBI5lAbcaODJqyCoKFznUjhHCoaokcxV/jX",
+	"m0gFx4rVdWpthbgda2bQwz3s+bQP+adPAWPNs2lUp0uasusCDnm9y2bdE3x6y7PZv9yyYUPObfBvr6m6",
+	"hcSDjv8sbOn6T17HKz3/SoBiv79jakeqJ+yOjKJcxBPsT9RasjE+J/ju/hZqg/cEi259mPgwh2ylup0o",
+	"7O2r+loG/AhPrYE0+7mGfHLezGh75zpk0yKKCjWNg9TgqLWgl5Bea7UlfFcwd4WI5/1a97SVWG0hNA2A",
+	"fcbf41cv2xomi8d7S0x6W8kZDA17qGO+ePHea9u9co7rtn2XebNvCMFoGx6p+KdqbrkJ+DJfuXDmLSsN",
+	"kRvjoxkuLgDeTEos5tEpH03LP8oiG+NLH9SK9hlQ0YYaF+sbfN4/9zFZbPTBC+7fNdtjKkRnk1obVA//",
+	"82v4YJ5dKEQz3wuDXqSuPzvrcxNhesrcPtVUilXBUxMfT/hRbjR74l6LWWI4NAkhW92fpICJLGt63/xl",
+	"U6fVMI00r285uoVmC6UpZpBAQufTOS9L/OPQATueZsg3tK/qK5dUgmEDNA4w9L9ZfqGJ3PoY0mH4uByo",
+	"3hhVbjF7RTQTmV1oSdNbDK5Tlxs1xentFh1JX/9wWx2t9TCW01J+/tgVrdW8lDiGq3GYNCPFNXM0ztHL",
+	"zRVPBFx0Srmb69DJUSZAfoHZd4b0MDicKdLcN9RspvldI10k/heHd9P1pjoHittiUoEsCO07njGRBtQt",
+	"1XrT62df7qJOULnR9r+Q7Xnp0dvb/kayuD+7kWf7mAKzb5/7foJ4htOw+NAVkYKRlG40y8hyRygxjK7X",
+	"1DCi6U4TLVsa93g1cKNor+KJ9Lc5v/HcviwhTaQjpyxoyqyBGBvt84kL8dFB6nKGInjN8nTgivePdh6q",
+	"k+L2tsfFDcG3LMYxnwnF/T832Q3Lrsill/1Op5CJ0WPtYqjDydDJQsuNagfXqxwfZy+/D0sZkbkcpcGz",
+	"g7oh/nHdyqte7qYcbFR4yEfBR9/rcqZ6EsTLgu5QY3KjSUGXrNDWWq5NZyoyolgZkxQTcjc7jCRe8Li0",
+	"X9xS+3LnvfGOs5NKNlaCqMGyDaxVpOtYD+TmkBQOX3wEuw/cK75FU0Zi0Lag2pCyDqZ7cPylx3EYb0NU",
+	"GqIlYB4eNB9gkdBh4cr+qdz3aSvad4iOgbD0QB6Xxswte3e3kB9xW4v2qLDViqVm1jBktPXtEn7Cxnd0",
+	"xE+zO6b4DFGwHr9LA6cVuBqrJnXeksNnLxU+5yLAb8tdT1oPpiWB6rAPkAddy2Gco+EQ6YLJEiBGbm2c",
+	"vLJpuHGFFN6umSLuK+fKIeSuPPceerA2g0YHQE4aNRmk8cmUOzafYqyXuZt0DlgI5gnueSJDjNHSZp7e",
+	"K5IL8gu/H3DJ7VvhLTdXjOP9CL/bZGt1bH71xlzzg76xVxvzzLkrpDJMdPxMg/Gh6o2xl/WGNdmCRhLw",
+	"s9X7CiJaOYrsZkRsllH8Bemp8eYF1M05+B6McMiM7qZfGsNC/Q3cRFCgW5q1a0yRoPYDIzKJYVUoQxuL",
+	"asCEB0Zltzqw+32EMPsDXQMl77PxUXfxXK7ZUbddWSJ0JuaNuM1WX3E7CkLAE9seCGITupzBsH/W+MQt",
+	"V9AUMDO/1aTg2miyVdxApcO63zcxaAw/CkW0LdtH3VXdndbfVOVqxQQkV2XM/7QR3OjAnXXIgsMNuO83",
+	"AeHgGsLYj9xMRpZ3Tlc5rM0rXdOG9NrUi0rMKVgkCyjdtLh5H0wt2S8EOv7C4imsY/PRzU1uoFAyr0sf",
+	"qCFU37LsvOaqKRSp6a7nzgP5c85zgn9dghMtrhDltBbR5MBTyK89aEABShyYcNUa+UGalUWgquyfTOk9",
+	"un101HVtlD9vROp+7dwegm2rHm8ow92dvJYD3jEN+w9D0OG2Y4NAqGFseA1e+o3E79Zca5cDEUhXqT15",
+	"BaN3TBNZMlHXzlP0aBMhnQcM0woI3aLFMqMUaoS3jrrB1/Eij7t2JMjDo5cIHPbGBHfrKOiMAPkNxkMj",
+	"xNp+RM4Bpx/evYG3pcs374uulizDuGpNxS40CG6yceG1XwvccqPCdll9qBwa2MCBTM54z/M+5EyE3J5H",
+	"4Qqh04uYf9Qc2eEE09uhZe94kWE7vVmvqdrFoWp+UQEJRkvwV7iNhKDyNySRni4AX/d0AeirQp7dk/q7",
+	"KywNwRih9cZQkTmt1RuMP+hal303p7lBf7qiySlIrYAX931nd/krS11iW6cL1sW472cLxQ3RiivmdX6G",
+	"qgz5UBWi63PT4zSMh2KV0XdcbtTYtg3xHRv8JTH+2//jr5VjGD7+828r5h7rWmolrTo8NZs81EdtgHsA",
+	"+a8Uu+Ns22fJT/H1popRM+lN120ovjsGbr7KJDrIvbWAms55fpPVQb3lvHALhKD9gqrbYAIPvxGNMp+B",
+	"XYlNgS1UXArdPvQiTYc6MScKxnbnGA+OAPCKC67zOQ5zTBrOoeM0ijlnzccZcX8vFeW6Rw4qVk4qD4nN",
+	"czGOO6vuPFWqRCHlLfywEZox4X4wpoBfCmmubxTNXLrglps8U7SnZ0TXCjqCGEIe5abzwsLLHyuc7uGg",
+	"PeDOqKk8UAG/0Sy7XkY5hiItpZIJWoRDnAE9P7jhZ6LEnPYRXc9aR9r3KVbZd9tc1iHsqD5z4fOvuag6",
+	"kA1DoxPNNyRTbEsoWRX0JuRDHQGtKYDqE9BjpdlUmYt7bsmpr+Ok7qnkLc3YNe1rego5fpKmOaa18br1",
+	"KXQ89e1isLPolb14dxsJTmhj2lYCAZ8dpNnhI9mVSy/0+0I5gpnlRGFHTKhgzNGN4LteRmEN14jDWUCx",
+	"fBW+K4kwk66pusUAQ86IpltMLeTihnABCXkQZI5i2vHB+ZPpuoeXBxp2QqkTKKSQtNirFkAwUZFV9ah3",
+	"TBEGJX9AqV/ocGimG2Er2MoE2hQE1GrX0QTKlUCCIlkyEKdNRpF3kNp6RVD5Empguz4LVq4wSaPkqdko",
+	"dkWoAJ8z8Yb+FeZIC2lyi3y6lBtDcr6+glRMessElDac/yIavWI+pcqfRdk30yX6dH+f4H9Rt/joXnHG",
+	"ZB7e0WIza9eaO6Yy58f1eEHyqmv3lmwnwQ8pLMkeDua2Yqa44XqdPvi8ZiufxtZxA5ymMGN0iKsC76Nv",
+	"vmmA9tHlUdUbwYxjH/fCj/RB7E3OmJk7SWNcft8IH5fdbPQNzsrLcYZK1FeHNXQKorFS0gQCbVaWe4kS",
+	"rYOxlPONT++OabO2Ff0Voa4eDA0DTJfjylehxUP/dWx8c4omhk6SU1tMnaof6fhyk8ltEU6dwxBdP78f",
+	"X29prQY86jyWwawGJz5aOK5ryD3qwldeS9aem8NizKhQvuhYgsDvvJbbE3lK8fsz+UuHGm/WB9m3E9gY",
+	"bzj00Yvs70gPl8u/dI9VzBrLosF0j0XiTlOv3w+Mt03O6rQEdtwzCAho3HWKZr6RucHVBtSs/QaHIjH9",
+	"JWMN4PbZo2t6P6d9ucZE6Lk+J2+v5+6zKG+vZ2+1SKPSDQxVN8zMufJG8KhrBKiT2SGJX50VmB0yh/NV",
+	"gKtwV9NFcxOtYzqsDLDCJB9m6/I2JAb+xnZj7m9d2BwCTODOFT6qugldsiqDu22B/ii3ZE3FDhwYGt0E",
+	"oZz3SAvvcLcQbZg6pDoGzAl5F0oBKyzme7zMcNd1aXLaSJlZ61qxsDsm+nJ0y1h5Pdjlxdn0WGjj8vUK",
+	"alixA3/3jSSbkghJXC8eUrA7VsycvPfHq6RRDDaWRZQaQYctKW+9Aza1f57QRf+kxTsujWJ0Dk9/lY9v",
+	"B79f7VPBLqk4pnm6BlGHWA/LVk+cLtVv8wS3xILupMhSNF/AuykysmSk3BjCRUx9Grx9HXnwMUW80RWV",
+	"U3vLnrqiUrAQZ35/X7LUsIxsmZXFLHP9OFrzLqwZ247MHGep9E7i+LaNfav1pG8BFBrAQRyvhBXG2Hus",
+	"JdkRwy9mbmD+ueJ14YjUwbZiJSyErX0djm37pE7f5IzpjBmpZUfUjpyU00uqZr3WnPTqHKw9cfiHg7TI",
+	"IIzze/OqYeAENM4xPYIDiZAzDPbYHtW32L5eMsXlCc2/fqOmSjlsw7Z9qhCmXtburq7cR+7G0CwtCtJy",
+	"/UN89sQzKTTd9UQm1nRnbRD3tjNSMWnBR1zXNLbY7rQTGkaNXcAz9+HJj53pNt2Ys2H9XmupB5fHNqGK",
+	"M9jdgxOVXMuUb3yo2qqri5BhefVyK177vNowGzRzURI/7a9VeUb1bdVADSfB7LNIJK5yGVGh2UiXnBtp",
+	"ew2JOiD0OwyB8lUlA0OJy8GEvb6+/bHN8AONE45XB5H8EltI9Sna2gdjpm992bOjYKejEruCrDq8aZf3",
+	"Ajde7Vo2nS8eL/qseLxCj4pQ4iuRd3xlpoBqrpIqL07A1qmVqas+85NSqq7QVQuJuhQLA30NQPXzytEt",
+	"Ox3Lfe7ZeahnZ02E/V6QQ4wcKRemd9EOO55fgL8ZJ4az7IjJeJ9ovkZ04+yK1zvnxW2SlZJrP8NUVS3A",
+	"UYgd3Z0xOPjAQrnUhCr2q84/8HXtO2/stjZzwp79rUSIGKdBK5a/LzQ7zcn7gxUVd06JO/Xx74Ec98nc",
+	"/NXBhNg+RusNZLWnqwYUYMybA/T9UjiHrnSprs1eCFdA+SuutBmYIv91ZGMhRz19xNCD/bCLyG4pnqVy",
+	"8Jlezxtjn93ZVNAxZxpR7eQ6A8V2SNio/rFYU3qZJAv0WV8Xy0/knWqQRxOsDVB026Y0D95PiEcbZe3Q",
+	"7fGm2cNYy+yrObNxg3bZw/nNsh1TkwqBVJrzO+eIwSMtvvW/S4ItTnqkCUg294WnIAW9dou4bfa0UnjY",
+	"00qh0Qz4Ub3qD/4S0b0NxYq0b/7SxPvXgaR+t9KPzOWztxktWdyfYbrMgoteefZV/Z2f5PlihHBrgvg5",
+	"HYBwjxR71Hj/Vc3dB+Saf8HSWEagiAhaPmvv1NgnklgZ9lVLfn192Q/xdwchXiz3eOiwjKvunQ1hV58+",
+	"qdmjn+t6cuYPjEsZl+pedwyOGQJA1+yYvGkuemxp6lwcGMHWdEe4INbGYSJleuZMknE5oY005KknrzrY",
+	"R+byyxX6L3EEvIEueSdM5z+mGUMs5VR9RDvHt7/2oWrk+vEXx77Uq5pauzjs3IuqZPAaUZ5c/c4PdIbo",
+	"AP3IsqkTDlh2bsjB7Gnvb//UwfBWVmBUC0MHgCBGeiOcw+KztiDalPo3tqsIVaqMKe/ugFvTzBIqdybm",
+	"rBPTCr7mZlrv8mYv2+BgKMskX+gq8eVwyB18RCM81JUXNaocKC7sX6e7hLMeHYKxL+k2l1AaSlyQ3UGT",
+	"SMEsXaTFJmOZc8qP1ozT0g2NHyBzuB5njvZJjYi265pk3BgQhHnT5HHobWahePJz1H1IoDaOOnPRYGzZ",
+	"/nRfLLhWXGS/33tKV4YpsuaZcPZnIVNaEMMtD02io2PKOD0I67thfYQaGGFUQUehan75DI7Bk/n4Hj46",
+	"8FrkOMcBOPTNbUz9rckXLh9shdTxOYzu8fQUPBWfvg1owQU7YQgjoutkgb2NHcwH+4O2YBVwcEbH4VyT",
+	"zWYDzb1sv95mmK+UXBZsPVM9eVve/Peblz+Rkpq8miBnnyPUYOpq3YkXA8s/P3h/7sg9Mqf8dxOADEIe",
+	"svHD97JyYwwMXZNrholLEJenLsQF3U5c6kRCtMQ0XF7d5+pOEtCeIpOCEXpDMTG7Ix2sLhgfrw/0TQGv",
+	"VYe/l2wl8Tpxks8jNGJrKw7NGMWvJQQa0kK/G64P3AkPy/F6i808AAeXxIE/RB5VU8NAI7rbSGu/yhg6",
+	"XIgzc7tWGG41ou0BDsOKSQKpZ9buZ7TUHYWFNCTNpWaC7Ji5cpnptG4kHE5En+CQiB/tnu8mCJJ2/2l9",
+	"u+dC8KD22MaFakCFaOu1cyd1e4DfuatAN9nN+8PqhtRQOmdBWkqpEsIKzTDdMk5yp7u0mGbh5qwor6Uo",
+	"dn1svG5ckUpfRZZLiJfb94j9wkQz102Wv9Y5VbOWFIBtd+0bu0yYfDZxMvskbypT15pn7Hrq+32333fu",
+	"oqvhpntFulikirWmvrtMq6ljRieRn2sgPD8FbKW6nfurQfekXjSZqEV6FV8ibSBhdRBet7Ro7LjLGV04",
+	"JV62BIURhESHvWWBeaZMaSmAq2lW0UhYqksRurMPJsb2XeHHVip1472jcm5kp5pmyG2BCz3JpRPhI+7C",
+	"4DwJ+h3bjqiVVE2JqhnxASaSSYY61zCcTjc69lmWLjQX3niDU1uB7HAhSOscT2SxWQtiJMkZzZgiXGTs",
+	"/goDHVswpMFOsMfDCwlMjSKVjQbKjZKbDdO60hvtkfZdhMDc2zpb5vFiD7cI9H5MhkdpDtzlN6Wja+2b",
+	"W+DFLnSrDw1+mWNQt6OjQ2bkSbJxRqTZnNZLMDrfhuoxzc6RPF5jnDoq/nXq1Juuz6NbI9YIQ9dTa/yx",
+	"+zmgL/Wrld2xJ+sPhKgHEz3GVRA8vDycxDFXzsa8uWdjszP2DxlMRn6CyTyuCYZTHf2h1cP8Jk0wH3fn",
+	"wtNW31BMNCsigz8DKSRj8+BKFhxtXbUC0UYxk+YMIJHRHdqvPlX7fKCRSZ9nf0Le3UYYHqjigzybjFb6",
+	"HQ6DTqSMpda+22vvO9Vgmlx70ZFcA+k1MVUbtetlxvyZ/RxC5IyGFKoIZUDO9Q51AMOlZ5Sg+6ObWqgY",
+	"2YiMKWjNMnNI+JgJEan0g24inFVgnZ2mYCvo79uUhaRZVNNlq+LGqujYBJUxtm9sJXSEAXwesmMvA1Tq",
+	"DMlJG1FszazK6nPYubP3mOErXjBnhvf0fZ40IgTeK4u2W3rOfkGHXJispIoaqeKWc4b9LMVrnseSSrjU",
+	"9OepPDl4pwAJ53m7eZ4Ksv3S7nVVbhoSdnE5Slrv1w7H+FLdGvUnwts0NOx3n+60jI42K7kdI2Zwp1H9",
+	"PHvCy5XDB1Yegkew2eaAN/Y5eu8et1x22EodW3UpWfSwtXMmTYH0iFsgW5nTlrtBcsUUoSmLUOnXS8FI",
+	"wYxhilACeHtMtth7JyEFBPoU/JNIQSjRPGMJycHdrRNyTraUm8jAqh+TNsVoc3PVjhVXe41GZFF5HVHs",
+	"eCpJGlPdWo3/m37OIGVvQjP4imqi4WzRMHdtm5L+tpqYBTShGVo1pbseKwy5IVVWulwFwfgm9dlgk7oa",
+	"HMopT5kZFUdka/bUvtQWiV/uq2Ec2tBrHeItFiaPcE3c/eGKFEyD0S2g+ck2tyYK1GNaG9yNK6GCbYM3",
+	"3hF1vhPejev30BsFv/QDOfz02bq33xxTSB0mW3cjf11yqIBWEv0kdnTxlaPUz2VXQ2VXTRbaBzTwZWiY",
+	"y3oDLnPXKNQa8ZQoVtpbB7TkYVSElb1LPWgMO/FDnNo52G5u0vs4QfwonIzqVXKX8lO5EUbDtl2noINd",
+	"9IJsENN1euurfhCYB3Awqduux9JJoF1DcWb4xAFGyiKga+zm+jwlVXK/TnzPRMiKgqQzdKCsZFHILbYV",
+	"4CYhXFhLKps7u37uNJvJvXtaBFk38kEoBgEPz7xz2dz77eXjVfQPdO3TyGOnUozJP23lqUd1lNHTE7pn",
+	"yW6vBwEr0ywY0q6QqA8hOjy/PNVqtc8Ib5jICDcuJ1CT///syZvXT8/eylvW7db6IEhqGVvLsEjZ6MMl",
+	"bX/XoV7cdqfuy+EjmlBc+i30KKBbLm7slVIKrIQBpt1RlWmSya1wqaYiIzRVUge6boGYH2Fa2t28zSM5",
+	"fUt3Iz/9LsZ51FXseAS3XC8Mcdd7lMIjpZp2Zzn85KwTEXan6xVgQXa/sEv0wuwd3U2HGGqbsH9xtoER",
+	"R3khQxBxuw6CpB5LdfpR/ydprzukAKumttXne2FQ9QP8tFWWY2Y4BrO+MAG5Vec4VMP4ptmtfWLljDWm",
+	"JuXmy6Ox672bsAX4YvCQJSsCtiQ1ewaBn226d8blLpzGWHXk4iYqMG0tXjUw5LfgKRMaOhXQwuSkVHKF",
+	"BgAtcPAvfoDkfA3GqwKPWFezPxxae8YsuQM+HUcYsywVmQgRtJT7jGrE3XUfcrdKGjcV1IKOipSByRGF",
+	"6WlxfOSJTxiQfzA2rF75FhzPtbuDUnMofxGY8XgPT+nmeX128PQ7eLx3uMdpMEPb7VnqJSwhXU+7YSXV",
+	"yLNeD8hcJYdren+tURSftnviMYtsucgwfDef0eSqH6sW4zfOu4VLeSdOY99NjPbS5Rs3F3tG+jyKjuY2",
+	"bmXJejxzElt5Zwf+zmJGEMJzMF9A675ESfzbdWyT6JQJcz0ZB+79qW1sJre/+Y3xjGsB04RGB7bDDOTw",
+	"2SIWR1OHuGtgPCQtONWzZ4M33K7x0zjr+0mMgpjQbyo6j31ucMwtSPxE+b6GMS7ZonoM/dxLRhUO6pnZ",
+	"s6036zVVxxc4OlJsJGH6L7cpqtE6qYbEIN0/lWodTtetK1ygjIU2JlkTTLWE4BBVrO68ow1Z8TtsPxPw",
+	"LY6auHqSCamD4ZdkcSdH+dX/AWVFY71K3fmq1bKDiApXvqTs8PRdP8x3FPT5ekkLe4c7XPjKuyNGkKmk",
+	"YJBtQ7gmW6k0uxpdD1snnQzt+Tk8VZlIjSSmqJOOqF8ZJbVhCsqrWKk9ntp9uDHq6RF9w/qGTzd6+TNw",
+	"I+3TcSfPqKahQS/qW/mDoqFhLce1FWJuMtyke5LdUDZ91Fa4kQIMSCSVF67jnJFVBzPs2tUcJ7F/AfOh",
+	"av+1m75WNWNn2E/sWeTuPfhNd+926KoQUcE1TAVZKLaQyzGNdmJbrwnGsnFz9eK+em+uYxm5NfULfFnX",
+	"N54N4uSLY5uIjX0StVYdwIO3WjdxWAyi3Q+U2mMZSqycSTCrDNPdryyHUFdtm5C1VAz/XI8RIjm9Y+fk",
+	"jWE02xFNd7rqAuNqo26F3Ao3y2WLc688Mxkpr1dsC6KrVPLOJXIX3KeCa/hskM8a4j7oq7bW2Joa5rtt",
+	"wLRgNxOJiQxPZu2mfbPJvzpnnGyUMTD3pO+ZB6aP150s1FHyNSvdBYEawAShxaRkv3kzICrsI9wcNqpb",
+	"c8y0/r9rNjC0e2p3RD3d5dETzqGG6XpsiV8mIYJtGVwtlDZXZCU3ynLOWur4Lrx/1+y7CRHgZtaJT8t0",
+	"R+gB9HchLdYoVRl0KE2JZNbdAnt2FCgW/jWHgMWncUk0RLx0zhmFaK2kaSgFLwSWRpZ8fXkOgekfGLF5",
+	"FYwBWL0euAZBFwMiRX33LekNO1TT+2BgFNcYQ2ejmdt0GzcPDtJ0tVgQELKn2dGKw/UKpWN3pOSWm1xu",
+	"TNNJkDR1dT0XE5l7va/k4ktUuiZwj64W0lzDwMj27IoJhDgmzeDULZrtK/dmgkOpmfDQrSJxxjt8eZ8o",
+	"wGOcbhQ3O8zABXzpOtOOWwpJpbzl1SXx8UJwwXZUZT4M1JjVUPK/MUuWVmaIlQwrAymwJsoKYLJkZstc",
+	"j62lklttqUlkrpRe3TGFPqkfpPtn9de3u5K9gU8Tuzz6q26YYIrCsHCf2mqfZ3dM7YgFmtU2XJM7WvAM",
+	"noM2gfaX5px8r5R0fZdc5R/JZLqByXXkT6+fPiHfPPrqv/6MnGKhUTd5PCfvcmrsOvbzrlUhsVTK7dYE",
+	"4RlZ04xhgYVlMG5lzJ+ewJNnz7I/PwbnC+7Ht28TessUTLtyKyltoG0tHgvmb4J1DAC1r+OLiq02mmXk",
+	"T48uv/nzOXlZWqCAV9SNz7o/gzmduM9qWKwvWCs2S/i+tfaJkIS74+Gnaetc37+lNzVAdPWBL7TX+rjI",
+	"FR7P52M+W539JAU7e0ENTF5sHffLy0eu0sTvbFv3fzwnP3z/llzQkl/cPbhwDTYutFGMruErxP0sV45k",
+	"zmBldgdohK0aVhQaG+I0sPUnK7eVoMVFWVBjxcFFbkyZuY+f38g/n/8iFo3JH1ww8n+oamYGPF488HEv",
+	"WvLF48WX55fnX2KHoBz46yJja3nR4LJSauB76dH0LFs8XnzH1vINvxHPsBwfSPevMtth8ShgG4IZZVnw",
+	"FF67+KdL+UBdMjKJfqMnJlz5FwPypfWkURsGv9ClFC7+8vDysk8hVs9d+NRfSHNY+aS84Xd8m9emjFs8",
+	"/vl9skDSd9v5mHh0GLqCNOIbFsDFc64N4AOeCp8hGidRZkC92mHDdq8A/i0OClytzmeCWRXtqD/thYWF",
+	"HjB8gpXs/EZg+1YnnQTIuvT2nHwP06k3wlWUeflO1Ebo6lPnsPrFSjmlGUTHD8w8VT7CeAQmBqNnsEAP",
+	"cGF7RwC3AidIVfChAPRQT+lUWZV45sCKxm3iOsskGIJJ6lsUiGpInHfAwxcuPsD/P15gxsLFB/j/xyGg",
+	"fudcjiW15zPQnOJnZwX8a8PUrjYC6jbdNTjH9P4Of9UPSQx881AX8o/vT0gMABi4QvQQBMB2DoJ4KfxA",
+	"QmAfbrTP/U8aQzlFRpQrUwe6cU7oapaCzOjOmQgw6gn1qzUJzjEVooXf0D7rRy5gIteiQpnVYzXGvJe6",
+	"LeaTSLiitfg+QLQrfs/cULEJe32fVEp1vywE7zqMaGvAcWcBOiNAVxYHVFKAQaKrp88x+aDBNK825im/",
+	"X4wFKVp9zzKAatSzL9AhHPn0G5wwffDp7xh0qUTeObmFUTHGlOGk3TnAXVP6Cn7mmddLgm1JNXc6oudN",
+	"yMmAGz7CrplHE/H7kNh55zl7C9cG4HXX4FH7bPZqQPLxgunVxujmuFQwo2FmKqFYZUjoFqaJGVlnGHyh",
+	"iWD3plJWYQ2F0WA9pJr+KtHMPhmUcYEe8b60f5wDit+Dgveuk2azUSlIzjWBJgT2L2gKIGSgRbt72kUU",
+	"/Cigo+T5gQeh+jEonR3CLj7gDx8v1vKOTZbWYc1StWc4SrV8KkXwQt6x537HfzRlEKZ0/whn+sLt6HTs",
+	"aeEbloI8zZ1MEnJLYK4cIEqxWihyQ4yUt3WwnsjVHOxsd6X7pR1xohCZuuZ1rgk1PaKQL5XLK+sThc/d",
+	"IyeEtl8iJA6rXvyJryi3YHYSoSXTpkJ4qkQLSapG/+rem/2rquP06ciXGhVW49gVzv51DoJ8W9EYtXoZ",
+	"P2yRUvWUF1ntyde/OcVSb+3iwy3bDd5W25mOJ0Ree6EeHPqkSeedhgCKngOlwxmb/QhMavHXSeKTK7hK",
+	"ViRhvIl4UnSHtTxmw859ezQ+5aiXduCBU9IMLBBUWOh0BkXh7+6/irgcxadOL10wYRQH7uQi+3iYSXFG",
+	"2wkBjQv0MKXd7W4utwx8zIdi6sk7EGOq5+wg21n+yrk20i0f8qh1GAEjdf2c4IOiPv2708CmVeqMZ00q",
+	"74yzpUOh9VNxZbJwfXz2seJCJVULJeOCgsbfXxWj2VU9ewcBz41mxaoZCSKai5Ql8Axa6JaxHl1+g76z",
+	"+tXWgCsSbfpjsGfP4eNJehzTPVtBqCvebP+38w5VkxfDLyEN7lPTNpdFG9E6p0VBliwhy52Lzsb2/o3z",
+	"NUW1UO7t5t7JkP+ypyjbcBUuZdv3VP3aHqrDMthiRtM7539+dPnNwNou9P6fE/ZQ1VMH9vJGrtlSZjus",
+	"VfAipBYSIEzAn+Yk0Bx6AxnOKoUs00QqgniFyDkqJ4IuIReJX8M4KOpF5DnkwK+gkqeKV1aq+L6UyvQq",
+	"3+/hz/VlMSKo42i6Kemr8y92dF00MmrdPwFJA3qls4LTcvtaranK4rVW9+ugtkaqqRFcIVPDzBlmA7Qp",
+	"s5IGSy4Q3N0th+OIvGBzXfvQInHEAdcCgQsklu6wa1QG09RVM8JkRaVVjoxlPn7oCWzl0rGC5PWUi+yZ",
+	"GEVe/xq0KboduQajAhHaC6zc/4EdHB0bjMvc42ZKsP6dt3pWciOyhCyrhNgEMRQM4R1JMBZ7uuUICHQN",
+	"9A6epPLuWNO2Kj9MyJpre7qMYBvJDvlUwzj77gY/uvmNJ9NLuEAP7zl+sXfg2SL5VfaUVy9+3ojrMOtA",
+	"k1Qm8HLnf0yaIRzuenNSGE+CmqAFW772sj+cPPRsPSj8/w080u7sT3lxWse0W8cPNRlicJxSzMUsEh8M",
+	"BaA3HCPhLuaYm+u1AAyU4Ja26gRdZFbBghR1UTaGswQpyx206YT+3WIG5irin+cTAfQWokZdHJCt3BSZ",
+	"EwyJszmXO28F/uSiTXU6Itp+nVw1j60aAgeiBG/wwVFgxo8H7O+JVg5+YC47B4as47EsSTfB3DVgmsn3",
+	"vd7/f/iH9qRkwMm7Ubqu5izpjR/X8hhH7foFiSyspQUVbK71QMAeqgYuBtKd4uoLTpr01KycCGD2Wzy/",
+	"XFWnTmrvdwtO4OpEiTMLBdRQXjV8ca50sFlRlBCKm6RQwMDXrIdALj64nz7aDRg3wv2w065uBzZo145F",
+	"aVjyvsadeavpc5D5d20vvqgUeOPDVbTamgtc1I6ABON5gm1r1wBQclXrF05z+BYS/tGzmlIhJDhcGxUC",
+	"S+9YTeqEQ2xld9WsvaWKOf8NebkiZivroYfQDaKQpu4Ngfmsvg5XY92DbNTyuvnpxlUG4u3Ue9gkTfMv",
+	"NHJryAErtXnh6vU+J90ddqtWBBJ1h7WQxQ78rZvsIye1fCXagTo0XPNTeCXbZ3VEPeq0r907MT1/6F3n",
+	"4wedwKNKUvH7SXWMMAD3JRPPGmMRhdxaXsu4vk3aWYHus3MIr9fQMhSrifQ5+Z6mOcTC+uqcEqIl0S7u",
+	"Ypk9HG8JeTt9Gzh98YFnH1HCFQxd623J8I6bPFN0WzWE+0MIiBZzPAoE1OBSuaTp7RV2H6A77YUtdnb9",
+	"ZHFlCzkIFpdMcZkhxi6qJNwJ6dzwxeMjiaB0ttypnJ5QIW66J1YITEQLhb0nmjlmXBNabGHcbZqy0rCs",
+	"J2z4qobD59jhzEquTWNxkzP8KwF1tz/Ker/k1q/3a8feXgHZ9no3KqI+bfQNdzEt/Ob2eJL422sGqGpk",
+	"rjsPmTcz5Va4DTiDukYtiq/KfupztFgjAlrlnzZ/0C8SAK3LX4Se3ImrEHIzQOa5cGu7MjikLTR87oRy",
+	"XVWswG12wJqQSlZrDjxKpev7gO5m5U/KfHIxoej0p1MyLxyjF7EvhS/r+kKTjN2xQpZYzvLJNXoDLxfs",
+	"jmfMNRDszfvyz3wKFPWEg5sx5WCcMdgjryc07jKqxnxnhP+wz0VIVwbIvHHjocYwZR/9358vz755/+HR",
+	"xzP84WH9w8/n7/HHB8k3zX88+PrjfwS8tqckcU8Ih92IXqZ8KjeipWlXS2kl2ZLlXGSEEmw/1fYkziXT",
+	"6uvMdGM46Bz8Nsv+WPeek9uMM6Z6xXUzhYyTnskcXwUyHlyTib+ylKLHNzSe4YbFJboEqhurAis/+Nbt",
+	"bJpF+yjUdg0Hi8zBsM+Z0XXToZJqbPQBokM07LmtvfBCxxg8jbsQ33HNlzh+e8/D0OJPhe1EPtTpEHE+",
+	"h63ASUmffQ6f3ucQzmFuJUTPk8q8d6f/Y6H99yRy5e31sb0rnXx9+Tdi5CLQfFLeXh/ZzrJewQ/m6q4x",
+	"ozLYUpPmcwHlHbRlCsMFF5oHNLhOGDohneVwUuO/uZ0WDH7b6uwHfsca+izn6IkA7YPRajetLmsk5p2T",
+	"Z1USIGYF3tl3wQeJE8XD+s03ijl8q647jk6/tJ30vly1Ve5L5nGFt1Us07mi6zuFL9R1ziDv/uUKbgG/",
+	"ws26hZ0L39bl4kPliBpE2Wv3/CmdT9UaPVD3e04IJUpuK7KeJ6dKWpvuVickZ4XrfYMJklwQRtOcpLu0",
+	"YFVPymPdUGFjokLGoC1xqMUIINySWXSa3Ws/MufkunnkVDO3P+wYdcB5niwKvuauYX9fA31XgV33kNrr",
+	"OJxLzcgtKw2RG+glbMFAU9NuqN9sZ1zXfvd89vDUv3pn/gzVCLBP4fmPwgUQycQ2cehw4S45Q2VMEapv",
+	"51Fy7vuEKm7yNTM8tVhrjqHHgLXB4ATZMdNNegyoMyW1YSqu+uU1PDtD8Uuq7xq1L/iv+0Lf9xSndBKA",
+	"UcdY8t3mEg5NVZrzO1TYQb+f+3t4O46B9wrD/kDVLIhlzHoquDbESHLLWJnYH0rFhSFS2Z8xbxmiSmAS",
+	"uTCOo5KY9g99RBLo8kZ3V9hcDYtTKTSK7sMhjgndB+r0YaYnta0cGPosKxdjWu6cf/SqomEiBdPESJk0",
+	"iHzLFCNrpm6gg6w5Ve8k7JDoymSoIdBMYweZ9qSkyljJBv6hjO6ClFHZxPMlJri8WfLL4vKXBRb+5XxN",
+	"NgJTglk4ReacvGxlKYwpks7ZyLJoB0Sq7aunyXWYEp7798xzOBwgdCkKnzaxAOWBw+SgVPgE6QWwzvj0",
+	"Ast3mFfgWGSuvIJvLVfX82p8IlvO14mXi8j1UpGlFd74ryVNb4N39IBQuqDNmdhDCqw1PPtTGJzV1OnW",
+	"cILYxsT2ZT1bvQ3kMrvh8425BF9o0oTffNG8Q5i6+AAHjIoaIBz/zUIG81W/UaSl4UAE+ZbkjGZnXPxz",
+	"o3aQm97IhDftbc3lLtAOsUe4CqKMC+XycLk5ZF40kyCpLy51bpphEDGRYYVv3VUU7eyA3p9G0J/TGw+1",
+	"RlFyHXOFcE71py13+oFhisEIxMP+CMS7fNcTijYb3ezoUPtL5MZeqy2JXVvagjuz+9qP1qgMzloJDA95",
+	"TrXBOxhevNyMCKyMlyUTrcjRMIzeyqSe7oO9wKJuYJ2MfTw1zqI+NuQwn+nm9POA/j29yQZ7GG+xWSl+",
+	"mkRQlJRSVcYaDgoxaQ5eKac5sGqpCsxwTRwdJ+h1hGnSloonmXHeOLhIC0aVH8L7W9Q63dJDC70n1aY/",
+	"h7tjxPZyty/DfqJr7EtbKrnCuSaW/La5JEATeGnptIh68LBXHD/nKRMadDItTN74LC26X4UqdMUNirf9",
+	"kLoIF1lkdOe50b5tRsnZd/gGaY6JGiNhl1Yy/9ZFKlhMVcix4u055Ra6y0kxhG6P6lp6Vfi2Nh6kSHnD",
+	"Dp7FEs8cJjrBH28ZK3UrjSdSyIGnb+aUxhf2m3Vv3s8SJyLBRpieoWvYbwKoCG5JEyYi2G//2mwINJEN",
+	"t5prHnK2TA0/8qDjbjA59410iZGECpzGhhvxzX+syPeeIkhDcKXfXFcP4pMF16btpd6UhaSZ7o8T/x0e",
+	"qEIYo2vq8c2T92JxzsSoVixJ7afmmbvXolnmYWSxAIFg1yOJ7uYRtTSrwk3S2qAWWTBoGsvyIdIETVqM",
+	"6+aSyYQUHIvX7f/PyU+yYToOdXJpIxilaKOr03xiFFtB9QW5PrvZa/J8kssqt+iT+9kj+kdlMxU/IEW4",
+	"uQVSZkC6VTcVZDCBwSZFhaap3QjEhxrjKePGZPSSejMBZj5a91kzPeLwj08rp+hoVcu9ijy89GtPIC02",
+	"awE3bK8GXVvzgPSDAw0WkOFA2lOmtbkVhppWsTkb+ENjQMjTtFpGsRKtgVxuyYoquDpgUxWqmMvnxPYs",
+	"6JruSUGv4PTZPo6ZQJayETXiCNun9qVAlfiXgy1RGhNhhzoXVOH8hq0wbvJ+eAY4NIGHw/7qN+cINvsE",
+	"7khY57fjj3ziI8Z9wuGcfFsUDYFgcia8VKDCWskuaW9J01sraIWvYG9MFu4LQL7hN+LlJlCxHojc2Wft",
+	"ZWdzRBJPS/4n/TK/Gih+xJDggeG173JpzXKNJ+Kizgo38paJ6uZo2Bng3+o8J5U0JuLA2HmUx0ED5FMO",
+	"bGZryosDgZsva0/c92fwfGgKPtV6K1UWHwR65d845DRgbs1qid/hkOiuC6z9cGNe/s/vrRrDqcaohDeq",
+	"WDxeuFnli4/vP/6/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

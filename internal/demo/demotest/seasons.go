@@ -118,6 +118,7 @@ func copies(ctx context.Context, w *demo.World, club, seasons int) error {
 			c.season(alias{club, season})
 		}
 	}
+	c.exec(`SELECT rebuild_sums(@club)`)
 	return c.err
 }
 
@@ -178,8 +179,8 @@ func (c *copier) season(a alias) {
 	w, club := c.w, c.people.of(c.w.ClubID)
 	start, _ := time.Parse(time.DateOnly, demo.SeasonStart)
 	season := a.of(w.SeasonID)
-	c.copy("seasons", "id club_id name starts_on weeks", 1, func(int) []any {
-		return []any{season, club, fmt.Sprint(2026 - a.season), a.then(start), demo.Weeks}
+	c.copy("seasons", "id club_id name starts_on weeks mark_year", 1, func(int) []any {
+		return []any{season, club, fmt.Sprint(demo.Year - a.season), a.then(start), demo.Weeks, demo.Year - a.season}
 	})
 	c.copy("practices", "id club_id season_id on_date title theme place start_minute minutes", len(w.Practices), func(i int) []any {
 		p := w.Practices[i]
@@ -222,23 +223,36 @@ func (c *copier) season(a alias) {
 	c.marks(a, club, on, game)
 }
 
-// marks copies the events and, as the trigger would have kept them, the current marks.
+// marks copies the events and, as the database would have kept them, the current marks. The
+// sums are made when all is there.
 func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game map[uuid.UUID]uuid.UUID) {
 	list := c.w.Marks
-	if c.people.club > 0 {
+	if c.people.club > 0 && share > 1 {
 		list = nil
 		for i := 0; i < len(c.w.Marks); i += share {
 			list = append(list, c.w.Marks[i])
 		}
 	}
-	row := func(i int) []any {
-		m := list[i]
-		return []any{a.of(m.ID), club, c.people.of(m.PlayerID), a.maybe(m.PlacementID), m.Rep, a.maybe(m.PlayID), m.TechniqueKey, m.State, m.Assignment, m.Technique, m.Finish,
-			m.Faults, m.Praise, m.Side, 1, c.people.maybe(m.CreatedBy), a.then(m.CreatedAt)}
+	year := demo.Year - a.season
+	c.exec(fmt.Sprintf(`SELECT open_mark_year(%d)`, year))
+	var faults [][]any
+	rows := make([][]any, len(list))
+	for i, m := range list {
+		for nth, f := range m.Faults {
+			if f.CausedBy != uuid.Nil {
+				f.CausedBy = c.people.of(f.CausedBy)
+			}
+			faults = append(faults, []any{club, a.of(m.ID), nth + 1, f.Key, f.CausedBy, year})
+		}
+		m.ID, m.PlayerID, m.PlacementID, m.PlayID = a.of(m.ID), c.people.of(m.PlayerID), a.maybe(m.PlacementID), a.maybe(m.PlayID)
+		m.CreatedBy, m.CreatedAt = c.people.maybe(m.CreatedBy), a.then(m.CreatedAt)
+		rows[i] = append([]any{club}, m.Columns()...)
+		rows[i][2] = year
 	}
-	const columns = "id club_id player_id placement_id rep play_id technique_key state assignment technique finish faults praise side standard created_by created_at"
-	c.copy("mark_events", columns, len(list), row)
-	c.copy("mark_slots", columns+" seq measures note on_date game_id", len(list), func(i int) []any {
+	columns := "club_id " + strings.Join(demo.MarkColumns, " ")
+	c.copy("mark_faults", "club_id mark_id nth fault caused_by year", len(faults), func(i int) []any { return faults[i] })
+	c.copy("mark_events", columns, len(list), func(i int) []any { return rows[i] })
+	c.copy("mark_slots", columns+" seq stands measures note on_date game_id", len(list), func(i int) []any {
 		m := list[i]
 		var day time.Time
 		var of *uuid.UUID
@@ -248,6 +262,6 @@ func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game
 		} else {
 			day = on[*m.PlacementID]
 		}
-		return append(row(i), int64(i+1), "[]", "", a.then(day), a.maybe(of))
+		return append(rows[i], int64(i+1), true, "[]", "", a.then(day), a.maybe(of))
 	})
 }

@@ -24,6 +24,7 @@ import (
 type Fault struct {
 	Key      string `json:"key"`
 	CausedBy string `json:"caused_by,omitempty"` // id of the teammate; empty for the player's own
+	Penalty  bool   `json:"penalty,omitempty"`   // it drew a flag
 }
 
 // Measured is a measure as it stands in a mark.
@@ -47,6 +48,7 @@ type Day struct {
 	On           season.Date
 	Game         bool
 	Side         string // left, right or empty
+	Scheme       int    // version by which they were judged
 	Clean        int
 	Faulty       int
 	NotGraded    int
@@ -75,8 +77,7 @@ type Run struct {
 	TechniqueKey string
 	On           season.Date
 	DrillKey     *string // nil for the plays of a game
-	Reps         []Rep
-	Faults       []Fault // that were seen in it, each once, by key
+	Reps         []Rep   // shared between runs: read only
 }
 
 // Rep is one mark of a run, as it was judged.
@@ -93,6 +94,8 @@ type Detail struct {
 	Assignment   *int
 	Technique    *int
 	Finish       *int
+	Verdict      marks.Verdict // as it was judged, its score left out
+	Scheme       int           // version of the scheme by which it was judged; 0 is the shipped one
 	Faults       []Fault
 	Measures     []Measured
 	Praise       bool
@@ -189,8 +192,9 @@ type Source interface {
 	// Season counts the group's marks from day to day, and the faults that its players showed
 	// or caused.
 	Season(ctx context.Context, group string, from, to season.Date) (Sums, error)
-	// Runs lists the group's marks, or one of its players', in the order of the season.
-	Runs(ctx context.Context, group string, player *uuid.UUID, from, to season.Date) ([]Run, error)
+	// Runs lists the group's marks, or one of its players', in the order of the season, and
+	// the faults that they show from a later day on.
+	Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]Run, []FaultDay, error)
 	// Evidence lists a player's marks, newest first, 500 at most.
 	Evidence(ctx context.Context, player uuid.UUID, which Which) ([]Detail, error)
 	// Work lists what a group has to grade from day to day, newest first.

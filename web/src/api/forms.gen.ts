@@ -47,6 +47,9 @@ export const forms = {
                     minLength: 1,
                     type: "string",
                   },
+                  penalty: {
+                    type: "boolean",
+                  },
                 },
                 required: ["key"],
                 type: "object",
@@ -106,6 +109,9 @@ export const forms = {
               maximum: 200,
               minimum: 1,
               type: "integer",
+            },
+            settled: {
+              type: "boolean",
             },
             side: {
               enum: ["left", "right"],

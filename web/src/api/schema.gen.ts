@@ -110,6 +110,24 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/scheme": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** How the club judges a rep, and how far its marks are judged by it. */
+    get: operations["getScheme"];
+    /** Changes how the club judges a rep. All marks are then judged anew, in the background. */
+    put: operations["putScheme"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/frame": {
     parameters: {
       query?: never;
@@ -984,6 +1002,44 @@ export interface components {
       use: components["schemas"]["Use"];
       ladders: string[];
     };
+    Scheme: {
+      /** @description 0 is the shipped one. */
+      version: number;
+      facets: components["schemas"]["SchemeFacet"][];
+      editable: boolean;
+      marks: number;
+      /** @description Of the marks by this version; less than all while they are judged anew. */
+      judged: number;
+      by: string;
+      on?: string;
+    };
+    SchemeFacet: {
+      /** @enum {string} */
+      key: "assignment" | "technique" | "finish";
+      name: string;
+      /**
+       * Format: double
+       * @description 0 counts for nothing.
+       */
+      weight: number;
+      /** @description It must be right for a rep to be clean. */
+      clean: boolean;
+    };
+    SchemeFacetInput: {
+      /** @enum {string} */
+      key: "assignment" | "technique" | "finish";
+      /** Format: double */
+      weight: number;
+      clean: boolean;
+    };
+    SchemeConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Scheme"];
+    };
     MarkSheet: {
       sides: number;
       /** @description What can be measured at this technique. */
@@ -1038,6 +1094,8 @@ export interface components {
       note?: string;
       /** @enum {string} */
       side?: "left" | "right";
+      /** @description It is the club's own mark and stands over every coach's. */
+      settled?: boolean;
     };
     Mark: {
       /** Format: uuid */
@@ -1096,10 +1154,13 @@ export interface components {
        * @description The teammate who caused it.
        */
       caused_by?: string;
+      /** @description It drew a flag. */
+      penalty?: boolean;
     };
     MarkFault: {
       key: string;
       caused_by?: string;
+      penalty?: boolean;
     };
     Practice: {
       practice: components["schemas"]["PracticeRef"];
@@ -1388,6 +1449,8 @@ export interface components {
       measures: string[];
       /** @description Version of the house standards it was made by. */
       standard: number;
+      /** @description Version of the club's marking scheme by which it is judged; 0 is the shipped one. */
+      scheme: number;
       side?: string;
       note: string;
       by: string;
@@ -2197,6 +2260,74 @@ export interface operations {
             saved: string[];
             refused: components["schemas"]["MarkRefused"][];
           };
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getScheme: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The scheme. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Scheme"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putScheme: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** @description The version that was changed. */
+          version: number;
+          facets: components["schemas"]["SchemeFacetInput"][];
+        };
+      };
+    };
+    responses: {
+      /** @description The scheme as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Scheme"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["SchemeConflict"];
         };
       };
       default: components["responses"]["Problem"];

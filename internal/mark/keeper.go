@@ -1,0 +1,190 @@
+package mark
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"time"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/marks"
+	"nineyard/internal/platform/pg"
+)
+
+// Keeper looks after the marks of all clubs behind the requests: it judges them anew when a
+// club changes how it judges, and counts at night whether the sums are right.
+type Keeper struct {
+	DB   *pg.DB
+	Log  *slog.Logger
+	Keep int // seasons of which single marks are kept; 0: all
+}
+
+// batch is how many marks are judged anew in one transaction: short enough that a coach who
+// marks the same players meanwhile does not wait for it.
+const batch = 2000
+
+// Run looks after the marks until the context ends: every few seconds for schemes that
+// changed, here or on another server, and once a night for the sums.
+func (k *Keeper) Run(ctx context.Context, now func() time.Time) {
+	tick := time.NewTicker(time.Second)
+	defer tick.Stop()
+	counted := now().UTC().YearDay()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+		if err := k.Judge(ctx); err != nil && ctx.Err() == nil {
+			k.Log.Error("judging marks anew", "error", err)
+		}
+		if t := now().UTC(); t.Hour() == 3 && t.YearDay() != counted {
+			counted = t.YearDay()
+			wrong, err := k.Check(ctx)
+			if err != nil && ctx.Err() == nil {
+				k.Log.Error("counting the marks", "error", err)
+			}
+			for club, n := range wrong {
+				k.Log.Error("the sums of the marks are wrong; run 'nineyard marks rebuild'", "club", club, "rows", n)
+			}
+			if err := k.Retire(ctx); err != nil && ctx.Err() == nil {
+				k.Log.Error("retiring old seasons", "error", err)
+			}
+		}
+	}
+}
+
+// Judge judges all marks by their clubs' schemes that are not yet.
+func (k *Keeper) Judge(ctx context.Context) error {
+	clubs, err := k.clubs(ctx, `SELECT club AS id FROM stale_clubs() club`)
+	for _, club := range clubs {
+		for done := false; !done && err == nil; {
+			err = k.DB.InClub(ctx, club, func(ctx context.Context) error {
+				version, scheme, err := SQL{}.Scheme(ctx)
+				if err != nil {
+					return err
+				}
+				n, err := SQL{}.JudgeAnew(ctx, version, scheme, batch)
+				done = n == 0
+				return err
+			})
+		}
+	}
+	return err
+}
+
+// Check counts the marks of every club and returns how many rows of the sums of which are
+// wrong: none, unless something was changed past the database's own rules.
+func (k *Keeper) Check(ctx context.Context) (map[uuid.UUID]int64, error) {
+	wrong := map[uuid.UUID]int64{}
+	clubs, err := k.clubs(ctx, `SELECT club AS id FROM every_club() club`)
+	for _, club := range clubs {
+		err = errors.Join(err, k.DB.InClub(ctx, club, func(ctx context.Context) error {
+			type row struct{ Wrong int64 }
+			r, _, err := pg.One[row](ctx, `SELECT wrong_sums(@club) AS wrong`, nil)
+			if r.Wrong > 0 {
+				wrong[club] = r.Wrong
+			}
+			return err
+		}))
+	}
+	return wrong, err
+}
+
+// Rebuild makes the sums of every club anew.
+func (k *Keeper) Rebuild(ctx context.Context) error {
+	clubs, err := k.clubs(ctx, `SELECT club AS id FROM every_club() club`)
+	for _, club := range clubs {
+		err = errors.Join(err, k.DB.InClub(ctx, club, func(ctx context.Context) error {
+			_, err := pg.Exec(ctx, `SELECT rebuild_sums(@club)`, nil)
+			return err
+		}))
+	}
+	return err
+}
+
+// Retire drops the single marks of seasons older than the Keep latest years. Their sums stay,
+// and with them everything that the screens of those seasons say; the reps behind a number are
+// gone.
+func (k *Keeper) Retire(ctx context.Context) error {
+	if k.Keep < 1 {
+		return nil
+	}
+	return k.DB.Anywhere(ctx, func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, `SELECT retire_marks(@keep)`, pg.Args{"keep": k.Keep})
+		return err
+	})
+}
+
+func (k *Keeper) clubs(ctx context.Context, query string) (ids []uuid.UUID, err error) {
+	type row struct{ ID uuid.UUID }
+	err = k.DB.Anywhere(ctx, func(ctx context.Context) error {
+		rows, err := pg.Select[row](ctx, query, nil)
+		for _, r := range rows {
+			ids = append(ids, r.ID)
+		}
+		return err
+	})
+	return ids, err
+}
+
+// Judging is how the club judges and how far its marks are judged by it; the sums say.
+func (SQL) Judging(ctx context.Context) (j Judging, err error) {
+	if j.Version, j.Scheme, err = (SQL{}).Scheme(ctx); err != nil {
+		return j, err
+	}
+	type row struct {
+		By            string
+		At            *time.Time
+		Marks, Judged int
+	}
+	r, _, err := pg.One[row](ctx, `
+		SELECT coalesce((SELECT u.name FROM mark_schemes s JOIN users u ON u.id = s.created_by AND u.club_id = s.club_id WHERE s.club_id = @club AND s.version = @version), '') AS by,
+		       (SELECT created_at FROM mark_schemes WHERE club_id = @club AND version = @version) AS at,
+		       coalesce(sum(clean + faulty + not_graded), 0)::int AS marks, coalesce(sum(clean + faulty + not_graded) FILTER (WHERE scheme = @version), 0)::int AS judged
+		FROM mark_days WHERE club_id = @club`, pg.Args{"version": j.Version})
+	j.By, j.At, j.Marks, j.JudgedAnew = r.By, r.At, r.Marks, r.Judged
+	return j, err
+}
+
+// PutScheme records a version; false when there is one already. It waits for those who judge
+// by the one before.
+func (SQL) PutScheme(ctx context.Context, version int, scheme marks.Scheme, by uuid.UUID, at time.Time) (bool, error) {
+	if err := pg.Lock(ctx, "scheme"); err != nil {
+		return false, err
+	}
+	n, err := pg.Exec(ctx, `
+		INSERT INTO mark_schemes (club_id, version, scheme, created_by, created_at)
+		SELECT @club, @version, @scheme, @by, @at WHERE @version = 1 + coalesce((SELECT max(version) FROM mark_schemes WHERE club_id = @club), 0)`,
+		pg.Args{"version": version, "scheme": scheme, "by": by, "at": at})
+	return n == 1, err
+}
+
+// JudgeAnew judges up to so many marks by a version of the scheme that are judged by an older
+// one, and returns how many they were. Every mark there can be is judged once, here; the
+// database looks up which each is.
+func (SQL) JudgeAnew(ctx context.Context, version int, scheme marks.Scheme, most int) (int, error) {
+	var state, verdict []string
+	var a, t, f []int
+	for _, c := range scheme.Cases() {
+		state, verdict = append(state, string(c.State)), append(verdict, c.Verdict.Word())
+		a, t, f = append(a, code(c.Seen.Assignment)), append(t, code(c.Seen.Technique)), append(f, code(c.Seen.Finish))
+	}
+	n, err := pg.Exec(ctx, `
+		WITH cases AS MATERIALIZED (SELECT * FROM unnest(@state::text[], @a::int[], @t::int[], @f::int[], @verdict::text[]) AS c (state, a, t, f, verdict)),
+		old AS MATERIALIZED (SELECT club_id, place_id, player_id, nth, technique_key, grader, year, state, coalesce(assignment, -1) AS a, coalesce(technique, -1) AS t, coalesce(finish, -1) AS f
+			FROM mark_slots WHERE club_id = @club AND scheme < @version ORDER BY player_id LIMIT @most)
+		UPDATE mark_slots m SET verdict = c.verdict, scheme = @version
+		FROM old o JOIN cases c ON c.state = o.state AND c.a = o.a AND c.t = o.t AND c.f = o.f
+		WHERE m.club_id = @club AND m.place_id = o.place_id AND m.player_id = o.player_id AND m.nth = o.nth AND m.technique_key = o.technique_key AND m.grader = o.grader AND m.year = o.year`,
+		pg.Args{"state": state, "verdict": verdict, "a": a, "t": t, "f": f, "version": version, "most": most})
+	return int(n), err
+}
+
+func code(v *int) int {
+	if v == nil {
+		return -1
+	}
+	return *v
+}
