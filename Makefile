@@ -1,5 +1,5 @@
 # Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
-.PHONY: help demo demo-reset test check bench dev build web prepare prepare-web prepare-postgres prepare-chromium generate format shots
+.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium generate format shots
 
 GO      ?= go
 BIN     := bin/nineyard
@@ -30,9 +30,14 @@ check: prepare-web generate-check ## Formatting, vet, staticcheck, types, lint, 
 bench: prepare build ## Measure the budgets
 	$(GO) test -run '^$$' -bench . -benchtime 5x ./core/...
 	$(GO) test -run '^$$' -bench Claims -benchtime 1x ./internal/demo
+	$(GO) test -run '^$$' -bench . -benchtime 5x ./internal/mark
 	NINEYARD_BIN=$(CURDIR)/$(BIN) $(GO) test -run '^$$' -bench . -benchtime 20x -timeout 30m ./internal/product
 	$(GO) test -run 'KeyToPaint|Twelve' -v -count 1 ./e2e
 	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'
+	@uptime
+
+bench-large: prepare-postgres build ## Measure the screens among a hundred clubs with five seasons each (11 million marks)
+	NINEYARD_LARGE=1 NINEYARD_BIN=$(CURDIR)/$(BIN) $(GO) test -run '^$$' -bench 'Screens/largest' -benchtime 40x -timeout 60m ./internal/product
 	@uptime
 
 dev: prepare-postgres prepare-web ## Serve the demo with hot reload of the front end at http://127.0.0.1:5173

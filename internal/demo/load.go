@@ -73,12 +73,6 @@ func (l *loader) copy(table string, columns []string, rows [][]any) {
 	}
 }
 
-func (l *loader) exec(query string) {
-	if l.err == nil {
-		_, l.err = pg.Exec(l.ctx, query, nil)
-	}
-}
-
 func load(ctx context.Context, w *World) error {
 	l := loader{ctx: ctx, w: w}
 	l.club()

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/marks"
+	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/pg"
 )
 
@@ -22,7 +23,7 @@ type Keeper struct {
 
 // batch is how many marks are judged anew in one transaction: short enough that a coach who
 // marks the same players meanwhile does not wait for it.
-const batch = 2000
+const batch = 5000
 
 // Run looks after the marks until the context ends: every few seconds for schemes that
 // changed, here or on another server, and once a night for the sums.
@@ -36,7 +37,7 @@ func (k *Keeper) Run(ctx context.Context, now func() time.Time) {
 			return
 		case <-tick.C:
 		}
-		if err := k.Judge(ctx); err != nil && ctx.Err() == nil {
+		if err := k.Judge(ctx, now); err != nil && ctx.Err() == nil {
 			k.Log.Error("judging marks anew", "error", err)
 		}
 		if t := now().UTC(); t.Hour() == 3 && t.YearDay() != counted {
@@ -56,7 +57,7 @@ func (k *Keeper) Run(ctx context.Context, now func() time.Time) {
 }
 
 // Judge judges all marks by their clubs' schemes that are not yet.
-func (k *Keeper) Judge(ctx context.Context) error {
+func (k *Keeper) Judge(ctx context.Context, now func() time.Time) error {
 	clubs, err := k.clubs(ctx, `SELECT club AS id FROM stale_clubs() club`)
 	for _, club := range clubs {
 		for done := false; !done && err == nil; {
@@ -66,11 +67,29 @@ func (k *Keeper) Judge(ctx context.Context) error {
 					return err
 				}
 				n, err := SQL{}.JudgeAnew(ctx, version, scheme, batch)
-				done = n == 0
-				return err
+				if err != nil {
+					return err
+				}
+				if done = n == 0; done { // nothing is left of the older schemes
+					_, err := pg.Exec(ctx, `DELETE FROM mark_days WHERE club_id = @club AND scheme < @version AND (clean, faulty, not_graded, assumed) = (0, 0, 0, 0)`, pg.Args{"version": version})
+					return err
+				}
+				return tell(ctx, version, now())
 			})
 		}
 	}
+	return err
+}
+
+// tell says in the log that marks were judged anew, in the name of whoever chose the scheme: so
+// every screen that is open reads its numbers again.
+func tell(ctx context.Context, version int, at time.Time) error {
+	type row struct{ By uuid.UUID }
+	r, _, err := pg.One[row](ctx, `SELECT created_by AS by FROM mark_schemes WHERE club_id = @club AND version = @version`, pg.Args{"version": version})
+	if err != nil {
+		return err
+	}
+	_, err = changes.Append(ctx, changes.Change{ID: uuid.New(), Person: r.By, Operation: "judgeMarks", Record: "/scheme", Digest: []byte{}, MadeAt: at, At: at, Status: 200})
 	return err
 }
 

@@ -52,13 +52,11 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 	if err != nil {
 		return out, err
 	}
-	known, err := s.known(ctx, in)
+	before, known, err := s.before(ctx, in)
 	if err != nil {
 		return out, err
 	}
-	if check.version, check.scheme, err = s.Store.Scheme(ctx); err != nil {
-		return out, err
-	}
+	check.version, check.scheme = before.Version, before.Scheme
 	now := s.Clock()
 	var events []Event
 	for i, m := range in {
@@ -116,7 +114,7 @@ func graderOf(m contract.MarkInput, coach uuid.UUID, known map[uuid.UUID]Event) 
 // contested sorts out marks whose ids another request took meanwhile: the same marks, sent
 // twice at once, or others.
 func (s *Service) contested(ctx context.Context, c access.Coach, in []contract.MarkInput, out Posted) (Posted, error) {
-	known, err := s.known(ctx, in)
+	_, known, err := s.before(ctx, in)
 	if err != nil {
 		return Posted{}, err
 	}
@@ -141,8 +139,9 @@ func refusal(err error) bool {
 	return no || errors.Is(err, problem.ErrNotFound) || errors.Is(err, problem.ErrForbidden) || errors.Is(err, problem.ErrTaken)
 }
 
-// known reads the marks that are sent, if they are there already, and those they were made on.
-func (s *Service) known(ctx context.Context, in []contract.MarkInput) (map[uuid.UUID]Event, error) {
+// before reads what the marks are recorded upon: those of them that are there already, and those
+// they were made on.
+func (s *Service) before(ctx context.Context, in []contract.MarkInput) (Before, map[uuid.UUID]Event, error) {
 	ids := make([]uuid.UUID, 0, len(in))
 	for _, m := range in {
 		ids = append(ids, m.ID)
@@ -150,12 +149,12 @@ func (s *Service) known(ctx context.Context, in []contract.MarkInput) (map[uuid.
 			ids = append(ids, *m.On)
 		}
 	}
-	list, err := s.Store.Known(ctx, ids)
-	known := make(map[uuid.UUID]Event, len(list))
-	for _, e := range list {
+	b, err := s.Store.Before(ctx, ids)
+	known := make(map[uuid.UUID]Event, len(b.Known))
+	for _, e := range b.Known {
 		known[e.ID] = e
 	}
-	return known, err
+	return b, known, err
 }
 
 // says reports whether an event is what a coach sends as m. What follows from the house as

@@ -49,20 +49,25 @@ type Event struct {
 // Settled is the grader of a mark that the club settled: it stands over all coaches'.
 var Settled = uuid.Nil
 
+// Before is what marks are recorded upon.
+type Before struct {
+	Known   []Event
+	Version int // of the scheme; 0 is the shipped one
+	Scheme  marks.Scheme
+}
+
 // Store keeps the marks of the context's club.
 type Store interface {
 	// Add appends the events and counts them; one whose id is already there is left alone. Of
 	// two events of a slot that one holds which change.Holds says.
 	Add(ctx context.Context, events []Event) (added int, err error)
-	// Scheme is how the club judges a rep, and its version; it does not change until the
-	// transaction ends. Version 0 is the shipped one.
-	Scheme(ctx context.Context) (version int, scheme marks.Scheme, err error)
-	// Judging is the same with how far the marks are judged by it.
+	// Judging is how the club judges a rep, and how far the marks are judged by it.
 	Judging(ctx context.Context) (Judging, error)
 	// PutScheme records a version; false when there is one already.
 	PutScheme(ctx context.Context, version int, scheme marks.Scheme, by uuid.UUID, at time.Time) (put bool, err error)
-	// Known reads the events that have these ids, with their faults.
-	Known(ctx context.Context, ids []uuid.UUID) ([]Event, error)
+	// Before reads what marks are recorded upon: the events that have these ids, with their
+	// faults, and how the club judges, which does not change until the transaction ends.
+	Before(ctx context.Context, ids []uuid.UUID) (Before, error)
 	// OfPlacement lists the current marks of a placed drill by player and rep.
 	OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error)
 	// Season, Runs and Evidence are record.Source's.

@@ -1,11 +1,9 @@
 package mark
 
 import (
-	"bytes"
 	"cmp"
 	"context"
 	"encoding/json"
-	"slices"
 	"strings"
 	"time"
 
@@ -62,43 +60,60 @@ func (SQL) Add(ctx context.Context, events []Event) (int, error) {
 const faultsOf = `(SELECT jsonb_agg(jsonb_strip_nulls(jsonb_build_object('key', f.fault, 'caused_by', nullif(f.caused_by, '00000000-0000-0000-0000-000000000000'),
 	'penalty', nullif(f.penalty, false))) ORDER BY f.nth) FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id)`
 
-// Known reads events by their ids.
-func (SQL) Known(ctx context.Context, ids []uuid.UUID) ([]Event, error) {
+// scheme is the club's latest, or a row of nothing, and held until the transaction ends:
+// whoever changes it waits for those who judge by it.
+const scheme = `
+	(SELECT pg_advisory_xact_lock_shared(hashtextextended('scheme ' || @club::uuid::text, 0))) held
+	LEFT JOIN LATERAL (SELECT version, scheme FROM mark_schemes WHERE club_id = @club ORDER BY version DESC LIMIT 1) s ON true`
+
+// Before reads events by their ids, and the scheme.
+func (SQL) Before(ctx context.Context, ids []uuid.UUID) (b Before, err error) {
 	type row struct {
-		Event  json.RawMessage
-		Faults json.RawMessage
+		Version *int
+		Scheme  json.RawMessage
+		Event   json.RawMessage
+		Faults  json.RawMessage
 	}
-	rows, err := pg.Select[row](ctx, `SELECT to_jsonb(m) AS event, `+faultsOf+` AS faults FROM mark_events m WHERE m.club_id = @club AND m.id = ANY (@ids)`, pg.Args{"ids": ids})
-	list := make([]Event, len(rows))
-	for i, r := range rows {
-		if err := json.Unmarshal(r.Event, &list[i]); err != nil {
-			return nil, err
-		}
-		list[i].Faults = []record.Fault{}
-		if len(r.Faults) > 0 {
-			if err := json.Unmarshal(r.Faults, &list[i].Faults); err != nil {
-				return nil, err
-			}
-		}
+	rows, err := pg.Select[row](ctx, `
+		SELECT s.version, s.scheme, to_jsonb(m) AS event, `+faultsOf+` AS faults FROM `+scheme+`
+		LEFT JOIN mark_events m ON m.club_id = @club AND m.id = ANY (@ids)`, pg.Args{"ids": ids})
+	if err != nil {
+		return b, err
 	}
-	return list, err
+	b.Version, b.Scheme, err = schemeOf(rows[0].Version, rows[0].Scheme)
+	for _, r := range rows {
+		if err != nil || len(r.Event) == 0 {
+			break
+		}
+		e := Event{Faults: []record.Fault{}}
+		if err = json.Unmarshal(r.Event, &e); err == nil && len(r.Faults) > 0 {
+			err = json.Unmarshal(r.Faults, &e.Faults)
+		}
+		b.Known = append(b.Known, e)
+	}
+	return b, err
 }
 
-// Scheme is the club's latest. Whoever changes it waits for those who judge by it.
+// Scheme is the club's latest, held until the transaction ends.
 func (SQL) Scheme(ctx context.Context) (int, marks.Scheme, error) {
 	type row struct {
-		Version int
+		Version *int
 		Scheme  json.RawMessage
 	}
-	r, found, err := pg.One[row](ctx, `
-		SELECT s.version, s.scheme FROM (SELECT pg_advisory_xact_lock_shared(hashtextextended('scheme ' || @club::uuid::text, 0))) held
-		CROSS JOIN LATERAL (SELECT version, scheme FROM mark_schemes WHERE club_id = @club ORDER BY version DESC LIMIT 1) s`, nil)
-	if err != nil || !found {
-		return 0, marks.Shipped(), err
+	r, _, err := pg.One[row](ctx, `SELECT s.version, s.scheme FROM `+scheme, nil)
+	if err != nil {
+		return 0, marks.Scheme{}, err
 	}
-	var scheme marks.Scheme
-	err = json.Unmarshal(r.Scheme, &scheme)
-	return r.Version, scheme, err
+	return schemeOf(r.Version, r.Scheme)
+}
+
+func schemeOf(version *int, text json.RawMessage) (int, marks.Scheme, error) {
+	if version == nil {
+		return 0, marks.Shipped(), nil
+	}
+	var s marks.Scheme
+	err := json.Unmarshal(text, &s)
+	return *version, s, err
 }
 
 // verdictOf is the verdict on a mark in one word.
@@ -201,11 +216,11 @@ const inGroup = `
 	d.club_id = @club AND d.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)) AND d.on_date BETWEEN @from AND @to`
 
 // faultDays reads the faults that players of a group showed, and those of others that they
-// caused.
+// caused; a day is a number, as in core/season.
 const faultDays = `
-	SELECT d.player_id, d.on_date, d.technique_key, d.game, d.fault, d.caused_by, d.n FROM mark_fault_days d WHERE d.n > 0 AND ` + inGroup + `
+	SELECT d.player_id, d.on_date - '1970-01-01'::date AS day, d.technique_key, d.game, d.fault AS word, d.caused_by, d.n FROM mark_fault_days d WHERE d.n > 0 AND ` + inGroup + `
 	UNION
-	SELECT d.player_id, d.on_date, d.technique_key, d.game, d.fault, d.caused_by, d.n FROM mark_fault_days d
+	SELECT d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.fault, d.caused_by, d.n FROM mark_fault_days d
 	WHERE d.n > 0 AND d.club_id = @club AND d.caused_by <> '00000000-0000-0000-0000-000000000000'
 	  AND d.caused_by = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)) AND d.on_date BETWEEN @from AND @to`
 
@@ -213,69 +228,39 @@ func days(group string, from, to season.Date) pg.Args {
 	return pg.Args{"grp": group, "from": from.Time(), "to": to.Time()}
 }
 
-// sumRow is a row of either sums: a fault is empty in those of the days.
-type sumRow struct {
-	PlayerID     uuid.UUID
-	OnDate       time.Time
-	TechniqueKey string
-	Game         bool
-	Fault        string
-	CausedBy     *uuid.UUID
-	N            int `db:"n"`
-	Side         string
-	Scheme       int
-	Clean        int
-	Faulty       int
-	NotGraded    int
-	Assumed      int
-}
-
-// Season reads the group's sums, in one statement, put in order here, where that is cheaper
-// than in the database.
-func (SQL) Season(ctx context.Context, group string, from, to season.Date) (record.Sums, error) {
-	rows, err := pg.Select[sumRow](ctx, `
-		SELECT player_id, on_date, technique_key, game, fault, caused_by, n, '' AS side, 0 AS scheme, 0 AS clean, 0 AS faulty, 0 AS not_graded, 0 AS assumed FROM (`+faultDays+`) f
-		UNION ALL
-		SELECT d.player_id, d.on_date, d.technique_key, d.game, '', NULL, 0, d.side, d.scheme, d.clean, d.faulty, d.not_graded, d.assumed FROM mark_days d
-		WHERE d.clean + d.faulty + d.not_graded > 0 AND `+inGroup, days(group, from, to))
-	var sums record.Sums
-	for _, r := range rows {
-		if r.Fault != "" {
-			sums.Faults = append(sums.Faults, r.fault())
-			continue
-		}
-		sums.Days = append(sums.Days, record.Day{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), Game: r.Game, Side: r.Side, Scheme: r.Scheme,
-			Clean: r.Clean, Faulty: r.Faulty, NotGraded: r.NotGraded, Assumed: r.Assumed})
-	}
-	inOrder(sums)
-	return sums, err
-}
-
-func (r sumRow) fault() record.FaultDay {
-	f := record.FaultDay{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), Game: r.Game, Fault: r.Fault, N: r.N}
-	if r.CausedBy != nil && *r.CausedBy != uuid.Nil {
-		f.CausedBy = r.CausedBy
+// faultDay is a row of faultDays.
+func faultDay(player [16]byte, day int32, technique string, game bool, key string, cause [16]byte, n int) record.FaultDay {
+	f := record.FaultDay{PlayerID: player, TechniqueKey: technique, On: season.Date(day), Game: game, Fault: key, N: n}
+	if by := uuid.UUID(cause); by != uuid.Nil {
+		f.CausedBy = &by
 	}
 	return f
 }
 
-// inOrder sorts sums.
-func inOrder(sums record.Sums) {
-	bit := map[bool]int{true: 1}
-	slices.SortFunc(sums.Days, func(a, b record.Day) int {
-		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
-			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Side, b.Side), cmp.Compare(a.Scheme, b.Scheme))
-	})
-	slices.SortFunc(sums.Faults, func(a, b record.FaultDay) int {
-		var by [2]uuid.UUID
-		for i, p := range []*uuid.UUID{a.CausedBy, b.CausedBy} {
-			if p != nil {
-				by[i] = *p
-			}
+// Season reads the group's sums in one statement, in no order.
+func (SQL) Season(ctx context.Context, group string, from, to season.Date) (sums record.Sums, err error) {
+	var player, cause [16]byte
+	var day int32
+	var technique, word string // a fault, or a side of a day
+	var game, isFault bool
+	var n, scheme, faulty, notGraded, assumed int
+	err = pg.Each(ctx, `
+		SELECT true, player_id, day, technique_key, game, word, caused_by, n, 0, 0, 0, 0 FROM (`+faultDays+`) f
+		UNION ALL
+		SELECT false, d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.side, '00000000-0000-0000-0000-000000000000', d.clean, d.faulty, d.not_graded, d.assumed, d.scheme FROM mark_days d
+		WHERE d.clean + d.faulty + d.not_graded > 0 AND `+inGroup, days(group, from, to), func(scan func(...any) error) error {
+		if err := scan(&isFault, &player, &day, &technique, &game, &word, &cause, &n, &faulty, &notGraded, &assumed, &scheme); err != nil {
+			return err
 		}
-		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
-			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Fault, b.Fault), bytes.Compare(by[0][:], by[1][:]))
+		if isFault {
+			sums.Faults = append(sums.Faults, faultDay(player, day, technique, game, word, cause, n))
+			return nil
+		}
+		sums.Days = append(sums.Days, record.Day{PlayerID: player, TechniqueKey: technique, On: season.Date(day), Game: game, Side: word, Scheme: scheme,
+			Clean: n, Faulty: faulty, NotGraded: notGraded, Assumed: assumed})
+		return nil
 	})
+	return sums, err
 }
 
 // Runs lists the current marks in the order of the season, for the ladders of a group or of
@@ -287,30 +272,35 @@ func (SQL) Runs(ctx context.Context, group string, player *uuid.UUID, from, to, 
 		where += ` AND d.player_id = @player`
 		args["player"] = *player
 	}
-	type row struct {
-		sumRow
-		DrillKey *string
-		Reps     string
-	}
 	args["faults_from"] = faultsFrom.Time()
-	rows, err := pg.Select[row](ctx, `
-		SELECT player_id, on_date, technique_key, game, fault, caused_by, n, drill_key, reps, '' AS side, 0 AS scheme, 0 AS clean, 0 AS faulty, 0 AS not_graded, 0 AS assumed FROM (
-			SELECT d.player_id, d.on_date, d.technique_key, d.game, '' AS fault, NULL::uuid AS caused_by, 0 AS n, pl.drill_key, d.reps, pe.start + pl.start AS minute, d.place_id
+	var list []record.Run
+	var faults []record.FaultDay
+	var who, cause [16]byte
+	var day int32
+	var technique, word string // a fault, or the reps of a run
+	var game, isFault bool
+	var n int
+	var drill *string
+	err := pg.Each(ctx, `
+		SELECT is_fault, player_id, day, technique_key, game, word, caused_by, n, drill_key FROM (
+			SELECT false AS is_fault, d.player_id, d.on_date - '1970-01-01'::date AS day, d.technique_key, d.game, d.reps AS word, '00000000-0000-0000-0000-000000000000'::uuid AS caused_by, 0 AS n,
+			       pl.drill_key, pe.start + pl.start AS minute, d.place_id
 			FROM mark_runs d LEFT JOIN placements pl ON pl.club_id = d.club_id AND pl.id = d.place_id LEFT JOIN periods pe ON pe.id = pl.period_id
 			WHERE `+where+`
 			UNION ALL
-			SELECT player_id, on_date, technique_key, game, fault, caused_by, n, NULL, '', NULL, NULL FROM (`+strings.ReplaceAll(faultDays, "@from", "@faults_from")+`) f) x
-		ORDER BY on_date, minute NULLS LAST, place_id, technique_key, player_id`, args)
-	list, sums := make([]record.Run, 0, len(rows)), record.Sums{}
-	for _, r := range rows {
-		if r.Fault != "" {
-			sums.Faults = append(sums.Faults, r.fault())
-			continue
+			SELECT true, player_id, day, technique_key, game, word, caused_by, n, NULL, NULL, NULL FROM (`+strings.ReplaceAll(faultDays, "@from", "@faults_from")+`) f) x
+		ORDER BY day, minute NULLS LAST, place_id, technique_key, player_id`, args, func(scan func(...any) error) error {
+		if err := scan(&isFault, &who, &day, &technique, &game, &word, &cause, &n, &drill); err != nil {
+			return err
 		}
-		list = append(list, record.Run{PlayerID: r.PlayerID, TechniqueKey: r.TechniqueKey, On: season.Of(r.OnDate), DrillKey: r.DrillKey, Reps: repsOf(r.Reps)})
-	}
-	inOrder(sums)
-	return list, sums.Faults, err
+		if isFault {
+			faults = append(faults, faultDay(who, day, technique, game, word, cause, n))
+			return nil
+		}
+		list = append(list, record.Run{PlayerID: who, TechniqueKey: technique, On: season.Date(day), DrillKey: drill, Reps: repsOf(word)})
+		return nil
+	})
+	return list, faults, err
 }
 
 // repsOf reads a run's letters: c, f, or n for what was not graded.

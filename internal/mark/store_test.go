@@ -1,6 +1,7 @@
 package mark
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"maps"
@@ -46,13 +47,17 @@ func (m *memory) Add(_ context.Context, events []Event) (added int, _ error) {
 	return added, nil
 }
 
-func (m *memory) Known(_ context.Context, ids []uuid.UUID) (list []Event, _ error) {
+func (m *memory) Before(_ context.Context, ids []uuid.UUID) (Before, error) {
+	b := Before{Version: m.version, Scheme: m.scheme}
+	if m.version == 0 {
+		b.Scheme = marks.Shipped()
+	}
 	for _, e := range m.events {
 		if slices.Contains(ids, e.ID) {
-			list = append(list, e)
+			b.Known = append(b.Known, e)
 		}
 	}
-	return list, nil
+	return b, nil
 }
 
 // made is what decides whether an event holds.
@@ -170,6 +175,21 @@ func (m *memory) Season(_ context.Context, group string, from, to season.Date) (
 	return m.sums(func(player uuid.UUID) bool { return slices.Contains(m.groups[player], group) }, from, to), nil
 }
 
+// inOrder sorts sums, which a Store lists in no order.
+func inOrder(sums record.Sums) record.Sums {
+	bit := map[bool]int{true: 1}
+	slices.SortFunc(sums.Days, func(a, b record.Day) int {
+		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
+			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Side, b.Side), cmp.Compare(a.Scheme, b.Scheme))
+	})
+	slices.SortFunc(sums.Faults, func(a, b record.FaultDay) int {
+		x, y := value(a.CausedBy), value(b.CausedBy)
+		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
+			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Fault, b.Fault), bytes.Compare(x[:], y[:]))
+	})
+	return sums
+}
+
 // sums counts the marks one by one.
 func (m *memory) sums(in func(player uuid.UUID) bool, from, to season.Date) (sums record.Sums) {
 	for _, e := range m.current() {
@@ -219,26 +239,18 @@ func (m *memory) sums(in func(player uuid.UUID) bool, from, to season.Date) (sum
 			sums.Faults[i].N++
 		}
 	}
-	inOrder(sums)
 	return sums
 }
 
-func (m *memory) Scheme(context.Context) (int, marks.Scheme, error) {
-	if m.version == 0 {
-		return 0, marks.Shipped(), nil
-	}
-	return m.version, m.scheme, nil
-}
-
 func (m *memory) Judging(ctx context.Context) (Judging, error) {
-	j := Judging{}
-	j.Version, j.Scheme, _ = m.Scheme(ctx)
+	b, err := m.Before(ctx, nil)
+	j := Judging{Version: b.Version, Scheme: b.Scheme}
 	for _, e := range m.current() {
 		if j.Marks++; e.Scheme == j.Version {
 			j.JudgedAnew++
 		}
 	}
-	return j, nil
+	return j, err
 }
 
 func (m *memory) PutScheme(_ context.Context, version int, scheme marks.Scheme, _ uuid.UUID, _ time.Time) (bool, error) {
@@ -480,7 +492,7 @@ func agree(t *testing.T, s shelf) {
 	}
 	random := rand.New(rand.NewPCG(7, 1))
 	for range 40 {
-		batch := s.random(random, plain.events)
+		batch := s.random(random, plain.events, false)
 		s.add(t, batch...)
 		_, err := plain.Add(context.Background(), batch)
 		require.NoError(t, err)
@@ -494,8 +506,8 @@ func agree(t *testing.T, s shelf) {
 	s.alike(t, plain, testkit.Day+3)
 }
 
-// random makes a batch of marks.
-func (s shelf) random(random *rand.Rand, before []Event) (batch []Event) {
+// random makes a batch of marks, of one player or of both.
+func (s shelf) random(random *rand.Rand, before []Event, mates bool) (batch []Event) {
 	for range 1 + random.IntN(8) {
 		state := []marks.State{marks.Assumed, marks.Looked, marks.Looked, marks.StateUnseen, marks.Withdrawn}[random.IntN(5)]
 		e := s.event(random.IntN(2), 1+random.IntN(6), state, nil)
@@ -515,6 +527,14 @@ func (s shelf) random(random *rand.Rand, before []Event) (batch []Event) {
 		}
 		e.Verdict = verdictOf(marks.Shipped(), state, marks.Seen{Assignment: e.Assignment, Technique: e.Technique})
 		e.TechniqueKey = []string{"base_block", "pull_kick"}[random.IntN(2)]
+		if mates && random.IntN(2) == 0 {
+			e.PlayerID = s.mate
+			for i := range e.Faults {
+				if e.Faults[i].CausedBy != "" {
+					e.Faults[i].CausedBy = s.player.String()
+				}
+			}
+		}
 		e.Grader = []uuid.UUID{s.coach, s.coach, s.other, Settled}[random.IntN(4)]
 		if random.IntN(2) == 0 { // of one of a few moments, or made on a mark that he saw
 			e.MadeAt = new(testkit.Now().Add(time.Duration(random.IntN(4)) * time.Second))
@@ -534,13 +554,13 @@ func (s shelf) alike(t *testing.T, plain *memory, on season.Date) {
 		want, _ := plain.Season(ctx, "ol", on, on)
 		sums, err := s.Season(ctx, "ol", on, on)
 		require.NoError(t, err)
-		assert.Equal(t, want, sums)
+		assert.Equal(t, inOrder(want), inOrder(sums))
 		for _, player := range []*uuid.UUID{nil, &s.player, new(uuid.New())} {
 			want, wantFaults, _ := plain.Runs(ctx, "ol", player, on, on, on)
 			got, faults, err := s.Runs(ctx, "ol", player, on, on, on)
 			require.NoError(t, err)
 			assert.ElementsMatch(t, want, got)
-			assert.Equal(t, wantFaults, faults)
+			assert.Equal(t, inOrder(record.Sums{Faults: wantFaults}), inOrder(record.Sums{Faults: faults}))
 		}
 		for _, id := range s.placed {
 			want, _ := plain.OfPlacement(ctx, id)
@@ -558,6 +578,123 @@ func (s shelf) alike(t *testing.T, plain *memory, on season.Date) {
 		assert.Empty(t, none.Days, "another group")
 		return nil
 	}))
+}
+
+// TestMarksFollow whatever is corrected beneath them, each time as a plain count of the events
+// says: a practice is moved to another day, what was marked in a drill is called by another
+// technique, two entries of one player become one.
+func TestMarksFollow(t *testing.T) {
+	s := inPostgres(t)
+	random := rand.New(rand.NewPCG(11, 3))
+	plain := inMemory(t).Store.(*memory)
+	plain.groups = map[uuid.UUID][]string{s.player: {"ol"}, s.mate: {"ol"}}
+	plain.placements = map[uuid.UUID]record.Work{}
+	for i, id := range s.placed {
+		plain.placements[id] = record.Work{ID: id, DrillKey: &drills[i], On: testkit.Day}
+	}
+	on := testkit.Day
+	do := func(query string, args pg.Args) {
+		t.Helper()
+		require.NoError(t, s.in(func(ctx context.Context) error { _, err := pg.Exec(ctx, query, args); return err }))
+	}
+	right := func() {
+		t.Helper()
+		s.alike(t, plain, on)
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			type row struct{ Wrong int }
+			r, _, err := pg.One[row](ctx, `SELECT wrong_sums(@club)::int AS wrong`, nil)
+			assert.Zero(t, r.Wrong)
+			return err
+		}))
+	}
+	mark := func(mates bool) {
+		for range 6 {
+			batch := s.random(random, plain.events, mates)
+			s.add(t, batch...)
+			_, _ = plain.Add(context.Background(), batch)
+		}
+		right()
+	}
+	mark(true)
+	for range 6 {
+		if random.IntN(2) == 0 {
+			by := 1 + random.IntN(5)
+			s.move(by)
+			on += season.Date(by)
+			for id, w := range plain.placements {
+				w.On = on
+				plain.placements[id] = w
+			}
+		} else {
+			place := s.placed[random.IntN(2)]
+			was, now := "base_block", "pull_kick"
+			if random.IntN(2) == 0 {
+				was, now = now, was
+			}
+			do(`SELECT relabel_marks(@club, @place, @was, @now)`, pg.Args{"place": place, "was": was, "now": now})
+			for i := range plain.events {
+				if e := &plain.events[i]; *e.PlacementID == place && e.TechniqueKey == was {
+					e.TechniqueKey = now
+				}
+			}
+		}
+		right()
+		mark(true)
+	}
+	do(`SELECT merge_players(@gone, @kept)`, pg.Args{"gone": s.mate, "kept": s.player})
+	delete(plain.groups, s.mate)
+	for i := range plain.events {
+		e := &plain.events[i]
+		e.PlayerID = s.player
+		var faults []record.Fault
+		for _, f := range e.Faults {
+			if f.CausedBy != "" { // whoever of the two it was, it is his own now
+				f.CausedBy = ""
+			}
+			if !slices.ContainsFunc(faults, func(x record.Fault) bool { return x.Key == f.Key && x.CausedBy == f.CausedBy }) {
+				faults = append(faults, f)
+			}
+		}
+		e.Faults = append([]record.Fault{}, faults...)
+	}
+	right()
+	s.mate = uuid.New()
+	require.Error(t, s.in(func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, `UPDATE mark_faults SET penalty = true WHERE club_id = @club`, nil)
+		return err
+	}), "history again")
+}
+
+// TestTwoGradeBlind: each has a mark of his own, the later one stands, one is taken back
+// without the other, and what the club settles stands over both.
+func TestTwoGradeBlind(t *testing.T) {
+	s := inPostgres(t)
+	stands := func() uuid.UUID {
+		var id uuid.UUID
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			list, err := s.OfPlacement(ctx, s.placed[0])
+			if len(list) > 0 {
+				id = list[0].ID
+			}
+			assert.LessOrEqual(t, len(list), 1)
+			return err
+		}))
+		return id
+	}
+	at := func(e Event, second int, grader uuid.UUID) Event {
+		e.MadeAt, e.Grader = new(testkit.Now().Add(time.Duration(second)*time.Second)), grader
+		return e
+	}
+	one, two := at(s.event(0, 1, marks.Looked, new(0), widely), 5, s.coach), at(s.event(0, 1, marks.Looked, new(1)), 9, s.other)
+	s.add(t, one, two)
+	assert.Equal(t, two.ID, stands())
+	settled := at(s.event(0, 1, marks.Looked, new(0)), 1, Settled)
+	s.add(t, settled)
+	assert.Equal(t, settled.ID, stands())
+	s.add(t, at(s.event(0, 1, marks.Withdrawn, nil), 2, Settled))
+	assert.Equal(t, two.ID, stands())
+	s.add(t, at(s.event(0, 1, marks.Withdrawn, nil), 10, s.other))
+	assert.Equal(t, one.ID, stands())
 }
 
 func ids(list []record.Detail) []uuid.UUID {

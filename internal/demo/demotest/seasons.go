@@ -16,37 +16,74 @@ import (
 	"nineyard/internal/platform/pg"
 )
 
-// share is which of the demo's marks the other clubs have: every 24th, some nine hundred
-// a season.
-const share = 24
+// Size is how much Seasons makes.
+type Size struct {
+	Clubs   int
+	Seasons int // of each, a year apart
+	Share   int // every so many of the demo's marks: 1 for all, in the clubs beside the demo's own
+}
 
 // Seasons fills an empty, migrated database with the demo and clubs like it: as many clubs
 // in all, each with as many seasons, of which the first is the demo's own. The others are
 // the demo's records under other ids, a year earlier each. It is for measuring.
-func Seasons(ctx context.Context, owner *pg.DB, clubs, seasons int) error {
+func Seasons(ctx context.Context, owner *pg.DB, size Size) error {
 	w := World()
 	if err := demo.Load(ctx, owner, w); err != nil {
 		return err
 	}
-	indexes, err := lift(ctx, owner)
+	for a := range size.Seasons { // before anybody writes: making a part of a table waits for all who do
+		if err := each(ctx, owner, []string{fmt.Sprintf(`SELECT open_mark_year(%d)`, demo.Year-a)}); err != nil {
+			return err
+		}
+	}
+	indexes, err := lift(ctx, owner, size)
 	if err != nil {
 		return err
 	}
-	var work errgroup.Group
-	work.SetLimit(2)
-	for club := range clubs {
-		id := w.ClubID
-		if club > 0 {
-			id = alias{club, 0}.of(w.ClubID)
+	clubs := make([]uuid.UUID, size.Clubs)
+	inEach := func(do func(ctx context.Context, club int) error) error {
+		var work errgroup.Group
+		work.SetLimit(2)
+		for club, id := range clubs {
+			work.Go(func() error {
+				return owner.InClub(ctx, id, func(ctx context.Context) error { return do(ctx, club) })
+			})
 		}
-		work.Go(func() error {
-			return owner.InClub(ctx, id, func(ctx context.Context) error { return copies(ctx, w, club, seasons) })
-		})
+		return work.Wait()
 	}
-	if err := work.Wait(); err != nil {
+	for club := range clubs {
+		if clubs[club] = w.ClubID; club > 0 {
+			clubs[club] = alias{club, 0}.of(w.ClubID)
+		}
+	}
+	if err := inEach(func(ctx context.Context, club int) error { return copies(ctx, w, club, size.Seasons, size.Share) }); err != nil {
 		return err
 	}
-	return each(ctx, owner, append(indexes, `ANALYZE`))
+	if err := each(ctx, owner, append(indexes, `ANALYZE mark_slots`, `ANALYZE mark_faults`)); err != nil {
+		return err
+	}
+	if err := inEach(func(ctx context.Context, _ int) error {
+		_, err := pg.Exec(ctx, `SELECT rebuild_sums(@club)`, nil)
+		return err
+	}); err != nil {
+		return err
+	}
+	return each(ctx, owner, []string{`ANALYZE`})
+}
+
+// Earlier adds the season before to the demo's club, with the same marks a year earlier.
+func Earlier(ctx context.Context, owner *pg.DB) error {
+	w := World()
+	return owner.InClub(ctx, w.ClubID, func(ctx context.Context) error {
+		if _, err := pg.Exec(ctx, fmt.Sprintf(`SELECT open_mark_year(%d)`, demo.Year-1), nil); err != nil {
+			return err
+		}
+		if err := copies(ctx, w, 0, 2, 1); err != nil {
+			return err
+		}
+		_, err := pg.Exec(ctx, `SELECT rebuild_sums(@club)`, nil)
+		return err
+	})
 }
 
 func each(ctx context.Context, owner *pg.DB, statements []string) error {
@@ -62,24 +99,32 @@ func each(ctx context.Context, owner *pg.DB, statements []string) error {
 
 // lift drops the indexes of the marks while they are loaded and returns how they are made.
 // Nothing is logged of them either: a database to measure is not kept.
-func lift(ctx context.Context, owner *pg.DB) (made []string, err error) {
+func lift(ctx context.Context, owner *pg.DB, size Size) (made []string, err error) {
 	type row struct{ Dropped, Made string }
 	var rows []row
 	err = owner.Anywhere(ctx, func(ctx context.Context) (err error) {
 		rows, err = pg.Select[row](ctx, `
-			SELECT format('DROP INDEX %I', indexname) AS dropped, indexdef AS made FROM pg_indexes
-			WHERE tablename IN ('mark_events', 'mark_slots') AND NOT EXISTS (SELECT 1 FROM pg_constraint WHERE conname = indexname)
+			SELECT format('DROP INDEX %I', indexname) AS dropped, replace(indexdef, ' ON ONLY ', ' ON ') AS made FROM pg_indexes
+			WHERE tablename IN ('mark_events', 'mark_slots', 'mark_faults') AND NOT EXISTS (SELECT 1 FROM pg_constraint WHERE conname = indexname)
 			UNION ALL
 			SELECT format('ALTER TABLE %s DROP CONSTRAINT %I', conrelid::regclass, conname), format('ALTER TABLE %s ADD CONSTRAINT %I %s', conrelid::regclass, conname, pg_get_constraintdef(oid))
-			FROM pg_constraint WHERE conrelid IN ('mark_events'::regclass, 'mark_slots'::regclass) AND contype IN ('p', 'u')`, nil)
+			FROM pg_constraint WHERE conrelid IN ('mark_events'::regclass, 'mark_slots'::regclass, 'mark_faults'::regclass) AND contype IN ('p', 'u', 'f')`, nil)
 		return err
 	})
 	if err != nil {
 		return nil, err
 	}
-	drops := []string{`ALTER TABLE mark_events SET UNLOGGED`, `ALTER TABLE mark_slots SET UNLOGGED`}
+	var drops []string
 	for _, r := range rows {
-		drops, made = append(drops, r.Dropped), append(made, r.Made)
+		drops = append(drops, r.Dropped)
+		if !strings.Contains(r.Made, "FOREIGN KEY") { // the rows are there; checking them is no part of what is measured
+			made = append(made, r.Made)
+		}
+	}
+	for a := range size.Seasons {
+		for _, t := range []string{"mark_events", "mark_slots", "mark_faults"} {
+			drops = append(drops, fmt.Sprintf(`ALTER TABLE %s_%d SET UNLOGGED`, t, demo.Year-a))
+		}
 	}
 	return made, each(ctx, owner, drops)
 }
@@ -107,8 +152,8 @@ func (a alias) maybe(id *uuid.UUID) *uuid.UUID {
 // week.
 func (a alias) then(t time.Time) time.Time { return t.AddDate(0, 0, -364*a.season) }
 
-func copies(ctx context.Context, w *demo.World, club, seasons int) error {
-	c := copier{ctx: ctx, w: w, people: alias{club, 0}}
+func copies(ctx context.Context, w *demo.World, club, seasons, share int) error {
+	c := copier{ctx: ctx, w: w, people: alias{club, 0}, share: share}
 	c.exec(`SET LOCAL session_replication_role = replica`) // no triggers: the slots are copied too
 	if club > 0 {
 		c.club()
@@ -118,7 +163,6 @@ func copies(ctx context.Context, w *demo.World, club, seasons int) error {
 			c.season(alias{club, season})
 		}
 	}
-	c.exec(`SELECT rebuild_sums(@club)`)
 	return c.err
 }
 
@@ -126,6 +170,7 @@ type copier struct {
 	ctx    context.Context
 	w      *demo.World
 	people alias // of the club, its staff and its players, who stay the same
+	share  int
 	err    error
 }
 
@@ -227,14 +272,13 @@ func (c *copier) season(a alias) {
 // sums are made when all is there.
 func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game map[uuid.UUID]uuid.UUID) {
 	list := c.w.Marks
-	if c.people.club > 0 && share > 1 {
+	if c.people.club > 0 && c.share > 1 {
 		list = nil
-		for i := 0; i < len(c.w.Marks); i += share {
+		for i := 0; i < len(c.w.Marks); i += c.share {
 			list = append(list, c.w.Marks[i])
 		}
 	}
 	year := demo.Year - a.season
-	c.exec(fmt.Sprintf(`SELECT open_mark_year(%d)`, year))
 	var faults [][]any
 	rows := make([][]any, len(list))
 	for i, m := range list {

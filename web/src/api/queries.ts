@@ -35,6 +35,7 @@ export const queries = {
       queryFn: () =>
         data(api.GET("/groups/{group}/players", { params: { path: { group }, query: { week } } })),
     }),
+  scheme: () => queryOptions({ queryKey: ["scheme"], queryFn: () => data(api.GET("/scheme")) }),
   techniqueForm: (group: string, technique: string, week: number) =>
     queryOptions({
       queryKey: ["technique-form", group, technique, week],
@@ -162,6 +163,8 @@ const affects: Record<string, string[]> = {
   putFix: planned,
   moveLadder: planned,
   postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board", "technique-form"],
+  putScheme: ["scheme"],
+  judgeMarks: ["scheme", "today", "players", "player", "evidence", "board", "technique-form"],
   putEntry: [...taught, "marks"],
   restoreHouse: [...taught, "marks"],
   importLibrary: [...taught, "marks"],

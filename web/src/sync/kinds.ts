@@ -51,6 +51,7 @@ export type ActContent =
   | { act: "move"; group: string; ladder: string }
   | { act: "merge"; gone: string; into: string }
   | { act: "restore"; version: number }
+  | { act: "scheme"; version: number; facets: Schemas["SchemeFacetInput"][] }
   | { act: "importRoster"; upload: string; choice: Schemas["RosterChoice"] };
 
 const actBy: Record<ActContent["act"], keyof operations> = {
@@ -58,6 +59,7 @@ const actBy: Record<ActContent["act"], keyof operations> = {
   move: "moveLadder",
   merge: "mergePlayers",
   restore: "restoreHouse",
+  scheme: "putScheme",
   importRoster: "importRoster",
 };
 
@@ -95,6 +97,14 @@ function sendAct(c: Outgoing): Promise<Outcome> {
         api.POST("/library/versions/{version}/restore", {
           params: { path: { version: a.version }, header },
           body: { id: c.id },
+          signal,
+        }),
+      );
+    case "scheme":
+      return outcome(
+        api.PUT("/scheme", {
+          params: { header },
+          body: { version: a.version, facets: a.facets },
           signal,
         }),
       );

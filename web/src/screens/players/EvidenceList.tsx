@@ -112,9 +112,19 @@ const columnsOf = (base: string): Column<Schemas["Evidence"]>[] => [
   { id: "side", head: "Side", className: "whitespace-nowrap text-soft", cell: (e) => e.side },
   {
     id: "standard",
-    head: heard("By which version of the standards"),
+    head: heard("By which standards it was made and by which scheme it is judged"),
     className: "whitespace-nowrap text-soft",
-    cell: (e) => `v${e.standard}`,
+    cell: (e) => (
+      <>
+        <span aria-hidden>
+          v{e.standard}
+          {e.scheme > 0 && ` · j${e.scheme}`}
+        </span>
+        {heard(
+          `standards version ${e.standard}, ${e.scheme > 0 ? `scheme version ${e.scheme}` : "the shipped scheme"}`,
+        )}
+      </>
+    ),
   },
   { id: "by", head: "By", className: "text-right text-soft", cell: (e) => e.by },
 ];

@@ -184,6 +184,7 @@ describe("the reps behind a number", () => {
     faults: [],
     measures: [],
     standard: 2,
+    scheme: 0,
     note: "",
     by: "R. Kell",
     ...more,

@@ -9,6 +9,7 @@ import { useWhere } from "@/app/where";
 import { Loading, More, Trouble } from "@/kit/States";
 import { Table, type Column } from "@/kit/Table";
 import { count, dayMonth } from "@/parts/words";
+import { MarkScheme } from "./MarkScheme";
 import { TakeIn } from "./TakeIn";
 import { TeachingHead } from "./Tabs";
 
@@ -39,6 +40,7 @@ export function House() {
           <Missing list={h.missing} />
         </div>
         <div className="grid gap-3">
+          <MarkScheme />
           <TakeIn />
           <Versions house={h} />
         </div>
