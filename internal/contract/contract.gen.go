@@ -2436,13 +2436,13 @@ type ImportRosterParams struct {
 // PutSchemeJSONBody defines parameters for PutScheme.
 type PutSchemeJSONBody struct {
 	Facets []SchemeFacetInput `json:"facets"`
-
-	// Version The version that was changed.
-	Version int `json:"version"`
 }
 
 // PutSchemeParams defines parameters for PutScheme.
 type PutSchemeParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
 	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
 	ChangeID ChangeID `json:"Change-Id"`
 

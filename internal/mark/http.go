@@ -44,7 +44,11 @@ func (a API) GetScheme(ctx context.Context, _ gen.GetSchemeRequestObject) (gen.G
 
 // PutScheme changes how the club judges a rep.
 func (a API) PutScheme(ctx context.Context, r gen.PutSchemeRequestObject) (gen.PutSchemeResponseObject, error) {
-	v, err := a.Mark.PutScheme(ctx, access.From(ctx), r.Body.Version, r.Body.Facets)
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Mark.PutScheme(ctx, access.From(ctx), version, r.Body.Facets)
 	return gen.PutScheme200JSONResponse(v), err
 }
 

@@ -2989,6 +2989,28 @@ func (siw *ServerInterfaceWrapper) PutScheme(c *gin.Context) {
 
 	headers := c.Request.Header
 
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Required header parameter "Change-Id" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
 		var ChangeID ChangeID
@@ -7249,11 +7271,10 @@ var swaggerSpec = []string{
 	"6+aSyYQUHIvX7f/PyU+yYToOdXJpIxilaKOr03xiFFtB9QW5PrvZa/J8kssqt+iT+9kj+kdlMxU/IEW4",
 	"uQVSZkC6VTcVZDCBwSZFhaap3QjEhxrjKePGZPSSejMBZj5a91kzPeLwj08rp+hoVcu9ijy89GtPIC02",
 	"awE3bK8GXVvzgPSDAw0WkOFA2lOmtbkVhppWsTkb+ENjQMjTtFpGsRKtgVxuyYoquDpgUxWqmMvnxPYs",
-	"6JruSUGv4PTZPo6ZQJayETXiCNun9qVAlfiXgy1RGhNhhzoXVOH8hq0wbvJ+eAY4NIGHw/7qN+cINvsE",
-	"7khY57fjj3ziI8Z9wuGcfFsUDYFgcia8VKDCWskuaW9J01sraIWvYG9MFu4LQL7hN+LlJlCxHojc2Wft",
-	"ZWdzRBJPS/4n/TK/Gih+xJDggeG173JpzXKNJ+Kizgo38paJ6uZo2Bng3+o8J5U0JuLA2HmUx0ED5FMO",
-	"bGZryosDgZsva0/c92fwfGgKPtV6K1UWHwR65d845DRgbs1qid/hkOiuC6z9cGNe/s/vrRrDqcaohDeq",
-	"WDxeuFnli4/vP/6/AAAA//8=",
+	"6JruSUGv4PTZ5zrzsLKUjSgnRzQ8tS8FCsq/HNM9xa38q994I9jjE7gRYZ3fjh/xiY/09jH1Ofm2KBqM",
+	"bHImPDdTYa1bl2y3pOmtFZDCV543JgL3BQ7f8BvxchOoNA9E3Oyz9pKyOSL5piW3k35ZXQ0CP2K478DQ",
+	"2Xe5tOa0xhNxUWdzG3kLQwLwxmfYGeDf6ionIjQm0MC4eJSjQcPhUw5aZmvKiwMBly9rD9r3Z/B8aHo9",
+	"1XorVRYfvHnl3zh02WduzWqJ3+Fw567rqv1wY879z++tTsFpxKg8N6pYPF64GeOLj+8//r8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

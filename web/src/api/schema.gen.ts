@@ -2290,6 +2290,8 @@ export interface operations {
     parameters: {
       query?: never;
       header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
         /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
         "Change-Id": components["parameters"]["ChangeId"];
         /** @description When it was made, by the device's clock. */
@@ -2305,8 +2307,6 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
-          /** @description The version that was changed. */
-          version: number;
           facets: components["schemas"]["SchemeFacetInput"][];
         };
       };

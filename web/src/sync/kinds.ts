@@ -103,8 +103,8 @@ function sendAct(c: Outgoing): Promise<Outcome> {
     case "scheme":
       return outcome(
         api.PUT("/scheme", {
-          params: { header },
-          body: { version: a.version, facets: a.facets },
+          params: { header: { ...header, "If-Match": `"${a.version}"` } },
+          body: { facets: a.facets },
           signal,
         }),
       );

@@ -1,0 +1,99 @@
+package product_test
+
+import (
+	"context"
+	"encoding/json"
+	"log/slog"
+	"net/http"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/contract"
+	"nineyard/internal/demo"
+	marking "nineyard/internal/mark"
+	"nineyard/internal/platform/pg"
+)
+
+func facets(assignment, technique, finish float64, decides ...string) []map[string]any {
+	clean := map[string]bool{}
+	for _, d := range decides {
+		clean[d] = true
+	}
+	return []map[string]any{{"key": "assignment", "weight": assignment, "clean": clean["assignment"]}, {"key": "technique", "weight": technique, "clean": clean["technique"]},
+		{"key": "finish", "weight": finish, "clean": clean["finish"]}}
+}
+
+// TestTheHeadCoachDecidesHowARepIsJudged: all marks follow, evidence says by which version, and
+// who is too late is shown what now stands.
+func TestTheHeadCoachDecidesHowARepIsJudged(t *testing.T) {
+	s := open(t).signIn(demo.HeadCoachEmail)
+	var shipped contract.Scheme
+	s.get("/scheme", &shipped)
+	assert.Equal(t, 0, shipped.Version)
+	assert.True(t, shipped.Editable)
+	assert.Equal(t, shipped.Marks, shipped.Judged)
+	put := func(version int, f []map[string]any) (int, string) {
+		return s.do("PUT", "/scheme", map[string]any{"version": version, "facets": f})
+	}
+	for name, f := range map[string][]map[string]any{"nothing decides": facets(1, 1, 1), "what decides counts for nothing": facets(1, 0, 1, "technique")} {
+		status, text := put(0, f)
+		require.Equal(t, http.StatusUnprocessableEntity, status, name+text)
+		assert.Equal(t, "facets", *problem(t, text).Field, name)
+	}
+	status, text := put(0, facets(1, 1, 11, "technique"))
+	assert.Equal(t, http.StatusBadRequest, status, text)
+
+	status, text = put(0, facets(0, 1, 1, "technique", "finish"))
+	require.Equal(t, http.StatusOK, status, text)
+	var now contract.Scheme
+	require.NoError(t, json.Unmarshal([]byte(text), &now))
+	assert.Equal(t, []any{1, 0}, []any{now.Version, now.Judged}, "the marks are still judged by the one before")
+	status, text = put(0, facets(1, 1, 1, "finish"))
+	require.Equal(t, http.StatusConflict, status, "somebody was quicker: %s", text)
+	assert.Contains(t, text, "M. Orrin")
+
+	k := &marking.Keeper{DB: s.product.DB, Log: slog.New(slog.DiscardHandler)}
+	require.NoError(t, k.Judge(context.Background(), demo.Now))
+	s.get("/scheme", &now)
+	assert.Equal(t, now.Marks, now.Judged)
+	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil))
+	var page contract.EvidencePage
+	s.get("/players/"+s.roster()["64 Sato"].ID.String()+"/evidence?group=ol&week=7", &page)
+	assert.Equal(t, 1, page.Reps[0].Scheme)
+
+	line := s.visitor().signIn(demo.LineCoachEmail)
+	line.get("/scheme", &now)
+	assert.False(t, now.Editable)
+	status, _ = line.do("PUT", "/scheme", map[string]any{"version": 1, "facets": facets(1, 1, 1, "finish")})
+	assert.Equal(t, http.StatusForbidden, status)
+}
+
+// TestASettledMarkStandsOverTheCoaches, and a fault keeps its penalty.
+func TestASettledMarkStandsOverTheCoaches(t *testing.T) {
+	s := open(t).signIn(demo.LineCoachEmail)
+	placement, player := s.world.Placements[0].ID, s.world.Players[0].ID
+	post := func(m map[string]any) {
+		t.Helper()
+		status, body := s.do("POST", "/marks", map[string]any{"marks": []any{m}})
+		require.Equal(t, http.StatusOK, status, body)
+	}
+	settled := mark(placement, player, 1, "looked", "base_hands_wide")
+	settled["settled"] = true
+	settled["faults"] = []map[string]any{{"key": "base_hands_wide", "penalty": true}}
+	post(settled)
+	later := mark(placement, player, 1, "assumed")
+	post(later)
+	var sheet contract.MarkSheet
+	s.get("/placements/"+placement.String()+"/marks", &sheet)
+	for _, m := range sheet.Marks {
+		if m.PlayerID == player && m.Rep == 1 {
+			assert.Equal(t, settled["id"], m.ID.String())
+		}
+	}
+	assert.Equal(t, 1, s.count(`SELECT count(*)::int AS n FROM mark_faults WHERE mark_id = @id AND penalty`, pg.Args{"id": uuid.MustParse(settled["id"].(string))}))
+	assert.Positive(t, s.count(`SELECT sum(penalties)::int AS n FROM mark_fault_days WHERE player_id = @id`, pg.Args{"id": player}))
+	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil))
+}
