@@ -289,7 +289,7 @@ func TestWhoseSideAGroupIsOn(t *testing.T) {
 	}
 	_, err := b.Service.Work(ctx, b.coach, "xx", testkit.Day, testkit.Day)
 	require.ErrorIs(t, err, problem.ErrNotFound)
-	tallies, err := b.Service.Season(ctx, "ol", testkit.Day, testkit.Day)
+	tallies, err := b.Service.Season(ctx, "ol", testkit.Day, testkit.Day, testkit.Day)
 	require.NoError(t, err)
 	assert.Empty(t, tallies.Days)
 	_, _, err = b.Service.Runs(ctx, "ol", nil, testkit.Day, testkit.Day, testkit.Day)

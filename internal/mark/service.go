@@ -71,7 +71,7 @@ type Store interface {
 	// OfPlacement lists the current marks of a placed drill by player and rep.
 	OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error)
 	// Season, Runs and Evidence are record.Source's.
-	Season(ctx context.Context, group string, from, to season.Date) (record.Sums, error)
+	Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error)
 	Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error)
 	Evidence(ctx context.Context, player uuid.UUID, which record.Which) ([]record.Detail, error)
 	// Work lists what the group has to grade; sides says for which plays of a game it is on
@@ -92,9 +92,9 @@ type Service struct {
 
 var _ record.Source = (*Service)(nil)
 
-// Season counts the group's marks from day to day.
-func (s *Service) Season(ctx context.Context, group string, from, to season.Date) (record.Sums, error) {
-	return s.Store.Season(ctx, group, from, to)
+// Season counts the group's marks from day to day, and faults from a later day on.
+func (s *Service) Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error) {
+	return s.Store.Season(ctx, group, from, to, faultsFrom)
 }
 
 // Runs lists the group's marks, or one of its players', in the order of the season, and the

@@ -1,10 +1,11 @@
 package mark
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"encoding/json"
-	"strings"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -211,24 +212,19 @@ func (SQL) Evidence(ctx context.Context, player uuid.UUID, w record.Which) ([]re
 	return readDetails(ctx, where+` ORDER BY m.on_date DESC, coalesce(y.number, m.rep) DESC, m.seq DESC LIMIT @limit`, args)
 }
 
-// inGroup restricts sums to the players of a group, inside the days given.
-const inGroup = `
-	d.club_id = @club AND d.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)) AND d.on_date BETWEEN @from AND @to`
-
-// faultDays reads the faults that players of a group showed, and those of others that they
-// caused; a day is a number, as in core/season.
-const faultDays = `
-	SELECT d.player_id, d.on_date - '1970-01-01'::date AS day, d.technique_key, d.game, d.fault AS word, d.caused_by, d.n FROM mark_fault_days d WHERE d.n > 0 AND ` + inGroup + `
-	UNION
-	SELECT d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.fault, d.caused_by, d.n FROM mark_fault_days d
-	WHERE d.n > 0 AND d.club_id = @club AND d.caused_by <> '00000000-0000-0000-0000-000000000000'
-	  AND d.caused_by = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)) AND d.on_date BETWEEN @from AND @to`
+// ofGroup is the players of a group; inGroup restricts sums to them and to the days given, a day
+// being a number, as in core/season; faultsOfGroup to the days of the faults.
+const (
+	ofGroup       = `ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)`
+	inGroup       = ` d.club_id = @club AND d.player_id = ANY (` + ofGroup + `) AND d.on_date BETWEEN @from AND @to`
+	faultsOfGroup = ` d.club_id = @club AND d.player_id = ANY (` + ofGroup + `) AND d.on_date BETWEEN @faults_from AND @to`
+)
 
 func days(group string, from, to season.Date) pg.Args {
 	return pg.Args{"grp": group, "from": from.Time(), "to": to.Time()}
 }
 
-// faultDay is a row of faultDays.
+// faultDay is a row of mark_fault_days.
 func faultDay(player [16]byte, day int32, technique string, game bool, key string, cause [16]byte, n int) record.FaultDay {
 	f := record.FaultDay{PlayerID: player, TechniqueKey: technique, On: season.Date(day), Game: game, Fault: key, N: n}
 	if by := uuid.UUID(cause); by != uuid.Nil {
@@ -238,21 +234,27 @@ func faultDay(player [16]byte, day int32, technique string, game bool, key strin
 }
 
 // Season reads the group's sums in one statement, in no order.
-func (SQL) Season(ctx context.Context, group string, from, to season.Date) (sums record.Sums, err error) {
+func (SQL) Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (sums record.Sums, err error) {
+	args := days(group, from, to)
+	args["faults_from"] = faultsFrom.Time()
 	var player, cause [16]byte
 	var day int32
 	var technique, word string // a fault, or a side of a day
-	var game, isFault bool
+	var game bool
 	var n, scheme, faulty, notGraded, assumed int
 	err = pg.Each(ctx, `
-		SELECT true, player_id, day, technique_key, game, word, caused_by, n, 0, 0, 0, 0 FROM (`+faultDays+`) f
+		SELECT d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.fault, d.caused_by, d.n, -1, 0, 0, 0 FROM mark_fault_days d WHERE d.n > 0 AND `+faultsOfGroup+`
 		UNION ALL
-		SELECT false, d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.side, '00000000-0000-0000-0000-000000000000', d.clean, d.faulty, d.not_graded, d.assumed, d.scheme FROM mark_days d
-		WHERE d.clean + d.faulty + d.not_graded > 0 AND `+inGroup, days(group, from, to), func(scan func(...any) error) error {
-		if err := scan(&isFault, &player, &day, &technique, &game, &word, &cause, &n, &faulty, &notGraded, &assumed, &scheme); err != nil {
+		SELECT d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.fault, d.caused_by, d.n, -1, 0, 0, 0 FROM mark_fault_days d
+		WHERE d.n > 0 AND d.club_id = @club AND d.caused_by <> '00000000-0000-0000-0000-000000000000' AND d.caused_by = ANY (`+ofGroup+`) AND d.player_id <> ALL (`+ofGroup+`)
+		  AND d.on_date BETWEEN @faults_from AND @to
+		UNION ALL
+		SELECT d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.side, '00000000-0000-0000-0000-000000000000', d.clean, d.faulty, d.not_graded, d.assumed, d.scheme FROM mark_days d
+		WHERE d.clean + d.faulty + d.not_graded > 0 AND `+inGroup, args, func(scan func(...any) error) error {
+		if err := scan(&player, &day, &technique, &game, &word, &cause, &n, &faulty, &notGraded, &assumed, &scheme); err != nil {
 			return err
 		}
-		if isFault {
+		if faulty < 0 {
 			sums.Faults = append(sums.Faults, faultDay(player, day, technique, game, word, cause, n))
 			return nil
 		}
@@ -264,43 +266,73 @@ func (SQL) Season(ctx context.Context, group string, from, to season.Date) (sums
 }
 
 // Runs lists the current marks in the order of the season, for the ladders of a group or of
-// one of its players: a drill's or game's reps of a player are one text, a letter a rep.
+// one of its players: a drill's or game's reps of a player are one text, a letter a rep. The
+// faults are those of their own.
 func (SQL) Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error) {
 	args := days(group, from, to)
-	where := inGroup
+	where, faultsWhere := inGroup, faultsOfGroup
 	if player != nil {
 		where += ` AND d.player_id = @player`
+		faultsWhere += ` AND d.player_id = @player`
 		args["player"] = *player
 	}
 	args["faults_from"] = faultsFrom.Time()
-	var list []record.Run
+	type spot struct {
+		drill  string
+		minute int32
+	}
+	type placed struct {
+		record.Run
+		at [16]byte
+	}
+	places := map[[16]byte]spot{}
+	var list []placed
 	var faults []record.FaultDay
-	var who, cause [16]byte
-	var day int32
-	var technique, word string // a fault, or the reps of a run
-	var game, isFault bool
-	var n int
-	var drill *string
+	var kind string
+	var who, place [16]byte
+	var day, n int32
+	var technique, word string
+	var game bool
+	// Few drills are in many runs: they are read beside them, each once.
 	err := pg.Each(ctx, `
-		SELECT is_fault, player_id, day, technique_key, game, word, caused_by, n, drill_key FROM (
-			SELECT false AS is_fault, d.player_id, d.on_date - '1970-01-01'::date AS day, d.technique_key, d.game, d.reps AS word, '00000000-0000-0000-0000-000000000000'::uuid AS caused_by, 0 AS n,
-			       pl.drill_key, pe.start + pl.start AS minute, d.place_id
-			FROM mark_runs d LEFT JOIN placements pl ON pl.club_id = d.club_id AND pl.id = d.place_id LEFT JOIN periods pe ON pe.id = pl.period_id
-			WHERE `+where+`
-			UNION ALL
-			SELECT true, player_id, day, technique_key, game, word, caused_by, n, NULL, NULL, NULL FROM (`+strings.ReplaceAll(faultDays, "@from", "@faults_from")+`) f) x
-		ORDER BY day, minute NULLS LAST, place_id, technique_key, player_id`, args, func(scan func(...any) error) error {
-		if err := scan(&isFault, &who, &day, &technique, &game, &word, &cause, &n, &drill); err != nil {
+		WITH runs AS MATERIALIZED (SELECT d.player_id, d.on_date, d.technique_key, d.game, d.reps, d.place_id FROM mark_runs d WHERE `+where+`)
+		SELECT 'run', r.place_id, r.player_id, r.on_date - '1970-01-01'::date, r.technique_key, r.game, r.reps, 0 FROM runs r
+		UNION ALL
+		SELECT 'place', pl.id, '00000000-0000-0000-0000-000000000000', 0, '', false, pl.drill_key, pe.start + pl.start FROM (SELECT DISTINCT place_id FROM runs WHERE NOT game) r
+		JOIN placements pl ON pl.club_id = @club AND pl.id = r.place_id JOIN periods pe ON pe.id = pl.period_id
+		UNION ALL
+		SELECT 'fault', d.caused_by, d.player_id, d.on_date - '1970-01-01'::date, d.technique_key, d.game, d.fault, d.n FROM mark_fault_days d
+		WHERE d.n > 0 AND d.caused_by = '00000000-0000-0000-0000-000000000000' AND `+faultsWhere, args, func(scan func(...any) error) error {
+		if err := scan(&kind, &place, &who, &day, &technique, &game, &word, &n); err != nil {
 			return err
 		}
-		if isFault {
-			faults = append(faults, faultDay(who, day, technique, game, word, cause, n))
-			return nil
+		switch kind {
+		case "place":
+			places[place] = spot{word, n}
+		case "fault":
+			faults = append(faults, faultDay(who, day, technique, game, word, place, int(n)))
+		default:
+			list = append(list, placed{record.Run{PlayerID: who, TechniqueKey: technique, On: season.Date(day), Reps: repsOf(word)}, place})
 		}
-		list = append(list, record.Run{PlayerID: who, TechniqueKey: technique, On: season.Date(day), DrillKey: drill, Reps: repsOf(word)})
 		return nil
 	})
-	return list, faults, err
+	last := spot{minute: 24 * 60} // games come after the practices of their day
+	at := func(x placed) spot {
+		if w, ok := places[x.at]; ok {
+			return w
+		}
+		return last
+	}
+	slices.SortFunc(list, func(a, b placed) int {
+		return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(at(a).minute, at(b).minute), bytes.Compare(a.at[:], b.at[:]))
+	})
+	runs := make([]record.Run, len(list))
+	for i, x := range list {
+		if runs[i] = x.Run; at(x) != last {
+			runs[i].DrillKey = new(at(x).drill)
+		}
+	}
+	return runs, faults, err
 }
 
 // repsOf reads a run's letters: c, f, or n for what was not graded.
@@ -341,8 +373,8 @@ func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group string, sides []b
 		SELECT true, ga.id, NULL, NULL, 0, 0, ga.opponent, ga.on_date,
 		       (SELECT count(*) FROM plays y WHERE y.club_id = @club AND y.game_id = ga.id AND y.offense = ANY (@sides::boolean[]))::int,
 		       (SELECT count(DISTINCT m.play_id) FROM mark_slots m
-		        JOIN player_groups pg ON pg.player_id = m.player_id AND pg.group_key = @grp
-		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.stands)::int
+		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.stands AND m.year = (SELECT mark_year FROM seasons WHERE club_id = @club AND id = @season)
+		          AND m.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)))::int
 		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.on_date BETWEEN @from AND @to
 		ORDER BY on_date DESC, game DESC, id`, args)
 	list := make([]record.Work, len(rows))

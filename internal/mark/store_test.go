@@ -171,8 +171,10 @@ func (m *memory) inGroup(group string, from, to season.Date) []Event {
 	})
 }
 
-func (m *memory) Season(_ context.Context, group string, from, to season.Date) (record.Sums, error) {
-	return m.sums(func(player uuid.UUID) bool { return slices.Contains(m.groups[player], group) }, from, to), nil
+func (m *memory) Season(_ context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error) {
+	sums := m.sums(func(player uuid.UUID) bool { return slices.Contains(m.groups[player], group) }, from, to)
+	sums.Faults = slices.DeleteFunc(sums.Faults, func(f record.FaultDay) bool { return f.On < faultsFrom })
+	return sums, nil
 }
 
 // inOrder sorts sums, which a Store lists in no order.
@@ -293,8 +295,14 @@ func (m *memory) Runs(ctx context.Context, group string, player *uuid.UUID, from
 		v := marks.VerdictOf(e.Verdict)
 		list[i].Reps = append(list[i].Reps, record.Rep{Graded: v.Graded, Clean: v.Clean})
 	}
-	sums, err := m.Season(ctx, group, faultsFrom, to)
-	return list, sums.Faults, err
+	sums, err := m.Season(ctx, group, from, to, faultsFrom)
+	var own []record.FaultDay
+	for _, f := range sums.Faults {
+		if f.CausedBy == nil && (player == nil || f.PlayerID == *player) {
+			own = append(own, f)
+		}
+	}
+	return list, own, err
 }
 
 func rep(e Event) int {
@@ -463,7 +471,7 @@ func withdrawn(t *testing.T, s shelf) {
 		require.NoError(t, s.in(func(ctx context.Context) error {
 			a, err := s.OfPlacement(ctx, s.placed[0])
 			require.NoError(t, err)
-			b, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
+			b, err := s.Season(ctx, "ol", testkit.Day, testkit.Day, testkit.Day)
 			require.NoError(t, err)
 			c, _, err := s.Runs(ctx, "ol", nil, testkit.Day, testkit.Day, testkit.Day)
 			require.NoError(t, err)
@@ -551,8 +559,8 @@ func (s shelf) random(random *rand.Rand, before []Event, mates bool) (batch []Ev
 func (s shelf) alike(t *testing.T, plain *memory, on season.Date) {
 	t.Helper()
 	require.NoError(t, s.in(func(ctx context.Context) error {
-		want, _ := plain.Season(ctx, "ol", on, on)
-		sums, err := s.Season(ctx, "ol", on, on)
+		want, _ := plain.Season(ctx, "ol", on, on, on)
+		sums, err := s.Season(ctx, "ol", on, on, on)
 		require.NoError(t, err)
 		assert.Equal(t, inOrder(want), inOrder(sums))
 		for _, player := range []*uuid.UUID{nil, &s.player, new(uuid.New())} {
@@ -573,7 +581,7 @@ func (s shelf) alike(t *testing.T, plain *memory, on season.Date) {
 				assert.Equal(t, want[i].Verdict, d.Verdict)
 			}
 		}
-		none, err := s.Season(ctx, "db", on, on)
+		none, err := s.Season(ctx, "db", on, on, on)
 		require.NoError(t, err)
 		assert.Empty(t, none.Days, "another group")
 		return nil
@@ -732,10 +740,10 @@ func moved(t *testing.T, s shelf) {
 	s.add(t, s.event(0, 1, marks.Looked, new(1)))
 	s.move(1)
 	require.NoError(t, s.in(func(ctx context.Context) error {
-		old, err := s.Season(ctx, "ol", testkit.Day, testkit.Day)
+		old, err := s.Season(ctx, "ol", testkit.Day, testkit.Day, testkit.Day)
 		require.NoError(t, err)
 		assert.Empty(t, old.Days)
-		now, err := s.Season(ctx, "ol", testkit.Day+1, testkit.Day+1)
+		now, err := s.Season(ctx, "ol", testkit.Day+1, testkit.Day+1, testkit.Day+1)
 		require.NoError(t, err)
 		assert.Len(t, now.Days, 1)
 		return nil
@@ -810,13 +818,13 @@ func TestTheDatabaseKeepsHistory(t *testing.T) {
 	err = f.In(func(ctx context.Context) error { _, err := SQL{}.Add(ctx, []Event{good, stranger}); return err })
 	require.ErrorContains(t, pg.Meaning(err), "no such player in this club")
 	require.NoError(t, f.In(func(ctx context.Context) error {
-		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7)
+		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7, testkit.Day)
 		require.NoError(t, err)
 		require.Len(t, list.Days, 1, "none of a refused batch is kept")
 		return nil
 	}))
 	require.NoError(t, f.InOther(func(ctx context.Context) error {
-		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7)
+		list, err := SQL{}.Season(ctx, "ol", testkit.Day, testkit.Day+7, testkit.Day)
 		require.NoError(t, err)
 		assert.Empty(t, list.Days)
 		details, err := SQL{}.Evidence(ctx, f.Player, record.Which{From: testkit.Day, To: testkit.Day + 7})

@@ -216,9 +216,9 @@ func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from seas
 	rows, err := pg.Select[row](ctx, `
 		WITH next AS MATERIALIZED (
 			SELECT p.* FROM practices p
-			WHERE p.club_id = @club AND p.season_id = @season AND p.on_date >= @from
-			  AND EXISTS (SELECT 1 FROM periods e WHERE e.practice_id = p.id AND e.club_id = @club AND e.kind = 'individual'
-			              AND (SELECT array_agg(g.group_key) FROM period_groups g WHERE g.period_id = e.id) = ARRAY[@grp::text])
+			JOIN periods e ON e.practice_id = p.id AND e.club_id = @club AND e.kind = 'individual'
+			JOIN period_groups own ON own.period_id = e.id AND own.group_key = @grp
+			WHERE p.club_id = @club AND p.season_id = @season AND p.on_date >= @from AND (SELECT count(*) FROM period_groups g WHERE g.period_id = e.id) = 1
 			ORDER BY p.on_date, p.start_minute, p.id LIMIT 1)
 		SELECT x.*, next.on_date, next.title, next.theme, next.place, next.start_minute, next.minutes AS practice_minutes
 		FROM next JOIN (`+periods+`) x ON x.practice_id = next.id

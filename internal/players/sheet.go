@@ -23,9 +23,10 @@ import (
 	"nineyard/internal/roster/squad"
 )
 
-// growthOf is the season's sums of a group and what the core makes of them.
-func (s *Service) growthOf(ctx context.Context, v view) (record.Sums, growth.Report, error) {
-	sums, err := s.Marks.Season(ctx, v.group, v.coach.Season.Start, v.asOf)
+// growthOf is the season's sums of a group, with faults from a day on, and what the core makes of
+// them.
+func (s *Service) growthOf(ctx context.Context, v view, faultsFrom season.Date) (record.Sums, growth.Report, error) {
+	sums, err := s.Marks.Season(ctx, v.group, v.coach.Season.Start, v.asOf, faultsFrom)
 	if err != nil {
 		return sums, growth.Report{}, err
 	}
@@ -39,7 +40,7 @@ func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week
 	if err != nil {
 		return contract.Matrix{}, err
 	}
-	_, report, err := s.growthOf(ctx, v)
+	_, report, err := s.growthOf(ctx, v, v.asOf+1) // no faults
 	if err != nil {
 		return contract.Matrix{}, err
 	}
@@ -85,7 +86,7 @@ func (s *Service) TechniqueForm(ctx context.Context, c access.Coach, group, key 
 	if _, ok := v.house.Library.Technique(key); !ok {
 		return out, problem.ErrNotFound
 	}
-	_, report, err := s.growthOf(ctx, v)
+	_, report, err := s.growthOf(ctx, v, v.asOf+1) // no faults
 	if err != nil {
 		return out, err
 	}
@@ -123,7 +124,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	sums, report, err := s.growthOf(ctx, v)
+	sums, report, err := s.growthOf(ctx, v, v.coach.Season.Start)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}

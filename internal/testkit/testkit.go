@@ -155,8 +155,8 @@ type Marks struct {
 	ToDo    []record.Work
 }
 
-// Season lists the sums from day to day.
-func (m Marks) Season(_ context.Context, _ string, from, to season.Date) (record.Sums, error) {
+// Season lists the sums from day to day, and the faults from a later day on.
+func (m Marks) Season(_ context.Context, _ string, from, to, faultsFrom season.Date) (record.Sums, error) {
 	var sums record.Sums
 	for _, d := range m.Sums.Days {
 		if d.On >= from && d.On <= to {
@@ -164,7 +164,7 @@ func (m Marks) Season(_ context.Context, _ string, from, to season.Date) (record
 		}
 	}
 	for _, f := range m.Sums.Faults {
-		if f.On >= from && f.On <= to {
+		if f.On >= faultsFrom && f.On <= to {
 			sums.Faults = append(sums.Faults, f)
 		}
 	}
@@ -198,7 +198,7 @@ func (m Marks) Runs(ctx context.Context, group string, player *uuid.UUID, from, 
 			list = append(list, r)
 		}
 	}
-	sums, err := m.Season(ctx, group, faultsFrom, to)
+	sums, err := m.Season(ctx, group, from, to, faultsFrom)
 	return list, sums.Faults, err
 }
 

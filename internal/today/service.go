@@ -60,9 +60,10 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if f.players, err = s.Squad.Group(ctx, group, asOf); err != nil {
 		return contract.Today{}, err
 	}
-	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf); err != nil {
+	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
 		return contract.Today{}, err
 	}
+	voices := aside(f.voices) // while the database looks for the rest
 	work, err := s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
 	if err != nil {
 		return contract.Today{}, err
@@ -79,7 +80,7 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if out.Needs, err = f.needs(planned); err != nil {
 		return out, err
 	}
-	if out.Voices, err = f.voices(); err != nil {
+	if out.Voices, err = voices(); err != nil {
 		return out, err
 	}
 	for _, w := range work {
@@ -142,7 +143,7 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 			playing = append(playing, p.ID.String())
 		}
 	}
-	reps, shown := record.Needs(f.sums)
+	reps, shown := record.Needs(f.sums, f.asOf-needs.WindowDays+1)
 	in := needs.Form(f.asOf, reps, shown, playing)
 	in.Severity, in.Safety = map[string]float64{}, map[string]bool{}
 	for _, t := range f.house.Library.Techniques {
@@ -189,6 +190,26 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 		views = append(views, v)
 	}
 	return views, nil
+}
+
+// aside works something out beside what follows; what it returns waits for it.
+func aside[T any](work func() (T, error)) (wait func() (T, error)) {
+	var v T
+	var err error
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		defer func() {
+			if r := recover(); r != nil { // it would end the server, not the request
+				err = fmt.Errorf("aside: %v", r)
+			}
+		}()
+		v, err = work()
+	}()
+	return func() (T, error) {
+		<-done
+		return v, err
+	}
 }
 
 // voices words every finding that may be claimed, worst first.

@@ -190,10 +190,10 @@ func (p Place) Before(q Place) bool {
 // Source reads marks.
 type Source interface {
 	// Season counts the group's marks from day to day, and the faults that its players showed
-	// or caused.
-	Season(ctx context.Context, group string, from, to season.Date) (Sums, error)
+	// or caused from a later day on.
+	Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (Sums, error)
 	// Runs lists the group's marks, or one of its players', in the order of the season, and
-	// the faults that they show from a later day on.
+	// the faults of their own that they show from a later day on.
 	Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]Run, []FaultDay, error)
 	// Evidence lists a player's marks, newest first, 500 at most.
 	Evidence(ctx context.Context, player uuid.UUID, which Which) ([]Detail, error)
@@ -207,17 +207,12 @@ var sides = map[string]growth.Side{"left": growth.Left, "right": growth.Right}
 // Growth turns sums into the rows of the growth arithmetic.
 func Growth(sums Sums) []growth.Row {
 	rows := make([]growth.Row, 0, len(sums.Days))
-	names := map[uuid.UUID]string{} // one string a player: hundreds of rows are of the same
+	name := namer{}
 	for _, d := range sums.Days {
 		if d.Graded() == 0 {
 			continue
 		}
-		name, ok := names[d.PlayerID]
-		if !ok {
-			name = d.PlayerID.String()
-			names[d.PlayerID] = name
-		}
-		r := growth.Row{Player: name, Technique: d.TechniqueKey, Date: d.On, Side: sides[d.Side], Clean: d.Clean, Faulty: d.Faulty}
+		r := growth.Row{Player: name.of(d.PlayerID), Technique: d.TechniqueKey, Date: d.On, Side: sides[d.Side], Clean: d.Clean, Faulty: d.Faulty}
 		if d.Game {
 			r.Source = growth.Game
 		}
@@ -226,10 +221,15 @@ func Growth(sums Sums) []growth.Row {
 	return rows
 }
 
-// Needs turns sums into what the ranking of needs looks at. A club plays one game a day.
-func Needs(sums Sums) (reps []needs.Reps, shown []needs.Shown) {
+// Needs turns the sums from a day on into what the ranking of needs looks at. A club plays one
+// game a day.
+func Needs(sums Sums, from season.Date) (reps []needs.Reps, shown []needs.Shown) {
+	name := namer{}
 	for _, d := range sums.Days {
-		r := needs.Reps{Player: d.PlayerID.String(), Technique: d.TechniqueKey, On: d.On}
+		if d.On < from {
+			continue
+		}
+		r := needs.Reps{Player: name.of(d.PlayerID), Technique: d.TechniqueKey, On: d.On}
 		if d.Game {
 			r.Game = d.On.String()
 		}
@@ -243,11 +243,23 @@ func Needs(sums Sums) (reps []needs.Reps, shown []needs.Shown) {
 		}
 	}
 	for _, f := range sums.Faults {
-		x := needs.Shown{Player: f.PlayerID.String(), Technique: f.TechniqueKey, Fault: f.Fault, On: f.On, N: f.N}
+		x := needs.Shown{Player: name.of(f.PlayerID), Technique: f.TechniqueKey, Fault: f.Fault, On: f.On, N: f.N}
 		if f.CausedBy != nil {
-			x.CausedBy = f.CausedBy.String()
+			x.CausedBy = name.of(*f.CausedBy)
 		}
 		shown = append(shown, x)
 	}
 	return reps, shown
+}
+
+// namer writes ids, each once: hundreds of rows are of the same player.
+type namer map[uuid.UUID]string
+
+func (n namer) of(id uuid.UUID) string {
+	name, ok := n[id]
+	if !ok {
+		name = id.String()
+		n[id] = name
+	}
+	return name
 }

@@ -43,6 +43,9 @@ func Open(url string, maxConns int) (*DB, error) {
 	for name, d := range map[string]time.Duration{"statement_timeout": statementTimeout, "lock_timeout": lockTimeout, "idle_in_transaction_session_timeout": idleTimeout} {
 		config.RuntimeParams[name] = fmt.Sprint(d.Milliseconds())
 	}
+	// Statements are few, and planned once a connection: over parts of tables a plan takes longer
+	// to make than to carry out, and every one of them begins with the club.
+	config.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
 	return open(config, maxConns, "SET ROLE "+role)
 }
 

@@ -166,6 +166,10 @@ CREATE TABLE mark_fault_days (
     penalties     int NOT NULL,
     CONSTRAINT mark_fault_days_pkey PRIMARY KEY (club_id, player_id, on_date, technique_key, game, fault, caused_by)
 );
+-- What hangs together is looked up on every screen, by the club first.
+CREATE INDEX IF NOT EXISTS periods_of_practice ON public.periods (club_id, practice_id);
+CREATE INDEX IF NOT EXISTS placements_of_period ON public.placements (club_id, period_id);
+CREATE INDEX IF NOT EXISTS plays_of_game ON public.plays (club_id, game_id);
 CREATE INDEX mark_fault_days_fault ON mark_fault_days (club_id, fault, on_date);
 CREATE INDEX mark_fault_days_cause ON mark_fault_days (club_id, caused_by, on_date) WHERE caused_by <> '00000000-0000-0000-0000-000000000000';
 
@@ -734,6 +738,7 @@ DROP FUNCTION open_mark_year(int), marks_from(uuid), wrong_sums(uuid), rebuild_s
     keep_slots(), slots_added(), slots_changed(), slots_gone(), refuse_marks();
 DROP SEQUENCE mark_seq;
 DROP SCHEMA moving;
+DROP INDEX periods_of_practice, placements_of_period, plays_of_game;
 DROP TRIGGER seasons_year ON seasons;
 DROP FUNCTION season_year();
 ALTER TABLE seasons DROP COLUMN mark_year;

@@ -7,6 +7,7 @@ import { OnLadder, advices } from "./OnLadder";
 import { Drawing } from "./Drawing";
 import { SideBySide } from "./SideBySide";
 import { queries } from "@/api/queries";
+import { MarkScheme } from "./MarkScheme";
 import { LadderLine, Severity, TechniqueView, gateWords } from "./TechniqueView";
 
 const stage = (key: string, more: Partial<Schemas["Stage"]> = {}): Schemas["Stage"] => ({
@@ -390,5 +391,40 @@ describe("two versions", () => {
       draw(<SideBySide left="Ours" right="Theirs" rows={[["works_on", ["a", "b"], undefined]]} />),
     );
     expect(text).toBe("Field Ours Theirs works on a, b –");
+  });
+});
+
+describe("how a rep is judged", () => {
+  const scheme: Schemas["Scheme"] = {
+    version: 2,
+    facets: [
+      { key: "assignment", name: "Assignment", weight: 1, clean: true },
+      { key: "technique", name: "Technique", weight: 0, clean: false },
+      { key: "finish", name: "Finish", weight: 0.5, clean: false },
+    ],
+    editable: true,
+    marks: 21946,
+    judged: 21946,
+    by: "M. Orrin",
+    on: "2026-10-13",
+  };
+  const said = (more: Partial<Schemas["Scheme"]>) =>
+    draw(<MarkScheme />, [{ queryKey: queries.scheme().queryKey, data: { ...scheme, ...more } }]);
+  it("says who chose it, and what each facet counts", () => {
+    const text = textOf(said({}));
+    expect(text).toContain("Version 2, by M. Orrin, 13 Oct.");
+    expect(text).toContain("Technique counts: nothing");
+    expect(text).not.toContain("judged anew");
+    expect(textOf(said({ version: 0 }))).toContain("As shipped.");
+  });
+  it("shows how far the marks are judged anew", () => {
+    const markup = said({ judged: 5000 });
+    expect(textOf(markup)).toContain("5,000 of 21,946 marks are judged anew.");
+    expect(markup).toContain('aria-valuenow="5000"');
+  });
+  it("leaves it to the head coach", () => {
+    const text = textOf(said({ editable: false }));
+    expect(text).toContain("The head coach decides this.");
+    expect(text).not.toContain("Judge by this");
   });
 });
