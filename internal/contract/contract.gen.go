@@ -1027,6 +1027,9 @@ type MarkInput struct {
 	// State Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
 	State     MarkInputState `json:"state"`
 	Technique *int           `json:"technique,omitempty"`
+
+	// TechniqueKey What it is a mark of, where the drill shows several techniques in a rep; absent: what the placement is marked as.
+	TechniqueKey *string `json:"technique_key,omitempty"`
 }
 
 // MarkInputSide defines model for MarkInput.Side.

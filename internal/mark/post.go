@@ -162,7 +162,7 @@ func (s *Service) before(ctx context.Context, in []contract.MarkInput) (Before, 
 func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
 	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || e.PlacementID == nil || *e.PlacementID != m.PlacementID ||
 		e.Rep == nil || *e.Rep != m.Rep || e.State != string(m.State) || e.Note != value(m.Note) || e.Praise != value(m.Praise) ||
-		value(e.Side) != string(value(m.Side)) {
+		value(e.Side) != string(value(m.Side)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
 		return false
 	}
 	for _, facet := range []struct{ is, said *int }{{e.Assignment, m.Assignment}, {e.Technique, m.Technique}, {e.Finish, m.Finish}} {
@@ -258,6 +258,12 @@ func (c checker) event(m contract.MarkInput) (Event, error) {
 	technique := c.house.MarkedAs(p.TechniqueKey, d)
 	if !ok || technique.Key == "" {
 		return Event{}, invalid.Field("placement_id", "the drill is no longer in the library")
+	}
+	if m.TechniqueKey != nil && *m.TechniqueKey != technique.Key {
+		if !slices.Contains(d.Techniques, *m.TechniqueKey) {
+			return Event{}, invalid.Field("technique_key", "%s does not show %q", d.Name, *m.TechniqueKey)
+		}
+		technique = c.house.MarkedAs(*m.TechniqueKey, d)
 	}
 	e := Event{ID: m.ID, PlayerID: m.PlayerID, PlacementID: &m.PlacementID, Rep: &m.Rep, TechniqueKey: technique.Key, State: string(m.State),
 		Standard: c.house.Version, Scheme: c.version, CreatedBy: &c.coach.ID, Faults: []record.Fault{}, Measures: []record.Measured{}}

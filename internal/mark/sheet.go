@@ -2,6 +2,7 @@ package mark
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -55,6 +56,9 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 		Faults: faults(technique), Measures: standing.Standards(technique, uuid.Nil, nil), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
+		if m.TechniqueKey != technique.Key && slices.Contains(d.Techniques, m.TechniqueKey) {
+			continue // another technique that the drill shows: a sheet is of one
+		}
 		marked[m.PlayerID] = true
 		sheet.Marks = append(sheet.Marks, view(m))
 		sheet.PlannedReps = max(sheet.PlannedReps, *m.Rep)

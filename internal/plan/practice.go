@@ -138,8 +138,21 @@ func (s *Service) attendance(ctx context.Context, e script.Period, group string)
 	return att, err
 }
 
-// save writes the placements and returns the period as it then stands.
+// save writes the placements and returns the period as it then stands. Where what a drill is
+// marked as is corrected, its marks follow.
 func (s *Service) save(ctx context.Context, c access.Coach, h *house.House, e script.Period, wanted []script.Placement, att crew.Attendance) (contract.Period, error) {
+	then := byID(wanted)
+	for _, p := range e.Placements {
+		q, stays := then[p.ID]
+		d, _ := h.Known.Drill(p.DrillKey)
+		was, now := h.MarkedAs(p.TechniqueKey, d).Key, h.MarkedAs(q.TechniqueKey, d).Key
+		if !stays || p.Marks == 0 || was == now {
+			continue
+		}
+		if err := s.Store.Relabel(ctx, p.ID, was, now); err != nil {
+			return contract.Period{}, err
+		}
+	}
 	if err := s.Store.Replace(ctx, e.ID, c.ID, s.Now(), wanted); err != nil {
 		return contract.Period{}, err
 	}
@@ -210,7 +223,7 @@ func check(h *house.House, e script.Period, wanted []script.Placement) error {
 			continue
 		}
 		d, _ := h.Known.Drill(p.DrillKey)
-		if q, ok := then[p.ID]; !ok || q.DrillKey != p.DrillKey || h.MarkedAs(q.TechniqueKey, d).Key != h.MarkedAs(p.TechniqueKey, d).Key {
+		if q, ok := then[p.ID]; !ok || q.DrillKey != p.DrillKey {
 			return invalid.Field("placements", "%s has %d marks and stays on the record; withdraw them first", d.Name, p.Marks)
 		}
 	}

@@ -44,6 +44,8 @@ type Store interface {
 	// Replace makes the period's placements those given and raises its version. An id that
 	// stands elsewhere is problem.ErrTaken.
 	Replace(ctx context.Context, period, by uuid.UUID, at time.Time, placements []script.Placement) error
+	// Relabel makes what was marked in a placement as one technique marks of another.
+	Relabel(ctx context.Context, placement uuid.UUID, was, now string) error
 	// Next reads the first practice on or after a day that has an individual period of the
 	// group alone, with those periods.
 	Next(ctx context.Context, season uuid.UUID, group string, from season.Date) (n script.Next, found bool, err error)

@@ -202,6 +202,12 @@ func (SQL) Replace(ctx context.Context, period, by uuid.UUID, at time.Time, list
 		Updates(map[string]any{"version": gorm.Expr("version + 1"), "updated_by": by, "updated_at": at}).Error
 }
 
+// Relabel makes what was marked in a placement as one technique marks of another.
+func (SQL) Relabel(ctx context.Context, placement uuid.UUID, was, now string) error {
+	_, err := pg.Exec(ctx, `SELECT relabel_marks(@club, @placement, @was, @now)`, pg.Args{"placement": placement, "was": was, "now": now})
+	return err
+}
+
 // Next reads the group's next practice with its own periods, in one statement.
 func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from season.Date) (script.Next, bool, error) {
 	type row struct {

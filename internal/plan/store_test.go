@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"testing"
 	"time"
@@ -23,10 +24,11 @@ func TestMain(m *testing.M) { pgtest.Main(m) }
 
 // memory is the Store in memory.
 type memory struct {
-	practices map[uuid.UUID]script.Practice
-	periods   []script.Period
-	games     []Game
-	elsewhere map[uuid.UUID]bool // ids of placements of other clubs
+	practices  map[uuid.UUID]script.Practice
+	periods    []script.Period
+	games      []Game
+	elsewhere  map[uuid.UUID]bool // ids of placements of other clubs
+	relabelled []string
 }
 
 func (m *memory) Calendar(context.Context, uuid.UUID) ([]script.Practice, []Game, error) {
@@ -64,6 +66,11 @@ func (m *memory) Period(_ context.Context, id uuid.UUID) (script.Period, bool, e
 		}
 	}
 	return script.Period{}, false, nil
+}
+
+func (m *memory) Relabel(_ context.Context, placement uuid.UUID, was, now string) error {
+	m.relabelled = append(m.relabelled, fmt.Sprint(placement, " ", was, " ", now))
+	return nil
 }
 
 func (m *memory) Replace(_ context.Context, period, _ uuid.UUID, _ time.Time, list []script.Placement) error {

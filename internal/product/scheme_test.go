@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"slices"
 	"testing"
 
 	"github.com/google/uuid"
@@ -15,6 +16,7 @@ import (
 	"nineyard/internal/demo"
 	marking "nineyard/internal/mark"
 	"nineyard/internal/platform/pg"
+	"nineyard/library"
 )
 
 func facets(assignment, technique, finish float64, decides ...string) []map[string]any {
@@ -95,5 +97,62 @@ func TestASettledMarkStandsOverTheCoaches(t *testing.T) {
 	}
 	assert.Equal(t, 1, s.count(`SELECT count(*)::int AS n FROM mark_faults WHERE mark_id = @id AND penalty`, pg.Args{"id": uuid.MustParse(settled["id"].(string))}))
 	assert.Positive(t, s.count(`SELECT sum(penalties)::int AS n FROM mark_fault_days WHERE player_id = @id`, pg.Args{"id": player}))
+	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil))
+}
+
+// TestALabelIsCorrectedAndMarksFollow: what a drill was marked as is called by another of the
+// techniques that it shows; and a rep of such a drill may have a mark of each.
+func TestALabelIsCorrectedAndMarksFollow(t *testing.T) {
+	s := open(t).signIn(demo.HeadCoachEmail)
+	shipped, err := library.Shipped()
+	require.NoError(t, err)
+	drill, ok := shipped.Taught.Drill("ol_pass_look")
+	require.True(t, ok && len(drill.Techniques) > 1)
+	i := slices.IndexFunc(s.world.Placements, func(p demo.Placement) bool { return p.DrillKey == "ol_pass_look" })
+	placed := s.world.Placements[i]
+	other := ""
+	for _, x := range drill.Techniques {
+		if x != placed.TechniqueKey {
+			other = x
+		}
+	}
+	of := func(technique string) int {
+		return s.count(`SELECT count(*)::int AS n FROM mark_slots WHERE placement_id = @id AND technique_key = @technique`, pg.Args{"id": placed.ID, "technique": technique})
+	}
+	marks := of(placed.TechniqueKey)
+	require.Positive(t, marks)
+	player := s.world.Players[0].ID
+	second := mark(placed.ID, player, 1, "assumed")
+	second["technique_key"] = other
+	status, body := s.do("POST", "/marks", map[string]any{"marks": []any{second}})
+	require.Equal(t, http.StatusOK, status, body)
+	require.Contains(t, body, second["id"])
+	assert.Equal(t, []int{marks, 1}, []int{of(placed.TechniqueKey), of(other)}, "both are kept")
+	var sheet contract.MarkSheet
+	s.get("/placements/"+placed.ID.String()+"/marks", &sheet)
+	assert.Len(t, sheet.Marks, marks, "the sheet is of one")
+	wrong := mark(placed.ID, player, 1, "assumed")
+	wrong["technique_key"] = "alley_fit"
+	_, body = s.do("POST", "/marks", map[string]any{"marks": []any{wrong}})
+	assert.Contains(t, body, "technique_key")
+
+	var drills []any
+	for _, p := range s.world.Placements {
+		if p.PeriodID != placed.PeriodID {
+			continue
+		}
+		x := map[string]any{"id": p.ID, "drill": p.DrillKey, "start": p.Start, "minutes": p.Minutes, "lanes": p.Lanes}
+		if p.TechniqueKey != "" {
+			x["technique"] = p.TechniqueKey
+		}
+		if p.ID == placed.ID {
+			x["technique"] = other
+		}
+		drills = append(drills, x)
+	}
+	status, body = s.do("PUT", "/periods/"+placed.PeriodID.String()+"/placements", map[string]any{"version": 1, "placements": drills})
+	require.Equal(t, http.StatusOK, status, body)
+	assert.Zero(t, of(placed.TechniqueKey))
+	assert.GreaterOrEqual(t, of(other), marks)
 	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil))
 }

@@ -127,6 +127,12 @@ export const forms = {
               nullable: true,
               type: "integer",
             },
+            technique_key: {
+              maxLength: 80,
+              minLength: 1,
+              pattern: "^[a-z0-9_]+$",
+              type: "string",
+            },
           },
           required: ["id", "placement_id", "player_id", "rep", "state"],
           type: "object",

@@ -1094,6 +1094,8 @@ export interface components {
       note?: string;
       /** @enum {string} */
       side?: "left" | "right";
+      /** @description What it is a mark of, where the drill shows several techniques in a rep; absent: what the placement is marked as. */
+      technique_key?: string;
       /** @description It is the club's own mark and stands over every coach's. */
       settled?: boolean;
     };

@@ -558,14 +558,6 @@ BEGIN
     PERFORM take_marks(ARRAY(SELECT e FROM mark_events e WHERE e.club_id = club AND e.placement_id = place AND e.technique_key = now ORDER BY e.seq));
     RETURN moved;
 END $$;
-CREATE OR REPLACE FUNCTION follow_label() RETURNS trigger LANGUAGE plpgsql AS $$
-BEGIN
-    PERFORM relabel_marks(NEW.club_id, NEW.id, OLD.technique_key, NEW.technique_key);
-    RETURN NULL;
-END $$;
-CREATE OR REPLACE TRIGGER placements_label AFTER UPDATE OF technique_key ON placements FOR EACH ROW
-    WHEN (OLD.technique_key <> '' AND NEW.technique_key <> '' AND OLD.technique_key <> NEW.technique_key) EXECUTE FUNCTION follow_label();
-
 -- merge_players gives everything of one player to another of the club: groups, marks,
 -- availability, own ranges and overrides. Where both have a mark of one slot that one holds
 -- which the rules of a slot say. A fault that the one caused for the other is his own from
@@ -642,8 +634,7 @@ CREATE SCHEMA moving;
 ALTER TABLE mark_events SET SCHEMA moving;
 ALTER TABLE mark_slots SET SCHEMA moving;
 DROP TRIGGER seasons_marks ON seasons;
-DROP TRIGGER placements_label ON placements;
-DROP FUNCTION season_marks(), follow_label(), relabel_marks(uuid, uuid, text, text), every_club(), stale_clubs(), retire_marks(int);
+DROP FUNCTION season_marks(), relabel_marks(uuid, uuid, text, text), every_club(), stale_clubs(), retire_marks(int);
 CREATE TABLE mark_events (
     id           uuid PRIMARY KEY,
     seq          bigint GENERATED ALWAYS AS IDENTITY UNIQUE,
