@@ -185,3 +185,59 @@ func TestAHoldIsNotLostByGoingBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, now, held(spells))
 }
+
+// TestMarksAreMadeWhileTheyAreMoved to their new tables, and a practice is moved to another day:
+// none is lost, and the sums are a plain count.
+func TestMarksAreMadeWhileTheyAreMoved(t *testing.T) {
+	ctx := context.Background()
+	url := demotest.Copy(t)
+	_, err := pg.MigrateTo(ctx, url, 11)
+	require.NoError(t, err)
+	w := demotest.World()
+	old, err := pg.OpenOwner(url, 2)
+	require.NoError(t, err)
+	defer func() { _ = old.Close() }()
+	var made []uuid.UUID
+	began, stopped := make(chan struct{}), make(chan struct{})
+	go func() { // as the server before it does, until its tables are gone
+		defer close(stopped)
+		for i := 0; ; i++ {
+			id := uuid.New()
+			err := old.InClub(ctx, w.ClubID, func(ctx context.Context) error {
+				if _, err := pg.Exec(ctx, `INSERT INTO mark_events (id, club_id, player_id, placement_id, rep, technique_key, state, assignment, technique, faults, created_by)
+					VALUES (@id, @club, @player, @placement, @rep, 'base_block', 'looked', 1, 0, '[{"key": "base_hands_wide"}]', @by)`,
+					pg.Args{"id": id, "player": w.Players[i%9].ID, "placement": w.Placements[i%2].ID, "rep": 1 + i%200, "by": w.Users[0].ID}); err != nil || i%5 > 0 {
+					return err
+				}
+				_, err := pg.Exec(ctx, `UPDATE practices SET on_date = on_date + 1 WHERE id = @id`, pg.Args{"id": w.Practices[0].ID})
+				return err
+			})
+			if err != nil {
+				return
+			}
+			if made = append(made, id); i == 5 {
+				close(began)
+			}
+		}
+	}()
+	<-began
+	_, err = pg.Migrate(ctx, url)
+	require.NoError(t, err)
+	<-stopped
+	t.Logf("%d marks were made meanwhile", len(made))
+	require.NoError(t, old.InClub(ctx, w.ClubID, func(ctx context.Context) error {
+		type row struct{ Events, Slots, Faults, Wrong, Astray int }
+		r, _, err := pg.One[row](ctx, `
+			SELECT (SELECT count(*) FROM mark_events WHERE club_id = @club AND id = ANY (@made))::int AS events,
+			       (SELECT count(*) FROM mark_slots WHERE club_id = @club AND id = ANY (@made))::int AS slots,
+			       (SELECT count(*) FROM mark_faults WHERE club_id = @club AND mark_id = ANY (@made))::int AS faults, wrong_sums(@club)::int AS wrong,
+			       (SELECT count(*) FROM mark_slots m JOIN placements pl ON pl.id = m.placement_id JOIN periods pe ON pe.id = pl.period_id JOIN practices p ON p.id = pe.practice_id
+			        WHERE m.club_id = @club AND m.on_date <> p.on_date)::int AS astray`, pg.Args{"made": made})
+		assert.Equal(t, len(made), r.Events)
+		assert.Positive(t, r.Slots)
+		assert.Equal(t, len(made), r.Faults)
+		assert.Zero(t, r.Wrong)
+		assert.Zero(t, r.Astray)
+		return err
+	}))
+}

@@ -297,26 +297,26 @@ BEGIN
     INSERT INTO mark_events (club_id, id, year, seq, player_id, placement_id, rep, play_id, technique_key, grader, state, assignment, technique, finish, verdict, scheme,
                              measures, praise, note, side, standard, created_by, created_at, made_at, device, on_mark)
     SELECT e.club_id, e.id, se.mark_year, e.seq, e.player_id, e.placement_id, e.rep, e.play_id, s.technique_key,
-           coalesce(first_value(e.created_by) OVER (PARTITION BY e.player_id, e.placement_id, e.rep, e.play_id ORDER BY e.seq), '00000000-0000-0000-0000-000000000001'),
+           coalesce(first_value(e.created_by) OVER (PARTITION BY e.player_id, coalesce(e.placement_id, e.play_id), coalesce(e.rep, 0) ORDER BY e.seq), '00000000-0000-0000-0000-000000000001'),
            e.state, e.assignment, e.technique, e.finish,
            CASE WHEN e.state NOT IN ('assumed', 'looked') THEN e.state
                 WHEN e.assignment IS NULL AND e.technique IS NULL THEN 'empty'
                 WHEN coalesce(e.assignment, 1) = 1 AND coalesce(e.technique, 1) = 1 THEN 'clean' ELSE 'faulty' END, 0,
            e.measures, e.praise, e.note, e.side, e.standard, e.created_by, e.created_at, e.made_at, e.device, e.on_mark
     FROM public.mark_events e
-    JOIN public.mark_slots s ON s.player_id = e.player_id AND s.placement_id IS NOT DISTINCT FROM e.placement_id AND s.rep IS NOT DISTINCT FROM e.rep AND s.play_id IS NOT DISTINCT FROM e.play_id
+    JOIN public.mark_slots s ON s.player_id = e.player_id AND coalesce(s.placement_id, s.play_id) = coalesce(e.placement_id, e.play_id) AND coalesce(s.rep, 0) = coalesce(e.rep, 0)
     LEFT JOIN plays y ON y.id = e.play_id LEFT JOIN games g ON g.id = y.game_id
     LEFT JOIN placements pl ON pl.id = e.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id
     JOIN public.seasons se ON se.id = coalesce(g.season_id, pr.season_id)
     WHERE e.club_id = club AND s.club_id = club
-      AND (NOT again OR EXISTS (SELECT 1 FROM moved_again k WHERE k.club_id = club AND k.player_id = e.player_id AND k.place_id = coalesce(e.placement_id, e.play_id) AND k.nth = coalesce(e.rep, 0)));
+      AND (NOT again OR (e.player_id, coalesce(e.placement_id, e.play_id), coalesce(e.rep, 0)) IN (SELECT player_id, place_id, nth FROM moved_again WHERE club_id = club));
     INSERT INTO mark_faults (club_id, mark_id, fault, caused_by, year, nth)
     SELECT n.club_id, n.id, f.x ->> 'key', coalesce(nullif(f.x ->> 'caused_by', ''), '00000000-0000-0000-0000-000000000000')::uuid, n.year, min(f.nth)
     FROM public.mark_events e
     JOIN mark_events n ON n.club_id = e.club_id AND n.id = e.id
     CROSS JOIN LATERAL jsonb_array_elements(e.faults) WITH ORDINALITY AS f (x, nth)
     WHERE e.club_id = club AND e.faults <> '[]'
-      AND (NOT again OR EXISTS (SELECT 1 FROM moved_again k WHERE k.club_id = club AND k.player_id = e.player_id AND k.place_id = coalesce(e.placement_id, e.play_id) AND k.nth = coalesce(e.rep, 0)))
+      AND (NOT again OR (e.player_id, coalesce(e.placement_id, e.play_id), coalesce(e.rep, 0)) IN (SELECT player_id, place_id, nth FROM moved_again WHERE club_id = club))
     GROUP BY 1, 2, 3, 4, 5 ON CONFLICT DO NOTHING;
     INSERT INTO mark_slots (club_id, id, year, seq, player_id, placement_id, rep, play_id, technique_key, grader, stands, state, assignment, technique, finish, verdict, scheme,
                             measures, praise, note, side, standard, created_by, created_at, made_at, on_date, game_id)
@@ -324,7 +324,7 @@ BEGIN
            n.measures, n.praise, n.note, n.side, n.standard, n.created_by, n.created_at, n.made_at, s.on_date, s.game_id
     FROM public.mark_slots s JOIN mark_events n ON n.club_id = s.club_id AND n.id = s.id
     WHERE s.club_id = club
-      AND (NOT again OR EXISTS (SELECT 1 FROM moved_again k WHERE k.club_id = club AND k.player_id = s.player_id AND k.place_id = coalesce(s.placement_id, s.play_id) AND k.nth = coalesce(s.rep, 0)));
+      AND (NOT again OR (s.player_id, coalesce(s.placement_id, s.play_id), coalesce(s.rep, 0)) IN (SELECT player_id, place_id, nth FROM moved_again WHERE club_id = club));
     IF again THEN
         PERFORM rebuild_sums(club, ARRAY(SELECT player_id FROM slots));
         DROP TABLE slots;
