@@ -313,3 +313,27 @@ func ExampleRotate() {
 	// .hw.hw.hw.h
 	// .hw.hw.hw.h
 }
+
+// TestTheRotationAllocatesNothingForAPlayerOrACycle: ten times the cycles take as many pieces.
+func TestTheRotationAllocatesNothingForAPlayerOrACycle(t *testing.T) {
+	pieces := func(players, minutes int) float64 {
+		b := reps.Block{Players: players, Minutes: minutes, Lanes: 50, Working: 1, Helping: 1, RepSeconds: 4, ResetSeconds: 6, HelpOnly: 3}
+		return testing.AllocsPerRun(10, func() {
+			if _, err := reps.Rotate(b); err != nil {
+				t.Fatal(err)
+			}
+		})
+	}
+	assert.Equal(t, pieces(20, 4), pieces(20, 40))
+	assert.Equal(t, pieces(20, 4), pieces(200, 40))
+}
+
+func BenchmarkRotate(b *testing.B) {
+	block := reps.Block{Players: 200, Minutes: 240, Lanes: 50, Working: 1, Helping: 1, RepSeconds: 1, ResetSeconds: 0}
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := reps.Rotate(block); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

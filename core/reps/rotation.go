@@ -1,7 +1,5 @@
 package reps
 
-import "sort"
-
 // Role is what a player does in one cycle of a drill.
 type Role uint8
 
@@ -64,31 +62,29 @@ func Rotate(b Block) (Rotation, error) {
 	left := shares(b.Players, y.Cycles, need[Works], need[Helps])
 	need[Waits] = b.Players - need[Works] - need[Helps]
 
+	// The table is one piece, and what is needed to fill it is used again from cycle to cycle:
+	// nothing is allocated for a player or a cycle.
+	wide := b.Players + b.HelpOnly
+	table := make([]Role, y.Cycles*wide)
 	rotation := make(Rotation, y.Cycles)
-	lastWorked := make([]int, b.Players)
-	for i := range lastWorked {
-		lastWorked[i] = -1
+	x := &peeler{left: left, need: need, order: make([]int, b.Players), next: make([]int, b.Players)}
+	for p := range x.order {
+		x.order[p] = p
 	}
 	for c := range rotation {
-		cycle := peel(left, need, lastWorked)
-		for p, role := range cycle {
-			left[p][role]--
-			if role == Works {
-				lastWorked[p] = c
-			}
-		}
-		rotation[c] = append(cycle, onlyHelp(c, b.HelpOnly, y.LanesUsed*b.Helping-need[Helps])...)
+		row := table[c*wide : (c+1)*wide : (c+1)*wide]
+		x.peel(row[:b.Players])
+		onlyHelp(row[b.Players:], c, y.LanesUsed*b.Helping-need[Helps])
+		rotation[c] = row
 	}
 	return rotation, nil
 }
 
 // onlyHelp lets the next of the players who may only help, taken in turn, help in a cycle.
-func onlyHelp(cycle, players, wanted int) []Role {
-	roles := make([]Role, players)
-	for i := range min(wanted, players) {
-		roles[(cycle*wanted+i)%players] = Helps
+func onlyHelp(roles []Role, cycle, wanted int) {
+	for i := range min(wanted, len(roles)) {
+		roles[(cycle*wanted+i)%len(roles)] = Helps
 	}
-	return roles
 }
 
 // shares deals the turns: each player's working and helping turns are the mean
@@ -111,66 +107,83 @@ func shares(players, cycles, working, helping int) [][roleCount]int {
 	return left
 }
 
+// peeler chooses one cycle after the other.
+type peeler struct {
+	left        [][roleCount]int // turns of each player
+	need, taken [roleCount]int
+	order, next []int // who waited longest first
+	cycle       []Role
+	tried       [roleCount]bool
+}
+
+const none = Role(roleCount)
+
 // peel chooses one full cycle: a role for every player that he still has a turn
 // of, each role taken as often as needed. It is a matching of players to role
-// places, grown by augmenting paths over the three roles.
-func peel(left [][roleCount]int, need [roleCount]int, lastWorked []int) []Role {
-	order := make([]int, len(left))
-	for i := range order {
-		order[i] = i
-	}
-	sort.SliceStable(order, func(i, j int) bool { return lastWorked[order[i]] < lastWorked[order[j]] })
-
-	const none = Role(roleCount)
-	cycle := make([]Role, len(left))
+// places, grown by augmenting paths over the three roles. Who worked goes to the end of the
+// order.
+func (x *peeler) peel(cycle []Role) {
 	for p := range cycle {
 		cycle[p] = none
 	}
-	var taken [roleCount]int
+	x.cycle, x.taken = cycle, [roleCount]int{}
+	for _, p := range x.order {
+		x.tried = [roleCount]bool{}
+		x.place(p)
+	}
+	kept := x.next[:0]
+	for _, p := range x.order {
+		if cycle[p] != Works {
+			kept = append(kept, p)
+		}
+	}
+	for p, role := range cycle {
+		x.left[p][role]--
+		if role == Works {
+			kept = append(kept, p)
+		}
+	}
+	x.order, x.next = kept, x.order
+}
 
-	var place func(p int, tried *[roleCount]bool) bool
-	place = func(p int, tried *[roleCount]bool) bool {
-		// Work first; of the other roles the one he has more turns of left, so that none
-		// piles up for the end.
-		prefer := [roleCount]Role{Works, Helps, Waits}
-		if left[p][Waits] > left[p][Helps] {
-			prefer[1], prefer[2] = Waits, Helps
+// place gives a player a role, moving others where it must.
+func (x *peeler) place(p int) bool {
+	left := &x.left[p]
+	// Work first; of the other roles the one he has more turns of left, so that none
+	// piles up for the end.
+	prefer := [roleCount]Role{Works, Helps, Waits}
+	if left[Waits] > left[Helps] {
+		prefer[1], prefer[2] = Waits, Helps
+	}
+	for _, r := range prefer {
+		if left[r] > 0 && !x.tried[r] && x.taken[r] < x.need[r] {
+			x.cycle[p] = r
+			x.taken[r]++
+			return true
 		}
-		for _, r := range prefer {
-			if left[p][r] > 0 && !tried[r] && taken[r] < need[r] {
-				cycle[p] = r
-				taken[r]++
-				return true
-			}
+	}
+	for _, r := range prefer {
+		if left[r] == 0 || x.tried[r] {
+			continue
 		}
-		for _, r := range prefer {
-			if left[p][r] == 0 || tried[r] {
+		x.tried[r] = true
+		// Every role he has turns of is full: move someone else out of one, latest in
+		// the order first.
+		for i := len(x.order) - 1; i >= 0; i-- {
+			other := x.order[i]
+			if x.cycle[other] != r {
 				continue
 			}
-			tried[r] = true
-			// Every role he has turns of is full: move someone else out of one, latest in
-			// the order first.
-			for i := len(order) - 1; i >= 0; i-- {
-				other := order[i]
-				if cycle[other] != r {
-					continue
-				}
-				cycle[other] = none
-				taken[r]--
-				if place(other, tried) {
-					cycle[p] = r
-					taken[r]++
-					return true
-				}
-				cycle[other] = r
-				taken[r]++
+			x.cycle[other] = none
+			x.taken[r]--
+			if x.place(other) {
+				x.cycle[p] = r
+				x.taken[r]++
+				return true
 			}
+			x.cycle[other] = r
+			x.taken[r]++
 		}
-		return false
 	}
-	for _, p := range order {
-		var tried [roleCount]bool
-		place(p, &tried)
-	}
-	return cycle
+	return false
 }
