@@ -89,15 +89,36 @@ func (in *input) inChunks(do func(chunk, first, end int)) {
 // gather sorts the rows by player, technique, age and source and sums them up.
 func gather(asOf season.Date, s Settings, rows []Row) (*input, error) {
 	in := &input{settings: s, entries: make([]entry, len(rows))}
+	// Names are looked up in maps, which is most of what gathering a million rows costs: those of
+	// techniques meanwhile.
 	var player, technique names
+	techniques := make([]uint32, len(rows))
+	meanwhile := make(chan struct{})
+	number := func() {
+		for i := range rows {
+			techniques[i] = uint32(technique.of(rows[i].Technique))
+		}
+		close(meanwhile)
+	}
+	if len(rows) > chunk {
+		go number()
+	} else {
+		number()
+	}
+	var wrong error
 	for i := range rows {
 		r := &rows[i]
 		age, err := r.check(i, asOf)
 		if err != nil {
-			return nil, err
+			wrong = err
+			break
 		}
 		in.ages = max(in.ages, uint64(age)+1)
-		in.entries[i] = entry{key: player.of(r.Player)<<32 | technique.of(r.Technique), clean: uint32(r.Clean), faulty: uint32(r.Faulty), side: r.Side}
+		in.entries[i] = entry{key: player.of(r.Player) << 32, clean: uint32(r.Clean), faulty: uint32(r.Faulty), side: r.Side}
+	}
+	<-meanwhile
+	if wrong != nil {
+		return nil, wrong
 	}
 	var playerRank, techniqueRank []uint64
 	in.players, playerRank = player.sorted()
@@ -105,7 +126,7 @@ func gather(asOf season.Date, s Settings, rows []Row) (*input, error) {
 	wide := uint64(len(in.techniques))
 	for i := range rows {
 		e := &in.entries[i]
-		pair := playerRank[e.key>>32]*wide + techniqueRank[e.key&math.MaxUint32]
+		pair := playerRank[e.key>>32]*wide + techniqueRank[techniques[i]]
 		e.key = (pair*in.ages+uint64(asOf-rows[i].Date))*2 + uint64(rows[i].Source)
 	}
 	in.entries = radix(in.entries, uint64(len(in.players))*wide*in.ages*2)

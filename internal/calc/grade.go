@@ -88,7 +88,7 @@ func markOf(r *reader) marks.Mark {
 	}
 	if v, at, ok := r.get("values", m.Graded); ok {
 		values := open(v, at, r.err)
-		for _, key := range values.order {
+		for _, key := range values.keys() {
 			if n, at, ok := values.get(key, false); ok {
 				m.Values[key] = values.asNumber(n, at)
 			}

@@ -65,7 +65,7 @@ func numbersOf(r *reader, key string) map[string]float64 {
 		return out
 	}
 	values := open(v, at, r.err)
-	for _, name := range values.order {
+	for _, name := range values.keys() {
 		n, at, ok := values.get(name, true)
 		if !ok {
 			continue

@@ -37,7 +37,7 @@ func decode(r io.Reader) (node, error) {
 	}
 	dec := json.NewDecoder(bytes.NewReader(data))
 	dec.UseNumber()
-	v, err := value(dec, "", 0)
+	v, err := value(dec, &place{}, 0)
 	if err != nil {
 		var known *invalid.Error
 		if errors.As(err, &known) {
@@ -60,9 +60,27 @@ func plain(err error) string {
 
 const maxDepth = 50
 
-func value(dec *json.Decoder, path string, depth int) (node, error) {
+// place is where a value stands. It is put into words only when something is wrong there: a
+// million rows have ten million places.
+type place struct {
+	in    *place // nil at the top
+	key   string
+	index int // in a list, when key is empty
+}
+
+func (p *place) String() string {
+	switch {
+	case p.in == nil:
+		return ""
+	case p.key == "":
+		return fmt.Sprintf("%s[%d]", p.in, p.index)
+	}
+	return join(p.in.String(), p.key)
+}
+
+func value(dec *json.Decoder, at *place, depth int) (node, error) {
 	if depth > maxDepth {
-		return nil, invalid.Field(path, "%s is nested too deeply", path)
+		return nil, invalid.Field(at.String(), "%s is nested too deeply", at)
 	}
 	t, err := dec.Token()
 	if err != nil {
@@ -71,30 +89,28 @@ func value(dec *json.Decoder, path string, depth int) (node, error) {
 	switch t {
 	case json.Delim('{'):
 		o := object{}
-		seen := map[string]bool{}
 		for dec.More() {
 			k, err := dec.Token()
 			if err != nil {
 				return nil, err
 			}
-			key := k.(string)
-			at := join(path, key)
-			if seen[key] {
-				return nil, invalid.Field(at, "%s is given twice", at)
-			}
-			seen[key] = true
-			v, err := value(dec, at, depth+1)
+			here := place{in: at, key: k.(string)}
+			v, err := value(dec, &here, depth+1)
 			if err != nil {
 				return nil, err
 			}
-			o = append(o, member{key, v})
+			o = append(o, member{here.key, v})
+		}
+		if key, twice := o.twice(); twice {
+			here := join(at.String(), key)
+			return nil, invalid.Field(here, "%s is given twice", here)
 		}
 		_, err := dec.Token()
 		return o, err
 	case json.Delim('['):
 		list := []node{}
 		for dec.More() {
-			v, err := value(dec, fmt.Sprintf("%s[%d]", path, len(list)), depth+1)
+			v, err := value(dec, &place{in: at, index: len(list)}, depth+1)
 			if err != nil {
 				return nil, err
 			}
@@ -104,6 +120,31 @@ func value(dec *json.Decoder, path string, depth int) (node, error) {
 		return list, err
 	}
 	return t, nil
+}
+
+// few is how many members are looked through one by one; of more a map is made.
+const few = 16
+
+// twice returns the first key that was there before.
+func (o object) twice() (string, bool) {
+	if len(o) <= few {
+		for i := range o {
+			for j := range i {
+				if o[j].key == o[i].key {
+					return o[i].key, true
+				}
+			}
+		}
+		return "", false
+	}
+	seen := make(map[string]bool, len(o))
+	for _, m := range o {
+		if seen[m.key] {
+			return m.key, true
+		}
+		seen[m.key] = true
+	}
+	return "", false
 }
 
 func join(path, key string) string {
@@ -117,14 +158,14 @@ func join(path, key string) string {
 // *err and everything after it reads as zero.
 type reader struct {
 	path   string
-	fields map[string]node
-	order  []string
-	asked  map[string]bool
+	fields object
+	asked  []bool         // by field
+	index  map[string]int // of an object with many fields
 	err    *error
 }
 
 func open(v node, path string, err *error) *reader {
-	r := &reader{path: path, fields: map[string]node{}, asked: map[string]bool{}, err: err}
+	r := &reader{path: path, err: err}
 	o, ok := v.(object)
 	if !ok {
 		what := path
@@ -134,11 +175,39 @@ func open(v node, path string, err *error) *reader {
 		r.fail(path, "%s must be a JSON object", what)
 		return r
 	}
-	for _, m := range o {
-		r.fields[m.key] = m.value
-		r.order = append(r.order, m.key)
+	r.fields, r.asked = o, make([]bool, len(o))
+	if len(o) > few {
+		r.index = make(map[string]int, len(o))
+		for i, m := range o {
+			r.index[m.key] = i
+		}
 	}
 	return r
+}
+
+// find returns where a field stands, or −1.
+func (r *reader) find(key string) int {
+	if r.index != nil {
+		if i, ok := r.index[key]; ok {
+			return i
+		}
+		return -1
+	}
+	for i := range r.fields {
+		if r.fields[i].key == key {
+			return i
+		}
+	}
+	return -1
+}
+
+// keys lists the fields in the order in which they were given.
+func (r *reader) keys() []string {
+	list := make([]string, len(r.fields))
+	for i, m := range r.fields {
+		list[i] = m.key
+	}
+	return list
 }
 
 func (r *reader) fail(path, format string, args ...any) {
@@ -149,9 +218,9 @@ func (r *reader) fail(path, format string, args ...any) {
 
 // close complains about fields nobody asked for.
 func (r *reader) close() {
-	for _, key := range r.order {
-		if !r.asked[key] {
-			at := join(r.path, key)
+	for i, asked := range r.asked {
+		if !asked {
+			at := join(r.path, r.fields[i].key)
 			r.fail(at, "%s is not a field here", at)
 		}
 	}
@@ -159,16 +228,18 @@ func (r *reader) close() {
 
 // get returns a field; null counts as absent. It complains when a required one is.
 func (r *reader) get(key string, required bool) (node, string, bool) {
-	r.asked[key] = true
 	at := join(r.path, key)
-	v, ok := r.fields[key]
-	if !ok || v == nil {
+	i := r.find(key)
+	if i >= 0 {
+		r.asked[i] = true
+	}
+	if i < 0 || r.fields[i].value == nil {
 		if required {
 			r.fail(at, "%s is missing", at)
 		}
 		return nil, at, false
 	}
-	return v, at, true
+	return r.fields[i].value, at, true
 }
 
 func (r *reader) number(key string, required bool, fallback float64) float64 {

@@ -18,20 +18,19 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
+	"nineyard/internal/platform/aside"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
 )
 
-// growthOf is the season's sums of a group, with faults from a day on, and what the core makes of
-// them.
-func (s *Service) growthOf(ctx context.Context, v view, faultsFrom season.Date) (record.Sums, growth.Report, error) {
-	sums, err := s.Marks.Season(ctx, v.group, v.coach.Season.Start, v.asOf, faultsFrom)
+// growthOf is what the core makes of a group's season.
+func (s *Service) growthOf(ctx context.Context, v view) (growth.Report, error) {
+	sums, err := s.Marks.Season(ctx, v.group, v.coach.Season.Start, v.asOf, v.asOf+1) // no faults
 	if err != nil {
-		return sums, growth.Report{}, err
+		return growth.Report{}, err
 	}
-	report, err := growth.Of(v.asOf, growth.Default(), record.Growth(sums))
-	return sums, report, err
+	return growth.Of(v.asOf, growth.Default(), record.Growth(sums))
 }
 
 // Matrix returns the group as a matrix of players and techniques at the end of a week.
@@ -40,7 +39,7 @@ func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week
 	if err != nil {
 		return contract.Matrix{}, err
 	}
-	_, report, err := s.growthOf(ctx, v, v.asOf+1) // no faults
+	report, err := s.growthOf(ctx, v)
 	if err != nil {
 		return contract.Matrix{}, err
 	}
@@ -86,7 +85,7 @@ func (s *Service) TechniqueForm(ctx context.Context, c access.Coach, group, key 
 	if _, ok := v.house.Library.Technique(key); !ok {
 		return out, problem.ErrNotFound
 	}
-	_, report, err := s.growthOf(ctx, v, v.asOf+1) // no faults
+	report, err := s.growthOf(ctx, v)
 	if err != nil {
 		return out, err
 	}
@@ -124,66 +123,81 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	sums, report, err := s.growthOf(ctx, v, v.coach.Season.Start)
+	sums, err := s.Marks.Season(ctx, group, c.Season.Start, v.asOf, c.Season.Start)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
+	worked := aside.Work(func() (development, error) { return v.development(sums, id.String(), week) })
 	l, err := s.ladders(ctx, v, &id)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
-	sheet := contract.PlayerSheet{Player: squad.View(player), Weeks: c.Season.Weeks, Editable: c.MayEdit(group), Techniques: []contract.TechniqueLine{}, Standards: []contract.PlayerStandard{}}
-	var mine []growth.Estimate
-	for _, e := range report.Rows {
-		if e.Player == id.String() {
-			mine = append(mine, e)
-		}
+	d, err := worked()
+	if err != nil {
+		return contract.PlayerSheet{}, err
 	}
-	if err := l.techniqueLines(player, sums, mine, week, &sheet); err != nil {
+	sheet := contract.PlayerSheet{Player: squad.View(player), Weeks: c.Season.Weeks, Editable: c.MayEdit(group), Techniques: []contract.TechniqueLine{}, Standards: []contract.PlayerStandard{}}
+	if err := l.techniqueLines(player, sums, d, &sheet); err != nil {
 		return contract.PlayerSheet{}, err
 	}
 	for _, t := range v.house.Library.ForGroup(group).Techniques {
 		sheet.Standards = append(sheet.Standards, standing.Standards(t, id, l.ranges)...)
 	}
 	sheet.Faults = faultLines(v, sums, id, week)
-	overall := growth.Player{}
-	for _, p := range report.Players {
-		if p.Player == id.String() {
-			overall = p
-		}
-	}
-	sheet.Plain = plain(v, mine, overall, sheet.Faults)
+	sheet.Plain = plain(v, d.now, d.overall, sheet.Faults)
 	return sheet, nil
 }
 
-// techniqueLines fills in a line for each technique the player did, with the estimate as it
-// stood at the end of every week.
-func (l ladders) techniqueLines(player squad.Player, sums record.Sums, mine []growth.Estimate, week int, sheet *contract.PlayerSheet) error {
+// development is what the arithmetic makes of a season for one player.
+type development struct {
+	now     []growth.Estimate
+	overall growth.Player
+	points  map[string][]contract.TrendPoint // by technique, at the end of every week
+}
+
+// development works it out, up to the end of a week.
+func (v view) development(sums record.Sums, player string, week int) (d development, err error) {
 	rows := record.Growth(sums)
-	byWeek := weekCounts(l.coach, rows, player.ID.String())
+	report, err := growth.Of(v.asOf, growth.Default(), rows)
+	if err != nil {
+		return d, err
+	}
+	for _, e := range report.Rows {
+		if e.Player == player {
+			d.now = append(d.now, e)
+		}
+	}
+	for _, p := range report.Players {
+		if p.Player == player {
+			d.overall = p
+		}
+	}
+	byWeek := weekCounts(v.coach, rows, player)
 	ends := make([]season.Date, week)
 	for w := range ends {
-		ends[w] = min(season.WeekStart(l.coach.Season.Start, w+1)+6, l.asOf)
+		ends[w] = min(season.WeekStart(v.coach.Season.Start, w+1)+6, v.asOf)
 	}
-	past, err := growth.History(ends, growth.Default(), rows, player.ID.String())
-	if err != nil {
-		return err
-	}
-	points := map[string][]contract.TrendPoint{}
+	past, err := growth.History(ends, growth.Default(), rows, player)
+	d.points = map[string][]contract.TrendPoint{}
 	for _, p := range past {
 		c := byWeek[weekKey{p.Technique, p.End + 1}]
-		points[p.Technique] = append(points[p.Technique], contract.TrendPoint{Week: p.End + 1, Estimate: p.Estimate, Low: p.Low, High: p.High,
+		d.points[p.Technique] = append(d.points[p.Technique], contract.TrendPoint{Week: p.End + 1, Estimate: p.Estimate, Low: p.Low, High: p.High,
 			Reps: c.practice.N() + c.game.N(), Practice: contract.Count(c.practice), Game: contract.Count(c.game)})
 	}
+	return d, err
+}
+
+// techniqueLines fills in a line for each technique the player did.
+func (l ladders) techniqueLines(player squad.Player, sums record.Sums, d development, sheet *contract.PlayerSheet) error {
 	sides := sides(sums, player.ID)
-	for _, e := range mine {
+	for _, e := range d.now {
 		sheet.PracticeReps += e.Practice.N()
 		sheet.GameReps += e.Game.N()
 		t, ok := l.house.Library.Technique(e.Technique)
 		if !ok {
 			continue
 		}
-		line := contract.TechniqueLine{Technique: e.Technique, Name: t.Name, Cell: cell(e), Points: points[e.Technique],
+		line := contract.TechniqueLine{Technique: e.Technique, Name: t.Name, Cell: cell(e), Points: d.points[e.Technique],
 			Practice: contract.Count(e.Practice), Game: contract.Count(e.Game),
 			Left: contract.Count(sides[side{e.Technique, "left"}]), Right: contract.Count(sides[side{e.Technique, "right"}]), Imbalance: e.SaySides()}
 		if ld, ok := l.house.Library.LadderOf(e.Technique); ok {

@@ -19,6 +19,7 @@ import (
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/aside"
 	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
 	"nineyard/internal/teach/house"
@@ -63,7 +64,7 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
 		return contract.Today{}, err
 	}
-	voices := aside(f.voices) // while the database looks for the rest
+	voices := aside.Work(f.voices) // while the database looks for the rest
 	work, err := s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
 	if err != nil {
 		return contract.Today{}, err
@@ -190,26 +191,6 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 		views = append(views, v)
 	}
 	return views, nil
-}
-
-// aside works something out beside what follows; what it returns waits for it.
-func aside[T any](work func() (T, error)) (wait func() (T, error)) {
-	var v T
-	var err error
-	done := make(chan struct{})
-	go func() {
-		defer close(done)
-		defer func() {
-			if r := recover(); r != nil { // it would end the server, not the request
-				err = fmt.Errorf("aside: %v", r)
-			}
-		}()
-		v, err = work()
-	}()
-	return func() (T, error) {
-		<-done
-		return v, err
-	}
 }
 
 // voices words every finding that may be claimed, worst first.

@@ -68,7 +68,7 @@ func Seasons(ctx context.Context, owner *pg.DB, size Size) error {
 	}); err != nil {
 		return err
 	}
-	return each(ctx, owner, []string{`ANALYZE`})
+	return each(ctx, owner, []string{`VACUUM ANALYZE`}) // as the database does by itself in time
 }
 
 // Earlier adds the season before to the demo's club, with the same marks a year earlier.

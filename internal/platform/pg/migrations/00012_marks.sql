@@ -150,7 +150,7 @@ CREATE TABLE mark_days (
     faulty        int NOT NULL,
     not_graded    int NOT NULL,
     assumed       int NOT NULL,
-    CONSTRAINT mark_days_pkey PRIMARY KEY (club_id, player_id, on_date, technique_key, game, side, scheme)
+    CONSTRAINT mark_days_pkey PRIMARY KEY (club_id, player_id, on_date, technique_key, game, side, scheme) INCLUDE (clean, faulty, not_graded, assumed) -- a season is read from it alone
 );
 
 -- The marks of a player, technique, day and source that show a fault.
@@ -258,9 +258,9 @@ BEGIN
     DELETE FROM mark_days WHERE club_id = club AND on_date >= marks_from(club) AND (who IS NULL OR player_id = ANY (who));
     DELETE FROM mark_fault_days WHERE club_id = club AND on_date >= marks_from(club) AND (who IS NULL OR player_id = ANY (who));
     DELETE FROM mark_runs WHERE club_id = club AND on_date >= marks_from(club) AND (who IS NULL OR player_id = ANY (who));
-    INSERT INTO mark_days SELECT * FROM counted_days(club, who);
-    INSERT INTO mark_fault_days SELECT * FROM counted_fault_days(club, who);
-    INSERT INTO mark_runs SELECT * FROM counted_runs(club, who);
+    INSERT INTO mark_days SELECT * FROM counted_days(club, who) ORDER BY club_id, player_id, on_date;
+    INSERT INTO mark_fault_days SELECT * FROM counted_fault_days(club, who) ORDER BY club_id, player_id, on_date;
+    INSERT INTO mark_runs SELECT * FROM counted_runs(club, who) ORDER BY club_id, player_id, on_date;
 END $$;
 -- +goose StatementEnd
 
