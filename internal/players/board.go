@@ -13,6 +13,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/aside"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/roster/squad"
 )
@@ -27,7 +28,22 @@ func (s *Service) Board(ctx context.Context, c access.Coach, group string, week 
 	if err != nil {
 		return contract.Board{}, err
 	}
+	list := v.house.Library.ForGroup(group).Ladders
+	standings := aside.Work(func() ([][]ladder.Player, error) {
+		all := make([][]ladder.Player, len(list))
+		for i, ld := range list {
+			var err error
+			if all[i], err = l.on(ld); err != nil {
+				return nil, err
+			}
+		}
+		return all, nil
+	})
 	next, found, err := s.Plans.Next(ctx, c, group, c.Today(s.Now()))
+	if err != nil {
+		return contract.Board{}, err
+	}
+	players, err := standings()
 	if err != nil {
 		return contract.Board{}, err
 	}
@@ -39,22 +55,14 @@ func (s *Service) Board(ctx context.Context, c access.Coach, group string, week 
 		ref := script.Ref(next.Practice)
 		out.NextPractice = &ref
 	}
-	for _, ld := range v.house.Library.ForGroup(group).Ladders {
-		b, err := l.board(ld, next.Placements())
-		if err != nil {
-			return out, err
-		}
-		out.Ladders = append(out.Ladders, b)
+	for i, ld := range list {
+		out.Ladders = append(out.Ladders, l.board(ld, players[i], next.Placements()))
 	}
 	return out, nil
 }
 
 // board words one ladder of the board.
-func (l ladders) board(ld teaching.Ladder, placed []script.Placement) (contract.BoardLadder, error) {
-	players, err := l.on(ld)
-	if err != nil {
-		return contract.BoardLadder{}, err
-	}
+func (l ladders) board(ld teaching.Ladder, players []ladder.Player, placed []script.Placement) contract.BoardLadder {
 	stage := ladder.GroupStage(len(ld.Stages), players)
 	v := contract.BoardLadder{Key: ld.Key, Name: ld.Name, Technique: ld.Technique, Stages: l.house.StageViews(ld), GroupStage: stage, Players: []contract.BoardPlayer{}}
 	for _, pl := range placed {
@@ -81,7 +89,7 @@ func (l ladders) board(ld teaching.Ladder, placed []script.Placement) (contract.
 		v.Reps += bp.Reps
 		v.Players = append(v.Players, bp)
 	}
-	return v, nil
+	return v
 }
 
 // AddOverride lets a player pass a stage on the coach's word.

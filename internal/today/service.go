@@ -64,7 +64,7 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
 		return contract.Today{}, err
 	}
-	voices := aside.Work(f.voices) // while the database looks for the rest
+	voices, ranked := aside.Work(f.voices), aside.Work(f.rank) // while the database looks for the rest
 	work, err := s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
 	if err != nil {
 		return contract.Today{}, err
@@ -78,9 +78,11 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if err != nil {
 		return out, err
 	}
-	if out.Needs, err = f.needs(planned); err != nil {
+	r, err := ranked()
+	if err != nil {
 		return out, err
 	}
+	out.Needs = f.needs(r, planned)
 	if out.Voices, err = voices(); err != nil {
 		return out, err
 	}
@@ -135,9 +137,14 @@ func toGrade(h *house.House, w record.Work, att crew.Attendance, today season.Da
 	return g, marks.DrillDue(w.On, today, w.Marked, y.WorkingReps)
 }
 
-// needs words every safety fault and the first few of the others, worst first. planned says
-// which faults the drills of the next practice already work on.
-func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
+// ranking is what hurts most, with the counts it was worked out from.
+type ranking struct {
+	list   []needs.Need
+	counts []needs.Count
+}
+
+// rank works out what hurts most.
+func (f form) rank() (ranking, error) {
 	var playing []string // who is out or held is not expected to play
 	for _, p := range f.players {
 		if p.Status.TakesPart() {
@@ -153,17 +160,20 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 		}
 	}
 	list, err := needs.Rank(in)
-	if err != nil {
-		return nil, err
-	}
+	return ranking{list, in.Counts}, err
+}
+
+// needs words every safety fault and the first few of the others, worst first. planned says
+// which faults the drills of the next practice already work on.
+func (f form) needs(r ranking, planned map[string]bool) []contract.Need {
 	type of struct{ player, technique, fault string }
 	counts := map[of]needs.Count{}
-	for _, c := range in.Counts {
+	for _, c := range r.counts {
 		counts[of{c.Player, c.Technique, c.Fault}] = c
 	}
 	players := squad.ByID(f.players)
 	views, left := []contract.Need{}, shownNeeds
-	for _, n := range list {
+	for _, n := range r.list {
 		if left == 0 {
 			break
 		}
@@ -190,7 +200,7 @@ func (f form) needs(planned map[string]bool) ([]contract.Need, error) {
 		}
 		views = append(views, v)
 	}
-	return views, nil
+	return views
 }
 
 // voices words every finding that may be claimed, worst first.
