@@ -8,35 +8,20 @@ import (
 // slack is how near a value may lie to a threshold to count as having reached it.
 const slack = 1e-9
 
-func trendOf(p float64) Trend {
+// worded puts a probability into one of three words.
+func worded[T any](p, low float64, above, below, between T) T {
 	switch {
 	case p >= 0.9-slack:
-		return Improving
-	case p <= 0.1+slack:
-		return Slipping
+		return above
+	case p <= low+slack:
+		return below
 	}
-	return Steady
+	return between
 }
 
-func carryOf(p float64) Carry {
-	switch {
-	case p >= 0.9-slack:
-		return NotCarrying
-	case p <= 0.5+slack:
-		return Carrying
-	}
-	return Unclear
-}
-
-func betterOf(p float64) Better {
-	switch {
-	case p >= 0.9-slack:
-		return LeftBetter
-	case p <= 0.1+slack:
-		return RightBetter
-	}
-	return Even
-}
+func trendOf(p float64) Trend   { return worded(p, 0.1, Improving, Slipping, Steady) }
+func carryOf(p float64) Carry   { return worded(p, 0.5, NotCarrying, Carrying, Unclear) }
+func betterOf(p float64) Better { return worded(p, 0.1, LeftBetter, RightBetter, Even) }
 
 // trend fills in a row's trend.
 func (e *Estimate) trend(c comparison, ok bool, s Settings) {

@@ -25,7 +25,7 @@ type Keeper struct {
 // marks the same players meanwhile does not wait for it.
 const batch = 5000
 
-// Run looks after the marks until the context ends: every few seconds for schemes that
+// Run looks after the marks until the context ends: every second for schemes that
 // changed, here or on another server, and once a night for the sums.
 func (k *Keeper) Run(ctx context.Context, now func() time.Time) {
 	tick := time.NewTicker(time.Second)

@@ -58,8 +58,8 @@ func (SQL) Add(ctx context.Context, events []Event) (int, error) {
 }
 
 // faultsOf are the faults of a mark as JSON, in the order in which they were named.
-const faultsOf = `(SELECT jsonb_agg(jsonb_strip_nulls(jsonb_build_object('key', f.fault, 'caused_by', nullif(f.caused_by, '00000000-0000-0000-0000-000000000000'),
-	'penalty', nullif(f.penalty, false))) ORDER BY f.nth) FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id)`
+const faultsOf = `(SELECT coalesce(jsonb_agg(jsonb_strip_nulls(jsonb_build_object('key', f.fault, 'caused_by', nullif(f.caused_by, '00000000-0000-0000-0000-000000000000'),
+	'penalty', nullif(f.penalty, false))) ORDER BY f.nth), '[]') FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id)`
 
 // scheme is the club's latest, or a row of nothing, and held until the transaction ends:
 // whoever changes it waits for those who judge by it.
@@ -86,8 +86,8 @@ func (SQL) Before(ctx context.Context, ids []uuid.UUID) (b Before, err error) {
 		if err != nil || len(r.Event) == 0 {
 			break
 		}
-		e := Event{Faults: []record.Fault{}}
-		if err = json.Unmarshal(r.Event, &e); err == nil && len(r.Faults) > 0 {
+		var e Event
+		if err = json.Unmarshal(r.Event, &e); err == nil {
 			err = json.Unmarshal(r.Faults, &e.Faults)
 		}
 		b.Known = append(b.Known, e)
@@ -176,11 +176,8 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Standard: r.Standard,
 			On: season.Of(r.OnDate), Source: r.Source, PracticeID: r.PracticeID, DrillKey: r.DrillKey, Opponent: r.Opponent, PlayNumber: r.PlayNumber,
 			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Seq: r.Seq}
-		d.Faults = []record.Fault{}
-		if len(r.Faults) > 0 {
-			if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
-				return nil, err
-			}
+		if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
+			return nil, err
 		}
 		if err := json.Unmarshal(r.Measures, &d.Measures); err != nil {
 			return nil, err

@@ -27,19 +27,29 @@ export function weak(cell: Schemas["Cell"]): boolean {
   return cell.trend === "too_few" && cell.reps < 12;
 }
 
-const tones = {
-  drops: { shape: "◤", tone: "text-fault" },
-  better: { shape: "▲", tone: "text-good" },
-  worse: { shape: "▼", tone: "text-fault" },
+/** How a claim looks, of a cell, a player or in a sentence. */
+export const claims = {
+  not_carrying: { shape: "◤", tone: "text-fault" },
+  improving: { shape: "▲", tone: "text-good" },
+  slipping: { shape: "▼", tone: "text-fault" },
+} as const;
+
+/** What is claimed; a drop in games is said before a trend. */
+function claimed(of: Pick<Schemas["Overall"], "carry" | "carry_claimed" | "trend" | "trend_claimed">) {
+  if (of.carry === "not_carrying" && of.carry_claimed) return "not_carrying";
+  if (of.trend_claimed && (of.trend === "improving" || of.trend === "slipping")) return of.trend;
+}
+
+const thanBefore = {
+  not_carrying: "drops in games more than others",
+  improving: "better than before",
+  slipping: "worse than before",
 };
 
 /** A cell is set beside itself: "than before". That nothing is claimed does not say that nothing changed. */
 export function finding(cell: Schemas["Cell"]): Finding {
-  if (cell.carry === "not_carrying" && cell.carry_claimed)
-    return { ...tones.drops, word: "drops in games more than others" };
-  if (cell.trend === "improving" && cell.trend_claimed)
-    return { ...tones.better, word: "better than before" };
-  if (cell.trend === "slipping" && cell.trend_claimed) return { ...tones.worse, word: "worse than before" };
+  const claim = claimed(cell);
+  if (claim) return { ...claims[claim], word: thanBefore[claim] };
   if (cell.trend === "too_few")
     return { shape: "□", word: weak(cell) ? "too few reps" : "too few lately", tone: "text-soft" };
   if (cell.trend === "improving") return { shape: "△", word: "maybe better", tone: "text-soft" };
@@ -47,14 +57,16 @@ export function finding(cell: Schemas["Cell"]): Finding {
   return { shape: "·", word: "no claim", tone: "text-soft" };
 }
 
+const thanOthers = {
+  not_carrying: "drops in games more than the others",
+  improving: "improved more than the others",
+  slipping: "slipped more than the others",
+};
+
 /** A player over all his techniques is set beside the others: "more than the others". */
 export function overallFinding(o: Schemas["Overall"]): Finding | undefined {
-  if (o.carry === "not_carrying" && o.carry_claimed)
-    return { ...tones.drops, word: "drops in games more than the others" };
-  if (o.trend === "improving" && o.trend_claimed)
-    return { ...tones.better, word: "improved more than the others" };
-  if (o.trend === "slipping" && o.trend_claimed)
-    return { ...tones.worse, word: "slipped more than the others" };
+  const claim = claimed(o);
+  return claim && { ...claims[claim], word: thanOthers[claim] };
 }
 
 /** How far a claim may be trusted. It stands wherever claims do. */

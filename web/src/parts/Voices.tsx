@@ -1,13 +1,7 @@
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { useWhere } from "@/app/where";
-import { ClaimNote } from "./Trend";
-
-const shapes = {
-  improving: { shape: "▲", tone: "text-good" },
-  slipping: { shape: "▼", tone: "text-fault" },
-  not_carrying: { shape: "◤", tone: "text-fault" },
-} as const;
+import { ClaimNote, claims } from "./Trend";
 
 /** What may be claimed of players, with the way to what is behind it. */
 export function Voices({ voices }: { voices: Schemas["Voice"][] }) {
@@ -25,8 +19,8 @@ export function Voices({ voices }: { voices: Schemas["Voice"][] }) {
         {voices.map((v) => (
           <li key={v.player_id + (v.technique ?? "")} className="py-2">
             <p className="say">
-              <span className={shapes[v.kind].tone} aria-hidden>
-                {shapes[v.kind].shape}{" "}
+              <span className={claims[v.kind].tone} aria-hidden>
+                {claims[v.kind].shape}{" "}
               </span>
               <Link
                 className="name underline"
