@@ -165,8 +165,10 @@ func TestWhatGamesDoToAllIsNobodysFault(t *testing.T) {
 		assert.Less(t, e.PDrop, 0.6)
 		assert.Less(t, r.Players[i].PDrop, 0.6)
 	}
-	assert.Equal(t, "The group: 864 of 960 clean in practice, 396 of 880 in games.", r.Group[0].SayGames())
-	assert.Empty(t, growth.GroupRate{Practice: growth.Count{Clean: 40}, Game: growth.Count{Clean: 5}}.SayGames())
+	practice, game, ok := r.Group[0].Beside()
+	assert.Equal(t, []any{0.9, 0.45, true}, []any{practice, game, ok}, "864 of 960 and 396 of 880")
+	_, _, ok = growth.GroupRate{Practice: growth.Count{Clean: 40}, Game: growth.Count{Clean: 5}}.Beside()
+	assert.False(t, ok)
 }
 
 // TestAllCleanInPracticeAndInGamesIsNoDrop: nine players of 80 of 80 and 6 of 6.

@@ -43,14 +43,14 @@ func (p Player) Say() string {
 	return ""
 }
 
-// SayGames words how the group does a technique in games beside practice; "" when it has
-// fewer than SheetReps reps at either. It is a number of the group and no claim about a
-// player.
-func (g GroupRate) SayGames() string {
+// Beside sets the group's clean share of a technique in games beside that in practice, each 0
+// to 1; it reports false when either has fewer than SheetReps reps. It is a number of the
+// group and no claim about a player.
+func (g GroupRate) Beside() (practice, game float64, ok bool) {
 	if g.Practice.N() < SheetReps || g.Game.N() < SheetReps {
-		return ""
+		return 0, 0, false
 	}
-	return fmt.Sprintf("The group: %s clean in practice, %s in games.", of(g.Practice), of(g.Game))
+	return float64(g.Practice.Clean) / float64(g.Practice.N()), float64(g.Game.Clean) / float64(g.Game.N()), true
 }
 
 func of(c Count) string { return fmt.Sprintf("%d of %d", c.Clean, c.N()) }

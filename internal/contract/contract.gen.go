@@ -537,6 +537,12 @@ func (e PutSpellJSONBodyStatus) Valid() bool {
 // Availability defines model for Availability.
 type Availability string
 
+// Beside The group's clean share of a technique in practice and in games, when there are enough reps of both.
+type Beside struct {
+	Game     float64 `json:"game"`
+	Practice float64 `json:"practice"`
+}
+
 // Board defines model for Board.
 type Board struct {
 	Editable     bool          `json:"editable"`
@@ -1096,11 +1102,11 @@ type MatrixRow struct {
 
 // MatrixTechnique defines model for MatrixTechnique.
 type MatrixTechnique struct {
-	Game     Count    `json:"game"`
-	Key      string   `json:"key"`
-	Name     string   `json:"name"`
-	Practice Count    `json:"practice"`
-	Rate     *float64 `json:"rate,omitempty"`
+	// Beside The group's clean share of a technique in practice and in games, when there are enough reps of both.
+	Beside *Beside  `json:"beside,omitempty"`
+	Key    string   `json:"key"`
+	Name   string   `json:"name"`
+	Rate   *float64 `json:"rate,omitempty"`
 }
 
 // Measure defines model for Measure.

@@ -60,7 +60,9 @@ func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week
 		mt := contract.MatrixTechnique{Key: t.Key, Name: t.Name}
 		if g, ok := byTechnique[t.Key]; ok {
 			mt.Rate = &g.Rate
-			mt.Practice, mt.Game = contract.Count(g.Practice), contract.Count(g.Game)
+			if practice, game, ok := g.Beside(); ok {
+				mt.Beside = &contract.Beside{Practice: practice, Game: game}
+			}
 		}
 		out.Techniques = append(out.Techniques, mt)
 	}

@@ -1515,8 +1515,14 @@ export interface components {
       name: string;
       /** Format: double */
       rate?: number;
-      practice: components["schemas"]["Count"];
-      game: components["schemas"]["Count"];
+      beside?: components["schemas"]["Beside"];
+    };
+    /** @description The group's clean share of a technique in practice and in games, when there are enough reps of both. */
+    Beside: {
+      /** Format: double */
+      practice: number;
+      /** Format: double */
+      game: number;
     };
     MatrixRow: {
       player: components["schemas"]["Player"];

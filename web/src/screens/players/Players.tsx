@@ -57,7 +57,11 @@ export function Players() {
                   <span className="label block">
                     {t.rate === undefined ? "no reps" : `group ${percent(t.rate)}`}
                   </span>
-                  <GamesBeside practice={t.practice} game={t.game} />
+                  {t.beside && (
+                    <span className="block whitespace-nowrap text-small font-normal text-soft">
+                      {percent(t.beside.practice)} practice, {percent(t.beside.game)} games
+                    </span>
+                  )}
                 </th>
               ))}
             </tr>
@@ -115,16 +119,6 @@ export function Players() {
 }
 
 /** What games do to all: a number of the group, of the last five weeks. */
-function GamesBeside({ practice, game }: { practice: Schemas["Count"]; game: Schemas["Count"] }) {
-  const share = (c: Schemas["Count"]) => percent(c.clean / (c.clean + c.faulty));
-  if (practice.clean + practice.faulty < 6 || game.clean + game.faulty < 6) return null;
-  return (
-    <span className="block whitespace-nowrap text-small font-normal text-soft">
-      {share(practice)} practice, {share(game)} games
-    </span>
-  );
-}
-
 function CellView({ cell, to }: { cell?: Schemas["Cell"]; to: string }) {
   if (!cell) return <span className="text-soft">–</span>;
   const faint = weak(cell);

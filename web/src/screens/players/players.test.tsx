@@ -102,7 +102,6 @@ const cell = (more: Partial<Schemas["Cell"]> = {}): Schemas["Cell"] => ({
 const matrix = (m: Schemas["Matrix"]) =>
   draw(<Players />, [{ queryKey: queries.players("ol", 7).queryKey, data: m }]);
 
-const none = { clean: 0, faulty: 0 };
 const row = (
   player: Schemas["Player"],
   cells: Schemas["Cell"][],
@@ -126,10 +125,9 @@ describe("the group as a matrix", () => {
       key: "base_block",
       name: "Base block",
       rate: 0.84,
-      practice: { clean: 86, faulty: 14 },
-      game: { clean: 31, faulty: 9 },
+      beside: { practice: 0.86, game: 0.775 },
     },
-    { key: "reach", name: "Reach block", practice: none, game: none },
+    { key: "reach", name: "Reach block" },
   ];
   it("gives an estimate with its range and reps, and lists what was never marked", () => {
     const text = textOf(matrix({ techniques, players: [row(person("a"), [cell()])] }));
