@@ -15,11 +15,14 @@ import (
 type calculation func(r *reader) func() (any, error)
 
 var calculations = map[string]calculation{
-	"reps":   repsOf,
-	"ladder": ladderOf,
-	"growth": growthOf,
-	"grade":  gradeOf,
-	"needs":  needsOf,
+	"reps":     repsOf,
+	"ladder":   ladderOf,
+	"growth":   growthOf,
+	"grade":    gradeOf,
+	"needs":    needsOf,
+	"schedule": scheduleOf,
+	"replan":   replanOf,
+	"pace":     paceOf,
 }
 
 // Names lists the calculations.

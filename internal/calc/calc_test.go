@@ -42,6 +42,9 @@ func TestGolden(t *testing.T) {
 
 const goodReps = `{"players":9,"minutes":10,"setup_seconds":45,"lanes":5,"working":1,"helping":1,"rep_seconds":5,"reset_seconds":20,"sides":2,"target_reps":12}`
 
+const goodScript = `{"minutes":20,"groups":["OL","WR"],"places":[{"key":"north_end","capacity":2}],"equipment":[{"key":"chutes","count":5}],"limits":{"contact_minutes":30,"water_every":30,"warm_up_first":true},
+	"periods":[{"key":"p1","start":0,"minutes":10,"kind":"warm_up","groups":["OL","WR"],"coaches":["kell"],"place":null,"contact":"air","equipment":{"chutes":5},"needs_groups":[],"rep_seconds":6}]}`
+
 func TestBadInputNamesTheField(t *testing.T) {
 	for _, c := range []struct{ name, in, field string }{
 		{"reps", ``, ""},
@@ -70,6 +73,20 @@ func TestBadInputNamesTheField(t *testing.T) {
 		{"growth", `{"as_of":"2026-10-01","reps":[{"player":"1","technique":"x","date":"2026-09-02","source":"game","side":"middle","clean":1,"faulty":0}]}`, "reps[0].side"},
 		{"growth", `{"as_of":"2026-10-01","reps":[{"player":"1","technique":"x","date":"2026-09-02","source":"game","clean":1000001,"faulty":0}]}`, "reps[0].clean"},
 		{"grade", `{"scheme":{"kind":"plus_minus"},"marks":[{"player":"1","graded":true,"values":{"grade":1},"faults":[{"key":"a","caused_by":"1"}]}]}`, "marks[0].faults[0].caused_by"},
+		{"schedule", strings.Replace(goodScript, `"minutes":10`, `"minutes":0`, 1), "periods[0].minutes"},
+		{"schedule", strings.Replace(goodScript, `"contact":"air"`, `"contact":"full"`, 1), "periods[0].contact"},
+		{"schedule", strings.Replace(goodScript, `"place":null`, `"place":"moon"`, 1), "periods[0].place"},
+		{"schedule", strings.Replace(goodScript, `"chutes":5`, `"chutes":-1`, 1), "periods[0].equipment.chutes"},
+		{"schedule", strings.Replace(goodScript, `"warm_up","groups":["OL","WR"]`, `"warm_up","groups":["OL",3]`, 1), "periods[0].groups[1]"},
+		{"schedule", strings.Replace(goodScript, `"water_every":30`, `"max_rep_seconds":0`, 1), "limits.max_rep_seconds"},
+		{"schedule", strings.Replace(goodScript, `"water_every":30`, `"heat":30`, 1), "limits.heat"},
+		{"replan", `{"available":3,"periods":[{"key":"a","planned":5,"min":4,"droppable":false,"value":1}]}`, "available"},
+		{"replan", `{"available":3,"periods":[{"key":"a","planned":5,"min":6,"droppable":false,"value":1}]}`, "periods[0].min"},
+		{"replan", `{"available":301,"periods":[]}`, "available"},
+		{"pace", `{"stages":[{"key":"a","window":3,"clean":4}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "stages[0].clean"},
+		{"pace", `{"stages":[{"key":"a","window":3,"clean":1}],"so_far":[{"date":"2026-10-08","clean":[true]}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "so_far"},
+		{"pace", `{"stages":[{"key":"a","window":3,"clean":1}],"so_far":[{"date":"2026-10-08","clean":[1]}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "so_far[0].clean[0]"},
+		{"pace", `{"stages":[{"key":"a","window":3,"clean":1,"not_before":"soon"}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "stages[0].not_before"},
 		{"sorcery", `{}`, ""},
 	} {
 		var out, errs bytes.Buffer

@@ -364,3 +364,34 @@ func (r *reader) items(key string, required bool, limit int) []node {
 	}
 	return items
 }
+
+// has reports whether a field is given.
+func (r *reader) has(key string) bool {
+	_, _, ok := r.get(key, false)
+	return ok
+}
+
+// object hands over a field that is an object, if it is there, and closes it.
+func (r *reader) object(key string, required bool, fields func(*reader)) {
+	v, at, ok := r.get(key, required)
+	if !ok {
+		return
+	}
+	sub := open(v, at, r.err)
+	fields(sub)
+	sub.close()
+}
+
+// names reads a list of names.
+func (r *reader) names(key string, required bool, limit int) []string {
+	list := []string{}
+	for i, v := range r.items(key, required, limit) {
+		name, ok := v.(string)
+		if !ok || name == "" {
+			at := fmt.Sprintf("%s[%d]", join(r.path, key), i)
+			r.fail(at, "%s must be a name", at)
+		}
+		list = append(list, name)
+	}
+	return list
+}
