@@ -3,7 +3,11 @@
 
 GO      ?= go
 BIN     := bin/nineyard
-WEB_IN  := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package-lock.json
+WEB_IN  := $(shell find web/src web/public -type f -not -path 'web/src/core/core.wasm' -not -path 'web/src/core/wasm_exec.js' 2>/dev/null) web/index.html web/vite.config.ts web/package-lock.json
+
+# The core for the browser, and the script of the same toolchain that starts it.
+CORE    := web/src/core/core.wasm
+CORE_IN := $(shell find core internal/contract internal/plan/sheet internal/browser cmd/browser -name '*.go' -not -name '*_test.go') go.mod
 
 help: ## List the commands
 	@grep -E '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | awk -F':.*## ' '{printf "  %-12s %s\n", $$1, $$2}'
@@ -20,7 +24,7 @@ test: prepare ## All Go tests, browser tests and front-end tests
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
 	$(GO) test -count 1 -timeout 30m ./e2e # it runs what was built, which no cache knows of
 
-check: prepare-web generate-check ## Formatting, vet, staticcheck, types, lint, generated code
+check: prepare-web $(CORE) generate-check ## Formatting, vet, staticcheck, types, lint, generated code
 	@test -z "$$(gofmt -l cmd core internal library e2e web/*.go)" || { echo "gofmt: run 'make format'"; gofmt -l cmd core internal library e2e web/*.go; exit 1; }
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
@@ -40,7 +44,7 @@ bench-large: prepare-postgres build ## Measure the screens among a hundred clubs
 	NINEYARD_LARGE=1 NINEYARD_BIN=$(CURDIR)/$(BIN) $(GO) test -run '^$$' -bench 'Screens/largest' -benchtime 40x -timeout 60m ./internal/product
 	@uptime
 
-dev: prepare-postgres prepare-web ## Serve the demo with hot reload of the front end at http://127.0.0.1:5173
+dev: prepare-postgres prepare-web $(CORE) ## Serve the demo with hot reload of the front end at http://127.0.0.1:5173
 	@./scripts/dev.sh
 
 build: web/dist/index.html ## Build the binary with the front end in it
@@ -48,7 +52,11 @@ build: web/dist/index.html ## Build the binary with the front end in it
 
 web: web/dist/index.html ## Build the front end
 
-web/dist/index.html: $(WEB_IN) | prepare-web
+$(CORE): $(CORE_IN)
+	GOOS=js GOARCH=wasm $(GO) build -trimpath -ldflags="-s -w" -o $@ ./cmd/browser
+	@cp "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" web/src/core/wasm_exec.js
+
+web/dist/index.html: $(WEB_IN) $(CORE) | prepare-web
 	@find web/dist -mindepth 1 ! -name placeholder.html -delete
 	cd web && npm run --silent build
 	@touch $@

@@ -88,7 +88,7 @@ func signIn(t *testing.T, app *harness.App, name string) *coach {
 	t.Helper()
 	page, err := harness.Page(browser, 1280, 800)
 	require.NoError(t, err)
-	pictured(t, page, "")
+	pictured(t, page, name)
 	// A page that asks before it lets itself be left has something that is not even kept on
 	// the device: no screen may come to that.
 	go page.EachEvent(func(e *proto.PageJavascriptDialogOpening) {

@@ -4,14 +4,14 @@ import react from "@vitejs/plugin-react";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig, type Plugin } from "vite";
 
-/** Writes a compressed twin beside every script and style; the server sends it as it is. */
+/** Writes a compressed twin beside every script, style and the core; the server sends it as it is. */
 function compress(): Plugin {
   return {
     name: "compress",
     apply: "build",
     closeBundle() {
       for (const name of readdirSync("dist/assets")) {
-        if (!/\.(js|css)$/.test(name)) continue;
+        if (!/\.(js|css|wasm)$/.test(name)) continue;
         const path = `dist/assets/${name}`;
         writeFileSync(`${path}.gz`, gzipSync(readFileSync(path), { level: 9 }));
       }

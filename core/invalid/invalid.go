@@ -3,6 +3,7 @@ package invalid
 import (
 	"errors"
 	"fmt"
+	"strings"
 )
 
 // Error says which field of the input is wrong and why.
@@ -43,6 +44,17 @@ func Within(path string, err error) error {
 		field = path + "." + e.Field
 	}
 	return &Error{Field: field, Message: e.Message, Cause: e.Cause}
+}
+
+// Without takes a path off the field of err: an error on "periods[0].kind" without "periods[0]"
+// is one on "kind".
+func Without(path string, err error) error {
+	var e *Error
+	if !errors.As(err, &e) {
+		return err
+	}
+	field := strings.TrimPrefix(strings.TrimPrefix(e.Field, path), ".")
+	return &Error{Field: field, Message: strings.ReplaceAll(e.Message, path+".", ""), Cause: e.Cause}
 }
 
 // As reports whether err is, or wraps, an invalid.Error, and returns it.

@@ -143,6 +143,49 @@ func Fit(periodMinutes int, drills []Placement, want, least, keep int) ([]Placem
 	return append(out, Placement{at, min(want, periodMinutes-at)}), cuts, nil
 }
 
+// Squeeze makes the drills of a period that becomes shorter fit into it: the gaps between them
+// are closed as far as needed, then the longest are shortened, a minute at a time and never below
+// keep minutes. It returns them in the order given, and what was cut. Drills that fit are left
+// where they are. It returns an invalid.Error on "minutes" when even that is not enough. The
+// argument is not changed.
+func Squeeze(periodMinutes int, drills []Placement, keep int) ([]Placement, []Cut, error) {
+	out := append([]Placement(nil), drills...)
+	end, used := 0, 0
+	for _, d := range out {
+		end, used = max(end, d.End()), used+d.Minutes
+	}
+	if end <= periodMinutes {
+		return out, nil, nil
+	}
+	for used > periodMinutes {
+		longest := -1
+		for i, d := range out {
+			if d.Minutes > keep && (longest < 0 || d.Minutes > out[longest].Minutes) {
+				longest = i
+			}
+		}
+		if longest < 0 {
+			return nil, nil, invalid.Field("minutes", "its %d drills need at least %d minutes: take one out first", len(out), used)
+		}
+		out[longest].Minutes--
+		used--
+	}
+	var cuts []Cut
+	order, free := byStart(drills), periodMinutes-used
+	at := 0
+	for _, i := range order {
+		gap := min(max(drills[i].Start-at, 0), free) // as much of the gap before it as there is room for
+		out[i].Start, free = at+gap, free-gap
+		at = out[i].End()
+	}
+	for i := range out {
+		if out[i].Minutes < drills[i].Minutes {
+			cuts = append(cuts, Cut{i, drills[i].Minutes, out[i].Minutes})
+		}
+	}
+	return out, cuts, nil
+}
+
 // gaps lists the free stretches of a period in order of time.
 func gaps(periodMinutes int, drills []Placement) []Placement {
 	var free []Placement

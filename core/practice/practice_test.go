@@ -152,3 +152,63 @@ func TestFitCutsNoMoreThanItMust(t *testing.T) {
 		require.Equal(t, least, added)
 	})
 }
+
+func TestSqueezeByHand(t *testing.T) {
+	drills := []practice.Placement{{10, 8}, {0, 6}}
+	for _, c := range []struct {
+		minutes int
+		want    []practice.Placement
+		cuts    []practice.Cut
+	}{
+		{20, []practice.Placement{{10, 8}, {0, 6}}, nil},
+		{16, []practice.Placement{{8, 8}, {0, 6}}, nil}, // the gap gives what is needed
+		{12, []practice.Placement{{6, 6}, {0, 6}}, []practice.Cut{{0, 8, 6}}},
+		{7, []practice.Placement{{4, 3}, {0, 4}}, []practice.Cut{{0, 8, 3}, {1, 6, 4}}},
+	} {
+		got, cuts, err := practice.Squeeze(c.minutes, drills, 3)
+		require.NoError(t, err)
+		assert.Equal(t, c.want, got, c.minutes)
+		assert.Equal(t, c.cuts, cuts, c.minutes)
+	}
+	_, _, err := practice.Squeeze(5, drills, 3)
+	e, ok := invalid.As(err)
+	require.True(t, ok)
+	assert.Equal(t, "minutes", e.Field)
+}
+
+// TestSqueezeKeepsWhatItCan: all drills stay, in their order, none below what is kept, and
+// nothing is cut that need not be.
+func TestSqueezeKeepsWhatItCan(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var drills []practice.Placement
+		at := 0
+		for range rapid.IntRange(0, 5).Draw(t, "drills") {
+			at += rapid.IntRange(0, 4).Draw(t, "gap")
+			d := practice.Placement{Start: at, Minutes: rapid.IntRange(1, 9).Draw(t, "minutes")}
+			drills, at = append(drills, d), d.End()
+		}
+		period := rapid.IntRange(1, 40).Draw(t, "period")
+		got, cuts, err := practice.Squeeze(period, drills, 3)
+		used, least := 0, 0
+		for _, d := range drills {
+			used, least = used+d.Minutes, least+min(d.Minutes, 3)
+		}
+		if err != nil {
+			require.Greater(t, least, period)
+			return
+		}
+		require.NoError(t, practice.CheckPlacements(period, got))
+		cut := 0
+		for i, d := range drills {
+			require.GreaterOrEqual(t, got[i].Minutes, min(d.Minutes, 3))
+			require.LessOrEqual(t, got[i].Start, d.Start)
+			if i > 0 {
+				require.GreaterOrEqual(t, got[i].Start, got[i-1].End())
+			}
+		}
+		for _, c := range cuts {
+			cut += c.From - c.To
+		}
+		require.Equal(t, max(0, used-period), cut)
+	})
+}

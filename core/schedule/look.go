@@ -286,14 +286,14 @@ func (l looked) group(r *Report, g int) {
 		r.Free = append(r.Free, Free{who, s})
 		if s.Minutes() >= IdleMinutes {
 			l.add(r, Finding{Code: GroupIdle, Severity: Warning, Groups: who, Span: s,
-				Message: fmt.Sprintf("%s has nothing to do %s", l.name(key), l.span(s))})
+				Message: l.idle(who, s)})
 		}
 	}
 	if every := l.Limits.WaterEvery; every != nil {
 		for _, s := range l.between(l.spans(g, func(p Period) bool { return p.Kind == "water" })) {
 			if s.Minutes() > *every {
 				l.add(r, Finding{Code: WaterGap, Groups: who, Span: s,
-					Message: fmt.Sprintf("%s goes %d minutes without water %s: %d at most", l.name(key), s.Minutes(), l.span(s), *every)})
+					Message: l.dry(who, s)})
 			}
 		}
 	}
@@ -315,6 +315,56 @@ func (l looked) group(r *Report, g int) {
 	if l.Limits.WarmUpFirst {
 		l.warmUp(r, g)
 	}
+}
+
+// idle and dry word a stretch in which groups do nothing, or drink nothing.
+func (s Script) idle(groups []string, x Span) string {
+	has := "has"
+	if len(groups) > 1 {
+		has = "have"
+	}
+	return fmt.Sprintf("%s %s nothing to do %s", s.list(groups), has, s.span(x))
+}
+
+func (s Script) dry(groups []string, x Span) string {
+	goes := "goes"
+	if len(groups) > 1 {
+		goes = "go"
+	}
+	return fmt.Sprintf("%s %s %d minutes without water %s: %d at most", s.list(groups), goes, x.Minutes(), s.span(x), *s.Limits.WaterEvery)
+}
+
+// Gather makes one finding of those that say the same of several groups at the same time, as they
+// are read on a screen. The order stays.
+func Gather(s Script, findings []Finding) []Finding {
+	type same struct {
+		code Code
+		span Span
+	}
+	first := map[same]int{}
+	out := []Finding{}
+	for _, f := range findings {
+		k := same{f.Code, f.Span}
+		i, met := first[k]
+		if f.Code != GroupIdle && f.Code != WaterGap || !met {
+			first[k] = len(out)
+			out = append(out, f)
+			continue
+		}
+		g := &out[i]
+		g.Groups = append(slices.Clone(g.Groups), f.Groups...)
+	}
+	for i := range out {
+		g := &out[i]
+		if len(g.Groups) < 2 || g.Code != GroupIdle && g.Code != WaterGap {
+			continue
+		}
+		slices.SortFunc(g.Groups, func(a, b string) int { return slices.Index(s.Groups, a) - slices.Index(s.Groups, b) })
+		if g.Message = s.idle(g.Groups, g.Span); g.Code == WaterGap {
+			g.Message = s.dry(g.Groups, g.Span)
+		}
+	}
+	return out
 }
 
 // warmUp finds a group's first hard period when no warm-up of the group has ended before it.

@@ -67,6 +67,12 @@ func (f Finding) about() string {
 	return fmt.Sprintf("%s %v %v %s", f.Code, f.Periods, f.Groups, f.What)
 }
 
+// covers reports whether one is, or is part of, what a finding says: it may have been gathered of
+// several groups.
+func (f Finding) covers(one Finding) bool {
+	return f.Code == one.Code && f.What == one.What && slices.Equal(f.Periods, one.Periods) && !slices.ContainsFunc(one.Groups, func(g string) bool { return !slices.Contains(f.Groups, g) })
+}
+
 // mender tries changes and keeps those that help.
 type mender struct {
 	Script
@@ -88,7 +94,7 @@ func (m *mender) try(say string, periods []Period) bool {
 		return true
 	}
 	for _, f := range r.Findings {
-		stays := f.about() == m.finding.about() && (f.Code != GroupIdle && f.Code != WaterGap || f.Span.Start < m.finding.Span.End && m.finding.Span.Start < f.Span.End)
+		stays := m.finding.covers(f) && (f.Code != GroupIdle && f.Code != WaterGap || f.Span.Start < m.finding.Span.End && m.finding.Span.Start < f.Span.End)
 		if stays || !m.known[f.about()] && (f.Severity == Error || f.Code != GroupIdle) {
 			return true
 		}
@@ -122,7 +128,7 @@ func (m *mender) move() {
 		p, had := m.Periods[i], len(m.mends)
 		for by := 1; by <= m.Minutes && len(m.mends) == had; by++ {
 			for _, start := range []int{p.Start + by, p.Start - by} {
-				if start < 0 || start+p.Minutes > m.Minutes {
+				if start < 0 || start+p.Minutes > m.Minutes || m.clashes(i, start) {
 					continue
 				}
 				if !m.try(fmt.Sprintf("Move %s to %s", m.name(p.Key), m.at(start)), m.with(i, func(p *Period) { p.Start = start })) {
@@ -131,6 +137,21 @@ func (m *mender) move() {
 			}
 		}
 	}
+}
+
+// clashes reports whether a period would meet another of its groups or coaches at a start: most
+// starts do, and need no further look.
+func (m *mender) clashes(i, start int) bool {
+	p := m.Periods[i]
+	shared := func(a, b []string) bool {
+		return slices.ContainsFunc(a, func(k string) bool { return slices.Contains(b, k) })
+	}
+	for j, q := range m.Periods {
+		if j != i && start < q.End() && q.Start < start+p.Minutes && (shared(p.Groups, q.Groups) || shared(p.Coaches, q.Coaches)) {
+			return true
+		}
+	}
+	return false
 }
 
 // shorten tries to end a period, or to begin it, where another of the finding begins or ends, or
@@ -197,7 +218,9 @@ func (m *mender) fill() {
 	if len(free) > 1 {
 		m.try(fmt.Sprintf("Put %s together %s", m.list(free), m.span(span)), append(slices.Clone(m.Periods), add("group", free)))
 	}
-	m.try(fmt.Sprintf("Give %s the time for itself %s", m.list(m.finding.Groups), m.span(span)), append(slices.Clone(m.Periods), add("individual", m.finding.Groups)))
+	if len(m.finding.Groups) == 1 {
+		m.try(fmt.Sprintf("Give %s the time for itself %s", m.list(m.finding.Groups), m.span(span)), append(slices.Clone(m.Periods), add("individual", m.finding.Groups)))
+	}
 }
 
 // water puts one in as late as the limit allows, taking its minutes from what runs then.

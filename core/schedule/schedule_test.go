@@ -383,6 +383,31 @@ func TestAMendMends(t *testing.T) {
 	})
 }
 
+// TestGatherSaysOnceWhatIsTrueOfSeveral groups, and a mend of it is for all of them.
+func TestGatherSaysOnceWhatIsTrueOfSeveral(t *testing.T) {
+	s := evening()
+	s.Periods[5].Groups = []string{"OL"}
+	r := of(t, s)
+	gathered := schedule.Gather(s, r.Findings)
+	assert.Equal(t, []string{"group_idle warning  DB", "group_idle warning  DL"}, said(r.Findings))
+	assert.Equal(t, []string{"group_idle warning  DL+DB"}, said(gathered))
+	assert.Equal(t, "DL and DB have nothing to do from minute 30 to 50", gathered[0].Message)
+	mends := schedule.Mends(s, gathered[0], "new")
+	require.Len(t, mends, 1)
+	s.Periods = mends[0].Periods
+	assert.Empty(t, of(t, s).Findings)
+	s = evening()
+	s.Periods[4].Kind = "meeting"
+	gathered = schedule.Gather(s, of(t, s).Findings)
+	assert.Equal(t, "OL, DL and DB go 60 minutes without water from minute 0 to 60: 30 at most", gathered[0].Message)
+	mends = schedule.Mends(s, gathered[0], "new")
+	require.NotEmpty(t, mends)
+	s.Periods = mends[0].Periods
+	for _, f := range of(t, s).Findings {
+		assert.NotEqual(t, schedule.WaterGap, f.Code)
+	}
+}
+
 // TestMendsByHand: what a coach would do himself, in his words.
 func TestMendsByHand(t *testing.T) {
 	for _, c := range []struct {

@@ -247,7 +247,9 @@ func Pages(pdf []byte) int {
 func Type(p *rod.Page, text string) error {
 	for _, r := range text {
 		var err error
-		if r < 0x7f {
+		if r == '\n' {
+			err = p.Keyboard.Type(input.Enter)
+		} else if r < 0x7f {
 			err = p.Keyboard.Type(input.Key(r))
 		} else {
 			err = p.InsertText(string(r))

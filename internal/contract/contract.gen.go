@@ -96,6 +96,33 @@ func (e Carry) Valid() bool {
 	}
 }
 
+// Defines values for ContactLevel.
+const (
+	Air     ContactLevel = "air"
+	Bag     ContactLevel = "bag"
+	Control ContactLevel = "control"
+	Live    ContactLevel = "live"
+	Thud    ContactLevel = "thud"
+)
+
+// Valid indicates whether the value is a known member of the ContactLevel enum.
+func (e ContactLevel) Valid() bool {
+	switch e {
+	case Air:
+		return true
+	case Bag:
+		return true
+	case Control:
+		return true
+	case Live:
+		return true
+	case Thud:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for EvidenceSource.
 const (
 	EvidenceSourceGame     EvidenceSource = "game"
@@ -108,6 +135,24 @@ func (e EvidenceSource) Valid() bool {
 	case EvidenceSourceGame:
 		return true
 	case EvidenceSourcePractice:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FindingSeverity.
+const (
+	Error   FindingSeverity = "error"
+	Warning FindingSeverity = "warning"
+)
+
+// Valid indicates whether the value is a known member of the FindingSeverity enum.
+func (e FindingSeverity) Valid() bool {
+	switch e {
+	case Error:
+		return true
+	case Warning:
 		return true
 	default:
 		return false
@@ -282,6 +327,45 @@ func (e MarkMeasureVerdict) Valid() bool {
 	case MarkMeasureVerdictRight:
 		return true
 	case MarkMeasureVerdictWatch:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PeriodKind.
+const (
+	PeriodKindConditioning PeriodKind = "conditioning"
+	PeriodKindGroup        PeriodKind = "group"
+	PeriodKindIndividual   PeriodKind = "individual"
+	PeriodKindMeeting      PeriodKind = "meeting"
+	PeriodKindSpecialTeams PeriodKind = "special_teams"
+	PeriodKindTeam         PeriodKind = "team"
+	PeriodKindWalkThrough  PeriodKind = "walk_through"
+	PeriodKindWarmUp       PeriodKind = "warm_up"
+	PeriodKindWater        PeriodKind = "water"
+)
+
+// Valid indicates whether the value is a known member of the PeriodKind enum.
+func (e PeriodKind) Valid() bool {
+	switch e {
+	case PeriodKindConditioning:
+		return true
+	case PeriodKindGroup:
+		return true
+	case PeriodKindIndividual:
+		return true
+	case PeriodKindMeeting:
+		return true
+	case PeriodKindSpecialTeams:
+		return true
+	case PeriodKindTeam:
+		return true
+	case PeriodKindWalkThrough:
+		return true
+	case PeriodKindWarmUp:
+		return true
+	case PeriodKindWater:
 		return true
 	default:
 		return false
@@ -626,6 +710,15 @@ type Checkpoint struct {
 	Words   []string `json:"words"`
 }
 
+// ContactLevel defines model for ContactLevel.
+type ContactLevel string
+
+// ContactMinutes defines model for ContactMinutes.
+type ContactMinutes struct {
+	Group   string `json:"group"`
+	Minutes int    `json:"minutes"`
+}
+
 // Count defines model for Count.
 type Count struct {
 	Clean  int `json:"clean"`
@@ -731,6 +824,19 @@ type EntryConflict struct {
 	Type    *string `json:"type,omitempty"`
 }
 
+// EquipmentStock defines model for EquipmentStock.
+type EquipmentStock struct {
+	Count int    `json:"count"`
+	Key   string `json:"key"`
+	Name  string `json:"name"`
+}
+
+// EquipmentUse defines model for EquipmentUse.
+type EquipmentUse struct {
+	Count int    `json:"count"`
+	Key   string `json:"key"`
+}
+
 // Evidence defines model for Evidence.
 type Evidence struct {
 	Assumed bool   `json:"assumed"`
@@ -805,6 +911,23 @@ type FaultLine struct {
 	TechniqueName string  `json:"technique_name"`
 }
 
+// Finding defines model for Finding.
+type Finding struct {
+	Code     string          `json:"code"`
+	End      int             `json:"end"`
+	Groups   []string        `json:"groups"`
+	Message  string          `json:"message"`
+	Periods  []string        `json:"periods"`
+	Severity FindingSeverity `json:"severity"`
+	Start    int             `json:"start"`
+
+	// What Key of the place or the equipment.
+	What string `json:"what"`
+}
+
+// FindingSeverity defines model for Finding.Severity.
+type FindingSeverity string
+
 // Fix defines model for Fix.
 type Fix struct {
 	// Drill Name of the drill.
@@ -829,12 +952,24 @@ type Frame struct {
 	Weeks []SeasonWeek `json:"weeks"`
 }
 
+// FreeWindow Groups that are free at the same time.
+type FreeWindow struct {
+	End    int      `json:"end"`
+	Groups []string `json:"groups"`
+	Start  int      `json:"start"`
+}
+
 // GameRef defines model for GameRef.
 type GameRef struct {
 	Date     string             `json:"date"`
 	Home     bool               `json:"home"`
 	ID       openapi_types.UUID `json:"id"`
 	Opponent string             `json:"opponent"`
+}
+
+// Gone defines model for Gone.
+type Gone struct {
+	ID openapi_types.UUID `json:"id"`
 }
 
 // GroupRef defines model for GroupRef.
@@ -851,6 +986,12 @@ type GroupRef struct {
 
 // GroupRefSide defines model for GroupRef.Side.
 type GroupRefSide string
+
+// Helper defines model for Helper.
+type Helper struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+}
 
 // Hit defines model for Hit.
 type Hit struct {
@@ -1128,6 +1269,12 @@ type MeasureInput struct {
 	Value      float64 `json:"value"`
 }
 
+// Mend One change that does away with a finding.
+type Mend struct {
+	Periods []ScriptPeriod `json:"periods"`
+	Say     string         `json:"say"`
+}
+
 // Merged defines model for Merged.
 type Merged struct {
 	// Marks How many marks moved.
@@ -1240,17 +1387,25 @@ type OwnRange struct {
 
 // Period defines model for Period.
 type Period struct {
-	ChangedBy *string            `json:"changed_by,omitempty"`
-	Contact   string             `json:"contact"`
-	Groups    []string           `json:"groups"`
-	ID        openapi_types.UUID `json:"id"`
-	Kind      string             `json:"kind"`
-	Minutes   int                `json:"minutes"`
-	Name      string             `json:"name"`
+	ChangedBy *string  `json:"changed_by,omitempty"`
+	Coaches   []string `json:"coaches"`
+	Contact   string   `json:"contact"`
+
+	// Editable Whether whoever asks may change it.
+	Editable    bool               `json:"editable"`
+	Equipment   []EquipmentUse     `json:"equipment"`
+	Groups      []string           `json:"groups"`
+	ID          openapi_types.UUID `json:"id"`
+	Kind        string             `json:"kind"`
+	Minutes     int                `json:"minutes"`
+	Name        string             `json:"name"`
+	NeedsGroups []string           `json:"needs_groups"`
 
 	// Own The group's own period
 	Own        bool        `json:"own"`
+	Place      string      `json:"place"`
 	Placements []Placement `json:"placements"`
+	RepSeconds float64     `json:"rep_seconds"`
 	Start      int         `json:"start"`
 	Version    int         `json:"version"`
 }
@@ -1264,6 +1419,35 @@ type PeriodConflict struct {
 	Title   string  `json:"title"`
 	Type    *string `json:"type,omitempty"`
 }
+
+// PeriodInput defines model for PeriodInput.
+type PeriodInput struct {
+	Coaches   []string       `json:"coaches"`
+	Contact   ContactLevel   `json:"contact"`
+	Equipment []EquipmentUse `json:"equipment"`
+	Groups    []string       `json:"groups"`
+	Kind      PeriodKind     `json:"kind"`
+	Minutes   int            `json:"minutes"`
+	Name      string         `json:"name"`
+
+	// NeedsGroups Groups without whom it cannot be run.
+	NeedsGroups []string `json:"needs_groups"`
+
+	// Place Key of a place; empty for none.
+	Place string `json:"place"`
+
+	// Placements Drills of a period that is put back; only where it is new.
+	Placements *[]PlacementInput `json:"placements,omitempty"`
+
+	// RepSeconds How long a rep lasts; 0 when nothing is said.
+	RepSeconds float64 `json:"rep_seconds"`
+
+	// Start Minutes from the start of practice.
+	Start int `json:"start"`
+}
+
+// PeriodKind defines model for PeriodKind.
+type PeriodKind string
 
 // Placement defines model for Placement.
 type Placement struct {
@@ -1377,16 +1561,44 @@ type Practice struct {
 	Held    []Hold   `json:"held"`
 	Limited int      `json:"limited"`
 
+	// Look What is wrong with a script, who is free, and the minutes of contact.
+	Look ScriptLook `json:"look"`
+
 	// Opponent Of the week's game.
 	Opponent *string  `json:"opponent,omitempty"`
 	Periods  []Period `json:"periods"`
 	Place    string   `json:"place"`
 
 	// Players Players of the group who take part
-	Players  int         `json:"players"`
-	Practice PracticeRef `json:"practice"`
-	Theme    string      `json:"theme"`
-	Week     int         `json:"week"`
+	Players  int              `json:"players"`
+	Practice PracticeRef      `json:"practice"`
+	Settings PracticeSettings `json:"settings"`
+	Theme    string           `json:"theme"`
+	Week     int              `json:"week"`
+}
+
+// PracticeLimits Examples until the club sets them by the rule of its league. A limit that is left out is not checked.
+type PracticeLimits struct {
+	// ContactMinutes Of thud and live a practice.
+	ContactMinutes *int `json:"contact_minutes,omitempty"`
+
+	// ContactWeek Of thud and live a week.
+	ContactWeek *int `json:"contact_week,omitempty"`
+
+	// MaxRepSeconds Over which a rep is conditioning.
+	MaxRepSeconds *float64 `json:"max_rep_seconds,omitempty"`
+	WarmUpFirst   bool     `json:"warm_up_first"`
+
+	// WaterEvery Minutes.
+	WaterEvery *int `json:"water_every,omitempty"`
+}
+
+// PracticePlace defines model for PracticePlace.
+type PracticePlace struct {
+	// Capacity How many periods it holds at once.
+	Capacity int    `json:"capacity"`
+	Key      string `json:"key"`
+	Name     string `json:"name"`
 }
 
 // PracticeRef defines model for PracticeRef.
@@ -1398,6 +1610,43 @@ type PracticeRef struct {
 	// StartMinute Minutes after midnight
 	StartMinute int    `json:"start_minute"`
 	Title       string `json:"title"`
+}
+
+// PracticeSettings defines model for PracticeSettings.
+type PracticeSettings struct {
+	ChangedBy *string          `json:"changed_by,omitempty"`
+	Editable  bool             `json:"editable"`
+	Equipment []EquipmentStock `json:"equipment"`
+
+	// Limits Examples until the club sets them by the rule of its league. A limit that is left out is not checked.
+	Limits PracticeLimits  `json:"limits"`
+	Places []PracticePlace `json:"places"`
+
+	// Staff Coaches and helpers.
+	Staff   []StaffMember `json:"staff"`
+	Themes  []string      `json:"themes"`
+	Version int           `json:"version"`
+}
+
+// PracticeSettingsConflict defines model for PracticeSettingsConflict.
+type PracticeSettingsConflict struct {
+	Current PracticeSettings `json:"current"`
+	Detail  *string          `json:"detail,omitempty"`
+	Field   *string          `json:"field,omitempty"`
+	Status  int              `json:"status"`
+	Title   string           `json:"title"`
+	Type    *string          `json:"type,omitempty"`
+}
+
+// PracticeSettingsInput defines model for PracticeSettingsInput.
+type PracticeSettingsInput struct {
+	Equipment []EquipmentStock `json:"equipment"`
+	Helpers   []Helper         `json:"helpers"`
+
+	// Limits Examples until the club sets them by the rule of its league. A limit that is left out is not checked.
+	Limits PracticeLimits  `json:"limits"`
+	Places []PracticePlace `json:"places"`
+	Themes []string        `json:"themes"`
 }
 
 // PreviewDrill defines model for PreviewDrill.
@@ -1608,6 +1857,29 @@ type Rung struct {
 	Stage  string `json:"stage"`
 }
 
+// SavedPeriod defines model for SavedPeriod.
+type SavedPeriod struct {
+	ChangedBy  *string            `json:"changed_by,omitempty"`
+	ID         openapi_types.UUID `json:"id"`
+	Minutes    int                `json:"minutes"`
+	Period     *PeriodInput       `json:"period,omitempty"`
+	PracticeID openapi_types.UUID `json:"practice_id"`
+
+	// Shortened Drills that were shortened with it.
+	Shortened []Shortened `json:"shortened"`
+	Version   int         `json:"version"`
+}
+
+// SavedPeriodConflict defines model for SavedPeriodConflict.
+type SavedPeriodConflict struct {
+	Current SavedPeriod `json:"current"`
+	Detail  *string     `json:"detail,omitempty"`
+	Field   *string     `json:"field,omitempty"`
+	Status  int         `json:"status"`
+	Title   string      `json:"title"`
+	Type    *string     `json:"type,omitempty"`
+}
+
 // Scheme defines model for Scheme.
 type Scheme struct {
 	By       string        `json:"by"`
@@ -1664,6 +1936,56 @@ type School struct {
 	Key    string   `json:"key"`
 	Name   string   `json:"name"`
 	Reason string   `json:"reason"`
+}
+
+// ScriptLook What is wrong with a script, who is free, and the minutes of contact.
+type ScriptLook struct {
+	Contact  []ContactMinutes `json:"contact"`
+	Findings []Finding        `json:"findings"`
+	Free     []FreeWindow     `json:"free"`
+}
+
+// ScriptPeriod defines model for ScriptPeriod.
+type ScriptPeriod struct {
+	Coaches   []string       `json:"coaches"`
+	Contact   ContactLevel   `json:"contact"`
+	Equipment []EquipmentUse `json:"equipment"`
+	Groups    []string       `json:"groups"`
+	ID        string         `json:"id"`
+	Kind      PeriodKind     `json:"kind"`
+	Minutes   int            `json:"minutes"`
+	Name      string         `json:"name"`
+
+	// NeedsGroups Groups without whom it cannot be run.
+	NeedsGroups []string `json:"needs_groups"`
+
+	// Place Key of a place; empty for none.
+	Place string `json:"place"`
+
+	// Placements Drills of a period that is put back; only where it is new.
+	Placements *[]PlacementInput `json:"placements,omitempty"`
+
+	// RepSeconds How long a rep lasts; 0 when nothing is said.
+	RepSeconds float64 `json:"rep_seconds"`
+
+	// Start Minutes from the start of practice.
+	Start int `json:"start"`
+}
+
+// ScriptSheet A script as it is looked at, written and read.
+type ScriptSheet struct {
+	// Groups In the order of the lanes.
+	Groups      []Named          `json:"groups"`
+	Minutes     int              `json:"minutes"`
+	Periods     []ScriptPeriod   `json:"periods"`
+	Settings    PracticeSettings `json:"settings"`
+	StartMinute int              `json:"start_minute"`
+}
+
+// ScriptText What a typed script is read as; periods or problems.
+type ScriptText struct {
+	Periods  []ScriptPeriod `json:"periods"`
+	Problems []TextProblem  `json:"problems"`
 }
 
 // SeasonWeek defines model for SeasonWeek.
@@ -1756,6 +2078,13 @@ type SpellConflict struct {
 	Type    *string `json:"type,omitempty"`
 }
 
+// StaffMember defines model for StaffMember.
+type StaffMember struct {
+	Helper bool   `json:"helper"`
+	Key    string `json:"key"`
+	Name   string `json:"name"`
+}
+
 // Stage defines model for Stage.
 type Stage struct {
 	Clean       int     `json:"clean"`
@@ -1824,6 +2153,13 @@ type TechniqueLine struct {
 	Practice  Count           `json:"practice"`
 	Right     Count           `json:"right"`
 	Technique string          `json:"technique"`
+}
+
+// TextProblem defines model for TextProblem.
+type TextProblem struct {
+	Column  int    `json:"column"`
+	Line    int    `json:"line"`
+	Message string `json:"message"`
 }
 
 // ToGrade defines model for ToGrade.
@@ -2276,9 +2612,63 @@ type PutOwnRangeParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// PutPracticeSettingsParams defines parameters for PutPracticeSettings.
+type PutPracticeSettingsParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetPracticeParams defines parameters for GetPractice.
 type GetPracticeParams struct {
 	Group GroupQuery `form:"group" json:"group"`
+}
+
+// DeletePeriodParams defines parameters for DeletePeriod.
+type DeletePeriodParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutPeriodParams defines parameters for PutPeriod.
+type PutPeriodParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // PreviewRepsJSONBody defines parameters for PreviewReps.
@@ -2503,6 +2893,12 @@ type AddOverrideJSONRequestBody AddOverrideJSONBody
 
 // PutOwnRangeJSONRequestBody defines body for PutOwnRange for application/json ContentType.
 type PutOwnRangeJSONRequestBody PutOwnRangeJSONBody
+
+// PutPracticeSettingsJSONRequestBody defines body for PutPracticeSettings for application/json ContentType.
+type PutPracticeSettingsJSONRequestBody = PracticeSettingsInput
+
+// PutPeriodJSONRequestBody defines body for PutPeriod for application/json ContentType.
+type PutPeriodJSONRequestBody = PeriodInput
 
 // PreviewRepsJSONRequestBody defines body for PreviewReps for application/json ContentType.
 type PreviewRepsJSONRequestBody PreviewRepsJSONBody

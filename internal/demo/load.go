@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -13,6 +14,7 @@ import (
 	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/internal/access"
+	"nineyard/internal/contract"
 	"nineyard/internal/platform/pg"
 )
 
@@ -132,7 +134,8 @@ func (l *loader) practices() {
 		practices = append(practices, []any{p.ID, w.ClubID, w.SeasonID, p.OnDate, p.Title, p.Theme, p.Place, p.StartMinute, p.Minutes})
 	}
 	for _, e := range w.Periods {
-		periods = append(periods, []any{e.ID, w.ClubID, e.PracticeID, e.Start, e.Minutes, e.Kind, e.Name, e.Contact})
+		periods = append(periods, []any{e.ID, w.ClubID, e.PracticeID, e.Start, e.Minutes, e.Kind, e.Name, e.Contact, e.Place,
+			append([]string{}, e.Coaches...), l.json(append([]contract.EquipmentUse{}, e.Equipment...)), append([]string{}, e.Needs...), e.RepSeconds})
 		for _, g := range e.Groups {
 			periodGroups = append(periodGroups, []any{w.ClubID, e.ID, g})
 		}
@@ -141,9 +144,19 @@ func (l *loader) practices() {
 		placements = append(placements, []any{p.ID, w.ClubID, p.PeriodID, p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes})
 	}
 	l.copy("practices", []string{"id", "club_id", "season_id", "on_date", "title", "theme", "place", "start_minute", "minutes"}, practices)
-	l.copy("periods", []string{"id", "club_id", "practice_id", "start", "minutes", "kind", "name", "contact"}, periods)
+	l.copy("periods", []string{"id", "club_id", "practice_id", "start", "minutes", "kind", "name", "contact", "place", "coaches", "equipment", "needs", "rep_seconds"}, periods)
+	l.copy("practice_settings", []string{"club_id", "version", "settings"}, [][]any{{w.ClubID, 1, l.json(w.Settings)}})
 	l.copy("period_groups", []string{"club_id", "period_id", "group_key"}, periodGroups)
 	l.copy("placements", []string{"id", "club_id", "period_id", "drill_key", "technique_key", "start", "minutes", "lanes"}, placements)
+}
+
+// json writes a value as a column of JSON takes it.
+func (l *loader) json(v any) string {
+	text, err := json.Marshal(v)
+	if l.err == nil {
+		l.err = err
+	}
+	return string(text)
 }
 
 func (l *loader) games() {

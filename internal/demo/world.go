@@ -9,9 +9,10 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/crew"
-	"nineyard/core/group"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan"
 )
 
 // The season: nine weeks from Monday 31 August 2026. The demo's clock stands at
@@ -76,6 +77,10 @@ type Period struct {
 	Start, Minutes      int
 	Kind, Name, Contact string
 	Groups              []string
+	Place               string
+	Coaches, Needs      []string
+	Equipment           []contract.EquipmentUse
+	RepSeconds          float64
 }
 
 // Placement is a drill put into a period.
@@ -139,16 +144,18 @@ type World struct {
 	Plays      []Play
 	Marks      []Mark
 	Spells     []Spell
+	Settings   plan.Kept // of practices
 }
 
 // source makes the world: a seeded generator and the library.
 type source struct {
-	*rand.Rand
+	stream
 	lib *teaching.Library
 	w   *World
 	who map[uuid.UUID]person
 
 	chances *chances
+	scripts stream // ids of what came later, which must not disturb the rest
 
 	techniques map[string][]teaching.Technique // by group
 }
@@ -157,7 +164,8 @@ type source struct {
 func ClubID(seed uint64) uuid.UUID { return newSource(seed, nil).id() }
 
 func newSource(seed uint64, lib *teaching.Library) *source {
-	return &source{Rand: rand.New(rand.NewPCG(seed, 9)), lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{},
+	return &source{stream: stream{rand.New(rand.NewPCG(seed, 9))}, lib: lib, w: &World{UserGroup: map[uuid.UUID]string{}, GroupOf: map[uuid.UUID]string{}}, who: map[uuid.UUID]person{}, techniques: map[string][]teaching.Technique{},
+		scripts: stream{rand.New(rand.NewPCG(seed, 31))},
 		chances: &chances{Rand: rand.New(rand.NewPCG(seed, 27)), truths: true, effects: map[effect]float64{}}}
 }
 
@@ -165,6 +173,7 @@ func newSource(seed uint64, lib *teaching.Library) *source {
 func Build(seed uint64, lib *teaching.Library) *World {
 	s := newSource(seed, lib)
 	s.w.ClubID, s.w.SeasonID = s.id(), s.id()
+	s.w.Settings = settings()
 	s.people()
 	s.calendar()
 	s.practiceMarks()
@@ -173,15 +182,18 @@ func Build(seed uint64, lib *teaching.Library) *World {
 	return s.w
 }
 
-// Read makes the generator a reader of random bytes, for ids.
-func (s *source) Read(p []byte) (int, error) {
+// stream is a seeded generator, and a reader of random bytes for ids.
+type stream struct{ *rand.Rand }
+
+// Read fills p.
+func (s stream) Read(p []byte) (int, error) {
 	for i := range p {
 		p[i] = byte(s.Uint32())
 	}
 	return len(p), nil
 }
 
-func (s *source) id() uuid.UUID {
+func (s stream) id() uuid.UUID {
 	id, err := uuid.NewRandomFromReader(s)
 	if err != nil {
 		panic(err) // Read never fails
@@ -217,45 +229,6 @@ func (s *source) calendar() {
 		s.w.Games = append(s.w.Games, Game{ID: s.id(), OnDate: (monday + 5).Time(),
 			Opponent: opponents[week-1], Home: week%2 == 1})
 	}
-}
-
-// script writes a practice's master script and what the coaches put into their own
-// periods.
-func (s *source) script(p Practice, week, day int) {
-	add := func(start, minutes int, kind, name, contact string, keys ...string) Period {
-		e := Period{ID: s.id(), PracticeID: p.ID, Start: start, Minutes: minutes, Kind: kind, Name: name, Contact: contact, Groups: keys}
-		s.w.Periods = append(s.w.Periods, e)
-		return e
-	}
-	var all []string
-	for _, g := range group.Usual() {
-		all = append(all, g.Key)
-	}
-	add(0, 10, "warm_up", "Warm-up", "air", all...)
-	for _, g := range group.Usual() {
-		e := add(12, 20, "individual", "Individual", "bag", g.Key)
-		s.plan(e, g.Key, week, day)
-	}
-	add(32, 4, "water", "Water", "air", all...)
-	switch day {
-	case 0:
-		add(36, 14, "group", "Inside run", "thud", "ol", "te", "rb", "qb", "dl", "lb")
-		add(50, 12, "group", "One on one", "control", "wr", "db")
-	case 1:
-		add(36, 12, "group", "Pass-off, with ends", "control", "ol", "te", "dl")
-		add(36, 12, "group", "Routes against the secondary", "control", "qb", "rb", "wr", "db", "lb")
-		add(50, 12, "group", "Zone run", "thud", "ol", "te", "rb", "qb", "dl", "lb")
-	default:
-		add(36, 14, "group", "Seven on seven", "control", "qb", "rb", "te", "wr", "lb", "db")
-		add(36, 14, "group", "Pass rush", "thud", "ol", "dl")
-		add(52, 10, "walk_through", "Blitz pick-up walk", "air", "ol", "rb", "qb")
-	}
-	add(62, 4, "water", "Water", "air", all...)
-	add(66, 12, "special_teams", "Kick and return", "control", "te", "rb", "wr", "lb", "db")
-	add(80, 22, "team", "Team", "thud", all...)
-	add(102, 4, "water", "Water", "air", all...)
-	add(106, 10, "team", "Two-minute", "control", all...)
-	add(116, 4, "walk_through", "Walk", "air", all...)
 }
 
 // plan places the drills of a group's own period, as its coach did week by week.

@@ -66,3 +66,39 @@ func (a API) MoveLadder(ctx context.Context, r gen.MoveLadderRequestObject) (gen
 	v, err := a.Plan.MoveLadder(ctx, access.From(ctx), r.Group, r.Ladder, r.Body.ID)
 	return gen.MoveLadder200JSONResponse(v), err
 }
+
+// PutPeriod puts a period into a practice.
+func (a API) PutPeriod(ctx context.Context, r gen.PutPeriodRequestObject) (gen.PutPeriodResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutPeriod(ctx, access.From(ctx), r.ID, r.Period, version, *r.Body)
+	return gen.PutPeriod200JSONResponse(v), err
+}
+
+// DeletePeriod takes a period out of a practice.
+func (a API) DeletePeriod(ctx context.Context, r gen.DeletePeriodRequestObject) (gen.DeletePeriodResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.DeletePeriod(ctx, access.From(ctx), r.ID, r.Period, version)
+	return gen.DeletePeriod200JSONResponse(v), err
+}
+
+// GetPracticeSettings returns the settings of the club's practices.
+func (a API) GetPracticeSettings(ctx context.Context, _ gen.GetPracticeSettingsRequestObject) (gen.GetPracticeSettingsResponseObject, error) {
+	v, err := a.Plan.Settings(ctx, access.From(ctx))
+	return gen.GetPracticeSettings200JSONResponse(v), err
+}
+
+// PutPracticeSettings changes them.
+func (a API) PutPracticeSettings(ctx context.Context, r gen.PutPracticeSettingsRequestObject) (gen.PutPracticeSettingsResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutSettings(ctx, access.From(ctx), version, *r.Body)
+	return gen.PutPracticeSettings200JSONResponse(v), err
+}

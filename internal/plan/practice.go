@@ -13,6 +13,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan/script"
+	"nineyard/internal/plan/sheet"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/roster/squad"
 	"nineyard/internal/teach/house"
@@ -40,18 +41,25 @@ func (s *Service) Practice(ctx context.Context, c access.Coach, id uuid.UUID, gr
 		return contract.Practice{}, err
 	}
 	att, holds := squad.Attendance(players)
-	out := contract.Practice{Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
+	set, err := s.Settings(ctx, c)
+	if err != nil {
+		return contract.Practice{}, err
+	}
+	out := contract.Practice{Settings: set, Look: sheet.Look(sheetOf(c, p, periods, set)), Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
 		Periods: []contract.Period{}, Players: att.Players, Limited: att.Limited, Held: holds, Editable: c.MayEdit(group)}
 	for _, e := range periods {
-		out.Periods = append(out.Periods, view(h, e, att, group))
+		v := view(h, e, att, group)
+		v.Editable = mayScript(c, e.Groups)
+		out.Periods = append(out.Periods, v)
 	}
 	return out, nil
 }
 
 // view words a period with the drills that lie in it.
 func view(h *house.House, e script.Period, att crew.Attendance, group string) contract.Period {
-	v := contract.Period{ID: e.ID, Start: e.Start, Minutes: e.Minutes, Kind: e.Kind, Name: e.Name, Contact: e.Contact,
-		Groups: append([]string{}, e.Groups...), Version: e.Version, Own: e.Own(group), Placements: []contract.Placement{}}
+	in := input(e)
+	v := contract.Period{ID: e.ID, Start: e.Start, Minutes: e.Minutes, Kind: e.Kind, Name: e.Name, Contact: e.Contact, Groups: in.Groups, Place: in.Place, Coaches: in.Coaches,
+		Equipment: in.Equipment, NeedsGroups: in.NeedsGroups, RepSeconds: in.RepSeconds, Version: e.Version, Own: e.Own(group), Placements: []contract.Placement{}}
 	if e.ChangedBy != "" {
 		v.ChangedBy = &e.ChangedBy
 	}

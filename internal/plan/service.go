@@ -53,9 +53,23 @@ type Store interface {
 	Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, error)
 }
 
+// Scripts keeps what is written into scripts and the club's settings for them.
+type Scripts interface {
+	// Put writes a period with its groups, new when its version is 0, and raises its version. An
+	// id that stands elsewhere is problem.ErrTaken.
+	Put(ctx context.Context, p script.Period, by uuid.UUID, at time.Time) error
+	// Delete takes a period out, with what is placed in it.
+	Delete(ctx context.Context, id uuid.UUID) error
+	// Settings reads the club's settings with its staff; Begin when nothing is set.
+	Settings(ctx context.Context) (Settings, error)
+	// PutSettings writes them as a version; false when it is not the one that comes next.
+	PutSettings(ctx context.Context, version int, k Kept, by uuid.UUID, at time.Time) (bool, error)
+}
+
 // Service runs the use cases.
 type Service struct {
 	Store     Store
+	Scripts   Scripts
 	Houses    house.Source
 	Squad     squad.Source
 	Standings standing.Source

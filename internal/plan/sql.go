@@ -125,12 +125,18 @@ type periodRow struct {
 	Version    int
 	ChangedBy  string
 	Groups     []string
+	Place      string
+	Coaches    []string
+	Equipment  json.RawMessage
+	Needs      []string
+	RepSeconds float64
 	Placements json.RawMessage
 }
 
 // periods reads periods with all that belongs to them, in one statement.
 const periods = `
 	SELECT e.id, e.practice_id, e.start, e.minutes, e.kind, e.name, e.contact, e.version, coalesce(u.name, '') AS changed_by,
+	       e.place, e.coaches, e.equipment, e.needs, e.rep_seconds::float8 AS rep_seconds,
 	       coalesce((SELECT array_agg(g.group_key ORDER BY pos.sort, g.group_key) FROM period_groups g
 	                 JOIN position_groups pos ON pos.club_id = g.club_id AND pos.key = g.group_key WHERE g.period_id = e.id), '{}') AS groups,
 	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Start', pl.start,
@@ -142,7 +148,10 @@ const periods = `
 
 func (r periodRow) period() (script.Period, error) {
 	p := script.Period{ID: r.ID, PracticeID: r.PracticeID, Start: r.Start, Minutes: r.Minutes, Kind: r.Kind, Name: r.Name, Contact: r.Contact,
-		Version: r.Version, Groups: r.Groups, ChangedBy: r.ChangedBy}
+		Version: r.Version, Groups: r.Groups, Place: r.Place, Coaches: r.Coaches, NeedsGroups: r.Needs, RepSeconds: r.RepSeconds, ChangedBy: r.ChangedBy}
+	if err := json.Unmarshal(r.Equipment, &p.Equipment); err != nil {
+		return p, err
+	}
 	return p, json.Unmarshal(r.Placements, &p.Placements)
 }
 
@@ -215,7 +224,7 @@ func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from seas
 		OnDate          time.Time
 		Title           string
 		Theme           string
-		Place           string
+		PracticePlace   string
 		StartMinute     int
 		PracticeMinutes int
 	}
@@ -226,7 +235,7 @@ func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from seas
 			JOIN period_groups own ON own.period_id = e.id AND own.group_key = @grp
 			WHERE p.club_id = @club AND p.season_id = @season AND p.on_date >= @from AND (SELECT count(*) FROM period_groups g WHERE g.period_id = e.id) = 1
 			ORDER BY p.on_date, p.start_minute, p.id LIMIT 1)
-		SELECT x.*, next.on_date, next.title, next.theme, next.place, next.start_minute, next.minutes AS practice_minutes
+		SELECT x.*, next.on_date, next.title, next.theme, next.place AS practice_place, next.start_minute, next.minutes AS practice_minutes
 		FROM next JOIN (`+periods+`) x ON x.practice_id = next.id
 		WHERE x.kind = 'individual' AND x.groups = ARRAY[@grp::text] ORDER BY x.start, x.id`,
 		pg.Args{"season": seasonID, "grp": group, "from": from.Time()})
@@ -234,7 +243,7 @@ func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from seas
 		return script.Next{}, false, err
 	}
 	first := rows[0]
-	n := script.Next{Practice: script.Practice{ID: first.PracticeID, On: season.Of(first.OnDate), Title: first.Title, Theme: first.Theme, Place: first.Place,
+	n := script.Next{Practice: script.Practice{ID: first.PracticeID, On: season.Of(first.OnDate), Title: first.Title, Theme: first.Theme, Place: first.PracticePlace,
 		StartMinute: first.StartMinute, Minutes: first.PracticeMinutes}}
 	for _, r := range rows {
 		p, err := r.period()

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nineyard/core/season"
+	"nineyard/internal/contract"
 	"nineyard/internal/pgserver/pgtest"
 	"nineyard/internal/plan/script"
 	"nineyard/internal/platform/problem"
@@ -29,6 +30,8 @@ type memory struct {
 	games      []Game
 	elsewhere  map[uuid.UUID]bool // ids of placements of other clubs
 	relabelled []string
+	settings   Settings
+	staff      []contract.Named
 }
 
 func (m *memory) Calendar(context.Context, uuid.UUID) ([]script.Practice, []Game, error) {
@@ -142,7 +145,7 @@ func inMemory(*testing.T) shelf {
 	s := shelf{season: uuid.New(), practice: uuid.New(), period: uuid.New(), game: uuid.New(), by: uuid.New(), foreign: uuid.New()}
 	s.Store = &memory{
 		practices: map[uuid.UUID]script.Practice{s.practice: {ID: s.practice, On: testkit.Day, Title: "Tuesday", StartMinute: 1080, Minutes: 90}},
-		periods:   []script.Period{{ID: s.period, PracticeID: s.practice, Start: 10, Minutes: 20, Kind: "individual", Name: "Line", Contact: "bag", Version: 1, Groups: []string{"ol"}, Placements: []script.Placement{}}},
+		periods:   []script.Period{{ID: s.period, PracticeID: s.practice, Start: 10, Minutes: 20, Kind: "individual", Name: "Line", Contact: "bag", Version: 1, Groups: []string{"ol"}, Coaches: []string{}, Equipment: []contract.EquipmentUse{}, NeedsGroups: []string{}, Placements: []script.Placement{}}},
 		games:     []Game{{ID: s.game, On: testkit.Day + 3, Opponent: "Dunmere", Home: true}}, elsewhere: map[uuid.UUID]bool{s.foreign: true}}
 	s.in = func(do func(context.Context) error) error { return do(context.Background()) }
 	return s

@@ -118,9 +118,21 @@ type ServerInterface interface {
 	// PutOwnRange Gives a player his own range at a measured checkpoint. It is used wherever he is judged.
 	// (PUT /players/{id}/ranges/{checkpoint})
 	PutOwnRange(c *gin.Context, id ID, checkpoint Key, params PutOwnRangeParams)
+	// GetPracticeSettings Places, equipment, staff, limits and themes of the club's practices.
+	// (GET /practice-settings)
+	GetPracticeSettings(c *gin.Context)
+	// PutPracticeSettings Changes them. The head coach alone may.
+	// (PUT /practice-settings)
+	PutPracticeSettings(c *gin.Context, params PutPracticeSettingsParams)
 
 	// (GET /practices/{id})
 	GetPractice(c *gin.Context, id ID, params GetPracticeParams)
+	// DeletePeriod Takes a period out of a practice, with the drills placed in it; refused when reps of them are marked.
+	// (DELETE /practices/{id}/periods/{period})
+	DeletePeriod(c *gin.Context, id ID, period openapi_types.UUID, params DeletePeriodParams)
+	// PutPeriod Puts a period into a practice, or changes one.
+	// (PUT /practices/{id}/periods/{period})
+	PutPeriod(c *gin.Context, id ID, period openapi_types.UUID, params PutPeriodParams)
 	// GetRotation Who works, helps and waits in each cycle of a placed drill.
 	// (GET /practices/{id}/rotation/{placement})
 	GetRotation(c *gin.Context, id ID, placement openapi_types.UUID)
@@ -2032,6 +2044,141 @@ func (siw *ServerInterfaceWrapper) PutOwnRange(c *gin.Context) {
 	siw.Handler.PutOwnRange(c, id, checkpoint, params)
 }
 
+// GetPracticeSettings operation middleware
+func (siw *ServerInterfaceWrapper) GetPracticeSettings(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPracticeSettings(c)
+}
+
+// PutPracticeSettings operation middleware
+func (siw *ServerInterfaceWrapper) PutPracticeSettings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPracticeSettingsParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPracticeSettings(c, params)
+}
+
 // GetPractice operation middleware
 func (siw *ServerInterfaceWrapper) GetPractice(c *gin.Context) {
 
@@ -2066,6 +2213,286 @@ func (siw *ServerInterfaceWrapper) GetPractice(c *gin.Context) {
 	}
 
 	siw.Handler.GetPractice(c, id, params)
+}
+
+// DeletePeriod operation middleware
+func (siw *ServerInterfaceWrapper) DeletePeriod(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "period" -------------
+	var period openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "period", c.Param("period"), &period, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter period: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeletePeriodParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeletePeriod(c, id, period, params)
+}
+
+// PutPeriod operation middleware
+func (siw *ServerInterfaceWrapper) PutPeriod(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "period" -------------
+	var period openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "period", c.Param("period"), &period, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter period: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPeriodParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPeriod(c, id, period, params)
 }
 
 // GetRotation operation middleware
@@ -3182,6 +3609,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/practices/:id", wrapper.GetPractice)
 	router.GET(options.BaseURL+"/practices/:id/rotation/:placement", wrapper.GetRotation)
 	router.PUT(options.BaseURL+"/periods/:id/placements", wrapper.PutPlacements)
+	router.DELETE(options.BaseURL+"/practices/:id/periods/:period", wrapper.DeletePeriod)
+	router.PUT(options.BaseURL+"/practices/:id/periods/:period", wrapper.PutPeriod)
+	router.GET(options.BaseURL+"/practice-settings", wrapper.GetPracticeSettings)
+	router.PUT(options.BaseURL+"/practice-settings", wrapper.PutPracticeSettings)
 	router.POST(options.BaseURL+"/reps/preview", wrapper.PreviewReps)
 	router.GET(options.BaseURL+"/groups/:group/players", wrapper.ListPlayers)
 	router.GET(options.BaseURL+"/groups/:group/techniques/:key", wrapper.GetTechniqueForm)
@@ -4432,6 +4863,98 @@ func (response PutOwnRangedefaultApplicationProblemPlusJSONResponse) VisitPutOwn
 	return err
 }
 
+type GetPracticeSettingsRequestObject struct {
+}
+
+type GetPracticeSettingsResponseObject interface {
+	VisitGetPracticeSettingsResponse(w http.ResponseWriter) error
+}
+
+type GetPracticeSettings200JSONResponse PracticeSettings
+
+func (response GetPracticeSettings200JSONResponse) VisitGetPracticeSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPracticeSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPracticeSettingsdefaultApplicationProblemPlusJSONResponse) VisitGetPracticeSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticeSettingsRequestObject struct {
+	Params PutPracticeSettingsParams
+	Body   *PutPracticeSettingsJSONRequestBody
+}
+
+type PutPracticeSettingsResponseObject interface {
+	VisitPutPracticeSettingsResponse(w http.ResponseWriter) error
+}
+
+type PutPracticeSettings200JSONResponse PracticeSettings
+
+func (response PutPracticeSettings200JSONResponse) VisitPutPracticeSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticeSettings409ApplicationProblemPlusJSONResponse PracticeSettingsConflict
+
+func (response PutPracticeSettings409ApplicationProblemPlusJSONResponse) VisitPutPracticeSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticeSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPracticeSettingsdefaultApplicationProblemPlusJSONResponse) VisitPutPracticeSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPracticeRequestObject struct {
 	ID     ID `json:"id"`
 	Params GetPracticeParams
@@ -4461,6 +4984,117 @@ type GetPracticedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPracticedefaultApplicationProblemPlusJSONResponse) VisitGetPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePeriodRequestObject struct {
+	ID     ID                 `json:"id"`
+	Period openapi_types.UUID `json:"period"`
+	Params DeletePeriodParams
+}
+
+type DeletePeriodResponseObject interface {
+	VisitDeletePeriodResponse(w http.ResponseWriter) error
+}
+
+type DeletePeriod200JSONResponse Gone
+
+func (response DeletePeriod200JSONResponse) VisitDeletePeriodResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePeriod409ApplicationProblemPlusJSONResponse SavedPeriodConflict
+
+func (response DeletePeriod409ApplicationProblemPlusJSONResponse) VisitDeletePeriodResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePerioddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeletePerioddefaultApplicationProblemPlusJSONResponse) VisitDeletePeriodResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPeriodRequestObject struct {
+	ID     ID                 `json:"id"`
+	Period openapi_types.UUID `json:"period"`
+	Params PutPeriodParams
+	Body   *PutPeriodJSONRequestBody
+}
+
+type PutPeriodResponseObject interface {
+	VisitPutPeriodResponse(w http.ResponseWriter) error
+}
+
+type PutPeriod200JSONResponse SavedPeriod
+
+func (response PutPeriod200JSONResponse) VisitPutPeriodResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPeriod409ApplicationProblemPlusJSONResponse SavedPeriodConflict
+
+func (response PutPeriod409ApplicationProblemPlusJSONResponse) VisitPutPeriodResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPerioddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPerioddefaultApplicationProblemPlusJSONResponse) VisitPutPeriodResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5299,9 +5933,21 @@ type StrictServerInterface interface {
 	// PutOwnRange Gives a player his own range at a measured checkpoint. It is used wherever he is judged.
 	// (PUT /players/{id}/ranges/{checkpoint})
 	PutOwnRange(ctx context.Context, request PutOwnRangeRequestObject) (PutOwnRangeResponseObject, error)
+	// GetPracticeSettings Places, equipment, staff, limits and themes of the club's practices.
+	// (GET /practice-settings)
+	GetPracticeSettings(ctx context.Context, request GetPracticeSettingsRequestObject) (GetPracticeSettingsResponseObject, error)
+	// PutPracticeSettings Changes them. The head coach alone may.
+	// (PUT /practice-settings)
+	PutPracticeSettings(ctx context.Context, request PutPracticeSettingsRequestObject) (PutPracticeSettingsResponseObject, error)
 
 	// (GET /practices/{id})
 	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)
+	// DeletePeriod Takes a period out of a practice, with the drills placed in it; refused when reps of them are marked.
+	// (DELETE /practices/{id}/periods/{period})
+	DeletePeriod(ctx context.Context, request DeletePeriodRequestObject) (DeletePeriodResponseObject, error)
+	// PutPeriod Puts a period into a practice, or changes one.
+	// (PUT /practices/{id}/periods/{period})
+	PutPeriod(ctx context.Context, request PutPeriodRequestObject) (PutPeriodResponseObject, error)
 	// GetRotation Who works, helps and waits in each cycle of a placed drill.
 	// (GET /practices/{id}/rotation/{placement})
 	GetRotation(ctx context.Context, request GetRotationRequestObject) (GetRotationResponseObject, error)
@@ -6382,6 +7028,74 @@ func (sh *strictHandler) PutOwnRange(ctx *gin.Context, id ID, checkpoint Key, pa
 	}
 }
 
+// GetPracticeSettings operation middleware
+func (sh *strictHandler) GetPracticeSettings(ctx *gin.Context) {
+	var request GetPracticeSettingsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPracticeSettings(ctx, request.(GetPracticeSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPracticeSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPracticeSettingsResponseObject); ok {
+		if err := validResponse.VisitGetPracticeSettingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutPracticeSettings operation middleware
+func (sh *strictHandler) PutPracticeSettings(ctx *gin.Context, params PutPracticeSettingsParams) {
+	var request PutPracticeSettingsRequestObject
+
+	request.Params = params
+
+	var body PutPracticeSettingsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPracticeSettings(ctx, request.(PutPracticeSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPracticeSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutPracticeSettingsResponseObject); ok {
+		if err := validResponse.VisitPutPracticeSettingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPractice operation middleware
 func (sh *strictHandler) GetPractice(ctx *gin.Context, id ID, params GetPracticeParams) {
 	var request GetPracticeRequestObject
@@ -6402,6 +7116,80 @@ func (sh *strictHandler) GetPractice(ctx *gin.Context, id ID, params GetPractice
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPracticeResponseObject); ok {
 		if err := validResponse.VisitGetPracticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeletePeriod operation middleware
+func (sh *strictHandler) DeletePeriod(ctx *gin.Context, id ID, period openapi_types.UUID, params DeletePeriodParams) {
+	var request DeletePeriodRequestObject
+
+	request.ID = id
+	request.Period = period
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeletePeriod(ctx, request.(DeletePeriodRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeletePeriod")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeletePeriodResponseObject); ok {
+		if err := validResponse.VisitDeletePeriodResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutPeriod operation middleware
+func (sh *strictHandler) PutPeriod(ctx *gin.Context, id ID, period openapi_types.UUID, params PutPeriodParams) {
+	var request PutPeriodRequestObject
+
+	request.ID = id
+	request.Period = period
+	request.Params = params
+
+	var body PutPeriodJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPeriod(ctx, request.(PutPeriodRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPeriod")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutPeriodResponseObject); ok {
+		if err := validResponse.VisitPutPeriodResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7049,235 +7837,262 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17k9u2uTD+VTD6dSbtHO7FjtOTeP9KnTjxqR27tlv/3kl8diARWqJLASoArVavx9/9HTwPAF4EUiBF",
-	"OWnq/JP1LkkAzx3P9cNsIVdrKZgwevb4w2xNFV0xwxT860lBxQ17ltufc6YXiq8Nl2L2ePZySUzByAIe",
-	"yMiK5ozMd/i7kjNhzskbJgyhN5SLrPYs4ZpQobdMsZxQTbghW6rhgSVX2hDDV+x8ls24XaZgNGdqls0E",
-	"XbHZY7ehs2f5LJsp9q8NVyyfPTZqw7KZXhRsRe1Wl1KtqJk9nm023D5pdmv7sjaKi5vZx4+Z+84LmrP9",
-	"o70rmPDbsufK/MFydscX7AtNFqVc3B7aI3w8uqucGnZmjznLZit6/5yJG1PMHj+67N6phWX/TjUTpmOn",
-	"j0kht2SrpLghpqDGoiBXcq2J3JhDx4CVjz/Gd7Cj/SO8Dbutg5xI0bkv96Vh+P5Byc3aPgqfXFNTVB+8",
-	"gb/10dOaGsOUffN/f6Zn//fy7Jvr9x8eZA8vP/6he7W/bZjahSX/Bf864ZrIpJHj8WN55dnyBTWLIo67",
-	"O6Y0l4JIlAeKLaTKiRRkW/BFUef7ip30ZlFY1v9l9uUvsyvyy+zylxlZSkUoEWxLpOjm/2fLM9xMIuh+",
-	"mf18efaNBdzXH3+ZxSH3jrHbLjxt7d/61lrRe77arGaP/3yZzVZc4D8ehHW4MOyGqdlHu5L9DNPmLzLn",
-	"DOTrcz5XVO2e8hJYYyGFcYy+2pSGr6kyFxZBZzk1sFztkEqumTLuQ0v3hYDNORcUDtI6b2bpYQ+TL/bE",
-	"9xXxZyZGEr5aSwWi4gC5ZDNDbyNs/j9vXv5EqFJ0Zynll9ktFzm5ZbtfZp5ymDCKM21Xs58gXFwRWpZk",
-	"a2UcnVvxdt4UNA8v7X8xjFbo+hkh8z48Jef/ZAtToaPC6sds5vVBDQ90vS75gtpjXPxT27PUkUDznNs/",
-	"0fJVDR1LWmqWtTCUBvYEELfOx/PU072W2jB1SlqrIefB5aOvv/rvP19GKOTGy+ImMP7Kdp4W4AmQCOuS",
-	"7pjSZFtIzchaagA3ySXTREhDDCtLC7NB0jI7GTIANBmKXDxmEm7gN3othUYIv1JyXrJVDymu8Yn/2ifJ",
-	"Pyi2nD2e/X8XlV13gX/VF/67sIe2KYF2AVgJGaEiJ1tuCifGl5yV+bmF3BumNcc1k7mkb0v+e5EtWfWi",
-	"8c/nAGn3jv3kt3eUl3TOS25AxzJhxe7PM4q/ByyUfMUNs6iQG2vCWF1yXciyzjAVSfyFaZ53GCiASrCm",
-	"GBVEF1QxS6qUGLYoBP/XxoorslZ0YawhY4HHBbmhK6YzFGCmYIoR+x4TcnNTEMWs+bUkc2kKIOAGi92A",
-	"9qnbWnKDhwr65kFN3VRcJjarudU29oO4m6M+0yLv8M0Md7hP3NnsL5KqfF9osJwbwMvjD/6duZQWnval",
-	"kua5u3Jww1b6ENXAIs/hJfv6it4/w9e+qmsE0Df274Ldm+s6QPqZBJ97zZYAR5RAyVt7Bc8f3lULtAE+",
-	"FTCqtTvh7ECwB20g2Gtt6E2Eop+JnN17UQvP1ISuvZ15Reso5NLp2QidBOsmm92ynbOHvAr4Oib8haPs",
-	"ph6PPLguqRAs77gxKF6WeASuCQIMrzbaUJFry372TBbxgS/hdmTXvyJstTa7x0Q4U7Nxe+nbzUGQcqMR",
-	"pGNAOJTUgARS6c2S21p3XuS3hSw9DQBQNaMab2FDjwHnTz/FGwBpwv6DsD1MZy3msrTpSK/+mbDVrMEw",
-	"DlIVCSYwosPCHiPS3F97vYbSdMnMDtZm6+s5Xdj7xUresWu4EG4pN/YIsDf72JwVXNg95FLYvaEpPMtm",
-	"G3Er5FZElRk1PTQK2LUnvUIeAVlv/4DQQIVVgKMmrxhkEAmAomxcjxJfXCq5ut66C1nE2WEplVoms8Yh",
-	"HyWo5B1T7H4tNQqXQKOHhcAhArVfVs6I6KP4l/65wPPXaJAevFwptmDCXAfwNiH0ralwOwYy7uteTgx/",
-	"fdx7Wy5yuR3+Zts4CZAE+s887wV2bgCvedomVcS4/AlV6M3ZI0pr2hHQSXKtg91HVlJZvUpREUn7lOUn",
-	"ixcvCoyU10u2taJJmuuFXQFZv/bjRtj9qiiXP2FluS9yFn6nfSSIx/nolrpelJSvkB/2jTOmDV9Rc9CS",
-	"3MPZWfjVnnVa8Jtiyu+VSEBTfW4sKQ9QUdnMKCbyQ4h6Cw/5p/sQ1WKHuppzNB4QifByWPAbaS/haGPW",
-	"ppEodxRscbuWHG+DLXrcg0aHeE20IFeM6o06KGRfuMcG2ZwF1YmbVfymMBPrD70opCxTYLCVKteTrh61",
-	"mBAewXJaADHh2h4CUWqQmyghjDYK6KY0u6MVhBf87nOxnX/HVvKNoctl5AK7orxMoqJEXZ5MlYabMuXJ",
-	"fcdgZfPCJzJ3iOjJ7Y0qYr+WnGqmJyZ0WlpbNulTC7qxqjZx4YWki+Iard+UpwW6b+2/o6pvIYWhC5PC",
-	"khby65X3qB5c+2Yf+x1PFqxcXw/YiH3eHehEd/iSCjZKPa64uF5xsTGjXx/7ajKzKba+1sxShp7WoNDM",
-	"nOTDsmSJzKE24kZHTVgFwVfnOpHCOVQ0ROFSrvCvN4kKjpXL64W1FdJ2rJnBSEG/B9k+5J8+BYw1z8dR",
-	"nV7TBbsu4ZDXu3zSPcGntzyf/MsNGzYWJIA4wYqqW0jgaPnP4pau/+R1utLzr0Qo9vs7pnZ137shRlEu",
-	"0gn2J2ot2RSfE3x3fwuVwXuCRbc+3H6YQ7ZS3Y4U9vZVfS0jfoSn1kCa/Fx9PjlvZjS9cy2yaRBFQE3t",
-	"IBU4Ki3oJaTXWk0J3xbMbSHieb/SPU0lVlkIdQNgn/H3+NXLtprJ4vHeEJPeVnIGQ80eapkvXrx32nav",
-	"nOO6ad/l3uzrQzDahkcq/rGaW24ivsxXLix8y9aGyI3x0QwXF1AYnbOYR6d8Mi3/KMt8iC+9VyvaZ0BF",
-	"G2pczLT3ef/cx2y20QcvuH/XbI+pEJ11aq1RPfzPr+GDonahGM18Lwx6kdr+7LzLTYRpPlP7VBdSLEu+",
-	"MOnxhB/lRrMn7rWUJfpDkxD61t3JHpgQtKL39V/WdVoF00Tz+pajW2iyUJpiBgkkdj5d8PUa/9h3wJan",
-	"GfI27av6yiXnYNgAjQNModjMv9BEbn0M6TB8XC5ZZ4yqsJi9IpqJ3C40p4tbTFKgLsdsjNPbLTqQvv7h",
-	"tjpY62Esp6H8/LEDrVW8lDmGq3CY1SPFFXPUztHJzYEnIi46pdzNte/kKBMgT8PsO0M6GBzOlGjuG2o2",
-	"4/yuiS4S/4vDu2l7U50DxW0xCyCLQvuO50wsIuqWar3p9LPPd0knCG60/S/ke1569PY2v5HN7s9u5Nk+",
-	"psDs2+e+nyCe4TQsPnRFpGBkQTea5WS+g0wYulpRw4imO020bGjc49XAjaKdiifR3+b8xlP7soQ0iY6c",
-	"dUkXzBqIqdE+n7iQHh2kLvcqgdcsT0eueP9o5vM6KW5ve1zcEHzLYhzzwlDc/3OT37D8ilx62e90ChkZ",
-	"PfaJWP1J5dlMy41qBte7E5QaUkbkLkep9+ygboh/XDfy0+e7MQcbFB7yUfDB97qCqY48tnVJd6gxudGk",
-	"pHNWamstV6YzFTlRbJ2SFBNzNzuMZF7wuPRp3FLzcue98Y6zsyAbgyCqsWwNa4F0HeuB3OyTwvGLj2D3",
-	"kXvFt2jKSAzallQbsq6C6R4cf+5wHKbbEEFDNATMw4PmAywSOyxc2T+V+37RiPYdomMgLN2Tx6Uxc8ve",
-	"3S3kB9zWkj0qbLlkCzNpGDLZ+nYJP3HjOznip9kdU3yCKFiH36WG0wCu2qpZlbfk8NlJhc+5iPDbfNeR",
-	"1oNpSaA67APkQdtyGOZoOES6YLJEiJFbG6cINg03riDF2zVjxH1wrhxC7tJz76EHKzNocADkpFGTXhof",
-	"TblD8ymGepnbyfuAhWie4J4nMsYYDW3m6T2QXJRf+H2PS27fCm+4uVIc70f43UZbq0Pzqzfmmh/0jb3a",
-	"mGfOXSGVYaLlZ+qND4U3hl7Wa9ZkAxpZxM9W7SuKaOUosp0RsZkn8Rekp6abF1B/6OB7MMIhc7obf2mM",
-	"C/U3cBNBgW5p1q4xRoLaDwzIJIZVoZxvKKoBEx4YwW51YPf7iGH2B7oCSt5n46Pu4oVcsaNuu3KN0BmZ",
-	"N+I2G77idhSFgCe2PRCkJnQ5g2H/rOmJW64wLGJmfqtJybXRZKu4gUqHVbdvotcYfhSLaFu2T7qrujut",
-	"v6nK5ZIJSK7Kmf9pI7jRkTtrnwWHG3DfrwPCwTWGsR+5GY0s75wOOaz1K13dhvTa1ItKzCmYZTMogbW4",
-	"eR9NLdkvBDr+wuIprGXz0c1NYaDgtKhKH6ghVN+y/LziqjEUqemu484D+XPOc4J/nYMTLa0Q5bQW0ejA",
-	"U8yv3WtAAUocmHDVCvlRmpVlpKrsn0zpPbp9dNR1bZA/b0DqfuXc7oNto66xL8PdnbySA94xDfuPQ9Dh",
-	"tmWDQKhhaHgNXvqNxO9WXGuXAxFJV6k8eSWjd0wTuWai6kFA0aNNhHQeMEwrIHSLFsuEUqgW3jrqBl/F",
-	"izzumpEgD49OInDYGxLcraKgEwLkNxgPTRBr+xE5B5xueHcG3uYu37wrurpmeagfdlTsQoPgJhsWXvu1",
-	"wC03Km6XVYcqoBEQHMgUjHc870PORMjteRKuEDqdiPlHxZEtTjCdnW72jpcYttOb1YqqXRqqphcVkGA0",
-	"B3+F20gMKn9FEunopvB1RzeFrirkyT2p/3aFpTEYI7TeGCpyp7U6g/EHXeuy6+Y0NehPVzQ5BqkBeGnf",
-	"d3aXv7JUJbZVumBVjPt+slBcH624Yl7nZwhlyIeqEF2/oA6nYToUQ0bfcblRQ9s2pHds8JfE9G//zV8r",
-	"hzB8+uffBuYe6lpqJK06PNWbPFRHrYG7B/mvFLvjbNtlyY/x9S4Uo2bUm65rU3p3DNx8yCQ6yL2VgBrP",
-	"eX6T4aDecp65BWLQfkHVbTSBh9+IWplPz67EpsRWNC6Fbh96iaZDlZiTBGO7c4wHJwB4yQXXxRSHOSYN",
-	"59BxasWck+bjDLi/rxXlukMOKrYeVR6SmudiHHeGLkchVaKU8hZ+2AjNmHA/GFPCL4U01zeK5i5dcMtN",
-	"kSva0TOibQUdQQwxj3LdeWHh5Y8VT/dw0O5xZ1RUHqmA32iWX8+THEOJltKaCVrGQ5wRPd+74WdijTnt",
-	"A7rHNY6071MM2XfbQlYh7KR+ffHzr7gIndz6odGK5huSK7YllCxLehPzoQ6A1hhAdQnoodJsrMzFPTfk",
-	"1NdpUvdU8pbm7Jp2NY+FHD9JFwWmtfGqhSx0jvXtYrBD65W9eLcbMo5oB9tUAhGfHaTZ4SP5lUsv9PtC",
-	"OYKZ5URhZ1GoYCzQjeC7hyZhDddIw1lEsXwVvyuJOJOuqLrFAEPBiKZbTC3k4oZwAQl5EGROYtrhwfmT",
-	"6bqHlwcan0KpEyikmLTYqxZAMFGRh3rUO6YIg5I/oNQvdDw0046wlWxpIm0KImq17WgC5eqa/c0ZiNM6",
-	"o8g7SG29Iqh8CTWwXZ8FK5eYpLHmC7NR7IpQAT5n4g39K8yRFtIUFvl0LjeGFHx1BamY9JYJKG04/0XU",
-	"esV8SpU/VBJVwR2nTDqrRiliVy4zx7RV5qku5FYTyKuhZVXcCR11KFFs7QtNHpOt9+sHNjhUkdpUZzH3",
-	"1n/9YZYUGG8lgnRZNV0q7UXVvKR9eRuSU3lHy82k/XjumMqdh9pTHDJOVZU4ZzsJHlZhcXQ4TN2IBuOG",
-	"q3W64POaLX2CXsvBcZqSk8HBuwDeR998UwPto8uj6lKiudQ+oocf6YLYm4IxM3X6ybDMxQHeO7vZ5Lup",
-	"5ehhJljSV/ttjwUI/WB+EBA1Vkt5iZRsXWCR6hufuJ7SQG4rumtdXaUbmjyYCMiVr69Lh/7r1MjtGBsD",
-	"emSObZ51qk6rwwtpRjd8OHV2RnJngP3MgYbWqsGjytDpzddw4qOB46o63qMufpm3ZO25OS7GjIplwg4l",
-	"CPzOa7k9kQ8Yvz+RJ7ivpWh1kH07gQ3x80OHwMTOlfRwI4CX7rHArKksGk1kmWXuNNX63cB4W+esVhA9",
-	"dO7ubZaLT50gNqYm7Y3YHTWKAqfLnlzR+yntwxWmaE/1OXl7PXUHSHl7PXkTSJqUCGGoumFmypU3gidd",
-	"A0AdTA5J/OqkwGwRNZwvAC7grqKL+iYax3RY6WGFUd7VxuWrT4r8le2G3L/asDkEmMidKX5UdRO7JAWD",
-	"uWlB/ii3ZEXFDq7IGh0YsWz8RAvtcB8TbZg6JPp7zAF5F0tOKy3mO/zfcFf1jgQjZY4DF+KOouTLzS1j",
-	"6+ve/jPOJscSIJdJWFLDyh144m8k2ayJkMR1CSIlu2PlxGmFv78aH8VgY3lCERT0/pLytnIHEbkc0d//",
-	"pGVFLsFjcHZRd/2Rb1S/X4cUYJcFjqmfrkbUMdbDgtoTJ3INs3B+YlF3UGKRnC8t3pS5vdWvN4ZwkVI5",
-	"B29fJx58SHlxcq3n2K63p671FCzGmd/fr9nCsJxsmZXFLHedQhqTOG7oqhnfONJS6ZwR8m0T+1brSd+c",
-	"KDYahDheiSuMofdQS7IDxnJM3Fr9cy3uzBGpg21gJSzRrXwVjm27pE7XTI/xjJmoZQdUtZyU09dUTXqt",
-	"OelFOVoV4/APB2mQQRzn9+ZVzcCJaJxjuhdHUjQnGDmyPaqjsn19zRSXJzT/uo2akAzZhG3zVDFMvazc",
-	"VW25j9yNQWNalqThutf7k9Ymn5ahaVcIdEV31gZxbzsjFdMpfCx4RVPLAE87O2LQQAg8cxee/ECcdjuQ",
-	"KVvp7zW9enB5bHusNIPdPThSyTVM+dqHwlZdxYaMy6uXW/HaZ/zG2aCeJZP5eY6Nmjiqb0NrN5xRs88i",
-	"ibgqZELtaC2Rc2qk7bVKaoHQ7zAGyldBBsZSqqOphF0TBVLb9EdaOhyvDhL5JbXE61M03I/GPOtDNy0F",
-	"Ox2V2RVk6D2nXUYO3Hi1ayZ1Pns867Li8Qo9KMKIryTe8ZUZA6qpir28OAFbp1Kmri7Oz3AJ/apDc4uq",
-	"SAwDdTVAdfPK0c1EHct97iZ6qJtoRYTdXpBDjJwoF8b39447nl+AvxlnwrP8iJl9n2jyR3JL78DrrfPi",
-	"NslSyZWfrqpCc3IUYkf3jYwm12kcKEwV+1UnM/iK+503dhubOeE0gUYiQ4rToBGL3xearbbp3cGKwJ1j",
-	"4k5d/Hsg+340N391MFW3i9E6A1nNua8RBZjyZg99vxTOoSt1PVsUuzRcAeUvudKmnZY+yNHeoJ4uYujA",
-	"ftxFZLeUzlIF+Eyvp42xT+5sKumQMw2ow3I9i1J7N2xU98CuMV1Wshn6rK/L+SfyTtXIow7WGijaDV3q",
-	"B+8mxKONsmbo9njT7GGqZfbVlNm0Ubvs4fRm2Y6pUSVKalHwO+eIwSPNvvW/y6LNVzqkCUg294WnIAW9",
-	"dku4bXY0eXjY0eSh1qb4UbXqD/4S0b4NpYq0b/5cx/vXkXIDt9KPzOWjNxktm92fYbrMjItOefZV9Z2f",
-	"5PlsgHCrg/g57YFwhxR7VHv/VcXdB+Saf8HSWE6gUgKaUWvv1NgnklQZ9lVDfn192Q3xdwchXs73eOiw",
-	"jAv3zpqwq06fVezRzXUdOe8HBrkMS1WvehmnjCegK3ZM3jMXHbY0dS4OjGBruiNcEGvjMLFgeuJMkmE5",
-	"nbU04rEnD731E3Px5RL9lzic3kD/vhOm4x/TJiKVckKH09bx7a99qBq5fvjFsSv1qqLWNg5b96KQzF0h",
-	"ypOr3/mBnhUtoB9Z9nTC0c/ODdmb/ez97Z86GN7ICkxqrugAEMVIZ4SzX3xWFkSTUv/KdoFQpcqZ8u4O",
-	"uDVNLKEKZ2JOOsut5CtuxnVVr3fZjY6sskzyhQ6JL4dD7uAjGuChDl7UpHKetLB/le4Sz3p0CMaOqdtC",
-	"QtEqcUF2B00iBdRuLspNznLnlB+sGcelGxo/2uZwPc0UjZ1qEW3Xz8m4ASUI87rJ49Bbz0Lx5Oeo+5BA",
-	"rR114qK/1IYC432x4Fpxkf1u7yldGqbIiufC2Z+lXNCSGG55aBQdHVOG6UFY3Q2rI1TAiKMKeh2FyeoT",
-	"OAZP5uN7+OjAa4mDJnvg0DVRcuFvTb7w+GCTppbPYXD3qafgqfj0DUpLLtgJQxgJ/TBL7LrsYN7bubQB",
-	"q4iDMzkO59p/1lt77mX7dbbpfKXkvGSrierBm/Lmf968/ImsqSnCbDv7HKEGU1erHsEYWP75wftzR+6J",
-	"OeX/NgHIKOQhGz9+L1tvjIFxcHLFMHEJ4vLUhbigD4tLnciIlpiGy8N9rupxAY0zcikYoTcUE7Nb0sHq",
-	"guHx+khHF/Batfh7zpYSrxMn+TxCI7W24tD0U/xaRqBVLnTi4frAnfCwHK+2WM8DcHDJHPhj5BHaLUZa",
-	"5N0mWvshY+hwIc7EjWRh7NaAtgU4pislCaSapruf0VL1OhbSkEUhNRNkx8yV745StTiOJ6KPcEikD50v",
-	"diMESbMztr7dcyF4UHts40IVoGK09dq5k9rdye/cVaCd7Ob9YVWrbCidsyBdS6kywkrNMN0yTXIvdoty",
-	"nIVbsHJ9LUW562LjVe2KtPZVZIWEeLl9j9gvjDRz3cz7a11QNWlJAdh2174xy4iZbCNnxo/ypjJ1rXnO",
-	"rse+33X7fecuuhpuulekjUWqWGMevcu0GjsAdRT5udbG01PAVqrbqb8adU/qWZ2JGqQX+BJpAwmrhfCq",
-	"JUVtx23OaMMp87IlKowgJNrvLYtMWmVKSwFcTfNAI3GpLkXszt6bGNt1hR9aqdSO9w7KuZGtapo+twUu",
-	"9KSQToQPuAuD8yTqd2w6opZS1SWqZsQHmEguGepcw3Bu3uDY53rtQnPxjdc4tRHIjheCNM7xRJablSBG",
-	"koLRnCnCRc7urzDQsQVDGuwEezy8kMA8KxJsNFBulNxsmNZBbzSH7bcRAhN5q2yZx7M93CLQuzEZH/LZ",
-	"c5ffrB1da5fp4C52sVt9bCTNFCPEHR0dMiNPko0zIM3mtF6Cwfk2VA9pw47k8Rrj1Enxr1On3rR9Hu0a",
-	"sVoYupqn44/dzQFdqV+N7I49WX8gRN2b6DGsguDh5eEkjqlyNqbNPRuanbF/yGgy8hNM5nFNMJzq6A6t",
-	"HuY3aaL5uDsXnrb6hmKiWZkY/OlJIRmaB7dm0aHboRWINoqZRcEAEjndof3qU7XPexqZdHn2R+TdbYTh",
-	"kSo+yLPJadDvcBh0IuVsYe27vcbDYw2m0bUXLcnVk16TUrVRuV4mzJ/ZzyFEzqhJoUAoPXKuc9wEGC4d",
-	"Qw7dH908RcXIRuRMQWuWiUPCx8yuWEg/gifBWQXW2WkKtqL+vs26lDRPagdtVdxQFZ2aoDLE9k2thE4w",
-	"gM9jduxlhEqdITlqI4qtmFVZXQ47d/YOM3zJS+bM8I6O1KOGl8B767Lplp6yX9AhFyZbU0WNVGnLOcN+",
-	"kuI1z2NZEC4V/Xkqzw7eKUDCed6unydAtlvavQ7lpjFhl5ajpPV+7XCKL9WtUX0ivk1D43738U7L5Giz",
-	"ktshYgZ3mtSPsyO8HBw+sHIfPKLNMnu8sc/Re/e44bLDJu/YqkvJsoOtnTNpDKQH3ALZ0py23A2SK8YI",
-	"TVnGSr9eCkZKZgxThBLA22Oyxd47GSkh0Kfgn0QKQonmOctIAe5unZFzsqXcJAZW/QC3MUabm/h2rLja",
-	"azQiy+B1RLHjqSSrzZtrjCSo+zmjlL2JTQcsw6zFyaJh7to2Jv1tOTILaEQztDA/vBp4DLkhIStdLqNg",
-	"fLPw2WCjuhocyilfMDMojshW7Kl9qSkSv9xXwzhOotM6xFsszEThmrj7wxUpmQajW0Dzk21hTRSox7Q2",
-	"uBukQgXbRm+8A+p8R7yb1u+hMwp+6UeF+Lm4VW+/KeajOkw27kb+uuRQAa0kukns6OIrR6mfy676yq7q",
-	"LLQPaODL2JiZ1QZc5q5RqDXiYaaIvXVASx5GRVzZu9SD2hgWP16qmYPtJjq9TxPEj+LJqF4ltyl/ITfC",
-	"aNi26xR0sItelA0O95gOu8gcMA/gYFS3XY+lk0C7guLE8EkDjJRlRNfYzXV5SkJyv858z0TIioKkM3Sg",
-	"LGVZyi22FeAmI1xYSyqfOrt+8sboY3v3NAiyauSDUIwCHp5557K5W/FDuhrgHPmBrnwaeepUiSH5p408",
-	"9aSOMnp8Qvck2e3ViGJl6gVD2hUSdSFExyerL7Ra7jPCGyZywo3LCdTk/z978ub107O38pa1u7U+iJJa",
-	"zlYyLlI2+nBJ2991rBe33an7cvyIJhaXfgs9CuiWixt7pZQCK2GAaXdU5ZrkcitcqqnICV0oqSNdt0DM",
-	"DzAt7W7eFomcvqW7gZ9+l+I8ait2PIJbrhOGuOs9SuGJUk27sxx+ctKJCLvT9QqwILuf2SU6YfaO7sZD",
-	"DLVN3L842cCIo7yQMYi4XUdBUo2VOnHv6lO11+1TgKGpbfh8JwxCP8BPW2U5ZLpkNOsLE5AbdY59NYxv",
-	"6t3aR1bOWGNqVG6+PBq73rsJW4AvRg+5ZmXElqRmzyDwU1f3zjjfxdMYQ0cubpIC09biVT3jh0u+YEJD",
-	"pwJamoKslVyiAUBLHEmMHyAFX4HxqsAj1tbsD/vWnjBL7oBPxxHGJEslJkJELeUuoxpxd92F3K2Sxs0r",
-	"taCjYsHA5EjC9Lg4PvLEJwzIPxgaVg++Bcdzze6g1BzKXwRmPN7Ds3bzuD47eLodPN473OE0mKDt9iT1",
-	"EpaQrsfdsPDi1OsBmarkcEXvrzWK4tN2TzxmkS0XOYbvpjOaXPVjaDF+47xbuJR34tT2XcdoJ12+cRO7",
-	"J6TPo+hoauNWrlmHZ05iK+/8wN9ZyghB5QbxranWXYmS+Lfr1CbRCybM9WgcuPfHtrEZ3f7mN8YzrgVM",
-	"HRot2PYzkMNng1gcTR3irp7xjrTkVE+eDV5zu6ZP06zuJykKYkS/qeQ89qnBMbUg8bPuuxrGuGSL8Bj6",
-	"ueeMKhzUM7FnW29WK6qOL3B0pFhLwvRfblJUrXVSBYleun8q1SqerltVuEAZC61NoiaYagnBIapY1XlH",
-	"G7Lkd9h+JuJb9OZHL7Hbzw5pwhJeSBnz0ht+yWZ3cpBf/R9QVjTUq1Tr2+KsA7dsL6LilS8Ldnh6rh/G",
-	"Owj6fDWnpb3DHS585e0RI8hUUjDItiFck61Uml0Nroetkk769vwcngomUi2JKemkA+pXBkltmILyKlVq",
-	"D6d2H25MenpA37Cu4dG1Xv4M3Ej7dNzKM6poqNeL+lb+oGhsWMtxbYWYmww36p5kN5SPH7UVb6QAAxJJ",
-	"8MK1nDMydDDDrl31cRL7FzAfqvZfu+lqVTN0Bv3InkXu3oPfdPduh66AiADXOBXksdhCIYc02kltvSYY",
-	"y4fN1Uv76r25TmXkxtQv8GVd33g2SJMvjm0SNvZJ1Fo4gAdvWDdzWIyi3Q+U2mMZSqycyTCrDNPdryyH",
-	"UFdtm5GVVAz/XI0RIgW9Y+fkjWE03xFNdzp0gXG1UbdCboWb5bLFuVeemYyU10u2BdG1VvLOJXKX3KeC",
-	"a/hslM9q4j7qq7bW2Ioa5rttwLRgNxOJiRxPZu2mfbPJvzplnGyQMTD1pO+JB6YP150s1lHyNVu7CwI1",
-	"gAlCy1HJftNmQATsI9wcNsKtua2FY0z2d816hnaP7Y6ox7s8OsI51DBdjS3xy2REsC2Dq4XS5oos5UZZ",
-	"zllJnd6F9++afTciAlzPOvFpme4IHYD+LqbFaqUqvQ6lMZHMqltgx44ixcK/5hCw9DQuiYaIl84FoxCt",
-	"lXQRS8GLgaWWJV9dnmNg+gdGbF5FYwBWr0euQdDFgEhR3X3X9IYdqul90DOKa4ihs9HMbbqJmwcHaTos",
-	"FgWE7Gh2tORwvULp2B4pueWmkBtTdxJkdV1dzcVE5l7tK7n0EpW2Cdyhq4U01zAwsjm7YgQhDkkzOHWL",
-	"ZvvKvRnhUKonPLSrSJzxDl/eJwrwGC82ipsdZuACvnSVaccthSykvOXhkvh4JrhgO6pyHwaqzWpY878y",
-	"S5ZWZoiljCsDKbAmygpgMmdmy1yPrbmSW22pSeSulF7dMYU+qR+k+2f469vdmr2BTxO7PPqrbphgisKw",
-	"cJ/aap9nd0ztiAWa1TZckzta8hyegzaB9pfmnHyvlHR9l1zlH8nlYgOT68gfXz99Qr559NV//wk5xUKj",
-	"avJ4Tt4V1Nh17Oddq0JiqZTbrQnCc7KiOcMCC8tg3MqYPz6BJ8+e5X96DM4X3I9v3yb0limYduVWUtpA",
-	"21o8FszfBOsYAGpfxxcVW240y8kfH11+86dz8nJtgQJeUTc+6/4M5nTiPsOwWF+wVm7m8H1r7RMhCXfH",
-	"w0/Txrm+f0tvKoDo8IEvtNf6uMgVHs/nYz5bnv0kBTt7QQ1MXmwc98vLR67SxO9sW/V/PCc/fP+WXNA1",
-	"v7h7cOEabFxooxhdwVeI+1kuHcmcwcrsDtAIWzWsLDU2xKlh649WbitBy4t1SY0VBxeFMevcffz8Rv7p",
-	"/Bcxq03+4IKR/0NVPTPg8eyBj3vRNZ89nn15fnn+JXYIKoC/LnK2khc1LltLDXwvPZqe5bPHs+/YSr7h",
-	"N+IZluMD6f5F5jssHgVsQzBjvS75Al67+KdL+UBdMjCJfqNHJlz5FyPypfGkURsGv9BrKVz85eHlZZdC",
-	"DM9d+NRfSHNY+qS8/nd8m9e6jJs9/vl9NkPSd9v5mHl0GLqENOIbFsHFc64N4AOeip8hGSdJZkC12mHD",
-	"dq8A/i0OClwuzyeCWYh2VJ/2wsJCDxg+w0p2fiOwfauTTgJk3eL2nHwP06k3wlWUeflO1Ebo8KlzWP1i",
-	"qZzSjKLjB2aeKh9hPAITvdEzWKADuLC9I4AbwAlSFXwoAD3UU3qhrEo8c2BF4zZznWUyDMFk1S0KRDUk",
-	"zjvg4QsXH+D/Hy8wY+HiA/z/Yx9Qv3MuxzW15zPQnOJnZwX8a8PUrjICqjbdFTiH9P6Of9UPSYx881AX",
-	"8o/vT0gMABi4QnQQBMB2CoJ4KfxAQmAfbrTP/c9qQzlFTpQrUwe6cU7oMEtB5nTnTAQY9YT61ZoE55gK",
-	"0cBvbJ/VIxcwkWsWUGb1WIUx76VuivksEa5oLb6PEO2S3zM3VGzEXt9nQanul4XgXYcRbQ047ixAZwTo",
-	"YHFAJQUYJDo8fY7JBzWmebUxT/n9bChI0ep7lgNUk559gQ7hxKff4ITpg09/x6BLJfLOyS2MwBhjhpO2",
-	"5wC3Tekr+JnnXi8JtiVh7nRCz5uYkwE3fIRdM40m4vcxsfPOc/YWrg3A667Bo/bZ7GFA8vGC6dXG6Pq4",
-	"VDCjYWYqoVhlSOgWpokZWWUYfKGJYPcmKKu4hsJosO5TTX+RaGafDMq4QId4n9s/TgHF70HBe9dJvdmo",
-	"FKTgmkATAvsXNAUQMtCi3T3tIgp+FNBR8vzAg1D9GJXODmEXH/CHjxcrecdGS+u4ZgntGY5SLZ9KEbyQ",
-	"d+y53/HvTRnEKd0/wpm+cDs6HXta+MalIF8UTiYJuSUwVw4QpVglFLkhRsrbKlhP5HIKdra70t3SjjhR",
-	"iExd8TrXhJoOUcjnyuWVdYnC5+6RE0LbLxETh6EXf+Yryi2YnURoyLSxEB4r0WKSqta/uvNm/yp0nD4d",
-	"+VKj4mocu8LZv05BkG8DjVGrl/HDFimhp7zIK0++/s0plmprFx9u2a73ttrMdDwh8poLdeDQJ0067zQE",
-	"UPQUKO3P2OxGYFaJv1YSn1zCVTKQhPEm4knRHdfymA079e3R+JSjTtqBB05JM7BAVGGh0xkUhb+7/yri",
-	"chCfOr10wYRRHLiTi/zjYSbFGW0nBDQu0MGUdre7qdwy8DEfiqkm70CMqZqzg2xn+avg2ki3fMyj1mIE",
-	"jNR1c4IPivr071YDm0apM541C94ZZ0vHQuun4sps5vr47GPFhUpCCyXjgoLG318Vo/lVNXsHAc+NZuWy",
-	"HgkimosFy+AZtNAtYz26/AZ9Z9WrjQFXJNn0x2DPnsPHk/Qwpnu2hFBXutn+H+cdCpMX4y8hDe5T07aQ",
-	"ZRPRuqBlSeYsI/Odi86m9v5N8zUltVDu7ObeypD/sqMo23AVL2Xb91T92h6qwzLYYkbTO+d/fnT5Tc/a",
-	"LvT+XyP2EOqpI3t5I1dsLvMd1ip4EVIJCRAm4E9zEmgKvYEMZ5VCnmsiFUG8QuQclRNBl5CLxK9gHBT1",
-	"IvIccuCXUMkT4pVBFd+vpTKdyvd7+HN1WUwI6jiarkv6cP7Zjq7KWkat+ycgqUevtFZwWm5fq9VVWbrW",
-	"an8d1NZANTWAK+TCMHOG2QBNygzSYM4Fgru95XgckZdsqmsfWiSOOOBaIHCBzNIddo3KYZq6qkeYrKi0",
-	"ypGx3McPPYEtXTpWlLyecpE/E4PI61+9NkW7I1dvVCBBe4GV+zfYwdGxwbTMPW7GBOvfeatnKTciz8g8",
-	"JMRmiKFoCO9IgrHY0w1HQKRroHfwZMG7Y03bUH6YkRXX9nQ5wTaSLfIJwzi77gY/uvmNJ9NLuEAH7zl+",
-	"sXfgySL5IXvKqxc/b8R1mHWgyYIJPN/5H7N6CIe73pwUxpOgJmjAlq+87I8nDz1b9Qr//wCPtDv7U16e",
-	"1jHt1vFDTfoYHKcUczGJxAdDAegNx0i4iznm5notAAMluKWtKkEXmVWwKEVdrGvDWaKU5Q5ad0L/22IG",
-	"5irin6cTAfQWokZtHJCt3JS5EwyZsznnO28F/uSiTVU6Itp+rVw1j60KAgeiBG/wwUFgxo9H7O+RVg5+",
-	"YCo7B4as47EsSdfB3DZg6sn3nd7/f/iH9qRkxMm7Ubqq5lzTGz+u5TGO2vULEllaSwsq2FzrgYg9FAYu",
-	"RtKd0uoLTpr0VK+ciGD2Wzy/XIZTZ5X3uwEncHWixJmEAiooL2u+OFc6WK8oygjFTVIoYOAr1kEgFx/c",
-	"Tx/tBowb4X7YaVe1A+u1a4eiNC55X+POvNX0Ocj8b20vvggKvPbhEK225gIXlSMgw3ieYNvKNQCUHGr9",
-	"4mkO30LCP3pWF1QICQ7XWoXA3DtWsyrhEFvZXdVrb6lizn9DXi6J2cpq6CF0gyilqXpDYD6rr8PVWPcg",
-	"a7W8bn66cZWBeDv1HjZJF8UXGrk15oCV2rxw9Xqfk+4Ou1UDgSTdYS1ksQN/4yb7yEktX4l2oA4N1/wU",
-	"XsnmWR1RDzrta/dOSs8fetf6+EEn8KCSVPx+Fo4RB+C+ZOJ5bSyikFvLaznXt1kzK9B9dgrh9RpahmI1",
-	"kT4n39NFAbGwrjqnjGhJtIu7WGaPx1ti3k7fBk5ffOD5R5RwJUPXelMyvOOmyBXdhoZwvwsB0WCOR5GA",
-	"Glwq53Rxe4XdB+hOe2GLnV0/WVzZQg6CxWumuMwRYxchCXdEOjd88fhIIiidLXcqpyNUiJvuiBUCE9FS",
-	"Ye+Jeo4Z14SWWxh3u1iwtWF5R9jwVQWHz7HDiZVck8bSJmf4VyLqbn+U9X7JrV/v1469vQKy7fRuBKI+",
-	"bfQNdzEu/Ob2eJL422sGqKplrjsPmTcz5Va4DTiDukItiq9gP3U5WqwRAa3yT5s/6BeJgNblL0JP7sxV",
-	"CLkZINNcuLVdGRzSFho+d0K5ripW4NY7YI1IJas0Bx4l6PouoLtZ+aMyn1xMKDn96ZTMC8foROxL4cu6",
-	"vtAkZ3eslGssZ/nkGr2Glwt2x3PmGgh25n35Zz4FijrCwfWYcjTOGO2R1xEadxlVQ74zwH/Y5SKkSwNk",
-	"XrvxUGOYso/+78+XZ9+8//Do4xn+8LD64efz9/jjg+yb+j8efP3xDxGv7SlJ3BPCYTeilymfyo1oadrV",
-	"UlpJNmcFFzmhBNtPNT2JU8m06joz3hiOOge/zfPf173n5DbjhKlead1MIeOkYzLHV5GMB9dk4i9sQdHj",
-	"GxvPcMPSEl0i1Y2hwMoPvnU7G2fRPoq1XcPBIlMw7HNmdNV0aE01NvoA0SFq9tzWXnihYwyexl2I77jm",
-	"cxy/vedhaPCnwnYiH6p0iDSfw1bgpKTPPodP73OI5zA3EqKnSWXeu9P/vtD+7yRy5e31sb0rnXx9+Vdi",
-	"5CzSfFLeXh/ZzrJawQ/maq8xoTLYUrMopgLKO2jLFIcLLjQNaHCdOHRiOsvhpMJ/fTsNGPy21dkP/I7V",
-	"9FnB0RMB2gej1W5aXV5LzDsnz0ISIGYF3tl3wQeJE8Xj+s03ijl8q646jo6/tJ30vhzaKncl87jC2xDL",
-	"dK7o6k7hC3WdM8i7f7mCW8CvcLNuYOfCt3W5+BAcUb0oe+2eP6XzKazRAXW/54xQouQ2kPU0OVXS2nS3",
-	"OiMFK13vG0yQ5IIwuijIYrcoWehJeawbKm5MBGT02hKHWowAwi2ZJafZvfYjc06umwdONXP7w45RB5zn",
-	"2azkK+4a9nc10HcV2FUPqb2Ow4XUjNyytSFyA72ELRjowjQb6tfbGVe13x2fPTz1r9qZP0MYAfYpPP9J",
-	"uAAiGdkmDh0u3CVnqJwpQvXtNErOfZ9QxU2xYoYvLNbqY+gxYG0wOEF2zLSTHiPqTEltmEqrfnkNz05Q",
-	"/LLQd7XaF/zXfanvO4pTWgnAqGMs+W4LCYemalHwO1TYUb+f+3t8O46B9wrDfkfVLIhlzHoquTbESHLL",
-	"2DqzP6wVF4ZIZX/GvGWIKoFJ5MI4jkpS2j90EUmkyxvdXWFzNSxOpdAouguHOCZ0H6jjh5me1LZyYOiy",
-	"rFyMab5z/tGrQMNECqaJkTKrEfmWKUZWTN1AB1lzqt5J2CHRlclQQ6CZxg4y7cmaKmMlG/iHcrqLUkaw",
-	"iadLTHB5s+SX2eUvMyz8K/iKbASmBLN4isw5ednIUhhSJF2wgWXRDohU21dPk+swJjz3n5nncDhA6FIU",
-	"Pm1iAcoDh8leqfAJ0gtgneHpBZbvMK/AschUeQXfWq6u5tX4RLaCrzIvF5HrpSJzK7zxX3O6uI3e0SNC",
-	"6YLWZ2L3KbDG8OxPYXCGqdON4QSpjYnty3qyehvIZXbD52tzCb7QpA6/6aJ5hzB18QEOmBQ1QDj+h4UM",
-	"pqt+o0hL/YEI8i0pGM3PuPjnRu0gN72WCW+a25rKXaAdYo9wFSQZF8rl4XJzyLyoJ0FSX1zq3DT9IGIi",
-	"xwrfqqso2tkRvT+OoD+nNx5qjaLkKuUK4ZzqTxvu9APDFKMRiIfdEYh3xa4jFG02ut7RofKXyI29VlsS",
-	"u7a0BXdm97UfrVEZnbUSGR7ynGqDdzC8eLkZEVgZL9dMNCJH/TB6K7Nqug/2Aku6gbUy9vHUOIv62JDD",
-	"dKab0889+vf0JhvsYbjFZqX4aRJBUVJKFYw1HBRiFgV4pZzmwKqlEJjhmjg6ztDrCNOkLRWPMuO8cXCx",
-	"KBlVfgjvb1HrtEsPLfSehE1/DneniO35bl+G/URX2Jd2reQS55pY8tsWkgBN4KWl1SLqwcNOcfycL5jQ",
-	"oJNpaYraZ2nZ/ipUoStuULzth9RFvMgipzvPjfZtM0jOvsM3SH1M1BAJO7eS+bcuUsFiCiHHwNtTyi10",
-	"l5OyD90e1ZX0Cvi2Nh6kSHnDDp7FEs8CJjrBH28ZW+tGGk+ikANP38QpjS/sN6vevJ8lTkKCjTAdQ9ew",
-	"3wRQEdySRkxEsN/+tdkQaCLvbzVXP+RkmRp+5EHL3WAK7hvpEiMJFTiNDTfim/9Yke89RZCG4Eq/uQ4P",
-	"4pMl16bppd6sS0lz3R0n/js8EEIYg2vq8c2T92JxzsSkVixZ5afmubvXolnmYWSxAIFg1yOJ7qYRtTQP",
-	"4SZpbVCLLBg0jWX5EGmCJi3GdXPJZUZKjsXr9v/n5CdZMx37Ork0EYxStNbVaToxiq2guoJcn93sFXk+",
-	"KWTILfrkfvaE/lH5RMUPSBFuboGUOZBu6KaCDCYw2KSo0HRhNwLxodp4yrQxGZ2kXk+AmY7WfdZMhzj8",
-	"/dPKKTpaVXIvkIeXfs0JpOVmJeCG7dWga2sekX5woN4CMhxIe8q0NrdCX9MqNmUDf2gMCHmaVssotkZr",
-	"oJBbsqQKrg7YVIUq5vI5sT0LuqY7UtADnD77XCceVrZgA8rJEQ1P7UuRgvIvh3RPcSv/6jfeBPb4BG5E",
-	"WOe340d84iO9XUx9Tr4tyxojm4IJz81UWOvWJdvN6eLWCkjhK89rE4G7Aodv+I14uYlUmkcibvZZe0nZ",
-	"HJF805DbWbesDoPAjxju2zN09l0hrTmt8URcVNncRt7CkAC88Rl2Bvi3usqJCI0JNDAuHuVo1HD4lIOW",
-	"2Yry8kDA5cvKg/b9GTwfm15Ptd5KlacHb175Nw5d9plbMyzxbzjcue26aj5cm3P/83urU3AaMSrPjSpn",
-	"j2duxvjs4/uP/y8AAP//",
+	"7L1tc9w2sj/6VVBztyq7dWjJdpz9J9YrbxInPrFjH8u7vrcSHxVmiBGxIoFZAKPRXJe/+7/QDfBpQBLk",
+	"cJRs1nkTWSIJoNHobvTDrz8uVrLYSMGE0YunHxcbqmjBDFPwr28zKq7Zi9T+nDK9UnxjuBSLp4vXa2Iy",
+	"RlbwQEIKmjKy3OPvcs6EOSOXTBhCrykXSe1ZwjWhQu+YYimhmnBDdlTDA2uutCGGF+xskSy4HSZjNGVq",
+	"kSwELdjiqZvQgxfpIlko9q8tVyxdPDVqy5KFXmWsoHaqa6kKahZPF9stt0+a/ca+rI3i4nrx6VPivvOK",
+	"puxwae8zJvy07LoSv7CU3fIV+0KTVS5XN0NzhI8HZ5VSwx7YZS6SRUHvXjJxbbLF0ycPu2dqadk/U82E",
+	"6ZjpU5LJHdkpKa6JyaixW5AqudFEbs3QMmDk45fxHczocAnvytnWSU6k6JyX+9K4/f5Bye3GPgqf3FCT",
+	"VR+8hr/18dOGGsOUffN/f6EP/v+HD765+vDxUfL44ac/dY/2P1um9uWQ/4J/nXBMPKSB5fFjz8qL9Stq",
+	"Vll4726Z0lwKIlEeKLaSKiVSkF3GV1n93FfHSW9XmT36vy6+/HVxQX5dPPx1QdZSEUoE2xEpus//i/UD",
+	"nEwk6X5d/PLwwTeWcF9/+nURptx7xm669mln/9Y3VkHveLEtFk//+jBZFFzgPx6V43Bh2DVTi092JPsZ",
+	"ps3fZMoZyNeXfKmo2j/nORyNlRTGHfRimxu+ocqc2w16kFIDw9UWqeSGKeM+tHZfKHdzyQWFhbTWm1h+",
+	"ONjJVwfi+4L4NRMjCS82UoGoGGCXZGHoTeCY//fl658JVYruLaf8urjhIiU3bP/rwnMOE0Zxpu1o9hOE",
+	"iwtC85zsrIyjSyvezpqC5vFD+19oR6vt+gUp86F8Si7/yVam2o5qVz8lC68PavtAN5ucr6hdxvk/tV1L",
+	"fRNomnL7J5q/qW3HmuaaJa0diiN7BIlb6+Np7OreSm2YOiWv1Tbn0cMnX3/1f/76MMAh114WN4nxE9t7",
+	"XoAnQCJscrpnSpNdJjUjG6mB3CSVTBMhDTEszy3NRknL5GSbAaRJUOTiMqP2Bn6jN1JopPAbJZc5K3pY",
+	"cYNP/NchS/5JsfXi6eL/Oa/sunP8qz7334U5tE0JtAvASkgIFSnZcZM5Mb7mLE/PLOUumdYcx4w+JX1T",
+	"8t8LTMmqF41/PgNKu3fsJ5/dUp7TJc+5AR3LhBW7vywo/h52IecFN8xuhdxaE8bqkqtM5vUDU7HE35jm",
+	"aYeBAlsJ1hSjguiMKmZZlRLDVpng/9pacUU2iq6MNWQs8bgg17RgOkEBZjKmGLHvMSG31xlRzJpfa7KU",
+	"JgMGbhyxa9A+dVtLbnFRpb55VFM31SkT22JptY39IM7mqM+02Lv8ZoIzPGTuZPE3SVV6KDRYyg3sy9OP",
+	"/p2llJae9qWcpqm7cnDDCj3ENTDIS3jJvl7Quxf42ld1jQD6xv5dsDtzVSdI/yHB596yNdARJVD01N7A",
+	"88OzapG2pE9FjGrsTjo7EhxQGxj2Sht6HeDoFyJld17UwjM1oWtvZ17ROg556PRsgE9K6yZZ3LC9s4e8",
+	"Cvg6JPyF4+ymHg88uMmpECztuDEonue4BK4JEgyvNtpQkWp7/Oya7MaX5xJuR3b8C8KKjdk/JcKZmo3b",
+	"S99sBknKjUaSTiHhWFYDFojlN8tuG915kd9lMvc8AETVjGq8hY1dBqw/fhWXQNKI+ZfCdpjPWofL8qZj",
+	"vfpnyqkmjQPjKFWxYMRBdLtwcBBp6q+9XkNpumZmD2OzzdWSruz9opC37AouhDvKjV0CzM0+tmQZF3YO",
+	"qRR2bmgKL5LFVtwIuRNBZUZND4/C7tqVXuAZAVlv/4DUQIWVgaMmrQ7IKBYARdm4HkW+uFayuNq5C1nA",
+	"2WE5ldpDZo1DPklQyVum2N1GahQuJY8OC4EhBrVfVs6I6OP41/658sxfoUE6eLlSbMWEuSrJ26TQM1Pt",
+	"7RTKuK97OTH+9Wnv7bhI5W78m23jpKQk8H/iz155nBvEa662yRWhU/4tVejNOWBKa9oR0Elyo0u7jxRS",
+	"Wb1KURFJ+5Q9T3ZfvCgwUl6t2c6KJmmuVnYEPPq1H7fCzlcFT/m3LM8PRc7Kz7SPBXE5n9xQV6uc8gLP",
+	"w6FxxrThBTWDluTBnj0of3VgnWb8Opvzezky0Fyfm8rKI1RUsjCKiXRoo97BQ/7pvo1qHYe6mnM8Xm4k",
+	"0svtgp9IewjHG4s2jwRPR8ZWNxvJ8TbY4scDanSI10gLsmBUb9WgkH3lHhtlc2ZUR05W8evMzKw/9CqT",
+	"Mo+hwU6qVM86etBiQnqUltMKmAnH9hQIcoMUhq7MS3bL8sblnCtr0FAQcVIYJXPLddk2hdv6LQtLOfza",
+	"Ky62BjkqcNc52N4QAaovVOf6yZNxWsY77v3HwuvfBg/CZKOIbnOzP1pBesXnPhea+XeskJeGrteBC3xB",
+	"eR51iiJtmehTabjJY548dIxWNj98InGLCK7c3igD9nvOqWZ65oNOc2vLR31qRbfW1IgceCXpKrtC6z/m",
+	"aYHua/vvoOpf4dmLEUmW8pvCe5QHx74+3P2OJzOWb65GTMQ+7xZ0Ih9GTgWbZB4UXFwFpVD061NfjT5s",
+	"im2uNLOcoec1qDQzJ/mwzFnk4VBbca2DJryC4LNzHUnhHEoaopAxLoy320gFz/L11craSnEz1sygauv3",
+	"oNuH/NOnoLHm6TSu0xu6Ylc5LPJqn846J/j0jqezf7lhw4eCJBAnKai6gQSWlv8wbOn7T17FKz3/SoBj",
+	"v79lal+PPRhiFOUinmF/ptaSj/G5wXcPp1AZ/CcYdOfTDYZPyE6qm4nC3r6qr2TAj/LcGkizr6vPJ+nN",
+	"jKZ3ssU2DaYot6a2kIoclRb0EtJrraaEbwvmthDxZ7/SPU0lVlkIdQPg8OAfnFcv22omi9/3hpj0tpIz",
+	"GGr2UMt88eK907Z74xz3Tfsu9WZf3wajbXik4p+queU24Mt948LiN2xjiNwaH81xcRGF0Um78xiUiObl",
+	"H2Wejokl9GpF+wyoaEONixn3Pu+f+5Qstnrwgv93zQ4OFW5nnVtrXA//82P4oLAdKMQz3wuDXrS2Pz/t",
+	"cpNhmtPcPuWVFOucr0x8POVHudXsW/dazBD9oVkI/evuZBdMiCroXf2XdZ1W0TTSvL7h6BabLZSomEEG",
+	"Ca1PZ3yzwT/2LbDlaYe8VfuqvnDJSRg2QeMAU0i2yy80kTsfQxumj8ul64zRZXZnL4hmIrUDLenqBpM0",
+	"qMuxm+L0d4OO5K9/uKmO1noYy2ooP7/skteqs5S4A1ftYVKPlFeHo7aOztNcnomAi1Ipd3PtWznKBMhT",
+	"MYfOkI4DDmuKNPcNNdtpfudIF4n/xfBs2t5k50BxU0xKkgWp7S2BSyPxqjMiT27lnWcNGkTe3DvSwJ50",
+	"pIEFJIhL4yzT2EaFlnHuvST5Oyq2OQnyKM6V8WTSynqWdMtTJlYBo4pqve2MJi33UXxaOksPv5AexKIw",
+	"ptH8RrK4e3AtHxyeRzDuD2XszxC1c3YUPnRBpGBkRbeapWS5h3wvWhTUMKLpXhMtG3bV8cr+WtFO8yLS",
+	"q+qiI3N7LIU0ke66TU5XzHJ6bEzbp+fEx8CpyzCMkKhWcgcu8v9oZq07XW3v9FxcE3zL7jhmP6JS/+c2",
+	"vWbpBXnoNbyzHMjEHAmfbthfOpEstNyqZgpJdxpeQ5eI1GXi9a4djAriH9eNKozlfsrCRgVBfa7H6Nt7",
+	"xlRHtuYmp3u0i7jRJKdLlmt7J6ouSFSkRLFNTOpXKKjgdiTxgscVCeCUmld4H3NxJzspZWMpiGpHtrZr",
+	"Jeu6owdys08Kh6+3gt0Fbo/P0GCVmJqQU23IpkoZqWvCkHs43lIsNURDwDweNBJhkNBiwTFzX0GaVSOm",
+	"PcTHwFi6J1tRY37iTqobS/kRd/Jovxlbr9nKzBpsj75jubS28BUrOq6t2S1TfIZYZ4d3rbanJblqoyZV",
+	"dp7bz04ufMlF4Lwt9x3Ja5h8B6rDPkAetS2Hce6kIdYFkyXAjNzaOFlp03Djyq68XTNF3JcutKHNXfvT",
+	"O/RgZQaNDnOdNDbWy+OTOXds1tDYWEK7RAV2IZgNe+BvDh2Mhjbz/F6yXPC8cJE6H337ZhNnATHRZIbH",
+	"X3/djOU8eRKkK+RqdKqFx/1K4a+Bc1UwrZ2ejTCEmeKyL0und/gn4fhhxWTeGGRKSQXOcwWO8A5jUJlJ",
+	"JNxloVTiWqkWmPveuipDAGcxJcGN3BSZthjOk6/cRjeZahf8upBBwpx31+PyP7z/NdzoMYG9I/z6k+9J",
+	"Y+tXtuaKD/re32zNC+cOlcow0fJj98afyzfGOgNr95gGNZKAH7+aV3CjlZOF7Yyr7TJKsgckRd+Sob7b",
+	"0XcwgipTup/urgibE5dwB0ZTwvKsHWOK7rYfGFGpAaNCufTYrYad8MQob0zVyYZ5hHeWsfdlgniTCrAN",
+	"zq6mipG1YoxQg5dze5w9lEQrk62lToZzAE+gSg5F8rRURB0hBn+gBUiDQ1F4lCctkwU7ylclN8hhE3P7",
+	"3GTLr7gZBSkgQ9Z61DRjyq0d4kOQxrFZze4+cUjM+OxlVx0duIU+0yTn2miyU9xAuV/R7bocsEsCvGxl",
+	"c5Qry7m8vO0i12smIMM4Zf6nreBGB6yYvgseTsB9v04IR9fQjv3I8g1WbI3wxf8ewgzBxXAzmfN8uLWs",
+	"Sqm7r+r3ZX9z8MoZs+QWyQJALSyjfQgmSx6W9h7vnPHHpXW/pdvrzACERFYVM1rtoG9YelbtzZTjpem+",
+	"w78DGfHOS4x/XULAIK609LS3v8mpFKFIbe9lEbbEkQlHrTY/yLMyD9SJ/5MpHQxdTXdNjYpdjCjGq8K1",
+	"fbRtIBX01ay5lVdCzYdaYf5hCrq9bVm9EDwfmzACL/1OMlIKrrXzGAQSMKuoRc7oLdNEbpioUIUoRu+I",
+	"kM7bj4lyhO7QRp5RCtUSNo7yVlYZEH7vmrkNnh6dTOB2b0y6UpXXMyNBfocZPhFi7TDHxBGnm96dqSRL",
+	"V0HWlS+0YWmJCOK42CW7QEhgXMLIb0VuuVVhI7NaVAbQfrAgkzHe8bxPoiJC7s6i9gqp07kx/6hOZOsk",
+	"mE7suoPlRaYo6G1RULWP26r5RQX4wpbgm3UTCVHlp16L9esOi7ULV2T2qNG/HVREiMZIrUtDu/zcVXrZ",
+	"YBhRdl0D5yb96WAQpmxqSby47zu7y19ZKtCMKgG+gtf4MFvaQR+vOHgO59kqgUWGcAUcAmCHmzqeimWO",
+	"+nHZvmOBmOIxmPwlMf7b/+OvlWMOfPzn35WHe6wzs1GG4fapDttULbVG7p7Nf6PYLWe7Lkt+SnRhpRg1",
+	"k950OIzxeFc4+TI3dvD0VgJq+snzkywX6i3nhRsgRO1XVN0EkxX5tagVrvbMSmxzBJdzSeGH1Is0Haok",
+	"xCga25lj7ksEgddccJ3NsZhjUg6HllODZ5g193DE/X2jKNcdclCxzaSCx9icPuNOZwmNUKaF5VLewA9b",
+	"oRkT7gdjcvilkObqWtHUJcDvuMlSRTtQoNpW0BHMEPK/150Xll5+WeHUNkftHndGxeUBTJutZunVMsox",
+	"FGkpbZigeTidI6Dneyf8QmywSmtMWnd9SYc+xTLTeJfJKl0nCoE3vP5eb3ODGq3MJUNSxXaEknVOr0M+",
+	"1BHUmkKoLgE9VppNlbk454ac+jpO6p5K3tKUXdEuOHjIZ5Z0lWEKL69A4QEL3gPAIeb6hb14tyGWJwC8",
+	"N5VAwGcHKcX4SHrhUqn9vFCOYK0UUYgVDjX5GboRPB541K7hGHF7FlAsX4XvSiJ8SAuqbjDAABHnHaZR",
+	"c3FNuIDkY0hriDq049NBTqbrHg9Xl3iFFJIWB/VvSCYq0hJh4ZYpwqCIHTj1Cx0OzbTDhTlbmwDwUECt",
+	"th1NoFwdfO+SgTitHxR5C2n8FwSVL6EGpusz/uXa5TrxldkqdkGoAJ8z8Yb+BdaDCGkyu/l0KbeGZLy4",
+	"gMQoesMEFOud/Spq6G/3qfLHSqIquOOUSScOAsXdlevEHdoqy15ncqcJpHTRvIIrAIw8ShTb+NLJp2Tn",
+	"/frlMRjCWGiqs5B767/+tIhKI2ilHnVZNV0q7VUFR9a+vI3JH7+l+XZWhL1bplLnofYchwenqrNfsr0E",
+	"D6uwezQcc29Eg3HC1Thd9HnL1j4ZueXgOE0R5ejgXUneJ998UyNtPQFzQqVlsG7ER/TwI10Uu8wYM3Mn",
+	"64zL0h7hvbOTjb6b2hM9zgSL+mq/7bECoV+aH5ghZrWUl0jR1gXCLlz6Ip0YSNid6EZvcLXbaPJg6ilX",
+	"vmI8nvpvYyO3U2wMQL2eCod5Kuz08UWDkyGMTp2dEY11c5g50NBaNXpUGTq9+RpOfDT2uMJ78VsXvsxb",
+	"tvanOSzGjArlXo9lCPzOW7k7kQ8Yvz+TJ7gPJLxayKGdwMb4+QHzNxKLmg5D27x2j5WHNfaIBhNZFolb",
+	"TTV+NzHe1U9WK4he9uLohb/Hp04QG1Ozoh2PS+XrtCcLejenfVhgUcBcn5M3V3NjOsubq9lhnWlUIoSh",
+	"6pqZOUfeCh51DQB1MDsl8auzErPF1LC+knDl3lV8UZ9EY5luV3qOwiTvauPy1SdFfmL7MfevNm2GCBO4",
+	"M4WXqq5Dl6TSYG5akD/KHSmo2MMVWaMDI1T/EWmhDSNzacPUkOjvMQfkbSg5Lbc73+H/hruqdyQYKVNs",
+	"oRR2FEVfbm4Y21z1Iqo5mxzLHV0mYU4Ny/fgib+WZLshQhKHe0dydsvymdMK/3hVZYrBxNKIsjtAs5Ty",
+	"pl5duJ7QseekhWwuwWN0dlF3xZtvPXNY+VbSLilPTH11NaYOHT0EDzhxItc4C+dnFnQHRZZlehiFbZ7a",
+	"W/1mawgXMbWa8PZV5MLHQClE17VPxXE/dV27YKGT+f3dhq0MS8mOWVnMUoeK1OitdU2LZnzjSEuls+vX",
+	"s+buW60nPdxeqNkXcWclrDDG3kMty45otDVzs5TPuAMLx6SOtuVRQjiCylfhjm2X1Onq0jX9YEZq2RFV",
+	"LSc96RtXdDrbheqUF+VgVYzb/w1WvNbYILznd+ZNzcAJaJxj8PgDKZozNBHbHdUjwL6O0AmnM/+6jZoy",
+	"GbJJ2+aqQjv1unJXteU+nm4MGtM8Jw3XvT4s7569/5WmXSHQgu6tDeLedkYqplP4WHBBY8sAT9sNalSL",
+	"J1xz1z75Fndt6KM5m8McAPw9engsFGCcwe4enKjkGqZ87UPlVF3FhgzLq9c78dZn/IaPQT1LJvEdmhs1",
+	"cVTflDCW2HXu8IhE7lUmI2pHa4mcc2/aASxci4R+hiFSvillYCilOphK2N1Rh01H8QnWT0b31Knl6of7",
+	"Du4yyUAw2l234gjX51IFA7386l164kD86si1g7AW/TgZE1VipMyILXO7jzY61lrVV7OjhgTDyfUO5VY4",
+	"OPWf2InLEsJUu2QncCZoh0l4tni66LograIymUs3xqgoL74S2WggsqXNl3/t2L/aReoQdGUUSPrRdQte",
+	"P4DxWllHrtCxRJH2LTVKhBfcjkoaNbttNJit3eCjKhjEoG0NPr22d90i9GjUdCeJP8OmD8GmI6EmRTuG",
+	"ldRA+ne0yuo1qut9H38bZdNR5/q4o861//teoQxz908czfKIFpOPIvVKRM5+W8kE0bGsjSi3xloKBeGQ",
+	"DSWksdcWtW0mGs1Ku1KBBJEDKaohf2NaSxX27A8qnObXv0OgXRwANgb9hVyDn3hJVzcXRAqI5bimb1wT",
+	"wXZjMsBw9ECG+eMng+rrMIqXS3GN2bAAxKwvyMPmBZJroilPB5ysY5RfcxKurypZK1kgcpp9ztLQ3+ub",
+	"gcUmN3cAR7bE4H1qvG7J+lML6GhHVYFN97lI+S1PtzT3UwCvJC2gcRVbcZpf2X8CVB3Nb65MpuQWgtcF",
+	"Y770mBrMgKm3pQrlaFf2T3cQZMiGjTSJpzesCsedX0G4WbGVVClLj2jCf0+tLKN7VI0+HBCdBLY6GiI/",
+	"mFtvqbzRAGv4W7Ya9IA7e+/rakzmhO3xGnmMMTGDRireocBp9QHrzlVoSfhxhljX+R1Q5JNP81eDlkXX",
+	"QevMY6lX+QSvSzFv9vD3a+HiuVLXi0UQpOkCOH/NlTbtqrRRcfYG93QxQ8fuhyNEdkrxRyqDkOnVvCl2",
+	"s8earMFxdQoYNYe/GAvdtFXdHaingKwlCwxZX+XLewpO1dijTtYaKdp4bvWFdzPi0ZfvZubW8Vfwx7E3",
+	"8K/mLKYJ3r8fz339BiJNqlBWq4zfujgMLmnxzP8uCWKvdUgTkGzuC89BCnrtFoFYPfn+BhcXN+oP3qZu",
+	"32RiRdo3f63v+9eBakM30o/MlaM1D1qyuHuA2bILLjrl2VfVd36WZ4sRwq1O4pe0h8IdUuxJ7f031eke",
+	"kGv+BctjKYHLJ/Td0T6mccgksTLsq4b8+vphN8XfD1I8Xx6coWEZV93ZKnJUq0+q49F96jpK3gY6k46r",
+	"VKvatsR0YqMFO6bsiYsOW5o6NzwmsGm6J1wQa+MwsWJ65kTScSUdtSqiqSsv24hFluLJNYYvMwZl4wDf",
+	"e8JqvGNQomI5p4TUby3f/tpnquGpH39x7Mq8rri1vYete1FZy1VtlGdXP/MByKoW0Y+sei6qYpfIGHM8",
+	"vt1uMD25DLffdy5coyggClvZESC4I50JTv3is8tv/BPbl4wqVcqUd3fArWlmCZU5E3PW5uQ5L7iZ1kAq",
+	"l/JmME8ciPXSPtlqYhDs2myP1Re6zJQdztEL9A2Ki69F1f/G5QlW+bHhMgnHEgixvsskoFwQl5Xn6E+k",
+	"ALCHVb5NWepCzaN16bT6BM2M4eJax7526Z9HvNrY4t05UCRr6XMOPNK4zo/eB14ZWGVPpCrl1TO7O0uN",
+	"AG9JBcfYfeLjpf2OHrz5tHPEabHJmSZbYXhe4r4QzQygwBQe40dtc3D7QEdORq+37Iw8IzD3MkSTs7Uh",
+	"cosxGWkISEmsa2qHOyFcUE+TDJy8bQogLjm/ZYSGgxlfRgApurHCfXgCA9kHz3qqxroa+l31hope30Ky",
+	"D19lLljENakHGoZy8B+HHYX1EkEIhlyBlR9WGBDguALcnk5P+Vn3qF8NnoTmHPqY9Y2XZKMA1zZ0xUMQ",
+	"Z2U1nTtfhBuSyTzVhBoiRYtp/hrbe/u3bkbu19tHyBO0BYpFMZseAQKHrjv93TEbujZMkYKnwt16c7mi",
+	"uesJNUkXHYP94klYeaSqJVTE6Nuqy5pKi8xpDGutfrPwiKQNbPc/mBqQl5omRjM7veTNlzHAtHVZEdOQ",
+	"a70+5KZvMf4MEj6DlkHxka9L+8lXrKy472uB7LR+Zw7PX4/N4ZkfgN7tRzMyj2QsN7lc1tC1ssXkx2ed",
+	"BQy7z/ln/Q7wFsmmuMJPLz3cIYy/NGKfr8Z3Hz38txFLJ5UKIUyh9oH29D480mEeAjTw73wcfIbY+cnC",
+	"4I+H8vJa5Dksze6JI9dR0Q+RD1Y+sOBzkQZhzFuSaTQ++3OQZ/ffwid3jdpOlOUT0TEmx75kjua9vX0a",
+	"tArkAESrBNcgp9785qAetrORzRsllzkrZkJMbJoz/335+meyoSbzHhx4zt5zwDVcddHC+oBfHn04Kxo3",
+	"uz+MLgxSHvAqwqGLzRa0ItGyYC4zUxhZJZpmVPtOTgnR0nk1ypBHhQILpmQqBSP0miJ0QUs62IvL+GqK",
+	"yIzUJVtL9Lif5PNIjVj0kZpRGvSd4tcSAs2kAKua64GwybAcr6ZYr45wdEkc+UPsUTYkCTSRuIl0iJc1",
+	"dcNQNTO3WlplUo4AmruE56OgULCtWbgwqeoGhi49qZkge2YuPH5w1QQsXLE2IWYXmXGYLHbZfoIgafaO",
+	"0zcHUTZPar/bOFBFqBBvvXUR13b/vlu+CpaD+pBx1UwOwKUg1V1KlRCWa4bp9XGSe7Vf5dPcMdZCvJIi",
+	"33cd46IWE9h4nKVMQkopZOPbL0z0ydhXubi+0hlVs4JugG135aGLx+dP3016jU/Cf9gwdaV5yq6mvt8V",
+	"7nnvIjsaQjsXpL2LVDFywzbotpdrj4o1JSV6MkKra/41PwfspLqZ+6vBCL5e1A9Rg/XKc4m8gYzV2vAK",
+	"tLU24/bJaNMp8bIlKIwga7A/oHwo6u01UQo41TQteSQs1aUIOZh7S8e7/M1jsXzaKZGj0tJlC2+mz6eF",
+	"A32bST46VoE1KF3VU1XkdS1VXaJqRnwOFkklQ51rWA4AdaPTAzcbl70WnnjtpDZyPcNQKS2nar4tBDGS",
+	"ZIymTBEuUnZ3gblAOzCkwU6wy8MLCbSvJ6WNBsqNkust07rUG/XJ1Wqr3YZYJVxLKH+6ONhbJHr3Tr50",
+	"V9nou/x24/hau2Rgd7EL3epDTZuPT68o+WjIjDxJwvqITPTTeglGp6RTPaZRIbLHW0zljEoRO3V2etvn",
+	"0UZRqmVqVh2n/bK7T0BXdUQjAfowotSfxdmbCx2R9hyPqBC6r05Oa563PGNsAvPhIoP1et+iu9/BxDrV",
+	"0Z19OHzepAmWrO1dBqfVNxRrMfLIbKeeLOuxpSIbj6TeEd7XRjED0Ty5Jindo/3qqxlHJ21MK02BTJnD",
+	"SUIqekpL/Q6LQSdSylbWvjtozTXVYJocCWxJrp4M9BgYjMr1MmOK+WGZDZ6MZloUMkqPnOtsyAqGiw7b",
+	"v+6PuGmWs7YiZQrAi2fOmjymu+tK+ibVEc4qsM5OA+cT9PdtN7mkaVTDNKvixqro2BzuMbZvLFZghAF8",
+	"FrJjHwa41BmSkyaiWAEZCV0OO7f2DjN8zXPmzPCOnm2T2vvCe5u86ZaeE1F7yIXJNlRRI1XccM6wnwUN",
+	"yJ+xpBQuFf95Lk8G7xQg4fzZrq+npGy3tHtbArKFhF1cGr/Wh+h6Mb5UN0b1ifA0DQ373ac7LaOjzUru",
+	"xogZnGlUx5qO8HLp8IGR++gRbCfT4419id67pw2XHbZBRDB7JfOOY+2cSVMoPeIWyNbmtIgQkAk4RWjK",
+	"PJhnLBjJmTFMEUpg356SHaJTJySHQJ+CfxIpCCWapywhGbi7dULOyI5yExlYdd67SUabVDeTXu2qBPSQ",
+	"ljIvvY4odjyXVNNNmk07637OIGdvcZ5NlsbO+rNGw9y1bQrA7npiyuqEdgFu4SXFPbJoWbgp10EyXtJb",
+	"lo5GwDwKsDUC+aordOFmOVzjUoagR3d/q/eCCEJGIaw8U4yUzyK6KjcjmvEF+0eEvA6z4gk2e79V16oq",
+	"T6la/wC3HJ12Wee8zxmXQxmXlytfajQJn3eoPHrFzKh4PyvYc/tSk3+/PGRfbIzceYtDbxNU/nBNHENe",
+	"kJxpOGgCYLx3mb1KALSQvSu7luDUgbEdeKZGQFZNeDcOubgzW+Whb3rtIvykwrKbI9Ha7WTDh+HdGm4r",
+	"ABS5m8WOP9fIqZ8RRIaPMx6hQ0LDuQw1TC+2GvEYoeWVvWxjiZeRCC7PqAgb5S5FqNZQnF8Ll7ZbLyde",
+	"c8F1Fgw7BQymJ+FKR286tzl/JbfCaAfhCIlxg/1geoEK+5Jtdh7AAok5sAeTkFT9Lp2E2hUVZ6ZPHGGk",
+	"zAO6RvmiooBHs6xT14nv/gPZizWjaS3zXO4QIY+bhHBhbzzp3IXis7f4nIpC32DICpIeqRgmfFku3gH2",
+	"p8lOSXFd9p6DBxJIkeKarBVjCZAddKurbmsm2wTrY+N7yuLzrnBuuCZhzUXqmSYOegVfiNlnu9r47yrG",
+	"3nORTvC2lGtwQ1YgpME9hH1+72qAW7katBjhiP6BFr5GPbbH9fjaksgBoAhRT6/0nKX83dW8u7nUV504",
+	"0oY3ROuwR1CrQBXfJRMp4cblX2vy/z749vLt8wfv5A1r9457FBQXKStkWC1s9TDCzt91qDOonan7cniJ",
+	"JpQD9A4gE+mOi2srBKRAYA4QvHuqUk1SuRMurV+khK6U1IEeIKCqR1wP7GzeZZGneEf3Iz/9PsZR3zbO",
+	"MneCYbhOGuKsDziFR2om7dYy/OSs/Zn3p4MutCS7W9ghOmn2nu6nUwwthnAsZ7b21UdFfEIUcbMOkiRj",
+	"zDz3bR5P2UnzVM3++oyYssVe+flOGpTdie4X9AlTHOO8fcEMW3SNNWCX+iCVLuv+wolVitYgnuShkkfv",
+	"ro8kwRTgi8FFblgeuA9Qc2AQPDA8DJG43IdTxkuAcG6ikoDsrUWVLulDfZfzFRMagBNpbjKyUXKNBgDN",
+	"wUx2HyAZL+ACoiD60Nbsj/vGnjEjecAv5xhjlqEiHeDB207XxQj37qprc3dKGuagfhhVVKwYmBxROz0t",
+	"ZwrPxD0mPz0am8JU+ofcmWv2KqNmKFccDuPxXjo40p+ddL1OuhooRzB4jr/v9P+M66tzdANtX4DftZag",
+	"OvZOrBkams5SZ2cPxdW02yJeAmN35KhS9YLeXWlUK6dtTHHMIDt0d8xqALqq+bJ567XztuJQ3qlYm3d9",
+	"Rzv5EjBCgzevyfx5FB/NbajLDevwFEtskpoO/H3QAi6brULnZq27Euzxb1ex7TdXTJiryXvg3p+KEDwZ",
+	"Wfh3dmYcum6dGi3a9h8gt58NZnE8NXS63tWhalvGe86pnr2KqBYGiPcpV3etGAUxAco7uv5pbnLMLUj+",
+	"5WAFurB4XZJe+RjGXZaMKiJFO0Hl+OXpbVFQdXxhvGPFWvK+/3KTo2qo1BUlevn+uVRFuMyjqoyE8kda",
+	"NQo/I5iiD8FKqlgFaqwNWfNbxOkN+Em9+dEfQNkKMwattnwhpoH+QF+3WzkqRvAPKEcd6yGrgdQ668AN",
+	"27tR4YrJlfM79BLIXWRGUZ8XS5rb++gwYAJvN2/HQyUFgyxNiMlJpdnFaByFKlmxb84v4anSRKolv0at",
+	"dETd4yipDf3l38RK7fHc7sPfUU+PgGRvXwhr4XiPhsrAJXbIx6381IqHej3C7+QPioba4B+HncruNmw1",
+	"Ebr82k5o0ps9BTkACecC/oGqHFmCwyO8eb2b9OEFzKdO+K9dd0Gcjc3vnAjM6u49+E3nQ3DbVW5ESdcw",
+	"F6ShOAlgB8+Oag89L+Pv5oxFfvXOXMUe5J/ZnSnbDYBf7uraH4M4+eKOTcTE7kWtlQvw5C3HTdwuBrfd",
+	"SsngkaHEypkEsxyxTOqi7He7ZyohhVQM/wz9FUzGlCYZvWVn5NIwmu6Jpntdooe5mtobIXfC4X/vKGgi",
+	"f5iMlFdrtgPRtVHy1hUA5dyXEGn4bPCc1cR90O9urbGCGuZRmoyUgBVnp85EiivzgOctqBD36pwxv1HG",
+	"QMavs1nxgPAGOdfnxutOFmrW8ZZt3AUB8tfZDaH5pOTTebM5yt1HurndKG/NbS0cOmR/1wHt2pnjG9tG",
+	"Qk93eXSEpqhhuuoI64dJiGA7BlcLpc0FWcutsienkDq+oODvmn03IZpdz6DxacJuCR2E/i6kxWoljr0O",
+	"pSlR2QoSvWNGAd/8Se7ykQZGfFqhREPES+eM0dR3sQ6I4BBZatVV1eU5RKZ/YPTpTTAGYPV64BoE6DdE",
+	"iuruu6HXbAgLIgip64JfYwydrWZu0oN4zOFk+A5CyA6QPJfkh9Kxed+7KBvj15wESV1XE3nLFJQq4OEu",
+	"DpVcfGlj2wTu0NVCmqsVVWrf1Ts8/uI3ImXi1N2v7Ct3ZoJDqZ680a4+dMY7fPmQKcBjvNoqbvaYEQ77",
+	"pausQW45ZCXlDS8viU8Xggu2pyr1YaBaG8wN/4lZtrQyQ6xlWBlIgbW0VgCTJTM75rAZl0rutOUml8Wr",
+	"mbplCn1SP0j3z/Kv7/YbhlnDxA6P/qprJpiihqVVqrV9HtqxEEs0q224Jrc05yk8B/Cy9pfmjHyvlHR4",
+	"fa5inKRytS3sASV/fvv8W/LNk6/+z1/wpFhqVODAZ+R9Ro0dB5rOYPUgsVzKoS8C4SkpaMp8q59Vzq2M",
+	"+fO38OSDF+lfnoLzBefjYT+F3jEFjcTdSEob6M2By4JUaLCOgaD2dXxRsfVWs5T8+cnDb/5yRl5vLFHA",
+	"K+o6k989oPrGz9OXJJSFzvl2Cd+31j4RknC3PPw0bazr+3f0uiKILj/whfZaHwe5wOX53NIX6wc/S8Ee",
+	"vKJmlbWX++XDJ67yyc9sV+EGn5Efvn9HzumGn98+OnfATOfaKEYL+ApxP8u1Y5kHMDK7hW2EqRqW5xqB",
+	"1Gq79Wcrt5Wg+fkmp8aKg/PMmE3qPn52Lf9y9qtY1JqqcsHI/0dVPcvh6eKRj3vRDV88XXx59vDsS0SW",
+	"y+B8naeskOe1U7aR2ExI+m16kS6eLr5jhbzk1+IFwrgA6/5Npnufu+6MLbrZ5HwFr53/06WvoC4ZWdSx",
+	"1ROTx/yLAfnSeNKoLYNf6I0ULv7y+OHDLoVYPnfu05ghZWPtEwz73/Hw4HUZt3j6y4dkgazvpvMp8dvh",
+	"G5tcs8BevOTawH64vh2hNUTvSZQZUI02bNgeAKdYgQkLOpuJZmW0o/q0FxaWenDgE0RA4dcCYb+ddBIg",
+	"61Y3Z+T7YmP2ZCtchaOX70RthS4/dQajn6+VU5rB7fiBmefKRxiP2In+qgk7QAdxYXpHELckJ0hV7KJl",
+	"qYd6Sq+UVYkPHFnRuE0cIlmCIZikukWBqIYiAEc8fOH8I/z/0zlmLJx/hP9/6iPqd87luKF2fQZAjX5x",
+	"VsC/tkztKyOgVjZdknNMz4jwV7FVRPCbQ90rPn04ITMAYeAK0cEQQNs5GOK1cB/zhfXa1zEk8A/FNrjh",
+	"ysGbAN84J3TZdFKmdO9MBOiijfrVmgRnmArR2N/QPKtHzqHZ+aLcMqvHqh3zXuqmmE8i6YrW4ocA0675",
+	"HXP92ifM9UNSKtXDEhe86zCirQHHnQXojABdWhxQFQIGiS6fPsPkg9qhebM1z/ndYixJ0ep7kQJVo559",
+	"hQ7hyKcvGbjDBp/+jgG6MZ6dk1sY5cFo3Z0GsgNDgZdXB6b0BfzMU6+XBNthXKYAJNtkiu8FJ3yEXTOP",
+	"JuJ3IbHz3p/sHVwb4Kw7YOAKncMKB27mEExvtsZpaZBOaEYre3ciFKteCd1Bo3YjqwyDLzQR7M7UGouG",
+	"NBRGg3WfavqbRDP7ZFTGATrE+9L+cQ4qfg8K3rtO6iDVUpCMawLgNfYvaAogZaC1h3vaRRR8z+Sj5PnA",
+	"g1DJGZTObsPOP+IPn84LecsmS+uwZilhfY5SLfelCF7JW/bSz/iPpgzCnO4f4Uyfuxmd7nha+oalIF9l",
+	"TiYJuSPQsh82SrFKKHJDjJQ3VbCeyPUcx9nOSndLO+JEIR7q6qxzTajpEIV8qVxeWZcofOkeOSG1/RAh",
+	"cVj2cEk8wgH0dUaJ0JBpUyk8VaKFJFWt70Hnzf5N2angdOxLjQqrcUQTtX+dgyHflTxGrV7GD9tNKXuR",
+	"iLTy5OvfnWKppnb+8Ybte2+rzUzHE25ec6COPfRJk847DQEUPceW9mdsdm9gUom/VhKf6zBfsoTxJuJJ",
+	"tzus5TEbdu7bo/EpR528Aw+ckmdggKDCQqczKAp/d/9NxOWoc+r00jkTRnE4nVykn4YPKfb2PCGhcYCO",
+	"Q2lnu5/LLQMf86GYqmMbxJiq/mx47Oz5yrg20g0f8qi1DgJG6rpPgg+K+vTvFqBSo2wb15qU3hlnS4dC",
+	"66c6lcnC4Uod7ooLlZSQXsYFBY2/vypG04uqZxsSnhvN8nU9EkQ0FyuWwDNooduD9eThN+g7q15tNEYk",
+	"0aY/BnsOHD6epccduhdrCHXFm+3/cd6hsmNv+CXkwUNu2mUyb260zmiekyVLyHLvorOxmPFxvqYo6P3O",
+	"LiCtDPkvOwrMDVfhUrZDT9Vv7aEalsF2ZzS9df7nJw+/6Rnbhd7/a8IcytrwwFwuZcGWMt1jrYIXIZWQ",
+	"AGEC/jQngebQG3jgrFJIU02kIrivEDlH5UTQJeQi8QW0EaReRJ5BDvwaKnnKeGWpiu82UplO5fs9/Lm6",
+	"LEYEdRxP1yV9uf7FnhZ5LaPW/RM2qUevtEZwWu5Qq9VVWbzWan8d1NZINTXiVMiVYeYBZgM0ObOUBksu",
+	"kNztKYfjiDxnc1370CJxzAHXAoEDJJbvEAHL0tP+qxZhsqLSKkfGUh8/9Ay2dulYQfZ6zkX6Qoxir3/1",
+	"2hRtdLHeqECE9gIr939gBkfHBuMy97iZEqx/762etdyKNCHLMiE2wR0KhvCOZBi7e7rhCAigWHoHT1J6",
+	"d6xpW5YfJqTg2q4uJQhr2mKfsolz193gR9f392R6CQfoOHvuvNg78GyR/DJ7yqsX36fKIR470iSlCbzc",
+	"+x+TegiHO6xYCm2tUBM0aMsLL/vDyUMvil7h/x/gkXZrf87z0zqm3Ti+GVbfAcfu9lzMIvHBUAB+w/ZD",
+	"7mKOubleC0AjIm55q0rQxcMqWJCjzje1pl5BznILrTuh/213Bvrx4p/nEwH0BqJG7T0gO7nNUycYEmdz",
+	"LvfeCvzZRZuqdES0/Vq5an63KgoMRAku8cFRZMaPB+zviVYOfmAuO+e/L1//THBZlqXrZG4bMPXk+07v",
+	"/z/8QwdSMuDk3SpdVXNu6LVv8/UUW7T7AYnMraUFFWwOeiBgD5WNegPpTnH1BSdNeqpXTgR29hmuX67L",
+	"VVf4y006gasTJc4sHFBReV3zxbnSwXpFUUIoTpJCAQMvWAeDnH90P32yEzBShYLZAT9ZBW3Wa9eO3dKw",
+	"5H2LM/NW0+cg87+1vfiqVOC1D5fRamsucFE5AhKM5wm2q1wDwMllrV84zeEZJPyjZ3VFhZDgcK1VCCy9",
+	"YzWpEg4Rlu+iXntLFXP+G/J6TcxOVs1yAQ0il6bChsB8Vl+Hq7HuQdZqeRP0wRhXGYi3U+9hk3SVfaHx",
+	"tIYcsFKbV65e73PS3bBbtWSQqDuspWzZQKq6yT5xUstXog3UoeGY9+GVbK7VMfWo1b5178Rg/tDb1seH",
+	"G36NKUnF7yflMsIEPJRMPK210xVyZ89ayvVN0swKdJ+dQ3i9BfhTrCbSZ+R7usogFtZV55QQLYl2cRd7",
+	"2MPxlpC308PA6fOPPP2EEi5n6FpvSob33GSporsSEO4PISAah+NJIKAGl8olXd1cIPoA3WsvbBGl9t7i",
+	"ypZyECzGdnW4Y+dlEu6EdG744vGRRFA6O+5UTkeoECfdESuEQ0RzhdgT9RwzrgnNd9AmfbViG8PSjrDh",
+	"m4oOn2OHMyu5Jo/FdQHxrwTU3WEzwsOSWz/ebx17820EO7wbJVOfNvrWaow4Kvzm5niS+NtbBltVy1x3",
+	"HjJvZsqdcBNwBnW1tSi+Svupy9FijQiA/T9t/qAfJEBal78I+OKJqxBy/UzmuXBrOzI4pC01fO6Ecqgq",
+	"VuDWEbAmpJJVmgOXUur6LqLjkheTMp9cTCg6/emUhxeW0bmxr4Uv6/pCk5TdslxusJzl3jV6bV/O2S1P",
+	"mQMQ7Mz78s/cxxZ1hIPrMeVgnDGIkdcRGncZVWO+M8J/2OUipGsDbF678VBjmLKP/u8vDx988+Hjk08P",
+	"8IfH1Q+/nH3AHx8l39T/8ejrT38KeG1PyeKeEYbdiF6m3Jcb0fK0q6W0kmzJMi5SQgnCTzU9iXPJtOo6",
+	"M90YDjoHn6XpH+vec3KbccZUrzg0U8g46egy8lUg48GBTPyNrSh6fEOtJq5ZXKJLoLqxLLDyDdPdzKZZ",
+	"tE9CsGvYJGWOA/uSGV2BDm2oRqAPEB2iZs/t7IUXEGNwNe5CfMs1X+Ys6GFonE+FcCIfq3SIOJ/DTmDX",
+	"p88+h/v3OYRzmBsJ0fOkMh/c6f9Y2/7vJHLlzdWx2JVOvr7+iRi5CIBPypurI+EsqxF8k7H2GDMqgx01",
+	"q2wuorwHWKYwXXCgeUiD44SpE9JZbk+q/a9Pp0GD37c6+4Hfspo+yzh6IkD7YLTadd5La4l5Z+RFmQSI",
+	"WYG39l3wQWKH+7B+c9WoDzQzxrcz7bxYu4cv/bOnvP22x+rKH3F/nwXGANxBCbHbD3fpBOGMEpLzglcF",
+	"fAXTdTi0L3SFt4N3gQ6NEKDfZ1/vvGziHLb37GYdyav34HJtzWiS87VwbleTsT3ZMcXmrnxATFAwyDNA",
+	"DrR2OsIvkwIxujsFVoQbsIJInu5l+nAPbNOdfeiQAsrkCxc7q5wgHlnAea99vIorcFv8Bq7Axu5UsT78",
+	"ofe29B383kUs/tME44k47Acpgtz1ooTF91gYe5JLce2yl04hkS6tvJsaCbL3yFNEgN65iioXZZJb4+CL",
+	"HRsnVQTYnTAXywAU1osyUQqqUVUJJM8KyLZAONWJ3sHwvXXjj0f3nXUIyqorZO4yOsmvi4e/LlytGTdk",
+	"KzBZlYWTN87I60b8fEz5rtvM+ILdYBS+pT182ghCJOEbkOopNdxE3WMmk5pViTFyDWY2IgW4BgDkO9xy",
+	"RNwt5G0piKv5L9lKWmsQQbUUqkrIh/MoW77ku55X54uX91XaXVdewH+mODyBnQiE/E2sw5rki4zEJyWy",
+	"ej2UinCPliX/s4Q0gMuVMhog5OoSWqryzLu2HQM247lHxzz/WMbzew3Jt+75U153yzE6OMTP2YoyJXel",
+	"d2Ce0hRJdlLd6IRkLHcQolhnxgVhIFX3q5yV0P7HRvM7dJvfjOPUm91we2Siq5Xe+s6jJ3dxjmwO7eaH",
+	"wLsDOUjJAlwUrLcPmQOyqqB4Dxq3gFa8YRvjbSFLBroyzb5k9a4wFYRWx2eHG8FXM/NrKDsp30cCVdRe",
+	"AJNMRNvGuDV3Oe7K2lNU38zjK3TfJ1RxkxXM8JXdNWes1vJ+DWoWsmemXTsWEJhKasNUHIjAW3h2BgyB",
+	"lb6tQQjgv+5yfddR49+qo0Qb0bLvLpOwaKpWGb9Fv2cwfcL9PTwdd4AP8DX+QKAAuMtYPJJzbYiR5Iax",
+	"TWJ/2CgujFWuRhIs/wRtD55llw3nuCQGRa+LSQJg2XR/gRjVaCZT6LfTtYeglANEdT0IexsvhTtInvQ+",
+	"7sjQZQW6VL3l3qWZXJQ8bE0bTYyUSY3JwSVXMHUNjTjMqSBoEWjeoQ1QQwCTcA8Fy2RDlbGSDcLsKd0H",
+	"OaP01M2X3928rAJ+SsaLU15WMzb2sopEpNq+epqU8SlZjp+vhuE8y9/kaojywO1kr1S4h5ABjDP+2mfP",
+	"Hd773BGZ6973zJ7qqu2nv+RlvEi8XMRTLxVZKoir2H8t6eomeAsMCKVzekt5Tpc8h24mPQrsWf3B+zA4",
+	"LzesbfU/iu/vYl/Ws8EWgOsK49v19m5faFKn33xJkUM7df4RFhiVfIV0/A/LvJrTNw6k7s/nIs/AA/uA",
+	"i39u1R5KfGsFxaY5rbncBdpt7Kk94cqVMw77wuu1ZNRj9Dg3TT+JmEgRKKlqzoB2dkDvT2Poz1ViQwiT",
+	"ShYxVwiXm/S8kZU00JM+mMj1uDuR632278joNVtdB8ar/CVya6/VlsWuLG/Bndl97UdrVAZbVgZ6ML6k",
+	"2uAdDC9ertUexi/kholGAl4/jd7JpGqSipDKUTewVuEzrjpZuESwozK3ZvTqo37u0b+nN9lgDr8fR70v",
+	"/K555LHfolll4JVymgPBH8r8Nq6J4+MEvY4K+p3IPJ1kxnnj4HyVM6qoK0X6PWqdNoKLpd635aQ/Zw3H",
+	"iO3l/lCG/UwLbO+xUXKN7SEt++0ySYAn8NLSQtp99LhTHL/kKyY06GSam6z2WZq3vwpgXoobFG+Hmcki",
+	"XKue0r0/jfZtM0rOvsc3SL3b7hgJu7SS+fcuUsFiKhOhyrM9p9xCdznJ+7bbb3Ulvcr9tjaey0FAww6e",
+	"RaScWoLCDWMb3aiGiBRy4OmbuTLslf1m1eLks8SJqFMQpqN3NcL2ARfBLWlCYzn77d/6GAJPpP2I3fVF",
+	"zpbw7jvHtdwNJuO+HwkxklCBTa1xIh5D1Yp87ymC5EiHoMV1+SA+mXNtml7q7SaXNNXdceK/wwNlCGM0",
+	"NBm+eXJIS+dMjEK0rCW28dTda9Es8zSyuwCBYAc1S/fziFqaluEmaW1Qu1naGoaIbgaRJsC6NA4UM5UJ",
+	"yTligNn/n5GfZc107APEbG4wStEaOO58YhQRdbuCXJ/d7BV7fpvJMuP53v3sETC86Uw15MgRrv2blCmw",
+	"blk1ggdMYLBJUaHpyk4E4kO1Lv9x3QY7Wb2eADMfr/usmQ5x+MfnlVMAA1dyr2QPL/1cq3TQeSuZbwsB",
+	"N2yvBl13qID0gwX14nBc4hOnNOlxhD7sXzZnHzTAV4dyN6tlFNugNZDJHVlTBVcHxKakirmyOES57K3b",
+	"Kun02ec6c8/nFRuByoXb8Ny+FMDl+nIMCKUb+Te/8UYcj3twI8I4vx8/oq8Oy7oO9Rl5lue1g2wyJvxp",
+	"psJaty7ZbklXN1ZACg/gpfEi3xc4vOTX4vU2ANgViLjZZxnUjUxfd0NuJ92y2s08zI39w/l3gcxstVUQ",
+	"7f7lQzsJmGuicUVcVDVmRt5AuQLe+Ax7APtvdZUTERoTaFZU+YZ2QcPBEuuFuJ9MW1ZQng8EXL6sPGjf",
+	"P4DnAw67DdV6J1UaH7x5498YuuwzN2Y5xBHSKHL/px7NBs/05Y42H/64KM/bLx+sTtFM3XrluVX54uni",
+	"nG74+e2jxacPn/5vAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

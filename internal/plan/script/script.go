@@ -27,17 +27,22 @@ type Practice struct {
 
 // Period is a block of a practice.
 type Period struct {
-	ID         uuid.UUID
-	PracticeID uuid.UUID
-	Start      int
-	Minutes    int
-	Kind       string
-	Name       string
-	Contact    string
-	Version    int
-	Groups     []string
-	ChangedBy  string // who changed it last
-	Placements []Placement
+	ID          uuid.UUID
+	PracticeID  uuid.UUID
+	Start       int
+	Minutes     int
+	Kind        string
+	Name        string
+	Contact     string
+	Version     int
+	Groups      []string
+	Place       string                  // key of a place of the club's settings; "" for none
+	Coaches     []string                // ids of staff and keys of helpers
+	Equipment   []contract.EquipmentUse // what it takes
+	NeedsGroups []string                // groups without whom it cannot be run
+	RepSeconds  float64                 // how long a rep lasts; 0 when nothing is said
+	ChangedBy   string                  // who changed it last
+	Placements  []Placement
 }
 
 // Own reports whether the period is a group's own: an individual period of it alone.

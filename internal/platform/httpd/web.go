@@ -49,7 +49,7 @@ func serveZipped(w http.ResponseWriter, r *http.Request, files fs.FS, name strin
 		http.NotFound(w, r)
 		return
 	}
-	types := map[string]string{".js": "text/javascript; charset=utf-8", ".css": "text/css; charset=utf-8", ".svg": "image/svg+xml"}
+	types := map[string]string{".js": "text/javascript; charset=utf-8", ".css": "text/css; charset=utf-8", ".svg": "image/svg+xml", ".wasm": "application/wasm"}
 	if t, ok := types[path.Ext(name)]; ok {
 		w.Header().Set("Content-Type", t)
 	}

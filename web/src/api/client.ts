@@ -10,7 +10,7 @@ export class Problem extends Error {
   readonly field?: string;
   readonly body: unknown;
   constructor(title: string, status: number, detail?: string, field?: string, body?: unknown) {
-    super(detail ? `${title}. ${detail}` : title);
+    super(detail ? `${title.replace(/\.$/, "")}. ${detail}` : title);
     this.status = status;
     this.field = field;
     this.body = body;

@@ -243,6 +243,148 @@ export const forms = {
     required: ["id", "ok_low", "ok_high", "watch_low", "watch_high", "reason"],
     type: "object",
   },
+  putPeriod: {
+    properties: {
+      coaches: {
+        items: {
+          maxLength: 40,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+      contact: {
+        enum: ["air", "bag", "control", "thud", "live"],
+        type: "string",
+      },
+      equipment: {
+        items: {
+          properties: {
+            count: {
+              maximum: 1000,
+              minimum: 1,
+              type: "integer",
+            },
+            key: {
+              maxLength: 40,
+              minLength: 1,
+              type: "string",
+            },
+          },
+          required: ["key", "count"],
+          type: "object",
+        },
+        maxItems: 60,
+        type: "array",
+      },
+      groups: {
+        items: {
+          pattern: "^[a-z0-9_]{1,20}$",
+          type: "string",
+        },
+        maxItems: 60,
+        type: "array",
+      },
+      kind: {
+        enum: [
+          "warm_up",
+          "individual",
+          "group",
+          "team",
+          "special_teams",
+          "walk_through",
+          "meeting",
+          "water",
+          "conditioning",
+        ],
+        type: "string",
+      },
+      minutes: {
+        maximum: 1440,
+        minimum: 1,
+        type: "integer",
+      },
+      name: {
+        maxLength: 80,
+        minLength: 1,
+        type: "string",
+      },
+      needs_groups: {
+        items: {
+          pattern: "^[a-z0-9_]{1,20}$",
+          type: "string",
+        },
+        maxItems: 60,
+        type: "array",
+      },
+      place: {
+        maxLength: 40,
+        type: "string",
+      },
+      placements: {
+        items: {
+          properties: {
+            drill: {
+              maxLength: 80,
+              minLength: 1,
+              type: "string",
+            },
+            id: {
+              type: "string",
+            },
+            lanes: {
+              maximum: 50,
+              minimum: 1,
+              type: "integer",
+            },
+            minutes: {
+              maximum: 1000,
+              minimum: -1000,
+              type: "integer",
+            },
+            start: {
+              maximum: 1000,
+              minimum: -1000,
+              type: "integer",
+            },
+            technique: {
+              maxLength: 80,
+              type: "string",
+            },
+          },
+          required: ["id", "drill", "start", "minutes", "lanes"],
+          type: "object",
+        },
+        maxItems: 24,
+        type: "array",
+      },
+      rep_seconds: {
+        maximum: 3600,
+        minimum: 0,
+        type: "number",
+      },
+      start: {
+        maximum: 1440,
+        minimum: -1440,
+        type: "integer",
+      },
+    },
+    required: [
+      "start",
+      "minutes",
+      "kind",
+      "name",
+      "contact",
+      "groups",
+      "place",
+      "coaches",
+      "equipment",
+      "needs_groups",
+      "rep_seconds",
+    ],
+    type: "object",
+  },
   putPlayer: {
     properties: {
       archived: {
@@ -300,6 +442,117 @@ export const forms = {
       },
     },
     required: ["jersey", "first_name", "last_name", "groups", "position", "returning", "archived"],
+    type: "object",
+  },
+  putPracticeSettings: {
+    properties: {
+      equipment: {
+        items: {
+          properties: {
+            count: {
+              maximum: 1000,
+              minimum: 0,
+              type: "integer",
+            },
+            key: {
+              pattern: "^[a-z0-9_]{1,40}$",
+              type: "string",
+            },
+            name: {
+              maxLength: 60,
+              minLength: 1,
+              type: "string",
+            },
+          },
+          required: ["key", "name", "count"],
+          type: "object",
+        },
+        maxItems: 60,
+        type: "array",
+      },
+      helpers: {
+        items: {
+          properties: {
+            key: {
+              pattern: "^[a-z0-9_]{1,40}$",
+              type: "string",
+            },
+            name: {
+              maxLength: 60,
+              minLength: 1,
+              type: "string",
+            },
+          },
+          required: ["key", "name"],
+          type: "object",
+        },
+        maxItems: 100,
+        type: "array",
+      },
+      limits: {
+        properties: {
+          contact_minutes: {
+            maximum: 300,
+            minimum: 0,
+            type: "integer",
+          },
+          contact_week: {
+            maximum: 1000,
+            minimum: 0,
+            type: "integer",
+          },
+          max_rep_seconds: {
+            maximum: 120,
+            minimum: 1,
+            type: "number",
+          },
+          warm_up_first: {
+            type: "boolean",
+          },
+          water_every: {
+            maximum: 120,
+            minimum: 5,
+            type: "integer",
+          },
+        },
+        required: ["warm_up_first"],
+        type: "object",
+      },
+      places: {
+        items: {
+          properties: {
+            capacity: {
+              maximum: 60,
+              minimum: 1,
+              type: "integer",
+            },
+            key: {
+              pattern: "^[a-z0-9_]{1,40}$",
+              type: "string",
+            },
+            name: {
+              maxLength: 60,
+              minLength: 1,
+              type: "string",
+            },
+          },
+          required: ["key", "name", "capacity"],
+          type: "object",
+        },
+        maxItems: 60,
+        type: "array",
+      },
+      themes: {
+        items: {
+          maxLength: 60,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        type: "array",
+      },
+    },
+    required: ["places", "equipment", "helpers", "limits", "themes"],
     type: "object",
   },
   putSpell: {

@@ -117,6 +117,11 @@ export const queries = {
       queryKey: ["practice", id, group],
       queryFn: () => data(api.GET("/practices/{id}", { params: { path: { id }, query: { group } } })),
     }),
+  practiceSettings: () =>
+    queryOptions({
+      queryKey: ["practice-settings"],
+      queryFn: () => data(api.GET("/practice-settings")),
+    }),
   rotation: (id: string, placement: string, version: number) =>
     queryOptions({
       queryKey: ["rotation", id, placement, version],
@@ -160,6 +165,9 @@ const standing = ["board", "player", "today", "marks"];
 /** What has to be read anew after an operation of the contract has changed something. */
 const affects: Record<string, string[]> = {
   putPlacements: planned,
+  putPeriod: planned,
+  deletePeriod: planned,
+  putPracticeSettings: ["practice-settings", "practice"],
   putFix: planned,
   moveLadder: planned,
   postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board", "technique-form"],

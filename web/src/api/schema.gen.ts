@@ -250,6 +250,48 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/practices/{id}/periods/{period}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        period: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /**
+     * Puts a period into a practice, or changes one.
+     * @description Version "0" makes it under the id made by the client. Otherwise the version must be the one that was read; when it was changed since, the answer is 409 with the period as it now is. The head coach changes every period, a position coach those that are of his groups alone. Drills in it move with it; when it becomes shorter they are shortened, and it is refused when they cannot be.
+     */
+    put: operations["putPeriod"];
+    post?: never;
+    /** Takes a period out of a practice, with the drills placed in it; refused when reps of them are marked. */
+    delete: operations["deletePeriod"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/practice-settings": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Places, equipment, staff, limits and themes of the club's practices. */
+    get: operations["getPracticeSettings"];
+    /** Changes them. The head coach alone may. */
+    put: operations["putPracticeSettings"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/reps/preview": {
     parameters: {
       query?: never;
@@ -1165,6 +1207,8 @@ export interface components {
       penalty?: boolean;
     };
     Practice: {
+      settings: components["schemas"]["PracticeSettings"];
+      look: components["schemas"]["ScriptLook"];
       practice: components["schemas"]["PracticeRef"];
       week: number;
       theme: string;
@@ -1183,6 +1227,14 @@ export interface components {
     Period: {
       /** Format: uuid */
       id: string;
+      place: string;
+      coaches: string[];
+      equipment: components["schemas"]["EquipmentUse"][];
+      needs_groups: string[];
+      /** Format: double */
+      rep_seconds: number;
+      /** @description Whether whoever asks may change it. */
+      editable: boolean;
       start: number;
       minutes: number;
       kind: string;
@@ -1194,6 +1246,185 @@ export interface components {
       own: boolean;
       changed_by?: string;
       placements: components["schemas"]["Placement"][];
+    };
+    PeriodInput: {
+      /** @description Minutes from the start of practice. */
+      start: number;
+      minutes: number;
+      kind: components["schemas"]["PeriodKind"];
+      name: string;
+      contact: components["schemas"]["ContactLevel"];
+      groups: string[];
+      /** @description Key of a place; empty for none. */
+      place: string;
+      coaches: string[];
+      equipment: components["schemas"]["EquipmentUse"][];
+      /** @description Groups without whom it cannot be run. */
+      needs_groups: string[];
+      /**
+       * Format: double
+       * @description How long a rep lasts; 0 when nothing is said.
+       */
+      rep_seconds: number;
+      /** @description Drills of a period that is put back; only where it is new. */
+      placements?: components["schemas"]["PlacementInput"][];
+    };
+    /** @enum {string} */
+    PeriodKind:
+      | "warm_up"
+      | "individual"
+      | "group"
+      | "team"
+      | "special_teams"
+      | "walk_through"
+      | "meeting"
+      | "water"
+      | "conditioning";
+    /** @enum {string} */
+    ContactLevel: "air" | "bag" | "control" | "thud" | "live";
+    EquipmentUse: {
+      key: string;
+      count: number;
+    };
+    SavedPeriod: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      practice_id: string;
+      version: number;
+      minutes: number;
+      period?: components["schemas"]["PeriodInput"];
+      changed_by?: string;
+      /** @description Drills that were shortened with it. */
+      shortened: components["schemas"]["Shortened"][];
+    };
+    SavedPeriodConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["SavedPeriod"];
+    };
+    Gone: {
+      /** Format: uuid */
+      id: string;
+    };
+    PracticeSettings: {
+      version: number;
+      places: components["schemas"]["PracticePlace"][];
+      equipment: components["schemas"]["EquipmentStock"][];
+      /** @description Coaches and helpers. */
+      staff: components["schemas"]["StaffMember"][];
+      limits: components["schemas"]["PracticeLimits"];
+      themes: string[];
+      editable: boolean;
+      changed_by?: string;
+    };
+    PracticeSettingsInput: {
+      places: components["schemas"]["PracticePlace"][];
+      equipment: components["schemas"]["EquipmentStock"][];
+      helpers: components["schemas"]["Helper"][];
+      limits: components["schemas"]["PracticeLimits"];
+      themes: string[];
+    };
+    PracticeSettingsConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["PracticeSettings"];
+    };
+    PracticePlace: {
+      key: string;
+      name: string;
+      /** @description How many periods it holds at once. */
+      capacity: number;
+    };
+    EquipmentStock: {
+      key: string;
+      name: string;
+      count: number;
+    };
+    Helper: {
+      key: string;
+      name: string;
+    };
+    StaffMember: {
+      key: string;
+      name: string;
+      helper: boolean;
+    };
+    /** @description Examples until the club sets them by the rule of its league. A limit that is left out is not checked. */
+    PracticeLimits: {
+      /** @description Of thud and live a practice. */
+      contact_minutes?: number;
+      /** @description Of thud and live a week. */
+      contact_week?: number;
+      /** @description Minutes. */
+      water_every?: number;
+      /**
+       * Format: double
+       * @description Over which a rep is conditioning.
+       */
+      max_rep_seconds?: number;
+      warm_up_first: boolean;
+    };
+    /** @description A script as it is looked at, written and read. */
+    ScriptSheet: {
+      minutes: number;
+      start_minute: number;
+      /** @description In the order of the lanes. */
+      groups: components["schemas"]["Named"][];
+      settings: components["schemas"]["PracticeSettings"];
+      periods: components["schemas"]["ScriptPeriod"][];
+    };
+    ScriptPeriod: components["schemas"]["PeriodInput"] & {
+      id: string;
+    };
+    /** @description What is wrong with a script, who is free, and the minutes of contact. */
+    ScriptLook: {
+      findings: components["schemas"]["Finding"][];
+      free: components["schemas"]["FreeWindow"][];
+      contact: components["schemas"]["ContactMinutes"][];
+    };
+    Finding: {
+      code: string;
+      /** @enum {string} */
+      severity: "error" | "warning";
+      periods: string[];
+      groups: string[];
+      /** @description Key of the place or the equipment. */
+      what: string;
+      message: string;
+      start: number;
+      end: number;
+    };
+    /** @description Groups that are free at the same time. */
+    FreeWindow: {
+      groups: string[];
+      start: number;
+      end: number;
+    };
+    ContactMinutes: {
+      group: string;
+      minutes: number;
+    };
+    /** @description One change that does away with a finding. */
+    Mend: {
+      say: string;
+      periods: components["schemas"]["ScriptPeriod"][];
+    };
+    /** @description What a typed script is read as; periods or problems. */
+    ScriptText: {
+      periods: components["schemas"]["ScriptPeriod"][];
+      problems: components["schemas"]["TextProblem"][];
+    };
+    TextProblem: {
+      line: number;
+      column: number;
+      message: string;
     };
     Placement: {
       /** Format: uuid */
@@ -2531,6 +2762,164 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["PeriodConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPeriod: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        period: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PeriodInput"];
+      };
+    };
+    responses: {
+      /** @description The period as saved, without the reps of its drills. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SavedPeriod"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["SavedPeriodConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deletePeriod: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        period: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["SavedPeriodConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getPracticeSettings: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The settings. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PracticeSettings"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPracticeSettings: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PracticeSettingsInput"];
+      };
+    };
+    responses: {
+      /** @description The settings as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PracticeSettings"];
+        };
+      };
+      /** @description Somebody else changed them since they were read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["PracticeSettingsConflict"];
         };
       };
       default: components["responses"]["Problem"];

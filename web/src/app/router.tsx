@@ -42,6 +42,16 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "practice/settings",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/script/Settings"))).Settings,
+            }),
+          },
+          {
+            path: "practice/:id/script",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/script/Script"))).Script }),
+          },
+          {
             path: "practice/:id/mark/:placement",
             lazy: async () => ({ Component: (await load(() => import("@/screens/marks/Marks"))).Marks }),
           },

@@ -376,7 +376,10 @@ export class Engine {
       this.patience.answered();
       if (this.patience.none) this.setWhy(undefined, this.state.signedOut);
     }
-    if (acts.length > 0) await this.apply(acts);
+    if (acts.length === 0) return;
+    // Who reads what was saved has heard of it before what waited is gone: nothing flickers.
+    await Promise.resolve();
+    await this.apply(acts);
   }
 
   private postpone(key: string, o: Outcome & { is: "later" }) {

@@ -166,6 +166,60 @@ export const kinds = {
       );
     },
   },
+  block: {
+    name: "Period",
+    operation: (content) => (content === null ? "deletePeriod" : "putPeriod"),
+    send: each((c) => {
+      const [id, period] = parts(c);
+      const params = { path: { id, period }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/practices/{id}/periods/{period}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/practices/{id}/periods/{period}", {
+          params,
+          body: c.content as Schemas["PeriodInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, _content, answer) => {
+      const [practice, id] = parts({ key });
+      const { period, version } = answer as Partial<Schemas["SavedPeriod"]>;
+      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice", practice] }, (old) => {
+        if (!old) return old;
+        const was = old.periods.find((p) => p.id === id);
+        const others = old.periods.filter((p) => p.id !== id);
+        if (!period || version === undefined) return { ...old, periods: others };
+        const whole: Schemas["Period"] = {
+          own: false,
+          editable: true,
+          ...was,
+          ...period,
+          placements: was?.placements ?? [], // read anew with what they give
+          id,
+          version,
+        };
+        return { ...old, periods: [...others, whole].sort((a, b) => a.start - b.start) };
+      });
+    },
+  },
+  settings: {
+    name: "Places and limits",
+    operation: () => "putPracticeSettings",
+    send: each((c) =>
+      outcome(
+        api.PUT("/practice-settings", {
+          params: { header: { ...carries(c), ...on(c) } },
+          body: c.content as Schemas["PracticeSettingsInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+    saved: (client, _key, _content, answer) =>
+      client.setQueryData(queries.practiceSettings().queryKey, answer as Schemas["PracticeSettings"]),
+  },
   entry: {
     name: "Library",
     operation: () => "putEntry",

@@ -98,7 +98,12 @@ export function SyncProvider({ user, children }: { user: string; children: React
   useEffect(() => {
     if (!engine) return;
     const leave = (e: BeforeUnloadEvent) => engine.unkept && e.preventDefault();
-    window.addEventListener("online", engine.wake);
+    // What was told while the line was down could not be read; that may have been anything.
+    const online = () => {
+      engine.wake();
+      anew.read(undefined);
+    };
+    window.addEventListener("online", online);
     window.addEventListener("beforeunload", leave);
     const onOpen = () => {
       engine.wake();
@@ -107,7 +112,7 @@ export function SyncProvider({ user, children }: { user: string; children: React
     const stop = follow({ anew, user, onOpen, onEnded: sessionEnded });
     return () => {
       stop();
-      window.removeEventListener("online", engine.wake);
+      window.removeEventListener("online", online);
       window.removeEventListener("beforeunload", leave);
     };
   }, [engine, client, user, anew]);

@@ -4,20 +4,9 @@ import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
 import { Tooltip } from "@/kit/Tooltip";
 import type { Schemas } from "@/api/client";
+import { looks } from "@/parts/periodLooks";
 import { Ruler, at } from "@/parts/Ruler";
 import { clock } from "@/parts/words";
-
-const looks: Record<string, string> = {
-  warm_up: "bg-stripe border-stripe",
-  individual: "bg-sheet border-ink border-l-[3px] border-l-flag",
-  group: "striped bg-sheet border-ink",
-  team: "bg-ink text-invert border-ink",
-  special_teams: "bg-sheet border-ink border-dashed",
-  walk_through: "bg-stripe border-rule",
-  meeting: "bg-sheet border-rule",
-  water: "bg-water border-good/40",
-  conditioning: "bg-flag-wash border-watch border-dotted",
-};
 
 interface Bar {
   period: Schemas["Period"];

@@ -10,7 +10,7 @@ import {
 } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState, type RefObject } from "react";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -62,7 +62,12 @@ function Sheet({ practice, library, group }: SheetProps) {
   const [chosen, setChosen] = useState(own[0]?.id);
   const period = own.find((p) => p.id === chosen) ?? own[0];
   const p = practice.practice;
-  useKeys([{ keys: "p", does: "Print the practice on one page", run: () => window.print() }]);
+  const navigate = useNavigate();
+  const { base } = useWhere();
+  useKeys([
+    { keys: "p", does: "Print the practice on one page", run: () => window.print() },
+    { keys: "e", does: "The master script", run: () => void navigate(`${base}/practice/${p.id}/script`) },
+  ]);
   return (
     <>
       <div className="screen-only">
@@ -82,9 +87,14 @@ function Sheet({ practice, library, group }: SheetProps) {
               {p.title}, {weekdayDate(p.date)}
             </Title>
           </div>
-          <Button className="ml-auto" onClick={() => window.print()}>
-            Print <span className="kbd">p</span>
-          </Button>
+          <span className="ml-auto flex flex-wrap gap-1.5">
+            <ButtonLink to={`${base}/practice/${p.id}/script`}>
+              Script <span className="kbd">e</span>
+            </ButtonLink>
+            <Button onClick={() => window.print()}>
+              Print <span className="kbd">p</span>
+            </Button>
+          </span>
         </div>
         <Lanes
           practice={practice}

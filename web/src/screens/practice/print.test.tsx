@@ -38,8 +38,14 @@ const period = (more: Partial<Schemas["Period"]>): Schemas["Period"] => ({
   name: "Individual",
   contact: "bag",
   groups: ["ol"],
+  place: "",
+  coaches: [],
+  equipment: [],
+  needs_groups: [],
+  rep_seconds: 0,
   version: 1,
   own: true,
+  editable: true,
   placements: [placed, { ...placed, id: "d2", start: 10, reps: { ...reps, sides: 1, min: 6 } }],
   ...more,
 });
@@ -73,6 +79,16 @@ const practice: Schemas["Practice"] = {
   limited: 0,
   held: [{ player_id: "a", jersey: "66", name: "Quill", status: "head_hold", note: "" }],
   editable: true,
+  settings: {
+    version: 0,
+    places: [],
+    equipment: [],
+    staff: [],
+    limits: { warm_up_first: false },
+    themes: [],
+    editable: false,
+  },
+  look: { findings: [], free: [], contact: [] },
 };
 const library = {
   editable: true,

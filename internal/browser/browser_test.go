@@ -1,0 +1,33 @@
+package browser_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/browser"
+)
+
+const question = `{"sheet":{"minutes":30,"start_minute":1080,"groups":[{"key":"ol","name":"OL"}],"settings":{"limits":{"warm_up_first":false}},
+	"periods":[{"id":"a","start":0,"minutes":10,"kind":"individual","name":"Individual","contact":"bag","groups":["ol"]}]},
+	"finding":{"code":"group_idle","severity":"warning","periods":[],"groups":["ol"],"start":10,"end":30},"text":"20 team all","ids":["n1"]}`
+
+func TestAsk(t *testing.T) {
+	for what, want := range map[string]string{
+		"look":  `"code":"group_idle"`,
+		"mends": `Give OL the time for itself from 18:10 to 18:30`,
+		"write": `"18:00 10 individual all bag\n"`,
+		"read":  `"id":"n1"`,
+	} {
+		got, err := browser.Ask(what, question)
+		require.NoError(t, err, what)
+		assert.Contains(t, got, want)
+		assert.True(t, json.Valid([]byte(got)))
+	}
+	_, err := browser.Ask("sing", question)
+	require.ErrorContains(t, err, "sing")
+	_, err = browser.Ask("look", "{")
+	require.Error(t, err)
+}

@@ -1,0 +1,208 @@
+// Package sheet is a practice script in the contract's form, taken to the core and back: looked
+// at, mended, written as text and read from it. The server and the browser do it with the same
+// code.
+package sheet
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"nineyard/core/practice"
+	"nineyard/core/schedule"
+	"nineyard/core/scripttext"
+	"nineyard/internal/contract"
+)
+
+// plenty is how much there is of what the club's lists do not know (any longer): a script that
+// still speaks of it can be looked at, and nothing is said of it.
+const plenty = schedule.MaxCount
+
+// Period takes a period of the contract to the core.
+func Period(p contract.ScriptPeriod) scripttext.Period {
+	out := scripttext.Period{Name: p.Name}
+	contact, _ := practice.ParseContact(string(p.Contact)) // the contract names no others
+	out.Period = schedule.Period{Key: p.ID, Start: p.Start, Minutes: p.Minutes, Kind: string(p.Kind), Groups: p.Groups, Coaches: p.Coaches,
+		Place: p.Place, Contact: contact, NeedsGroups: p.NeedsGroups, RepSeconds: p.RepSeconds}
+	if len(p.Equipment) > 0 {
+		out.Equipment = make(map[string]int, len(p.Equipment))
+		for _, e := range p.Equipment {
+			out.Equipment[e.Key] += e.Count
+		}
+	}
+	return out
+}
+
+// back takes a period of the core to the contract.
+func back(p scripttext.Period) contract.ScriptPeriod {
+	out := contract.ScriptPeriod{ID: p.Key, Start: p.Start, Minutes: p.Minutes, Kind: contract.PeriodKind(p.Kind), Name: p.Name, Contact: contract.ContactLevel(p.Contact.String()),
+		Groups: some(p.Groups), Place: p.Place, Coaches: some(p.Coaches), Equipment: []contract.EquipmentUse{}, NeedsGroups: some(p.NeedsGroups), RepSeconds: p.RepSeconds}
+	for k, n := range p.Equipment {
+		if n > 0 {
+			out.Equipment = append(out.Equipment, contract.EquipmentUse{Key: k, Count: n})
+		}
+	}
+	slices.SortFunc(out.Equipment, func(a, b contract.EquipmentUse) int { return cmp.Compare(a.Key, b.Key) })
+	return out
+}
+
+func some(list []string) []string { return append([]string{}, list...) }
+
+// Script takes a sheet to the core.
+func Script(s contract.ScriptSheet) schedule.Script {
+	out := schedule.Script{Minutes: s.Minutes, StartsAt: &s.StartMinute, Names: map[string]string{}, Limits: Limits(s.Settings.Limits)}
+	for _, g := range s.Groups {
+		out.Groups, out.Names[g.Key] = append(out.Groups, g.Key), g.Name
+	}
+	for _, p := range s.Settings.Places {
+		out.Places, out.Names[p.Key] = append(out.Places, schedule.Stock{Key: p.Key, Count: p.Capacity}), p.Name
+	}
+	for _, e := range s.Settings.Equipment {
+		out.Equipment, out.Names[e.Key] = append(out.Equipment, schedule.Stock{Key: e.Key, Count: e.Count}), e.Name
+	}
+	for _, c := range s.Settings.Staff {
+		out.Names[c.Key] = c.Name
+	}
+	has := func(list []schedule.Stock, key string) bool {
+		return slices.ContainsFunc(list, func(x schedule.Stock) bool { return x.Key == key })
+	}
+	called := map[string]int{}
+	for _, p := range s.Periods {
+		called[p.Name]++
+	}
+	for _, p := range s.Periods {
+		q := Period(p)
+		out.Periods, out.Names[p.ID] = append(out.Periods, q.Period), p.Name
+		if called[p.Name] > 1 && len(p.Groups) < len(s.Groups) { // of several Individuals it is said whose
+			var whose []string
+			for _, g := range p.Groups {
+				whose = append(whose, out.Names[g])
+			}
+			out.Names[p.ID] = p.Name + " (" + strings.Join(whose, " ") + ")"
+		}
+		if p.Place != "" && !has(out.Places, p.Place) {
+			out.Places = append(out.Places, schedule.Stock{Key: p.Place, Count: plenty})
+		}
+		for _, e := range p.Equipment {
+			if !has(out.Equipment, e.Key) {
+				out.Equipment = append(out.Equipment, schedule.Stock{Key: e.Key, Count: plenty})
+			}
+		}
+	}
+	return out
+}
+
+// Limits takes the club's limits to the core.
+func Limits(l contract.PracticeLimits) schedule.Limits {
+	return schedule.Limits{ContactMinutes: l.ContactMinutes, WaterEvery: l.WaterEvery, MaxRepSeconds: l.MaxRepSeconds, WarmUpFirst: l.WarmUpFirst}
+}
+
+// Look says what is wrong with a script and who is free. A script that breaks its bounds has
+// one finding, which says so.
+func Look(s contract.ScriptSheet) contract.ScriptLook {
+	out := contract.ScriptLook{Findings: []contract.Finding{}, Free: []contract.FreeWindow{}, Contact: []contract.ContactMinutes{}}
+	script := Script(s)
+	r, err := schedule.Of(script)
+	if err != nil {
+		out.Findings = append(out.Findings, contract.Finding{Code: "not_a_script", Severity: contract.Error, Periods: []string{}, Groups: []string{}, Message: err.Error()})
+		return out
+	}
+	for _, f := range schedule.Gather(script, r.Findings) {
+		out.Findings = append(out.Findings, contract.Finding{Code: string(f.Code), Severity: contract.FindingSeverity(f.Severity), Periods: f.Periods, Groups: f.Groups,
+			What: f.What, Message: f.Message, Start: f.Span.Start, End: f.Span.End})
+	}
+	for _, f := range r.SharedFree {
+		out.Free = append(out.Free, contract.FreeWindow{Groups: f.Groups, Start: f.Start, End: f.End})
+	}
+	for _, g := range s.Groups {
+		out.Contact = append(out.Contact, contract.ContactMinutes{Group: g.Key, Minutes: r.Contact[g.Key]})
+	}
+	return out
+}
+
+// Mends lists what would do away with a finding. What is put in gets the id given.
+func Mends(s contract.ScriptSheet, f contract.Finding, id string) []contract.Mend {
+	names := map[string]string{}
+	for _, p := range s.Periods {
+		names[p.ID] = p.Name
+	}
+	list := []contract.Mend{}
+	for _, m := range schedule.Mends(Script(s), schedule.Finding{Code: schedule.Code(f.Code), Periods: f.Periods, Groups: f.Groups, What: f.What, Span: schedule.Span{Start: f.Start, End: f.End}}, id) {
+		v := contract.Mend{Say: m.Say, Periods: []contract.ScriptPeriod{}}
+		for _, p := range m.Periods {
+			name, there := names[p.Key]
+			if !there {
+				name = scripttext.NameOf(p.Kind)
+			}
+			v.Periods = append(v.Periods, back(scripttext.Period{Period: p, Name: name}))
+		}
+		list = append(list, v)
+	}
+	return list
+}
+
+func words(s contract.ScriptSheet) scripttext.Words {
+	w := scripttext.Words{StartsAt: s.StartMinute}
+	for _, g := range s.Groups {
+		w.Groups = append(w.Groups, scripttext.Word{Key: g.Key, Name: g.Name})
+	}
+	for _, p := range s.Settings.Places {
+		w.Places = append(w.Places, scripttext.Word{Key: p.Key, Name: p.Name})
+	}
+	for _, e := range s.Settings.Equipment {
+		w.Equipment = append(w.Equipment, scripttext.Word{Key: e.Key, Name: e.Name})
+	}
+	for _, c := range s.Settings.Staff {
+		w.Coaches = append(w.Coaches, scripttext.Word{Key: c.Key, Name: c.Name})
+	}
+	return w
+}
+
+// order puts periods as they are read: by time, then by the lanes they begin in.
+func order(s contract.ScriptSheet, periods []scripttext.Period) {
+	lane := func(p scripttext.Period) int {
+		for i, g := range s.Groups {
+			if slices.Contains(p.Groups, g.Key) {
+				return i
+			}
+		}
+		return len(s.Groups)
+	}
+	slices.SortStableFunc(periods, func(a, b scripttext.Period) int {
+		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(lane(a), lane(b)))
+	})
+}
+
+func periods(s contract.ScriptSheet) []scripttext.Period {
+	list := make([]scripttext.Period, len(s.Periods))
+	for i, p := range s.Periods {
+		list[i] = Period(p)
+	}
+	return list
+}
+
+// Write writes a script as text.
+func Write(s contract.ScriptSheet) string {
+	list := periods(s)
+	order(s, list)
+	return scripttext.Write(words(s), list)
+}
+
+// Read reads a text as the script of the sheet: what stays keeps its id, what is new gets one of
+// those that newID makes.
+func Read(s contract.ScriptSheet, text string, newID func() string) contract.ScriptText {
+	out := contract.ScriptText{Periods: []contract.ScriptPeriod{}, Problems: []contract.TextProblem{}}
+	read, problems := scripttext.Read(words(s), text)
+	for _, p := range problems {
+		out.Problems = append(out.Problems, contract.TextProblem{Line: p.Line, Column: p.Column, Message: p.Message})
+	}
+	before := periods(s)
+	order(s, before)
+	for _, p := range scripttext.Keep(before, read) {
+		if p.Key == "" {
+			p.Key = newID()
+		}
+		out.Periods = append(out.Periods, back(p))
+	}
+	return out
+}

@@ -1,0 +1,72 @@
+package sheet_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/contract"
+	"nineyard/internal/plan/sheet"
+)
+
+func period(id string, start, minutes int, kind contract.PeriodKind, groups ...string) contract.ScriptPeriod {
+	return contract.ScriptPeriod{ID: id, Start: start, Minutes: minutes, Kind: kind, Name: "Individual", Contact: "air", Groups: groups, Coaches: []string{}, Equipment: []contract.EquipmentUse{}, NeedsGroups: []string{}}
+}
+
+func evening() contract.ScriptSheet {
+	return contract.ScriptSheet{Minutes: 30, StartMinute: 18 * 60, Groups: []contract.Named{{Key: "ol", Name: "OL"}, {Key: "dl", Name: "DL"}, {Key: "db", Name: "DB"}},
+		Settings: contract.PracticeSettings{Places: []contract.PracticePlace{{Key: "north", Name: "North end", Capacity: 1}}, Equipment: []contract.EquipmentStock{{Key: "chutes", Name: "Chutes", Count: 5}},
+			Staff: []contract.StaffMember{{Key: "k", Name: "R. Kell"}}},
+		Periods: []contract.ScriptPeriod{period("a", 0, 10, "individual", "ol"), period("b", 5, 10, "individual", "ol", "dl")}}
+}
+
+// TestLookSpeaksOfThings by their names, by the clock, and says once what is true of several.
+func TestLookSpeaksOfThings(t *testing.T) {
+	l := sheet.Look(evening())
+	var said []string
+	for _, f := range l.Findings {
+		said = append(said, f.Message)
+	}
+	assert.Equal(t, []string{
+		"DB has nothing to do from 18:00 to 18:30",
+		"DL has nothing to do from 18:00 to 18:05",
+		"OL: Individual (OL) and Individual (OL DL) at the same time from 18:05",
+		"OL and DL have nothing to do from 18:15 to 18:30",
+	}, said)
+	assert.Equal(t, []contract.FreeWindow{{Groups: []string{"dl", "db"}, Start: 0, End: 5}, {Groups: []string{"ol", "dl", "db"}, Start: 15, End: 30}}, l.Free)
+	assert.Len(t, l.Contact, 3)
+	mends := sheet.Mends(evening(), l.Findings[2], "new")
+	require.NotEmpty(t, mends)
+	assert.Equal(t, "Move Individual (OL DL) to 18:10", mends[0].Say)
+}
+
+func TestWhatTheListsDoNotKnowIsLookedAtAllTheSame(t *testing.T) {
+	s := evening()
+	s.Periods[0].Place, s.Periods[1].Place = "gone", "gone"
+	s.Periods[0].Equipment = []contract.EquipmentUse{{Key: "sled", Count: 3}}
+	s.Periods[0].Coaches = []string{"somebody"}
+	for _, f := range sheet.Look(s).Findings {
+		assert.NotContains(t, []string{"place_full", "equipment_short", "not_a_script"}, f.Code)
+	}
+	s.Periods[0].Groups = []string{"xx"}
+	assert.Equal(t, "not_a_script", sheet.Look(s).Findings[0].Code)
+}
+
+// TestATextReadsBack and keeps the ids of what stays.
+func TestATextReadsBack(t *testing.T) {
+	s := evening()
+	s.Periods[0].Place, s.Periods[0].Coaches, s.Periods[0].Equipment = "north", []string{"k"}, []contract.EquipmentUse{{Key: "chutes", Count: 2}}
+	text := sheet.Write(s)
+	assert.Equal(t, "18:00 10 individual OL @\"North end\" with \"R. Kell\" uses Chutes:2\n18:05 10 individual OL,DL\n", text)
+	n := 0
+	next := func() string { n++; return fmt.Sprint("n", n) }
+	read := sheet.Read(s, text+"18:15 5 water all\n", next)
+	require.Empty(t, read.Problems)
+	assert.Equal(t, s.Periods, read.Periods[:2])
+	assert.Equal(t, "n1", read.Periods[2].ID)
+	read = sheet.Read(s, "18:00 ten", next)
+	assert.Equal(t, 1, read.Problems[0].Line)
+	assert.Empty(t, read.Periods)
+}

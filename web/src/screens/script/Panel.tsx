@@ -1,0 +1,286 @@
+import { useState, type ReactNode } from "react";
+import type { Schemas } from "@/api/client";
+import { Button } from "@/kit/Button";
+import { Field, FieldGroup } from "@/kit/Field";
+import { numberOf } from "@/kit/form/fields";
+import { Select } from "@/kit/Select";
+import { clock } from "@/parts/words";
+import { kindNames, named, type Period } from "./periods";
+
+interface Props {
+  period: Period;
+  practice: Schemas["Practice"];
+  groups: Schemas["GroupRef"][];
+  editable: boolean;
+  onChange: (change: Partial<Period>) => void;
+  children?: ReactNode;
+}
+
+const contacts: Period["contact"][] = ["air", "bag", "control", "thud", "live"];
+
+/** The chosen period, in words: all that is said of it. */
+export function Panel({ period: p, practice, groups, editable, onChange, children }: Props) {
+  const { settings } = practice;
+  const start = practice.practice.start_minute;
+  if (!editable)
+    return (
+      <div className="grid gap-1">
+        <h2 className="head">{p.name}</h2>
+        <p className="say text-small">
+          {clock(start + p.start)}–{clock(start + p.start + p.minutes)}, {p.minutes} minutes, contact{" "}
+          {p.contact}
+          {p.place && `, ${settings.places.find((x) => x.key === p.place)?.name ?? p.place}`}
+        </p>
+        <p className="say text-small text-soft">The head coach changes what more groups than yours share.</p>
+      </div>
+    );
+  const toggled = (list: string[], key: string) =>
+    list.includes(key) ? list.filter((k) => k !== key) : [...list, key];
+  const inLanes = (list: string[]) => groups.map((g) => g.key).filter((k) => list.includes(k));
+  const uses = (key: string) => p.equipment.find((e) => e.key === key)?.count ?? 0;
+  return (
+    <div className="grid gap-2">
+      <Typed label="Name" value={p.name} max={80} onSay={(name) => name && onChange({ name })} />
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
+        <Field label="Kind">
+          {(control) => (
+            <Select
+              control={control}
+              label="Kind"
+              value={p.kind}
+              options={Object.entries(kindNames).map(([value, name]) => ({ value, name }))}
+              onChange={(kind) =>
+                onChange({ kind: kind as Period["kind"], name: named(p, kind as Period["kind"]) })
+              }
+            />
+          )}
+        </Field>
+        <Field label="Contact">
+          {(control) => (
+            <Select
+              control={control}
+              label="Contact"
+              value={p.contact}
+              options={contacts.map((c) => ({ value: c, name: c }))}
+              onChange={(contact) => onChange({ contact: contact as Period["contact"] })}
+            />
+          )}
+        </Field>
+        <Typed
+          label="From"
+          value={clock(start + p.start)}
+          max={5}
+          onSay={(said) => {
+            const m = /^(\d{1,2}):(\d{2})$/.exec(said.trim());
+            if (m) onChange({ start: Number(m[1]) * 60 + Number(m[2]) - start });
+          }}
+        />
+        <Numbered label="Minutes" value={p.minutes} least={1} onSay={(minutes) => onChange({ minutes })} />
+      </div>
+      <FieldGroup label="Groups">
+        {groups.map((g) => (
+          <Check
+            key={g.key}
+            name={g.short}
+            on={p.groups.includes(g.key)}
+            onChange={() => onChange({ groups: inLanes(toggled(p.groups, g.key)) })}
+          />
+        ))}
+      </FieldGroup>
+      <Field label="Place">
+        {(control) => (
+          <Select
+            control={control}
+            label="Place"
+            value={p.place}
+            options={[
+              { value: "", name: "no place" },
+              ...settings.places.map((x) => ({ value: x.key, name: x.name, more: `holds ${x.capacity}` })),
+            ]}
+            onChange={(place) => onChange({ place })}
+          />
+        )}
+      </Field>
+      <details>
+        <summary className="label cursor-pointer py-1">
+          Coaches, equipment, whom it needs{" "}
+          <span className="normal-case">
+            {[
+              p.coaches.length > 0 && `${p.coaches.length} on it`,
+              ...p.equipment.map(
+                (e) => `${e.count} ${settings.equipment.find((x) => x.key === e.key)?.name ?? e.key}`,
+              ),
+            ]
+              .filter(Boolean)
+              .join(", ")}
+          </span>
+        </summary>
+        <div className="grid gap-2 pt-1">
+          <FieldGroup label="Coaches and helpers">
+            {settings.staff.map((s) => (
+              <Check
+                key={s.key}
+                name={s.name}
+                on={p.coaches.includes(s.key)}
+                onChange={() => onChange({ coaches: toggled(p.coaches, s.key) })}
+              />
+            ))}
+          </FieldGroup>
+          {settings.equipment.length > 0 && (
+            <FieldGroup label="Equipment">
+              {settings.equipment.map((e) => (
+                <Numbered
+                  key={e.key}
+                  inline
+                  label={`${e.name} (of ${e.count})`}
+                  value={uses(e.key)}
+                  least={0}
+                  onSay={(count) =>
+                    onChange({
+                      equipment: [
+                        ...p.equipment.filter((x) => x.key !== e.key),
+                        ...(count > 0 ? [{ key: e.key, count }] : []),
+                      ].sort((a, b) => a.key.localeCompare(b.key)),
+                    })
+                  }
+                />
+              ))}
+            </FieldGroup>
+          )}
+          <FieldGroup label="Cannot be run without">
+            {groups.map((g) => (
+              <Check
+                key={g.key}
+                name={g.short}
+                on={p.needs_groups.includes(g.key)}
+                onChange={() => onChange({ needs_groups: inLanes(toggled(p.needs_groups, g.key)) })}
+              />
+            ))}
+          </FieldGroup>
+          <Numbered
+            inline
+            label="A rep lasts, seconds"
+            value={p.rep_seconds}
+            least={0}
+            onSay={(rep_seconds) => onChange({ rep_seconds })}
+          />
+        </div>
+      </details>
+      {children}
+    </div>
+  );
+}
+
+function Check({ name, on, onChange }: { name: string; on: boolean; onChange: () => void }) {
+  return (
+    <label className="flex min-h-6 items-center gap-1 text-small pointer-coarse:min-h-11">
+      <input type="checkbox" checked={on} onChange={onChange} />
+      {name}
+    </label>
+  );
+}
+
+/** A line of text that is said when it is left or Enter is pressed. */
+function Typed({
+  label,
+  value,
+  max,
+  onSay,
+}: {
+  label: string;
+  value: string;
+  max: number;
+  onSay: (said: string) => void;
+}) {
+  const [typed, setTyped] = useState<string>();
+  const say = () => {
+    if (typed !== undefined && typed.trim() !== value) onSay(typed.trim());
+    setTyped(undefined);
+  };
+  return (
+    <Field label={label}>
+      {(control) => (
+        <input
+          {...control}
+          className="field w-full min-w-0"
+          maxLength={max}
+          value={typed ?? value}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={say}
+          onKeyDown={(e) => e.key === "Enter" && say()}
+        />
+      )}
+    </Field>
+  );
+}
+
+function Numbered({
+  label,
+  value,
+  least,
+  inline,
+  onSay,
+}: {
+  label: string;
+  value: number;
+  least: number;
+  inline?: boolean;
+  onSay: (n: number) => void;
+}) {
+  const [typed, setTyped] = useState<string>();
+  const say = () => {
+    const n = numberOf(typed);
+    if (n !== null && n >= least && n !== value) onSay(n);
+    setTyped(undefined);
+  };
+  return (
+    <Field label={label} inline={inline}>
+      {(control) => (
+        <input
+          {...control}
+          inputMode="numeric"
+          className={`field text-right ${inline ? "w-14" : "w-full min-w-0"}`}
+          value={typed ?? String(value)}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={say}
+          onKeyDown={(e) => e.key === "Enter" && say()}
+        />
+      )}
+    </Field>
+  );
+}
+
+interface ActsProps {
+  joinable: { id: string; name: string }[];
+  onSplit: () => void;
+  onCopy: () => void;
+  onJoin: (id: string) => void;
+  onOut: () => void;
+  canSplit: boolean;
+}
+
+/** What can be done to the chosen period at once. */
+export function Acts({ joinable, onSplit, onCopy, onJoin, onOut, canSplit }: ActsProps) {
+  return (
+    <div className="flex flex-wrap gap-1.5 border-t border-hair pt-2">
+      <Button off={!canSplit} onClick={onSplit}>
+        Split <span className="kbd">s</span>
+      </Button>
+      <Button onClick={onCopy}>
+        Copy <span className="kbd">c</span>
+      </Button>
+      {joinable.length > 0 && (
+        <Select
+          label="Join with"
+          placeholder="Join with"
+          value=""
+          options={joinable.map((j) => ({ value: j.id, name: j.name }))}
+          onChange={onJoin}
+        />
+      )}
+      <Button kind="quiet" onClick={onOut}>
+        Take out <span className="kbd">Del</span>
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,470 @@
+import {
+  DndContext,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from "@dnd-kit/core";
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
+import { useParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { OutOfBounds } from "@/app/NotFound";
+import { useWhere } from "@/app/where";
+import { useCore, type Core } from "@/core";
+import { useKeys, type Key } from "@/keys/react";
+import { Button, ButtonLink } from "@/kit/Button";
+import { Loading, Trouble } from "@/kit/States";
+import { Tabs } from "@/kit/Tabs";
+import { Title } from "@/kit/Title";
+import { clock, weekdayDate } from "@/parts/words";
+import { Checks, Windows } from "./Checks";
+import { Minutes } from "./Minutes";
+import { Acts, Panel } from "./Panel";
+import * as P from "./periods";
+import { TextWindow } from "./TextWindow";
+import { useScript, type Editing, type Unsaved } from "./useScript";
+
+/** The master script of a practice, to be written: by pointer, by keys, or as text. */
+export function Script() {
+  const { id = "" } = useParams();
+  const { group, week } = useWhere();
+  const practice = useQuery(queries.practice(id, group));
+  const frame = useQuery(queries.frame());
+  if (practice.error && !practice.data)
+    return <Trouble error={practice.error} again={() => void practice.refetch()} />;
+  if (!practice.data || !frame.data) return <Loading what="the script" />;
+  const its = practice.data.week;
+  if (its !== week)
+    return (
+      <OutOfBounds
+        ways={
+          <ButtonLink to={`/g/${group}/w/${its}/practice/${id}/script`}>Open it in week {its}</ButtonLink>
+        }
+      >
+        This practice is in week {its}, not in week {week}.
+      </OutOfBounds>
+    );
+  return <Sheet key={id} practice={practice.data} groups={frame.data.groups} />;
+}
+
+interface SheetProps {
+  practice: Schemas["Practice"];
+  groups: Schemas["GroupRef"][];
+}
+
+function Sheet({ practice, groups }: SheetProps) {
+  const { base } = useWhere();
+  const editing = useScript(practice);
+  const core = useCore(true);
+  const [dragged, setDragged] = useState<P.Script>();
+  const [chosen, setChosen] = useState<string>();
+  const [tab, setTab] = useState("checks");
+  const [typing, setTyping] = useState(false);
+  const script = dragged ?? editing.script;
+  const head = practice.settings.editable;
+  const mine = useMay(practice, groups, editing.script);
+  const sheet = useMemo(() => P.sheetOf(practice, groups, script), [practice, groups, script]);
+  const look = useMemo(() => core?.look(sheet) ?? practice.look, [core, sheet, practice.look]);
+  const mends = useMemo(
+    () => (core && head && !dragged ? (f: Schemas["Finding"]) => core.mends(sheet, f) : undefined),
+    [core, head, dragged, sheet],
+  );
+  const track = useRef<HTMLDivElement>(null);
+  const drag = useDrag(editing, practice.practice.minutes, track, setDragged, setChosen);
+  const lay = (start: number, minutes: number, keys: string[]) => {
+    const ours = head ? keys : keys.filter((k) => groups.find((g) => g.key === k)?.mine);
+    if (ours.length === 0) return;
+    const id = uuid();
+    editing.change(new Map(editing.script).set(id, P.fresh(start, minutes, ours)));
+    setChosen(id);
+  };
+  const mayLay = head || groups.some((g) => g.mine);
+  const show = (f: Schemas["Finding"]) => f.periods[0] && setChosen(f.periods[0]);
+  const p = practice.practice;
+  const period = chosen ? script.get(chosen) : undefined;
+  useScriptKeys({
+    editing,
+    practice,
+    groups,
+    chosen,
+    choose: setChosen,
+    mine,
+    core,
+    openText: () => setTyping(true),
+    lay: mayLay ? lay : undefined,
+  });
+  const take = (periods: Schemas["ScriptPeriod"][]) =>
+    editing.change(new Map(periods.map((x) => [x.id, P.written(x)])));
+  return (
+    <DndContext {...drag}>
+      <div className="mb-2 flex flex-wrap items-end gap-2">
+        <div>
+          <p className="label">
+            {[practice.theme, `${clock(p.start_minute)}–${clock(p.start_minute + p.minutes)}`, practice.place]
+              .filter(Boolean)
+              .join(" · ")}
+          </p>
+          <Title page={`Script of ${p.title}, ${weekdayDate(p.date)}`}>
+            Script of {p.title}, {weekdayDate(p.date)}
+          </Title>
+        </div>
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          <Button off={!editing.canUndo} onClick={editing.undo}>
+            Undo <span className="kbd">z</span>
+          </Button>
+          <Button off={!editing.canRedo} onClick={editing.redo}>
+            Again
+          </Button>
+          {head && (
+            <Button off={!core} onClick={() => setTyping(true)}>
+              As text <span className="kbd">t</span>
+            </Button>
+          )}
+          <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
+          <ButtonLink to={`${base}/practice/${p.id}`}>Own period</ButtonLink>
+        </span>
+      </div>
+      {editing.unsaved.map((u) => (
+        <NotSaved key={u.id} unsaved={u} editing={editing} />
+      ))}
+      <Minutes
+        {...{ practice, groups, script, mine, chosen, track }}
+        findings={look.findings}
+        onChoose={setChosen}
+        onLay={mayLay ? lay : undefined}
+      />
+      <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[330px_minmax(0,1fr)]">
+        <section className="sheet min-w-0 p-3" aria-label="The chosen period">
+          {chosen && period ? (
+            <Panel
+              key={chosen}
+              {...{ period, practice, groups }}
+              editable={mine(chosen)}
+              onChange={(change) => editing.change(P.changed(editing.script, chosen, change))}
+            >
+              <ChosenActs {...{ editing, chosen, groups, setChosen, mine }} />
+            </Panel>
+          ) : (
+            <Nothing mayLay={mayLay} lay={() => layFirst(look, practice, groups, lay)} />
+          )}
+        </section>
+        <section className="sheet min-w-0 p-3" aria-label="What to look at">
+          <Tabs
+            label="What to look at"
+            value={tab}
+            onChange={setTab}
+            tabs={[
+              {
+                value: "checks",
+                name: `Checks (${look.findings.length})`,
+                content: <Checks look={look} onShow={show} mends={mends} onMend={(m) => take(m.periods)} />,
+              },
+              {
+                value: "free",
+                name: "Free together",
+                content: (
+                  <Windows
+                    {...{ look, practice, groups }}
+                    meanwhile={(w) => meanwhile(script, w)}
+                    onLay={head ? (w) => lay(w.start, w.end - w.start, w.groups) : undefined}
+                  />
+                ),
+              },
+              {
+                value: "contact",
+                name: "Contact",
+                content: <Contact {...{ look, practice, groups }} />,
+              },
+            ]}
+          />
+        </section>
+      </div>
+      {core && (
+        <TextWindow core={core} sheet={sheet} open={typing} onClose={() => setTyping(false)} onTake={take} />
+      )}
+    </DndContext>
+  );
+}
+
+/** Which periods the coach may change: what the server says of those it has, his own of those that are new. */
+function useMay(practice: Schemas["Practice"], groups: Schemas["GroupRef"][], script: P.Script) {
+  return (id: string) => {
+    if (practice.settings.editable) return true;
+    const known = practice.periods.find((p) => p.id === id);
+    if (known) return known.editable;
+    const p = script.get(id);
+    return !!p && p.groups.every((k) => groups.find((g) => g.key === k)?.mine);
+  };
+}
+
+const meanwhile = (script: P.Script, w: Schemas["FreeWindow"]) => {
+  const names = [...script.values()]
+    .filter((p) => p.start < w.end && w.start < p.start + p.minutes)
+    .map((p) => p.name);
+  return names.length > 0 ? ` while ${[...new Set(names)].join(" and ")} goes on` : "";
+};
+
+function Nothing({ mayLay, lay }: { mayLay: boolean; lay: () => void }) {
+  return (
+    <div className="grid gap-2">
+      <p className="say text-small text-soft">
+        Press a period to see and change it.
+        {mayLay && " Draw over free minutes to put a new one there."}
+      </p>
+      {mayLay && (
+        <span>
+          <Button onClick={lay}>
+            New period <span className="kbd">n</span>
+          </Button>
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** Lays a new period into the first minutes in which groups are free together, else at the end. */
+function layFirst(
+  look: Schemas["ScriptLook"],
+  practice: Schemas["Practice"],
+  groups: Schemas["GroupRef"][],
+  lay: (start: number, minutes: number, groups: string[]) => void,
+) {
+  const w = look.free.find((x) => x.end - x.start >= 5);
+  if (w) lay(w.start, Math.min(10, w.end - w.start), w.groups);
+  else
+    lay(
+      Math.max(0, practice.practice.minutes - 10),
+      10,
+      groups.map((g) => g.key),
+    );
+}
+
+function ChosenActs({
+  editing,
+  chosen,
+  groups,
+  setChosen,
+  mine,
+}: {
+  editing: Editing;
+  chosen: string;
+  groups: Schemas["GroupRef"][];
+  setChosen: (id: string | undefined) => void;
+  mine: (id: string) => boolean;
+}) {
+  const acts = actsOf(editing, chosen, groups, setChosen);
+  const p = editing.script.get(chosen);
+  if (!p) return null;
+  const joinable = [...editing.script]
+    .filter(
+      ([id, x]) =>
+        id !== chosen && mine(id) && x.start < p.start + p.minutes && p.start < x.start + x.minutes,
+    )
+    .map(([id, x]) => ({
+      id,
+      name: `${x.name}, ${groups
+        .filter((g) => x.groups.includes(g.key))
+        .map((g) => g.short)
+        .join(" ")}`,
+    }));
+  return (
+    <Acts
+      joinable={joinable}
+      onJoin={acts.join}
+      onSplit={acts.split}
+      onCopy={acts.copy}
+      onOut={acts.out}
+      canSplit={p.minutes > 1}
+    />
+  );
+}
+
+function actsOf(
+  { script, change }: Editing,
+  id: string,
+  groups: Schemas["GroupRef"][],
+  choose: (id: string | undefined) => void,
+) {
+  const p = script.get(id);
+  return {
+    split: () => p && change(P.split(script, id, p.start + Math.ceil(p.minutes / 2), uuid())),
+    copy: () => {
+      const next = uuid();
+      change(P.copied(script, id, next));
+      choose(next);
+    },
+    join: (other: string) =>
+      change(
+        P.joined(
+          script,
+          id,
+          other,
+          groups.map((g) => g.key),
+        ),
+      ),
+    out: () => {
+      change(P.without(script, id));
+      choose(undefined);
+    },
+  };
+}
+
+function Contact({ look, practice, groups }: SheetProps & { look: Schemas["ScriptLook"] }) {
+  const most = practice.settings.limits.contact_minutes;
+  return (
+    <>
+      <p className="say mb-2 text-small text-soft">
+        Minutes of thud and live in this practice{most !== undefined && `; the club's limit is ${most}`}.
+        Check your league&apos;s rule.
+      </p>
+      <ul className="grid gap-1">
+        {groups.map((g) => {
+          const n = look.contact.find((c) => c.group === g.key)?.minutes ?? 0;
+          const over = most !== undefined && n > most;
+          return (
+            <li key={g.key} className="grid grid-cols-[3rem_2.5rem_minmax(0,1fr)] items-center gap-2">
+              <span className="name uppercase">{g.short}</span>
+              <span className={over ? "text-fault" : ""}>
+                {n}
+                {over && <span aria-label="over the limit"> ▲</span>}
+              </span>
+              <span
+                aria-hidden
+                className={`h-2.5 ${over ? "bg-fault" : "bg-ink"}`}
+                style={{ width: `${Math.min(100, (100 * n) / Math.max(60, most ?? 0))}%` }}
+              />
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}
+
+/** A period that is not saved: what happened, and the choice. */
+function NotSaved({ unsaved, editing }: { unsaved: Unsaved; editing: Editing }) {
+  const { trouble, mine } = unsaved;
+  const theirs = trouble.why === "conflict" ? (trouble.theirs as Schemas["SavedPeriod"]) : undefined;
+  const words = (p?: P.Period | null) =>
+    p
+      ? `${p.name}, minute ${p.start}–${p.start + p.minutes}, ${p.groups.join(" ").toUpperCase()}, ${p.contact}`
+      : "taken out";
+  return (
+    <div role="alert" className="sheet mb-2 grid gap-1 border-fault p-2">
+      <p className="say font-semibold text-fault">{trouble.message}</p>
+      <p className="say text-small">Yours: {words(mine)}.</p>
+      {theirs && <p className="say text-small">Theirs: {words(theirs.period)}.</p>}
+      <span className="flex gap-2">
+        {theirs && <Button onClick={() => editing.keepMine(unsaved)}>Keep mine</Button>}
+        <Button onClick={() => editing.takeTheirs(unsaved)}>
+          {theirs ? "Take theirs" : "Leave it as it is saved"}
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+/** Dragging: a period's body moves it, its edges stretch it. What is dragged is saved when it is let go. */
+function useDrag(
+  editing: Editing,
+  length: number,
+  track: React.RefObject<HTMLDivElement | null>,
+  setDragged: (s: P.Script | undefined) => void,
+  choose: (id: string) => void,
+) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const held = useRef(false);
+  const at = (e: DragMoveEvent | DragEndEvent): P.Script => {
+    const [act, id = ""] = String(e.active.id).split(":");
+    const by = Math.round((e.delta.x / (track.current?.clientWidth ?? 1)) * length);
+    const p = editing.script.get(id);
+    if (!p) return editing.script;
+    if (act === "from") return P.beginning(editing.script, id, p.start + by);
+    if (act === "to") return P.ending(editing.script, id, p.start + p.minutes + by, length);
+    return P.moved(editing.script, id, p.start + by, length);
+  };
+  const end = () => {
+    held.current = false;
+    setDragged(undefined);
+  };
+  return {
+    sensors,
+    autoScroll: false,
+    onDragStart: () => {
+      held.current = true;
+    },
+    // The last move may be told after the end.
+    onDragMove: (e: DragMoveEvent) => held.current && setDragged(at(e)),
+    onDragEnd: (e: DragEndEvent) => {
+      editing.change(at(e));
+      end();
+      choose(String(e.active.id).split(":")[1] ?? "");
+    },
+    onDragCancel: end,
+  };
+}
+
+interface KeyProps {
+  editing: Editing;
+  practice: Schemas["Practice"];
+  groups: Schemas["GroupRef"][];
+  chosen?: string;
+  choose: (id: string | undefined) => void;
+  mine: (id: string) => boolean;
+  core?: Core;
+  openText: () => void;
+  lay?: (start: number, minutes: number, groups: string[]) => void;
+}
+
+function useScriptKeys({ editing, practice, groups, chosen, choose, mine, core, openText, lay }: KeyProps) {
+  const { script, change } = editing;
+  const length = practice.practice.minutes;
+  const order = P.inOrder(
+    script,
+    groups.map((g) => g.key),
+  );
+  const step = (by: number) => {
+    const i = order.findIndex(([id]) => id === chosen);
+    choose(order.at(i < 0 ? (by > 0 ? 0 : -1) : (i + by + order.length) % order.length)?.[0]);
+  };
+  const keys: Key[] = [];
+  if (order.length > 0)
+    keys.push(
+      { keys: "]", does: "Next period", run: () => step(1) },
+      { keys: "[", does: "Period before", run: () => step(-1) },
+    );
+  const p = chosen ? script.get(chosen) : undefined;
+  if (chosen && p && mine(chosen)) {
+    const acts = actsOf(editing, chosen, groups, choose);
+    const move = (by: number) => () => change(P.moved(script, chosen, p.start + by, length));
+    const stretch = (by: number) => () => change(P.changed(script, chosen, { minutes: p.minutes + by }));
+    keys.push(
+      { keys: "ArrowLeft", does: "A minute earlier", run: move(-1) },
+      { keys: "ArrowRight", does: "A minute later", run: move(1) },
+      { keys: "Shift+ArrowLeft", does: "Five minutes earlier", run: move(-5) },
+      { keys: "Shift+ArrowRight", does: "Five minutes later", run: move(5) },
+      { keys: "-", does: "A minute less", run: stretch(-1) },
+      { keys: "+ =", does: "A minute more", run: stretch(1) },
+      { keys: "s", does: "Split it in two", run: acts.split },
+      { keys: "c", does: "Copy it behind itself", run: acts.copy },
+      { keys: "Delete Backspace", does: "Take it out", run: acts.out },
+    );
+  }
+  if (lay) {
+    const everybody = groups.map((g) => g.key);
+    keys.push({
+      keys: "n",
+      does: "New period",
+      run: () => lay(p ? Math.min(p.start + p.minutes, length - 5) : 0, 10, everybody),
+    });
+  }
+  if (core && practice.settings.editable) keys.push({ keys: "t", does: "The script as text", run: openText });
+  if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
+  if (editing.canRedo)
+    keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
+  useKeys(keys);
+}
