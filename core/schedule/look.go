@@ -297,11 +297,7 @@ func (l looked) group(r *Report, g int) {
 			}
 		}
 	}
-	hits := func(p Period) bool { return p.Contact >= practice.Thud }
-	minutes := 0
-	for _, s := range l.spans(g, hits) {
-		minutes += s.Minutes()
-	}
+	minutes := l.contact(g)
 	r.Contact[key] = minutes
 	if most := l.Limits.ContactMinutes; most != nil && minutes > *most {
 		var those []int
@@ -363,6 +359,27 @@ func Gather(s Script, findings []Finding) []Finding {
 		if g.Message = s.idle(g.Groups, g.Span); g.Code == WaterGap {
 			g.Message = s.dry(g.Groups, g.Span)
 		}
+	}
+	return out
+}
+
+func hits(p Period) bool { return p.Contact >= practice.Thud }
+
+// contact is a group's minutes of thud and live, each counted once.
+func (l looked) contact(g int) (minutes int) {
+	for _, s := range l.spans(g, hits) {
+		minutes += s.Minutes()
+	}
+	return minutes
+}
+
+// Contact is the minutes of thud and live of every group of a script, each minute counted once:
+// what Of reports, without the rest.
+func Contact(s Script) map[string]int {
+	l := look(s)
+	out := make(map[string]int, len(s.Groups))
+	for g, key := range s.Groups {
+		out[key] = l.contact(g)
 	}
 	return out
 }

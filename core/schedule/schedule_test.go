@@ -171,6 +171,7 @@ func TestAgainstAMinuteByMinuteWalk(t *testing.T) {
 		slices.Sort(got)
 		slices.Sort(want)
 		require.Equal(t, want, got)
+		require.Equal(t, r.Contact, schedule.Contact(s))
 		require.True(t, slices.IsSortedFunc(r.Findings, func(a, b schedule.Finding) int {
 			return cmp.Or(cmp.Compare(a.Span.Start, b.Span.Start), cmp.Compare(a.Code, b.Code), slices.Compare(a.Periods, b.Periods), slices.Compare(a.Groups, b.Groups))
 		}))

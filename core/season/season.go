@@ -56,3 +56,9 @@ func Week(start, d Date) int {
 
 // WeekStart returns the first day of the given season week.
 func WeekStart(start Date, week int) Date { return start + Date(7*(week-1)) }
+
+// End is the last day of a season of so many weeks.
+func End(start Date, weeks int) Date { return WeekStart(start, weeks+1) - 1 }
+
+// Within reports whether a day lies in a season of so many weeks.
+func Within(start Date, weeks int, d Date) bool { return d >= start && d <= End(start, weeks) }

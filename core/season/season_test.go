@@ -54,3 +54,11 @@ func TestParseRefuses(t *testing.T) {
 		require.Error(t, err, s)
 	}
 }
+
+func TestWithinASeason(t *testing.T) {
+	start := season.Must("2026-08-31")
+	require.Equal(t, "2026-11-01", season.End(start, 9).String())
+	for day, in := range map[string]bool{"2026-08-30": false, "2026-08-31": true, "2026-11-01": true, "2026-11-02": false} {
+		require.Equal(t, in, season.Within(start, 9, season.Must(day)), day)
+	}
+}

@@ -959,12 +959,33 @@ type FreeWindow struct {
 	Start  int      `json:"start"`
 }
 
+// GameConflict defines model for GameConflict.
+type GameConflict struct {
+	Current SeasonGame `json:"current"`
+	Detail  *string    `json:"detail,omitempty"`
+	Field   *string    `json:"field,omitempty"`
+	Status  int        `json:"status"`
+	Title   string     `json:"title"`
+	Type    *string    `json:"type,omitempty"`
+}
+
+// GameInput defines model for GameInput.
+type GameInput struct {
+	// Cancelled Why it is called off.
+	Cancelled *string `json:"cancelled,omitempty"`
+	Date      string  `json:"date"`
+	Home      bool    `json:"home"`
+	Opponent  string  `json:"opponent"`
+}
+
 // GameRef defines model for GameRef.
 type GameRef struct {
-	Date     string             `json:"date"`
-	Home     bool               `json:"home"`
-	ID       openapi_types.UUID `json:"id"`
-	Opponent string             `json:"opponent"`
+	// Cancelled Why it is called off.
+	Cancelled *string            `json:"cancelled,omitempty"`
+	Date      string             `json:"date"`
+	Home      bool               `json:"home"`
+	ID        openapi_types.UUID `json:"id"`
+	Opponent  string             `json:"opponent"`
 }
 
 // Gone defines model for Gone.
@@ -1577,6 +1598,33 @@ type Practice struct {
 	Week     int              `json:"week"`
 }
 
+// PracticeConflict defines model for PracticeConflict.
+type PracticeConflict struct {
+	Current SeasonPractice `json:"current"`
+	Detail  *string        `json:"detail,omitempty"`
+	Field   *string        `json:"field,omitempty"`
+	Status  int            `json:"status"`
+	Title   string         `json:"title"`
+	Type    *string        `json:"type,omitempty"`
+}
+
+// PracticeInput defines model for PracticeInput.
+type PracticeInput struct {
+	// Cancelled Why it is called off.
+	Cancelled *string `json:"cancelled,omitempty"`
+	Date      string  `json:"date"`
+	Minutes   int     `json:"minutes"`
+	Place     string  `json:"place"`
+
+	// ScriptOf A practice whose script is copied into this new one.
+	ScriptOf *openapi_types.UUID `json:"script_of,omitempty"`
+
+	// StartMinute Minutes after midnight, local time.
+	StartMinute int    `json:"start_minute"`
+	Theme       string `json:"theme"`
+	Title       string `json:"title"`
+}
+
 // PracticeLimits Examples until the club sets them by the rule of its league. A limit that is left out is not checked.
 type PracticeLimits struct {
 	// ContactMinutes Of thud and live a practice.
@@ -1603,9 +1651,11 @@ type PracticePlace struct {
 
 // PracticeRef defines model for PracticeRef.
 type PracticeRef struct {
-	Date    string             `json:"date"`
-	ID      openapi_types.UUID `json:"id"`
-	Minutes int                `json:"minutes"`
+	// Cancelled Why it is called off.
+	Cancelled *string            `json:"cancelled,omitempty"`
+	Date      string             `json:"date"`
+	ID        openapi_types.UUID `json:"id"`
+	Minutes   int                `json:"minutes"`
 
 	// StartMinute Minutes after midnight
 	StartMinute int    `json:"start_minute"`
@@ -1988,6 +2038,55 @@ type ScriptText struct {
 	Problems []TextProblem  `json:"problems"`
 }
 
+// Season defines model for Season.
+type Season struct {
+	Contact []WeekContact `json:"contact"`
+
+	// ContactWeek The club's limit of thud and live a week.
+	ContactWeek *int             `json:"contact_week,omitempty"`
+	Editable    bool             `json:"editable"`
+	Games       []SeasonGame     `json:"games"`
+	Practices   []SeasonPractice `json:"practices"`
+	Start       string           `json:"start"`
+	Themes      []string         `json:"themes"`
+	Today       string           `json:"today"`
+	Weeks       int              `json:"weeks"`
+}
+
+// SeasonGame defines model for SeasonGame.
+type SeasonGame struct {
+	Cancelled *string            `json:"cancelled,omitempty"`
+	ChangedBy *string            `json:"changed_by,omitempty"`
+	Date      string             `json:"date"`
+	Home      bool               `json:"home"`
+	ID        openapi_types.UUID `json:"id"`
+	Opponent  string             `json:"opponent"`
+	Plays     int                `json:"plays"`
+	Version   int                `json:"version"`
+}
+
+// SeasonPractice defines model for SeasonPractice.
+type SeasonPractice struct {
+	Cancelled *string `json:"cancelled,omitempty"`
+	ChangedBy *string `json:"changed_by,omitempty"`
+
+	// Contact Minutes of thud and live, of the group that has most.
+	Contact int                `json:"contact"`
+	Date    string             `json:"date"`
+	Drills  int                `json:"drills"`
+	ID      openapi_types.UUID `json:"id"`
+
+	// Marks Marks of practices on that day.
+	Marks       int    `json:"marks"`
+	Minutes     int    `json:"minutes"`
+	Periods     int    `json:"periods"`
+	Place       string `json:"place"`
+	StartMinute int    `json:"start_minute"`
+	Theme       string `json:"theme"`
+	Title       string `json:"title"`
+	Version     int    `json:"version"`
+}
+
 // SeasonWeek defines model for SeasonWeek.
 type SeasonWeek struct {
 	Games     []GameRef     `json:"games"`
@@ -2250,6 +2349,12 @@ type Voice struct {
 // VoiceKind defines model for Voice.Kind.
 type VoiceKind string
 
+// WeekContact Minutes of thud and live of the groups in a week, what is called off left out.
+type WeekContact struct {
+	Groups []ContactMinutes `json:"groups"`
+	Week   int              `json:"week"`
+}
+
 // ChangeID defines model for ChangeId.
 type ChangeID = openapi_types.UUID
 
@@ -2286,6 +2391,42 @@ type Made struct {
 // DemoSignInJSONBody defines parameters for DemoSignIn.
 type DemoSignInJSONBody struct {
 	UserID openapi_types.UUID `json:"user_id"`
+}
+
+// DeleteGameParams defines parameters for DeleteGame.
+type DeleteGameParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutGameParams defines parameters for PutGame.
+type PutGameParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // GetDrillParams defines parameters for GetDrill.
@@ -2630,9 +2771,45 @@ type PutPracticeSettingsParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// DeletePracticeParams defines parameters for DeletePractice.
+type DeletePracticeParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetPracticeParams defines parameters for GetPractice.
 type GetPracticeParams struct {
 	Group GroupQuery `form:"group" json:"group"`
+}
+
+// PutPracticeParams defines parameters for PutPractice.
+type PutPracticeParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // DeletePeriodParams defines parameters for DeletePeriod.
@@ -2864,6 +3041,9 @@ type SignInJSONBody struct {
 // DemoSignInJSONRequestBody defines body for DemoSignIn for application/json ContentType.
 type DemoSignInJSONRequestBody DemoSignInJSONBody
 
+// PutGameJSONRequestBody defines body for PutGame for application/json ContentType.
+type PutGameJSONRequestBody = GameInput
+
 // PutFixJSONRequestBody defines body for PutFix for application/json ContentType.
 type PutFixJSONRequestBody PutFixJSONBody
 
@@ -2896,6 +3076,9 @@ type PutOwnRangeJSONRequestBody PutOwnRangeJSONBody
 
 // PutPracticeSettingsJSONRequestBody defines body for PutPracticeSettings for application/json ContentType.
 type PutPracticeSettingsJSONRequestBody = PracticeSettingsInput
+
+// PutPracticeJSONRequestBody defines body for PutPractice for application/json ContentType.
+type PutPracticeJSONRequestBody = PracticeInput
 
 // PutPeriodJSONRequestBody defines body for PutPeriod for application/json ContentType.
 type PutPeriodJSONRequestBody = PeriodInput

@@ -365,14 +365,14 @@ func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group string, sides []b
 		JOIN periods e ON e.id = pl.period_id
 		JOIN period_groups g ON g.period_id = e.id AND g.group_key = @grp
 		JOIN practices p ON p.id = e.practice_id
-		WHERE pl.club_id = @club AND p.club_id = @club AND p.season_id = @season AND p.on_date BETWEEN @from AND @to
+		WHERE pl.club_id = @club AND p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date BETWEEN @from AND @to
 		UNION ALL
 		SELECT true, ga.id, NULL, NULL, 0, 0, ga.opponent, ga.on_date,
 		       (SELECT count(*) FROM plays y WHERE y.club_id = @club AND y.game_id = ga.id AND y.offense = ANY (@sides::boolean[]))::int,
 		       (SELECT count(DISTINCT m.play_id) FROM mark_slots m
 		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.stands AND m.year = (SELECT mark_year FROM seasons WHERE club_id = @club AND id = @season)
 		          AND m.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)))::int
-		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.on_date BETWEEN @from AND @to
+		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.cancelled IS NULL AND ga.on_date BETWEEN @from AND @to
 		ORDER BY on_date DESC, game DESC, id`, args)
 	list := make([]record.Work, len(rows))
 	for i, r := range rows {

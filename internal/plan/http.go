@@ -102,3 +102,49 @@ func (a API) PutPracticeSettings(ctx context.Context, r gen.PutPracticeSettingsR
 	v, err := a.Plan.PutSettings(ctx, access.From(ctx), version, *r.Body)
 	return gen.PutPracticeSettings200JSONResponse(v), err
 }
+
+// PutPractice puts a practice on the calendar.
+func (a API) PutPractice(ctx context.Context, r gen.PutPracticeRequestObject) (gen.PutPracticeResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutPractice(ctx, access.From(ctx), r.ID, version, *r.Body)
+	return gen.PutPractice200JSONResponse(v), err
+}
+
+// DeletePractice takes a practice off the calendar.
+func (a API) DeletePractice(ctx context.Context, r gen.DeletePracticeRequestObject) (gen.DeletePracticeResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.DeletePractice(ctx, access.From(ctx), r.ID, version)
+	return gen.DeletePractice200JSONResponse(v), err
+}
+
+// PutGame puts a game on the calendar.
+func (a API) PutGame(ctx context.Context, r gen.PutGameRequestObject) (gen.PutGameResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutGame(ctx, access.From(ctx), r.ID, version, *r.Body)
+	return gen.PutGame200JSONResponse(v), err
+}
+
+// DeleteGame takes a game off the calendar.
+func (a API) DeleteGame(ctx context.Context, r gen.DeleteGameRequestObject) (gen.DeleteGameResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.DeleteGame(ctx, access.From(ctx), r.ID, version)
+	return gen.DeleteGame200JSONResponse(v), err
+}
+
+// GetSeason returns the whole season.
+func (a API) GetSeason(ctx context.Context, _ gen.GetSeasonRequestObject) (gen.GetSeasonResponseObject, error) {
+	v, err := a.Plan.Season(ctx, access.From(ctx))
+	return gen.GetSeason200JSONResponse(v), err
+}

@@ -25,10 +25,12 @@ var ErrNoPractice = errors.New("no practice to come has a period of the group's 
 
 // Game is one game of the calendar.
 type Game struct {
-	ID       uuid.UUID
-	On       season.Date
-	Opponent string
-	Home     bool
+	ID        uuid.UUID
+	On        season.Date
+	Opponent  string
+	Home      bool
+	Version   int
+	Cancelled string // why it is called off; "" while it is on
 }
 
 // Store keeps the calendar and the scripts of the context's club.
@@ -53,6 +55,25 @@ type Store interface {
 	Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, error)
 }
 
+// Calendar keeps what is put on the calendar.
+type Calendar interface {
+	// Days reads a season's practices and games with what is on record of them, by date, and the
+	// periods with thud and live of every practice.
+	Days(ctx context.Context, c access.Season) (Days, error)
+	// PutPractice and PutGame write one, new when its version is 0, and raise its version. An id
+	// that stands elsewhere is problem.ErrTaken.
+	PutPractice(ctx context.Context, season uuid.UUID, p script.Practice, by uuid.UUID, at time.Time) error
+	PutGame(ctx context.Context, season uuid.UUID, g Game, by uuid.UUID, at time.Time) error
+	// CopyScript gives a practice the periods of another, without the drills placed in them.
+	CopyScript(ctx context.Context, from, to, by uuid.UUID, at time.Time) error
+	// Entry reads one practice or game as it stands on the calendar.
+	PracticeEntry(ctx context.Context, id uuid.UUID) (p PracticeEntry, found bool, err error)
+	GameEntry(ctx context.Context, id uuid.UUID) (g GameEntry, found bool, err error)
+	// DeletePractice and DeleteGame take one off, with all that belongs to it.
+	DeletePractice(ctx context.Context, id uuid.UUID) error
+	DeleteGame(ctx context.Context, id uuid.UUID) error
+}
+
 // Scripts keeps what is written into scripts and the club's settings for them.
 type Scripts interface {
 	// Put writes a period with its groups, new when its version is 0, and raises its version. An
@@ -70,6 +91,7 @@ type Scripts interface {
 type Service struct {
 	Store     Store
 	Scripts   Scripts
+	Calendar  Calendar
 	Houses    house.Source
 	Squad     squad.Source
 	Standings standing.Source
@@ -110,8 +132,16 @@ func (s *Service) Frame(ctx context.Context, c access.Coach) (contract.Frame, er
 	}
 	for _, g := range games {
 		if w := c.WeekOf(g.On); w >= 1 && w <= c.Season.Weeks {
-			f.Weeks[w-1].Games = append(f.Weeks[w-1].Games, contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home})
+			f.Weeks[w-1].Games = append(f.Weeks[w-1].Games, gameRef(g))
 		}
 	}
 	return f, nil
+}
+
+func gameRef(g Game) contract.GameRef {
+	ref := contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home}
+	if g.Cancelled != "" {
+		ref.Cancelled = &g.Cancelled
+	}
+	return ref
 }

@@ -31,27 +31,47 @@ type practiceRow struct {
 	Place       string
 	StartMinute int
 	Minutes     int
+	Version     int
+	Cancelled   *string
+	UpdatedBy   *uuid.UUID
+	UpdatedAt   time.Time
 }
 
 // TableName is practices.
 func (practiceRow) TableName() string { return "practices" }
 
 func (r practiceRow) practice() script.Practice {
-	return script.Practice{ID: r.ID, On: season.Of(r.OnDate), Title: r.Title, Theme: r.Theme, Place: r.Place, StartMinute: r.StartMinute, Minutes: r.Minutes}
+	p := script.Practice{ID: r.ID, On: season.Of(r.OnDate), Title: r.Title, Theme: r.Theme, Place: r.Place, StartMinute: r.StartMinute, Minutes: r.Minutes, Version: r.Version}
+	if r.Cancelled != nil {
+		p.Cancelled = *r.Cancelled
+	}
+	return p
 }
 
 // gameRow is a record of games.
 type gameRow struct {
-	ID       uuid.UUID `gorm:"primaryKey"`
-	ClubID   uuid.UUID
-	SeasonID uuid.UUID
-	OnDate   time.Time
-	Opponent string
-	Home     bool
+	ID        uuid.UUID `gorm:"primaryKey"`
+	ClubID    uuid.UUID
+	SeasonID  uuid.UUID
+	OnDate    time.Time
+	Opponent  string
+	Home      bool
+	Version   int
+	Cancelled *string
+	UpdatedBy *uuid.UUID
+	UpdatedAt time.Time
 }
 
 // TableName is games.
 func (gameRow) TableName() string { return "games" }
+
+func (r gameRow) game() Game {
+	g := Game{ID: r.ID, On: season.Of(r.OnDate), Opponent: r.Opponent, Home: r.Home, Version: r.Version}
+	if r.Cancelled != nil {
+		g.Cancelled = *r.Cancelled
+	}
+	return g
+}
 
 // placementRow is a record of placements.
 type placementRow struct {
@@ -98,7 +118,7 @@ func (SQL) Calendar(ctx context.Context, seasonID uuid.UUID) ([]script.Practice,
 	}
 	played := make([]Game, len(games))
 	for i, r := range games {
-		played[i] = Game{r.ID, season.Of(r.OnDate), r.Opponent, r.Home}
+		played[i] = r.game()
 	}
 	return list, played, nil
 }
@@ -233,7 +253,7 @@ func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from seas
 			SELECT p.* FROM practices p
 			JOIN periods e ON e.practice_id = p.id AND e.club_id = @club AND e.kind = 'individual'
 			JOIN period_groups own ON own.period_id = e.id AND own.group_key = @grp
-			WHERE p.club_id = @club AND p.season_id = @season AND p.on_date >= @from AND (SELECT count(*) FROM period_groups g WHERE g.period_id = e.id) = 1
+			WHERE p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date >= @from AND (SELECT count(*) FROM period_groups g WHERE g.period_id = e.id) = 1
 			ORDER BY p.on_date, p.start_minute, p.id LIMIT 1)
 		SELECT x.*, next.on_date, next.title, next.theme, next.place AS practice_place, next.start_minute, next.minutes AS practice_minutes
 		FROM next JOIN (`+periods+`) x ON x.practice_id = next.id

@@ -30,6 +30,8 @@ type memory struct {
 	games      []Game
 	elsewhere  map[uuid.UUID]bool // ids of placements of other clubs
 	relabelled []string
+	changedBy  map[uuid.UUID]string
+	plays      map[uuid.UUID]int
 	settings   Settings
 	staff      []contract.Named
 }
@@ -143,10 +145,10 @@ type shelf struct {
 
 func inMemory(*testing.T) shelf {
 	s := shelf{season: uuid.New(), practice: uuid.New(), period: uuid.New(), game: uuid.New(), by: uuid.New(), foreign: uuid.New()}
-	s.Store = &memory{
-		practices: map[uuid.UUID]script.Practice{s.practice: {ID: s.practice, On: testkit.Day, Title: "Tuesday", StartMinute: 1080, Minutes: 90}},
+	s.Store = &memory{changedBy: map[uuid.UUID]string{}, plays: map[uuid.UUID]int{},
+		practices: map[uuid.UUID]script.Practice{s.practice: {ID: s.practice, On: testkit.Day, Title: "Tuesday", StartMinute: 1080, Minutes: 90, Version: 1}},
 		periods:   []script.Period{{ID: s.period, PracticeID: s.practice, Start: 10, Minutes: 20, Kind: "individual", Name: "Line", Contact: "bag", Version: 1, Groups: []string{"ol"}, Coaches: []string{}, Equipment: []contract.EquipmentUse{}, NeedsGroups: []string{}, Placements: []script.Placement{}}},
-		games:     []Game{{ID: s.game, On: testkit.Day + 3, Opponent: "Dunmere", Home: true}}, elsewhere: map[uuid.UUID]bool{s.foreign: true}}
+		games:     []Game{{ID: s.game, On: testkit.Day + 3, Opponent: "Dunmere", Home: true, Version: 1}}, elsewhere: map[uuid.UUID]bool{s.foreign: true}}
 	s.in = func(do func(context.Context) error) error { return do(context.Background()) }
 	return s
 }
@@ -202,8 +204,8 @@ func TestStore(t *testing.T) {
 			require.NoError(t, s.in(func(ctx context.Context) error {
 				practices, games, err := s.Calendar(ctx, s.season)
 				require.NoError(t, err)
-				assert.Equal(t, []script.Practice{{ID: s.practice, On: testkit.Day, Title: "Tuesday", StartMinute: 1080, Minutes: 90}}, practices)
-				assert.Equal(t, []Game{{ID: s.game, On: testkit.Day + 3, Opponent: "Dunmere", Home: true}}, games)
+				assert.Equal(t, []script.Practice{{ID: s.practice, On: testkit.Day, Title: "Tuesday", StartMinute: 1080, Minutes: 90, Version: 1}}, practices)
+				assert.Equal(t, []Game{{ID: s.game, On: testkit.Day + 3, Opponent: "Dunmere", Home: true, Version: 1}}, games)
 				p, found, err := s.Practice(ctx, s.practice)
 				require.NoError(t, err)
 				assert.True(t, found)

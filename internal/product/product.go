@@ -59,7 +59,7 @@ func New(o Options) *Product {
 		Access:  &access.Service{Store: access.SQL{DB: o.DB}, Now: time.Now, Demo: o.Demo},
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
-		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Now: o.Now},
+		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},

@@ -37,6 +37,12 @@ type ServerInterface interface {
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(c *gin.Context)
+	// DeleteGame Takes a game off the calendar; refused when plays of it are on record.
+	// (DELETE /games/{id})
+	DeleteGame(c *gin.Context, id ID, params DeleteGameParams)
+	// PutGame Puts a game on the calendar, changes it, moves it, calls it off or on again.
+	// (PUT /games/{id})
+	PutGame(c *gin.Context, id ID, params PutGameParams)
 	// GetDrill One drill with its drawing, its reps and rotation for the players of today, and where it is used.
 	// (GET /groups/{group}/drills/{drill})
 	GetDrill(c *gin.Context, group Group, drill Key, params GetDrillParams)
@@ -124,9 +130,15 @@ type ServerInterface interface {
 	// PutPracticeSettings Changes them. The head coach alone may.
 	// (PUT /practice-settings)
 	PutPracticeSettings(c *gin.Context, params PutPracticeSettingsParams)
+	// DeletePractice Takes a practice off the calendar with its script; refused when reps of its drills are marked.
+	// (DELETE /practices/{id})
+	DeletePractice(c *gin.Context, id ID, params DeletePracticeParams)
 
 	// (GET /practices/{id})
 	GetPractice(c *gin.Context, id ID, params GetPracticeParams)
+	// PutPractice Puts a practice on the calendar, changes it, moves it to another day, calls it off or on again.
+	// (PUT /practices/{id})
+	PutPractice(c *gin.Context, id ID, params PutPracticeParams)
 	// DeletePeriod Takes a period out of a practice, with the drills placed in it; refused when reps of them are marked.
 	// (DELETE /practices/{id}/periods/{period})
 	DeletePeriod(c *gin.Context, id ID, period openapi_types.UUID, params DeletePeriodParams)
@@ -178,6 +190,9 @@ type ServerInterface interface {
 	// PutScheme Changes how the club judges a rep. All marks are then judged anew, in the background.
 	// (PUT /scheme)
 	PutScheme(c *gin.Context, params PutSchemeParams)
+	// GetSeason The whole season - its days, what is on them, and the minutes of contact by week.
+	// (GET /season)
+	GetSeason(c *gin.Context)
 
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -235,6 +250,268 @@ func (siw *ServerInterfaceWrapper) GetFrame(c *gin.Context) {
 	}
 
 	siw.Handler.GetFrame(c)
+}
+
+// DeleteGame operation middleware
+func (siw *ServerInterfaceWrapper) DeleteGame(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteGameParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteGame(c, id, params)
+}
+
+// PutGame operation middleware
+func (siw *ServerInterfaceWrapper) PutGame(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutGameParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutGame(c, id, params)
 }
 
 // GetDrill operation middleware
@@ -2179,6 +2456,137 @@ func (siw *ServerInterfaceWrapper) PutPracticeSettings(c *gin.Context) {
 	siw.Handler.PutPracticeSettings(c, params)
 }
 
+// DeletePractice operation middleware
+func (siw *ServerInterfaceWrapper) DeletePractice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeletePracticeParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeletePractice(c, id, params)
+}
+
 // GetPractice operation middleware
 func (siw *ServerInterfaceWrapper) GetPractice(c *gin.Context) {
 
@@ -2213,6 +2621,137 @@ func (siw *ServerInterfaceWrapper) GetPractice(c *gin.Context) {
 	}
 
 	siw.Handler.GetPractice(c, id, params)
+}
+
+// PutPractice operation middleware
+func (siw *ServerInterfaceWrapper) PutPractice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPracticeParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPractice(c, id, params)
 }
 
 // DeletePeriod operation middleware
@@ -3527,6 +4066,19 @@ func (siw *ServerInterfaceWrapper) PutScheme(c *gin.Context) {
 	siw.Handler.PutScheme(c, params)
 }
 
+// GetSeason operation middleware
+func (siw *ServerInterfaceWrapper) GetSeason(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSeason(c)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -3606,7 +4158,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/frame", wrapper.GetFrame)
 	router.POST(options.BaseURL+"/groups/:group/ladders/:ladder/move", wrapper.MoveLadder)
 	router.POST(options.BaseURL+"/groups/:group/fixes", wrapper.PutFix)
+	router.DELETE(options.BaseURL+"/practices/:id", wrapper.DeletePractice)
 	router.GET(options.BaseURL+"/practices/:id", wrapper.GetPractice)
+	router.PUT(options.BaseURL+"/practices/:id", wrapper.PutPractice)
 	router.GET(options.BaseURL+"/practices/:id/rotation/:placement", wrapper.GetRotation)
 	router.PUT(options.BaseURL+"/periods/:id/placements", wrapper.PutPlacements)
 	router.DELETE(options.BaseURL+"/practices/:id/periods/:period", wrapper.DeletePeriod)
@@ -3634,6 +4188,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/roster/uploads", wrapper.UploadRoster)
 	router.POST(options.BaseURL+"/roster/uploads/:id/preview", wrapper.PreviewRoster)
 	router.POST(options.BaseURL+"/roster/uploads/:id/import", wrapper.ImportRoster)
+	router.GET(options.BaseURL+"/season", wrapper.GetSeason)
+	router.DELETE(options.BaseURL+"/games/:id", wrapper.DeleteGame)
+	router.PUT(options.BaseURL+"/games/:id", wrapper.PutGame)
 	router.GET(options.BaseURL+"/groups/:group/library", wrapper.GetLibrary)
 	router.GET(options.BaseURL+"/groups/:group/drills/:drill", wrapper.GetDrill)
 	router.GET(options.BaseURL+"/library/house", wrapper.GetHouse)
@@ -3756,6 +4313,115 @@ type GetFramedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetFramedefaultApplicationProblemPlusJSONResponse) VisitGetFrameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteGameRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeleteGameParams
+}
+
+type DeleteGameResponseObject interface {
+	VisitDeleteGameResponse(w http.ResponseWriter) error
+}
+
+type DeleteGame200JSONResponse Gone
+
+func (response DeleteGame200JSONResponse) VisitDeleteGameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteGame409ApplicationProblemPlusJSONResponse GameConflict
+
+func (response DeleteGame409ApplicationProblemPlusJSONResponse) VisitDeleteGameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteGamedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteGamedefaultApplicationProblemPlusJSONResponse) VisitDeleteGameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGameRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutGameParams
+	Body   *PutGameJSONRequestBody
+}
+
+type PutGameResponseObject interface {
+	VisitPutGameResponse(w http.ResponseWriter) error
+}
+
+type PutGame200JSONResponse SeasonGame
+
+func (response PutGame200JSONResponse) VisitPutGameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGame409ApplicationProblemPlusJSONResponse GameConflict
+
+func (response PutGame409ApplicationProblemPlusJSONResponse) VisitPutGameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGamedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutGamedefaultApplicationProblemPlusJSONResponse) VisitPutGameResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4955,6 +5621,60 @@ func (response PutPracticeSettingsdefaultApplicationProblemPlusJSONResponse) Vis
 	return err
 }
 
+type DeletePracticeRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeletePracticeParams
+}
+
+type DeletePracticeResponseObject interface {
+	VisitDeletePracticeResponse(w http.ResponseWriter) error
+}
+
+type DeletePractice200JSONResponse Gone
+
+func (response DeletePractice200JSONResponse) VisitDeletePracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePractice409ApplicationProblemPlusJSONResponse PracticeConflict
+
+func (response DeletePractice409ApplicationProblemPlusJSONResponse) VisitDeletePracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeletePracticedefaultApplicationProblemPlusJSONResponse) VisitDeletePracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPracticeRequestObject struct {
 	ID     ID `json:"id"`
 	Params GetPracticeParams
@@ -4984,6 +5704,61 @@ type GetPracticedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPracticedefaultApplicationProblemPlusJSONResponse) VisitGetPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticeRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutPracticeParams
+	Body   *PutPracticeJSONRequestBody
+}
+
+type PutPracticeResponseObject interface {
+	VisitPutPracticeResponse(w http.ResponseWriter) error
+}
+
+type PutPractice200JSONResponse SeasonPractice
+
+func (response PutPractice200JSONResponse) VisitPutPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPractice409ApplicationProblemPlusJSONResponse PracticeConflict
+
+func (response PutPractice409ApplicationProblemPlusJSONResponse) VisitPutPracticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPracticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPracticedefaultApplicationProblemPlusJSONResponse) VisitPutPracticeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5749,6 +6524,44 @@ func (response PutSchemedefaultApplicationProblemPlusJSONResponse) VisitPutSchem
 	return err
 }
 
+type GetSeasonRequestObject struct {
+}
+
+type GetSeasonResponseObject interface {
+	VisitGetSeasonResponse(w http.ResponseWriter) error
+}
+
+type GetSeason200JSONResponse Season
+
+func (response GetSeason200JSONResponse) VisitGetSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSeasondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSeasondefaultApplicationProblemPlusJSONResponse) VisitGetSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -5852,6 +6665,12 @@ type StrictServerInterface interface {
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(ctx context.Context, request GetFrameRequestObject) (GetFrameResponseObject, error)
+	// DeleteGame Takes a game off the calendar; refused when plays of it are on record.
+	// (DELETE /games/{id})
+	DeleteGame(ctx context.Context, request DeleteGameRequestObject) (DeleteGameResponseObject, error)
+	// PutGame Puts a game on the calendar, changes it, moves it, calls it off or on again.
+	// (PUT /games/{id})
+	PutGame(ctx context.Context, request PutGameRequestObject) (PutGameResponseObject, error)
 	// GetDrill One drill with its drawing, its reps and rotation for the players of today, and where it is used.
 	// (GET /groups/{group}/drills/{drill})
 	GetDrill(ctx context.Context, request GetDrillRequestObject) (GetDrillResponseObject, error)
@@ -5939,9 +6758,15 @@ type StrictServerInterface interface {
 	// PutPracticeSettings Changes them. The head coach alone may.
 	// (PUT /practice-settings)
 	PutPracticeSettings(ctx context.Context, request PutPracticeSettingsRequestObject) (PutPracticeSettingsResponseObject, error)
+	// DeletePractice Takes a practice off the calendar with its script; refused when reps of its drills are marked.
+	// (DELETE /practices/{id})
+	DeletePractice(ctx context.Context, request DeletePracticeRequestObject) (DeletePracticeResponseObject, error)
 
 	// (GET /practices/{id})
 	GetPractice(ctx context.Context, request GetPracticeRequestObject) (GetPracticeResponseObject, error)
+	// PutPractice Puts a practice on the calendar, changes it, moves it to another day, calls it off or on again.
+	// (PUT /practices/{id})
+	PutPractice(ctx context.Context, request PutPracticeRequestObject) (PutPracticeResponseObject, error)
 	// DeletePeriod Takes a period out of a practice, with the drills placed in it; refused when reps of them are marked.
 	// (DELETE /practices/{id}/periods/{period})
 	DeletePeriod(ctx context.Context, request DeletePeriodRequestObject) (DeletePeriodResponseObject, error)
@@ -5993,6 +6818,9 @@ type StrictServerInterface interface {
 	// PutScheme Changes how the club judges a rep. All marks are then judged anew, in the background.
 	// (PUT /scheme)
 	PutScheme(ctx context.Context, request PutSchemeRequestObject) (PutSchemeResponseObject, error)
+	// GetSeason The whole season - its days, what is on them, and the minutes of contact by week.
+	// (GET /season)
+	GetSeason(ctx context.Context, request GetSeasonRequestObject) (GetSeasonResponseObject, error)
 
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -6144,6 +6972,78 @@ func (sh *strictHandler) GetFrame(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetFrameResponseObject); ok {
 		if err := validResponse.VisitGetFrameResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteGame operation middleware
+func (sh *strictHandler) DeleteGame(ctx *gin.Context, id ID, params DeleteGameParams) {
+	var request DeleteGameRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteGame(ctx, request.(DeleteGameRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteGame")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteGameResponseObject); ok {
+		if err := validResponse.VisitDeleteGameResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutGame operation middleware
+func (sh *strictHandler) PutGame(ctx *gin.Context, id ID, params PutGameParams) {
+	var request PutGameRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutGameJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutGame(ctx, request.(PutGameRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutGame")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutGameResponseObject); ok {
+		if err := validResponse.VisitPutGameResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7096,6 +7996,33 @@ func (sh *strictHandler) PutPracticeSettings(ctx *gin.Context, params PutPractic
 	}
 }
 
+// DeletePractice operation middleware
+func (sh *strictHandler) DeletePractice(ctx *gin.Context, id ID, params DeletePracticeParams) {
+	var request DeletePracticeRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeletePractice(ctx, request.(DeletePracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeletePractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeletePracticeResponseObject); ok {
+		if err := validResponse.VisitDeletePracticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPractice operation middleware
 func (sh *strictHandler) GetPractice(ctx *gin.Context, id ID, params GetPracticeParams) {
 	var request GetPracticeRequestObject
@@ -7116,6 +8043,51 @@ func (sh *strictHandler) GetPractice(ctx *gin.Context, id ID, params GetPractice
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPracticeResponseObject); ok {
 		if err := validResponse.VisitGetPracticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutPractice operation middleware
+func (sh *strictHandler) PutPractice(ctx *gin.Context, id ID, params PutPracticeParams) {
+	var request PutPracticeRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutPracticeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPractice(ctx, request.(PutPracticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPractice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutPracticeResponseObject); ok {
+		if err := validResponse.VisitPutPracticeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7742,6 +8714,30 @@ func (sh *strictHandler) PutScheme(ctx *gin.Context, params PutSchemeParams) {
 	}
 }
 
+// GetSeason operation middleware
+func (sh *strictHandler) GetSeason(ctx *gin.Context) {
+	var request GetSeasonRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSeason(ctx, request.(GetSeasonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSeason")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSeasonResponseObject); ok {
+		if err := validResponse.VisitGetSeasonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -7837,262 +8833,275 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tc9w2sj/6VVBztyq7dWjJdpz9J9YrbxInPrFjH8u7vrcSHxVmiBGxIoFZAKPRXJe/+7/QDfBpQBLk",
-	"cJRs1nkTWSIJoNHobvTDrz8uVrLYSMGE0YunHxcbqmjBDFPwr28zKq7Zi9T+nDK9UnxjuBSLp4vXa2Iy",
-	"RlbwQEIKmjKy3OPvcs6EOSOXTBhCrykXSe1ZwjWhQu+YYimhmnBDdlTDA2uutCGGF+xskSy4HSZjNGVq",
-	"kSwELdjiqZvQgxfpIlko9q8tVyxdPDVqy5KFXmWsoHaqa6kKahZPF9stt0+a/ca+rI3i4nrx6VPivvOK",
-	"puxwae8zJvy07LoSv7CU3fIV+0KTVS5XN0NzhI8HZ5VSwx7YZS6SRUHvXjJxbbLF0ycPu2dqadk/U82E",
-	"6ZjpU5LJHdkpKa6JyaixW5AqudFEbs3QMmDk45fxHczocAnvytnWSU6k6JyX+9K4/f5Bye3GPgqf3FCT",
-	"VR+8hr/18dOGGsOUffN/f6EP/v+HD765+vDxUfL44ac/dY/2P1um9uWQ/4J/nXBMPKSB5fFjz8qL9Stq",
-	"Vll4726Z0lwKIlEeKLaSKiVSkF3GV1n93FfHSW9XmT36vy6+/HVxQX5dPPx1QdZSEUoE2xEpus//i/UD",
-	"nEwk6X5d/PLwwTeWcF9/+nURptx7xm669mln/9Y3VkHveLEtFk//+jBZFFzgPx6V43Bh2DVTi092JPsZ",
-	"ps3fZMoZyNeXfKmo2j/nORyNlRTGHfRimxu+ocqc2w16kFIDw9UWqeSGKeM+tHZfKHdzyQWFhbTWm1h+",
-	"ONjJVwfi+4L4NRMjCS82UoGoGGCXZGHoTeCY//fl658JVYruLaf8urjhIiU3bP/rwnMOE0Zxpu1o9hOE",
-	"iwtC85zsrIyjSyvezpqC5vFD+19oR6vt+gUp86F8Si7/yVam2o5qVz8lC68PavtAN5ucr6hdxvk/tV1L",
-	"fRNomnL7J5q/qW3HmuaaJa0diiN7BIlb6+Np7OreSm2YOiWv1Tbn0cMnX3/1f/76MMAh114WN4nxE9t7",
-	"XoAnQCJscrpnSpNdJjUjG6mB3CSVTBMhDTEszy3NRknL5GSbAaRJUOTiMqP2Bn6jN1JopPAbJZc5K3pY",
-	"cYNP/NchS/5JsfXi6eL/Oa/sunP8qz7334U5tE0JtAvASkgIFSnZcZM5Mb7mLE/PLOUumdYcx4w+JX1T",
-	"8t8LTMmqF41/PgNKu3fsJ5/dUp7TJc+5AR3LhBW7vywo/h52IecFN8xuhdxaE8bqkqtM5vUDU7HE35jm",
-	"aYeBAlsJ1hSjguiMKmZZlRLDVpng/9pacUU2iq6MNWQs8bgg17RgOkEBZjKmGLHvMSG31xlRzJpfa7KU",
-	"JgMGbhyxa9A+dVtLbnFRpb55VFM31SkT22JptY39IM7mqM+02Lv8ZoIzPGTuZPE3SVV6KDRYyg3sy9OP",
-	"/p2llJae9qWcpqm7cnDDCj3ENTDIS3jJvl7Quxf42ld1jQD6xv5dsDtzVSdI/yHB596yNdARJVD01N7A",
-	"88OzapG2pE9FjGrsTjo7EhxQGxj2Sht6HeDoFyJld17UwjM1oWtvZ17ROg556PRsgE9K6yZZ3LC9s4e8",
-	"Cvg6JPyF4+ymHg88uMmpECztuDEonue4BK4JEgyvNtpQkWp7/Oya7MaX5xJuR3b8C8KKjdk/JcKZmo3b",
-	"S99sBknKjUaSTiHhWFYDFojlN8tuG915kd9lMvc8AETVjGq8hY1dBqw/fhWXQNKI+ZfCdpjPWofL8qZj",
-	"vfpnyqkmjQPjKFWxYMRBdLtwcBBp6q+9XkNpumZmD2OzzdWSruz9opC37AouhDvKjV0CzM0+tmQZF3YO",
-	"qRR2bmgKL5LFVtwIuRNBZUZND4/C7tqVXuAZAVlv/4DUQIWVgaMmrQ7IKBYARdm4HkW+uFayuNq5C1nA",
-	"2WE5ldpDZo1DPklQyVum2N1GahQuJY8OC4EhBrVfVs6I6OP41/658sxfoUE6eLlSbMWEuSrJ26TQM1Pt",
-	"7RTKuK97OTH+9Wnv7bhI5W78m23jpKQk8H/iz155nBvEa662yRWhU/4tVejNOWBKa9oR0Elyo0u7jxRS",
-	"Wb1KURFJ+5Q9T3ZfvCgwUl6t2c6KJmmuVnYEPPq1H7fCzlcFT/m3LM8PRc7Kz7SPBXE5n9xQV6uc8gLP",
-	"w6FxxrThBTWDluTBnj0of3VgnWb8Opvzezky0Fyfm8rKI1RUsjCKiXRoo97BQ/7pvo1qHYe6mnM8Xm4k",
-	"0svtgp9IewjHG4s2jwRPR8ZWNxvJ8TbY4scDanSI10gLsmBUb9WgkH3lHhtlc2ZUR05W8evMzKw/9CqT",
-	"Mo+hwU6qVM86etBiQnqUltMKmAnH9hQIcoMUhq7MS3bL8sblnCtr0FAQcVIYJXPLddk2hdv6LQtLOfza",
-	"Ky62BjkqcNc52N4QAaovVOf6yZNxWsY77v3HwuvfBg/CZKOIbnOzP1pBesXnPhea+XeskJeGrteBC3xB",
-	"eR51iiJtmehTabjJY548dIxWNj98InGLCK7c3igD9nvOqWZ65oNOc2vLR31qRbfW1IgceCXpKrtC6z/m",
-	"aYHua/vvoOpf4dmLEUmW8pvCe5QHx74+3P2OJzOWb65GTMQ+7xZ0Ih9GTgWbZB4UXFwFpVD061NfjT5s",
-	"im2uNLOcoec1qDQzJ/mwzFnk4VBbca2DJryC4LNzHUnhHEoaopAxLoy320gFz/L11craSnEz1sygauv3",
-	"oNuH/NOnoLHm6TSu0xu6Ylc5LPJqn846J/j0jqezf7lhw4eCJBAnKai6gQSWlv8wbOn7T17FKz3/SoBj",
-	"v79lal+PPRhiFOUinmF/ptaSj/G5wXcPp1AZ/CcYdOfTDYZPyE6qm4nC3r6qr2TAj/LcGkizr6vPJ+nN",
-	"jKZ3ssU2DaYot6a2kIoclRb0EtJrraaEbwvmthDxZ7/SPU0lVlkIdQPg8OAfnFcv22omi9/3hpj0tpIz",
-	"GGr2UMt88eK907Z74xz3Tfsu9WZf3wajbXik4p+queU24Mt948LiN2xjiNwaH81xcRGF0Um78xiUiObl",
-	"H2Wejokl9GpF+wyoaEONixn3Pu+f+5Qstnrwgv93zQ4OFW5nnVtrXA//82P4oLAdKMQz3wuDXrS2Pz/t",
-	"cpNhmtPcPuWVFOucr0x8POVHudXsW/dazBD9oVkI/evuZBdMiCroXf2XdZ1W0TTSvL7h6BabLZSomEEG",
-	"Ca1PZ3yzwT/2LbDlaYe8VfuqvnDJSRg2QeMAU0i2yy80kTsfQxumj8ul64zRZXZnL4hmIrUDLenqBpM0",
-	"qMuxm+L0d4OO5K9/uKmO1noYy2ooP7/skteqs5S4A1ftYVKPlFeHo7aOztNcnomAi1Ipd3PtWznKBMhT",
-	"MYfOkI4DDmuKNPcNNdtpfudIF4n/xfBs2t5k50BxU0xKkgWp7S2BSyPxqjMiT27lnWcNGkTe3DvSwJ50",
-	"pIEFJIhL4yzT2EaFlnHuvST5Oyq2OQnyKM6V8WTSynqWdMtTJlYBo4pqve2MJi33UXxaOksPv5AexKIw",
-	"ptH8RrK4e3AtHxyeRzDuD2XszxC1c3YUPnRBpGBkRbeapWS5h3wvWhTUMKLpXhMtG3bV8cr+WtFO8yLS",
-	"q+qiI3N7LIU0ke66TU5XzHJ6bEzbp+fEx8CpyzCMkKhWcgcu8v9oZq07XW3v9FxcE3zL7jhmP6JS/+c2",
-	"vWbpBXnoNbyzHMjEHAmfbthfOpEstNyqZgpJdxpeQ5eI1GXi9a4djAriH9eNKozlfsrCRgVBfa7H6Nt7",
-	"xlRHtuYmp3u0i7jRJKdLlmt7J6ouSFSkRLFNTOpXKKjgdiTxgscVCeCUmld4H3NxJzspZWMpiGpHtrZr",
-	"Jeu6owdys08Kh6+3gt0Fbo/P0GCVmJqQU23IpkoZqWvCkHs43lIsNURDwDweNBJhkNBiwTFzX0GaVSOm",
-	"PcTHwFi6J1tRY37iTqobS/kRd/Jovxlbr9nKzBpsj75jubS28BUrOq6t2S1TfIZYZ4d3rbanJblqoyZV",
-	"dp7bz04ufMlF4Lwt9x3Ja5h8B6rDPkAetS2Hce6kIdYFkyXAjNzaOFlp03Djyq68XTNF3JcutKHNXfvT",
-	"O/RgZQaNDnOdNDbWy+OTOXds1tDYWEK7RAV2IZgNe+BvDh2Mhjbz/F6yXPC8cJE6H337ZhNnATHRZIbH",
-	"X3/djOU8eRKkK+RqdKqFx/1K4a+Bc1UwrZ2ejTCEmeKyL0und/gn4fhhxWTeGGRKSQXOcwWO8A5jUJlJ",
-	"JNxloVTiWqkWmPveuipDAGcxJcGN3BSZthjOk6/cRjeZahf8upBBwpx31+PyP7z/NdzoMYG9I/z6k+9J",
-	"Y+tXtuaKD/re32zNC+cOlcow0fJj98afyzfGOgNr95gGNZKAH7+aV3CjlZOF7Yyr7TJKsgckRd+Sob7b",
-	"0XcwgipTup/urgibE5dwB0ZTwvKsHWOK7rYfGFGpAaNCufTYrYad8MQob0zVyYZ5hHeWsfdlgniTCrAN",
-	"zq6mipG1YoxQg5dze5w9lEQrk62lToZzAE+gSg5F8rRURB0hBn+gBUiDQ1F4lCctkwU7ylclN8hhE3P7",
-	"3GTLr7gZBSkgQ9Z61DRjyq0d4kOQxrFZze4+cUjM+OxlVx0duIU+0yTn2miyU9xAuV/R7bocsEsCvGxl",
-	"c5Qry7m8vO0i12smIMM4Zf6nreBGB6yYvgseTsB9v04IR9fQjv3I8g1WbI3wxf8ewgzBxXAzmfN8uLWs",
-	"Sqm7r+r3ZX9z8MoZs+QWyQJALSyjfQgmSx6W9h7vnPHHpXW/pdvrzACERFYVM1rtoG9YelbtzZTjpem+",
-	"w78DGfHOS4x/XULAIK609LS3v8mpFKFIbe9lEbbEkQlHrTY/yLMyD9SJ/5MpHQxdTXdNjYpdjCjGq8K1",
-	"fbRtIBX01ay5lVdCzYdaYf5hCrq9bVm9EDwfmzACL/1OMlIKrrXzGAQSMKuoRc7oLdNEbpioUIUoRu+I",
-	"kM7bj4lyhO7QRp5RCtUSNo7yVlYZEH7vmrkNnh6dTOB2b0y6UpXXMyNBfocZPhFi7TDHxBGnm96dqSRL",
-	"V0HWlS+0YWmJCOK42CW7QEhgXMLIb0VuuVVhI7NaVAbQfrAgkzHe8bxPoiJC7s6i9gqp07kx/6hOZOsk",
-	"mE7suoPlRaYo6G1RULWP26r5RQX4wpbgm3UTCVHlp16L9esOi7ULV2T2qNG/HVREiMZIrUtDu/zcVXrZ",
-	"YBhRdl0D5yb96WAQpmxqSby47zu7y19ZKtCMKgG+gtf4MFvaQR+vOHgO59kqgUWGcAUcAmCHmzqeimWO",
-	"+nHZvmOBmOIxmPwlMf7b/+OvlWMOfPzn35WHe6wzs1GG4fapDttULbVG7p7Nf6PYLWe7Lkt+SnRhpRg1",
-	"k950OIzxeFc4+TI3dvD0VgJq+snzkywX6i3nhRsgRO1XVN0EkxX5tagVrvbMSmxzBJdzSeGH1Is0Haok",
-	"xCga25lj7ksEgddccJ3NsZhjUg6HllODZ5g193DE/X2jKNcdclCxzaSCx9icPuNOZwmNUKaF5VLewA9b",
-	"oRkT7gdjcvilkObqWtHUJcDvuMlSRTtQoNpW0BHMEPK/150Xll5+WeHUNkftHndGxeUBTJutZunVMsox",
-	"FGkpbZigeTidI6Dneyf8QmywSmtMWnd9SYc+xTLTeJfJKl0nCoE3vP5eb3ODGq3MJUNSxXaEknVOr0M+",
-	"1BHUmkKoLgE9VppNlbk454ac+jpO6p5K3tKUXdEuOHjIZ5Z0lWEKL69A4QEL3gPAIeb6hb14tyGWJwC8",
-	"N5VAwGcHKcX4SHrhUqn9vFCOYK0UUYgVDjX5GboRPB541K7hGHF7FlAsX4XvSiJ8SAuqbjDAABHnHaZR",
-	"c3FNuIDkY0hriDq049NBTqbrHg9Xl3iFFJIWB/VvSCYq0hJh4ZYpwqCIHTj1Cx0OzbTDhTlbmwDwUECt",
-	"th1NoFwdfO+SgTitHxR5C2n8FwSVL6EGpusz/uXa5TrxldkqdkGoAJ8z8Yb+BdaDCGkyu/l0KbeGZLy4",
-	"gMQoesMEFOud/Spq6G/3qfLHSqIquOOUSScOAsXdlevEHdoqy15ncqcJpHTRvIIrAIw8ShTb+NLJp2Tn",
-	"/frlMRjCWGiqs5B767/+tIhKI2ilHnVZNV0q7VUFR9a+vI3JH7+l+XZWhL1bplLnofYchwenqrNfsr0E",
-	"D6uwezQcc29Eg3HC1Thd9HnL1j4ZueXgOE0R5ejgXUneJ998UyNtPQFzQqVlsG7ER/TwI10Uu8wYM3Mn",
-	"64zL0h7hvbOTjb6b2hM9zgSL+mq/7bECoV+aH5ghZrWUl0jR1gXCLlz6Ip0YSNid6EZvcLXbaPJg6ilX",
-	"vmI8nvpvYyO3U2wMQL2eCod5Kuz08UWDkyGMTp2dEY11c5g50NBaNXpUGTq9+RpOfDT2uMJ78VsXvsxb",
-	"tvanOSzGjArlXo9lCPzOW7k7kQ8Yvz+TJ7gPJLxayKGdwMb4+QHzNxKLmg5D27x2j5WHNfaIBhNZFolb",
-	"TTV+NzHe1U9WK4he9uLohb/Hp04QG1Ozoh2PS+XrtCcLejenfVhgUcBcn5M3V3NjOsubq9lhnWlUIoSh",
-	"6pqZOUfeCh51DQB1MDsl8auzErPF1LC+knDl3lV8UZ9EY5luV3qOwiTvauPy1SdFfmL7MfevNm2GCBO4",
-	"M4WXqq5Dl6TSYG5akD/KHSmo2MMVWaMDI1T/EWmhDSNzacPUkOjvMQfkbSg5Lbc73+H/hruqdyQYKVNs",
-	"oRR2FEVfbm4Y21z1Iqo5mxzLHV0mYU4Ny/fgib+WZLshQhKHe0dydsvymdMK/3hVZYrBxNKIsjtAs5Ty",
-	"pl5duJ7QseekhWwuwWN0dlF3xZtvPXNY+VbSLilPTH11NaYOHT0EDzhxItc4C+dnFnQHRZZlehiFbZ7a",
-	"W/1mawgXMbWa8PZV5MLHQClE17VPxXE/dV27YKGT+f3dhq0MS8mOWVnMUoeK1OitdU2LZnzjSEuls+vX",
-	"s+buW60nPdxeqNkXcWclrDDG3kMty45otDVzs5TPuAMLx6SOtuVRQjiCylfhjm2X1Onq0jX9YEZq2RFV",
-	"LSc96RtXdDrbheqUF+VgVYzb/w1WvNbYILznd+ZNzcAJaJxj8PgDKZozNBHbHdUjwL6O0AmnM/+6jZoy",
-	"GbJJ2+aqQjv1unJXteU+nm4MGtM8Jw3XvT4s7569/5WmXSHQgu6tDeLedkYqplP4WHBBY8sAT9sNalSL",
-	"J1xz1z75Fndt6KM5m8McAPw9engsFGCcwe4enKjkGqZ87UPlVF3FhgzLq9c78dZn/IaPQT1LJvEdmhs1",
-	"cVTflDCW2HXu8IhE7lUmI2pHa4mcc2/aASxci4R+hiFSvillYCilOphK2N1Rh01H8QnWT0b31Knl6of7",
-	"Du4yyUAw2l234gjX51IFA7386l164kD86si1g7AW/TgZE1VipMyILXO7jzY61lrVV7OjhgTDyfUO5VY4",
-	"OPWf2InLEsJUu2QncCZoh0l4tni66LograIymUs3xqgoL74S2WggsqXNl3/t2L/aReoQdGUUSPrRdQte",
-	"P4DxWllHrtCxRJH2LTVKhBfcjkoaNbttNJit3eCjKhjEoG0NPr22d90i9GjUdCeJP8OmD8GmI6EmRTuG",
-	"ldRA+ne0yuo1qut9H38bZdNR5/q4o861//teoQxz908czfKIFpOPIvVKRM5+W8kE0bGsjSi3xloKBeGQ",
-	"DSWksdcWtW0mGs1Ku1KBBJEDKaohf2NaSxX27A8qnObXv0OgXRwANgb9hVyDn3hJVzcXRAqI5bimb1wT",
-	"wXZjMsBw9ECG+eMng+rrMIqXS3GN2bAAxKwvyMPmBZJroilPB5ysY5RfcxKurypZK1kgcpp9ztLQ3+ub",
-	"gcUmN3cAR7bE4H1qvG7J+lML6GhHVYFN97lI+S1PtzT3UwCvJC2gcRVbcZpf2X8CVB3Nb65MpuQWgtcF",
-	"Y770mBrMgKm3pQrlaFf2T3cQZMiGjTSJpzesCsedX0G4WbGVVClLj2jCf0+tLKN7VI0+HBCdBLY6GiI/",
-	"mFtvqbzRAGv4W7Ya9IA7e+/rakzmhO3xGnmMMTGDRireocBp9QHrzlVoSfhxhljX+R1Q5JNP81eDlkXX",
-	"QevMY6lX+QSvSzFv9vD3a+HiuVLXi0UQpOkCOH/NlTbtqrRRcfYG93QxQ8fuhyNEdkrxRyqDkOnVvCl2",
-	"s8earMFxdQoYNYe/GAvdtFXdHaingKwlCwxZX+XLewpO1dijTtYaKdp4bvWFdzPi0ZfvZubW8Vfwx7E3",
-	"8K/mLKYJ3r8fz339BiJNqlBWq4zfujgMLmnxzP8uCWKvdUgTkGzuC89BCnrtFoFYPfn+BhcXN+oP3qZu",
-	"32RiRdo3f63v+9eBakM30o/MlaM1D1qyuHuA2bILLjrl2VfVd36WZ4sRwq1O4pe0h8IdUuxJ7f031eke",
-	"kGv+BctjKYHLJ/Td0T6mccgksTLsq4b8+vphN8XfD1I8Xx6coWEZV93ZKnJUq0+q49F96jpK3gY6k46r",
-	"VKvatsR0YqMFO6bsiYsOW5o6NzwmsGm6J1wQa+MwsWJ65kTScSUdtSqiqSsv24hFluLJNYYvMwZl4wDf",
-	"e8JqvGNQomI5p4TUby3f/tpnquGpH39x7Mq8rri1vYete1FZy1VtlGdXP/MByKoW0Y+sei6qYpfIGHM8",
-	"vt1uMD25DLffdy5coyggClvZESC4I50JTv3is8tv/BPbl4wqVcqUd3fArWlmCZU5E3PW5uQ5L7iZ1kAq",
-	"l/JmME8ciPXSPtlqYhDs2myP1Re6zJQdztEL9A2Ki69F1f/G5QlW+bHhMgnHEgixvsskoFwQl5Xn6E+k",
-	"ALCHVb5NWepCzaN16bT6BM2M4eJax7526Z9HvNrY4t05UCRr6XMOPNK4zo/eB14ZWGVPpCrl1TO7O0uN",
-	"AG9JBcfYfeLjpf2OHrz5tHPEabHJmSZbYXhe4r4QzQygwBQe40dtc3D7QEdORq+37Iw8IzD3MkSTs7Uh",
-	"cosxGWkISEmsa2qHOyFcUE+TDJy8bQogLjm/ZYSGgxlfRgApurHCfXgCA9kHz3qqxroa+l31hope30Ky",
-	"D19lLljENakHGoZy8B+HHYX1EkEIhlyBlR9WGBDguALcnk5P+Vn3qF8NnoTmHPqY9Y2XZKMA1zZ0xUMQ",
-	"Z2U1nTtfhBuSyTzVhBoiRYtp/hrbe/u3bkbu19tHyBO0BYpFMZseAQKHrjv93TEbujZMkYKnwt16c7mi",
-	"uesJNUkXHYP94klYeaSqJVTE6Nuqy5pKi8xpDGutfrPwiKQNbPc/mBqQl5omRjM7veTNlzHAtHVZEdOQ",
-	"a70+5KZvMf4MEj6DlkHxka9L+8lXrKy472uB7LR+Zw7PX4/N4ZkfgN7tRzMyj2QsN7lc1tC1ssXkx2ed",
-	"BQy7z/ln/Q7wFsmmuMJPLz3cIYy/NGKfr8Z3Hz38txFLJ5UKIUyh9oH29D480mEeAjTw73wcfIbY+cnC",
-	"4I+H8vJa5Dksze6JI9dR0Q+RD1Y+sOBzkQZhzFuSaTQ++3OQZ/ffwid3jdpOlOUT0TEmx75kjua9vX0a",
-	"tArkAESrBNcgp9785qAetrORzRsllzkrZkJMbJoz/335+meyoSbzHhx4zt5zwDVcddHC+oBfHn04Kxo3",
-	"uz+MLgxSHvAqwqGLzRa0ItGyYC4zUxhZJZpmVPtOTgnR0nk1ypBHhQILpmQqBSP0miJ0QUs62IvL+GqK",
-	"yIzUJVtL9Lif5PNIjVj0kZpRGvSd4tcSAs2kAKua64GwybAcr6ZYr45wdEkc+UPsUTYkCTSRuIl0iJc1",
-	"dcNQNTO3WlplUo4AmruE56OgULCtWbgwqeoGhi49qZkge2YuPH5w1QQsXLE2IWYXmXGYLHbZfoIgafaO",
-	"0zcHUTZPar/bOFBFqBBvvXUR13b/vlu+CpaD+pBx1UwOwKUg1V1KlRCWa4bp9XGSe7Vf5dPcMdZCvJIi",
-	"33cd46IWE9h4nKVMQkopZOPbL0z0ydhXubi+0hlVs4JugG135aGLx+dP3016jU/Cf9gwdaV5yq6mvt8V",
-	"7nnvIjsaQjsXpL2LVDFywzbotpdrj4o1JSV6MkKra/41PwfspLqZ+6vBCL5e1A9Rg/XKc4m8gYzV2vAK",
-	"tLU24/bJaNMp8bIlKIwga7A/oHwo6u01UQo41TQteSQs1aUIOZh7S8e7/M1jsXzaKZGj0tJlC2+mz6eF",
-	"A32bST46VoE1KF3VU1XkdS1VXaJqRnwOFkklQ51rWA4AdaPTAzcbl70WnnjtpDZyPcNQKS2nar4tBDGS",
-	"ZIymTBEuUnZ3gblAOzCkwU6wy8MLCbSvJ6WNBsqNkust07rUG/XJ1Wqr3YZYJVxLKH+6ONhbJHr3Tr50",
-	"V9nou/x24/hau2Rgd7EL3epDTZuPT68o+WjIjDxJwvqITPTTeglGp6RTPaZRIbLHW0zljEoRO3V2etvn",
-	"0UZRqmVqVh2n/bK7T0BXdUQjAfowotSfxdmbCx2R9hyPqBC6r05Oa563PGNsAvPhIoP1et+iu9/BxDrV",
-	"0Z19OHzepAmWrO1dBqfVNxRrMfLIbKeeLOuxpSIbj6TeEd7XRjED0Ty5Jindo/3qqxlHJ21MK02BTJnD",
-	"SUIqekpL/Q6LQSdSylbWvjtozTXVYJocCWxJrp4M9BgYjMr1MmOK+WGZDZ6MZloUMkqPnOtsyAqGiw7b",
-	"v+6PuGmWs7YiZQrAi2fOmjymu+tK+ibVEc4qsM5OA+cT9PdtN7mkaVTDNKvixqro2BzuMbZvLFZghAF8",
-	"FrJjHwa41BmSkyaiWAEZCV0OO7f2DjN8zXPmzPCOnm2T2vvCe5u86ZaeE1F7yIXJNlRRI1XccM6wnwUN",
-	"yJ+xpBQuFf95Lk8G7xQg4fzZrq+npGy3tHtbArKFhF1cGr/Wh+h6Mb5UN0b1ifA0DQ373ac7LaOjzUru",
-	"xogZnGlUx5qO8HLp8IGR++gRbCfT4419id67pw2XHbZBRDB7JfOOY+2cSVMoPeIWyNbmtIgQkAk4RWjK",
-	"PJhnLBjJmTFMEUpg356SHaJTJySHQJ+CfxIpCCWapywhGbi7dULOyI5yExlYdd67SUabVDeTXu2qBPSQ",
-	"ljIvvY4odjyXVNNNmk07637OIGdvcZ5NlsbO+rNGw9y1bQrA7npiyuqEdgFu4SXFPbJoWbgp10EyXtJb",
-	"lo5GwDwKsDUC+aordOFmOVzjUoagR3d/q/eCCEJGIaw8U4yUzyK6KjcjmvEF+0eEvA6z4gk2e79V16oq",
-	"T6la/wC3HJ12Wee8zxmXQxmXlytfajQJn3eoPHrFzKh4PyvYc/tSk3+/PGRfbIzceYtDbxNU/nBNHENe",
-	"kJxpOGgCYLx3mb1KALSQvSu7luDUgbEdeKZGQFZNeDcOubgzW+Whb3rtIvykwrKbI9Ha7WTDh+HdGm4r",
-	"ABS5m8WOP9fIqZ8RRIaPMx6hQ0LDuQw1TC+2GvEYoeWVvWxjiZeRCC7PqAgb5S5FqNZQnF8Ll7ZbLyde",
-	"c8F1Fgw7BQymJ+FKR286tzl/JbfCaAfhCIlxg/1geoEK+5Jtdh7AAok5sAeTkFT9Lp2E2hUVZ6ZPHGGk",
-	"zAO6RvmiooBHs6xT14nv/gPZizWjaS3zXO4QIY+bhHBhbzzp3IXis7f4nIpC32DICpIeqRgmfFku3gH2",
-	"p8lOSXFd9p6DBxJIkeKarBVjCZAddKurbmsm2wTrY+N7yuLzrnBuuCZhzUXqmSYOegVfiNlnu9r47yrG",
-	"3nORTvC2lGtwQ1YgpME9hH1+72qAW7katBjhiP6BFr5GPbbH9fjaksgBoAhRT6/0nKX83dW8u7nUV504",
-	"0oY3ROuwR1CrQBXfJRMp4cblX2vy/z749vLt8wfv5A1r9457FBQXKStkWC1s9TDCzt91qDOonan7cniJ",
-	"JpQD9A4gE+mOi2srBKRAYA4QvHuqUk1SuRMurV+khK6U1IEeIKCqR1wP7GzeZZGneEf3Iz/9PsZR3zbO",
-	"MneCYbhOGuKsDziFR2om7dYy/OSs/Zn3p4MutCS7W9ghOmn2nu6nUwwthnAsZ7b21UdFfEIUcbMOkiRj",
-	"zDz3bR5P2UnzVM3++oyYssVe+flOGpTdie4X9AlTHOO8fcEMW3SNNWCX+iCVLuv+wolVitYgnuShkkfv",
-	"ro8kwRTgi8FFblgeuA9Qc2AQPDA8DJG43IdTxkuAcG6ikoDsrUWVLulDfZfzFRMagBNpbjKyUXKNBgDN",
-	"wUx2HyAZL+ACoiD60Nbsj/vGnjEjecAv5xhjlqEiHeDB207XxQj37qprc3dKGuagfhhVVKwYmBxROz0t",
-	"ZwrPxD0mPz0am8JU+ofcmWv2KqNmKFccDuPxXjo40p+ddL1OuhooRzB4jr/v9P+M66tzdANtX4DftZag",
-	"OvZOrBkams5SZ2cPxdW02yJeAmN35KhS9YLeXWlUK6dtTHHMIDt0d8xqALqq+bJ567XztuJQ3qlYm3d9",
-	"Rzv5EjBCgzevyfx5FB/NbajLDevwFEtskpoO/H3QAi6brULnZq27Euzxb1ex7TdXTJiryXvg3p+KEDwZ",
-	"Wfh3dmYcum6dGi3a9h8gt58NZnE8NXS63tWhalvGe86pnr2KqBYGiPcpV3etGAUxAco7uv5pbnLMLUj+",
-	"5WAFurB4XZJe+RjGXZaMKiJFO0Hl+OXpbVFQdXxhvGPFWvK+/3KTo2qo1BUlevn+uVRFuMyjqoyE8kda",
-	"NQo/I5iiD8FKqlgFaqwNWfNbxOkN+Em9+dEfQNkKMwattnwhpoH+QF+3WzkqRvAPKEcd6yGrgdQ668AN",
-	"27tR4YrJlfM79BLIXWRGUZ8XS5rb++gwYAJvN2/HQyUFgyxNiMlJpdnFaByFKlmxb84v4anSRKolv0at",
-	"dETd4yipDf3l38RK7fHc7sPfUU+PgGRvXwhr4XiPhsrAJXbIx6381IqHej3C7+QPioba4B+HncruNmw1",
-	"Ebr82k5o0ps9BTkACecC/oGqHFmCwyO8eb2b9OEFzKdO+K9dd0Gcjc3vnAjM6u49+E3nQ3DbVW5ESdcw",
-	"F6ShOAlgB8+Oag89L+Pv5oxFfvXOXMUe5J/ZnSnbDYBf7uraH4M4+eKOTcTE7kWtlQvw5C3HTdwuBrfd",
-	"SsngkaHEypkEsxyxTOqi7He7ZyohhVQM/wz9FUzGlCYZvWVn5NIwmu6Jpntdooe5mtobIXfC4X/vKGgi",
-	"f5iMlFdrtgPRtVHy1hUA5dyXEGn4bPCc1cR90O9urbGCGuZRmoyUgBVnp85EiivzgOctqBD36pwxv1HG",
-	"QMavs1nxgPAGOdfnxutOFmrW8ZZt3AUB8tfZDaH5pOTTebM5yt1HurndKG/NbS0cOmR/1wHt2pnjG9tG",
-	"Qk93eXSEpqhhuuoI64dJiGA7BlcLpc0FWcutsienkDq+oODvmn03IZpdz6DxacJuCR2E/i6kxWoljr0O",
-	"pSlR2QoSvWNGAd/8Se7ykQZGfFqhREPES+eM0dR3sQ6I4BBZatVV1eU5RKZ/YPTpTTAGYPV64BoE6DdE",
-	"iuruu6HXbAgLIgip64JfYwydrWZu0oN4zOFk+A5CyA6QPJfkh9Kxed+7KBvj15wESV1XE3nLFJQq4OEu",
-	"DpVcfGlj2wTu0NVCmqsVVWrf1Ts8/uI3ImXi1N2v7Ct3ZoJDqZ680a4+dMY7fPmQKcBjvNoqbvaYEQ77",
-	"pausQW45ZCXlDS8viU8Xggu2pyr1YaBaG8wN/4lZtrQyQ6xlWBlIgbW0VgCTJTM75rAZl0rutOUml8Wr",
-	"mbplCn1SP0j3z/Kv7/YbhlnDxA6P/qprJpiihqVVqrV9HtqxEEs0q224Jrc05yk8B/Cy9pfmjHyvlHR4",
-	"fa5inKRytS3sASV/fvv8W/LNk6/+z1/wpFhqVODAZ+R9Ro0dB5rOYPUgsVzKoS8C4SkpaMp8q59Vzq2M",
-	"+fO38OSDF+lfnoLzBefjYT+F3jEFjcTdSEob6M2By4JUaLCOgaD2dXxRsfVWs5T8+cnDb/5yRl5vLFHA",
-	"K+o6k989oPrGz9OXJJSFzvl2Cd+31j4RknC3PPw0bazr+3f0uiKILj/whfZaHwe5wOX53NIX6wc/S8Ee",
-	"vKJmlbWX++XDJ67yyc9sV+EGn5Efvn9HzumGn98+OnfATOfaKEYL+ApxP8u1Y5kHMDK7hW2EqRqW5xqB",
-	"1Gq79Wcrt5Wg+fkmp8aKg/PMmE3qPn52Lf9y9qtY1JqqcsHI/0dVPcvh6eKRj3vRDV88XXx59vDsS0SW",
-	"y+B8naeskOe1U7aR2ExI+m16kS6eLr5jhbzk1+IFwrgA6/5Npnufu+6MLbrZ5HwFr53/06WvoC4ZWdSx",
-	"1ROTx/yLAfnSeNKoLYNf6I0ULv7y+OHDLoVYPnfu05ghZWPtEwz73/Hw4HUZt3j6y4dkgazvpvMp8dvh",
-	"G5tcs8BevOTawH64vh2hNUTvSZQZUI02bNgeAKdYgQkLOpuJZmW0o/q0FxaWenDgE0RA4dcCYb+ddBIg",
-	"61Y3Z+T7YmP2ZCtchaOX70RthS4/dQajn6+VU5rB7fiBmefKRxiP2In+qgk7QAdxYXpHELckJ0hV7KJl",
-	"qYd6Sq+UVYkPHFnRuE0cIlmCIZikukWBqIYiAEc8fOH8I/z/0zlmLJx/hP9/6iPqd87luKF2fQZAjX5x",
-	"VsC/tkztKyOgVjZdknNMz4jwV7FVRPCbQ90rPn04ITMAYeAK0cEQQNs5GOK1cB/zhfXa1zEk8A/FNrjh",
-	"ysGbAN84J3TZdFKmdO9MBOiijfrVmgRnmArR2N/QPKtHzqHZ+aLcMqvHqh3zXuqmmE8i6YrW4ocA0675",
-	"HXP92ifM9UNSKtXDEhe86zCirQHHnQXojABdWhxQFQIGiS6fPsPkg9qhebM1z/ndYixJ0ep7kQJVo559",
-	"hQ7hyKcvGbjDBp/+jgG6MZ6dk1sY5cFo3Z0GsgNDgZdXB6b0BfzMU6+XBNthXKYAJNtkiu8FJ3yEXTOP",
-	"JuJ3IbHz3p/sHVwb4Kw7YOAKncMKB27mEExvtsZpaZBOaEYre3ciFKteCd1Bo3YjqwyDLzQR7M7UGouG",
-	"NBRGg3WfavqbRDP7ZFTGATrE+9L+cQ4qfg8K3rtO6iDVUpCMawLgNfYvaAogZaC1h3vaRRR8z+Sj5PnA",
-	"g1DJGZTObsPOP+IPn84LecsmS+uwZilhfY5SLfelCF7JW/bSz/iPpgzCnO4f4Uyfuxmd7nha+oalIF9l",
-	"TiYJuSPQsh82SrFKKHJDjJQ3VbCeyPUcx9nOSndLO+JEIR7q6qxzTajpEIV8qVxeWZcofOkeOSG1/RAh",
-	"cVj2cEk8wgH0dUaJ0JBpUyk8VaKFJFWt70Hnzf5N2angdOxLjQqrcUQTtX+dgyHflTxGrV7GD9tNKXuR",
-	"iLTy5OvfnWKppnb+8Ybte2+rzUzHE25ec6COPfRJk847DQEUPceW9mdsdm9gUom/VhKf6zBfsoTxJuJJ",
-	"tzus5TEbdu7bo/EpR528Aw+ckmdggKDCQqczKAp/d/9NxOWoc+r00jkTRnE4nVykn4YPKfb2PCGhcYCO",
-	"Q2lnu5/LLQMf86GYqmMbxJiq/mx47Oz5yrg20g0f8qi1DgJG6rpPgg+K+vTvFqBSo2wb15qU3hlnS4dC",
-	"66c6lcnC4Uod7ooLlZSQXsYFBY2/vypG04uqZxsSnhvN8nU9EkQ0FyuWwDNooduD9eThN+g7q15tNEYk",
-	"0aY/BnsOHD6epccduhdrCHXFm+3/cd6hsmNv+CXkwUNu2mUyb260zmiekyVLyHLvorOxmPFxvqYo6P3O",
-	"LiCtDPkvOwrMDVfhUrZDT9Vv7aEalsF2ZzS9df7nJw+/6Rnbhd7/a8IcytrwwFwuZcGWMt1jrYIXIZWQ",
-	"AGEC/jQngebQG3jgrFJIU02kIrivEDlH5UTQJeQi8QW0EaReRJ5BDvwaKnnKeGWpiu82UplO5fs9/Lm6",
-	"LEYEdRxP1yV9uf7FnhZ5LaPW/RM2qUevtEZwWu5Qq9VVWbzWan8d1NZINTXiVMiVYeYBZgM0ObOUBksu",
-	"kNztKYfjiDxnc1370CJxzAHXAoEDJJbvEAHL0tP+qxZhsqLSKkfGUh8/9Ay2dulYQfZ6zkX6Qoxir3/1",
-	"2hRtdLHeqECE9gIr939gBkfHBuMy97iZEqx/762etdyKNCHLMiE2wR0KhvCOZBi7e7rhCAigWHoHT1J6",
-	"d6xpW5YfJqTg2q4uJQhr2mKfsolz193gR9f392R6CQfoOHvuvNg78GyR/DJ7yqsX36fKIR470iSlCbzc",
-	"+x+TegiHO6xYCm2tUBM0aMsLL/vDyUMvil7h/x/gkXZrf87z0zqm3Ti+GVbfAcfu9lzMIvHBUAB+w/ZD",
-	"7mKOubleC0AjIm55q0rQxcMqWJCjzje1pl5BznILrTuh/213Bvrx4p/nEwH0BqJG7T0gO7nNUycYEmdz",
-	"LvfeCvzZRZuqdES0/Vq5an63KgoMRAku8cFRZMaPB+zviVYOfmAuO+e/L1//THBZlqXrZG4bMPXk+07v",
-	"/z/8QwdSMuDk3SpdVXNu6LVv8/UUW7T7AYnMraUFFWwOeiBgD5WNegPpTnH1BSdNeqpXTgR29hmuX67L",
-	"VVf4y006gasTJc4sHFBReV3zxbnSwXpFUUIoTpJCAQMvWAeDnH90P32yEzBShYLZAT9ZBW3Wa9eO3dKw",
-	"5H2LM/NW0+cg87+1vfiqVOC1D5fRamsucFE5AhKM5wm2q1wDwMllrV84zeEZJPyjZ3VFhZDgcK1VCCy9",
-	"YzWpEg4Rlu+iXntLFXP+G/J6TcxOVs1yAQ0il6bChsB8Vl+Hq7HuQdZqeRP0wRhXGYi3U+9hk3SVfaHx",
-	"tIYcsFKbV65e73PS3bBbtWSQqDuspWzZQKq6yT5xUstXog3UoeGY9+GVbK7VMfWo1b5178Rg/tDb1seH",
-	"G36NKUnF7yflMsIEPJRMPK210xVyZ89ayvVN0swKdJ+dQ3i9BfhTrCbSZ+R7usogFtZV55QQLYl2cRd7",
-	"2MPxlpC308PA6fOPPP2EEi5n6FpvSob33GSporsSEO4PISAah+NJIKAGl8olXd1cIPoA3WsvbBGl9t7i",
-	"ypZyECzGdnW4Y+dlEu6EdG744vGRRFA6O+5UTkeoECfdESuEQ0RzhdgT9RwzrgnNd9AmfbViG8PSjrDh",
-	"m4oOn2OHMyu5Jo/FdQHxrwTU3WEzwsOSWz/ebx17820EO7wbJVOfNvrWaow4Kvzm5niS+NtbBltVy1x3",
-	"HjJvZsqdcBNwBnW1tSi+Svupy9FijQiA/T9t/qAfJEBal78I+OKJqxBy/UzmuXBrOzI4pC01fO6Ecqgq",
-	"VuDWEbAmpJJVmgOXUur6LqLjkheTMp9cTCg6/emUhxeW0bmxr4Uv6/pCk5TdslxusJzl3jV6bV/O2S1P",
-	"mQMQ7Mz78s/cxxZ1hIPrMeVgnDGIkdcRGncZVWO+M8J/2OUipGsDbF678VBjmLKP/u8vDx988+Hjk08P",
-	"8IfH1Q+/nH3AHx8l39T/8ejrT38KeG1PyeKeEYbdiF6m3Jcb0fK0q6W0kmzJMi5SQgnCTzU9iXPJtOo6",
-	"M90YDjoHn6XpH+vec3KbccZUrzg0U8g46egy8lUg48GBTPyNrSh6fEOtJq5ZXKJLoLqxLLDyDdPdzKZZ",
-	"tE9CsGvYJGWOA/uSGV2BDm2oRqAPEB2iZs/t7IUXEGNwNe5CfMs1X+Ys6GFonE+FcCIfq3SIOJ/DTmDX",
-	"p88+h/v3OYRzmBsJ0fOkMh/c6f9Y2/7vJHLlzdWx2JVOvr7+iRi5CIBPypurI+EsqxF8k7H2GDMqgx01",
-	"q2wuorwHWKYwXXCgeUiD44SpE9JZbk+q/a9Pp0GD37c6+4Hfspo+yzh6IkD7YLTadd5La4l5Z+RFmQSI",
-	"WYG39l3wQWKH+7B+c9WoDzQzxrcz7bxYu4cv/bOnvP22x+rKH3F/nwXGANxBCbHbD3fpBOGMEpLzglcF",
-	"fAXTdTi0L3SFt4N3gQ6NEKDfZ1/vvGziHLb37GYdyav34HJtzWiS87VwbleTsT3ZMcXmrnxATFAwyDNA",
-	"DrR2OsIvkwIxujsFVoQbsIJInu5l+nAPbNOdfeiQAsrkCxc7q5wgHlnAea99vIorcFv8Bq7Axu5UsT78",
-	"ofe29B383kUs/tME44k47Acpgtz1ooTF91gYe5JLce2yl04hkS6tvJsaCbL3yFNEgN65iioXZZJb4+CL",
-	"HRsnVQTYnTAXywAU1osyUQqqUVUJJM8KyLZAONWJ3sHwvXXjj0f3nXUIyqorZO4yOsmvi4e/LlytGTdk",
-	"KzBZlYWTN87I60b8fEz5rtvM+ILdYBS+pT182ghCJOEbkOopNdxE3WMmk5pViTFyDWY2IgW4BgDkO9xy",
-	"RNwt5G0piKv5L9lKWmsQQbUUqkrIh/MoW77ku55X54uX91XaXVdewH+mODyBnQiE/E2sw5rki4zEJyWy",
-	"ej2UinCPliX/s4Q0gMuVMhog5OoSWqryzLu2HQM247lHxzz/WMbzew3Jt+75U153yzE6OMTP2YoyJXel",
-	"d2Ce0hRJdlLd6IRkLHcQolhnxgVhIFX3q5yV0P7HRvM7dJvfjOPUm91we2Siq5Xe+s6jJ3dxjmwO7eaH",
-	"wLsDOUjJAlwUrLcPmQOyqqB4Dxq3gFa8YRvjbSFLBroyzb5k9a4wFYRWx2eHG8FXM/NrKDsp30cCVdRe",
-	"AJNMRNvGuDV3Oe7K2lNU38zjK3TfJ1RxkxXM8JXdNWes1vJ+DWoWsmemXTsWEJhKasNUHIjAW3h2BgyB",
-	"lb6tQQjgv+5yfddR49+qo0Qb0bLvLpOwaKpWGb9Fv2cwfcL9PTwdd4AP8DX+QKAAuMtYPJJzbYiR5Iax",
-	"TWJ/2CgujFWuRhIs/wRtD55llw3nuCQGRa+LSQJg2XR/gRjVaCZT6LfTtYeglANEdT0IexsvhTtInvQ+",
-	"7sjQZQW6VL3l3qWZXJQ8bE0bTYyUSY3JwSVXMHUNjTjMqSBoEWjeoQ1QQwCTcA8Fy2RDlbGSDcLsKd0H",
-	"OaP01M2X3928rAJ+SsaLU15WMzb2sopEpNq+epqU8SlZjp+vhuE8y9/kaojywO1kr1S4h5ABjDP+2mfP",
-	"Hd773BGZ6973zJ7qqu2nv+RlvEi8XMRTLxVZKoir2H8t6eomeAsMCKVzekt5Tpc8h24mPQrsWf3B+zA4",
-	"LzesbfU/iu/vYl/Ws8EWgOsK49v19m5faFKn33xJkUM7df4RFhiVfIV0/A/LvJrTNw6k7s/nIs/AA/uA",
-	"i39u1R5KfGsFxaY5rbncBdpt7Kk94cqVMw77wuu1ZNRj9Dg3TT+JmEgRKKlqzoB2dkDvT2Poz1ViQwiT",
-	"ShYxVwiXm/S8kZU00JM+mMj1uDuR632278joNVtdB8ar/CVya6/VlsWuLG/Bndl97UdrVAZbVgZ6ML6k",
-	"2uAdDC9ertUexi/kholGAl4/jd7JpGqSipDKUTewVuEzrjpZuESwozK3ZvTqo37u0b+nN9lgDr8fR70v",
-	"/K555LHfolll4JVymgPBH8r8Nq6J4+MEvY4K+p3IPJ1kxnnj4HyVM6qoK0X6PWqdNoKLpd635aQ/Zw3H",
-	"iO3l/lCG/UwLbO+xUXKN7SEt++0ySYAn8NLSQtp99LhTHL/kKyY06GSam6z2WZq3vwpgXoobFG+Hmcki",
-	"XKue0r0/jfZtM0rOvsc3SL3b7hgJu7SS+fcuUsFiKhOhyrM9p9xCdznJ+7bbb3Ulvcr9tjaey0FAww6e",
-	"RaScWoLCDWMb3aiGiBRy4OmbuTLslf1m1eLks8SJqFMQpqN3NcL2ARfBLWlCYzn77d/6GAJPpP2I3fVF",
-	"zpbw7jvHtdwNJuO+HwkxklCBTa1xIh5D1Yp87ymC5EiHoMV1+SA+mXNtml7q7SaXNNXdceK/wwNlCGM0",
-	"NBm+eXJIS+dMjEK0rCW28dTda9Es8zSyuwCBYAc1S/fziFqaluEmaW1Qu1naGoaIbgaRJsC6NA4UM5UJ",
-	"yTligNn/n5GfZc107APEbG4wStEaOO58YhQRdbuCXJ/d7BV7fpvJMuP53v3sETC86Uw15MgRrv2blCmw",
-	"blk1ggdMYLBJUaHpyk4E4kO1Lv9x3QY7Wb2eADMfr/usmQ5x+MfnlVMAA1dyr2QPL/1cq3TQeSuZbwsB",
-	"N2yvBl13qID0gwX14nBc4hOnNOlxhD7sXzZnHzTAV4dyN6tlFNugNZDJHVlTBVcHxKakirmyOES57K3b",
-	"Kun02ec6c8/nFRuByoXb8Ny+FMDl+nIMCKUb+Te/8UYcj3twI8I4vx8/oq8Oy7oO9Rl5lue1g2wyJvxp",
-	"psJaty7ZbklXN1ZACg/gpfEi3xc4vOTX4vU2ANgViLjZZxnUjUxfd0NuJ92y2s08zI39w/l3gcxstVUQ",
-	"7f7lQzsJmGuicUVcVDVmRt5AuQLe+Ax7APtvdZUTERoTaFZU+YZ2QcPBEuuFuJ9MW1ZQng8EXL6sPGjf",
-	"P4DnAw67DdV6J1UaH7x5498YuuwzN2Y5xBHSKHL/px7NBs/05Y42H/64KM/bLx+sTtFM3XrluVX54uni",
-	"nG74+e2jxacPn/5vAAAA//8=",
+	"7L1tc9w2ljD6V1B9tyo7tZRkO848ifUpk8QZb+zYa3nG91biVaGbaBEjEugB0Gr1dfm/P4VzAL41SIJs",
+	"tpLJOF8iWSQIHJz314+LlSw2UjBh9OLZx8WGKlowwxT89l1GxQ17kdqfU6ZXim8Ml2LxbPF6TUzGyAoe",
+	"SEhBU0aWe/y3nDNhzskVE4bQG8pFUnuWcE2o0DumWEqoJtyQHdXwwJorbYjhBTtfJAtuP5MxmjK1SBaC",
+	"FmzxzG3o7EW6SBaK/XPLFUsXz4zasmShVxkrqN3qWqqCmsWzxXbL7ZNmv7Eva6O4uFl8+pS4dV7RlB0e",
+	"7X3GhN+WPVfiD5ayO75iX2iyyuXqdmiPsHhwVyk17Mwec5EsCnr/kokbky2ePX3UvVMLy/6daiZMx06f",
+	"kUzuyE5JcUNMRo29glTJjSZya4aOAV8+/hjfw44Oj/Cu3G0d5ESKzn25lcbd949Kbjf2UVhyQ01WLXgD",
+	"f+vDpw01hin75v/+Qs/+/0dn31x/+Pg4efLo0390f+1/tkzty0/+E3474TeRSAPH48fSyov1K2pWWfju",
+	"7pjSXAoikR8otpIqJVKQXcZXWZ3uK3LS21VmSf/XxZe/Li7Jr4tHvy7IWipCiWA7IkU3/b9Yn+FmIkH3",
+	"6+KXR2ffWMB9/enXRRhy7xm77bqnnf1b37cKes+LbbF49udHyaLgAn95XH6HC8NumFp8sl+yyzBt/iJT",
+	"zoC/vuRLRdX+Oc+BNFZSGEfoxTY3fEOVubAXdJZSA5+rHVLJDVPGLbR2K5S3ueSCwkFa500sPhzc5KsD",
+	"9n1J/JmJkYQXG6mAVQygS7Iw9DZA5v999fpnQpWie4spvy5uuUjJLdv/uvCYw4RRnGn7NbsE4eKS0Dwn",
+	"O8vj6NKyt/Mmo3nyyP4XutHqun5ByHwon5LLf7CVqa6jutVPycLLg9o90M0m5ytqj3HxD23PUr8Emqbc",
+	"/onmb2rXsaa5ZknrhuLAHgHi1vl4Gnu6t1Ibpk6Ja7XLefzo6ddf/Z8/PwpgyI3nxU1g/MT2HhfgCeAI",
+	"m5zumdJkl0nNyEZqADdJJdNESEMMy3MLs1HcMjnZZQBoEmS5eMyou4F/0RspNEL4jZLLnBU9qLjBJ/7r",
+	"ECX/Q7H14tni/7mo9LoL/Ku+8OvCHtqqBOoFoCUkhIqU7LjJHBtfc5an5xZyV0xrjt+MppK+Lfn1Aluy",
+	"4kXjn88B0u4du+S3d5TndMlzbkDGMmHZ7i8Liv8Ot5Dzghtmr0JurQpjZcl1JvM6wVQo8RemedqhoMBV",
+	"gjbFqCA6o4pZVKXEsFUm+D+3ll2RjaIrYxUZCzwuyA0tmE6QgZmMKUbse0zI7U1GFLPq15ospckAgRsk",
+	"dgPSp65ryS0eqpQ3j2vipqIysS2WVtrYBXE3Ry3TQu9yzQR3eIjcyeIvkqr0kGmwlBu4l2cf/TtLKS08",
+	"7Us5TVNncnDDCj2ENfCRl/CSfb2g9y/wta/qEgHkjf27YPfmug6QfiLB596yNcAROVD01t7A88O7aoG2",
+	"hE8FjOrbnXB2IDiANiDstTb0JoDRL0TK7j2rhWdqTNdaZ17QOgx55ORsAE9K7SZZ3LK904e8CPg6xPyF",
+	"w+ymHA88uMmpECztsBgUz3M8AtcEAYamjTZUpNqSnz2TvfiSLsE6st+/JKzYmP0zIpyq2bBe+nYzCFJu",
+	"NIJ0CgjHohqgQCy+WXTb6E5DfpfJ3OMAAFUzqtEKG3sMOH/8Ka4ApBH7L5ntMJ61iMvipkO9+jLlVpMG",
+	"wThIVSgYQYjuFg4Ikabe7PUSStM1M3v4NttcL+nK2heFvGPXYBDuKDf2CLA3+9iSZVzYPaRS2L2hKrxI",
+	"FltxK+ROBIUZNT04CrdrT3qJNAK83v4BoYECKwNHTVoRyCgUAEHZMI8iX1wrWVzvnEEWcHZYTKWWyKxy",
+	"yCcxKnnHFLvfSI3MpcTRYSYwhKB2ZeWUiD6Mf+2fK2n+GhXSQeNKsRUT5roEbxNC35rqbqdAxq3u+cT4",
+	"16e9t+Milbvxb7aVkxKSgP+Jp72SnBvAa562iRUhKv+OKvTmHCClVe0IyCS50aXeRwqprFylKIikfcrS",
+	"k70XzwqMlNdrtrOsSZrrlf0Ckn7tx62w+1VBKv+O5fkhy1n5nfahIB7nk/vU9SqnvEB6OFTOmDa8oGZQ",
+	"kzy4s7Pynw6004zfZHOulyMCzbXcVFQeIaKShVFMpEMX9Q4e8k/3XVSLHOpizuF4eZEIL3cLfiPtTzjc",
+	"WLRxJEgdGVvdbiRHa7CFjwfQ6GCvkRpkwajeqkEm+8o9NkrnzKiO3KziN5mZWX7oVSZlHgODnVSpnvXr",
+	"QY0J4VFqTitAJvy2h0AQG6QwdGVesjuWN4xzrqxCQ4HFSWGUzC3WZdsUrPU7FuZyuNorLrYGMSpg6xxc",
+	"bwgA1QoVXT99Ok7KeMe9Xyx8/m2QECYrRXSbm/3RAtILPrdcaOffs0JeGbpeBwz4gvI8iooidZloqjTc",
+	"5DFPHjpGK50flkjcIYIntxZlQH/POdVMz0zoNLe6fNRSK7q1qkbkh1eSrrJr1P5jnhbovra/B0X/Cmkv",
+	"hiVZyG8K71Ee/PbN4e13PJmxfHM9YiP2eXegE/kwcirYJPWg4OI6yIWiX5/6ajSxKba51sxihp5XodLM",
+	"nGRhmbNI4lBbcaODKryC4LNzHUnhHEoaopAxLoy320gBz/L19crqSnE71sygaOv3oNuH/NOngLHm6TSs",
+	"0xu6Ytc5HPJ6n866J1h6x9PZV27o8KEgCcRJCqpuIYGl5T8Ma/p+yet4oedfCWDsD3dM7euxB0OMolzE",
+	"I+zP1GryMT43WPdwC5XCf4KP7ny6wTCF7KS6ncjs7av6Wgb8KM+tgjT7ufp8kl7NaHonW2jTQIryamoH",
+	"qcBRSUHPIb3UanL4NmNuMxFP+5XsaQqxSkOoKwCHhH9Ar5631VQWf+8NNul1Jacw1PShlvri2XunbvfG",
+	"Oe6b+l3q1b6+C0bd8EjBP1Vyy23Al/vGhcVv2cYQuTU+muPiIgqjk/bmMSgRjct/lXk6JpbQKxXtMyCi",
+	"DTUuZtz7vH/uU7LY6kED/2+aHRAVXmcdW2tYD//z3/BBYfuhEM78IAx60dr+/LTLTYZpTnP7lFdSrHO+",
+	"MvHxlL/KrWbfuddiPtEfmoXQv+5OdsGEqILe1/+xLtMqmEaq17cc3WKzhRIVM4ggofPpjG82+Me+A7Y8",
+	"7ZC3al/Vly45CcMmqBxgCsl2+YUmcudjaMPwcbl0nTG6zN7sJdFMpPZDS7q6xSQN6nLspjj93UdH4tff",
+	"3VZHSz2MZTWEnz92iWsVLSWO4Ko7TOqR8oo4aufopOaSJgIuSqWc5dp3cuQJkKdiDp0hHQQOZ4pU9w01",
+	"22l+50gXif+H4d20vcnOgeK2mJQgC0LbawJXRqKpMyJPbuWdZw0YRFruHWlgTzvSwAIcxKVxlmlso0LL",
+	"uPdekPwNBducAHkc58p4OulkPUe64ykTq4BSRbXedkaTlvsoPC2dpYcrpAexKIxpNNdIFvdnN/LskB5B",
+	"uT/ksT9D1M7pUfjQJZGCkRXdapaS5R7yvWhRUMOIpntNtGzoVccL+xtFO9WLSK+qi47M7bEU0kS66zY5",
+	"XTGL6bExbZ+eEx8Dpy7DMIKjWs4dMOT/3sxad7La2vRc3BB8y944Zj+iUP/HNr1h6SV55CW80xzIxBwJ",
+	"n27YXzqRLLTcqmYKSXcaXkOWiNRl4vWeHZQK4h/XjSqM5X7KwUYFQX2ux2jrPWOqI1tzk9M96kXcaJLT",
+	"Jcu1tYkqA4mKlCi2iUn9CgUV3I0knvG4IgHcUtOE9zEXR9lJyRtLRlQj2dqtlajrSA/4Zh8XDpu3gt0H",
+	"rMdvUWGVmJqQU23IpkoZqUvCkHs4XlMsJUSDwTwZVBLhI6HDgmPmoYI0q0ZMewiPAbF0T7aixvzEnVS3",
+	"FvIjbPJovxlbr9nKzBpsj7axXFpb2MSKjmtrdscUnyHW2eFdq91pCa7aV5MqO8/dZycWvuQiQG/LfUfy",
+	"GibfgeiwD5DHbc1hnDtpCHVBZQkgI7c6TlbqNNy4siuv10xh96ULbehy1556hx6s1KDRYa6TxsZ6cXwy",
+	"5o7NGhobS2iXqMAtBLNhD/zNIcJoSDOP7yXKBemFi9T56NuWTZwGxEQTGZ58/XUzlvP0aRCukKvRKRae",
+	"9AuFPwfoqmBaOzkboQgzxWVflk7v55+G44cVknllkCklFTjPFTjCO5RBZSaBcJeFUolrpVqg7nvtqgwB",
+	"nMeUBDdyU2TaQjgPvvIa3WaqW/DnQgQJY959j8v/0P5ruNFjAntH+PUn20lj61e25poP+t7fbM0L5w6V",
+	"yjDR8mP3xp/LN8Y6A2t2TAMaScCPX+0reNHK8cJ2xtV2GcXZA5yi78hQ3+3gOxhBlSndT3dXhNWJK7CB",
+	"UZWwOGu/MUV22wVGVGrAV6FceuxVw014YJQWU0XZsI/wzTL2vkwQb0IBrsHp1VQxslaMEWrQOLfk7FtJ",
+	"tDLZWuJkOAfwBKLkkCVPS0XUEWzwR1qwo53fePl2qc8e8EEPuAXTC7HB0O0YXy8VK5bnId39fbZ3jqgV",
+	"tU8QuV4fFsQPuHiPdZ5msugIE8oNIkxAhR3jdHa7KVdzn+yCseXBgQKIo4H4YGCLlP0d0I3Ngh0DVRmy",
+	"a6O2GdOYwPVGCd5bbP6/s7wPgRmf5+/6CAT8Nd9qknNtNNkpbqAwtuh28g9o8AGub7WYKKevcw57LV+u",
+	"10xALn7K/E9bwY0O6Pt9rhDcgFu/DggH19CN/ZXlG6xtHMHJfg8BueBhuJmMeT4xoazfqjt6654lb2N7",
+	"NRbzSRfJAtq/WET7EEwrPiyCP96N6cml5Qmi25vMQLOVrCr7tXqUvmXpeXU3U8hL032HJxRqRxwHxr8u",
+	"IbQWV4R9Wj/J5KSjUE5Dr1sFrsSBCb9aXX4QZ2Ue6KjwD6Z0MMg73Yk7Kso3omy1Uuv6YNvo6dFX3elO",
+	"XjE1r5LB/sMQdHfb0hQgzWRsahW89DvJ3Sq41s63FkhVruJ7OaN3TBO5YaLqv0Uxzk2EdHExTCkldIfW",
+	"5IxcqJbadJRfv8oV8nfXzALy8OhEAnd7YxL7qgy4GQHyO8yFi2Brh9lYDjjd8O60O5eu1rIrs27D0rJ3",
+	"jsNilxYGwbNxhuVvBW65VWElszpUBk0w4UAmY7zjeZ9uSITcnUfdFUKn82L+XlFkixJMZ5fHg+NFJvPo",
+	"bVFQtY+7qvlZBXiNlxDFcBsJQeWnXo316w6NtasDz+zx1X+5piohGCO0rgztighVvqjBgLvsMgPnBv3p",
+	"GoZMudQSeHHrO73LmyxVe5mqVKRqRPNhtgSdPlxxjWycD7hswTPUgcP1yuwI6MRDsazmOC4vfmzLsvhu",
+	"Zd5IjF/7f7xZOYbg45d/VxL3WLd/o2DJ3VO9wVl11Bq4ey7/jWJ3nO26NPkpjuOVYtRMetN1LI3vDIeb",
+	"L7PIB6m3YlDTKc9vsjyo15wX7gMhaL+i6jaY1stvRK3Eu2dXYptjG0ZXPnEIvUjVoUrXjYKx3TlmiUUA",
+	"eM0F19kchzkmOXfoOLVGJrNm6Y6w3zeKct3BBxXbTCoNjs1+NY46yyYiZQJlLuUt/LAVmjHhfjAmh38U",
+	"0lzfKJq6UpEdN1mqaEe/tLYWdAQyhPzvdeeFhZc/VjgJ1EG7x51RYXkg+LHVLL1eRjmGIjWlDRM0Dyc+",
+	"BeR874anBcVqRzr0KZY5+btMVoltUb2qw+cfiKDVoNHK8TMkVWxHKFnn9CbkQx0BrSmA6mLQY7nZVJ6L",
+	"e27wqa/juO6p+C1N2TXtGpwAmf+SrjJMdufV+ASYmuBbJeJ0gktreLebkU8YhdAUAgGfHSTf4yPppSs6",
+	"8PtCPoJVhURhV33oXpGhG8F3zo+6NfxG3J0FBMtXYVtJhIm0oOoWAwyQm7HDggMubggXkKYPCUBRRDs+",
+	"cepksu7JcB2WF0ghbnFQKYpgoiIte5HcMUUYtHsATP1Ch0Mz7XBhztYm0KIrIFbbjiYQrq7R9ZIBO60T",
+	"iryDgpdLgsKXUAPb9bUxcu2yAvnKbBW7JFSAz5l4Rf8SK6eENJm9fLqUW0MyXlxCCiG9ZQLKWs9/FbU+",
+	"iQ8p8sdyoiq444RJZ8cQircr14kj2qoeRWdypwkkP9K8auwB3SQpUWzji4yfkZ3365dkMNSNpCnOQu6t",
+	"//qPRVQaQStJr0ur6RJpr6rGfW3jbUylxR3Nt7P2orxjKnUeao9xSDhVR4ol20vwsAp7R8Mx90Y0GDdc",
+	"facLPm/Z2qfttxwcp0m2Gh28K8H79JtvaqCtpypPyMgKVlj5iB4u0gWxq4yxgA58XLLOuHqGEd47u9lo",
+	"29RS9DgVLGrVft1jBUy/VD8wl9JKKc+RorULbFBy5cvZYpon70R3nxPX5QBVHkzS5sr3VoiH/tvYyO0U",
+	"HQP6w09tHHuqKQPjy2snN/s6dXZGdFeow8yBhtSqwaPK0OnN13Dso3HHVWckf3VhY96itafmMBszKlSl",
+	"MBYhcJ23cnciHzCuP5MnuK+dfnWQQz2BjfHzQ3fsyK7tdLgJ1Gv3WEmssSQaTGRZJO401fe7gfGuTlmt",
+	"IHo5taZ3UAQ+dYLYmJq1L/i4VL5OfbKg93PqhwWWz8y1nLy9nrv7uby9nr0BOo1KhDBU3TAz55e3gkeZ",
+	"ASAOZockrjorMFtIDecrAVfeXYUX9U00julupYcUJnlXG8ZXHxf5ie3H2F9t2AwBJmAzhY+qbkJGUqkw",
+	"NzXIv8odKajYg4ms0YERqpSK1NCGe9hpw9QQ6+9RB+RdKDkttzff4f8GW9U7EoyUKQ4bCzuKoo2bW8Y2",
+	"1729B51OjoXBLpMwp4ble/DE30iy3RAhiesQSXJ2x/KZ0wr/ePWXisHG0ogCVej7KuVtvQ53PWG21UlL",
+	"Pl2Cx+jsou7aUD+k6bBGtIRdUlJM/XQ1pA6RHrbZOHEi1zgN52cWdAdFFjD7hiPbPLVW/WZrCBcxVc3w",
+	"9nXkwcc0HYnuADF14sGpO0AIFqLMH+43bGVYSnbM8mKWuv5hjSl0N7RoxjeO1FQ65+N927x9K/Wkb0wZ",
+	"GotHHK2EBcZYO9Si7IiRdDOPFfrcoWPhkNTBtiQlbNxR+Soc2XZxna55dtMJM1LKjqhqOSmlb1x59mwG",
+	"1SkN5WBVjLv/DdaG19AgfOf35k1NwQlInGMmVwRSNGcYt7c7apqGfR2bjJxO/etWaspkyCZsm6cK3dTr",
+	"yl3V5vtI3Rg0pnlOGq57fdgIYfZJcZp2hUALurc6iHvbKamYTuFjwQWNLQM87dy0UcPQ8Mxd9+SHQbab",
+	"hM05RumgFebjR8c2zYxT2N2DE4VcQ5WvLVRu1VVsyDC/er0Tb33Gb5gM6lkyiZ9l3qiJo/q2bPiK8xkP",
+	"SSTyrjIZUTtaS+Sc+9IOGii2QOh3GALlm5IHhlKqg6mE3bOn2PR+V8H6yejpU7Vc/fCEzl0mGTBGe+uW",
+	"HeH5XKpgYOplfZ5VXLvLeo/nwQYw/R1lJorESJ4RW+b2EAOnrLaqr2fvrxMMJ9dn+Vvm4MR/Yjcuy2a/",
+	"2iU7gTNBu+6d54tniy4DaRWVyVy6MUZFefGVyJEckcOfvvxzx/3VDKnD9kSjxgkcXbfg5QMor5V25Aod",
+	"y37rfvhM2QsJr6PiRs25NA1ka4/CqQoGMWhbGzRQu7tuFnp0iyXHiT+3Vxpqr4SAmhTtGBZSA+nf0SKr",
+	"V6muT0j9bYRNR53rk4461/71vUAZxu6fOKrlEcNYH0fKlYic/baQCfaRszqi3BqrKRSEQzaUkMaaLWrb",
+	"TDSaFXalAAn22KQohrzFtJYq7NkfFDjN1b/HltT4AbgY9BdyDX7iJV3dXhIpIJbjxiNyTQTbjckAw68H",
+	"MsyfPB0UX4dRvFyKG8yGhZbl+pI8ahqQXBNNeTrgZB0j/JqbcBOIyVrJAnsM2ucsDL1d3wwsNrG5o8Vq",
+	"iw0+pMTr5qw/tRod7agqrmFaGxcpv+PpluZ+C+CVpAWMeGMrTvNr+ys0daT57bXJlNxC8LpgzJceU4MZ",
+	"MPUBbqEc7Ur/6Q6CDOmwkSrx9NFu4bjzKwg3K7aSKmUp0C03U1p0PtDQ1+hpbqOJA6KTgFZHD5MI5tZb",
+	"KG80NAD9LYdy+oY7e+/ramzmhIMkG3mMMTGDRireIcNpTczrzlVocfhxilgX/Q4I8snU/NWgZtFFaJ15",
+	"LPUqn6C5FPNmD36/Fi6eK3W9WASbNF0C5q+50qZdlTYqzt7Ani5k6Lj9cITIbimepDIImV7Pm2I3e6zJ",
+	"KhzXp2ij5vovxrZu2qruWe1TmqwlCwxZX+fLBwpO1dCjDtYaKNr93OoH70bEo43vZubW8Sb4k1gL/Ks5",
+	"i2mC9veTuc1vANKkCmW1yvidi8PgkRbf+n9Lgr3XOrgJcDa3wnPggl66RfR2n2y/geHivvqj16nblkws",
+	"S/vmz/V7/zpQbei+9FfmytGahJYs7s8wW3bBRSc/+6pa52d5vhjB3Oogfkl7INzBxZ7W3n9TUfcAX/Mv",
+	"WBxLCRifMKFK+5jGIZLE8rCvGvzr60fdEH8/CPF8eUBDwzyustkqcFSnTyry6Ka6jpK3gRm+4yrVqgFH",
+	"MTMLacGOKXviokOXps4Njwlsmu4JF8TqOEysmJ45kXRcSUetimjqycuBe5GleHKN4cuMQdk4tO89YTXe",
+	"MV2iYjGnHD7ROr79Z5+phlQ/3nDsyryusLV9hy27qKzlqi7Ko6vf+UDLqhbQj6x6Lqpil8gYc3x/u91g",
+	"enIZbn/oXLhGUUBUb2UHgOCNdCY49bPPLr/xT2xfIqpUKVPe3QFW08wcKnMq5qxj/HNecDNt1Fou5e1g",
+	"njgA66V9sjXEIDjf3JLVF7rMlB3O0QtM2IqLr0XV/8blCVb5seEyCYcS2GJ9l0nockFcVp6DP5ECmj2s",
+	"8m3KUhdqHi1Lp9UnaGYMFzc69rUr/zz2q40t3p2ji2Qtfc41jzRuRqr3gVcKVjk9rEp59cjuaKkR4C2h",
+	"4BC7j33MNEqn5Eaf472DBqcD1R9xpE7I7fhls69Qd/1SYFZGYAa2PfG1XAdz5XwRwA68jPhHgIjccJYS",
+	"SIyBHhCC7Xx/qZiWIcq4LNbuUAFdG6ZIwVNhja2E5HJF83JmVy2O9uU3g+gaYERBYITweuKMIo/BbR7U",
+	"OHx1v314/dJyJj2I2O2qE1pscqbJVhiel52kiGYG+koVvmuY2ubgSIZp2IzebNk5+ZYANyyDvjlbGyK3",
+	"GOWVhoDehZWS7QQKCEDWE68DsnybQluonN8xQsPh0S8jWrO6b4Vn4AU+ZB8876lD7Rqme90bfH59B+mD",
+	"fJW58DOQRxW6HKrqeRIOPdSLjiG8eg1+g7AKCiHTa+gE1klQ591f/WpQtjb30IesbzzjGcWEN3TFQ00T",
+	"y/pcJ7EtQ85knmpCDZGihTR/Hozi/B7mDiXVefsA+S8yvCy21+L0OPUUcQGKWiUvJmnMx3SoagmBCUz/",
+	"qqZ4R2Zeh6+333g9IrXsysjV7XACU15Krxj7wck6r8GMaZ9d5z8xAzbXAZXnO8ySAamRwWCz+Pj8lV3y",
+	"FSv7glRhgaALzeoFnZmGfz4203D+MRnuPpr5QwjG8pLLYw05v1pIfnxubMD8/Gw1RVlNHmRTrKfTcw9H",
+	"hPGuLZxG2Fj38aN/GbZ0Uq4Q6nzWJmgP70OSDuMQzCz43mfrzJDhc7JknSdD2cNtO+6ggURPtkt9dsNh",
+	"f5aVD3/6jMnBYQstzjR6isRz4GcPP2gsd+MkT5SLGDHXKsfpiQ7mvRPIGrAKZCpFiwQ3xqs+ouugar9z",
+	"3NYbJZc5K2bq69pUZ/776vXPZENN5v3M8Jy1nSCAVc36wyqmXx5/OC8a1uIfRhYGIQ9ddcIB1s0WpCLR",
+	"smAuf1wYWaXDZ1T7eXMJ0dJ5SsrAbNWrGlTJVApG6A3FBist7mANl/E1X5F580u2lhgXPMnyCI3YHkk1",
+	"pTQY4cHVEgIj76CjPtcDwd1hPl5tsV7D5eCSOPCH0KMcmxQYdXMbGbYrK3+HG2rNPBBulUk5oh3mFTwf",
+	"1bAJhy+GyyermYXoJpSaCbJn5tJ3Oa9GFYbraidkFkTmRSeLXbafwEiaEy717UEugAe1v238UAWoEG69",
+	"dXkh7Smjd3wVLFr3iS3VyEtogQcFOVKqhLBcMywCiuPcq/0qn+aOsRritRT5vouMi1rkcuO7wWUSEt+h",
+	"ZsiuMNEnY1/l4uZaZ1TN2hoIdLtr32B9fJXH/aTX+KQuNRumrjVP2fXU97uC0u9d/FlDAPqStG+RKkZu",
+	"2QZDAXLte/dNKdyY3EfajSicHwN2Ut3OvWowz0gv6kTUQL2SLhE3ELFaF161lq7tuE0ZbTglnrcEmRHk",
+	"NvenvRyyemsmSgFUTdMSR8JcXYqQg7m3wUWXv3lsx7F24vao4hnZ6orV59PCD32XST46/oGVcl01nlV+",
+	"yFqqOkfVjPhMUZJKhjLXsBzaaI5OYt5sXI5teOM1Sv1mMODadqrm20IQI0nGaMoU4SJl95eYsbgDRRr0",
+	"BHs8NEhIzrUhpY4Gwo2Smy3TupQb9c3VOkC4C7FCuFb28mxxcLcI9O6bfOlM2WhbfrtxeK1dyYIz7EJW",
+	"fWi0/PFJYCUeDamRJymrGVEvc1ovwejCGarHjFNF9HiLCedRiaynrqFp+zzavd5q+eTVXHx/7G4K6Krh",
+	"apRpHEaU+nPNeys2Iooz4vu+hOzVycUX8xaRjS2zODxksKr4O3T3u2bWTnR050gP05s0LBxoxjxzK28o",
+	"VozlkTmZPbUgYwvaNn7eQ0fKgDaKGYjmyTVJ6R71V19zPToRZFoBHWTfHG4SCmZSWsp3OAw6kVK2svrd",
+	"wQDBqQrT5Ehgi3P11MnENOupXC8zFsIcFgMiZTSTNxFRevhc59hoUFx0WP91f8RLs5i1FSlT0GJ95tzu",
+	"Y2ZQr6QfpR/hrALt7DRNx4L+vu0mlzSNyhm0Im6siI6tNBmj+8Z2NI1QgM9DeuyjAJY6RXLSRhQrICOh",
+	"y2Hnzt6hhq95zpwa3jFZctIQcnhvkzfd0nP2/R9yYbINVdRIFfc5p9jP0rPM01hSMpcK/zyWJ4M2BXA4",
+	"T9v185SQ7eZ2b8u2kSFmF1dspPVhD9AYX6r7RrVEeJuGhv3u052W0dFmJXdj2AzuNGquVkd4uXT4wJf7",
+	"4BEcetXjjX2J3rtnDZcdDmvFkRtK5h1k7ZxJUyA9wgpka3PavjWQCTiFaco8mLssGMmZMUwRSuDenpEd",
+	"9tBPSA6BPgW/EikIJZqnLCEZuLt1Qs7JjnITGVh13rtJSptUt5Ne7apX9o13ZV56HZHteCyptps0RwvX",
+	"/ZxBzN7iPpsondM0ZWrWaJgz26a0AV9PTFmdMNTEHbyEuO9/XJaXy3UQjFf0jqWj+/Qe1VY6oj9fV+jC",
+	"7XK4Eq8MQY+eUVmfWBNsbIfDL5hipHwWe0BzM2JkaHDKTcjrMGvX0+aEysqsqvKUqvMPYMvxpWo1zPuc",
+	"cTmUcXm18nVIk7qIDzVxWDEzKt7PCvbcvtTE3y8P0RfHt3dacehtgmoirolDyEuSMw2EJmDYwC6zpgQ0",
+	"QLO2Mi5JqGsZeeCZGtFYb8K7cf3VO7NVHvnR/C7CT6qOm3MkWrubbPgwvFvDXQW0bu9GsePpGjH1c5+j",
+	"YXJGEjoENNDlAeq8MKTYauwaC4P5rLGNZWNG4ggMRkVYKXcpQj7uRLXmN8Kl7dabHqy54DoLhp0CCtPT",
+	"cD22V53bmL+SW2G0azQLiXGDU6t626n2JdvsfJsdBObAHUyq/vW3dBJoV1CcGT5xgJEyD8ga5YuKAh7N",
+	"spuGTvyMMsherClNa5nncod9PLlJCBfW4knnbmcx+yDiqbMyGghZDc5AKIYBXza16GhJqslOSXFTTsiE",
+	"BxJIkeKarBVjCYAdZKurbmsm2wRrbuMnX+PzrnBuuCZhzUXqkSauQRS+EHPP9rTx6yrG3nORTvC2lGdw",
+	"n6xaJQfvsNNFNg7S7xm7ddAeBnN/OfM7V7/9hXal2XKm+uaB3ja0GOF2R7j9SAt2UIAT6qLiDJmx69c7",
+	"Ywx9o+y8Oq24dbgcZ2RZnpEpDsGatp+yJ1Z0yXNHA3Hfogr301A1ywq+6n48HsRQzY80ZOI06pYHufVI",
+	"n8VxBcyZLDqQP3bEVq1xUVRDoJDZ8qCDUypbw0GqPIIDh99n9zV3N8s66VXXOHC4DLzNFpNmBh3oMBnV",
+	"pJDajG04cRyeVUMOR159rEuur9N8bQoBzHvFTINypN64tJDhnjQ9vr8pEIjvt9XuFXB0m5gO6zLaDj0t",
+	"3Y5sMlNvfFVOmPSuhWHW/t5pJq3k1VEqghUPrrXYYJe10fpBq3dZxOhxZfRx0vjoi3WtytxeQlI3fCFa",
+	"h0OkWgXaGlwxkRJuXEGaJv/v2XdXb5+fvZO3rD3y+3FYxLJChoXkVg83Rv2bDhwcdupWDh/RhJKi30Gn",
+	"e7rj4sZyNSmwnyJYonuqUk1SuROuzlGkhK6U1IHRjeC7GKN6mu3mXRZp1uyckI9f+n1M5kLbW5U5k2bX",
+	"LavLXR9gCo801XWlsAw8eT9nNvH+dB3nLcjuF/YTnTB7T/fTIYYulHByy1zgOS4FJgQRt+sgSDLGzHM/",
+	"nb8JlNkLF08yo73Pq1NORi+X74RBOVT2YXv1Ys1HXPgzWHKEscJGt9y+TrhX9QDqxLYNayWLSSE7efTt",
+	"+tQa2AKsGDzkhuUBByk9dBecGR7ubL/ch2voyrlO3ERlRa9yRlVpBB3Ku5yvmNDQ757mJiMbJdeoANAc",
+	"/IZuAZLxAjyyCtIx2pL9Sd+3ZyzRGghUOsSY5VORtlHQ/dvlKca7u+663J2Shrl+iowqa+2CyhF109OS",
+	"yJEmHjAb/PFYe6QMmDmaa46YpmaoeA6I8fiwJZD056hlb9Sy1qUsmE2I/94ZEBs3DnViX5e6eHZ76jhL",
+	"UBz7qN6kLNETNB6wRHE9zVpEIzD2Ro7q3VPQ+2uNYuW08wSP+cgO4z+zKoCujVDpEblx4Wf8lI+y1vZd",
+	"v9FOvITRDkHLazJ+HoVHcyvqcsM6QufyjinF03Tg74Ma8Gv/nFWBqdZdFYf4t+u4rB7FVkyY68l34N6f",
+	"Othl8kCY3xnNuKEodWi0YNtPQO4+G8jicGqIut7VJ4y0lPecUz17WXUtLyI+yF7ZWjECYsIEpuiC8LnB",
+	"MTcj+afrs9Q1QsUFcMrHMHixZFQRKdoZu8cfT2+LgqrjOwU5VKxVM/qVmxhVGyZUQaIX759LVYTrXqtA",
+	"F/SDoKTMVDonWLMI2VtUsWoWjTZkze9wvErAT+rVj/6Mkq0wY4aMlC+og5DaoVtsYBz3nRwVI/i7PEgd",
+	"iPCQ1WaLOO3Afbb3osItJFbO79ALIGfIjII+L5Y0t/bocAcpbvwc4lVOecHcfHcpGJStQJKSVJpdjm4s",
+	"VVVv9O35JTxVqki1aqCok45oBDGKa79TTKRvYrn2eGz3+YBRT4+YpNU2CGv5ib7lPAOX2CEetwp2Khzq",
+	"9Qi/kz8qmgaQ+7gYObvfsNXEiVM3dkOT3uypUIaAqsuADJQpy3KmF06lgt40nQaYzyX1q9109XwdW/Ay",
+	"sVO9s3twTedDcNdVXkQJ1zAWpKE4CQxomH0YmWBsxKo/Mxa56r25jiXkn9m9qWefGXl948kgjr84sonY",
+	"2IOItfIAHrzldxN3i8Frt1wySDKUWD6TYNkH1o1fWgqhrm1VQgqpGP4ZxuKZjClNMnrHzsmVYTTdE033",
+	"umyn6pqM3Aq5E27Iyg6zVjwxGSmv12wHrGuj5J2riM65r6nWsGyQzmrsPuh3t9pYQQ3zbSuNlNA8126d",
+	"iRRP5rMuW73T3KtzxvxGKQMZv8lmbZCIFuRcy42XnSw0Y/Et2zgDAQr62C2h+aRqnHmzOcrbR7i52yit",
+	"5rYUDhHZ33RAunYWPcVO/9PTXR4doSlqmC4ry8vPJESwHQPTQmlzSdZyqyzl+LS7KJ72N82+nxDNrmfQ",
+	"+OQmd4QOQH8fkmK1ng+9DqUpUdlqRkzHjgK++ZPY8pEKRnydhURFxHPnjFGIPEu6CtXIhMBSKzevjOcQ",
+	"mP6O0ac3wRiAlesBMwjaAWICpLN9N/SGDWVBPu7JyB2j6Gw1c5seHFARrg7sAITs6Brsqh6QOzbtvUso",
+	"P5FbU3cSJHVZTeQdU1C7icRdHAq5+F4PbRW4Q1YLaa5XVKm9/fXDMYg4JmXi1EOL7Sv3ZoJDqZ680W7H",
+	"4JR3WDmEFPXak+hs6UayNAwvRv0mwV6djdli5VDAgM/okFXNWZB0IKlHFkE4Id3JWsDdvtoqbvZYXwgn",
+	"0FXKJbcwXEl5y0sL+9lCcMH2VKU+hlbhGd3wn5ilactwxVqGJakU2JnFSi+yZGbHXKfvpZI7bUnR1YRp",
+	"pu6YQofej9L9Wv713X7DsAaN2M+js++GCaaoYWlVuGefh4GBxILGimquyR3NeQrPwbAC+4/mnPyglHTd",
+	"n13/IZLK1bawl0j+8+3z78g3T7/6P39CNmOhUY2aOCfvM2rsdwB5MNmfWBLnMGWL8JQUNGV+GOUq55ZB",
+	"/+d38OTZi/RPz8BzhfvxTeSF3jFlN6ndl5Q2MOkNjwWFdWBaAEDt6/iiYuutZin5z6ePvvnTOXm9sUAB",
+	"l7LVE1hK7s+ovvX79AWuZducfLuE9a2pRIQk3B0Pl6aNc/3wjt5UANHlAl9orzLhRy7xeD4x98X67Gcp",
+	"2NkralZZ+7hfPnrq6uj9znbVFIpz8uMP78gF3fCLu8cXrs3nhTaK0QJWIe5nuXYocwZfZndwjbBVw/Jc",
+	"V6Tubus/LR0pQfOLTU6N5aUXmTGb1C1+fiP/dP6rKH0IzxY/c8HI/0dVPUXk2eKxDxrSDV88W3x5/uj8",
+	"S+xTnAF9XaSskBc1KttIHHcp/TW9SBfPFt+zQl7xG/ECmwIC6v5Fpntfn+c0VbrZ5HwFr138w+X+IL8Z",
+	"WSK81RMz7/yLAf7SeNKoLYN/0BspXPDqyaNHXUyzfO7C54BDvsvaZ2f2v+OHzdR53OLZLx+SBaK+286n",
+	"xF+HH5N3wwJ38ZJrA/fhpsCFzhB9J1GiovrasFVw0IbPMkw40PlMMCtDRdXSnllY6AHBJ9hPj98IHCLj",
+	"uJMAXre6PSc/FBuzJ1vh+mV4/k7UVuhyqXP4+sVaOY0jeB0/MvNc+fDsETfRX4ML1Z1h4ML2jgBuCU7g",
+	"qjjn1UIP5ZReKSsSzxxYUXwnrr9tgvGrpFbmZFk1VFA44MHPFx95+gkFcM7QwGvzF/vvP7p2e9SeyEBT",
+	"zF/CR6keuXixBra9+JQMPory7UUa/+wr9BtGPn3FwGsy+PT3DKYCfPpwQpT5UYogxrwo3XtWVDNCxZ7k",
+	"UtwwBSj09NE3PVtwish/jdwKrTVHCWzpShZsKdM9Rr28AOSGaC5WzP5gJa6V9XNg+TsYtUEBSUGjBiWB",
+	"5kykVF2W2goE7KAeE8d0Y/hWuCzjc8yAGYWnKVy4a5fRRP83W/NvifvT9IghXHMtzKIF/iwfrlfhh/k0",
+	"IBzVRNM7lv6bENubraloTTRILXEf12AYFfLO/WRtXXD8W9qUkG1SznC7P1tDFkapLqE4uvgI//90gcmE",
+	"Fx/h/5/6RPb3LhrYojewMf+5ZWpfmZi1Fm/lDYyZbxleFcdaBtccmrR5UrkBgAHvXgcaA2znwI3Xwi3m",
+	"mwBqX2KYwC+KbVCdUK4VK2glLj4M01is1idTuncGKMgztN4sC5/Ao3+EUR7llVkrqboxH0Bu8pQkEq7o",
+	"i/gQQNo1v8drnLTXD0lpsh1Wn6IbkhFt6Y87/0JJd96ehYJNMHd1+fQ55gU2ZdRzfj9aRP2B5M4I+7Uk",
+	"jJZbcyBxP5QT8erAUXMJP/PUWz2C7TBlooCpO8mUsAhu+AireR47h9+H2M57T9k7cEoBrbshRlUnUcsc",
+	"uJlNaBnP6pyTRlEurCiDlQnd0T3OJi0dt19oIti9KU0hb/80iR0TtXSfaPqLRCfOyaCMH+hg70v7xzmg",
+	"+AOYjz6qUW8HIgXJuCbQaNf+BQ1NhAyMIXVPu2C//RHD/Ufw84EHoclCkDu7C7v4iD98urCaymRuHZYs",
+	"ZQvio0TLQwmCV/KOvfQ7/qMJgzCm+0c40xduR6cjTwvfMBfkq8zxJCF3ln5Eqksz3jFFboiR8rbKoyNy",
+	"PQc5vwIFvZPbEccKkagrWueaUNPBCvlSuZTvLlb40j1yQmj7T4TYYTlvNvHdGCFkhxyhwdOmQngqRwtx",
+	"qtqMxk6/8ZtyquLp0JcaFRbjOPnE/nUWP06JY9TKZVwYWi75uakirYLs+ncnWKqtXXy8Zftea7VZhHDC",
+	"y2t+qOMOfT2Di31CboOe40r7iym6LzCp2F8rvx5cd7pCCeNVxJNed1jKY6HK3NZj2duwE3dcs8HT4Qx8",
+	"ICiwMKQJgsLb7r8JuxxFp04uXTBhFAfq5CL9NEykPwhzWlGFH+ggSrvb/VxuGVjMB/qr6fKQwVDNkkey",
+	"s/SVcW2k+3zIo9YiBEyi6aYEn6/kK7NazZ8bHVXwrEnpnXG6dCjr7VRUWTr1D2/FBeLL9uPGpZwYb78q",
+	"RtPLar48Ap4bzfJ1Pc8AvbMJPIMauiWsp4++Qd9Z9Spej1UPuT4n0ao/phIcOHw8Sn+OSszrHeLM1WqE",
+	"X0IcPMSmXSbz5kXrjOY5WbKELPcu9yd2vl2crylqTGDnxNJW8dqXHb1fDFfhKvNDT9Vv7aEa5sGnD/HA",
+	"HsbHeComcZJQDxKcFQppqolUBO8V8rJQOBF0Cbk8r8LFYR2LDIZ3SlF8v5HYUToofH+AP1fGYkRQx+F0",
+	"ndOX51/saZHXil3cr3BJPXKl9QUn5Q6lWl2UxUut9uogtkaKqRFUIVeGmTPMNWtiZskNllwguNtbDmep",
+	"8JzNZfahRuKQA8wCgR9IMGDInI1uf6tFmCyrtMKRsdRnp3gEW7tM6SB6PecifSFGodc/e3WKduPP3qhA",
+	"hPQCLfd/YAdHxwbjkuq5mZIK9t5rPWu5FWlClmWtSoI3FAzhHYkw9vZ0wxEQmLjhHTxJ6d2xqm3ZGSAh",
+	"Bdf2dCnBESwt9AGE7LMNoArhlLYBfqCD9hy9WBt4tjyxMjfXixc/U9tNZ3KgSUoVeLn3Pyb1EA53c20o",
+	"jOBGSdCALS887w+npr4oepn/v4FH2p39Oc9P65h23/GDu/sI3NBbJggX8yVsAb7hqGRnmGPZjJcCMDSZ",
+	"W9yqameQWAULYtTFpjaAPIhZ7qB1J/S/7M28gzpB+PN8LIDeQtSofQdkJ7d56hhD4nTO5d5rgT+7aFOV",
+	"7I66XysT2t9WBYGBKMEVPjgKzLh4QP+eqOXgAnPpOf999fpngseyKF0Hc1uBqdfFdXr//+4fOuCSASfv",
+	"Vumq0cKG3viR5M+IFHnJyzWRudW0oLjcdQUK6EP4ajjdKa7076RJT/WixsDNfovnl+vy1NWsqCacwNWJ",
+	"HGcWDKigvK754lxVf73YNyEUN0mhtpAXrANBLj66nz7ZDRipQsHsgJ+s6jraq9eOvdIw532LO/Na0+cg",
+	"87+0vviqFOC1hctotVUXoOSx0g41oZDUVLoGAJPLMvxwmsO3UE6GntUVFUKCw7VWf7b0jtWkSjjEjrmX",
+	"9bYYVDHnvyGv18TspBu16sYe6BxS513bJqyW8C0yNFbVyVqbjQR9MMYV7aN16j1skq6yLzRSa8gBK7V5",
+	"5UrpPyfdDbtVSwSJsmEtZMth1/X5Yci1fJH4QIk4fvMhvJLNszqkHnXat+6dmHZ8lgDCIxS6JyGN6BaB",
+	"6yflMcIAPORMPHVFk5ZKhdxZWku5vk2aWYFu2TmY11uo98BaVX1OfqCrDGJhXVW0CdGSaBd3scQejreE",
+	"vJ2+Q+twudR7brJU0V3Zq/UPwSAaxPE0EFADo3JJV7eX2BgIinOQ2dbKch4irgzFPPbO3GgnuLGLMgl3",
+	"Qjp3szxociQRhM6OO5HTESrETXfECoGIaK6wLVQ9x4xrQvOdBTpdrdjGsLQjbPimgsPn2OHMQq6JY3ED",
+	"uvwrAXH35OlQX5/qe7917O0NoG2nd6NE6tNG33AX08Jvbo8nib+9ZXBVtcx15yHzaqbcCbcBp1BXV4vs",
+	"q9SfuhwtVomAiTynzR/0HwmA1uUvwuiPxFUIuVFj8xjc2n4ZHNIWGj53QrmGZ5bh1ptTTi0DddDfQ2K5",
+	"k/VdQMcjLyZlPrmYUHT60ymJF47RebGvhS/r+kKTlN2xXG6wnOXBJXrtXi7YHU+Z6+3bmffln3mIK+oI",
+	"B9djysE4Y7B9bUdo3GVUjVlnhP+wy0VI1wbQvGbxUGOYso/+7y+Pzr758PHppzP84Un1wy/nH/DHx8k3",
+	"9V8ef/3pPwJe21OiuEeEYTei5ykP5UbEOnaopbScbMkyLlJCCXaGbHoS5+JplTkzXRkOOge/TdM/lt1z",
+	"cp1xxlSvuEbjkHHSMQDsq0DGg2th9Be2oujxDU2BumFxiS6B6saywAqXKXc2TaN9GuqIivPL5iDYlwxq",
+	"5l3l3IZqbCMFrEPU9LmdNXihHxmexhnEd1zzZc6CHoYGfSpsVvWxSoeI8znsBA5k/OxzeHifQziHuZEQ",
+	"PU8q84FN/8e69n8llitvr49tK+346+ufiJGLQF9oeXt9ZKfp6gt+/mf7GzMKgx01q2wuoLyHpn9huOCH",
+	"5gENficMnZDMcndS3X99Ow0Y/L7F2Y/8jtXkWcbREwHSB6PVbihuWkvMOycvyiRAzAq8s++CD/If27TM",
+	"GWnLN1eNeqaZMX7SeKdh7R6+8s+e0vptf6srf8T9fZY2BuAOSoi9frClE2yWl5CcF7wq4CuYrjfb/EJX",
+	"3dzQFuiQCAH4ffb1zosmv0knq7G4+gAu19aOJjlfC+d2NRnbkx1TbO7KB2zXDQp5Bn1prZ6OkxFIgeMz",
+	"OhlWbIfEN9UMg89dEv9YXRL91f7+OiWWPR7a3RKrPBrcZKt7oveaY2cv7J+gmOv6DBscEs1HuVQ/PACP",
+	"7E61dSArIeQCxZXHz7fRcJDxwVmuAG4P6/fuiDu7tEjy6+LRrwtXsMUN2QrM+GRdGRBYbUNWcrMvywKw",
+	"Obpcu5+u5dpXvWKR+A2/Y8KqfR6ZkgbeOKCVqVjA0At5V0K4h/F2BKn/XVnp6dSW37DxZjRBPpiy8rtr",
+	"wlmx8ZhGnMRIQgX284cWi6P6cjb1mipLBn+IUXQw1v9ZzfmjqTlXlvim5lCcXNPB/Ay5NW4mj0PjpMqd",
+	"cgLJZQHAdIwOtQdEVEvhmcvju/Hk0e3tHWoCOa/QPyevG5lnYxpfuMuMb3URzF9riX/P07C5IL4BRRJS",
+	"gw/XPWYyqVmVUirX4KByk3hwqh35Hq8cJ6HUdY5q/0u2kgXz7SgVGpmQSe77U/pmKfWMdN/2Y18lrHcp",
+	"K/+e7PAEqgoA8rdRVCrOF5nDlpTjwupJSJVa/O/FpL0agzCC5qt1Di1VSfNuFuWQVuL7Sl98LDPhejOx",
+	"3rrnT+koLr/RgSF+z5aVKbkr/erzFHVKspPqVickY7lrvo0V2lwQBlx1v8pZOa/u2Dy4DtnmL+M48WYv",
+	"3JJMdJ3vWxwT+gDBQaTe+Pxd3B+2rB/I3k0W4NxnvcO1XQvIqon9wTRSkIq3bGO8LrTCaXHNYdv1UadV",
+	"88mOZYcnxFU782dIPKgeIvU46i4ASSZOQcKML+6qw5TVp6i+nSfK5tYnVHGTFczwlb01p6zWKmYMShay",
+	"Z6ZddR1gmEpqw1Rc+5238OwM3XdW+q7WfAd/u8/1fUd3nFYHAtQRLfruMgmHpmqV8TuMGAYTD93fw9tx",
+	"BHzQmeoP1E4HbxnLLnOuwfS/ZWyT2B82igtjhauRBBsngLSHmKzLI3dYEtN/tgtJAmMm6P4Spzugmkxh",
+	"iGzXHYJQDgDVDdbvnSZs8f5Gnj1kpqgDQ5cW6JLcl3uXoHlZ4rBVbTQxUiY1JIdgVsHUDQxINKdq3o4D",
+	"wFyfHmoIuGP30OqDbKgylrNBglpK90HMKGNcp/JQQ+exjBenNFYzNtZYRSBSbV89TbHVlPqAz6ZhuELh",
+	"NzENkR+4m+zlCg/gv4bvjDf7LN2h3edIZC6771tL1d7OqZzVGS8SzxeR6qUiSwUZCfa3JV3dBq3AAFO6",
+	"oHeU53TJc5gy2SPAvq0/+BAK59WGtbX+x/FzN+3LeraGP+C6wsyw+szyLzSpw2++coKhm7r4CAeMSltG",
+	"OP6b5SzP6RsHUPdnQpNvwQN7xsU/tmoPzTFqrThMc1tzuQu0u9hTe8KVawQw7AuvV2FT393OuWn6QcRE",
+	"ii0Gq7FGqGcH5P40hP5cXz3Um1nJIsaEcFm9zxv5vL0WRUcK9JPuFOj32b6jFsZsdb2lbOUvkVtrVlsU",
+	"u7a4BTazW+2vVqkMrWcCs/FfUm3QBkPDy41Ax/iF3DDRSF3vh9E7mbgGOLhmJLzaLUPw1MnCpVAflfM8",
+	"o1cf5XOP/D29ygZ7+P046n3LlJpHHufgm1UGXiknObBtUpkZzjVxeJyg1xFyDCwWT1LjvHJwscoZVdQV",
+	"8f4epU6795mF3nflpj/X28Sw7eX+kIf9DAN3RUo2Sq5xbD+BtDNJACfQaGn1qH/8pJMdv+QrJjTIZJqb",
+	"rLYszdurQhtMxQ2yt8OaHhHu8pLSvadG+7YZxWff4xsEB2aM57BLy5l/7ywVNKYyq7Kk7Tn5FrrLSd53",
+	"3f6qK+5V3rfV8VwOAip28Cz2mKslKNwyttGNOsJIJgeevplrql/ZNavhYJ85TkSFnwjpTdUYCMAisJIm",
+	"jGS1a//WZAg4kfbPuqgfcrZSMT9zteVuMBn3k7zqyYm4EZ9mbFm+9xRB0rDrPcl1+SA+mXNtml7q7SaX",
+	"NNXdceK/wQNlCGN0U0988+TNoJ0zMaoXdC2xjafOrkW1zMPI3gIEgl2Tdrqfh9XStAw3SauD2svSVjHE",
+	"vqAQaYIu0ca1k05lQnKO3TPt/8/Jz7KmOva1km5eMHLRWlv5+dgo9qLvCnJ9drNX6PldJsts7Qf3s0c0",
+	"sE9n6r6CGOEGp0qZAuqW9ZZIYAKDTYoKTVd2IxAfMq5zJDeRc3o7Ub2eADMfrvusmQ52+MfHlVO01K/4",
+	"Xokenvshp0aZt5L5thBgYXsx6OYqBrgfHKi3g9UVPnFKlR6/0Nc1n805QRQmk0ChuJUyim1QG8jkjqyp",
+	"AtMBS4moYq6gHPtD91Y8l3D67HOd1+dKV2xEP0u8huf2pUBHyy/HtG92X/7NLd4I8ngANyJ85/fjR/R1",
+	"1VkXUZ+Tb/O8RsgmY8JTMxVWu3XJdku6urUMUvjWl7r0xHfyRHzi5IVr3dX19q9zpXjh5Ehck5xhCjnd",
+	"68Rp2z6QV1TlqQUXW4Oaisv9tAzSjctGEIIvpC/2esVvxOttoFtoIGhpn2VQejP9zA3Rl/Rcrdbdadz9",
+	"n/PvAojZaqsgYeCXD+08aq6JxhNxUQHVyFtf8qoNNewMSMiKe8dlNeYgrajy03SDupcF1gvxMMnKrKA8",
+	"H4hZfVk5IX84g+cDPs8N1XonVRof/3rj3xjylzD3zfITRzD0yPufSpYNnOlLv20+/HFR0tsvH6xY1kzd",
+	"ef1jq/LFs8UF3fCLu8eLTx8+/d8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -23,6 +23,8 @@ type Practice struct {
 	Place       string
 	StartMinute int // after midnight, local time
 	Minutes     int
+	Version     int
+	Cancelled   string // why it is called off; "" while it is on
 }
 
 // Period is a block of a practice.
@@ -97,7 +99,11 @@ type Source interface {
 
 // Ref names a practice.
 func Ref(p Practice) contract.PracticeRef {
-	return contract.PracticeRef{ID: p.ID, Date: p.On.String(), Title: p.Title, StartMinute: p.StartMinute, Minutes: p.Minutes}
+	ref := contract.PracticeRef{ID: p.ID, Date: p.On.String(), Title: p.Title, StartMinute: p.StartMinute, Minutes: p.Minutes}
+	if p.Cancelled != "" {
+		ref.Cancelled = &p.Cancelled
+	}
+	return ref
 }
 
 // Reps words what a drill gives in a plan.

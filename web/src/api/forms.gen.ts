@@ -204,6 +204,29 @@ export const forms = {
     required: ["id"],
     type: "object",
   },
+  putGame: {
+    properties: {
+      cancelled: {
+        maxLength: 200,
+        minLength: 1,
+        type: "string",
+      },
+      date: {
+        format: "date",
+        type: "string",
+      },
+      home: {
+        type: "boolean",
+      },
+      opponent: {
+        maxLength: 80,
+        minLength: 1,
+        type: "string",
+      },
+    },
+    required: ["date", "opponent", "home"],
+    type: "object",
+  },
   putOwnRange: {
     properties: {
       id: {
@@ -442,6 +465,47 @@ export const forms = {
       },
     },
     required: ["jersey", "first_name", "last_name", "groups", "position", "returning", "archived"],
+    type: "object",
+  },
+  putPractice: {
+    properties: {
+      cancelled: {
+        maxLength: 200,
+        minLength: 1,
+        type: "string",
+      },
+      date: {
+        format: "date",
+        type: "string",
+      },
+      minutes: {
+        maximum: 300,
+        minimum: 10,
+        type: "integer",
+      },
+      place: {
+        maxLength: 60,
+        type: "string",
+      },
+      script_of: {
+        type: "string",
+      },
+      start_minute: {
+        maximum: 1439,
+        minimum: 0,
+        type: "integer",
+      },
+      theme: {
+        maxLength: 60,
+        type: "string",
+      },
+      title: {
+        maxLength: 80,
+        minLength: 1,
+        type: "string",
+      },
+    },
+    required: ["date", "title", "theme", "place", "start_minute", "minutes"],
     type: "object",
   },
   putPracticeSettings: {

@@ -117,6 +117,7 @@ export const queries = {
       queryKey: ["practice", id, group],
       queryFn: () => data(api.GET("/practices/{id}", { params: { path: { id }, query: { group } } })),
     }),
+  season: () => queryOptions({ queryKey: ["season"], queryFn: () => data(api.GET("/season")) }),
   practiceSettings: () =>
     queryOptions({
       queryKey: ["practice-settings"],
@@ -160,14 +161,20 @@ const people = [
   "drill",
 ];
 const planned = ["practice", "rotation", "today", "board", "drill", "marks"];
+// A day that moves takes its marks along.
+const calendar = [...planned, "season", "frame", "players", "player", "evidence", "technique-form"];
 const standing = ["board", "player", "today", "marks"];
 
 /** What has to be read anew after an operation of the contract has changed something. */
 const affects: Record<string, string[]> = {
   putPlacements: planned,
-  putPeriod: planned,
-  deletePeriod: planned,
-  putPracticeSettings: ["practice-settings", "practice"],
+  putPeriod: [...planned, "season"],
+  deletePeriod: [...planned, "season"],
+  putPracticeSettings: ["practice-settings", "practice", "season"],
+  putPractice: calendar,
+  deletePractice: calendar,
+  putGame: calendar,
+  deleteGame: calendar,
   putFix: planned,
   moveLadder: planned,
   postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board", "technique-form"],

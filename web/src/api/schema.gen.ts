@@ -200,9 +200,14 @@ export interface paths {
       cookie?: never;
     };
     get: operations["getPractice"];
-    put?: never;
+    /**
+     * Puts a practice on the calendar, changes it, moves it to another day, calls it off or on again.
+     * @description Version "0" makes it under the id made by the client, with a copy of the script of script_of when that is given. Its script, its drills and the marks of them move with it. The head coach alone may.
+     */
+    put: operations["putPractice"];
     post?: never;
-    delete?: never;
+    /** Takes a practice off the calendar with its script; refused when reps of its drills are marked. */
+    delete: operations["deletePractice"];
     options?: never;
     head?: never;
     patch?: never;
@@ -660,6 +665,43 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/season": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The whole season - its days, what is on them, and the minutes of contact by week. */
+    get: operations["getSeason"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Puts a game on the calendar, changes it, moves it, calls it off or on again. */
+    put: operations["putGame"];
+    post?: never;
+    /** Takes a game off the calendar; refused when plays of it are on record. */
+    delete: operations["deleteGame"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/library": {
     parameters: {
       query?: never;
@@ -884,6 +926,8 @@ export interface components {
       /** @description Minutes after midnight */
       start_minute: number;
       minutes: number;
+      /** @description Why it is called off. */
+      cancelled?: string;
     };
     Hold: {
       /** Format: uuid */
@@ -1530,6 +1574,8 @@ export interface components {
       date: string;
       opponent: string;
       home: boolean;
+      /** @description Why it is called off. */
+      cancelled?: string;
     };
     GroupRef: {
       key: string;
@@ -1930,6 +1976,98 @@ export interface components {
       mapping?: {
         [key: string]: number;
       };
+    };
+    Season: {
+      /** Format: date */
+      start: string;
+      weeks: number;
+      /** Format: date */
+      today: string;
+      editable: boolean;
+      themes: string[];
+      /** @description The club's limit of thud and live a week. */
+      contact_week?: number;
+      practices: components["schemas"]["SeasonPractice"][];
+      games: components["schemas"]["SeasonGame"][];
+      contact: components["schemas"]["WeekContact"][];
+    };
+    /** @description Minutes of thud and live of the groups in a week, what is called off left out. */
+    WeekContact: {
+      week: number;
+      groups: components["schemas"]["ContactMinutes"][];
+    };
+    PracticeInput: {
+      /** Format: date */
+      date: string;
+      title: string;
+      theme: string;
+      place: string;
+      /** @description Minutes after midnight, local time. */
+      start_minute: number;
+      minutes: number;
+      /** @description Why it is called off. */
+      cancelled?: string;
+      /**
+       * Format: uuid
+       * @description A practice whose script is copied into this new one.
+       */
+      script_of?: string;
+    };
+    SeasonPractice: {
+      /** Format: uuid */
+      id: string;
+      version: number;
+      /** Format: date */
+      date: string;
+      title: string;
+      theme: string;
+      place: string;
+      start_minute: number;
+      minutes: number;
+      cancelled?: string;
+      periods: number;
+      drills: number;
+      /** @description Marks of practices on that day. */
+      marks: number;
+      /** @description Minutes of thud and live, of the group that has most. */
+      contact: number;
+      changed_by?: string;
+    };
+    PracticeConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["SeasonPractice"];
+    };
+    GameInput: {
+      /** Format: date */
+      date: string;
+      opponent: string;
+      home: boolean;
+      /** @description Why it is called off. */
+      cancelled?: string;
+    };
+    SeasonGame: {
+      /** Format: uuid */
+      id: string;
+      version: number;
+      /** Format: date */
+      date: string;
+      opponent: string;
+      home: boolean;
+      cancelled?: string;
+      plays: number;
+      changed_by?: string;
+    };
+    GameConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["SeasonGame"];
     };
     Library: {
       editable: boolean;
@@ -2689,6 +2827,96 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Practice"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPractice: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PracticeInput"];
+      };
+    };
+    responses: {
+      /** @description The practice as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeasonPractice"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["PracticeConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deletePractice: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["PracticeConflict"];
         };
       };
       default: components["responses"]["Problem"];
@@ -3642,6 +3870,117 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["RosterPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getSeason: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The season. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Season"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putGame: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["GameInput"];
+      };
+    };
+    responses: {
+      /** @description The game as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeasonGame"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["GameConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteGame: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["GameConflict"];
         };
       };
       default: components["responses"]["Problem"];

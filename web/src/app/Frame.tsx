@@ -24,9 +24,10 @@ import { keepPlace, useWhere } from "./where";
 
 const screens = [
   { path: "today", name: "Today", key: "1" },
-  { path: "practice", name: "Practice", key: "2" },
-  { path: "players", name: "Players", key: "3" },
-  { path: "teaching", name: "Teaching", key: "4" },
+  { path: "season", name: "Season", key: "2" },
+  { path: "practice", name: "Practice", key: "3" },
+  { path: "players", name: "Players", key: "4" },
+  { path: "teaching", name: "Teaching", key: "5" },
 ];
 
 /** What stands around every screen: the rail in the order of the work, the group and the week. */
@@ -105,13 +106,13 @@ function Rail() {
   );
   const link = ({ isActive }: { isActive: boolean }) =>
     clsx(
-      "flex items-center px-1 py-1.5 text-head font-medium max-md:justify-center pointer-coarse:min-h-11 md:px-3.5 md:py-[5px]",
+      "flex items-center px-0.5 py-1.5 text-head font-medium max-md:justify-center max-md:text-small max-md:[font-stretch:84%] pointer-coarse:min-h-11 md:px-3.5 md:py-[5px]",
       isActive ? "bg-paper font-semibold text-ink" : "text-rail-soft hover:text-rail-ink",
     );
   return (
     <nav
       aria-label="Screens"
-      className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-5 bg-rail text-center text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:flex md:h-screen md:flex-col md:justify-start md:text-left"
+      className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-6 bg-rail text-center text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:flex md:h-screen md:flex-col md:justify-start md:text-left"
     >
       <Link to="/" className="hidden px-3.5 pb-3 pt-3.5 md:block" aria-label="Nine Yard, to Today">
         <span className="text-[15px] font-extrabold tracking-wide">NINE YARD</span>

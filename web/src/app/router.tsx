@@ -32,6 +32,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/today/Today"))).Today }),
           },
           {
+            path: "season",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/season/Season"))).Season }),
+          },
+          {
             path: "practice",
             lazy: async () => ({ Component: (await load(() => import("@/screens/practice/Week"))).Week }),
           },

@@ -204,6 +204,46 @@ export const kinds = {
       });
     },
   },
+  practice: {
+    name: "Practice",
+    operation: (content) => (content === null ? "deletePractice" : "putPractice"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/practices/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/practices/{id}", { params, body: c.content as Schemas["PracticeInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) =>
+      client.setQueryData(queries.season().queryKey, (old) => {
+        if (!old) return old;
+        const [id] = parts({ key });
+        const practices = old.practices.filter((p) => p.id !== id);
+        if (content !== null) practices.push(answer as Schemas["SeasonPractice"]);
+        return { ...old, practices };
+      }),
+  },
+  game: {
+    name: "Game",
+    operation: (content) => (content === null ? "deleteGame" : "putGame"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/games/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/games/{id}", { params, body: c.content as Schemas["GameInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) =>
+      client.setQueryData(queries.season().queryKey, (old) => {
+        if (!old) return old;
+        const [id] = parts({ key });
+        const games = old.games.filter((g) => g.id !== id);
+        if (content !== null) games.push(answer as Schemas["SeasonGame"]);
+        return { ...old, games };
+      }),
+  },
   settings: {
     name: "Places and limits",
     operation: () => "putPracticeSettings",

@@ -1,0 +1,340 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "@/api/client";
+import { useWhere } from "@/app/where";
+import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
+import { Button } from "@/kit/Button";
+import { Dialog } from "@/kit/Dialog";
+import { Field } from "@/kit/Field";
+import { numberOf } from "@/kit/form/fields";
+import { Select } from "@/kit/Select";
+import { clock, count, weekdayDate } from "@/parts/words";
+import { changed, without, type Entry } from "./days";
+import type { Season } from "./useSeason";
+
+interface Props {
+  date: string;
+  week: number;
+  season: Schemas["Season"];
+  entries: [string, Entry][];
+  editing: Season;
+  onNew: (is: "practice" | "game") => void;
+  onCopyWeek: () => void;
+}
+
+/** What is on a day, and what can be done with it. */
+export function DayPanel({ date, week, season, entries, editing, onNew, onCopyWeek }: Props) {
+  return (
+    <section className="sheet min-w-0 p-3" aria-label="The chosen day">
+      <p className="label">Week {week}</p>
+      <h2 className="head">{weekdayDate(date)}</h2>
+      {entries.length === 0 && <p className="say text-small text-soft">Nothing is on this day.</p>}
+      <div className="grid gap-3">
+        {entries.map(([id, e]) =>
+          e.is === "practice" ? (
+            <PracticeForm key={id} id={id} of={e.of} {...{ week, season, editing }} />
+          ) : (
+            <GameForm key={id} id={id} of={e.of} {...{ season, editing }} />
+          ),
+        )}
+      </div>
+      {season.editable && (
+        <div className="mt-3 flex flex-wrap gap-1.5 border-t border-hair pt-2">
+          <Button onClick={() => onNew("practice")}>
+            New practice <span className="kbd">n</span>
+          </Button>
+          <Button onClick={() => onNew("game")}>
+            New game <span className="kbd">g</span>
+          </Button>
+          {week < season.weeks && (
+            <Button onClick={onCopyWeek}>
+              Copy week {week} to week {week + 1} <span className="kbd">w</span>
+            </Button>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+interface FormProps {
+  id: string;
+  season: Schemas["Season"];
+  editing: Season;
+}
+
+function PracticeForm({
+  id,
+  of,
+  week,
+  season,
+  editing,
+}: FormProps & { of: Schemas["PracticeInput"]; week: number }) {
+  const { group } = useWhere();
+  const known = season.practices.find((p) => p.id === id);
+  const change = (part: Partial<Schemas["PracticeInput"]>) =>
+    editing.change(changed(editing.calendar, id, part));
+  const base = `/g/${group}/w/${week}/practice/${id}`;
+  const themes = [...new Set([...season.themes, of.theme].filter(Boolean))];
+  return (
+    <article aria-label={of.title} className="grid gap-2 border-l-[3px] border-ink pl-2">
+      {of.cancelled && (
+        <p className="say text-small text-fault">
+          <b>Called off:</b> {of.cancelled}
+        </p>
+      )}
+      {season.editable ? (
+        <>
+          <Line label="Title" value={of.title} max={80} onSay={(title) => title && change({ title })} />
+          <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
+            <Field label="Theme">
+              {(control) => (
+                <Select
+                  control={control}
+                  label="Theme"
+                  value={of.theme}
+                  options={[{ value: "", name: "no theme" }, ...themes.map((t) => ({ value: t, name: t }))]}
+                  onChange={(theme) => change({ theme })}
+                />
+              )}
+            </Field>
+            <Line label="Place" value={of.place} max={60} onSay={(place) => change({ place })} />
+            <Line
+              label="From"
+              value={clock(of.start_minute)}
+              max={5}
+              onSay={(said) => {
+                const m = /^(\d{1,2}):(\d{2})$/.exec(said);
+                if (m && Number(m[1]) < 24) change({ start_minute: Number(m[1]) * 60 + Number(m[2]) });
+              }}
+            />
+            <Line
+              label="Minutes"
+              value={String(of.minutes)}
+              max={3}
+              onSay={(said) => {
+                const n = numberOf(said);
+                if (n !== null && n >= 10 && n <= 300) change({ minutes: Math.round(n) });
+              }}
+            />
+            <DayLine value={of.date} season={season} onSay={(date) => change({ date })} />
+          </div>
+        </>
+      ) : (
+        <p className="say text-small">
+          {[of.title, of.theme, clock(of.start_minute), count(of.minutes, "minute"), of.place]
+            .filter(Boolean)
+            .join(", ")}
+        </p>
+      )}
+      {known && (
+        <p className="say text-small text-soft">
+          {count(known.periods, "period")}, {count(known.drills, "drill")}
+          {known.marks > 0 && `, ${count(known.marks, "mark")} that day`}, {known.contact} minutes of contact
+        </p>
+      )}
+      <p className="flex flex-wrap items-center gap-3">
+        <Link className="textual" to={base}>
+          Own period
+        </Link>
+        <Link className="textual" to={`${base}/script`}>
+          Script
+        </Link>
+      </p>
+      {season.editable && (
+        <Ways
+          cancelled={of.cancelled}
+          onCancel={(why) => change({ cancelled: why })}
+          loses={
+            known && known.periods > 0
+              ? `Its script of ${count(known.periods, "period")} and ${count(known.drills, "placed drill")} go with it, and cannot be taken back. Calling it off keeps them.`
+              : undefined
+          }
+          onOff={() => takeOff(editing, id, !!known && known.periods > 0)}
+        />
+      )}
+    </article>
+  );
+}
+
+/** Takes an entry off; where something is lost with it, that cannot be taken back. */
+function takeOff(editing: Season, id: string, forGood: boolean) {
+  editing.change(without(editing.calendar, id));
+  if (forGood) editing.forget();
+}
+
+function GameForm({ id, of, season, editing }: FormProps & { of: Schemas["GameInput"] }) {
+  const known = season.games.find((g) => g.id === id);
+  const change = (part: Partial<Schemas["GameInput"]>) => editing.change(changed(editing.calendar, id, part));
+  return (
+    <article aria-label={`Game against ${of.opponent}`} className="grid gap-2 border-l-[3px] border-ink pl-2">
+      {of.cancelled && (
+        <p className="say text-small text-fault">
+          <b>Called off:</b> {of.cancelled}
+        </p>
+      )}
+      {season.editable ? (
+        <>
+          <Line
+            label="Opponent"
+            value={of.opponent}
+            max={80}
+            onSay={(opponent) => opponent && change({ opponent })}
+          />
+          <DayLine value={of.date} season={season} onSay={(date) => change({ date })} />
+          <label className="flex items-center gap-1.5 pointer-coarse:min-h-11">
+            <input type="checkbox" checked={of.home} onChange={(e) => change({ home: e.target.checked })} />
+            At home
+          </label>
+        </>
+      ) : (
+        <p className="say text-small">
+          Game against {of.opponent}, {of.home ? "at home" : "away"}
+        </p>
+      )}
+      {known && known.plays > 0 && (
+        <p className="say text-small text-soft">{count(known.plays, "play")} on record</p>
+      )}
+      {season.editable && (
+        <Ways
+          cancelled={of.cancelled}
+          onCancel={(why) => change({ cancelled: why })}
+          onOff={() => takeOff(editing, id, false)}
+        />
+      )}
+    </article>
+  );
+}
+
+interface WaysProps {
+  cancelled?: string;
+  onCancel: (why: string | undefined) => void;
+  /** What is lost when it is taken off, in words; absent where nothing is. */
+  loses?: string;
+  onOff: () => void;
+}
+
+function Ways({ cancelled, onCancel, loses, onOff }: WaysProps) {
+  const [why, setWhy] = useState<string>();
+  const [asked, setAsked] = useState(false);
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      {cancelled ? (
+        <Button onClick={() => onCancel(undefined)}>It is on again</Button>
+      ) : (
+        <Button onClick={() => setWhy("")}>Call it off</Button>
+      )}
+      <Button kind="quiet" onClick={() => (loses ? setAsked(true) : onOff())}>
+        Take it off the calendar
+      </Button>
+      <Dialog open={why !== undefined} onOpenChange={(o) => !o && setWhy(undefined)} title="Call it off">
+        <form
+          className="grid gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (why?.trim()) onCancel(why.trim());
+            setWhy(undefined);
+          }}
+        >
+          <Field label="Why" hint="It stays on the calendar with its script; nothing of it counts.">
+            {(control) => (
+              <input
+                {...control}
+                maxLength={200}
+                className="field w-full"
+                value={why ?? ""}
+                onChange={(e) => setWhy(e.target.value)}
+              />
+            )}
+          </Field>
+          <span>
+            <Button kind="main" type="submit" off={!why?.trim()}>
+              Call it off
+            </Button>
+          </span>
+        </form>
+      </Dialog>
+      {asked && loses && (
+        <AlertDialog
+          title="Take it off the calendar?"
+          says={loses}
+          ways={
+            <>
+              <AlertWay>
+                <Button onClick={() => setAsked(false)}>Leave it</Button>
+              </AlertWay>
+              <AlertWay main>
+                <Button
+                  onClick={() => {
+                    setAsked(false);
+                    onOff();
+                  }}
+                >
+                  Take it off
+                </Button>
+              </AlertWay>
+            </>
+          }
+        />
+      )}
+    </div>
+  );
+}
+
+function Line({
+  label,
+  value,
+  max,
+  onSay,
+}: {
+  label: string;
+  value: string;
+  max: number;
+  onSay: (said: string) => void;
+}) {
+  const [typed, setTyped] = useState<string>();
+  const say = () => {
+    if (typed !== undefined && typed.trim() !== value) onSay(typed.trim());
+    setTyped(undefined);
+  };
+  return (
+    <Field label={label}>
+      {(control) => (
+        <input
+          {...control}
+          className="field w-full min-w-0"
+          maxLength={max}
+          value={typed ?? value}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={say}
+          onKeyDown={(e) => e.key === "Enter" && say()}
+        />
+      )}
+    </Field>
+  );
+}
+
+function DayLine({
+  value,
+  season,
+  onSay,
+}: {
+  value: string;
+  season: Schemas["Season"];
+  onSay: (date: string) => void;
+}) {
+  return (
+    <Field label="Day">
+      {(control) => (
+        <input
+          {...control}
+          type="date"
+          className="field w-full min-w-0"
+          value={value}
+          min={season.start}
+          onChange={(e) => e.target.value && onSay(e.target.value)}
+        />
+      )}
+    </Field>
+  );
+}
