@@ -223,3 +223,31 @@ func TestPlacesAndLimits(t *testing.T) {
 	line.see("p", "The head coach changes it")
 	assert.Zero(t, line.count("[aria-label='Places'] input[placeholder]"))
 }
+
+// TestAPracticeRunsLate: so many minutes are found where they are missed least; water keeps its
+// own; it is accepted, and taken back.
+func TestAPracticeRunsLate(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "M. Orrin")
+	c.master("8", "Tuesday")
+	const day = "2026-10-20"
+	minutes := func() int {
+		return c.number(`SELECT sum(e.minutes) FROM periods e JOIN practices p ON p.id = e.practice_id JOIN period_groups g ON g.period_id = e.id WHERE p.on_date = $1 AND g.group_key = 'ol'`, day)
+	}
+	before := minutes()
+	c.click(field, "Team")
+	c.press('l')
+	c.see("[role=dialog] [role=status]", "Water and warm-up keep their minutes")
+	c.replace("200")
+	c.see("[role=dialog] [role=alert]", "200 minutes cannot be found|lost must be between")
+	c.replace("15")
+	c.see("[role=dialog] li", "Team")
+	c.press(input.Enter)
+	c.saved()
+	assert.Equal(t, before-15, minutes())
+	assert.Equal(t, 3, c.number(`SELECT count(*) FROM periods e JOIN practices p ON p.id = e.practice_id WHERE p.on_date = $1 AND e.kind = 'water' AND e.minutes = 4`, day))
+	assert.Equal(t, 34_014, c.lies(day, "Inside run"), "what comes before is left alone")
+	c.press('z')
+	c.saved()
+	assert.Equal(t, before, minutes())
+}

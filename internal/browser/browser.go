@@ -16,10 +16,12 @@ type question struct {
 	Sheet   contract.ScriptSheet `json:"sheet"`
 	Finding contract.Finding     `json:"finding"`
 	Text    string               `json:"text"`
-	IDs     []string             `json:"ids"` // for what is new
+	IDs     []string             `json:"ids"`  // for what is new
+	From    int                  `json:"from"` // minute of the practice
+	Lost    int                  `json:"lost"` // minutes
 }
 
-// Ask answers what is asked: look, mends, write or read.
+// Ask answers what is asked: look, mends, late, write or read.
 func Ask(what, in string) (string, error) {
 	var q question
 	if err := json.Unmarshal([]byte(in), &q); err != nil {
@@ -39,6 +41,8 @@ func Ask(what, in string) (string, error) {
 		answer = sheet.Look(q.Sheet)
 	case "mends":
 		answer = sheet.Mends(q.Sheet, q.Finding, next())
+	case "late":
+		answer = sheet.Late(q.Sheet, q.From, q.Lost)
 	case "write":
 		answer = sheet.Write(q.Sheet)
 	case "read":

@@ -1113,6 +1113,23 @@ type LadderStanding struct {
 // LadderStandingStatus defines model for LadderStanding.Status.
 type LadderStandingStatus string
 
+// LateCut defines model for LateCut.
+type LateCut struct {
+	From int    `json:"from"`
+	ID   string `json:"id"`
+	Name string `json:"name"`
+
+	// To 0 when it is dropped.
+	To int `json:"to"`
+}
+
+// LateScript What becomes of a script that runs late; or, in wrong, why it cannot be.
+type LateScript struct {
+	Cuts    []LateCut      `json:"cuts"`
+	Periods []ScriptPeriod `json:"periods"`
+	Wrong   string         `json:"wrong"`
+}
+
 // Library defines model for Library.
 type Library struct {
 	Drills     []Drill     `json:"drills"`

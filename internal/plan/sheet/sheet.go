@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"nineyard/core/practice"
+	"nineyard/core/replan"
 	"nineyard/core/schedule"
 	"nineyard/core/scripttext"
 	"nineyard/internal/contract"
@@ -139,6 +140,28 @@ func Mends(s contract.ScriptSheet, f contract.Finding, id string) []contract.Men
 		list = append(list, v)
 	}
 	return list
+}
+
+// Late takes minutes out of what is left of a script from a minute on.
+func Late(s contract.ScriptSheet, from, lost int) contract.LateScript {
+	script := Script(s)
+	out := contract.LateScript{Periods: []contract.ScriptPeriod{}, Cuts: []contract.LateCut{}}
+	l, err := replan.OfScript(script, from, lost)
+	if err != nil {
+		out.Wrong = err.Error()
+		return out
+	}
+	names := map[string]string{}
+	for _, p := range s.Periods {
+		names[p.ID] = p.Name
+	}
+	for _, p := range l.Periods {
+		out.Periods = append(out.Periods, back(scripttext.Period{Period: p, Name: names[p.Key]}))
+	}
+	for _, c := range l.Cuts {
+		out.Cuts = append(out.Cuts, contract.LateCut{ID: c.Key, Name: script.Names[c.Key], From: c.From, To: c.To})
+	}
+	return out
 }
 
 func words(s contract.ScriptSheet) scripttext.Words {

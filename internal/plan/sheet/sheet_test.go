@@ -54,6 +54,18 @@ func TestWhatTheListsDoNotKnowIsLookedAtAllTheSame(t *testing.T) {
 	assert.Equal(t, "not_a_script", sheet.Look(s).Findings[0].Code)
 }
 
+// TestLateNamesWhatItCuts, and says how many minutes there are when there are too few.
+func TestLateNamesWhatItCuts(t *testing.T) {
+	s := evening()
+	s.Periods[1].Start = 10
+	l := sheet.Late(s, 0, 12)
+	assert.Empty(t, l.Wrong)
+	assert.Equal(t, []contract.LateCut{{ID: "a", Name: "Individual (OL)", From: 10, To: 9}, {ID: "b", Name: "Individual (OL DL)", From: 10, To: 9}}, l.Cuts)
+	assert.Equal(t, 9, l.Periods[1].Start)
+	s.Periods[0].Kind, s.Periods[1].Kind = "water", "water"
+	assert.Contains(t, sheet.Late(s, 0, 11).Wrong, "10 at most")
+}
+
 // TestATextReadsBack and keeps the ids of what stays.
 func TestATextReadsBack(t *testing.T) {
 	s := evening()

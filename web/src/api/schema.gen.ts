@@ -1460,6 +1460,19 @@ export interface components {
       say: string;
       periods: components["schemas"]["ScriptPeriod"][];
     };
+    /** @description What becomes of a script that runs late; or, in wrong, why it cannot be. */
+    LateScript: {
+      periods: components["schemas"]["ScriptPeriod"][];
+      cuts: components["schemas"]["LateCut"][];
+      wrong: string;
+    };
+    LateCut: {
+      id: string;
+      name: string;
+      from: number;
+      /** @description 0 when it is dropped. */
+      to: number;
+    };
     /** @description What a typed script is read as; periods or problems. */
     ScriptText: {
       periods: components["schemas"]["ScriptPeriod"][];

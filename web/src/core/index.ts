@@ -12,6 +12,8 @@ export interface Core {
   look: (sheet: Schemas["ScriptSheet"]) => Schemas["ScriptLook"];
   /** What would do away with a finding, in one action. */
   mends: (sheet: Schemas["ScriptSheet"], finding: Schemas["Finding"]) => Schemas["Mend"][];
+  /** Takes minutes out of what is left of a script from a minute on. */
+  late: (sheet: Schemas["ScriptSheet"], from: number, lost: number) => Schemas["LateScript"];
   /** A script as text. */
   write: (sheet: Schemas["ScriptSheet"]) => string;
   /** What a text says; what stays of the sheet keeps its id. */
@@ -30,6 +32,7 @@ export function coreOf(ask: Ask): Core {
   return {
     look: (sheet) => answer("look", { sheet }),
     mends: (sheet, finding) => answer("mends", { sheet, finding, ids: [random()] }),
+    late: (sheet, from, lost) => answer("late", { sheet, from, lost }),
     write: (sheet) => answer("write", { sheet }),
     read: (sheet, text) =>
       answer("read", { sheet, text, ids: Array.from({ length: text.split("\n").length }, () => random()) }),

@@ -22,6 +22,7 @@ import { Tabs } from "@/kit/Tabs";
 import { Title } from "@/kit/Title";
 import { clock, weekdayDate } from "@/parts/words";
 import { Checks, Windows } from "./Checks";
+import { LateWindow } from "./LateWindow";
 import { Minutes } from "./Minutes";
 import { Acts, Panel } from "./Panel";
 import * as P from "./periods";
@@ -64,6 +65,7 @@ function Sheet({ practice, groups }: SheetProps) {
   const [chosen, setChosen] = useState<string>();
   const [tab, setTab] = useState("checks");
   const [typing, setTyping] = useState(false);
+  const [late, setLate] = useState(false);
   const script = dragged ?? editing.script;
   const head = practice.settings.editable;
   const mine = useMay(practice, groups, editing.script);
@@ -95,6 +97,7 @@ function Sheet({ practice, groups }: SheetProps) {
     mine,
     core,
     openText: () => setTyping(true),
+    openLate: () => setLate(true),
     lay: mayLay ? lay : undefined,
   });
   const take = (periods: Schemas["ScriptPeriod"][]) =>
@@ -120,9 +123,14 @@ function Sheet({ practice, groups }: SheetProps) {
             Again
           </Button>
           {head && (
-            <Button off={!core} onClick={() => setTyping(true)}>
-              As text <span className="kbd">t</span>
-            </Button>
+            <>
+              <Button off={!core} onClick={() => setTyping(true)}>
+                As text <span className="kbd">t</span>
+              </Button>
+              <Button off={!core} onClick={() => setLate(true)}>
+                It runs late <span className="kbd">l</span>
+              </Button>
+            </>
           )}
           <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
           <ButtonLink to={`${base}/practice/${p.id}`}>Own period</ButtonLink>
@@ -184,7 +192,22 @@ function Sheet({ practice, groups }: SheetProps) {
         </section>
       </div>
       {core && (
-        <TextWindow core={core} sheet={sheet} open={typing} onClose={() => setTyping(false)} onTake={take} />
+        <>
+          <TextWindow
+            core={core}
+            sheet={sheet}
+            open={typing}
+            onClose={() => setTyping(false)}
+            onTake={take}
+          />
+          <LateWindow
+            {...{ core, sheet }}
+            from={period?.start ?? 0}
+            open={late}
+            onClose={() => setLate(false)}
+            onTake={take}
+          />
+        </>
       )}
     </DndContext>
   );
@@ -417,10 +440,22 @@ interface KeyProps {
   mine: (id: string) => boolean;
   core?: Core;
   openText: () => void;
+  openLate: () => void;
   lay?: (start: number, minutes: number, groups: string[]) => void;
 }
 
-function useScriptKeys({ editing, practice, groups, chosen, choose, mine, core, openText, lay }: KeyProps) {
+function useScriptKeys({
+  editing,
+  practice,
+  groups,
+  chosen,
+  choose,
+  mine,
+  core,
+  openText,
+  openLate,
+  lay,
+}: KeyProps) {
   const { script, change } = editing;
   const length = practice.practice.minutes;
   const order = P.inOrder(
@@ -462,7 +497,11 @@ function useScriptKeys({ editing, practice, groups, chosen, choose, mine, core, 
       run: () => lay(p ? Math.min(p.start + p.minutes, length - 5) : 0, 10, everybody),
     });
   }
-  if (core && practice.settings.editable) keys.push({ keys: "t", does: "The script as text", run: openText });
+  if (core && practice.settings.editable)
+    keys.push(
+      { keys: "t", does: "The script as text", run: openText },
+      { keys: "l", does: "It runs late", run: openLate },
+    );
   if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
   if (editing.canRedo)
     keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
