@@ -134,6 +134,14 @@ func TestAScriptIsTyped(t *testing.T) {
 	c.press('z')
 	c.saved()
 	assert.Equal(t, before, c.number(`SELECT count(*) FROM periods e JOIN practices p ON p.id = e.practice_id WHERE p.on_date = '2026-10-21'`), "one step takes all of it back")
+
+	// Or one that ships, to begin with: nothing is wrong in it.
+	c.press('t')
+	c.click("[role=dialog] button", "Full practice, 120 min")
+	c.see("[role=dialog] [role=status]", "all of it can be read")
+	c.click("[role=dialog] button", "Make this the script")
+	c.see("[aria-label='What to look at'] [role=status]", "Nothing is wrong")
+	c.saved()
 }
 
 // TestWhatIsWrongIsMended: in the tangled practice every finding that has a mend is mended by a press.
@@ -250,4 +258,51 @@ func TestAPracticeRunsLate(t *testing.T) {
 	c.press('z')
 	c.saved()
 	assert.Equal(t, before, minutes())
+}
+
+// TestDragToPaint prints how long the page's own work takes from a move of the hand to the picture
+// in which the script and its findings have followed, on a script of fourteen groups and forty
+// periods.
+func TestDragToPaint(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "M. Orrin")
+	c.sql(`INSERT INTO position_groups (club_id, key, name, short, side, positions, sort) SELECT c.id, 'g' || n, 'Group ' || n, 'G' || n, 'units', '{}', 20 + n FROM clubs c, generate_series(1, 6) n`)
+	c.master("8", "Tuesday")
+	c.press('t')
+	text := "10 warm-up all\n20 individual OL\n"
+	for _, g := range []string{"TE", "RB", "QB", "WR", "DL", "LB", "DB", "G1", "G2", "G3", "G4", "G5", "G6"} {
+		text += "& individual " + g + "\n"
+	}
+	text += "4 water all\n"
+	for i, g := range []string{"OL,DL", "WR,DB", "TE,LB", "RB,QB", "G1,G2", "G3,G4", "G5,G6", "OL,DL", "WR,DB", "TE,LB", "RB,QB", "G1,G2", "G3,G4", "G5,G6"} {
+		text += map[bool]string{true: "12", false: "&"}[i%7 == 0] + " group " + g + " thud\n"
+	}
+	text += "4 water all\n8 kicking all\n10 team all\n4 water all\n6 team \"Two-minute\" all\n4 team \"Third downs\" all\n5 meeting all\n5 walk-through all\n4 conditioning all\n2 meeting \"Captains\" all"
+	c.replace(text)
+	c.see("[role=dialog] [role=status]", "40 periods")
+	c.click("[role=dialog] button", "Make this the script")
+	c.saved()
+	c.MustEval(`() => { window.steps = []; window.work = []; let moved = 0; addEventListener("mousemove", () => { moved = performance.now() }, true);
+		const field = document.querySelector("[aria-label='Master script']");
+		new MutationObserver(() => { if (!moved) return; const t = moved; moved = 0; window.work.push(performance.now() - t);
+			requestAnimationFrame(() => { const m = new MessageChannel(); m.port1.onmessage = () => window.steps.push(performance.now() - t); m.port2.postMessage(0) }) }).observe(field, { subtree: true, attributes: true, attributeFilter: ["style"] }) }`)
+	el := c.see(field, "Kicking")
+	box := el.MustShape().Box()
+	require.NoError(t, c.Mouse.MoveTo(proto.NewPoint(box.X+box.Width/2, box.Y+box.Height/2)))
+	require.NoError(t, c.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	for i := range 80 { // a minute a step, there and back
+		back := (i + 1) % 40
+		require.NoError(t, c.Mouse.MoveTo(proto.NewPoint(box.X+box.Width/2+float64(9*min(back, 40-back)), box.Y+box.Height/2)))
+		time.Sleep(20 * time.Millisecond)
+	}
+	require.NoError(t, c.Mouse.Up(proto.InputMouseButtonLeft, 1))
+	times := func(of string) (list []float64) {
+		for _, v := range c.MustEval(`(of) => window[of]`, of).Arr() {
+			list = append(list, v.Num())
+		}
+		return list
+	}
+	work, steps := times("work"), times("steps")
+	require.Greater(t, len(work), 30)
+	t.Logf("a step of a drag, 14 groups and 40 periods: script and findings in the page after %.1f ms (p95 %.1f), in the next frame after %.1f ms (p95 %.1f); budget 16 ms p95", share(work, .5), share(work, .95), share(steps, .5), share(steps, .95))
 }

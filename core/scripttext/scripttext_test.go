@@ -170,3 +170,21 @@ func TestKeepGivesKeysBack(t *testing.T) {
 	}
 	assert.Equal(t, []string{"a", "c", "b", "", "e", "d", "", "f"}, keys)
 }
+
+// TestTemplatesAreScripts that fill their minutes, and in which nothing is wrong by the limits
+// that ship.
+func TestTemplatesAreScripts(t *testing.T) {
+	for _, template := range scripttext.Templates(words) {
+		list, problems := scripttext.Read(words, template.Text)
+		require.Empty(t, problems, template.Name)
+		s := schedule.Script{Minutes: template.Minutes, Groups: []string{"ol", "dl", "db", "team"}, Limits: schedule.Shipped()}
+		for i, p := range list {
+			p.Key = fmt.Sprint(i)
+			s.Periods = append(s.Periods, p.Period)
+		}
+		r, err := schedule.Of(s)
+		require.NoError(t, err)
+		assert.Empty(t, r.Findings, template.Name)
+		assert.Equal(t, template.Minutes, list[len(list)-1].End(), template.Name)
+	}
+}

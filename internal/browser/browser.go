@@ -21,7 +21,7 @@ type question struct {
 	Lost    int                  `json:"lost"` // minutes
 }
 
-// Ask answers what is asked: look, mends, late, write or read.
+// Ask answers what is asked: look, mends, late, templates, write or read.
 func Ask(what, in string) (string, error) {
 	var q question
 	if err := json.Unmarshal([]byte(in), &q); err != nil {
@@ -43,6 +43,8 @@ func Ask(what, in string) (string, error) {
 		answer = sheet.Mends(q.Sheet, q.Finding, next())
 	case "late":
 		answer = sheet.Late(q.Sheet, q.From, q.Lost)
+	case "templates":
+		answer = sheet.Templates(q.Sheet)
 	case "write":
 		answer = sheet.Write(q.Sheet)
 	case "read":

@@ -16,11 +16,12 @@ const question = `{"sheet":{"minutes":30,"start_minute":1080,"groups":[{"key":"o
 
 func TestAsk(t *testing.T) {
 	for what, want := range map[string]string{
-		"look":  `"code":"group_idle"`,
-		"mends": `Give OL the time for itself from 18:10 to 18:30`,
-		"late":  `at least 1|lost must be between`,
-		"write": `18:00 10 individual all bag`,
-		"read":  `"id":"n1"`,
+		"look":      `"code":"group_idle"`,
+		"mends":     `Give OL the time for itself from 18:10 to 18:30`,
+		"templates": `"name":"Full practice"`,
+		"late":      `at least 1|lost must be between`,
+		"write":     `18:00 10 individual all bag`,
+		"read":      `"id":"n1"`,
 	} {
 		got, err := browser.Ask(what, question)
 		require.NoError(t, err, what)

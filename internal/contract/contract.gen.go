@@ -2049,6 +2049,13 @@ type ScriptSheet struct {
 	StartMinute int              `json:"start_minute"`
 }
 
+// ScriptTemplate A script to begin with, as text.
+type ScriptTemplate struct {
+	Minutes int    `json:"minutes"`
+	Name    string `json:"name"`
+	Text    string `json:"text"`
+}
+
 // ScriptText What a typed script is read as; periods or problems.
 type ScriptText struct {
 	Periods  []ScriptPeriod `json:"periods"`

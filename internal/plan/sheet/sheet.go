@@ -211,6 +211,15 @@ func Write(s contract.ScriptSheet) string {
 	return scripttext.Write(words(s), list)
 }
 
+// Templates lists the scripts that ship, for the groups of the sheet.
+func Templates(s contract.ScriptSheet) []contract.ScriptTemplate {
+	list := []contract.ScriptTemplate{}
+	for _, t := range scripttext.Templates(words(s)) {
+		list = append(list, contract.ScriptTemplate{Name: t.Name, Minutes: t.Minutes, Text: t.Text})
+	}
+	return list
+}
+
 // Read reads a text as the script of the sheet: what stays keeps its id, what is new gets one of
 // those that newID makes.
 func Read(s contract.ScriptSheet, text string, newID func() string) contract.ScriptText {

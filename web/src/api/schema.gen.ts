@@ -1473,6 +1473,12 @@ export interface components {
       /** @description 0 when it is dropped. */
       to: number;
     };
+    /** @description A script to begin with, as text. */
+    ScriptTemplate: {
+      name: string;
+      minutes: number;
+      text: string;
+    };
     /** @description What a typed script is read as; periods or problems. */
     ScriptText: {
       periods: components["schemas"]["ScriptPeriod"][];

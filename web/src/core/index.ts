@@ -14,6 +14,8 @@ export interface Core {
   mends: (sheet: Schemas["ScriptSheet"], finding: Schemas["Finding"]) => Schemas["Mend"][];
   /** Takes minutes out of what is left of a script from a minute on. */
   late: (sheet: Schemas["ScriptSheet"], from: number, lost: number) => Schemas["LateScript"];
+  /** Scripts to begin with. */
+  templates: (sheet: Schemas["ScriptSheet"]) => Schemas["ScriptTemplate"][];
   /** A script as text. */
   write: (sheet: Schemas["ScriptSheet"]) => string;
   /** What a text says; what stays of the sheet keeps its id. */
@@ -33,6 +35,7 @@ export function coreOf(ask: Ask): Core {
     look: (sheet) => answer("look", { sheet }),
     mends: (sheet, finding) => answer("mends", { sheet, finding, ids: [random()] }),
     late: (sheet, from, lost) => answer("late", { sheet, from, lost }),
+    templates: (sheet) => answer("templates", { sheet }),
     write: (sheet) => answer("write", { sheet }),
     read: (sheet, text) =>
       answer("read", { sheet, text, ids: Array.from({ length: text.split("\n").length }, () => random()) }),

@@ -161,7 +161,7 @@ function Bar({
     id: `to:${id}:${from}`,
     disabled: !editable,
   });
-  const edge = "absolute inset-y-0 w-2 cursor-ew-resize touch-none";
+  const edge = "absolute inset-y-0 w-2 cursor-ew-resize";
   return (
     <div
       className="absolute"
@@ -179,7 +179,7 @@ function Bar({
         {...listeners}
         onClick={onChoose}
         className={clsx(
-          "absolute inset-0 min-h-0 touch-none overflow-hidden border px-1.5 text-left text-small font-semibold leading-4 [font-stretch:80%]",
+          "absolute inset-0 min-h-0 overflow-hidden border px-1.5 text-left text-small font-semibold leading-4 [font-stretch:80%]",
           looks[p.kind] ?? "border-rule bg-sheet",
           chosen && "outline-2 outline-offset-1 outline-flag",
         )}

@@ -1,9 +1,9 @@
-import { useState, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
 import { Field, FieldGroup } from "@/kit/Field";
-import { numberOf } from "@/kit/form/fields";
 import { Select } from "@/kit/Select";
+import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import { clock } from "@/parts/words";
 import { kindNames, named, type Period } from "./periods";
 
@@ -66,16 +66,12 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
             />
           )}
         </Field>
-        <Typed
+        <TypedClock
           label="From"
           value={clock(start + p.start)}
-          max={5}
-          onSay={(said) => {
-            const m = /^(\d{1,2}):(\d{2})$/.exec(said.trim());
-            if (m) onChange({ start: Number(m[1]) * 60 + Number(m[2]) - start });
-          }}
+          onSay={(minute) => onChange({ start: minute - start })}
         />
-        <Numbered label="Minutes" value={p.minutes} least={1} onSay={(minutes) => onChange({ minutes })} />
+        <TypedNumber label="Minutes" value={p.minutes} least={1} onSay={(minutes) => onChange({ minutes })} />
       </div>
       <FieldGroup label="Groups">
         {groups.map((g) => (
@@ -129,12 +125,13 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
           {settings.equipment.length > 0 && (
             <FieldGroup label="Equipment">
               {settings.equipment.map((e) => (
-                <Numbered
+                <TypedNumber
                   key={e.key}
                   inline
                   label={`${e.name} (of ${e.count})`}
                   value={uses(e.key)}
                   least={0}
+                  className="w-14"
                   onSay={(count) =>
                     onChange({
                       equipment: [
@@ -157,11 +154,14 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
               />
             ))}
           </FieldGroup>
-          <Numbered
+          <TypedNumber
             inline
+            parts
+            className="w-14"
             label="A rep lasts, seconds"
             value={p.rep_seconds}
             least={0}
+            most={3600}
             onSay={(rep_seconds) => onChange({ rep_seconds })}
           />
         </div>
@@ -177,76 +177,6 @@ function Check({ name, on, onChange }: { name: string; on: boolean; onChange: ()
       <input type="checkbox" checked={on} onChange={onChange} />
       {name}
     </label>
-  );
-}
-
-/** A line of text that is said when it is left or Enter is pressed. */
-function Typed({
-  label,
-  value,
-  max,
-  onSay,
-}: {
-  label: string;
-  value: string;
-  max: number;
-  onSay: (said: string) => void;
-}) {
-  const [typed, setTyped] = useState<string>();
-  const say = () => {
-    if (typed !== undefined && typed.trim() !== value) onSay(typed.trim());
-    setTyped(undefined);
-  };
-  return (
-    <Field label={label}>
-      {(control) => (
-        <input
-          {...control}
-          className="field w-full min-w-0"
-          maxLength={max}
-          value={typed ?? value}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={say}
-          onKeyDown={(e) => e.key === "Enter" && say()}
-        />
-      )}
-    </Field>
-  );
-}
-
-function Numbered({
-  label,
-  value,
-  least,
-  inline,
-  onSay,
-}: {
-  label: string;
-  value: number;
-  least: number;
-  inline?: boolean;
-  onSay: (n: number) => void;
-}) {
-  const [typed, setTyped] = useState<string>();
-  const say = () => {
-    const n = numberOf(typed);
-    if (n !== null && n >= least && n !== value) onSay(n);
-    setTyped(undefined);
-  };
-  return (
-    <Field label={label} inline={inline}>
-      {(control) => (
-        <input
-          {...control}
-          inputMode="numeric"
-          className={`field text-right ${inline ? "w-14" : "w-full min-w-0"}`}
-          value={typed ?? String(value)}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={say}
-          onKeyDown={(e) => e.key === "Enter" && say()}
-        />
-      )}
-    </Field>
   );
 }
 

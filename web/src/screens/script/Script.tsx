@@ -1,11 +1,4 @@
-import {
-  DndContext,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragMoveEvent,
-} from "@dnd-kit/core";
+import { DndContext } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { useParams } from "react-router";
@@ -14,19 +7,22 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
-import { useCore, type Core } from "@/core";
-import { useKeys, type Key } from "@/keys/react";
+import { useCore } from "@/core";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
 import { Tabs } from "@/kit/Tabs";
 import { Title } from "@/kit/Title";
+import { ContactBars } from "@/parts/ContactBars";
+import { NotSaved } from "@/parts/NotSaved";
 import { clock, weekdayDate } from "@/parts/words";
 import { Checks, Windows } from "./Checks";
 import { LateWindow } from "./LateWindow";
 import { Minutes } from "./Minutes";
 import { Acts, Panel } from "./Panel";
 import * as P from "./periods";
+import { actsOf, useScriptKeys } from "./scriptKeys";
 import { TextWindow } from "./TextWindow";
+import { useScriptDrag } from "./useScriptDrag";
 import { useScript, type Editing, type Unsaved } from "./useScript";
 
 /** The master script of a practice, to be written: by pointer, by keys, or as text. */
@@ -76,7 +72,7 @@ function Sheet({ practice, groups }: SheetProps) {
     [core, head, dragged, sheet],
   );
   const track = useRef<HTMLDivElement>(null);
-  const drag = useDrag(editing, practice.practice.minutes, track, setDragged, setChosen);
+  const drag = useScriptDrag(editing, practice.practice.minutes, track, setDragged, setChosen);
   const lay = (start: number, minutes: number, keys: string[]) => {
     const ours = head ? keys : keys.filter((k) => groups.find((g) => g.key === k)?.mine);
     if (ours.length === 0) return;
@@ -137,7 +133,14 @@ function Sheet({ practice, groups }: SheetProps) {
         </span>
       </div>
       {editing.unsaved.map((u) => (
-        <NotSaved key={u.id} unsaved={u} editing={editing} />
+        <NotSaved
+          key={u.id}
+          trouble={u.trouble}
+          onMine={() => editing.keepMine(u)}
+          onTheirs={() => editing.takeTheirs(u)}
+        >
+          <Versions unsaved={u} />
+        </NotSaved>
       ))}
       <Minutes
         {...{ practice, groups, script, mine, chosen, track }}
@@ -236,7 +239,9 @@ function Nothing({ mayLay, lay }: { mayLay: boolean; lay: () => void }) {
     <div className="grid gap-2">
       <p className="say text-small text-soft">
         Press a period to see and change it.
-        {mayLay && " Draw over free minutes to put a new one there."}
+        {mayLay && (
+          <span className="pointer-coarse:hidden"> Draw over free minutes to put a new one there.</span>
+        )}
       </p>
       {mayLay && (
         <span>
@@ -306,36 +311,6 @@ function ChosenActs({
   );
 }
 
-function actsOf(
-  { script, change }: Editing,
-  id: string,
-  groups: Schemas["GroupRef"][],
-  choose: (id: string | undefined) => void,
-) {
-  const p = script.get(id);
-  return {
-    split: () => p && change(P.split(script, id, p.start + Math.ceil(p.minutes / 2), uuid())),
-    copy: () => {
-      const next = uuid();
-      change(P.copied(script, id, next));
-      choose(next);
-    },
-    join: (other: string) =>
-      change(
-        P.joined(
-          script,
-          id,
-          other,
-          groups.map((g) => g.key),
-        ),
-      ),
-    out: () => {
-      change(P.without(script, id));
-      choose(undefined);
-    },
-  };
-}
-
 function Contact({ look, practice, groups }: SheetProps & { look: Schemas["ScriptLook"] }) {
   const most = practice.settings.limits.contact_minutes;
   return (
@@ -344,166 +319,26 @@ function Contact({ look, practice, groups }: SheetProps & { look: Schemas["Scrip
         Minutes of thud and live in this practice{most !== undefined && `; the club's limit is ${most}`}.
         Check your league&apos;s rule.
       </p>
-      <ul className="grid gap-1">
-        {groups.map((g) => {
-          const n = look.contact.find((c) => c.group === g.key)?.minutes ?? 0;
-          const over = most !== undefined && n > most;
-          return (
-            <li key={g.key} className="grid grid-cols-[3rem_2.5rem_minmax(0,1fr)] items-center gap-2">
-              <span className="name uppercase">{g.short}</span>
-              <span className={over ? "text-fault" : ""}>
-                {n}
-                {over && <span aria-label="over the limit"> ▲</span>}
-              </span>
-              <span
-                aria-hidden
-                className={`h-2.5 ${over ? "bg-fault" : "bg-ink"}`}
-                style={{ width: `${Math.min(100, (100 * n) / Math.max(60, most ?? 0))}%` }}
-              />
-            </li>
-          );
-        })}
-      </ul>
+      <ContactBars groups={groups} minutes={look.contact} most={most} />
     </>
   );
 }
 
-/** A period that is not saved: what happened, and the choice. */
-function NotSaved({ unsaved, editing }: { unsaved: Unsaved; editing: Editing }) {
-  const { trouble, mine } = unsaved;
-  const theirs = trouble.why === "conflict" ? (trouble.theirs as Schemas["SavedPeriod"]) : undefined;
-  const words = (p?: P.Period | null) =>
-    p
-      ? `${p.name}, minute ${p.start}–${p.start + p.minutes}, ${p.groups.join(" ").toUpperCase()}, ${p.contact}`
-      : "taken out";
+const inWords = (p?: P.Period | null) =>
+  p
+    ? `${p.name}, minute ${p.start}–${p.start + p.minutes}, ${p.groups.join(" ").toUpperCase()}, ${p.contact}`
+    : "taken out";
+
+/** A period that is not saved, in both versions. */
+function Versions({ unsaved: { trouble, mine } }: { unsaved: Unsaved }) {
   return (
-    <div role="alert" className="sheet mb-2 grid gap-1 border-fault p-2">
-      <p className="say font-semibold text-fault">{trouble.message}</p>
-      <p className="say text-small">Yours: {words(mine)}.</p>
-      {theirs && <p className="say text-small">Theirs: {words(theirs.period)}.</p>}
-      <span className="flex gap-2">
-        {theirs && <Button onClick={() => editing.keepMine(unsaved)}>Keep mine</Button>}
-        <Button onClick={() => editing.takeTheirs(unsaved)}>
-          {theirs ? "Take theirs" : "Leave it as it is saved"}
-        </Button>
-      </span>
-    </div>
+    <>
+      <p className="say text-small">Yours: {inWords(mine)}.</p>
+      {trouble.why === "conflict" && (
+        <p className="say text-small">
+          Theirs: {inWords((trouble.theirs as Schemas["SavedPeriod"]).period)}.
+        </p>
+      )}
+    </>
   );
-}
-
-/** Dragging: a period's body moves it, its edges stretch it. What is dragged is saved when it is let go. */
-function useDrag(
-  editing: Editing,
-  length: number,
-  track: React.RefObject<HTMLDivElement | null>,
-  setDragged: (s: P.Script | undefined) => void,
-  choose: (id: string) => void,
-) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const held = useRef(false);
-  const at = (e: DragMoveEvent | DragEndEvent): P.Script => {
-    const [act, id = ""] = String(e.active.id).split(":");
-    const by = Math.round((e.delta.x / (track.current?.clientWidth ?? 1)) * length);
-    const p = editing.script.get(id);
-    if (!p) return editing.script;
-    if (act === "from") return P.beginning(editing.script, id, p.start + by);
-    if (act === "to") return P.ending(editing.script, id, p.start + p.minutes + by, length);
-    return P.moved(editing.script, id, p.start + by, length);
-  };
-  const end = () => {
-    held.current = false;
-    setDragged(undefined);
-  };
-  return {
-    sensors,
-    autoScroll: false,
-    onDragStart: () => {
-      held.current = true;
-    },
-    // The last move may be told after the end.
-    onDragMove: (e: DragMoveEvent) => held.current && setDragged(at(e)),
-    onDragEnd: (e: DragEndEvent) => {
-      editing.change(at(e));
-      end();
-      choose(String(e.active.id).split(":")[1] ?? "");
-    },
-    onDragCancel: end,
-  };
-}
-
-interface KeyProps {
-  editing: Editing;
-  practice: Schemas["Practice"];
-  groups: Schemas["GroupRef"][];
-  chosen?: string;
-  choose: (id: string | undefined) => void;
-  mine: (id: string) => boolean;
-  core?: Core;
-  openText: () => void;
-  openLate: () => void;
-  lay?: (start: number, minutes: number, groups: string[]) => void;
-}
-
-function useScriptKeys({
-  editing,
-  practice,
-  groups,
-  chosen,
-  choose,
-  mine,
-  core,
-  openText,
-  openLate,
-  lay,
-}: KeyProps) {
-  const { script, change } = editing;
-  const length = practice.practice.minutes;
-  const order = P.inOrder(
-    script,
-    groups.map((g) => g.key),
-  );
-  const step = (by: number) => {
-    const i = order.findIndex(([id]) => id === chosen);
-    choose(order.at(i < 0 ? (by > 0 ? 0 : -1) : (i + by + order.length) % order.length)?.[0]);
-  };
-  const keys: Key[] = [];
-  if (order.length > 0)
-    keys.push(
-      { keys: "]", does: "Next period", run: () => step(1) },
-      { keys: "[", does: "Period before", run: () => step(-1) },
-    );
-  const p = chosen ? script.get(chosen) : undefined;
-  if (chosen && p && mine(chosen)) {
-    const acts = actsOf(editing, chosen, groups, choose);
-    const move = (by: number) => () => change(P.moved(script, chosen, p.start + by, length));
-    const stretch = (by: number) => () => change(P.changed(script, chosen, { minutes: p.minutes + by }));
-    keys.push(
-      { keys: "ArrowLeft", does: "A minute earlier", run: move(-1) },
-      { keys: "ArrowRight", does: "A minute later", run: move(1) },
-      { keys: "Shift+ArrowLeft", does: "Five minutes earlier", run: move(-5) },
-      { keys: "Shift+ArrowRight", does: "Five minutes later", run: move(5) },
-      { keys: "-", does: "A minute less", run: stretch(-1) },
-      { keys: "+ =", does: "A minute more", run: stretch(1) },
-      { keys: "s", does: "Split it in two", run: acts.split },
-      { keys: "c", does: "Copy it behind itself", run: acts.copy },
-      { keys: "Delete Backspace", does: "Take it out", run: acts.out },
-    );
-  }
-  if (lay) {
-    const everybody = groups.map((g) => g.key);
-    keys.push({
-      keys: "n",
-      does: "New period",
-      run: () => lay(p ? Math.min(p.start + p.minutes, length - 5) : 0, 10, everybody),
-    });
-  }
-  if (core && practice.settings.editable)
-    keys.push(
-      { keys: "t", does: "The script as text", run: openText },
-      { keys: "l", does: "It runs late", run: openLate },
-    );
-  if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
-  if (editing.canRedo)
-    keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
-  useKeys(keys);
 }

@@ -5,10 +5,10 @@ import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Button } from "@/kit/Button";
-import { Field } from "@/kit/Field";
-import { numberOf } from "@/kit/form/fields";
 import { Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
+import { Typed, TypedNumber } from "@/kit/Typed";
+import { NotSaved } from "@/parts/NotSaved";
 import { useSync } from "@/sync/context";
 import { contentOf } from "@/sync/machine";
 import { useRecord } from "@/sync/react";
@@ -63,17 +63,11 @@ function Lists({ settings }: { settings: Schemas["PracticeSettings"] }) {
         </p>
       </div>
       {trouble && (
-        <div role="alert" className="sheet mb-3 grid gap-1 border-fault p-2">
-          <p className="say font-semibold text-fault">{trouble.message}</p>
-          <span className="flex gap-2">
-            {trouble.why === "conflict" && (
-              <Button onClick={() => void engine.settle(key, now)}>Keep mine</Button>
-            )}
-            <Button onClick={() => engine.drop(key)}>
-              {trouble.why === "conflict" ? "Take theirs" : "Leave it as it is saved"}
-            </Button>
-          </span>
-        </div>
+        <NotSaved
+          trouble={trouble}
+          onMine={() => void engine.settle(key, now)}
+          onTheirs={() => engine.drop(key)}
+        />
       )}
       <div className="grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-2">
         <Rows
@@ -119,33 +113,54 @@ function Lists({ settings }: { settings: Schemas["PracticeSettings"] }) {
             staff where health is concerned. What is left empty is not checked.
           </p>
           <div className="flex flex-wrap gap-4">
-            <Limit
+            <TypedNumber
               label="Thud and live in a practice"
               unit="minutes"
               value={l.contact_minutes}
+              least={0}
+              most={300}
               off={!editable}
+              placeholder="not checked"
+              className="w-24"
               onSay={(v) => limit("contact_minutes", v)}
+              onNone={() => limit("contact_minutes", undefined)}
             />
-            <Limit
+            <TypedNumber
               label="Thud and live in a week"
               unit="minutes"
               value={l.contact_week}
+              least={0}
+              most={1000}
               off={!editable}
+              placeholder="not checked"
+              className="w-24"
               onSay={(v) => limit("contact_week", v)}
+              onNone={() => limit("contact_week", undefined)}
             />
-            <Limit
+            <TypedNumber
               label="Water at least every"
               unit="minutes"
               value={l.water_every}
+              least={5}
+              most={120}
               off={!editable}
+              placeholder="not checked"
+              className="w-24"
               onSay={(v) => limit("water_every", v)}
+              onNone={() => limit("water_every", undefined)}
             />
-            <Limit
+            <TypedNumber
               label="A rep is conditioning from"
               unit="seconds"
               value={l.max_rep_seconds}
+              least={1}
+              most={120}
+              parts
               off={!editable}
+              placeholder="not checked"
+              className="w-24"
               onSay={(v) => limit("max_rep_seconds", v)}
+              onNone={() => limit("max_rep_seconds", undefined)}
             />
             <label className="flex items-end gap-1.5 pb-1 pointer-coarse:min-h-11">
               <input
@@ -195,8 +210,10 @@ function Rows({ title, hint, counted, rows, least, editable, onChange }: RowsPro
       <ul className="grid gap-1">
         {rows.map((r, i) => (
           <li key={r.key} className="flex items-center gap-2">
-            <Cell
+            <Typed
+              quiet
               label={`${title}: name`}
+              max={60}
               value={r.name}
               off={!editable}
               className="min-w-0 flex-1"
@@ -205,16 +222,15 @@ function Rows({ title, hint, counted, rows, least, editable, onChange }: RowsPro
             {counted && (
               <>
                 <span className="label normal-case">{counted}</span>
-                <Cell
+                <TypedNumber
+                  quiet
                   label={`${r.name}: ${counted}`}
-                  value={String(r.count)}
+                  value={r.count}
+                  least={least}
+                  most={1000}
                   off={!editable}
-                  className="w-14 text-right"
-                  onSay={(said) => {
-                    const n = numberOf(said);
-                    if (n !== null && n >= least)
-                      onChange(rows.map((x, j) => (i === j ? { ...x, count: n } : x)));
-                  }}
+                  className="w-14"
+                  onSay={(n) => onChange(rows.map((x, j) => (i === j ? { ...x, count: n } : x)))}
                 />
               </>
             )}
@@ -253,78 +269,5 @@ function Rows({ title, hint, counted, rows, least, editable, onChange }: RowsPro
         </form>
       )}
     </section>
-  );
-}
-
-function Cell({
-  label,
-  value,
-  off,
-  className,
-  onSay,
-}: {
-  label: string;
-  value: string;
-  off: boolean;
-  className: string;
-  onSay: (said: string) => void;
-}) {
-  const [typed, setTyped] = useState<string>();
-  const say = () => {
-    if (typed !== undefined && typed.trim() !== value) onSay(typed.trim());
-    setTyped(undefined);
-  };
-  return (
-    <input
-      aria-label={label}
-      className={`field ${className}`}
-      maxLength={60}
-      readOnly={off}
-      value={typed ?? value}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={say}
-      onKeyDown={(e) => e.key === "Enter" && say()}
-    />
-  );
-}
-
-function Limit({
-  label,
-  unit,
-  value,
-  off,
-  onSay,
-}: {
-  label: string;
-  unit: string;
-  value: number | undefined;
-  off: boolean;
-  onSay: (v: number | undefined) => void;
-}) {
-  const [typed, setTyped] = useState<string>();
-  const say = () => {
-    if (typed !== undefined) {
-      const n = numberOf(typed);
-      if (n === null) onSay(undefined);
-      else if (!Number.isNaN(n)) onSay(n);
-    }
-    setTyped(undefined);
-  };
-  return (
-    <Field label={label} unit={unit}>
-      {(control) => (
-        <input
-          {...control}
-          inputMode="numeric"
-          className="field w-24 text-right"
-          readOnly={off}
-          placeholder="not checked"
-          value={typed ?? (value === undefined ? "" : String(value))}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={say}
-          onKeyDown={(e) => e.key === "Enter" && say()}
-        />
-      )}
-    </Field>
   );
 }

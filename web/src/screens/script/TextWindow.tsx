@@ -26,6 +26,7 @@ export function TextWindow({ core, sheet, open, onClose, onTake }: Props) {
 function Typing({ core, sheet, onClose, onTake }: Omit<Props, "open">) {
   const [text, setText] = useState(() => core.write(sheet));
   const read = useMemo(() => core.read(sheet, text), [core, sheet, text]);
+  const templates = useMemo(() => core.templates(sheet), [core, sheet]);
   const area = useRef<HTMLTextAreaElement>(null);
   const goTo = (p: Schemas["TextProblem"]) => {
     const lines = text.split("\n");
@@ -40,6 +41,14 @@ function Typing({ core, sheet, onClose, onTake }: Omit<Props, "open">) {
   };
   return (
     <div className="grid gap-2">
+      <p className="flex flex-wrap items-center gap-1.5">
+        <span className="label">Begin with</span>
+        {templates.map((t) => (
+          <Button key={t.name} kind="quiet" className="text-small" onClick={() => setText(t.text)}>
+            {t.name}, {t.minutes} min
+          </Button>
+        ))}
+      </p>
       <Field
         label="One line a period"
         hint={

@@ -6,8 +6,8 @@ import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
-import { numberOf } from "@/kit/form/fields";
 import { Select } from "@/kit/Select";
+import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import { clock, count, weekdayDate } from "@/parts/words";
 import { changed, without, type Entry } from "./days";
 import type { Season } from "./useSeason";
@@ -85,7 +85,7 @@ function PracticeForm({
       )}
       {season.editable ? (
         <>
-          <Line label="Title" value={of.title} max={80} onSay={(title) => title && change({ title })} />
+          <Typed label="Title" value={of.title} max={80} onSay={(title) => title && change({ title })} />
           <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
             <Field label="Theme">
               {(control) => (
@@ -98,24 +98,18 @@ function PracticeForm({
                 />
               )}
             </Field>
-            <Line label="Place" value={of.place} max={60} onSay={(place) => change({ place })} />
-            <Line
+            <Typed label="Place" value={of.place} max={60} onSay={(place) => change({ place })} />
+            <TypedClock
               label="From"
               value={clock(of.start_minute)}
-              max={5}
-              onSay={(said) => {
-                const m = /^(\d{1,2}):(\d{2})$/.exec(said);
-                if (m && Number(m[1]) < 24) change({ start_minute: Number(m[1]) * 60 + Number(m[2]) });
-              }}
+              onSay={(start_minute) => change({ start_minute })}
             />
-            <Line
+            <TypedNumber
               label="Minutes"
-              value={String(of.minutes)}
-              max={3}
-              onSay={(said) => {
-                const n = numberOf(said);
-                if (n !== null && n >= 10 && n <= 300) change({ minutes: Math.round(n) });
-              }}
+              value={of.minutes}
+              least={10}
+              most={300}
+              onSay={(minutes) => change({ minutes })}
             />
             <DayLine value={of.date} season={season} onSay={(date) => change({ date })} />
           </div>
@@ -175,7 +169,7 @@ function GameForm({ id, of, season, editing }: FormProps & { of: Schemas["GameIn
       )}
       {season.editable ? (
         <>
-          <Line
+          <Typed
             label="Opponent"
             value={of.opponent}
             max={80}
@@ -278,39 +272,6 @@ function Ways({ cancelled, onCancel, loses, onOff }: WaysProps) {
         />
       )}
     </div>
-  );
-}
-
-function Line({
-  label,
-  value,
-  max,
-  onSay,
-}: {
-  label: string;
-  value: string;
-  max: number;
-  onSay: (said: string) => void;
-}) {
-  const [typed, setTyped] = useState<string>();
-  const say = () => {
-    if (typed !== undefined && typed.trim() !== value) onSay(typed.trim());
-    setTyped(undefined);
-  };
-  return (
-    <Field label={label}>
-      {(control) => (
-        <input
-          {...control}
-          className="field w-full min-w-0"
-          maxLength={max}
-          value={typed ?? value}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={say}
-          onKeyDown={(e) => e.key === "Enter" && say()}
-        />
-      )}
-    </Field>
   );
 }
 

@@ -1,4 +1,11 @@
-import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
+import {
+  DndContext,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
@@ -9,11 +16,13 @@ import { useKeys, type Key } from "@/keys/react";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
+import { ContactBars } from "@/parts/ContactBars";
+import { NotSaved } from "@/parts/NotSaved";
 import { dayMonth } from "@/parts/words";
 import { after, changed, copied, daysOf, on, weekCopied, weekOf, type Calendar, type Entry } from "./days";
 import { DayPanel } from "./DayPanel";
 import { Grid } from "./Grid";
-import { useSeason, type Season as Editing, type Unsaved } from "./useSeason";
+import { useSeason, type Season as Editing } from "./useSeason";
 
 /** The season: weeks left to right, what is on its days, and the minutes of contact. */
 export function Season() {
@@ -42,7 +51,11 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
   const put = (is: "practice" | "game") => change(new Map(calendar).set(uuid(), fresh(is, chosen, calendar)));
   const copyWeek = () => change(weekCopied(calendar, days.slice(7 * (at - 1), 7 * at), () => uuid()));
   useSeasonKeys({ season, editing, days, chosen, setChosen, copy, setCopy, put, copyWeek });
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
+    // A finger scrolls; held still it takes hold.
+    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 6 } }),
+  );
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over) return;
     change(changed(calendar, String(active.id), { date: String(over.id) }));
@@ -71,7 +84,12 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
         )}
       </div>
       {editing.unsaved.map((u) => (
-        <NotSaved key={u.key} unsaved={u} editing={editing} />
+        <NotSaved
+          key={u.key}
+          trouble={u.trouble}
+          onMine={() => editing.keepMine(u)}
+          onTheirs={() => editing.takeTheirs(u)}
+        />
       ))}
       <Grid {...{ season, calendar, week, chosen }} group={here} onChoose={setChosen} />
       <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[420px_minmax(0,1fr)]">
@@ -128,43 +146,8 @@ function ContactOfWeek({
         {most !== undefined ? `; the club's limit is ${most} a week` : "; no limit is set for a week"}. Check
         your league&apos;s rule.
       </p>
-      <ul className="grid gap-1">
-        {groups.map((g) => {
-          const n = of.find((x) => x.group === g.key)?.minutes ?? 0;
-          const over = most !== undefined && n > most;
-          return (
-            <li key={g.key} className="grid grid-cols-[3rem_2.5rem_minmax(0,1fr)] items-center gap-2">
-              <span className="name uppercase">{g.short}</span>
-              <span className={over ? "text-fault" : ""}>
-                {n}
-                {over && <span aria-label="over the limit"> ▲</span>}
-              </span>
-              <span
-                aria-hidden
-                className={`h-2.5 ${over ? "bg-fault" : "bg-ink"}`}
-                style={{ width: `${Math.min(100, (100 * n) / Math.max(60, most ?? 0))}%` }}
-              />
-            </li>
-          );
-        })}
-      </ul>
+      <ContactBars groups={groups} minutes={of} most={most} />
     </section>
-  );
-}
-
-function NotSaved({ unsaved, editing }: { unsaved: Unsaved; editing: Editing }) {
-  const { trouble } = unsaved;
-  const conflict = trouble.why === "conflict";
-  return (
-    <div role="alert" className="sheet mb-2 grid gap-1 border-fault p-2">
-      <p className="say font-semibold text-fault">{trouble.message}</p>
-      <span className="flex gap-2">
-        {conflict && <Button onClick={() => editing.keepMine(unsaved)}>Keep mine</Button>}
-        <Button onClick={() => editing.takeTheirs(unsaved)}>
-          {conflict ? "Take theirs" : "Leave it as it is saved"}
-        </Button>
-      </span>
-    </div>
   );
 }
 
