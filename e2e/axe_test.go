@@ -264,6 +264,48 @@ func TestNothingForAxeToFindInWindows(t *testing.T) {
 	t.Logf("%d pages looked at", a.runs)
 }
 
+// TestNothingForAxeToFindWhereTheSeasonIsPlanned: the season, the master script, what practices
+// take place with, and their windows.
+func TestNothingForAxeToFindWhereTheSeasonIsPlanned(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "M. Orrin")
+	c.Page = c.Page.CancelTimeout()
+	a := newAuditor(t)
+	for _, v := range views {
+		c.look(v)
+		at := func(what string) { a.audit(c, what+", "+v.String()) }
+		c.at("/g/ol/w/7/season")
+		c.see("[aria-label='The chosen day'] label", "Theme")
+		at("the season")
+		c.click("[aria-label='The chosen day'] button", "Call it off")
+		c.see("[role=dialog] label", "Why")
+		at("calling off")
+		c.press(input.Escape)
+		c.at("/g/ol/w/7/practice/settings")
+		c.see("[aria-label=Limits] label", "Water at least every")
+		at("places and limits")
+		c.master("9", "Thursday")
+		c.see("[aria-label='What to look at'] li button", "End Walk at 20:00")
+		c.click("[aria-label='What to look at'] li button", "Seven on seven needs OL")
+		c.see("[aria-label='The chosen period'] label", "Name")
+		c.click("summary", "Coaches, equipment")
+		at("the script")
+		c.click("button", "Free together")
+		at("who is free")
+		c.click("button", "It runs late")
+		c.see("[role=dialog] [role=status]", "shorter")
+		at("running late")
+		c.press(input.Escape)
+		c.click("button", "As text")
+		c.see("[role=dialog] [role=status]", "all of it can be read")
+		c.replace("ten")
+		c.see("[role=dialog] [role=status]", "Line 1, column 1")
+		at("the script as text")
+		c.press(input.Escape)
+	}
+	t.Logf("%d pages looked at", a.runs)
+}
+
 // TestNothingForAxeToFindInAnyGroup: the screens that differ from group to group.
 func TestNothingForAxeToFindInAnyGroup(t *testing.T) {
 	app := start(t)

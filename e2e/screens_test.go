@@ -82,6 +82,8 @@ func TestEveryScreenOfEveryGroup(t *testing.T) {
 	for _, width := range []int{1280, 390, 360} {
 		c.width(width, 844)
 		c.check("/g/ol/w/7/roster", "tbody th")
+		c.check("/g/ol/w/7/season", "tbody th")
+		c.check("/g/ol/w/7/practice/settings", "[aria-label=Limits]")
 		c.check("/g/ol/w/7/roster/import", "input[type=file]")
 	}
 }

@@ -3,6 +3,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"os"
@@ -21,6 +22,7 @@ type shot struct {
 	name          string
 	width, height int
 	group         string
+	coach         string // R. Kell unless it says otherwise
 	path          string // after /g/GROUP/w/7
 	night         bool
 	print         bool // as the printer gets it
@@ -38,7 +40,8 @@ var shots = []shot{
 	{name: "today", width: 1280, height: 800, path: "/today"},
 	{name: "today-phone", width: 390, height: 844, path: "/today"},
 	{name: "practice", width: 1280, height: 800, path: "/practice", before: planned},
-	{name: "practice-dark", width: 1280, height: 800, path: "/practice", night: true, before: click("a", "Tuesday practice")},
+	{name: "season", coach: "M. Orrin", width: 1280, height: 800, path: "/season"},
+	{name: "script", coach: "M. Orrin", width: 1280, height: 800, path: "/practice", night: true, before: scripted},
 	{name: "marks", width: 1280, height: 800, path: "/practice", before: marking},
 	{name: "players", width: 1280, height: 800, path: "/players"},
 	{name: "player", width: 1280, height: 900, path: "/players", before: click("th a", "64 Sato")},
@@ -47,7 +50,6 @@ var shots = []shot{
 	{name: "card", width: 1123, height: 794, path: "/teaching?technique=base_block", print: true},
 	{name: "drill", width: 1280, height: 860, path: "/teaching/drills/pull_bag"},
 	{name: "ladders", width: 1280, height: 860, path: "/teaching/ladders?ladder=close_turn_ladder"},
-	{name: "schools", width: 1280, height: 800, path: "/teaching/schools"},
 	{name: "editor", width: 1280, height: 860, path: "/teaching/edit/ladder/close_turn_ladder"},
 	{name: "house", width: 1280, height: 800, path: "/teaching/house", before: house},
 	{name: "find", width: 1280, height: 800, path: "/players", before: finding},
@@ -65,6 +67,14 @@ func planned(p *rod.Page) {
 	}
 	p.MustElement("h1").MustClick()
 	p.Mouse.MustScroll(0, -5000)
+}
+
+// scripted opens the master script with a period chosen.
+func scripted(p *rod.Page) {
+	click("a", "Tuesday practice")(p)
+	click("a", "Script")(p)
+	click("[aria-label='Master script'] button", "Inside run")(p)
+	p.MustElementR("[aria-label='What to look at'] button", "Put WR and DB together")
 }
 
 func marking(p *rod.Page) {
@@ -171,12 +181,13 @@ func take(app *harness.App, browser *rod.Browser, s shot, out string) {
 	defer page.MustClose()
 	page = page.Timeout(30 * time.Second)
 	page.MustNavigate(app.URL)
-	page.MustElementR("button", "R. Kell")
+	who := cmp.Or(s.coach, "R. Kell")
+	page.MustElementR("button", who)
 	if s.night {
 		page.MustEval(`() => { localStorage.setItem("nineyard.theme", "night") }`)
 	}
 	if s.path != "" {
-		page.MustElementR("button", "R. Kell").MustClick()
+		page.MustElementR("button", who).MustClick()
 		page.MustElementR("h1", "Tue 13 Oct")
 		group := s.group
 		if group == "" {

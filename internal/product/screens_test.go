@@ -92,6 +92,10 @@ func screens() []screen {
 			_, err := p.Plan.Frame(ctx, c)
 			return err
 		}},
+		{"Season", 4, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Plan.Season(ctx, c)
+			return err
+		}},
 		{"Practice", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Plan.Practice(ctx, c, practice, "ol")
 			return err

@@ -27,13 +27,13 @@ export function Checks({ look, mends, onMend, onShow }: Props) {
               .filter(Boolean)
               .join(", ")}
       </p>
-      <ul className="grid gap-1.5">
+      <ul className="grid grid-cols-[minmax(0,1fr)] gap-1.5">
         {look.findings.map((f, i) => (
           <li
             key={`${f.code}${f.periods.join()}${f.groups.join()}${f.what}${i}`}
             className={`border-l-[3px] pl-2 ${f.severity === "error" ? "border-fault" : "border-watch border-dotted"}`}
           >
-            <Button kind="text" className="text-left" onClick={() => onShow(f)}>
+            <Button kind="text" className="max-w-full text-left whitespace-normal" onClick={() => onShow(f)}>
               <span aria-hidden className={f.severity === "error" ? "text-fault" : "text-watch"}>
                 {f.severity === "error" ? "▲ " : "△ "}
               </span>
@@ -79,7 +79,11 @@ function Mends({ list, onMend }: { list: Schemas["Mend"][]; onMend: (m: Schemas[
   return (
     <span className="mt-0.5 flex flex-wrap gap-1">
       {list.map((m) => (
-        <Button key={m.say} className="text-small" onClick={() => onMend(m)}>
+        <Button
+          key={m.say}
+          className="max-w-full text-left text-small whitespace-normal"
+          onClick={() => onMend(m)}
+        >
           {m.say}
         </Button>
       ))}
@@ -107,7 +111,7 @@ export function Windows({ look, practice, groups, meanwhile, onLay }: WindowsPro
   if (long.length === 0)
     return <p className="say text-soft">No two groups are free together for five minutes or more.</p>;
   return (
-    <ul className="grid gap-2">
+    <ul className="grid grid-cols-[minmax(0,1fr)] gap-2">
       {long.map((w) => (
         <li key={`${w.start}${w.groups.join()}`} className="grid gap-0.5">
           <p className="say text-small">

@@ -10,7 +10,7 @@ import { clock } from "@/parts/words";
 import { stretches, type Period, type Script } from "./periods";
 
 const lanesHigh = (n: number) => `calc(${n} * var(--lane))`;
-const narrowest = 22; // px of the shortest period
+const narrowest = 30; // px of the shortest period
 const least = 760;
 
 interface Props {
