@@ -579,18 +579,36 @@ func (e ExportLibraryParamsKind) Valid() bool {
 	}
 }
 
+// Defines values for ExportScriptParamsFormat.
+const (
+	ExportScriptParamsFormatCsv  ExportScriptParamsFormat = "csv"
+	ExportScriptParamsFormatXlsx ExportScriptParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportScriptParamsFormat enum.
+func (e ExportScriptParamsFormat) Valid() bool {
+	switch e {
+	case ExportScriptParamsFormatCsv:
+		return true
+	case ExportScriptParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ExportRosterParamsFormat.
 const (
-	Csv  ExportRosterParamsFormat = "csv"
-	Xlsx ExportRosterParamsFormat = "xlsx"
+	ExportRosterParamsFormatCsv  ExportRosterParamsFormat = "csv"
+	ExportRosterParamsFormatXlsx ExportRosterParamsFormat = "xlsx"
 )
 
 // Valid indicates whether the value is a known member of the ExportRosterParamsFormat enum.
 func (e ExportRosterParamsFormat) Valid() bool {
 	switch e {
-	case Csv:
+	case ExportRosterParamsFormatCsv:
 		return true
-	case Xlsx:
+	case ExportRosterParamsFormatXlsx:
 		return true
 	default:
 		return false
@@ -2871,6 +2889,14 @@ type PutPeriodParams struct {
 	// Device The device it was made on.
 	Device *Device `json:"Device,omitempty"`
 }
+
+// ExportScriptParams defines parameters for ExportScript.
+type ExportScriptParams struct {
+	Format *ExportScriptParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+}
+
+// ExportScriptParamsFormat defines parameters for ExportScript.
+type ExportScriptParamsFormat string
 
 // PreviewRepsJSONBody defines parameters for PreviewReps.
 type PreviewRepsJSONBody struct {

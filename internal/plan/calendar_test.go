@@ -1,12 +1,14 @@
 package plan
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"slices"
 	"testing"
 	"time"
 
+	ics "github.com/arran4/golang-ical"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -276,4 +278,53 @@ func TestContactOfAWeek(t *testing.T) {
 	p.Cancelled = "heat"
 	b.memory.practices[b.practice] = p
 	assert.Zero(t, week())
+}
+
+// TestACalendarOfTheSeason is read back by a reader of iCalendar: the same events under the same
+// ids, at the moment they are whatever the clock does, with what is called off cancelled.
+func TestACalendarOfTheSeason(t *testing.T) {
+	b := open(t)
+	b.coach.Club.Timezone = "Europe/Dublin"
+	b.coach.Season.Weeks = 12
+	ctx, head := context.Background(), testkit.Head()
+	head.Season.Weeks = 12
+	summer, winter := uuid.New(), uuid.New()
+	in := wednesday()
+	_, err := b.PutPractice(ctx, head, summer, 0, in)
+	require.NoError(t, err)
+	in.Date, in.Title = "2026-10-28", "After the change; of clocks"
+	_, err = b.PutPractice(ctx, head, winter, 0, in)
+	require.NoError(t, err)
+	in.Cancelled = new("snow")
+	_, err = b.PutPractice(ctx, head, winter, 1, in)
+	require.NoError(t, err)
+	name, content, err := b.ExportCalendar(ctx, b.coach)
+	require.NoError(t, err)
+	assert.Equal(t, "season-2026-08-31.ics", name)
+	cal, err := ics.ParseCalendar(bytes.NewReader(content))
+	require.NoError(t, err)
+	events := map[string]*ics.VEvent{}
+	for _, e := range cal.Events() {
+		events[e.Id()] = e
+	}
+	require.Len(t, events, 4, "three practices and a game")
+	for id, want := range map[uuid.UUID][]string{
+		summer: {"2026-10-14T17:00:00Z", "CONFIRMED", "0", "Wednesday practice"},
+		winter: {"2026-10-28T18:00:00Z", "CANCELLED", "1", "After the change; of clocks"},
+	} {
+		e := events[id.String()+"@nineyard"]
+		require.NotNil(t, e)
+		starts, err := e.GetStartAt()
+		require.NoError(t, err)
+		ends, err := e.GetEndAt()
+		require.NoError(t, err)
+		assert.Equal(t, 2*time.Hour, ends.Sub(starts))
+		summary := ics.FromText(e.GetProperty(ics.ComponentPropertySummary).Value)
+		assert.Equal(t, want, []string{starts.UTC().Format(time.RFC3339), e.GetProperty(ics.ComponentPropertyStatus).Value, e.GetProperty(ics.ComponentPropertySequence).Value, summary})
+	}
+	game := events[b.memory.games[0].ID.String()+"@nineyard"]
+	require.NotNil(t, game)
+	day, err := game.GetAllDayStartAt()
+	require.NoError(t, err)
+	assert.Equal(t, b.memory.games[0].On.String(), day.Format("2006-01-02"))
 }

@@ -148,3 +148,32 @@ func (a API) GetSeason(ctx context.Context, _ gen.GetSeasonRequestObject) (gen.G
 	v, err := a.Plan.Season(ctx, access.From(ctx))
 	return gen.GetSeason200JSONResponse(v), err
 }
+
+// attachment is a file that is taken away.
+type attachment httpd.Attachment
+
+// VisitExportScriptResponse writes the file.
+func (f attachment) VisitExportScriptResponse(w http.ResponseWriter) error {
+	return httpd.Attachment(f).Write(w)
+}
+
+// ExportScript writes the script of a practice as a file.
+func (a API) ExportScript(ctx context.Context, r gen.ExportScriptRequestObject) (gen.ExportScriptResponseObject, error) {
+	format := "csv"
+	if r.Params.Format != nil {
+		format = string(*r.Params.Format)
+	}
+	name, content, err := a.Plan.ExportScript(ctx, access.From(ctx), r.ID, format)
+	return attachment{Kind: "application/octet-stream", Name: name, Content: content}, err
+}
+
+// VisitExportCalendarResponse writes the file.
+func (f attachment) VisitExportCalendarResponse(w http.ResponseWriter) error {
+	return httpd.Attachment(f).Write(w)
+}
+
+// ExportCalendar writes the season as a file for a calendar.
+func (a API) ExportCalendar(ctx context.Context, _ gen.ExportCalendarRequestObject) (gen.ExportCalendarResponseObject, error) {
+	name, content, err := a.Plan.ExportCalendar(ctx, access.From(ctx))
+	return attachment{Kind: "text/calendar; charset=utf-8", Name: name, Content: content}, err
+}

@@ -267,3 +267,26 @@ func TestAPeriodSpeaksOfWhatTheClubHas(t *testing.T) {
 	_, err = b.Practice(ctx, head, b.practice, "ol")
 	require.NoError(t, err)
 }
+
+// TestAScriptIsTakenAway as a list that a spreadsheet opens, in the words of the club.
+func TestAScriptIsTakenAway(t *testing.T) {
+	b := open(t)
+	ctx, head := context.Background(), testkit.Head()
+	_, err := b.PutSettings(ctx, head, 0, contract.PracticeSettingsInput{Places: []contract.PracticePlace{{Key: "north", Name: "North end", Capacity: 2}}, Equipment: []contract.EquipmentStock{{Key: "chutes", Name: "Chutes", Count: 5}}})
+	require.NoError(t, err)
+	p := inside("ol", "dl")
+	p.Place, p.Equipment, p.NeedsGroups = "north", []contract.EquipmentUse{{Key: "chutes", Count: 2}}, []string{"ol"}
+	_, err = b.PutPeriod(ctx, head, b.practice, uuid.New(), 0, p)
+	require.NoError(t, err)
+	name, content, err := b.ExportScript(ctx, b.coach, b.practice, "csv")
+	require.NoError(t, err)
+	assert.Equal(t, "script-2026-10-13.csv", name)
+	assert.Contains(t, string(content), "18:40,18:52,12,Inside run,group,\"OL, DL\",thud,North end,,2 Chutes,OL")
+	_, content, err = b.ExportScript(ctx, b.coach, b.practice, "xlsx")
+	require.NoError(t, err)
+	assert.Equal(t, "PK", string(content[:2]))
+	_, _, err = b.ExportScript(ctx, b.coach, b.practice, "pdf")
+	assert.Equal(t, "format", field(t, err))
+	_, _, err = b.ExportScript(ctx, b.coach, uuid.New(), "csv")
+	require.ErrorIs(t, err, problem.ErrNotFound)
+}

@@ -148,6 +148,9 @@ type ServerInterface interface {
 	// GetRotation Who works, helps and waits in each cycle of a placed drill.
 	// (GET /practices/{id}/rotation/{placement})
 	GetRotation(c *gin.Context, id ID, placement openapi_types.UUID)
+	// ExportScript The script of a practice as a list, a line a period.
+	// (GET /practices/{id}/script)
+	ExportScript(c *gin.Context, id ID, params ExportScriptParams)
 	// PreviewReps The rep arithmetic of drills that are not saved yet.
 	// (POST /reps/preview)
 	PreviewReps(c *gin.Context)
@@ -193,6 +196,9 @@ type ServerInterface interface {
 	// GetSeason The whole season - its days, what is on them, and the minutes of contact by week.
 	// (GET /season)
 	GetSeason(c *gin.Context)
+	// ExportCalendar The season as iCalendar, for the calendar on a phone or a wall.
+	// (GET /season/calendar)
+	ExportCalendar(c *gin.Context)
 
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -3068,6 +3074,42 @@ func (siw *ServerInterfaceWrapper) GetRotation(c *gin.Context) {
 	siw.Handler.GetRotation(c, id, placement)
 }
 
+// ExportScript operation middleware
+func (siw *ServerInterfaceWrapper) ExportScript(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportScriptParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportScript(c, id, params)
+}
+
 // PreviewReps operation middleware
 func (siw *ServerInterfaceWrapper) PreviewReps(c *gin.Context) {
 
@@ -4079,6 +4121,19 @@ func (siw *ServerInterfaceWrapper) GetSeason(c *gin.Context) {
 	siw.Handler.GetSeason(c)
 }
 
+// ExportCalendar operation middleware
+func (siw *ServerInterfaceWrapper) ExportCalendar(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportCalendar(c)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -4165,6 +4220,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/periods/:id/placements", wrapper.PutPlacements)
 	router.DELETE(options.BaseURL+"/practices/:id/periods/:period", wrapper.DeletePeriod)
 	router.PUT(options.BaseURL+"/practices/:id/periods/:period", wrapper.PutPeriod)
+	router.GET(options.BaseURL+"/practices/:id/script", wrapper.ExportScript)
 	router.GET(options.BaseURL+"/practice-settings", wrapper.GetPracticeSettings)
 	router.PUT(options.BaseURL+"/practice-settings", wrapper.PutPracticeSettings)
 	router.POST(options.BaseURL+"/reps/preview", wrapper.PreviewReps)
@@ -4189,6 +4245,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/roster/uploads/:id/preview", wrapper.PreviewRoster)
 	router.POST(options.BaseURL+"/roster/uploads/:id/import", wrapper.ImportRoster)
 	router.GET(options.BaseURL+"/season", wrapper.GetSeason)
+	router.GET(options.BaseURL+"/season/calendar", wrapper.ExportCalendar)
 	router.DELETE(options.BaseURL+"/games/:id", wrapper.DeleteGame)
 	router.PUT(options.BaseURL+"/games/:id", wrapper.PutGame)
 	router.GET(options.BaseURL+"/groups/:group/library", wrapper.GetLibrary)
@@ -5921,6 +5978,52 @@ func (response GetRotationdefaultApplicationProblemPlusJSONResponse) VisitGetRot
 	return err
 }
 
+type ExportScriptRequestObject struct {
+	ID     ID `json:"id"`
+	Params ExportScriptParams
+}
+
+type ExportScriptResponseObject interface {
+	VisitExportScriptResponse(w http.ResponseWriter) error
+}
+
+type ExportScript200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportScript200ApplicationOctetStreamResponse) VisitExportScriptResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportScriptdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportScriptdefaultApplicationProblemPlusJSONResponse) VisitExportScriptResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PreviewRepsRequestObject struct {
 	Body *PreviewRepsJSONRequestBody
 }
@@ -6562,6 +6665,50 @@ func (response GetSeasondefaultApplicationProblemPlusJSONResponse) VisitGetSeaso
 	return err
 }
 
+type ExportCalendarRequestObject struct {
+}
+
+type ExportCalendarResponseObject interface {
+	VisitExportCalendarResponse(w http.ResponseWriter) error
+}
+
+type ExportCalendar200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportCalendar200ApplicationOctetStreamResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportCalendardefaultApplicationProblemPlusJSONResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -6776,6 +6923,9 @@ type StrictServerInterface interface {
 	// GetRotation Who works, helps and waits in each cycle of a placed drill.
 	// (GET /practices/{id}/rotation/{placement})
 	GetRotation(ctx context.Context, request GetRotationRequestObject) (GetRotationResponseObject, error)
+	// ExportScript The script of a practice as a list, a line a period.
+	// (GET /practices/{id}/script)
+	ExportScript(ctx context.Context, request ExportScriptRequestObject) (ExportScriptResponseObject, error)
 	// PreviewReps The rep arithmetic of drills that are not saved yet.
 	// (POST /reps/preview)
 	PreviewReps(ctx context.Context, request PreviewRepsRequestObject) (PreviewRepsResponseObject, error)
@@ -6821,6 +6971,9 @@ type StrictServerInterface interface {
 	// GetSeason The whole season - its days, what is on them, and the minutes of contact by week.
 	// (GET /season)
 	GetSeason(ctx context.Context, request GetSeasonRequestObject) (GetSeasonResponseObject, error)
+	// ExportCalendar The season as iCalendar, for the calendar on a phone or a wall.
+	// (GET /season/calendar)
+	ExportCalendar(ctx context.Context, request ExportCalendarRequestObject) (ExportCalendarResponseObject, error)
 
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -8196,6 +8349,33 @@ func (sh *strictHandler) GetRotation(ctx *gin.Context, id ID, placement openapi_
 	}
 }
 
+// ExportScript operation middleware
+func (sh *strictHandler) ExportScript(ctx *gin.Context, id ID, params ExportScriptParams) {
+	var request ExportScriptRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportScript(ctx, request.(ExportScriptRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportScript")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportScriptResponseObject); ok {
+		if err := validResponse.VisitExportScriptResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PreviewReps operation middleware
 func (sh *strictHandler) PreviewReps(ctx *gin.Context) {
 	var request PreviewRepsRequestObject
@@ -8738,6 +8918,30 @@ func (sh *strictHandler) GetSeason(ctx *gin.Context) {
 	}
 }
 
+// ExportCalendar operation middleware
+func (sh *strictHandler) ExportCalendar(ctx *gin.Context) {
+	var request ExportCalendarRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportCalendar(ctx, request.(ExportCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportCalendarResponseObject); ok {
+		if err := validResponse.VisitExportCalendarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -9075,33 +9279,34 @@ var swaggerSpec = []string{
 	"cgLJZQHAdIwOtQdEVEvhmcvju/Hk0e3tHWoCOa/QPyevG5lnYxpfuMuMb3URzF9riX/P07C5IL4BRRJS",
 	"gw/XPWYyqVmVUirX4KByk3hwqh35Hq8cJ6HUdY5q/0u2kgXz7SgVGpmQSe77U/pmKfWMdN/2Y18lrHcp",
 	"K/+e7PAEqgoA8rdRVCrOF5nDlpTjwupJSJVa/O/FpL0agzCC5qt1Di1VSfNuFuWQVuL7Sl98LDPhejOx",
-	"3rrnT+koLr/RgSF+z5aVKbkr/erzFHVKspPqVickY7lrvo0V2lwQBlx1v8pZOa/u2Dy4DtnmL+M48WYv",
-	"3JJMdJ3vWxwT+gDBQaTe+Pxd3B+2rB/I3k0W4NxnvcO1XQvIqon9wTRSkIq3bGO8LrTCaXHNYdv1UadV",
-	"88mOZYcnxFU782dIPKgeIvU46i4ASSZOQcKML+6qw5TVp6i+nSfK5tYnVHGTFczwlb01p6zWKmYMShay",
-	"Z6ZddR1gmEpqw1Rc+5238OwM3XdW+q7WfAd/u8/1fUd3nFYHAtQRLfruMgmHpmqV8TuMGAYTD93fw9tx",
-	"BHzQmeoP1E4HbxnLLnOuwfS/ZWyT2B82igtjhauRBBsngLSHmKzLI3dYEtN/tgtJAmMm6P4Spzugmkxh",
-	"iGzXHYJQDgDVDdbvnSZs8f5Gnj1kpqgDQ5cW6JLcl3uXoHlZ4rBVbTQxUiY1JIdgVsHUDQxINKdq3o4D",
-	"wFyfHmoIuGP30OqDbKgylrNBglpK90HMKGNcp/JQQ+exjBenNFYzNtZYRSBSbV89TbHVlPqAz6ZhuELh",
-	"NzENkR+4m+zlCg/gv4bvjDf7LN2h3edIZC6771tL1d7OqZzVGS8SzxeR6qUiSwUZCfa3JV3dBq3AAFO6",
-	"oHeU53TJc5gy2SPAvq0/+BAK59WGtbX+x/FzN+3LeraGP+C6wsyw+szyLzSpw2++coKhm7r4CAeMSltG",
-	"OP6b5SzP6RsHUPdnQpNvwQN7xsU/tmoPzTFqrThMc1tzuQu0u9hTe8KVawQw7AuvV2FT393OuWn6QcRE",
-	"ii0Gq7FGqGcH5P40hP5cXz3Um1nJIsaEcFm9zxv5vL0WRUcK9JPuFOj32b6jFsZsdb2lbOUvkVtrVlsU",
-	"u7a4BTazW+2vVqkMrWcCs/FfUm3QBkPDy41Ax/iF3DDRSF3vh9E7mbgGOLhmJLzaLUPw1MnCpVAflfM8",
-	"o1cf5XOP/D29ygZ7+P046n3LlJpHHufgm1UGXiknObBtUpkZzjVxeJyg1xFyDCwWT1LjvHJwscoZVdQV",
-	"8f4epU6795mF3nflpj/X28Sw7eX+kIf9DAN3RUo2Sq5xbD+BtDNJACfQaGn1qH/8pJMdv+QrJjTIZJqb",
-	"rLYszdurQhtMxQ2yt8OaHhHu8pLSvadG+7YZxWff4xsEB2aM57BLy5l/7ywVNKYyq7Kk7Tn5FrrLSd53",
-	"3f6qK+5V3rfV8VwOAip28Cz2mKslKNwyttGNOsJIJgeevplrql/ZNavhYJ85TkSFnwjpTdUYCMAisJIm",
-	"jGS1a//WZAg4kfbPuqgfcrZSMT9zteVuMBn3k7zqyYm4EZ9mbFm+9xRB0rDrPcl1+SA+mXNtml7q7SaX",
-	"NNXdceK/wQNlCGN0U0988+TNoJ0zMaoXdC2xjafOrkW1zMPI3gIEgl2Tdrqfh9XStAw3SauD2svSVjHE",
-	"vqAQaYIu0ca1k05lQnKO3TPt/8/Jz7KmOva1km5eMHLRWlv5+dgo9qLvCnJ9drNX6PldJsts7Qf3s0c0",
-	"sE9n6r6CGOEGp0qZAuqW9ZZIYAKDTYoKTVd2IxAfMq5zJDeRc3o7Ub2eADMfrvusmQ52+MfHlVO01K/4",
-	"Xokenvshp0aZt5L5thBgYXsx6OYqBrgfHKi3g9UVPnFKlR6/0Nc1n805QRQmk0ChuJUyim1QG8jkjqyp",
-	"AtMBS4moYq6gHPtD91Y8l3D67HOd1+dKV2xEP0u8huf2pUBHyy/HtG92X/7NLd4I8ngANyJ85/fjR/R1",
-	"1VkXUZ+Tb/O8RsgmY8JTMxVWu3XJdku6urUMUvjWl7r0xHfyRHzi5IVr3dX19q9zpXjh5Ehck5xhCjnd",
-	"68Rp2z6QV1TlqQUXW4Oaisv9tAzSjctGEIIvpC/2esVvxOttoFtoIGhpn2VQejP9zA3Rl/Rcrdbdadz9",
-	"n/PvAojZaqsgYeCXD+08aq6JxhNxUQHVyFtf8qoNNewMSMiKe8dlNeYgrajy03SDupcF1gvxMMnKrKA8",
-	"H4hZfVk5IX84g+cDPs8N1XonVRof/3rj3xjylzD3zfITRzD0yPufSpYNnOlLv20+/HFR0tsvH6xY1kzd",
-	"ef1jq/LFs8UF3fCLu8eLTx8+/d8AAAD//w==",
+	"3rrnT+koLr/RgSF+z5aVKbkr/erzFHVKspPqVickY7lrvo0V2lwQBlx1v8pZOa/u2Dy4DtnmL+M48Ra4",
+	"cATmQBsRHOM1QxeRlb6rNRHB3+5zfR/q8vEHas5RWfq0YXVRknOsU8y5YCUhH5NuZDlidBn3W5wC+wCx",
+	"X2TO8enZuD+cSDCQnJ0sIHbDemenuw6f1YyCg2GzoPTcso3xqu4KhwE2Z6nXJ9lWvUU7lh0eAFjtzJ8h",
+	"8aB6iMzyqLsAJJk45AoT+rgr/lNWXab6dp4gqlufUMVNVjDDV/bWnC1SK4gyqDiQPTPtovqAPFRSG6bi",
+	"uiu9hWcfmC0eZJa+RxPAou8uk3BoqlYZv8OAcDCv1P09vB1HwAeNx/5ADBlvuWLBxEhyy9gmsT9sFBfG",
+	"6k5GEuyLAcochNxdmYDDkpj2wl1IEpgiQveXOLwDrSAKM4K77hB0rgBQU5z23Tss2uL9jTx7yERgB4Yu",
+	"Jd/VMCz3Lv/2ssRhq7lqYqRMakgOscqCqRuYf2lO1Zsf57u5NkzUEPC276GTC9lQZSxng/zDlO6DmFGG",
+	"ME8VgIDGchkvTumLyNhYXwQCkWr76mlq6aaUf3y2/MMFKL+J5Y/8wN1kL1d4gPAEfGe8VW/pDs16RyJz",
+	"mfXfWqr2ZmwVi8h4kXi+iFQvFVkqSDixvy3p6jZo5AeY0gW9ozynS57DENEeAfZt/cGHUDivNqyt9T+O",
+	"H6tqX9az9XMCzyQm/tVH0n+hSR1+81WLDN3UxUc4YFRWOsLx3ywlfc7QB4C6P9GdfAsO9jMu/rFVe+h9",
+	"Uuu0YprbmssbpN3FnjrQoVyfh+FQR73Invrmhc4L1w8iJlLsIFlNrUI9OyD3pyH05/L5odbbShYxJoRL",
+	"2n7eSNfutSg6MtyfdGe4v8/2HaVOZqvrHYMrf4ncWrPaoti1xS2wmd1qf7VKZWg9Iw9x/yXVBm0wNLzc",
+	"hHsMT8kNE43KhH4YvZOJ62+Ea0bCq90RBk+dLFyG/FEp7TMGbVA+98jf06tssIffTxzGd8SpBVwo0UYx",
+	"s8rAK+UkB3bFKhP/uSYOjxP0OkIKicXiSWqcVw4uVjmjiroa7d+j1Gm3trPQ+67c9Odyqhi2vdwf8rCf",
+	"YZ6ySMlGyTXTIMshq1ASwAk0WlojCB4/6WTHL/mKCQ0ymeYmqy1L8/aq0OVUcYPs7bBkS4Sb+KR076nR",
+	"vm1G8dn3+AbBeSjjOezScubfO0sFjalMmi1pe06+he5ykvddt7/qinuV9211PJdigoodPIstBGv5J7eM",
+	"bXSjTDSSyYGnb+aS+Vd2zWr222eOE1HAKUJ6UzXlA7AIrKQJE3ft2r81GQJOpP2jTOqHnK0S0I/Ubbkb",
+	"TMb9oLZ67iluxGeRW5bvPUWQE+5ai3JdPohP5lybppd6u8klTXV3nPhv8EAZwhjdsxXfPHmvb+dMjGr1",
+	"Xctb5Kmza1Et8zCytwCBYNeDn+7nYbU0LcNN0uqg9rK0VQyx7StEmqAJuHHdwlOZYGLAcg//Pyc/y5rq",
+	"2NcpvHnByEVrUwPmY6M4aqAryPXZzV6h53eZLJPxH9zPHjGfIJ2puQ5ihJuLK2UKqFuW0yKBCQw2KSo0",
+	"XdmNQHzIuMag3ESOYe5E9XoCzHy47rNmOtjhHx9XTjExoeJ7JXp47oecGmXeSubbQoCF7cWgG5sZ4H5w",
+	"oN4GZVf4xClVevxC31AENueAWBg8A30ArJRRbIPaQCZ3ZE0VmA5YKUYVc/0CsP13b0F7CafPPtd5fa50",
+	"xUa0K8VreG5fCjQs/XJMd2735d/c4o0gjwdwI8J3fj9+RF82n3UR9Tn5Ns9rhGwyJjw1U2G1W5dst6Sr",
+	"W8sghe9sqktPfCdPxCdOXpfY3TzB/nWuFC8cDIprkjOsEKB7nTht2wfyiqr6uOBia1BTcbmflkG6aegV",
+	"CC98keBAduB3/rE/UB4zQpNqwr8rKyX9FOuyAh4yojaZ1fDAgNpRyIZHCII3qS96fcVvxOttoJ1uIOxr",
+	"n2VQmzb9hA3lIekhDq276xz6P+ffBYCy1VZBysUvH9qFBlwTjSfiokJLI299Tbg21LAzYEJWYXJySmMW",
+	"14oqP246qL1aYL0QD5PuzQrK84Go35eVG/eHM3g+4DXeUK13UqXxEcQ3/o0hjxNz3yw/cYRIjLz/qUTY",
+	"wJm+BObmwx8XJb398sEqNpqpO6/BbVW+eLa4oBt+cfd48enDp/8bAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -279,6 +279,25 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/practices/{id}/script": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The script of a practice as a list, a line a period. */
+    get: operations["exportScript"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/practice-settings": {
     parameters: {
       query?: never;
@@ -674,6 +693,23 @@ export interface paths {
     };
     /** The whole season - its days, what is on them, and the minutes of contact by week. */
     get: operations["getSeason"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/season/calendar": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The season as iCalendar, for the calendar on a phone or a wall. */
+    get: operations["exportCalendar"];
     put?: never;
     post?: never;
     delete?: never;
@@ -3106,6 +3142,31 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  exportScript: {
+    parameters: {
+      query?: {
+        format?: "csv" | "xlsx";
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   getPracticeSettings: {
     parameters: {
       query?: never;
@@ -3910,6 +3971,27 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Season"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportCalendar: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
         };
       };
       default: components["responses"]["Problem"];

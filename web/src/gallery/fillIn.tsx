@@ -6,6 +6,7 @@ import { CheckField, ChoiceField, DayField, NumberField, TextField } from "@/kit
 import { Form, useFormOf } from "@/kit/form/Form";
 import { choices, shapeOf } from "@/kit/form/shape";
 import { Select } from "@/kit/Select";
+import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import type { Page } from "./Gallery";
 import { Holds } from "./Holds";
 
@@ -156,6 +157,51 @@ export const fillIn: Page[] = [
             }}
             onTake={nothing}
           />
+        ),
+      },
+    ],
+  },
+  {
+    part: "Typed",
+    says: "Text, a number or a time that is said as a whole: when it is left, or Enter is pressed.",
+    states: [
+      {
+        name: "text",
+        show: (
+          <Holds start="Inside run">
+            {(value, set) => <Typed label="Name" value={value} max={80} onSay={set} />}
+          </Holds>
+        ),
+      },
+      {
+        name: "a number, with a unit, and one that may be empty",
+        show: (
+          <Holds start={14}>
+            {(value, set) => (
+              <p className="flex gap-4">
+                <TypedNumber label="Minutes" value={value} least={1} className="w-20" onSay={set} />
+                <TypedNumber
+                  label="Water at least every"
+                  unit="minutes"
+                  value={undefined}
+                  least={5}
+                  placeholder="not checked"
+                  className="w-24"
+                  onSay={nothing}
+                  onNone={nothing}
+                />
+              </p>
+            )}
+          </Holds>
+        ),
+      },
+      {
+        name: "a time of day, and one that may not be changed",
+        show: (
+          <p className="flex gap-4">
+            <TypedClock label="From" value="18:34" className="w-20" onSay={nothing} />
+            <Typed off label="Place" value="North end" max={60} onSay={nothing} />
+          </p>
         ),
       },
     ],

@@ -8,7 +8,7 @@ import { queries } from "@/api/queries";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { useCore } from "@/core";
-import { Button, ButtonLink } from "@/kit/Button";
+import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
 import { Tabs } from "@/kit/Tabs";
 import { Title } from "@/kit/Title";
@@ -128,6 +128,8 @@ function Sheet({ practice, groups }: SheetProps) {
               </Button>
             </>
           )}
+          <FileLink href={`/api/v1/practices/${p.id}/script?format=csv`}>CSV</FileLink>
+          <FileLink href={`/api/v1/practices/${p.id}/script?format=xlsx`}>XLSX</FileLink>
           <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
           <ButtonLink to={`${base}/practice/${p.id}`}>Own period</ButtonLink>
         </span>

@@ -13,7 +13,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { useKeys, type Key } from "@/keys/react";
-import { Button, ButtonLink } from "@/kit/Button";
+import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { ContactBars } from "@/parts/ContactBars";
@@ -71,17 +71,20 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
           </p>
           <Title page="Season">Season</Title>
         </div>
-        {season.editable && (
-          <span className="ml-auto flex flex-wrap gap-1.5">
-            <Button off={!editing.canUndo} onClick={editing.undo}>
-              Undo <span className="kbd">z</span>
-            </Button>
-            <Button off={!editing.canRedo} onClick={editing.redo}>
-              Again
-            </Button>
-            <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
-          </span>
-        )}
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          {season.editable && (
+            <>
+              <Button off={!editing.canUndo} onClick={editing.undo}>
+                Undo <span className="kbd">z</span>
+              </Button>
+              <Button off={!editing.canRedo} onClick={editing.redo}>
+                Again
+              </Button>
+            </>
+          )}
+          <FileLink href="/api/v1/season/calendar">iCalendar</FileLink>
+          <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
+        </span>
       </div>
       {editing.unsaved.map((u) => (
         <NotSaved
