@@ -110,7 +110,7 @@ func (s *Service) PutPeriod(ctx context.Context, c access.Coach, practiceID, id 
 			return contract.SavedPeriod{}, err
 		}
 	}
-	if len(shortened) > 0 || !there && len(drills) > 0 {
+	if len(drills) > 0 {
 		if err := s.Store.Replace(ctx, id, c.ID, s.Now(), drills); err != nil {
 			return contract.SavedPeriod{}, err
 		}

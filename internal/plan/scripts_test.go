@@ -187,6 +187,17 @@ func TestDrillsGoWithTheirPeriod(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int{6, 6}, []int{page.Periods[0].Placements[0].Minutes, page.Periods[0].Placements[1].Minutes})
 
+	own.Minutes = 13
+	v, err = b.PutPeriod(ctx, b.coach, b.practice, b.period, v.Version, own)
+	require.NoError(t, err)
+	_, err = b.put(b.memory.periods[0].Version, drill(a, "pull_bag", 0, 6), drill(c, "base_fit", 7, 6))
+	require.NoError(t, err)
+	own.Minutes = 12 // the minute between them is enough
+	v, err = b.PutPeriod(ctx, b.coach, b.practice, b.period, b.memory.periods[0].Version, own)
+	require.NoError(t, err)
+	assert.Empty(t, v.Shortened)
+	assert.Equal(t, 6, b.memory.periods[0].Placements[1].Start, "it moves up into the shorter period")
+
 	own.Minutes = 5
 	_, err = b.PutPeriod(ctx, b.coach, b.practice, b.period, v.Version, own)
 	assert.Equal(t, "minutes", field(t, err))
