@@ -91,6 +91,10 @@ func TestLateHoldsToItsWord(t *testing.T) {
 			require.Equal(t, "lost", e.Field)
 			return
 		}
+		if lost == s.Minutes {
+			require.Empty(t, l.Periods, "no minute is left, so nothing is")
+			return
+		}
 		then := s
 		then.Periods, then.Minutes = l.Periods, s.Minutes-lost
 		after, err := schedule.Of(then)
