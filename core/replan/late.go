@@ -23,7 +23,6 @@ var usual = map[string]struct {
 type Late struct {
 	Periods []schedule.Period // of the whole script, without those that are dropped
 	Cuts    []LateCut         // what is shortened or dropped, in the script's order
-	Lost    int               // minutes that were to be found
 }
 
 // LateCut is a period that keeps fewer minutes; none when To is 0.
@@ -134,12 +133,12 @@ func OfScript(s schedule.Script, from, lost int) (Late, error) {
 		}
 		break
 	}
-	return shortened(s, list, plan.Minutes, lost), nil
+	return shortened(s, list, plan.Minutes), nil
 }
 
 // shortened lays the blocks one behind the other with the minutes they keep.
-func shortened(s schedule.Script, list []block, minutes []int, lost int) Late {
-	out := Late{Lost: lost}
+func shortened(s schedule.Script, list []block, minutes []int) Late {
+	var out Late
 	periods := slices.Clone(s.Periods)
 	gone := make([]bool, len(periods))
 	at := 0

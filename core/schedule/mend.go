@@ -2,7 +2,6 @@ package schedule
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 
 	"nineyard/core/practice"
@@ -297,10 +296,4 @@ func (m *mender) warmUp() {
 			m.try("Warm up "+m.span(Span{warm.Start, warm.Start + WarmUpMinutes}), append(periods, warm))
 		}
 	}
-}
-
-// Clone returns the period with lists of its own.
-func (p Period) Clone() Period {
-	p.Groups, p.Coaches, p.NeedsGroups, p.Equipment = slices.Clone(p.Groups), slices.Clone(p.Coaches), slices.Clone(p.NeedsGroups), maps.Clone(p.Equipment)
-	return p
 }

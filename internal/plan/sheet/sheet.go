@@ -47,6 +47,24 @@ func back(p scripttext.Period) contract.ScriptPeriod {
 	return out
 }
 
+// named takes periods that the core has changed back to the contract, by the names they have in
+// the sheet; what is new is called by its kind.
+func named(s contract.ScriptSheet, periods []schedule.Period) []contract.ScriptPeriod {
+	names := make(map[string]string, len(s.Periods))
+	for _, p := range s.Periods {
+		names[p.ID] = p.Name
+	}
+	list := []contract.ScriptPeriod{}
+	for _, p := range periods {
+		name, there := names[p.Key]
+		if !there {
+			name = scripttext.NameOf(p.Kind)
+		}
+		list = append(list, back(scripttext.Period{Period: p, Name: name}))
+	}
+	return list
+}
+
 func some(list []string) []string { return append([]string{}, list...) }
 
 // Script takes a sheet to the core.
@@ -123,21 +141,9 @@ func Look(s contract.ScriptSheet) contract.ScriptLook {
 
 // Mends lists what would do away with a finding. What is put in gets the id given.
 func Mends(s contract.ScriptSheet, f contract.Finding, id string) []contract.Mend {
-	names := map[string]string{}
-	for _, p := range s.Periods {
-		names[p.ID] = p.Name
-	}
 	list := []contract.Mend{}
 	for _, m := range schedule.Mends(Script(s), schedule.Finding{Code: schedule.Code(f.Code), Periods: f.Periods, Groups: f.Groups, What: f.What, Span: schedule.Span{Start: f.Start, End: f.End}}, id) {
-		v := contract.Mend{Say: m.Say, Periods: []contract.ScriptPeriod{}}
-		for _, p := range m.Periods {
-			name, there := names[p.Key]
-			if !there {
-				name = scripttext.NameOf(p.Kind)
-			}
-			v.Periods = append(v.Periods, back(scripttext.Period{Period: p, Name: name}))
-		}
-		list = append(list, v)
+		list = append(list, contract.Mend{Say: m.Say, Periods: named(s, m.Periods)})
 	}
 	return list
 }
@@ -151,13 +157,7 @@ func Late(s contract.ScriptSheet, from, lost int) contract.LateScript {
 		out.Wrong = err.Error()
 		return out
 	}
-	names := map[string]string{}
-	for _, p := range s.Periods {
-		names[p.ID] = p.Name
-	}
-	for _, p := range l.Periods {
-		out.Periods = append(out.Periods, back(scripttext.Period{Period: p, Name: names[p.Key]}))
-	}
+	out.Periods = named(s, l.Periods)
 	for _, c := range l.Cuts {
 		out.Cuts = append(out.Cuts, contract.LateCut{ID: c.Key, Name: script.Names[c.Key], From: c.From, To: c.To})
 	}

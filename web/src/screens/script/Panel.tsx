@@ -34,8 +34,7 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
         <p className="say text-small text-soft">The head coach changes what more groups than yours share.</p>
       </div>
     );
-  const toggled = (list: string[], key: string) =>
-    list.includes(key) ? list.filter((k) => k !== key) : [...list, key];
+  const lanes = groups.map((g) => ({ key: g.key, name: g.short }));
   const inLanes = (list: string[]) => groups.map((g) => g.key).filter((k) => list.includes(k));
   const uses = (key: string) => p.equipment.find((e) => e.key === key)?.count ?? 0;
   return (
@@ -73,16 +72,12 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
         />
         <TypedNumber label="Minutes" value={p.minutes} least={1} onSay={(minutes) => onChange({ minutes })} />
       </div>
-      <FieldGroup label="Groups">
-        {groups.map((g) => (
-          <Check
-            key={g.key}
-            name={g.short}
-            on={p.groups.includes(g.key)}
-            onChange={() => onChange({ groups: inLanes(toggled(p.groups, g.key)) })}
-          />
-        ))}
-      </FieldGroup>
+      <Ticks
+        label="Groups"
+        of={lanes}
+        chosen={p.groups}
+        onChange={(list) => onChange({ groups: inLanes(list) })}
+      />
       <Field label="Place">
         {(control) => (
           <Select
@@ -112,16 +107,12 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
           </span>
         </summary>
         <div className="grid gap-2 pt-1">
-          <FieldGroup label="Coaches and helpers">
-            {settings.staff.map((s) => (
-              <Check
-                key={s.key}
-                name={s.name}
-                on={p.coaches.includes(s.key)}
-                onChange={() => onChange({ coaches: toggled(p.coaches, s.key) })}
-              />
-            ))}
-          </FieldGroup>
+          <Ticks
+            label="Coaches and helpers"
+            of={settings.staff}
+            chosen={p.coaches}
+            onChange={(coaches) => onChange({ coaches })}
+          />
           {settings.equipment.length > 0 && (
             <FieldGroup label="Equipment">
               {settings.equipment.map((e) => (
@@ -144,16 +135,12 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
               ))}
             </FieldGroup>
           )}
-          <FieldGroup label="Cannot be run without">
-            {groups.map((g) => (
-              <Check
-                key={g.key}
-                name={g.short}
-                on={p.needs_groups.includes(g.key)}
-                onChange={() => onChange({ needs_groups: inLanes(toggled(p.needs_groups, g.key)) })}
-              />
-            ))}
-          </FieldGroup>
+          <Ticks
+            label="Cannot be run without"
+            of={lanes}
+            chosen={p.needs_groups}
+            onChange={(list) => onChange({ needs_groups: inLanes(list) })}
+          />
           <TypedNumber
             inline
             parts
@@ -171,12 +158,28 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
   );
 }
 
-function Check({ name, on, onChange }: { name: string; on: boolean; onChange: () => void }) {
+interface TicksProps {
+  label: string;
+  of: { key: string; name: string }[];
+  chosen: string[];
+  onChange: (chosen: string[]) => void;
+}
+
+/** Some of a few, each ticked by itself. */
+function Ticks({ label, of, chosen, onChange }: TicksProps) {
   return (
-    <label className="flex min-h-6 items-center gap-1 text-small pointer-coarse:min-h-11">
-      <input type="checkbox" checked={on} onChange={onChange} />
-      {name}
-    </label>
+    <FieldGroup label={label}>
+      {of.map(({ key, name }) => (
+        <label key={key} className="flex min-h-6 items-center gap-1 text-small pointer-coarse:min-h-11">
+          <input
+            type="checkbox"
+            checked={chosen.includes(key)}
+            onChange={(e) => onChange(e.target.checked ? [...chosen, key] : chosen.filter((k) => k !== key))}
+          />
+          {name}
+        </label>
+      ))}
+    </FieldGroup>
   );
 }
 

@@ -16,6 +16,14 @@ import { useRecord } from "@/sync/react";
 type Input = Schemas["PracticeSettingsInput"];
 const key = "settings/practices";
 
+/** The limits that are a number, with their bounds in the contract. */
+const limits = [
+  { of: "contact_minutes", label: "Thud and live in a practice", unit: "minutes", least: 0, most: 300 },
+  { of: "contact_week", label: "Thud and live in a week", unit: "minutes", least: 0, most: 1000 },
+  { of: "water_every", label: "Water at least every", unit: "minutes", least: 5, most: 120 },
+  { of: "max_rep_seconds", label: "A rep is conditioning from", unit: "seconds", least: 1, most: 120 },
+] as const;
+
 /** What the club has for its practices, and the limits it keeps to. */
 export function Settings() {
   const settings = useQuery(queries.practiceSettings());
@@ -113,55 +121,22 @@ function Lists({ settings }: { settings: Schemas["PracticeSettings"] }) {
             staff where health is concerned. What is left empty is not checked.
           </p>
           <div className="flex flex-wrap gap-4">
-            <TypedNumber
-              label="Thud and live in a practice"
-              unit="minutes"
-              value={l.contact_minutes}
-              least={0}
-              most={300}
-              off={!editable}
-              placeholder="not checked"
-              className="w-24"
-              onSay={(v) => limit("contact_minutes", v)}
-              onNone={() => limit("contact_minutes", undefined)}
-            />
-            <TypedNumber
-              label="Thud and live in a week"
-              unit="minutes"
-              value={l.contact_week}
-              least={0}
-              most={1000}
-              off={!editable}
-              placeholder="not checked"
-              className="w-24"
-              onSay={(v) => limit("contact_week", v)}
-              onNone={() => limit("contact_week", undefined)}
-            />
-            <TypedNumber
-              label="Water at least every"
-              unit="minutes"
-              value={l.water_every}
-              least={5}
-              most={120}
-              off={!editable}
-              placeholder="not checked"
-              className="w-24"
-              onSay={(v) => limit("water_every", v)}
-              onNone={() => limit("water_every", undefined)}
-            />
-            <TypedNumber
-              label="A rep is conditioning from"
-              unit="seconds"
-              value={l.max_rep_seconds}
-              least={1}
-              most={120}
-              parts
-              off={!editable}
-              placeholder="not checked"
-              className="w-24"
-              onSay={(v) => limit("max_rep_seconds", v)}
-              onNone={() => limit("max_rep_seconds", undefined)}
-            />
+            {limits.map(({ of, label, unit, least, most }) => (
+              <TypedNumber
+                key={of}
+                label={label}
+                unit={unit}
+                value={l[of]}
+                least={least}
+                most={most}
+                parts={unit === "seconds"}
+                off={!editable}
+                placeholder="not checked"
+                className="w-24"
+                onSay={(v) => limit(of, v)}
+                onNone={() => limit(of, undefined)}
+              />
+            ))}
             <label className="flex items-end gap-1.5 pb-1 pointer-coarse:min-h-11">
               <input
                 type="checkbox"

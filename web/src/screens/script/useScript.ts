@@ -23,8 +23,6 @@ export interface Editing {
   redo: () => void;
   canUndo: boolean;
   canRedo: boolean;
-  /** Something of it is on its way to the server. */
-  waiting: boolean;
   unsaved: Unsaved[];
   /** At a conflict: mine over theirs. */
   keepMine: (u: Unsaved) => void;
@@ -42,10 +40,9 @@ export function useScript(practice: Schemas["Practice"]): Editing {
   const { id: practiceId, title, date } = practice.practice;
   const prefix = `block/${practiceId}/`;
   const server = useMemo(() => scriptOf(practice.periods), [practice.periods]);
-  const { script, unsaved, waiting } = useMemo(() => {
+  const { script, unsaved } = useMemo(() => {
     const script = new Map(server);
     const unsaved: Unsaved[] = [];
-    let waiting = false;
     for (const [key, rec] of records) {
       if (!key.startsWith(prefix)) continue;
       const id = key.slice(prefix.length);
@@ -53,9 +50,8 @@ export function useScript(practice: Schemas["Practice"]): Editing {
       if (content) script.set(id, content);
       else script.delete(id);
       if (rec.trouble) unsaved.push({ id, mine: content, trouble: rec.trouble });
-      else waiting = true;
     }
-    return { script: script as Script, unsaved, waiting };
+    return { script: script as Script, unsaved };
   }, [server, records, prefix]);
 
   const latest = useRef(script);
@@ -120,7 +116,6 @@ export function useScript(practice: Schemas["Practice"]): Editing {
     redo: steps.redo,
     canUndo: steps.canUndo,
     canRedo: steps.canRedo,
-    waiting,
     unsaved,
     keepMine: (u) => void engine.settle(prefix + u.id, u.mine),
     takeTheirs: (u) => {
