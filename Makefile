@@ -22,7 +22,7 @@ demo-reset: ## Throw the demo's database away and serve a fresh one
 test: prepare ## All Go tests, browser tests and front-end tests
 	cd web && npm run --silent test
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
-	$(GO) test -count 1 -timeout 30m ./e2e # it runs what was built, which no cache knows of
+	$(GO) test -count 1 -timeout 30m -parallel 3 ./e2e # it runs what was built, which no cache knows of
 
 check: prepare-web $(CORE) generate-check ## Formatting, vet, staticcheck, types, lint, generated code
 	@test -z "$$(gofmt -l cmd core internal library e2e web/*.go)" || { echo "gofmt: run 'make format'"; gofmt -l cmd core internal library e2e web/*.go; exit 1; }

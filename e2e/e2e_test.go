@@ -64,9 +64,11 @@ type coach struct {
 	app *harness.App
 }
 
-// start runs a fresh demo.
+// start runs a fresh demo. Each test has its own server, database and coaches, so that as many
+// run side by side as the machine has cores: most of a test is waiting.
 func start(t *testing.T) *harness.App {
 	t.Helper()
+	t.Parallel()
 	app, err := cluster.Start(context.Background())
 	require.NoError(t, err)
 	t.Cleanup(func() {

@@ -3,9 +3,9 @@ package group
 import (
 	"fmt"
 	"strings"
-	"unicode"
 
 	"nineyard/core/invalid"
+	"nineyard/core/term"
 )
 
 // Side is the side of the ball a group plays on.
@@ -74,29 +74,19 @@ func (l List) Keys() []string {
 // not matter; a group's own name, short name and key are positions of it too.
 func (l List) ForPosition(position string) (string, bool) {
 	for _, part := range strings.FieldsFunc(position, func(r rune) bool { return r == '/' || r == ',' || r == ';' }) {
-		want := fold(part)
+		want := term.Fold(part)
 		if want == "" {
 			continue
 		}
 		for _, g := range l {
 			for _, p := range append([]string{g.Key, g.Short, g.Name}, g.Positions...) {
-				if got := fold(p); got == want || got+"s" == want {
+				if got := term.Fold(p); got == want || got+"s" == want {
 					return g.Key, true
 				}
 			}
 		}
 	}
 	return "", false
-}
-
-// fold keeps letters and digits, in small letters.
-func fold(s string) string {
-	return strings.Map(func(r rune) rune {
-		if unicode.IsLetter(r) || unicode.IsDigit(r) {
-			return unicode.ToLower(r)
-		}
-		return -1
-	}, s)
 }
 
 // Check returns an invalid.Error naming the field, such as "groups[1].key", when the list

@@ -62,12 +62,13 @@ type StageStanding struct {
 	// Reps, RecentReps, RecentClean and Sessions count all reps at the stage
 	// inside the season, exposure included; recent means the last window.
 	Reps, RecentReps, RecentClean, Sessions int
-	// Window and Clean are the gate as it applies to this player.
-	Window, Clean int
-	PassedOn      season.Date // meaningful when Passed
-	Passed        bool
-	Overridden    bool // passed on a coach's word and not by the gate
-	Open          bool // the stage before is passed and the week has come
+	// Window, Clean and Span are the gate as it applies to this player: Clean of the last Window
+	// counting reps, made on Span dates.
+	Window, Clean, Span int
+	PassedOn            season.Date // meaningful when Passed
+	Passed              bool
+	Overridden          bool // passed on a coach's word and not by the gate
+	Open                bool // the stage before is passed and the week has come
 }
 
 // Standing is where the player is.
@@ -78,6 +79,9 @@ type Standing struct {
 	Week        int    // season week of AsOf
 	Stages      []StageStanding
 	Overexposed []string // stages met on more dates than their limit
+	// Counting are the last reps that count at the current stage, at most a window of them, in
+	// order.
+	Counting []Rep
 }
 
 // Of returns the standing. It returns an invalid.Error when the ladder has no
@@ -129,6 +133,9 @@ func Of(in Input) (Standing, error) {
 		return out, nil
 	}
 	out.Current = in.Stages[currentAt].Key
+	for _, at := range current.made[current.first:current.next] {
+		out.Counting = append(out.Counting, reps[at])
+	}
 	out.Status = status(gate(in.Stages[currentAt], in.Returning), currentAt, current, out.Week)
 	return out, nil
 }
@@ -269,7 +276,7 @@ func exposure(reps []Rep, made []int, g Gate) StageStanding {
 		w.take()
 	}
 	return StageStanding{Key: g.Key, Reps: len(made), RecentReps: w.len(), RecentClean: w.clean,
-		Sessions: sessions, Window: g.Window, Clean: g.Clean}
+		Sessions: sessions, Window: g.Window, Clean: g.Clean, Span: g.Sessions}
 }
 
 func status(g Gate, i int, counting window, week int) Status {

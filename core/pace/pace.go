@@ -294,3 +294,31 @@ func (w *walk) rep(c *cohort, t int) (passed float64) {
 	c.likely = then
 	return passed
 }
+
+// MaxNeeded is the most reps that Needed tells: what takes longer is as good as never.
+const MaxNeeded = 400
+
+// Needed is how many more counting reps a player needs on average to pass a stage, given those
+// he has made there, if every rep were made on a day of its own: fewer than a practice of
+// several reps takes, where the reps after the passing one are exposure. It is at most MaxNeeded,
+// which stands for that many or more. It returns what Of returns for a stage or reps out of
+// range.
+func Needed(stage Stage, soFar []Made, cleanRate float64) (float64, error) {
+	stage.NotBefore = 0
+	in := Input{Stages: []Stage{stage}, SoFar: soFar, CleanRate: cleanRate, Sessions: []Session{{Date: 1 << 30, Reps: 1}}}
+	if err := in.check(); err != nil {
+		return 0, err
+	}
+	w := newWalk(stage, in)
+	w.sessions = nil
+	if err := w.soFar(soFar); err != nil {
+		return 0, err
+	}
+	needed, left := 0.0, 1.0
+	for t := 0; t < MaxNeeded && left > 1e-9; t++ {
+		needed += left // the mean is the sum of how likely it is that he is still there
+		w.sessions = append(w.sessions, Session{Reps: 1})
+		left -= w.session(t)
+	}
+	return needed, nil
+}

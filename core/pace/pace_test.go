@@ -191,3 +191,55 @@ func BenchmarkOf(b *testing.B) {
 		})
 	}
 }
+
+// TestNeeded against what can be said by hand, and against how long it takes with one rep a
+// session.
+func TestNeeded(t *testing.T) {
+	one := pace.Stage{Key: "a", Window: 1, Clean: 1, Sessions: 1}
+	for _, c := range []struct {
+		stage  pace.Stage
+		soFar  []pace.Made
+		rate   float64
+		needed float64
+	}{
+		{one, nil, 0.5, 2},            // the first clean one: 1/p
+		{one, nil, 0, pace.MaxNeeded}, // never
+		{pace.Stage{Key: "a", Window: 2, Clean: 2, Sessions: 1}, nil, .5, 6}, // two in a row: 1/p + 1/p²
+		{pace.Stage{Key: "a", Window: 2, Clean: 2, Sessions: 1}, []pace.Made{{Date: 1, Clean: []bool{true}}}, .5, 4},
+		{pace.Stage{Key: "a", Window: 3, Clean: 1, Sessions: 3}, nil, 1, 3}, // three dates at least
+		{pace.Stage{Key: "a", Window: 3, Clean: 1, Sessions: 1, NotBefore: 9e8}, nil, 1, 1},
+	} {
+		got, err := pace.Needed(c.stage, c.soFar, c.rate)
+		require.NoError(t, err)
+		assert.InDelta(t, c.needed, got, 1e-6, "%+v", c)
+	}
+	_, err := pace.Needed(one, nil, 2)
+	e, _ := invalid.As(err)
+	assert.Equal(t, "clean_rate", e.Field)
+	_, err = pace.Needed(one, []pace.Made{{Date: 1, Clean: []bool{true}}}, .5)
+	e, _ = invalid.As(err)
+	assert.Equal(t, "so_far", e.Field)
+
+	rapid.Check(t, func(t *rapid.T) {
+		s := pace.Stage{Key: "a", Window: rapid.IntRange(1, 4).Draw(t, "window")}
+		s.Clean = rapid.IntRange(1, s.Window).Draw(t, "clean")
+		s.Sessions = rapid.IntRange(1, s.Window).Draw(t, "sessions")
+		rate := rapid.Float64Range(0.7, 1).Draw(t, "rate")
+		needed, err := pace.Needed(s, nil, rate)
+		require.NoError(t, err)
+		in := pace.Input{Stages: []pace.Stage{s}, CleanRate: rate}
+		for d := range pace.MaxSessions {
+			in.Sessions = append(in.Sessions, pace.Session{Date: season.Date(d + 1), Reps: 1})
+		}
+		f, err := pace.Of(in)
+		require.NoError(t, err)
+		mean, before := 0.0, 0.0
+		for i, p := range f.Done() {
+			mean += float64(i+1) * (p - before)
+			before = p
+		}
+		if before > 1-1e-7 {
+			require.InDelta(t, mean, needed, 1e-4)
+		}
+	})
+}

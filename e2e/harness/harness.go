@@ -14,6 +14,7 @@ import (
 	"path/filepath"
 	"runtime"
 	"strings"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -31,7 +32,7 @@ type Cluster struct {
 	binary string
 	dir    string
 	pg     *pgserver.Server
-	count  int
+	count  atomic.Int32
 }
 
 // App is a running Nine Yard with a demo club of its own.
@@ -88,8 +89,7 @@ func NewCluster(ctx context.Context, binary string) (*Cluster, error) {
 
 // Start runs the binary on a copy of the demo.
 func (c *Cluster) Start(ctx context.Context) (*App, error) {
-	c.count++
-	name := fmt.Sprintf("demo%d", c.count)
+	name := fmt.Sprintf("demo%d", c.count.Add(1))
 	if err := c.exec(ctx, "CREATE DATABASE "+name+" TEMPLATE demo"); err != nil {
 		return nil, err
 	}

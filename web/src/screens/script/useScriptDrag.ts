@@ -6,9 +6,37 @@ import {
   type DragEndEvent,
   type DragMoveEvent,
 } from "@dnd-kit/core";
-import { useRef, type RefObject } from "react";
+import { useEffect, useRef, type RefObject } from "react";
 import * as P from "./periods";
 import type { Editing } from "./useScript";
+
+/**
+ * How far the pointer really is from where it took hold. On a busy machine a drag is told to be over
+ * before its last moves have been drawn; where it is let go counts, not where it was seen last.
+ */
+function usePointerX() {
+  const x = useRef<number>(undefined);
+  useEffect(() => {
+    const take = (e: Event) => {
+      const from =
+        "touches" in e
+          ? ((e as TouchEvent).touches[0] ?? (e as TouchEvent).changedTouches[0])
+          : (e as MouseEvent);
+      x.current = from?.clientX;
+    };
+    const heard = ["mousemove", "mouseup", "touchmove", "touchend"] as const;
+    for (const name of heard) window.addEventListener(name, take, { capture: true, passive: true });
+    return () => {
+      for (const name of heard) window.removeEventListener(name, take, { capture: true });
+    };
+  }, []);
+  return (e: DragEndEvent) => {
+    const began = e.activatorEvent;
+    const from =
+      "touches" in began ? (began as TouchEvent).touches[0]?.clientX : (began as MouseEvent).clientX;
+    return from === undefined || x.current === undefined ? e.delta.x : x.current - from;
+  };
+}
 
 /** Dragging: a period's body moves it, its edges stretch it. What is dragged is saved when it is let go. */
 export function useScriptDrag(
@@ -24,9 +52,10 @@ export function useScriptDrag(
     useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 6 } }),
   );
   const held = useRef(false);
-  const at = (e: DragMoveEvent | DragEndEvent): P.Script => {
+  const reach = usePointerX();
+  const at = (e: DragMoveEvent | DragEndEvent, x = e.delta.x): P.Script => {
     const [act, id = ""] = String(e.active.id).split(":");
-    const by = Math.round((e.delta.x / (track.current?.clientWidth ?? 1)) * length);
+    const by = Math.round((x / (track.current?.clientWidth ?? 1)) * length);
     const p = editing.script.get(id);
     if (!p) return editing.script;
     if (act === "from") return P.beginning(editing.script, id, p.start + by);
@@ -46,7 +75,7 @@ export function useScriptDrag(
     // The last move may be told after the end.
     onDragMove: (e: DragMoveEvent) => held.current && setDragged(at(e)),
     onDragEnd: (e: DragEndEvent) => {
-      editing.change(at(e));
+      editing.change(at(e, reach(e)));
       end();
       choose(String(e.active.id).split(":")[1] ?? "");
     },

@@ -1,0 +1,173 @@
+package lawtest
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"testing"
+
+	"pgregory.net/rapid"
+
+	"nineyard/core/call"
+	"nineyard/core/lineup"
+	"nineyard/core/pace"
+	"nineyard/core/practice"
+	"nineyard/core/readiness"
+	"nineyard/core/replan"
+	"nineyard/core/schedule"
+	"nineyard/core/season"
+)
+
+// TestSchedule: what is wrong with a script does not hang on the order in which its periods are
+// written, but for which of two that begin together is named.
+func TestSchedule(t *testing.T) {
+	groups := []string{"14", "64", "7", "72"}
+	type answer struct {
+		Found   []string
+		Free    []schedule.Free
+		Shared  []schedule.Free
+		Contact map[string]int
+	}
+	Check(t, Rule[schedule.Period, answer]{
+		Name: "schedule", Max: 8,
+		Row: rapid.Custom(func(t *rapid.T) schedule.Period {
+			return schedule.Period{Key: rapid.StringMatching(`[a-z]{2}`).Draw(t, "key"), Start: rapid.IntRange(-3, 40).Draw(t, "start"), Minutes: rapid.IntRange(1, 20).Draw(t, "minutes"),
+				Kind: rapid.SampledFrom([]string{"warm_up", "team", "water"}).Draw(t, "kind"), Contact: practice.Contact(rapid.IntRange(0, 4).Draw(t, "contact")),
+				Groups: rapid.SliceOfDistinct(player, func(g string) string { return g }).Draw(t, "groups"), Place: "north"}
+		}),
+		Distinct: func(p schedule.Period) string { return p.Key },
+		Answer: func(rows []schedule.Period, name Names) answer {
+			s := schedule.Script{Minutes: 45, Limits: schedule.Shipped(), Periods: rows, Places: []schedule.Stock{{Key: "north", Count: 1}}}
+			for _, g := range groups {
+				s.Groups = append(s.Groups, name(g))
+			}
+			r := must(schedule.Of(s))
+			a := answer{Free: r.Free, Shared: r.SharedFree, Contact: r.Contact}
+			for _, f := range r.Findings {
+				if slices.Sort(f.Periods); f.Code == schedule.NoWarmUp {
+					f.Periods = nil
+				}
+				a.Found = append(a.Found, fmt.Sprint(f.Code, f.Periods, f.Groups, f.Span.Start))
+			}
+			slices.Sort(a.Found)
+			return a
+		},
+	})
+}
+
+// TestReplan: what can be kept is worth the same however the periods are ordered and called.
+func TestReplan(t *testing.T) {
+	Check(t, Rule[replan.Period, []float64]{
+		Name: "replan", Max: 10,
+		Row: rapid.Custom(func(t *rapid.T) replan.Period {
+			p := replan.Period{Key: rapid.StringMatching(`[a-z]{2}`).Draw(t, "key"), Planned: rapid.IntRange(1, 20).Draw(t, "planned"), Droppable: rapid.Bool().Draw(t, "droppable"), Value: rapid.Float64Range(0, 9).Draw(t, "value")}
+			p.Min = rapid.IntRange(0, min(p.Planned, 4)).Draw(t, "min")
+			return p
+		}),
+		Distinct: func(p replan.Period) string { return p.Key },
+		Answer: func(rows []replan.Period, _ Names) []float64 {
+			plan := must(replan.Of(50, rows))
+			return []float64{plan.Value, plan.FullValue}
+		},
+		Rename:  func(p replan.Period, name Names) replan.Period { p.Key = name(p.Key); return p },
+		Renamed: func(a []float64, _ Names) []float64 { return a },
+	})
+}
+
+// TestPace: sessions are what their days say, in whatever order they are known.
+func TestPace(t *testing.T) {
+	Check(t, Rule[pace.Session, pace.Forecast]{
+		Name: "pace", Max: 8,
+		Row: rapid.Custom(func(t *rapid.T) pace.Session {
+			return pace.Session{Date: day.Draw(t, "day"), Reps: rapid.IntRange(0, 6).Draw(t, "reps")}
+		}),
+		Distinct: func(s pace.Session) string { return s.Date.String() },
+		Answer: func(rows []pace.Session, _ Names) pace.Forecast {
+			if len(rows) == 0 {
+				return pace.Forecast{}
+			}
+			slices.SortFunc(rows, func(a, b pace.Session) int { return cmp.Compare(a.Date, b.Date) })
+			return must(pace.Of(pace.Input{Stages: []pace.Stage{{Key: "a", Window: 4, Clean: 3, Sessions: 2}, {Key: "b", Window: 3, Clean: 2, Sessions: 1}}, CleanRate: 0.7, Sessions: rows}))
+		},
+	})
+}
+
+// TestLineUp: how much a player plays does not hang on the order in which spots are written.
+func TestLineUp(t *testing.T) {
+	type row struct {
+		Spot string
+		lineup.Place
+	}
+	Check(t, Rule[row, map[string]int]{
+		Name: "shares of a line-up",
+		Row: rapid.Custom(func(t *rapid.T) row {
+			return row{rapid.SampledFrom([]string{"LG", "C"}).Draw(t, "spot"), lineup.Place{Player: player.Draw(t, "player"), Share: rapid.IntRange(0, 20).Draw(t, "share")}}
+		}),
+		Answer: func(rows []row, _ Names) map[string]int {
+			var l lineup.LineUp
+			for _, r := range rows {
+				l = append(l, lineup.Spot{Name: r.Spot, Players: []lineup.Place{r.Place}})
+			}
+			return l.Shares()
+		},
+		Rename: func(r row, name Names) row { r.Player = name(r.Player); return r },
+		Renamed: func(m map[string]int, name Names) map[string]int {
+			out := map[string]int{}
+			for k, v := range m {
+				out[name(k)] = v
+			}
+			return out
+		},
+		Split: func(t *rapid.T, r row) []row {
+			a, b := r, r
+			a.Share = cut(t, r.Share)
+			b.Share -= a.Share
+			return []row{a, b}
+		},
+	})
+}
+
+// TestCall: how often a technique is needed does not hang on the order of the calls, nor on one
+// being written as two.
+func TestCall(t *testing.T) {
+	Check(t, Rule[call.Call, map[string]int]{
+		Name: "exposure to calls", Max: 10,
+		Row: rapid.Custom(func(t *rapid.T) call.Call {
+			c := call.Call{Share: rapid.IntRange(0, 30).Draw(t, "share")}
+			for range rapid.IntRange(1, 3).Draw(t, "needs") {
+				c.Needs = append(c.Needs, call.Need{Group: rapid.SampledFrom([]string{"ol", "te"}).Draw(t, "group"), Technique: technique.Draw(t, "technique")})
+			}
+			return c
+		}),
+		Answer: func(rows []call.Call, _ Names) map[string]int { return call.Exposure(rows, "ol") },
+		Split: func(t *rapid.T, c call.Call) []call.Call {
+			a, b := c, c
+			a.Share = cut(t, c.Share)
+			b.Share -= a.Share
+			return []call.Call{a, b}
+		},
+	})
+}
+
+// TestReadiness: a call is as ready whatever the order of its needs, and a player who is named in
+// two shares is one.
+func TestReadiness(t *testing.T) {
+	days := []season.Date{today, today + 1, today + 2}
+	install := today + 2
+	Check(t, Rule[readiness.Runner, readiness.Answer]{
+		Name: "readiness at a spot", Max: 8,
+		Row: rapid.Custom(func(t *rapid.T) readiness.Runner {
+			w := readiness.Way{CleanRate: .6, PerPractice: rapid.IntRange(0, 4).Draw(t, "per"), Left: []pace.Stage{{Key: "a", Window: 3, Clean: 2, Sessions: 1}}}
+			return readiness.Runner{Share: rapid.IntRange(2, 30).Draw(t, "share"), Track: must(w.Track(days))}
+		}),
+		Answer: func(rows []readiness.Runner, _ Names) readiness.Answer {
+			return readiness.Of(days, &install, []readiness.Need{{Spots: [][]readiness.Runner{rows}}})
+		},
+		Split: func(t *rapid.T, r readiness.Runner) []readiness.Runner {
+			a, b := r, r
+			a.Share = 1 + cut(t, r.Share-2)
+			b.Share -= a.Share
+			return []readiness.Runner{a, b}
+		},
+	})
+}
