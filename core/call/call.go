@@ -51,14 +51,18 @@ type Known struct {
 
 var sides = []group.Side{group.Offense, group.Defense, group.Units}
 
-// separators are what lists of calls are written with: no word of a call has them.
-const separators = "|;,[]>\n\r\t"
+// separators are what lists of calls are written with. No name has bars, no word that stands in a
+// list with others any of them.
+const (
+	bars       = "|\n\r\t"
+	separators = bars + ";,[]>"
+)
 
 // Check returns an invalid.Error naming the field for a call that cannot be: without a name, with a
 // word that is too long, repeated, or cannot be written into a list, a day outside of the season,
 // or a need of a technique that the group is not taught by a ladder.
 func (c Call) Check(k Known) error {
-	if err := word("name", c.Name); err != nil {
+	if err := word("name", c.Name, bars); err != nil {
 		return err
 	}
 	for _, list := range []struct {
@@ -70,7 +74,7 @@ func (c Call) Check(k Known) error {
 		}
 		for i, w := range list.of {
 			at := fmt.Sprintf("%s[%d]", list.field, i)
-			if err := word(at, w); err != nil {
+			if err := word(at, w, separators); err != nil {
 				return err
 			}
 			if list.field == "aliases" && term.Same(w, c.Name) || slices.ContainsFunc(list.of[:i], func(o string) bool { return term.Same(o, w) }) {
@@ -79,7 +83,7 @@ func (c Call) Check(k Known) error {
 		}
 	}
 	if c.Kind != "" {
-		if err := word("kind", c.Kind); err != nil {
+		if err := word("kind", c.Kind, bars); err != nil {
 			return err
 		}
 	}
@@ -106,12 +110,12 @@ func (c Call) Check(k Known) error {
 	return nil
 }
 
-func word(field, w string) error {
+func word(field, w, without string) error {
 	switch n := len([]rune(w)); {
 	case term.Fold(w) == "" || n > MaxName:
 		return invalid.Field(field, "a name of 1 to %d characters, with a letter or a digit", MaxName)
-	case strings.ContainsAny(w, separators):
-		return invalid.Field(field, "none of | ; , [ ] >: lists of calls are written with them")
+	case strings.ContainsAny(w, without):
+		return invalid.Field(field, "none of %s: lists of calls are written with them", strings.Join(strings.Split(strings.TrimSpace(strings.Replace(without, "|\n\r\t", "|", 1)), ""), " "))
 	case strings.TrimSpace(w) != w:
 		return invalid.Field(field, "a name neither begins nor ends with a space")
 	}
@@ -142,7 +146,7 @@ func (n Need) check(k Known) error {
 	}
 	for i, s := range n.Spots {
 		at := fmt.Sprintf("spots[%d]", i)
-		if err := word(at, s); err != nil {
+		if err := word(at, s, separators); err != nil {
 			return err
 		}
 		if slices.ContainsFunc(n.Spots[:i], func(o string) bool { return term.Same(o, s) }) {

@@ -283,7 +283,7 @@ func WriteNeeds(needs []Need, k Known) string {
 		if found, ok := groupOf(k.Groups, short); !ok || found.Key != g.Key || strings.ContainsAny(short, separators+" ") {
 			short = g.Key
 		}
-		if found, ok := techniqueOf(k.Library, name); !ok || found.Key != t.Key || strings.ContainsAny(name, separators) || tidy(name) != name {
+		if found, ok := techniqueOf(k.Library, name); !ok || found.Key != t.Key || strings.ContainsAny(name, bars+";>[]") || tidy(name) != name {
 			name = t.Key
 		}
 		part := short + " " + name

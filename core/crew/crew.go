@@ -83,3 +83,14 @@ func Planned(d teaching.Drill, a Attendance, minutes, lanes int) (Crew, reps.Yie
 	}
 	return crew, y, reps.Advise(b)
 }
+
+// MinutesFor is the fewest minutes, at most most, in which a drill gives every player of a group at
+// least so many reps; false when no such number does.
+func MinutesFor(d teaching.Drill, a Attendance, lanes, wanted, most int) (int, bool) {
+	for m := max(d.MinMinutes, 1); m <= most; m++ {
+		if _, y, _ := Planned(d, a, m, lanes); y.PerPlayer.Min >= wanted {
+			return m, true
+		}
+	}
+	return 0, false
+}

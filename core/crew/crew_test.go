@@ -4,8 +4,11 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"nineyard/core/crew"
+	"nineyard/core/teaching"
 	"nineyard/core/teaching/teachingtest"
 )
 
@@ -23,4 +26,21 @@ func TestLimitedPlayersStayOutOfContact(t *testing.T) {
 	assert.Contains(t, advice, "needs 2 players a lane and 1 can take part")
 	high.Contact = "rough"
 	assert.Equal(t, crew.NoPart, crew.PartOf(high, true), "what is not known counts as contact")
+}
+
+// TestMinutesFor: the fewest minutes are enough, and one less is not.
+func TestMinutesFor(t *testing.T) {
+	d := teaching.Drill{Name: "Bag", Working: 1, Lanes: 2, RepSeconds: 5, ResetSeconds: 20, Sides: 1, MinMinutes: 3, Contact: "bag"}
+	rapid.Check(t, func(t *rapid.T) {
+		a := crew.Attendance{Players: rapid.IntRange(0, 9).Draw(t, "players")}
+		wanted := rapid.IntRange(0, 20).Draw(t, "reps")
+		given := func(m int) int { _, y, _ := crew.Planned(d, a, m, 2); return y.PerPlayer.Min }
+		m, ok := crew.MinutesFor(d, a, 2, wanted, 40)
+		if !ok {
+			require.Less(t, given(40), wanted)
+			return
+		}
+		require.GreaterOrEqual(t, given(m), wanted)
+		require.True(t, m == 3 || given(m-1) < wanted)
+	})
 }

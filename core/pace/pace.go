@@ -11,12 +11,15 @@
 // assumption and must be said wherever the answer is shown: days differ, and players learn.
 //
 // The probabilities are exact. How the reps of a stage fall into sessions is known; open is only
-// which of the last Window of them were clean, so that a state is those bits. Players who came
-// to the stage at different sessions are one as soon as they have made Window reps there.
+// which of the last Window of them were clean, so that a state is those bits, or the few of them
+// that matter. Players who came to the stage at different sessions are one as soon as they have
+// made Window reps there.
 package pace
 
 import (
 	"fmt"
+	"math"
+	"math/bits"
 
 	"nineyard/core/invalid"
 	"nineyard/core/season"
@@ -174,11 +177,17 @@ func (f Forecast) by(sessions []Session, p float64) *season.Date {
 }
 
 // cohort is everybody who came to the stage at the same session and has not passed: how likely
-// each pattern of his latest clean reps is, the latest in the lowest bit, and in which sessions
-// those reps were made, the latest first.
+// each pattern of his latest clean reps is, and in which sessions those reps were made, the latest
+// first.
 type cohort struct {
-	likely []float64
+	states []state
 	dates  []int // of at most Window reps, each the number of its session
+}
+
+// state is a pattern of clean reps, the latest in the lowest bit, and how likely it is.
+type state struct {
+	bits int
+	p    float64
 }
 
 // walk goes through the sessions at one stage.
@@ -188,33 +197,35 @@ type walk struct {
 	sessions []Session
 	cohorts  []*cohort
 	old      *cohort // of those who have made Window reps
+
+	spare []state // for the states of the next rep
+	place []int32 // of each pattern among the states that are being made, counted from 1; 0 for none
 }
 
 func newWalk(s Stage, in Input) *walk {
-	return &walk{Stage: s, rate: in.CleanRate, sessions: in.Sessions}
+	return &walk{Stage: s, rate: in.CleanRate, sessions: in.Sessions, place: make([]int32, 1<<s.Window)}
 }
 
 // begin adds those who come to the stage now.
-func (w *walk) begin(p float64) { w.cohorts = append(w.cohorts, &cohort{likely: []float64{p}}) }
+func (w *walk) begin(p float64) { w.cohorts = append(w.cohorts, &cohort{states: []state{{0, p}}}) }
 
 // soFar begins with the reps that are made already.
 func (w *walk) soFar(made []Made) error {
 	c := &cohort{}
-	bits := 0
+	seen := 0
 	for i, m := range made {
 		for j, clean := range m.Clean {
 			c.dates = append([]int{i - len(made)}, c.dates[:min(len(c.dates), w.Window-1)]...)
-			bits = bits << 1 & (1<<w.Window - 1)
+			seen = seen << 1 & (1<<w.Window - 1)
 			if clean {
-				bits |= 1
+				seen |= 1
 			}
-			if w.spans(c.dates) && count(bits) >= w.Clean {
+			if w.spans(c.dates) && bits.OnesCount(uint(seen)) >= w.Clean {
 				return invalid.Field("so_far", "so_far has passed the first stage already, with rep %d of %s", j+1, m.Date)
 			}
 		}
 	}
-	c.likely = make([]float64, 1<<len(c.dates))
-	c.likely[bits] = 1
+	c.states = []state{{w.matters(seen), 1}}
 	if w.cohorts = append(w.cohorts, c); len(c.dates) == w.Window {
 		w.cohorts, w.old = nil, c
 	}
@@ -230,13 +241,6 @@ func (w *walk) spans(dates []int) bool {
 		}
 	}
 	return n >= w.Sessions
-}
-
-func count(bits int) (n int) {
-	for ; bits != 0; bits &= bits - 1 {
-		n++
-	}
-	return n
 }
 
 // session makes the reps of a session and returns how likely it is that the stage is passed in
@@ -259,9 +263,7 @@ func (w *walk) session(t int) (passed float64) {
 			case w.old == nil:
 				w.old = c
 			default: // made as many reps, and the last of them in the same sessions
-				for bits, p := range c.likely {
-					w.old.likely[bits] += p
-				}
+				w.old.states = w.join(w.old.states, c.states)
 			}
 		}
 		w.cohorts = young
@@ -269,30 +271,74 @@ func (w *walk) session(t int) (passed float64) {
 	return passed
 }
 
+// matters is a pattern without what is behind the fault that keeps him: with Window − Clean + 1 faults
+// among the last reps he has not passed, and when the oldest of them leaves the window, all that
+// was before it has left. A window of 10 has 176 such patterns instead of 1024.
+func (w *walk) matters(pattern int) int {
+	faults := ^pattern
+	for range w.Window - w.Clean {
+		faults &= faults - 1
+	}
+	return pattern & (faults&-faults - 1)
+}
+
 // rep makes one rep and returns the probability that it passes the stage; who passes leaves.
 func (w *walk) rep(c *cohort, t int) (passed float64) {
-	c.dates = append([]int{t}, c.dates[:min(len(c.dates), w.Window-1)]...)
-	then := make([]float64, 1<<len(c.dates))
-	keep, open := len(then)-1, w.spans(c.dates)
-	for bits, p := range c.likely {
-		if p == 0 {
-			continue
-		}
+	if len(c.dates) < w.Window {
+		c.dates = append(c.dates, 0)
+	}
+	copy(c.dates[1:], c.dates)
+	c.dates[0] = t
+	keep, open := 1<<len(c.dates)-1, w.spans(c.dates)
+	then := w.spare[:0]
+	for _, s := range c.states {
 		for clean := range 2 {
-			q := p * (1 - w.rate)
+			q := s.p * (1 - w.rate)
 			if clean == 1 {
-				q = p * w.rate
+				q = s.p * w.rate
 			}
-			next := (bits<<1 | clean) & keep
-			if open && count(next) >= w.Clean {
+			next := (s.bits<<1 | clean) & keep
+			switch {
+			case q == 0:
+			case open && bits.OnesCount(uint(next)) >= w.Clean:
 				passed += q
-				continue
+			default:
+				then = w.put(then, state{w.matters(next), q})
 			}
-			then[next] += q
 		}
 	}
-	c.likely = then
+	w.forget(then)
+	w.spare, c.states = c.states, then
 	return passed
+}
+
+// join adds states to others.
+func (w *walk) join(to, more []state) []state {
+	for i, s := range to {
+		w.place[s.bits] = int32(i + 1)
+	}
+	for _, s := range more {
+		to = w.put(to, s)
+	}
+	w.forget(to)
+	return to
+}
+
+// put adds a state to those that are being made.
+func (w *walk) put(list []state, s state) []state {
+	if at := w.place[s.bits]; at > 0 {
+		list[at-1].p += s.p
+		return list
+	}
+	w.place[s.bits] = int32(len(list) + 1)
+	return append(list, s)
+}
+
+// forget clears the places of states that are made.
+func (w *walk) forget(list []state) {
+	for _, s := range list {
+		w.place[s.bits] = 0
+	}
 }
 
 // MaxNeeded is the most reps that Needed tells: what takes longer is as good as never.
@@ -314,11 +360,20 @@ func Needed(stage Stage, soFar []Made, cleanRate float64) (float64, error) {
 	if err := w.soFar(soFar); err != nil {
 		return 0, err
 	}
-	needed, left := 0.0, 1.0
-	for t := 0; t < MaxNeeded && left > 1e-9; t++ {
+	needed, left, ratio := 0.0, 1.0, 0.0
+	for range MaxNeeded {
 		needed += left // the mean is the sum of how likely it is that he is still there
 		w.sessions = append(w.sessions, Session{Reps: 1})
-		left -= w.session(t)
+		before := left
+		if left -= w.session(len(w.sessions) - 1); left < 1e-9 {
+			return min(needed, MaxNeeded), nil
+		}
+		// In the long run a rep leaves the same part of those behind; what is still to come is then
+		// a geometric series.
+		was := ratio
+		if ratio = left / before; w.old != nil && ratio < 1 && math.Abs(ratio-was) < 1e-8*(1-ratio) {
+			return min(needed+left/(1-ratio), MaxNeeded), nil
+		}
 	}
-	return needed, nil
+	return MaxNeeded, nil
 }

@@ -224,7 +224,7 @@ func TestNeeded(t *testing.T) {
 		s := pace.Stage{Key: "a", Window: rapid.IntRange(1, 4).Draw(t, "window")}
 		s.Clean = rapid.IntRange(1, s.Window).Draw(t, "clean")
 		s.Sessions = rapid.IntRange(1, s.Window).Draw(t, "sessions")
-		rate := rapid.Float64Range(0.7, 1).Draw(t, "rate")
+		rate := rapid.Float64Range(0.6, 1).Draw(t, "rate")
 		needed, err := pace.Needed(s, nil, rate)
 		require.NoError(t, err)
 		in := pace.Input{Stages: []pace.Stage{s}, CleanRate: rate}

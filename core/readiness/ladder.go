@@ -14,67 +14,78 @@ type Line struct {
 	Players     int  // who are looked at
 	Passed      int  // of them have passed the stage
 	Reps        int  // still needed a player, rounded up
-	Never       bool // as many or more than pace.MaxNeeded
+	Never       bool // for somebody as many as pace.MaxNeeded, or more
 	PerPractice float64
 	Practices   int // that these are, rounded up; 0 when none is made
 }
 
-// Towards looks at a stage on the tracks of players.
-func Towards(stage int, ways []Way, tracks []Track) (l Line) {
+// Towards looks at a stage on the ways of players, with what the whole group did lately. Where
+// nobody has made a rep nothing is known of how many are clean, and none are told.
+func Towards(stage int, ways []Way, group Form) (l Line, err error) {
 	reps, per := 0.0, 0
-	for i, t := range tracks {
+	for _, w := range ways {
 		l.Players++
-		if t.Has(stage) {
+		if w.Passed > stage {
 			l.Passed++
 			continue
 		}
-		reps += t.Needed[stage]
-		per += ways[i].PerPractice
-		l.Never = l.Never || t.Needed[stage] >= pace.MaxNeeded-1e-6
+		per += w.PerPractice
+		if group.Graded == 0 {
+			continue
+		}
+		n, err := w.Needed(stage)
+		if err != nil {
+			return l, err
+		}
+		reps += n
+		l.Never = l.Never || n >= pace.MaxNeeded-1e-6
 	}
 	n := l.Players - l.Passed
 	if n == 0 {
-		return l
+		return l, nil
 	}
 	l.Reps = int(math.Ceil(reps/float64(n) - 1e-6))
 	l.PerPractice = float64(per) / float64(n)
 	if per > 0 {
 		l.Practices = int(math.Ceil(float64(l.Reps)/l.PerPractice - 1e-6))
 	}
-	return l
+	return l, nil
 }
 
 // Say words it: what is needed, what it takes at the present pace, and what is left. name is the
-// ladder's, stage the stage's; left is how many practices there are until until, such as "the
-// install" or "the season's end".
-func (l Line) Say(name, stage string, left int, until string) string {
-	var b strings.Builder
-	b.WriteString(name + ": ")
-	if l.Players == l.Passed {
-		if l.Players == 0 {
-			return name + ": nobody is named to play"
-		}
-		fmt.Fprintf(&b, "all %d have passed %s", l.Players, stage)
-		return b.String()
+// ladder's, stage the stage's; left is how many practices there are until install, such as "the
+// install of Lead left", or to the season's end when that is "".
+func (l Line) Say(name, stage string, left int, install string) string {
+	switch {
+	case l.Players == 0:
+		return name + ": nobody is named to play"
+	case l.Players == l.Passed:
+		return fmt.Sprintf("%s: all %d have passed “%s”", name, l.Players, stage)
+	}
+	if l.Reps == 0 {
+		return l.until(name+": nobody has made a rep lately, and nothing can be told", left, install)
 	}
 	more := ""
 	if l.Never {
 		more = "more than "
 	}
-	fmt.Fprintf(&b, "%s%s a player to %s", more, count(l.Reps, "rep"), stage)
-	switch {
-	case l.Practices == 0:
-		b.WriteString("; nobody has worked on it lately")
-	default:
-		fmt.Fprintf(&b, "; at %s a practice that is %s", round(l.PerPractice), count(l.Practices, "practice"))
-	}
-	fmt.Fprintf(&b, ", %s is ", until)
-	if left == 0 {
-		b.WriteString("before the next")
+	text := fmt.Sprintf("%s: %s%s a player to “%s”; ", name, more, count(l.Reps, "rep"), stage)
+	if l.Practices == 0 {
+		text += "nobody has worked on it lately"
 	} else {
-		fmt.Fprintf(&b, "in %d", left)
+		text += fmt.Sprintf("at %s a practice that is %s", round(l.PerPractice), count(l.Practices, "practice"))
 	}
-	return b.String()
+	return l.until(text, left, install)
+}
+
+func (l Line) until(text string, left int, install string) string {
+	switch {
+	case install == "":
+		return text + fmt.Sprintf("; %s left", count(left, "practice"))
+	case left == 0:
+		return text + fmt.Sprintf(", %s is before the next", install)
+	}
+	return text + fmt.Sprintf(", %s is in %d", install, left)
 }
 
 // Short reports whether the practices left are too few.

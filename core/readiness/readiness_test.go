@@ -87,7 +87,6 @@ func track(t require.TestingT, clean int, rate float64, per, practices int) read
 func TestTrack(t *testing.T) {
 	tr := track(t, 1, .5, 1, 3)
 	assert.Equal(t, []float64{0, .5, .75, .875, .875}, []float64{tr.At(0, 0), tr.At(0, 1), tr.At(0, 2), tr.At(0, 3), tr.At(0, 9)})
-	assert.InDelta(t, 2, tr.Needed[0], 1e-6)
 	assert.False(t, tr.Has(0))
 	none := track(t, 1, .5, 1, 0)
 	assert.Zero(t, none.At(0, 5), "no practice to come")
@@ -103,7 +102,7 @@ func TestTrack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []float64{0, 0, .5}, []float64{tr.At(0, 0), tr.At(0, 1), tr.At(0, 2)})
 
-	_, err = readiness.Way{Left: []pace.Stage{{Key: "a"}}}.Track(days(2))
+	_, err = readiness.Way{Left: []pace.Stage{{Key: "a"}}, PerPractice: 1}.Track(days(2))
 	assert.Error(t, err, "a gate that cannot be")
 }
 
@@ -159,26 +158,42 @@ func TestCall(t *testing.T) {
 
 func ExampleLine_Say() {
 	l := readiness.Line{Players: 5, Passed: 1, Reps: 38, PerPractice: 7, Practices: 6}
-	fmt.Println(l.Say("Reach", "the group stage", 4, "the install"))
-	fmt.Println(readiness.Line{Players: 5, Passed: 5}.Say("Reach", "the group stage", 4, "the install"))
-	fmt.Println(readiness.Line{Players: 1, Reps: 1}.Say("Reach", "the group stage", 0, "the install"))
+	fmt.Println(l.Say("Reach", "In the group", 4, "the install"))
+	fmt.Println(readiness.Line{Players: 5, Passed: 5}.Say("Reach", "In the group", 4, "the install"))
+	fmt.Println(readiness.Line{Players: 1, Reps: 1}.Say("Reach", "In the group", 0, "the install"))
+	fmt.Println(l.Say("Reach", "In the group", 9, ""))
 	// Output:
-	// Reach: 38 reps a player to the group stage; at 7 a practice that is 6 practices, the install is in 4
-	// Reach: all 5 have passed the group stage
-	// Reach: 1 rep a player to the group stage; nobody has worked on it lately, the install is before the next
+	// Reach: 38 reps a player to “In the group”; at 7 a practice that is 6 practices, the install is in 4
+	// Reach: all 5 have passed “In the group”
+	// Reach: 1 rep a player to “In the group”; nobody has worked on it lately, the install is before the next
+	// Reach: 38 reps a player to “In the group”; at 7 a practice that is 6 practices; 9 practices left
 }
 
 func TestTowards(t *testing.T) {
-	ways := []readiness.Way{{PerPractice: 7}, {PerPractice: 8}, {PerPractice: 90}}
-	tracks := []readiness.Track{track(t, 1, .5, 7, 3), track(t, 2, .5, 8, 3), track(t, 0, .5, 1, 3)}
-	l := readiness.Towards(0, ways, tracks)
+	way := func(clean int, rate float64, per int) readiness.Way {
+		return readiness.Way{CleanRate: rate, PerPractice: per, Left: []pace.Stage{{Key: "a", Window: clean, Clean: clean, Sessions: 1}}}
+	}
+	towards := func(f readiness.Form, ways ...readiness.Way) readiness.Line {
+		l, err := readiness.Towards(0, ways, f)
+		require.NoError(t, err)
+		return l
+	}
+	known := readiness.Form{Graded: 1}
+	l := towards(known, way(1, .5, 7), way(2, .5, 8), readiness.Way{Passed: 1, PerPractice: 90})
 	assert.Equal(t, readiness.Line{Players: 3, Passed: 1, Reps: 4, PerPractice: 7.5, Practices: 1}, l, "two and six reps are four a player; at seven and a half one practice")
 	assert.Contains(t, l.Say("Reach", "it", 1, "the install"), "at 7.5 a practice that is 1 practice, the install is in 1")
 	assert.False(t, l.Short(1))
 	assert.True(t, l.Short(0))
-	never := readiness.Towards(0, ways[:1], []readiness.Track{track(t, 1, 0, 7, 3)})
-	assert.Contains(t, never.Say("Reach", "it", 1, "the install"), "more than 400 reps a player")
+	assert.Contains(t, towards(known, way(1, 0, 7)).Say("Reach", "it", 1, "the install"), "more than 400 reps a player")
 	assert.Contains(t, readiness.Line{}.Say("Reach", "it", 1, "the install"), "nobody is named")
+	new := towards(readiness.Form{}, way(1, .5, 0))
+	assert.Equal(t, "Reach: nobody has made a rep lately, and nothing can be told, the install is in 4", new.Say("Reach", "it", 4, "the install"))
+	assert.True(t, new.Short(4))
+	_, err := readiness.Towards(0, []readiness.Way{{Left: []pace.Stage{{Key: "a"}}}}, known)
+	assert.Error(t, err, "a gate that cannot be")
+	n, err := readiness.Way{Passed: 1, CleanRate: .5, Left: []pace.Stage{{Key: "a", Window: 1, Clean: 1, Sessions: 1}, {Key: "b", Window: 2, Clean: 2, Sessions: 1}}}.Needed(2)
+	require.NoError(t, err)
+	assert.InDelta(t, 8, n, 1e-6)
 }
 
 func TestStageAfter(t *testing.T) {

@@ -109,7 +109,23 @@ func WayOf(in ladder.Input, st ladder.Standing, upTo int, rate float64, perPract
 type Track struct {
 	passed int
 	after  [][]float64 // by stage that is left, then by practice
-	Needed []float64   // reps still needed on average up to each stage of the ladder; pace.MaxNeeded for as many or more
+}
+
+// Needed is how many more reps a player needs on average to pass a stage of his way and all before
+// it; pace.MaxNeeded for as many or more.
+func (w Way) Needed(stage int) (sum float64, err error) {
+	for i, s := range w.Left[:max(0, stage+1-w.Passed)] {
+		var soFar []pace.Made
+		if i == 0 {
+			soFar = w.SoFar
+		}
+		n, err := pace.Needed(s, soFar, w.CleanRate)
+		if err != nil {
+			return 0, err
+		}
+		sum = math.Min(sum+n, pace.MaxNeeded)
+	}
+	return sum, nil
 }
 
 // ahead makes a player's practices of their days. Those on days whose reps count already are over
@@ -130,22 +146,9 @@ func (w Way) ahead(days []season.Date, reps int) (over int, list []pace.Session)
 // Track follows a player through the practices on these days, in order; of more than
 // pace.MaxSessions the first. It returns what pace.Of returns for a gate that cannot be.
 func (w Way) Track(days []season.Date) (Track, error) {
-	t := Track{passed: w.Passed, Needed: make([]float64, w.Passed, w.Passed+len(w.Left))}
-	sum := 0.0
-	for i, s := range w.Left {
-		var soFar []pace.Made
-		if i == 0 {
-			soFar = w.SoFar
-		}
-		n, err := pace.Needed(s, soFar, w.CleanRate)
-		if err != nil {
-			return t, err
-		}
-		sum = math.Min(sum+n, pace.MaxNeeded)
-		t.Needed = append(t.Needed, sum)
-	}
+	t := Track{passed: w.Passed}
 	over, sessions := w.ahead(days, w.PerPractice)
-	if len(w.Left) == 0 || len(sessions) == 0 {
+	if len(w.Left) == 0 || len(sessions) == 0 || w.PerPractice == 0 { // no reps, no pass
 		return t, nil
 	}
 	f, err := pace.Of(pace.Input{Stages: w.Left, SoFar: w.SoFar, CleanRate: w.CleanRate, Sessions: sessions})

@@ -72,6 +72,48 @@ func (e BoardPlayerAdvice) Valid() bool {
 	}
 }
 
+// Defines values for CallLineAction.
+const (
+	CallLineActionCreate CallLineAction = "create"
+	CallLineActionSame   CallLineAction = "same"
+	CallLineActionUpdate CallLineAction = "update"
+	CallLineActionWrong  CallLineAction = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the CallLineAction enum.
+func (e CallLineAction) Valid() bool {
+	switch e {
+	case CallLineActionCreate:
+		return true
+	case CallLineActionSame:
+		return true
+	case CallLineActionUpdate:
+		return true
+	case CallLineActionWrong:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CallMendKind.
+const (
+	Later   CallMendKind = "later"
+	Minutes CallMendKind = "minutes"
+)
+
+// Valid indicates whether the value is a known member of the CallMendKind enum.
+func (e CallMendKind) Valid() bool {
+	switch e {
+	case Later:
+		return true
+	case Minutes:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Carry.
 const (
 	CarryCarrying    Carry = "carrying"
@@ -161,19 +203,19 @@ func (e FindingSeverity) Valid() bool {
 
 // Defines values for GroupRefSide.
 const (
-	Defense GroupRefSide = "defense"
-	Offense GroupRefSide = "offense"
-	Units   GroupRefSide = "units"
+	GroupRefSideDefense GroupRefSide = "defense"
+	GroupRefSideOffense GroupRefSide = "offense"
+	GroupRefSideUnits   GroupRefSide = "units"
 )
 
 // Valid indicates whether the value is a known member of the GroupRefSide enum.
 func (e GroupRefSide) Valid() bool {
 	switch e {
-	case Defense:
+	case GroupRefSideDefense:
 		return true
-	case Offense:
+	case GroupRefSideOffense:
 		return true
-	case Units:
+	case GroupRefSideUnits:
 		return true
 	default:
 		return false
@@ -459,6 +501,27 @@ func (e SchemeFacetInputKey) Valid() bool {
 	}
 }
 
+// Defines values for Side.
+const (
+	SideDefense Side = "defense"
+	SideOffense Side = "offense"
+	SideUnits   Side = "units"
+)
+
+// Valid indicates whether the value is a known member of the Side enum.
+func (e Side) Valid() bool {
+	switch e {
+	case SideDefense:
+		return true
+	case SideOffense:
+		return true
+	case SideUnits:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ToGradeKind.
 const (
 	ToGradeKindDrill ToGradeKind = "drill"
@@ -519,6 +582,39 @@ func (e UserRole) Valid() bool {
 	}
 }
 
+// Defines values for Verdict.
+const (
+	InDoubt  Verdict = "in_doubt"
+	NoDay    Verdict = "no_day"
+	NoLineUp Verdict = "no_line_up"
+	NoNeeds  Verdict = "no_needs"
+	Ready    Verdict = "ready"
+	WillBe   Verdict = "will_be"
+	WillNot  Verdict = "will_not"
+)
+
+// Valid indicates whether the value is a known member of the Verdict enum.
+func (e Verdict) Valid() bool {
+	switch e {
+	case InDoubt:
+		return true
+	case NoDay:
+		return true
+	case NoLineUp:
+		return true
+	case NoNeeds:
+		return true
+	case Ready:
+		return true
+	case WillBe:
+		return true
+	case WillNot:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for VoiceKind.
 const (
 	VoiceKindImproving   VoiceKind = "improving"
@@ -534,6 +630,24 @@ func (e VoiceKind) Valid() bool {
 	case VoiceKindNotCarrying:
 		return true
 	case VoiceKindSlipping:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportCallsParamsFormat.
+const (
+	ExportCallsParamsFormatCsv  ExportCallsParamsFormat = "csv"
+	ExportCallsParamsFormatXlsx ExportCallsParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportCallsParamsFormat enum.
+func (e ExportCallsParamsFormat) Valid() bool {
+	switch e {
+	case ExportCallsParamsFormatCsv:
+		return true
+	case ExportCallsParamsFormatXlsx:
 		return true
 	default:
 		return false
@@ -696,6 +810,143 @@ type BoardPlayer struct {
 
 // BoardPlayerAdvice defines model for BoardPlayer.Advice.
 type BoardPlayerAdvice string
+
+// Call defines model for Call.
+type Call struct {
+	Call      CallInput          `json:"call"`
+	ChangedBy *string            `json:"changed_by,omitempty"`
+	Editable  bool               `json:"editable"`
+	ID        openapi_types.UUID `json:"id"`
+	Version   int                `json:"version"`
+}
+
+// CallConflict defines model for CallConflict.
+type CallConflict struct {
+	Current Call    `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// CallDetail defines model for CallDetail.
+type CallDetail struct {
+	By        float64            `json:"by"`
+	ID        openapi_types.UUID `json:"id"`
+	Mends     []CallMend         `json:"mends"`
+	Needs     []NeedReadiness    `json:"needs"`
+	Practices int                `json:"practices"`
+	Verdict   Verdict            `json:"verdict"`
+}
+
+// CallInput defines model for CallInput.
+type CallInput struct {
+	Aliases []string `json:"aliases"`
+	Install *string  `json:"install,omitempty"`
+
+	// Kind In the staff's words, such as run or pressure.
+	Kind  string     `json:"kind"`
+	Name  string     `json:"name"`
+	Needs []CallNeed `json:"needs"`
+
+	// Share Expected in the next game, in per cent of the snaps of its side.
+	Share int      `json:"share"`
+	Side  Side     `json:"side"`
+	Tags  []string `json:"tags"`
+}
+
+// CallLine defines model for CallLine.
+type CallLine struct {
+	// Action What saving it would do.
+	Action CallLineAction `json:"action"`
+	Call   *CallInput     `json:"call,omitempty"`
+
+	// Column Where it is wrong.
+	Column *string `json:"column,omitempty"`
+
+	// Fields The call as it would be written, by column.
+	Fields []string `json:"fields"`
+
+	// ID The call that is updated.
+	ID     *openapi_types.UUID `json:"id,omitempty"`
+	Name   string              `json:"name"`
+	Number int                 `json:"number"`
+	Says   *string             `json:"says,omitempty"`
+
+	// Version Its version now; 0 for a new one.
+	Version *int `json:"version,omitempty"`
+}
+
+// CallLineAction What saving it would do.
+type CallLineAction string
+
+// CallLines defines model for CallLines.
+type CallLines struct {
+	// Columns All columns, in the order in which they are typed.
+	Columns []string   `json:"columns"`
+	Lines   []CallLine `json:"lines"`
+}
+
+// CallMend A later day, or more minutes a practice of the drill that trains the stage at hand.
+type CallMend struct {
+	Day     *string      `json:"day,omitempty"`
+	Drill   *string      `json:"drill,omitempty"`
+	Group   *string      `json:"group,omitempty"`
+	Kind    CallMendKind `json:"kind"`
+	Minutes *int         `json:"minutes,omitempty"`
+
+	// Now Reps a player and practice at the present pace.
+	Now *int `json:"now,omitempty"`
+
+	// Reps A player and practice.
+	Reps      *int    `json:"reps,omitempty"`
+	Technique *string `json:"technique,omitempty"`
+}
+
+// CallMendKind defines model for CallMend.Kind.
+type CallMendKind string
+
+// CallNeed defines model for CallNeed.
+type CallNeed struct {
+	Group string `json:"group"`
+
+	// Spots Of the group's line-up; none for all.
+	Spots *[]string `json:"spots,omitempty"`
+
+	// Stage Kind of the ladder's stage that must be passed; without it the last one before the game.
+	Stage     *string `json:"stage,omitempty"`
+	Technique string  `json:"technique"`
+}
+
+// CallReadiness defines model for CallReadiness.
+type CallReadiness struct {
+	// By How ready its least ready spot is by the install.
+	By float64            `json:"by"`
+	ID openapi_types.UUID `json:"id"`
+
+	// Later The first day after whose practice it is likely to be ready.
+	Later *string `json:"later,omitempty"`
+
+	// Practices Practices before the install.
+	Practices int     `json:"practices"`
+	Verdict   Verdict `json:"verdict"`
+
+	// Weakest The spot that is least ready, in words.
+	Weakest *string     `json:"weakest,omitempty"`
+	Weeks   []WeekReady `json:"weeks"`
+}
+
+// Calls defines model for Calls.
+type Calls struct {
+	Calls []Call `json:"calls"`
+
+	// Sides Those whose calls he may change.
+	Sides []Side `json:"sides"`
+
+	// Teachable What a call can need.
+	Teachable []Teachable `json:"teachable"`
+}
 
 // Carry Whether he drops in games more than the others do.
 type Carry string
@@ -1116,6 +1367,25 @@ type Ladder struct {
 	Technique string  `json:"technique"`
 }
 
+// LadderReadiness defines model for LadderReadiness.
+type LadderReadiness struct {
+	// Call The first call that needs it.
+	Call    *string `json:"call,omitempty"`
+	Install *string `json:"install,omitempty"`
+	Ladder  string  `json:"ladder"`
+
+	// Minutes Individual minutes of the group before the install, or to the season's end.
+	Minutes int    `json:"minutes"`
+	Name    string `json:"name"`
+	Says    string `json:"says"`
+
+	// Short The practices that are left are too few.
+	Short     bool        `json:"short"`
+	Stages    []string    `json:"stages"`
+	Technique string      `json:"technique"`
+	Weeks     []WeekStage `json:"weeks"`
+}
+
 // LadderStanding defines model for LadderStanding.
 type LadderStanding struct {
 	Current     *string               `json:"current,omitempty"`
@@ -1163,6 +1433,51 @@ type LibraryPreview struct {
 	Create  int            `json:"create"`
 	Entries []PreviewEntry `json:"entries"`
 	Same    int            `json:"same"`
+}
+
+// LineUp defines model for LineUp.
+type LineUp struct {
+	ChangedBy *string  `json:"changed_by,omitempty"`
+	Editable  bool     `json:"editable"`
+	Group     string   `json:"group"`
+	Players   []Player `json:"players"`
+
+	// Positions Positions of the group's players, for spots to begin with.
+	Positions []string     `json:"positions"`
+	Spots     []LineUpSpot `json:"spots"`
+	Version   int          `json:"version"`
+
+	// Week In which it was changed last; 0 when it was never made.
+	Week int `json:"week"`
+}
+
+// LineUpConflict defines model for LineUpConflict.
+type LineUpConflict struct {
+	Current LineUp  `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// LineUpInput defines model for LineUpInput.
+type LineUpInput struct {
+	Spots []LineUpSpot `json:"spots"`
+}
+
+// LineUpPlace defines model for LineUpPlace.
+type LineUpPlace struct {
+	PlayerID openapi_types.UUID `json:"player_id"`
+
+	// Share Expected share of the snaps of the next game in per cent.
+	Share int `json:"share"`
+}
+
+// LineUpSpot defines model for LineUpSpot.
+type LineUpSpot struct {
+	Name    string        `json:"name"`
+	Players []LineUpPlace `json:"players"`
 }
 
 // Mark defines model for Mark.
@@ -1398,6 +1713,18 @@ type NeedPlayer struct {
 	Name   string             `json:"name"`
 	Part   float64            `json:"part"`
 	Rate   float64            `json:"rate"`
+}
+
+// NeedReadiness defines model for NeedReadiness.
+type NeedReadiness struct {
+	By    float64         `json:"by"`
+	Group string          `json:"group"`
+	Name  string          `json:"name"`
+	Spots []SpotReadiness `json:"spots"`
+
+	// Stage Name of the stage that must be passed.
+	Stage     string `json:"stage"`
+	Technique string `json:"technique"`
 }
 
 // NextPractice defines model for NextPractice.
@@ -1796,6 +2123,16 @@ type Question struct {
 	Why        string  `json:"why"`
 }
 
+// Readiness defines model for Readiness.
+type Readiness struct {
+	AsOf    string            `json:"as_of"`
+	Calls   []CallReadiness   `json:"calls"`
+	Ladders []LadderReadiness `json:"ladders"`
+
+	// Practices How many are followed from here.
+	Practices int `json:"practices"`
+}
+
 // Reps defines model for Reps.
 type Reps struct {
 	// Advice A sentence when the value is poor, else empty.
@@ -1940,6 +2277,26 @@ type Rung struct {
 	Number int    `json:"number"`
 	Of     int    `json:"of"`
 	Stage  string `json:"stage"`
+}
+
+// RunnerReadiness defines model for RunnerReadiness.
+type RunnerReadiness struct {
+	// At The stage at which he works.
+	At string `json:"at"`
+
+	// By How likely he has passed by the install.
+	By          float64            `json:"by"`
+	CleanRate   float64            `json:"clean_rate"`
+	Jersey      string             `json:"jersey"`
+	Name        string             `json:"name"`
+	Passed      bool               `json:"passed"`
+	PerPractice int                `json:"per_practice"`
+	PlayerID    openapi_types.UUID `json:"player_id"`
+
+	// Reps Still needed on average; 400 for as many or more.
+	Reps   int          `json:"reps"`
+	Share  int          `json:"share"`
+	Status Availability `json:"status"`
 }
 
 // SavedPeriod defines model for SavedPeriod.
@@ -2187,6 +2544,9 @@ type Shortened struct {
 	To    int    `json:"to"`
 }
 
+// Side defines model for Side.
+type Side string
+
 // Spell defines model for Spell.
 type Spell struct {
 	At time.Time `json:"at"`
@@ -2217,6 +2577,13 @@ type SpellConflict struct {
 	Status  int     `json:"status"`
 	Title   string  `json:"title"`
 	Type    *string `json:"type,omitempty"`
+}
+
+// SpotReadiness defines model for SpotReadiness.
+type SpotReadiness struct {
+	By      float64           `json:"by"`
+	Name    string            `json:"name"`
+	Players []RunnerReadiness `json:"players"`
 }
 
 // StaffMember defines model for StaffMember.
@@ -2256,6 +2623,16 @@ type StageStanding struct {
 	Reps        int       `json:"reps"`
 	Sessions    int       `json:"sessions"`
 	Window      int       `json:"window"`
+}
+
+// Teachable defines model for Teachable.
+type Teachable struct {
+	Groups []string `json:"groups"`
+	Name   string   `json:"name"`
+
+	// Stages Kinds of stage before the game, in order.
+	Stages    []string `json:"stages"`
+	Technique string   `json:"technique"`
 }
 
 // Technique defines model for Technique.
@@ -2370,6 +2747,9 @@ type User struct {
 // UserRole defines model for User.Role.
 type UserRole string
 
+// Verdict defines model for Verdict.
+type Verdict string
+
 // VersionPage defines model for VersionPage.
 type VersionPage struct {
 	// Next Absent on the last page.
@@ -2395,6 +2775,20 @@ type VoiceKind string
 type WeekContact struct {
 	Groups []ContactMinutes `json:"groups"`
 	Week   int              `json:"week"`
+}
+
+// WeekReady How ready it will be at the end of a week, 0 to 1.
+type WeekReady struct {
+	Ready float64 `json:"ready"`
+	Week  int     `json:"week"`
+}
+
+// WeekStage The stage at which the group works at the end of a week, counted from 0.
+type WeekStage struct {
+	// Ahead It is to come, at the present pace.
+	Ahead bool `json:"ahead"`
+	Stage int  `json:"stage"`
+	Week  int  `json:"week"`
 }
 
 // ChangeID defines model for ChangeId.
@@ -2428,6 +2822,65 @@ type Week = int
 type Made struct {
 	// ID Made by the client.
 	ID openapi_types.UUID `json:"id"`
+}
+
+// ExportCallsParams defines parameters for ExportCalls.
+type ExportCallsParams struct {
+	Format *ExportCallsParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+}
+
+// ExportCallsParamsFormat defines parameters for ExportCalls.
+type ExportCallsParamsFormat string
+
+// ReadCallListMultipartBody defines parameters for ReadCallList.
+type ReadCallListMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// ReadTypedCallsJSONBody defines parameters for ReadTypedCalls.
+type ReadTypedCallsJSONBody struct {
+	Text string `json:"text"`
+}
+
+// DeleteCallParams defines parameters for DeleteCall.
+type DeleteCallParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutCallParams defines parameters for PutCall.
+type PutCallParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// GetCallReadinessParams defines parameters for GetCallReadiness.
+type GetCallReadinessParams struct {
+	Week Week `form:"week" json:"week"`
 }
 
 // DemoSignInJSONBody defines parameters for DemoSignIn.
@@ -2513,6 +2966,31 @@ type MoveLadderJSONBody struct {
 
 // MoveLadderParams defines parameters for MoveLadder.
 type MoveLadderParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// GetLineUpParams defines parameters for GetLineUp.
+type GetLineUpParams struct {
+	Week Week `form:"week" json:"week"`
+}
+
+// PutLineUpParams defines parameters for PutLineUp.
+type PutLineUpParams struct {
+	Week Week `form:"week" json:"week"`
+
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
 	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
 	ChangeID ChangeID `json:"Change-Id"`
 
@@ -2898,6 +3376,12 @@ type ExportScriptParams struct {
 // ExportScriptParamsFormat defines parameters for ExportScript.
 type ExportScriptParamsFormat string
 
+// GetReadinessParams defines parameters for GetReadiness.
+type GetReadinessParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+	Week  Week       `form:"week" json:"week"`
+}
+
 // PreviewRepsJSONBody defines parameters for PreviewReps.
 type PreviewRepsJSONBody struct {
 	Drills []PreviewDrill `json:"drills"`
@@ -3088,6 +3572,15 @@ type SignInJSONBody struct {
 	Password string `json:"password"`
 }
 
+// ReadCallListMultipartRequestBody defines body for ReadCallList for multipart/form-data ContentType.
+type ReadCallListMultipartRequestBody ReadCallListMultipartBody
+
+// ReadTypedCallsJSONRequestBody defines body for ReadTypedCalls for application/json ContentType.
+type ReadTypedCallsJSONRequestBody ReadTypedCallsJSONBody
+
+// PutCallJSONRequestBody defines body for PutCall for application/json ContentType.
+type PutCallJSONRequestBody = CallInput
+
 // DemoSignInJSONRequestBody defines body for DemoSignIn for application/json ContentType.
 type DemoSignInJSONRequestBody DemoSignInJSONBody
 
@@ -3099,6 +3592,9 @@ type PutFixJSONRequestBody PutFixJSONBody
 
 // MoveLadderJSONRequestBody defines body for MoveLadder for application/json ContentType.
 type MoveLadderJSONRequestBody MoveLadderJSONBody
+
+// PutLineUpJSONRequestBody defines body for PutLineUp for application/json ContentType.
+type PutLineUpJSONRequestBody = LineUpInput
 
 // PutEntryJSONRequestBody defines body for PutEntry for application/json ContentType.
 type PutEntryJSONRequestBody PutEntryJSONBody

@@ -14,6 +14,7 @@ import (
 	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/internal/access"
+	"nineyard/internal/calls"
 	"nineyard/internal/contract"
 	"nineyard/internal/platform/pg"
 )
@@ -82,6 +83,7 @@ func load(ctx context.Context, w *World) error {
 	l.practices()
 	l.games()
 	l.marks()
+	l.calls()
 	if l.err != nil {
 		return fmt.Errorf("loading the demo: %w", l.err)
 	}
@@ -148,6 +150,21 @@ func (l *loader) practices() {
 	l.copy("practice_settings", []string{"club_id", "version", "settings"}, [][]any{{w.ClubID, 1, l.json(w.Settings)}})
 	l.copy("period_groups", []string{"club_id", "period_id", "group_key"}, periodGroups)
 	l.copy("placements", []string{"id", "club_id", "period_id", "drill_key", "technique_key", "start", "minutes", "lanes"}, placements)
+}
+
+// calls writes what is called and who is on the field, by the head coach.
+func (l *loader) calls() {
+	store, by := calls.SQL{}, l.w.Users[0].ID
+	for _, c := range l.w.Calls {
+		if l.err == nil {
+			l.err = store.PutCall(l.ctx, l.w.SeasonID, calls.Entry{ID: c.ID, Call: c.Call}, by, Now())
+		}
+	}
+	for _, x := range l.w.LineUps {
+		if l.err == nil {
+			_, l.err = store.PutLineUp(l.ctx, l.w.SeasonID, calls.LineUp{Group: x.Group, Week: 1, Spots: x.Spots, Version: 1}, by, Now())
+		}
+	}
 }
 
 // json writes a value as a column of JSON takes it.

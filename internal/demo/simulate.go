@@ -156,7 +156,7 @@ var lineWork = map[string]map[string]string{
 	"Drop-back":      {"LT": "kick_slide", "LG": "kick_slide", "C": "kick_slide", "RG": "kick_slide", "RT": "kick_slide"},
 }
 
-var calls = []string{"Gap lead left", "Gap lead right", "Zone left", "Zone right", "Drop-back", "Drop-back"}
+var runCalls = []string{"Gap lead left", "Gap lead right", "Zone left", "Zone right", "Drop-back", "Drop-back"}
 
 var coverWork = []map[string]string{
 	{"CB": "pedal_drive", "S": "leverage", "NI": "leverage"},
@@ -194,7 +194,7 @@ func (s *source) play(g Game, number int, offense bool, n int) Play {
 	p := Play{ID: s.id(), GameID: g.ID, Number: number, Offense: offense, Down: ptr(1 + n%4), Distance: ptr(1 + s.IntN(10)), Gain: ptr(s.IntN(13) - 3)}
 	p.Spot = fmt.Sprintf("%s %d", []string{"own", "opp."}[s.IntN(2)], 10+s.IntN(38))
 	if offense {
-		p.Call = calls[s.IntN(len(calls))]
+		p.Call = runCalls[s.IntN(len(runCalls))]
 	} else {
 		p.Call = coverCalls[s.IntN(len(coverCalls))]
 	}

@@ -145,6 +145,8 @@ type World struct {
 	Marks      []Mark
 	Spells     []Spell
 	Settings   plan.Kept // of practices
+	Calls      []Call
+	LineUps    []LineUp // from the first week on
 }
 
 // source makes the world: a seeded generator and the library.
@@ -179,6 +181,7 @@ func Build(seed uint64, lib *teaching.Library) *World {
 	s.practiceMarks()
 	s.gameMarks()
 	s.availability()
+	s.calls()
 	return s.w
 }
 

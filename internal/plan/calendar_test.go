@@ -53,6 +53,27 @@ func (m *memory) Days(ctx context.Context, _ access.Season) (Days, error) {
 	return d, err
 }
 
+func (m *memory) Dates(ctx context.Context, id uuid.UUID) ([]script.Dated, error) {
+	practices, _, err := m.Calendar(ctx, id)
+	list := []script.Dated{}
+	for _, p := range practices {
+		if p.Cancelled != "" {
+			continue
+		}
+		if n := len(list); n == 0 || list[n-1].On != p.On {
+			list = append(list, script.Dated{On: p.On, Own: map[string]int{}})
+		}
+		for _, e := range m.periods {
+			if e.PracticeID == p.ID && e.Kind == "individual" {
+				for _, g := range e.Groups {
+					list[len(list)-1].Own[g] += e.Minutes
+				}
+			}
+		}
+	}
+	return list, err
+}
+
 func (m *memory) PutPractice(_ context.Context, _ uuid.UUID, p script.Practice, _ uuid.UUID, _ time.Time) error {
 	p.Version++
 	m.practices[p.ID], m.changedBy[p.ID] = p, "H. Coach"

@@ -69,6 +69,8 @@ type Calendar interface {
 	// Entry reads one practice or game as it stands on the calendar.
 	PracticeEntry(ctx context.Context, id uuid.UUID) (p PracticeEntry, found bool, err error)
 	GameEntry(ctx context.Context, id uuid.UUID) (g GameEntry, found bool, err error)
+	// Dates lists the days with practice of a season in order.
+	Dates(ctx context.Context, season uuid.UUID) ([]script.Dated, error)
 	// DeletePractice and DeleteGame take one off, with all that belongs to it.
 	DeletePractice(ctx context.Context, id uuid.UUID) error
 	DeleteGame(ctx context.Context, id uuid.UUID) error
@@ -98,7 +100,15 @@ type Service struct {
 	Now       func() time.Time
 }
 
-var _ script.Source = (*Service)(nil)
+var (
+	_ script.Source = (*Service)(nil)
+	_ script.Dates  = (*Service)(nil)
+)
+
+// Dates lists the days of the season with practice.
+func (s *Service) Dates(ctx context.Context, c access.Coach) ([]script.Dated, error) {
+	return s.Calendar.Dates(ctx, c.Season.ID)
+}
 
 // Next reads the group's plan of its next practice.
 func (s *Service) Next(ctx context.Context, c access.Coach, group string, from season.Date) (script.Next, bool, error) {

@@ -101,6 +101,26 @@ func (SQL) Days(ctx context.Context, c access.Season) (d Days, err error) {
 	return d, err
 }
 
+// Dates lists the days with practice.
+func (SQL) Dates(ctx context.Context, seasonID uuid.UUID) ([]script.Dated, error) {
+	type row struct {
+		OnDate time.Time
+		Own    map[string]int
+	}
+	rows, err := pg.Select[row](ctx, `
+		WITH own AS (
+			SELECT p.on_date, g.group_key, sum(e.minutes)::int AS minutes
+			FROM practices p JOIN periods e ON e.practice_id = p.id AND e.club_id = @club AND e.kind = 'individual' JOIN period_groups g ON g.period_id = e.id
+			WHERE p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL GROUP BY p.on_date, g.group_key)
+		SELECT d.on_date, coalesce((SELECT jsonb_object_agg(o.group_key, o.minutes) FROM own o WHERE o.on_date = d.on_date), '{}') AS own
+		FROM (SELECT DISTINCT on_date FROM practices WHERE club_id = @club AND season_id = @season AND cancelled IS NULL) d ORDER BY d.on_date`, pg.Args{"season": seasonID})
+	list := make([]script.Dated, len(rows))
+	for i, r := range rows {
+		list[i] = script.Dated{On: season.Of(r.OnDate), Own: r.Own}
+	}
+	return list, err
+}
+
 // PracticeEntry reads one practice, with the marks of its own drills, and holds it until the
 // transaction ends.
 func (SQL) PracticeEntry(ctx context.Context, id uuid.UUID) (PracticeEntry, bool, error) {

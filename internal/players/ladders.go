@@ -157,3 +157,27 @@ func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld 
 	}
 	return out, nil
 }
+
+// Climbs returns the seasons of a group's players on its ladders as of a day.
+func (s *Service) Climbs(ctx context.Context, c access.Coach, group string, asOf season.Date) (standing.Climbs, error) {
+	v, err := s.openOn(ctx, c, group, asOf)
+	if err != nil {
+		return standing.Climbs{}, err
+	}
+	l, err := s.ladders(ctx, v, nil)
+	if err != nil {
+		return standing.Climbs{}, err
+	}
+	return standing.Climbs{Players: v.players, On: func(ld teaching.Ladder) ([]standing.Climb, error) {
+		list := make([]standing.Climb, len(v.players))
+		for i, p := range v.players {
+			in := l.input(ld, p)
+			st, err := ladder.Of(in)
+			if err != nil {
+				return nil, err
+			}
+			list[i] = standing.Climb{Player: p, Season: in, Standing: st}
+		}
+		return list, nil
+	}}, nil
+}

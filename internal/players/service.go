@@ -80,7 +80,10 @@ type Service struct {
 	Now    func() time.Time
 }
 
-var _ standing.Source = (*Service)(nil)
+var (
+	_ standing.Source   = (*Service)(nil)
+	_ standing.Climbers = (*Service)(nil)
+)
 
 // Ranges lists the ranges of their own that players of the club have.
 func (s *Service) Ranges(ctx context.Context) ([]standing.Range, error) { return s.Store.Ranges(ctx) }

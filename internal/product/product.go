@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/internal/access"
+	"nineyard/internal/calls"
 	"nineyard/internal/contract/gen"
 	"nineyard/internal/find"
 	"nineyard/internal/mark"
@@ -36,6 +37,7 @@ type Options struct {
 type Product struct {
 	DB      *pg.DB
 	Access  *access.Service
+	Calls   *calls.Service
 	Find    *find.Service
 	Mark    *mark.Service
 	Plan    *plan.Service
@@ -57,6 +59,7 @@ func New(o Options) *Product {
 		DB:      o.DB,
 		now:     o.Now,
 		Access:  &access.Service{Store: access.SQL{DB: o.DB}, Now: time.Now, Demo: o.Demo},
+		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Now: o.Now},
@@ -65,6 +68,7 @@ func New(o Options) *Product {
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
 		Today:   &today.Service{Now: o.Now},
 	}
+	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
 	p.Find.Houses = p.Teach
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
@@ -77,6 +81,7 @@ func New(o Options) *Product {
 // A feature's operations under its own name, so that they can stand side by side.
 type (
 	accessAPI  = access.API
+	callsAPI   = calls.API
 	findAPI    = find.API
 	markAPI    = mark.API
 	planAPI    = plan.API
@@ -89,6 +94,7 @@ type (
 // api is the operations of all features: the whole contract.
 type api struct {
 	accessAPI
+	callsAPI
 	findAPI
 	markAPI
 	planAPI
@@ -114,7 +120,7 @@ func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
 	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
 	return httpd.New(httpd.Options{
-		API: api{a, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+		API: api{a, callsAPI{Calls: p.Calls}, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 	})

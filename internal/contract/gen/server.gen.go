@@ -28,6 +28,27 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetCalls What the staff calls - with what each call needs, its share of the snaps and the day it is installed.
+	// (GET /calls)
+	GetCalls(c *gin.Context)
+	// ExportCalls The calls as a list to keep, to change elsewhere and to read again.
+	// (GET /calls/export)
+	ExportCalls(c *gin.Context, params ExportCallsParams)
+	// ReadCallList Reads a list of calls (CSV or XLSX) and says of each line what it would make or what is wrong. Nothing is changed.
+	// (POST /calls/list)
+	ReadCallList(c *gin.Context)
+	// ReadTypedCalls Reads calls that were typed, one a line, and says of each what it would make or what is wrong. Nothing is changed.
+	// (POST /calls/typed)
+	ReadTypedCalls(c *gin.Context)
+	// DeleteCall Takes a call out.
+	// (DELETE /calls/{id})
+	DeleteCall(c *gin.Context, id ID, params DeleteCallParams)
+	// PutCall Writes a call, new or changed.
+	// (PUT /calls/{id})
+	PutCall(c *gin.Context, id ID, params PutCallParams)
+	// GetCallReadiness Player by player, how ready a call is, and what would mend it.
+	// (GET /calls/{id}/readiness)
+	GetCallReadiness(c *gin.Context, id ID, params GetCallReadinessParams)
 
 	// (POST /demo/session)
 	DemoSignIn(c *gin.Context)
@@ -58,6 +79,12 @@ type ServerInterface interface {
 
 	// (GET /groups/{group}/library)
 	GetLibrary(c *gin.Context, group Group)
+	// GetLineUp The coach's own order of players at each spot of a group, as it holds in a week.
+	// (GET /groups/{group}/line-up)
+	GetLineUp(c *gin.Context, group Group, params GetLineUpParams)
+	// PutLineUp Writes the line-up of a group from a week on.
+	// (PUT /groups/{group}/line-up)
+	PutLineUp(c *gin.Context, group Group, params PutLineUpParams)
 	// ListPlayers The group as a matrix of players and techniques, as of the end of the week.
 	// (GET /groups/{group}/players)
 	ListPlayers(c *gin.Context, group Group, params ListPlayersParams)
@@ -151,6 +178,9 @@ type ServerInterface interface {
 	// ExportScript The script of a practice as a list, a line a period.
 	// (GET /practices/{id}/script)
 	ExportScript(c *gin.Context, id ID, params ExportScriptParams)
+	// GetReadiness Will we be ready - of every call, and what each ladder of a group still asks.
+	// (GET /readiness)
+	GetReadiness(c *gin.Context, params GetReadinessParams)
 	// PreviewReps The rep arithmetic of drills that are not saved yet.
 	// (POST /reps/preview)
 	PreviewReps(c *gin.Context)
@@ -218,6 +248,370 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// GetCalls operation middleware
+func (siw *ServerInterfaceWrapper) GetCalls(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCalls(c)
+}
+
+// ExportCalls operation middleware
+func (siw *ServerInterfaceWrapper) ExportCalls(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportCallsParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportCalls(c, params)
+}
+
+// ReadCallList operation middleware
+func (siw *ServerInterfaceWrapper) ReadCallList(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadCallList(c)
+}
+
+// ReadTypedCalls operation middleware
+func (siw *ServerInterfaceWrapper) ReadTypedCalls(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadTypedCalls(c)
+}
+
+// DeleteCall operation middleware
+func (siw *ServerInterfaceWrapper) DeleteCall(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteCallParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteCall(c, id, params)
+}
+
+// PutCall operation middleware
+func (siw *ServerInterfaceWrapper) PutCall(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutCallParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutCall(c, id, params)
+}
+
+// GetCallReadiness operation middleware
+func (siw *ServerInterfaceWrapper) GetCallReadiness(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCallReadinessParams
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCallReadiness(c, id, params)
+}
 
 // DemoSignIn operation middleware
 func (siw *ServerInterfaceWrapper) DemoSignIn(c *gin.Context) {
@@ -859,6 +1253,181 @@ func (siw *ServerInterfaceWrapper) GetLibrary(c *gin.Context) {
 	}
 
 	siw.Handler.GetLibrary(c, group)
+}
+
+// GetLineUp operation middleware
+func (siw *ServerInterfaceWrapper) GetLineUp(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLineUpParams
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLineUp(c, group, params)
+}
+
+// PutLineUp operation middleware
+func (siw *ServerInterfaceWrapper) PutLineUp(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutLineUpParams
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutLineUp(c, group, params)
 }
 
 // ListPlayers operation middleware
@@ -3110,6 +3679,41 @@ func (siw *ServerInterfaceWrapper) ExportScript(c *gin.Context) {
 	siw.Handler.ExportScript(c, id, params)
 }
 
+// GetReadiness operation middleware
+func (siw *ServerInterfaceWrapper) GetReadiness(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetReadinessParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReadiness(c, params)
+}
+
 // PreviewReps operation middleware
 func (siw *ServerInterfaceWrapper) PreviewReps(c *gin.Context) {
 
@@ -4205,6 +4809,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
 	router.GET(options.BaseURL+"/demo/staff", wrapper.ListDemoStaff)
 	router.POST(options.BaseURL+"/demo/session", wrapper.DemoSignIn)
+	router.GET(options.BaseURL+"/calls", wrapper.GetCalls)
+	router.DELETE(options.BaseURL+"/calls/:id", wrapper.DeleteCall)
+	router.PUT(options.BaseURL+"/calls/:id", wrapper.PutCall)
+	router.POST(options.BaseURL+"/calls/typed", wrapper.ReadTypedCalls)
+	router.POST(options.BaseURL+"/calls/list", wrapper.ReadCallList)
+	router.GET(options.BaseURL+"/calls/export", wrapper.ExportCalls)
+	router.GET(options.BaseURL+"/groups/:group/line-up", wrapper.GetLineUp)
+	router.PUT(options.BaseURL+"/groups/:group/line-up", wrapper.PutLineUp)
+	router.GET(options.BaseURL+"/readiness", wrapper.GetReadiness)
+	router.GET(options.BaseURL+"/calls/:id/readiness", wrapper.GetCallReadiness)
 	router.GET(options.BaseURL+"/library/find", wrapper.FindInLibrary)
 	router.GET(options.BaseURL+"/placements/:id/marks", wrapper.GetMarkSheet)
 	router.POST(options.BaseURL+"/marks", wrapper.PostMarks)
@@ -4265,6 +4879,316 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 type ProblemApplicationProblemPlusJSONResponse Problem
 
 type SessionJSONResponse Session
+
+type GetCallsRequestObject struct {
+}
+
+type GetCallsResponseObject interface {
+	VisitGetCallsResponse(w http.ResponseWriter) error
+}
+
+type GetCalls200JSONResponse Calls
+
+func (response GetCalls200JSONResponse) VisitGetCallsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCallsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCallsdefaultApplicationProblemPlusJSONResponse) VisitGetCallsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportCallsRequestObject struct {
+	Params ExportCallsParams
+}
+
+type ExportCallsResponseObject interface {
+	VisitExportCallsResponse(w http.ResponseWriter) error
+}
+
+type ExportCalls200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportCalls200ApplicationOctetStreamResponse) VisitExportCallsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportCallsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportCallsdefaultApplicationProblemPlusJSONResponse) VisitExportCallsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCallListRequestObject struct {
+	Body *multipart.Reader
+}
+
+type ReadCallListResponseObject interface {
+	VisitReadCallListResponse(w http.ResponseWriter) error
+}
+
+type ReadCallList200JSONResponse CallLines
+
+func (response ReadCallList200JSONResponse) VisitReadCallListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCallListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadCallListdefaultApplicationProblemPlusJSONResponse) VisitReadCallListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadTypedCallsRequestObject struct {
+	Body *ReadTypedCallsJSONRequestBody
+}
+
+type ReadTypedCallsResponseObject interface {
+	VisitReadTypedCallsResponse(w http.ResponseWriter) error
+}
+
+type ReadTypedCalls200JSONResponse CallLines
+
+func (response ReadTypedCalls200JSONResponse) VisitReadTypedCallsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadTypedCallsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadTypedCallsdefaultApplicationProblemPlusJSONResponse) VisitReadTypedCallsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteCallRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeleteCallParams
+}
+
+type DeleteCallResponseObject interface {
+	VisitDeleteCallResponse(w http.ResponseWriter) error
+}
+
+type DeleteCall200JSONResponse Gone
+
+func (response DeleteCall200JSONResponse) VisitDeleteCallResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteCall409ApplicationProblemPlusJSONResponse CallConflict
+
+func (response DeleteCall409ApplicationProblemPlusJSONResponse) VisitDeleteCallResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteCalldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteCalldefaultApplicationProblemPlusJSONResponse) VisitDeleteCallResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCallRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutCallParams
+	Body   *PutCallJSONRequestBody
+}
+
+type PutCallResponseObject interface {
+	VisitPutCallResponse(w http.ResponseWriter) error
+}
+
+type PutCall200JSONResponse Call
+
+func (response PutCall200JSONResponse) VisitPutCallResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCall409ApplicationProblemPlusJSONResponse CallConflict
+
+func (response PutCall409ApplicationProblemPlusJSONResponse) VisitPutCallResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCalldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCalldefaultApplicationProblemPlusJSONResponse) VisitPutCallResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCallReadinessRequestObject struct {
+	ID     ID `json:"id"`
+	Params GetCallReadinessParams
+}
+
+type GetCallReadinessResponseObject interface {
+	VisitGetCallReadinessResponse(w http.ResponseWriter) error
+}
+
+type GetCallReadiness200JSONResponse CallDetail
+
+func (response GetCallReadiness200JSONResponse) VisitGetCallReadinessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCallReadinessdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCallReadinessdefaultApplicationProblemPlusJSONResponse) VisitGetCallReadinessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type DemoSignInRequestObject struct {
 	Body *DemoSignInJSONRequestBody
@@ -4682,6 +5606,101 @@ type GetLibrarydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLibrarydefaultApplicationProblemPlusJSONResponse) VisitGetLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLineUpRequestObject struct {
+	Group  Group `json:"group"`
+	Params GetLineUpParams
+}
+
+type GetLineUpResponseObject interface {
+	VisitGetLineUpResponse(w http.ResponseWriter) error
+}
+
+type GetLineUp200JSONResponse LineUp
+
+func (response GetLineUp200JSONResponse) VisitGetLineUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLineUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLineUpdefaultApplicationProblemPlusJSONResponse) VisitGetLineUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLineUpRequestObject struct {
+	Group  Group `json:"group"`
+	Params PutLineUpParams
+	Body   *PutLineUpJSONRequestBody
+}
+
+type PutLineUpResponseObject interface {
+	VisitPutLineUpResponse(w http.ResponseWriter) error
+}
+
+type PutLineUp200JSONResponse LineUp
+
+func (response PutLineUp200JSONResponse) VisitPutLineUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLineUp409ApplicationProblemPlusJSONResponse LineUpConflict
+
+func (response PutLineUp409ApplicationProblemPlusJSONResponse) VisitPutLineUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLineUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutLineUpdefaultApplicationProblemPlusJSONResponse) VisitPutLineUpResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6024,6 +7043,45 @@ func (response ExportScriptdefaultApplicationProblemPlusJSONResponse) VisitExpor
 	return err
 }
 
+type GetReadinessRequestObject struct {
+	Params GetReadinessParams
+}
+
+type GetReadinessResponseObject interface {
+	VisitGetReadinessResponse(w http.ResponseWriter) error
+}
+
+type GetReadiness200JSONResponse Readiness
+
+func (response GetReadiness200JSONResponse) VisitGetReadinessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReadinessdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReadinessdefaultApplicationProblemPlusJSONResponse) VisitGetReadinessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PreviewRepsRequestObject struct {
 	Body *PreviewRepsJSONRequestBody
 }
@@ -6803,6 +7861,27 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetCalls What the staff calls - with what each call needs, its share of the snaps and the day it is installed.
+	// (GET /calls)
+	GetCalls(ctx context.Context, request GetCallsRequestObject) (GetCallsResponseObject, error)
+	// ExportCalls The calls as a list to keep, to change elsewhere and to read again.
+	// (GET /calls/export)
+	ExportCalls(ctx context.Context, request ExportCallsRequestObject) (ExportCallsResponseObject, error)
+	// ReadCallList Reads a list of calls (CSV or XLSX) and says of each line what it would make or what is wrong. Nothing is changed.
+	// (POST /calls/list)
+	ReadCallList(ctx context.Context, request ReadCallListRequestObject) (ReadCallListResponseObject, error)
+	// ReadTypedCalls Reads calls that were typed, one a line, and says of each what it would make or what is wrong. Nothing is changed.
+	// (POST /calls/typed)
+	ReadTypedCalls(ctx context.Context, request ReadTypedCallsRequestObject) (ReadTypedCallsResponseObject, error)
+	// DeleteCall Takes a call out.
+	// (DELETE /calls/{id})
+	DeleteCall(ctx context.Context, request DeleteCallRequestObject) (DeleteCallResponseObject, error)
+	// PutCall Writes a call, new or changed.
+	// (PUT /calls/{id})
+	PutCall(ctx context.Context, request PutCallRequestObject) (PutCallResponseObject, error)
+	// GetCallReadiness Player by player, how ready a call is, and what would mend it.
+	// (GET /calls/{id}/readiness)
+	GetCallReadiness(ctx context.Context, request GetCallReadinessRequestObject) (GetCallReadinessResponseObject, error)
 
 	// (POST /demo/session)
 	DemoSignIn(ctx context.Context, request DemoSignInRequestObject) (DemoSignInResponseObject, error)
@@ -6833,6 +7912,12 @@ type StrictServerInterface interface {
 
 	// (GET /groups/{group}/library)
 	GetLibrary(ctx context.Context, request GetLibraryRequestObject) (GetLibraryResponseObject, error)
+	// GetLineUp The coach's own order of players at each spot of a group, as it holds in a week.
+	// (GET /groups/{group}/line-up)
+	GetLineUp(ctx context.Context, request GetLineUpRequestObject) (GetLineUpResponseObject, error)
+	// PutLineUp Writes the line-up of a group from a week on.
+	// (PUT /groups/{group}/line-up)
+	PutLineUp(ctx context.Context, request PutLineUpRequestObject) (PutLineUpResponseObject, error)
 	// ListPlayers The group as a matrix of players and techniques, as of the end of the week.
 	// (GET /groups/{group}/players)
 	ListPlayers(ctx context.Context, request ListPlayersRequestObject) (ListPlayersResponseObject, error)
@@ -6926,6 +8011,9 @@ type StrictServerInterface interface {
 	// ExportScript The script of a practice as a list, a line a period.
 	// (GET /practices/{id}/script)
 	ExportScript(ctx context.Context, request ExportScriptRequestObject) (ExportScriptResponseObject, error)
+	// GetReadiness Will we be ready - of every call, and what each ladder of a group still asks.
+	// (GET /readiness)
+	GetReadiness(ctx context.Context, request GetReadinessRequestObject) (GetReadinessResponseObject, error)
 	// PreviewReps The rep arithmetic of drills that are not saved yet.
 	// (POST /reps/preview)
 	PreviewReps(ctx context.Context, request PreviewRepsRequestObject) (PreviewRepsResponseObject, error)
@@ -7040,6 +8128,228 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// GetCalls operation middleware
+func (sh *strictHandler) GetCalls(ctx *gin.Context) {
+	var request GetCallsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalls(ctx, request.(GetCallsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalls")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCallsResponseObject); ok {
+		if err := validResponse.VisitGetCallsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportCalls operation middleware
+func (sh *strictHandler) ExportCalls(ctx *gin.Context, params ExportCallsParams) {
+	var request ExportCallsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportCalls(ctx, request.(ExportCallsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportCalls")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportCallsResponseObject); ok {
+		if err := validResponse.VisitExportCallsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadCallList operation middleware
+func (sh *strictHandler) ReadCallList(ctx *gin.Context) {
+	var request ReadCallListRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadCallList(ctx, request.(ReadCallListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadCallList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadCallListResponseObject); ok {
+		if err := validResponse.VisitReadCallListResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadTypedCalls operation middleware
+func (sh *strictHandler) ReadTypedCalls(ctx *gin.Context) {
+	var request ReadTypedCallsRequestObject
+
+	var body ReadTypedCallsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadTypedCalls(ctx, request.(ReadTypedCallsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadTypedCalls")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadTypedCallsResponseObject); ok {
+		if err := validResponse.VisitReadTypedCallsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteCall operation middleware
+func (sh *strictHandler) DeleteCall(ctx *gin.Context, id ID, params DeleteCallParams) {
+	var request DeleteCallRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteCall(ctx, request.(DeleteCallRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteCall")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteCallResponseObject); ok {
+		if err := validResponse.VisitDeleteCallResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutCall operation middleware
+func (sh *strictHandler) PutCall(ctx *gin.Context, id ID, params PutCallParams) {
+	var request PutCallRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutCallJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutCall(ctx, request.(PutCallRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutCall")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutCallResponseObject); ok {
+		if err := validResponse.VisitPutCallResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCallReadiness operation middleware
+func (sh *strictHandler) GetCallReadiness(ctx *gin.Context, id ID, params GetCallReadinessParams) {
+	var request GetCallReadinessRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCallReadiness(ctx, request.(GetCallReadinessRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCallReadiness")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCallReadinessResponseObject); ok {
+		if err := validResponse.VisitGetCallReadinessResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // DemoSignIn operation middleware
@@ -7369,6 +8679,78 @@ func (sh *strictHandler) GetLibrary(ctx *gin.Context, group Group) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetLibraryResponseObject); ok {
 		if err := validResponse.VisitGetLibraryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLineUp operation middleware
+func (sh *strictHandler) GetLineUp(ctx *gin.Context, group Group, params GetLineUpParams) {
+	var request GetLineUpRequestObject
+
+	request.Group = group
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLineUp(ctx, request.(GetLineUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLineUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLineUpResponseObject); ok {
+		if err := validResponse.VisitGetLineUpResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutLineUp operation middleware
+func (sh *strictHandler) PutLineUp(ctx *gin.Context, group Group, params PutLineUpParams) {
+	var request PutLineUpRequestObject
+
+	request.Group = group
+	request.Params = params
+
+	var body PutLineUpJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutLineUp(ctx, request.(PutLineUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutLineUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutLineUpResponseObject); ok {
+		if err := validResponse.VisitPutLineUpResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8376,6 +9758,32 @@ func (sh *strictHandler) ExportScript(ctx *gin.Context, id ID, params ExportScri
 	}
 }
 
+// GetReadiness operation middleware
+func (sh *strictHandler) GetReadiness(ctx *gin.Context, params GetReadinessParams) {
+	var request GetReadinessRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReadiness(ctx, request.(GetReadinessRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReadiness")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetReadinessResponseObject); ok {
+		if err := validResponse.VisitGetReadinessResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PreviewReps operation middleware
 func (sh *strictHandler) PreviewReps(ctx *gin.Context) {
 	var request PreviewRepsRequestObject
@@ -9037,276 +10445,318 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tc9w2ljD6V1B9tyo7tZRkO848ifUpk8QZb+zYa3nG91biVaGbaBEjEugB0Gr1dfm/P4VzAL41SIJs",
-	"tpLJOF8iWSQIHJz314+LlSw2UjBh9OLZx8WGKlowwxT89l1GxQ17kdqfU6ZXim8Ml2LxbPF6TUzGyAoe",
-	"SEhBU0aWe/y3nDNhzskVE4bQG8pFUnuWcE2o0DumWEqoJtyQHdXwwJorbYjhBTtfJAtuP5MxmjK1SBaC",
-	"FmzxzG3o7EW6SBaK/XPLFUsXz4zasmShVxkrqN3qWqqCmsWzxXbL7ZNmv7Eva6O4uFl8+pS4dV7RlB0e",
-	"7X3GhN+WPVfiD5ayO75iX2iyyuXqdmiPsHhwVyk17Mwec5EsCnr/kokbky2ePX3UvVMLy/6daiZMx06f",
-	"kUzuyE5JcUNMRo29glTJjSZya4aOAV8+/hjfw44Oj/Cu3G0d5ESKzn25lcbd949Kbjf2UVhyQ01WLXgD",
-	"f+vDpw01hin75v/+Qs/+/0dn31x/+Pg4efLo0390f+1/tkzty0/+E3474TeRSAPH48fSyov1K2pWWfju",
-	"7pjSXAoikR8otpIqJVKQXcZXWZ3uK3LS21VmSf/XxZe/Li7Jr4tHvy7IWipCiWA7IkU3/b9Yn+FmIkH3",
-	"6+KXR2ffWMB9/enXRRhy7xm77bqnnf1b37cKes+LbbF49udHyaLgAn95XH6HC8NumFp8sl+yyzBt/iJT",
-	"zoC/vuRLRdX+Oc+BNFZSGEfoxTY3fEOVubAXdJZSA5+rHVLJDVPGLbR2K5S3ueSCwkFa500sPhzc5KsD",
-	"9n1J/JmJkYQXG6mAVQygS7Iw9DZA5v999fpnQpWie4spvy5uuUjJLdv/uvCYw4RRnGn7NbsE4eKS0Dwn",
-	"O8vj6NKyt/Mmo3nyyP4XutHqun5ByHwon5LLf7CVqa6jutVPycLLg9o90M0m5ytqj3HxD23PUr8Emqbc",
-	"/onmb2rXsaa5ZknrhuLAHgHi1vl4Gnu6t1Ibpk6Ja7XLefzo6ddf/Z8/PwpgyI3nxU1g/MT2HhfgCeAI",
-	"m5zumdJkl0nNyEZqADdJJdNESEMMy3MLs1HcMjnZZQBoEmS5eMyou4F/0RspNEL4jZLLnBU9qLjBJ/7r",
-	"ECX/Q7H14tni/7mo9LoL/Ku+8OvCHtqqBOoFoCUkhIqU7LjJHBtfc5an5xZyV0xrjt+MppK+Lfn1Aluy",
-	"4kXjn88B0u4du+S3d5TndMlzbkDGMmHZ7i8Liv8Ot5Dzghtmr0JurQpjZcl1JvM6wVQo8RemedqhoMBV",
-	"gjbFqCA6o4pZVKXEsFUm+D+3ll2RjaIrYxUZCzwuyA0tmE6QgZmMKUbse0zI7U1GFLPq15ospckAgRsk",
-	"dgPSp65ryS0eqpQ3j2vipqIysS2WVtrYBXE3Ry3TQu9yzQR3eIjcyeIvkqr0kGmwlBu4l2cf/TtLKS08",
-	"7Us5TVNncnDDCj2ENfCRl/CSfb2g9y/wta/qEgHkjf27YPfmug6QfiLB596yNcAROVD01t7A88O7aoG2",
-	"hE8FjOrbnXB2IDiANiDstTb0JoDRL0TK7j2rhWdqTNdaZ17QOgx55ORsAE9K7SZZ3LK904e8CPg6xPyF",
-	"w+ymHA88uMmpECztsBgUz3M8AtcEAYamjTZUpNqSnz2TvfiSLsE6st+/JKzYmP0zIpyq2bBe+nYzCFJu",
-	"NIJ0CgjHohqgQCy+WXTb6E5DfpfJ3OMAAFUzqtEKG3sMOH/8Ka4ApBH7L5ntMJ61iMvipkO9+jLlVpMG",
-	"wThIVSgYQYjuFg4Ikabe7PUSStM1M3v4NttcL+nK2heFvGPXYBDuKDf2CLA3+9iSZVzYPaRS2L2hKrxI",
-	"FltxK+ROBIUZNT04CrdrT3qJNAK83v4BoYECKwNHTVoRyCgUAEHZMI8iX1wrWVzvnEEWcHZYTKWWyKxy",
-	"yCcxKnnHFLvfSI3MpcTRYSYwhKB2ZeWUiD6Mf+2fK2n+GhXSQeNKsRUT5roEbxNC35rqbqdAxq3u+cT4",
-	"16e9t+Milbvxb7aVkxKSgP+Jp72SnBvAa562iRUhKv+OKvTmHCClVe0IyCS50aXeRwqprFylKIikfcrS",
-	"k70XzwqMlNdrtrOsSZrrlf0Ckn7tx62w+1VBKv+O5fkhy1n5nfahIB7nk/vU9SqnvEB6OFTOmDa8oGZQ",
-	"kzy4s7Pynw6004zfZHOulyMCzbXcVFQeIaKShVFMpEMX9Q4e8k/3XVSLHOpizuF4eZEIL3cLfiPtTzjc",
-	"WLRxJEgdGVvdbiRHa7CFjwfQ6GCvkRpkwajeqkEm+8o9NkrnzKiO3KziN5mZWX7oVSZlHgODnVSpnvXr",
-	"QY0J4VFqTitAJvy2h0AQG6QwdGVesjuWN4xzrqxCQ4HFSWGUzC3WZdsUrPU7FuZyuNorLrYGMSpg6xxc",
-	"bwgA1QoVXT99Ok7KeMe9Xyx8/m2QECYrRXSbm/3RAtILPrdcaOffs0JeGbpeBwz4gvI8iooidZloqjTc",
-	"5DFPHjpGK50flkjcIYIntxZlQH/POdVMz0zoNLe6fNRSK7q1qkbkh1eSrrJr1P5jnhbovra/B0X/Cmkv",
-	"hiVZyG8K71Ee/PbN4e13PJmxfHM9YiP2eXegE/kwcirYJPWg4OI6yIWiX5/6ajSxKba51sxihp5XodLM",
-	"nGRhmbNI4lBbcaODKryC4LNzHUnhHEoaopAxLoy320gBz/L19crqSnE71sygaOv3oNuH/NOngLHm6TSs",
-	"0xu6Ytc5HPJ6n866J1h6x9PZV27o8KEgCcRJCqpuIYGl5T8Ma/p+yet4oedfCWDsD3dM7euxB0OMolzE",
-	"I+zP1GryMT43WPdwC5XCf4KP7ny6wTCF7KS6ncjs7av6Wgb8KM+tgjT7ufp8kl7NaHonW2jTQIryamoH",
-	"qcBRSUHPIb3UanL4NmNuMxFP+5XsaQqxSkOoKwCHhH9Ar5631VQWf+8NNul1Jacw1PShlvri2XunbvfG",
-	"Oe6b+l3q1b6+C0bd8EjBP1Vyy23Al/vGhcVv2cYQuTU+muPiIgqjk/bmMSgRjct/lXk6JpbQKxXtMyCi",
-	"DTUuZtz7vH/uU7LY6kED/2+aHRAVXmcdW2tYD//z3/BBYfuhEM78IAx60dr+/LTLTYZpTnP7lFdSrHO+",
-	"MvHxlL/KrWbfuddiPtEfmoXQv+5OdsGEqILe1/+xLtMqmEaq17cc3WKzhRIVM4ggofPpjG82+Me+A7Y8",
-	"7ZC3al/Vly45CcMmqBxgCsl2+YUmcudjaMPwcbl0nTG6zN7sJdFMpPZDS7q6xSQN6nLspjj93UdH4tff",
-	"3VZHSz2MZTWEnz92iWsVLSWO4Ko7TOqR8oo4aufopOaSJgIuSqWc5dp3cuQJkKdiDp0hHQQOZ4pU9w01",
-	"22l+50gXif+H4d20vcnOgeK2mJQgC0LbawJXRqKpMyJPbuWdZw0YRFruHWlgTzvSwAIcxKVxlmlso0LL",
-	"uPdekPwNBducAHkc58p4OulkPUe64ykTq4BSRbXedkaTlvsoPC2dpYcrpAexKIxpNNdIFvdnN/LskB5B",
-	"uT/ksT9D1M7pUfjQJZGCkRXdapaS5R7yvWhRUMOIpntNtGzoVccL+xtFO9WLSK+qi47M7bEU0kS66zY5",
-	"XTGL6bExbZ+eEx8Dpy7DMIKjWs4dMOT/3sxad7La2vRc3BB8y944Zj+iUP/HNr1h6SV55CW80xzIxBwJ",
-	"n27YXzqRLLTcqmYKSXcaXkOWiNRl4vWeHZQK4h/XjSqM5X7KwUYFQX2ux2jrPWOqI1tzk9M96kXcaJLT",
-	"Jcu1tYkqA4mKlCi2iUn9CgUV3I0knvG4IgHcUtOE9zEXR9lJyRtLRlQj2dqtlajrSA/4Zh8XDpu3gt0H",
-	"rMdvUWGVmJqQU23IpkoZqUvCkHs4XlMsJUSDwTwZVBLhI6HDgmPmoYI0q0ZMewiPAbF0T7aixvzEnVS3",
-	"FvIjbPJovxlbr9nKzBpsj7axXFpb2MSKjmtrdscUnyHW2eFdq91pCa7aV5MqO8/dZycWvuQiQG/LfUfy",
-	"GibfgeiwD5DHbc1hnDtpCHVBZQkgI7c6TlbqNNy4siuv10xh96ULbehy1556hx6s1KDRYa6TxsZ6cXwy",
-	"5o7NGhobS2iXqMAtBLNhD/zNIcJoSDOP7yXKBemFi9T56NuWTZwGxEQTGZ58/XUzlvP0aRCukKvRKRae",
-	"9AuFPwfoqmBaOzkboQgzxWVflk7v55+G44cVknllkCklFTjPFTjCO5RBZSaBcJeFUolrpVqg7nvtqgwB",
-	"nMeUBDdyU2TaQjgPvvIa3WaqW/DnQgQJY959j8v/0P5ruNFjAntH+PUn20lj61e25poP+t7fbM0L5w6V",
-	"yjDR8mP3xp/LN8Y6A2t2TAMaScCPX+0reNHK8cJ2xtV2GcXZA5yi78hQ3+3gOxhBlSndT3dXhNWJK7CB",
-	"UZWwOGu/MUV22wVGVGrAV6FceuxVw014YJQWU0XZsI/wzTL2vkwQb0IBrsHp1VQxslaMEWrQOLfk7FtJ",
-	"tDLZWuJkOAfwBKLkkCVPS0XUEWzwR1qwo53fePl2qc8e8EEPuAXTC7HB0O0YXy8VK5bnId39fbZ3jqgV",
-	"tU8QuV4fFsQPuHiPdZ5msugIE8oNIkxAhR3jdHa7KVdzn+yCseXBgQKIo4H4YGCLlP0d0I3Ngh0DVRmy",
-	"a6O2GdOYwPVGCd5bbP6/s7wPgRmf5+/6CAT8Nd9qknNtNNkpbqAwtuh28g9o8AGub7WYKKevcw57LV+u",
-	"10xALn7K/E9bwY0O6Pt9rhDcgFu/DggH19CN/ZXlG6xtHMHJfg8BueBhuJmMeT4xoazfqjt6654lb2N7",
-	"NRbzSRfJAtq/WET7EEwrPiyCP96N6cml5Qmi25vMQLOVrCr7tXqUvmXpeXU3U8hL032HJxRqRxwHxr8u",
-	"IbQWV4R9Wj/J5KSjUE5Dr1sFrsSBCb9aXX4QZ2Ue6KjwD6Z0MMg73Yk7Kso3omy1Uuv6YNvo6dFX3elO",
-	"XjE1r5LB/sMQdHfb0hQgzWRsahW89DvJ3Sq41s63FkhVruJ7OaN3TBO5YaLqv0Uxzk2EdHExTCkldIfW",
-	"5IxcqJbadJRfv8oV8nfXzALy8OhEAnd7YxL7qgy4GQHyO8yFi2Brh9lYDjjd8O60O5eu1rIrs27D0rJ3",
-	"jsNilxYGwbNxhuVvBW65VWElszpUBk0w4UAmY7zjeZ9uSITcnUfdFUKn82L+XlFkixJMZ5fHg+NFJvPo",
-	"bVFQtY+7qvlZBXiNlxDFcBsJQeWnXo316w6NtasDz+zx1X+5piohGCO0rgztighVvqjBgLvsMgPnBv3p",
-	"GoZMudQSeHHrO73LmyxVe5mqVKRqRPNhtgSdPlxxjWycD7hswTPUgcP1yuwI6MRDsazmOC4vfmzLsvhu",
-	"Zd5IjF/7f7xZOYbg45d/VxL3WLd/o2DJ3VO9wVl11Bq4ey7/jWJ3nO26NPkpjuOVYtRMetN1LI3vDIeb",
-	"L7PIB6m3YlDTKc9vsjyo15wX7gMhaL+i6jaY1stvRK3Eu2dXYptjG0ZXPnEIvUjVoUrXjYKx3TlmiUUA",
-	"eM0F19kchzkmOXfoOLVGJrNm6Y6w3zeKct3BBxXbTCoNjs1+NY46yyYiZQJlLuUt/LAVmjHhfjAmh38U",
-	"0lzfKJq6UpEdN1mqaEe/tLYWdAQyhPzvdeeFhZc/VjgJ1EG7x51RYXkg+LHVLL1eRjmGIjWlDRM0Dyc+",
-	"BeR874anBcVqRzr0KZY5+btMVoltUb2qw+cfiKDVoNHK8TMkVWxHKFnn9CbkQx0BrSmA6mLQY7nZVJ6L",
-	"e27wqa/juO6p+C1N2TXtGpwAmf+SrjJMdufV+ASYmuBbJeJ0gktreLebkU8YhdAUAgGfHSTf4yPppSs6",
-	"8PtCPoJVhURhV33oXpGhG8F3zo+6NfxG3J0FBMtXYVtJhIm0oOoWAwyQm7HDggMubggXkKYPCUBRRDs+",
-	"cepksu7JcB2WF0ghbnFQKYpgoiIte5HcMUUYtHsATP1Ch0Mz7XBhztYm0KIrIFbbjiYQrq7R9ZIBO60T",
-	"iryDgpdLgsKXUAPb9bUxcu2yAvnKbBW7JFSAz5l4Rf8SK6eENJm9fLqUW0MyXlxCCiG9ZQLKWs9/FbU+",
-	"iQ8p8sdyoiq444RJZ8cQircr14kj2qoeRWdypwkkP9K8auwB3SQpUWzji4yfkZ3365dkMNSNpCnOQu6t",
-	"//qPRVQaQStJr0ur6RJpr6rGfW3jbUylxR3Nt7P2orxjKnUeao9xSDhVR4ol20vwsAp7R8Mx90Y0GDdc",
-	"facLPm/Z2qfttxwcp0m2Gh28K8H79JtvaqCtpypPyMgKVlj5iB4u0gWxq4yxgA58XLLOuHqGEd47u9lo",
-	"29RS9DgVLGrVft1jBUy/VD8wl9JKKc+RorULbFBy5cvZYpon70R3nxPX5QBVHkzS5sr3VoiH/tvYyO0U",
-	"HQP6w09tHHuqKQPjy2snN/s6dXZGdFeow8yBhtSqwaPK0OnN13Dso3HHVWckf3VhY96itafmMBszKlSl",
-	"MBYhcJ23cnciHzCuP5MnuK+dfnWQQz2BjfHzQ3fsyK7tdLgJ1Gv3WEmssSQaTGRZJO401fe7gfGuTlmt",
-	"IHo5taZ3UAQ+dYLYmJq1L/i4VL5OfbKg93PqhwWWz8y1nLy9nrv7uby9nr0BOo1KhDBU3TAz55e3gkeZ",
-	"ASAOZockrjorMFtIDecrAVfeXYUX9U00julupYcUJnlXG8ZXHxf5ie3H2F9t2AwBJmAzhY+qbkJGUqkw",
-	"NzXIv8odKajYg4ms0YERqpSK1NCGe9hpw9QQ6+9RB+RdKDkttzff4f8GW9U7EoyUKQ4bCzuKoo2bW8Y2",
-	"1729B51OjoXBLpMwp4ble/DE30iy3RAhiesQSXJ2x/KZ0wr/ePWXisHG0ogCVej7KuVtvQ53PWG21UlL",
-	"Pl2Cx+jsou7aUD+k6bBGtIRdUlJM/XQ1pA6RHrbZOHEi1zgN52cWdAdFFjD7hiPbPLVW/WZrCBcxVc3w",
-	"9nXkwcc0HYnuADF14sGpO0AIFqLMH+43bGVYSnbM8mKWuv5hjSl0N7RoxjeO1FQ65+N927x9K/Wkb0wZ",
-	"GotHHK2EBcZYO9Si7IiRdDOPFfrcoWPhkNTBtiQlbNxR+Soc2XZxna55dtMJM1LKjqhqOSmlb1x59mwG",
-	"1SkN5WBVjLv/DdaG19AgfOf35k1NwQlInGMmVwRSNGcYt7c7apqGfR2bjJxO/etWaspkyCZsm6cK3dTr",
-	"yl3V5vtI3Rg0pnlOGq57fdgIYfZJcZp2hUALurc6iHvbKamYTuFjwQWNLQM87dy0UcPQ8Mxd9+SHQbab",
-	"hM05RumgFebjR8c2zYxT2N2DE4VcQ5WvLVRu1VVsyDC/er0Tb33Gb5gM6lkyiZ9l3qiJo/q2bPiK8xkP",
-	"SSTyrjIZUTtaS+Sc+9IOGii2QOh3GALlm5IHhlKqg6mE3bOn2PR+V8H6yejpU7Vc/fCEzl0mGTBGe+uW",
-	"HeH5XKpgYOplfZ5VXLvLeo/nwQYw/R1lJorESJ4RW+b2EAOnrLaqr2fvrxMMJ9dn+Vvm4MR/Yjcuy2a/",
-	"2iU7gTNBu+6d54tniy4DaRWVyVy6MUZFefGVyJEckcOfvvxzx/3VDKnD9kSjxgkcXbfg5QMor5V25Aod",
-	"y37rfvhM2QsJr6PiRs25NA1ka4/CqQoGMWhbGzRQu7tuFnp0iyXHiT+3Vxpqr4SAmhTtGBZSA+nf0SKr",
-	"V6muT0j9bYRNR53rk4461/71vUAZxu6fOKrlEcNYH0fKlYic/baQCfaRszqi3BqrKRSEQzaUkMaaLWrb",
-	"TDSaFXalAAn22KQohrzFtJYq7NkfFDjN1b/HltT4AbgY9BdyDX7iJV3dXhIpIJbjxiNyTQTbjckAw68H",
-	"MsyfPB0UX4dRvFyKG8yGhZbl+pI8ahqQXBNNeTrgZB0j/JqbcBOIyVrJAnsM2ucsDL1d3wwsNrG5o8Vq",
-	"iw0+pMTr5qw/tRod7agqrmFaGxcpv+PpluZ+C+CVpAWMeGMrTvNr+ys0daT57bXJlNxC8LpgzJceU4MZ",
-	"MPUBbqEc7Ur/6Q6CDOmwkSrx9NFu4bjzKwg3K7aSKmUp0C03U1p0PtDQ1+hpbqOJA6KTgFZHD5MI5tZb",
-	"KG80NAD9LYdy+oY7e+/ramzmhIMkG3mMMTGDRireIcNpTczrzlVocfhxilgX/Q4I8snU/NWgZtFFaJ15",
-	"LPUqn6C5FPNmD36/Fi6eK3W9WASbNF0C5q+50qZdlTYqzt7Ani5k6Lj9cITIbimepDIImV7Pm2I3e6zJ",
-	"KhzXp2ij5vovxrZu2qruWe1TmqwlCwxZX+fLBwpO1dCjDtYaKNr93OoH70bEo43vZubW8Sb4k1gL/Ks5",
-	"i2mC9veTuc1vANKkCmW1yvidi8PgkRbf+n9Lgr3XOrgJcDa3wnPggl66RfR2n2y/geHivvqj16nblkws",
-	"S/vmz/V7/zpQbei+9FfmytGahJYs7s8wW3bBRSc/+6pa52d5vhjB3Oogfkl7INzBxZ7W3n9TUfcAX/Mv",
-	"WBxLCRifMKFK+5jGIZLE8rCvGvzr60fdEH8/CPF8eUBDwzyustkqcFSnTyry6Ka6jpK3gRm+4yrVqgFH",
-	"MTMLacGOKXviokOXps4Njwlsmu4JF8TqOEysmJ45kXRcSUetimjqycuBe5GleHKN4cuMQdk4tO89YTXe",
-	"MV2iYjGnHD7ROr79Z5+phlQ/3nDsyryusLV9hy27qKzlqi7Ko6vf+UDLqhbQj6x6Lqpil8gYc3x/u91g",
-	"enIZbn/oXLhGUUBUb2UHgOCNdCY49bPPLr/xT2xfIqpUKVPe3QFW08wcKnMq5qxj/HNecDNt1Fou5e1g",
-	"njgA66V9sjXEIDjf3JLVF7rMlB3O0QtM2IqLr0XV/8blCVb5seEyCYcS2GJ9l0nockFcVp6DP5ECmj2s",
-	"8m3KUhdqHi1Lp9UnaGYMFzc69rUr/zz2q40t3p2ji2Qtfc41jzRuRqr3gVcKVjk9rEp59cjuaKkR4C2h",
-	"4BC7j33MNEqn5Eaf472DBqcD1R9xpE7I7fhls69Qd/1SYFZGYAa2PfG1XAdz5XwRwA68jPhHgIjccJYS",
-	"SIyBHhCC7Xx/qZiWIcq4LNbuUAFdG6ZIwVNhja2E5HJF83JmVy2O9uU3g+gaYERBYITweuKMIo/BbR7U",
-	"OHx1v314/dJyJj2I2O2qE1pscqbJVhiel52kiGYG+koVvmuY2ubgSIZp2IzebNk5+ZYANyyDvjlbGyK3",
-	"GOWVhoDehZWS7QQKCEDWE68DsnybQluonN8xQsPh0S8jWrO6b4Vn4AU+ZB8876lD7Rqme90bfH59B+mD",
-	"fJW58DOQRxW6HKrqeRIOPdSLjiG8eg1+g7AKCiHTa+gE1klQ591f/WpQtjb30IesbzzjGcWEN3TFQ00T",
-	"y/pcJ7EtQ85knmpCDZGihTR/Hozi/B7mDiXVefsA+S8yvCy21+L0OPUUcQGKWiUvJmnMx3SoagmBCUz/",
-	"qqZ4R2Zeh6+333g9IrXsysjV7XACU15Krxj7wck6r8GMaZ9d5z8xAzbXAZXnO8ySAamRwWCz+Pj8lV3y",
-	"FSv7glRhgaALzeoFnZmGfz4203D+MRnuPpr5QwjG8pLLYw05v1pIfnxubMD8/Gw1RVlNHmRTrKfTcw9H",
-	"hPGuLZxG2Fj38aN/GbZ0Uq4Q6nzWJmgP70OSDuMQzCz43mfrzJDhc7JknSdD2cNtO+6ggURPtkt9dsNh",
-	"f5aVD3/6jMnBYQstzjR6isRz4GcPP2gsd+MkT5SLGDHXKsfpiQ7mvRPIGrAKZCpFiwQ3xqs+ouugar9z",
-	"3NYbJZc5K2bq69pUZ/776vXPZENN5v3M8Jy1nSCAVc36wyqmXx5/OC8a1uIfRhYGIQ9ddcIB1s0WpCLR",
-	"smAuf1wYWaXDZ1T7eXMJ0dJ5SsrAbNWrGlTJVApG6A3FBist7mANl/E1X5F580u2lhgXPMnyCI3YHkk1",
-	"pTQY4cHVEgIj76CjPtcDwd1hPl5tsV7D5eCSOPCH0KMcmxQYdXMbGbYrK3+HG2rNPBBulUk5oh3mFTwf",
-	"1bAJhy+GyyermYXoJpSaCbJn5tJ3Oa9GFYbraidkFkTmRSeLXbafwEiaEy717UEugAe1v238UAWoEG69",
-	"dXkh7Smjd3wVLFr3iS3VyEtogQcFOVKqhLBcMywCiuPcq/0qn+aOsRritRT5vouMi1rkcuO7wWUSEt+h",
-	"ZsiuMNEnY1/l4uZaZ1TN2hoIdLtr32B9fJXH/aTX+KQuNRumrjVP2fXU97uC0u9d/FlDAPqStG+RKkZu",
-	"2QZDAXLte/dNKdyY3EfajSicHwN2Ut3OvWowz0gv6kTUQL2SLhE3ELFaF161lq7tuE0ZbTglnrcEmRHk",
-	"NvenvRyyemsmSgFUTdMSR8JcXYqQg7m3wUWXv3lsx7F24vao4hnZ6orV59PCD32XST46/oGVcl01nlV+",
-	"yFqqOkfVjPhMUZJKhjLXsBzaaI5OYt5sXI5teOM1Sv1mMODadqrm20IQI0nGaMoU4SJl95eYsbgDRRr0",
-	"BHs8NEhIzrUhpY4Gwo2Smy3TupQb9c3VOkC4C7FCuFb28mxxcLcI9O6bfOlM2WhbfrtxeK1dyYIz7EJW",
-	"fWi0/PFJYCUeDamRJymrGVEvc1ovwejCGarHjFNF9HiLCedRiaynrqFp+zzavd5q+eTVXHx/7G4K6Krh",
-	"apRpHEaU+nPNeys2Iooz4vu+hOzVycUX8xaRjS2zODxksKr4O3T3u2bWTnR050gP05s0LBxoxjxzK28o",
-	"VozlkTmZPbUgYwvaNn7eQ0fKgDaKGYjmyTVJ6R71V19zPToRZFoBHWTfHG4SCmZSWsp3OAw6kVK2svrd",
-	"wQDBqQrT5Ehgi3P11MnENOupXC8zFsIcFgMiZTSTNxFRevhc59hoUFx0WP91f8RLs5i1FSlT0GJ95tzu",
-	"Y2ZQr6QfpR/hrALt7DRNx4L+vu0mlzSNyhm0Im6siI6tNBmj+8Z2NI1QgM9DeuyjAJY6RXLSRhQrICOh",
-	"y2Hnzt6hhq95zpwa3jFZctIQcnhvkzfd0nP2/R9yYbINVdRIFfc5p9jP0rPM01hSMpcK/zyWJ4M2BXA4",
-	"T9v185SQ7eZ2b8u2kSFmF1dspPVhD9AYX6r7RrVEeJuGhv3u052W0dFmJXdj2AzuNGquVkd4uXT4wJf7",
-	"4BEcetXjjX2J3rtnDZcdDmvFkRtK5h1k7ZxJUyA9wgpka3PavjWQCTiFaco8mLssGMmZMUwRSuDenpEd",
-	"9tBPSA6BPgW/EikIJZqnLCEZuLt1Qs7JjnITGVh13rtJSptUt5Ne7apX9o13ZV56HZHteCyptps0RwvX",
-	"/ZxBzN7iPpsondM0ZWrWaJgz26a0AV9PTFmdMNTEHbyEuO9/XJaXy3UQjFf0jqWj+/Qe1VY6oj9fV+jC",
-	"7XK4Eq8MQY+eUVmfWBNsbIfDL5hipHwWe0BzM2JkaHDKTcjrMGvX0+aEysqsqvKUqvMPYMvxpWo1zPuc",
-	"cTmUcXm18nVIk7qIDzVxWDEzKt7PCvbcvtTE3y8P0RfHt3dacehtgmoirolDyEuSMw2EJmDYwC6zpgQ0",
-	"QLO2Mi5JqGsZeeCZGtFYb8K7cf3VO7NVHvnR/C7CT6qOm3MkWrubbPgwvFvDXQW0bu9GsePpGjH1c5+j",
-	"YXJGEjoENNDlAeq8MKTYauwaC4P5rLGNZWNG4ggMRkVYKXcpQj7uRLXmN8Kl7dabHqy54DoLhp0CCtPT",
-	"cD22V53bmL+SW2G0azQLiXGDU6t626n2JdvsfJsdBObAHUyq/vW3dBJoV1CcGT5xgJEyD8ga5YuKAh7N",
-	"spuGTvyMMsherClNa5nncod9PLlJCBfW4knnbmcx+yDiqbMyGghZDc5AKIYBXza16GhJqslOSXFTTsiE",
-	"BxJIkeKarBVjCYAdZKurbmsm2wRrbuMnX+PzrnBuuCZhzUXqkSauQRS+EHPP9rTx6yrG3nORTvC2lGdw",
-	"n6xaJQfvsNNFNg7S7xm7ddAeBnN/OfM7V7/9hXal2XKm+uaB3ja0GOF2R7j9SAt2UIAT6qLiDJmx69c7",
-	"Ywx9o+y8Oq24dbgcZ2RZnpEpDsGatp+yJ1Z0yXNHA3Hfogr301A1ywq+6n48HsRQzY80ZOI06pYHufVI",
-	"n8VxBcyZLDqQP3bEVq1xUVRDoJDZ8qCDUypbw0GqPIIDh99n9zV3N8s66VXXOHC4DLzNFpNmBh3oMBnV",
-	"pJDajG04cRyeVUMOR159rEuur9N8bQoBzHvFTINypN64tJDhnjQ9vr8pEIjvt9XuFXB0m5gO6zLaDj0t",
-	"3Y5sMlNvfFVOmPSuhWHW/t5pJq3k1VEqghUPrrXYYJe10fpBq3dZxOhxZfRx0vjoi3WtytxeQlI3fCFa",
-	"h0OkWgXaGlwxkRJuXEGaJv/v2XdXb5+fvZO3rD3y+3FYxLJChoXkVg83Rv2bDhwcdupWDh/RhJKi30Gn",
-	"e7rj4sZyNSmwnyJYonuqUk1SuROuzlGkhK6U1IHRjeC7GKN6mu3mXRZp1uyckI9f+n1M5kLbW5U5k2bX",
-	"LavLXR9gCo801XWlsAw8eT9nNvH+dB3nLcjuF/YTnTB7T/fTIYYulHByy1zgOS4FJgQRt+sgSDLGzHM/",
-	"nb8JlNkLF08yo73Pq1NORi+X74RBOVT2YXv1Ys1HXPgzWHKEscJGt9y+TrhX9QDqxLYNayWLSSE7efTt",
-	"+tQa2AKsGDzkhuUBByk9dBecGR7ubL/ch2voyrlO3ERlRa9yRlVpBB3Ku5yvmNDQ757mJiMbJdeoANAc",
-	"/IZuAZLxAjyyCtIx2pL9Sd+3ZyzRGghUOsSY5VORtlHQ/dvlKca7u+663J2Shrl+iowqa+2CyhF109OS",
-	"yJEmHjAb/PFYe6QMmDmaa46YpmaoeA6I8fiwJZD056hlb9Sy1qUsmE2I/94ZEBs3DnViX5e6eHZ76jhL",
-	"UBz7qN6kLNETNB6wRHE9zVpEIzD2Ro7q3VPQ+2uNYuW08wSP+cgO4z+zKoCujVDpEblx4Wf8lI+y1vZd",
-	"v9FOvITRDkHLazJ+HoVHcyvqcsM6QufyjinF03Tg74Ma8Gv/nFWBqdZdFYf4t+u4rB7FVkyY68l34N6f",
-	"Othl8kCY3xnNuKEodWi0YNtPQO4+G8jicGqIut7VJ4y0lPecUz17WXUtLyI+yF7ZWjECYsIEpuiC8LnB",
-	"MTcj+afrs9Q1QsUFcMrHMHixZFQRKdoZu8cfT2+LgqrjOwU5VKxVM/qVmxhVGyZUQaIX759LVYTrXqtA",
-	"F/SDoKTMVDonWLMI2VtUsWoWjTZkze9wvErAT+rVj/6Mkq0wY4aMlC+og5DaoVtsYBz3nRwVI/i7PEgd",
-	"iPCQ1WaLOO3Afbb3osItJFbO79ALIGfIjII+L5Y0t/bocAcpbvwc4lVOecHcfHcpGJStQJKSVJpdjm4s",
-	"VVVv9O35JTxVqki1aqCok45oBDGKa79TTKRvYrn2eGz3+YBRT4+YpNU2CGv5ib7lPAOX2CEetwp2Khzq",
-	"9Qi/kz8qmgaQ+7gYObvfsNXEiVM3dkOT3uypUIaAqsuADJQpy3KmF06lgt40nQaYzyX1q9109XwdW/Ay",
-	"sVO9s3twTedDcNdVXkQJ1zAWpKE4CQxomH0YmWBsxKo/Mxa56r25jiXkn9m9qWefGXl948kgjr84sonY",
-	"2IOItfIAHrzldxN3i8Frt1wySDKUWD6TYNkH1o1fWgqhrm1VQgqpGP4ZxuKZjClNMnrHzsmVYTTdE033",
-	"umyn6pqM3Aq5E27Iyg6zVjwxGSmv12wHrGuj5J2riM65r6nWsGyQzmrsPuh3t9pYQQ3zbSuNlNA8126d",
-	"iRRP5rMuW73T3KtzxvxGKQMZv8lmbZCIFuRcy42XnSw0Y/Et2zgDAQr62C2h+aRqnHmzOcrbR7i52yit",
-	"5rYUDhHZ33RAunYWPcVO/9PTXR4doSlqmC4ry8vPJESwHQPTQmlzSdZyqyzl+LS7KJ72N82+nxDNrmfQ",
-	"+OQmd4QOQH8fkmK1ng+9DqUpUdlqRkzHjgK++ZPY8pEKRnydhURFxHPnjFGIPEu6CtXIhMBSKzevjOcQ",
-	"mP6O0ac3wRiAlesBMwjaAWICpLN9N/SGDWVBPu7JyB2j6Gw1c5seHFARrg7sAITs6Brsqh6QOzbtvUso",
-	"P5FbU3cSJHVZTeQdU1C7icRdHAq5+F4PbRW4Q1YLaa5XVKm9/fXDMYg4JmXi1EOL7Sv3ZoJDqZ680W7H",
-	"4JR3WDmEFPXak+hs6UayNAwvRv0mwV6djdli5VDAgM/okFXNWZB0IKlHFkE4Id3JWsDdvtoqbvZYXwgn",
-	"0FXKJbcwXEl5y0sL+9lCcMH2VKU+hlbhGd3wn5ilactwxVqGJakU2JnFSi+yZGbHXKfvpZI7bUnR1YRp",
-	"pu6YQofej9L9Wv713X7DsAaN2M+js++GCaaoYWlVuGefh4GBxILGimquyR3NeQrPwbAC+4/mnPyglHTd",
-	"n13/IZLK1bawl0j+8+3z78g3T7/6P39CNmOhUY2aOCfvM2rsdwB5MNmfWBLnMGWL8JQUNGV+GOUq55ZB",
-	"/+d38OTZi/RPz8BzhfvxTeSF3jFlN6ndl5Q2MOkNjwWFdWBaAEDt6/iiYuutZin5z6ePvvnTOXm9sUAB",
-	"l7LVE1hK7s+ovvX79AWuZducfLuE9a2pRIQk3B0Pl6aNc/3wjt5UANHlAl9orzLhRy7xeD4x98X67Gcp",
-	"2NkralZZ+7hfPnrq6uj9znbVFIpz8uMP78gF3fCLu8cXrs3nhTaK0QJWIe5nuXYocwZfZndwjbBVw/Jc",
-	"V6Tubus/LR0pQfOLTU6N5aUXmTGb1C1+fiP/dP6rKH0IzxY/c8HI/0dVPUXk2eKxDxrSDV88W3x5/uj8",
-	"S+xTnAF9XaSskBc1KttIHHcp/TW9SBfPFt+zQl7xG/ECmwIC6v5Fpntfn+c0VbrZ5HwFr138w+X+IL8Z",
-	"WSK81RMz7/yLAf7SeNKoLYN/0BspXPDqyaNHXUyzfO7C54BDvsvaZ2f2v+OHzdR53OLZLx+SBaK+286n",
-	"xF+HH5N3wwJ38ZJrA/fhpsCFzhB9J1GiovrasFVw0IbPMkw40PlMMCtDRdXSnllY6AHBJ9hPj98IHCLj",
-	"uJMAXre6PSc/FBuzJ1vh+mV4/k7UVuhyqXP4+sVaOY0jeB0/MvNc+fDsETfRX4ML1Z1h4ML2jgBuCU7g",
-	"qjjn1UIP5ZReKSsSzxxYUXwnrr9tgvGrpFbmZFk1VFA44MHPFx95+gkFcM7QwGvzF/vvP7p2e9SeyEBT",
-	"zF/CR6keuXixBra9+JQMPory7UUa/+wr9BtGPn3FwGsy+PT3DKYCfPpwQpT5UYogxrwo3XtWVDNCxZ7k",
-	"UtwwBSj09NE3PVtwish/jdwKrTVHCWzpShZsKdM9Rr28AOSGaC5WzP5gJa6V9XNg+TsYtUEBSUGjBiWB",
-	"5kykVF2W2goE7KAeE8d0Y/hWuCzjc8yAGYWnKVy4a5fRRP83W/NvifvT9IghXHMtzKIF/iwfrlfhh/k0",
-	"IBzVRNM7lv6bENubraloTTRILXEf12AYFfLO/WRtXXD8W9qUkG1SznC7P1tDFkapLqE4uvgI//90gcmE",
-	"Fx/h/5/6RPb3LhrYojewMf+5ZWpfmZi1Fm/lDYyZbxleFcdaBtccmrR5UrkBgAHvXgcaA2znwI3Xwi3m",
-	"mwBqX2KYwC+KbVCdUK4VK2glLj4M01is1idTuncGKMgztN4sC5/Ao3+EUR7llVkrqboxH0Bu8pQkEq7o",
-	"i/gQQNo1v8drnLTXD0lpsh1Wn6IbkhFt6Y87/0JJd96ehYJNMHd1+fQ55gU2ZdRzfj9aRP2B5M4I+7Uk",
-	"jJZbcyBxP5QT8erAUXMJP/PUWz2C7TBlooCpO8mUsAhu+AireR47h9+H2M57T9k7cEoBrbshRlUnUcsc",
-	"uJlNaBnP6pyTRlEurCiDlQnd0T3OJi0dt19oIti9KU0hb/80iR0TtXSfaPqLRCfOyaCMH+hg70v7xzmg",
-	"+AOYjz6qUW8HIgXJuCbQaNf+BQ1NhAyMIXVPu2C//RHD/Ufw84EHoclCkDu7C7v4iD98urCaymRuHZYs",
-	"ZQvio0TLQwmCV/KOvfQ7/qMJgzCm+0c40xduR6cjTwvfMBfkq8zxJCF3ln5Eqksz3jFFboiR8rbKoyNy",
-	"PQc5vwIFvZPbEccKkagrWueaUNPBCvlSuZTvLlb40j1yQmj7T4TYYTlvNvHdGCFkhxyhwdOmQngqRwtx",
-	"qtqMxk6/8ZtyquLp0JcaFRbjOPnE/nUWP06JY9TKZVwYWi75uakirYLs+ncnWKqtXXy8Zftea7VZhHDC",
-	"y2t+qOMOfT2Di31CboOe40r7iym6LzCp2F8rvx5cd7pCCeNVxJNed1jKY6HK3NZj2duwE3dcs8HT4Qx8",
-	"ICiwMKQJgsLb7r8JuxxFp04uXTBhFAfq5CL9NEykPwhzWlGFH+ggSrvb/VxuGVjMB/qr6fKQwVDNkkey",
-	"s/SVcW2k+3zIo9YiBEyi6aYEn6/kK7NazZ8bHVXwrEnpnXG6dCjr7VRUWTr1D2/FBeLL9uPGpZwYb78q",
-	"RtPLar48Ap4bzfJ1Pc8AvbMJPIMauiWsp4++Qd9Z9Spej1UPuT4n0ao/phIcOHw8Sn+OSszrHeLM1WqE",
-	"X0IcPMSmXSbz5kXrjOY5WbKELPcu9yd2vl2crylqTGDnxNJW8dqXHb1fDFfhKvNDT9Vv7aEa5sGnD/HA",
-	"HsbHeComcZJQDxKcFQppqolUBO8V8rJQOBF0Cbk8r8LFYR2LDIZ3SlF8v5HYUToofH+AP1fGYkRQx+F0",
-	"ndOX51/saZHXil3cr3BJPXKl9QUn5Q6lWl2UxUut9uogtkaKqRFUIVeGmTPMNWtiZskNllwguNtbDmep",
-	"8JzNZfahRuKQA8wCgR9IMGDInI1uf6tFmCyrtMKRsdRnp3gEW7tM6SB6PecifSFGodc/e3WKduPP3qhA",
-	"hPQCLfd/YAdHxwbjkuq5mZIK9t5rPWu5FWlClmWtSoI3FAzhHYkw9vZ0wxEQmLjhHTxJ6d2xqm3ZGSAh",
-	"Bdf2dCnBESwt9AGE7LMNoArhlLYBfqCD9hy9WBt4tjyxMjfXixc/U9tNZ3KgSUoVeLn3Pyb1EA53c20o",
-	"jOBGSdCALS887w+npr4oepn/v4FH2p39Oc9P65h23/GDu/sI3NBbJggX8yVsAb7hqGRnmGPZjJcCMDSZ",
-	"W9yqameQWAULYtTFpjaAPIhZ7qB1J/S/7M28gzpB+PN8LIDeQtSofQdkJ7d56hhD4nTO5d5rgT+7aFOV",
-	"7I66XysT2t9WBYGBKMEVPjgKzLh4QP+eqOXgAnPpOf999fpngseyKF0Hc1uBqdfFdXr//+4fOuCSASfv",
-	"Vumq0cKG3viR5M+IFHnJyzWRudW0oLjcdQUK6EP4ajjdKa7076RJT/WixsDNfovnl+vy1NWsqCacwNWJ",
-	"HGcWDKigvK754lxVf73YNyEUN0mhtpAXrANBLj66nz7ZDRipQsHsgJ+s6jraq9eOvdIw532LO/Na0+cg",
-	"87+0vviqFOC1hctotVUXoOSx0g41oZDUVLoGAJPLMvxwmsO3UE6GntUVFUKCw7VWf7b0jtWkSjjEjrmX",
-	"9bYYVDHnvyGv18TspBu16sYe6BxS513bJqyW8C0yNFbVyVqbjQR9MMYV7aN16j1skq6yLzRSa8gBK7V5",
-	"5UrpPyfdDbtVSwSJsmEtZMth1/X5Yci1fJH4QIk4fvMhvJLNszqkHnXat+6dmHZ8lgDCIxS6JyGN6BaB",
-	"6yflMcIAPORMPHVFk5ZKhdxZWku5vk2aWYFu2TmY11uo98BaVX1OfqCrDGJhXVW0CdGSaBd3scQejreE",
-	"vJ2+Q+twudR7brJU0V3Zq/UPwSAaxPE0EFADo3JJV7eX2BgIinOQ2dbKch4irgzFPPbO3GgnuLGLMgl3",
-	"Qjp3szxociQRhM6OO5HTESrETXfECoGIaK6wLVQ9x4xrQvOdBTpdrdjGsLQjbPimgsPn2OHMQq6JY3ED",
-	"uvwrAXH35OlQX5/qe7917O0NoG2nd6NE6tNG33AX08Jvbo8nib+9ZXBVtcx15yHzaqbcCbcBp1BXV4vs",
-	"q9SfuhwtVomAiTynzR/0HwmA1uUvwuiPxFUIuVFj8xjc2n4ZHNIWGj53QrmGZ5bh1ptTTi0DddDfQ2K5",
-	"k/VdQMcjLyZlPrmYUHT60ymJF47RebGvhS/r+kKTlN2xXG6wnOXBJXrtXi7YHU+Z6+3bmffln3mIK+oI",
-	"B9djysE4Y7B9bUdo3GVUjVlnhP+wy0VI1wbQvGbxUGOYso/+7y+Pzr758PHppzP84Un1wy/nH/DHx8k3",
-	"9V8ef/3pPwJe21OiuEeEYTei5ykP5UbEOnaopbScbMkyLlJCCXaGbHoS5+JplTkzXRkOOge/TdM/lt1z",
-	"cp1xxlSvuEbjkHHSMQDsq0DGg2th9Be2oujxDU2BumFxiS6B6saywAqXKXc2TaN9GuqIivPL5iDYlwxq",
-	"5l3l3IZqbCMFrEPU9LmdNXihHxmexhnEd1zzZc6CHoYGfSpsVvWxSoeI8znsBA5k/OxzeHifQziHuZEQ",
-	"PU8q84FN/8e69n8llitvr49tK+346+ufiJGLQF9oeXt9ZKfp6gt+/mf7GzMKgx01q2wuoLyHpn9huOCH",
-	"5gENficMnZDMcndS3X99Ow0Y/L7F2Y/8jtXkWcbREwHSB6PVbihuWkvMOycvyiRAzAq8s++CD/If27TM",
-	"GWnLN1eNeqaZMX7SeKdh7R6+8s+e0vptf6srf8T9fZY2BuAOSoi9frClE2yWl5CcF7wq4CuYrjfb/EJX",
-	"3dzQFuiQCAH4ffb1zosmv0knq7G4+gAu19aOJjlfC+d2NRnbkx1TbO7KB2zXDQp5Bn1prZ6OkxFIgeMz",
-	"OhlWbIfEN9UMg89dEv9YXRL91f7+OiWWPR7a3RKrPBrcZKt7oveaY2cv7J+gmOv6DBscEs1HuVQ/PACP",
-	"7E61dSArIeQCxZXHz7fRcJDxwVmuAG4P6/fuiDu7tEjy6+LRrwtXsMUN2QrM+GRdGRBYbUNWcrMvywKw",
-	"Obpcu5+u5dpXvWKR+A2/Y8KqfR6ZkgbeOKCVqVjA0At5V0K4h/F2BKn/XVnp6dSW37DxZjRBPpiy8rtr",
-	"wlmx8ZhGnMRIQgX284cWi6P6cjb1mipLBn+IUXQw1v9ZzfmjqTlXlvim5lCcXNPB/Ay5NW4mj0PjpMqd",
-	"cgLJZQHAdIwOtQdEVEvhmcvju/Hk0e3tHWoCOa/QPyevG5lnYxpfuMuMb3URzF9riX/P07C5IL4BRRJS",
-	"gw/XPWYyqVmVUirX4KByk3hwqh35Hq8cJ6HUdY5q/0u2kgXz7SgVGpmQSe77U/pmKfWMdN/2Y18lrHcp",
-	"K/+e7PAEqgoA8rdRVCrOF5nDlpTjwupJSJVa/O/FpL0agzCC5qt1Di1VSfNuFuWQVuL7Sl98LDPhejOx",
-	"3rrnT+koLr/RgSF+z5aVKbkr/erzFHVKspPqVickY7lrvo0V2lwQBlx1v8pZOa/u2Dy4DtnmL+M48Ra4",
-	"cATmQBsRHOM1QxeRlb6rNRHB3+5zfR/q8vEHas5RWfq0YXVRknOsU8y5YCUhH5NuZDlidBn3W5wC+wCx",
-	"X2TO8enZuD+cSDCQnJ0sIHbDemenuw6f1YyCg2GzoPTcso3xqu4KhwE2Z6nXJ9lWvUU7lh0eAFjtzJ8h",
-	"8aB6iMzyqLsAJJk45AoT+rgr/lNWXab6dp4gqlufUMVNVjDDV/bWnC1SK4gyqDiQPTPtovqAPFRSG6bi",
-	"uiu9hWcfmC0eZJa+RxPAou8uk3BoqlYZv8OAcDCv1P09vB1HwAeNx/5ADBlvuWLBxEhyy9gmsT9sFBfG",
-	"6k5GEuyLAcochNxdmYDDkpj2wl1IEpgiQveXOLwDrSAKM4K77hB0rgBQU5z23Tss2uL9jTx7yERgB4Yu",
-	"Jd/VMCz3Lv/2ssRhq7lqYqRMakgOscqCqRuYf2lO1Zsf57u5NkzUEPC276GTC9lQZSxng/zDlO6DmFGG",
-	"ME8VgIDGchkvTumLyNhYXwQCkWr76mlq6aaUf3y2/MMFKL+J5Y/8wN1kL1d4gPAEfGe8VW/pDs16RyJz",
-	"mfXfWqr2ZmwVi8h4kXi+iFQvFVkqSDixvy3p6jZo5AeY0gW9ozynS57DENEeAfZt/cGHUDivNqyt9T+O",
-	"H6tqX9az9XMCzyQm/tVH0n+hSR1+81WLDN3UxUc4YFRWOsLx3ywlfc7QB4C6P9GdfAsO9jMu/rFVe+h9",
-	"Uuu0YprbmssbpN3FnjrQoVyfh+FQR73Invrmhc4L1w8iJlLsIFlNrUI9OyD3pyH05/L5odbbShYxJoRL",
-	"2n7eSNfutSg6MtyfdGe4v8/2HaVOZqvrHYMrf4ncWrPaoti1xS2wmd1qf7VKZWg9Iw9x/yXVBm0wNLzc",
-	"hHsMT8kNE43KhH4YvZOJ62+Ea0bCq90RBk+dLFyG/FEp7TMGbVA+98jf06tssIffTxzGd8SpBVwo0UYx",
-	"s8rAK+UkB3bFKhP/uSYOjxP0OkIKicXiSWqcVw4uVjmjiroa7d+j1Gm3trPQ+67c9Odyqhi2vdwf8rCf",
-	"YZ6ySMlGyTXTIMshq1ASwAk0WlojCB4/6WTHL/mKCQ0ymeYmqy1L8/aq0OVUcYPs7bBkS4Sb+KR076nR",
-	"vm1G8dn3+AbBeSjjOezScubfO0sFjalMmi1pe06+he5ykvddt7/qinuV9211PJdigoodPIstBGv5J7eM",
-	"bXSjTDSSyYGnb+aS+Vd2zWr222eOE1HAKUJ6UzXlA7AIrKQJE3ft2r81GQJOpP2jTOqHnK0S0I/Ubbkb",
-	"TMb9oLZ67iluxGeRW5bvPUWQE+5ai3JdPohP5lybppd6u8klTXV3nPhv8EAZwhjdsxXfPHmvb+dMjGr1",
-	"Xctb5Kmza1Et8zCytwCBYNeDn+7nYbU0LcNN0uqg9rK0VQyx7StEmqAJuHHdwlOZYGLAcg//Pyc/y5rq",
-	"2NcpvHnByEVrUwPmY6M4aqAryPXZzV6h53eZLJPxH9zPHjGfIJ2puQ5ihJuLK2UKqFuW0yKBCQw2KSo0",
-	"XdmNQHzIuMag3ESOYe5E9XoCzHy47rNmOtjhHx9XTjExoeJ7JXp47oecGmXeSubbQoCF7cWgG5sZ4H5w",
-	"oN4GZVf4xClVevxC31AENueAWBg8A30ArJRRbIPaQCZ3ZE0VmA5YKUYVc/0CsP13b0F7CafPPtd5fa50",
-	"xUa0K8VreG5fCjQs/XJMd2735d/c4o0gjwdwI8J3fj9+RF82n3UR9Tn5Ns9rhGwyJjw1U2G1W5dst6Sr",
-	"W8sghe9sqktPfCdPxCdOXpfY3TzB/nWuFC8cDIprkjOsEKB7nTht2wfyiqr6uOBia1BTcbmflkG6aegV",
-	"CC98keBAduB3/rE/UB4zQpNqwr8rKyX9FOuyAh4yojaZ1fDAgNpRyIZHCII3qS96fcVvxOttoJ1uIOxr",
-	"n2VQmzb9hA3lIekhDq276xz6P+ffBYCy1VZBysUvH9qFBlwTjSfiokJLI299Tbg21LAzYEJWYXJySmMW",
-	"14oqP246qL1aYL0QD5PuzQrK84Go35eVG/eHM3g+4DXeUK13UqXxEcQ3/o0hjxNz3yw/cYRIjLz/qUTY",
-	"wJm+BObmwx8XJb398sEqNpqpO6/BbVW+eLa4oBt+cfd48enDp/8bAAD//w==",
+	"7L3rktw2kgb6Kog6G+GZWPZFsuy11b88vo12JEurlq09YXsr0EVUE9MsgAOgulTHoXc/gUyAtwJJkMVq",
+	"a2z5j7vVJAEkEom8fvnbYiU3hRRMGL14+tuioIpumGEKfvs6o+KWPUvtzynTK8ULw6VYPF28XBOTMbKC",
+	"BxKyoSkjN3v8t5wzYc7JNROG0FvKRVJ7lnBNqNA7plhKqCbckB3V8MCaK22I4Rt2vkgW3A6TMZoytUgW",
+	"gm7Y4qmb0NmzdJEsFPvXliuWLp4atWXJQq8ytqF2qmupNtQsni62W26fNPvCvqyN4uJ28f594r7zgqbs",
+	"cGlvMyb8tOy6Er+wlN3zFftEk1UuV3dDc4SPB2eVUsPO7DIXyWJD3z1n4tZki6dPLrtnamnZP1PNhOmY",
+	"6VOSyR3ZKSluicmosVuQKlloIrdmaBkw8vHL+AZmdLiEN+Vs6yQnUnTOy31p3H5/r+S2sI/CJwtqsuqD",
+	"t/C3Pn4qqDFM2Tf/72d69v9dnn25/PW3R8njy/f/0T3a/2yZ2pdD/gt+O+GYeEgDy+PHnpVn6xfUrLLw",
+	"3t0zpbkURKI8UGwlVUqkILuMr7L6ua+Ok96uMnv0f1l8+sviivyyuPxlQdZSEUoE2xEpus//s/UZTiaS",
+	"dL8sfr48+9IS7ov3vyzClHvL2F3XPu3s3/rG2tB3fLPdLJ5+fpksNlzgL4/Kcbgw7JapxXs7kv0M0+Zv",
+	"MuUM5OtzfqOo2n/HczgaKymMO+ibbW54QZW5sBt0llIDw9UWqWTBlHEfWrsvlLt5wwWFhbTWm1h+ONjJ",
+	"Fwfi+4r4NRMjCd8UUoGoGGCXZGHoXeCY//f1yx8IVYruLaf8srjjIiV3bP/LwnMOE0Zxpu1o9hOEiytC",
+	"85zsrIyjN1a8nTcFzeNL+19oR6vt+hkp82v5lLz5J1uZajuqXX2fLPx9UNsHWhQ5X1G7jIt/aruW+ibQ",
+	"NOX2TzR/VduONc01S1o7FEf2CBK31sfT2NW9ltowdUpeq23Oo8snX3z2X59fBjjk1sviJjH+wfaeF+AJ",
+	"kAhFTvdMabLLpGakkBrITVLJNBHSEMPy3NJslLRMTrYZQJoERS4uM2pv4F90IYVGCr9S8iZnmx5WLPCJ",
+	"/zxkyf9QbL14uvh/Liq97gL/qi/8d2EObVUC9QLQEhJCRUp23GROjK85y9NzS7lrpjXHMaNPSd+U/PcC",
+	"U7LXi8Y/nwOl3Tv2k1/dU57TG55zA3csE1bs/ryg+O+wCznfcMPsVsitVWHsXbLMZF4/MBVL/I1pnnYo",
+	"KLCVoE0xKojOqGKWVSkxbJUJ/q+tFVekUHRlrCJjiccFuaUbphMUYCZjihH7HhNye5sRxaz6tSY30mTA",
+	"wI0jdgu3T13XkltcVHnfPKpdN9UpE9vNjb1t7AdxNkd9psXe5TcTnOEhcyeLv0mq0kOhwVJuYF+e/ubf",
+	"uZHS0tO+lNM0dSYHN2yjh7gGBnkOL9nXN/TdM3zts/qNAPeN/btg78yyTpD+Q4LPvWZroCNKoOipvYLn",
+	"h2fVIm1Jn4oY1diddHYkOKA2MOxSG3ob4OhnImXvvKiFZ2pC11pn/qJ1HHLp7tkAn5TaTbK4Y3unD/kr",
+	"4IuQ8BeOs5v3eODBIqdCsLTDYlA8z3EJXBMkGJo22lCRanv87JrsxpfnEqwjO/4VYZvC7J8S4VTNhvXS",
+	"N5tBknKjkaRTSDiW1YAFYvnNsluhOw35XSZzzwNAVM2oRits7DJg/fGruAaSRsy/FLbDfNY6XJY3HevV",
+	"P1NONWkcGEepigUjDqLbhYODSFNv9vobStM1M3sYmxXLG7qy9sVG3rMlGIQ7yo1dAszNPnbDMi7sHFIp",
+	"7NxQFV4ki624E3IngpcZNT08CrtrV3qFZwRkvf0DUgMvrAwcNWl1QEaxAFyUDfMo8sW1kpvlzhlkAWeH",
+	"5VRqD5lVDvkkQSXvmWLvCqlRuJQ8OiwEhhjUflk5JaKP41/658ozv0SFdNC4UmzFhFmW5G1S6CtT7e0U",
+	"yrivezkx/vVp7+24SOVu/Jtt5aSkJPB/4s9eeZwbxGuutskVoVP+Nc3zw+O9cv/at9v2zWei2MJn0BeS",
+	"Lm/2UZdgv9YUyTTORXM0geHr/mNJXWMBMnRR7Wsp1jlfmQD1tko5A2KIgAuwDgzledxRBYMl7lFtqNlO",
+	"YlzDTR6nzOA/DM+mRXEcoJxiUlKsi9bflCRqUhrZ7QhrIpLVNkyk8Te/nfELJtK2bA0p8GzEd39gLH3N",
+	"aMoF07r58cdPDj/u9cNDHhhigHumUsfZffP5yT3WdaDgj4ndpPpk/Ko9Vbv2HGXLOGcUzTnVLR1tSHOv",
+	"EfGy5P3FV7mWxJ5/VmOIkrRcaONEZCNs0PYVVd97hm+wlICQac4iWbw7u5VnB1O7sxpSQOHxFs56/Ykm",
+	"O6lSXTmf1VYQqUihmNZb1TYDvqhN6R+of8WYMl8gy5QLqz4CQiz0kVGcbb9iuTvA1G6cHxzPtHcCnBaH",
+	"NPr2XcFWhqUNg8na9gl4NJgi9pIsjUVB0WsBZg5PD7SM1oFxc7r2DpPyG4ug3RChOl07tcnQ2zm49439",
+	"zIBl7swGmJ1jtaQ8QG4mnr5+P7vO6nMuWMBIWBl3Pwd8cprec3ELwTG5zVOSSkt0b02sFMPjtC3cudI4",
+	"XfDjBW2D8TqLzLeb4PSYgqiddxueDwYC3cWsw1a9nZkPCcNabxjZKW4ME2C740QgNjRFaX8cuFh42jMV",
+	"HytF2qZR4Y+AUOiYmLtcJ+gdmu4jF19T/Vqy0egydCfk7opcHgbgjlIW3epKq9vxeMkAfSdEB1RF2PoA",
+	"33yV544vdOKFmFQpU/aXMga5B9erHTDtZp/RzJP7uUbLbjj/je8+GfQM4ihJSYIuyoEmdUgfklPDFEnp",
+	"PrH33UYqRjZcbA3ThFY+ayed0bEGjG8U5ULXnITUkIyK9NBbndJ96IaPu7thxCgluowbNZ4MPOjVAS8k",
+	"gQILYF+77KBU9H+rH8dPh4+iQMO1SfPXrADagkEK0YAqNGCAoFbrsPdqQVfNo/Yk2spub3NgtJFfPsK/",
+	"ZgnexZegr4xTT8udHgjruVv8e5dMcWjaFdJ0uzx9VMcesLNtcQXuYBSDGFQ8Urm4htEDqljYh2zVTH8M",
+	"0aP9iS7d89SQzVYbeyMWVGuWXkF4Tm6NvS3xFW2s5CY3bG3POKyQbthB0Lya4I8FMTIYw+/hhLB6+6bm",
+	"VO3nFZ/5Uo3RxTiVCddhzzbp93e5I4rRdA/aac4sPfB3ywb2HnfBXWeUNK7zk1nEKHuCOgamu6V0T+ja",
+	"imgX4/aiAhWrnN+xfE+MtFsPy2nOe4yobRi6zfn4oJeus0+NUCc1i5PFjtE7pk2YTrB9Xher7Svc92DV",
+	"HcZwAjuxY+wu/rZ+y9idZcB983x/PnRbD9n0OIsultdhF+M4JaMtkUKuamvNBLVwy4LIiDAwyRjZ0L3L",
+	"4WoIxRgzrZrGp6F4Dl1l3rsZsHwoauErKoi1qqIHf1N+d5AQrc1DWnvq1GcY3jCl9kGzyGRMEdCmZKHL",
+	"VADUvUxGnZZqn9Ite85IuVyzndWbpVmu7Ah4oms/bsUqZ1QF1ZivWdhN7Wbazzr2ofduqOUqp3yDN/eh",
+	"55lpwzdW9Ax4FQ8Mh7Pynw4EasZvszm/l6NqNtfnpkY3RmhVycIop8T38rdyPlN4um+j2u7k2iXtwh7l",
+	"RiK93C74ibSHcLyxaPNI8HRkbHVXSC6Cjv9IGzkyqWDDqN6qQefRC/fYqDSEjOrIySp+m5mZQ4p6lUmZ",
+	"x9AALsJZRw8G0ZEepVm/AmbCsT0FgtwghaEr85zds7yRr8WtYXZDQcRJYZQEL2m2TSGB656FpRx+7UVl",
+	"s3XYD0OWYsjqe/TkyThXh9doD83L+vq3wYMwOU5Ot7nZHx3S87FQ97nQzL9hG3lt6HodyOnaHMbjwqco",
+	"UlmOPpWxkbeQcubTQFxsDRcRXLn3TIyKnUw86DSXIlLOrOjWqhqRA68kXWVLTAiJeVqglW5/D179Kzx7",
+	"MSLJUr7Y+CTjwbFvo12nGcuL5YiJ2Ofdgk6U1pZTwSapBxsulkEpFP361FejD5tixVIzyxl6XoVKM3OS",
+	"D8ucRR4OtRW3uiey4bIJpXAeGR1thLzeRl7wLF8vV1ZXisxWYAavtv6kavuQf/oUNC7tx9Gxi4Ku2DKH",
+	"RS736axzgk/veDr7lxs6fChvHlwTG6ruoKYxFEvudLEt4y89/0qAY7+9Z2pfT0f3/vtohv2BblgalYYJ",
+	"3z2cQqXwn2DQna9AGz4hO6nuJgp7+6pehuJl31kFafZ19aWp1iLMdd9qk20aTFFuTW0hFTmqW9BLSH9r",
+	"NSV8WzC3hUjlHfF3T/MSqzSEugJwePAPzquXbTWVxe97Q0x6XckpDDV9qKW+ePHeqdu9cn74VjTLq319",
+	"G4y64ZEX/9SbW24DntJXrlLqjhWGyK1pRvSkwoIVu/OYwBHNy3+XeTomvbz3VrTPwBVtqM956H3eP/c+",
+	"WWz1oIH/o2YHhwq3s86tNa6H//kxfJ2QHSjEM98Kg160dop32uUmc9meM5sKK5dQGe8V/rvcalbmYUYM",
+	"0Z93WuVwhGN6WCO7oe/q/1i/0yqaRqrXPqI7W3WJYgYZJLQ+nfGi6Ata4gJbEVjIW7Gv6itXr4qZ9Kgc",
+	"YFXh9uYTTeTOl1UM06czgcPFMDO7s1dEM5HagW7o6g7r9mjNZT9WvrhBR/LXT26qo289zKhqXH5VlrHj",
+	"teosJe7AVXvYTEUuD0dtHZ2n+ejcZJQJH5OTh5KTv/WawLWRaOqMSAdYeefZqCikEy0dKQRPOiqDAxLk",
+	"88Ood3y1Ec69lyQ/4sU2J0EexbkynkxaWc+S7nnKxCqU4qj1tjOaFFkMUTpLD7+QHsSixsTFwfsZsGh+",
+	"gKid06PwoStIsVjRrWYpudlDCTDdbKhhRNO9JlpOTk8M38S3inaqF9FJ+RD2mNtjKaSJdNcVOV0xy+mx",
+	"ZU4+YB5fFkV1WeAyJFGt5A4Y8j81gUzcXW1tei5uCb5ldxxzCvFS/+c2vWXpFbn0N7zTHMjEsjmfAT2U",
+	"lqjlVjWrCrsrsxt3iUhdcXbv2kGpIP5x3QDmudlPWdioIKgv/xttvWdMdRTwFzndo14EuUH0huXa2kSV",
+	"gURFShQrYqqBQ0EFtyOJFzwONwan1DThfczFneyklI2lIKod2dqulazrjh7IzT4pHDZvBXsXsB6/QoVV",
+	"iiqXrKiqCOs3Ycg9HK8pljdEOzVjQEmEQUKLBcfMQwVpVo2Y9hAfA2PpngJ2jVlNO6nuLOVH2OTRfjO2",
+	"XrOVmTXYHm1juUrnsIkVHdfW7J4pPkOss8O7VtvTkly1UZOqYNvtZycXhos7bvYd9cxYjw1Xh32APGpr",
+	"DuPcSUOsCypLgBm51XGyUqfhxhUCeL1mirgP5XQHN3ftT+/Qg5UaNDrMddLYWC+PT+bcsVlDY2MJbdQi",
+	"2IUgQMKBvzl0MBq3mef3kuWC54WL1Pno25ZNnAbERJMZHn/xRTOW8+RJkK6Qq9F5LTzuvxQ+D5yrDdPa",
+	"3bMRijBTXPZl6fQO/yQcP6yYzCuDTCmpwHmuwBHeoQwqM4mEuyyELlFD7wJ132tXZQjgPAYlspGbItMW",
+	"w3nyldvoJlPtgl8XMkiY8971uPwP7b+GGz0msHeEX3+ynTQW0mhrlnzQ9/5qa545d6hUhomWH7s3/ly+",
+	"MdYZWLNjGtRIAn78al7BjVZOFrYzrrY38dVG8Yot1KA4+g5GUOVRFVNhdeIabGBUJSzP2jGm3N3j0uRx",
+	"VEDQHLvVsBOeGKXFVJ3szkT57xRjb0vMkCYVYBucXk0VI2vFyqIrbY+zRxduZbK1rpPhHMATXCWHInla",
+	"KqKOEIPf0w072vmNm28/9dEDPugBt2SaAtWwomLFAF4hkHuyd46olYNMWK8PMVIHXLzHOk8zuekIE8oC",
+	"GWa4iKyXym425dfckF00tjI4UABxNBEfjGyRd38HdWOzYMdQVYbs2qhpxmDVOrjs4L7F5v87y/uQmPF5",
+	"/g5aNlRbq0nOtdGARQCVcZuJReRPQlLfajFRTl/nHPZavlyvmYBc/JT5n7aCm1B9c58rBCdQAlxUhHB0",
+	"De3Y31leYFnjCEn2IQTkgovhZjLntUvNG47eumfJ29hejcV80kWyAERwy2i/BtOKD3FRj3dj+uPS8gTR",
+	"7W1mAH87q5AgrR6l77D67ojj5SErDj2hUDviJDD+9QZCa3G4nKf1k0xOOgrlNPS6VWBLHJlw1Grzgzwr",
+	"8wDI7j+Z0sEg73Qn7qgo3wgkw0qt66NtA+a5D/DPrbwSal4lg/mHKej2tqUpQJrJ2NQqeOkDyd3acK2d",
+	"by2QqlzF93JG75kmsmCiQsWiGOcmQnooEEQBoTu0JmeUQnPBEla5Qn7vmllAnh6dTOB2b0xiX5UBNyNB",
+	"PsBcuAixdpiN1YPw02Tmw1iJq7XsyqwrWFrCqTsudmlhEDwbZ1j+XuSWWxVWMqtFZQCCBQsyGeMdz/t0",
+	"QyLk7jxqr5A6nRvzU3UiWyfBdDb+OVheZDKP3m42VO1Hw1jNJCpoCc7gJxKiyj96NdYvOjTWLlD22eOr",
+	"/3Y42yEaI7V6sF48Xl0XgEoF1QbYexUqdC+Ve5Ap4wz4vNzlERGBgwgwv+fpluYlIlejAcohFAtAeDkN",
+	"HQHaP9GEISZX62TMGOI8QJv7PPygt2QD+TclvEzpmc3ZGn8wUpI124UNjACPD064394enYo0DjMmcMoG",
+	"MWNKW7APod6ZBt5ar8Ig3Y5yPFrXhnYFWys372Aui+zysMwt1U4Hzz5FXpbEi/u+M2m8N6AC86+qsCrY",
+	"/19ny33rE8OubYALr5TsNIR37jqTdcRK46lYFkodV3IytkFMfG8Y73+J//b/eI/NmLs0/vMVlNrYiFqj",
+	"FtDtU72dTLXUGrl7Nv+VYvec7bqM5CkxGYdXO+FN1x8uvg8PTr4s0Bg8vZWAmn7y/CSTCpjX0coNEKa2",
+	"YD8WXVSeqVdANCTKHP2OgpkqPR72V/5PDf3nE+3bvyWQkwZojoiEd8sFpPN2uSSGFINg+NWDRcYJGNi0",
+	"60KaYZzYyeZLV6z/majS0HdUl0ZwTrW5Ipdl3Zn9m2D3TEHudkNJ/Hwaxk1lQfkLxYFcerZpBhAGpIwl",
+	"4dFRaHd8PkaghyLQSKgpMehTHY3WanCY7qm/yulqbKnUSK/0AEq+PkCy97+UwPl13PwBePz4fjY4r27K",
+	"ALHHESagkH86nCsw9naob1yDGR49joPd7+u89YKqu2CpGb8VNdihniMrtjl2i3QlvYdHOPLyrUrIoshi",
+	"Z46VCxGayZoLrrM5FnNMwdjQcmrgerNWjo04vYWiXHfoP4oVk+BqYiuyjFNrS2C7sqgnl/IOftgKzZhw",
+	"PxiDHVOENMtbRVNXvmyVmlTRjrZubd/FEcwQygmpSxxLL7+scGGSo3ZPiK3i8oBTb6tDqu2TIzz1BRM0",
+	"DyfjBwzk3glPS9SqLenQBVbWie4yWRVbRPWUCK9/SFJX1Gi3fiCpYjtCyTqntyG32whqTWo+1CGgx0qz",
+	"qTK3bGxSyakv4qTuqeQtTdkylFT/1se6ABEHCzC5Saou1XJ15zs6puyer9gVEXLX7pkeDNwMZi3VLoFA",
+	"HBkKQvGR9MoVwvp5oRxBpAuisPk/IKplGNryDf6jdg3HiNuzwMXyWdjJKMKHdEPVHbqoIV94h0Ww0H9H",
+	"QOkoJKVHHdrxyfwnu+seD2MD+AspJC0O0EuQTFSkJT6eNTEZQJABp36iO7z5rRS2nK1NADY2cK22g59w",
+	"ubp+3DcMxGn9oMh7KMK+Inj5Empgur5eW65dpQpfma1iV4QKyIMg3kN2hdX8QprMbj69kVtDMr65gvgL",
+	"vWMCoFbOfxE17O6HvPLHSqIq4chdJp0odhR3V64Td2irGmmdyZ0mUJBD8wpsDhDOKVGs8MA3T8nO55qU",
+	"x2AIIa95nYVCrv/5H4uo1NZW4UiXVtN1pb2owKTb/rgx1b/3NN/Oio9e66rgOQ4PToWSdsP2EqL+4PQZ",
+	"zgNtZCjihKtxuujzmq19KWkrMnAa98vohLKq5c2XX9ZIW3dKTvDRBKv+vdsFP9JFseuMsYAOfFwC+bga",
+	"2xFhLzvZaNvUnuhxKljUV/t1jxUI/VL9wPoee0t5iRStXaDz+tpDLMT0eN6Jbuw9h7yFKg86hrjyeF/x",
+	"1H8dm004RceANvZTmxnMERzoWMpIyJfJALSnzhiORio9dPc1bq0aPaqs8d4cYic+GntcoXVWDvqQMW/Z",
+	"2p/msBgzKlQ5O5Yh8Duv5e5EwVP8/kwh1H7fo1/IoZ7ARnXsYXHxcQlaVx7TW971AMLpxx7RoPd5kbjV",
+	"VON3E+NN/WS1EjtZTHPXv+FTJ0gqUbP2qhlXXtKpT27ouzn1ww2WdM/1OXm3nLsjj7xbzt6Uh0Yl5xqq",
+	"bpmZc+St4FFmAFwHs1MSvzorMVtMDesrCVfuXcUX9Uk0lul2pecoTPKuNoyvPinyD7YfY3+1aTNEmIDN",
+	"FF6qug0ZSaXCfNi8cEPFHkxkjQ6MUPV+pIY2jKusDVNDor9HHZD3oYKJHPryhV1rYKt6R4KRMrXaMfZd",
+	"D+A5xho3d4wVy148bKeTI1iNq27JqWH5Hjzxt5JsCyIkcajlJGf3LJ+51OWPhwmiGEwsjQBNgV4EUt7V",
+	"sWHWV4RtCrN/Cj1X40r9TgpDUuvKOirjvRuvBL8Xwi0paZeUJ6a+uhpTh44eQr+duLhgnIbjO/xOA9Xx",
+	"IHiu4XuxNYSLmBR+eHsZufAxQHjRqGRTu3CdGpVMsNDJLLNYdszKYpY6TFvfNr1MYRnqjDtGU3HWaKhj",
+	"dWP37a0nPVh6fUJV6+y8bH97eGGMtUMty8Y7J9TMrS4/osYtHJM62pZHCcHkKl+FO7ZdUudVqe00Zc/0",
+	"gxl5y46otD7pSS8cZNBsBtUpDeVgpbbb/wLximps0LXng23Bj2jqHZ0lHV89NSp18rqQplrfYGJxRyf5",
+	"+hXb2UA+CuNmeingYZv3em3+LSvLLztzPn9g78yrmjIb0C6O6ZwXqGM5XtGXu6O6+dnXEeTwdKp+twJb",
+	"Vow0adtcVWinXlauyfYdj5IcEwRonpNGmEYfArHN3qla065w94bu7WlwbzuDBFNnfNx/Q2NhSE7bt3lU",
+	"M2Zcc9c+KeeHDQnOudq4HkDxP7o8FrQ/zjhzD05UaBpmW+1D5VSdyJLhu+nlTrz2ZVHhY1DPiErQMbFr",
+	"YnJQfVdmlGN/+MMjErlXmYzArqkl7c69aQcA7i0S+hmGSPmqlIGRFVF9vW/ZdLzdIH5LdPfbWj3WQVqf",
+	"3VuyyyQU58CuW3GE63NpoYGu+/V+unFw+/UeM4MVUP2IlhOvxEiZEQuz8RANbwFHYDk7vmcwdeBNrdrN",
+	"Cgd3/Sd24rKs8tIusQ0cR9p1DzhfPF10GcOrqKz10mU1KqKPr0S2BIxsPvvp5x37VzOaD+FRR7UzO7q4",
+	"098Prfp7B7RS9nvyzS9LLFbcjkoaNftiNpit3YqzKrfDAH2t0Vlt77pF6NHFdU4SfyyuGyquQ0JNimwN",
+	"X1IDqf7RV1avUo2PPWf3LP+dLpsOnJ3HHTg7/d/3F8owd/+Do1oevFqaCMyPIu+ViPqM9iUTxLG2OqLc",
+	"GqspbAiHzDchwYhX22ZS2ay0Ky+QIMY/xWvIW0xrqcJRnMELp/n1b7AlDg4AG4NuC64hJnBDV3dXRAqI",
+	"27n27FwTgcgx4+6uQDXB4yeD19dhxDaX4hYzn6H0Wpe1196A5JpoytMBh/qYy685iRcONmit5Ma7exS0",
+	"/vV2fTOI3OTmjhYP7arcB7zxuiXrP1pAqzuqNkvwMPESRclPAdxOdAPeJbbiNF/aXwErh+Z3S5MpuYVE",
+	"hQ1jHp+FGsx2qjeQDuXjV/pPd8BrEHsqTiWe3lo6nGPwAlILFFtJlbIUzi03U1oEPIQOPqab9OjDAZFo",
+	"YKujm9kF6ygslQsN6FZ9JQ9zpJs2cyTDgJ977+tqTOaEjewbOasx8aFG2uWhwGl17O7OS2lJ+HGKWNf5",
+	"HbjIJ5/mzwY1i66D1pmzVK/oCppLMW/28PdL4QILUtcLgxAk9go4H0H5WhWIo0IHDe7pYoaO3Q9HA+2U",
+	"4o9UBuHx5bzplLPHFa3CsTwFjLODb4mFjt1ij6mw830CyHOywPSEZX7zQIHIGnvUyVojRRtPur7wbkY8",
+	"2vhuZukdb4I/jrXAP5uzcCpofz+e2/wGIk2qRlerjN+7OAwuafGV/7ckiP3cIU1AsrkvfAdS0N9uEb2l",
+	"JttvYLi4Ub/3OnXbkokVaV9+Xt/3LwKVpW6kvzNXetg8aMni3RlmRi+46JRnn1Xf+UGeL0YItzqJn9Me",
+	"CndIsSe1919Vp3tArvkXLI+lBIxP6JCrfUzjkEliZdhnDfn1xWU3xd8OUjy/OThDwzKustkqclSrT6rj",
+	"0X3qOsob+/HoRlYlVg1WY3qm0w07psSNiw5dmjo3PCYraronXBCr4zCxYnrmpOFx5Tu1irGpKy8bfkeW",
+	"Xco1hi8zBhAB0D7khJWXx0BpxnJOiffbWr79Z5+ViKd+vOHYlWVfcWt7D1t2UVm3V22UZ1c/8wHEvRbR",
+	"j6xw31SFTZEx5ngQ4N1gKnoZbn/ovMdGAUhUbxdHgOCOdCY4RcB56qCLtmRUqVKmvLsDrKaZJVTmVMzI",
+	"PiZ51DHP+Yabaa2ecynvBjPsgFjP7ZOtJmotSxfJZo/VJ7rMih7Oxwx0+I2Lr0XVesflhFa50OGSmAbI",
+	"/C6TgGhCXAamoz+RAoA9Vvk2ZakLNY++S6fVomhmDBe3Ova1a/889suILdSeA2q7lj7nAFFxApUPvFKw",
+	"yu7FVXqzZ3Z3lhoB3pIKjrH7xMdMrTxLafQx3jtocDpS/RFbeobcjp82MaS6a9UCvfoOmQBWvJTrYK6c",
+	"L/jYgZcR/wgUkQVnKYHEGMD7EGznscRi4GGUcVms3aECujZMkQ1PhTW2EpLLFc3LnsG1ONqnXw6ya0AQ",
+	"BYkR4uuJPVI9B7dlUGPx1f728fVzK5n0IGO3K4zopsiZJltheF6ihhHNDGCIbTxCnNrm4EjmRpOc0dst",
+	"OydfEZCGZdAXGoTILUZ5pSGgd2HeejuBAgKQy84+K3CXb1OAAMv5PSM0HB79NAK/3o0VxuUODGQfPO+p",
+	"Oe4I4L1b9gafX95D+iBfZS78DMejCl0OVXA9Doce6gXmEF5dgt8grIJCyHQJqG+dB+q8e9TPBu/W5hz6",
+	"mHUKMPSKFnTFQwCZZS22u7GtQM5knmpCDZFi1QOkHozifAh9T5NqvX2E/DdpnhyLqzk9Tj3lugBFrbov",
+	"JmnMx6CRtS6BCUL/uqZ4n7AXxRGpZddGru6GE5jy8vaKsR/cXec1mDE9RuryJ6bB/zqg8nyNWTJwa2TQ",
+	"WDk+Pn9tP/mClRgwtXKxkAvN6gWdmYafH5tpOH+bPrcfzfwhJGO5yeWyhpxfLSY/Pjc2YH5+tJqirCZP",
+	"sinW0+mlhzuE8a4t7Ibe7G9w+W8jlk4qFUIod+0D7el9eKTDPASNnb7x2TozZPicLFnn8VD2cNuOOwAL",
+	"6cl2qTe4OsTiWfnwp8+YHOxI1ZJMo1ttfQfy7OEbHeeunf2JchEj+urm2L3d0by3A3KDVoFMpegrwbUR",
+	"rrcIPkBo6Gz3+0rJm5xtZsLwbaoz/3398gdSUJN5PzM8Z20nCGBVvcaxiunnR7+ebxrW4h/mLgxSHhCU",
+	"wgHWYgu3ItFyw1z+uDCySofPqlZfCdHSeUrKwGyFSw6qZCoFI/SWIphOSzpYw2V8zVdk3jz2rT3Z55Ea",
+	"sXhYNaU0GOHBryUEWm5D9wSuB4K7w3K8mmK9hsvRJXHkD7FH2Vsy0NboLjJsV1b+DoOnzdyQepVJOQL6",
+	"9BqejwLnwubv4fLJqmc6ugmlZoLsmbnyiPZVq/RwXe2EzILIvOhkscv2EwRJs8O+vjvIBfCk9ruNA1WE",
+	"CvFWD3AK1c4ZP80fs6KjEG9pnneCnATV5knNX7uH6Eaf7kNmpIqRtcxzuWMp1hR4/MIRvt3WPiPd6+N7",
+	"YlarDm9lEdrF9J6vgvgDPkcJ87Kt2APkSqitklIlhOWaYT1X3CW82q/yaZ41q+wvpcj3XRJ5UwtCFx7E",
+	"MZNQwwDlX/YLE91r9lUubpdln7+50rtBTV/6vgjjC3beTXqNTwKXKphaap6y5dT3u/IL3rpUAg25BFek",
+	"vYv2BN2xAqM6cu0hN6fU4EyGf3ctuefngJ1Ud3N/NZgyphf1Q9RgvfJcIm8gY7U2vEKEr824fTLadEq8",
+	"bAkKI0hT789gOry1rcUvBZxqmpY8Er6gpQjdTb1YJV1X1VigwHYO/qg6KNkCs+tzT+JAX2eSjw5llahl",
+	"wXLdKtVnLVVdompGfNIvSSVD9cmwHNBvR+ejF4VLlw5PvHZSvxyMnbf94/l2I4iRJGM0ZYpwkbJ3V5h8",
+	"iu2PQeWDHtFgW5KcA9SZU7fhcqPkdgu6j7s36pOrgXm4DbH6VK2C6emiA+CseyefO69EtFtmWzi+1q76",
+	"xNnoIQcNWoFzQ7WE0O++eLAKqRGlT6d1+IyugaLadTUfIVFeY+1AVE7yqcuh2u6rNkRjrTTAM1617O4T",
+	"0FWO16i4OQwO9pcN9BbfRNTZxEP4hFwPk+to5q0HHFsxc7jIYIH41xi5cRj0HkCyM919+LxJw8I5A1gy",
+	"YO8bisV/eWR6bU9Zz9jaxMK3aemw97RRzEBgVq5JSveov/ry+dE5PdNqISGR6nCSUPuU0vJ+h8WgPzBl",
+	"K6vfHfT9nKowTQ7qtiRXT8lTDO5S5UWbsabpsK4TT0YzDxcZpUfOoUs/EEcGxUWH9V/3R9w0y1lbYc19",
+	"IxGUYMZr3WkYEzaQiZVM3QmK8DuCdnYa/Lig63Zb5JKmUemf9oobe0XHFg2N0X1jwWkjFODzkB57GeBS",
+	"p0hOmohiG0gu6fK9urV3qOFrnjOnhnc0hK0urHHmP+SZNvZzznYdQ95oVlBFjVRxwznFfhb4OX/GklK4",
+	"VPznuTwZtClAwvmzXV9PSdluafe6RAANCbu4ujGtD+FcY9zibozqE+FpGhoOoUx3WkYnDii5GyNmcKZR",
+	"7fA6MgVKhw+M3EePYK+6Hm/sc/TePW247LDHMnbKUTLvONbOmTSF0iOsQLY2p4UggqTOKUJT5sE0dMFI",
+	"zoxhilAC+/aU7LD1RUJyiNkq+JVIQSjRPGUJycDdrRNyTnaUm8gYufPeTVLapLqb9GpX6bnHUJZ56XVE",
+	"seO5pJpu0uwIXvdzBjl7i/NssjTGTWYNbDqzbQqi+3pi9vGEXkRu4Qc4+yVSgFx3kVHUw2WHBrsJX/7Y",
+	"W4AaV4mQMWTmKEvupiPxPud3DGI8ENDFVgW+aoQLbSi6J4/o8QBN45cxjS4GPjSiB0h8Ow+tuxwjBVPL",
+	"ekFl1eY6MmITmzHh8QOam3NteJ4TwVgKxaGE3jNFb9kVeXJ5CTof1Wg3S0U2shUYfRLB8z50Uj8spzCq",
+	"g0GVZbA3iQ9+uG1x4OXUVFBkjU1p8FZvFtA1vWfpaJTzo0D5I9BNu6KFbpbDdcxlAs/obs713m5BWFBs",
+	"E8UUI+WziKDPzYjm2sF+cCFH36yY0c1ezpUno8ryrNY/wC3HF/rWOO9jvvpQvvr1yldxTurBMASBs2Jm",
+	"VLYU27Dv7EtN/v30kH3/uU1vWbfjBB28cKtyTRxDXpGcaThoAlq17DJrvQN8JFWM4CcJdYC7B87gEbCk",
+	"E96N607Rmet3CQg1VmXB/ChS4RXPUabidrLhNvSeRLcVcHd0s9jx5xo59SNK3PBxxiN0SGg4lwes86xq",
+	"nIUtbEHXgaJbI7GBEKMibAe7BEsf6qVa81vhih7qkDFrLrjOgpHegOr4JIxm4a3VNuev5FYY7WC6Ia14",
+	"sL9jr+Lbl6q48yBlSMyBPZiEneB36STUrqg4M33iCCNlHrhrlC/JDAQRSiwinfhunpD7XVOaMGcRMxa5",
+	"SQgX1kxL5wYDmr1l/9ROQw2GrNoOIRXDhC8hgToAnTXZKSluy17S8EACWYlck7ViLAGyw93qaoOb+W1B",
+	"xIL4jFl83pUdD1d0rblIPdPEwevhCzH7bFcb/13F2Fsu0gkOznINbsgKaD64h51e6XGUfsvYnaP2MJn7",
+	"wSDeOPSLT7QDtpAzoUMMIIPRzYhIF9Lte7phB+WLQ2nSI75fxxUaGqPErZ6Wij5czDiyqNnIlO6nz6dE",
+	"FIwGjOhov+AB/nA+DVWzrH+up5EjH8Scmu9pyMRpoD4MSuuRPovj4B8yuelg/tgGhTXYtyg4tZDZ8qBt",
+	"pypbw1GqXIIjh59n9zZ3Qw2edKtrEjgMotEWi0kzaRV0mIxqspHajIXrOY7PqhaxI7c+1iXX16ej1sMF",
+	"OqNjck/ZkHRcJtYwoleP728KBeLRCttIK0eDbHVYl9F26GnP7UiIrjpsYNmf17sWhkX7W6eZtPLFR6kI",
+	"9npwwIyDGJWj9YMW8uNg5oWlkj7uNj56Yx3Qo5tL6NYNb4jW4awErQKgMNdMpIQbV86ryf+efX39+ruz",
+	"N/KOifN2Ll/wimUbGb4kt3oYVvpHHVg4zNR9ObxEE6pDeAN9QuiOi1sr1aRANFqwRPdUpZqkcidclbhI",
+	"CV0pqQONb8F3MUb1NNviTRZp1uzcJR//6bcxyUJtb1XmTJpd911dzvqAU3ikqa4rhWXgyXdzJvDvT9ev",
+	"w5Ls3cIO0Umzt3Q/nWLoQgnnk81FnuOyzkIUcbMOkiRjzABo/iFRZi/7pmuGOHqBBD92z5RD2TtK6Da8",
+	"Om7E2uc7aVC25H5YpPMxEfeegHQDa7wPR/y6HkCdCHqzVnIzKWQnj95dn80GU4AvBhfpetd7D69cr5mA",
+	"4veU+Z+2gjeORLW864LleVdyS0OdODM83FUklLTyNpNVTz1uopJfVjmjqjShDm/LnK/sclKSMZqbjBRK",
+	"rlF9oDl4Hd0HSMY34M9VkD/V1gse9409Y03lQJjTsdUsQ0WnsAScx11+Zty7Zdfm7pQ0zGHZMqqsrQwK",
+	"S9ROT6v6wBP1gOUbj8ZaM2W4zZ3YZnt/yJDprXaFw3h80BOO9MeYZ2/Ms5CmJ7fvZn9kFlxATfh0oCtB",
+	"XHJ0Kyux6Tp+PKAfOUUBuNGPHKRODT8zmByN/94ZbBzXqHsi4lhd9XFz6lhLUNXxEdNJSe8ngMSxImM5",
+	"zRJHAzt2R45CldvQd0uNl+5pO90eM8gOY2uzKtcO4K70Nt260D4O5SPYtXnXd7STL6HpUNCqncyfR/HR",
+	"3EaQLFhHWoK8Z0rxNB34+6B18dI/N5QnDH9bxmVMKbZiwiwn74F7f2rLscmtyj6wM+OygevUaNG2/wCV",
+	"CcY1ZnE8NXS63jC6yrz2HcAFmVr+Hgp4x8s0e+RD7am4SCG0gaUDWBqIwR66QY8gdK3qyk15PCF+G98b",
+	"rK1m1XKG2pXFboHhDakN2LI1c0717LAdtSSg+IySyrEQc2NPaNYYDTgyNznmluz/cpCMXd3WXLSyfAwj",
+	"dTeMKiJFOz39+OXp7WZD1fGggo4V6zztvtzkqFrfwYoSvXz/nVSbcHFPFdUFvCFKyiN2TrAmHlIVqWJV",
+	"2zptyJrfYye2QFDA64P96VNbYcb0IytfmKFK6F6OCoj9JA/yZCLcwbUSFKeuuWF7NyoMUbRybrJeAjm7",
+	"exT1+eaG5lTEIBRyA8BgkF1L+YaleKikYFAWCRl5Uml2NRq4sKoOHEaQLHXWWrVp1EpHAA2NktpvFBPp",
+	"q1ipPZ7bffJr1NOzXqzAdEmAj1sFoRUP9YY/3sjvFU0DzH1cQgh7V7DVxOaUt3ZCk97sQcCA7AGX7huA",
+	"wZBl+09sYAnYZ50WsXer+6/ddsHDj63umtjUxhmi+E3n8nLbVW5ESdcwF6ShoCD0cpq9b6lgbMRXf2As",
+	"8qvvzDL2IP/A3pl6qqWRy1t/DOLkizs2ERN7kGutXIAnbzlu4nYxuO1WSgaPDCVWziRY44TGx5U9IdTB",
+	"IiZQuYp/hg66JmNKk4zes3NybRhN90TTvS6R1x2I1Z2QO+GqoHeYouUPk5FyuWY7EF2FkvcOcSPnHrND",
+	"w2eD56wm7oNhIquNbahhHuHaSAk4+3bqTKS4Mp9i3MLmdK/OGeAepQxk/DabFYAXTfq5Pjf+7gwWTb9m",
+	"hTMQoHqV3RGaTyo9mzd1qdx9pJvbjaqouXULhw7Zjzpwu3ZW+MU2CtbTfVAdkVRqmC6RS8phEiLYjoFp",
+	"obS5Imu5Vfbk+BzTKJn2o2bfTEjdqKeL+Uw+t4QOQn8TusVqmEK9Hr4pKQhVO7mOGamxzqajwL8GFYz4",
+	"oiKZNzIIMkYhzULSVaggLESWGpxJZTyHyPQTU6kLbvrhFIj6ZLHjeb68se9zsbSSyvh/FBK6ysslJvkL",
+	"ucy5YMttgb/gLRi6K37C0OyrYAjIahEBowvAbTG32FnaBb1lQwnGj3qS3ceoVVvN3KQHO2eFC287yC47",
+	"MPBdQRHK4qZ1eQWVXXJr6i6JpK4ZEHnPFJRFoyjZHF6p8XAgbYW7QzMQ0ixXVKm9/fXXo2BFRuF/jDDs",
+	"ag8vo2djHDeOdF/1AXU4UwG+HGKKellXdCFCow5BEy6cNpUg8nSj6WnZrTjgoToUjHPW+h3oBSPri5xK",
+	"0CPILPFeg+QKOvVAqFn90wowe6hCGmhCLomR5NEheZT/8hE+tplooFqaeJMEZXh9EAipcnMCHlIHQcDZ",
+	"6VuJXAZ6NMHlFKpH59rSciU3LPHfLhQDYV7QVRfUYg1TKhY3aCa6eiAqXNEhfSGgt9oqbvZYHQ7r11XC",
+	"PLcLX0l5x0uX0dOF4ILtqUp9lL5aNS34P5i9NqwGIdYyvGlSIJSdVcfIDTM75lqj3Ci501bau4pezdQ9",
+	"U+ih/l66X8u/vtkXDCuIiR0evde3TDBFy93lBuuDoVk2sRSyuifX5J7mPIXnoFGX/UdzTr5VSrp2GQ6w",
+	"kaRytd1YOUH+8vq7r8mXTz77r7/iTWapUbVZOydvM2rsOCCfsFSL2FuEQ4dZwlOyoSnzkFqrnFu2+cvX",
+	"8OTZs/SvT8EVi/PxDZSE3jFlJ6ndSEob6HKMy4KyaLCVgaD2dXxRsfVWs5T85cnll389Jy8LSxSIkVjF",
+	"l6Xk3RnVd36eHp6gxBnMtzfwfav1ECEJd8vDT9PGur59Q28rgujyA59obwPgIFe4PF9W8Wx99oMU7OwF",
+	"NausvdxPL584FBQ/s13Vge2cfP/tG3JBC35x/+jC4aJfaKMY3cBXiPtZrh3LnMHI7B62EaZqWJ7r6jZx",
+	"u/UXe5yUoPlFkVNjxeJFZkyRuo+f38q/nv8iSqfY08UPXDDy/1JVT9F7unjk0xJowRdPF5+eX55/io0d",
+	"MjhfF2XXpluEw5B+e56li6eL75n52nUiUkwXUrjA5ePLS19Y7awuWhQ5X8GbF/90aZd4m8V0gtJ4TgO1",
+	"0/aPbRRyeHLt89pD3y4ne+GbHL6vR82wot+g0F6v3ShnyMOwE4yuMvhn4DudEG40ASSwcjKCFroUACn1",
+	"PdAdPh1Lz2FMJPAFe1dIrGgO0vlb+LMndUEV3TADiXI/O8H3ry1T+0ruuXsyqdG4JMlipe9rzif87V2u",
+	"34WMm19H7axcGWbOkAWbO1xe3DdcYPywPVJwf9c8Z3NsaMUrVPvWH0aSO8aKBO5JFC4s12yXMcVw4yRK",
+	"ENcfsbZd9n2woKQO7JbVg+xePbdP4WXHtPmbRBWmRrrNNje8oMpcWPKcpdTQJtXajT9zFqZlw75/8sVn",
+	"//X5oKYMHwtcs43HjNqy9yc+288Bj7hj/wGseA4GsHtS7rz0R/ovX1//RKQi//v8+n//CnsOnlu5xgNu",
+	"R3eS15Cd3Ob2Xrxj9o1dHfPjnPzgZH8loc8hQIQNGYGMFfdYkqf97GMVhrQSrV0M1E/5EYg5AXPrUdPt",
+	"2RmmC1pTf2w2Quap0AZhQxNQFimMlRzy0vxs9BtP36Ngzxm6+Zp89A38u6XN4Z0RWnv1yMWzNeg6i/fJ",
+	"4KOoFD5L4599gdGjyKevGfjOB5/+hkHvsZEX1jg++14KFmKxZ2WQx7jLY09yKW6ZAp57cvllzxSc9v6f",
+	"41m+LI0ITOlabtiNTPeY++C1Rm6I5mLFgBEpKsizXK/Q0I+iRgQOjvejWS6FvXNgX01OfrU1f0o2nib2",
+	"h9jGAbA+vIjuU+KtXqbpPUv/JCfmreKmPDIQabLXQUPoryFFLiD0L1S9VKfPMKsqY8YeHQCFOKkwtfP7",
+	"BkuyOvgCTKvS0Ae4UWuAuZyWsuerdym6GAW6OGbYImxNRm72ZeA/Kz2ZTtRx7ZwboArgzY6YDFMloN3p",
+	"lG3kRc2zFVYTv2Ebec1vxTPxMCriVk+sVfYvHqEl9m+fR82YvOXOr7h4+vOvAW0Lt8PQ9brzuFlLD/YD",
+	"njry0ERFAKrRhkPLwcMFCzqfiWZNQxudJu7cWuqBky3Bpj/8VoCGK5xHUIB/cXV3Tr7dFGZPtsIhDHuf",
+	"KlFboctPOTN8rVwgqUv6fad80cWJxBcO0OW2UJBKN5MjCrKYgHroG9YrxZggZ46sGJVJnPsrwSTopAYM",
+	"ZSUUYM444sHPkebD964n0Efz4Q9lPtht/fDMB8uYECh1Fz4TKVVXZYQAsr4Bwc4KF44d8aRwyArz2xx/",
+	"St6f3+awZPxdbI46bmlYTgPDndzy+LAO26utqc6aaBy1xA2uIRi5kffuJ/R3ATrt2popUnifeMBOwevo",
+	"4jf4//sLLBG++A3+/77vyv7GpZRHhDdqTTHKHSjjz4+fDAagw1+FJvnhb3429MlT3htAGEja6mBjoO0c",
+	"vPFSuI/5tinag7JhhEsxF9NSrl8caCV1g8xqfTKle28X2fsMA19WhE+Q0d9Dv/FyywpqsmrHfBVCU6Yk",
+	"kXTF+P+vAaZd83e4jZPm+mtSmmyHeH2YXcaItuePu+BSee58DBkg7iDErMunz7Hat3lHfcffjb6i/kD3",
+	"zgj7tTwYrWy1ATiOUGHNi4PkiCvsPZZ6q0ewHdbdbJgwEc1nQ0mkOOHfO7ZiGSwgdt76k72DRJDSB2Iv",
+	"07L3khUOzhUyx6VlvKhziRGKcmGvMvgyoTu6J1wYWaVWfaKJYO9MaQp5+6d52LHar9eX9jeJiRMnozIO",
+	"0CHeb+wf56Dit2A++mTVOoCyFCTj2uWoybUzNJEyidWQ3NMuPc3+iDUjR8jzOA9k94Zd/IY/vL+wmspk",
+	"aR2+Wco+iUddLQ91EbyQ9+y5n/Ef7TIIc7p/hDN94WZ0uuNp6RuWgnyVOZkk5M6eH5Hq0oxPy6ivkfKu",
+	"KsYkcj3HcX4BCnqntCNOFOKhrs4614SaDlHIb5TDDegShc/dIyekth8iJA59JrlOfP8ayMRGidCQaVMp",
+	"PFWiBSUVF+wM4Y676SnYj8UHGJ9xE+vJqDjbFolLr3Q5rGWNCJSxcV/u6CzYMro1Uz6XpKvsE03kzgHC",
+	"ABy+s0N8jp4upMGEatiSxJVBoku1zNaffo/1uI+O2tnko6NpIsf+Lq6mqMNyek8TTuODi3KbGg2qs4gi",
+	"Aw8gkSJ8I9UQITsjb6/cM6dUAKhRYUPoDbTKtH+dS64hcSBPFT/ckGsirarP9AenmldTu/jtju17/X1N",
+	"LKATbl5zoK4kFAcr5BK2oehvlpTBfkyj7g2sZRa0YG4g+KHrV92kfIOR2x22kxAvam7/W9lPq5N3XIOr",
+	"0/EMDBBU+TFjE1Rt7/38XRTOUefUafYXTBjF4XRykb4fPqTfCnNaZR8H6DiUdrb7uRzb8DFfnpTJrWbQ",
+	"MgrqrhAbI+OFS+ix5yvj2kg3fCgm0ToIWF3afRJ8vYUHSGs1HG2g+ONak9K/7bwRoeLzU53KUq893BVX",
+	"PlS2vDWuUM54D6BVH64wXGv8LlqSsnxdNwRQ50jgGfRx2IP15PLLKs+r3DNuwMDm+pxEO0+wAOpAL/cs",
+	"/TGuO69/nTMHmRR+CXnwkJt2mcybG60zChl9CbnZ+3Q+SHKqf65eNl7V4MZ56yMc8lBZz0Jg/20MuU87",
+	"OgYYPHqH6LuHvv7f28c/LINPb7rAHMZbLpWQOIkBgwfOXgppqolUBPcVqknxciLoVHcFZBuXyeJEZDBA",
+	"Xl7FMTV/lbvt2Kq/Pd3ktbI/9ytsUs+90hrB3XKHt1r9Kou/tdpfh2tr5DX1RylPRI3EMQeYBQIHSDDl",
+	"gjkvp/2tFqOHNGSDudLOhPYMtnYQIkH2+o6L9JkYxV7/6tUp2s3meuOqEbcXaLn/AzM42s8ZhzbDzZRk",
+	"2rde61nLrUgTclNCRiW+YDiQBHEkw3wHGNl1R0Cgy7t3kSelf9yqtiVAb0I2XEPpGsG2/y32AYbssw0A",
+	"nueUtgEO0HH23HmxNvCsJd+AKOCvF1/MnfHC0smRJilV4Ju9/7FeCECt+WBtQ0pStuJ4EzRoyzde9oeT",
+	"+59teoX/nyCm59b+Hc9PG9pz47xS7J6zXe8BN/SOCcLFfCmvwG+Z1Ay1CY4AQ7S8Baz4J9zyVgUqhYdV",
+	"sCBHXRRuHZ2c5RZaD+P92+7MGwS1sX+eTwTQO4i7t/fAlfegYEicznmz91pgZOWu362KAgNx1mt8cBSZ",
+	"8eMB/XuiloMfmEvP+e/rlz8QXJZl6TqZ2wpMHTCu0/v/k3/oQEoGnLxbpSu846JqL/GUSJGXslwTmVtN",
+	"CzBeHTh/QB/CV8MJo3GYeCcN4NbR/gI7+xWuX67LVSeV97tBJ3B1osSZhQMqKq9rvjhXY1fH3EwIxUlS",
+	"AN3jG9bBIBe/uZ/e2wkYqULpQAE/WdWrrlevHbulXbgOMDOvNX1M0/m31hdflBd47cMVygN12QWVdqgJ",
+	"hbTQ0jUAnFyi4YYTxb4CECz0rK6oEBIcrjXUrBvvWE2qlG3ss3hVR6emijn/DXm5JmYn4bvat9rWORQf",
+	"ue4JmBzhkao1YoHJGtp1gj4Y47Bz0Tr1HjaXlQGnNeSAldq8cIi2H9OWh92qJYNE2bCWsi4BotnzCKWW",
+	"R08dwE7FMR/CK9mGeQSmHrXa1+6dmK449gCE23Z3OYFHgTbj95NyGWECHkomnjowGXtKhdzZs5ZyfZc0",
+	"86rdZ+eBsVlJlSLCnj4n39JVBrGwLuy/hGhJtIu7AMxNMN4S8nb6znXDBadvuclSRXdlD7s/hIBoHI4n",
+	"gYAaGJU3dHV3hfj8UN6IwrZW2PgQceUSgKBgisvUgU2UZQwTCmKaBZaTI4lw6ey4u3I6QoU46Y5YIRwi",
+	"miN4QyNLl2tC850lOl2tWGFY2hE2fFXR4WPscOZLrsljUbK/3I7Adff4yRC8fjXe7x17ewVs2+ndKJn6",
+	"tNE3nMW08Jub40nib68ZbFWt9sd5yOrJvzgBp1BXW4viq9SfuhwtVom4zhgzp80f9IMESOvyF6FhfOJq",
+	"LFdKaj2Xwa3tyOCQttTwuRPK9R2xArfeI+oY6BqXk1be9V1ExyUvJmU+uZhQ8gHkyOMyOjf2pfCFsZ9o",
+	"krJ7lssCCwIf/Eav7csFu+cpcy32OvO+/DMPsUUd4eB6TDkYZwx2kesIjbuMqjHfGeE/7HIR0rUBNq9Z",
+	"PNQYpuyj//fz5dmXv/725P0Z/vC4+uHn81/xx0fJl/VfHn3x/j8Wx4L0jszLcIww7Eb0MuWh3IiIBALV",
+	"6FaS3bCMi5RQgpD/TU/iXDKtMmemK8NB5+BXafrHsntOrjPOmOoV1+8TMk6gAYQ+6Jv+WSDjwQGv/42t",
+	"KHp8wx2w4xJdAvXhZYmqb53gZjZNo30Sakxmzc95PA7PGaCOuNrjgmoEvwfRIWr63M4avNBFAVfjDOJ7",
+	"rvlNzoIehsb5VAix/1uVDhHnc9iJ1/bNjz6H38HnEM5hbiREz5PKfGDT/7G2/d9J5Mq75bHdHZ18ffkP",
+	"YuQi0PBH3i2PbPhYjbBWchMaY8bLYEfNKpuLKG+hVUmYLjjQPKTBccLUCd1Zbk+q/a9Pp0GDD/s6+57f",
+	"s9p9lnH0RMDtg9HqDaN6q1haS8w7J8/KJEDMCry374IP8p/btAv419fzn2lmDBe3vd4M39r32j97Suu3",
+	"PVZX/oj7+0ygvNCa024/2NIJwo0mJOcbXhXwbZiutwj6RFd4mGgLdNwIAfp99PXOyya/S4H2WF59AJdr",
+	"a0aTnK8b53Y1GdtjL4qZKx+wjyUo5Bl007J6OjYoJhvsYt0psGIxZl9VrYQ/4sz+sXBm/dZ+eFizJUpO",
+	"G2+2yqPBSbbwZ73XHLEREYFGMderDiY4dDUf5VL99QFkZHeqrSNZSSEXKK48fh6IyFHGB2e5Aro9rN+7",
+	"I+7s0iLJL4vLXxauYIsbshWY8cm6MiCw2oasZLEvywKwpaNcu5+Wcu2rXrFI/JbfM2HVPs9MSYNvHNHK",
+	"VCwQ6Bt5X1K4R/B2BKn/rKL0dGrL7whdHH0gH0xZ+eBgjCsxHgNlTIwkVGAXUgCpHYVs3NRrqiwZ/CFG",
+	"0cFY/0c154+m5lzbwzc1h+Lkmg7mZ8itA0LzbJxUuVPuQnJZANDTt0PtgSuqpfDM5fEt/PHo9vYOwejO",
+	"e+mfk5eNzLMxwBdNzLsIqItg/lrr+vcyDeFZ8Q0okpAafLjuMZNJzaqUUrkGB5VrUQ8qxDn5Brcc+zfX",
+	"dY5q/jdsJTfMA/oqNDIhk9wj/HqwlHpGuof92FcJ613Kyp9THJ5AVQFC/j6KSiX5InPYUOxYaVRPQqrU",
+	"4j+XkPZqDNII4KvrErrsCacxc2JYK/HI/Be/lZlwvZlYr93zp3QUl2N0cIifsxVlSu5Kv/o8RZ2S7KS6",
+	"0wnJWO7aF2CFNheuj/d+lTN3Nx6fB9dxt/nNOO56C2w4EnMARuQaH/rYO3xqBmVp6dOG1YUNpRPX9rc8",
+	"yMekG0U1d5ze2PFDS6GsVhJKLtMtRETjEu9WZcYZwA03YzvHSgzAVmFWwcN6gbMKER+7dZZlOdgl3MGy",
+	"VMCm2nDoaHrnC5rtLRddmv+aFQ/U9Rsv3PiUe5wf9ukZSLhPFhCPY4GMgZfreseYesT5cSPafJksUJG9",
+	"Y/boofliyUBX5nzxdLE4LL5NFjW82I7PBhsCtasD3Mz8GhJPqoeoFojaC2CSia0fMUmTu4JOQM6m+m4+",
+	"YG7FCkIVN9mGGb6yu+bsy1qRm0FlkOyZaQMlBHQcJbVhKg4x6zU8+8BX3UG28Fs06yz77jIJi6ZqlfF7",
+	"DPIHc4Xd38PTcQf4AEzuD3TJ4i5X1yoxktwxViT2h0JxYaw+bCRBrBNQ0CGNwktZ5JIYyOguJgn01qL7",
+	"K2xphZYtvdEuxym0h6BHB4iaUsOasIGPDnLOLd/fyrOHTO52ZOgy3Fxdys3e5VRflTxsrRFNjJRJjckh",
+	"/rxhytpLCCd1ko412PXUQWtRQyCCsgd0HlJQZaxkg5zSlO6DnFGGpU8VVAKwwIxvTulfsjrROP8SEpFq",
+	"++pp6iOnlPR89OaEi4p+F28OygO3k71S4QFCTjDOeE+NPXfoqnFHZC5XzVf2VNOyGbz3y2R8k3i5iKde",
+	"KnKjIInI/nZDV3dBx01AKF3Qe8pzesNzaK3dc4F9VX/wIRTO64K1tf5H8c3G7ct6Nowu8DZjMmfptsEi",
+	"uzr95qsAGtqpi99ggVGVBkjHP1mZwZzhLCB1f/EC+QqCJmdc/HOr9oBnU0PPMc1pzeXh025jTx28Ug67",
+	"Yzh8VQdOoB6Q0nlW+0nERIqooFUvR9SzA/f+NIb+CIkwBKeu5CbGhHCJ+N81UvB7LYqOqoXH3VULb7N9",
+	"R/ma2eo6CnTlL5Fba1ZbFlta3gKb2X3t71apDH3PyEPef061QRsMDS+yywCPES4BWTDRqDbpp9EbmVQu",
+	"Q+wfEmWBtVB+cNXJwlU9HFWmMGMgDu/nnvv39CobzOHDia15lKNaEI0SbRQzqwy8Uu7mQKSzspiDa+L4",
+	"OEGvI6QFWS6epMZ55eBilTOqqKu7/xBvnTZcoaXe1+WkP5bIxYjtm/2hDPuBbrAbaKHkmmm4yyFTVBLg",
+	"CTRaWm0lHj3uFMfP+YoJDXcyzU1W+yzN218F5FrFDYq3wzI8EQZmSunen0b7thklZ9/iGwR73IyXsDdW",
+	"Mn/oIhU0pjIRujzbc8otdJeTvG+7/VZX0qvcb6vjubQhVOzgWYSFrOUU3TFW6Ebpb6SQA0/fzDAIL+w3",
+	"q35+HyVORFGuCOlNVecW4CKwkib0obff/r2PIfBE2t+epr7I2ao7faP5lrvBZNw336vnE+NEfGWAFfne",
+	"UwR5/g4uluvyQRe/5to0vdTbIpc01d1x4h/hgTKEMRqHF988OX67cyZGwbfXclF56uxaVMs8jewuQCDY",
+	"9VWg+3lELU3LcJO0OqjdLG0VQ4TyhUgTALsbhwCfygSTPW728P9z8oOsqY596O/NDUYpWusEMZ8YxfYR",
+	"XUGuj272ij2/zmRZYPHgfvaInhPpTIBJyBGuW7yUKbBumV2DB0xgsElRoenKTgTiQ8aBvXLTxnuFs4LR",
+	"Jl1KvaAscwUTtQSY+XjdZ810iMM/Pq+cogtGJfdK9vDSDyU13nkrmW83Aixsfw26VqgB6QcL6gWdu8Yn",
+	"TqnS4wh9jS7YnE1/oZkQYDvYW0axArWBTO7ImiowHbD6jyrmMCAQ0r0XpKCk00ef67w+V7piIyBocRu+",
+	"sy8FQGg/HYO47kb+3S3eiOPxAG5EGOfD8SN6KISs61Cfk6/yvHaQTcaEP81UWO3WJdvd0NWdFZDCo9Xq",
+	"0hPfKRPxiZPXmnYDYti/zpXihc1e8ZvkDKs+6F4nTtv2gbxNVVG+4WJrUFNxuZ9WQLoO9xUJL3zh50B2",
+	"4Nf+sT9QbjpSk2rCvy6rX31n8hLVADKiisxqeGBA7ShUOCAFwZvUF72+5rfi5TYAkRwI+9pnGdQbTl9h",
+	"Q3lIeg6H1t21K/3D+XeBoGy1VZBy8fOv7eIRronGFXFRsaWRd77OXxtq2BkIIaswuXtKYxbXiirfQjyo",
+	"vVpiPRMPk+7NNpTnA1G/Tys37rdn8HzAa1xQrXdSpfERxFf+jSGPE3NjlkMccSVG7v/UQ9jgmb4E5ubD",
+	"vy3K8/bzr1ax0Uzdew1uq/LF08UFLfjF/aPF+1/f//8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -97,6 +97,19 @@ type Source interface {
 	Placed(ctx context.Context, ids []uuid.UUID) ([]PlacedOn, error)
 }
 
+// Dated is a day with practice that is not called off, and the minutes of individual periods that
+// each group has there.
+type Dated struct {
+	On  season.Date
+	Own map[string]int
+}
+
+// Dates reads on which days a season has practice.
+type Dates interface {
+	// Dates lists them in order.
+	Dates(ctx context.Context, c access.Coach) ([]Dated, error)
+}
+
 // Ref names a practice.
 func Ref(p Practice) contract.PracticeRef {
 	ref := contract.PracticeRef{ID: p.ID, Date: p.On.String(), Title: p.Title, StartMinute: p.StartMinute, Minutes: p.Minutes}

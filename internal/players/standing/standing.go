@@ -8,11 +8,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"nineyard/core/ladder"
 	"nineyard/core/season"
 	"nineyard/core/standard"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/roster/squad"
 	"nineyard/internal/teach/house"
 )
 
@@ -37,6 +39,25 @@ type Group struct {
 type Held struct {
 	Player uuid.UUID
 	Why    string // the fault and its day, in words
+}
+
+// Climb is a player's season on one ladder.
+type Climb struct {
+	Player   squad.Player
+	Season   ladder.Input
+	Standing ladder.Standing
+}
+
+// Climbs are the seasons of a group's players on its ladders as of a day.
+type Climbs struct {
+	Players []squad.Player
+	// On asks for those of one ladder, in the order of Players.
+	On func(l teaching.Ladder) ([]Climb, error)
+}
+
+// Climbers reads how a group climbs.
+type Climbers interface {
+	Climbs(ctx context.Context, c access.Coach, group string, asOf season.Date) (Climbs, error)
 }
 
 // Source reads standings and ranges.

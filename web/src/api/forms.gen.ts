@@ -185,6 +185,93 @@ export const forms = {
     required: ["players", "limited", "drills"],
     type: "object",
   },
+  putCall: {
+    properties: {
+      aliases: {
+        items: {
+          maxLength: 80,
+          type: "string",
+        },
+        maxItems: 20,
+        title: "Also called",
+        type: "array",
+      },
+      install: {
+        format: "date",
+        maxLength: 10,
+        title: "Installed on",
+        type: "string",
+      },
+      kind: {
+        maxLength: 80,
+        title: "Kind",
+        type: "string",
+      },
+      name: {
+        maxLength: 80,
+        minLength: 1,
+        title: "Call",
+        type: "string",
+      },
+      needs: {
+        items: {
+          properties: {
+            group: {
+              pattern: "^[a-z0-9_]{1,20}$",
+              title: "Group",
+              type: "string",
+            },
+            spots: {
+              items: {
+                maxLength: 80,
+                type: "string",
+              },
+              maxItems: 20,
+              title: "Spots",
+              type: "array",
+            },
+            stage: {
+              maxLength: 20,
+              title: "Up to",
+              type: "string",
+            },
+            technique: {
+              maxLength: 80,
+              minLength: 1,
+              title: "Technique",
+              type: "string",
+            },
+          },
+          required: ["group", "technique"],
+          type: "object",
+        },
+        maxItems: 24,
+        title: "Needs",
+        type: "array",
+      },
+      share: {
+        maximum: 100,
+        minimum: 0,
+        title: "Share of the snaps",
+        type: "integer",
+      },
+      side: {
+        enum: ["offense", "defense", "units"],
+        type: "string",
+      },
+      tags: {
+        items: {
+          maxLength: 80,
+          type: "string",
+        },
+        maxItems: 20,
+        title: "Tags",
+        type: "array",
+      },
+    },
+    required: ["name", "side", "kind", "aliases", "tags", "share", "needs"],
+    type: "object",
+  },
   putEntry: {
     properties: {
       fields: {

@@ -54,6 +54,150 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/calls": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What the staff calls - with what each call needs, its share of the snaps and the day it is installed. */
+    get: operations["getCalls"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calls/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Writes a call, new or changed. */
+    put: operations["putCall"];
+    post?: never;
+    /** Takes a call out. */
+    delete: operations["deleteCall"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calls/typed": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Reads calls that were typed, one a line, and says of each what it would make or what is wrong. Nothing is changed. */
+    post: operations["readTypedCalls"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calls/list": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Reads a list of calls (CSV or XLSX) and says of each line what it would make or what is wrong. Nothing is changed. */
+    post: operations["readCallList"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calls/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The calls as a list to keep, to change elsewhere and to read again. */
+    get: operations["exportCalls"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/line-up": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** The coach's own order of players at each spot of a group, as it holds in a week. */
+    get: operations["getLineUp"];
+    /** Writes the line-up of a group from a week on. */
+    put: operations["putLineUp"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/readiness": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Will we be ready - of every call, and what each ladder of a group still asks. */
+    get: operations["getReadiness"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calls/{id}/readiness": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** Player by player, how ready a call is, and what would mend it. */
+    get: operations["getCallReadiness"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/library/find": {
     parameters: {
       query?: never;
@@ -1109,6 +1253,261 @@ export interface components {
       name: string;
       title: string;
       email: string;
+    };
+    /** @enum {string} */
+    Side: "offense" | "defense" | "units";
+    CallNeed: {
+      /** Group */
+      group: string;
+      /** Technique */
+      technique: string;
+      /**
+       * Up to
+       * @description Kind of the ladder's stage that must be passed; without it the last one before the game.
+       */
+      stage?: string;
+      /**
+       * Spots
+       * @description Of the group's line-up; none for all.
+       */
+      spots?: string[];
+    };
+    CallInput: {
+      /** Call */
+      name: string;
+      side: components["schemas"]["Side"];
+      /**
+       * Kind
+       * @description In the staff's words, such as run or pressure.
+       */
+      kind: string;
+      /** Also called */
+      aliases: string[];
+      /** Tags */
+      tags: string[];
+      /**
+       * Share of the snaps
+       * @description Expected in the next game, in per cent of the snaps of its side.
+       */
+      share: number;
+      /**
+       * Installed on
+       * Format: date
+       */
+      install?: string;
+      /** Needs */
+      needs: components["schemas"]["CallNeed"][];
+    };
+    Call: {
+      /** Format: uuid */
+      id: string;
+      version: number;
+      editable: boolean;
+      changed_by?: string;
+      call: components["schemas"]["CallInput"];
+    };
+    CallConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Call"];
+    };
+    Calls: {
+      calls: components["schemas"]["Call"][];
+      /** @description Those whose calls he may change. */
+      sides: components["schemas"]["Side"][];
+      /** @description What a call can need. */
+      teachable: components["schemas"]["Teachable"][];
+    };
+    Teachable: {
+      technique: string;
+      name: string;
+      groups: string[];
+      /** @description Kinds of stage before the game, in order. */
+      stages: string[];
+    };
+    CallLines: {
+      /** @description All columns, in the order in which they are typed. */
+      columns: string[];
+      lines: components["schemas"]["CallLine"][];
+    };
+    CallLine: {
+      number: number;
+      name: string;
+      /**
+       * @description What saving it would do.
+       * @enum {string}
+       */
+      action: "create" | "update" | "same" | "wrong";
+      /**
+       * Format: uuid
+       * @description The call that is updated.
+       */
+      id?: string;
+      /** @description Its version now; 0 for a new one. */
+      version?: number;
+      call?: components["schemas"]["CallInput"];
+      /** @description The call as it would be written, by column. */
+      fields: string[];
+      /** @description Where it is wrong. */
+      column?: string;
+      says?: string;
+    };
+    LineUpPlace: {
+      /** Format: uuid */
+      player_id: string;
+      /** @description Expected share of the snaps of the next game in per cent. */
+      share: number;
+    };
+    LineUpSpot: {
+      name: string;
+      players: components["schemas"]["LineUpPlace"][];
+    };
+    LineUpInput: {
+      spots: components["schemas"]["LineUpSpot"][];
+    };
+    LineUp: {
+      group: string;
+      version: number;
+      /** @description In which it was changed last; 0 when it was never made. */
+      week: number;
+      spots: components["schemas"]["LineUpSpot"][];
+      players: components["schemas"]["Player"][];
+      /** @description Positions of the group's players, for spots to begin with. */
+      positions: string[];
+      editable: boolean;
+      changed_by?: string;
+    };
+    LineUpConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["LineUp"];
+    };
+    /** @enum {string} */
+    Verdict: "ready" | "will_be" | "in_doubt" | "will_not" | "no_day" | "no_line_up" | "no_needs";
+    /** @description How ready it will be at the end of a week, 0 to 1. */
+    WeekReady: {
+      week: number;
+      /** Format: double */
+      ready: number;
+    };
+    Readiness: {
+      /** Format: date */
+      as_of: string;
+      /** @description How many are followed from here. */
+      practices: number;
+      calls: components["schemas"]["CallReadiness"][];
+      ladders: components["schemas"]["LadderReadiness"][];
+    };
+    CallReadiness: {
+      /** Format: uuid */
+      id: string;
+      verdict: components["schemas"]["Verdict"];
+      /**
+       * Format: double
+       * @description How ready its least ready spot is by the install.
+       */
+      by: number;
+      /** @description Practices before the install. */
+      practices: number;
+      /**
+       * Format: date
+       * @description The first day after whose practice it is likely to be ready.
+       */
+      later?: string;
+      /** @description The spot that is least ready, in words. */
+      weakest?: string;
+      weeks: components["schemas"]["WeekReady"][];
+    };
+    LadderReadiness: {
+      ladder: string;
+      name: string;
+      technique: string;
+      stages: string[];
+      says: string;
+      /** @description The practices that are left are too few. */
+      short: boolean;
+      /** @description Individual minutes of the group before the install, or to the season's end. */
+      minutes: number;
+      /** Format: date */
+      install?: string;
+      /** @description The first call that needs it. */
+      call?: string;
+      weeks: components["schemas"]["WeekStage"][];
+    };
+    /** @description The stage at which the group works at the end of a week, counted from 0. */
+    WeekStage: {
+      week: number;
+      stage: number;
+      /** @description It is to come, at the present pace. */
+      ahead: boolean;
+    };
+    CallDetail: {
+      /** Format: uuid */
+      id: string;
+      verdict: components["schemas"]["Verdict"];
+      /** Format: double */
+      by: number;
+      practices: number;
+      needs: components["schemas"]["NeedReadiness"][];
+      mends: components["schemas"]["CallMend"][];
+    };
+    NeedReadiness: {
+      group: string;
+      technique: string;
+      name: string;
+      /** @description Name of the stage that must be passed. */
+      stage: string;
+      /** Format: double */
+      by: number;
+      spots: components["schemas"]["SpotReadiness"][];
+    };
+    SpotReadiness: {
+      name: string;
+      /** Format: double */
+      by: number;
+      players: components["schemas"]["RunnerReadiness"][];
+    };
+    RunnerReadiness: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      share: number;
+      passed: boolean;
+      /**
+       * Format: double
+       * @description How likely he has passed by the install.
+       */
+      by: number;
+      /** @description The stage at which he works. */
+      at: string;
+      /** @description Still needed on average; 400 for as many or more. */
+      reps: number;
+      per_practice: number;
+      /** Format: double */
+      clean_rate: number;
+      status: components["schemas"]["Availability"];
+    };
+    /** @description A later day, or more minutes a practice of the drill that trains the stage at hand. */
+    CallMend: {
+      /** @enum {string} */
+      kind: "later" | "minutes";
+      /** Format: date */
+      day?: string;
+      group?: string;
+      technique?: string;
+      drill?: string;
+      minutes?: number;
+      /** @description A player and practice. */
+      reps?: number;
+      /** @description Reps a player and practice at the present pace. */
+      now?: number;
     };
     Hit: {
       /** @enum {string} */
@@ -2608,6 +3007,318 @@ export interface operations {
     };
     responses: {
       200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  getCalls: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The calls of the season. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Calls"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putCall: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CallInput"];
+      };
+    };
+    responses: {
+      /** @description The call as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Call"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["CallConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteCall: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["CallConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  readTypedCalls: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          text: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The lines. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CallLines"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  readCallList: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The lines. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CallLines"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportCalls: {
+    parameters: {
+      query?: {
+        format?: "csv" | "xlsx";
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getLineUp: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The line-up, carried from the last week in which it was changed. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LineUp"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putLineUp: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LineUpInput"];
+      };
+    };
+    responses: {
+      /** @description The line-up as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LineUp"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["LineUpConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getReadiness: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description As of the week, at the pace of the last practices. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Readiness"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getCallReadiness: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The needs of the call with the players who will be on the field. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CallDetail"];
+        };
+      };
       default: components["responses"]["Problem"];
     };
   };

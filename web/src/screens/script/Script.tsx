@@ -13,6 +13,7 @@ import { Loading, Trouble } from "@/kit/States";
 import { Tabs } from "@/kit/Tabs";
 import { Title } from "@/kit/Title";
 import { ContactBars } from "@/parts/ContactBars";
+import type { Unsaved } from "@/sync/sheet";
 import { NotSaved } from "@/parts/NotSaved";
 import { clock, weekdayDate } from "@/parts/words";
 import { Checks, Windows } from "./Checks";
@@ -23,7 +24,7 @@ import * as P from "./periods";
 import { actsOf, useScriptKeys } from "./scriptKeys";
 import { TextWindow } from "./TextWindow";
 import { useScriptDrag } from "./useScriptDrag";
-import { useScript, type Editing, type Unsaved } from "./useScript";
+import { useScript, type Editing } from "./useScript";
 
 /** The master script of a practice, to be written: by pointer, by keys, or as text. */
 export function Script() {
@@ -62,9 +63,9 @@ function Sheet({ practice, groups }: SheetProps) {
   const [tab, setTab] = useState("checks");
   const [typing, setTyping] = useState(false);
   const [late, setLate] = useState(false);
-  const script = dragged ?? editing.script;
+  const script = dragged ?? editing.items;
   const head = practice.settings.editable;
-  const mine = useMay(practice, groups, editing.script);
+  const mine = useMay(practice, groups, editing.items);
   const sheet = useMemo(() => P.sheetOf(practice, groups, script), [practice, groups, script]);
   const look = useMemo(() => core?.look(sheet) ?? practice.look, [core, sheet, practice.look]);
   const mends = useMemo(
@@ -77,7 +78,7 @@ function Sheet({ practice, groups }: SheetProps) {
     const ours = head ? keys : keys.filter((k) => groups.find((g) => g.key === k)?.mine);
     if (ours.length === 0) return;
     const id = uuid();
-    editing.change(new Map(editing.script).set(id, P.fresh(start, minutes, ours)));
+    editing.change(new Map(editing.items).set(id, P.fresh(start, minutes, ours)));
     setChosen(id);
   };
   const mayLay = head || groups.some((g) => g.mine);
@@ -157,7 +158,7 @@ function Sheet({ practice, groups }: SheetProps) {
               key={chosen}
               {...{ period, practice, groups }}
               editable={mine(chosen)}
-              onChange={(change) => editing.change(P.changed(editing.script, chosen, change))}
+              onChange={(change) => editing.change(P.changed(editing.items, chosen, change))}
             >
               <ChosenActs {...{ editing, chosen, groups, setChosen, mine }} />
             </Panel>
@@ -287,9 +288,9 @@ function ChosenActs({
   mine: (id: string) => boolean;
 }) {
   const acts = actsOf(editing, chosen, groups, setChosen);
-  const p = editing.script.get(chosen);
+  const p = editing.items.get(chosen);
   if (!p) return null;
-  const joinable = [...editing.script]
+  const joinable = [...editing.items]
     .filter(
       ([id, x]) =>
         id !== chosen && mine(id) && x.start < p.start + p.minutes && p.start < x.start + x.minutes,
@@ -332,7 +333,7 @@ const inWords = (p?: P.Period | null) =>
     : "taken out";
 
 /** A period that is not saved, in both versions. */
-function Versions({ unsaved: { trouble, mine } }: { unsaved: Unsaved }) {
+function Versions({ unsaved: { trouble, mine } }: { unsaved: Unsaved<P.Period> }) {
   return (
     <>
       <p className="say text-small">Yours: {inWords(mine)}.</p>

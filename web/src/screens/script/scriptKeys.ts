@@ -7,7 +7,7 @@ import type { Editing } from "./useScript";
 
 /** What may be done to a period at once, by key and by button alike. */
 export function actsOf(
-  { script, change }: Editing,
+  { items: script, change }: Editing,
   id: string,
   groups: Schemas["GroupRef"][],
   choose: (id: string | undefined) => void,
@@ -62,7 +62,7 @@ export function useScriptKeys({
   openLate,
   lay,
 }: KeyProps) {
-  const { script, change } = editing;
+  const { items: script, change } = editing;
   const length = practice.practice.minutes;
   const order = P.inOrder(
     script,

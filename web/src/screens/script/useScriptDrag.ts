@@ -56,11 +56,11 @@ export function useScriptDrag(
   const at = (e: DragMoveEvent | DragEndEvent, x = e.delta.x): P.Script => {
     const [act, id = ""] = String(e.active.id).split(":");
     const by = Math.round((x / (track.current?.clientWidth ?? 1)) * length);
-    const p = editing.script.get(id);
-    if (!p) return editing.script;
-    if (act === "from") return P.beginning(editing.script, id, p.start + by);
-    if (act === "to") return P.ending(editing.script, id, p.start + p.minutes + by, length);
-    return P.moved(editing.script, id, p.start + by, length);
+    const p = editing.items.get(id);
+    if (!p) return editing.items;
+    if (act === "from") return P.beginning(editing.items, id, p.start + by);
+    if (act === "to") return P.ending(editing.items, id, p.start + p.minutes + by, length);
+    return P.moved(editing.items, id, p.start + by, length);
   };
   const end = () => {
     held.current = false;

@@ -73,7 +73,7 @@ function PracticeForm({
   const { group } = useWhere();
   const known = season.practices.find((p) => p.id === id);
   const change = (part: Partial<Schemas["PracticeInput"]>) =>
-    editing.change(changed(editing.calendar, id, part));
+    editing.change(changed(editing.items, id, part));
   const base = `/g/${group}/w/${week}/practice/${id}`;
   const themes = [...new Set([...season.themes, of.theme].filter(Boolean))];
   return (
@@ -153,13 +153,13 @@ function PracticeForm({
 
 /** Takes an entry off; where something is lost with it, that cannot be taken back. */
 function takeOff(editing: Season, id: string, forGood: boolean) {
-  editing.change(without(editing.calendar, id));
+  editing.change(without(editing.items, id));
   if (forGood) editing.forget();
 }
 
 function GameForm({ id, of, season, editing }: FormProps & { of: Schemas["GameInput"] }) {
   const known = season.games.find((g) => g.id === id);
-  const change = (part: Partial<Schemas["GameInput"]>) => editing.change(changed(editing.calendar, id, part));
+  const change = (part: Partial<Schemas["GameInput"]>) => editing.change(changed(editing.items, id, part));
   return (
     <article aria-label={`Game against ${of.opponent}`} className="grid gap-2 border-l-[3px] border-ink pl-2">
       {of.cancelled && (

@@ -37,7 +37,7 @@ export function Season() {
 function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas["GroupRef"][] }) {
   const { group, week, base } = useWhere();
   const editing = useSeason(season);
-  const { calendar, change } = editing;
+  const { items: calendar, change } = editing;
   const days = daysOf(season);
   const [chosen, setChosen] = useState(() =>
     days.includes(season.today) && weekOf(season, season.today) === week
@@ -167,7 +167,7 @@ interface KeyProps {
 }
 
 function useSeasonKeys({ season, editing, days, chosen, setChosen, copy, setCopy, put, copyWeek }: KeyProps) {
-  const { calendar, change } = editing;
+  const { items: calendar, change } = editing;
   const first = on(calendar, chosen)[0];
   const shift = (by: number) => () => {
     const to = after(chosen, by);
