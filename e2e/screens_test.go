@@ -83,6 +83,8 @@ func TestEveryScreenOfEveryGroup(t *testing.T) {
 		c.width(width, 844)
 		c.check("/g/ol/w/7/roster", "tbody th")
 		c.check("/g/ol/w/7/season", "tbody th")
+		c.check("/g/ol/w/7/season/calls", "[aria-label='Player by player'] td")
+		c.check("/g/ol/w/7/season/line-up", "[aria-label=Spots] li")
 		c.check("/g/ol/w/7/practice/settings", "[aria-label=Limits]")
 		c.check("/g/ol/w/7/roster/import", "input[type=file]")
 	}

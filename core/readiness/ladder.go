@@ -69,7 +69,11 @@ func (l Line) Say(name, stage string, left int, install string) string {
 	if l.Never {
 		more = "more than "
 	}
-	text := fmt.Sprintf("%s: %s%s a player to “%s”; ", name, more, count(l.Reps, "rep"), stage)
+	of := ""
+	if l.Passed > 0 {
+		of = fmt.Sprintf(", for %d of %d", l.Players-l.Passed, l.Players)
+	}
+	text := fmt.Sprintf("%s: %s%s a player to “%s”%s; ", name, more, count(l.Reps, "rep"), stage, of)
 	if l.Practices == 0 {
 		text += "nobody has worked on it lately"
 	} else {

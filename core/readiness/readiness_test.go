@@ -157,7 +157,7 @@ func TestCall(t *testing.T) {
 }
 
 func ExampleLine_Say() {
-	l := readiness.Line{Players: 5, Passed: 1, Reps: 38, PerPractice: 7, Practices: 6}
+	l := readiness.Line{Players: 5, Reps: 38, PerPractice: 7, Practices: 6}
 	fmt.Println(l.Say("Reach", "In the group", 4, "the install"))
 	fmt.Println(readiness.Line{Players: 5, Passed: 5}.Say("Reach", "In the group", 4, "the install"))
 	fmt.Println(readiness.Line{Players: 1, Reps: 1}.Say("Reach", "In the group", 0, "the install"))
@@ -181,7 +181,7 @@ func TestTowards(t *testing.T) {
 	known := readiness.Form{Graded: 1}
 	l := towards(known, way(1, .5, 7), way(2, .5, 8), readiness.Way{Passed: 1, PerPractice: 90})
 	assert.Equal(t, readiness.Line{Players: 3, Passed: 1, Reps: 4, PerPractice: 7.5, Practices: 1}, l, "two and six reps are four a player; at seven and a half one practice")
-	assert.Contains(t, l.Say("Reach", "it", 1, "the install"), "at 7.5 a practice that is 1 practice, the install is in 1")
+	assert.Contains(t, l.Say("Reach", "it", 1, "the install"), "to “it”, for 2 of 3; at 7.5 a practice that is 1 practice, the install is in 1")
 	assert.False(t, l.Short(1))
 	assert.True(t, l.Short(0))
 	assert.Contains(t, towards(known, way(1, 0, 7)).Say("Reach", "it", 1, "the install"), "more than 400 reps a player")

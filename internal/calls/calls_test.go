@@ -259,8 +259,9 @@ func TestWillWeBeReady(t *testing.T) {
 	assert.Equal(t, contract.Ready, c.Verdict, "the left guard has passed the fit")
 	assert.Equal(t, 2, c.Practices, "Tuesday and Wednesday, before it is installed on Thursday")
 	assert.Nil(t, c.Weakest)
-	assert.Equal(t, 40, l.Minutes)
-	assert.Equal(t, "Lead left", *l.Call)
+	assert.Nil(t, l.Call, "what it needs is there: the ladder goes on to the game")
+	assert.Contains(t, l.Says, "a player to “In the group”")
+	assert.Equal(t, 180, l.Minutes)
 	assert.True(t, d.Needs[0].Spots[0].Players[0].Passed)
 	assert.Empty(t, d.Mends)
 
@@ -273,7 +274,9 @@ func TestWillWeBeReady(t *testing.T) {
 	assert.Equal(t, contract.InDoubt, c.Verdict)
 	assert.InDelta(t, .7, c.By, 1e-9, "seven snaps of ten are his who has passed")
 	assert.Equal(t, "Base block at C: 70 %", *c.Weakest)
-	assert.Contains(t, l.Says, "a player to “In the group”")
+	assert.Contains(t, l.Says, "; nobody has worked on it lately, the install of Lead left is in 2")
+	assert.Equal(t, "Lead left", *l.Call)
+	assert.Equal(t, 40, l.Minutes)
 	assert.True(t, l.Short)
 	require.Len(t, d.Needs[0].Spots, 2)
 	third := d.Needs[0].Spots[1].Players[1]

@@ -4,12 +4,14 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 
 	"github.com/google/uuid"
 
 	"nineyard/core/call"
 	"nineyard/core/crew"
 	"nineyard/core/ladder"
+	"nineyard/core/lineup"
 	"nineyard/core/readiness"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
@@ -78,36 +80,25 @@ func weakest(b *book, list []asked, needs []readiness.Need, a readiness.Answer) 
 }
 
 // ladder says what a ladder still asks of those of a group who will be on the field, of the whole
-// group when it has no line-up.
+// group when it has no line-up: up to what the next call needs of them that has not passed, else up to
+// the game.
 func (b *book) ladder(g *crowd, group string, ld teaching.Ladder) (contract.LadderReadiness, error) {
 	t, err := b.on(g, ld)
 	if err != nil {
 		return contract.LadderReadiness{}, err
 	}
-	v := contract.LadderReadiness{Ladder: ld.Key, Name: ld.Name, Technique: ld.Technique, Stages: []string{}, Weeks: []contract.WeekStage{}}
+	v := contract.LadderReadiness{Ladder: ld.Key, Name: ld.Name, Technique: ld.Technique, Stages: []string{}, Weeks: append(b.stagesSoFar(t), b.stagesAhead(t)...)}
 	for _, st := range ld.Stages {
 		v.Stages = append(v.Stages, st.Name)
 	}
-	playing := map[string]bool{}
-	for _, spot := range b.lineUps[group].OnField() {
-		for _, p := range spot.Players {
-			playing[p.Player] = true
-		}
-	}
-	var ways []readiness.Way
-	var all []readiness.Track
-	for i, c := range t.climbs {
-		if c.Player.Status.TakesPart() {
-			all = append(all, t.tracks[i])
-		}
-		if playing[c.Player.ID.String()] || len(playing) == 0 && c.Player.Status.TakesPart() {
-			ways = append(ways, t.ways[i])
-		}
-	}
-	first := b.firstOf(group, ld.Technique)
+	lineUp := present(b.lineUps[group], g.Players)
+	stage, ways := t.upTo, t.on(lineUp.OnField())
 	left, until, end := len(b.ahead), "", season.Date(math.MaxInt32)
+	first, need := b.firstOf(t, lineUp, group)
 	if first != nil {
 		v.Install, v.Call = new(first.Install.String()), &first.Name
+		stage, _ = call.UpTo(ld, need.Stage)
+		ways = t.on(lineUp.OnField(need.Spots...))
 		end = *first.Install
 		left, until = 0, "the install of "+first.Name
 	}
@@ -119,31 +110,50 @@ func (b *book) ladder(g *crowd, group string, ld teaching.Ladder) (contract.Ladd
 			}
 		}
 	}
-	line, err := readiness.Towards(t.upTo, ways, t.form)
+	line, err := readiness.Towards(stage, ways, t.form)
 	if err != nil {
 		return v, err
 	}
-	v.Says = line.Say(ld.Name, ld.Stages[t.upTo].Name, left, until)
+	v.Says = line.Say(ld.Name, ld.Stages[stage].Name, left, until)
 	v.Short = first != nil && line.Short(left)
-	v.Weeks = append(b.stagesSoFar(t), b.stagesAhead(t, all)...)
 	return v, nil
 }
 
-// firstOf is the call that needs a technique of a group and is installed next.
-func (b *book) firstOf(group, technique string) *call.Call {
-	var first *call.Call
+// on are the ways of those who are on the field, of everybody who takes part when nobody is named.
+func (l ladderTracks) on(field lineup.LineUp) (ways []readiness.Way) {
+	playing := map[string]bool{}
+	for _, spot := range field {
+		for _, p := range spot.Players {
+			playing[p.Player] = true
+		}
+	}
+	for i, c := range l.climbs {
+		if playing[c.Player.ID.String()] || len(playing) == 0 && c.Player.Status.TakesPart() {
+			ways = append(ways, l.ways[i])
+		}
+	}
+	return ways
+}
+
+// firstOf is the call that is installed next of those that need of a group what not all have passed,
+// with that need.
+func (b *book) firstOf(t ladderTracks, l lineup.LineUp, group string) (first *call.Call, need call.Need) {
 	for i, e := range b.calls {
 		x := &b.calls[i].Call
 		if e.Call.Install == nil || *e.Call.Install < b.asOf || first != nil && *x.Install >= *first.Install {
 			continue
 		}
 		for _, n := range e.Call.Needs {
-			if n.Group == group && n.Technique == technique {
-				first = x
+			stage, ok := call.UpTo(t.ladder, n.Stage)
+			if n.Group != group || n.Technique != t.ladder.Technique || !ok {
+				continue
+			}
+			if slices.ContainsFunc(t.on(l.OnField(n.Spots...)), func(w readiness.Way) bool { return w.Passed <= stage }) {
+				first, need = x, n
 			}
 		}
 	}
-	return first
+	return first, need
 }
 
 // stagesSoFar is where a group worked at the end of each week that is over.
@@ -163,8 +173,14 @@ func (b *book) stagesSoFar(t ladderTracks) []contract.WeekStage {
 }
 
 // stagesAhead is where it will work, at the present pace, from this week on.
-func (b *book) stagesAhead(t ladderTracks, tracks []readiness.Track) []contract.WeekStage {
+func (b *book) stagesAhead(t ladderTracks) []contract.WeekStage {
 	out := []contract.WeekStage{}
+	var tracks []readiness.Track
+	for i, c := range t.climbs {
+		if c.Player.Status.TakesPart() {
+			tracks = append(tracks, t.tracks[i])
+		}
+	}
 	for w := max(1, b.coach.WeekOf(b.asOf)); w <= b.coach.Season.Weeks; w++ {
 		n := readiness.Before(b.days, season.WeekStart(b.coach.Season.Start, w+1))
 		out = append(out, contract.WeekStage{Week: w, Stage: readiness.StageAfter(t.upTo+1, tracks, n), Ahead: n > 0})

@@ -96,6 +96,19 @@ func screens() []screen {
 			_, err := p.Plan.Season(ctx, c)
 			return err
 		}},
+		{"Calls", 2, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Calls.Calls(ctx, c)
+			return err
+		}},
+		{"Line-up", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Calls.LineUp(ctx, c, "ol", demo.Week)
+			return err
+		}},
+		// Three, and three for each group that a call needs or that is looked at.
+		{"Will we be ready?", 3 + 3*7, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Calls.Readiness(ctx, c, "ol", demo.Week)
+			return err
+		}},
 		{"Practice", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Plan.Practice(ctx, c, practice, "ol")
 			return err

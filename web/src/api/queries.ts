@@ -118,6 +118,23 @@ export const queries = {
       queryFn: () => data(api.GET("/practices/{id}", { params: { path: { id }, query: { group } } })),
     }),
   season: () => queryOptions({ queryKey: ["season"], queryFn: () => data(api.GET("/season")) }),
+  calls: () => queryOptions({ queryKey: ["calls"], queryFn: () => data(api.GET("/calls")) }),
+  readiness: (group: string, week: number) =>
+    queryOptions({
+      queryKey: ["readiness", group, week],
+      queryFn: () => data(api.GET("/readiness", { params: { query: { group, week } } })),
+    }),
+  callReadiness: (id: string, week: number) =>
+    queryOptions({
+      queryKey: ["call-readiness", id, week],
+      queryFn: () => data(api.GET("/calls/{id}/readiness", { params: { path: { id }, query: { week } } })),
+    }),
+  lineUp: (group: string, week: number) =>
+    queryOptions({
+      queryKey: ["line-up", group, week],
+      queryFn: () =>
+        data(api.GET("/groups/{group}/line-up", { params: { path: { group }, query: { week } } })),
+    }),
   practiceSettings: () =>
     queryOptions({
       queryKey: ["practice-settings"],
@@ -136,7 +153,10 @@ export const queries = {
     }),
 };
 
+const ready = ["readiness", "call-readiness"];
 const taught = [
+  ...ready,
+  "calls",
   "library",
   "drill",
   "board",
@@ -149,6 +169,8 @@ const taught = [
   "players",
 ];
 const people = [
+  ...ready,
+  "line-up",
   "roster",
   "availability",
   "players",
@@ -162,24 +184,37 @@ const people = [
 ];
 const planned = ["practice", "rotation", "today", "board", "drill", "marks"];
 // A day that moves takes its marks along.
-const calendar = [...planned, "season", "frame", "players", "player", "evidence", "technique-form"];
-const standing = ["board", "player", "today", "marks"];
+const calendar = [...planned, ...ready, "season", "frame", "players", "player", "evidence", "technique-form"];
+const standing = [...ready, "board", "player", "today", "marks"];
 
 /** What has to be read anew after an operation of the contract has changed something. */
 const affects: Record<string, string[]> = {
   putPlacements: planned,
-  putPeriod: [...planned, "season"],
-  deletePeriod: [...planned, "season"],
+  putPeriod: [...planned, "season", "readiness"],
+  deletePeriod: [...planned, "season", "readiness"],
   putPracticeSettings: ["practice-settings", "practice", "season"],
   putPractice: calendar,
   deletePractice: calendar,
   putGame: calendar,
   deleteGame: calendar,
+  putCall: ["calls", ...ready],
+  deleteCall: ["calls", ...ready],
+  putLineUp: ["line-up", ...ready],
   putFix: planned,
   moveLadder: planned,
-  postMarks: ["marks", "practice", "today", "players", "player", "evidence", "board", "technique-form"],
+  postMarks: [
+    ...ready,
+    "marks",
+    "practice",
+    "today",
+    "players",
+    "player",
+    "evidence",
+    "board",
+    "technique-form",
+  ],
   putScheme: ["scheme"],
-  judgeMarks: ["scheme", "today", "players", "player", "evidence", "board", "technique-form"],
+  judgeMarks: [...ready, "scheme", "today", "players", "player", "evidence", "board", "technique-form"],
   putEntry: [...taught, "marks"],
   restoreHouse: [...taught, "marks"],
   importLibrary: [...taught, "marks"],
@@ -196,7 +231,7 @@ const affects: Record<string, string[]> = {
 };
 
 /** What is worked out from many records at once: it is read anew a moment after the last of several changes. */
-export const workedOut = ["today", "board", "players", "player", "evidence", "technique-form"];
+export const workedOut = [...ready, "today", "board", "players", "player", "evidence", "technique-form"];
 
 /** The first parts of the keys of all that an operation makes old; undefined: it is not known, everything. */
 export const madeOldBy = (operation: string): string[] | undefined => affects[operation];

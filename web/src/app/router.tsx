@@ -36,6 +36,14 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/season/Season"))).Season }),
           },
           {
+            path: "season/calls",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/calls/Calls"))).Calls }),
+          },
+          {
+            path: "season/line-up",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/calls/LineUp"))).LineUp }),
+          },
+          {
             path: "practice",
             lazy: async () => ({ Component: (await load(() => import("@/screens/practice/Week"))).Week }),
           },

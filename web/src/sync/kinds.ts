@@ -3,32 +3,12 @@ import { v7 as uuid } from "uuid";
 import { api, type Schemas } from "@/api/client";
 import { queries, type Kind as EntryKind } from "@/api/queries";
 import type { operations } from "@/api/schema.gen";
-import { carries, on, outcome, outcomeOfMarks, soon } from "./send";
+import { each, parts, versionOf, type Kind } from "./kind";
+import { planned } from "./planned";
 import type { Outcome, Outgoing } from "./ports";
-
-/** How one kind of record is saved. */
-export interface Kind {
-  /** In words, for the list of what is not saved. */
-  name: string;
-  /** How many go at once; 1 when absent. */
-  batch?: number;
-  /** The operation of the contract that a content goes by. */
-  operation: (content: unknown) => keyof operations;
-  send: (changes: Outgoing[]) => Promise<Outcome[]>;
-  /** Puts what was saved where screens read it, so that nothing flickers until it is read anew. */
-  saved?: (client: QueryClient, key: string, content: unknown, answer: unknown) => void;
-}
-
-const versionOf = (answer: unknown) => String((answer as { version?: number }).version ?? 0);
-
-/** The parts of a key behind its kind. */
-const parts = (c: { key: string }) => c.key.split("/").slice(1) as [string, string, string];
-
-const each = (send: (c: Outgoing) => Promise<Outcome>) => (changes: Outgoing[]) =>
-  Promise.all(changes.map(send));
+import { carries, on, outcome, outcomeOfMarks, soon } from "./send";
 
 type Marked = Omit<Schemas["MarkInput"], "id" | "made_at" | "on">;
-export type Placements = Schemas["PlacementInput"][];
 export type EntryContent = { fields?: Record<string, unknown>; retired?: boolean; note?: string };
 export type SpellContent = {
   status: "limited" | "out" | "head_hold";
@@ -144,122 +124,7 @@ export const kinds = {
       ),
     saved: (client, _key, content, answer) => markSaved(client, content as Marked, answer as string),
   },
-  period: {
-    name: "Plan",
-    operation: () => "putPlacements",
-    send: each((c) =>
-      outcome(
-        api.PUT("/periods/{id}/placements", {
-          params: { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } },
-          body: { placements: c.content as Placements },
-          signal: soon(),
-        }),
-        versionOf,
-      ),
-    ),
-    saved: (client, _key, _content, answer) => {
-      const saved = answer as Schemas["Period"];
-      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice"] }, (old) =>
-        old
-          ? { ...old, periods: old.periods.map((p) => (p.id === saved.id ? { ...saved, own: p.own } : p)) }
-          : old,
-      );
-    },
-  },
-  block: {
-    name: "Period",
-    operation: (content) => (content === null ? "deletePeriod" : "putPeriod"),
-    send: each((c) => {
-      const [id, period] = parts(c);
-      const params = { path: { id, period }, header: { ...carries(c), ...on(c) } };
-      if (c.content === null)
-        return outcome(api.DELETE("/practices/{id}/periods/{period}", { params, signal: soon() }));
-      return outcome(
-        api.PUT("/practices/{id}/periods/{period}", {
-          params,
-          body: c.content as Schemas["PeriodInput"],
-          signal: soon(),
-        }),
-        versionOf,
-      );
-    }),
-    saved: (client, key, _content, answer) => {
-      const [practice, id] = parts({ key });
-      const { period, version } = answer as Partial<Schemas["SavedPeriod"]>;
-      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice", practice] }, (old) => {
-        if (!old) return old;
-        const was = old.periods.find((p) => p.id === id);
-        const others = old.periods.filter((p) => p.id !== id);
-        if (!period || version === undefined) return { ...old, periods: others };
-        const whole: Schemas["Period"] = {
-          own: false,
-          editable: true,
-          ...was,
-          ...period,
-          placements: was?.placements ?? [], // read anew with what they give
-          id,
-          version,
-        };
-        return { ...old, periods: [...others, whole].sort((a, b) => a.start - b.start) };
-      });
-    },
-  },
-  practice: {
-    name: "Practice",
-    operation: (content) => (content === null ? "deletePractice" : "putPractice"),
-    send: each((c) => {
-      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
-      if (c.content === null) return outcome(api.DELETE("/practices/{id}", { params, signal: soon() }));
-      return outcome(
-        api.PUT("/practices/{id}", { params, body: c.content as Schemas["PracticeInput"], signal: soon() }),
-        versionOf,
-      );
-    }),
-    saved: (client, key, content, answer) =>
-      client.setQueryData(queries.season().queryKey, (old) => {
-        if (!old) return old;
-        const [id] = parts({ key });
-        const practices = old.practices.filter((p) => p.id !== id);
-        if (content !== null) practices.push(answer as Schemas["SeasonPractice"]);
-        return { ...old, practices };
-      }),
-  },
-  game: {
-    name: "Game",
-    operation: (content) => (content === null ? "deleteGame" : "putGame"),
-    send: each((c) => {
-      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
-      if (c.content === null) return outcome(api.DELETE("/games/{id}", { params, signal: soon() }));
-      return outcome(
-        api.PUT("/games/{id}", { params, body: c.content as Schemas["GameInput"], signal: soon() }),
-        versionOf,
-      );
-    }),
-    saved: (client, key, content, answer) =>
-      client.setQueryData(queries.season().queryKey, (old) => {
-        if (!old) return old;
-        const [id] = parts({ key });
-        const games = old.games.filter((g) => g.id !== id);
-        if (content !== null) games.push(answer as Schemas["SeasonGame"]);
-        return { ...old, games };
-      }),
-  },
-  settings: {
-    name: "Places and limits",
-    operation: () => "putPracticeSettings",
-    send: each((c) =>
-      outcome(
-        api.PUT("/practice-settings", {
-          params: { header: { ...carries(c), ...on(c) } },
-          body: c.content as Schemas["PracticeSettingsInput"],
-          signal: soon(),
-        }),
-        versionOf,
-      ),
-    ),
-    saved: (client, _key, _content, answer) =>
-      client.setQueryData(queries.practiceSettings().queryKey, answer as Schemas["PracticeSettings"]),
-  },
+  ...planned,
   entry: {
     name: "Library",
     operation: () => "putEntry",

@@ -9,7 +9,9 @@ import { Field } from "@/kit/Field";
 import { Select } from "@/kit/Select";
 import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import { clock, count, weekdayDate } from "@/parts/words";
+import { verdicts } from "@/screens/calls/calls";
 import { changed, without, type Entry } from "./days";
+import type { Install } from "./ready";
 import type { Season } from "./useSeason";
 
 interface Props {
@@ -17,18 +19,22 @@ interface Props {
   week: number;
   season: Schemas["Season"];
   entries: [string, Entry][];
+  installs?: Install[];
   editing: Season;
   onNew: (is: "practice" | "game") => void;
   onCopyWeek: () => void;
 }
 
 /** What is on a day, and what can be done with it. */
-export function DayPanel({ date, week, season, entries, editing, onNew, onCopyWeek }: Props) {
+export function DayPanel({ date, week, season, entries, installs = [], editing, onNew, onCopyWeek }: Props) {
+  const { base } = useWhere();
   return (
     <section className="sheet min-w-0 p-3" aria-label="The chosen day">
       <p className="label">Week {week}</p>
       <h2 className="head">{weekdayDate(date)}</h2>
-      {entries.length === 0 && <p className="say text-small text-soft">Nothing is on this day.</p>}
+      {entries.length === 0 && installs.length === 0 && (
+        <p className="say text-small text-soft">Nothing is on this day.</p>
+      )}
       <div className="grid gap-3">
         {entries.map(([id, e]) =>
           e.is === "practice" ? (
@@ -38,6 +44,25 @@ export function DayPanel({ date, week, season, entries, editing, onNew, onCopyWe
           ),
         )}
       </div>
+      {installs.length > 0 && (
+        <ul className="mt-2 grid gap-0.5 text-small" aria-label="Installs">
+          {installs.map((i) => (
+            <li key={i.id}>
+              Install of{" "}
+              <Link className="textual" to={`${base}/season/calls?call=${i.id}`}>
+                {i.name}
+              </Link>
+              {i.verdict && (
+                <span className={verdicts[i.verdict].tone}>
+                  {" "}
+                  <span aria-hidden>{verdicts[i.verdict].shape}</span>{" "}
+                  {verdicts[i.verdict].says.toLowerCase()}
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
       {season.editable && (
         <div className="mt-3 flex flex-wrap gap-1.5 border-t border-hair pt-2">
           <Button onClick={() => onNew("practice")}>

@@ -7,7 +7,9 @@ import { useGrid } from "@/kit/grid";
 import { Scroller } from "@/kit/Scroller";
 import { Ruler } from "@/parts/Ruler";
 import { clock, dayMonth, weekdayDate } from "@/parts/words";
+import { verdicts } from "@/screens/calls/calls";
 import { after, on, type Calendar, type Entry } from "./days";
+import type { Install } from "./ready";
 
 interface Props {
   season: Schemas["Season"];
@@ -16,13 +18,16 @@ interface Props {
   chosen?: string;
   onChoose: (date: string) => void;
   group: Schemas["GroupRef"];
+  installs: ReadonlyMap<string, Install[]>;
+  ladders?: Schemas["LadderReadiness"][];
 }
 
 const columnWidth = 104;
+const firstWidth = 96;
 const weekdays = 7;
 
 /** The season on the yard ruler: weeks left to right, a day is a yard. */
-export function Grid({ season, calendar, week, chosen, onChoose, group }: Props) {
+export function Grid({ season, calendar, week, chosen, onChoose, group, installs, ladders }: Props) {
   const grid = useGrid<HTMLTableElement>();
   const weeks = Array.from({ length: season.weeks }, (_, i) => i);
   // On a phone a season is wider than the screen: this week is what is looked for.
@@ -35,8 +40,8 @@ export function Grid({ season, calendar, week, chosen, onChoose, group }: Props)
     first >= season.start && first <= after(season.start, season.weeks * 7 - 1) ? first : season.start;
   return (
     <Scroller label="The season, week by week" className="sheet">
-      <div style={{ minWidth: 52 + season.weeks * columnWidth }}>
-        <div className="grid grid-cols-[52px_minmax(0,1fr)]">
+      <div style={{ minWidth: firstWidth + season.weeks * columnWidth }}>
+        <div className="grid grid-cols-[96px_minmax(0,1fr)]">
           <span className="border-b border-ink" />
           <Ruler
             from={0}
@@ -61,7 +66,7 @@ export function Grid({ season, calendar, week, chosen, onChoose, group }: Props)
           className="w-full table-fixed border-collapse text-small"
         >
           <colgroup>
-            <col style={{ width: 52 }} />
+            <col style={{ width: firstWidth }} />
           </colgroup>
           <thead className="sr-only">
             <tr>
@@ -87,6 +92,7 @@ export function Grid({ season, calendar, week, chosen, onChoose, group }: Props)
                       cellRef={d === 0 && w + 1 === week ? here : undefined}
                       date={date}
                       entries={on(calendar, date)}
+                      installs={installs.get(date) ?? none}
                       today={date === season.today}
                       chosen={date === chosen}
                       first={date === shown}
@@ -108,6 +114,11 @@ export function Grid({ season, calendar, week, chosen, onChoose, group }: Props)
                 <ContactCell key={c.week} contact={c} most={season.contact_week} group={group} />
               ))}
             </tr>
+            {ladders
+              ?.filter((l) => l.install || l.weeks.some((w) => w.stage > 0))
+              .map((l) => (
+                <LadderRow key={l.ladder} ladder={l} weeks={weeks} />
+              ))}
           </tfoot>
         </table>
       </div>
@@ -119,6 +130,7 @@ interface DayProps {
   cellRef?: RefObject<HTMLTableCellElement | null>;
   date: string;
   entries: [string, Entry][];
+  installs: Install[];
   today: boolean;
   chosen: boolean;
   first: boolean;
@@ -134,7 +146,23 @@ const words = (e: Entry) =>
       : `Game against ${e.of.opponent}, ${e.of.home ? "at home" : "away"}`
   }${e.of.cancelled ? `, called off: ${e.of.cancelled}` : ""}`;
 
-function Day({ cellRef, date, entries, today, chosen, first, thisWeek, editable, onChoose }: DayProps) {
+const none: Install[] = [];
+
+/** The verdicts that are flagged on the calendar. */
+const flagged = (i: Install) => i.verdict === "will_not" || i.verdict === "in_doubt";
+
+function Day({
+  cellRef,
+  date,
+  entries,
+  installs,
+  today,
+  chosen,
+  first,
+  thisWeek,
+  editable,
+  onChoose,
+}: DayProps) {
   const { setNodeRef, isOver } = useDroppable({ id: date });
   return (
     <td
@@ -162,7 +190,12 @@ function Day({ cellRef, date, entries, today, chosen, first, thisWeek, editable,
         <span className="sr-only">
           {weekdayDate(date)}
           {today && ", today"}:{" "}
-          {entries.length === 0 ? "nothing" : entries.map(([, e]) => words(e)).join("; ")}
+          {entries.length === 0 && installs.length === 0
+            ? "nothing"
+            : entries.map(([, e]) => words(e)).join("; ")}
+          {installs.map(
+            (i) => `; install of ${i.name}${i.verdict ? `, ${verdicts[i.verdict].says.toLowerCase()}` : ""}`,
+          )}
         </span>
         {today && (
           <span
@@ -172,6 +205,18 @@ function Day({ cellRef, date, entries, today, chosen, first, thisWeek, editable,
         )}
         {entries.map(([id, e]) => (
           <Chip key={id} id={id} entry={e} editable={editable} />
+        ))}
+        {installs.map((i) => (
+          <span
+            key={i.id}
+            aria-hidden
+            className={clsx("block truncate leading-4 [font-stretch:82%]", flagged(i) && "text-fault")}
+          >
+            <span className={clsx(i.verdict && verdicts[i.verdict].tone)}>
+              {i.verdict ? verdicts[i.verdict].shape : "+"}
+            </span>{" "}
+            {i.name}
+          </span>
         ))}
       </Button>
     </td>
@@ -196,6 +241,29 @@ function Chip({ id, entry: e, editable }: { id: string; entry: Entry; editable: 
     >
       {e.is === "game" ? `${e.of.home ? "" : "at "}${e.of.opponent}` : e.of.theme || e.of.title}
     </span>
+  );
+}
+
+/** At which stage of a ladder the group worked, and will, at the end of each week. */
+function LadderRow({ ladder: l, weeks }: { ladder: Schemas["LadderReadiness"]; weeks: number[] }) {
+  return (
+    <tr className="border-t border-hair">
+      <th scope="row" className="label truncate pl-2 text-left normal-case" title={l.name}>
+        {l.name}
+      </th>
+      {weeks.map((i) => {
+        const w = l.weeks.find((x) => x.week === i + 1);
+        return (
+          <td key={i} className="border-l border-hair px-1">
+            {w && (
+              <span className={clsx("block truncate [font-stretch:82%]", w.ahead && "text-soft italic")}>
+                <b>{w.stage + 1}</b> {l.stages[w.stage]}
+              </span>
+            )}
+          </td>
+        );
+      })}
+    </tr>
   );
 }
 

@@ -15,12 +15,13 @@ import { useWhere } from "@/app/where";
 import { useKeys, type Key } from "@/keys/react";
 import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
-import { Title } from "@/kit/Title";
 import { ContactBars } from "@/parts/ContactBars";
 import { NotSaved } from "@/parts/NotSaved";
 import { dayMonth } from "@/parts/words";
 import { after, changed, copied, daysOf, on, weekCopied, weekOf, type Calendar, type Entry } from "./days";
 import { DayPanel } from "./DayPanel";
+import { SeasonHead } from "./SeasonHead";
+import { installsOf, useReady } from "./ready";
 import { Grid } from "./Grid";
 import { useSeason, type Season as Editing } from "./useSeason";
 
@@ -46,6 +47,8 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
   );
   const [copy, setCopy] = useState<string>();
   const here = groups.find((g) => g.key === group)!;
+  const { calls, ready } = useReady(group, week);
+  const installs = installsOf(calls, ready);
   const at = weekOf(season, chosen);
   const entries = on(calendar, chosen);
   const put = (is: "practice" | "game") => change(new Map(calendar).set(uuid(), fresh(is, chosen, calendar)));
@@ -63,15 +66,11 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
   };
   return (
     <DndContext sensors={sensors} onDragEnd={onDragEnd} autoScroll={false}>
-      <div className="mb-2 flex flex-wrap items-end gap-2">
-        <div>
-          <p className="label">
-            {dayMonth(season.start)} to {dayMonth(after(season.start, 7 * season.weeks - 1))} · {season.weeks}{" "}
-            weeks
-          </p>
-          <Title page="Season">Season</Title>
-        </div>
-        <span className="ml-auto flex flex-wrap gap-1.5">
+      <SeasonHead
+        title="Season"
+        over={`${dayMonth(season.start)} to ${dayMonth(after(season.start, 7 * season.weeks - 1))} · ${season.weeks} weeks`}
+      >
+        <span className="flex flex-wrap gap-1.5">
           {season.editable && (
             <>
               <Button off={!editing.canUndo} onClick={editing.undo}>
@@ -85,7 +84,7 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
           <FileLink href="/api/v1/season/calendar">iCalendar</FileLink>
           <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
         </span>
-      </div>
+      </SeasonHead>
       {editing.unsaved.map((u) => (
         <NotSaved
           key={u.key}
@@ -94,13 +93,19 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
           onTheirs={() => editing.takeTheirs(u)}
         />
       ))}
-      <Grid {...{ season, calendar, week, chosen }} group={here} onChoose={setChosen} />
+      <Grid
+        {...{ season, calendar, week, chosen, installs }}
+        ladders={ready?.ladders}
+        group={here}
+        onChoose={setChosen}
+      />
       <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[420px_minmax(0,1fr)]">
         <DayPanel
           key={chosen}
           date={chosen}
           week={at}
           {...{ season, entries, editing }}
+          installs={installs.get(chosen)}
           onNew={put}
           onCopyWeek={copyWeek}
         />

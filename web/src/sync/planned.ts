@@ -1,0 +1,165 @@
+import { api, type Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { each, parts, versionOf, type Kind } from "./kind";
+import { carries, on, outcome, soon } from "./send";
+
+export type Placements = Schemas["PlacementInput"][];
+
+/** What a season and its practices are planned with. */
+export const planned = {
+  period: {
+    name: "Plan",
+    operation: () => "putPlacements",
+    send: each((c) =>
+      outcome(
+        api.PUT("/periods/{id}/placements", {
+          params: { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } },
+          body: { placements: c.content as Placements },
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+    saved: (client, _key, _content, answer) => {
+      const saved = answer as Schemas["Period"];
+      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice"] }, (old) =>
+        old
+          ? { ...old, periods: old.periods.map((p) => (p.id === saved.id ? { ...saved, own: p.own } : p)) }
+          : old,
+      );
+    },
+  },
+  block: {
+    name: "Period",
+    operation: (content) => (content === null ? "deletePeriod" : "putPeriod"),
+    send: each((c) => {
+      const [id, period] = parts(c);
+      const params = { path: { id, period }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/practices/{id}/periods/{period}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/practices/{id}/periods/{period}", {
+          params,
+          body: c.content as Schemas["PeriodInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, _content, answer) => {
+      const [practice, id] = parts({ key });
+      const { period, version } = answer as Partial<Schemas["SavedPeriod"]>;
+      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice", practice] }, (old) => {
+        if (!old) return old;
+        const was = old.periods.find((p) => p.id === id);
+        const others = old.periods.filter((p) => p.id !== id);
+        if (!period || version === undefined) return { ...old, periods: others };
+        const whole: Schemas["Period"] = {
+          own: false,
+          editable: true,
+          ...was,
+          ...period,
+          placements: was?.placements ?? [], // read anew with what they give
+          id,
+          version,
+        };
+        return { ...old, periods: [...others, whole].sort((a, b) => a.start - b.start) };
+      });
+    },
+  },
+  practice: {
+    name: "Practice",
+    operation: (content) => (content === null ? "deletePractice" : "putPractice"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/practices/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/practices/{id}", { params, body: c.content as Schemas["PracticeInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) =>
+      client.setQueryData(queries.season().queryKey, (old) => {
+        if (!old) return old;
+        const [id] = parts({ key });
+        const practices = old.practices.filter((p) => p.id !== id);
+        if (content !== null) practices.push(answer as Schemas["SeasonPractice"]);
+        return { ...old, practices };
+      }),
+  },
+  game: {
+    name: "Game",
+    operation: (content) => (content === null ? "deleteGame" : "putGame"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/games/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/games/{id}", { params, body: c.content as Schemas["GameInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) =>
+      client.setQueryData(queries.season().queryKey, (old) => {
+        if (!old) return old;
+        const [id] = parts({ key });
+        const games = old.games.filter((g) => g.id !== id);
+        if (content !== null) games.push(answer as Schemas["SeasonGame"]);
+        return { ...old, games };
+      }),
+  },
+  settings: {
+    name: "Places and limits",
+    operation: () => "putPracticeSettings",
+    send: each((c) =>
+      outcome(
+        api.PUT("/practice-settings", {
+          params: { header: { ...carries(c), ...on(c) } },
+          body: c.content as Schemas["PracticeSettingsInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+    saved: (client, _key, _content, answer) =>
+      client.setQueryData(queries.practiceSettings().queryKey, answer as Schemas["PracticeSettings"]),
+  },
+  call: {
+    name: "Call",
+    operation: (content) => (content === null ? "deleteCall" : "putCall"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/calls/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/calls/{id}", { params, body: c.content as Schemas["CallInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) =>
+      client.setQueryData(queries.calls().queryKey, (old) => {
+        if (!old) return old;
+        const [id] = parts({ key });
+        const calls = old.calls.filter((c) => c.id !== id);
+        if (content !== null) calls.push(answer as Schemas["Call"]);
+        return { ...old, calls };
+      }),
+  },
+  lineUp: {
+    name: "Line-up",
+    operation: () => "putLineUp",
+    send: each((c) => {
+      const [group, week] = parts(c);
+      return outcome(
+        api.PUT("/groups/{group}/line-up", {
+          params: { path: { group }, query: { week: Number(week) }, header: { ...carries(c), ...on(c) } },
+          body: c.content as Schemas["LineUpInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, _content, answer) => {
+      const [group, week] = parts({ key });
+      client.setQueryData(queries.lineUp(group, Number(week)).queryKey, answer as Schemas["LineUp"]);
+    },
+  },
+} satisfies Record<string, Kind>;
