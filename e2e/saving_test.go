@@ -340,6 +340,7 @@ func TestWhatIsPutInIsTakenBack(t *testing.T) {
 	drills := func() int { return c.count("[aria-label=Drills] > li") }
 	was := drills()
 	put := func() {
+		c.click("[aria-label='What to put in'] button", "What hurts most")
 		c.click("[aria-label='What to put in'] button", "^Put in:")
 		c.see("[aria-label='What to put in'] [role=status]", "is in")
 		c.eventually("it stands in the plan", func() bool { return drills() == was+1 })

@@ -47,6 +47,11 @@ func collides(level string) bool {
 	return err != nil || contact.Collides()
 }
 
+// Meets reports whether players meet each other in a drill, in any role: its reps are of high effort.
+func Meets(d teaching.Drill) bool {
+	return collides(d.Contact) || d.HelpContact != "" && collides(d.HelpContact)
+}
+
 // For returns who takes part in a drill.
 func (a Attendance) For(d teaching.Drill) Crew {
 	c := Crew{Full: a.Players - a.Limited}

@@ -10,12 +10,14 @@ import (
 
 	"nineyard/core/call"
 	"nineyard/core/lineup"
+	"nineyard/core/load"
 	"nineyard/core/pace"
 	"nineyard/core/practice"
 	"nineyard/core/readiness"
 	"nineyard/core/replan"
 	"nineyard/core/schedule"
 	"nineyard/core/season"
+	"nineyard/core/suggest"
 )
 
 // TestSchedule: what is wrong with a script does not hang on the order in which its periods are
@@ -168,6 +170,46 @@ func TestReadiness(t *testing.T) {
 			a.Share = 1 + cut(t, r.Share-2)
 			b.Share -= a.Share
 			return []readiness.Runner{a, b}
+		},
+	})
+}
+
+// TestLoad: what a week asks does not hang on the order of its drills, nor on one being written as
+// two.
+func TestLoad(t *testing.T) {
+	Check(t, Rule[load.Given, []load.Line]{
+		Name: "planned reps",
+		Row: rapid.Custom(func(t *rapid.T) load.Given {
+			return load.Given{Player: player.Draw(t, "player"), Week: rapid.IntRange(2, 8).Draw(t, "week"), Reps: float64(rapid.IntRange(2, 40).Draw(t, "reps")), High: rapid.Bool().Draw(t, "high")}
+		}),
+		Answer: func(rows []load.Given, _ Names) []load.Line { return load.Of(7, rows) },
+		Rename: func(g load.Given, name Names) load.Given { g.Player = name(g.Player); return g },
+		Renamed: func(list []load.Line, name Names) []load.Line {
+			out := slices.Clone(list)
+			for i := range out {
+				out[i].Player = name(out[i].Player)
+			}
+			return out
+		},
+		Split: func(t *rapid.T, g load.Given) []load.Given {
+			a, b := g, g
+			a.Reps = float64(1 + cut(t, int(g.Reps)-2))
+			b.Reps -= a.Reps
+			return []load.Given{a, b}
+		},
+	})
+}
+
+// TestSuggest: drills are suggested in the same order however they are known.
+func TestSuggest(t *testing.T) {
+	Check(t, Rule[suggest.Drill, []suggest.Suggestion]{
+		Name: "suggestions", Max: 20,
+		Row: rapid.Custom(func(t *rapid.T) suggest.Drill {
+			return suggest.Drill{Key: rapid.StringMatching(`[a-z]{2}`).Draw(t, "key"), WorksOn: []string{fault.Draw(t, "fault")}, Reps: rapid.IntRange(0, 2).Draw(t, "reps"), SelfCheck: rapid.Bool().Draw(t, "self")}
+		}),
+		Distinct: func(d suggest.Drill) string { return d.Key },
+		Answer: func(rows []suggest.Drill, _ Names) []suggest.Suggestion {
+			return suggest.Of(suggest.Input{Drills: rows, Alone: true, Needs: []suggest.Need{{Fault: "late", Name: "Late", Safety: true}, {Fault: "high", Name: "High"}}})
 		},
 	})
 }

@@ -1,6 +1,7 @@
 package calls
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -16,6 +17,7 @@ import (
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
+	"nineyard/internal/calls/forecast"
 	"nineyard/internal/contract"
 	"nineyard/internal/platform/problem"
 )
@@ -318,4 +320,40 @@ func (b *book) drillOf(x asked, stage int) (teaching.Drill, bool) {
 		}
 	}
 	return teaching.Drill{}, false
+}
+
+// Short lists what calls that will not be ready still ask of a group.
+func (s *Service) Short(ctx context.Context, c access.Coach, group string, week int) ([]forecast.Short, error) {
+	b, err := s.open(ctx, c, week)
+	if err != nil {
+		return nil, err
+	}
+	var list []forecast.Short
+	for _, e := range b.calls {
+		if e.Call.Install == nil || *e.Call.Install < b.asOf || !slices.ContainsFunc(e.Call.Needs, func(n call.Need) bool { return n.Group == group }) {
+			continue
+		}
+		asks, needs, err := b.ask(ctx, e.Call)
+		if err != nil {
+			return nil, err
+		}
+		a := readiness.Of(b.days, e.Call.Install, needs)
+		if a.Verdict != readiness.WillNot && a.Verdict != readiness.InDoubt {
+			continue
+		}
+		for i, x := range asks {
+			if x.need.Group != group || needs[i].At(a.Practices) >= readiness.Likely {
+				continue
+			}
+			short := forecast.Short{Call: e.Call.Name, Install: *e.Call.Install, Ladder: x.ladder.Key}
+			for _, w := range x.behind(a.Practices) {
+				if !slices.Contains(short.Stages, w.Passed) {
+					short.Stages = append(short.Stages, w.Passed)
+				}
+			}
+			list = append(list, short)
+		}
+	}
+	slices.SortStableFunc(list, func(a, b forecast.Short) int { return cmp.Compare(a.Install, b.Install) })
+	return list, nil
 }

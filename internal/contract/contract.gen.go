@@ -522,6 +522,36 @@ func (e Side) Valid() bool {
 	}
 }
 
+// Defines values for SuggestionReasonCode.
+const (
+	SuggestionReasonCodeCall     SuggestionReasonCode = "call"
+	SuggestionReasonCodeEveryDay SuggestionReasonCode = "every_day"
+	SuggestionReasonCodeHurts    SuggestionReasonCode = "hurts"
+	SuggestionReasonCodeSafety   SuggestionReasonCode = "safety"
+	SuggestionReasonCodeSide     SuggestionReasonCode = "side"
+	SuggestionReasonCodeStage    SuggestionReasonCode = "stage"
+)
+
+// Valid indicates whether the value is a known member of the SuggestionReasonCode enum.
+func (e SuggestionReasonCode) Valid() bool {
+	switch e {
+	case SuggestionReasonCodeCall:
+		return true
+	case SuggestionReasonCodeEveryDay:
+		return true
+	case SuggestionReasonCodeHurts:
+		return true
+	case SuggestionReasonCodeSafety:
+		return true
+	case SuggestionReasonCodeSide:
+		return true
+	case SuggestionReasonCodeStage:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ToGradeKind.
 const (
 	ToGradeKindDrill ToGradeKind = "drill"
@@ -1063,6 +1093,31 @@ type DrillPage struct {
 	Use      Use      `json:"use"`
 }
 
+// DrillSet defines model for DrillSet.
+type DrillSet struct {
+	ChangedBy *string            `json:"changed_by,omitempty"`
+	ID        openapi_types.UUID `json:"id"`
+	Set       DrillSetInput      `json:"set"`
+	Version   int                `json:"version"`
+}
+
+// DrillSetConflict defines model for DrillSetConflict.
+type DrillSetConflict struct {
+	Current DrillSet `json:"current"`
+	Detail  *string  `json:"detail,omitempty"`
+	Field   *string  `json:"field,omitempty"`
+	Status  int      `json:"status"`
+	Title   string   `json:"title"`
+	Type    *string  `json:"type,omitempty"`
+}
+
+// DrillSetInput defines model for DrillSetInput.
+type DrillSetInput struct {
+	Drills   []SetDrill `json:"drills"`
+	EveryDay bool       `json:"every_day"`
+	Name     string     `json:"name"`
+}
+
 // Entry defines model for Entry.
 type Entry struct {
 	Added     bool                   `json:"added"`
@@ -1478,6 +1533,30 @@ type LineUpPlace struct {
 type LineUpSpot struct {
 	Name    string        `json:"name"`
 	Players []LineUpPlace `json:"players"`
+}
+
+// Load defines model for Load.
+type Load struct {
+	Players []LoadLine `json:"players"`
+	Week    int        `json:"week"`
+}
+
+// LoadLine defines model for LoadLine.
+type LoadLine struct {
+	// Average Of the weeks before; 0 when there are too few.
+	Average int `json:"average"`
+
+	// High Of them, in which players meet each other.
+	High        int     `json:"high"`
+	HighAverage int     `json:"high_average"`
+	HighOver    float64 `json:"high_over"`
+	Jersey      string  `json:"jersey"`
+	Name        string  `json:"name"`
+
+	// Over How far over the average, as a share, when that is flagged.
+	Over     float64            `json:"over"`
+	PlayerID openapi_types.UUID `json:"player_id"`
+	Reps     int                `json:"reps"`
 }
 
 // Mark defines model for Mark.
@@ -2502,6 +2581,14 @@ type Session struct {
 	User *User  `json:"user,omitempty"`
 }
 
+// SetDrill defines model for SetDrill.
+type SetDrill struct {
+	Drill     string  `json:"drill"`
+	Lanes     int     `json:"lanes"`
+	Minutes   int     `json:"minutes"`
+	Technique *string `json:"technique,omitempty"`
+}
+
 // Setup The drawing of one lane, in yards downfield and across.
 type Setup struct {
 	Things []SetupThing `json:"things"`
@@ -2623,6 +2710,42 @@ type StageStanding struct {
 	Reps        int       `json:"reps"`
 	Sessions    int       `json:"sessions"`
 	Window      int       `json:"window"`
+}
+
+// Suggestion defines model for Suggestion.
+type Suggestion struct {
+	// Blocked Why it cannot be run.
+	Blocked *string            `json:"blocked,omitempty"`
+	Drill   string             `json:"drill"`
+	Lanes   int                `json:"lanes"`
+	Minutes int                `json:"minutes"`
+	Name    string             `json:"name"`
+	Reasons []SuggestionReason `json:"reasons"`
+
+	// Reps A player, in these minutes, with those who are there.
+	Reps int `json:"reps"`
+
+	// SelfCheck How it shows the fault without a coach, where he is alone.
+	SelfCheck *string `json:"self_check,omitempty"`
+
+	// Technique What its reps would be marked as.
+	Technique string `json:"technique"`
+}
+
+// SuggestionReason defines model for SuggestionReason.
+type SuggestionReason struct {
+	Code SuggestionReasonCode `json:"code"`
+	Says string               `json:"says"`
+}
+
+// SuggestionReasonCode defines model for SuggestionReason.Code.
+type SuggestionReasonCode string
+
+// Suggestions defines model for Suggestions.
+type Suggestions struct {
+	// Alone One coach for the group.
+	Alone  bool         `json:"alone"`
+	Drills []Suggestion `json:"drills"`
 }
 
 // Teachable defines model for Teachable.
@@ -2924,6 +3047,42 @@ type PutGameParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// DeleteDrillSetParams defines parameters for DeleteDrillSet.
+type DeleteDrillSetParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutDrillSetParams defines parameters for PutDrillSet.
+type PutDrillSetParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetDrillParams defines parameters for GetDrill.
 type GetDrillParams struct {
 	Minutes *int `form:"minutes,omitempty" json:"minutes,omitempty"`
@@ -3002,6 +3161,11 @@ type PutLineUpParams struct {
 
 	// Device The device it was made on.
 	Device *Device `json:"Device,omitempty"`
+}
+
+// GetLoadParams defines parameters for GetLoad.
+type GetLoadParams struct {
+	Week Week `form:"week" json:"week"`
 }
 
 // ListPlayersParams defines parameters for ListPlayers.
@@ -3586,6 +3750,9 @@ type DemoSignInJSONRequestBody DemoSignInJSONBody
 
 // PutGameJSONRequestBody defines body for PutGame for application/json ContentType.
 type PutGameJSONRequestBody = GameInput
+
+// PutDrillSetJSONRequestBody defines body for PutDrillSet for application/json ContentType.
+type PutDrillSetJSONRequestBody = DrillSetInput
 
 // PutFixJSONRequestBody defines body for PutFix for application/json ContentType.
 type PutFixJSONRequestBody PutFixJSONBody

@@ -9,6 +9,8 @@ import (
 	"nineyard/core/group"
 	"nineyard/core/lineup"
 	"nineyard/core/season"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan"
 )
 
 // NotReady is the call that will not be ready by its install: it asks the line for the combination at
@@ -69,6 +71,10 @@ func (s *source) calls() {
 			panic(fmt.Sprintf("line %d of the demo's calls, %s: %s", l.Number, l.Column, l.Says))
 		}
 		s.w.Calls = append(s.w.Calls, Call{ID: s.scripts.id(), Call: l.Call})
+	}
+	s.w.Sets = []plan.Set{
+		{ID: s.scripts.id(), Group: "ol", Name: "First ten", EveryDay: true, Drills: []contract.SetDrill{{Drill: "base_two_step", Minutes: 5, Lanes: 5}, {Drill: "kick_line", Minutes: 5, Lanes: 5}}},
+		{ID: s.scripts.id(), Group: "db", Name: "Feet and eyes", EveryDay: true, Drills: []contract.SetDrill{{Drill: "pedal_line", Minutes: 4, Lanes: 4}, {Drill: "turn_line", Minutes: 4, Lanes: 4}}},
 	}
 	jersey := map[string]string{}
 	for _, p := range s.w.Players {

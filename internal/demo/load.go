@@ -16,6 +16,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/calls"
 	"nineyard/internal/contract"
+	"nineyard/internal/plan"
 	"nineyard/internal/platform/pg"
 )
 
@@ -152,12 +153,17 @@ func (l *loader) practices() {
 	l.copy("placements", []string{"id", "club_id", "period_id", "drill_key", "technique_key", "start", "minutes", "lanes"}, placements)
 }
 
-// calls writes what is called and who is on the field, by the head coach.
+// calls writes what is called, who is on the field and what is done every day, by the head coach.
 func (l *loader) calls() {
 	store, by := calls.SQL{}, l.w.Users[0].ID
 	for _, c := range l.w.Calls {
 		if l.err == nil {
 			l.err = store.PutCall(l.ctx, l.w.SeasonID, calls.Entry{ID: c.ID, Call: c.Call}, by, Now())
+		}
+	}
+	for _, x := range l.w.Sets {
+		if l.err == nil {
+			l.err = plan.SQL{}.PutSet(l.ctx, x, by, Now())
 		}
 	}
 	for _, x := range l.w.LineUps {

@@ -147,6 +147,7 @@ type World struct {
 	Settings   plan.Kept // of practices
 	Calls      []Call
 	LineUps    []LineUp // from the first week on
+	Sets       []plan.Set
 }
 
 // source makes the world: a seeded generator and the library.

@@ -149,6 +149,32 @@ func (a API) GetSeason(ctx context.Context, _ gen.GetSeasonRequestObject) (gen.G
 	return gen.GetSeason200JSONResponse(v), err
 }
 
+// GetDrillSets lists the sets of a group.
+func (a API) GetDrillSets(ctx context.Context, r gen.GetDrillSetsRequestObject) (gen.GetDrillSetsResponseObject, error) {
+	v, err := a.Plan.DrillSets(ctx, access.From(ctx), r.Group)
+	return gen.GetDrillSets200JSONResponse(v), err
+}
+
+// PutDrillSet saves a set.
+func (a API) PutDrillSet(ctx context.Context, r gen.PutDrillSetRequestObject) (gen.PutDrillSetResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutDrillSet(ctx, access.From(ctx), r.Group, r.ID, version, *r.Body)
+	return gen.PutDrillSet200JSONResponse(v), err
+}
+
+// DeleteDrillSet forgets a set.
+func (a API) DeleteDrillSet(ctx context.Context, r gen.DeleteDrillSetRequestObject) (gen.DeleteDrillSetResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.DeleteDrillSet(ctx, access.From(ctx), r.Group, r.ID, version)
+	return gen.DeleteDrillSet200JSONResponse(v), err
+}
+
 // attachment is a file that is taken away.
 type attachment httpd.Attachment
 

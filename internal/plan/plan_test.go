@@ -33,7 +33,7 @@ type bench struct {
 func open(t *testing.T) *bench {
 	s := inMemory(t)
 	b := &bench{memory: s.Store.(*memory), practice: s.practice, period: s.period, coach: testkit.Coach("ol"), squad: testkit.Line("ol", 9)}
-	b.Service = &Service{Store: s.Store, Scripts: s.Store.(Scripts), Calendar: s.Store.(Calendar), Houses: testkit.Shipped(t), Squad: b.squad, Standings: testkit.Standings{At: standing.Group{Stage: 2}}, Now: testkit.Now}
+	b.Service = &Service{Store: s.Store, Scripts: s.Store.(Scripts), Calendar: s.Store.(Calendar), Sets: s.Store.(Sets), Houses: testkit.Shipped(t), Squad: b.squad, Standings: testkit.Standings{At: standing.Group{Stage: 2}}, Now: testkit.Now}
 	return b
 }
 

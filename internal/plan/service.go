@@ -53,6 +53,22 @@ type Store interface {
 	Next(ctx context.Context, season uuid.UUID, group string, from season.Date) (n script.Next, found bool, err error)
 	// Placed reads placements with their practice and group.
 	Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, error)
+	// Between lists what is placed in a group's own periods of practices that are not called off,
+	// by day, without what is marked in it.
+	Between(ctx context.Context, season uuid.UUID, group string, from, to season.Date) ([]script.PlacedOn, error)
+}
+
+// Sets keeps drills that are put into a period whole.
+type Sets interface {
+	// Sets lists those of a group, the every-day ones first, then by name.
+	Sets(ctx context.Context, group string) ([]Set, error)
+	// Set reads one and holds it until the transaction ends.
+	Set(ctx context.Context, id uuid.UUID) (s Set, found bool, err error)
+	// PutSet writes one, new when its version is 0, and raises its version. An id that stands
+	// elsewhere is problem.ErrTaken.
+	PutSet(ctx context.Context, s Set, by uuid.UUID, at time.Time) error
+	// DeleteSet forgets one.
+	DeleteSet(ctx context.Context, id uuid.UUID) error
 }
 
 // Calendar keeps what is put on the calendar.
@@ -94,6 +110,7 @@ type Service struct {
 	Store     Store
 	Scripts   Scripts
 	Calendar  Calendar
+	Sets      Sets
 	Houses    house.Source
 	Squad     squad.Source
 	Standings standing.Source
@@ -101,9 +118,32 @@ type Service struct {
 }
 
 var (
-	_ script.Source = (*Service)(nil)
-	_ script.Dates  = (*Service)(nil)
+	_ script.Source  = (*Service)(nil)
+	_ script.Dates   = (*Service)(nil)
+	_ script.Scripts = (*Service)(nil)
 )
+
+// Around reads the practice in which a period lies.
+func (s *Service) Around(ctx context.Context, period uuid.UUID) (w script.Whole, found bool, err error) {
+	e, found, err := s.Store.Period(ctx, period)
+	if err != nil || !found {
+		return w, false, err
+	}
+	if w.Practice, found, err = s.Store.Practice(ctx, e.PracticeID); err != nil || !found {
+		return w, false, err
+	}
+	if w.Periods, err = s.Store.Script(ctx, e.PracticeID); err != nil {
+		return w, false, err
+	}
+	set, err := s.Scripts.Settings(ctx)
+	w.Stock = set.Equipment
+	return w, true, err
+}
+
+// Between lists what is placed in a group's own periods from day to day.
+func (s *Service) Between(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]script.PlacedOn, error) {
+	return s.Store.Between(ctx, c.Season.ID, group, from, to)
+}
 
 // Dates lists the days of the season with practice.
 func (s *Service) Dates(ctx context.Context, c access.Coach) ([]script.Dated, error) {

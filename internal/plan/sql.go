@@ -302,3 +302,31 @@ func (SQL) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, erro
 	}
 	return list, err
 }
+
+// Between lists what is placed in a group's own periods from day to day.
+func (SQL) Between(ctx context.Context, seasonID uuid.UUID, group string, from, to season.Date) ([]script.PlacedOn, error) {
+	type row struct {
+		ID           uuid.UUID
+		DrillKey     string
+		TechniqueKey string
+		Start        int
+		Minutes      int
+		Lanes        int
+		PracticeID   uuid.UUID
+		OnDate       time.Time
+	}
+	rows, err := pg.Select[row](ctx, `
+		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date
+		FROM practices p JOIN periods e ON e.practice_id = p.id AND e.club_id = @club AND e.kind = 'individual'
+		JOIN period_groups own ON own.period_id = e.id AND own.group_key = @grp
+		JOIN placements pl ON pl.period_id = e.id AND pl.club_id = @club
+		WHERE p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date BETWEEN @from AND @to
+		  AND (SELECT count(*) FROM period_groups g WHERE g.period_id = e.id) = 1
+		ORDER BY p.on_date, p.start_minute, e.start, pl.start, pl.id`, pg.Args{"season": seasonID, "grp": group, "from": from.Time(), "to": to.Time()})
+	list := make([]script.PlacedOn, len(rows))
+	for i, r := range rows {
+		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes},
+			PracticeID: r.PracticeID, On: season.Of(r.OnDate), Group: group}
+	}
+	return list, err
+}

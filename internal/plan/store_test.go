@@ -34,6 +34,7 @@ type memory struct {
 	plays      map[uuid.UUID]int
 	settings   Settings
 	staff      []contract.Named
+	sets       []Set
 }
 
 func (m *memory) Calendar(context.Context, uuid.UUID) ([]script.Practice, []Game, error) {

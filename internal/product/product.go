@@ -62,7 +62,7 @@ func New(o Options) *Product {
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
-		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Now: o.Now},
+		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
@@ -74,6 +74,7 @@ func New(o Options) *Product {
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
 	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
 	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
+	p.Today.Scripts, p.Today.Climbs, p.Today.Calls = p.Plan, p.Players, p.Calls
 	p.Today.Houses, p.Today.Squad, p.Today.Plans, p.Today.Marks = p.Teach, p.Roster, p.Plan, p.Mark
 	return p
 }

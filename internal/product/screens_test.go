@@ -48,7 +48,7 @@ func screens() []screen {
 		}
 		return list
 	}
-	var practice, placement, player uuid.UUID
+	var practice, placement, player, own uuid.UUID
 	for _, x := range w.Practices {
 		if x.OnDate.Format("2006-01-02") == demo.Now().Format("2006-01-02") {
 			practice = x.ID
@@ -57,7 +57,7 @@ func screens() []screen {
 	for _, e := range w.Periods {
 		for _, x := range w.Placements {
 			if e.PracticeID == practice && x.PeriodID == e.ID && slices.Contains(e.Groups, "ol") {
-				placement = x.ID
+				placement, own = x.ID, e.ID
 			}
 		}
 	}
@@ -107,6 +107,15 @@ func screens() []screen {
 		// Three, and three for each group that a call needs or that is looked at.
 		{"Will we be ready?", 3 + 3*7, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Calls.Readiness(ctx, c, "ol", demo.Week)
+			return err
+		}},
+		{"What to put in", 18, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Today.Suggestions(ctx, c, "ol", own)
+			return err
+		}},
+		// One, and the squad of each day of five weeks.
+		{"Planned reps of the week", 1 + 3*5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Today.Load(ctx, c, "ol", demo.Week)
 			return err
 		}},
 		{"Practice", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {

@@ -16,6 +16,7 @@ import (
 	"nineyard/core/needs"
 	"nineyard/core/season"
 	"nineyard/internal/access"
+	"nineyard/internal/calls/forecast"
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
@@ -34,7 +35,11 @@ type Service struct {
 	Squad  squad.Source
 	Plans  script.Source
 	Marks  record.Source
-	Now    func() time.Time
+	// Of the drills to look at for a period.
+	Scripts script.Scripts
+	Climbs  standing.Climbers
+	Calls   forecast.Source
+	Now     func() time.Time
 }
 
 // form is what the season says of a group as of a day.

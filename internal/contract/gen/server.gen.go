@@ -64,6 +64,15 @@ type ServerInterface interface {
 	// PutGame Puts a game on the calendar, changes it, moves it, calls it off or on again.
 	// (PUT /games/{id})
 	PutGame(c *gin.Context, id ID, params PutGameParams)
+	// GetDrillSets The group's saved drills - sets that are put into a period whole, the every-day ones first.
+	// (GET /groups/{group}/drill-sets)
+	GetDrillSets(c *gin.Context, group Group)
+	// DeleteDrillSet Forgets a set.
+	// (DELETE /groups/{group}/drill-sets/{id})
+	DeleteDrillSet(c *gin.Context, group Group, id ID, params DeleteDrillSetParams)
+	// PutDrillSet Saves drills as a set, new or changed.
+	// (PUT /groups/{group}/drill-sets/{id})
+	PutDrillSet(c *gin.Context, group Group, id ID, params PutDrillSetParams)
 	// GetDrill One drill with its drawing, its reps and rotation for the players of today, and where it is used.
 	// (GET /groups/{group}/drills/{drill})
 	GetDrill(c *gin.Context, group Group, drill Key, params GetDrillParams)
@@ -85,6 +94,12 @@ type ServerInterface interface {
 	// PutLineUp Writes the line-up of a group from a week on.
 	// (PUT /groups/{group}/line-up)
 	PutLineUp(c *gin.Context, group Group, params PutLineUpParams)
+	// GetLoad The reps that the group's drills of a week ask of every player, and where they jump.
+	// (GET /groups/{group}/load)
+	GetLoad(c *gin.Context, group Group, params GetLoadParams)
+	// GetSuggestions Which drills to look at for a period of the group's own, and why.
+	// (GET /groups/{group}/periods/{id}/suggestions)
+	GetSuggestions(c *gin.Context, group Group, id ID)
 	// ListPlayers The group as a matrix of players and techniques, as of the end of the week.
 	// (GET /groups/{group}/players)
 	ListPlayers(c *gin.Context, group Group, params ListPlayersParams)
@@ -914,6 +929,311 @@ func (siw *ServerInterfaceWrapper) PutGame(c *gin.Context) {
 	siw.Handler.PutGame(c, id, params)
 }
 
+// GetDrillSets operation middleware
+func (siw *ServerInterfaceWrapper) GetDrillSets(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDrillSets(c, group)
+}
+
+// DeleteDrillSet operation middleware
+func (siw *ServerInterfaceWrapper) DeleteDrillSet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteDrillSetParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteDrillSet(c, group, id, params)
+}
+
+// PutDrillSet operation middleware
+func (siw *ServerInterfaceWrapper) PutDrillSet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutDrillSetParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutDrillSet(c, group, id, params)
+}
+
 // GetDrill operation middleware
 func (siw *ServerInterfaceWrapper) GetDrill(c *gin.Context) {
 
@@ -1428,6 +1748,76 @@ func (siw *ServerInterfaceWrapper) PutLineUp(c *gin.Context) {
 	}
 
 	siw.Handler.PutLineUp(c, group, params)
+}
+
+// GetLoad operation middleware
+func (siw *ServerInterfaceWrapper) GetLoad(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLoadParams
+
+	// ------------- Required query parameter "week" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "week", c.Request.URL.Query(), &params.Week, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter week: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLoad(c, group, params)
+}
+
+// GetSuggestions operation middleware
+func (siw *ServerInterfaceWrapper) GetSuggestions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSuggestions(c, group, id)
 }
 
 // ListPlayers operation middleware
@@ -4838,6 +5228,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/practice-settings", wrapper.GetPracticeSettings)
 	router.PUT(options.BaseURL+"/practice-settings", wrapper.PutPracticeSettings)
 	router.POST(options.BaseURL+"/reps/preview", wrapper.PreviewReps)
+	router.GET(options.BaseURL+"/groups/:group/drill-sets", wrapper.GetDrillSets)
+	router.DELETE(options.BaseURL+"/groups/:group/drill-sets/:id", wrapper.DeleteDrillSet)
+	router.PUT(options.BaseURL+"/groups/:group/drill-sets/:id", wrapper.PutDrillSet)
 	router.GET(options.BaseURL+"/groups/:group/players", wrapper.ListPlayers)
 	router.GET(options.BaseURL+"/groups/:group/techniques/:key", wrapper.GetTechniqueForm)
 	router.GET(options.BaseURL+"/groups/:group/ladders", wrapper.GetBoard)
@@ -4874,6 +5267,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/library/import/preview", wrapper.PreviewLibrary)
 	router.POST(options.BaseURL+"/library/import", wrapper.ImportLibrary)
 	router.GET(options.BaseURL+"/groups/:group/today", wrapper.GetToday)
+	router.GET(options.BaseURL+"/groups/:group/periods/:id/suggestions", wrapper.GetSuggestions)
+	router.GET(options.BaseURL+"/groups/:group/load", wrapper.GetLoad)
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
@@ -5414,6 +5809,156 @@ func (response PutGamedefaultApplicationProblemPlusJSONResponse) VisitPutGameRes
 	return err
 }
 
+type GetDrillSetsRequestObject struct {
+	Group Group `json:"group"`
+}
+
+type GetDrillSetsResponseObject interface {
+	VisitGetDrillSetsResponse(w http.ResponseWriter) error
+}
+
+type GetDrillSets200JSONResponse []DrillSet
+
+func (response GetDrillSets200JSONResponse) VisitGetDrillSetsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrillSetsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrillSetsdefaultApplicationProblemPlusJSONResponse) VisitGetDrillSetsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDrillSetRequestObject struct {
+	Group  Group `json:"group"`
+	ID     ID    `json:"id"`
+	Params DeleteDrillSetParams
+}
+
+type DeleteDrillSetResponseObject interface {
+	VisitDeleteDrillSetResponse(w http.ResponseWriter) error
+}
+
+type DeleteDrillSet200JSONResponse Gone
+
+func (response DeleteDrillSet200JSONResponse) VisitDeleteDrillSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDrillSet409ApplicationProblemPlusJSONResponse DrillSetConflict
+
+func (response DeleteDrillSet409ApplicationProblemPlusJSONResponse) VisitDeleteDrillSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDrillSetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteDrillSetdefaultApplicationProblemPlusJSONResponse) VisitDeleteDrillSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDrillSetRequestObject struct {
+	Group  Group `json:"group"`
+	ID     ID    `json:"id"`
+	Params PutDrillSetParams
+	Body   *PutDrillSetJSONRequestBody
+}
+
+type PutDrillSetResponseObject interface {
+	VisitPutDrillSetResponse(w http.ResponseWriter) error
+}
+
+type PutDrillSet200JSONResponse DrillSet
+
+func (response PutDrillSet200JSONResponse) VisitPutDrillSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDrillSet409ApplicationProblemPlusJSONResponse DrillSetConflict
+
+func (response PutDrillSet409ApplicationProblemPlusJSONResponse) VisitPutDrillSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDrillSetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutDrillSetdefaultApplicationProblemPlusJSONResponse) VisitPutDrillSetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDrillRequestObject struct {
 	Group  Group `json:"group"`
 	Drill  Key   `json:"drill"`
@@ -5701,6 +6246,86 @@ type PutLineUpdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutLineUpdefaultApplicationProblemPlusJSONResponse) VisitPutLineUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLoadRequestObject struct {
+	Group  Group `json:"group"`
+	Params GetLoadParams
+}
+
+type GetLoadResponseObject interface {
+	VisitGetLoadResponse(w http.ResponseWriter) error
+}
+
+type GetLoad200JSONResponse Load
+
+func (response GetLoad200JSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLoaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLoaddefaultApplicationProblemPlusJSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSuggestionsRequestObject struct {
+	Group Group `json:"group"`
+	ID    ID    `json:"id"`
+}
+
+type GetSuggestionsResponseObject interface {
+	VisitGetSuggestionsResponse(w http.ResponseWriter) error
+}
+
+type GetSuggestions200JSONResponse Suggestions
+
+func (response GetSuggestions200JSONResponse) VisitGetSuggestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSuggestionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSuggestionsdefaultApplicationProblemPlusJSONResponse) VisitGetSuggestionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7897,6 +8522,15 @@ type StrictServerInterface interface {
 	// PutGame Puts a game on the calendar, changes it, moves it, calls it off or on again.
 	// (PUT /games/{id})
 	PutGame(ctx context.Context, request PutGameRequestObject) (PutGameResponseObject, error)
+	// GetDrillSets The group's saved drills - sets that are put into a period whole, the every-day ones first.
+	// (GET /groups/{group}/drill-sets)
+	GetDrillSets(ctx context.Context, request GetDrillSetsRequestObject) (GetDrillSetsResponseObject, error)
+	// DeleteDrillSet Forgets a set.
+	// (DELETE /groups/{group}/drill-sets/{id})
+	DeleteDrillSet(ctx context.Context, request DeleteDrillSetRequestObject) (DeleteDrillSetResponseObject, error)
+	// PutDrillSet Saves drills as a set, new or changed.
+	// (PUT /groups/{group}/drill-sets/{id})
+	PutDrillSet(ctx context.Context, request PutDrillSetRequestObject) (PutDrillSetResponseObject, error)
 	// GetDrill One drill with its drawing, its reps and rotation for the players of today, and where it is used.
 	// (GET /groups/{group}/drills/{drill})
 	GetDrill(ctx context.Context, request GetDrillRequestObject) (GetDrillResponseObject, error)
@@ -7918,6 +8552,12 @@ type StrictServerInterface interface {
 	// PutLineUp Writes the line-up of a group from a week on.
 	// (PUT /groups/{group}/line-up)
 	PutLineUp(ctx context.Context, request PutLineUpRequestObject) (PutLineUpResponseObject, error)
+	// GetLoad The reps that the group's drills of a week ask of every player, and where they jump.
+	// (GET /groups/{group}/load)
+	GetLoad(ctx context.Context, request GetLoadRequestObject) (GetLoadResponseObject, error)
+	// GetSuggestions Which drills to look at for a period of the group's own, and why.
+	// (GET /groups/{group}/periods/{id}/suggestions)
+	GetSuggestions(ctx context.Context, request GetSuggestionsRequestObject) (GetSuggestionsResponseObject, error)
 	// ListPlayers The group as a matrix of players and techniques, as of the end of the week.
 	// (GET /groups/{group}/players)
 	ListPlayers(ctx context.Context, request ListPlayersRequestObject) (ListPlayersResponseObject, error)
@@ -8514,6 +9154,106 @@ func (sh *strictHandler) PutGame(ctx *gin.Context, id ID, params PutGameParams) 
 	}
 }
 
+// GetDrillSets operation middleware
+func (sh *strictHandler) GetDrillSets(ctx *gin.Context, group Group) {
+	var request GetDrillSetsRequestObject
+
+	request.Group = group
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrillSets(ctx, request.(GetDrillSetsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrillSets")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDrillSetsResponseObject); ok {
+		if err := validResponse.VisitGetDrillSetsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteDrillSet operation middleware
+func (sh *strictHandler) DeleteDrillSet(ctx *gin.Context, group Group, id ID, params DeleteDrillSetParams) {
+	var request DeleteDrillSetRequestObject
+
+	request.Group = group
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteDrillSet(ctx, request.(DeleteDrillSetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteDrillSet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteDrillSetResponseObject); ok {
+		if err := validResponse.VisitDeleteDrillSetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutDrillSet operation middleware
+func (sh *strictHandler) PutDrillSet(ctx *gin.Context, group Group, id ID, params PutDrillSetParams) {
+	var request PutDrillSetRequestObject
+
+	request.Group = group
+	request.ID = id
+	request.Params = params
+
+	var body PutDrillSetJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutDrillSet(ctx, request.(PutDrillSetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutDrillSet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutDrillSetResponseObject); ok {
+		if err := validResponse.VisitPutDrillSetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetDrill operation middleware
 func (sh *strictHandler) GetDrill(ctx *gin.Context, group Group, drill Key, params GetDrillParams) {
 	var request GetDrillRequestObject
@@ -8751,6 +9491,60 @@ func (sh *strictHandler) PutLineUp(ctx *gin.Context, group Group, params PutLine
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutLineUpResponseObject); ok {
 		if err := validResponse.VisitPutLineUpResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLoad operation middleware
+func (sh *strictHandler) GetLoad(ctx *gin.Context, group Group, params GetLoadParams) {
+	var request GetLoadRequestObject
+
+	request.Group = group
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLoad(ctx, request.(GetLoadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLoad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLoadResponseObject); ok {
+		if err := validResponse.VisitGetLoadResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSuggestions operation middleware
+func (sh *strictHandler) GetSuggestions(ctx *gin.Context, group Group, id ID) {
+	var request GetSuggestionsRequestObject
+
+	request.Group = group
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSuggestions(ctx, request.(GetSuggestionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSuggestions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSuggestionsResponseObject); ok {
+		if err := validResponse.VisitGetSuggestionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10445,318 +11239,331 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rktw2kgb6Kog6G+GZWPZFsuy11b88vo12JEurlq09YXsr0EVUE9MsgAOgulTHoXc/gUyAtwJJkMVq",
-	"a2z5j7vVJAEkEom8fvnbYiU3hRRMGL14+tuioIpumGEKfvs6o+KWPUvtzynTK8ULw6VYPF28XBOTMbKC",
-	"BxKyoSkjN3v8t5wzYc7JNROG0FvKRVJ7lnBNqNA7plhKqCbckB3V8MCaK22I4Rt2vkgW3A6TMZoytUgW",
-	"gm7Y4qmb0NmzdJEsFPvXliuWLp4atWXJQq8ytqF2qmupNtQsni62W26fNPvCvqyN4uJ28f594r7zgqbs",
-	"cGlvMyb8tOy6Er+wlN3zFftEk1UuV3dDc4SPB2eVUsPO7DIXyWJD3z1n4tZki6dPLrtnamnZP1PNhOmY",
-	"6VOSyR3ZKSluicmosVuQKlloIrdmaBkw8vHL+AZmdLiEN+Vs6yQnUnTOy31p3H5/r+S2sI/CJwtqsuqD",
-	"t/C3Pn4qqDFM2Tf/72d69v9dnn25/PW3R8njy/f/0T3a/2yZ2pdD/gt+O+GYeEgDy+PHnpVn6xfUrLLw",
-	"3t0zpbkURKI8UGwlVUqkILuMr7L6ua+Ok96uMnv0f1l8+sviivyyuPxlQdZSEUoE2xEpus//s/UZTiaS",
-	"dL8sfr48+9IS7ov3vyzClHvL2F3XPu3s3/rG2tB3fLPdLJ5+fpksNlzgL4/Kcbgw7JapxXs7kv0M0+Zv",
-	"MuUM5OtzfqOo2n/HczgaKymMO+ibbW54QZW5sBt0llIDw9UWqWTBlHEfWrsvlLt5wwWFhbTWm1h+ONjJ",
-	"Fwfi+4r4NRMjCd8UUoGoGGCXZGHoXeCY//f1yx8IVYruLaf8srjjIiV3bP/LwnMOE0Zxpu1o9hOEiytC",
-	"85zsrIyjN1a8nTcFzeNL+19oR6vt+hkp82v5lLz5J1uZajuqXX2fLPx9UNsHWhQ5X1G7jIt/aruW+ibQ",
-	"NOX2TzR/VduONc01S1o7FEf2CBK31sfT2NW9ltowdUpeq23Oo8snX3z2X59fBjjk1sviJjH+wfaeF+AJ",
-	"kAhFTvdMabLLpGakkBrITVLJNBHSEMPy3NJslLRMTrYZQJoERS4uM2pv4F90IYVGCr9S8iZnmx5WLPCJ",
-	"/zxkyf9QbL14uvh/Liq97gL/qi/8d2EObVUC9QLQEhJCRUp23GROjK85y9NzS7lrpjXHMaNPSd+U/PcC",
-	"U7LXi8Y/nwOl3Tv2k1/dU57TG55zA3csE1bs/ryg+O+wCznfcMPsVsitVWHsXbLMZF4/MBVL/I1pnnYo",
-	"KLCVoE0xKojOqGKWVSkxbJUJ/q+tFVekUHRlrCJjiccFuaUbphMUYCZjihH7HhNye5sRxaz6tSY30mTA",
-	"wI0jdgu3T13XkltcVHnfPKpdN9UpE9vNjb1t7AdxNkd9psXe5TcTnOEhcyeLv0mq0kOhwVJuYF+e/ubf",
-	"uZHS0tO+lNM0dSYHN2yjh7gGBnkOL9nXN/TdM3zts/qNAPeN/btg78yyTpD+Q4LPvWZroCNKoOipvYLn",
-	"h2fVIm1Jn4oY1diddHYkOKA2MOxSG3ob4OhnImXvvKiFZ2pC11pn/qJ1HHLp7tkAn5TaTbK4Y3unD/kr",
-	"4IuQ8BeOs5v3eODBIqdCsLTDYlA8z3EJXBMkGJo22lCRanv87JrsxpfnEqwjO/4VYZvC7J8S4VTNhvXS",
-	"N5tBknKjkaRTSDiW1YAFYvnNsluhOw35XSZzzwNAVM2oRits7DJg/fGruAaSRsy/FLbDfNY6XJY3HevV",
-	"P1NONWkcGEepigUjDqLbhYODSFNv9vobStM1M3sYmxXLG7qy9sVG3rMlGIQ7yo1dAszNPnbDMi7sHFIp",
-	"7NxQFV4ki624E3IngpcZNT08CrtrV3qFZwRkvf0DUgMvrAwcNWl1QEaxAFyUDfMo8sW1kpvlzhlkAWeH",
-	"5VRqD5lVDvkkQSXvmWLvCqlRuJQ8OiwEhhjUflk5JaKP41/658ozv0SFdNC4UmzFhFmW5G1S6CtT7e0U",
-	"yrivezkx/vVp7+24SOVu/Jtt5aSkJPB/4s9eeZwbxGuutskVoVP+Nc3zw+O9cv/at9v2zWei2MJn0BeS",
-	"Lm/2UZdgv9YUyTTORXM0geHr/mNJXWMBMnRR7Wsp1jlfmQD1tko5A2KIgAuwDgzledxRBYMl7lFtqNlO",
-	"YlzDTR6nzOA/DM+mRXEcoJxiUlKsi9bflCRqUhrZ7QhrIpLVNkyk8Te/nfELJtK2bA0p8GzEd39gLH3N",
-	"aMoF07r58cdPDj/u9cNDHhhigHumUsfZffP5yT3WdaDgj4ndpPpk/Ko9Vbv2HGXLOGcUzTnVLR1tSHOv",
-	"EfGy5P3FV7mWxJ5/VmOIkrRcaONEZCNs0PYVVd97hm+wlICQac4iWbw7u5VnB1O7sxpSQOHxFs56/Ykm",
-	"O6lSXTmf1VYQqUihmNZb1TYDvqhN6R+of8WYMl8gy5QLqz4CQiz0kVGcbb9iuTvA1G6cHxzPtHcCnBaH",
-	"NPr2XcFWhqUNg8na9gl4NJgi9pIsjUVB0WsBZg5PD7SM1oFxc7r2DpPyG4ug3RChOl07tcnQ2zm49439",
-	"zIBl7swGmJ1jtaQ8QG4mnr5+P7vO6nMuWMBIWBl3Pwd8cprec3ELwTG5zVOSSkt0b02sFMPjtC3cudI4",
-	"XfDjBW2D8TqLzLeb4PSYgqiddxueDwYC3cWsw1a9nZkPCcNabxjZKW4ME2C740QgNjRFaX8cuFh42jMV",
-	"HytF2qZR4Y+AUOiYmLtcJ+gdmu4jF19T/Vqy0egydCfk7opcHgbgjlIW3epKq9vxeMkAfSdEB1RF2PoA",
-	"33yV544vdOKFmFQpU/aXMga5B9erHTDtZp/RzJP7uUbLbjj/je8+GfQM4ihJSYIuyoEmdUgfklPDFEnp",
-	"PrH33UYqRjZcbA3ThFY+ayed0bEGjG8U5ULXnITUkIyK9NBbndJ96IaPu7thxCgluowbNZ4MPOjVAS8k",
-	"gQILYF+77KBU9H+rH8dPh4+iQMO1SfPXrADagkEK0YAqNGCAoFbrsPdqQVfNo/Yk2spub3NgtJFfPsK/",
-	"ZgnexZegr4xTT8udHgjruVv8e5dMcWjaFdJ0uzx9VMcesLNtcQXuYBSDGFQ8Urm4htEDqljYh2zVTH8M",
-	"0aP9iS7d89SQzVYbeyMWVGuWXkF4Tm6NvS3xFW2s5CY3bG3POKyQbthB0Lya4I8FMTIYw+/hhLB6+6bm",
-	"VO3nFZ/5Uo3RxTiVCddhzzbp93e5I4rRdA/aac4sPfB3ywb2HnfBXWeUNK7zk1nEKHuCOgamu6V0T+ja",
-	"imgX4/aiAhWrnN+xfE+MtFsPy2nOe4yobRi6zfn4oJeus0+NUCc1i5PFjtE7pk2YTrB9Xher7Svc92DV",
-	"HcZwAjuxY+wu/rZ+y9idZcB983x/PnRbD9n0OIsultdhF+M4JaMtkUKuamvNBLVwy4LIiDAwyRjZ0L3L",
-	"4WoIxRgzrZrGp6F4Dl1l3rsZsHwoauErKoi1qqIHf1N+d5AQrc1DWnvq1GcY3jCl9kGzyGRMEdCmZKHL",
-	"VADUvUxGnZZqn9Ite85IuVyzndWbpVmu7Ah4oms/bsUqZ1QF1ZivWdhN7Wbazzr2ofduqOUqp3yDN/eh",
-	"55lpwzdW9Ax4FQ8Mh7Pynw4EasZvszm/l6NqNtfnpkY3RmhVycIop8T38rdyPlN4um+j2u7k2iXtwh7l",
-	"RiK93C74ibSHcLyxaPNI8HRkbHVXSC6Cjv9IGzkyqWDDqN6qQefRC/fYqDSEjOrIySp+m5mZQ4p6lUmZ",
-	"x9AALsJZRw8G0ZEepVm/AmbCsT0FgtwghaEr85zds7yRr8WtYXZDQcRJYZQEL2m2TSGB656FpRx+7UVl",
-	"s3XYD0OWYsjqe/TkyThXh9doD83L+vq3wYMwOU5Ot7nZHx3S87FQ97nQzL9hG3lt6HodyOnaHMbjwqco",
-	"UlmOPpWxkbeQcubTQFxsDRcRXLn3TIyKnUw86DSXIlLOrOjWqhqRA68kXWVLTAiJeVqglW5/D179Kzx7",
-	"MSLJUr7Y+CTjwbFvo12nGcuL5YiJ2Ofdgk6U1pZTwSapBxsulkEpFP361FejD5tixVIzyxl6XoVKM3OS",
-	"D8ucRR4OtRW3uiey4bIJpXAeGR1thLzeRl7wLF8vV1ZXisxWYAavtv6kavuQf/oUNC7tx9Gxi4Ku2DKH",
-	"RS736axzgk/veDr7lxs6fChvHlwTG6ruoKYxFEvudLEt4y89/0qAY7+9Z2pfT0f3/vtohv2BblgalYYJ",
-	"3z2cQqXwn2DQna9AGz4hO6nuJgp7+6pehuJl31kFafZ19aWp1iLMdd9qk20aTFFuTW0hFTmqW9BLSH9r",
-	"NSV8WzC3hUjlHfF3T/MSqzSEugJwePAPzquXbTWVxe97Q0x6XckpDDV9qKW+ePHeqdu9cn74VjTLq319",
-	"G4y64ZEX/9SbW24DntJXrlLqjhWGyK1pRvSkwoIVu/OYwBHNy3+XeTomvbz3VrTPwBVtqM956H3eP/c+",
-	"WWz1oIH/o2YHhwq3s86tNa6H//kxfJ2QHSjEM98Kg160dop32uUmc9meM5sKK5dQGe8V/rvcalbmYUYM",
-	"0Z93WuVwhGN6WCO7oe/q/1i/0yqaRqrXPqI7W3WJYgYZJLQ+nfGi6Ata4gJbEVjIW7Gv6itXr4qZ9Kgc",
-	"YFXh9uYTTeTOl1UM06czgcPFMDO7s1dEM5HagW7o6g7r9mjNZT9WvrhBR/LXT26qo289zKhqXH5VlrHj",
-	"teosJe7AVXvYTEUuD0dtHZ2n+ejcZJQJH5OTh5KTv/WawLWRaOqMSAdYeefZqCikEy0dKQRPOiqDAxLk",
-	"88Ood3y1Ec69lyQ/4sU2J0EexbkynkxaWc+S7nnKxCqU4qj1tjOaFFkMUTpLD7+QHsSixsTFwfsZsGh+",
-	"gKid06PwoStIsVjRrWYpudlDCTDdbKhhRNO9JlpOTk8M38S3inaqF9FJ+RD2mNtjKaSJdNcVOV0xy+mx",
-	"ZU4+YB5fFkV1WeAyJFGt5A4Y8j81gUzcXW1tei5uCb5ldxxzCvFS/+c2vWXpFbn0N7zTHMjEsjmfAT2U",
-	"lqjlVjWrCrsrsxt3iUhdcXbv2kGpIP5x3QDmudlPWdioIKgv/xttvWdMdRTwFzndo14EuUH0huXa2kSV",
-	"gURFShQrYqqBQ0EFtyOJFzwONwan1DThfczFneyklI2lIKod2dqulazrjh7IzT4pHDZvBXsXsB6/QoVV",
-	"iiqXrKiqCOs3Ycg9HK8pljdEOzVjQEmEQUKLBcfMQwVpVo2Y9hAfA2PpngJ2jVlNO6nuLOVH2OTRfjO2",
-	"XrOVmTXYHm1juUrnsIkVHdfW7J4pPkOss8O7VtvTkly1UZOqYNvtZycXhos7bvYd9cxYjw1Xh32APGpr",
-	"DuPcSUOsCypLgBm51XGyUqfhxhUCeL1mirgP5XQHN3ftT+/Qg5UaNDrMddLYWC+PT+bcsVlDY2MJbdQi",
-	"2IUgQMKBvzl0MBq3mef3kuWC54WL1Pno25ZNnAbERJMZHn/xRTOW8+RJkK6Qq9F5LTzuvxQ+D5yrDdPa",
-	"3bMRijBTXPZl6fQO/yQcP6yYzCuDTCmpwHmuwBHeoQwqM4mEuyyELlFD7wJ132tXZQjgPAYlspGbItMW",
-	"w3nyldvoJlPtgl8XMkiY8971uPwP7b+GGz0msHeEX3+ynTQW0mhrlnzQ9/5qa545d6hUhomWH7s3/ly+",
-	"MdYZWLNjGtRIAn78al7BjVZOFrYzrrY38dVG8Yot1KA4+g5GUOVRFVNhdeIabGBUJSzP2jGm3N3j0uRx",
-	"VEDQHLvVsBOeGKXFVJ3szkT57xRjb0vMkCYVYBucXk0VI2vFyqIrbY+zRxduZbK1rpPhHMATXCWHInla",
-	"KqKOEIPf0w072vmNm28/9dEDPugBt2SaAtWwomLFAF4hkHuyd46olYNMWK8PMVIHXLzHOk8zuekIE8oC",
-	"GWa4iKyXym425dfckF00tjI4UABxNBEfjGyRd38HdWOzYMdQVYbs2qhpxmDVOrjs4L7F5v87y/uQmPF5",
-	"/g5aNlRbq0nOtdGARQCVcZuJReRPQlLfajFRTl/nHPZavlyvmYBc/JT5n7aCm1B9c58rBCdQAlxUhHB0",
-	"De3Y31leYFnjCEn2IQTkgovhZjLntUvNG47eumfJ29hejcV80kWyAERwy2i/BtOKD3FRj3dj+uPS8gTR",
-	"7W1mAH87q5AgrR6l77D67ojj5SErDj2hUDviJDD+9QZCa3G4nKf1k0xOOgrlNPS6VWBLHJlw1Grzgzwr",
-	"8wDI7j+Z0sEg73Qn7qgo3wgkw0qt66NtA+a5D/DPrbwSal4lg/mHKej2tqUpQJrJ2NQqeOkDyd3acK2d",
-	"by2QqlzF93JG75kmsmCiQsWiGOcmQnooEEQBoTu0JmeUQnPBEla5Qn7vmllAnh6dTOB2b0xiX5UBNyNB",
-	"PsBcuAixdpiN1YPw02Tmw1iJq7XsyqwrWFrCqTsudmlhEDwbZ1j+XuSWWxVWMqtFZQCCBQsyGeMdz/t0",
-	"QyLk7jxqr5A6nRvzU3UiWyfBdDb+OVheZDKP3m42VO1Hw1jNJCpoCc7gJxKiyj96NdYvOjTWLlD22eOr",
-	"/3Y42yEaI7V6sF48Xl0XgEoF1QbYexUqdC+Ve5Ap4wz4vNzlERGBgwgwv+fpluYlIlejAcohFAtAeDkN",
-	"HQHaP9GEISZX62TMGOI8QJv7PPygt2QD+TclvEzpmc3ZGn8wUpI124UNjACPD064394enYo0DjMmcMoG",
-	"MWNKW7APod6ZBt5ar8Ig3Y5yPFrXhnYFWys372Aui+zysMwt1U4Hzz5FXpbEi/u+M2m8N6AC86+qsCrY",
-	"/19ny33rE8OubYALr5TsNIR37jqTdcRK46lYFkodV3IytkFMfG8Y73+J//b/eI/NmLs0/vMVlNrYiFqj",
-	"FtDtU72dTLXUGrl7Nv+VYvec7bqM5CkxGYdXO+FN1x8uvg8PTr4s0Bg8vZWAmn7y/CSTCpjX0coNEKa2",
-	"YD8WXVSeqVdANCTKHP2OgpkqPR72V/5PDf3nE+3bvyWQkwZojoiEd8sFpPN2uSSGFINg+NWDRcYJGNi0",
-	"60KaYZzYyeZLV6z/majS0HdUl0ZwTrW5Ipdl3Zn9m2D3TEHudkNJ/Hwaxk1lQfkLxYFcerZpBhAGpIwl",
-	"4dFRaHd8PkaghyLQSKgpMehTHY3WanCY7qm/yulqbKnUSK/0AEq+PkCy97+UwPl13PwBePz4fjY4r27K",
-	"ALHHESagkH86nCsw9naob1yDGR49joPd7+u89YKqu2CpGb8VNdihniMrtjl2i3QlvYdHOPLyrUrIoshi",
-	"Z46VCxGayZoLrrM5FnNMwdjQcmrgerNWjo04vYWiXHfoP4oVk+BqYiuyjFNrS2C7sqgnl/IOftgKzZhw",
-	"PxiDHVOENMtbRVNXvmyVmlTRjrZubd/FEcwQygmpSxxLL7+scGGSo3ZPiK3i8oBTb6tDqu2TIzz1BRM0",
-	"DyfjBwzk3glPS9SqLenQBVbWie4yWRVbRPWUCK9/SFJX1Gi3fiCpYjtCyTqntyG32whqTWo+1CGgx0qz",
-	"qTK3bGxSyakv4qTuqeQtTdkylFT/1se6ABEHCzC5Saou1XJ15zs6puyer9gVEXLX7pkeDNwMZi3VLoFA",
-	"HBkKQvGR9MoVwvp5oRxBpAuisPk/IKplGNryDf6jdg3HiNuzwMXyWdjJKMKHdEPVHbqoIV94h0Ww0H9H",
-	"QOkoJKVHHdrxyfwnu+seD2MD+AspJC0O0EuQTFSkJT6eNTEZQJABp36iO7z5rRS2nK1NADY2cK22g59w",
-	"ubp+3DcMxGn9oMh7KMK+Inj5Empgur5eW65dpQpfma1iV4QKyIMg3kN2hdX8QprMbj69kVtDMr65gvgL",
-	"vWMCoFbOfxE17O6HvPLHSqIq4chdJp0odhR3V64Td2irGmmdyZ0mUJBD8wpsDhDOKVGs8MA3T8nO55qU",
-	"x2AIIa95nYVCrv/5H4uo1NZW4UiXVtN1pb2owKTb/rgx1b/3NN/Oio9e66rgOQ4PToWSdsP2EqL+4PQZ",
-	"zgNtZCjihKtxuujzmq19KWkrMnAa98vohLKq5c2XX9ZIW3dKTvDRBKv+vdsFP9JFseuMsYAOfFwC+bga",
-	"2xFhLzvZaNvUnuhxKljUV/t1jxUI/VL9wPoee0t5iRStXaDz+tpDLMT0eN6Jbuw9h7yFKg86hrjyeF/x",
-	"1H8dm004RceANvZTmxnMERzoWMpIyJfJALSnzhiORio9dPc1bq0aPaqs8d4cYic+GntcoXVWDvqQMW/Z",
-	"2p/msBgzKlQ5O5Yh8Duv5e5EwVP8/kwh1H7fo1/IoZ7ARnXsYXHxcQlaVx7TW971AMLpxx7RoPd5kbjV",
-	"VON3E+NN/WS1EjtZTHPXv+FTJ0gqUbP2qhlXXtKpT27ouzn1ww2WdM/1OXm3nLsjj7xbzt6Uh0Yl5xqq",
-	"bpmZc+St4FFmAFwHs1MSvzorMVtMDesrCVfuXcUX9Uk0lul2pecoTPKuNoyvPinyD7YfY3+1aTNEmIDN",
-	"FF6qug0ZSaXCfNi8cEPFHkxkjQ6MUPV+pIY2jKusDVNDor9HHZD3oYKJHPryhV1rYKt6R4KRMrXaMfZd",
-	"D+A5xho3d4wVy148bKeTI1iNq27JqWH5Hjzxt5JsCyIkcajlJGf3LJ+51OWPhwmiGEwsjQBNgV4EUt7V",
-	"sWHWV4RtCrN/Cj1X40r9TgpDUuvKOirjvRuvBL8Xwi0paZeUJ6a+uhpTh44eQr+duLhgnIbjO/xOA9Xx",
-	"IHiu4XuxNYSLmBR+eHsZufAxQHjRqGRTu3CdGpVMsNDJLLNYdszKYpY6TFvfNr1MYRnqjDtGU3HWaKhj",
-	"dWP37a0nPVh6fUJV6+y8bH97eGGMtUMty8Y7J9TMrS4/osYtHJM62pZHCcHkKl+FO7ZdUudVqe00Zc/0",
-	"gxl5y46otD7pSS8cZNBsBtUpDeVgpbbb/wLximps0LXng23Bj2jqHZ0lHV89NSp18rqQplrfYGJxRyf5",
-	"+hXb2UA+CuNmeingYZv3em3+LSvLLztzPn9g78yrmjIb0C6O6ZwXqGM5XtGXu6O6+dnXEeTwdKp+twJb",
-	"Vow0adtcVWinXlauyfYdj5IcEwRonpNGmEYfArHN3qla065w94bu7WlwbzuDBFNnfNx/Q2NhSE7bt3lU",
-	"M2Zcc9c+KeeHDQnOudq4HkDxP7o8FrQ/zjhzD05UaBpmW+1D5VSdyJLhu+nlTrz2ZVHhY1DPiErQMbFr",
-	"YnJQfVdmlGN/+MMjErlXmYzArqkl7c69aQcA7i0S+hmGSPmqlIGRFVF9vW/ZdLzdIH5LdPfbWj3WQVqf",
-	"3VuyyyQU58CuW3GE63NpoYGu+/V+unFw+/UeM4MVUP2IlhOvxEiZEQuz8RANbwFHYDk7vmcwdeBNrdrN",
-	"Cgd3/Sd24rKs8tIusQ0cR9p1DzhfPF10GcOrqKz10mU1KqKPr0S2BIxsPvvp5x37VzOaD+FRR7UzO7q4",
-	"098Prfp7B7RS9nvyzS9LLFbcjkoaNftiNpit3YqzKrfDAH2t0Vlt77pF6NHFdU4SfyyuGyquQ0JNimwN",
-	"X1IDqf7RV1avUo2PPWf3LP+dLpsOnJ3HHTg7/d/3F8owd/+Do1oevFqaCMyPIu+ViPqM9iUTxLG2OqLc",
-	"GqspbAiHzDchwYhX22ZS2ay0Ky+QIMY/xWvIW0xrqcJRnMELp/n1b7AlDg4AG4NuC64hJnBDV3dXRAqI",
-	"27n27FwTgcgx4+6uQDXB4yeD19dhxDaX4hYzn6H0Wpe1196A5JpoytMBh/qYy685iRcONmit5Ma7exS0",
-	"/vV2fTOI3OTmjhYP7arcB7zxuiXrP1pAqzuqNkvwMPESRclPAdxOdAPeJbbiNF/aXwErh+Z3S5MpuYVE",
-	"hQ1jHp+FGsx2qjeQDuXjV/pPd8BrEHsqTiWe3lo6nGPwAlILFFtJlbIUzi03U1oEPIQOPqab9OjDAZFo",
-	"YKujm9kF6ygslQsN6FZ9JQ9zpJs2cyTDgJ977+tqTOaEjewbOasx8aFG2uWhwGl17O7OS2lJ+HGKWNf5",
-	"HbjIJ5/mzwY1i66D1pmzVK/oCppLMW/28PdL4QILUtcLgxAk9go4H0H5WhWIo0IHDe7pYoaO3Q9HA+2U",
-	"4o9UBuHx5bzplLPHFa3CsTwFjLODb4mFjt1ij6mw830CyHOywPSEZX7zQIHIGnvUyVojRRtPur7wbkY8",
-	"2vhuZukdb4I/jrXAP5uzcCpofz+e2/wGIk2qRlerjN+7OAwuafGV/7ckiP3cIU1AsrkvfAdS0N9uEb2l",
-	"JttvYLi4Ub/3OnXbkokVaV9+Xt/3LwKVpW6kvzNXetg8aMni3RlmRi+46JRnn1Xf+UGeL0YItzqJn9Me",
-	"CndIsSe1919Vp3tArvkXLI+lBIxP6JCrfUzjkEliZdhnDfn1xWU3xd8OUjy/OThDwzKustkqclSrT6rj",
-	"0X3qOsob+/HoRlYlVg1WY3qm0w07psSNiw5dmjo3PCYraronXBCr4zCxYnrmpOFx5Tu1irGpKy8bfkeW",
-	"Xco1hi8zBhAB0D7khJWXx0BpxnJOiffbWr79Z5+ViKd+vOHYlWVfcWt7D1t2UVm3V22UZ1c/8wHEvRbR",
-	"j6xw31SFTZEx5ngQ4N1gKnoZbn/ovMdGAUhUbxdHgOCOdCY4RcB56qCLtmRUqVKmvLsDrKaZJVTmVMzI",
-	"PiZ51DHP+Yabaa2ecynvBjPsgFjP7ZOtJmotSxfJZo/VJ7rMih7Oxwx0+I2Lr0XVesflhFa50OGSmAbI",
-	"/C6TgGhCXAamoz+RAoA9Vvk2ZakLNY++S6fVomhmDBe3Ova1a/889suILdSeA2q7lj7nAFFxApUPvFKw",
-	"yu7FVXqzZ3Z3lhoB3pIKjrH7xMdMrTxLafQx3jtocDpS/RFbeobcjp82MaS6a9UCvfoOmQBWvJTrYK6c",
-	"L/jYgZcR/wgUkQVnKYHEGMD7EGznscRi4GGUcVms3aECujZMkQ1PhTW2EpLLFc3LnsG1ONqnXw6ya0AQ",
-	"BYkR4uuJPVI9B7dlUGPx1f728fVzK5n0IGO3K4zopsiZJltheF6ihhHNDGCIbTxCnNrm4EjmRpOc0dst",
-	"OydfEZCGZdAXGoTILUZ5pSGgd2HeejuBAgKQy84+K3CXb1OAAMv5PSM0HB79NAK/3o0VxuUODGQfPO+p",
-	"Oe4I4L1b9gafX95D+iBfZS78DMejCl0OVXA9Doce6gXmEF5dgt8grIJCyHQJqG+dB+q8e9TPBu/W5hz6",
-	"mHUKMPSKFnTFQwCZZS22u7GtQM5knmpCDZFi1QOkHozifAh9T5NqvX2E/DdpnhyLqzk9Tj3lugBFrbov",
-	"JmnMx6CRtS6BCUL/uqZ4n7AXxRGpZddGru6GE5jy8vaKsR/cXec1mDE9RuryJ6bB/zqg8nyNWTJwa2TQ",
-	"WDk+Pn9tP/mClRgwtXKxkAvN6gWdmYafH5tpOH+bPrcfzfwhJGO5yeWyhpxfLSY/Pjc2YH5+tJqirCZP",
-	"sinW0+mlhzuE8a4t7Ibe7G9w+W8jlk4qFUIod+0D7el9eKTDPASNnb7x2TozZPicLFnn8VD2cNuOOwAL",
-	"6cl2qTe4OsTiWfnwp8+YHOxI1ZJMo1ttfQfy7OEbHeeunf2JchEj+urm2L3d0by3A3KDVoFMpegrwbUR",
-	"rrcIPkBo6Gz3+0rJm5xtZsLwbaoz/3398gdSUJN5PzM8Z20nCGBVvcaxiunnR7+ebxrW4h/mLgxSHhCU",
-	"wgHWYgu3ItFyw1z+uDCySofPqlZfCdHSeUrKwGyFSw6qZCoFI/SWIphOSzpYw2V8zVdk3jz2rT3Z55Ea",
-	"sXhYNaU0GOHBryUEWm5D9wSuB4K7w3K8mmK9hsvRJXHkD7FH2Vsy0NboLjJsV1b+DoOnzdyQepVJOQL6",
-	"9BqejwLnwubv4fLJqmc6ugmlZoLsmbnyiPZVq/RwXe2EzILIvOhkscv2EwRJs8O+vjvIBfCk9ruNA1WE",
-	"CvFWD3AK1c4ZP80fs6KjEG9pnneCnATV5knNX7uH6Eaf7kNmpIqRtcxzuWMp1hR4/MIRvt3WPiPd6+N7",
-	"YlarDm9lEdrF9J6vgvgDPkcJ87Kt2APkSqitklIlhOWaYT1X3CW82q/yaZ41q+wvpcj3XRJ5UwtCFx7E",
-	"MZNQwwDlX/YLE91r9lUubpdln7+50rtBTV/6vgjjC3beTXqNTwKXKphaap6y5dT3u/IL3rpUAg25BFek",
-	"vYv2BN2xAqM6cu0hN6fU4EyGf3ctuefngJ1Ud3N/NZgyphf1Q9RgvfJcIm8gY7U2vEKEr824fTLadEq8",
-	"bAkKI0hT789gOry1rcUvBZxqmpY8Er6gpQjdTb1YJV1X1VigwHYO/qg6KNkCs+tzT+JAX2eSjw5llahl",
-	"wXLdKtVnLVVdompGfNIvSSVD9cmwHNBvR+ejF4VLlw5PvHZSvxyMnbf94/l2I4iRJGM0ZYpwkbJ3V5h8",
-	"iu2PQeWDHtFgW5KcA9SZU7fhcqPkdgu6j7s36pOrgXm4DbH6VK2C6emiA+CseyefO69EtFtmWzi+1q76",
-	"xNnoIQcNWoFzQ7WE0O++eLAKqRGlT6d1+IyugaLadTUfIVFeY+1AVE7yqcuh2u6rNkRjrTTAM1617O4T",
-	"0FWO16i4OQwO9pcN9BbfRNTZxEP4hFwPk+to5q0HHFsxc7jIYIH41xi5cRj0HkCyM919+LxJw8I5A1gy",
-	"YO8bisV/eWR6bU9Zz9jaxMK3aemw97RRzEBgVq5JSveov/ry+dE5PdNqISGR6nCSUPuU0vJ+h8WgPzBl",
-	"K6vfHfT9nKowTQ7qtiRXT8lTDO5S5UWbsabpsK4TT0YzDxcZpUfOoUs/EEcGxUWH9V/3R9w0y1lbYc19",
-	"IxGUYMZr3WkYEzaQiZVM3QmK8DuCdnYa/Lig63Zb5JKmUemf9oobe0XHFg2N0X1jwWkjFODzkB57GeBS",
-	"p0hOmohiG0gu6fK9urV3qOFrnjOnhnc0hK0urHHmP+SZNvZzznYdQ95oVlBFjVRxwznFfhb4OX/GklK4",
-	"VPznuTwZtClAwvmzXV9PSdluafe6RAANCbu4ujGtD+FcY9zibozqE+FpGhoOoUx3WkYnDii5GyNmcKZR",
-	"7fA6MgVKhw+M3EePYK+6Hm/sc/TePW247LDHMnbKUTLvONbOmTSF0iOsQLY2p4UggqTOKUJT5sE0dMFI",
-	"zoxhilAC+/aU7LD1RUJyiNkq+JVIQSjRPGUJycDdrRNyTnaUm8gYufPeTVLapLqb9GpX6bnHUJZ56XVE",
-	"seO5pJpu0uwIXvdzBjl7i/NssjTGTWYNbDqzbQqi+3pi9vGEXkRu4Qc4+yVSgFx3kVHUw2WHBrsJX/7Y",
-	"W4AaV4mQMWTmKEvupiPxPud3DGI8ENDFVgW+aoQLbSi6J4/o8QBN45cxjS4GPjSiB0h8Ow+tuxwjBVPL",
-	"ekFl1eY6MmITmzHh8QOam3NteJ4TwVgKxaGE3jNFb9kVeXJ5CTof1Wg3S0U2shUYfRLB8z50Uj8spzCq",
-	"g0GVZbA3iQ9+uG1x4OXUVFBkjU1p8FZvFtA1vWfpaJTzo0D5I9BNu6KFbpbDdcxlAs/obs713m5BWFBs",
-	"E8UUI+WziKDPzYjm2sF+cCFH36yY0c1ezpUno8ryrNY/wC3HF/rWOO9jvvpQvvr1yldxTurBMASBs2Jm",
-	"VLYU27Dv7EtN/v30kH3/uU1vWbfjBB28cKtyTRxDXpGcaThoAlq17DJrvQN8JFWM4CcJdYC7B87gEbCk",
-	"E96N607Rmet3CQg1VmXB/ChS4RXPUabidrLhNvSeRLcVcHd0s9jx5xo59SNK3PBxxiN0SGg4lwes86xq",
-	"nIUtbEHXgaJbI7GBEKMibAe7BEsf6qVa81vhih7qkDFrLrjOgpHegOr4JIxm4a3VNuev5FYY7WC6Ia14",
-	"sL9jr+Lbl6q48yBlSMyBPZiEneB36STUrqg4M33iCCNlHrhrlC/JDAQRSiwinfhunpD7XVOaMGcRMxa5",
-	"SQgX1kxL5wYDmr1l/9ROQw2GrNoOIRXDhC8hgToAnTXZKSluy17S8EACWYlck7ViLAGyw93qaoOb+W1B",
-	"xIL4jFl83pUdD1d0rblIPdPEwevhCzH7bFcb/13F2Fsu0gkOznINbsgKaD64h51e6XGUfsvYnaP2MJn7",
-	"wSDeOPSLT7QDtpAzoUMMIIPRzYhIF9Lte7phB+WLQ2nSI75fxxUaGqPErZ6Wij5czDiyqNnIlO6nz6dE",
-	"FIwGjOhov+AB/nA+DVWzrH+up5EjH8Scmu9pyMRpoD4MSuuRPovj4B8yuelg/tgGhTXYtyg4tZDZ8qBt",
-	"pypbw1GqXIIjh59n9zZ3Qw2edKtrEjgMotEWi0kzaRV0mIxqspHajIXrOY7PqhaxI7c+1iXX16ej1sMF",
-	"OqNjck/ZkHRcJtYwoleP728KBeLRCttIK0eDbHVYl9F26GnP7UiIrjpsYNmf17sWhkX7W6eZtPLFR6kI",
-	"9npwwIyDGJWj9YMW8uNg5oWlkj7uNj56Yx3Qo5tL6NYNb4jW4awErQKgMNdMpIQbV86ryf+efX39+ruz",
-	"N/KOifN2Ll/wimUbGb4kt3oYVvpHHVg4zNR9ObxEE6pDeAN9QuiOi1sr1aRANFqwRPdUpZqkcidclbhI",
-	"CV0pqQONb8F3MUb1NNviTRZp1uzcJR//6bcxyUJtb1XmTJpd911dzvqAU3ikqa4rhWXgyXdzJvDvT9ev",
-	"w5Ls3cIO0Umzt3Q/nWLoQgnnk81FnuOyzkIUcbMOkiRjzABo/iFRZi/7pmuGOHqBBD92z5RD2TtK6Da8",
-	"Om7E2uc7aVC25H5YpPMxEfeegHQDa7wPR/y6HkCdCHqzVnIzKWQnj95dn80GU4AvBhfpetd7D69cr5mA",
-	"4veU+Z+2gjeORLW864LleVdyS0OdODM83FUklLTyNpNVTz1uopJfVjmjqjShDm/LnK/sclKSMZqbjBRK",
-	"rlF9oDl4Hd0HSMY34M9VkD/V1gse9409Y03lQJjTsdUsQ0WnsAScx11+Zty7Zdfm7pQ0zGHZMqqsrQwK",
-	"S9ROT6v6wBP1gOUbj8ZaM2W4zZ3YZnt/yJDprXaFw3h80BOO9MeYZ2/Ms5CmJ7fvZn9kFlxATfh0oCtB",
-	"XHJ0Kyux6Tp+PKAfOUUBuNGPHKRODT8zmByN/94ZbBzXqHsi4lhd9XFz6lhLUNXxEdNJSe8ngMSxImM5",
-	"zRJHAzt2R45CldvQd0uNl+5pO90eM8gOY2uzKtcO4K70Nt260D4O5SPYtXnXd7STL6HpUNCqncyfR/HR",
-	"3EaQLFhHWoK8Z0rxNB34+6B18dI/N5QnDH9bxmVMKbZiwiwn74F7f2rLscmtyj6wM+OygevUaNG2/wCV",
-	"CcY1ZnE8NXS63jC6yrz2HcAFmVr+Hgp4x8s0e+RD7am4SCG0gaUDWBqIwR66QY8gdK3qyk15PCF+G98b",
-	"rK1m1XKG2pXFboHhDakN2LI1c0717LAdtSSg+IySyrEQc2NPaNYYDTgyNznmluz/cpCMXd3WXLSyfAwj",
-	"dTeMKiJFOz39+OXp7WZD1fGggo4V6zztvtzkqFrfwYoSvXz/nVSbcHFPFdUFvCFKyiN2TrAmHlIVqWJV",
-	"2zptyJrfYye2QFDA64P96VNbYcb0IytfmKFK6F6OCoj9JA/yZCLcwbUSFKeuuWF7NyoMUbRybrJeAjm7",
-	"exT1+eaG5lTEIBRyA8BgkF1L+YaleKikYFAWCRl5Uml2NRq4sKoOHEaQLHXWWrVp1EpHAA2NktpvFBPp",
-	"q1ipPZ7bffJr1NOzXqzAdEmAj1sFoRUP9YY/3sjvFU0DzH1cQgh7V7DVxOaUt3ZCk97sQcCA7AGX7huA",
-	"wZBl+09sYAnYZ50WsXer+6/ddsHDj63umtjUxhmi+E3n8nLbVW5ESdcwF6ShoCD0cpq9b6lgbMRXf2As",
-	"8qvvzDL2IP/A3pl6qqWRy1t/DOLkizs2ERN7kGutXIAnbzlu4nYxuO1WSgaPDCVWziRY44TGx5U9IdTB",
-	"IiZQuYp/hg66JmNKk4zes3NybRhN90TTvS6R1x2I1Z2QO+GqoHeYouUPk5FyuWY7EF2FkvcOcSPnHrND",
-	"w2eD56wm7oNhIquNbahhHuHaSAk4+3bqTKS4Mp9i3MLmdK/OGeAepQxk/DabFYAXTfq5Pjf+7gwWTb9m",
-	"hTMQoHqV3RGaTyo9mzd1qdx9pJvbjaqouXULhw7Zjzpwu3ZW+MU2CtbTfVAdkVRqmC6RS8phEiLYjoFp",
-	"obS5Imu5Vfbk+BzTKJn2o2bfTEjdqKeL+Uw+t4QOQn8TusVqmEK9Hr4pKQhVO7mOGamxzqajwL8GFYz4",
-	"oiKZNzIIMkYhzULSVaggLESWGpxJZTyHyPQTU6kLbvrhFIj6ZLHjeb68se9zsbSSyvh/FBK6ysslJvkL",
-	"ucy5YMttgb/gLRi6K37C0OyrYAjIahEBowvAbTG32FnaBb1lQwnGj3qS3ceoVVvN3KQHO2eFC287yC47",
-	"MPBdQRHK4qZ1eQWVXXJr6i6JpK4ZEHnPFJRFoyjZHF6p8XAgbYW7QzMQ0ixXVKm9/fXXo2BFRuF/jDDs",
-	"ag8vo2djHDeOdF/1AXU4UwG+HGKKellXdCFCow5BEy6cNpUg8nSj6WnZrTjgoToUjHPW+h3oBSPri5xK",
-	"0CPILPFeg+QKOvVAqFn90wowe6hCGmhCLomR5NEheZT/8hE+tplooFqaeJMEZXh9EAipcnMCHlIHQcDZ",
-	"6VuJXAZ6NMHlFKpH59rSciU3LPHfLhQDYV7QVRfUYg1TKhY3aCa6eiAqXNEhfSGgt9oqbvZYHQ7r11XC",
-	"PLcLX0l5x0uX0dOF4ILtqUp9lL5aNS34P5i9NqwGIdYyvGlSIJSdVcfIDTM75lqj3Ci501bau4pezdQ9",
-	"U+ih/l66X8u/vtkXDCuIiR0evde3TDBFy93lBuuDoVk2sRSyuifX5J7mPIXnoFGX/UdzTr5VSrp2GQ6w",
-	"kaRytd1YOUH+8vq7r8mXTz77r7/iTWapUbVZOydvM2rsOCCfsFSL2FuEQ4dZwlOyoSnzkFqrnFu2+cvX",
-	"8OTZs/SvT8EVi/PxDZSE3jFlJ6ndSEob6HKMy4KyaLCVgaD2dXxRsfVWs5T85cnll389Jy8LSxSIkVjF",
-	"l6Xk3RnVd36eHp6gxBnMtzfwfav1ECEJd8vDT9PGur59Q28rgujyA59obwPgIFe4PF9W8Wx99oMU7OwF",
-	"NausvdxPL584FBQ/s13Vge2cfP/tG3JBC35x/+jC4aJfaKMY3cBXiPtZrh3LnMHI7B62EaZqWJ7r6jZx",
-	"u/UXe5yUoPlFkVNjxeJFZkyRuo+f38q/nv8iSqfY08UPXDDy/1JVT9F7unjk0xJowRdPF5+eX55/io0d",
-	"MjhfF2XXpluEw5B+e56li6eL75n52nUiUkwXUrjA5ePLS19Y7awuWhQ5X8GbF/90aZd4m8V0gtJ4TgO1",
-	"0/aPbRRyeHLt89pD3y4ne+GbHL6vR82wot+g0F6v3ShnyMOwE4yuMvhn4DudEG40ASSwcjKCFroUACn1",
-	"PdAdPh1Lz2FMJPAFe1dIrGgO0vlb+LMndUEV3TADiXI/O8H3ry1T+0ruuXsyqdG4JMlipe9rzif87V2u",
-	"34WMm19H7axcGWbOkAWbO1xe3DdcYPywPVJwf9c8Z3NsaMUrVPvWH0aSO8aKBO5JFC4s12yXMcVw4yRK",
-	"ENcfsbZd9n2woKQO7JbVg+xePbdP4WXHtPmbRBWmRrrNNje8oMpcWPKcpdTQJtXajT9zFqZlw75/8sVn",
-	"//X5oKYMHwtcs43HjNqy9yc+288Bj7hj/wGseA4GsHtS7rz0R/ovX1//RKQi//v8+n//CnsOnlu5xgNu",
-	"R3eS15Cd3Ob2Xrxj9o1dHfPjnPzgZH8loc8hQIQNGYGMFfdYkqf97GMVhrQSrV0M1E/5EYg5AXPrUdPt",
-	"2RmmC1pTf2w2Quap0AZhQxNQFimMlRzy0vxs9BtP36Ngzxm6+Zp89A38u6XN4Z0RWnv1yMWzNeg6i/fJ",
-	"4KOoFD5L4599gdGjyKevGfjOB5/+hkHvsZEX1jg++14KFmKxZ2WQx7jLY09yKW6ZAp57cvllzxSc9v6f",
-	"41m+LI0ITOlabtiNTPeY++C1Rm6I5mLFgBEpKsizXK/Q0I+iRgQOjvejWS6FvXNgX01OfrU1f0o2nib2",
-	"h9jGAbA+vIjuU+KtXqbpPUv/JCfmreKmPDIQabLXQUPoryFFLiD0L1S9VKfPMKsqY8YeHQCFOKkwtfP7",
-	"BkuyOvgCTKvS0Ae4UWuAuZyWsuerdym6GAW6OGbYImxNRm72ZeA/Kz2ZTtRx7ZwboArgzY6YDFMloN3p",
-	"lG3kRc2zFVYTv2Ebec1vxTPxMCriVk+sVfYvHqEl9m+fR82YvOXOr7h4+vOvAW0Lt8PQ9brzuFlLD/YD",
-	"njry0ERFAKrRhkPLwcMFCzqfiWZNQxudJu7cWuqBky3Bpj/8VoCGK5xHUIB/cXV3Tr7dFGZPtsIhDHuf",
-	"KlFboctPOTN8rVwgqUv6fad80cWJxBcO0OW2UJBKN5MjCrKYgHroG9YrxZggZ46sGJVJnPsrwSTopAYM",
-	"ZSUUYM444sHPkebD964n0Efz4Q9lPtht/fDMB8uYECh1Fz4TKVVXZYQAsr4Bwc4KF44d8aRwyArz2xx/",
-	"St6f3+awZPxdbI46bmlYTgPDndzy+LAO26utqc6aaBy1xA2uIRi5kffuJ/R3ATrt2popUnifeMBOwevo",
-	"4jf4//sLLBG++A3+/77vyv7GpZRHhDdqTTHKHSjjz4+fDAagw1+FJvnhb3429MlT3htAGEja6mBjoO0c",
-	"vPFSuI/5tinag7JhhEsxF9NSrl8caCV1g8xqfTKle28X2fsMA19WhE+Q0d9Dv/FyywpqsmrHfBVCU6Yk",
-	"kXTF+P+vAaZd83e4jZPm+mtSmmyHeH2YXcaItuePu+BSee58DBkg7iDErMunz7Hat3lHfcffjb6i/kD3",
-	"zgj7tTwYrWy1ATiOUGHNi4PkiCvsPZZ6q0ewHdbdbJgwEc1nQ0mkOOHfO7ZiGSwgdt76k72DRJDSB2Iv",
-	"07L3khUOzhUyx6VlvKhziRGKcmGvMvgyoTu6J1wYWaVWfaKJYO9MaQp5+6d52LHar9eX9jeJiRMnozIO",
-	"0CHeb+wf56Dit2A++mTVOoCyFCTj2uWoybUzNJEyidWQ3NMuPc3+iDUjR8jzOA9k94Zd/IY/vL+wmspk",
-	"aR2+Wco+iUddLQ91EbyQ9+y5n/Ef7TIIc7p/hDN94WZ0uuNp6RuWgnyVOZkk5M6eH5Hq0oxPy6ivkfKu",
-	"KsYkcj3HcX4BCnqntCNOFOKhrs4614SaDlHIb5TDDegShc/dIyekth8iJA59JrlOfP8ayMRGidCQaVMp",
-	"PFWiBSUVF+wM4Y676SnYj8UHGJ9xE+vJqDjbFolLr3Q5rGWNCJSxcV/u6CzYMro1Uz6XpKvsE03kzgHC",
-	"ABy+s0N8jp4upMGEatiSxJVBoku1zNaffo/1uI+O2tnko6NpIsf+Lq6mqMNyek8TTuODi3KbGg2qs4gi",
-	"Aw8gkSJ8I9UQITsjb6/cM6dUAKhRYUPoDbTKtH+dS64hcSBPFT/ckGsirarP9AenmldTu/jtju17/X1N",
-	"LKATbl5zoK4kFAcr5BK2oehvlpTBfkyj7g2sZRa0YG4g+KHrV92kfIOR2x22kxAvam7/W9lPq5N3XIOr",
-	"0/EMDBBU+TFjE1Rt7/38XRTOUefUafYXTBjF4XRykb4fPqTfCnNaZR8H6DiUdrb7uRzb8DFfnpTJrWbQ",
-	"MgrqrhAbI+OFS+ix5yvj2kg3fCgm0ToIWF3afRJ8vYUHSGs1HG2g+ONak9K/7bwRoeLzU53KUq893BVX",
-	"PlS2vDWuUM54D6BVH64wXGv8LlqSsnxdNwRQ50jgGfRx2IP15PLLKs+r3DNuwMDm+pxEO0+wAOpAL/cs",
-	"/TGuO69/nTMHmRR+CXnwkJt2mcybG60zChl9CbnZ+3Q+SHKqf65eNl7V4MZ56yMc8lBZz0Jg/20MuU87",
-	"OgYYPHqH6LuHvv7f28c/LINPb7rAHMZbLpWQOIkBgwfOXgppqolUBPcVqknxciLoVHcFZBuXyeJEZDBA",
-	"Xl7FMTV/lbvt2Kq/Pd3ktbI/9ytsUs+90hrB3XKHt1r9Kou/tdpfh2tr5DX1RylPRI3EMQeYBQIHSDDl",
-	"gjkvp/2tFqOHNGSDudLOhPYMtnYQIkH2+o6L9JkYxV7/6tUp2s3meuOqEbcXaLn/AzM42s8ZhzbDzZRk",
-	"2rde61nLrUgTclNCRiW+YDiQBHEkw3wHGNl1R0Cgy7t3kSelf9yqtiVAb0I2XEPpGsG2/y32AYbssw0A",
-	"nueUtgEO0HH23HmxNvCsJd+AKOCvF1/MnfHC0smRJilV4Ju9/7FeCECt+WBtQ0pStuJ4EzRoyzde9oeT",
-	"+59teoX/nyCm59b+Hc9PG9pz47xS7J6zXe8BN/SOCcLFfCmvwG+Z1Ay1CY4AQ7S8Baz4J9zyVgUqhYdV",
-	"sCBHXRRuHZ2c5RZaD+P92+7MGwS1sX+eTwTQO4i7t/fAlfegYEicznmz91pgZOWu362KAgNx1mt8cBSZ",
-	"8eMB/XuiloMfmEvP+e/rlz8QXJZl6TqZ2wpMHTCu0/v/k3/oQEoGnLxbpSu846JqL/GUSJGXslwTmVtN",
-	"CzBeHTh/QB/CV8MJo3GYeCcN4NbR/gI7+xWuX67LVSeV97tBJ3B1osSZhQMqKq9rvjhXY1fH3EwIxUlS",
-	"AN3jG9bBIBe/uZ/e2wkYqULpQAE/WdWrrlevHbulXbgOMDOvNX1M0/m31hdflBd47cMVygN12QWVdqgJ",
-	"hbTQ0jUAnFyi4YYTxb4CECz0rK6oEBIcrjXUrBvvWE2qlG3ss3hVR6emijn/DXm5JmYn4bvat9rWORQf",
-	"ue4JmBzhkao1YoHJGtp1gj4Y47Bz0Tr1HjaXlQGnNeSAldq8cIi2H9OWh92qJYNE2bCWsi4BotnzCKWW",
-	"R08dwE7FMR/CK9mGeQSmHrXa1+6dmK449gCE23Z3OYFHgTbj95NyGWECHkomnjowGXtKhdzZs5ZyfZc0",
-	"86rdZ+eBsVlJlSLCnj4n39JVBrGwLuy/hGhJtIu7AMxNMN4S8nb6znXDBadvuclSRXdlD7s/hIBoHI4n",
-	"gYAaGJU3dHV3hfj8UN6IwrZW2PgQceUSgKBgisvUgU2UZQwTCmKaBZaTI4lw6ey4u3I6QoU46Y5YIRwi",
-	"miN4QyNLl2tC850lOl2tWGFY2hE2fFXR4WPscOZLrsljUbK/3I7Adff4yRC8fjXe7x17ewVs2+ndKJn6",
-	"tNE3nMW08Jub40nib68ZbFWt9sd5yOrJvzgBp1BXW4viq9SfuhwtVom4zhgzp80f9IMESOvyF6FhfOJq",
-	"LFdKaj2Xwa3tyOCQttTwuRPK9R2xArfeI+oY6BqXk1be9V1ExyUvJmU+uZhQ8gHkyOMyOjf2pfCFsZ9o",
-	"krJ7lssCCwIf/Eav7csFu+cpcy32OvO+/DMPsUUd4eB6TDkYZwx2kesIjbuMqjHfGeE/7HIR0rUBNq9Z",
-	"PNQYpuyj//fz5dmXv/725P0Z/vC4+uHn81/xx0fJl/VfHn3x/j8Wx4L0jszLcIww7Eb0MuWh3IiIBALV",
-	"6FaS3bCMi5RQgpD/TU/iXDKtMmemK8NB5+BXafrHsntOrjPOmOoV1+8TMk6gAYQ+6Jv+WSDjwQGv/42t",
-	"KHp8wx2w4xJdAvXhZYmqb53gZjZNo30Sakxmzc95PA7PGaCOuNrjgmoEvwfRIWr63M4avNBFAVfjDOJ7",
-	"rvlNzoIehsb5VAix/1uVDhHnc9iJ1/bNjz6H38HnEM5hbiREz5PKfGDT/7G2/d9J5Mq75bHdHZ18ffkP",
-	"YuQi0PBH3i2PbPhYjbBWchMaY8bLYEfNKpuLKG+hVUmYLjjQPKTBccLUCd1Zbk+q/a9Pp0GDD/s6+57f",
-	"s9p9lnH0RMDtg9HqDaN6q1haS8w7J8/KJEDMCry374IP8p/btAv419fzn2lmDBe3vd4M39r32j97Suu3",
-	"PVZX/oj7+0ygvNCa024/2NIJwo0mJOcbXhXwbZiutwj6RFd4mGgLdNwIAfp99PXOyya/S4H2WF59AJdr",
-	"a0aTnK8b53Y1GdtjL4qZKx+wjyUo5Bl007J6OjYoJhvsYt0psGIxZl9VrYQ/4sz+sXBm/dZ+eFizJUpO",
-	"G2+2yqPBSbbwZ73XHLEREYFGMderDiY4dDUf5VL99QFkZHeqrSNZSSEXKK48fh6IyFHGB2e5Aro9rN+7",
-	"I+7s0iLJL4vLXxauYIsbshWY8cm6MiCw2oasZLEvywKwpaNcu5+Wcu2rXrFI/JbfM2HVPs9MSYNvHNHK",
-	"VCwQ6Bt5X1K4R/B2BKn/rKL0dGrL7whdHH0gH0xZ+eBgjCsxHgNlTIwkVGAXUgCpHYVs3NRrqiwZ/CFG",
-	"0cFY/0c154+m5lzbwzc1h+Lkmg7mZ8itA0LzbJxUuVPuQnJZANDTt0PtgSuqpfDM5fEt/PHo9vYOwejO",
-	"e+mfk5eNzLMxwBdNzLsIqItg/lrr+vcyDeFZ8Q0okpAafLjuMZNJzaqUUrkGB5VrUQ8qxDn5Brcc+zfX",
-	"dY5q/jdsJTfMA/oqNDIhk9wj/HqwlHpGuof92FcJ613Kyp9THJ5AVQFC/j6KSiX5InPYUOxYaVRPQqrU",
-	"4j+XkPZqDNII4KvrErrsCacxc2JYK/HI/Be/lZlwvZlYr93zp3QUl2N0cIifsxVlSu5Kv/o8RZ2S7KS6",
-	"0wnJWO7aF2CFNheuj/d+lTN3Nx6fB9dxt/nNOO56C2w4EnMARuQaH/rYO3xqBmVp6dOG1YUNpRPX9rc8",
-	"yMekG0U1d5ze2PFDS6GsVhJKLtMtRETjEu9WZcYZwA03YzvHSgzAVmFWwcN6gbMKER+7dZZlOdgl3MGy",
-	"VMCm2nDoaHrnC5rtLRddmv+aFQ/U9Rsv3PiUe5wf9ukZSLhPFhCPY4GMgZfreseYesT5cSPafJksUJG9",
-	"Y/boofliyUBX5nzxdLE4LL5NFjW82I7PBhsCtasD3Mz8GhJPqoeoFojaC2CSia0fMUmTu4JOQM6m+m4+",
-	"YG7FCkIVN9mGGb6yu+bsy1qRm0FlkOyZaQMlBHQcJbVhKg4x6zU8+8BX3UG28Fs06yz77jIJi6ZqlfF7",
-	"DPIHc4Xd38PTcQf4AEzuD3TJ4i5X1yoxktwxViT2h0JxYaw+bCRBrBNQ0CGNwktZ5JIYyOguJgn01qL7",
-	"K2xphZYtvdEuxym0h6BHB4iaUsOasIGPDnLOLd/fyrOHTO52ZOgy3Fxdys3e5VRflTxsrRFNjJRJjckh",
-	"/rxhytpLCCd1ko412PXUQWtRQyCCsgd0HlJQZaxkg5zSlO6DnFGGpU8VVAKwwIxvTulfsjrROP8SEpFq",
-	"++pp6iOnlPR89OaEi4p+F28OygO3k71S4QFCTjDOeE+NPXfoqnFHZC5XzVf2VNOyGbz3y2R8k3i5iKde",
-	"KnKjIInI/nZDV3dBx01AKF3Qe8pzesNzaK3dc4F9VX/wIRTO64K1tf5H8c3G7ct6Nowu8DZjMmfptsEi",
-	"uzr95qsAGtqpi99ggVGVBkjHP1mZwZzhLCB1f/EC+QqCJmdc/HOr9oBnU0PPMc1pzeXh025jTx28Ug67",
-	"Yzh8VQdOoB6Q0nlW+0nERIqooFUvR9SzA/f+NIb+CIkwBKeu5CbGhHCJ+N81UvB7LYqOqoXH3VULb7N9",
-	"R/ma2eo6CnTlL5Fba1ZbFlta3gKb2X3t71apDH3PyEPef061QRsMDS+yywCPES4BWTDRqDbpp9EbmVQu",
-	"Q+wfEmWBtVB+cNXJwlU9HFWmMGMgDu/nnvv39CobzOHDia15lKNaEI0SbRQzqwy8Uu7mQKSzspiDa+L4",
-	"OEGvI6QFWS6epMZ55eBilTOqqKu7/xBvnTZcoaXe1+WkP5bIxYjtm/2hDPuBbrAbaKHkmmm4yyFTVBLg",
-	"CTRaWm0lHj3uFMfP+YoJDXcyzU1W+yzN218F5FrFDYq3wzI8EQZmSunen0b7thklZ9/iGwR73IyXsDdW",
-	"Mn/oIhU0pjIRujzbc8otdJeTvG+7/VZX0qvcb6vjubQhVOzgWYSFrOUU3TFW6Ebpb6SQA0/fzDAIL+w3",
-	"q35+HyVORFGuCOlNVecW4CKwkib0obff/r2PIfBE2t+epr7I2ao7faP5lrvBZNw336vnE+NEfGWAFfne",
-	"UwR5/g4uluvyQRe/5to0vdTbIpc01d1x4h/hgTKEMRqHF988OX67cyZGwbfXclF56uxaVMs8jewuQCDY",
-	"9VWg+3lELU3LcJO0OqjdLG0VQ4TyhUgTALsbhwCfygSTPW728P9z8oOsqY596O/NDUYpWusEMZ8YxfYR",
-	"XUGuj272ij2/zmRZYPHgfvaInhPpTIBJyBGuW7yUKbBumV2DB0xgsElRoenKTgTiQ8aBvXLTxnuFs4LR",
-	"Jl1KvaAscwUTtQSY+XjdZ810iMM/Pq+cogtGJfdK9vDSDyU13nkrmW83Aixsfw26VqgB6QcL6gWdu8Yn",
-	"TqnS4wh9jS7YnE1/oZkQYDvYW0axArWBTO7ImiowHbD6jyrmMCAQ0r0XpKCk00ef67w+V7piIyBocRu+",
-	"sy8FQGg/HYO47kb+3S3eiOPxAG5EGOfD8SN6KISs61Cfk6/yvHaQTcaEP81UWO3WJdvd0NWdFZDCo9Xq",
-	"0hPfKRPxiZPXmnYDYti/zpXihc1e8ZvkDKs+6F4nTtv2gbxNVVG+4WJrUFNxuZ9WQLoO9xUJL3zh50B2",
-	"4Nf+sT9QbjpSk2rCvy6rX31n8hLVADKiisxqeGBA7ShUOCAFwZvUF72+5rfi5TYAkRwI+9pnGdQbTl9h",
-	"Q3lIeg6H1t21K/3D+XeBoGy1VZBy8fOv7eIRronGFXFRsaWRd77OXxtq2BkIIaswuXtKYxbXiirfQjyo",
-	"vVpiPRMPk+7NNpTnA1G/Tys37rdn8HzAa1xQrXdSpfERxFf+jSGPE3NjlkMccSVG7v/UQ9jgmb4E5ubD",
-	"vy3K8/bzr1ax0Uzdew1uq/LF08UFLfjF/aPF+1/f//8BAAD//w==",
+	"7L19c9w2kgf8VVDzXFV26yjJdpxcYv2VdV7Wt3bss7zxPZXkpiASo0FEArMERuN5Uv7uT6EbAF8GJEEO",
+	"R/E6zj+RLJIAGo1Gv/7690Uqi40UTGi1ePL7YkNLWjDNSvjt6ZqKG/YsMz9nTKUl32guxeLJ4uWK6DUj",
+	"KTyQkIJmjFzv8d9yzoQ+J1dMaEJvKBdJ7VnCFaFC7VjJMkIV4ZrsqIIHVrxUmmhesPNFsuBmmDWjGSsX",
+	"yULQgi2e2AmdPcsWyaJk/9rykmWLJ7rcsmSh0jUrqJnqSpYF1Ysni+2Wmyf1fmNeVrrk4mbx/n1iv/OC",
+	"ZuxwaW/XTLhpmXUlbmEZu+Mp+0yRNJfp7dAc4ePBWWVUszOzzEWyKOi750zc6PXiyeMH3TM1tOyfqWJC",
+	"d8z0CVnLHdmVUtwQvababEFWyo0icquHlgEjH7+Mb2FGh0t442dbJzmRonNe9kvj9vuHUm435lH45Ibq",
+	"dfXBG/hbHz9tqNasNG/+38/07P97cPb18tffHyaPHrz/j+7R/mfLyr0f8l/w2wnHxEMaWB4/9qw8W72g",
+	"Ol2H9+6OlYpLQSTKg5KlssyIFGS35um6fu6r46S26doc/V8Wn/+yuCS/LB78siArWRJKBNsRKbrP/7PV",
+	"GU4mknS/LH5+cPa1IdxX739ZhCn3lrHbrn3amb/1jVXQd7zYFosnXz5IFgUX+MtDPw4Xmt2wcvHejGQ+",
+	"w5T+m8w4A/n6nF+XtNx/z3M4GqkU2h70YptrvqGlvjAbdJZRDcPVFlnKDSu1/dDKfsHv5jUXFBbSWm9i",
+	"+OFgJ18ciO9L4tZMtCS82MgSRMUAuyQLTW8Dx/y/r17+SGhZ0r3hlF8Wt1xk5Jbtf1k4zmFCl5wpM5r5",
+	"BOHiktA8Jzsj4+i1EW/nTUHz6IH5L7Sj1Xb9jJT51T8lr39jqa62o9rV98nC3Qe1faCbTc5TapZx8Zsy",
+	"a6lvAs0ybv5E81e17VjRXLGktUNxZI8gcWt9PItd3WupNCtPyWu1zXn44PFXX/zXlw8CHHLjZHGTGP9g",
+	"e8cL8ARIhE1O96xUZLeWipGNVEBukkmmiJCaaJbnhmajpGVyss0A0iQocnGZUXsD/6I2Uiik8KtSXues",
+	"6GHFDT7xn4cs+R8lWy2eLP6fi0qvu8C/qgv3XZhDW5VAvQC0hIRQkZEd12srxlec5dm5odwVU4rjmNGn",
+	"pG9K7nuBKZnrReGfz4HS9h3zyW/uKM/pNc+5hjuWCSN2f15Q/HfYhZwXXDOzFXJrVBhzlyzXMq8fmIol",
+	"/sYUzzoUFNhK0KYYFUStackMq1KiWboW/F9bI67IpqSpNoqMIR4X5IYWTCUowPSalYyY95iQ25s1KZlR",
+	"v1bkWuo1MHDjiN3A7VPXteQWF+Xvm4e166Y6ZWJbXJvbxnwQZ3PUZ1rs7b+Z4AwPmTtZ/E3SMjsUGizj",
+	"Gvblye/unWspDT3NSznNMmtycM0KNcQ1MMhzeMm8XtB3z/C1L+o3Atw35u+CvdPLOkH6Dwk+95qtgI4o",
+	"gaKn9gqeH55Vi7SePhUxqrE76WxJcEBtYNil0vQmwNHPRMbeOVELz9SErrHO3EVrOeSBvWcDfOK1m2Rx",
+	"y/ZWH3JXwFch4S8sZzfv8cCDm5wKwbIOi6HkeY5L4IogwdC0UZqKTJnjZ9ZkNt6fS7COzPiXhBUbvX9C",
+	"hFU1G9ZL32wGScq1QpJOIeFYVgMWiOU3w24b1WnI79YydzwARFWMKrTCxi4D1h+/iisgacT8vbAd5rPW",
+	"4TK8aVmv/hk/1aRxYCylKhaMOIh2Fw4OIs2c2etuKEVXTO9hbLZZXtPU2BeFvGNLMAh3lGuzBJibeeya",
+	"rbkwc8ikMHNDVXiRLLbiVsidCF5mVPfwKOyuWeklnhGQ9eYPSA28sNbgqMmqAzKKBeCibJhHkS+uSlks",
+	"d9YgCzg7DKdSc8iMcsgnCSp5x0r2biMVChfPo8NCYIhBzZdLq0T0cfxL95w/80tUSAeNq5KlTOilJ2+T",
+	"Qt/oam+nUMZ+3cmJ8a9Pe2/HRSZ3499sKyeeksD/iTt7/jg3iNdcbZMrQqf8Kc3zw+Od2n/t223z5jOx",
+	"2cJn0BeSLa/3UZdgv9YUyTTWRXM0geHr7mNJXWMBMnRR7akUq5ynOkC9bVlaA2KIgAuwDjTledxRBYMl",
+	"7lGlqd5OYlzNdR6nzOA/DM+mRXEcwE8x8RTrovW3nkRNSiO7HWFNRLJawUQWf/ObGb9gImvL1pACz0Z8",
+	"90fGsteMZlwwpZoff/T48ONOPzzkgSEGuGNlZjm7bz4/2ce6DhT8MTGbVJ+MW7Wjateeo2wZ54yiOaeq",
+	"paMNae41Ij7wvL/4JleSmPPPagzhScuF0lZENsIGbV9R9b1n+AbLCAiZ5iySxbuzG3l2MLVboyEFFB5n",
+	"4axWnymyk2WmKudzuRVElmRTMqW2ZdsM+Ko2pX+g/hVjynyFLOMXVn0EhFjoI6M423zFcHeAqe04P1qe",
+	"ae8EOC0OafTduw1LNcsaBpOx7RPwaLCSmEvSG4uCotcCzByeHWgZrQNj53TlHCb+G4ug3RChOl1ZtUnT",
+	"mzm49435zIBlbs0GmJ1ltcQfIDsTR1+3n11n9TkXLGAkpNrezwGfnKJ3XNxAcExu84xk0hDdWRNpyfA4",
+	"bTf2XCmcLvjxgrbBeJ1F5tsiOD1WQtTOuQ3PBwOB9mJWYavezMyFhGGt14zsSq41E2C740QgNjRFaX8U",
+	"uFh41jMVFytF2mZR4Y+AUOiYmL1cJ+gdiu4jF19T/VqyUSsfuhNyd0keHAbgjlIW7eq81W153DNA3wlR",
+	"AVURtj7AN9/kueULlTghJsuMleYXH4Pcg+vVDJh1s89o5sndXKNlN5z/xncfD3oGcZTEk6CLcqBJHdKH",
+	"5FSzkmR0n5j7rpAlIwUXW80UoZXP2kpndKwB4+uScqFqTkKqyZqK7NBbndF96IaPu7thxCgl2seNGk8G",
+	"HnTqgBOSQIEFsK9ZdlAqur/Vj+Pnw0dRoOHapPlrtgHagkEK0YAqNKCBoEbrMPfqhqbNo/Y42spub3Ng",
+	"tJFfPsK/ZgjexZegr4xTT/1OD4T17C3+g02mODTtNlJ3uzxdVMccsLPt5hLcwSgGMah4pHJxBaMHVLGw",
+	"D9mome4Yokf7M+Xd81STYqu0uRE3VCmWXUJ4Tm61uS3xFaWN5CbXbGXOOKyQFuwgaF5N8J8bomUwht/D",
+	"CWH19k3NqdrPKy7zpRqji3EqE67Dnm3S7+9yR0pGsz1opzkz9MDfDRuYe9wGd61R0rjOT2YRo+wJ6hiY",
+	"7pbRPaErI6JtjNuJClSscn7L8j3R0mw9LKc57zGitmHoNufjgl6qzj41Qp3ULE4WO0ZvmdJhOsH2OV2s",
+	"tq9w34NVdxjDCezEjrHb+Nv6LWO3hgH3zfP95dBtPWTT4yy6WF6FXYzjlIy2RAq5qo01E9TCDQsiI8LA",
+	"ZM1IQfc2h6shFGPMtGoan4fiOTRdO+9mwPKhqIWnVBBjVUUP/sZ/d5AQrc1DWjvq1GcY3rCy3AfNIr1m",
+	"JQFtSm6UTwVA3UuvqdVSzVOqZc9pKZcrtjN6s9TL1IyAJ7r241akOaNlUI15ysJuajvTftYxD723Qy3T",
+	"nPICb+5DzzNTmhdG9Ax4FQ8MhzP/TwcCdc1v1nN+L0fVbK7PTY1ujNCqkoUurRLfy9+l9ZnC030b1XYn",
+	"1y5pG/bwG4n0srvgJtIewvLGos0jwdOxZuntRnIRdPxH2siRSQUFo2pbDjqPXtjHRqUhrKmKnGzJb9Z6",
+	"5pCiStdS5jE0gItw1tGDQXSkhzfrU2AmHNtRIMgNUmia6ufsjuWNfC1uDLNrCiJOCl1K8JKutxkkcN2x",
+	"sJTDr72obLYO+2HIUgxZfQ8fPx7n6nAa7aF5WV//NngQJsfJ6TbX+6NDei4Waj8Xmvm3rJBXmq5WgZyu",
+	"4jAeFz5Fkcpy9KmMjbyFlDOXBmJja7iI4MqdZ2JU7GTiQae5FJFyJqVbo2pEDpxKmq6XmBAS87RAK938",
+	"Hrz6Uzx7MSLJUH5TuCTjwbFvol2na5ZvliMmYp63CzpRWltOBZukHhRcLINSKPr1qa9GH7aSbZaKGc5Q",
+	"8ypUiumTfFjmLPJwlFtxo3oiGzabUArrkVHRRsjrbeQFz/LVMjW6UmS2AtN4tfUnVZuH3NOnoLG3H0fH",
+	"LjY0ZcscFrncZ7POCT6949nsX27o8KG8eXBNFLS8hZrGUCy508W2jL/03CsBjv3ujpX7ejq6899HM+yP",
+	"tGBZVBomfPdwCpXCf4JBd64CbfiE7GR5O1HYm1fVMhQv+94oSLOvqy9NtRZhrvtWm2zTYAq/NbWFVOSo",
+	"bkEnId2t1ZTwbcHcFiKVd8TdPc1LrNIQ6grA4cE/OK9OttVUFrfvDTHpdCWrMNT0oZb64sR7p273yvrh",
+	"W9Esp/b1bTDqhkde/FNvbrkNeEpf2UqpW7bRRG51M6InSyxYMTuPCRzRvPx3mWdj0st7b0XzDFzRmrqc",
+	"h97n3XPvk8VWDRr4/1Ts4FDhdta5tcb18D83hqsTMgN18swVC5lx47I6I60hxXQUG14x7XM1TpTraabS",
+	"R5Kjczw9bT/leQ7leTb3fFxgFQ7DiNIMpr2ga6abFVzY3x4eSgJmlJGlzQo4tCDj8uZ6CWYvv2qgxC0t",
+	"RLHvhEb3d7s2I+vyb9sDPbONn9pTEr8Bf5dbxfzhihiiP2G8Sr4K8wwWtxf0Xf0f65xe0TTSLnapGLOV",
+	"hZVMIxOE1qfWfLPpyzbABbZSJyDhzLyqLm2hOZbAoFaP5cDb688UkTtXDzVMn87MK5t8sDY7e0kUE5kZ",
+	"6Jqmt1hwS2uxtrGCyg46kr9+slMdra5iKmRDa62uDMtr1VlK7IGr9rBZQ+APR20dnaf56AsHZcKn22bo",
+	"tvnOqfBXWqKPYsR1kzqv96j0AStaOnJ/HneU9AckyJcjb5UGJ+Pce0nyT9RI5yTIwzgf5ONJK+tZ0h3P",
+	"mEhDuclKbTvDwJH6ro9yHH4hOwgij0logbBFwBXxI4TbrQGED11CblRKt4pl5HoPtfu0KKhmRNG9IkpO",
+	"zisO38Q3Je1UL6KraSBeOXeoQUgd6Wff5DRlhtNj6xNdpkt8PSNV3loZkqhGcgc8cD81EYjsXV1QcHsQ",
+	"fMvsOCYD46X+2za7YdkleeBueKs5kIn1rq50YSifWMlt2SwH7oZUaNwlIrOoCr1rB6WCuMdVA1Hrej9l",
+	"YaOyF1zd7mi325qVHcgbm5zuUS+CpD56zXJFZFnzbFCRkZJtYsr4Qzau3ZHECR4L+IRTavreXLDUnuzE",
+	"y0YviGpHtrZrnnXt0QO52SeFw34pwd4F3D7foMIqRZUEuqnKf+s3YSiuE68p+huinVM1oCTCIKHFgkf1",
+	"vqKraSMZZYiPKyu5A3lCYTriTpa3hvIjnGnRDm+2WrFUz5olE21jWYiCsIkVnZCijHXOZ0hS6HCL1/bU",
+	"k6s2alIhLfS4BoALw1VZ1/sOIAIEUoCrwzxAHrY1h3F+4CHWBZUlwIzc6Dhrr9NwbSt4nF4zRdyHijGC",
+	"m7typ3fowUoNGh2fPmlQu5fHJ3Pu2HS/sUHANtwY7EIQ2eQgUBQ6GI3bzPG7Z7ngeeEis8G1tmUTpwEx",
+	"0WSGR1991QzCPn4cpCskWXVeC4/6L4UvA+eqYErZezZCEWYll33pdb3DPw4H/ismc8ogK0tZQtSrhAhW",
+	"hzJY6kkk3K1DsDA12D1Q95125WN35zHwro2kMpm1GM6Rz2+jnUy1C25dyCBhznvXE6s7tP8a8a+YiPwR",
+	"AbnJdtJYLLKtXvLBoNmrrX5m3aGy1Ey0/Ni9Dn//xlhnYM2OaVAjCQTgqnkFN7q0srCdKrm9ji8TjFds",
+	"oXjM0ncw9UEeVeoYVieuwAZGVcLwrBljyt09rr4FRwXo27FbDTvhiOEtpupkd1a4fF8y9taD/TSpANtg",
+	"9WpaMrIqma+WVOY4O1jwVgpq6zoZTt49wVVyKJKn5RCrCDH4Ay3Y0c5v3HzzqU8e8EEPuCHTlFhrSkXK",
+	"ABclkDS2t46o1GKdrFaH4MYDLt5jnadrWXSECeUGGebIIK2djf+aHbKLxkYGByqXjibivZEt8u7voG5s",
+	"+voYqsqQXRs1zRiQaYtzH9y32MIda3lHJQl0FOhYTOhQUbwiOVdaAYgIlLQWE9EfHoekvtFiopy+1jns",
+	"tHy5WjEBRTQZcz9tBdchYII+VwhOwCPTVISwdA3t2N9ZvsF65BGS7EMIyAUXw/VkzmtjRDQcvXXPkrOx",
+	"nRqLieCLZAFQ/obRfg3WAxwCGh/vxnTHpeUJotubtQbg/HUF4Wr0KHWLZbNHHC+HNXPoCYWiLyuB8a/X",
+	"EFqLA9Q9rZ9kcrZgKKeh160CW2LJhKNWmx/kWZkH0LF/Y6UKBnmnO3FHRflGQJBWal0fbRv47H1InXbl",
+	"lVBzKhnMP0xBu7ehHMyxqVXw0geSu1VwpaxvLVBjUMX3ckbvmCJyw0QFZ0cxzk2EdBg+CN9Dd2hNziiF",
+	"5soxrXKF3N41s4AcPTqZwO7emMS+KgNuRoJ8gLlwEWLtMBurB5qrycyHsRJbJN2VWbdhme+DYLnYpoVB",
+	"8GycYflHkVtuy7CSWS1qDeh1sCC9ZrzjeZduSITcnUftFVKnc2N+qk5k6yTozo5dB8uLTOZR26Kg5X40",
+	"/txMooJ6VBU3kRBV/tGrsX7VobF2dVOYPb76bweQH6IxUqsHpMkBTXYhH1UYiwCaWcG591K5B1I2zoDP",
+	"/S6PiAgcRID5Hc+2NPdQeo3ORYcYSoC9ZzV07KzwmSIMwfRaJ2PGEOcBTOSX4QedJRvIv/G4UN4zm7MV",
+	"/qClJCu2CxsYAR4fnHC/vT06FWkc2FPglA2CPXlbsK+1hDUNnLVehUG6HeV4tK407Qq2Vm7ewVwW2eVh",
+	"mVuqna6vwhR56YkX931r0jhvQNWFoyqfrPp1/Dpb7lufGLb9Pmx4xbPTUKMC21KwI1YaT8VA4c+UkpOx",
+	"nZ3imzo5/0v8t//HeWzG3KXxn68wEMdG1BpFvHaf6n2gqqXWyN2z+a9KdsfZrstInhKTsUDTE960jR3j",
+	"G2jh5H2BxuDprQTU9JPnJplUiNqWVnaAMLUF++fm6HLQ/gMUjWU0R6OyYKZKj4f9lftTQ//5TLm+jQnk",
+	"pAEMK0JY3nAB6bxdLokhxSAYfnUor3ECBjbtaiP1MMDzZPOlK9b/TFRp6DuqvBGcU6UvyQNfd2b+Jtgd",
+	"KyF3u6EkfjkNnKqyoNyFYtFpHds0AwgDUsaQ8OgotD0+nyLQQxFoJNSUGPSpjkZrNThM99Rf5TQdWyo1",
+	"0is90N5CHbSgcL/4jhf1hhcDfS3iG1HhvLopA8QeR5iAQv75cK7A2NuhvnENZnj4KK5fRl/LvOeSBoIg",
+	"o6coaRYFqB/Qzge7dTfXZGXm0Jo62nvcsTKI+O1aLxo70PoM/CVQNYytmdkjPQUOUTU0apFUDRJck+WC",
+	"MU0YTdeITTtxxGVtvVNeNwZOBHjTADz3CSJqbmKHsOMrWhLzV9hOu/wEozIgAHwTYMSwXuX05qbVT2TS",
+	"Isc2Dwwi2E6Wbe3QncVTsQiyjgtaTGHJWN/r0Gl6QcvbYDEqvxE1RMGeS11sc2wEbYv+D7ktUj2vikyj",
+	"pJKZOdY2RdguKy64Ws+xmGNKSoeWU8PNnbW2dATvbkrKVYeFVLLNJCS62JpNbQ1fj1nry/5yKW/hh61Q",
+	"jAn7g9bYDE1IvbwpaWYBDozZk5W0o2Nr27t5BDOEssbq59bQyy0rXLpoqd0ThK+4POD236qQ8fv4iFje",
+	"hgmah8t1Ai603glPS+WsLenQSe4ryXdrWZVjRbWLCq9/SJerqNHu6kSyku0IhSsm5JgfQa1JfQU7BPRY",
+	"aTZV5nocrEpOfRUndU8lb2nGlqGym7cuGg5gd1iizXXiepSkuUxvXbPmjN3xlF0SIXeoSCBKzUEjEBfa",
+	"HcxrrF0CgUwTKBnHR7JLWyrv5oVyBLFwSEnFjWF6o6muMfht6+fjdg3HiNuzwMXyRVhLE+FDWtDyFjUw",
+	"qCjYYZk8tNYTUFwOZStRh3Z8uc/J7rpHw+gh7kIKSYsDfCMkExWZh741ai3gbCGnfqY64n2tJNecrXQA",
+	"ET5wrbbTI+ByJVBsT64ZiNP6QZF3ANNwSfDyJVTDdB2ig1zZWjae6q2xp6iATCnifOiXiPchpF6bzafX",
+	"cqvJmheXEKGlt0wAGNP5L6LWluM+r/yxkqhKSbSXSSdALcXdlavEHtoKRUGt5U4RKNmjeYUjC81LKCnZ",
+	"xkFjPSE7l43mj8EQ+G3zOgslZfznfyyikt9bpWVdWk3Xlfai6hPR9tiPwQe4o/l21tYntYZJjuPw4FQA",
+	"qNdsLyEvCNzCw5nijRxmnHA1Thd9XrOVKzZvxQ5P46AdnXJadbP7+usaaes+nwle3CAuiHPM4ke6KHa1",
+	"ZiFA0ONKTMZV4Y8IjJvJRtum5kSPU8Givtqve6Qg9L36gRWA5pZyEilau8Dw1pUDYYmYmtyJblhdi82H",
+	"Kg+6jnnpEAHjqf86Nt94io4hBMuWU/sUzRE+7FjKSFCoydjyp64piAYhP3SaNW6tGj2qupLeKgMrPhp7",
+	"XAFxVyG8kDFv2Nqd5rAY02Wotn4sQ+B3XsvdidIr8PszJVn0efKrhRzqCWxUMz4Wl0EjQesaxBx/aR/z",
+	"hzX2iAZ9uIvErqYav5sYb+onq5X6zWL6tv8NnzpB2lk5axu6cQVonfpkQd/NqR8WCPow1+fk7XLuZnvy",
+	"djl7vz0alb6vaXnD9JwjbwWPMgPgOpidkvjVWYnZYmpYnyec37uKL+qTaCzT7krPUZjkXW0YX31S5B9s",
+	"P8b+atNmiDABmym81PImZCR5hfkwQFhQsQcTWaEDI4TvEamhDbdMUJqVQ6K/Rx2Qd6EYdg4td8OuNbBV",
+	"nSNBS5lh9DrsKIo2bm4Z2yx7W11YnRzhrGz9W041y/fgib+RZLshQhLbkITk7I7lMxfDfXyoQSWDiWUR",
+	"sErQZkjK2zp61OqSsGKj90+gnXpcMfBJgYpqDddH1cR0Ixrh90LIRp52iT8x9dXVmDp09BAc8sTlR+M0",
+	"HNe8fxrsloPJ3OYZdK7fasJFTJEPvL2MXPgYqMxo3MKpDTZPjVsoWOhk+jy3HTOymGUW9Zpw0Uxyi8g5",
+	"idZUrDUa8OE3d9/cetK1U6hPyLe6t2clfGGMtUMNy8Y7J8qZu1h/wpVcWCa1tPVHCeEmK1+FPbZdUueV",
+	"13aasmf6wYy8ZUdkjp30pG8sqNhsBtUpDeVwQpj1WiGiWY0Nuva8p5j0ej8094Fcueg6ivj6ylHJ1Vcb",
+	"qav1DZYeeJ2l+4qFR1DIFlul4YalSnnrIrKb5GjFyJUU1MVChd5xw3yBdmdW+I/snX5VU2YD2sUxTXED",
+	"lW7HK/pyd1SjXvM6wqCeTtXvVmB9TVmTts1VhXbqZeWabN/xKMkxQYDmOWmEadQhVGNKSyxL7HWZwkMA",
+	"e12W+2WaU97ZfUTRrnB3QffmNNi3rUGCqTMu7l/QWKCi0mJM9pb+wUPu6b5pt53S8GL7Pbv8RZsMuOau",
+	"fSqtHzYkOOfqSXjQrOPhg2PbesQZZ/bBiQpNw2yrfchP1YosGb6bXu7Ea1c4GT4G9YyoBB0TuyZqD1W3",
+	"vuYE0usDRyRyr9YyAt2qlrQ796YdtHhokdDNMETKV14GRtZM9rW1Z9MRuYMIT9GN7WsVmwdpfWZvyW4t",
+	"oXwPdt2II1yfTQs9lGWNVvlxDTnqXagGayT7MW8nXomRMiMWiOc+etkD0shydgTgYOrAm1o9rBEO9vpP",
+	"zMSlrwNVNrENHEfK9hc5XzxZdBnDaVTWundZjYro4yuR3X4j+8p//uVgHUsAQHlUw8N52t066OVKO7JQ",
+	"TL4jnOtr7dGacTsqadRsed1gtnaX7aogFwP0tVaItb3rFqFHl99aSfyp/Hao/BYJNSmyNXxJDaT6R19Z",
+	"vUo1Pvac3bH8D7psOpC4HnUgcfV/310ow9z9D45qefBqaWK0P4y8VyLqM9qXTBDp3uiIcquNplAQDplv",
+	"QoIRX26bSWWz0s5fIMEuIBSvIWcxrWQZjuIMXjjNr3+LTbNwANgYXwu52WLz20siBcTtWMmsq1hg0eu4",
+	"uytQTfDo8eD1dRixzaW4wcxnAGdQvjDXGZBcEUX5UBHnmMuvOYkXFlhsVcrCuXtK6Orv7PpmELnJzR1N",
+	"YNp1+/d443VL1n+0oJh3tCyW4GHiHmfNTQHcTrQA7xJLOc2X5ldA06L57VKvS7mFRIWCMYfgRDVmO0mB",
+	"grurs06l/3QHvAbR6eJU4pwKNrFbWDDH4AWkFpQslWXGMji3XE9pInIfOrjLUO3NYjDPTDkcEIkGtjq6",
+	"3WWwjsJQeaOgML+v5GGOdNNmjmQYEnjvfF2NyczZijDYg8AGvmPiQ420y0OBgyfBF49356W0JPw4Razr",
+	"/A5c5JNP8xeDmkXXQevMWapXdAXNpZg3e/j7pbCBBanqhUEII30JnI+wna0KxFGhgwb3dDFDx+6Ho4Fm",
+	"SvFHag3h8eW86ZSzxxWNwrE8BdC7BXiKBZfeYhe6sPN9Agx8ssD0hGV+fU+ByBp71MlaI0Ubcb6+8G5G",
+	"PNr4bmbpHW+CP4q1wL+Ys3AqaH8/mtv8BiJNqkYv0zW/s3EYXNLiG/dvSRAdvkOagGSzX/gepKC73SK6",
+	"z02238BwsaP+4HTqtiUTK9K+/rK+718FKkvtSH9ntvSwedCSxbszzIxecNEpz76ovvOjPF+MEG51Ej+n",
+	"PRTukGKPa++/qk73gFxzLxgeywgYn9BDW7mYxiGTxMqwLxry66sH3RR/O0jx/PrgDA3LuMpmq8hRrT6p",
+	"jkf3qesob+xHrBxZlVi1YI5wO9/Qgh1T4sZFhy5NrRsekxUV3RMuiNFxmEiZmjlpeFz5Tq1ibOrKXS/6",
+	"2LJLucLw5ZoBRAA0GDph5eUxYLuxnOMRwVvLB/A1m5WIp3684diVZV9xa3sPW3aRr9urNsqxq5v5ACZn",
+	"i+hHVrgXVWFTZIw5HkVtN5iK7sPt95332CgAier+ZAkQ3JHOBKcIwF8VdNF6RpVlxkrn7gCraWYJtbYq",
+	"ZmSnozzqmOe84HpaM/hcytvBDDsg1nPzZKvNYifs4mfKZ0UP52MGeoDHxdeiar3jckKrXOhwSUyjDcVu",
+	"LQHRhNgMTEt/IgUAe6T5NmOZDTWPvkun1aIopjUXNyr2tSv3PHbUiS3UngOMv5Y+Z+E/cQKVD7xSsHx/",
+	"8yq92TG7PUuNAK+ngmXsPvExU7NfL40+xXsHDU5Lqo+x6W/I7fh5E0Oqu1Yt0M3zkAlgxUu5CubKuYKP",
+	"HXgZ8Y9AEbnhLCOQGAN4H4LtHJZYDDxMqW0Wa3eogK40K0nBM2GMrYTkMqW57ypei6N9/vUguwYEUZAY",
+	"Ib6e2EXZcXBbBjUWX+1vH18/N5JJDTJ2u8KIFpucKbIVmuceNYwopgFDrHAIceU2B0cy14rkjN5s2Tn5",
+	"hoA09EFfaCEktxjllZqA3oV56+0ECghALjs7McFdvs0AAiznd4zQcHj084gOF3asMHJ/YCDz4HkUYm8j",
+	"gPdu2Rt8fnkH6YM8XdvwMxyPKnQ5VMH1KBx6qBeYQ3h1CX6DsAoKIdMloL51Hqjz7lG/GMbTbsyhj1mn",
+	"QMendENTHgLI9LXY9sY2Ankt80wRqokUaU+rhWAU50PojJxU6+0j5L9Je/VYXM3pceop1wUoatV9MUlj",
+	"PgaNrHUJTBD6VzXF+4Tdao5ILbvSMr0dTmDK/e0VYz/Yu85pMGO6ENXlz3APGk1XAZXnKWbJwK2xhtbr",
+	"8fH5K/PJF8xjwNTKxUIuNKMXdGYafnlspuH8jTztfjTzh5CMfpP9soacXy0mPz43NmB+frKaoqwmR7Ip",
+	"1tPppYc9hPGuLXi+1QHlwb+NWDqpVAih3LUPtKP34ZEO8xC0fvvWZevMkOFzsmSdR4/HtZA5BAvpyXap",
+	"t8A7xOJJXfjTZUwO9qxrSabRzfi+B3l2/63Qc9tQ50S5iBGdt2EGiaN5b4/0Bq0CmUrRV4JtNF5vIn6A",
+	"0NDZEPxVKa9zVsyE4dtUZ/776uWPZEP12vmZ4TljO0EAKyFqa8xWV8X088Nfz4uGtfjR3IVBygOCUjjA",
+	"utnCrUiULJjNHxdaVunw66oZYEKUtJ4SH5itcMlBlcykYITeUATTaUkHY7iMr/mKzJvHLlUn+zxSIxYP",
+	"q6aUBiM8+DVoxMQ1dE/gaiC4OyzHqynWa7gsXRJL/hB7+O6zgbZGt5FhO1/5OwyeNnPL+nQt5Qjo0yt4",
+	"Pgqca803m5AD4o0vnTaHA92EUjFB9kxfOkR72FnziY62BBMyCyLzopPFbr2fIEgatwvsfDtH2pLa7TYO",
+	"VBEqxFs9wClUWWf8NH9MSkch3tI87wQ5CarNk9pDdw/RjT7dh8xIS0ZWMs/ljmVYU+DwC0f4dlv7jHSv",
+	"j++IWa06vJWb0C5mdzwN4g+4HCXfNpAAciXUVklZJoTlimE9V9wlnO7TfJpnzSj7SynyfWfTwVoQ2jUd",
+	"3K0l1DBA+Zf5wkT3mnmVi5ul7wQ6V3o3qOlL1xdhfMHOu0mv8UngUhtWLhXP2HLq+135BW9tKoGCXIJL",
+	"0t5Fc4Ju2QajOnLlIDen1OBMhn+3Tfvn54CdLG/n/mowZUwt6oeowXr+XCJvIGO1NrxChK/NuH0y2nRK",
+	"nGwJCiNIU+/PYDq8tY3FLwWcapp5Hglf0FKE7qZerJKuq2osUGA7B39UHZRsgdn1uSdxoKdryUeHsjxq",
+	"WbBct0r1WcmyLlEVIy7pl2SSofqkWQ7ot6Pz0Tcbmy4dnnjtpH49GDtv+8fzbSGIlmTNaMZKwkXG3l1i",
+	"8ik2SAeVD7rIg21Jcg5QZ1bdhsuNkpst6D723qhPrgbmYTfE6FO1CqYniw6As+6d7Gjz2+2W2W4sXytb",
+	"fWJt9JCDBq3AuaFaQuh3X91bhdSI0qfTOnxG10BRJcVYifIaaweicpJPXQ7Vdl+1IRprpQGO8apld5+A",
+	"rnK8RsXNYXCwv2ygt/gmos4mHsIn5HqYXEczbz3g2IqZw0UGC8SfYuTGYtA7AMnOdPfh8yY1C+cMYMmA",
+	"uW8oFv/lkem1PWU9Y2sTN65NS4e9p3TJNARm5YpkdI/6qyufH53TM60WEhKpDicJtU8Z9fc7LAb9gRlL",
+	"jX530PdzqsI0Oajbklw9JU8xuEuVF23GmqbDuk48Gc08XGSUHjmHLv1AHBkUFxXWf+0fcdMMZ22FMfe1",
+	"RFCCGa91q2FM2EAmUpnZExThdwTt7DT4cUHX7XaTS5pFpX+aK27sFR1bNDRG940Fp41QgM9DeuyDAJda",
+	"RXLSREpWQHJJl+/Vrr1DDV/xnFk1vKMhbHVhjTP/Ic+0sZ9ztusY8kazDS2plmXccFaxnwV+zp2xxAuX",
+	"iv8clyeDNgVIOHe26+vxlO2Wdq89AmhI2MXVjSl1COca4xa3Y1SfCE9T03AIZbrTMjpxoJS7MWIGZxrV",
+	"Dq8jU8A7fGDkPnoEe9X1eGOfo/fuScNlhz2WsVNOKfOOY22dSVMoPcIKZCt9WggiSOqcIjRlHkxDF4zk",
+	"TGtWEkpg356QHba+SEgOMdsSfiVSEEoUz1hC1uDuVgk5JzvKdWSM3HrvJiltsryd9GpX6bnDUJa59zqi",
+	"2HFcUk03aXYEr/s5g5y9xXk2WRrjJrMGNq3ZNgXRfTUx+3hCLyK78AOcfY8UIFddZBT1cNmhwa7Dlz/2",
+	"FqDaViKsGTJzlCV33ZF4n/NbBjEeCOhiqwJXNcKF0hTdk0f0eICm8cuYRhcDHxrRAyS+nYdSXY6RDSuX",
+	"9YLKqs11ZMQmNmPC4Qc0N+dK8zwngrEMikMJvWMlvWGX5PGDB6DzUYV2syxJIVuB0ccRPO9CJ/XDcgqj",
+	"OhhUWQZ7k7jgh90WC15OdQVF1tiUBm/1ZgFd0TuWjUY5PwqUPwLdtCtaaGc5XMfsE3hGd3Ou93YLwoJi",
+	"myhWMuKfRQR9rkc01w72gws5+mbFjG72cq48GVWWZ7X+AW45vtC3xnmf8tWH8tWvUlfFOakHwxAETsr0",
+	"qGwpVrDvzUtN/v38kH1/22Y3rNtxgg5euFW5IpYhL0nOFBw0Aa1admtjvQN8JC0ZwU8SagF3D5zBI2BJ",
+	"J7wb152iM9fvASDUGJUF86NIhVc8R5mK3cmG29B5Eu1WwN3RzWLHn2vk1E8occPHGY/QIaHhXB6wzrOq",
+	"cRa2sAVdB4putcQGQoyKsB1sEyxdqJcqxW+ELXqoQ8asuOBqHYz0BlTHx2E0C2ettjk/lVuhlYXphrTi",
+	"wf6OvYpvX6rizoGUITEH9mASdoLbpZNQu6LizPSJI4yUeeCuKV1JZiCI4LGIVOK6eULud01pwpxFzFjk",
+	"OiFcGDMtmxsMaPaW/VM7DTUYsmo7hFQME95DAnUAOiuyK6W48b2k4YEEshK5IquSsQTIDnerrQ1u5rcF",
+	"EQviM2bxeVt2PFzRteIic0wTB6+HL8Tss1lt/HdLxt5ykU1wcPo12CEroPngHnZ6pcdR+i1jt5baw2Tu",
+	"B4N4Y9EvPlMW2ELOhA4xgAxGixGRLqTbD7RgB+WLQ2nSI75fxxUaGsPjVk9LRR8uZhxZ1KxlRvfT5+MR",
+	"BaMBIzraLziAP5xPQ9X09c/1NHLkg5hT8wMNmTgN1IdBaT3SZ3Ec/MNaFh3MH9ugsAb7FgWnFjJb7rXt",
+	"VGVrWEr5JVhyuHl2b3M31OBJt7omgcMgGm2xmDSTVkGHWVNFCqn0WLie4/isahE7cutjXXJ9fTpqPVyg",
+	"Mzom9/iGpOMysYYRvXp8f1MoEI9W2EZaORpkq8O6jLZDT3tuR0J01WEDfX9e51oYFu1vrWbSyhcfpSKY",
+	"68ECMw5iVI7WD1rIj4OZF4ZK6rjb+OiNtUCPdi6hWze8IUqFsxJUGQCFuWIiI1zbcl5F/vfs6dXr78/e",
+	"yFsmztu5fMErlhUyfElu1TCs9D9VYOEwU/vl8BL1nKgMA6gT94bRcEwb9DGADldMh8o43kCbFbrj4sZc",
+	"ClIgmC8Y8ntaZopkcidskb3ICE1LqQJ9g8H1M0Zz19vNm3WkVbizOlL8p9/G5Fq1nX1raxHuulUdP+uD",
+	"g8YjPR2q0vcGnnw3Z/3D/nTtTgzJ3i3MEJ00e0v30ymGHqhwOt5c5DkuaS9EETvrIEnWjGnoOXBIlNmr",
+	"5umKIQxhID+S3bHSghQedWc1nGJ2xNrnO2ngO5rfL1D8mISFnnh+A6q9D4b9qh5/nogZtCplMSniKY/e",
+	"XXfLwBTgi8FF2tb/zkEuVysmADsgY+6nreCNI1Et72rD8rwrN6ihjZ1pHm7KEsr5ebuWVUtCrqNyh9Kc",
+	"0dJboIe3Zc5Ts5yMrBnN9ZpsSrlC7Yvm4LS1HyBrXoA7vIT0s7Za9ahv7BlLUgeixJatZhkqOgMo4Hvv",
+	"ctPj3i27NndXSs0sFDCjJRUpA4UlaqenFc3gibrH6peHY41BH620J7YKU/gEo95iYTiMx8eM4Uh/Chn3",
+	"how3UvekRl7vj0wiDKgJnw80dYjLLW8ldTY9748G9COrKAA3upGD1KnBjwZzy/HfO2O14/qcTwRsq6s+",
+	"dk4dawmqOi7gPKlm4ASIQkZkLKc5MtA/EbsjR4HyFfTdUuGle9pGwccMssPQ5KzKtcUH9M66G5sZgUO5",
+	"BIDavOs72smX0LMpaNVO5s+j+GhuI0huWEdWh7xjZcmzbODvg9bFS/fcUJo1/G0Zl3BWspQJvZy8B/b9",
+	"qR3bJnd6+8DOjE2mrlOjRdv+A+Tzs2vMYnlq8HRtb266IPeuc5ne9sDep1QIiZlhW3FYmBNyyn5wALSj",
+	"M3JGuPk8aUNgF48CV1u48uAbC1qT2MZmyifZJJiRg+2ojWFHSzA1RsOyGW7KV0vwF4TrUgBBUO4wixQy",
+	"rWBsufVdIROyg9agiG1A8yrFdECjju4nj20nr0c1le/wFAT61nW2W+9D+jjY40AGTtPr4J1PKXUNvqFK",
+	"ab3FaAo0FFlijoMy8vrXaBftcPlohu6v/dBiQkVQZkPDRX3YFHQlyypsHc4HHakS1mTTwNFpwwrCXP14",
+	"obW+YTRdO69DAE5qKmpKKE8qXpczvBDqashFBhFxrDjDinIkNi0wEgLNDrtSGh9NSPuZHPKpn6k2IIVd",
+	"YHhDagO2WY9TNTvaUy13ND4RsXKoxlgqE3r8RuNUzU2OuTXaf21roiTQpNMmufjHMMHjmtGSSNGuajp+",
+	"eWpbFLQ8HovWsmKdp+2XmxxVa1dbUaKX77+XZRG+e6tkIICpo8QfsXOCUCqQ4W4uf9/tVGmy4nfYwDMQ",
+	"DHV2cH/W7VboMW0s/QszFJfeyVF5FD/Jg/TKiDBYrXLRmql22N6NCiPbpTY80Esg628cRX1eXNOcihhg",
+	"W64BTxKKMigvWIaHSgoG1fSQyC1LxS5H491WReXDwMPeVq+BFEStdAQ+3Sip/aZkInsVK7XHc7urmYh6",
+	"etaLFZguCfBxC0eg4qHesO8b+UNJswBzH5dHyN5tWDqxp/GNmdCkN3uAkyDpzFaJBNCTpO8ajX2PATKz",
+	"0xPoFHv3tZuuriJji4In9kKzDjj8pnX12+3yG+HpGuaCLJQMAS0AZ293LRgb8dUfGYv86ju9jD3IP7J3",
+	"up6hr+Xyxh2DOPlij03ExO7lWvMLcOT14yZ2F4PbbqRk8MhQYuRMgqWxaHxcmhNCvWOiQHuE2sbres1K",
+	"Rdb0jp2TK81otifG6PQNOyz24a2QO2HBM3aY2esOk5ZyuWI7EF2bUt5ZoKacO6gnBZ8NnrOauA+Gx402",
+	"VlDNXGMELSW0ZzFTZyLDlbnKlBaks311zsSeUcrAmt+sZ8VtR1fmXJ8bf3cGPV6v2cYaCAB6wG4b7qSR",
+	"GIzzZbz63Ue62d2osDBat3DokP1TBW7XzsLw2P7yarrvvSODhGqmPOCVHyYhgu0YmBal0pdkJbelOTmu",
+	"NCFKpv1TsW8npKzVs4xdArhdQgehvw3dYjUout7IxpTUq6oLaceMyrHOpqMwIwcVjHjPt8wbPsw1o5Be",
+	"JmkaqiMOkaWGglUZzyEy/cTKzCZ1uOFKEPXJYsfzfHlt3udiaSSVdv8opAYMU+s3FXKZc8GW2w3+grdg",
+	"6K74CVNSXgVD30aLCBhdgImOJSnW0t7QGzZUl/Kwp0ZqjFq1VcxOerDhYhivoYPssqN1iq1DRVnctC4v",
+	"ayEAb5wkdc2AyDtWApoGipLi8EqNR5FqK9wdmoGQepnSstybX389Co1qFGzUCMOu9vAyejbacuNI91Uf",
+	"vpM1FeDLIaaoVwNH1681ytcU4cJqUwk2LGj0yvZN7gMeqkPBOGeJ+IFeMLIs1aoEPYLMEO81SK6gUw+E",
+	"mtE/jQAzhyqkgSbkAdGSPDwkT+m+fISPbSYalC1NvEkCn1Y0iJ9XuTkBRq+DIODsdB2oHgRa+8HlFIIx",
+	"4crQMpUFS9y3NyUDYb6haRdCbw2KMBZubia6usggruiQvhC1Tbcl13sEFYH1q6rOipuFp1Lecu8yerIQ",
+	"XLA9LTOXnVStmm74P5i5NowGIVYyvGlSIAKqUcfINdM7ZjtqXZdyp4y0t0AQipV3rEQP9Q/S/ur/+ma/",
+	"YQg8Qczw6L2+YYKV1O8u1wgrASFRYihkdE+uyB3NeQbPQX9H84/6nHxXltJ2WbI4vyST6bYwcoL85fX3",
+	"T8nXj7/4r7/iTWaoUXXnPCdv11SbcUA+YYUvMbcIh8bkhGekoBlzSIxpzg3b/OUpPHn2LPvrE3DF4nxc",
+	"3z2hdqyEOLUdqVQamuPjsiB2D7YyENS8ji+WbLVVLCN/efzg67+ek5cbQxSIkdjA97szqm7dPB2qjYen",
+	"zbfX8H2j9RAhCbfLw0/Txrq+e0NvKoIo/4HPlLMBcJBLXJ6rxnu2OvtRCnb2gup03V7u5w8eW/AsN7Nd",
+	"1bjznPzw3RtyQTf84u7hhW2ncaF0yWgBXyH2Z7myLHMGI7M72EaYqmZ5rqrbxO7WX8xxKgXNLzY51UYs",
+	"Xqy13mT24+c38q/nvwjvFHuy+JELRv5fWtZTk58sHrp0LLrhiyeLz88fnH+O/YDWcL4ufLO/G0RRkm57",
+	"nmWLJ4sfmH5qG9iVTG2ksIHLRw8eODwOa3XRzSbnKbx58ZtNHcDbLKaBoMJzGoDcMH9sN6+AJ1eunif0",
+	"bT/ZC9cb9309aoaZGBqF9mplRzlDHoadYDRdwz8D36kE0jYAQNJPRtCN8gIgo3vLOBbWlGXnMCYS+IK9",
+	"20gEwgjS+Tv4syP1hpa0YBoShH+2gu9fW1buK7ln78mkRmNPkkWq7mrOJ/ztXa7ehYybX0ftrEw102fI",
+	"gs0d9hf3NRcYP2yPFNzfFc/ZHBta8QpVrmOUluSWsU0C9yQKF5Yrhnk9sHESJYhtq1vbLvM+WFBSBXbL",
+	"6EFmr56bp/CyY0r/TaIKUyNdsc0139BSXxjynGVU0ybV2v2icxamZcO+f/zVF//15aCmDB8LXLONx3S5",
+	"Ze9PfLafA4x9x/4Dxv0cDGD2xO+8dEf6L0+vfiKyJP/7/Op//wp7Dp5bucIDbka3klfbfKyC3jLzxq4O",
+	"FXVOfrSyv5LQ5xAgwj6+QMaKewzJs372MQpDVonWLgbqp/yIquyAufWw6fbsDNMFramPm42QeSqQWtjQ",
+	"BJRFCmMlh7w0Pxv9zrP3KNhzhm6+Jh99C//+FBPvWndGaO3VIxfPVqDrLN4ng4+iUvgsi3/2BUaPIp++",
+	"YuA7H3z6WwYtK0deWOP47AcpWIjFnvkgj7aXx57kUtywEnju8YOve6Zgtff/HM/yviQsMKUrWbBrme0x",
+	"98FpjVwTxUXKgBEpKsizXK/QB5aiRgQOjvejWS6DvbMYkU1OfrXVf0o2nib2h9jG4nbfv4juU+KNXqbo",
+	"Hcv+JCfmbcm1PzIQaTLXQUPoryBFLiD0L8p6iWKfYVZVBI49OoAldFJhaub3LZaidvAFmFbe0AeUaiwA",
+	"YI1W4c6laGMU6OKYYYuwoyW53vvA/9p7Mq2o48o6N0AVwJsdoXymSkCz0xkr5EXNsxVWE79lhbziN+KZ",
+	"uB8VcasmYjS4F4/QEvu3z4EtTd5y61dcPPn514C2hduh6WrVedyMpQf7AU8deWiiIgDVaMOh5eDhggWd",
+	"z0SzpqGNThN7bg31wMmWYK84fiNAwxXWIyjAv5jenpPvio3ek62wwPTOp0rKrVD+U9YMX5U2kNQl/b4v",
+	"XbHZicQXDtDltighlW4mRxRkMQH10Des0pIxQc4sWTEqk1j3V4JJ0EkNT9BIKIAqs8SDnyPNhx9sK7lP",
+	"5sNHZT6Ybf3wzAfDmBAotRc+ExktL32EALK+AfjUCBeOjVSlsIgy89scf0ren9/mMGT8Q2yOOtx1WE4D",
+	"w53c8viwDturra7OmmgctcQOriAYWcg7+xP6uwDUfGXMFCmcTzxgp+B1dPE7/P/9BSSKnynb+6brugYk",
+	"yStsq3IPypMdrV1oGas6Ma3mCkoAlT6zHOg6OZzBEFWz6M1WEy60JJQgQKyxe3KWYMaA0QnOoD24YArj",
+	"rhNk4Q9mItYA6dzCSKXB0/eT4vCxKQ5uaz8cefa9LG8YiDTFjmD85Fht4U/L9PNrDI6Uf4jWUF0OndL/",
+	"9CrDh3fMrqjRBuwFRe1xO3RcdqoA6uJ3+P/7QTUgLsOh1k7RUzQeCMXweOirDgwj8M0hSJaT3gBAGMjb",
+	"7uBKoO0c+/xS2I+5hpvK4VEnFTYJdK+2ncY9FIbzycoVgbYlzjVqbibMfTFW3FESGrZsQ/W62jFXiNgU",
+	"EEkkXTEFMKT0rPg73MZpalTivbaHSO+YYM6IMio4t/klXvV2aWSA7g1ZZso/fY5AR82L53v+bvSd8xFd",
+	"JCNc2P5gjMOeD9XWvjjIj7zErtWZc3wayQiltwUT+jxQeBtRR4IT/qPTKwyDBcTOW3eyd5AL6sMg5nL0",
+	"XXuNcLDRkDnsVu1Enc2NLCkX5i5CjCa6o3s0lHTNtBLsnfbe0PANhQX/vRbq3yTmTp6MyjhAh3i/Nn+c",
+	"g4rfgQfZ1avUW+9IQdZc2TR1ubK+ZqRMYm58+7TNUDc/Ytno6TRuG4Ts3rCL3/GH9xeFvGOTpXX4ZvEd",
+	"9o+6Wu7rIngh79hzN+OP7TIIc7p7hDN1YWd0uuNp6BuWgjxdW5kk5M6cH5Epb5BnPvFLS3lb4TEQuZrj",
+	"OL8AH12ntCNWFOKhrs46V4TqDlHIr0sLHdQlCp/bR05IbTdESBy6YjKVeHNEZFZQqYZMm0rhOZ1nORfs",
+	"DDu9dNNTsH9uPsAUDTuxnqTKs+0msRUWtozFl4lCJTt3iAfWGq3sxHlSuiVN158pIncWEw4aqVk7xKXp",
+	"q43UWFMFW5JYJASMqvqCvSNcpt0+oaN2NvnkOZrIsX+I3yjqsJzec4TT+OAS3XSNBtVZRJGBB5BI0XEj",
+	"SSxx7BSfkp5UMYfvB+jYzg+bS6iBh0W7CiR3r9urzteGEqpuKzXdZahVHhe9Znvy27bY/DEKum1kiPmK",
+	"qgm12rWRdUTWU4aFa8MEFTpI6+c3a+xCWouoHZ3M41VFKM7NjUYIPdvLKrJX11/wZnO7uj95cCO0j1Un",
+	"is7Mt1f2mVNq31SXYS+EOTEF/HXWkCy6uPHDDaVCZBX6g/rg7OJqahe/37J9r7O9icV5ws1rDtSVBG5h",
+	"PW3BJIBuzBJl78cU7d7AWmZvC2YSko9UXc/k+vTbHXZSIF7r3M5v3wa9k3dsX/LT8QwM0CWeubVzWyjc",
+	"92vtjTqn1qy+YEKXHE4nF9n74UP6ndCntbRxgI5DaWa7nyuqBB9z8ABruVUMOn0D7gFi0635xibUm/O1",
+	"5krLMnjrhQ4Cort0nwRX7+wAiluA+I3ugbjWxAeXrCswBP50qlPpjcrDXbHl+6TYKuhHoS1QhXbud6O7",
+	"X2K6pHa7aEjK8lXdCkeFH7OI0MFoDtbjB19XdRZ+z7gG7xZX5yTac4kABAdGsWPpT1kS8wa3OLOQpeGX",
+	"kAcPuQlSyRobrdYUKmoSY9vYchpIlKt/rp4tV2HgxIXKIqJhgGwV7JHRxnD+vKN9icajd9j15zDQ9kcH",
+	"2IZl8On9BjCH8W6DSkicxHuAB85cClmmiCwJ7iugueDlRDCiZQEcCptJbkVkMEHVX8UxmBuVr/tY1I09",
+	"LfIa7Ib9FTap515pjWBvucNbrX6Vxd9a7a/DtTXymvpY4EFQI7HMAWaBwAESTHlmNsRgfqslyEAZoMZa",
+	"Reu/cgy2shB+Qfb6novsmRjFXv/q1Sma0A0DSQ0Rtxdouf8DMzg6yBCH9sj1lGK2t07rWcmtyBJy7SFb",
+	"EwfYE8hAOjbpFHrU1B0BtXYYCaYj+PhU4oNTRrX1DTISUnAF0BGGpYTULfYBhuyzDQAe85S2AQ7Qcfbs",
+	"eZnL8+khlwDRy10vDkxpzTeGTpY0iVeBr/fux3ohLjXmA3rVMpZyvAkatOWFk/3h4tpnRa/w/xME1O3a",
+	"v+f5aePqdpxXJbvjbNd7wDW9ZYJwMV/JGfDbWiqG2gRn1sHubgEj/gk3vFWBuuJhFSzIURcbu45OzrIL",
+	"rcfQ/2135g2CSpo/zycC6C0kvbT3wJbXo2BIrM55vXdaYCRyjtutigIDSQ5X+OAoMuPHA/r3RC0HPzCX",
+	"nvPfVy9/JLgsw9J1MrcVmDpgc6f3/yf30IGUDDh5t6Wq+o1sqvZuT4gUuZflisjcaFrQY8E2xwroQ/hq",
+	"OFs7DpP6pNkTdbTtwM5+g+uXK7/qpPJ+N+gErk6UOLNwQEXlVc0XZyOIdcz7hFCcJAXQa16wDga5+N3+",
+	"9N5MQJtdOczFC/jJqh75vXrt2C3twlWDmTmt6VOO3L+1vvjCX+C1D1coa9Sm9lTaoSIUcrK9awA42Xej",
+	"CGdpfgMgtOhZrRoA11Brr51jNanqJbCF6mW9OwwtmfXfkJcroncSvgsnEPqV5VDDZ7uXYWaS6xSjEItX",
+	"1rrNJOiD0bZ3BVqnzsNmU6LgtIYcsFLpF7ajxKeagWG3qmeQKBvWUNZmHzV7jqLUct0LBnoX4Jj34ZVs",
+	"w6wDU49a7Wv7TkxXSnMAGh8fdAKPapqC30/8MsIEPJRMPKvVWgu5M2ct4+o2aRY12M/OAyOZyjJDhGt1",
+	"Tr6j6RpiYV3Y2wlRkigbdwGYyWC8JeTtdB3zh2u333K9zkq6873zPwoB0TgcjwMBNTAqr2l6e4n9sQBe",
+	"BIVtDVjkPuLKPgenkTzla4gmVKM1S5YnRxLh0tlxe+V0hApt/lI4VgiHiOYIntZIkYfu6TtDdJqmbKNZ",
+	"1hE2fFXR4VPscOZLrsljUbLfb0fgunv0eKi9VTXeHx17ewVs2+nd8Ex92ugbzmJa+M3O8STxt9cMtqpW",
+	"eGc9ZPXMe5yAVairrUXx5fWnLkeLUSKu1ozp0+YPukE6E3kVySDZEguc01Kq2UBelBkZHNKGGi53orR9",
+	"/4zArfdoPQY60uak+bu+i+i45MWkzCcbE0o+gAIVXEbnxr4Urir9M0UydsdyucFq3Hu/0Wv7csHueMZs",
+	"i+vOvC/3zH1sUUc4uB5TDsYZg12cO0LjNqNqzHdG+A+7XIR0pYHNaxYP1ZqV5tH/+/nB2de//v74/Rn+",
+	"8Kj64efzX/HHh8nX9V8efvX+PxbHNskYmZdhGWHYjehkyn25ERGJD6AgjCS7ZmsuMkIJttxqehLnkmmV",
+	"OTNdGQ46B7/Jso/L7jm5zjhjqldcv33IOIEGbHbaNQnyRSDjwTY++htLKXp8D8b17c6GE10C4Ay+Pty1",
+	"LrMzm6bRPg41Bjbm5zweh+cIkWUL/zdUYfMpEB2ips/tjMFLsAzJrMYaxHdc8eucBT0MjfNZYour36t0",
+	"iDifw068Nm9+8jn8AT6HcA5zIyF6nlTmA5v+49r2fyeRK2+Xx3ZXt/L15T+IlotAw015uzyy4Xo1wqqU",
+	"RWiMGS+DHdXpei6ivIVWgWG64EDzkAbHCVMndGfZPan2vz6dBg0+7OvsB37HavfZmqMnAm4fjFYXjKpt",
+	"ybJaYt45eeaTADEr8M68Cz7I37ZZV+MNB6ZxppjWXNz0ejNe2Yev3LOntH7bY3UjFsLfZ2qKAa3xzfaD",
+	"LZ0g3H9Ccl7wqoCvYKreovMzVeHRoy3QcSME6PfJ1zsvm/wh6AhjefUeXK6tGU1yvhbW7QrV9tALbubK",
+	"B+wjDwr5GrrZGj2d0FwKRgq67xVYsXDNjhKf4Jo/Orhmt7UfXq8HD1HV7vdQ5dHgJFv9H5zXHIFJEf6p",
+	"ZLZXNExw6Go+yqX66z3IyO5UW0syTyEbKK48fi20EBec5SXQ7X793h1xZ5sWSX5ZPPhlYQu2uCZbgRmf",
+	"rCsDAqttSCo3e18WgC3V5cr+tJQrV/WKReI3/I4Jo/Y5ZkoafGOJ5lOxQKAX8s5TuEfwdgSp/6yi9HRq",
+	"yx/YOiT6QN6bsvLBtRGpxHhMKxGiJaEC0kkIIESP6izS1GuqLBn8IUbRwVj/JzXnY1Nzrszhm5pDcXJN",
+	"xwI7bS0KoWPjpMqdsheSzQLggvAutQeuqJbCM5fHd+OOR7e3dwjDet5L/5y8bGSejQG+aAJORkBdBPPX",
+	"Wte/k2kWdA3egCIJqcCHax/Ta6lYlVIqV+CgQowdVCHOybe45bDXDZ2jmv81S2XBHJp2iUYmZJI7eG0H",
+	"llLPSHewH/sqYb1LWflzisMTqCpAyD9GUakkX2QOG4odI43qSUiVWvznEtJOjUEauSZbXkL71iYKMyeG",
+	"tRLXFuPid58J15uJ9do+f0pHsR+jg0PcnI0oK+XO+9XnKeqUZCfLW5WQNctt7xCs0OYCAXrTfZozezce",
+	"nwfXcbe5zTjuegtsOBJzAEbkCh86HkUkVXc1EBH87V2u3oVQPj4icI7K0qcNq4uSnGOdYs4F8wf5mHSj",
+	"qObq0xurf2gplNVKQsllqoWIqG3iXeozzgDruxnbOVZiALYKMwoe1gucVTi32C3fl+WA+HCwLBWqsNLm",
+	"E1TduoJmc8tFl+a/Zht1Py3V8cKNT7nH+WGTrIGE+2QB8TgWyBh4uaq3a6pHnB81os0PkgUqsrfMHD00",
+	"XwwZaKrPF08Wi8Pi22RRw4vt+GywG1e7OsDOzK0hcaS6j2qBqL0AJpnYeh2TNLkt6ATYeqpu50PFL9mG",
+	"0JLrdcE0T82uOczhqshN246je6bbQAkBHaeUSrMyDjHrNTx7z1fdQbbwWzTrDPvu1hIWTct0ze8wyB/M",
+	"FbZ/D0/HHuADMLmP6JLFXa6uVaIluWVsk5gfNiUX2ujDWhLEOgEFHdIonJRFLomBjO5ikkBjO7q/xH5y",
+	"aNnSa2VznEJ7CHp0gKgZ1awJG/jwIOfc8P2NPLvP5G5Lhi7DzdalXO9tTvWl52Hs9aulTGpMDvHngpXG",
+	"XkI4qZO0i0rz7bWH1qKaQARlD+g8ZENLbSQb5JRmdB/kDB+WPlVQCcAC17w4pX/J6ETj/EtIRKrMq6ep",
+	"j5xS0vPJmxMuKvpDvDkoD+xO9kqFewg5wTjjPTXm3KGrxh6RuVw135hTTX2rC+eXWfMicXIRT70syXUJ",
+	"SUTmt2ua3gYdNwGhdEHvKM/pNc+53vdeYN/UH7wPhfNqw9pa/8NojVOZl9VsGF3gbcZkTu+2wSK7Ov3m",
+	"qwAa2qmL32GBUZUGSMc/WZnBnOEsIHV/8QL5BoImZ1z8ti33gGdTQ8/RzWnN5eFTdmNPHbwqLXbHcPiq",
+	"DpxAHSCl9az2k4iJDFFBq0aqqGcH7v1pDP0JEmEITr2URYwJYRPxv2+k4PdaFB1VC4+6qxbervcd5Wt6",
+	"q+oo0JW/RG6NWW1YbGl4C2xm+7W/G6Uy9D0tD3n/OVUabTA0vMhuDXiMcAnIDRONapN+Gr2RSeUyxP4h",
+	"URZYC+UHV50sbNXDUWUKMwbi8H7uuX9Pr7LBHD6c2JpDOaoF0ShRumQ6XYNXyt4ciHTmizm4IpaPE/Q6",
+	"QlqQ4eJJapxTDi7SnNGS2rr7D/HWacMVGuo99ZP+VCIXI7av94cy7EdaYCveTSlXTMFdDpmikgBPoNHS",
+	"aivx8FGnOH7OUyYU3Mk01+vaZ2ne/iog15Zco3g7LMMTYWCmjO7daTRv61Fy9i2+QbDHzXgJe20k84cu",
+	"UkFj8onQ/mzPKbfQXU7yvu12W11JL7/fRsezaUOo2MGzCAtZyym6ZdjvsSr9jRRy4OmbGQbhhflm1c/v",
+	"k8SJKMoVIb2p6twCXARWUkRhbrtm03z7jz6GwBNZf3ua+iJnq+7Mc5/IX3c36DV3zffq+cQ4EVcZYER+",
+	"vSmqtnCxXPkHbfyaK930Um83uaSZ6o4T/xMe8CGM0Ti8+ObJ8dutMzEKvr2Wi8oza9eiWuZoZHYBAsG2",
+	"rwLdzyNqaebDTdLooGazlFEMEcoXIk0A7K4tAnwmE0z2uN7D/8/Jj7KmOvahvzc3GKVorRPEfGIU20d0",
+	"Bbk+udkr9ny6lr7A4t797BE9J7KZAJOQI/Cev5EyA9b12TV4wAQGm0oqFE3NRCA+pC3YK9dtvFc4Kxht",
+	"Ul7qBWWZLZioJcDMx+sua6ZDHH78vHKKLhiV3PPs4aQfSmq881KZbwsBFra7Bm0r1ID0gwX1gs5d4ROn",
+	"VOlxhL5GF2zOpr/QTAiwHcwtU7INagNruSMrWoLpgNV/tGQWAwIh3XtBCjydPvlc5/W50pSNgKDFbfje",
+	"vBQAof18DOK6HfkPt3gjjsc9uBFhnA/Hj+igENZdh/qcfJPntYOs10y400yF0W5tst01TW+NgBQOrVZ5",
+	"T3ynTMQnTl5r2g2IYf46V4oXNnvFb5IzrPqge5VYbdsF8oqqorzgYqtRU7G5n0ZA2g73FQkvXOHnQHbg",
+	"U/fYR5SbjtSkivCnvvrVdSb3qAaQEbVZGw0PDKgdhQoHpCB4k/qi11f8RrzcBiCSA2Ff8yyDesPpK2wo",
+	"D0nP4VCqu3alfzj3LhCUpdsSUi5+/rVdPMIVUbgiLiq21PLW1fkrTTU7AyFkFCZ7TynM4kpp6VqIB7VX",
+	"Q6xn4n7SvVlBeT4Q9fu8cuN+dwbPB7zGG6rUTpZZfATxlXtjyOPE7Jh+iCOuxMj9n3oIGzzTl8DcfPj3",
+	"hT9vP/9qFBvFyjunwW3LfPFkcUE3/OLu4eL9r+///wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -110,6 +110,23 @@ type Dates interface {
 	Dates(ctx context.Context, c access.Coach) ([]Dated, error)
 }
 
+// Whole is a practice with its script and what the club has for practices.
+type Whole struct {
+	Practice Practice
+	Periods  []Period
+	Stock    []contract.EquipmentStock
+}
+
+// Scripts reads scripts and what is placed in them.
+type Scripts interface {
+	// Around reads the practice in which a period lies.
+	Around(ctx context.Context, period uuid.UUID) (w Whole, found bool, err error)
+	// Between lists what is placed in a group's own periods from day to day.
+	Between(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]PlacedOn, error)
+	// EveryDay lists the keys of the drills that a group does every day.
+	EveryDay(ctx context.Context, group string) ([]string, error)
+}
+
 // Ref names a practice.
 func Ref(p Practice) contract.PracticeRef {
 	ref := contract.PracticeRef{ID: p.ID, Date: p.On.String(), Title: p.Title, StartMinute: p.StartMinute, Minutes: p.Minutes}

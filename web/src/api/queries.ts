@@ -135,6 +135,24 @@ export const queries = {
       queryFn: () =>
         data(api.GET("/groups/{group}/line-up", { params: { path: { group }, query: { week } } })),
     }),
+  suggestions: (group: string, period: string) =>
+    queryOptions({
+      queryKey: ["suggestions", group, period],
+      queryFn: () =>
+        data(
+          api.GET("/groups/{group}/periods/{id}/suggestions", { params: { path: { group, id: period } } }),
+        ),
+    }),
+  load: (group: string, week: number) =>
+    queryOptions({
+      queryKey: ["load", group, week],
+      queryFn: () => data(api.GET("/groups/{group}/load", { params: { path: { group }, query: { week } } })),
+    }),
+  drillSets: (group: string) =>
+    queryOptions({
+      queryKey: ["drill-sets", group],
+      queryFn: () => data(api.GET("/groups/{group}/drill-sets", { params: { path: { group } } })),
+    }),
   practiceSettings: () =>
     queryOptions({
       queryKey: ["practice-settings"],
@@ -153,7 +171,7 @@ export const queries = {
     }),
 };
 
-const ready = ["readiness", "call-readiness"];
+const ready = ["readiness", "call-readiness", "suggestions"];
 const taught = [
   ...ready,
   "calls",
@@ -170,6 +188,7 @@ const taught = [
 ];
 const people = [
   ...ready,
+  "load",
   "line-up",
   "roster",
   "availability",
@@ -182,7 +201,7 @@ const people = [
   "marks",
   "drill",
 ];
-const planned = ["practice", "rotation", "today", "board", "drill", "marks"];
+const planned = ["practice", "rotation", "today", "board", "drill", "marks", "suggestions", "load"];
 // A day that moves takes its marks along.
 const calendar = [...planned, ...ready, "season", "frame", "players", "player", "evidence", "technique-form"];
 const standing = [...ready, "board", "player", "today", "marks"];
@@ -200,6 +219,8 @@ const affects: Record<string, string[]> = {
   putCall: ["calls", ...ready],
   deleteCall: ["calls", ...ready],
   putLineUp: ["line-up", ...ready],
+  putDrillSet: ["drill-sets", "suggestions"],
+  deleteDrillSet: ["drill-sets", "suggestions"],
   putFix: planned,
   moveLadder: planned,
   postMarks: [
@@ -231,7 +252,16 @@ const affects: Record<string, string[]> = {
 };
 
 /** What is worked out from many records at once: it is read anew a moment after the last of several changes. */
-export const workedOut = [...ready, "today", "board", "players", "player", "evidence", "technique-form"];
+export const workedOut = [
+  ...ready,
+  "load",
+  "today",
+  "board",
+  "players",
+  "player",
+  "evidence",
+  "technique-form",
+];
 
 /** The first parts of the keys of all that an operation makes old; undefined: it is not known, everything. */
 export const madeOldBy = (operation: string): string[] | undefined => affects[operation];

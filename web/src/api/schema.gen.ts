@@ -477,6 +477,46 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/groups/{group}/drill-sets": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** The group's saved drills - sets that are put into a period whole, the every-day ones first. */
+    get: operations["getDrillSets"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/drill-sets/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Saves drills as a set, new or changed. */
+    put: operations["putDrillSet"];
+    post?: never;
+    /** Forgets a set. */
+    delete: operations["deleteDrillSet"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/players": {
     parameters: {
       query: {
@@ -1085,6 +1125,47 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/groups/{group}/periods/{id}/suggestions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** Which drills to look at for a period of the group's own, and why. */
+    get: operations["getSuggestions"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/load": {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** The reps that the group's drills of a week ask of every player, and where they jump. */
+    get: operations["getLoad"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1684,6 +1765,32 @@ export interface components {
       key: string;
       caused_by?: string;
       penalty?: boolean;
+    };
+    SetDrill: {
+      drill: string;
+      technique?: string;
+      minutes: number;
+      lanes: number;
+    };
+    DrillSetInput: {
+      name: string;
+      every_day: boolean;
+      drills: components["schemas"]["SetDrill"][];
+    };
+    DrillSet: {
+      /** Format: uuid */
+      id: string;
+      version: number;
+      changed_by?: string;
+      set: components["schemas"]["DrillSetInput"];
+    };
+    DrillSetConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["DrillSet"];
     };
     Practice: {
       settings: components["schemas"]["PracticeSettings"];
@@ -2751,6 +2858,54 @@ export interface components {
       school?: string;
       /** @description The drills that work on it. */
       drills: components["schemas"]["Named"][];
+    };
+    Suggestions: {
+      /** @description One coach for the group. */
+      alone: boolean;
+      drills: components["schemas"]["Suggestion"][];
+    };
+    Suggestion: {
+      drill: string;
+      name: string;
+      /** @description What its reps would be marked as. */
+      technique: string;
+      minutes: number;
+      lanes: number;
+      /** @description A player, in these minutes, with those who are there. */
+      reps: number;
+      /** @description Why it cannot be run. */
+      blocked?: string;
+      /** @description How it shows the fault without a coach, where he is alone. */
+      self_check?: string;
+      reasons: components["schemas"]["SuggestionReason"][];
+    };
+    SuggestionReason: {
+      /** @enum {string} */
+      code: "safety" | "call" | "stage" | "hurts" | "every_day" | "side";
+      says: string;
+    };
+    Load: {
+      week: number;
+      players: components["schemas"]["LoadLine"][];
+    };
+    LoadLine: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      reps: number;
+      /** @description Of them, in which players meet each other. */
+      high: number;
+      /** @description Of the weeks before; 0 when there are too few. */
+      average: number;
+      high_average: number;
+      /**
+       * Format: double
+       * @description How far over the average, as a share, when that is flagged.
+       */
+      over: number;
+      /** Format: double */
+      high_over: number;
     };
     Today: {
       next_practice?: components["schemas"]["NextPractice"];
@@ -3974,6 +4129,121 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  getDrillSets: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The sets. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DrillSet"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putDrillSet: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DrillSetInput"];
+      };
+    };
+    responses: {
+      /** @description The set as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DrillSet"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["DrillSetConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteDrillSet: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["DrillSetConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   listPlayers: {
     parameters: {
       query: {
@@ -5127,6 +5397,55 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Today"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getSuggestions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What weighs most first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Suggestions"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getLoad: {
+    parameters: {
+      query: {
+        week: components["parameters"]["Week"];
+      };
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Player by player. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Load"];
         };
       };
       default: components["responses"]["Problem"];

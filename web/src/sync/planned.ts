@@ -123,6 +123,31 @@ export const planned = {
     saved: (client, _key, _content, answer) =>
       client.setQueryData(queries.practiceSettings().queryKey, answer as Schemas["PracticeSettings"]),
   },
+  drillSet: {
+    name: "Set of drills",
+    operation: (content) => (content === null ? "deleteDrillSet" : "putDrillSet"),
+    send: each((c) => {
+      const [group, id] = parts(c);
+      const params = { path: { group, id }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/groups/{group}/drill-sets/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/groups/{group}/drill-sets/{id}", {
+          params,
+          body: c.content as Schemas["DrillSetInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [group, id] = parts({ key });
+      client.setQueryData(queries.drillSets(group).queryKey, (old) => {
+        const others = old?.filter((s) => s.id !== id) ?? [];
+        return content === null ? others : [...others, answer as Schemas["DrillSet"]];
+      });
+    },
+  },
   call: {
     name: "Call",
     operation: (content) => (content === null ? "deleteCall" : "putCall"),

@@ -27,6 +27,9 @@ import { Lanes } from "./Lanes";
 import { OwnPeriod } from "./OwnPeriod";
 import { PrintSheet } from "./PrintSheet";
 import { RotationWindow } from "./RotationWindow";
+import { Sets } from "./Sets";
+import { Suggested } from "./Suggested";
+import { WeekLoad } from "./WeekLoad";
 import { firstRoom, move, resize, type Placed } from "./arrange";
 import { usePlan } from "./usePlan";
 
@@ -122,7 +125,7 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
   const drills = useMemo(() => new Map(library.drills.map((d) => [d.key, d])), [library]);
   const [chosen, setChosen] = useState<string>();
   const [rotation, setRotation] = useState<string>();
-  const [tab, setTab] = useState("needs");
+  const [tab, setTab] = useState("suggested");
   const [searching, setSearching] = useState(false); // the keyboard is asked for in the list of drills
   const [full, setFull] = useState("");
 
@@ -143,6 +146,28 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
     // Back to the plan: the next keys are for the drill that was added.
     if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
   };
+  // One after the other into what room there is: one step of undo.
+  const putSet = (set: Schemas["SetDrill"][]) => {
+    const next = [...plan.drills];
+    let left = 0;
+    for (const s of set) {
+      const room = firstRoom(next, period.minutes, s.minutes);
+      const drill = drills.get(s.drill);
+      if (!room || !drill || room.minutes < Math.min(s.minutes, drill.min_minutes)) {
+        left++;
+        continue;
+      }
+      next.push({
+        id: uuid(),
+        drill: s.drill,
+        technique: s.technique ?? drill.technique,
+        lanes: s.lanes,
+        ...room,
+      });
+    }
+    plan.change(next);
+    return left;
+  };
   const openDrills = () => {
     setTab("drills");
     setSearching(true);
@@ -162,11 +187,32 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
           track={track}
         />
         <section className="sheet min-w-0 p-3" aria-label="What to put in">
+          {full && (
+            <p role="alert" className="say mb-2 text-fault">
+              {full}
+            </p>
+          )}
           <Tabs
             label="What to put in"
             value={tab}
             onChange={setTab}
             tabs={[
+              {
+                value: "suggested",
+                name: "Suggested",
+                content: (
+                  <Suggested
+                    group={group}
+                    period={period.id}
+                    editable={practice.editable}
+                    placed={new Set(plan.drills.map((d) => d.drill))}
+                    onAdd={(key) => {
+                      const drill = drills.get(key);
+                      if (drill) add(drill);
+                    }}
+                  />
+                ),
+              },
               {
                 value: "needs",
                 name: "What hurts most",
@@ -191,11 +237,6 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
                 ),
                 content: (
                   <>
-                    {full && (
-                      <p role="alert" className="say mb-2 text-fault">
-                        {full}
-                      </p>
-                    )}
                     <DrillList
                       drills={library.drills}
                       onAdd={add}
@@ -205,10 +246,24 @@ function Planner({ practice, period, library, group }: SheetProps & { period: Sc
                   </>
                 ),
               },
+              {
+                value: "sets",
+                name: "Sets",
+                content: (
+                  <Sets
+                    group={group}
+                    editable={practice.editable}
+                    plan={plan.drills}
+                    drills={drills}
+                    onPut={putSet}
+                  />
+                ),
+              },
             ]}
           />
         </section>
       </div>
+      <WeekLoad group={group} week={week} />
       <RotationWindow
         practice={practice.practice.id}
         drill={rotation}

@@ -1,0 +1,12 @@
+// Package suggest says which drills a coach should look at for his own period, and why.
+//
+// What speaks for a drill, the strongest first: it trains away a fault that is not safe; a call that
+// will not be ready needs the stage it belongs to; it is of the stage at which the group works; it
+// trains away what hurts most; it is one of the group's every-day drills; it is done to both sides
+// where one side has been left behind. Each reason has a weight, and a drill that has several comes
+// before one that has the strongest of them alone: one drill for two ends saves minutes. Where a
+// coach is alone, a drill that shows the fault by itself comes first of those that weigh the same.
+//
+// A drill that lies in the practice already is not suggested. One that cannot be run (too few
+// players, or the other groups have its equipment) is named last, with what stands in its way.
+package suggest

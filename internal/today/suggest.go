@@ -1,0 +1,254 @@
+package today
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+
+	"github.com/google/uuid"
+
+	"nineyard/core/crew"
+	"nineyard/core/ladder"
+	"nineyard/core/load"
+	"nineyard/core/needs"
+	"nineyard/core/season"
+	"nineyard/core/suggest"
+	"nineyard/core/teaching"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/problem"
+	"nineyard/internal/roster/squad"
+	"nineyard/internal/teach/house"
+)
+
+// Suggestions says which drills to look at for a period of a group's own, and why.
+func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string, period uuid.UUID) (contract.Suggestions, error) {
+	out := contract.Suggestions{Drills: []contract.Suggestion{}}
+	w, found, err := s.Scripts.Around(ctx, period)
+	if err != nil {
+		return out, err
+	}
+	at := slices.IndexFunc(w.Periods, func(e script.Period) bool { return e.ID == period })
+	if !found || at < 0 || !w.Periods[at].Own(group) {
+		return out, problem.ErrNotFound
+	}
+	own := w.Periods[at]
+	asOf := min(c.Today(s.Now()), w.Practice.On)
+	f := form{asOf: asOf}
+	if f.house, err = s.Houses.Of(ctx, c); err != nil {
+		return out, err
+	}
+	if f.players, err = s.Squad.Group(ctx, group, w.Practice.On); err != nil {
+		return out, err
+	}
+	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
+		return out, err
+	}
+	att, _ := squad.Attendance(f.players)
+	in := suggest.Input{Alone: len(own.Coaches) <= 1}
+	out.Alone = in.Alone
+	left := leftOver(w, own)
+	stock := stockOf(w.Stock)
+	for _, d := range f.house.Library.ForGroup(group).Drills {
+		_, y, _ := crew.Planned(d, att, d.Minutes, d.Lanes)
+		in.Drills = append(in.Drills, suggest.Drill{Key: d.Key, WorksOn: d.WorksOn, Trains: d.Techniques, Sides: d.Sides, SelfCheck: d.SelfCheck != "", Reps: y.PerPlayer.Min,
+			Short: suggest.Missing(suggest.Wants(d.Equipment, stock), left, stock)})
+	}
+	for _, e := range w.Periods {
+		if e.Own(group) {
+			for _, p := range e.Placements {
+				in.Placed = append(in.Placed, p.DrillKey)
+			}
+		}
+	}
+	if in.EveryDay, err = s.Scripts.EveryDay(ctx, group); err != nil {
+		return out, err
+	}
+	if in.Needs, err = f.hurting(); err != nil {
+		return out, err
+	}
+	in.Sides = f.sided()
+	if in.Ladders, err = s.ladders(ctx, c, f.house, group, asOf); err != nil {
+		return out, err
+	}
+	for _, x := range suggest.Of(in) {
+		out.Drills = append(out.Drills, worded(f.house, x, att, in.Alone))
+	}
+	return out, nil
+}
+
+// worded puts a suggestion into the contract's form.
+func worded(h *house.House, x suggest.Suggestion, att crew.Attendance, alone bool) contract.Suggestion {
+	d, _ := h.Library.Drill(x.Drill)
+	_, y, _ := crew.Planned(d, att, d.Minutes, d.Lanes)
+	v := contract.Suggestion{Drill: d.Key, Name: d.Name, Technique: d.Technique, Minutes: max(d.Minutes, 1), Lanes: max(d.Lanes, 1), Reps: y.PerPlayer.Min, Reasons: []contract.SuggestionReason{}}
+	for _, r := range x.Reasons {
+		v.Reasons = append(v.Reasons, contract.SuggestionReason{Code: contract.SuggestionReasonCode(r.Code), Says: r.Says})
+	}
+	if x.Blocked != "" {
+		v.Blocked = &x.Blocked
+	}
+	if alone && d.SelfCheck != "" {
+		v.SelfCheck = &d.SelfCheck
+	}
+	return v
+}
+
+func stockOf(list []contract.EquipmentStock) (out []suggest.Stock) {
+	for _, e := range list {
+		out = append(out, suggest.Stock{Key: e.Key, Name: e.Name, Count: e.Count})
+	}
+	return out
+}
+
+// leftOver is what of the club's equipment the other groups leave in the minutes of a period.
+func leftOver(w script.Whole, own script.Period) map[string]int {
+	left := map[string]int{}
+	for _, e := range w.Stock {
+		left[e.Key] = e.Count
+	}
+	for _, e := range w.Periods {
+		if e.ID == own.ID || e.Start >= own.Start+own.Minutes || own.Start >= e.Start+e.Minutes {
+			continue
+		}
+		for _, use := range e.Equipment {
+			left[use.Key] -= use.Count
+		}
+	}
+	return left
+}
+
+// hurting is what hurts most, as Today shows it.
+func (f form) hurting() ([]suggest.Need, error) {
+	r, err := f.rank()
+	if err != nil {
+		return nil, err
+	}
+	var list []suggest.Need
+	for _, n := range f.needs(r, nil) {
+		list = append(list, suggest.Need{Fault: n.Fault, Name: n.Name, Safety: n.Safety})
+	}
+	return list, nil
+}
+
+// sided counts the reps of practice to each side, of the last weeks.
+func (f form) sided() []suggest.Sides {
+	of := map[string]*suggest.Sides{}
+	for _, d := range f.sums.Days {
+		if d.Game || d.Side == "" || f.asOf-d.On >= needs.WindowDays {
+			continue
+		}
+		x := of[d.TechniqueKey]
+		if x == nil {
+			t, _ := f.house.Technique(d.TechniqueKey)
+			x = &suggest.Sides{Technique: d.TechniqueKey, Name: t.Name}
+			of[d.TechniqueKey] = x
+		}
+		if d.Side == "left" {
+			x.Left += d.Graded()
+		} else {
+			x.Right += d.Graded()
+		}
+	}
+	var list []suggest.Sides
+	for _, t := range f.house.Library.Techniques { // in an order that stays
+		if x := of[t.Key]; x != nil {
+			list = append(list, *x)
+		}
+	}
+	return list
+}
+
+// ladders are the stages to work at: those that calls which will not be ready need, and those at
+// which the group is on the ladders that it has begun.
+func (s *Service) ladders(ctx context.Context, c access.Coach, h *house.House, group string, asOf season.Date) ([]suggest.Ladder, error) {
+	var list []suggest.Ladder
+	short, err := s.Calls.Short(ctx, c, group, max(1, min(c.WeekOf(asOf), c.Season.Weeks)))
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range short {
+		ld, ok := h.Library.Ladder(x.Ladder)
+		if !ok {
+			continue
+		}
+		for _, at := range x.Stages {
+			list = append(list, suggest.Ladder{Call: x.Call, Says: fmt.Sprintf("%s needs it by %s", x.Call, x.Install.Time().Format("Mon 2 Jan")), Drills: ld.Stages[at].Drills})
+		}
+	}
+	climbs, err := s.Climbs.Climbs(ctx, c, group, asOf)
+	if err != nil {
+		return nil, err
+	}
+	for _, ld := range h.Library.ForGroup(group).Ladders {
+		of, err := climbs.On(ld)
+		if err != nil {
+			return nil, err
+		}
+		var players []ladder.Player
+		reps := 0
+		for _, x := range of {
+			players = append(players, ladder.Player{Standing: x.Standing, Available: x.Player.Status.TakesPart()})
+			reps += len(x.Season.Reps)
+		}
+		at := ladder.GroupStage(len(ld.Stages), players)
+		if reps > 0 && ld.Stages[at].Kind != teaching.Game {
+			list = append(list, suggest.Ladder{Says: fmt.Sprintf("%s is at “%s”", ld.Name, ld.Stages[at].Name), Drills: ld.Stages[at].Drills})
+		}
+	}
+	return list, nil
+}
+
+// Load says what a week's drills of a group ask of every player, and where that jumps.
+func (s *Service) Load(ctx context.Context, c access.Coach, group string, week int) (contract.Load, error) {
+	out := contract.Load{Week: week, Players: []contract.LoadLine{}}
+	if _, err := c.Group(group); err != nil {
+		return out, err
+	}
+	if _, err := c.WeekEnd(week, s.Now()); err != nil {
+		return out, err
+	}
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return out, err
+	}
+	first := max(1, week-load.Weeks)
+	placed, err := s.Scripts.Between(ctx, c, group, season.WeekStart(c.Season.Start, first), season.WeekStart(c.Season.Start, week+1)-1)
+	if err != nil {
+		return out, err
+	}
+	var given []load.Given
+	players := map[string]squad.Player{}
+	there := map[season.Date][]squad.Player{}
+	for _, p := range placed {
+		d, ok := h.Library.Drill(p.DrillKey)
+		if !ok {
+			continue
+		}
+		if there[p.On] == nil {
+			if there[p.On], err = s.Squad.Group(ctx, group, p.On); err != nil {
+				return out, err
+			}
+		}
+		att, _ := squad.Attendance(there[p.On])
+		_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
+		full, _ := squad.Crew(there[p.On], d)
+		for _, x := range full {
+			players[x.ID.String()] = x
+			given = append(given, load.Given{Player: x.ID.String(), Week: c.WeekOf(p.On), Reps: y.PerPlayer.Mean, High: crew.Meets(d)})
+		}
+	}
+	for _, l := range load.Of(week, given) {
+		p := players[l.Player]
+		out.Players = append(out.Players, contract.LoadLine{PlayerID: p.ID, Jersey: p.Jersey, Name: p.LastName, Reps: whole(l.Planned.All), High: whole(l.Planned.High), Average: whole(l.Average.All),
+			HighAverage: whole(l.Average.High), Over: l.Over.All, HighOver: l.Over.High})
+	}
+	slices.SortFunc(out.Players, func(a, b contract.LoadLine) int {
+		return cmp.Or(cmp.Compare(len(a.Jersey), len(b.Jersey)), cmp.Compare(a.Jersey, b.Jersey), cmp.Compare(a.Name, b.Name))
+	})
+	return out, nil
+}
+
+func whole(x float64) int { return int(x + 0.5) }
