@@ -841,6 +841,16 @@ type BoardPlayer struct {
 // BoardPlayerAdvice defines model for BoardPlayer.Advice.
 type BoardPlayerAdvice string
 
+// CalendarLink defines model for CalendarLink.
+type CalendarLink struct {
+	CreatedAt time.Time          `json:"created_at"`
+	ID        openapi_types.UUID `json:"id"`
+	Name      string             `json:"name"`
+
+	// ReadAt When it was read last.
+	ReadAt *time.Time `json:"read_at,omitempty"`
+}
+
 // Call defines model for Call.
 type Call struct {
 	Call      CallInput          `json:"call"`
@@ -2947,6 +2957,45 @@ type Made struct {
 	ID openapi_types.UUID `json:"id"`
 }
 
+// RevokeCalendarLinkParams defines parameters for RevokeCalendarLink.
+type RevokeCalendarLinkParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutCalendarLinkJSONBody defines parameters for PutCalendarLink.
+type PutCalendarLinkJSONBody struct {
+	// Name Where it is used, such as Phone.
+	Name string `json:"name"`
+
+	// Secret 260 bits, made by the client; only its digest is kept.
+	Secret string `json:"secret"`
+}
+
+// PutCalendarLinkParams defines parameters for PutCalendarLink.
+type PutCalendarLinkParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // ExportCallsParams defines parameters for ExportCalls.
 type ExportCallsParams struct {
 	Format *ExportCallsParamsFormat `form:"format,omitempty" json:"format,omitempty"`
@@ -3735,6 +3784,9 @@ type SignInJSONBody struct {
 	Email    string `json:"email"`
 	Password string `json:"password"`
 }
+
+// PutCalendarLinkJSONRequestBody defines body for PutCalendarLink for application/json ContentType.
+type PutCalendarLinkJSONRequestBody PutCalendarLinkJSONBody
 
 // ReadCallListMultipartRequestBody defines body for ReadCallList for multipart/form-data ContentType.
 type ReadCallListMultipartRequestBody ReadCallListMultipartBody

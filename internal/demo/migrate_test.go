@@ -101,6 +101,8 @@ func used(t *testing.T, url string) {
 		player, day := demotest.World().Players[0].ID, season.Of(demo.Now())
 		require.NoError(t, p.Players.Store.AddOverride(ctx, c.Season.ID, players.Override{ID: uuid.New(), PlayerID: player, LadderKey: "base_ladder", StageKey: "fit",
 			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))
+		_, err = p.Plan.PutCalendarLink(ctx, c, uuid.New(), "Phone", strings.Repeat("ab23", 13))
+		require.NoError(t, err)
 		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",

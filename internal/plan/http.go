@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"net/http"
@@ -173,6 +174,30 @@ func (a API) DeleteDrillSet(ctx context.Context, r gen.DeleteDrillSetRequestObje
 	}
 	v, err := a.Plan.DeleteDrillSet(ctx, access.From(ctx), r.Group, r.ID, version)
 	return gen.DeleteDrillSet200JSONResponse(v), err
+}
+
+// GetCalendarLinks lists a coach's own addresses.
+func (a API) GetCalendarLinks(ctx context.Context, _ gen.GetCalendarLinksRequestObject) (gen.GetCalendarLinksResponseObject, error) {
+	v, err := a.Plan.CalendarLinks(ctx, access.From(ctx))
+	return gen.GetCalendarLinks200JSONResponse(v), err
+}
+
+// PutCalendarLink makes an address.
+func (a API) PutCalendarLink(ctx context.Context, r gen.PutCalendarLinkRequestObject) (gen.PutCalendarLinkResponseObject, error) {
+	v, err := a.Plan.PutCalendarLink(ctx, access.From(ctx), r.ID, r.Body.Name, r.Body.Secret)
+	return gen.PutCalendarLink200JSONResponse(v), err
+}
+
+// RevokeCalendarLink revokes one.
+func (a API) RevokeCalendarLink(ctx context.Context, r gen.RevokeCalendarLinkRequestObject) (gen.RevokeCalendarLinkResponseObject, error) {
+	v, err := a.Plan.RevokeCalendarLink(ctx, access.From(ctx), r.ID)
+	return gen.RevokeCalendarLink200JSONResponse(v), err
+}
+
+// ReadCalendar is the season for a calendar program.
+func (a API) ReadCalendar(ctx context.Context, r gen.ReadCalendarRequestObject) (gen.ReadCalendarResponseObject, error) {
+	content, err := a.Plan.ReadCalendar(ctx, r.Secret)
+	return gen.ReadCalendar200TextCalendarResponse{Body: bytes.NewReader(content), ContentLength: int64(len(content))}, err
 }
 
 // attachment is a file that is taken away.

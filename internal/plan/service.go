@@ -111,6 +111,8 @@ type Service struct {
 	Scripts   Scripts
 	Calendar  Calendar
 	Sets      Sets
+	Links     Links
+	Coaches   Coaches
 	Houses    house.Source
 	Squad     squad.Source
 	Standings standing.Source

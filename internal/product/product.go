@@ -55,14 +55,16 @@ func New(o Options) *Product {
 	if o.Edition == nil {
 		o.Edition = library.Shipped
 	}
+	who := access.SQL{DB: o.DB}
+	anywhere := plan.Anywhere{Store: who, DB: o.DB}
 	p := &Product{
 		DB:      o.DB,
 		now:     o.Now,
-		Access:  &access.Service{Store: access.SQL{DB: o.DB}, Now: time.Now, Demo: o.Demo},
+		Access:  &access.Service{Store: who, Now: time.Now, Demo: o.Demo},
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
-		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Now: o.Now},
+		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},

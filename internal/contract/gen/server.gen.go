@@ -28,6 +28,18 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
+	// (GET /calendar-links)
+	GetCalendarLinks(c *gin.Context)
+	// RevokeCalendarLink Revokes an address. Nothing is read by it any longer.
+	// (DELETE /calendar-links/{id})
+	RevokeCalendarLink(c *gin.Context, id ID, params RevokeCalendarLinkParams)
+	// PutCalendarLink Lets whoever knows the secret read the season's calendar, until it is revoked.
+	// (PUT /calendar-links/{id})
+	PutCalendarLink(c *gin.Context, id ID, params PutCalendarLinkParams)
+	// ReadCalendar The season as iCalendar, for a calendar program that knows the address.
+	// (GET /calendar/{secret})
+	ReadCalendar(c *gin.Context, secret string)
 	// GetCalls What the staff calls - with what each call needs, its share of the snaps and the day it is installed.
 	// (GET /calls)
 	GetCalls(c *gin.Context)
@@ -263,6 +275,262 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// GetCalendarLinks operation middleware
+func (siw *ServerInterfaceWrapper) GetCalendarLinks(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCalendarLinks(c)
+}
+
+// RevokeCalendarLink operation middleware
+func (siw *ServerInterfaceWrapper) RevokeCalendarLink(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RevokeCalendarLinkParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RevokeCalendarLink(c, id, params)
+}
+
+// PutCalendarLink operation middleware
+func (siw *ServerInterfaceWrapper) PutCalendarLink(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutCalendarLinkParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutCalendarLink(c, id, params)
+}
+
+// ReadCalendar operation middleware
+func (siw *ServerInterfaceWrapper) ReadCalendar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", c.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter secret: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadCalendar(c, secret)
+}
 
 // GetCalls operation middleware
 func (siw *ServerInterfaceWrapper) GetCalls(c *gin.Context) {
@@ -5253,6 +5521,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/roster/uploads/:id/import", wrapper.ImportRoster)
 	router.GET(options.BaseURL+"/season", wrapper.GetSeason)
 	router.GET(options.BaseURL+"/season/calendar", wrapper.ExportCalendar)
+	router.GET(options.BaseURL+"/calendar-links", wrapper.GetCalendarLinks)
+	router.DELETE(options.BaseURL+"/calendar-links/:id", wrapper.RevokeCalendarLink)
+	router.PUT(options.BaseURL+"/calendar-links/:id", wrapper.PutCalendarLink)
+	router.GET(options.BaseURL+"/calendar/:secret", wrapper.ReadCalendar)
 	router.DELETE(options.BaseURL+"/games/:id", wrapper.DeleteGame)
 	router.PUT(options.BaseURL+"/games/:id", wrapper.PutGame)
 	router.GET(options.BaseURL+"/groups/:group/library", wrapper.GetLibrary)
@@ -5274,6 +5546,170 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 type ProblemApplicationProblemPlusJSONResponse Problem
 
 type SessionJSONResponse Session
+
+type GetCalendarLinksRequestObject struct {
+}
+
+type GetCalendarLinksResponseObject interface {
+	VisitGetCalendarLinksResponse(w http.ResponseWriter) error
+}
+
+type GetCalendarLinks200JSONResponse []CalendarLink
+
+func (response GetCalendarLinks200JSONResponse) VisitGetCalendarLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalendarLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendarLinksdefaultApplicationProblemPlusJSONResponse) VisitGetCalendarLinksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RevokeCalendarLinkRequestObject struct {
+	ID     ID `json:"id"`
+	Params RevokeCalendarLinkParams
+}
+
+type RevokeCalendarLinkResponseObject interface {
+	VisitRevokeCalendarLinkResponse(w http.ResponseWriter) error
+}
+
+type RevokeCalendarLink200JSONResponse Gone
+
+func (response RevokeCalendarLink200JSONResponse) VisitRevokeCalendarLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RevokeCalendarLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RevokeCalendarLinkdefaultApplicationProblemPlusJSONResponse) VisitRevokeCalendarLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCalendarLinkRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutCalendarLinkParams
+	Body   *PutCalendarLinkJSONRequestBody
+}
+
+type PutCalendarLinkResponseObject interface {
+	VisitPutCalendarLinkResponse(w http.ResponseWriter) error
+}
+
+type PutCalendarLink200JSONResponse CalendarLink
+
+func (response PutCalendarLink200JSONResponse) VisitPutCalendarLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCalendarLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCalendarLinkdefaultApplicationProblemPlusJSONResponse) VisitPutCalendarLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadCalendarRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type ReadCalendarResponseObject interface {
+	VisitReadCalendarResponse(w http.ResponseWriter) error
+}
+
+type ReadCalendar200TextCalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ReadCalendar200TextCalendarResponse) VisitReadCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ReadCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadCalendardefaultApplicationProblemPlusJSONResponse) VisitReadCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetCallsRequestObject struct {
 }
@@ -8486,6 +8922,18 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
+	// (GET /calendar-links)
+	GetCalendarLinks(ctx context.Context, request GetCalendarLinksRequestObject) (GetCalendarLinksResponseObject, error)
+	// RevokeCalendarLink Revokes an address. Nothing is read by it any longer.
+	// (DELETE /calendar-links/{id})
+	RevokeCalendarLink(ctx context.Context, request RevokeCalendarLinkRequestObject) (RevokeCalendarLinkResponseObject, error)
+	// PutCalendarLink Lets whoever knows the secret read the season's calendar, until it is revoked.
+	// (PUT /calendar-links/{id})
+	PutCalendarLink(ctx context.Context, request PutCalendarLinkRequestObject) (PutCalendarLinkResponseObject, error)
+	// ReadCalendar The season as iCalendar, for a calendar program that knows the address.
+	// (GET /calendar/{secret})
+	ReadCalendar(ctx context.Context, request ReadCalendarRequestObject) (ReadCalendarResponseObject, error)
 	// GetCalls What the staff calls - with what each call needs, its share of the snaps and the day it is installed.
 	// (GET /calls)
 	GetCalls(ctx context.Context, request GetCallsRequestObject) (GetCallsResponseObject, error)
@@ -8768,6 +9216,128 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// GetCalendarLinks operation middleware
+func (sh *strictHandler) GetCalendarLinks(ctx *gin.Context) {
+	var request GetCalendarLinksRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendarLinks(ctx, request.(GetCalendarLinksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendarLinks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCalendarLinksResponseObject); ok {
+		if err := validResponse.VisitGetCalendarLinksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RevokeCalendarLink operation middleware
+func (sh *strictHandler) RevokeCalendarLink(ctx *gin.Context, id ID, params RevokeCalendarLinkParams) {
+	var request RevokeCalendarLinkRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RevokeCalendarLink(ctx, request.(RevokeCalendarLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RevokeCalendarLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RevokeCalendarLinkResponseObject); ok {
+		if err := validResponse.VisitRevokeCalendarLinkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutCalendarLink operation middleware
+func (sh *strictHandler) PutCalendarLink(ctx *gin.Context, id ID, params PutCalendarLinkParams) {
+	var request PutCalendarLinkRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutCalendarLinkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutCalendarLink(ctx, request.(PutCalendarLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutCalendarLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutCalendarLinkResponseObject); ok {
+		if err := validResponse.VisitPutCalendarLinkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadCalendar operation middleware
+func (sh *strictHandler) ReadCalendar(ctx *gin.Context, secret string) {
+	var request ReadCalendarRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadCalendar(ctx, request.(ReadCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadCalendarResponseObject); ok {
+		if err := validResponse.VisitReadCalendarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // GetCalls operation middleware
@@ -11239,331 +11809,337 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19c9w2kgf8VVDzXFV26yjJdpxcYv2VdV7Wt3bss7zxPZXkpiASo0FEArMERuN5Uv7uT6EbAF8GJEEO",
-	"R/E6zj+RLJIAGo1Gv/7690Uqi40UTGi1ePL7YkNLWjDNSvjt6ZqKG/YsMz9nTKUl32guxeLJ4uWK6DUj",
-	"KTyQkIJmjFzv8d9yzoQ+J1dMaEJvKBdJ7VnCFaFC7VjJMkIV4ZrsqIIHVrxUmmhesPNFsuBmmDWjGSsX",
-	"yULQgi2e2AmdPcsWyaJk/9rykmWLJ7rcsmSh0jUrqJnqSpYF1Ysni+2Wmyf1fmNeVrrk4mbx/n1iv/OC",
-	"ZuxwaW/XTLhpmXUlbmEZu+Mp+0yRNJfp7dAc4ePBWWVUszOzzEWyKOi750zc6PXiyeMH3TM1tOyfqWJC",
-	"d8z0CVnLHdmVUtwQvababEFWyo0icquHlgEjH7+Mb2FGh0t442dbJzmRonNe9kvj9vuHUm435lH45Ibq",
-	"dfXBG/hbHz9tqNasNG/+38/07P97cPb18tffHyaPHrz/j+7R/mfLyr0f8l/w2wnHxEMaWB4/9qw8W72g",
-	"Ol2H9+6OlYpLQSTKg5KlssyIFGS35um6fu6r46S26doc/V8Wn/+yuCS/LB78siArWRJKBNsRKbrP/7PV",
-	"GU4mknS/LH5+cPa1IdxX739ZhCn3lrHbrn3amb/1jVXQd7zYFosnXz5IFgUX+MtDPw4Xmt2wcvHejGQ+",
-	"w5T+m8w4A/n6nF+XtNx/z3M4GqkU2h70YptrvqGlvjAbdJZRDcPVFlnKDSu1/dDKfsHv5jUXFBbSWm9i",
-	"+OFgJ18ciO9L4tZMtCS82MgSRMUAuyQLTW8Dx/y/r17+SGhZ0r3hlF8Wt1xk5Jbtf1k4zmFCl5wpM5r5",
-	"BOHiktA8Jzsj4+i1EW/nTUHz6IH5L7Sj1Xb9jJT51T8lr39jqa62o9rV98nC3Qe1faCbTc5TapZx8Zsy",
-	"a6lvAs0ybv5E81e17VjRXLGktUNxZI8gcWt9PItd3WupNCtPyWu1zXn44PFXX/zXlw8CHHLjZHGTGP9g",
-	"e8cL8ARIhE1O96xUZLeWipGNVEBukkmmiJCaaJbnhmajpGVyss0A0iQocnGZUXsD/6I2Uiik8KtSXues",
-	"6GHFDT7xn4cs+R8lWy2eLP6fi0qvu8C/qgv3XZhDW5VAvQC0hIRQkZEd12srxlec5dm5odwVU4rjmNGn",
-	"pG9K7nuBKZnrReGfz4HS9h3zyW/uKM/pNc+5hjuWCSN2f15Q/HfYhZwXXDOzFXJrVBhzlyzXMq8fmIol",
-	"/sYUzzoUFNhK0KYYFUStackMq1KiWboW/F9bI67IpqSpNoqMIR4X5IYWTCUowPSalYyY95iQ25s1KZlR",
-	"v1bkWuo1MHDjiN3A7VPXteQWF+Xvm4e166Y6ZWJbXJvbxnwQZ3PUZ1rs7b+Z4AwPmTtZ/E3SMjsUGizj",
-	"Gvblye/unWspDT3NSznNMmtycM0KNcQ1MMhzeMm8XtB3z/C1L+o3Atw35u+CvdPLOkH6Dwk+95qtgI4o",
-	"gaKn9gqeH55Vi7SePhUxqrE76WxJcEBtYNil0vQmwNHPRMbeOVELz9SErrHO3EVrOeSBvWcDfOK1m2Rx",
-	"y/ZWH3JXwFch4S8sZzfv8cCDm5wKwbIOi6HkeY5L4IogwdC0UZqKTJnjZ9ZkNt6fS7COzPiXhBUbvX9C",
-	"hFU1G9ZL32wGScq1QpJOIeFYVgMWiOU3w24b1WnI79YydzwARFWMKrTCxi4D1h+/iisgacT8vbAd5rPW",
-	"4TK8aVmv/hk/1aRxYCylKhaMOIh2Fw4OIs2c2etuKEVXTO9hbLZZXtPU2BeFvGNLMAh3lGuzBJibeeya",
-	"rbkwc8ikMHNDVXiRLLbiVsidCF5mVPfwKOyuWeklnhGQ9eYPSA28sNbgqMmqAzKKBeCibJhHkS+uSlks",
-	"d9YgCzg7DKdSc8iMcsgnCSp5x0r2biMVChfPo8NCYIhBzZdLq0T0cfxL95w/80tUSAeNq5KlTOilJ2+T",
-	"Qt/oam+nUMZ+3cmJ8a9Pe2/HRSZ3499sKyeeksD/iTt7/jg3iNdcbZMrQqf8Kc3zw+Od2n/t223z5jOx",
-	"2cJn0BeSLa/3UZdgv9YUyTTWRXM0geHr7mNJXWMBMnRR7akUq5ynOkC9bVlaA2KIgAuwDjTledxRBYMl",
-	"7lGlqd5OYlzNdR6nzOA/DM+mRXEcwE8x8RTrovW3nkRNSiO7HWFNRLJawUQWf/ObGb9gImvL1pACz0Z8",
-	"90fGsteMZlwwpZoff/T48ONOPzzkgSEGuGNlZjm7bz4/2ce6DhT8MTGbVJ+MW7Wjateeo2wZ54yiOaeq",
-	"paMNae41Ij7wvL/4JleSmPPPagzhScuF0lZENsIGbV9R9b1n+AbLCAiZ5iySxbuzG3l2MLVboyEFFB5n",
-	"4axWnymyk2WmKudzuRVElmRTMqW2ZdsM+Ko2pX+g/hVjynyFLOMXVn0EhFjoI6M423zFcHeAqe04P1qe",
-	"ae8EOC0OafTduw1LNcsaBpOx7RPwaLCSmEvSG4uCotcCzByeHWgZrQNj53TlHCb+G4ug3RChOl1ZtUnT",
-	"mzm49435zIBlbs0GmJ1ltcQfIDsTR1+3n11n9TkXLGAkpNrezwGfnKJ3XNxAcExu84xk0hDdWRNpyfA4",
-	"bTf2XCmcLvjxgrbBeJ1F5tsiOD1WQtTOuQ3PBwOB9mJWYavezMyFhGGt14zsSq41E2C740QgNjRFaX8U",
-	"uFh41jMVFytF2mZR4Y+AUOiYmL1cJ+gdiu4jF19T/VqyUSsfuhNyd0keHAbgjlIW7eq81W153DNA3wlR",
-	"AVURtj7AN9/kueULlTghJsuMleYXH4Pcg+vVDJh1s89o5sndXKNlN5z/xncfD3oGcZTEk6CLcqBJHdKH",
-	"5FSzkmR0n5j7rpAlIwUXW80UoZXP2kpndKwB4+uScqFqTkKqyZqK7NBbndF96IaPu7thxCgl2seNGk8G",
-	"HnTqgBOSQIEFsK9ZdlAqur/Vj+Pnw0dRoOHapPlrtgHagkEK0YAqNKCBoEbrMPfqhqbNo/Y42spub3Ng",
-	"tJFfPsK/ZgjexZegr4xTT/1OD4T17C3+g02mODTtNlJ3uzxdVMccsLPt5hLcwSgGMah4pHJxBaMHVLGw",
-	"D9mome4Yokf7M+Xd81STYqu0uRE3VCmWXUJ4Tm61uS3xFaWN5CbXbGXOOKyQFuwgaF5N8J8bomUwht/D",
-	"CWH19k3NqdrPKy7zpRqji3EqE67Dnm3S7+9yR0pGsz1opzkz9MDfDRuYe9wGd61R0rjOT2YRo+wJ6hiY",
-	"7pbRPaErI6JtjNuJClSscn7L8j3R0mw9LKc57zGitmHoNufjgl6qzj41Qp3ULE4WO0ZvmdJhOsH2OV2s",
-	"tq9w34NVdxjDCezEjrHb+Nv6LWO3hgH3zfP95dBtPWTT4yy6WF6FXYzjlIy2RAq5qo01E9TCDQsiI8LA",
-	"ZM1IQfc2h6shFGPMtGoan4fiOTRdO+9mwPKhqIWnVBBjVUUP/sZ/d5AQrc1DWjvq1GcY3rCy3AfNIr1m",
-	"JQFtSm6UTwVA3UuvqdVSzVOqZc9pKZcrtjN6s9TL1IyAJ7r241akOaNlUI15ysJuajvTftYxD723Qy3T",
-	"nPICb+5DzzNTmhdG9Ax4FQ8MhzP/TwcCdc1v1nN+L0fVbK7PTY1ujNCqkoUurRLfy9+l9ZnC030b1XYn",
-	"1y5pG/bwG4n0srvgJtIewvLGos0jwdOxZuntRnIRdPxH2siRSQUFo2pbDjqPXtjHRqUhrKmKnGzJb9Z6",
-	"5pCiStdS5jE0gItw1tGDQXSkhzfrU2AmHNtRIMgNUmia6ufsjuWNfC1uDLNrCiJOCl1K8JKutxkkcN2x",
-	"sJTDr72obLYO+2HIUgxZfQ8fPx7n6nAa7aF5WV//NngQJsfJ6TbX+6NDei4Waj8Xmvm3rJBXmq5WgZyu",
-	"4jAeFz5Fkcpy9KmMjbyFlDOXBmJja7iI4MqdZ2JU7GTiQae5FJFyJqVbo2pEDpxKmq6XmBAS87RAK938",
-	"Hrz6Uzx7MSLJUH5TuCTjwbFvol2na5ZvliMmYp63CzpRWltOBZukHhRcLINSKPr1qa9GH7aSbZaKGc5Q",
-	"8ypUiumTfFjmLPJwlFtxo3oiGzabUArrkVHRRsjrbeQFz/LVMjW6UmS2AtN4tfUnVZuH3NOnoLG3H0fH",
-	"LjY0ZcscFrncZ7POCT6949nsX27o8KG8eXBNFLS8hZrGUCy508W2jL/03CsBjv3ujpX7ejq6899HM+yP",
-	"tGBZVBomfPdwCpXCf4JBd64CbfiE7GR5O1HYm1fVMhQv+94oSLOvqy9NtRZhrvtWm2zTYAq/NbWFVOSo",
-	"bkEnId2t1ZTwbcHcFiKVd8TdPc1LrNIQ6grA4cE/OK9OttVUFrfvDTHpdCWrMNT0oZb64sR7p273yvrh",
-	"W9Esp/b1bTDqhkde/FNvbrkNeEpf2UqpW7bRRG51M6InSyxYMTuPCRzRvPx3mWdj0st7b0XzDFzRmrqc",
-	"h97n3XPvk8VWDRr4/1Ts4FDhdta5tcb18D83hqsTMgN18swVC5lx47I6I60hxXQUG14x7XM1TpTraabS",
-	"R5Kjczw9bT/leQ7leTb3fFxgFQ7DiNIMpr2ga6abFVzY3x4eSgJmlJGlzQo4tCDj8uZ6CWYvv2qgxC0t",
-	"RLHvhEb3d7s2I+vyb9sDPbONn9pTEr8Bf5dbxfzhihiiP2G8Sr4K8wwWtxf0Xf0f65xe0TTSLnapGLOV",
-	"hZVMIxOE1qfWfLPpyzbABbZSJyDhzLyqLm2hOZbAoFaP5cDb688UkTtXDzVMn87MK5t8sDY7e0kUE5kZ",
-	"6Jqmt1hwS2uxtrGCyg46kr9+slMdra5iKmRDa62uDMtr1VlK7IGr9rBZQ+APR20dnaf56AsHZcKn22bo",
-	"tvnOqfBXWqKPYsR1kzqv96j0AStaOnJ/HneU9AckyJcjb5UGJ+Pce0nyT9RI5yTIwzgf5ONJK+tZ0h3P",
-	"mEhDuclKbTvDwJH6ro9yHH4hOwgij0logbBFwBXxI4TbrQGED11CblRKt4pl5HoPtfu0KKhmRNG9IkpO",
-	"zisO38Q3Je1UL6KraSBeOXeoQUgd6Wff5DRlhtNj6xNdpkt8PSNV3loZkqhGcgc8cD81EYjsXV1QcHsQ",
-	"fMvsOCYD46X+2za7YdkleeBueKs5kIn1rq50YSifWMlt2SwH7oZUaNwlIrOoCr1rB6WCuMdVA1Hrej9l",
-	"YaOyF1zd7mi325qVHcgbm5zuUS+CpD56zXJFZFnzbFCRkZJtYsr4Qzau3ZHECR4L+IRTavreXLDUnuzE",
-	"y0YviGpHtrZrnnXt0QO52SeFw34pwd4F3D7foMIqRZUEuqnKf+s3YSiuE68p+huinVM1oCTCIKHFgkf1",
-	"vqKraSMZZYiPKyu5A3lCYTriTpa3hvIjnGnRDm+2WrFUz5olE21jWYiCsIkVnZCijHXOZ0hS6HCL1/bU",
-	"k6s2alIhLfS4BoALw1VZ1/sOIAIEUoCrwzxAHrY1h3F+4CHWBZUlwIzc6Dhrr9NwbSt4nF4zRdyHijGC",
-	"m7typ3fowUoNGh2fPmlQu5fHJ3Pu2HS/sUHANtwY7EIQ2eQgUBQ6GI3bzPG7Z7ngeeEis8G1tmUTpwEx",
-	"0WSGR1991QzCPn4cpCskWXVeC4/6L4UvA+eqYErZezZCEWYll33pdb3DPw4H/ismc8ogK0tZQtSrhAhW",
-	"hzJY6kkk3K1DsDA12D1Q95125WN35zHwro2kMpm1GM6Rz2+jnUy1C25dyCBhznvXE6s7tP8a8a+YiPwR",
-	"AbnJdtJYLLKtXvLBoNmrrX5m3aGy1Ey0/Ni9Dn//xlhnYM2OaVAjCQTgqnkFN7q0srCdKrm9ji8TjFds",
-	"oXjM0ncw9UEeVeoYVieuwAZGVcLwrBljyt09rr4FRwXo27FbDTvhiOEtpupkd1a4fF8y9taD/TSpANtg",
-	"9WpaMrIqma+WVOY4O1jwVgpq6zoZTt49wVVyKJKn5RCrCDH4Ay3Y0c5v3HzzqU8e8EEPuCHTlFhrSkXK",
-	"ABclkDS2t46o1GKdrFaH4MYDLt5jnadrWXSECeUGGebIIK2djf+aHbKLxkYGByqXjibivZEt8u7voG5s",
-	"+voYqsqQXRs1zRiQaYtzH9y32MIda3lHJQl0FOhYTOhQUbwiOVdaAYgIlLQWE9EfHoekvtFiopy+1jns",
-	"tHy5WjEBRTQZcz9tBdchYII+VwhOwCPTVISwdA3t2N9ZvsF65BGS7EMIyAUXw/VkzmtjRDQcvXXPkrOx",
-	"nRqLieCLZAFQ/obRfg3WAxwCGh/vxnTHpeUJotubtQbg/HUF4Wr0KHWLZbNHHC+HNXPoCYWiLyuB8a/X",
-	"EFqLA9Q9rZ9kcrZgKKeh160CW2LJhKNWmx/kWZkH0LF/Y6UKBnmnO3FHRflGQJBWal0fbRv47H1InXbl",
-	"lVBzKhnMP0xBu7ehHMyxqVXw0geSu1VwpaxvLVBjUMX3ckbvmCJyw0QFZ0cxzk2EdBg+CN9Dd2hNziiF",
-	"5soxrXKF3N41s4AcPTqZwO7emMS+KgNuRoJ8gLlwEWLtMBurB5qrycyHsRJbJN2VWbdhme+DYLnYpoVB",
-	"8GycYflHkVtuy7CSWS1qDeh1sCC9ZrzjeZduSITcnUftFVKnc2N+qk5k6yTozo5dB8uLTOZR26Kg5X40",
-	"/txMooJ6VBU3kRBV/tGrsX7VobF2dVOYPb76bweQH6IxUqsHpMkBTXYhH1UYiwCaWcG591K5B1I2zoDP",
-	"/S6PiAgcRID5Hc+2NPdQeo3ORYcYSoC9ZzV07KzwmSIMwfRaJ2PGEOcBTOSX4QedJRvIv/G4UN4zm7MV",
-	"/qClJCu2CxsYAR4fnHC/vT06FWkc2FPglA2CPXlbsK+1hDUNnLVehUG6HeV4tK407Qq2Vm7ewVwW2eVh",
-	"mVuqna6vwhR56YkX931r0jhvQNWFoyqfrPp1/Dpb7lufGLb9Pmx4xbPTUKMC21KwI1YaT8VA4c+UkpOx",
-	"nZ3imzo5/0v8t//HeWzG3KXxn68wEMdG1BpFvHaf6n2gqqXWyN2z+a9KdsfZrstInhKTsUDTE960jR3j",
-	"G2jh5H2BxuDprQTU9JPnJplUiNqWVnaAMLUF++fm6HLQ/gMUjWU0R6OyYKZKj4f9lftTQ//5TLm+jQnk",
-	"pAEMK0JY3nAB6bxdLokhxSAYfnUor3ECBjbtaiP1MMDzZPOlK9b/TFRp6DuqvBGcU6UvyQNfd2b+Jtgd",
-	"KyF3u6EkfjkNnKqyoNyFYtFpHds0AwgDUsaQ8OgotD0+nyLQQxFoJNSUGPSpjkZrNThM99Rf5TQdWyo1",
-	"0is90N5CHbSgcL/4jhf1hhcDfS3iG1HhvLopA8QeR5iAQv75cK7A2NuhvnENZnj4KK5fRl/LvOeSBoIg",
-	"o6coaRYFqB/Qzge7dTfXZGXm0Jo62nvcsTKI+O1aLxo70PoM/CVQNYytmdkjPQUOUTU0apFUDRJck+WC",
-	"MU0YTdeITTtxxGVtvVNeNwZOBHjTADz3CSJqbmKHsOMrWhLzV9hOu/wEozIgAHwTYMSwXuX05qbVT2TS",
-	"Isc2Dwwi2E6Wbe3QncVTsQiyjgtaTGHJWN/r0Gl6QcvbYDEqvxE1RMGeS11sc2wEbYv+D7ktUj2vikyj",
-	"pJKZOdY2RdguKy64Ws+xmGNKSoeWU8PNnbW2dATvbkrKVYeFVLLNJCS62JpNbQ1fj1nry/5yKW/hh61Q",
-	"jAn7g9bYDE1IvbwpaWYBDozZk5W0o2Nr27t5BDOEssbq59bQyy0rXLpoqd0ThK+4POD236qQ8fv4iFje",
-	"hgmah8t1Ai603glPS+WsLenQSe4ryXdrWZVjRbWLCq9/SJerqNHu6kSyku0IhSsm5JgfQa1JfQU7BPRY",
-	"aTZV5nocrEpOfRUndU8lb2nGlqGym7cuGg5gd1iizXXiepSkuUxvXbPmjN3xlF0SIXeoSCBKzUEjEBfa",
-	"HcxrrF0CgUwTKBnHR7JLWyrv5oVyBLFwSEnFjWF6o6muMfht6+fjdg3HiNuzwMXyRVhLE+FDWtDyFjUw",
-	"qCjYYZk8tNYTUFwOZStRh3Z8uc/J7rpHw+gh7kIKSYsDfCMkExWZh741ai3gbCGnfqY64n2tJNecrXQA",
-	"ET5wrbbTI+ByJVBsT64ZiNP6QZF3ANNwSfDyJVTDdB2ig1zZWjae6q2xp6iATCnifOiXiPchpF6bzafX",
-	"cqvJmheXEKGlt0wAGNP5L6LWluM+r/yxkqhKSbSXSSdALcXdlavEHtoKRUGt5U4RKNmjeYUjC81LKCnZ",
-	"xkFjPSE7l43mj8EQ+G3zOgslZfznfyyikt9bpWVdWk3Xlfai6hPR9tiPwQe4o/l21tYntYZJjuPw4FQA",
-	"qNdsLyEvCNzCw5nijRxmnHA1Thd9XrOVKzZvxQ5P46AdnXJadbP7+usaaes+nwle3CAuiHPM4ke6KHa1",
-	"ZiFA0ONKTMZV4Y8IjJvJRtum5kSPU8Givtqve6Qg9L36gRWA5pZyEilau8Dw1pUDYYmYmtyJblhdi82H",
-	"Kg+6jnnpEAHjqf86Nt94io4hBMuWU/sUzRE+7FjKSFCoydjyp64piAYhP3SaNW6tGj2qupLeKgMrPhp7",
-	"XAFxVyG8kDFv2Nqd5rAY02Wotn4sQ+B3XsvdidIr8PszJVn0efKrhRzqCWxUMz4Wl0EjQesaxBx/aR/z",
-	"hzX2iAZ9uIvErqYav5sYb+onq5X6zWL6tv8NnzpB2lk5axu6cQVonfpkQd/NqR8WCPow1+fk7XLuZnvy",
-	"djl7vz0alb6vaXnD9JwjbwWPMgPgOpidkvjVWYnZYmpYnyec37uKL+qTaCzT7krPUZjkXW0YX31S5B9s",
-	"P8b+atNmiDABmym81PImZCR5hfkwQFhQsQcTWaEDI4TvEamhDbdMUJqVQ6K/Rx2Qd6EYdg4td8OuNbBV",
-	"nSNBS5lh9DrsKIo2bm4Z2yx7W11YnRzhrGz9W041y/fgib+RZLshQhLbkITk7I7lMxfDfXyoQSWDiWUR",
-	"sErQZkjK2zp61OqSsGKj90+gnXpcMfBJgYpqDddH1cR0Ixrh90LIRp52iT8x9dXVmDp09BAc8sTlR+M0",
-	"HNe8fxrsloPJ3OYZdK7fasJFTJEPvL2MXPgYqMxo3MKpDTZPjVsoWOhk+jy3HTOymGUW9Zpw0Uxyi8g5",
-	"idZUrDUa8OE3d9/cetK1U6hPyLe6t2clfGGMtUMNy8Y7J8qZu1h/wpVcWCa1tPVHCeEmK1+FPbZdUueV",
-	"13aasmf6wYy8ZUdkjp30pG8sqNhsBtUpDeVwQpj1WiGiWY0Nuva8p5j0ej8094Fcueg6ivj6ylHJ1Vcb",
-	"qav1DZYeeJ2l+4qFR1DIFlul4YalSnnrIrKb5GjFyJUU1MVChd5xw3yBdmdW+I/snX5VU2YD2sUxTXED",
-	"lW7HK/pyd1SjXvM6wqCeTtXvVmB9TVmTts1VhXbqZeWabN/xKMkxQYDmOWmEadQhVGNKSyxL7HWZwkMA",
-	"e12W+2WaU97ZfUTRrnB3QffmNNi3rUGCqTMu7l/QWKCi0mJM9pb+wUPu6b5pt53S8GL7Pbv8RZsMuOau",
-	"fSqtHzYkOOfqSXjQrOPhg2PbesQZZ/bBiQpNw2yrfchP1YosGb6bXu7Ea1c4GT4G9YyoBB0TuyZqD1W3",
-	"vuYE0usDRyRyr9YyAt2qlrQ796YdtHhokdDNMETKV14GRtZM9rW1Z9MRuYMIT9GN7WsVmwdpfWZvyW4t",
-	"oXwPdt2II1yfTQs9lGWNVvlxDTnqXagGayT7MW8nXomRMiMWiOc+etkD0shydgTgYOrAm1o9rBEO9vpP",
-	"zMSlrwNVNrENHEfK9hc5XzxZdBnDaVTWundZjYro4yuR3X4j+8p//uVgHUsAQHlUw8N52t066OVKO7JQ",
-	"TL4jnOtr7dGacTsqadRsed1gtnaX7aogFwP0tVaItb3rFqFHl99aSfyp/Hao/BYJNSmyNXxJDaT6R19Z",
-	"vUo1Pvac3bH8D7psOpC4HnUgcfV/310ow9z9D45qefBqaWK0P4y8VyLqM9qXTBDp3uiIcquNplAQDplv",
-	"QoIRX26bSWWz0s5fIMEuIBSvIWcxrWQZjuIMXjjNr3+LTbNwANgYXwu52WLz20siBcTtWMmsq1hg0eu4",
-	"uytQTfDo8eD1dRixzaW4wcxnAGdQvjDXGZBcEUX5UBHnmMuvOYkXFlhsVcrCuXtK6Orv7PpmELnJzR1N",
-	"YNp1+/d443VL1n+0oJh3tCyW4GHiHmfNTQHcTrQA7xJLOc2X5ldA06L57VKvS7mFRIWCMYfgRDVmO0mB",
-	"grurs06l/3QHvAbR6eJU4pwKNrFbWDDH4AWkFpQslWXGMji3XE9pInIfOrjLUO3NYjDPTDkcEIkGtjq6",
-	"3WWwjsJQeaOgML+v5GGOdNNmjmQYEnjvfF2NyczZijDYg8AGvmPiQ420y0OBgyfBF49356W0JPw4Razr",
-	"/A5c5JNP8xeDmkXXQevMWapXdAXNpZg3e/j7pbCBBanqhUEII30JnI+wna0KxFGhgwb3dDFDx+6Ho4Fm",
-	"SvFHag3h8eW86ZSzxxWNwrE8BdC7BXiKBZfeYhe6sPN9Agx8ssD0hGV+fU+ByBp71MlaI0Ubcb6+8G5G",
-	"PNr4bmbpHW+CP4q1wL+Ys3AqaH8/mtv8BiJNqkYv0zW/s3EYXNLiG/dvSRAdvkOagGSzX/gepKC73SK6",
-	"z02238BwsaP+4HTqtiUTK9K+/rK+718FKkvtSH9ntvSwedCSxbszzIxecNEpz76ovvOjPF+MEG51Ej+n",
-	"PRTukGKPa++/qk73gFxzLxgeywgYn9BDW7mYxiGTxMqwLxry66sH3RR/O0jx/PrgDA3LuMpmq8hRrT6p",
-	"jkf3qesob+xHrBxZlVi1YI5wO9/Qgh1T4sZFhy5NrRsekxUV3RMuiNFxmEiZmjlpeFz5Tq1ibOrKXS/6",
-	"2LJLucLw5ZoBRAA0GDph5eUxYLuxnOMRwVvLB/A1m5WIp3684diVZV9xa3sPW3aRr9urNsqxq5v5ACZn",
-	"i+hHVrgXVWFTZIw5HkVtN5iK7sPt95332CgAier+ZAkQ3JHOBKcIwF8VdNF6RpVlxkrn7gCraWYJtbYq",
-	"ZmSnozzqmOe84HpaM/hcytvBDDsg1nPzZKvNYifs4mfKZ0UP52MGeoDHxdeiar3jckKrXOhwSUyjDcVu",
-	"LQHRhNgMTEt/IgUAe6T5NmOZDTWPvkun1aIopjUXNyr2tSv3PHbUiS3UngOMv5Y+Z+E/cQKVD7xSsHx/",
-	"8yq92TG7PUuNAK+ngmXsPvExU7NfL40+xXsHDU5Lqo+x6W/I7fh5E0Oqu1Yt0M3zkAlgxUu5CubKuYKP",
-	"HXgZ8Y9AEbnhLCOQGAN4H4LtHJZYDDxMqW0Wa3eogK40K0nBM2GMrYTkMqW57ypei6N9/vUguwYEUZAY",
-	"Ib6e2EXZcXBbBjUWX+1vH18/N5JJDTJ2u8KIFpucKbIVmuceNYwopgFDrHAIceU2B0cy14rkjN5s2Tn5",
-	"hoA09EFfaCEktxjllZqA3oV56+0ECghALjs7McFdvs0AAiznd4zQcHj084gOF3asMHJ/YCDz4HkUYm8j",
-	"gPdu2Rt8fnkH6YM8XdvwMxyPKnQ5VMH1KBx6qBeYQ3h1CX6DsAoKIdMloL51Hqjz7lG/GMbTbsyhj1mn",
-	"QMendENTHgLI9LXY9sY2Ankt80wRqokUaU+rhWAU50PojJxU6+0j5L9Je/VYXM3pceop1wUoatV9MUlj",
-	"PgaNrHUJTBD6VzXF+4Tdao5ILbvSMr0dTmDK/e0VYz/Yu85pMGO6ENXlz3APGk1XAZXnKWbJwK2xhtbr",
-	"8fH5K/PJF8xjwNTKxUIuNKMXdGYafnlspuH8jTztfjTzh5CMfpP9soacXy0mPz43NmB+frKaoqwmR7Ip",
-	"1tPppYc9hPGuLXi+1QHlwb+NWDqpVAih3LUPtKP34ZEO8xC0fvvWZevMkOFzsmSdR4/HtZA5BAvpyXap",
-	"t8A7xOJJXfjTZUwO9qxrSabRzfi+B3l2/63Qc9tQ50S5iBGdt2EGiaN5b4/0Bq0CmUrRV4JtNF5vIn6A",
-	"0NDZEPxVKa9zVsyE4dtUZ/776uWPZEP12vmZ4TljO0EAKyFqa8xWV8X088Nfz4uGtfjR3IVBygOCUjjA",
-	"utnCrUiULJjNHxdaVunw66oZYEKUtJ4SH5itcMlBlcykYITeUATTaUkHY7iMr/mKzJvHLlUn+zxSIxYP",
-	"q6aUBiM8+DVoxMQ1dE/gaiC4OyzHqynWa7gsXRJL/hB7+O6zgbZGt5FhO1/5OwyeNnPL+nQt5Qjo0yt4",
-	"Pgqca803m5AD4o0vnTaHA92EUjFB9kxfOkR72FnziY62BBMyCyLzopPFbr2fIEgatwvsfDtH2pLa7TYO",
-	"VBEqxFs9wClUWWf8NH9MSkch3tI87wQ5CarNk9pDdw/RjT7dh8xIS0ZWMs/ljmVYU+DwC0f4dlv7jHSv",
-	"j++IWa06vJWb0C5mdzwN4g+4HCXfNpAAciXUVklZJoTlimE9V9wlnO7TfJpnzSj7SynyfWfTwVoQ2jUd",
-	"3K0l1DBA+Zf5wkT3mnmVi5ul7wQ6V3o3qOlL1xdhfMHOu0mv8UngUhtWLhXP2HLq+135BW9tKoGCXIJL",
-	"0t5Fc4Ju2QajOnLlIDen1OBMhn+3Tfvn54CdLG/n/mowZUwt6oeowXr+XCJvIGO1NrxChK/NuH0y2nRK",
-	"nGwJCiNIU+/PYDq8tY3FLwWcapp5Hglf0FKE7qZerJKuq2osUGA7B39UHZRsgdn1uSdxoKdryUeHsjxq",
-	"WbBct0r1WcmyLlEVIy7pl2SSofqkWQ7ot6Pz0Tcbmy4dnnjtpH49GDtv+8fzbSGIlmTNaMZKwkXG3l1i",
-	"8ik2SAeVD7rIg21Jcg5QZ1bdhsuNkpst6D723qhPrgbmYTfE6FO1CqYniw6As+6d7Gjz2+2W2W4sXytb",
-	"fWJt9JCDBq3AuaFaQuh3X91bhdSI0qfTOnxG10BRJcVYifIaaweicpJPXQ7Vdl+1IRprpQGO8apld5+A",
-	"rnK8RsXNYXCwv2ygt/gmos4mHsIn5HqYXEczbz3g2IqZw0UGC8SfYuTGYtA7AMnOdPfh8yY1C+cMYMmA",
-	"uW8oFv/lkem1PWU9Y2sTN65NS4e9p3TJNARm5YpkdI/6qyufH53TM60WEhKpDicJtU8Z9fc7LAb9gRlL",
-	"jX530PdzqsI0Oajbklw9JU8xuEuVF23GmqbDuk48Gc08XGSUHjmHLv1AHBkUFxXWf+0fcdMMZ22FMfe1",
-	"RFCCGa91q2FM2EAmUpnZExThdwTt7DT4cUHX7XaTS5pFpX+aK27sFR1bNDRG940Fp41QgM9DeuyDAJda",
-	"RXLSREpWQHJJl+/Vrr1DDV/xnFk1vKMhbHVhjTP/Ic+0sZ9ztusY8kazDS2plmXccFaxnwV+zp2xxAuX",
-	"iv8clyeDNgVIOHe26+vxlO2Wdq89AmhI2MXVjSl1COca4xa3Y1SfCE9T03AIZbrTMjpxoJS7MWIGZxrV",
-	"Dq8jU8A7fGDkPnoEe9X1eGOfo/fuScNlhz2WsVNOKfOOY22dSVMoPcIKZCt9WggiSOqcIjRlHkxDF4zk",
-	"TGtWEkpg356QHba+SEgOMdsSfiVSEEoUz1hC1uDuVgk5JzvKdWSM3HrvJiltsryd9GpX6bnDUJa59zqi",
-	"2HFcUk03aXYEr/s5g5y9xXk2WRrjJrMGNq3ZNgXRfTUx+3hCLyK78AOcfY8UIFddZBT1cNmhwa7Dlz/2",
-	"FqDaViKsGTJzlCV33ZF4n/NbBjEeCOhiqwJXNcKF0hTdk0f0eICm8cuYRhcDHxrRAyS+nYdSXY6RDSuX",
-	"9YLKqs11ZMQmNmPC4Qc0N+dK8zwngrEMikMJvWMlvWGX5PGDB6DzUYV2syxJIVuB0ccRPO9CJ/XDcgqj",
-	"OhhUWQZ7k7jgh90WC15OdQVF1tiUBm/1ZgFd0TuWjUY5PwqUPwLdtCtaaGc5XMfsE3hGd3Ou93YLwoJi",
-	"myhWMuKfRQR9rkc01w72gws5+mbFjG72cq48GVWWZ7X+AW45vtC3xnmf8tWH8tWvUlfFOakHwxAETsr0",
-	"qGwpVrDvzUtN/v38kH1/22Y3rNtxgg5euFW5IpYhL0nOFBw0Aa1admtjvQN8JC0ZwU8SagF3D5zBI2BJ",
-	"J7wb152iM9fvASDUGJUF86NIhVc8R5mK3cmG29B5Eu1WwN3RzWLHn2vk1E8occPHGY/QIaHhXB6wzrOq",
-	"cRa2sAVdB4putcQGQoyKsB1sEyxdqJcqxW+ELXqoQ8asuOBqHYz0BlTHx2E0C2ettjk/lVuhlYXphrTi",
-	"wf6OvYpvX6rizoGUITEH9mASdoLbpZNQu6LizPSJI4yUeeCuKV1JZiCI4LGIVOK6eULud01pwpxFzFjk",
-	"OiFcGDMtmxsMaPaW/VM7DTUYsmo7hFQME95DAnUAOiuyK6W48b2k4YEEshK5IquSsQTIDnerrQ1u5rcF",
-	"EQviM2bxeVt2PFzRteIic0wTB6+HL8Tss1lt/HdLxt5ykU1wcPo12CEroPngHnZ6pcdR+i1jt5baw2Tu",
-	"B4N4Y9EvPlMW2ELOhA4xgAxGixGRLqTbD7RgB+WLQ2nSI75fxxUaGsPjVk9LRR8uZhxZ1KxlRvfT5+MR",
-	"BaMBIzraLziAP5xPQ9X09c/1NHLkg5hT8wMNmTgN1IdBaT3SZ3Ec/MNaFh3MH9ugsAb7FgWnFjJb7rXt",
-	"VGVrWEr5JVhyuHl2b3M31OBJt7omgcMgGm2xmDSTVkGHWVNFCqn0WLie4/isahE7cutjXXJ9fTpqPVyg",
-	"Mzom9/iGpOMysYYRvXp8f1MoEI9W2EZaORpkq8O6jLZDT3tuR0J01WEDfX9e51oYFu1vrWbSyhcfpSKY",
-	"68ECMw5iVI7WD1rIj4OZF4ZK6rjb+OiNtUCPdi6hWze8IUqFsxJUGQCFuWIiI1zbcl5F/vfs6dXr78/e",
-	"yFsmztu5fMErlhUyfElu1TCs9D9VYOEwU/vl8BL1nKgMA6gT94bRcEwb9DGADldMh8o43kCbFbrj4sZc",
-	"ClIgmC8Y8ntaZopkcidskb3ICE1LqQJ9g8H1M0Zz19vNm3WkVbizOlL8p9/G5Fq1nX1raxHuulUdP+uD",
-	"g8YjPR2q0vcGnnw3Z/3D/nTtTgzJ3i3MEJ00e0v30ymGHqhwOt5c5DkuaS9EETvrIEnWjGnoOXBIlNmr",
-	"5umKIQxhID+S3bHSghQedWc1nGJ2xNrnO2ngO5rfL1D8mISFnnh+A6q9D4b9qh5/nogZtCplMSniKY/e",
-	"XXfLwBTgi8FF2tb/zkEuVysmADsgY+6nreCNI1Et72rD8rwrN6ihjZ1pHm7KEsr5ebuWVUtCrqNyh9Kc",
-	"0dJboIe3Zc5Ts5yMrBnN9ZpsSrlC7Yvm4LS1HyBrXoA7vIT0s7Za9ahv7BlLUgeixJatZhkqOgMo4Hvv",
-	"ctPj3i27NndXSs0sFDCjJRUpA4UlaqenFc3gibrH6peHY41BH620J7YKU/gEo95iYTiMx8eM4Uh/Chn3",
-	"how3UvekRl7vj0wiDKgJnw80dYjLLW8ldTY9748G9COrKAA3upGD1KnBjwZzy/HfO2O14/qcTwRsq6s+",
-	"dk4dawmqOi7gPKlm4ASIQkZkLKc5MtA/EbsjR4HyFfTdUuGle9pGwccMssPQ5KzKtcUH9M66G5sZgUO5",
-	"BIDavOs72smX0LMpaNVO5s+j+GhuI0huWEdWh7xjZcmzbODvg9bFS/fcUJo1/G0Zl3BWspQJvZy8B/b9",
-	"qR3bJnd6+8DOjE2mrlOjRdv+A+Tzs2vMYnlq8HRtb266IPeuc5ne9sDep1QIiZlhW3FYmBNyyn5wALSj",
-	"M3JGuPk8aUNgF48CV1u48uAbC1qT2MZmyifZJJiRg+2ojWFHSzA1RsOyGW7KV0vwF4TrUgBBUO4wixQy",
-	"rWBsufVdIROyg9agiG1A8yrFdECjju4nj20nr0c1le/wFAT61nW2W+9D+jjY40AGTtPr4J1PKXUNvqFK",
-	"ab3FaAo0FFlijoMy8vrXaBftcPlohu6v/dBiQkVQZkPDRX3YFHQlyypsHc4HHakS1mTTwNFpwwrCXP14",
-	"obW+YTRdO69DAE5qKmpKKE8qXpczvBDqashFBhFxrDjDinIkNi0wEgLNDrtSGh9NSPuZHPKpn6k2IIVd",
-	"YHhDagO2WY9TNTvaUy13ND4RsXKoxlgqE3r8RuNUzU2OuTXaf21roiTQpNMmufjHMMHjmtGSSNGuajp+",
-	"eWpbFLQ8HovWsmKdp+2XmxxVa1dbUaKX77+XZRG+e6tkIICpo8QfsXOCUCqQ4W4uf9/tVGmy4nfYwDMQ",
-	"DHV2cH/W7VboMW0s/QszFJfeyVF5FD/Jg/TKiDBYrXLRmql22N6NCiPbpTY80Esg628cRX1eXNOcihhg",
-	"W64BTxKKMigvWIaHSgoG1fSQyC1LxS5H491WReXDwMPeVq+BFEStdAQ+3Sip/aZkInsVK7XHc7urmYh6",
-	"etaLFZguCfBxC0eg4qHesO8b+UNJswBzH5dHyN5tWDqxp/GNmdCkN3uAkyDpzFaJBNCTpO8ajX2PATKz",
-	"0xPoFHv3tZuuriJji4In9kKzDjj8pnX12+3yG+HpGuaCLJQMAS0AZ293LRgb8dUfGYv86ju9jD3IP7J3",
-	"up6hr+Xyxh2DOPlij03ExO7lWvMLcOT14yZ2F4PbbqRk8MhQYuRMgqWxaHxcmhNCvWOiQHuE2sbres1K",
-	"Rdb0jp2TK81otifG6PQNOyz24a2QO2HBM3aY2esOk5ZyuWI7EF2bUt5ZoKacO6gnBZ8NnrOauA+Gx402",
-	"VlDNXGMELSW0ZzFTZyLDlbnKlBaks311zsSeUcrAmt+sZ8VtR1fmXJ8bf3cGPV6v2cYaCAB6wG4b7qSR",
-	"GIzzZbz63Ue62d2osDBat3DokP1TBW7XzsLw2P7yarrvvSODhGqmPOCVHyYhgu0YmBal0pdkJbelOTmu",
-	"NCFKpv1TsW8npKzVs4xdArhdQgehvw3dYjUout7IxpTUq6oLaceMyrHOpqMwIwcVjHjPt8wbPsw1o5Be",
-	"JmkaqiMOkaWGglUZzyEy/cTKzCZ1uOFKEPXJYsfzfHlt3udiaSSVdv8opAYMU+s3FXKZc8GW2w3+grdg",
-	"6K74CVNSXgVD30aLCBhdgImOJSnW0t7QGzZUl/Kwp0ZqjFq1VcxOerDhYhivoYPssqN1iq1DRVnctC4v",
-	"ayEAb5wkdc2AyDtWApoGipLi8EqNR5FqK9wdmoGQepnSstybX389Co1qFGzUCMOu9vAyejbacuNI91Uf",
-	"vpM1FeDLIaaoVwNH1681ytcU4cJqUwk2LGj0yvZN7gMeqkPBOGeJ+IFeMLIs1aoEPYLMEO81SK6gUw+E",
-	"mtE/jQAzhyqkgSbkAdGSPDwkT+m+fISPbSYalC1NvEkCn1Y0iJ9XuTkBRq+DIODsdB2oHgRa+8HlFIIx",
-	"4crQMpUFS9y3NyUDYb6haRdCbw2KMBZubia6usggruiQvhC1Tbcl13sEFYH1q6rOipuFp1Lecu8yerIQ",
-	"XLA9LTOXnVStmm74P5i5NowGIVYyvGlSIAKqUcfINdM7ZjtqXZdyp4y0t0AQipV3rEQP9Q/S/ur/+ma/",
-	"YQg8Qczw6L2+YYKV1O8u1wgrASFRYihkdE+uyB3NeQbPQX9H84/6nHxXltJ2WbI4vyST6bYwcoL85fX3",
-	"T8nXj7/4r7/iTWaoUXXnPCdv11SbcUA+YYUvMbcIh8bkhGekoBlzSIxpzg3b/OUpPHn2LPvrE3DF4nxc",
-	"3z2hdqyEOLUdqVQamuPjsiB2D7YyENS8ji+WbLVVLCN/efzg67+ek5cbQxSIkdjA97szqm7dPB2qjYen",
-	"zbfX8H2j9RAhCbfLw0/Txrq+e0NvKoIo/4HPlLMBcJBLXJ6rxnu2OvtRCnb2gup03V7u5w8eW/AsN7Nd",
-	"1bjznPzw3RtyQTf84u7hhW2ncaF0yWgBXyH2Z7myLHMGI7M72EaYqmZ5rqrbxO7WX8xxKgXNLzY51UYs",
-	"Xqy13mT24+c38q/nvwjvFHuy+JELRv5fWtZTk58sHrp0LLrhiyeLz88fnH+O/YDWcL4ufLO/G0RRkm57",
-	"nmWLJ4sfmH5qG9iVTG2ksIHLRw8eODwOa3XRzSbnKbx58ZtNHcDbLKaBoMJzGoDcMH9sN6+AJ1eunif0",
-	"bT/ZC9cb9309aoaZGBqF9mplRzlDHoadYDRdwz8D36kE0jYAQNJPRtCN8gIgo3vLOBbWlGXnMCYS+IK9",
-	"20gEwgjS+Tv4syP1hpa0YBoShH+2gu9fW1buK7ln78mkRmNPkkWq7mrOJ/ztXa7ehYybX0ftrEw102fI",
-	"gs0d9hf3NRcYP2yPFNzfFc/ZHBta8QpVrmOUluSWsU0C9yQKF5Yrhnk9sHESJYhtq1vbLvM+WFBSBXbL",
-	"6EFmr56bp/CyY0r/TaIKUyNdsc0139BSXxjynGVU0ybV2v2icxamZcO+f/zVF//15aCmDB8LXLONx3S5",
-	"Ze9PfLafA4x9x/4Dxv0cDGD2xO+8dEf6L0+vfiKyJP/7/Op//wp7Dp5bucIDbka3klfbfKyC3jLzxq4O",
-	"FXVOfrSyv5LQ5xAgwj6+QMaKewzJs372MQpDVonWLgbqp/yIquyAufWw6fbsDNMFramPm42QeSqQWtjQ",
-	"BJRFCmMlh7w0Pxv9zrP3KNhzhm6+Jh99C//+FBPvWndGaO3VIxfPVqDrLN4ng4+iUvgsi3/2BUaPIp++",
-	"YuA7H3z6WwYtK0deWOP47AcpWIjFnvkgj7aXx57kUtywEnju8YOve6Zgtff/HM/yviQsMKUrWbBrme0x",
-	"98FpjVwTxUXKgBEpKsizXK/QB5aiRgQOjvejWS6DvbMYkU1OfrXVf0o2nib2h9jG4nbfv4juU+KNXqbo",
-	"Hcv+JCfmbcm1PzIQaTLXQUPoryBFLiD0L8p6iWKfYVZVBI49OoAldFJhaub3LZaidvAFmFbe0AeUaiwA",
-	"YI1W4c6laGMU6OKYYYuwoyW53vvA/9p7Mq2o48o6N0AVwJsdoXymSkCz0xkr5EXNsxVWE79lhbziN+KZ",
-	"uB8VcasmYjS4F4/QEvu3z4EtTd5y61dcPPn514C2hduh6WrVedyMpQf7AU8deWiiIgDVaMOh5eDhggWd",
-	"z0SzpqGNThN7bg31wMmWYK84fiNAwxXWIyjAv5jenpPvio3ek62wwPTOp0rKrVD+U9YMX5U2kNQl/b4v",
-	"XbHZicQXDtDltighlW4mRxRkMQH10Des0pIxQc4sWTEqk1j3V4JJ0EkNT9BIKIAqs8SDnyPNhx9sK7lP",
-	"5sNHZT6Ybf3wzAfDmBAotRc+ExktL32EALK+AfjUCBeOjVSlsIgy89scf0ren9/mMGT8Q2yOOtx1WE4D",
-	"w53c8viwDturra7OmmgctcQOriAYWcg7+xP6uwDUfGXMFCmcTzxgp+B1dPE7/P/9BSSKnynb+6brugYk",
-	"yStsq3IPypMdrV1oGas6Ma3mCkoAlT6zHOg6OZzBEFWz6M1WEy60JJQgQKyxe3KWYMaA0QnOoD24YArj",
-	"rhNk4Q9mItYA6dzCSKXB0/eT4vCxKQ5uaz8cefa9LG8YiDTFjmD85Fht4U/L9PNrDI6Uf4jWUF0OndL/",
-	"9CrDh3fMrqjRBuwFRe1xO3RcdqoA6uJ3+P/7QTUgLsOh1k7RUzQeCMXweOirDgwj8M0hSJaT3gBAGMjb",
-	"7uBKoO0c+/xS2I+5hpvK4VEnFTYJdK+2ncY9FIbzycoVgbYlzjVqbibMfTFW3FESGrZsQ/W62jFXiNgU",
-	"EEkkXTEFMKT0rPg73MZpalTivbaHSO+YYM6IMio4t/klXvV2aWSA7g1ZZso/fY5AR82L53v+bvSd8xFd",
-	"JCNc2P5gjMOeD9XWvjjIj7zErtWZc3wayQiltwUT+jxQeBtRR4IT/qPTKwyDBcTOW3eyd5AL6sMg5nL0",
-	"XXuNcLDRkDnsVu1Enc2NLCkX5i5CjCa6o3s0lHTNtBLsnfbe0PANhQX/vRbq3yTmTp6MyjhAh3i/Nn+c",
-	"g4rfgQfZ1avUW+9IQdZc2TR1ubK+ZqRMYm58+7TNUDc/Ytno6TRuG4Ts3rCL3/GH9xeFvGOTpXX4ZvEd",
-	"9o+6Wu7rIngh79hzN+OP7TIIc7p7hDN1YWd0uuNp6BuWgjxdW5kk5M6cH5Epb5BnPvFLS3lb4TEQuZrj",
-	"OL8AH12ntCNWFOKhrs46V4TqDlHIr0sLHdQlCp/bR05IbTdESBy6YjKVeHNEZFZQqYZMm0rhOZ1nORfs",
-	"DDu9dNNTsH9uPsAUDTuxnqTKs+0msRUWtozFl4lCJTt3iAfWGq3sxHlSuiVN158pIncWEw4aqVk7xKXp",
-	"q43UWFMFW5JYJASMqvqCvSNcpt0+oaN2NvnkOZrIsX+I3yjqsJzec4TT+OAS3XSNBtVZRJGBB5BI0XEj",
-	"SSxx7BSfkp5UMYfvB+jYzg+bS6iBh0W7CiR3r9urzteGEqpuKzXdZahVHhe9Znvy27bY/DEKum1kiPmK",
-	"qgm12rWRdUTWU4aFa8MEFTpI6+c3a+xCWouoHZ3M41VFKM7NjUYIPdvLKrJX11/wZnO7uj95cCO0j1Un",
-	"is7Mt1f2mVNq31SXYS+EOTEF/HXWkCy6uPHDDaVCZBX6g/rg7OJqahe/37J9r7O9icV5ws1rDtSVBG5h",
-	"PW3BJIBuzBJl78cU7d7AWmZvC2YSko9UXc/k+vTbHXZSIF7r3M5v3wa9k3dsX/LT8QwM0CWeubVzWyjc",
-	"92vtjTqn1qy+YEKXHE4nF9n74UP6ndCntbRxgI5DaWa7nyuqBB9z8ABruVUMOn0D7gFi0635xibUm/O1",
-	"5krLMnjrhQ4Cort0nwRX7+wAiluA+I3ugbjWxAeXrCswBP50qlPpjcrDXbHl+6TYKuhHoS1QhXbud6O7",
-	"X2K6pHa7aEjK8lXdCkeFH7OI0MFoDtbjB19XdRZ+z7gG7xZX5yTac4kABAdGsWPpT1kS8wa3OLOQpeGX",
-	"kAcPuQlSyRobrdYUKmoSY9vYchpIlKt/rp4tV2HgxIXKIqJhgGwV7JHRxnD+vKN9icajd9j15zDQ9kcH",
-	"2IZl8On9BjCH8W6DSkicxHuAB85cClmmiCwJ7iugueDlRDCiZQEcCptJbkVkMEHVX8UxmBuVr/tY1I09",
-	"LfIa7Ib9FTap515pjWBvucNbrX6Vxd9a7a/DtTXymvpY4EFQI7HMAWaBwAESTHlmNsRgfqslyEAZoMZa",
-	"Reu/cgy2shB+Qfb6novsmRjFXv/q1Sma0A0DSQ0Rtxdouf8DMzg6yBCH9sj1lGK2t07rWcmtyBJy7SFb",
-	"EwfYE8hAOjbpFHrU1B0BtXYYCaYj+PhU4oNTRrX1DTISUnAF0BGGpYTULfYBhuyzDQAe85S2AQ7Qcfbs",
-	"eZnL8+khlwDRy10vDkxpzTeGTpY0iVeBr/fux3ohLjXmA3rVMpZyvAkatOWFk/3h4tpnRa/w/xME1O3a",
-	"v+f5aePqdpxXJbvjbNd7wDW9ZYJwMV/JGfDbWiqG2gRn1sHubgEj/gk3vFWBuuJhFSzIURcbu45OzrIL",
-	"rcfQ/2135g2CSpo/zycC6C0kvbT3wJbXo2BIrM55vXdaYCRyjtutigIDSQ5X+OAoMuPHA/r3RC0HPzCX",
-	"nvPfVy9/JLgsw9J1MrcVmDpgc6f3/yf30IGUDDh5t6Wq+o1sqvZuT4gUuZflisjcaFrQY8E2xwroQ/hq",
-	"OFs7DpP6pNkTdbTtwM5+g+uXK7/qpPJ+N+gErk6UOLNwQEXlVc0XZyOIdcz7hFCcJAXQa16wDga5+N3+",
-	"9N5MQJtdOczFC/jJqh75vXrt2C3twlWDmTmt6VOO3L+1vvjCX+C1D1coa9Sm9lTaoSIUcrK9awA42Xej",
-	"CGdpfgMgtOhZrRoA11Brr51jNanqJbCF6mW9OwwtmfXfkJcroncSvgsnEPqV5VDDZ7uXYWaS6xSjEItX",
-	"1rrNJOiD0bZ3BVqnzsNmU6LgtIYcsFLpF7ajxKeagWG3qmeQKBvWUNZmHzV7jqLUct0LBnoX4Jj34ZVs",
-	"w6wDU49a7Wv7TkxXSnMAGh8fdAKPapqC30/8MsIEPJRMPKvVWgu5M2ct4+o2aRY12M/OAyOZyjJDhGt1",
-	"Tr6j6RpiYV3Y2wlRkigbdwGYyWC8JeTtdB3zh2u333K9zkq6873zPwoB0TgcjwMBNTAqr2l6e4n9sQBe",
-	"BIVtDVjkPuLKPgenkTzla4gmVKM1S5YnRxLh0tlxe+V0hApt/lI4VgiHiOYIntZIkYfu6TtDdJqmbKNZ",
-	"1hE2fFXR4VPscOZLrsljUbLfb0fgunv0eKi9VTXeHx17ewVs2+nd8Ex92ugbzmJa+M3O8STxt9cMtqpW",
-	"eGc9ZPXMe5yAVairrUXx5fWnLkeLUSKu1ozp0+YPukE6E3kVySDZEguc01Kq2UBelBkZHNKGGi53orR9",
-	"/4zArfdoPQY60uak+bu+i+i45MWkzCcbE0o+gAIVXEbnxr4Urir9M0UydsdyucFq3Hu/0Wv7csHueMZs",
-	"i+vOvC/3zH1sUUc4uB5TDsYZg12cO0LjNqNqzHdG+A+7XIR0pYHNaxYP1ZqV5tH/+/nB2de//v74/Rn+",
-	"8Kj64efzX/HHh8nX9V8efvX+PxbHNskYmZdhGWHYjehkyn25ERGJD6AgjCS7ZmsuMkIJttxqehLnkmmV",
-	"OTNdGQ46B7/Jso/L7jm5zjhjqldcv33IOIEGbHbaNQnyRSDjwTY++htLKXp8D8b17c6GE10C4Ay+Pty1",
-	"LrMzm6bRPg41Bjbm5zweh+cIkWUL/zdUYfMpEB2ips/tjMFLsAzJrMYaxHdc8eucBT0MjfNZYour36t0",
-	"iDifw068Nm9+8jn8AT6HcA5zIyF6nlTmA5v+49r2fyeRK2+Xx3ZXt/L15T+IlotAw015uzyy4Xo1wqqU",
-	"RWiMGS+DHdXpei6ivIVWgWG64EDzkAbHCVMndGfZPan2vz6dBg0+7OvsB37HavfZmqMnAm4fjFYXjKpt",
-	"ybJaYt45eeaTADEr8M68Cz7I37ZZV+MNB6ZxppjWXNz0ejNe2Yev3LOntH7bY3UjFsLfZ2qKAa3xzfaD",
-	"LZ0g3H9Ccl7wqoCvYKreovMzVeHRoy3QcSME6PfJ1zsvm/wh6AhjefUeXK6tGU1yvhbW7QrV9tALbubK",
-	"B+wjDwr5GrrZGj2d0FwKRgq67xVYsXDNjhKf4Jo/Orhmt7UfXq8HD1HV7vdQ5dHgJFv9H5zXHIFJEf6p",
-	"ZLZXNExw6Go+yqX66z3IyO5UW0syTyEbKK48fi20EBec5SXQ7X793h1xZ5sWSX5ZPPhlYQu2uCZbgRmf",
-	"rCsDAqttSCo3e18WgC3V5cr+tJQrV/WKReI3/I4Jo/Y5ZkoafGOJ5lOxQKAX8s5TuEfwdgSp/6yi9HRq",
-	"yx/YOiT6QN6bsvLBtRGpxHhMKxGiJaEC0kkIIESP6izS1GuqLBn8IUbRwVj/JzXnY1Nzrszhm5pDcXJN",
-	"xwI7bS0KoWPjpMqdsheSzQLggvAutQeuqJbCM5fHd+OOR7e3dwjDet5L/5y8bGSejQG+aAJORkBdBPPX",
-	"Wte/k2kWdA3egCIJqcCHax/Ta6lYlVIqV+CgQowdVCHOybe45bDXDZ2jmv81S2XBHJp2iUYmZJI7eG0H",
-	"llLPSHewH/sqYb1LWflzisMTqCpAyD9GUakkX2QOG4odI43qSUiVWvznEtJOjUEauSZbXkL71iYKMyeG",
-	"tRLXFuPid58J15uJ9do+f0pHsR+jg0PcnI0oK+XO+9XnKeqUZCfLW5WQNctt7xCs0OYCAXrTfZozezce",
-	"nwfXcbe5zTjuegtsOBJzAEbkCh86HkUkVXc1EBH87V2u3oVQPj4icI7K0qcNq4uSnGOdYs4F8wf5mHSj",
-	"qObq0xurf2gplNVKQsllqoWIqG3iXeozzgDruxnbOVZiALYKMwoe1gucVTi32C3fl+WA+HCwLBWqsNLm",
-	"E1TduoJmc8tFl+a/Zht1Py3V8cKNT7nH+WGTrIGE+2QB8TgWyBh4uaq3a6pHnB81os0PkgUqsrfMHD00",
-	"XwwZaKrPF08Wi8Pi22RRw4vt+GywG1e7OsDOzK0hcaS6j2qBqL0AJpnYeh2TNLkt6ATYeqpu50PFL9mG",
-	"0JLrdcE0T82uOczhqshN246je6bbQAkBHaeUSrMyDjHrNTx7z1fdQbbwWzTrDPvu1hIWTct0ze8wyB/M",
-	"FbZ/D0/HHuADMLmP6JLFXa6uVaIluWVsk5gfNiUX2ujDWhLEOgEFHdIonJRFLomBjO5ikkBjO7q/xH5y",
-	"aNnSa2VznEJ7CHp0gKgZ1awJG/jwIOfc8P2NPLvP5G5Lhi7DzdalXO9tTvWl52Hs9aulTGpMDvHngpXG",
-	"XkI4qZO0i0rz7bWH1qKaQARlD+g8ZENLbSQb5JRmdB/kDB+WPlVQCcAC17w4pX/J6ETj/EtIRKrMq6ep",
-	"j5xS0vPJmxMuKvpDvDkoD+xO9kqFewg5wTjjPTXm3KGrxh6RuVw135hTTX2rC+eXWfMicXIRT70syXUJ",
-	"SUTmt2ua3gYdNwGhdEHvKM/pNc+53vdeYN/UH7wPhfNqw9pa/8NojVOZl9VsGF3gbcZkTu+2wSK7Ov3m",
-	"qwAa2qmL32GBUZUGSMc/WZnBnOEsIHV/8QL5BoImZ1z8ti33gGdTQ8/RzWnN5eFTdmNPHbwqLXbHcPiq",
-	"DpxAHSCl9az2k4iJDFFBq0aqqGcH7v1pDP0JEmEITr2URYwJYRPxv2+k4PdaFB1VC4+6qxbervcd5Wt6",
-	"q+oo0JW/RG6NWW1YbGl4C2xm+7W/G6Uy9D0tD3n/OVUabTA0vMhuDXiMcAnIDRONapN+Gr2RSeUyxP4h",
-	"URZYC+UHV50sbNXDUWUKMwbi8H7uuX9Pr7LBHD6c2JpDOaoF0ShRumQ6XYNXyt4ciHTmizm4IpaPE/Q6",
-	"QlqQ4eJJapxTDi7SnNGS2rr7D/HWacMVGuo99ZP+VCIXI7av94cy7EdaYCveTSlXTMFdDpmikgBPoNHS",
-	"aivx8FGnOH7OUyYU3Mk01+vaZ2ne/iog15Zco3g7LMMTYWCmjO7daTRv61Fy9i2+QbDHzXgJe20k84cu",
-	"UkFj8onQ/mzPKbfQXU7yvu12W11JL7/fRsezaUOo2MGzCAtZyym6ZdjvsSr9jRRy4OmbGQbhhflm1c/v",
-	"k8SJKMoVIb2p6twCXARWUkRhbrtm03z7jz6GwBNZf3ua+iJnq+7Mc5/IX3c36DV3zffq+cQ4EVcZYER+",
-	"vSmqtnCxXPkHbfyaK930Um83uaSZ6o4T/xMe8CGM0Ti8+ObJ8dutMzEKvr2Wi8oza9eiWuZoZHYBAsG2",
-	"rwLdzyNqaebDTdLooGazlFEMEcoXIk0A7K4tAnwmE0z2uN7D/8/Jj7KmOvahvzc3GKVorRPEfGIU20d0",
-	"Bbk+udkr9ny6lr7A4t797BE9J7KZAJOQI/Cev5EyA9b12TV4wAQGm0oqFE3NRCA+pC3YK9dtvFc4Kxht",
-	"Ul7qBWWZLZioJcDMx+sua6ZDHH78vHKKLhiV3PPs4aQfSmq881KZbwsBFra7Bm0r1ID0gwX1gs5d4ROn",
-	"VOlxhL5GF2zOpr/QTAiwHcwtU7INagNruSMrWoLpgNV/tGQWAwIh3XtBCjydPvlc5/W50pSNgKDFbfje",
-	"vBQAof18DOK6HfkPt3gjjsc9uBFhnA/Hj+igENZdh/qcfJPntYOs10y400yF0W5tst01TW+NgBQOrVZ5",
-	"T3ynTMQnTl5r2g2IYf46V4oXNnvFb5IzrPqge5VYbdsF8oqqorzgYqtRU7G5n0ZA2g73FQkvXOHnQHbg",
-	"U/fYR5SbjtSkivCnvvrVdSb3qAaQEbVZGw0PDKgdhQoHpCB4k/qi11f8RrzcBiCSA2Ff8yyDesPpK2wo",
-	"D0nP4VCqu3alfzj3LhCUpdsSUi5+/rVdPMIVUbgiLiq21PLW1fkrTTU7AyFkFCZ7TynM4kpp6VqIB7VX",
-	"Q6xn4n7SvVlBeT4Q9fu8cuN+dwbPB7zGG6rUTpZZfATxlXtjyOPE7Jh+iCOuxMj9n3oIGzzTl8DcfPj3",
-	"hT9vP/9qFBvFyjunwW3LfPFkcUE3/OLu4eL9r+///wAAAP//",
+	"7L1rc9w2sjf+VVDzP1XZrUNJtuPkJNarrHNZn7VjH8sbn38leaYgEqNBRAKzBEbjeVL+7k+hGwAvA5Ig",
+	"h6N4HedNJIskgEaj0ddf/75IZbGRggmtFk9+X2xoSQumWQm/PV1TccOeZebnjKm05BvNpVg8WbxcEb1m",
+	"JIUHElLQjJHrPf5bzpnQ5+SKCU3oDeUiqT1LuCJUqB0rWUaoIlyTHVXwwIqXShPNC3a+SBbcDLNmNGPl",
+	"IlkIWrDFEzuhs2fZIlmU7F9bXrJs8USXW5YsVLpmBTVTXcmyoHrxZLHdcvOk3m/My0qXXNws3r9P7Hde",
+	"0IwdLu3tmgk3LbOuxC0sY3c8ZZ8pkuYyvR2aI3w8OKuManZmlrlIFgV995yJG71ePHn8oHumhpb9M1VM",
+	"6I6ZPiFruSO7UoobotdUmy3ISrlRRG710DJg5OOX8S3M6HAJb/xs6yQnUnTOy35p3H7/UMrtxjwKn9xQ",
+	"va4+eAN/6+OnDdWalebN//MzPfu/D86+Xv76+8Pk0YP3/9E92v9sWbn3Q/4LfjvhmHhIA8vjx56VZ6sX",
+	"VKfr8N7dsVJxKYhEeVCyVJYZkYLs1jxd1899dZzUNl2bo//L4vNfFpfkl8WDXxZkJUtCiWA7IkX3+X+2",
+	"OsPJRJLul8XPD86+NoT76v0vizDl3jJ227VPO/O3vrEK+o4X22Lx5MsHyaLgAn956MfhQrMbVi7em5HM",
+	"Z5jSf5MZZyBfn/Prkpb773kORyOVQtuDXmxzzTe01Bdmg84yqmG42iJLuWGlth9a2S/43bzmgsJCWutN",
+	"DD8c7OSLA/F9SdyaiZaEFxtZgqgYYJdkoelt4Jj/99XLHwktS7o3nPLL4paLjNyy/S8LxzlM6JIzZUYz",
+	"nyBcXBKa52RnZBy9NuLtvCloHj0w/4V2tNqun5Eyv/qn5PVvLNXVdlS7+j5ZuPugtg90s8l5Ss0yLn5T",
+	"Zi31TaBZxs2faP6qth0rmiuWtHYojuwRJG6tj2exq3stlWblKXmttjkPHzz+6ov/+vJBgENunCxuEuMf",
+	"bO94AZ4AibDJ6Z6ViuzWUjGykQrITTLJFBFSE83y3NBslLRMTrYZQJoERS4uM2pv4F/URgqFFH5Vyuuc",
+	"FT2suMEn/vOQJf+jZKvFk8X/d1HpdRf4V3XhvgtzaKsSqBeAlpAQKjKy43ptxfiKszw7N5S7YkpxHDP6",
+	"lPRNyX0vMCVzvSj88zlQ2r5jPvnNHeU5veY513DHMmHE7s8Liv8Ou5DzgmtmtkJujQpj7pLlWub1A1Ox",
+	"xN+Y4lmHggJbCdoUo4KoNS2ZYVVKNEvXgv9ra8QV2ZQ01UaRMcTjgtzQgqkEBZhes5IR8x4TcnuzJiUz",
+	"6teKXEu9BgZuHLEbuH3qupbc4qL8ffOwdt1Up0xsi2tz25gP4myO+kyLvf03E5zhIXMni79JWmaHQoNl",
+	"XMO+PPndvXMtpaGneSmnWWZNDq5ZoYa4BgZ5Di+Z1wv67hm+9kX9RoD7xvxdsHd6WSdI/yHB516zFdAR",
+	"JVD01F7B88OzapHW06ciRjV2J50tCQ6oDQy7VJreBDj6mcjYOydq4Zma0DXWmbtoLYc8sPdsgE+8dpMs",
+	"btne6kPuCvgqJPyF5ezmPR54cJNTIVjWYTGUPM9xCVwRJBiaNkpTkSlz/MyazMb7cwnWkRn/krBio/dP",
+	"iLCqZsN66ZvNIEm5VkjSKSQcy2rAArH8ZthtozoN+d1a5o4HgKiKUYVW2NhlwPrjV3EFJI2Yvxe2w3zW",
+	"OlyGNy3r1T/jp5o0DoylVMWCEQfR7sLBQaSZM3vdDaXoiuk9jM02y2uaGvuikHdsCQbhjnJtlgBzM49d",
+	"szUXZg6ZFGZuqAovksVW3Aq5E8HLjOoeHoXdNSu9xDMCst78AamBF9YaHDVZdUBGsQBclA3zKPLFVSmL",
+	"5c4aZAFnh+FUag6ZUQ75JEEl71jJ3m2kQuHieXRYCAwxqPlyaZWIPo5/6Z7zZ36JCumgcVWylAm99ORt",
+	"UugbXe3tFMrYrzs5Mf71ae/tuMjkbvybbeXEUxL4P3Fnzx/nBvGaq21yReiUP6U5Exktn3Nxe3jM05JR",
+	"zbIlnrsJHjJnkgxyQOD+DN6zpVF26YDP0DxEcqqals4ov17LFPVStkaRDnLmATLaf+07PObNZ2Kzhc+g",
+	"aylbXu+jdIp+JTRyB6zH62h+ha+7jyV1BRDI0EW1p1Kscp7qAPW2ZWntsSECLsDY0pTncZIP7L+4R5Wm",
+	"ejtJDmiu8zjdEP9heDYtiuMAfoqJp1gXrb/1JGpSGtntCOMsktUKJrJ4RcrM+AUTWfuqCtlDbMR3f2Qs",
+	"e81oxgVTqvnxR48PP+7U7UMeGGKAO1ZmlrP75vOTfazrQMEfE7NJ9cm4VTuqdu05ypZxvj2ac6paKu+Q",
+	"gK4R8YHn/cU3uZLEnH9WYwhPWi6UtiKyIa3brrfqe8/wDZYREDLNWSSLd2c38uxgardG4Qzoj85gXK0+",
+	"U2Qny0xVvvxyK4gsyaZkSm3LtlX1VW1K/0B1NvZmK7jwC6s+AkIs9JFRnG2+Yrg7wNR2nB8tz7R3AnxA",
+	"hzT67t2GpZplDfvzhhYsAQcRK4nRObztLSg6gcBq5NmB0tY6MHZOV87/5L+xCJphEZroldVCNb2Zg3vf",
+	"mM8MODqsfgCzs6yW+ANkZ+Lo6/az66w+54IFbK5U2/s54OJU9I6LG1CA5DbPSCYN0Z1xhlqLMa429lwp",
+	"nC64RYOm1nidRebbIjg9VkIQ1HlhzyO0RriYVdhJYmbmIuyw1mtGdiXXmglwheBEINQ2xQZ6FLhYeNYz",
+	"FRd6RtpmUdGkgFDomJi9XCfoHYruIxdfU/1aslErHwkVcndJHhzGM49SFu3qvHptedwzQN8JUQFVEbY+",
+	"wDff5LnlC5U4ISbLjJXmFx/S3YMn2wyYdbPPaObJ3VyjZTec/8Z3Hw86WnGUxJOgi3KgSR3Sh+RUs5Jk",
+	"dJ+Y+66QJSMFF1vNFKFVCMBKZ/RTAuPrknKhaj5XqsmaiuzQ+Z/RfeiGj7u7YcQoJdqH4RpPBh506oAT",
+	"kkCBBbCvWXZQKrq/1Y/j58NHUaAfoEnz12wDtAX7HoIrVaRFA0GN1mHu1Q1Nm0ftcbTTor3NgdFGfvkI",
+	"d6UheBdfgr4yTj31Oz0QJbW3+A82N+XQtNtI3e1BdkEyc8DOtptL8K6jGMQY7ZHKxRWMHlDFwi55o2a6",
+	"Y4gBgs+Uj3ZQTYqt0uZG3FClWHYJ0U651ea2xFeUNpKbXLOVOeOwQlqwgxyEaoL/3BAtgykRPZwQVm/f",
+	"1HzU/bziEomqMboYpzLhOuzZJv3+LnfgH9qDdpozQw/83bCBucdtrNwaJU0X0qksYpQ9QR0Dswczuid0",
+	"ZUS0TRlwogIVq5zfsnxPtDRbD8s5cH1Fi9qGoducj4shqjr71Ah1UrM4WewYvWVKh+kE2+d0sdq+wn0P",
+	"Vt1hSCywEzvGbuNv67eM3RoG3DfP95dDt/WQTY+z6GJ5FXYxjlMy2hIp5Pk31kxQCzcsiIwIA5M1IwXd",
+	"25S4hlCMMdOqaXweCo/RdO28mwHLh6IWnlJBjFUVPfgb/91BQrQ2D2ntqFOfYXjDynIfNIv0mpUEtCm5",
+	"UT6zAnUvvaZWSzVPqZY9p6VcrtjO6M1SL1MzAp7o2o9bkeaMlkE15ikLu6ntTPtZxzz03g61THPKC7y5",
+	"Dz3PTGleGNEz4FU8MBzO/D8dCNQ1v1nP+b0cVbO5Pjc1WDRCq0oWurRKfC9/l9ZnCk/3bVTbnVy7pG0U",
+	"yW8k0svugptIewjLG4s2jwRPx5qltxvJRdDxH2kjR+ZoFIyqbTnoPHphHxuV1bGmKnKyJb9Z65kjtCpd",
+	"S5nH0AAuwllHD+YkID2qqBkwE47tKBDkBik0TfVzdsfyRvobN4bZNQURJ4UuJXhJ19sM8uHuWFjK4dde",
+	"VDZbh/0wZCmGrL6Hjx+Pc3U4jfbQvKyvfxs8CJPTDug21/ujQ3outGw/F5r5t6yQV5quVoEUueIwHhc+",
+	"RdNjxR3xtMjIW0+818XWcBHBlTvPxKjYycSDTnMpIuVMSrdG1YgcOJU0XdvAeszTAq1083vw6k/x7MWI",
+	"JEP5TeFytgfHvol2na5ZvlmOmIh53i7oRFmCORVsknpQcLEMSqHo16e+Gn3YSrZZKmY4Q82rUCmmT/Jh",
+	"mbPIw1FuxY3qiWzY5EwprEdGRRshr7eRFzzLV8vU6EqR2QpM49XWn6NuHnJPn4LG3n4cHbvY0JQtc1jk",
+	"cp/NOif49I5ns3+5ocOHyhDANVHQ8hZKREOx5E4X2zL+0nOvBDj2uztW7uvZ/c5/H82wP9KCZVFZrfDd",
+	"wylUCv8JBt25gr7hE7KT5e1EYW9eVctQvOx7oyDNvq6+rN9ahLnuW22yTYMp/NbUFlKRo7oFnYR0t1ZT",
+	"wrcFc1uIVN4Rd/c0L7FKQ6grAIcH/+C8OtlWU1ncvjfEpNOVrMJQ04da6osT75263Svrh29Fs5za17fB",
+	"qBseefFPvbnlNuApfWULz27ZRhO51c2Iniyx/sfsPCZwRPPy32WejcnW770VzTNwRWvqch56n3fPvU8W",
+	"WzVo4P9TsYNDhdtZ59Ya18P/3Biu7MoM1MkzVyxkxo3L6oy0hhTTUWx4xbTP1ThRrqeZSh9Jjs7x9LT9",
+	"lOc5lOfZ3PNxgVU4DCMqXZj2gq6ZblZwYX97eCgJmFFGljYr4NCCjMub6yWYvfyqgRK3tBDFvhMa3d/t",
+	"Upesy79tD/TMNn5qT0n8BvxdbhXzhytiiP6E8Sr5KswziBVQ0Hf1f6xzekXTSLvYpWLMVmVXMo1MEFqf",
+	"WvPNpi/bABfYSp2AhDPzqrq0dftYUYRaPVZXb68/U0TuXHnZMH06M69s8sHa7OwlUUxkZqBrmt5i/TKt",
+	"xdrGCio76Ej++slOdbS6iqmQDa21ujIsr1VnKbEHrtrDZg2BPxy1dXSe5qMvHJQJn26bodvmO6fCX2mJ",
+	"PooR103qvN6j0gesaOnI/XncgZAQkCBfjrxVGpyMc+8lyT9RI52TIA/jfJCPJ62sZ0l3PGMiDeUmK7Xt",
+	"DANH6rs+ynH4hewgiDwmoQXCFgFXxI8QbrcGED50CblRKd0qlpHrPUAh0KKgmhFF94ooOTmvOHwT35S0",
+	"U72IrqaBeOXcoQYhdaSffZPTlBlOjy33dJku8eWhVHlrZUiiGskd8MD91AR0snd1QcHtQfAts+OYDIyX",
+	"+m/b7IZll+SBu+Gt5kAmlg+70oWhfGIlt2WzuroboaJxl4jMglT0rh2UCuIeVw2Asuv9lIWNyl5wZdCj",
+	"3W5rVnYAmWxyuke9CJL66DXLFZFlzbNBRUZKtolBRQjZuHZHEid4LH4WTqnpe3PBUnuyEy8bvSCqHdna",
+	"rnnWtUcP5GafFA77pQR7F3D7fIMKqxRVEuimqqau34ShuE68puhviHZO1YCSCIOEFgse1fuKrqaNZJQh",
+	"Pq6s5A4gD4XpiDtZ3hrKj3CmRTu82WrFUj1rlky0jWURH8ImVnRCijLWOZ8hSaHDLV7bU0+u2qhJBVzR",
+	"4xoALgxXZV3vO3AdEJcCrg7zAHnY1hzG+YGHWBdUlgAzcqPjrL1Ow7Wt4HF6zRRxHyrGCG7uyp3eoQcr",
+	"NWh0fPqkQe1eHp/MuWPT/cYGAdvobbALQaCYg0BR6GA0bjPH757lgueFi8wG19qWTZwGxESTGR599VUz",
+	"CPv4cZCukGTVeS086r8Uvgycq4IpZe/ZCEWYlVz2pdf1Dv84HPivmMwpg6wsZQlRrxIiWB3KYKknkXC3",
+	"DsFr1FAMQd132pWP3Z2PRdUAVmgwnCOf30Y7mWoX3LqQQcKc964nVndo/zXiXzER+SMCcpPtpLHQblu9",
+	"5INBs1db/cy6Q2WpmWj5sXsd/v6Nsc7Amh3ToEYSCMBV8wpudGllYTtVcnsdXyYYr9hC8Zil72Dqgzyq",
+	"1DGsTlyBDYyqhOFZM8aUu3tcfQuOCkjCY7cadsIRw1tM1cnurHD5vmTsrcdOalIBtsHq1bRkZFUyXy2p",
+	"zHF2KOutFNTWdTKcvHuCq+RQJE/LIVYRYvAHWrCjnd+4+eZTnzzggx5wQ6YpsdaUipQBLkogaWxvHVGp",
+	"xTpZrQ6xogdcvMc6T9ey6AgTyg0yzJFBWjsb/zU7ZBeNjQwOVC4dTcR7I1vk3d9B3dj09TFUlSG7Nmqa",
+	"MZjdtm1AcN9iC3es5R2VJNBRoGMhtkNF8YrkXGkFICJQ0lpMRH94HJL6RouJcvpa57DT8uVqxQQU0WTM",
+	"/bQVXIeACfpcITgBj0xTEcLSNbRjf2f5BuuRR0iyDyEgF1wM15M5r40R0XD01j1LzsZ2aiwmgi+SBXRG",
+	"MIz2a7Ae4BAf+ng3pjsuLU8Q3d6sNfQhWFeIuEaPUrdYNnvE8XJYM4eeUCj6shIY/3oNobU4fOLT+kkm",
+	"ZwuGchp63SqwJZZMOGq1+UGelXkAbPw3VqpgkHe6E3dUlG8Eomul1vXRtgF33wd8aldeCTWnksH8wxS0",
+	"exvKwRybWgUvfSC5WwVXyvrWAjUGVXwvZ/SOKSI3TFRwdhTj3ERIh+GD8D10h9bkjFJorhzTKlfI7V0z",
+	"C8jRo5MJ7O6NSeyrMuBmJMgHmAsXIdYOs7F6oLmazHwYK7FF0l2ZdRuW+bYSlottWhgEz8YZln8UueW2",
+	"DCuZ1aLWgF4HC9Jrxjued+mGRMjdedReIXU6N+an6kS2TkI3vPPB8iKTedS2KGi5H40/N5OooB5VxU0k",
+	"RJV/9GqsX3VorF3NKWaPr/7b9RsI0Rip1QPS5IAmu5CPKoxFAM2s0PF7qdwDKRtnwOd+l0dEBA4iwPyO",
+	"Z1uaeyi9RiOoQwwlwN6zGjo2qvhMEYZgeq2TMWOI8wAm8svwg86SDeTfeFwo75nN2Qp/0FKSFduFDYwA",
+	"jw9OuN/eHp2KNA7sKXDKBsGevC3Y16nDmgbOWq/CIN2OcjxaV5p2BVsrN+9gLovs8rDMLdVO16Ziirz0",
+	"xIv7vjVpnDegampSlU9W7U9+nS33rU8M2/YpNrzi2Wmo74Pt0NgRK42nYqDwZ0rJydhGWfE9spz/Jf7b",
+	"/+M8NmPu0vjPVxiIYyNqjSJeu0/1tlrVUmvk7tn8VyW742zXZSRPiclYoOkJb9o+mfH9yHDyvkBj8PRW",
+	"Amr6yXOTTCpEbUsrO0CY2oL9c3N0OWj/AYrGMpqj71swU6XHw/7K/amh/3ymXBvMBHLSAIYVISxvuIB0",
+	"3i6XxJBiEAy/OpTXOAEDm3a1kXoY4Hmy+dIV638mqjT0HVXeCM6p0pfkga87M38T7I6VkLvdUBK/nAZO",
+	"VVlQ7kKx6LSObZoBhAEpY0h4dBTaHp9PEeihCDQSakoM+lRHo7UaHKZ76q9ymo4tlRrplR5ob6EOWlC4",
+	"X3zHi3rDi4G+FvF9vXBe3ZQBYo8jTEAh/3w4V2Ds7VDfuAYzPHwU1y+jrwPhc0kDQZDRU5Q0iwLUD2jn",
+	"g83Pm2uyMnNoTR3tPe5YGUT8dp0sjR1ofQb+Eqj679bM7JGeAoeoGhq1SKoGCa5ndcGYJoyma8SmnTji",
+	"srbeKa8bAycCvGkAnvsEETU3sUPY8RUtifkrbKddfoJRGRAAvqcyYlivcnpz0+onMmmRY3sxBhFsJ8u2",
+	"dujO4qlYBFnHBS2msGSs73XoNL2g5W2wGJXfiBqiYM+lLrY59tW2Rf+H3BapnldFplFSycwca5sibJcV",
+	"F1yt51jMMSWlQ8up4ebOWls6gnc3JeWqw0Iq2WYSEl1szaa2hq/HrPVlf7mUt/DDVijGhP1Ba2yGJqRe",
+	"3pQ0swAHxuzJStrRALft3TyCGUJZY/Vza+jllhUuXbTU7gnCV1wecPtvVcj4fXxELG/DBM3D5ToBF1rv",
+	"hKelctaWdOgk95Xku7WsyrGi2kWF1z+ky1XUaHd1IlnJdoTCFRNyzI+g1qS+gh0Ceqw0mypzPQ5WJae+",
+	"ipO6p5K3NGPdXW2hXl0ahQtKtLlOXI+SNJfpret9nbE7nrJLIuQOFQlEqZnYA7d5CQQyTaBkHB/JLm2p",
+	"vJsXyhHEwiElFTeG6Y2musbgt62fj9s1HCNuzwIXyxdhLU2ED2lBy1vUwKCiYIdl8tBaT0BxOZStRB3a",
+	"8eU+J7vrHg2jh7gLKSQtDvCNkExUZB761qi1gLOFnPqZ6oj3tZJcc7bSAUT4wLXaTo+Ay5VAsT25ZiBO",
+	"6wdF3gFMwyXBy5dQDdN1iA5yZWvZeKq3xp6iAjKliPOhXyLeh5B6bTafXsutJmteXEKElt4yAWBM57+I",
+	"WluO+7zyx0qiKiXRXiadALUUd1euEntoKxQFtZY7RaBkj+YVjiw0L6GkZBsHjfWE7Fw2mj8GQ+C3zess",
+	"lJTxn/+xiEp+b5WWdWk1XVfai6pPRNtjPwYf4I7m21lbn9QaJjmOw4NTAaBes72EvCBwCw9nijdymHHC",
+	"1Thd9HnNVq7YvBU7PI2DdnTKadXN7uuva6St+3wmeHGDuCDOMYsf6aLY1ZqFAEGPKzEZV4U/IjBuJhtt",
+	"m5oTPU4Fi/pqv+6RgtD36gdWAJpbykmkaO0Cw1tXDoQlYmpyJ7phdS02H6o86DrmpUMEjKf+69h84yk6",
+	"hhAsW07tUzRH+LBjKSNBoSZjy5+6piAahPzQada4tWr0qOpKeqsMrPho7HEFxF2F8ELGvGFrd5rDYkyX",
+	"odr6sQyB33ktdydKr8Dvz5Rk0efJrxZyqCewUc34WFwGjQStaxBz/KV9zB/W2CMa9OEuEruaavxuYryp",
+	"n6xW6jeL6dv+N3zqBGln5axt6MYVoHXqkwV9N6d+WCDow1yfk7fLuZvtydvl7P32aFT6vqblDdNzjrwV",
+	"PMoMgOtgdkriV2clZoupYX2ecH7vKr6oT6KxTLsrPUdhkne1YXz1SZF/sP0Y+6tNmyHCBGym8FLLm5CR",
+	"5BXmwwBhQcUeTGSFDowQvkekhjbcMkFpVg6J/h51QN6FYtg5tNwNu9bAVnWOBC1lhtHrsKMo2ri5ZWyz",
+	"7G11YXVyhLOy9W851Szfgyf+RpLthghJbEMSkrM7ls9cDPfxoQaVDCaWRcAqQZshKW/r6FGrS8KKjd4/",
+	"gXbqccXAJwUqqjVcH1UT041ohN8LIRt52iX+xNRXV2Pq0NFDcMgTlx+N03Bc8/5psFsOJnObZ9C5fqsJ",
+	"FzFFPvD2MnLhY6Ayo3ELpzbYPDVuoWChk+nz3HbMyGKWWdRrwkUzyS0i5yRaU7HWaMCH39x9c+tJ106h",
+	"PiHf6t6elfCFMdYONSwb75woZ+5i/QlXcmGZ1NLWHyWEm6x8FfbYdkmdV17bacqe6Qcz8pYdkTl20pO+",
+	"saBisxlUpzSUwwlh1muFiGY1Nuja855i0uv90NwHcuWi6yji6ytHJVdfbaSu1jdYeuB1lu4rFh5BIVts",
+	"lYYblirlrYvIbpKjFSNXUlAXCxV6xw3zBdqdWeE/snf6VU2ZDWgXxzTFDVS6Ha/oy91RjXrN6wiDejpV",
+	"v1uB9TVlTdo2VxXaqZeVa7J9x6MkxwQBmuekEaZRh1CNKS2xLLHXZQoPAex1We6XaU55Z/cRRbvC3QXd",
+	"m9Ng37YGCabOuLh/QWOBikqLMdlb+gcPuaf7pt12SsOL7ffs8hdtMuCau/aptH7YkOCcqyfhQbOOhw+O",
+	"besRZ5zZBycqNA2zrfYhP1UrsmT4bnq5E69d4WT4GNQzohJ0TOyaqD1U3fqaE0ivDxyRyL1aywh0q1rS",
+	"7tybdtDioUVCN8MQKV95GRhZM9nX1p5NR+QOIjxFN7avVWwepPWZvSW7tYTyPdh1I45wfTYt9FCWNVrl",
+	"xzXkqHehGqyR7Me8nXglRsqMWCCe++hlD0gjy9kRgIOpA29q9bBGONjrPzETl74OVNnENnAcKdtf5Hzx",
+	"ZNFlDKdRWeveZTUqoo+vRHb7jewr//mXg3UsAQDlUQ0P52l366CXK+3IQjH5jnCur7VHa8btqKRRs+V1",
+	"g9naXbarglwM0NdaIdb2rluEHl1+ayXxp/LbofJbJNSkyNbwJTWQ6h99ZfUq1fjYc3bH8j/osulA4nrU",
+	"gcTV/313oQxz9z84quXBq6WJ0f4w8l6JqM9oXzJBpHujI8qtNppCQThkvgkJRny5bSaVzUo7f4EEu4BQ",
+	"vIacxbSSZTiKM3jhNL/+LTbNwgFgY3wt5GaLzW8viRQQt2Mls65igUWv4+6uQDXBo8eD19dhxDaX4gYz",
+	"nwGcQfnCXGdAckUU5UNFnGMuv+YkXlhgsVUpC+fuKaGrv7Prm0HkJjd3NIFp1+3f443XLVn/0YJi3tGy",
+	"WIKHiXucNTcFcDvRArxLLOU0X5pfAU2L5rdLvS7lFhIVCsYcghPVmO0kBQrurs46lf7THfAaRKeLU4lz",
+	"KtjEbmHBHIMXkFpQslSWGcvg3HI9pYnIfejgLkO1N4vBPDPlcEAkGtjq6HaXwToKQ+WNgsL8vpKHOdJN",
+	"mzmSYUjgvfN1NSYzZyvCYA8CG/iOiQ810i4PBQ6eBF883p2X0pLw4xSxrvM7cJFPPs1fDGoWXQetM2ep",
+	"XtEVNJdi3uzh75fCBhakqhcGIYz0JXA+wna2KhBHhQ4a3NPFDB27H44GminFH6k1hMeX86ZTzh5XNArH",
+	"8hRA7xbgKRZceotd6MLO9wkw8MkC0xOW+fU9BSJr7FEna40UbcT5+sK7GfFo47uZpXe8Cf4o1gL/Ys7C",
+	"qaD9/Whu8xuINKkavUzX/M7GYXBJi2/cvyVBdPgOaQKSzX7he5CC7naL6D432X4Dw8WO+oPTqduWTKxI",
+	"+/rL+r5/FagstSP9ndnSw+ZBSxbvzjAzesFFpzz7ovrOj/J8MUK41Un8nPZQuEOKPa69/6o63QNyzb1g",
+	"eCwjYHxCD23lYhqHTBIrw75oyK+vHnRT/O0gxfPrgzM0LOMqm60iR7X6pDoe3aeuo7yxH7FyZFVi1YI5",
+	"wu18Qwt2TIkbFx26NLVueExWVHRPuCBGx2EiZWrmpOFx5Tu1irGpK3e96GPLLuUKw5drBhAB0GDohJWX",
+	"x4DtxnKORwRvLR/A12xWIp768YZjV5Z9xa3tPWzZRb5ur9oox65u5gOYnC2iH1nhXlSFTZEx5ngUtd1g",
+	"KroPt9933mOjACSq+5MlQHBHOhOcIgB/VdBF6xlVlhkrnbsDrKaZJdTaqpiRnY7yqGOe84Lrac3gcylv",
+	"BzPsgFjPzZOtNoudsIufKZ8VPZyPGegBHhdfi6r1jssJrXKhwyUxjTYUu7UERBNiMzAt/YkUAOyR5tuM",
+	"ZTbUPPounVaLopjWXNyo2Neu3PPYUSe2UHsOMP5a+pyF/8QJVD7wSsHy/c2r9GbH7PYsNQK8ngqWsfvE",
+	"x0zNfr00+hTvHTQ4Lak+xqa/Ibfj500Mqe5atUA3z0MmgBUv5SqYK+cKPnbgZcQ/AkXkhrOMQGIM4H0I",
+	"tnNYYjHwMKW2WazdoQK60qwkBc+EMbYSksuU5r6reC2O9vnXg+waEERBYoT4emIXZcfBbRnUWHy1v318",
+	"/dxIJjXI2O0KI1pscqbIVmiee9QwopgGDLHCIcSV2xwcyVwrkjN6s2Xn5BsC0tAHfaGFkNxilFdqAnoX",
+	"5q23EyggALns7MQEd/k2AwiwnN8xQsPh0c8jOlzYscLI/YGBzIPnUYi9jQDeu2Vv8PnlHaQP8nRtw89w",
+	"PKrQ5VAF16Nw6KFeYA7h1SX4DcIqKIRMl4D61nmgzrtH/WIYT7sxhz5mnQIdn9INTXkIINPXYtsb2wjk",
+	"tcwzRagmUqQ9rRaCUZwPoTNyUq23j5D/Ju3VY3E1p8epp1wXoKhV98UkjfkYNLLWJTBB6F/VFO8Tdqs5",
+	"IrXsSsv0djiBKfe3V4z9YO86p8GM6UJUlz/DPWg0XQVUnqeYJQO3xhpar8fH56/MJ18wjwFTKxcLudCM",
+	"XtCZafjlsZmG8zfytPvRzB9CMvpN9ssacn61mPz43NiA+fnJaoqymhzJplhPp5ce9hDGu7bg+VYHlAf/",
+	"NmLppFIhhHLXPtCO3odHOsxD0PrtW5etM0OGz8mSdR49HtdC5hAspCfbpd4C7xCLJ3XhT5cxOdizriWZ",
+	"Rjfj+x7k2f23Qs9tQ50T5SJGdN6GGSSO5r090hu0CmQqRV8JttF4vYn4AUJDZ0PwV6W8zlkxE4ZvU535",
+	"76uXP5IN1WvnZ4bnjO0EAayEqK0xW10V088Pfz0vGtbiR3MXBikPCErhAOtmC7ciUbJgNn9caFmlw6+r",
+	"ZoAJUdJ6SnxgtsIlB1Uyk4IRekMRTKclHYzhMr7mKzJvHrtUnezzSI1YPKyaUhqM8ODXoBET19A9gauB",
+	"4O6wHK+mWK/hsnRJLPlD7OG7zwbaGt1Ghu185e8weNrMLevTtZQjoE+v4PkocK4132xCDog3vnTaHA50",
+	"E0rFBNkzfekQ7WFnzSc62hJMyCyIzItOFrv1foIgadwusPPtHGlLarfbOFBFqBBv9QCnUGWd8dP8MSkd",
+	"hXhL87wT5CSoNk9qD909RDf6dB8yIy0ZWck8lzuWYU2Bwy8c4dtt7TPSvT6+I2a16vBWbkK7mN3xNIg/",
+	"4HKUfNtAAsiVUFslZZkQliuG9Vxxl3C6T/NpnjWj7C+lyPedTQdrQWjXdHC3llDDAOVf5gsT3WvmVS5u",
+	"lr4T6Fzp3aCmL11fhPEFO+8mvcYngUttWLlUPGPLqe935Re8takECnIJLkl7F80JumUbjOrIlYPcnFKD",
+	"Mxn+3Tbtn58DdrK8nfurwZQxtagfogbr+XOJvIGM1drwChG+NuP2yWjTKXGyJSiMIE29P4Pp8NY2Fr8U",
+	"cKpp5nkkfEFLEbqberFKuq6qsUCB7Rz8UXVQsgVm1+eexIGeriUfHcryqGXBct0q1Wcly7pEVYy4pF+S",
+	"SYbqk2Y5oN+OzkffbGy6dHjitZP69WDsvO0fz7eFIFqSNaMZKwkXGXt3icmn2CAdVD7oIg+2Jck5QJ1Z",
+	"dRsuN0putqD72HujPrkamIfdEKNP1SqYniw6AM66d7KjzW+3W2a7sXytbPWJtdFDDhq0AueGagmh3311",
+	"bxVSI0qfTuvwGV0DRZUUYyXKa6wdiMpJPnU5VNt91YZorJUGOMarlt19ArrK8RoVN4fBwf6ygd7im4g6",
+	"m3gIn5DrYXIdzbz1gGMrZg4XGSwQf4qRG4tB7wAkO9Pdh8+b1CycM4AlA+a+oVj8l0em1/aU9YytTdy4",
+	"Ni0d9p7SJdMQmJUrktE96q+ufH50Ts+0WkhIpDqcJNQ+ZdTf77AY9AdmLDX63UHfz6kK0+Sgbkty9ZQ8",
+	"xeAuVV60GWuaDus68WQ083CRUXrkHLr0A3FkUFxUWP+1f8RNM5y1Fcbc1xJBCWa81q2GMWEDmUhlZk9Q",
+	"hN8RtLPT4McFXbfbTS5pFpX+aa64sVd0bNHQGN03Fpw2QgE+D+mxDwJcahXJSRMpWQHJJV2+V7v2DjV8",
+	"xXNm1fCOhrDVhTXO/Ic808Z+ztmuY8gbzTa0pFqWccNZxX4W+Dl3xhIvXCr+c1yeDNoUIOHc2a6vx1O2",
+	"W9q99gigIWEXVzem1CGca4xb3I5RfSI8TU3DIZTpTsvoxIFS7saIGZxpVDu8jkwB7/CBkfvoEexV1+ON",
+	"fY7euycNlx32WMZOOaXMO461dSZNofQIK5Ct9GkhiCCpc4rQlHkwDV0wkjOtWUkogX17QnbY+iIhOcRs",
+	"S/iVSEEoUTxjCVmDu1sl5JzsKNeRMXLrvZuktMnydtKrXaXnDkNZ5t7riGLHcUk13aTZEbzu5wxy9hbn",
+	"2WRpjJvMGti0ZtsURPfVxOzjCb2I7MIPcPY9UoBcdZFR1MNlhwa7Dl/+2FuAaluJsGbIzFGW3HVH4n3O",
+	"bxnEeCCgi60KXNUIF0pTdE8e0eMBmsYvYxpdDHxoRA+Q+HYeSnU5RjasXNYLKqs215ERm9iMCYcf0Nyc",
+	"K83znAjGMigOJfSOlfSGXZLHDx6AzkcV2s2yJIVsBUYfR/C8C53UD8spjOpgUGUZ7E3igh92Wyx4OdUV",
+	"FFljUxq81ZsFdEXvWDYa5fwoUP4IdNOuaKGd5XAds0/gGd3Nud7bLQgLim2iWMmIfxYR9Lke0Vw72A8u",
+	"5OibFTO62cu58mRUWZ7V+ge45fhC3xrnfcpXH8pXv0pdFeekHgxDEDgp06OypVjBvjcvNfn380P2/W2b",
+	"3bBuxwk6eOFW5YpYhrwkOVNw0AS0atmtjfUO8JG0ZAQ/SagF3D1wBo+AJZ3wblx3is5cvweAUGNUFsyP",
+	"IhVe8RxlKnYnG25D50m0WwF3RzeLHX+ukVM/ocQNH2c8QoeEhnN5wDrPqsZZ2MIWdB0outUSGwgxKsJ2",
+	"sE2wdKFeqhS/EbbooQ4Zs+KCq3Uw0htQHR+H0Syctdrm/FRuhVYWphvSigf7O/Yqvn2pijsHUobEHNiD",
+	"SdgJbpdOQu2KijPTJ44wUuaBu6Z0JZmBIILHIlKJ6+YJud81pQlzFjFjkeuEcGHMtGxuMKDZW/ZP7TTU",
+	"YMiq7RBSMUx4DwnUAeisyK6U4sb3koYHEshK5IqsSsYSIDvcrbY2uJnfFkQsiM+Yxedt2fFwRdeKi8wx",
+	"TRy8Hr4Qs89mtfHfLRl7y0U2wcHp12CHrIDmg3vY6ZUeR+m3jN1aag+TuR8M4o1Fv/hMWWALORM6xAAy",
+	"GC1GRLqQbj/Qgh2ULw6lSY/4fh1XaGgMj1s9LRV9uJhxZFGzlhndT5+PRxSMBozoaL/gAP5wPg1V09c/",
+	"19PIkQ9iTs0PNGTiNFAfBqX1SJ/FcfAPa1l0MH9sg8Ia7FsUnFrIbLnXtlOVrWEp5ZdgyeHm2b3N3VCD",
+	"J93qmgQOg2i0xWLSTFoFHWZNFSmk0mPheo7js6pF7Mitj3XJ9fXpqPVwgc7omNzjG5KOy8QaRvTq8f1N",
+	"oUA8WmEbaeVokK0O6zLaDj3tuR0J0VWHDfT9eZ1rYVi0v7WaSStffJSKYK4HC8w4iFE5Wj9oIT8OZl4Y",
+	"KqnjbuOjN9YCPdq5hG7d8IYoFc5KUGUAFOaKiYxwbct5Ffnfs6dXr78/eyNvmThv5/IFr1hWyPAluVXD",
+	"sNL/VIGFw0ztl8NL1HOiMgygTtwbRsMxbdDHADpcMR0q43gDbVbojosbcylIgWC+YMjvaZkpksmdsEX2",
+	"IiM0LaUK9A0G188YzV1vN2/WkVbhzupI8Z9+G5Nr1Xb2ra1FuOtWdfysDw4aj/R0qErfG3jy3Zz1D/vT",
+	"tTsxJHu3MEN00uwt3U+nGHqgwul4c5HnuKS9EEXsrIMkWTOmoefAIVFmr5qnK4YwhIH8SHbHSgtSeNSd",
+	"1XCK2RFrn++kge9ofr9A8WMSFnri+Q2o9j4Y9qt6/HkiZtCqlMWkiKc8enfdLQNTgC8GF2lb/zsHuVyt",
+	"mADsgIy5n7aCN45EtbyrDcvzrtyghjZ2pnm4KUso5+ftWlYtCbmOyh1Kc0ZLb4Ee3pY5T81yMrJmNNdr",
+	"sinlCrUvmoPT1n6ArHkB7vAS0s/aatWjvrFnLEkdiBJbtpplqOgMoIDvvctNj3u37NrcXSk1s1DAjJZU",
+	"pAwUlqidnlY0gyfqHqtfHo41Bn200p7YKkzhE4x6i4XhMB4fM4Yj/Slk3Bsy3kjdkxp5vT8yiTCgJnw+",
+	"0NQhLre8ldTZ9Lw/GtCPrKIA3OhGDlKnBj8azC3Hf++M1Y7rcz4RsK2u+tg5dawlqOq4gPOkmoETIAoZ",
+	"kbGc5shA/0TsjhwFylfQd0uFl+5pGwUfM8gOQ5OzKtcWH9A7625sZgQO5RIAavOu72gnX0LPpqBVO5k/",
+	"j+KjuY0guWEdWR3yjpUlz7KBvw9aFy/dc0Np1vC3ZVzCWclSJvRy8h7Y96d2bJvc6e0DOzM2mbpOjRZt",
+	"+w+Qz8+uMYvlqcHTtb256YLcu85letsDe59SISRmhm3FYWFOyCn7wQHQjs7IGeHm86QNgV08Clxt4cqD",
+	"byxoTWIbmymfZJNgRg62ozaGHS3B1BgNy2a4KV8twV8QrksBBEG5wyxSyLSCseXWd4VMyA5agyK2Ac2r",
+	"FNMBjTq6nzy2nbwe1VS+w1MQ6FvX2W69D+njYI8DGThNr4N3PqXUNfiGKqX1FqMp0FBkiTkOysjrX6Nd",
+	"tMPloxm6v/ZDiwkVQZkNDRf1YVPQlSyrsHU4H3SkSliTTQNHpw0rCHP144XW+obRdO28DgE4qamoKaE8",
+	"qXhdzvBCqKshFxlExLHiDCvKkdi0wEgINDvsSml8NCHtZ3LIp36m2oAUdoHhDakN2GY9TtXsaE+13NH4",
+	"RMTKoRpjqUzo8RuNUzU3OebWaP+1rYmSQJNOm+TiH8MEj2tGSyJFu6rp+OWpbVHQ8ngsWsuKdZ62X25y",
+	"VK1dbUWJXr7/XpZF+O6tkoEApo4Sf8TOCUKpQIa7ufx9t1OlyYrfYQPPQDDU2cH9Wbdboce0sfQvzFBc",
+	"eidH5VH8JA/SKyPCYLXKRWum2mF7NyqMbJfa8EAvgay/cRT1eXFNcypigG25BjxJKMqgvGAZHiopGFTT",
+	"QyK3LBW7HI13WxWVDwMPe1u9BlIQtdIR+HSjpPabkonsVazUHs/trmYi6ulZL1ZguiTAxy0cgYqHesO+",
+	"b+QPJc0CzH1cHiF7t2HpxJ7GN2ZCk97sAU6CpDNbJRJAT5K+azT2PQbIzE5PoFPs3dduurqKjC0KntgL",
+	"zTrg8JvW1W+3y2+Ep2uYC7JQMgS0AJy93bVgbMRXf2Qs8qvv9DL2IP/I3ul6hr6Wyxt3DOLkiz02ERO7",
+	"l2vNL8CR14+b2F0MbruRksEjQ4mRMwmWxqLxcWlOCPWOiQLtEWobr+s1KxVZ0zt2Tq40o9meGKPTN+yw",
+	"2Ie3Qu6EBc/YYWavO0xayuWK7UB0bUp5Z4Gacu6gnhR8NnjOauI+GB432lhBNXONEbSU0J7FTJ2JDFfm",
+	"KlNakM721TkTe0YpA2t+s54Vtx1dmXN9bvzdGfR4vWYbayAA6AG7bbiTRmIwzpfx6ncf6WZ3o8LCaN3C",
+	"oUP2TxW4XTsLw2P7y6vpvveODBKqmfKAV36YhAi2Y2BalEpfkpXclubkuNKEKJn2T8W+nZCyVs8ydgng",
+	"dgkdhP42dIvVoOh6IxtTUq+qLqQdMyrHOpuOwowcVDDiPd8yb/gw14xCepmkaaiOOESWGgpWZTyHyPQT",
+	"KzOb1OGGK0HUJ4sdz/PltXmfi6WRVNr9o5AaMEyt31TIZc4FW243+AvegqG74idMSXkVDH0bLSJgdAEm",
+	"OpakWEt7Q2/YUF3Kw54aqTFq1VYxO+nBhothvIYOssuO1im2DhVlcdO6vKyFALxxktQ1AyLvWAloGihK",
+	"isMrNR5Fqq1wd2gGQuplSstyb3799Sg0qlGwUSMMu9rDy+jZaMuNI91XffhO1lSAL4eYol4NHF2/1ihf",
+	"U4QLq00l2LCg0SvbN7kPeKgOBeOcJeIHesHIslSrEvQIMkO81yC5gk49EGpG/zQCzByqkAaakAdES/Lw",
+	"kDyl+/IRPraZaFC2NPEmCXxa0SB+XuXmBBi9DoKAs9N1oHoQaO0Hl1MIxoQrQ8tUFixx396UDIT5hqZd",
+	"CL01KMJYuLmZ6Ooig7iiQ/pC1DbdllzvEVQE1q+qOituFp5Kecu9y+jJQnDB9rTMXHZStWq64f9g5tow",
+	"GoRYyfCmSYEIqEYdI9dM75jtqHVdyp0y0t4CQShW3rESPdQ/SPur/+ub/YYh8AQxw6P3+oYJVlK/u1wj",
+	"rASERImhkNE9uSJ3NOcZPAf9Hc0/6nPyXVlK22XJ4vySTKbbwsgJ8pfX3z8lXz/+4r/+ijeZoUbVnfOc",
+	"vF1TbcYB+YQVvsTcIhwakxOekYJmzCExpjk3bPOXp/Dk2bPsr0/AFYvzcX33hNqxEuLUdqRSaWiOj8uC",
+	"2D3YykBQ8zq+WLLVVrGM/OXxg6//ek5ebgxRIEZiA9/vzqi6dfN0qDYenjbfXsP3jdZDhCTcLg8/TRvr",
+	"+u4NvakIovwHPlPOBsBBLnF5rhrv2ersRynY2Quq03V7uZ8/eGzBs9zMdlXjznPyw3dvyAXd8Iu7hxe2",
+	"ncaF0iWjBXyF2J/lyrLMGYzM7mAbYaqa5bmqbhO7W38xx6kUNL/Y5FQbsXix1nqT2Y+f38i/nv8ivFPs",
+	"yeJHLhj5/2lZT01+snjo0rHohi+eLD4/f3D+OfYDWsP5ukhpzkRGy7OcCzTbbhBOSbp9epYtnix+YPqp",
+	"ffI5PGjOuNpIYSOZjx48cAAd1gyjm03OU/jCxW82lwCvtzGtBf2IgzHzA5z1N5BH4gH5hdSkZHfylmUJ",
+	"MEbd+DvHvOmVqxEKzcqv98L1231fj8SBOKFZVjKlmEL8fweliloCrMUc5puSFpZ5az05SPMDRr9ULL+z",
+	"wgS6Ock8cz1gzditzbv4nWfvUczlDO3C5ia+huU3qGpYoaQF05CN/HN45dUjFyginmWL90nksy/Qlxj5",
+	"9BUDT8rg098yaGD2/tcj+bC3VFoKFmKsZ1b2AC/NwTm4LyDB7P6fkx+tsHFS7hq0Kyr2JJfihpXnmN04",
+	"Zu/Mrv2aLCxKV5M1Xm31x8cXcMP+TaJmGc0SI2qdnbXTTvNiJbPXiLn5qh7Zr9aHaWQRtdGKpSUL2CyP",
+	"vnxArrlWSeA2v8TumlwrkvEbq2ncso0OtIN7dPZfv/7+xaNQL7hwJYGdUECJazyvyy17f8ID2rwfQjcA",
+	"I0YyznFGnzMNbfZAq7oVLncQKdGW5Z9V8j4h0PTH60JOaNTF98Xv+Jn3ndevsbzcag/PJmjG5kqv9GK7",
+	"Q+3dSGqU7WCCX34556kKscKwrDWmt19Vcx+bCAdNj7sfIbiD7ntH7KK1KxZPfv61fWPjhkHw5KnfMgSF",
+	"bF/ZqEtUe+9ktd/MfEh/yo/Wm4Y6MaseKuYHXcCOPxagiWu0flcrO8oZGgOg0jKaruGfQYFXCUgkQOL2",
+	"kxF0o7wlldG9PSsWH75+WnJ1wd5tJCKKBen8HfzZkTp0Tv61ZeW+OijW4VA/GJ4ki1Td1aJ4+Nu7XL0L",
+	"eYnHaSIy1UyfoS7f3GHvAbnmAhOxok7JiudsLi0Wd5Eq13pTS3LL2CYBhwNaaSxXDBOkYeMkSsCWbpqr",
+	"C/M+CBupusVa/tw81XdjF9tc8w0t9YUhz1lGNW1SrXkvG2KEadkQQ4+/+uK/vhx0OcLHPoCrLn8O/YC6",
+	"7zmm5lFGaeZ3Xroj/ZenVz8RWZL/fX71v3+FPYcQuFzhATejWxNW28T2gt4y88aujrnZ0GudDQ2ZNtAW",
+	"H8lYcY8hedbPPm/MI5VoPbnKF/BbP+y4zdr5Tu/0n46NkHkqtH/Y0AS8bhTGSg55aX42GrKLv4V/f4oV",
+	"DCNtqhU4jeINmU+ms+1MbS+Phj37+MHXPVOwbtD/HM/yvrY+MKUrWbBrme0xidS537gmiosUzLgdRRt8",
+	"lusVGupT1IggUnQCM/7Px8bTxP4Q29gGKPcvovuUeKOXKXpnPU8f/4l5W3Ltjwyk7JjroCH0V1BrEBD6",
+	"F2Ud66HPMKugFcYeHQBlPKkwNfP7FjE9OvgCTCsfMYF2H1hJyWzmArgufGzWJntgrGiGLcLW4OR67zMo",
+	"1z4kbEUdVzZKBKoA3uyIiThVApqdzlghL2ohwrCa+C0r5BW/Ec/E/aiIWzUR7Mq9eISW2L99DrVyHkfK",
+	"gbaF26HpatV53IylB/sBT91HEKkabThHL3i4YEEncj6B08SeW0M9iFai/0nxGwEarrChVQGu3fT2nHxX",
+	"bPSebIXt8OOC06TcCuU/Zc3wVWl91F3S7/vSVe2fSHzhAF1uixJqEmZyREE6OFAPg+wqLRkT5MySFdNb",
+	"Euv+SrCaLKkBMxsJBZivlnjwc6T58IPtyfvJfPiozAezrR+e+WAYEzLOdM1BfulTLaB8DhDkjXDhGACX",
+	"wkLzzW9z/Cl5f36bw5DxD7E56n1DwnIaGO7klseHddhebXV11kTjqCV2cAVZXYW8sz+hvwu6w6yMmSKF",
+	"84kH7BS8ji5+h/+/v4CKuzNlmwh2XdcAyX2F/enuQXmyo7Wzb2JVJ6bVXEEJoNJnlgNdS6wzGKJK8tls",
+	"NeFCS0IJIu0buydnmPADOsFZRvdGl1K1xJ9xcusHMxFrgHRuYaTS4On7SXH42BQHt7Ufjjz7XpY3DESa",
+	"YkcwfnKstvCnZfr5NQZHyj9Ea6guh07pf3qV4cM7ZlfUaAP2gqL2uB06LjtVAHXxO/z//aAaEJfhUOtL",
+	"Xc/GiUSUMzwe+qpDFQt8cwjb7qQ3ABAGCuA6uBJoO8c+vxT2Y65zuXKNPZIK5I2KjJRSw0o8ppjzycoV",
+	"gf5vzjXaTBs8SkIHUsIcokN3RlgfXbGWIqT0rPg73MZpalTivbaHLXOwUo8RZVRwbvNLvOrt8vGhTQqk",
+	"6yv/9DkiRjYvnu/5u0+JrVEubH8wxiWqhkBKXgRSU83PPHOOTyMZAcOkYEKfBxBMIgpyccJ/dHqFYbCA",
+	"2PEJwTsoqvFhEHM5ulYVIBy4ns1u1U7U2SKTknJh7iIEu6Q7ukdDSddMK8Heae8NDd9QiJzUa6H+TWIR",
+	"ysmojAN0iPdr88c5qPgdeJBd4W+9h6EUUNGB9X5yZX3NSJnE3Pj2aVvqZ35E/I3Tadw2CNm9YRe/4w/v",
+	"Lwp5xyZL6/DNYuG0jrxa7usieCHv2HM344/tMghzunuEM3VhZ3S642noG5aCPF1bmSTkzpwfkSlvkGc+",
+	"8UtLeVsBWxG5muM4vwAfXae0I1YU4qGuzjpXhOoOUcivS4vB2CUKn9tHTkhtN0RIHLqqfJV4c0RkVlCp",
+	"hkybSuE5nWc5F+wMW+Z101Owf24+wBQNO7GepMqz7Saxpaq2HtjjbQAkEHfQUdYarezEeVK6JU3Xnyki",
+	"dxZcFzrSWjvEpemrjdRYnA5bklhIKYyqeuSDI1ym3T6ho3Y2+eQ5msixf4jfKOqwnN5zhNP44BLddI0G",
+	"1VlEkYEHkEjRcSNJxIroFJ+SnlQxh+8H6NjOD5tLqIGHRbsKJHev26vOg2wQqm4rNd1lqFUeF71me/Lb",
+	"ttj8MQq67QiN+YqqiVnftZF1aPtThoVrwwQVOkjr5zdrbOc+Xyl9TVUElJPcaIRU27o8G9mr6y94s7ld",
+	"3Z88uBHax6qlV2fm2yv7zCm1b6rLsBfCnJgC/jprSBZd3PjhhlIhsgpGS31wdnE1tYvfb9m+19neBDU/",
+	"4eY1B+pKArf46LZgEtDLZomy94Ozd29gLbO3hdcNyUeqrmdyffrtDjspEPh+bue3dujCnbwjEcTvdDwD",
+	"A3SJZ27t3FY7k/u19kadU2tWXzChSw6nk4vs/fAh/U7o01raOEDHoTSz3c8VVYKPOZyltdwqRtYUE4ws",
+	"yO+ab2xCvTlfa660LIO3XuggIExe90lw9c6u00Ors1CjDTOuNfHBJesKDKFonupUeqPycFcsDhIptgoa",
+	"e2mL+KWd+93o7peYLqndLhqSsnxVt8JR4ccsInQwmoP1+MHXVZ2F3zOuwbvF1TmJ9lwiktOBUexY+lOW",
+	"xLzBLc4s9nv4JeTBQ26CVLLGRqs1hYqaxNg2tpwGEuXqn6tny1VggnGhsohoGECEBlFo2s0wPu/oA6fx",
+	"6B22TzwMtP3RAbZhGXx6vwHMYbzboBISJ/Ee4IEzl0KWKSJLgvsKoFJ4ORGMaFkAh8JmklsRGUxQ9Vdx",
+	"DOZG5es+FnVjT4u8Brthf4VN6rlXWiPYW+7wVqtfZfG3VvvrcG2NvKY+FngQ1Egsc4BZIHCABFOemQ0x",
+	"mN9qCTJQBqixVtH6rxyDrSwWcpC9vucieyZGsde/enWKJnTDQFJDxO0FWu7/wAyODjLEwWZzPaWY7a3T",
+	"elZyK7KEXHv4w8QB9gQykI5NOoVmf3VHQK2vWILpCD4+lfjglFFtfaexhBRcAXSEYSkhdYt9gCH7bAPA",
+	"GT+lbYADdJw9e17m8nx6yCWARnXXiwNTWvONoZMlTeJV4Ou9+7FeiEuN+YBetYylHG+CBm154WR/uLj2",
+	"WdEr/P8EAXW79u95ftq4uh3nVcnuONv1HnBNb5kgXMxXcgb8tpaKoTbBmXWwu1vAiH/CDW9V6Ph4WAUL",
+	"ctTFxq6jk7PsQusx9H/bnXmD6Nzmz/OJAHoLSS/tPbDl9SgYEqtzXu+dFhiJnON2q6LAQJLDFT44isz4",
+	"8YD+PVHLwQ/Mpef899XLHwkuy7B0ncxtBabe+aLT+/+Te+hASgacvNtSVY3bNlWf3CeI6+kGJDI3mhY0",
+	"q7JdRgP6EL4aztaOa+5x0uyJetuSwM5+g+uXK7/qpPJ+N+gErk6UOLNwQEXlVc0XZyOIdfzohFCcJIXu",
+	"IbxgHQxy8bv96b2ZgDa7cpiLF/CTOUTvAb127JZ24arBzJzW9ClH7t9aX3zhL/DahyuUNWpTeyrtUBEK",
+	"OdneNQCc7Nt6hbM0vwE0f/SsplQICQ7XGvz/tXOsJlW9BPaiv6y32aMls/4b8nJF9E7Cd+EEQuPXHGr4",
+	"bBtYzExyLfcUwiDLWtu+BH0w2jYBQ+vUedhsShSc1pADVir9wrbm+lQzMOxW9QwSZcMaytrso2bzdpRa",
+	"rg3UQBMoHPM+vJLtfjXA1KNW+9q+E9Pe2xyAxscHncCjus/h9xO/jDABDyUTz1S9ocLOnLWMq9ukWdRg",
+	"PzsPjGQqywxbhahz8h1N1xAL62pikhAlibJxF4CZDMZbQt5OecfKkmcRgC9vuV5nJd29tG98hF0UHgcC",
+	"amBUXtP09hIbjQK8CArbGrDIfcSVfQ5OI3nK1xBNqEZrlixPjiTCpbPj9srpCBXa/KVwrBAOEc0RPK2R",
+	"Is8VofnOEJ2mKdtolnWEDV9VdPgUO5z5kmvyWJTs99sRuO4ePR7qE1qN90fH3l4B23Z6NzxTnzb6hrOY",
+	"Fn6zczxJ/O01g62qFd5ZD1k98x4nYBXqamtRfHn9qcvRYpSIqzWzbR1Olj/oBulM5FUkg2RLLHBOS6lm",
+	"A3lRZmRwSBtquNyJ0jZQNgK33uz+GOhIm5Pm7/ououOSF5Myn2xMKPkAClRwGZ0b+1K4qvTPFMnYHcvl",
+	"Bqtx7/1Gr+3LBbvjGRNpb2znO/fMfWxRRzi4HlMOxhm/ehAdWnYZVWO+M8J/2OUipCsNbB7uD/Pg7Otf",
+	"f3/8/gx/eFT98PP5r/jjw+Tr+i8Pv3o/rYXMEbkhlhGG3YhOptyXGxGR+AAKwkiya7bmIiOUYO/S5LAT",
+	"3Rxnx5sz05XhoHPwmyz7uOyek+uMM6Z62USVmIwT6GRrp12TIF8EMh5sB8m/sZSix/ewA5nrGzuc6BIA",
+	"Z/D14a4HrJ3ZNI02YJqil2Aej8NzhMiyhf8bqrCLJ4gOUdPndsbgJViGBC2k0CC+44pf5yzoYWiczxJ7",
+	"hf5epUPE+Rx24rV585PP4Q/wOYRzmBsJ0fOkMh/Y9B/Xtv87iVx5u1zzm/VQc/KDiNuZ/ycnX1/+g2i5",
+	"CHQul7fLXO7mGWFVyiI0xoyXwY7qdD0XUd5Cz+UwXXCgeUiD44SpE7qz7J5U+1+fToMGH/Z19gOHDsLu",
+	"Pltz9ETA7YPR6oJRtS1ZVkvMOyfPfBIgZgXemXfBB/nbNutqvOHANM4U05qLm15vxiv78JV79pTWb3us",
+	"bsRC+PtMTTFSphJith9s6QTh/hOS84JXBXwFU/Ve55+pCo8ebYGOGyFAv0++3nnZ5A9BRxjLq/fgcm3N",
+	"aJLztbBuV6i2h15wM1c+wCCokK8ZzVBPJzSXgpGC7nsFVixcs6PEJ7jmjw6u2W3th9frwUNUtfs9VHk0",
+	"OMlW/wfnNUdgUoR/Khk41q2wGLqaj3Kp/noPMrI71daSzFPIBoorj18LLcQFZ3kJdLtfv3dH3NmmRZJf",
+	"Fg9+WdiCLa7JVmDGJ+vKgMBqG5LKzd6XBcBnzW/401KuXNUrFonf8DsmjNrnmClp8I0lmk/FAoFeyDtP",
+	"4R7B2xGk/rOK0tOpLX9g65DoA3lvysoH10akEuMxrUSIloQKSCchgBA9qrNIU6+psmTwhxhFB2P9n9Sc",
+	"j03NuTKHb2oOxck1HQvstLUohI6Nkyp3yl5INguAC8K71B64oloKz1we3407Ht3e3iEM63kv/XPyspF5",
+	"Ngb4ogk4GQF1Ecxfa13/TqZZ0DV4A4okpAIfrn1Mr6ViVUqpXIGDCjF2UIU4J9/ilsNeN3SOav7XLJUF",
+	"c2jaJRqZkEnu4LUdWEo9I93BfuyrhPUuZeXPKQ5PoKoAIf8YRaWSfJE5bCh2jDSqJyFVavGfS0g7NQZp",
+	"5JpseQntW5sozJwY1kpcW4yL330mXG8m1mv7/CkdxX6MDg5xczairJQ771efp6hTkp0sb1VC1iy3vUOw",
+	"QpsLBOhN92nO7N14fB5cx93mNuO46y2w4UjMARiRK3zoeBSRVN3VQETwt3e5ehdC+fiIwDkqS582rC5K",
+	"co51ijkXzB/kY9KNopqrT2+s/qGlUFYrCSWXqRYioraJd6nPOAOs72Zs51iJAdgqzCh4WC9wVuHcYrd8",
+	"X5YD4sPBslSowkqbT1B16wqazS0XXZr/mm3U/bRUxws3PuUe54dNsgYS7pMFxONYIGPg5arerqkecX7U",
+	"iDY/SBaoyN4yc/TQfDFkoKk+XzxZLA6Lb5NFDS+247PBblzt6gA7M7eGxJHqPqoFovYCmGRi63VM0uS2",
+	"oBNg66m6nQ8Vv2QbQkuu1wXTPDW75jCHqyI3bTuO7pluAyUEdJxSKs3KOMSs1/DsPV91B9nCb9GsM+y7",
+	"W0tYNC3TNb/DIH8wV9j+PTwde4APwOQ+oksWd7m6VomW5JaxTWJ+2JRcaKMPa0kQ6wQUdEijcFIWuSQG",
+	"MrqLSQKN7ej+EvvJoWVLr5XNcQrtIejRAaJmVLMmbODDg5xzw/c38uw+k7stGboMN1uXcr23OdWXnoex",
+	"16+WMqkxOcSfC1YaewnhpE7SLirNt9ceWotqAhGUPaDzkA0ttZFskFOa0X2QM3xY+lRBJQALXPPilP4l",
+	"oxON8y8hEakyr56mPnJKSc8nb064qOgP8eagPLA72SsV7iHkBOOM99SYc4euGntE5nLVfGNONfWtLpxf",
+	"Zs2LxMlFPPWyJNclJBGZ365peht03ASE0gW9ozyn1zznet97gX1Tf/A+FM6rDWtr/Q+jNU5lXlazYXSB",
+	"txmTOb3bBovs6vSbrwJoaKcufocFRlUaIB3/ZGUGc4azgNT9xQvkGwianHHx27bcA55NDT1HN6c1l4dP",
+	"2Y09dfCqtNgdw+GrOnACdYCU1rPaTyImMkQFrRqpop4duPenMfQnSIQhOPVSFjEmhE3E/76Rgt9rUXRU",
+	"LTzqrlp4u953lK/praqjQFf+Erk1ZrVhsaXhLbCZ7df+bpTK0Pe0POT951RptMHQ8CK7NeAxwiUgN0w0",
+	"qk36afRGJpXLEPuHRFlgLZQfXHWysFUPR5UpzBiIw/u55/49vcoGc/hwYmsO5agWRKNE6ZLpdA1eKXtz",
+	"INKZL+bgilg+TtDrCGlBhosnqXFOObhIc0ZLauvuP8Rbpw1XaKj31E/6U4lcjNi+3h/KsB9pga14N6Vc",
+	"MQV3OWSKSgI8gUZLq63Ew0ed4vg5T5lQcCfTXK9rn6V5+6uAXFtyjeLtsAxPhIGZMrp3p9G8rUfJ2bf4",
+	"BsEeN+Ml7LWRzB+6SAWNySdC+7M9p9xCdznJ+7bbbXUlvfx+Gx3Ppg2hYgfPIixkLafolmG/x6r0N1LI",
+	"gadvZhiEF+abVT+/TxInoihXhPSmqnMLcBFYSRGFue2aTfPtP/oYAk9k/e1p6oucrbozz30if93doNfc",
+	"Nd+r5xPjRFxlgBH59aao2sLFcuUftPFrrnTTS73d5JJmqjtO/E94wIcwRuPw4psnx2+3zsQo+PZaLirP",
+	"rF2LapmjkdkFCATbvgp0P4+opZkPN0mjg5rNUkYxRChfiDQBsLu2CPCZTDDZ43oP/z8nP8qa6tiH/t7c",
+	"YJSitU4Q84lRbB/RFeT65Gav2PPpWvoCi3v3s0f0nMhmAkxCjsB7/kbKDFjXZ9fgARMYbCqpUDQ1E4H4",
+	"kLZgr1y38V7hrGC0SXmpF5RltmCilgAzH6+7rJkOcfjx88opumBUcs+zh5N+KKnxzktlvi0EWNjuGrSt",
+	"UAPSDxbUCzp3hU+cUqXHEfoaXbA5m/5CMyHAdjC3TMk2qA2s5Y6saAmmA1b/0ZJZDAiEdO8FKfB0+uRz",
+	"ndfnSlM2AoIWt+F781IAhPbzMYjrduQ/3OKNOB734EaEcT4cP6KDQlh3Hepz8k2e1w6yXjPhTjMVRru1",
+	"yXbXNL01AlI4tFrlPfGdMhGfOHmtaTcghvnrXCle2OwVv0nOsOqD7lVitW0XyCuqivKCi61GTcXmfhoB",
+	"aTvcVyS8cIWfA9mBT91jH1FuOlKTKsKf+upX15ncoxpARtRmbTQ8MKB2FCockILgTeqLXl/xG/FyG4BI",
+	"DoR9zbMM6g2nr7ChPCQ9h0Op7tqV/uHcu0BQlm5LSLn4+dd28QhXROGKuKjYUstbV+evNNXsDISQUZjs",
+	"PaUwiyulpWshHtReDbGeiftJ92YF5flA1O/zyo373Rk8H/Aab6hSO1lm8RHEV+6NIY8Ts2P6IY64EiP3",
+	"f+ohbPBMXwJz8+HfF/68/fyrUWwUK++cBrct88WTxQXd8Iu7h4v3v77/fwEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -76,7 +76,7 @@ func (w worder) word(c *gin.Context, err error) Said {
 	var tooBig *http.MaxBytesError
 	var bad badRequest
 	if e, ok := invalid.As(err); ok && e.Cause != nil {
-		w.log.WarnContext(c, "a constraint of the database refused what the rules let pass", "path", c.Request.URL.Path, "error", e.Cause)
+		w.log.WarnContext(c, "a constraint of the database refused what the rules let pass", "path", loggable(c), "error", e.Cause)
 	}
 	if s, ok := w.feature(err); ok {
 		return s
@@ -92,10 +92,10 @@ func (w worder) word(c *gin.Context, err error) Said {
 	case errors.Is(c.Request.Context().Err(), context.Canceled):
 		return Said{Status: statusGone, Title: "The request was given up"}
 	case c.Request.Context().Err() != nil:
-		w.log.WarnContext(c, "given up", "path", c.Request.URL.Path, "error", err)
+		w.log.WarnContext(c, "given up", "path", loggable(c), "error", err)
 		return Said{Status: http.StatusServiceUnavailable, Title: "This took too long and was given up", Detail: "Nothing was changed; try again."}
 	}
-	w.log.ErrorContext(c, "use case failed", "path", c.Request.URL.Path, "error", err)
+	w.log.ErrorContext(c, "use case failed", "path", loggable(c), "error", err)
 	return broke
 }
 

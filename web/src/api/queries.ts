@@ -153,6 +153,8 @@ export const queries = {
       queryKey: ["drill-sets", group],
       queryFn: () => data(api.GET("/groups/{group}/drill-sets", { params: { path: { group } } })),
     }),
+  calendarLinks: () =>
+    queryOptions({ queryKey: ["calendar-links"], queryFn: () => data(api.GET("/calendar-links")) }),
   practiceSettings: () =>
     queryOptions({
       queryKey: ["practice-settings"],
@@ -221,6 +223,8 @@ const affects: Record<string, string[]> = {
   putLineUp: ["line-up", ...ready],
   putDrillSet: ["drill-sets", "suggestions"],
   deleteDrillSet: ["drill-sets", "suggestions"],
+  putCalendarLink: ["calendar-links"],
+  revokeCalendarLink: ["calendar-links"],
   putFix: planned,
   moveLadder: planned,
   postMarks: [

@@ -902,6 +902,60 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/calendar-links": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The addresses under which his calendar programs read the season. The addresses themselves are not told again. */
+    get: operations["getCalendarLinks"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calendar-links/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Lets whoever knows the secret read the season's calendar, until it is revoked. */
+    put: operations["putCalendarLink"];
+    post?: never;
+    /** Revokes an address. Nothing is read by it any longer. */
+    delete: operations["revokeCalendarLink"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/calendar/{secret}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The season as iCalendar, for a calendar program that knows the address. */
+    get: operations["readCalendar"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/games/{id}": {
     parameters: {
       query?: never;
@@ -2537,6 +2591,18 @@ export interface components {
       mapping?: {
         [key: string]: number;
       };
+    };
+    CalendarLink: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: date-time */
+      created_at: string;
+      /**
+       * Format: date-time
+       * @description When it was read last.
+       */
+      read_at?: string;
     };
     Season: {
       /** Format: date */
@@ -4973,6 +5039,123 @@ export interface operations {
         };
         content: {
           "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getCalendarLinks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Those that are not revoked, the newest first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CalendarLink"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putCalendarLink: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** @description Where it is used, such as Phone. */
+          name: string;
+          /** @description 260 bits, made by the client; only its digest is kept. */
+          secret: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The link. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CalendarLink"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  revokeCalendarLink: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is revoked. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  readCalendar: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        secret: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The calendar. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/calendar": string;
         };
       };
       default: components["responses"]["Problem"];

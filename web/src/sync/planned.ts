@@ -123,6 +123,21 @@ export const planned = {
     saved: (client, _key, _content, answer) =>
       client.setQueryData(queries.practiceSettings().queryKey, answer as Schemas["PracticeSettings"]),
   },
+  calendarLink: {
+    name: "Calendar address",
+    operation: (content) => (content === null ? "revokeCalendarLink" : "putCalendarLink"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: carries(c) };
+      if (c.content === null) return outcome(api.DELETE("/calendar-links/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/calendar-links/{id}", {
+          params,
+          body: c.content as { name: string; secret: string },
+          signal: soon(),
+        }),
+      );
+    }),
+  },
   drillSet: {
     name: "Set of drills",
     operation: (content) => (content === null ? "deleteDrillSet" : "putDrillSet"),

@@ -13,12 +13,13 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { useKeys, type Key } from "@/keys/react";
-import { Button, ButtonLink, FileLink } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
 import { ContactBars } from "@/parts/ContactBars";
 import { NotSaved } from "@/parts/NotSaved";
 import { dayMonth } from "@/parts/words";
 import { after, changed, copied, daysOf, on, weekCopied, weekOf, type Calendar, type Entry } from "./days";
+import { CalendarWindow } from "./CalendarWindow";
 import { DayPanel } from "./DayPanel";
 import { SeasonHead } from "./SeasonHead";
 import { installsOf, useReady } from "./ready";
@@ -46,6 +47,7 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
       : after(season.start, 7 * (week - 1)),
   );
   const [copy, setCopy] = useState<string>();
+  const [inCalendars, setCalendar] = useState(false);
   const here = groups.find((g) => g.key === group)!;
   const { calls, ready } = useReady(group, week);
   const installs = installsOf(calls, ready);
@@ -81,7 +83,9 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
               </Button>
             </>
           )}
-          <FileLink href="/api/v1/season/calendar">iCalendar</FileLink>
+          <Button kind="quiet" onClick={() => setCalendar(true)}>
+            Other calendars
+          </Button>
           <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
         </span>
       </SeasonHead>
@@ -111,6 +115,7 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
         />
         <ContactOfWeek season={season} week={at} groups={groups} />
       </div>
+      <CalendarWindow open={inCalendars} onClose={() => setCalendar(false)} />
     </DndContext>
   );
 }
