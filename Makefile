@@ -1,5 +1,5 @@
 # Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
-.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium generate format shots
+.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf generate format shots
 
 GO      ?= go
 BIN     := bin/nineyard
@@ -75,10 +75,13 @@ format: ## Format everything
 shots: prepare build ## Take the pictures of docs/screenshots
 	$(GO) run ./e2e/shots
 
-prepare: prepare-postgres prepare-chromium web/dist/index.html
+prepare: prepare-postgres prepare-chromium prepare-pdf web/dist/index.html
 
 prepare-postgres:
 	@./scripts/need.sh initdb postgresql
+
+prepare-pdf: # reads printed pages back
+	@./scripts/need.sh pdftotext poppler-utils
 
 prepare-chromium:
 	@./scripts/need.sh chromium chromium

@@ -3,6 +3,7 @@
 package harness
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
 	"fmt"
@@ -223,6 +224,10 @@ func Page(b *rod.Browser, width, height int) (*rod.Page, error) {
 	if err != nil {
 		return nil, err
 	}
+	// No printer stands beside the machine: what would go to one is left, and PDF takes it instead.
+	if _, err := page.EvalOnNewDocument(`window.print = () => undefined`); err != nil {
+		return nil, err
+	}
 	err = page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: width, Height: height, DeviceScaleFactor: 1})
 	return page, err
 }
@@ -241,6 +246,15 @@ func Pages(pdf []byte) int {
 	text := string(pdf)
 	return strings.Count(text, "/Type /Page") - strings.Count(text, "/Type /Pages") +
 		strings.Count(text, "/Type/Page") - strings.Count(text, "/Type/Pages")
+}
+
+// Text reads a PDF back, as whoever copies from it or has it read out gets it: its words in the
+// order of reading, with one space between them.
+func Text(pdf []byte) (string, error) {
+	cmd := exec.Command("pdftotext", "-", "-")
+	cmd.Stdin = bytes.NewReader(pdf)
+	out, err := cmd.Output()
+	return strings.Join(strings.Fields(string(out)), " "), err
 }
 
 // Type types a text at the keyboard; a letter that no key has comes as from an input method.

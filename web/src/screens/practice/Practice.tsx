@@ -9,7 +9,7 @@ import {
   type DragMoveEvent,
 } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState, type RefObject } from "react";
+import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useNavigate, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
@@ -22,9 +22,11 @@ import { Needs } from "@/parts/Needs";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { clock, weekdayDate } from "@/parts/words";
 import { Clash } from "./Clash";
+import { DrawnPaper } from "./DrawnPaper";
 import { DrillList } from "./DrillList";
 import { Lanes } from "./Lanes";
 import { OwnPeriod } from "./OwnPeriod";
+import { PocketCard } from "./PocketCard";
 import { PrintSheet } from "./PrintSheet";
 import { RotationWindow } from "./RotationWindow";
 import { Sets } from "./Sets";
@@ -54,6 +56,11 @@ export function Practice() {
   return <Sheet key={`${id}/${group}`} practice={practice.data} library={library.data} group={group} />;
 }
 
+/** What goes to paper. */
+type Paper = "practice" | "pocket" | "drawn";
+
+const printNow = () => window.print();
+
 interface SheetProps {
   practice: Schemas["Practice"];
   library: Schemas["Library"];
@@ -66,9 +73,23 @@ function Sheet({ practice, library, group }: SheetProps) {
   const period = own.find((p) => p.id === chosen) ?? own[0];
   const p = practice.practice;
   const navigate = useNavigate();
-  const { base } = useWhere();
+  const { base, week } = useWhere();
+  const frame = useQuery(queries.frame());
+  const today = useQuery(queries.today(group, week));
+  const name = frame.data?.groups.find((g) => g.key === group)?.name ?? group;
+  const [paper, setPaper] = useState<Paper>("practice");
+  const [asked, setAsked] = useState(0); // prints that were asked for
+  const print = (which: Paper) => {
+    setPaper(which);
+    setAsked((n) => n + 1);
+  };
+  // What needs nothing more goes to paper once it is drawn.
+  useEffect(() => {
+    if (asked > 0 && paper !== "drawn") window.print();
+  }, [asked, paper]);
   useKeys([
-    { keys: "p", does: "Print the practice on one page", run: () => window.print() },
+    { keys: "p", does: "Print the practice on one page", run: () => print("practice") },
+    { keys: "k", does: "Print the pocket card", run: () => print("pocket") },
     { keys: "e", does: "The master script", run: () => void navigate(`${base}/practice/${p.id}/script`) },
   ]);
   return (
@@ -94,9 +115,13 @@ function Sheet({ practice, library, group }: SheetProps) {
             <ButtonLink to={`${base}/practice/${p.id}/script`}>
               Script <span className="kbd">e</span>
             </ButtonLink>
-            <Button onClick={() => window.print()}>
+            <Button onClick={() => print("practice")}>
               Print <span className="kbd">p</span>
             </Button>
+            <Button onClick={() => print("pocket")}>
+              Pocket card <span className="kbd">k</span>
+            </Button>
+            <Button onClick={() => print("drawn")}>With drawings</Button>
           </span>
         </div>
         <Lanes
@@ -113,7 +138,11 @@ function Sheet({ practice, library, group }: SheetProps) {
           )}
         </div>
       </div>
-      <PrintSheet practice={practice} library={library} group={group} />
+      {paper === "practice" && <PrintSheet practice={practice} library={library} group={group} />}
+      {paper === "pocket" && (
+        <PocketCard {...{ practice, library, group, name }} needs={today.data?.needs ?? []} />
+      )}
+      {paper === "drawn" && <DrawnPaper key={asked} {...{ practice, library, name }} onReady={printNow} />}
     </>
   );
 }

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { heightOf, sizeFor, type Block } from "./fit";
+import { typeFor } from "./PocketCard";
 
 const script = (n: number, letters: number, share: number): Block => ({
   share,
@@ -34,5 +35,14 @@ describe("a page of paper", () => {
         },
       ),
     );
+  });
+});
+
+describe("a pocket card", () => {
+  it("has the largest type at which a panel holds its lines, and none too small to read", () => {
+    expect(typeFor(10, 30)).toBe(12);
+    expect(typeFor(40, 30)).toBe(5);
+    expect(typeFor(10, 100)).toBeCloseTo(7.7);
+    expect(typeFor(400, 30)).toBe(5);
   });
 });

@@ -24,6 +24,7 @@ import * as P from "./periods";
 import { actsOf, useScriptKeys } from "./scriptKeys";
 import { TextWindow } from "./TextWindow";
 import { useScriptDrag } from "./useScriptDrag";
+import { WallScript } from "./WallScript";
 import { useScript, type Editing } from "./useScript";
 
 /** The master script of a practice, to be written: by pointer, by keys, or as text. */
@@ -101,101 +102,111 @@ function Sheet({ practice, groups }: SheetProps) {
     editing.change(new Map(periods.map((x) => [x.id, P.written(x)])));
   return (
     <DndContext {...drag}>
-      <div className="mb-2 flex flex-wrap items-end gap-2">
-        <div>
-          <p className="label">
-            {[practice.theme, `${clock(p.start_minute)}–${clock(p.start_minute + p.minutes)}`, practice.place]
-              .filter(Boolean)
-              .join(" · ")}
-          </p>
-          <Title page={`Script of ${p.title}, ${weekdayDate(p.date)}`}>
-            Script of {p.title}, {weekdayDate(p.date)}
-          </Title>
+      <WallScript {...{ practice, groups, script }} />
+      <div className="screen-only">
+        <div className="mb-2 flex flex-wrap items-end gap-2">
+          <div>
+            <p className="label">
+              {[
+                practice.theme,
+                `${clock(p.start_minute)}–${clock(p.start_minute + p.minutes)}`,
+                practice.place,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </p>
+            <Title page={`Script of ${p.title}, ${weekdayDate(p.date)}`}>
+              Script of {p.title}, {weekdayDate(p.date)}
+            </Title>
+          </div>
+          <span className="ml-auto flex flex-wrap gap-1.5">
+            <Button off={!editing.canUndo} onClick={editing.undo}>
+              Undo <span className="kbd">z</span>
+            </Button>
+            <Button off={!editing.canRedo} onClick={editing.redo}>
+              Again
+            </Button>
+            {head && (
+              <>
+                <Button off={!core} onClick={() => setTyping(true)}>
+                  As text <span className="kbd">t</span>
+                </Button>
+                <Button off={!core} onClick={() => setLate(true)}>
+                  It runs late <span className="kbd">l</span>
+                </Button>
+              </>
+            )}
+            <Button onClick={() => window.print()}>
+              Print for the wall <span className="kbd">p</span>
+            </Button>
+            <FileLink href={`/api/v1/practices/${p.id}/script?format=csv`}>CSV</FileLink>
+            <FileLink href={`/api/v1/practices/${p.id}/script?format=xlsx`}>XLSX</FileLink>
+            <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
+            <ButtonLink to={`${base}/practice/${p.id}`}>Own period</ButtonLink>
+          </span>
         </div>
-        <span className="ml-auto flex flex-wrap gap-1.5">
-          <Button off={!editing.canUndo} onClick={editing.undo}>
-            Undo <span className="kbd">z</span>
-          </Button>
-          <Button off={!editing.canRedo} onClick={editing.redo}>
-            Again
-          </Button>
-          {head && (
-            <>
-              <Button off={!core} onClick={() => setTyping(true)}>
-                As text <span className="kbd">t</span>
-              </Button>
-              <Button off={!core} onClick={() => setLate(true)}>
-                It runs late <span className="kbd">l</span>
-              </Button>
-            </>
-          )}
-          <FileLink href={`/api/v1/practices/${p.id}/script?format=csv`}>CSV</FileLink>
-          <FileLink href={`/api/v1/practices/${p.id}/script?format=xlsx`}>XLSX</FileLink>
-          <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
-          <ButtonLink to={`${base}/practice/${p.id}`}>Own period</ButtonLink>
-        </span>
-      </div>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.id}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        >
-          <Versions unsaved={u} />
-        </NotSaved>
-      ))}
-      <Minutes
-        {...{ practice, groups, script, mine, chosen, track }}
-        findings={look.findings}
-        onChoose={setChosen}
-        onLay={mayLay ? lay : undefined}
-      />
-      <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[330px_minmax(0,1fr)]">
-        <section className="sheet min-w-0 p-3" aria-label="The chosen period">
-          {chosen && period ? (
-            <Panel
-              key={chosen}
-              {...{ period, practice, groups }}
-              editable={mine(chosen)}
-              onChange={(change) => editing.change(P.changed(editing.items, chosen, change))}
-            >
-              <ChosenActs {...{ editing, chosen, groups, setChosen, mine }} />
-            </Panel>
-          ) : (
-            <Nothing mayLay={mayLay} lay={() => layFirst(look, practice, groups, lay)} />
-          )}
-        </section>
-        <section className="sheet min-w-0 p-3" aria-label="What to look at">
-          <Tabs
-            label="What to look at"
-            value={tab}
-            onChange={setTab}
-            tabs={[
-              {
-                value: "checks",
-                name: `Checks (${look.findings.length})`,
-                content: <Checks look={look} onShow={show} mends={mends} onMend={(m) => take(m.periods)} />,
-              },
-              {
-                value: "free",
-                name: "Free together",
-                content: (
-                  <Windows
-                    {...{ look, practice, groups }}
-                    meanwhile={(w) => meanwhile(script, w)}
-                    onLay={head ? (w) => lay(w.start, w.end - w.start, w.groups) : undefined}
-                  />
-                ),
-              },
-              {
-                value: "contact",
-                name: "Contact",
-                content: <Contact {...{ look, practice, groups }} />,
-              },
-            ]}
-          />
-        </section>
+        {editing.unsaved.map((u) => (
+          <NotSaved
+            key={u.id}
+            trouble={u.trouble}
+            onMine={() => editing.keepMine(u)}
+            onTheirs={() => editing.takeTheirs(u)}
+          >
+            <Versions unsaved={u} />
+          </NotSaved>
+        ))}
+        <Minutes
+          {...{ practice, groups, script, mine, chosen, track }}
+          findings={look.findings}
+          onChoose={setChosen}
+          onLay={mayLay ? lay : undefined}
+        />
+        <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[330px_minmax(0,1fr)]">
+          <section className="sheet min-w-0 p-3" aria-label="The chosen period">
+            {chosen && period ? (
+              <Panel
+                key={chosen}
+                {...{ period, practice, groups }}
+                editable={mine(chosen)}
+                onChange={(change) => editing.change(P.changed(editing.items, chosen, change))}
+              >
+                <ChosenActs {...{ editing, chosen, groups, setChosen, mine }} />
+              </Panel>
+            ) : (
+              <Nothing mayLay={mayLay} lay={() => layFirst(look, practice, groups, lay)} />
+            )}
+          </section>
+          <section className="sheet min-w-0 p-3" aria-label="What to look at">
+            <Tabs
+              label="What to look at"
+              value={tab}
+              onChange={setTab}
+              tabs={[
+                {
+                  value: "checks",
+                  name: `Checks (${look.findings.length})`,
+                  content: <Checks look={look} onShow={show} mends={mends} onMend={(m) => take(m.periods)} />,
+                },
+                {
+                  value: "free",
+                  name: "Free together",
+                  content: (
+                    <Windows
+                      {...{ look, practice, groups }}
+                      meanwhile={(w) => meanwhile(script, w)}
+                      onLay={head ? (w) => lay(w.start, w.end - w.start, w.groups) : undefined}
+                    />
+                  ),
+                },
+                {
+                  value: "contact",
+                  name: "Contact",
+                  content: <Contact {...{ look, practice, groups }} />,
+                },
+              ]}
+            />
+          </section>
+        </div>
       </div>
       {core && (
         <>

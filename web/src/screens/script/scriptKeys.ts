@@ -72,7 +72,7 @@ export function useScriptKeys({
     const i = order.findIndex(([id]) => id === chosen);
     choose(order.at(i < 0 ? (by > 0 ? 0 : -1) : (i + by + order.length) % order.length)?.[0]);
   };
-  const keys: Key[] = [];
+  const keys: Key[] = [{ keys: "p", does: "Print for the wall, on one page", run: () => window.print() }];
   if (order.length > 0)
     keys.push(
       { keys: "]", does: "Next period", run: () => step(1) },

@@ -23,6 +23,7 @@ import { CalendarWindow } from "./CalendarWindow";
 import { DayPanel } from "./DayPanel";
 import { SeasonHead } from "./SeasonHead";
 import { installsOf, useReady } from "./ready";
+import { WeekPaper } from "./WeekPaper";
 import { Grid } from "./Grid";
 import { useSeason, type Season as Editing } from "./useSeason";
 
@@ -33,10 +34,18 @@ export function Season() {
   if (season.error && !season.data)
     return <Trouble error={season.error} again={() => void season.refetch()} />;
   if (!season.data || !frame.data) return <Loading what="the season" />;
-  return <Sheet season={season.data} groups={frame.data.groups} />;
+  return <Sheet season={season.data} groups={frame.data.groups} club={frame.data.club} />;
 }
 
-function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas["GroupRef"][] }) {
+function Sheet({
+  season,
+  groups,
+  club,
+}: {
+  season: Schemas["Season"];
+  groups: Schemas["GroupRef"][];
+  club: string;
+}) {
   const { group, week, base } = useWhere();
   const editing = useSeason(season);
   const { items: calendar, change } = editing;
@@ -68,52 +77,58 @@ function Sheet({ season, groups }: { season: Schemas["Season"]; groups: Schemas[
   };
   return (
     <DndContext sensors={sensors} onDragEnd={onDragEnd} autoScroll={false}>
-      <SeasonHead
-        title="Season"
-        over={`${dayMonth(season.start)} to ${dayMonth(after(season.start, 7 * season.weeks - 1))} · ${season.weeks} weeks`}
-      >
-        <span className="flex flex-wrap gap-1.5">
-          {season.editable && (
-            <>
-              <Button off={!editing.canUndo} onClick={editing.undo}>
-                Undo <span className="kbd">z</span>
-              </Button>
-              <Button off={!editing.canRedo} onClick={editing.redo}>
-                Again
-              </Button>
-            </>
-          )}
-          <Button kind="quiet" onClick={() => setCalendar(true)}>
-            Other calendars
-          </Button>
-          <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
-        </span>
-      </SeasonHead>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
+      <WeekPaper {...{ season, week, calendar, installs }} club={club} />
+      <div className="screen-only">
+        <SeasonHead
+          title="Season"
+          over={`${dayMonth(season.start)} to ${dayMonth(after(season.start, 7 * season.weeks - 1))} · ${season.weeks} weeks`}
+        >
+          <span className="flex flex-wrap gap-1.5">
+            {season.editable && (
+              <>
+                <Button off={!editing.canUndo} onClick={editing.undo}>
+                  Undo <span className="kbd">z</span>
+                </Button>
+                <Button off={!editing.canRedo} onClick={editing.redo}>
+                  Again
+                </Button>
+              </>
+            )}
+            <Button onClick={() => window.print()}>
+              Print week {week} <span className="kbd">p</span>
+            </Button>
+            <Button kind="quiet" onClick={() => setCalendar(true)}>
+              Other calendars
+            </Button>
+            <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
+          </span>
+        </SeasonHead>
+        {editing.unsaved.map((u) => (
+          <NotSaved
+            key={u.key}
+            trouble={u.trouble}
+            onMine={() => editing.keepMine(u)}
+            onTheirs={() => editing.takeTheirs(u)}
+          />
+        ))}
+        <Grid
+          {...{ season, calendar, week, chosen, installs }}
+          ladders={ready?.ladders}
+          group={here}
+          onChoose={setChosen}
         />
-      ))}
-      <Grid
-        {...{ season, calendar, week, chosen, installs }}
-        ladders={ready?.ladders}
-        group={here}
-        onChoose={setChosen}
-      />
-      <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[420px_minmax(0,1fr)]">
-        <DayPanel
-          key={chosen}
-          date={chosen}
-          week={at}
-          {...{ season, entries, editing }}
-          installs={installs.get(chosen)}
-          onNew={put}
-          onCopyWeek={copyWeek}
-        />
-        <ContactOfWeek season={season} week={at} groups={groups} />
+        <div className="mt-3 grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[420px_minmax(0,1fr)]">
+          <DayPanel
+            key={chosen}
+            date={chosen}
+            week={at}
+            {...{ season, entries, editing }}
+            installs={installs.get(chosen)}
+            onNew={put}
+            onCopyWeek={copyWeek}
+          />
+          <ContactOfWeek season={season} week={at} groups={groups} />
+        </div>
       </div>
       <CalendarWindow open={inCalendars} onClose={() => setCalendar(false)} />
     </DndContext>
@@ -185,7 +200,7 @@ function useSeasonKeys({ season, editing, days, chosen, setChosen, copy, setCopy
     change(changed(calendar, first[0], { date: to }));
     setChosen(to);
   };
-  const keys: Key[] = [];
+  const keys: Key[] = [{ keys: "p", does: "Print the week on one page", run: () => window.print() }];
   if (season.editable) {
     keys.push(
       { keys: "n", does: "New practice on the chosen day", run: () => put("practice") },
