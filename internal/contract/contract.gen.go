@@ -2534,11 +2534,31 @@ type Season struct {
 	ContactWeek *int             `json:"contact_week,omitempty"`
 	Editable    bool             `json:"editable"`
 	Games       []SeasonGame     `json:"games"`
+	Phases      []SeasonPhase    `json:"phases"`
 	Practices   []SeasonPractice `json:"practices"`
 	Start       string           `json:"start"`
 	Themes      []string         `json:"themes"`
 	Today       string           `json:"today"`
-	Weeks       int              `json:"weeks"`
+
+	// Version Of its dates and phases.
+	Version int `json:"version"`
+	Weeks   int `json:"weeks"`
+}
+
+// SeasonConflict defines model for SeasonConflict.
+type SeasonConflict struct {
+	Current SeasonDates `json:"current"`
+	Detail  *string     `json:"detail,omitempty"`
+	Field   *string     `json:"field,omitempty"`
+	Status  int         `json:"status"`
+	Title   string      `json:"title"`
+	Type    *string     `json:"type,omitempty"`
+}
+
+// SeasonDates defines model for SeasonDates.
+type SeasonDates struct {
+	Dates   SeasonInput `json:"dates"`
+	Version int         `json:"version"`
 }
 
 // SeasonGame defines model for SeasonGame.
@@ -2551,6 +2571,19 @@ type SeasonGame struct {
 	Opponent  string             `json:"opponent"`
 	Plays     int                `json:"plays"`
 	Version   int                `json:"version"`
+}
+
+// SeasonInput defines model for SeasonInput.
+type SeasonInput struct {
+	Phases []SeasonPhase `json:"phases"`
+	Start  string        `json:"start"`
+	Weeks  int           `json:"weeks"`
+}
+
+// SeasonPhase A part of the season in the staff's own words; it lasts until the next.
+type SeasonPhase struct {
+	From string `json:"from"`
+	Name string `json:"name"`
 }
 
 // SeasonPractice defines model for SeasonPractice.
@@ -3779,6 +3812,24 @@ type PutSchemeParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// PutSeasonParams defines parameters for PutSeason.
+type PutSeasonParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // SignInJSONBody defines parameters for SignIn.
 type SignInJSONBody struct {
 	Email    string `json:"email"`
@@ -3874,6 +3925,9 @@ type PreviewRosterJSONRequestBody = RosterChoice
 
 // PutSchemeJSONRequestBody defines body for PutScheme for application/json ContentType.
 type PutSchemeJSONRequestBody PutSchemeJSONBody
+
+// PutSeasonJSONRequestBody defines body for PutSeason for application/json ContentType.
+type PutSeasonJSONRequestBody = SeasonInput
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody

@@ -47,7 +47,11 @@ func (s *Service) Season(ctx context.Context, c access.Coach) (contract.Season, 
 	if err != nil {
 		return contract.Season{}, err
 	}
-	out := contract.Season{Start: c.Season.Start.String(), Weeks: c.Season.Weeks, Today: c.Today(s.Now()).String(), Editable: c.IsHead(), Themes: append([]string{}, set.Themes...),
+	span, err := s.Calendar.Span(ctx, c.Season.ID)
+	if err != nil {
+		return contract.Season{}, err
+	}
+	out := contract.Season{Version: span.Version, Phases: phaseViews(span.Phases), Start: c.Season.Start.String(), Weeks: c.Season.Weeks, Today: c.Today(s.Now()).String(), Editable: c.IsHead(), Themes: append([]string{}, set.Themes...),
 		ContactWeek: set.Limits.ContactWeek, Practices: []contract.SeasonPractice{}, Games: []contract.SeasonGame{}, Contact: []contract.WeekContact{}}
 	weeks := make([]map[string]int, c.Season.Weeks)
 	for _, p := range days.Practices {

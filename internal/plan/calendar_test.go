@@ -53,6 +53,15 @@ func (m *memory) Days(ctx context.Context, _ access.Season) (Days, error) {
 	return d, err
 }
 
+func (m *memory) Span(context.Context, uuid.UUID) (Span, error) { return m.span, nil }
+
+func (m *memory) PutSpan(_ context.Context, _ uuid.UUID, s Span, _ uuid.UUID, _ time.Time) error {
+	s.Version++
+	s.ChangedBy = "H. Coach"
+	m.span = s
+	return nil
+}
+
 func (m *memory) Dates(ctx context.Context, id uuid.UUID) ([]script.Dated, error) {
 	practices, _, err := m.Calendar(ctx, id)
 	list := []script.Dated{}
@@ -166,6 +175,17 @@ func TestCalendarStore(t *testing.T) {
 					assert.False(t, found, "what is called off is not next")
 				}
 				return nil
+			})
+			in(func(ctx context.Context) error {
+				was, err := calendar.Span(ctx, s.season)
+				require.NoError(t, err)
+				was.Weeks, was.Phases = 12, []season.Phase{{Name: "Camp", From: testkit.Day}}
+				require.NoError(t, calendar.PutSpan(ctx, s.season, was, s.by, testkit.Now()))
+				was.Version++
+				was.ChangedBy = "H. Coach"
+				now, err := calendar.Span(ctx, s.season)
+				assert.Equal(t, was, now)
+				return err
 			})
 			in(func(ctx context.Context) error { return calendar.DeletePractice(ctx, id) })
 			in(func(ctx context.Context) error { return calendar.DeleteGame(ctx, game) })
@@ -348,4 +368,40 @@ func TestACalendarOfTheSeason(t *testing.T) {
 	day, err := game.GetAllDayStartAt()
 	require.NoError(t, err)
 	assert.Equal(t, b.memory.games[0].On.String(), day.Format("2006-01-02"))
+}
+
+// TestTheDatesOfASeason: set against what was read, with nothing of the calendar left outside.
+func TestTheDatesOfASeason(t *testing.T) {
+	b := open(t)
+	ctx, head := context.Background(), testkit.Head()
+	b.memory.span = Span{Start: season.Must("2026-08-31"), Weeks: 9, Version: 1}
+	in := contract.SeasonInput{Start: "2026-08-03", Weeks: 14, Phases: []contract.SeasonPhase{{Name: "Camp", From: "2026-08-03"}, {Name: "Season", From: "2026-08-31"}}}
+	_, err := b.PutSeason(ctx, b.coach, 1, in)
+	require.ErrorIs(t, err, problem.ErrForbidden)
+	v, err := b.PutSeason(ctx, head, 1, in)
+	require.NoError(t, err)
+	assert.Equal(t, 2, v.Version)
+	v, err = b.PutSeason(ctx, head, 1, in)
+	require.NoError(t, err, "sent again after a lost answer")
+	assert.Equal(t, 2, v.Version)
+	in.Weeks = 15
+	_, err = b.PutSeason(ctx, head, 1, in)
+	var stale *problem.Stale
+	require.True(t, errors.As(err, &stale))
+	assert.Equal(t, 14, stale.Current.(contract.SeasonDates).Dates.Weeks)
+	for want, spoil := range map[string]func(*contract.SeasonInput){
+		"start":          func(in *contract.SeasonInput) { in.Start, in.Phases = "2026-10-14", nil }, // Tuesday's practice
+		"weeks":          func(in *contract.SeasonInput) { in.Weeks = 5 },
+		"phases[1].from": func(in *contract.SeasonInput) { in.Phases[1].From = "2026-08-01" },
+		"phases":         func(in *contract.SeasonInput) { in.Phases[1].From = "soon" },
+	} {
+		bad := contract.SeasonInput{Start: "2026-08-03", Weeks: 14, Phases: []contract.SeasonPhase{{Name: "Camp", From: "2026-08-03"}, {Name: "Season", From: "2026-08-31"}}}
+		spoil(&bad)
+		_, err := b.PutSeason(ctx, head, 2, bad)
+		assert.Equal(t, want, field(t, err))
+	}
+	s, err := b.Service.Season(ctx, head)
+	require.NoError(t, err)
+	assert.Len(t, s.Phases, 2)
+	assert.Equal(t, 2, s.Version)
 }

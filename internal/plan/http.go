@@ -176,6 +176,16 @@ func (a API) DeleteDrillSet(ctx context.Context, r gen.DeleteDrillSetRequestObje
 	return gen.DeleteDrillSet200JSONResponse(v), err
 }
 
+// PutSeason sets the dates of the season.
+func (a API) PutSeason(ctx context.Context, r gen.PutSeasonRequestObject) (gen.PutSeasonResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutSeason(ctx, access.From(ctx), version, *r.Body)
+	return gen.PutSeason200JSONResponse(v), err
+}
+
 // GetCalendarLinks lists a coach's own addresses.
 func (a API) GetCalendarLinks(ctx context.Context, _ gen.GetCalendarLinksRequestObject) (gen.GetCalendarLinksResponseObject, error) {
 	v, err := a.Plan.CalendarLinks(ctx, access.From(ctx))

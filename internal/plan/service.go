@@ -85,6 +85,9 @@ type Calendar interface {
 	// Entry reads one practice or game as it stands on the calendar.
 	PracticeEntry(ctx context.Context, id uuid.UUID) (p PracticeEntry, found bool, err error)
 	GameEntry(ctx context.Context, id uuid.UUID) (g GameEntry, found bool, err error)
+	// Span reads the dates of a season; PutSpan writes them and raises their version.
+	Span(ctx context.Context, season uuid.UUID) (Span, error)
+	PutSpan(ctx context.Context, season uuid.UUID, s Span, by uuid.UUID, at time.Time) error
 	// Dates lists the days with practice of a season in order.
 	Dates(ctx context.Context, season uuid.UUID) ([]script.Dated, error)
 	// DeletePractice and DeleteGame take one off, with all that belongs to it.

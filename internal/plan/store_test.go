@@ -35,6 +35,7 @@ type memory struct {
 	settings   Settings
 	staff      []contract.Named
 	sets       []Set
+	span       Span
 }
 
 func (m *memory) Calendar(context.Context, uuid.UUID) ([]script.Practice, []Game, error) {

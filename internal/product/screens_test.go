@@ -92,7 +92,7 @@ func screens() []screen {
 			_, err := p.Plan.Frame(ctx, c)
 			return err
 		}},
-		{"Season", 4, func(ctx context.Context, p *product.Product, c access.Coach) error {
+		{"Season", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Plan.Season(ctx, c)
 			return err
 		}},

@@ -253,6 +253,9 @@ type ServerInterface interface {
 	// GetSeason The whole season - its days, what is on them, and the minutes of contact by week.
 	// (GET /season)
 	GetSeason(c *gin.Context)
+	// PutSeason Sets the dates of the season and its phases. What is on the calendar stays within it.
+	// (PUT /season)
+	PutSeason(c *gin.Context, params PutSeasonParams)
 	// ExportCalendar The season as iCalendar, for the calendar on a phone or a wall.
 	// (GET /season/calendar)
 	ExportCalendar(c *gin.Context)
@@ -5383,6 +5386,128 @@ func (siw *ServerInterfaceWrapper) GetSeason(c *gin.Context) {
 	siw.Handler.GetSeason(c)
 }
 
+// PutSeason operation middleware
+func (siw *ServerInterfaceWrapper) PutSeason(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutSeasonParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutSeason(c, params)
+}
+
 // ExportCalendar operation middleware
 func (siw *ServerInterfaceWrapper) ExportCalendar(c *gin.Context) {
 
@@ -5520,6 +5645,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/roster/uploads/:id/preview", wrapper.PreviewRoster)
 	router.POST(options.BaseURL+"/roster/uploads/:id/import", wrapper.ImportRoster)
 	router.GET(options.BaseURL+"/season", wrapper.GetSeason)
+	router.PUT(options.BaseURL+"/season", wrapper.PutSeason)
 	router.GET(options.BaseURL+"/season/calendar", wrapper.ExportCalendar)
 	router.GET(options.BaseURL+"/calendar-links", wrapper.GetCalendarLinks)
 	router.DELETE(options.BaseURL+"/calendar-links/:id", wrapper.RevokeCalendarLink)
@@ -8784,6 +8910,60 @@ func (response GetSeasondefaultApplicationProblemPlusJSONResponse) VisitGetSeaso
 	return err
 }
 
+type PutSeasonRequestObject struct {
+	Params PutSeasonParams
+	Body   *PutSeasonJSONRequestBody
+}
+
+type PutSeasonResponseObject interface {
+	VisitPutSeasonResponse(w http.ResponseWriter) error
+}
+
+type PutSeason200JSONResponse SeasonDates
+
+func (response PutSeason200JSONResponse) VisitPutSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSeason409ApplicationProblemPlusJSONResponse SeasonConflict
+
+func (response PutSeason409ApplicationProblemPlusJSONResponse) VisitPutSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSeasondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSeasondefaultApplicationProblemPlusJSONResponse) VisitPutSeasonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ExportCalendarRequestObject struct {
 }
 
@@ -9147,6 +9327,9 @@ type StrictServerInterface interface {
 	// GetSeason The whole season - its days, what is on them, and the minutes of contact by week.
 	// (GET /season)
 	GetSeason(ctx context.Context, request GetSeasonRequestObject) (GetSeasonResponseObject, error)
+	// PutSeason Sets the dates of the season and its phases. What is on the calendar stays within it.
+	// (PUT /season)
+	PutSeason(ctx context.Context, request PutSeasonRequestObject) (PutSeasonResponseObject, error)
 	// ExportCalendar The season as iCalendar, for the calendar on a phone or a wall.
 	// (GET /season/calendar)
 	ExportCalendar(ctx context.Context, request ExportCalendarRequestObject) (ExportCalendarResponseObject, error)
@@ -11690,6 +11873,50 @@ func (sh *strictHandler) GetSeason(ctx *gin.Context) {
 	}
 }
 
+// PutSeason operation middleware
+func (sh *strictHandler) PutSeason(ctx *gin.Context, params PutSeasonParams) {
+	var request PutSeasonRequestObject
+
+	request.Params = params
+
+	var body PutSeasonJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutSeason(ctx, request.(PutSeasonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutSeason")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutSeasonResponseObject); ok {
+		if err := validResponse.VisitPutSeasonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ExportCalendar operation middleware
 func (sh *strictHandler) ExportCalendar(ctx *gin.Context) {
 	var request ExportCalendarRequestObject
@@ -11991,155 +12218,159 @@ var swaggerSpec = []string{
 	"SdgJbpdOQu2KijPTJ44wUuaBu6Z0JZmBIILHIlKJ6+YJud81pQlzFjFjkeuEcGHMtGxuMKDZW/ZP7TTU",
 	"YMiq7RBSMUx4DwnUAeisyK6U4sb3koYHEshK5IqsSsYSIDvcrbY2uJnfFkQsiM+Yxedt2fFwRdeKi8wx",
 	"TRy8Hr4Qs89mtfHfLRl7y0U2wcHp12CHrIDmg3vY6ZUeR+m3jN1aag+TuR8M4o1Fv/hMWWALORM6xAAy",
-	"GC1GRLqQbj/Qgh2ULw6lSY/4fh1XaGgMj1s9LRV9uJhxZFGzlhndT5+PRxSMBozoaL/gAP5wPg1V09c/",
-	"19PIkQ9iTs0PNGTiNFAfBqX1SJ/FcfAPa1l0MH9sg8Ia7FsUnFrIbLnXtlOVrWEp5ZdgyeHm2b3N3VCD",
-	"J93qmgQOg2i0xWLSTFoFHWZNFSmk0mPheo7js6pF7Mitj3XJ9fXpqPVwgc7omNzjG5KOy8QaRvTq8f1N",
-	"oUA8WmEbaeVokK0O6zLaDj3tuR0J0VWHDfT9eZ1rYVi0v7WaSStffJSKYK4HC8w4iFE5Wj9oIT8OZl4Y",
-	"KqnjbuOjN9YCPdq5hG7d8IYoFc5KUGUAFOaKiYxwbct5Ffnfs6dXr78/eyNvmThv5/IFr1hWyPAluVXD",
-	"sNL/VIGFw0ztl8NL1HOiMgygTtwbRsMxbdDHADpcMR0q43gDbVbojosbcylIgWC+YMjvaZkpksmdsEX2",
-	"IiM0LaUK9A0G188YzV1vN2/WkVbhzupI8Z9+G5Nr1Xb2ra1FuOtWdfysDw4aj/R0qErfG3jy3Zz1D/vT",
-	"tTsxJHu3MEN00uwt3U+nGHqgwul4c5HnuKS9EEXsrIMkWTOmoefAIVFmr5qnK4YwhIH8SHbHSgtSeNSd",
-	"1XCK2RFrn++kge9ofr9A8WMSFnri+Q2o9j4Y9qt6/HkiZtCqlMWkiKc8enfdLQNTgC8GF2lb/zsHuVyt",
-	"mADsgIy5n7aCN45EtbyrDcvzrtyghjZ2pnm4KUso5+ftWlYtCbmOyh1Kc0ZLb4Ee3pY5T81yMrJmNNdr",
-	"sinlCrUvmoPT1n6ArHkB7vAS0s/aatWjvrFnLEkdiBJbtpplqOgMoIDvvctNj3u37NrcXSk1s1DAjJZU",
-	"pAwUlqidnlY0gyfqHqtfHo41Bn200p7YKkzhE4x6i4XhMB4fM4Yj/Slk3Bsy3kjdkxp5vT8yiTCgJnw+",
-	"0NQhLre8ldTZ9Lw/GtCPrKIA3OhGDlKnBj8azC3Hf++M1Y7rcz4RsK2u+tg5dawlqOq4gPOkmoETIAoZ",
-	"kbGc5shA/0TsjhwFylfQd0uFl+5pGwUfM8gOQ5OzKtcWH9A7625sZgQO5RIAavOu72gnX0LPpqBVO5k/",
-	"j+KjuY0guWEdWR3yjpUlz7KBvw9aFy/dc0Np1vC3ZVzCWclSJvRy8h7Y96d2bJvc6e0DOzM2mbpOjRZt",
-	"+w+Qz8+uMYvlqcHTtb256YLcu85letsDe59SISRmhm3FYWFOyCn7wQHQjs7IGeHm86QNgV08Clxt4cqD",
-	"byxoTWIbmymfZJNgRg62ozaGHS3B1BgNy2a4KV8twV8QrksBBEG5wyxSyLSCseXWd4VMyA5agyK2Ac2r",
-	"FNMBjTq6nzy2nbwe1VS+w1MQ6FvX2W69D+njYI8DGThNr4N3PqXUNfiGKqX1FqMp0FBkiTkOysjrX6Nd",
-	"tMPloxm6v/ZDiwkVQZkNDRf1YVPQlSyrsHU4H3SkSliTTQNHpw0rCHP144XW+obRdO28DgE4qamoKaE8",
-	"qXhdzvBCqKshFxlExLHiDCvKkdi0wEgINDvsSml8NCHtZ3LIp36m2oAUdoHhDakN2GY9TtXsaE+13NH4",
-	"RMTKoRpjqUzo8RuNUzU3OebWaP+1rYmSQJNOm+TiH8MEj2tGSyJFu6rp+OWpbVHQ8ngsWsuKdZ62X25y",
-	"VK1dbUWJXr7/XpZF+O6tkoEApo4Sf8TOCUKpQIa7ufx9t1OlyYrfYQPPQDDU2cH9Wbdboce0sfQvzFBc",
-	"eidH5VH8JA/SKyPCYLXKRWum2mF7NyqMbJfa8EAvgay/cRT1eXFNcypigG25BjxJKMqgvGAZHiopGFTT",
-	"QyK3LBW7HI13WxWVDwMPe1u9BlIQtdIR+HSjpPabkonsVazUHs/trmYi6ulZL1ZguiTAxy0cgYqHesO+",
-	"b+QPJc0CzH1cHiF7t2HpxJ7GN2ZCk97sAU6CpDNbJRJAT5K+azT2PQbIzE5PoFPs3dduurqKjC0KntgL",
-	"zTrg8JvW1W+3y2+Ep2uYC7JQMgS0AJy93bVgbMRXf2Qs8qvv9DL2IP/I3ul6hr6Wyxt3DOLkiz02ERO7",
-	"l2vNL8CR14+b2F0MbruRksEjQ4mRMwmWxqLxcWlOCPWOiQLtEWobr+s1KxVZ0zt2Tq40o9meGKPTN+yw",
-	"2Ie3Qu6EBc/YYWavO0xayuWK7UB0bUp5Z4Gacu6gnhR8NnjOauI+GB432lhBNXONEbSU0J7FTJ2JDFfm",
-	"KlNakM721TkTe0YpA2t+s54Vtx1dmXN9bvzdGfR4vWYbayAA6AG7bbiTRmIwzpfx6ncf6WZ3o8LCaN3C",
-	"oUP2TxW4XTsLw2P7y6vpvveODBKqmfKAV36YhAi2Y2BalEpfkpXclubkuNKEKJn2T8W+nZCyVs8ydgng",
-	"dgkdhP42dIvVoOh6IxtTUq+qLqQdMyrHOpuOwowcVDDiPd8yb/gw14xCepmkaaiOOESWGgpWZTyHyPQT",
-	"KzOb1OGGK0HUJ4sdz/PltXmfi6WRVNr9o5AaMEyt31TIZc4FW243+AvegqG74idMSXkVDH0bLSJgdAEm",
-	"OpakWEt7Q2/YUF3Kw54aqTFq1VYxO+nBhothvIYOssuO1im2DhVlcdO6vKyFALxxktQ1AyLvWAloGihK",
-	"isMrNR5Fqq1wd2gGQuplSstyb3799Sg0qlGwUSMMu9rDy+jZaMuNI91XffhO1lSAL4eYol4NHF2/1ihf",
-	"U4QLq00l2LCg0SvbN7kPeKgOBeOcJeIHesHIslSrEvQIMkO81yC5gk49EGpG/zQCzByqkAaakAdES/Lw",
-	"kDyl+/IRPraZaFC2NPEmCXxa0SB+XuXmBBi9DoKAs9N1oHoQaO0Hl1MIxoQrQ8tUFixx396UDIT5hqZd",
-	"CL01KMJYuLmZ6Ooig7iiQ/pC1DbdllzvEVQE1q+qOituFp5Kecu9y+jJQnDB9rTMXHZStWq64f9g5tow",
-	"GoRYyfCmSYEIqEYdI9dM75jtqHVdyp0y0t4CQShW3rESPdQ/SPur/+ub/YYh8AQxw6P3+oYJVlK/u1wj",
-	"rASERImhkNE9uSJ3NOcZPAf9Hc0/6nPyXVlK22XJ4vySTKbbwsgJ8pfX3z8lXz/+4r/+ijeZoUbVnfOc",
-	"vF1TbcYB+YQVvsTcIhwakxOekYJmzCExpjk3bPOXp/Dk2bPsr0/AFYvzcX33hNqxEuLUdqRSaWiOj8uC",
-	"2D3YykBQ8zq+WLLVVrGM/OXxg6//ek5ebgxRIEZiA9/vzqi6dfN0qDYenjbfXsP3jdZDhCTcLg8/TRvr",
-	"+u4NvakIovwHPlPOBsBBLnF5rhrv2ersRynY2Quq03V7uZ8/eGzBs9zMdlXjznPyw3dvyAXd8Iu7hxe2",
-	"ncaF0iWjBXyF2J/lyrLMGYzM7mAbYaqa5bmqbhO7W38xx6kUNL/Y5FQbsXix1nqT2Y+f38i/nv8ivFPs",
-	"yeJHLhj5/2lZT01+snjo0rHohi+eLD4/f3D+OfYDWsP5ukhpzkRGy7OcCzTbbhBOSbp9epYtnix+YPqp",
-	"ffI5PGjOuNpIYSOZjx48cAAd1gyjm03OU/jCxW82lwCvtzGtBf2IgzHzA5z1N5BH4gH5hdSkZHfylmUJ",
-	"MEbd+DvHvOmVqxEKzcqv98L1231fj8SBOKFZVjKlmEL8fweliloCrMUc5puSFpZ5az05SPMDRr9ULL+z",
-	"wgS6Ock8cz1gzditzbv4nWfvUczlDO3C5ia+huU3qGpYoaQF05CN/HN45dUjFyginmWL90nksy/Qlxj5",
-	"9BUDT8rg098yaGD2/tcj+bC3VFoKFmKsZ1b2AC/NwTm4LyDB7P6fkx+tsHFS7hq0Kyr2JJfihpXnmN04",
-	"Zu/Mrv2aLCxKV5M1Xm31x8cXcMP+TaJmGc0SI2qdnbXTTvNiJbPXiLn5qh7Zr9aHaWQRtdGKpSUL2CyP",
-	"vnxArrlWSeA2v8TumlwrkvEbq2ncso0OtIN7dPZfv/7+xaNQL7hwJYGdUECJazyvyy17f8ID2rwfQjcA",
-	"I0YyznFGnzMNbfZAq7oVLncQKdGW5Z9V8j4h0PTH60JOaNTF98Xv+Jn3ndevsbzcag/PJmjG5kqv9GK7",
-	"Q+3dSGqU7WCCX34556kKscKwrDWmt19Vcx+bCAdNj7sfIbiD7ntH7KK1KxZPfv61fWPjhkHw5KnfMgSF",
-	"bF/ZqEtUe+9ktd/MfEh/yo/Wm4Y6MaseKuYHXcCOPxagiWu0flcrO8oZGgOg0jKaruGfQYFXCUgkQOL2",
-	"kxF0o7wlldG9PSsWH75+WnJ1wd5tJCKKBen8HfzZkTp0Tv61ZeW+OijW4VA/GJ4ki1Td1aJ4+Nu7XL0L",
-	"eYnHaSIy1UyfoS7f3GHvAbnmAhOxok7JiudsLi0Wd5Eq13pTS3LL2CYBhwNaaSxXDBOkYeMkSsCWbpqr",
-	"C/M+CBupusVa/tw81XdjF9tc8w0t9YUhz1lGNW1SrXkvG2KEadkQQ4+/+uK/vhx0OcLHPoCrLn8O/YC6",
-	"7zmm5lFGaeZ3Xroj/ZenVz8RWZL/fX71v3+FPYcQuFzhATejWxNW28T2gt4y88aujrnZ0GudDQ2ZNtAW",
-	"H8lYcY8hedbPPm/MI5VoPbnKF/BbP+y4zdr5Tu/0n46NkHkqtH/Y0AS8bhTGSg55aX42GrKLv4V/f4oV",
-	"DCNtqhU4jeINmU+ms+1MbS+Phj37+MHXPVOwbtD/HM/yvrY+MKUrWbBrme0xidS537gmiosUzLgdRRt8",
-	"lusVGupT1IggUnQCM/7Px8bTxP4Q29gGKPcvovuUeKOXKXpnPU8f/4l5W3Ltjwyk7JjroCH0V1BrEBD6",
-	"F2Ud66HPMKugFcYeHQBlPKkwNfP7FjE9OvgCTCsfMYF2H1hJyWzmArgufGzWJntgrGiGLcLW4OR67zMo",
-	"1z4kbEUdVzZKBKoA3uyIiThVApqdzlghL2ohwrCa+C0r5BW/Ec/E/aiIWzUR7Mq9eISW2L99DrVyHkfK",
-	"gbaF26HpatV53IylB/sBT91HEKkabThHL3i4YEEncj6B08SeW0M9iFai/0nxGwEarrChVQGu3fT2nHxX",
-	"bPSebIXt8OOC06TcCuU/Zc3wVWl91F3S7/vSVe2fSHzhAF1uixJqEmZyREE6OFAPg+wqLRkT5MySFdNb",
-	"Euv+SrCaLKkBMxsJBZivlnjwc6T58IPtyfvJfPiozAezrR+e+WAYEzLOdM1BfulTLaB8DhDkjXDhGACX",
-	"wkLzzW9z/Cl5f36bw5DxD7E56n1DwnIaGO7klseHddhebXV11kTjqCV2cAVZXYW8sz+hvwu6w6yMmSKF",
-	"84kH7BS8ji5+h/+/v4CKuzNlmwh2XdcAyX2F/enuQXmyo7Wzb2JVJ6bVXEEJoNJnlgNdS6wzGKJK8tls",
-	"NeFCS0IJIu0buydnmPADOsFZRvdGl1K1xJ9xcusHMxFrgHRuYaTS4On7SXH42BQHt7Ufjjz7XpY3DESa",
-	"YkcwfnKstvCnZfr5NQZHyj9Ea6guh07pf3qV4cM7ZlfUaAP2gqL2uB06LjtVAHXxO/z//aAaEJfhUOtL",
-	"Xc/GiUSUMzwe+qpDFQt8cwjb7qQ3ABAGCuA6uBJoO8c+vxT2Y65zuXKNPZIK5I2KjJRSw0o8ppjzycoV",
-	"gf5vzjXaTBs8SkIHUsIcokN3RlgfXbGWIqT0rPg73MZpalTivbaHLXOwUo8RZVRwbvNLvOrt8vGhTQqk",
-	"6yv/9DkiRjYvnu/5u0+JrVEubH8wxiWqhkBKXgRSU83PPHOOTyMZAcOkYEKfBxBMIgpyccJ/dHqFYbCA",
-	"2PEJwTsoqvFhEHM5ulYVIBy4ns1u1U7U2SKTknJh7iIEu6Q7ukdDSddMK8Heae8NDd9QiJzUa6H+TWIR",
-	"ysmojAN0iPdr88c5qPgdeJBd4W+9h6EUUNGB9X5yZX3NSJnE3Pj2aVvqZ35E/I3Tadw2CNm9YRe/4w/v",
-	"Lwp5xyZL6/DNYuG0jrxa7usieCHv2HM344/tMghzunuEM3VhZ3S642noG5aCPF1bmSTkzpwfkSlvkGc+",
-	"8UtLeVsBWxG5muM4vwAfXae0I1YU4qGuzjpXhOoOUcivS4vB2CUKn9tHTkhtN0RIHLqqfJV4c0RkVlCp",
-	"hkybSuE5nWc5F+wMW+Z101Owf24+wBQNO7GepMqz7Saxpaq2HtjjbQAkEHfQUdYarezEeVK6JU3Xnyki",
-	"dxZcFzrSWjvEpemrjdRYnA5bklhIKYyqeuSDI1ym3T6ho3Y2+eQ5msixf4jfKOqwnN5zhNP44BLddI0G",
-	"1VlEkYEHkEjRcSNJxIroFJ+SnlQxh+8H6NjOD5tLqIGHRbsKJHev26vOg2wQqm4rNd1lqFUeF71me/Lb",
-	"ttj8MQq67QiN+YqqiVnftZF1aPtThoVrwwQVOkjr5zdrbOc+Xyl9TVUElJPcaIRU27o8G9mr6y94s7ld",
-	"3Z88uBHax6qlV2fm2yv7zCm1b6rLsBfCnJgC/jprSBZd3PjhhlIhsgpGS31wdnE1tYvfb9m+19neBDU/",
-	"4eY1B+pKArf46LZgEtDLZomy94Ozd29gLbO3hdcNyUeqrmdyffrtDjspEPh+bue3dujCnbwjEcTvdDwD",
-	"A3SJZ27t3FY7k/u19kadU2tWXzChSw6nk4vs/fAh/U7o01raOEDHoTSz3c8VVYKPOZyltdwqRtYUE4ws",
-	"yO+ab2xCvTlfa660LIO3XuggIExe90lw9c6u00Ors1CjDTOuNfHBJesKDKFonupUeqPycFcsDhIptgoa",
-	"e2mL+KWd+93o7peYLqndLhqSsnxVt8JR4ccsInQwmoP1+MHXVZ2F3zOuwbvF1TmJ9lwiktOBUexY+lOW",
-	"xLzBLc4s9nv4JeTBQ26CVLLGRqs1hYqaxNg2tpwGEuXqn6tny1VggnGhsohoGECEBlFo2s0wPu/oA6fx",
-	"6B22TzwMtP3RAbZhGXx6vwHMYbzboBISJ/Ee4IEzl0KWKSJLgvsKoFJ4ORGMaFkAh8JmklsRGUxQ9Vdx",
-	"DOZG5es+FnVjT4u8Brthf4VN6rlXWiPYW+7wVqtfZfG3VvvrcG2NvKY+FngQ1Egsc4BZIHCABFOemQ0x",
-	"mN9qCTJQBqixVtH6rxyDrSwWcpC9vucieyZGsde/enWKJnTDQFJDxO0FWu7/wAyODjLEwWZzPaWY7a3T",
-	"elZyK7KEXHv4w8QB9gQykI5NOoVmf3VHQK2vWILpCD4+lfjglFFtfaexhBRcAXSEYSkhdYt9gCH7bAPA",
-	"GT+lbYADdJw9e17m8nx6yCWARnXXiwNTWvONoZMlTeJV4Ou9+7FeiEuN+YBetYylHG+CBm154WR/uLj2",
-	"WdEr/P8EAXW79u95ftq4uh3nVcnuONv1HnBNb5kgXMxXcgb8tpaKoTbBmXWwu1vAiH/CDW9V6Ph4WAUL",
-	"ctTFxq6jk7PsQusx9H/bnXmD6Nzmz/OJAHoLSS/tPbDl9SgYEqtzXu+dFhiJnON2q6LAQJLDFT44isz4",
-	"8YD+PVHLwQ/Mpef899XLHwkuy7B0ncxtBabe+aLT+/+Te+hASgacvNtSVY3bNlWf3CeI6+kGJDI3mhY0",
-	"q7JdRgP6EL4aztaOa+5x0uyJetuSwM5+g+uXK7/qpPJ+N+gErk6UOLNwQEXlVc0XZyOIdfzohFCcJIXu",
-	"IbxgHQxy8bv96b2ZgDa7cpiLF/CTOUTvAb127JZ24arBzJzW9ClH7t9aX3zhL/DahyuUNWpTeyrtUBEK",
-	"OdneNQCc7Nt6hbM0vwE0f/SsplQICQ7XGvz/tXOsJlW9BPaiv6y32aMls/4b8nJF9E7Cd+EEQuPXHGr4",
-	"bBtYzExyLfcUwiDLWtu+BH0w2jYBQ+vUedhsShSc1pADVir9wrbm+lQzMOxW9QwSZcMaytrso2bzdpRa",
-	"rg3UQBMoHPM+vJLtfjXA1KNW+9q+E9Pe2xyAxscHncCjus/h9xO/jDABDyUTz1S9ocLOnLWMq9ukWdRg",
-	"PzsPjGQqywxbhahz8h1N1xAL62pikhAlibJxF4CZDMZbQt5OecfKkmcRgC9vuV5nJd29tG98hF0UHgcC",
-	"amBUXtP09hIbjQK8CArbGrDIfcSVfQ5OI3nK1xBNqEZrlixPjiTCpbPj9srpCBXa/KVwrBAOEc0RPK2R",
-	"Is8VofnOEJ2mKdtolnWEDV9VdPgUO5z5kmvyWJTs99sRuO4ePR7qE1qN90fH3l4B23Z6NzxTnzb6hrOY",
-	"Fn6zczxJ/O01g62qFd5ZD1k98x4nYBXqamtRfHn9qcvRYpSIqzWzbR1Olj/oBulM5FUkg2RLLHBOS6lm",
-	"A3lRZmRwSBtquNyJ0jZQNgK33uz+GOhIm5Pm7/ououOSF5Myn2xMKPkAClRwGZ0b+1K4qvTPFMnYHcvl",
-	"Bqtx7/1Gr+3LBbvjGRNpb2znO/fMfWxRRzi4HlMOxhm/ehAdWnYZVWO+M8J/2OUipCsNbB7uD/Pg7Otf",
-	"f3/8/gx/eFT98PP5r/jjw+Tr+i8Pv3o/rYXMEbkhlhGG3YhOptyXGxGR+AAKwkiya7bmIiOUYO/S5LAT",
-	"3Rxnx5sz05XhoHPwmyz7uOyek+uMM6Z62USVmIwT6GRrp12TIF8EMh5sB8m/sZSix/ewA5nrGzuc6BIA",
-	"Z/D14a4HrJ3ZNI02YJqil2Aej8NzhMiyhf8bqrCLJ4gOUdPndsbgJViGBC2k0CC+44pf5yzoYWiczxJ7",
-	"hf5epUPE+Rx24rV585PP4Q/wOYRzmBsJ0fOkMh/Y9B/Xtv87iVx5u1zzm/VQc/KDiNuZ/ycnX1/+g2i5",
-	"CHQul7fLXO7mGWFVyiI0xoyXwY7qdD0XUd5Cz+UwXXCgeUiD44SpE7qz7J5U+1+fToMGH/Z19gOHDsLu",
-	"Pltz9ETA7YPR6oJRtS1ZVkvMOyfPfBIgZgXemXfBB/nbNutqvOHANM4U05qLm15vxiv78JV79pTWb3us",
-	"bsRC+PtMTTFSphJith9s6QTh/hOS84JXBXwFU/Ve55+pCo8ebYGOGyFAv0++3nnZ5A9BRxjLq/fgcm3N",
-	"aJLztbBuV6i2h15wM1c+wCCokK8ZzVBPJzSXgpGC7nsFVixcs6PEJ7jmjw6u2W3th9frwUNUtfs9VHk0",
-	"OMlW/wfnNUdgUoR/Khk41q2wGLqaj3Kp/noPMrI71daSzFPIBoorj18LLcQFZ3kJdLtfv3dH3NmmRZJf",
-	"Fg9+WdiCLa7JVmDGJ+vKgMBqG5LKzd6XBcBnzW/401KuXNUrFonf8DsmjNrnmClp8I0lmk/FAoFeyDtP",
-	"4R7B2xGk/rOK0tOpLX9g65DoA3lvysoH10akEuMxrUSIloQKSCchgBA9qrNIU6+psmTwhxhFB2P9n9Sc",
-	"j03NuTKHb2oOxck1HQvstLUohI6Nkyp3yl5INguAC8K71B64oloKz1we3407Ht3e3iEM63kv/XPyspF5",
-	"Ngb4ogk4GQF1Ecxfa13/TqZZ0DV4A4okpAIfrn1Mr6ViVUqpXIGDCjF2UIU4J9/ilsNeN3SOav7XLJUF",
-	"c2jaJRqZkEnu4LUdWEo9I93BfuyrhPUuZeXPKQ5PoKoAIf8YRaWSfJE5bCh2jDSqJyFVavGfS0g7NQZp",
-	"5JpseQntW5sozJwY1kpcW4yL330mXG8m1mv7/CkdxX6MDg5xczairJQ771efp6hTkp0sb1VC1iy3vUOw",
-	"QpsLBOhN92nO7N14fB5cx93mNuO46y2w4UjMARiRK3zoeBSRVN3VQETwt3e5ehdC+fiIwDkqS582rC5K",
-	"co51ijkXzB/kY9KNopqrT2+s/qGlUFYrCSWXqRYioraJd6nPOAOs72Zs51iJAdgqzCh4WC9wVuHcYrd8",
-	"X5YD4sPBslSowkqbT1B16wqazS0XXZr/mm3U/bRUxws3PuUe54dNsgYS7pMFxONYIGPg5arerqkecX7U",
-	"iDY/SBaoyN4yc/TQfDFkoKk+XzxZLA6Lb5NFDS+247PBblzt6gA7M7eGxJHqPqoFovYCmGRi63VM0uS2",
-	"oBNg66m6nQ8Vv2QbQkuu1wXTPDW75jCHqyI3bTuO7pluAyUEdJxSKs3KOMSs1/DsPV91B9nCb9GsM+y7",
-	"W0tYNC3TNb/DIH8wV9j+PTwde4APwOQ+oksWd7m6VomW5JaxTWJ+2JRcaKMPa0kQ6wQUdEijcFIWuSQG",
-	"MrqLSQKN7ej+EvvJoWVLr5XNcQrtIejRAaJmVLMmbODDg5xzw/c38uw+k7stGboMN1uXcr23OdWXnoex",
-	"16+WMqkxOcSfC1YaewnhpE7SLirNt9ceWotqAhGUPaDzkA0ttZFskFOa0X2QM3xY+lRBJQALXPPilP4l",
-	"oxON8y8hEakyr56mPnJKSc8nb064qOgP8eagPLA72SsV7iHkBOOM99SYc4euGntE5nLVfGNONfWtLpxf",
-	"Zs2LxMlFPPWyJNclJBGZ365peht03ASE0gW9ozyn1zznet97gX1Tf/A+FM6rDWtr/Q+jNU5lXlazYXSB",
-	"txmTOb3bBovs6vSbrwJoaKcufocFRlUaIB3/ZGUGc4azgNT9xQvkGwianHHx27bcA55NDT1HN6c1l4dP",
-	"2Y09dfCqtNgdw+GrOnACdYCU1rPaTyImMkQFrRqpop4duPenMfQnSIQhOPVSFjEmhE3E/76Rgt9rUXRU",
-	"LTzqrlp4u953lK/praqjQFf+Erk1ZrVhsaXhLbCZ7df+bpTK0Pe0POT951RptMHQ8CK7NeAxwiUgN0w0",
-	"qk36afRGJpXLEPuHRFlgLZQfXHWysFUPR5UpzBiIw/u55/49vcoGc/hwYmsO5agWRKNE6ZLpdA1eKXtz",
-	"INKZL+bgilg+TtDrCGlBhosnqXFOObhIc0ZLauvuP8Rbpw1XaKj31E/6U4lcjNi+3h/KsB9pga14N6Vc",
-	"MQV3OWSKSgI8gUZLq63Ew0ed4vg5T5lQcCfTXK9rn6V5+6uAXFtyjeLtsAxPhIGZMrp3p9G8rUfJ2bf4",
-	"BsEeN+Ml7LWRzB+6SAWNySdC+7M9p9xCdznJ+7bbbXUlvfx+Gx3Ppg2hYgfPIixkLafolmG/x6r0N1LI",
-	"gadvZhiEF+abVT+/TxInoihXhPSmqnMLcBFYSRGFue2aTfPtP/oYAk9k/e1p6oucrbozz30if93doNfc",
-	"Nd+r5xPjRFxlgBH59aao2sLFcuUftPFrrnTTS73d5JJmqjtO/E94wIcwRuPw4psnx2+3zsQo+PZaLirP",
-	"rF2LapmjkdkFCATbvgp0P4+opZkPN0mjg5rNUkYxRChfiDQBsLu2CPCZTDDZ43oP/z8nP8qa6tiH/t7c",
-	"YJSitU4Q84lRbB/RFeT65Gav2PPpWvoCi3v3s0f0nMhmAkxCjsB7/kbKDFjXZ9fgARMYbCqpUDQ1E4H4",
-	"kLZgr1y38V7hrGC0SXmpF5RltmCilgAzH6+7rJkOcfjx88opumBUcs+zh5N+KKnxzktlvi0EWNjuGrSt",
-	"UAPSDxbUCzp3hU+cUqXHEfoaXbA5m/5CMyHAdjC3TMk2qA2s5Y6saAmmA1b/0ZJZDAiEdO8FKfB0+uRz",
-	"ndfnSlM2AoIWt+F781IAhPbzMYjrduQ/3OKNOB734EaEcT4cP6KDQlh3Hepz8k2e1w6yXjPhTjMVRru1",
-	"yXbXNL01AlI4tFrlPfGdMhGfOHmtaTcghvnrXCle2OwVv0nOsOqD7lVitW0XyCuqivKCi61GTcXmfhoB",
-	"aTvcVyS8cIWfA9mBT91jH1FuOlKTKsKf+upX15ncoxpARtRmbTQ8MKB2FCockILgTeqLXl/xG/FyG4BI",
-	"DoR9zbMM6g2nr7ChPCQ9h0Op7tqV/uHcu0BQlm5LSLn4+dd28QhXROGKuKjYUstbV+evNNXsDISQUZjs",
-	"PaUwiyulpWshHtReDbGeiftJ92YF5flA1O/zyo373Rk8H/Aab6hSO1lm8RHEV+6NIY8Ts2P6IY64EiP3",
-	"f+ohbPBMXwJz8+HfF/68/fyrUWwUK++cBrct88WTxQXd8Iu7h4v3v77/fwEAAP//",
+	"GC1GRLqQbj/Qgh2UL4bSpNdUjf74K/NS6+uPBlKwx3y+hlk0NH+PiT0tzX24UHJkwbSWGd1Pn09faQvX",
+	"ipiP4X2AGzcl0dYjIkYDXnS0j3AAhZaH6nYwkqGhPfuS7npmPLJ2jCCYCQ/rW2rF7SczuV+vrlHrsKTQ",
+	"/fMwvb3/aH4kAZxF9+R/oCE7vwF9MkjqkY674zBQ1rLouAFiu3TWsA+jMAVDjHqvvdeau7moLcGSw82z",
+	"e5unmBynvPWOvJFOJZ27CYjrGgcL9g3UgzQTCj2arqarle19CGYJVO1BN6Uaiphg7wJqtDFpptMuYIl8",
+	"PhJgyRoZMI8eknVivJ5UvNRU3zB6UVsfTZrVAmA8rqkihVR6LE7acbKt6s09UtzExkL6GiTVmmcpIoXN",
+	"qvSdoMelwA5DKfYEXaZQIB4mtg1xdTS6YYf+Ea2pnPauGImNWMdr9Y3RnU93WAF9a03CVqHOKNvMqCQW",
+	"EXcQHHi08dSC3B1MeTNUUsddVEdvrEXYtXMJ2QbhDVEqnA6mygAa1xUTmbmCEEdBkf89e3r1+vuzN/KW",
+	"ifN2EnVQrWOFDCtmWzWM5/9PFVg4zNR+ObxEPScczgDcz72B44wCdj8CSeeK6VD93Bvob0V3XNyYS0EK",
+	"RFEHD+qelpkimdwJi24iMkLTUqpAw3bwuY/RH/V282Yd6Y7bWb08/tNvY5Jc29bg2rridt3qtZ/1wUHj",
+	"kS5mVdkYA0++m7PwbH+6PlOGZO8WZohOmr2l++kUQ9d/OA96LvIcly0dooiddZAka8Y0NHs5JMrscCV0",
+	"xRD/NZCYzu5YadFhj7qzGtEIO2Lt8500wN4W996hY0ymWE8iVaNHRl//i6t64s9EsDZnBo72ocmjd9fd",
+	"MjAF+GJwkTxj9cikXK2YANCWjLmftoI3jkS1vKsNy/OupMyGNnamebgbVijZ8u1aVr1guY5K2kxzRktv",
+	"gR7eljlPzXIysmY012uyKeUKtS+aQ7TMfoCseQFxyBLyfttq1aO+sWfEAhhIz+nwLkwaKjr1MhD07IqP",
+	"4t4tuzZ3V0rNLAY7oyUVKQOFJWqnp1Ur4om6x7LDh2ONQe/Otie2ig/7zM5elAY4jMdHF+BIf8rV6Y0p",
+	"bKTuyUm/3h+Zvd3h/jseMKSVTT/gAg57FIEb3chB6tRwn4NFPfjvnUkyrXSiAYtvIlJmXfWxc+pYS1DV",
+	"cZk+k4q1TgDlZkTGcpojA/0TsTtyFBpqQd8tFV66p+3QfswgO8wJmVW5tsCs3ll3Y1PScCiXeVWbd31H",
+	"O/kSmuUFrdrJ/HkUH81tBMkN60ink3esLHmWDfx90Lp46Z4bqm+Bvy3jMn1LljKhl5P3wL4/tVXm5Bab",
+	"H9iZsVUsdWq0aNt/gHxhTI1ZLE8Nnq7tzU0X1ul1LtPbnn4jKRVCYkruVhxWRIacsh8c8vfoVMgRbj5P",
+	"2hDK0KPA1RYu+frGooUlNlirfHZjgqmQGkDEjGFHSzA1RuNhGm7KV0vwF4QLAgG6Ve4wfR9SXGFsufXt",
+	"eBOyg57MCCpD8yq3f0CjbniXQ3mfWhFDGdvv9xoLJ1hGaLvGMd4fHWgY2nZR145lN8TSwR4HUh+bXgfv",
+	"fEopzMSVh663GE2BTk5LzMRSRl7/Gu2iHa7bz9D9tR9aTKj61GxouJoauzGvZFmFrcOJ+CNVwppsGjg6",
+	"bTxXmKsfL7TWN4yma+d1COD4TYWrCiWoxutyhhdC7WS5yCAijqW+COWBxKYFRkKgy2xXLvmjCTmRk0M+",
+	"9TPVRgKyCwxvSG3ANuvxg9SfGfB4qqT9+AzwyqEaY6lMaK4eDRA4Nznm1mj/ta2JkkB3ZJvk4h/DBI9r",
+	"RksiRbuc9PjlqW1R0PJ4EHDLinWetl9uclStT3hFiV6+/16WRfjurZKBAB+UEn/EzgliWEFpkbn8fZtp",
+	"pcmK32Hn5EAw1NnB/eUOW6HH9A/2L8xQ1X8nR+VR/CQPcs8jwmC1knFrptphezcqDCma2vBAL4Gsv3EU",
+	"9XlxTXMqYhDFuQYgX6iGo7xgGR4qKRjAmEAFjSwVuxwNNF6heQwjvntbvYYOE7XSEcCgo6T2m5KJ7FWs",
+	"1B7P7a5YLerpWS9WYLokwMctAJeKh3rDvm/kDyXNWDh5fHrWEXu3YenEZvI3ZkKT3uxBrIOkM1ueF4Ct",
+	"k75dPzacB6ziTk+gU+zd12662jmNRWOY2ITSOuDwm9bVb7fLb4Sna5gLslAyBPRejW/GJuOaUAnGRnz1",
+	"R8Yiv/pOL2MP8o/sna6XL2m5vHHHIE6+2GMTMbF7udb8Ahx5/biJ3cXgthspGTwylBg5kyAmARofl+aE",
+	"UO+YKNAeoZhMLvWalYqs6R07J1ea0WxPjNHpOyVZ0NlbAenmgFq0w8xed5i0lMsV24Ho2pTyziLk5dxh",
+	"7Cn4bPCc1cR9MDxutLGCauY60mgpoS+WmToTGa7MlQS2sPTtq3Mm9oxSBtb8Zj1rwwx0Zc71ufF3Z9Dj",
+	"9ZptrIEAaDPstuFOGl04N1fGq999pJvdjQqEqHULhw7ZP1Xgdu1E5BjMMq/nG0/zvXdkkFDNlC8V8cMk",
+	"RLAdA9OiVPqSrOS2NCfHlSZEybR/KvbthJS1epaxSwC3S+gg9LehW6yGAdob2ZiSelW1f+6YUTnW2XQU",
+	"WO+gghHv+ZZ5w4e5ZhTSyyRNQwAOIbLU4Acr4zlEpp9YmdmkDjdcCaI+Wex4ni+vzftcLI2k0u4fhdQA",
+	"Hm39pkIucy7YcrvBX/AWDN0VP2FKyqtg6NtoEQGjC5pRYEmKtbQ39IYN1aU87KnLG6NWbRWzkx7sdBuu",
+	"wuwgu+zoWWUBAFAWN63Ly1oIwBsnSV0zIPKOlQBjhKKkOLxS4+H72gp3h2YgpF6mtCz35tdfj4IBHIXX",
+	"N8Kwqz28jJ6Nttw40n3VB6xnTQX4cogp6jAM0fVrjfI1Rbiw2lSCnWK4IinNc2b0rBUxdiqR20BVYUAw",
+	"zonNcaAXjKzYtCpBjyAzxHsNkivo1AOhZvRPI8DMoQppoAl5QLQkDw/JU7ovH+Fjm4kGZUsTb5LApxUN",
+	"ApdWbk7AL+0gCDg7Xeu/B4GeqnA5hfCjuDK0TGXBEvftTclAmG9o2gWNXsOAjcX5nImuLjKIKzqkL0Rt",
+	"023J9R7RnGD9qqqz4mbhqZS33LuMniwEF2xPy8xlJ1Wrphv+D2auDaNBiJUMb5oUCD1t1DFyzfSO2VaG",
+	"16XcKSPtLQKPYuUdK9FD/YO0v/q/vtlvGCL+EDM8eq9vmGAl9bvLNeL5QEiUGAoZ3ZMrckdznsFz0FjX",
+	"/KM+J9+VpbTt7SzAOslkui2MnCB/ef39U/L14y/+6694kxlqVG2Rz8nbNdVmHJBPWOFLzC3CAbqD8IwU",
+	"NGMOAjfNuWGbvzyFJ8+eZX99Aq5YnI9reCrUjpUQp7YjlUoTzQsLUwSxe7CVgaDmdXyxZKutYhn5y+MH",
+	"X//1nLzcGKJAjMQGvt+dUXXr5ungxDwueL69hu8brYcISbhdHn6aNtb13Rt6UxFE+Q98ppwNgINc4vJc",
+	"Nd6z1dmPUrCzF1Sn6/ZyP3/w2KIWupntqo7J5+SH796QC7rhF3cPL2wfowulS0YL+AqxP8uVZZkzGJnd",
+	"wTbCVDXLc1XdJna3/mKOUylofrHJqTZi8WKt9SazHz+/kX89/0V4p9iTxY9cMPL/07Kemvxk8dClY9EN",
+	"XzxZfH7+4PxzbMS2hvN1kdKciYyWZzkXaLbdII6ddPv0LFs8WfzA9FP75HN40JxxtZHCRjIfPXjgkJGs",
+	"GUY3m5yn8IWL32wuAV5vY3q6+hEHY+YHDS7eQB6J74QipCYlu5O3LEts+X9l/J1j3vTK1QiFZuXXe+Ea",
+	"nb+vR+JAnNAsK5lSTGHjFYdhjVoCrMUc5puSFpZ5a82QSPMDRr9ULL+zwgTa6Mk8c823zditzbv4nWfv",
+	"UczlDO3C5ia+huU3qGpYoaQF05CN/HN45dUjFyginmWL90nksy/Qlxj59BUDT8rg098y6Bz5/tcj+bC3",
+	"VFoKFmKsZ1b2AC/NwTm4LyDB7P6fkx+tsHFS7hq0Kyr2JJfihpXnmN04Zu/Mrv2aLCxWSZM1Xm31x8cX",
+	"cMP+TaJmGc0SI2qdnbXTTvNiJbPXiLn5Etu5RpFX68M0sojaaMXSkgVslkdfPiDXXKskcJtfYltjQOzi",
+	"N1bTuGUbHejD+ejsv379/YtHoSac4UoCO6GAEtd4Xpdb9v6EB7R5P4RuAEaMZJzjjD5nGvqbglZ1K1zu",
+	"IFKiLcs/q+R9YgFneEto1MX3xe/4mfed16+xvNxqD88maMbmSq/0YrtD7d1IapTtYIJffjnnqQqxwrCs",
+	"Naa3X1VzH5sIB02Pux8huIPue0fsorUrFk9+/rV9Y1vgIKoIf+q3DNF421c26hLV3jtZ7TczH9Kf8qP1",
+	"pqEW+KqHivlB+8XjjwVo4h5yyY5yhsYAqLSMpmv4Z1DgVQISCVog+MkIulHeksro3p4V25ijflpydcHe",
+	"bSSCWwXp/B382ZE6dE7+tWXlvjoo1uFQPxieJItU3dWiePjbu1y9C3mJx2kiMtVMn6Eu39xh7wG55gIT",
+	"saJOyYrnbC4tFneRKtfzWEtyy9gmAYcDWmksVwwTpGHjJErAlm6aqwvzPggbqbrFWv7cPNV3YxfbXPMN",
+	"LfWFIc9ZRjVtUq2F4cVzFqZlQww9/uqL//py0OUIH/sArrr8OTRi677nmJpHGaWZ33npjvRfnl79RGRJ",
+	"/vf51f/+FfYcQuByhQfcjG5NWG0T2wt6y8wbuzrYcUOvdTY0ZNpQZaxPIGPFPYbkWT/7vDGPVKL15Cpf",
+	"wG/9sOM2a+c7vdN/OjZC5qnarMCGJuB1ozBWcshL87PRkF38Lfz7U6xgGGlTrcBpFG/IfDKdMVtG28uj",
+	"Yc8+fvB1zxSsG/Q/x7O8r60PTOlKFuxaZntMInXuN66J4iIFM25H0Qaf5XqlYOijRgSRohOY8X8+Np4m",
+	"9ofYxiIH37+I7lPijV6m6J31PH38J+ZtybU/MpCyY66DhtBfQa1BQOhflHWshz7DrIJWGHt0AJTxpMLU",
+	"zO9bxPTo4AswrXzEBPosYSUls5kL4LrwsVmb7IGxohm26BVmR1zvfQbl2oeErajjykaJQBXAmx0xEadK",
+	"QLPTGSvkRS1EGFYTv2WFvOI34pm4HxVxqyaCXbkXj9AS+7fPoVbO40g50LZwOzRdrTqPm7H0YD/gqfsI",
+	"IlWjDefoBQ8XLOhEzidwmthza6gH0Ur0Pyl+I0DDFTa0KsC1m96ek++Kjd6TrbCt1VxwmpRbofynrBm+",
+	"Kq2Pukv6fV+6qv0TiS8coMttUUJNwkyOKEgHB+phkF2lJWOCnFmyYnpLYt1fCVaTJTVgZiOhAPPVEg9+",
+	"jjQffrDN0D+ZDx+V+WC29cMzHwxjQsaZrjnIL32qBZTPQdcCI1w4BsClsNB889scf0ren9/mMGT8Q2yO",
+	"esOmsJwGhju55fFhHbZXW12dNdE4aokdXEFWVyHv7E/o74K2XCtjpkjhfOIBOwWvo4vf4f/vL6Di7kzZ",
+	"7q1d1zVAcl9hY9B7UJ7saO3sm1jViWk1V1ACqPSZ5UDXi/AMhqiSfDZbTbjQklCCSPvG7skZJvyATnCW",
+	"0b3RpVQt8Wec3PrBTMQaIJ1bGKk0ePp+Uhw+NsXBbe2HI8++l+UNA5Gm2BGMnxyrLfxpmX5+jcGR8g/R",
+	"GqrLoVP6n15l+PCO2RU12oC9oKg9boeOy04VQF38Dv9/P6gGxGU4VEhgjWycSEQ5w+OhrzpUscA3h7Dt",
+	"TnoDAGGgAK6DK4G2c+zzS2E/hv4ZyLTDxh5JBfJGRUZKqWElHlPM+WTlikCXSucabaYNHiWhAylhDtGh",
+	"OyOsj65YSxFSelb8nW1pN0mNSrzX9rBlDlbqMaKMCs5tfolXvV0+PrRJgXR95Z8+R8TI5sXzPX/3KbE1",
+	"yoXtD8a4RNUQSMmLQGqq+ZlnzvFpJCNgmBRM6PMAgklEQS5O+I9OrzAMFhA7PiF4B0U1PgxiLkfXqgKE",
+	"A9ez2a3aiTpbZFJSLsxdhGCXdEf3aCjpmmkl2DvtvaHhGwqRk3ot1L9JLEI5GZVxgA7xfm3+OAcVvwMP",
+	"siv8rfcwlAIqOrDeT66srxkpk5gb3z5tS/3Mj4i/cTqN2wYhuzfs4nf84f1FIe/YZGkdvlksnNaRV8t9",
+	"XQQv5B177mb8sV0GYU53j3CmLuyMTnc8DX3DUpCnayuThNyZ8yMy5Q3yzCd+aSlvK2ArIldzHOcX4KPr",
+	"lHbEikI81NVZ54pQ3SEK+XVpMRi7ROFz+8gJqe2GCIlDV5WvEm+OiMwKKtWQaVMpPKfzLOeCnWHLvG56",
+	"CvbPzQeYomEn1pNUebbdJLZU1dYDe7wNgATiDjrKWqOVnThPSrek6dp2RAZwXehIa+0Ql6avNlJjcTps",
+	"SWIhpTCq6pEPjnCZdvuEjtrZ5JPnaCLH/iF+o6jDcnrPEU7jg0t00zUaVGcRRQYeQCJFx40kESuiU3xK",
+	"elLFHL4foGM7P2wuoQYeFu0qkNy9bq86D7JBqLqt1HSXoVZ5XPSa7clv22LzxyjotiM05iuqJmZ910bW",
+	"oe1PGRauDRNU6CCtn9+ssZ37fKX0NVURUE5yoxFSbevybGSvrr/gzeZ2dX/y4EZoH6uWXp2Zb6/sM6fU",
+	"vqkuw14Ic2IK+OusIVl0ceOHG0qFyCoYLfXB2cXV1C5+v2X7Xmd7E9T8hJvXHKgrCdzio9uCSUAvmyXK",
+	"3g/O3r2BtczeFl43JB+pup7J9em3O+ykQOD7uZ3f2qELd/KORBC/0/EMDNAlnrm1c1vtTO7X2ht1Tq1Z",
+	"fcGELjmcTi6y98OH9DuhT2tp4wAdh9LMdj9XVAk+5nCW1nKrGFlTTDCyIL9rvrEJ9eZ8rbnSsgzeeqGD",
+	"gDB53SfB1Tu7Tg+tzkKNNsy41sQHl6wrMISieapT6Y3Kw12xOEik2Cpo7KUt4pd27neju19iuqR2u2hI",
+	"yvJV3QpHhR+ziNDBaA7W4wdfV3UWfs+4Bu8WV+ck2nOJSE4HRrFj6U9ZEvMGtziz2O/hl5AHD7kJUska",
+	"G63WFCpqEmPb2HIaSJSrf66eLVeBCcaFyiKiYQARGkShaTfD+LyjD5zGo3fYPvEw0PZHB9iGZfDp/QYw",
+	"h/Fug0pInMR7gAfOXApZpogsCe4rgErh5UQwomUBHAqbSW5FZDBB1V/FMZgbla/7WNSNPS3yGuyG/RU2",
+	"qedeaY1gb7nDW61+lcXfWu2vw7U18pr6WOBBUCOxzAFmgcABEkx5ZjbEYH6rJchAGaDGWkXrv3IMtrJY",
+	"yEH2+p6L7JkYxV7/6tUpmtANA0kNEbcXaLn/AzM4OsgQB5vN9ZRitrdO61nJrcgScu3hDxMH2BPIQDo2",
+	"6RSa/dUdAbW+YgmmI/j4VOKDU0a19Z3GElJwBdARhqWE1C32AYbssw0AZ/yUtgEO0HH27HmZy/PpIZcA",
+	"GtVdLw5Mac03hk6WNIlXga/37sd6IS415gN61TKWcrwJGrTlhZP94eLaZ0Wv8P8TBNTt2r/n+Wnj6nac",
+	"VyW742zXe8A1vWWCcDFfyRnw21oqhtoEZ9bB7m4BI/4JN7xVoePjYRUsyFEXG7uOTs6yC63H0P9td+YN",
+	"onObP88nAugtJL2098CW16NgSKzOeb13WmAkco7brYoCA0kOV/jgKDLjxwP690QtBz8wl57z31cvfyS4",
+	"LMPSdTK3FZh654tO7/9P7qEDKRlw8m5LVTVu21R9cp8grqcbkMjcaFrQrMp2GQ3oQ/hqOFs7rrnHSbMn",
+	"6m1LAjv7Da5frvyqk8r73aATuDpR4szCARWVVzVfnI0g1vGjE0JxkhS6h/CCdTDIxe/2p/dmAtrsymEu",
+	"XsBP5hC9B/TasVvahasGM3Na06ccuX9rffGFv8BrH65Q1qhN7am0Q0Uo5GR71wBwsm/rFc7S/AbQ/NGz",
+	"mlIhJDhca/D/186xmlT1EtiL/rLeZo+WzPpvyMsV0TsJ34UTCI1fc6jhs21gMTPJtdxTCIMsa237EvTB",
+	"aNsEDK1T52GzKVFwWkMOWKn0C9ua61PNwLBb1TNIlA1rKGuzj5rN21FquTZQA02gcMz78Eq2+9UAU49a",
+	"7Wv7Tkx7b3MAGh8fdAKP6j6H30/8MsIEPJRMPFP1hgo7c9Yyrm6TZlGD/ew8MJKpLDNsFaLOyXc0XUMs",
+	"rKuJSUKUJMrGXQBmMhhvCXk75R0rS55FAL685XqdlXT30r7xEXZReBwIqIFReU3T20tsNArwIihsa8Ai",
+	"9xFX9jk4jeQpX0M0oRqtWbI8OZIIl86O2yunI1Ro85fCsUI4RDRH8LRGijxXhOY7Q3SapmyjWdYRNnxV",
+	"0eFT7HDmS67JY1Gy329H4Lp79HioT2g13h8de3sFbNvp3fBMfdroG85iWvjNzvEk8bfXDLaqVnhnPWT1",
+	"zHucgFWoq61F8eX1py5Hi1EirtbMtnU4Wf6gG6QzkVeRDJItscA5LaWaDeRFmZHBIW2o4XInSttA2Qjc",
+	"erP7Y6AjbU6av+u7iI5LXkzKfLIxoeQDKFDBZXRu7EvhqtI/UyRjdyyXG6zGvfcbvbYvF+yOZ0ykvbGd",
+	"79wz97FFHeHgekw5GGf86kF0aNllVI35zgj/YZeLkK40sHm4P8yDs69//f3x+zP84VH1w8/nv+KPD5Ov",
+	"6788/Or9tBYyR+SGWEYYdiM6mXJfbkRE4gMoCCPJrtmai4xQgr1Lk8NOdHOcHW/OTFeGg87Bb7Ls47J7",
+	"Tq4zzpjqZRNVYjJOoJOtnXZNgnwRyHiwHST/xlKKHt/DDmSub+xwoksAnMHXh7sesHZm0zTagGmKXoJ5",
+	"PA7PESLLFv5vqMIuniA6RE2f2xmDl2AZErSQQoP4jit+nbOgh6FxPkvsFfp7lQ4R53PYidfmzU8+hz/A",
+	"5xDOYW4kRM+Tynxg039c2/7vJHLl7XLNb9ZDzckPIm5n/p+cfH35D6LlItC5XN4uc7mbZ4RVKYvQGDNe",
+	"Bjuq0/VcRHkLPZfDdMGB5iENjhOmTujOsntS7X99Og0afNjX2Q8cOgi7+2zN0RMBtw9GqwtG1bZkWS0x",
+	"75w880mAmBV4Z94FH+Rv26yr8YYD0zhTTGsubnq9Ga/sw1fu2VNav+2xuhEL4e8zNcVImUqI2X6wpROE",
+	"+09IzgteFfAVTNV7nX+mKjx6tAU6boQA/T75eudlkz8EHWEsr96Dy7U1o0nO18K6XaHaHnrBzVz5AIOg",
+	"Qr5mNEM9ndBcCkYKuu8VWLFwzY4Sn+CaPzq4Zre1H16vBw9R1e73UOXR4CRb/R+c1xyBSRH+qWTgWLfC",
+	"YuhqPsql+us9yMjuVFtLMk8hGyiuPH4ttBAXnOUl0O1+/d4dcWebFkl+WTz4ZWELtrgmW4EZn6wrAwKr",
+	"bUgqN3tfFgCfNb/hT0u5clWvWCR+w++YMGqfY6akwTeWaD4VCwR6Ie88hXsEb0eQ+s8qSk+ntvyBrUOi",
+	"D+S9KSsfXBuRSozHtBIhWhIqIJ2EAEL0qM4iTb2mypLBH2IUHYz1f1JzPjY158ocvqk5FCfXdCyw09ai",
+	"EDo2TqrcKXsh2SwALgjvUnvgimopPHN5fDfueHR7e4cwrOe99M/Jy0bm2RjgiybgZATURTB/rXX9O5lm",
+	"QdfgDSiSkAp8uPYxvZaKVSmlcgUOKsTYQRXinHyLWw573dA5qvlfs1QWzKFpl2hkQia5g9d2YCn1jHQH",
+	"+7GvEta7lJU/pzg8gaoChPxjFJVK8kXmsKHYMdKonoRUqcV/LiHt1BikkWuy5SW0b22iMHNiWCtxbTEu",
+	"fveZcL2ZWK/t86d0FPsxOjjEzdmIslLuvF99nqJOSXayvFUJWbPc9g7BCm0uEKA33ac5s3fj8XlwHXeb",
+	"24zjrrfAhiMxB2BErvCh41FEUnVXAxHB397l6l0I5eMjAueoLH3asLooyTnWKeZcMH+Qj0k3imquPr2x",
+	"+oeWQlmtJJRcplqIiNom3qU+4wywvpuxnWMlBmCrMKPgYb3AWYVzi93yfVkOiA8Hy1KhCittPkHVrSto",
+	"NrdcdGn+a7ZR99NSHS/c+JR7nB82yRpIuE8WEI9jgYyBl6t6u6Z6xPlRI9r8IFmgInvLzNFD88WQgab6",
+	"fPFksTgsvk0WNbzYjs8Gu3G1qwPszNwaEkeq+6gWiNoLYJKJrdcxSZPbgk6Arafqdj5U/JJtCC25XhdM",
+	"89TsmsMcrorctO04ume6DZQQ0HFKqTQr4xCzXsOz93zVHWQLv0WzzrDvbi1h0bRM1/wOg/zBXGH79/B0",
+	"7AE+AJP7iC5Z3OXqWiVaklvGNon5YVNyoY0+rCVBrBNQ0CGNwklZ5JIYyOguJgk0tqP7S+wnh5YtvVY2",
+	"xym0h6BHB4iaUc2asIEPD3LODd/fyLP7TO62ZOgy3GxdyvXe5lRfeh7GXr9ayqTG5BB/Llhp7CWEkzpJ",
+	"u6g03157aC2qCURQ9oDOQza01EayQU5pRvdBzvBh6VMFlQAscM2LU/qXjE40zr+ERKTKvHqa+sgpJT2f",
+	"vDnhoqI/xJuD8sDuZK9UuIeQE4wz3lNjzh26auwRmctV84051dS3unB+mTUvEicX8dTLklyXkERkfrum",
+	"6W3QcRMQShf0jvKcXvOc633vBfZN/cH7UDivNqyt9T+M1jiVeVnNhtEF3mZM5vRuGyyyq9NvvgqgoZ26",
+	"+B0WGFVpgHT8k5UZzBnOAlL3Fy+QbyBocsbFb9tyD3g2NfQc3ZzWXB4+ZTf21MGr0mJ3DIev6sAJ1AFS",
+	"Ws9qP4mYyBAVtGqkinp24N6fxtCfIBGG4NRLWcSYEDYR//tGCn6vRdFRtfCou2rh7XrfUb6mt6qOAl35",
+	"S+TWmNWGxZaGt8Bmtl/7u1EqQ9/T8pD3n1Ol0QZDw4vs1oDHCJeA3DDRqDbpp9EbmVQuQ+wfEmWBtVB+",
+	"cNXJwlY9HFWmMGMgDu/nnvv39CobzOHDia05lKNaEI0SpUum0zV4pezNgUhnvpiDK2L5OEGvI6QFGS6e",
+	"pMY55eAizRktqa27/xBvnTZcoaHeUz/pTyVyMWL7en8ow36kBbbi3ZRyxRTc5ZApKgnwBBotrbYSDx91",
+	"iuPnPGVCwZ1Mc72ufZbm7a8Ccm3JNYq3wzI8EQZmyujenUbzth4lZ9/iGwR73IyXsNdGMn/oIhU0Jp8I",
+	"7c/2nHIL3eUk79tut9WV9PL7bXQ8mzaEih08i7CQtZyiW4b9HqvS30ghB56+mWEQXphvVv38PkmciKJc",
+	"EdKbqs4twEVgJUUU5rZrNs23/+hjCDyR9benqS9yturOPPeJ/HV3g15z13yvnk+ME3GVAUbk15uiagsX",
+	"y5V/0MavudJNL/V2k0uaqe448T/hAR/CGI3Di2+eHL/dOhOj4Ntruag8s3YtqmWORmYXIBBs+yrQ/Tyi",
+	"lmY+3CSNDmo2SxnFEKF8IdIEwO7aIsBnMsFkj+s9/P+c/ChrqmMf+ntzg1GK1jpBzCdGsX1EV5Drk5u9",
+	"Ys+na+kLLO7dzx7RcyKbCTAJOQLv+RspM2Bdn12DB0xgsKmkQtHUTATiQ9qCvXLdxnuFs4LRJuWlXlCW",
+	"2YKJWgLMfLzusmY6xOHHzyun6IJRyT3PHk76oaTGOy+V+bYQYGG7a9C2Qg1IP1hQL+jcFT5xSpUeR+hr",
+	"dMHmbPoLzYQA28HcMiXboDawljuyoiWYDlj9R0tmMSAQ0r0XpMDT6ZPPdV6fK03ZCAha3IbvzUsBENrP",
+	"xyCu25H/cIs34njcgxsRxvlw/IgOCmHddajPyTd5XjvIes2EO81UGO3WJttd0/TWCEjh0GqV98R3ykR8",
+	"4uS1pt2AGOavc6V4YbNX/CY5w6oPuleJ1bZdIK+oKsoLLrYaNRWb+2kEZNXhvktEOrJ9EpFzcMcfWAT9",
+	"LdVM9XPnPYgkGOfDEUlXzOryGdWVGu+oYRuYb9ZUMXVO3jbOVgV0gaFzo85xbHNVE0kX7qmBbNun7rGP",
+	"qNbD8xR/6qvJXad/TzzIMNysjcUEDokdhYohpCB4Z/uyQa74jXi5DUCOB9IozLMM6nenr7ChjCc9l41S",
+	"3bVg/cO5d4GgLN2WkML086/tYiyuiMIVcVGJeS1vHW6G0lSzMzhBxgCxQk1hVmRKS9eSP2gNGmI9E/dT",
+	"PsEKyvOBKPrnVVjkuzN4PhCF2VCldrLM4iPyr9wbQx5cZsf0QxyhYkbu/9RD2OCZvoKA5sO/L/x5+/lX",
+	"cwsqVt65635b5osniwu64Rd3Dxfvf33//wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -105,6 +105,7 @@ var constraints = map[string]broken{
 	"practices_words":                          {"theme", "a theme and a place have at most 200 characters"},
 	"practices_minutes_check":                  {"minutes", "a practice has 1 to 300 minutes"},
 	"practices_start_minute_check":             {"start_minute", "a practice starts between 0:00 and 23:59"},
+	"seasons_phases":                           {"phases", "phases are a list"},
 	"seasons_weeks_check":                      {"weeks", "a season has 1 to 60 weeks"},
 	"user_groups_club_id_group_key_fkey":       {"groups", "there is no such position group in this club"},
 	"users_email":                              {"email", "the e-mail is used by somebody else"},

@@ -877,7 +877,8 @@ export interface paths {
     };
     /** The whole season - its days, what is on them, and the minutes of contact by week. */
     get: operations["getSeason"];
-    put?: never;
+    /** Sets the dates of the season and its phases. What is on the calendar stays within it. */
+    put: operations["putSeason"];
     post?: never;
     delete?: never;
     options?: never;
@@ -2592,6 +2593,30 @@ export interface components {
         [key: string]: number;
       };
     };
+    /** @description A part of the season in the staff's own words; it lasts until the next. */
+    SeasonPhase: {
+      name: string;
+      /** Format: date */
+      from: string;
+    };
+    SeasonInput: {
+      /** Format: date */
+      start: string;
+      weeks: number;
+      phases: components["schemas"]["SeasonPhase"][];
+    };
+    SeasonDates: {
+      version: number;
+      dates: components["schemas"]["SeasonInput"];
+    };
+    SeasonConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["SeasonDates"];
+    };
     CalendarLink: {
       /** Format: uuid */
       id: string;
@@ -2605,6 +2630,9 @@ export interface components {
       read_at?: string;
     };
     Season: {
+      /** @description Of its dates and phases. */
+      version: number;
+      phases: components["schemas"]["SeasonPhase"][];
       /** Format: date */
       start: string;
       weeks: number;
@@ -5018,6 +5046,51 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Season"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putSeason: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SeasonInput"];
+      };
+    };
+    responses: {
+      /** @description The season as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SeasonDates"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["SeasonConflict"];
         };
       };
       default: components["responses"]["Problem"];

@@ -123,6 +123,20 @@ export const planned = {
     saved: (client, _key, _content, answer) =>
       client.setQueryData(queries.practiceSettings().queryKey, answer as Schemas["PracticeSettings"]),
   },
+  season: {
+    name: "Dates of the season",
+    operation: () => "putSeason",
+    send: each((c) =>
+      outcome(
+        api.PUT("/season", {
+          params: { header: { ...carries(c), ...on(c) } },
+          body: c.content as Schemas["SeasonInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      ),
+    ),
+  },
   calendarLink: {
     name: "Calendar address",
     operation: (content) => (content === null ? "revokeCalendarLink" : "putCalendarLink"),

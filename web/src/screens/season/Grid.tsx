@@ -8,7 +8,7 @@ import { Scroller } from "@/kit/Scroller";
 import { Ruler } from "@/parts/Ruler";
 import { clock, dayMonth, weekdayDate } from "@/parts/words";
 import { verdicts } from "@/screens/calls/calls";
-import { after, on, type Calendar, type Entry } from "./days";
+import { after, daysBetween, on, type Calendar, type Entry } from "./days";
 import type { Install } from "./ready";
 
 interface Props {
@@ -41,6 +41,7 @@ export function Grid({ season, calendar, week, chosen, onChoose, group, installs
   return (
     <Scroller label="The season, week by week" className="sheet">
       <div style={{ minWidth: firstWidth + season.weeks * columnWidth }}>
+        <Phases season={season} />
         <div className="grid grid-cols-[96px_minmax(0,1fr)]">
           <span className="border-b border-ink" />
           <Ruler
@@ -123,6 +124,30 @@ export function Grid({ season, calendar, week, chosen, onChoose, group, installs
         </table>
       </div>
     </Scroller>
+  );
+}
+
+/** The phases over the ruler, each until the next. */
+function Phases({ season }: { season: Schemas["Season"] }) {
+  if (season.phases.length === 0) return null;
+  const days = season.weeks * weekdays;
+  const at = (date: string) => daysBetween(season.start, date);
+  return (
+    <ol className="relative ml-24 h-6" aria-label="Phases">
+      {season.phases.map((p, i) => {
+        const from = at(p.from);
+        const to = season.phases[i + 1] ? at(season.phases[i + 1]!.from) : days;
+        return (
+          <li
+            key={p.name + p.from}
+            className="absolute inset-y-0 truncate border-l-2 border-ink bg-flag-wash/60 px-1.5 text-small font-semibold"
+            style={{ left: `${(100 * from) / days}%`, width: `${(100 * (to - from)) / days}%` }}
+          >
+            {p.name} <span className="sr-only">from {dayMonth(p.from)}</span>
+          </li>
+        );
+      })}
+    </ol>
   );
 }
 

@@ -20,7 +20,9 @@ import { NotSaved } from "@/parts/NotSaved";
 import { dayMonth } from "@/parts/words";
 import { after, changed, copied, daysOf, on, weekCopied, weekOf, type Calendar, type Entry } from "./days";
 import { CalendarWindow } from "./CalendarWindow";
+import { DatesWindow } from "./DatesWindow";
 import { DayPanel } from "./DayPanel";
+import { SetUp } from "./SetUp";
 import { SeasonHead } from "./SeasonHead";
 import { installsOf, useReady } from "./ready";
 import { WeekPaper } from "./WeekPaper";
@@ -56,6 +58,7 @@ function Sheet({
       : after(season.start, 7 * (week - 1)),
   );
   const [copy, setCopy] = useState<string>();
+  const [dates, setDates] = useState(false);
   const [inCalendars, setCalendar] = useState(false);
   const here = groups.find((g) => g.key === group)!;
   const { calls, ready } = useReady(group, week);
@@ -100,6 +103,7 @@ function Sheet({
             <Button kind="quiet" onClick={() => setCalendar(true)}>
               Other calendars
             </Button>
+            {season.editable && <Button onClick={() => setDates(true)}>Dates and phases</Button>}
             <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
           </span>
         </SeasonHead>
@@ -111,6 +115,9 @@ function Sheet({
             onTheirs={() => editing.takeTheirs(u)}
           />
         ))}
+        {season.editable && calendar.size === 0 && (
+          <SetUp {...{ season, groups }} onDates={() => setDates(true)} />
+        )}
         <Grid
           {...{ season, calendar, week, chosen, installs }}
           ladders={ready?.ladders}
@@ -130,6 +137,7 @@ function Sheet({
           <ContactOfWeek season={season} week={at} groups={groups} />
         </div>
       </div>
+      <DatesWindow season={season} open={dates} onClose={() => setDates(false)} />
       <CalendarWindow open={inCalendars} onClose={() => setCalendar(false)} />
     </DndContext>
   );

@@ -99,3 +99,18 @@ export function weekCopied(c: Calendar, days: string[], newId: () => string): Ca
     }
   return next;
 }
+
+export const weekdayNames = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** The days of a season that fall on some weekdays, Monday being 0, from today on when it has begun. */
+export function practiceDays(
+  season: Pick<Schemas["Season"], "start" | "weeks" | "today">,
+  on: ReadonlySet<number>,
+) {
+  const all = Array.from({ length: 7 * season.weeks }, (_, d) => after(season.start, d));
+  return all.filter((date) => date >= season.today && on.has((parseISO(date).getDay() + 6) % 7));
+}
+
+/** How many days lie between two. */
+export const daysBetween = (from: string, to: string) =>
+  differenceInCalendarDays(parseISO(to), parseISO(from));

@@ -57,3 +57,15 @@ describe("the calendar is changed", () => {
     expect(D.alike(undefined, undefined)).toBe(true);
   });
 });
+
+describe("practice days", () => {
+  it("are the weekdays of the season that are still to come", () => {
+    const season = { start: "2026-10-12", weeks: 2, today: "2026-10-14" };
+    expect(D.practiceDays(season, new Set([1, 3]))).toEqual(["2026-10-15", "2026-10-20", "2026-10-22"]);
+    expect(D.practiceDays({ ...season, today: "2026-01-01" }, new Set([6]))).toEqual([
+      "2026-10-18",
+      "2026-10-25",
+    ]);
+    expect(D.practiceDays(season, new Set())).toEqual([]);
+  });
+});
