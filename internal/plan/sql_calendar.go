@@ -64,9 +64,15 @@ func (r gameEntryRow) entry() GameEntry {
 func (SQL) Days(ctx context.Context, c access.Season) (d Days, err error) {
 	args := pg.Args{"season": c.ID, "from": c.Start.Time(), "to": season.End(c.Start, c.Weeks).Time()}
 	practices, err := pg.Select[entryRow](ctx, `
-		WITH marked AS MATERIALIZED (SELECT on_date, sum(clean + faulty + not_graded) AS n FROM mark_days WHERE club_id = @club AND NOT game AND on_date BETWEEN @from AND @to GROUP BY on_date)`+
-		practiceEntries+`coalesce(m.n, 0)::int AS marks
-		FROM practices p LEFT JOIN users u ON u.id = p.updated_by AND u.club_id = p.club_id LEFT JOIN marked m ON m.on_date = p.on_date
+		WITH marked AS MATERIALIZED (SELECT on_date, sum(clean + faulty + not_graded) AS n FROM mark_days WHERE club_id = @club AND NOT game AND on_date BETWEEN @from AND @to GROUP BY on_date),
+		lines AS MATERIALIZED (
+			SELECT e.practice_id, count(*) AS periods, sum(coalesce(d.n, 0)) AS drills
+			FROM practices p JOIN periods e ON e.practice_id = p.id AND e.club_id = @club
+			LEFT JOIN (SELECT period_id, count(*) AS n FROM placements WHERE club_id = @club GROUP BY period_id) d ON d.period_id = e.id
+			WHERE p.club_id = @club AND p.season_id = @season GROUP BY e.practice_id)
+		SELECT p.id, p.on_date, p.title, p.theme, p.place, p.start_minute, p.minutes, p.version, coalesce(p.cancelled, '') AS cancelled, coalesce(u.name, '') AS changed_by,
+		       coalesce(l.periods, 0)::int AS periods, coalesce(l.drills, 0)::int AS drills, coalesce(m.n, 0)::int AS marks
+		FROM practices p LEFT JOIN lines l ON l.practice_id = p.id LEFT JOIN users u ON u.id = p.updated_by AND u.club_id = p.club_id LEFT JOIN marked m ON m.on_date = p.on_date
 		WHERE p.club_id = @club AND p.season_id = @season ORDER BY p.on_date, p.start_minute, p.id`, args)
 	if err != nil {
 		return d, err
