@@ -258,6 +258,13 @@ func TestAPracticeRunsLate(t *testing.T) {
 	c.press('z')
 	c.saved()
 	assert.Equal(t, before, minutes())
+
+	// Where drills are placed, what it costs in reps is said, and what they would have worked on.
+	c.master("7", "Tuesday")
+	c.press('l')
+	c.see("[role=dialog] [role=status]", "Water and warm-up keep their minutes")
+	c.replace("45")
+	c.see("[role=dialog] li", "LB: \\d+ reps? a player fewer, of .*less work on Runs sideways")
 }
 
 // TestDragToPaint prints how long the page's own work takes from a move of the hand to the picture

@@ -1466,6 +1466,20 @@ type LadderStanding struct {
 // LadderStandingStatus defines model for LadderStanding.Status.
 type LadderStandingStatus string
 
+// LateCost defines model for LateCost.
+type LateCost struct {
+	// Drills That are shortened or fall out.
+	Drills []string           `json:"drills"`
+	Group  string             `json:"group"`
+	ID     openapi_types.UUID `json:"id"`
+
+	// Needs Of what hurts most, what they would have worked on.
+	Needs []string `json:"needs"`
+
+	// Reps A player fewer.
+	Reps int `json:"reps"`
+}
+
 // LateCut defines model for LateCut.
 type LateCut struct {
 	From int    `json:"from"`
@@ -1890,6 +1904,14 @@ type PeriodConflict struct {
 	Status  int     `json:"status"`
 	Title   string  `json:"title"`
 	Type    *string `json:"type,omitempty"`
+}
+
+// PeriodCut defines model for PeriodCut.
+type PeriodCut struct {
+	ID openapi_types.UUID `json:"id"`
+
+	// Minutes It would have; 0: it is dropped.
+	Minutes int `json:"minutes"`
 }
 
 // PeriodInput defines model for PeriodInput.
@@ -3578,6 +3600,11 @@ type PutPracticeParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// AskLateJSONBody defines parameters for AskLate.
+type AskLateJSONBody struct {
+	Cuts []PeriodCut `json:"cuts"`
+}
+
 // DeletePeriodParams defines parameters for DeletePeriod.
 type DeletePeriodParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
@@ -3895,6 +3922,9 @@ type PutPracticeSettingsJSONRequestBody = PracticeSettingsInput
 
 // PutPracticeJSONRequestBody defines body for PutPractice for application/json ContentType.
 type PutPracticeJSONRequestBody = PracticeInput
+
+// AskLateJSONRequestBody defines body for AskLate for application/json ContentType.
+type AskLateJSONRequestBody AskLateJSONBody
 
 // PutPeriodJSONRequestBody defines body for PutPeriod for application/json ContentType.
 type PutPeriodJSONRequestBody = PeriodInput

@@ -27,3 +27,9 @@ func (a API) GetLoad(ctx context.Context, r gen.GetLoadRequestObject) (gen.GetLo
 	v, err := a.Today.Load(ctx, access.From(ctx), r.Group, r.Params.Week)
 	return gen.GetLoad200JSONResponse(v), err
 }
+
+// AskLate says what it costs to shorten periods.
+func (a API) AskLate(ctx context.Context, r gen.AskLateRequestObject) (gen.AskLateResponseObject, error) {
+	v, err := a.Today.Late(ctx, access.From(ctx), r.ID, r.Body.Cuts)
+	return gen.AskLate200JSONResponse(v), err
+}

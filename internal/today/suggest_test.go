@@ -200,3 +200,41 @@ func TestWhatAWeekAsks(t *testing.T) {
 	e, _ := invalid.As(err)
 	assert.Equal(t, "week", e.Field)
 }
+
+// TestWhatItCostsToRunLate: the drills of a period lose reps as they are squeezed, those that find no
+// room fall out, and what of that which hurts they would have worked on is named.
+func TestWhatItCostsToRunLate(t *testing.T) {
+	b := open(t)
+	b.tally(0, 3, 9, false, record.Fault{Key: "base_hands_wide"})
+	lib := b.Service.Houses.(testkit.Houses).House.Library
+	d, ok := lib.DrillFor("base_hands_wide", -1)
+	require.True(t, ok)
+	w, own := planned(d.Key, "kick_line")
+	w.Periods[0].Placements[1].Start = 5
+	b.Scripts = plans{whole: w}
+	ask := func(minutes int) []contract.LateCost {
+		t.Helper()
+		v, err := b.Late(context.Background(), b.coach, w.Practice.ID, []contract.PeriodCut{{ID: own, Minutes: minutes}, {ID: w.Periods[1].ID, Minutes: 0}})
+		require.NoError(t, err)
+		return v
+	}
+	v := ask(10)
+	require.Len(t, v, 1, "a period without drills costs minutes alone")
+	assert.Zero(t, v[0].Reps, "ten minutes of drills go into ten")
+	some, most, all := ask(8)[0], ask(4)[0], ask(0)[0]
+	assert.Positive(t, some.Reps)
+	assert.GreaterOrEqual(t, most.Reps, some.Reps)
+	assert.GreaterOrEqual(t, all.Reps, most.Reps)
+	assert.Equal(t, "ol", all.Group)
+	assert.Len(t, all.Drills, 2)
+	hands, _, _ := lib.Fault("base_hands_wide")
+	assert.Equal(t, []string{hands.Name}, all.Needs)
+
+	none, err := b.Late(context.Background(), b.coach, w.Practice.ID, nil)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+	_, err = b.Late(context.Background(), b.coach, uuid.New(), []contract.PeriodCut{{ID: own}})
+	require.ErrorIs(t, err, problem.ErrNotFound)
+	_, err = b.Late(context.Background(), b.coach, w.Practice.ID, []contract.PeriodCut{{ID: own}, {ID: uuid.New()}})
+	require.ErrorIs(t, err, problem.ErrNotFound)
+}

@@ -1200,6 +1200,25 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/practices/{id}/late": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What it costs to shorten periods of a practice or to drop them - reps, and the faults they would have worked on. */
+    post: operations["askLate"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/load": {
     parameters: {
       query: {
@@ -2952,6 +2971,23 @@ export interface components {
       school?: string;
       /** @description The drills that work on it. */
       drills: components["schemas"]["Named"][];
+    };
+    PeriodCut: {
+      /** Format: uuid */
+      id: string;
+      /** @description It would have; 0: it is dropped. */
+      minutes: number;
+    };
+    LateCost: {
+      /** Format: uuid */
+      id: string;
+      group: string;
+      /** @description A player fewer. */
+      reps: number;
+      /** @description That are shortened or fall out. */
+      drills: string[];
+      /** @description Of what hurts most, what they would have worked on. */
+      needs: string[];
     };
     Suggestions: {
       /** @description One coach for the group. */
@@ -5677,6 +5713,35 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Suggestions"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  askLate: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          cuts: components["schemas"]["PeriodCut"][];
+        };
+      };
+    };
+    responses: {
+      /** @description For each period in which drills lose reps. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LateCost"][];
         };
       };
       default: components["responses"]["Problem"];

@@ -1,5 +1,6 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import type { Schemas } from "@/api/client";
+import { api, data, type Schemas } from "@/api/client";
 import type { Core } from "@/core";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
@@ -8,6 +9,8 @@ import { numberOf } from "@/kit/form/fields";
 import { clock, count } from "@/parts/words";
 
 interface Props {
+  practice: string;
+  groups: Schemas["GroupRef"][];
   core: Core;
   sheet: Schemas["ScriptSheet"];
   /** From which minute on may be changed. */
@@ -26,7 +29,7 @@ export function LateWindow({ open, onClose, ...rest }: Props) {
   );
 }
 
-function Proposal({ core, sheet, from: begin, onTake, onClose }: Omit<Props, "open">) {
+function Proposal({ practice, groups, core, sheet, from: begin, onTake, onClose }: Omit<Props, "open">) {
   const [lost, setLost] = useState("10");
   const [at, setAt] = useState(clock(sheet.start_minute + begin));
   const m = /^(\d{1,2}):(\d{2})$/.exec(at.trim());
@@ -39,6 +42,7 @@ function Proposal({ core, sheet, from: begin, onTake, onClose }: Omit<Props, "op
         : undefined,
     [core, sheet, from, minutes],
   );
+  const costs = useCosts(practice, late);
   const dropped = late?.cuts.filter((c) => c.to === 0) ?? [];
   return (
     <form
@@ -85,6 +89,7 @@ function Proposal({ core, sheet, from: begin, onTake, onClose }: Omit<Props, "op
                 <li key={c.id} className="grid grid-cols-[minmax(0,1fr)_7rem] border-b border-hair">
                   <span className="truncate">{c.name}</span>
                   <span className="text-right">{c.to === 0 ? "dropped" : `${c.from} → ${c.to} min`}</span>
+                  <Cost cost={costs?.find((x) => x.id === c.id)} groups={groups} />
                 </li>
               ))}
             </ul>
@@ -100,5 +105,29 @@ function Proposal({ core, sheet, from: begin, onTake, onClose }: Omit<Props, "op
         </Button>
       </span>
     </form>
+  );
+}
+
+/** What the cuts cost in the drills that are placed there; absent until it is known. */
+function useCosts(practice: string, late: Schemas["LateScript"] | undefined) {
+  const cuts = late && !late.wrong ? late.cuts.map((c) => ({ id: c.id, minutes: c.to })) : [];
+  const asked = useQuery({
+    queryKey: ["late", practice, JSON.stringify(cuts)],
+    queryFn: () =>
+      data(api.POST("/practices/{id}/late", { params: { path: { id: practice } }, body: { cuts } })),
+    enabled: cuts.length > 0,
+    placeholderData: keepPreviousData,
+  });
+  return asked.data;
+}
+
+function Cost({ cost, groups }: { cost?: Schemas["LateCost"]; groups: Schemas["GroupRef"][] }) {
+  if (!cost || cost.drills.length === 0) return null;
+  return (
+    <span className="col-span-2 text-soft">
+      {groups.find((g) => g.key === cost.group)?.short}: {count(cost.reps, "rep")} a player fewer, of{" "}
+      {cost.drills.join(", ")}
+      {cost.needs.length > 0 && <span className="text-fault"> · less work on {cost.needs.join(", ")}</span>}
+    </span>
   );
 }

@@ -218,7 +218,8 @@ function Sheet({ practice, groups }: SheetProps) {
             onTake={take}
           />
           <LateWindow
-            {...{ core, sheet }}
+            {...{ core, sheet, groups }}
+            practice={p.id}
             from={period?.start ?? 0}
             open={late}
             onClose={() => setLate(false)}
