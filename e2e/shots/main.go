@@ -41,6 +41,7 @@ var shots = []shot{
 	{name: "today-phone", width: 390, height: 844, path: "/today"},
 	{name: "practice", width: 1280, height: 800, path: "/practice", before: planned},
 	{name: "season", coach: "M. Orrin", width: 1280, height: 800, path: "/season"},
+	{name: "calls", width: 1280, height: 860, path: "/season/calls"},
 	{name: "script", coach: "M. Orrin", width: 1280, height: 800, path: "/practice", night: true, before: scripted},
 	{name: "marks", width: 1280, height: 800, path: "/practice", before: marking},
 	{name: "players", width: 1280, height: 800, path: "/players"},
@@ -55,15 +56,14 @@ var shots = []shot{
 	{name: "find", width: 1280, height: 800, path: "/players", before: finding},
 	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
 	{name: "print", width: 1123, height: 794, path: "/practice", before: click("a", "Tuesday practice"), print: true},
-	{name: "signin", width: 1280, height: 800},
 }
 
 // planned puts a third and a fourth drill in, as the coach would tonight.
 func planned(p *rod.Page) {
 	click("a", "Tuesday practice")(p)
-	for _, fault := range []string{"Second foot steps back from the gap", "Hips apart"} {
-		p.MustElement("li[aria-label='"+fault+"']").MustElementR("button", "Put in").MustClick()
-		p.MustElement("li[aria-label='" + fault + "'] [role=status]")
+	for _, drill := range []string{"Double to the linebacker", "Fit and hold"} {
+		p.MustElement("[aria-label='Suggested drills'] li[aria-label='"+drill+"']").MustElementR("button", "Add").MustClick()
+		time.Sleep(500 * time.Millisecond)
 	}
 	p.MustElement("h1").MustClick()
 	p.Mouse.MustScroll(0, -5000)
