@@ -16,7 +16,7 @@ import (
 
 func main() {
 	root := &cobra.Command{Use: "nineyard", Short: "From the last play graded to the next practice planned", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), newClubCommand(), marksCommand(), calcCommand())
+	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), newClubCommand(), addStaffCommand(), marksCommand(), calcCommand())
 	if err := root.Execute(); err != nil {
 		var said errSaid
 		if errors.As(err, &said) {

@@ -1,14 +1,8 @@
 package main
 
 import (
-	"bufio"
-	"errors"
-	"fmt"
-	"strings"
-
 	"github.com/spf13/cobra"
 
-	"nineyard/core/invalid"
 	"nineyard/internal/access"
 	"nineyard/internal/platform/pg"
 )
@@ -22,31 +16,14 @@ func newClubCommand() *cobra.Command {
 		Short: "Make a club with its season and a head coach; the password is read from standard input",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			c, _, err := readConfig()
-			if err != nil {
+			var err error
+			if n.Password, err = password(cmd); err != nil {
 				return err
 			}
-			fmt.Fprint(cmd.ErrOrStderr(), "Password (at least 12 characters): ")
-			line, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
-			if err != nil && line == "" {
-				return errors.New("no password was given")
-			}
-			n.Password = strings.TrimRight(line, "\r\n")
-			if _, err := pg.Migrate(cmd.Context(), c.DatabaseURL); err != nil {
+			return asOwner(cmd, func(owner *pg.DB) error {
+				_, err := access.Found(cmd.Context(), owner, n)
 				return err
-			}
-			owner, err := pg.OpenOwner(c.DatabaseURL, 2)
-			if err != nil {
-				return err
-			}
-			defer func() { _ = owner.Close() }()
-			if _, err := access.Found(cmd.Context(), owner, n); err != nil {
-				if e, bad := invalid.As(err); bad {
-					return fmt.Errorf("--%s: %s", e.Field, e.Message)
-				}
-				return err
-			}
-			return nil
+			})
 		},
 	}
 	f := cmd.Flags()

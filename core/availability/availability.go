@@ -33,8 +33,9 @@ const MaxReason = 200
 
 // Clearance is the written word of a licensed health professional.
 type Clearance struct {
-	By string      // his name and profession, 3–120 characters
-	On season.Date // the day it was written; he is available from that day
+	By       string      // his name and profession, 3–120 characters
+	On       season.Date // the day it was written; he is available from that day
+	Document string      // where the writing is kept or what it is called, 2–120 characters
 }
 
 // Spell is a stretch of days with a status.
@@ -118,11 +119,11 @@ func (s Spell) Change(to Spell) (Spell, error) {
 }
 
 // Clear returns a hold as it is once a licensed health professional cleared the player in
-// writing. It returns an invalid.Error for anything but an open hold, without a name, or
-// with a day before the hold began or after today.
+// writing. It returns an invalid.Error for anything but an open hold, without a name or a
+// document, or with a day before the hold began or after today.
 func (s Spell) Clear(c Clearance, today season.Date) (Spell, error) {
-	c.By = strings.TrimSpace(c.By)
-	n := len([]rune(c.By))
+	c.By, c.Document = strings.TrimSpace(c.By), strings.TrimSpace(c.Document)
+	n, doc := len([]rune(c.By)), len([]rune(c.Document))
 	switch {
 	case s.Status != HeadHold:
 		return s, invalid.Field("id", "only a head-injury hold needs a clearance")
@@ -130,6 +131,8 @@ func (s Spell) Clear(c Clearance, today season.Date) (Spell, error) {
 		return s, invalid.Field("id", "the hold was cleared before, on %s", s.Cleared.On)
 	case n < 3 || n > 120:
 		return s, invalid.Field("by", "name the licensed health professional who cleared him in writing, in 3 to 120 characters")
+	case doc < 2 || doc > 120:
+		return s, invalid.Field("document", "name the document by which he was cleared, in 2 to 120 characters")
 	case c.On < s.From:
 		return s, invalid.Field("on", "the clearance of %s lies before the hold, which began on %s", c.On, s.From)
 	case c.On > today:

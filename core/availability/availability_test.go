@@ -62,24 +62,26 @@ func TestAHoldEndsByAWrittenClearanceAlone(t *testing.T) {
 		assert.Equal(t, field, e.Field)
 	}
 	for field, c := range map[string]availability.Clearance{
-		"by": {By: " ", On: monday + 7},
-		"on": {By: "Dr. A. Fell, physician", On: monday - 1},
+		"by":       {By: " ", On: monday + 7},
+		"on":       {By: "Dr. A. Fell, physician", Document: "letter", On: monday - 1},
+		"document": {By: "Dr. A. Fell, physician", Document: " ", On: monday + 7},
 	} {
 		_, err := hold.Clear(c, monday+8)
 		e, ok := invalid.As(err)
 		require.True(t, ok, field)
 		assert.Equal(t, field, e.Field)
 	}
-	_, err := hold.Clear(availability.Clearance{By: "Dr. A. Fell, physician", On: monday + 9}, monday+8)
+	_, err := hold.Clear(availability.Clearance{By: "Dr. A. Fell, physician", Document: "letter", On: monday + 9}, monday+8)
 	require.ErrorContains(t, err, "future")
 
-	cleared, err := hold.Clear(availability.Clearance{By: " Dr. A. Fell, physician ", On: monday + 7}, monday+8)
+	cleared, err := hold.Clear(availability.Clearance{By: " Dr. A. Fell, physician ", Document: " letter 12 ", On: monday + 7}, monday+8)
 	require.NoError(t, err)
 	assert.Equal(t, "Dr. A. Fell, physician", cleared.Cleared.By)
+	assert.Equal(t, "letter 12", cleared.Cleared.Document)
 	assert.True(t, cleared.Holds(monday+6))
 	assert.False(t, cleared.Holds(monday+7), "he is available from the day it was written")
 	assert.Nil(t, hold.Cleared, "the argument is not changed")
-	_, err = cleared.Clear(availability.Clearance{By: "Someone else", On: monday + 7}, monday+8)
+	_, err = cleared.Clear(availability.Clearance{By: "Someone else", Document: "letter", On: monday + 7}, monday+8)
 	require.Error(t, err)
 	_, err = cleared.Change(hold)
 	require.Error(t, err)

@@ -341,3 +341,52 @@ func TestWordsOfSigningIn(t *testing.T) {
 	_, ok := Word(errors.New("other"))
 	assert.False(t, ok)
 }
+
+// TestJoin: a member of the staff is added to the club of somebody who is there.
+func TestJoin(t *testing.T) {
+	ctx := context.Background()
+	url := pgtest.Copy(t, "empty", func(url string) error { _, err := pg.Migrate(context.Background(), url); return err })
+	owner, err := pg.OpenOwner(url, 2)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = owner.Close() })
+	_, err = Found(ctx, owner, founding(0))
+	require.NoError(t, err)
+	good := Joining{With: "h0@club.example", Name: "N. Aide", Title: "Line", Email: "N@Club.example", Role: "coach", Groups: []string{"ol", "te"}, Password: "long enough for it"}
+	for field, spoil := range map[string]func(*Joining){
+		"name":     func(j *Joining) { j.Name = " " },
+		"email":    func(j *Joining) { j.Email = "n" },
+		"role":     func(j *Joining) { j.Role = "owner" },
+		"password": func(j *Joining) { j.Password = "short" },
+		"with":     func(j *Joining) { j.With = "nobody@club.example" },
+		"groups":   func(j *Joining) { j.Groups = []string{"xx"} },
+	} {
+		j := good
+		spoil(&j)
+		e, bad := invalid.As(Join(ctx, owner, j))
+		require.True(t, bad, field)
+		assert.Equal(t, field, e.Field)
+	}
+	require.NoError(t, Join(ctx, owner, good))
+	e, bad := invalid.As(Join(ctx, owner, good))
+	require.True(t, bad)
+	assert.Equal(t, "email", e.Field, "the e-mail is used")
+	app, err := pg.Open(url, 2)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = app.Close() })
+	store := SQL{DB: app}
+	id, _, found, err := store.Password(ctx, "n@club.example")
+	require.NoError(t, err)
+	require.True(t, found)
+	c, _, err := store.Coach(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"ol", "te"}, c.Own)
+	assert.False(t, c.IsHealth())
+	good.Email, good.Role, good.Groups = "m@club.example", Health, nil
+	require.NoError(t, Join(ctx, owner, good))
+	id, _, _, err = store.Password(ctx, good.Email)
+	require.NoError(t, err)
+	c, _, err = store.Coach(ctx, id)
+	require.NoError(t, err)
+	assert.True(t, c.IsHealth())
+	assert.False(t, c.MayEdit("ol"), "he plans and marks nothing")
+}

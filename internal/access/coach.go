@@ -13,14 +13,18 @@ import (
 	"nineyard/internal/platform/problem"
 )
 
-// Head is the role that may change everything of the club.
-const Head = "head"
+// Head is the role that may change everything of the club. Health is the athletic-health staff's: it
+// says who may take part, and alone lifts a head-injury hold; it plans and marks nothing.
+const (
+	Head   = "head"
+	Health = "health"
+)
 
 // Coach is a member of the staff who is signed in.
 type Coach struct {
 	ID     uuid.UUID
 	Name   string
-	Role   string   // head or coach
+	Role   string   // head, coach or health
 	Own    []string // keys of the groups he coaches
 	Club   Club
 	Season Season
@@ -45,6 +49,9 @@ type Season struct {
 
 // IsHead reports whether he may change everything of the club.
 func (c Coach) IsHead() bool { return c.Role == Head }
+
+// IsHealth reports whether he is of the athletic-health staff.
+func (c Coach) IsHealth() bool { return c.Role == Health }
 
 // MayEdit reports whether he may change what belongs to a group.
 func (c Coach) MayEdit(group string) bool { return c.IsHead() || slices.Contains(c.Own, group) }

@@ -61,3 +61,65 @@ func Found(ctx context.Context, owner *pg.DB, f Founding) (uuid.UUID, error) {
 	}
 	return CreateClub(ctx, owner, n)
 }
+
+// Joining is what somebody says to add a member to the staff of a club.
+type Joining struct {
+	With        string // e-mail of somebody of the staff: which club it is
+	Name, Title string
+	Email, Role string
+	Groups      []string // keys of the groups he coaches
+	Password    string
+}
+
+// Check returns an invalid.Error naming the field: a name missing, no e-mail, no such role, a
+// password shorter than MinPassword.
+func (j Joining) Check() error {
+	switch {
+	case strings.TrimSpace(j.Name) == "":
+		return invalid.Field("name", "a member of the staff needs a name")
+	case !strings.Contains(j.Email, "@"):
+		return invalid.Field("email", "%q is not an e-mail address", j.Email)
+	case j.Role != Head && j.Role != "coach" && j.Role != Health:
+		return invalid.Field("role", "a role is head, coach or health, got %q", j.Role)
+	case len([]rune(j.Password)) < MinPassword:
+		return invalid.Field("password", "the password must have at least %d characters", MinPassword)
+	}
+	return nil
+}
+
+// Join adds a member to the staff, as the database's owner.
+func Join(ctx context.Context, owner *pg.DB, j Joining) error {
+	if err := j.Check(); err != nil {
+		return err
+	}
+	hash, err := Hash(j.Password)
+	if err != nil {
+		return err
+	}
+	store := SQL{DB: owner}
+	known, _, found, err := store.Password(ctx, j.With)
+	if err != nil {
+		return err
+	}
+	if !found {
+		return invalid.Field("with", "nobody of any staff has the e-mail %q", j.With)
+	}
+	c, _, err := store.Coach(ctx, known)
+	if err != nil {
+		return err
+	}
+	for _, g := range j.Groups {
+		if _, ok := c.Club.Groups.Find(g); !ok {
+			return invalid.Field("groups", "the club has no position group %q; it has %s", g, strings.Join(c.Club.Groups.Keys(), ", "))
+		}
+	}
+	id := uuid.New()
+	return pg.Meaning(owner.InClub(ctx, c.Club.ID, func(ctx context.Context) error {
+		if _, err := pg.Exec(ctx, `INSERT INTO users (id, club_id, email, name, title, role, password_hash) VALUES (@id, @club, lower(@email), @name, @title, @role, @hash)`,
+			pg.Args{"id": id, "email": j.Email, "name": strings.TrimSpace(j.Name), "title": strings.TrimSpace(j.Title), "role": j.Role, "hash": hash}); err != nil {
+			return err
+		}
+		_, err := pg.Exec(ctx, `INSERT INTO user_groups (club_id, user_id, group_key) SELECT @club, @id, g FROM unnest(@groups::text[]) g`, pg.Args{"id": id, "groups": append([]string{}, j.Groups...)})
+		return err
+	}))
+}

@@ -129,7 +129,7 @@ func (q SQL) Staff(ctx context.Context, club uuid.UUID) ([]Member, error) {
 	list := []Member{}
 	err := q.DB.InClub(ctx, club, func(ctx context.Context) error {
 		var rows []member
-		if err := pg.Gorm(ctx).Order("role DESC, created_at, title").Find(&rows).Error; err != nil {
+		if err := pg.Gorm(ctx).Order("role = 'head' DESC, role = 'coach' DESC, created_at, title").Find(&rows).Error; err != nil {
 			return err
 		}
 		for _, r := range rows {

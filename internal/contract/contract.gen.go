@@ -596,8 +596,9 @@ func (e Trend) Valid() bool {
 
 // Defines values for UserRole.
 const (
-	Coach UserRole = "coach"
-	Head  UserRole = "head"
+	Coach  UserRole = "coach"
+	Head   UserRole = "head"
+	Health UserRole = "health"
 )
 
 // Valid indicates whether the value is a known member of the UserRole enum.
@@ -606,6 +607,8 @@ func (e UserRole) Valid() bool {
 	case Coach:
 		return true
 	case Head:
+		return true
+	case Health:
 		return true
 	default:
 		return false
@@ -2314,9 +2317,12 @@ type RosterPlayer struct {
 	Marks int `json:"marks"`
 
 	// Note Why he is not available.
-	Note      string `json:"note"`
-	Position  string `json:"position"`
-	Returning bool   `json:"returning"`
+	Note     string `json:"note"`
+	Position string `json:"position"`
+
+	// Recordable Whether who asks may say when he takes part.
+	Recordable bool `json:"recordable"`
+	Returning  bool `json:"returning"`
 
 	// Spells How many stretches of days are recorded.
 	Spells int          `json:"spells"`
@@ -2707,12 +2713,15 @@ type Spell struct {
 	By string `json:"by"`
 
 	// ClearedBy The licensed health professional who cleared him in writing.
-	ClearedBy *string            `json:"cleared_by,omitempty"`
-	ClearedOn *string            `json:"cleared_on,omitempty"`
-	Editable  bool               `json:"editable"`
-	From      string             `json:"from"`
-	ID        openapi_types.UUID `json:"id"`
-	Reason    string             `json:"reason"`
+	ClearedBy *string `json:"cleared_by,omitempty"`
+
+	// ClearedDocument The document by which he was cleared.
+	ClearedDocument *string            `json:"cleared_document,omitempty"`
+	ClearedOn       *string            `json:"cleared_on,omitempty"`
+	Editable        bool               `json:"editable"`
+	From            string             `json:"from"`
+	ID              openapi_types.UUID `json:"id"`
+	Reason          string             `json:"reason"`
 
 	// RecordedBy Who wrote the clearance down.
 	RecordedBy *string      `json:"recorded_by,omitempty"`
@@ -3749,6 +3758,9 @@ type PutSpellJSONBodyStatus string
 type RecordClearanceJSONBody struct {
 	// By Name and profession of who cleared him.
 	By string `json:"by"`
+
+	// Document What the writing is called, or where it is kept.
+	Document string `json:"document"`
 
 	// On The day it was written.
 	On string `json:"on"`

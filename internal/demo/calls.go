@@ -76,6 +76,8 @@ func (s *source) calls() {
 		{ID: s.scripts.id(), Group: "ol", Name: "First ten", EveryDay: true, Drills: []contract.SetDrill{{Drill: "base_two_step", Minutes: 5, Lanes: 5}, {Drill: "kick_line", Minutes: 5, Lanes: 5}}},
 		{ID: s.scripts.id(), Group: "db", Name: "Feet and eyes", EveryDay: true, Drills: []contract.SetDrill{{Drill: "pedal_line", Minutes: 4, Lanes: 4}, {Drill: "turn_line", Minutes: 4, Lanes: 4}}},
 	}
+	// Who lifts a hold came to the staff last.
+	s.w.Users = append(s.w.Users, User{ID: s.scripts.id(), Email: HealthEmail, Name: "N. Sollis", Title: "Athletic health", Role: "health"})
 	jersey := map[string]string{}
 	for _, p := range s.w.Players {
 		jersey[s.w.GroupOf[p.ID]+p.Jersey] = p.ID.String()

@@ -30,7 +30,7 @@ func TestSameSeedSameWorld(t *testing.T) {
 	assert.NotEqual(t, a.ClubID, demo.Build(8, edition.Taught).ClubID)
 	assert.Equal(t, a.ClubID, demo.ClubID(7))
 	assert.Len(t, a.Players, 46)
-	assert.Len(t, a.Users, 9)
+	assert.Len(t, a.Users, 10)
 }
 
 // asLineCoach runs f as the line coach of the demo, in one transaction as a request does.

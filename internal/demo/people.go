@@ -17,6 +17,7 @@ const (
 	HeadCoachEmail   = "m.orrin@lamplighters.example"
 	LineCoachEmail   = "r.kell@lamplighters.example"
 	SecondCoachEmail = "i.vance@lamplighters.example"
+	HealthEmail      = "n.sollis@lamplighters.example"
 )
 
 type person struct {

@@ -294,16 +294,18 @@ func TestACoachCannotClear(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	status, _ = s.do("DELETE", path, nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	clear := map[string]any{"by": "Dr. A. Fell, physician", "on": "2026-10-13"}
+	clear := map[string]any{"by": "Dr. A. Fell, physician", "on": "2026-10-13", "document": "letter 12"}
 	status, _ = s.do("PUT", path+"/clearance", clear)
 	assert.Equal(t, http.StatusForbidden, status, "a position coach does not even keep the record")
 
-	head := s.visitor().signIn(demo.HeadCoachEmail)
-	status, text = head.do("PUT", path+"/clearance", map[string]any{"by": "Dr. A. Fell, physician", "on": "2026-10-20"})
+	status, _ = s.visitor().signIn(demo.HeadCoachEmail).do("PUT", path+"/clearance", clear)
+	assert.Equal(t, http.StatusForbidden, status, "nor does the head coach")
+	health := s.visitor().signIn(demo.HealthEmail)
+	status, text = health.do("PUT", path+"/clearance", map[string]any{"by": "Dr. A. Fell, physician", "on": "2026-10-20", "document": "letter 12"})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Equal(t, "on", *problem(t, text).Field)
 	for range 2 {
-		status, text = head.do("PUT", path+"/clearance", clear)
+		status, text = health.do("PUT", path+"/clearance", clear)
 		require.Equal(t, http.StatusOK, status, text)
 	}
 	var list []contract.Spell

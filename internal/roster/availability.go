@@ -30,7 +30,7 @@ func (s *Service) player(ctx context.Context, c access.Coach, id uuid.UUID) (Ent
 		return e, err
 	case !found:
 		return e, problem.ErrNotFound
-	case !mayEdit(c, e):
+	case !mayRecord(c, e):
 		return e, problem.ErrForbidden
 	}
 	return e, nil
@@ -48,7 +48,7 @@ func (s *Service) Availability(ctx context.Context, c access.Coach, player uuid.
 	sort.SliceStable(e.Spells, func(i, j int) bool { return e.Spells[i].Is.From > e.Spells[j].Is.From })
 	out := []contract.Spell{}
 	for _, x := range e.Spells {
-		out = append(out, spellView(x, mayEdit(c, e)))
+		out = append(out, spellView(x, mayRecord(c, e)))
 	}
 	return out, nil
 }
@@ -61,6 +61,9 @@ func spellView(s Spell, editable bool) contract.Spell {
 	}
 	if c := s.Is.Cleared; c != nil {
 		v.ClearedBy, v.ClearedOn, v.RecordedBy = &c.By, new(c.On.String()), &s.RecordedBy
+		if c.Document != "" { // of old there was none
+			v.ClearedDocument = &c.Document
+		}
 	}
 	return v
 }
@@ -143,13 +146,13 @@ func (s *Service) WithdrawSpell(ctx context.Context, c access.Coach, player, id 
 	return s.Spells.WithdrawSpell(ctx, id, s.Now())
 }
 
-// Clear records that a licensed health professional cleared a player in writing. The head
-// coach keeps that record; a position coach is refused.
-func (s *Service) Clear(ctx context.Context, c access.Coach, player, id uuid.UUID, by, on string) (contract.Spell, error) {
+// Clear records that a licensed health professional cleared a player in writing. The athletic-health
+// staff alone keeps that record; every coach is refused.
+func (s *Service) Clear(ctx context.Context, c access.Coach, player, id uuid.UUID, by, on, document string) (contract.Spell, error) {
 	if _, err := s.player(ctx, c, player); err != nil {
 		return contract.Spell{}, err
 	}
-	if !c.IsHead() {
+	if !c.IsHealth() {
 		return contract.Spell{}, problem.ErrForbidden
 	}
 	was, found, err := s.Spells.Spell(ctx, id)
@@ -163,10 +166,10 @@ func (s *Service) Clear(ctx context.Context, c access.Coach, player, id uuid.UUI
 	if err != nil {
 		return contract.Spell{}, invalid.Field("on", "%s", err)
 	}
-	if x := was.Is.Cleared; x != nil && x.By == by && x.On == day { // sent again after a lost answer
+	if x := was.Is.Cleared; x != nil && x.By == by && x.On == day && x.Document == document { // sent again after a lost answer
 		return spellView(was, true), nil
 	}
-	if was.Is, err = was.Is.Clear(availability.Clearance{By: by, On: day}, c.Today(s.Now())); err != nil {
+	if was.Is, err = was.Is.Clear(availability.Clearance{By: by, On: day, Document: document}, c.Today(s.Now())); err != nil {
 		return contract.Spell{}, err
 	}
 	if err := s.Spells.SaveSpell(ctx, was, c.ID, s.Now()); err != nil {

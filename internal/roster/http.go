@@ -68,7 +68,7 @@ func (a API) WithdrawSpell(ctx context.Context, r gen.WithdrawSpellRequestObject
 
 // RecordClearance records a written clearance.
 func (a API) RecordClearance(ctx context.Context, r gen.RecordClearanceRequestObject) (gen.RecordClearanceResponseObject, error) {
-	v, err := a.Roster.Clear(ctx, access.From(ctx), r.ID, r.Spell, r.Body.By, r.Body.On)
+	v, err := a.Roster.Clear(ctx, access.From(ctx), r.ID, r.Spell, r.Body.By, r.Body.On, r.Body.Document)
 	return gen.RecordClearance200JSONResponse(v), err
 }
 

@@ -176,7 +176,7 @@ func TestASpellIsRecordedChangedAndTakenBack(t *testing.T) {
 }
 
 // TestAHeadInjuryHoldEndsByWrittenClearanceAlone: no coach takes it back, shortens it or
-// turns it into something else, and the head coach records the clearance.
+// turns it into something else, and the athletic-health staff records the clearance.
 func TestAHeadInjuryHoldEndsByWrittenClearanceAlone(t *testing.T) {
 	o := open()
 	p := named("64", "Sato", "ol")
@@ -193,18 +193,24 @@ func TestAHeadInjuryHoldEndsByWrittenClearanceAlone(t *testing.T) {
 		_, err = o.PutSpell(bg, o.head, p.ID, id, in)
 		fieldOf(t, err)
 	}
-	_, err = o.Clear(bg, o.line, p.ID, id, "Dr V. Aster", "2026-10-12")
+	_, err = o.Clear(bg, o.line, p.ID, id, "Dr V. Aster", "2026-10-12", "letter 12")
 	assert.ErrorIs(t, err, problem.ErrForbidden)
-	_, err = o.Clear(bg, o.head, p.ID, id, "Dr V. Aster", "Monday")
+	_, err = o.Clear(bg, o.head, p.ID, id, "Dr V. Aster", "2026-10-12", "letter 12")
+	assert.ErrorIs(t, err, problem.ErrForbidden, "not even the head coach")
+	health := testkit.Coach()
+	health.Role, health.Club, health.Season = access.Health, o.head.Club, o.head.Season
+	_, err = o.Clear(bg, health, p.ID, id, "Dr V. Aster", "Monday", "letter 12")
 	assert.Equal(t, "on", fieldOf(t, err))
-	_, err = o.Clear(bg, o.head, p.ID, id, "Dr V. Aster", "2026-10-14")
+	_, err = o.Clear(bg, health, p.ID, id, "Dr V. Aster", "2026-10-14", "letter 12")
 	assert.Equal(t, "on", fieldOf(t, err), "tomorrow")
-	_, err = o.Clear(bg, o.head, p.ID, uuid.New(), "Dr V. Aster", "2026-10-12")
+	_, err = o.Clear(bg, health, p.ID, uuid.New(), "Dr V. Aster", "2026-10-12", "letter 12")
 	assert.ErrorIs(t, err, problem.ErrNotFound)
+	_, err = o.Clear(bg, health, p.ID, id, "Dr V. Aster", "2026-10-12", " ")
+	assert.Equal(t, "document", fieldOf(t, err))
 	for range 2 {
-		v, err := o.Clear(bg, o.head, p.ID, id, "Dr V. Aster", "2026-10-12")
+		v, err := o.Clear(bg, health, p.ID, id, "Dr V. Aster", "2026-10-12", "letter 12")
 		require.NoError(t, err)
-		assert.Equal(t, []any{"Dr V. Aster", "2026-10-12", false}, []any{*v.ClearedBy, *v.ClearedOn, v.Editable})
+		assert.Equal(t, []any{"Dr V. Aster", "2026-10-12", "letter 12", false}, []any{*v.ClearedBy, *v.ClearedOn, *v.ClearedDocument, v.Editable})
 	}
 	r, err := o.List(bg, o.line, "")
 	require.NoError(t, err)

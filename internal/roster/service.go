@@ -88,11 +88,15 @@ func (s *Service) All(ctx context.Context, day season.Date) ([]squad.Player, err
 // mayEdit reports whether a coach may change a player: he is in a group of his.
 func mayEdit(c access.Coach, e Entry) bool { return c.IsHead() || c.MayEditAny(e.Groups) }
 
+// mayRecord reports whether somebody may say when a player takes part: his coaches, and the
+// athletic-health staff of everybody.
+func mayRecord(c access.Coach, e Entry) bool { return c.IsHealth() || mayEdit(c, e) }
+
 // view words a player as of a day.
 func view(c access.Coach, e Entry, day season.Date) contract.RosterPlayer {
 	p := e.Person
 	v := contract.RosterPlayer{ID: e.ID, Version: e.Version, Jersey: p.Jersey, FirstName: p.First, LastName: p.Last, Groups: append([]string{}, e.Groups...),
-		Position: p.Position, Returning: p.Returning, Archived: e.Archived, Status: contract.AvailabilityAvailable, Marks: e.Marks, Spells: len(e.Spells), Editable: mayEdit(c, e)}
+		Position: p.Position, Returning: p.Returning, Archived: e.Archived, Status: contract.AvailabilityAvailable, Marks: e.Marks, Spells: len(e.Spells), Editable: mayEdit(c, e), Recordable: mayRecord(c, e)}
 	if p.HeightIn != 0 {
 		v.HeightIn = &p.HeightIn
 	}

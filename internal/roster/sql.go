@@ -100,6 +100,7 @@ type jsonSpell struct {
 	To                   *string
 	Reason               string
 	ClearedBy, ClearedOn *string
+	ClearedDocument      *string
 	By, RecordedBy       string
 	At                   time.Time
 }
@@ -123,6 +124,9 @@ func (j jsonSpell) spell() (Spell, error) {
 			return s, err
 		}
 		s.Is.Cleared = &availability.Clearance{By: *j.ClearedBy, On: on}
+		if j.ClearedDocument != nil { // of old there was none
+			s.Is.Cleared.Document = *j.ClearedDocument
+		}
 	}
 	return s, nil
 }
@@ -144,7 +148,7 @@ func spells(raw json.RawMessage) ([]Spell, error) {
 
 // spellObject writes a spell s of the database as a jsonSpell.
 const spellObject = `jsonb_build_object('ID', s.id, 'PlayerID', s.player_id, 'Version', s.version, 'Status', s.status, 'From', s.from_on, 'To', s.to_on, 'Reason', s.reason,
-	'ClearedBy', s.cleared_by, 'ClearedOn', s.cleared_on, 'At', s.created_at,
+	'ClearedBy', s.cleared_by, 'ClearedOn', s.cleared_on, 'ClearedDocument', s.cleared_document, 'At', s.created_at,
 	'By', coalesce((SELECT u.name FROM users u WHERE u.id = s.created_by AND u.club_id = s.club_id), ''),
 	'RecordedBy', coalesce((SELECT u.name FROM users u WHERE u.id = s.recorded_by AND u.club_id = s.club_id), ''))`
 
@@ -310,20 +314,20 @@ func (SQL) Spell(ctx context.Context, id uuid.UUID) (Spell, bool, error) {
 // SaveSpell writes a spell.
 func (SQL) SaveSpell(ctx context.Context, s Spell, by uuid.UUID, at time.Time) error {
 	var to, clearedOn *time.Time
-	var clearedBy *string
+	var clearedBy, document *string
 	var recordedBy *uuid.UUID
 	if s.Is.To != nil {
 		to = new(s.Is.To.Time())
 	}
 	if c := s.Is.Cleared; c != nil {
-		clearedBy, clearedOn, recordedBy = &c.By, new(c.On.Time()), &by
+		clearedBy, clearedOn, document, recordedBy = &c.By, new(c.On.Time()), &c.Document, &by
 	}
 	if s.Version == 0 {
 		return pg.Gorm(ctx).Create(&spellRecord{ID: s.ID, PlayerID: s.PlayerID, Status: string(s.Is.Status), FromOn: s.Is.From.Time(), ToOn: to, Reason: s.Is.Reason,
 			ClearedBy: clearedBy, ClearedOn: clearedOn, RecordedBy: recordedBy, Version: 1, CreatedBy: &by, CreatedAt: at}).Error
 	}
 	return pg.Gorm(ctx).Model(&spellRecord{}).Where("id = ?", s.ID).Updates(map[string]any{"status": string(s.Is.Status), "from_on": s.Is.From.Time(), "to_on": to,
-		"reason": s.Is.Reason, "cleared_by": clearedBy, "cleared_on": clearedOn, "recorded_by": recordedBy, "version": gorm.Expr("version + 1")}).Error
+		"reason": s.Is.Reason, "cleared_by": clearedBy, "cleared_on": clearedOn, "cleared_document": document, "recorded_by": recordedBy, "version": gorm.Expr("version + 1")}).Error
 }
 
 // WithdrawSpell takes a spell back; it stays on the record.

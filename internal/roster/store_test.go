@@ -360,11 +360,11 @@ func TestStoreOfAvailability(t *testing.T) {
 			assert.Equal(t, []any{p.ID, 1, coachName, ""}, []any{got.PlayerID, got.Version, got.By, got.RecordedBy})
 			assert.True(t, testkit.Now().Equal(got.At))
 
-			got.Is.Cleared = &availability.Clearance{By: "Dr V. Aster", On: testkit.Day + 12}
+			got.Is.Cleared = &availability.Clearance{By: "Dr V. Aster", Document: "letter 12", On: testkit.Day + 12}
 			require.NoError(t, s.SaveSpell(ctx, got, s.by, testkit.Now()))
 			got, _, err = s.Spell(ctx, hold.ID)
 			require.NoError(t, err)
-			assert.Equal(t, &availability.Clearance{By: "Dr V. Aster", On: testkit.Day + 12}, got.Is.Cleared)
+			assert.Equal(t, &availability.Clearance{By: "Dr V. Aster", Document: "letter 12", On: testkit.Day + 12}, got.Is.Cleared)
 			assert.Equal(t, []any{2, coachName}, []any{got.Version, got.RecordedBy})
 
 			e, _, err := s.Entry(ctx, s.season, p.ID)

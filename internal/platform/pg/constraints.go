@@ -20,6 +20,7 @@ var constraints = map[string]broken{
 	"availability_spells_clearance":            {"by", "a clearance names who gave it and a day in the hold"},
 	"availability_spells_cleared_by":           {"by", "a name has 3 to 120 characters"},
 	"availability_spells_days":                 {"to", "the last day lies before the first"},
+	"availability_spells_document":             {"document", "a document is named in 2 to 120 characters"},
 	"availability_spells_hold":                 {"status", "a head-injury hold ends by a written clearance alone"},
 	"availability_spells_player":               {"player_id", "there is no such player in this club"},
 	"availability_spells_reason":               {"reason", "a reason has 1 to 200 characters"},
@@ -111,7 +112,7 @@ var constraints = map[string]broken{
 	"users_email":                              {"email", "the e-mail is used by somebody else"},
 	"users_email_check":                        {"email", "an e-mail is kept in small letters"},
 	"users_name_check":                         {"name", "the name is missing"},
-	"users_role_check":                         {"role", "a role is head or coach"},
+	"users_role_check":                         {"role", "a role is head, coach or health"},
 }
 
 // Meaning turns a broken constraint into what it means to whoever asked: an invalid.Error

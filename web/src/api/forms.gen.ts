@@ -743,6 +743,12 @@ export const forms = {
         title: "Licensed health professional who cleared him in writing",
         type: "string",
       },
+      document: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Document",
+        type: "string",
+      },
       on: {
         format: "date",
         maxLength: 10,
@@ -750,7 +756,7 @@ export const forms = {
         type: "string",
       },
     },
-    required: ["by", "on"],
+    required: ["by", "on", "document"],
     type: "object",
   },
   signIn: {

@@ -1399,7 +1399,7 @@ export interface components {
       id: string;
       name: string;
       /** @enum {string} */
-      role: "head" | "coach";
+      role: "head" | "coach" | "health";
       groups: string[];
     };
     DemoStaff: {
@@ -2532,6 +2532,8 @@ export interface components {
       /** @description Current marks of the season. */
       marks: number;
       editable: boolean;
+      /** @description Whether who asks may say when he takes part. */
+      recordable: boolean;
       /** @description How many stretches of days are recorded. */
       spells: number;
     };
@@ -2594,6 +2596,8 @@ export interface components {
       cleared_on?: string;
       /** @description Who wrote the clearance down. */
       recorded_by?: string;
+      /** @description The document by which he was cleared. */
+      cleared_document?: string;
       editable: boolean;
     };
     SpellConflict: {
@@ -4935,6 +4939,11 @@ export interface operations {
            * @description Name and profession of who cleared him.
            */
           by: string;
+          /**
+           * Document
+           * @description What the writing is called, or where it is kept.
+           */
+          document: string;
           /**
            * Written on
            * Format: date

@@ -204,7 +204,7 @@ export const kinds = {
       return outcome(
         api.PUT("/roster/players/{id}/availability/{spell}/clearance", {
           params: { path: { id, spell }, header: carries(c) },
-          body: c.content as { by: string; on: string },
+          body: c.content as { by: string; on: string; document: string },
           signal: soon(),
         }),
       );

@@ -284,7 +284,9 @@ END $$;
 -- slot had no grader and one technique: all its events become the first one's coach's, at the
 -- technique of the one that holds. What was judged at every look is judged as the screens
 -- did, by the shipped scheme as it was, in which assignment and technique decide.
-CREATE FUNCTION move_marks(club uuid, again boolean) RETURNS void LANGUAGE plpgsql AS $$
+-- Its joins go by what two columns have together, which no statistics know of: where the planner takes
+-- that for a few rows it loops over all marks for each of them, for hours.
+CREATE FUNCTION move_marks(club uuid, again boolean) RETURNS void LANGUAGE plpgsql SET enable_nestloop TO off AS $$
 BEGIN
     IF again THEN
         CREATE TEMP TABLE slots ON COMMIT DROP AS SELECT DISTINCT player_id, place_id, nth FROM moved_again WHERE club_id = club;
@@ -493,6 +495,7 @@ DECLARE x record;
 BEGIN
     LOCK TABLE public.mark_events, public.mark_slots IN ACCESS EXCLUSIVE MODE;
     PERFORM open_mark_year(y::int) FROM (SELECT DISTINCT mark_year AS y FROM public.seasons) s;
+    ANALYZE moved_again;
     FOR x IN SELECT DISTINCT club_id FROM moved_again LOOP
         PERFORM move_marks(x.club_id, true);
     END LOOP;

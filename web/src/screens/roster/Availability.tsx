@@ -25,7 +25,7 @@ export function AvailabilityWindow({ player: p, onClose }: { player: Player; onC
   const spells = useQuery(queries.availability(p.id));
   const frame = useQuery(queries.frame());
   const session = useQuery(queries.session());
-  const head = session.data?.user?.role === "head";
+  const health = session.data?.user?.role === "health";
   return (
     <Dialog
       open
@@ -38,10 +38,10 @@ export function AvailabilityWindow({ player: p, onClose }: { player: Player; onC
       {spells.data?.length === 0 && <p className="say text-soft">Nothing is recorded: he is available.</p>}
       <ul className="grid gap-2">
         {spells.data?.map((s) => (
-          <SpellLine key={s.id} player={p} spell={s} today={frame.data?.today ?? ""} head={head} />
+          <SpellLine key={s.id} player={p} spell={s} today={frame.data?.today ?? ""} health={health} />
         ))}
       </ul>
-      {p.editable && frame.data && <NewSpell player={p} today={frame.data.today} />}
+      {p.recordable && frame.data && <NewSpell player={p} today={frame.data.today} />}
       <p className="say mt-4 border-l-2 border-watch pl-2 text-small text-soft">
         With a suspected head injury a player is out at once and stays out until a licensed health
         professional clears him in writing. A coach cannot clear him. Follow your league&apos;s rules and your
@@ -65,12 +65,12 @@ function SpellLine({
   player: p,
   spell: s,
   today,
-  head,
+  health,
 }: {
   player: Player;
   spell: Spell;
   today: string;
-  head: boolean;
+  health: boolean;
 }) {
   const { pathname } = useLocation();
   const [clearing, setClearing] = useState(false);
@@ -98,6 +98,7 @@ function SpellLine({
       {s.cleared_by && (
         <p className="say">
           Cleared in writing by <b>{s.cleared_by}</b> on {weekdayDate(s.cleared_on!)}
+          {s.cleared_document && ` (${s.cleared_document})`}
           {s.recorded_by && `; recorded by ${s.recorded_by}`}.
         </p>
       )}
@@ -113,13 +114,13 @@ function SpellLine({
               Take it back
             </Button>
           )}
-          {s.status === "head_hold" && head && !clearing && (
+          {s.status === "head_hold" && health && !clearing && (
             <Button kind="quiet" onClick={() => setClearing(true)}>
               Record a written clearance
             </Button>
           )}
-          {s.status === "head_hold" && !head && (
-            <span className="say text-soft">Only the head coach records a written clearance.</span>
+          {s.status === "head_hold" && !health && (
+            <span className="say text-soft">Only the athletic-health staff records a written clearance.</span>
           )}
         </div>
       )}
@@ -152,7 +153,7 @@ interface ClearanceProps {
 /** The record of a clearance: who gave it in writing, and when. */
 function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
   const { pathname } = useLocation();
-  const of = useFormOf("recordClearance", { by: "", on: today });
+  const of = useFormOf("recordClearance", { by: "", document: "", on: today });
   const saving = useSave<Body<"recordClearance">>("clearance", `clearance/${p.id}/${s.id}`);
   const clear = async (body: Body<"recordClearance">) => {
     const about = { says: `Written clearance of ${named(p)}`, href: pathname };
@@ -166,6 +167,12 @@ function Clearance({ player: p, spell: s, today, onDone }: ClearanceProps) {
       className="mt-2 flex flex-wrap items-end gap-2 border-t border-hair pt-2"
     >
       <TextField name="by" place="flex-1" className="w-full min-w-56" placeholder="Name and profession" />
+      <TextField
+        name="document"
+        place="flex-1"
+        className="w-full min-w-40"
+        placeholder="Letter of 13 Oct, file 12"
+      />
       <DayField name="on" min={s.from} max={today} />
       <Button type="submit" kind="main" off={saving.busy}>
         Record it

@@ -16,6 +16,7 @@ export const player = (jersey: string, last_name: string, more: Partial<Player> 
   note: "",
   marks: 0,
   editable: true,
+  recordable: true,
   spells: 0,
   ...more,
 });
