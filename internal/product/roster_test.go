@@ -312,7 +312,7 @@ func TestACoachCannotClear(t *testing.T) {
 	s.get("/roster/players/"+sato.ID.String()+"/availability", &list)
 	require.Len(t, list, 1)
 	assert.Equal(t, "Dr. A. Fell, physician", *list[0].ClearedBy)
-	assert.Equal(t, "M. Orrin", *list[0].RecordedBy, "who wrote it down")
+	assert.Equal(t, "N. Sollis", *list[0].RecordedBy, "who wrote it down")
 	assert.False(t, list[0].Editable)
 	assert.Equal(t, contract.AvailabilityAvailable, s.roster()["64 Sato"].Status)
 }

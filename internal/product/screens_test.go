@@ -109,7 +109,7 @@ func screens() []screen {
 			_, err := p.Calls.Readiness(ctx, c, "ol", demo.Week)
 			return err
 		}},
-		{"What to put in", 18, func(ctx context.Context, p *product.Product, c access.Coach) error {
+		{"What to put in", 20, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Today.Suggestions(ctx, c, "ol", own)
 			return err
 		}},
