@@ -197,6 +197,7 @@ func TestNothingForAxeToFindInWindows(t *testing.T) {
 		c.see("[role=dialog]", "Warm-up, 18:00")
 		at("a period of the script")
 		c.press(input.Escape)
+		c.click("[role=tab]", "What hurts most")
 		c.click("button", "^Put in:")
 		c.see("[role=status]", "Undo")
 		at("a drill that was put in")

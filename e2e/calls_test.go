@@ -59,7 +59,7 @@ func TestWillWeBeReady(t *testing.T) {
 	c.press(input.Escape)
 	c.click("h1", "Calls")
 	c.press('n')
-	c.see(call+" label", "Call")
+	c.eventually("its name is asked for", func() bool { return c.MustElement(call+" input").MustProperty("value").String() == "New call" })
 	c.typed("Anchor wide")
 	c.press(input.Enter)
 	c.see("[aria-label=Calls] button", "Anchor wide")

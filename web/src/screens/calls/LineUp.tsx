@@ -11,7 +11,7 @@ import {
 } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useMemo, useState, type KeyboardEvent, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
@@ -46,6 +46,7 @@ interface Doing {
   may: boolean;
   /** Moves a player with the keyboard, which goes along. */
   carry: (player: string, from: number, to: number, place: number) => void;
+  register: (id: string, chip: HTMLElement | null) => void;
 }
 
 function Sheet({ lineUp, name }: { lineUp: Schemas["LineUp"]; name: string }) {
@@ -58,12 +59,24 @@ function Sheet({ lineUp, name }: { lineUp: Schemas["LineUp"]; name: string }) {
   const change = (next: L.Spots) => editing.change(new Map([[lineUp.group, next]]));
   const players = useMemo(() => new Map(lineUp.players.map((p) => [p.id, p])), [lineUp.players]);
   const may = lineUp.editable;
+  const chips = useRef(new Map<string, HTMLElement>());
+  const follows = useRef(""); // the chip with which the keyboard goes along
+  useEffect(() => {
+    const chip = chips.current.get(follows.current);
+    if (!chip) return;
+    follows.current = "";
+    chip.focus();
+  });
+  const register = useCallback((id: string, chip: HTMLElement | null) => {
+    if (chip) chips.current.set(id, chip);
+    else chips.current.delete(id);
+  }, []);
   const carry = (player: string, from: number, to: number, place: number) => {
     change(L.put(spots, player, from, to, place));
     // The keyboard goes along with what it moved.
-    requestAnimationFrame(() => document.getElementById(chipID(to, player))?.focus());
+    follows.current = chipID(to, player);
   };
-  const doing: Doing = { spots, change, players, may, carry };
+  const doing: Doing = { spots, change, players, may, carry, register };
   const keys: Key[] = [];
   if (may) keys.push({ keys: "n", does: "New spot", run: () => change(L.withSpot(spots)) });
   if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
@@ -232,7 +245,14 @@ function Place({ at, place, player, share, doing }: PlaceProps) {
   };
   return (
     <li ref={setNodeRef} className={clsx("flex items-center gap-1", isOver && "border-t-2 border-flag")}>
-      <Chip id={chipID(at, player)} player={player} from={at} off={!may} onKeyDown={onKeyDown}>
+      <Chip
+        id={chipID(at, player)}
+        player={player}
+        from={at}
+        off={!may}
+        register={doing.register}
+        onKeyDown={onKeyDown}
+      >
         <span className="w-5 text-right text-soft">{place + 1}</span> <b>{p?.jersey}</b>{" "}
         <span className="truncate">{p?.last_name ?? "gone"}</span>
         {p && p.status !== "available" && <span className="text-fault">{availability[p.status]}</span>}
@@ -266,22 +286,25 @@ interface ChipProps {
   player: string;
   from?: number;
   off: boolean;
+  register?: (id: string, chip: HTMLElement | null) => void;
   onKeyDown?: (e: KeyboardEvent) => void;
   children: ReactNode;
 }
 
 /** A player that can be dragged. */
-function Chip({ id, player, from, off, onKeyDown, children }: ChipProps) {
+function Chip({ id, player, from, off, register, onKeyDown, children }: ChipProps) {
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id,
     data: { player, from },
     disabled: off,
   });
   return (
-    <button
-      type="button"
-      id={id}
-      ref={setNodeRef}
+    <Button
+      kind="bare"
+      ref={(e) => {
+        register?.(id, e);
+        setNodeRef(e);
+      }}
       {...listeners}
       onKeyDown={onKeyDown}
       style={transform ? { translate: `${transform.x}px ${transform.y}px` } : undefined}
@@ -292,7 +315,7 @@ function Chip({ id, player, from, off, onKeyDown, children }: ChipProps) {
       )}
     >
       {children}
-    </button>
+    </Button>
   );
 }
 

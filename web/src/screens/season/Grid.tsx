@@ -273,7 +273,7 @@ function Chip({ id, entry: e, editable }: { id: string; entry: Entry; editable: 
 function LadderRow({ ladder: l, weeks }: { ladder: Schemas["LadderReadiness"]; weeks: number[] }) {
   return (
     <tr className="border-t border-hair">
-      <th scope="row" className="label truncate pl-2 text-left normal-case" title={l.name}>
+      <th scope="row" className="label truncate pl-2 text-left normal-case">
         {l.name}
       </th>
       {weeks.map((i) => {
