@@ -48,7 +48,7 @@ func TestWhatScreensDoNotHold(t *testing.T) {
 		"a part of another make":   regexp.MustCompile(`<button\b|<Link className="btn|from "radix-ui"|from "cmdk"|from "@tanstack/react-(?:table|virtual)"|from "@dnd-kit/sortable"`),
 	}
 	allowed := map[string]string{
-		"a search of the document": "main.tsx", // the root of the page
+		"a search of the document": "main.tsx",            // the root of the page
 		"a change past the engine": "kinds.ts planned.ts", // the engine's own
 	}
 	kit := filepath.Join(harness.Root(), "web", "src", "kit")
