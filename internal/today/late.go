@@ -7,7 +7,6 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/crew"
-	"nineyard/core/needs"
 	"nineyard/core/practice"
 	"nineyard/core/season"
 	"nineyard/core/suggest"
@@ -67,12 +66,8 @@ type grouped struct {
 }
 
 func (s *Service) grouped(ctx context.Context, c access.Coach, h *house.House, group string, asOf, on season.Date) (*grouped, error) {
-	f := form{house: h, asOf: asOf}
-	var err error
-	if f.players, err = s.Squad.Group(ctx, group, on); err != nil {
-		return nil, err
-	}
-	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
+	f, err := s.form(ctx, c, h, group, asOf, on)
+	if err != nil {
 		return nil, err
 	}
 	g := &grouped{}

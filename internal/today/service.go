@@ -50,6 +50,16 @@ type form struct {
 	sums    record.Sums
 }
 
+// form reads what the season says of a group as of a day, with the players who are there on another.
+func (s *Service) form(ctx context.Context, c access.Coach, h *house.House, group string, asOf, on season.Date) (f form, err error) {
+	f = form{house: h, asOf: asOf}
+	if f.players, err = s.Squad.Group(ctx, group, on); err != nil {
+		return f, err
+	}
+	f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1))
+	return f, err
+}
+
 // Today returns what is next for a group in a week.
 func (s *Service) Today(ctx context.Context, c access.Coach, group string, week int) (contract.Today, error) {
 	asOf, err := c.WeekEnd(week, s.Now())
@@ -59,14 +69,12 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if _, err := c.Group(group); err != nil {
 		return contract.Today{}, err
 	}
-	f := form{asOf: asOf}
-	if f.house, err = s.Houses.Of(ctx, c); err != nil {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
 		return contract.Today{}, err
 	}
-	if f.players, err = s.Squad.Group(ctx, group, asOf); err != nil {
-		return contract.Today{}, err
-	}
-	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
+	f, err := s.form(ctx, c, h, group, asOf, asOf)
+	if err != nil {
 		return contract.Today{}, err
 	}
 	voices, ranked := aside.Work(f.voices), aside.Work(f.rank) // while the database looks for the rest

@@ -36,14 +36,12 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 	}
 	own := w.Periods[at]
 	asOf := min(c.Today(s.Now()), w.Practice.On)
-	f := form{asOf: asOf}
-	if f.house, err = s.Houses.Of(ctx, c); err != nil {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
 		return out, err
 	}
-	if f.players, err = s.Squad.Group(ctx, group, w.Practice.On); err != nil {
-		return out, err
-	}
-	if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
+	f, err := s.form(ctx, c, h, group, asOf, w.Practice.On)
+	if err != nil {
 		return out, err
 	}
 	att, _ := squad.Attendance(f.players)
