@@ -46,15 +46,7 @@ var headers = map[Column][]string{
 // none names the call.
 func Guess(over []string) (map[Column]int, error) {
 	at := map[Column]int{}
-	for i, h := range over {
-		for _, c := range Columns() {
-			_, taken := at[c]
-			if !taken && slices.ContainsFunc(append([]string{string(c)}, headers[c]...), func(w string) bool { return term.Same(w, h) || w == strings.TrimSpace(h) }) {
-				at[c] = i
-				break
-			}
-		}
-	}
+	term.Headers(at, over, Columns(), func(c Column) []string { return append([]string{string(c)}, headers[c]...) })
 	if _, ok := at[Name]; !ok {
 		return nil, invalid.Field("columns", "no column is called %q; the columns are %s", Name, columnWords())
 	}

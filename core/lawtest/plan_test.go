@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"nineyard/core/call"
+	"nineyard/core/conditions"
 	"nineyard/core/lineup"
 	"nineyard/core/load"
 	"nineyard/core/pace"
@@ -210,6 +211,32 @@ func TestSuggest(t *testing.T) {
 		Distinct: func(d suggest.Drill) string { return d.Key },
 		Answer: func(rows []suggest.Drill, _ Names) []suggest.Suggestion {
 			return suggest.Of(suggest.Input{Drills: rows, Alone: true, Needs: []suggest.Need{{Fault: "late", Name: "Late", Safety: true}, {Fault: "high", Name: "High"}}})
+		},
+	})
+}
+
+// TestConditions: on which day of his way back a player is does not hang on the order of his
+// absences, nor on one being written as two that touch.
+func TestConditions(t *testing.T) {
+	first, _ := conditions.Shipped()
+	first.AbsenceDays = 5
+	practices := []season.Date{today - 20, today - 12, today - 9, today - 6, today - 3, today}
+	Check(t, Rule[conditions.Absence, string]{
+		Name: "the way back", Max: 4,
+		Row: rapid.Custom(func(t *rapid.T) conditions.Absence {
+			from := today - season.Date(rapid.IntRange(1, 30).Draw(t, "from"))
+			return conditions.Absence{From: from, To: from + season.Date(rapid.IntRange(0, 12).Draw(t, "days"))}
+		}),
+		Answer: func(rows []conditions.Absence, _ Names) string {
+			r, back := first.Returning(practices, rows, today)
+			return fmt.Sprint(r, back)
+		},
+		Split: func(t *rapid.T, a conditions.Absence) []conditions.Absence {
+			if a.To == a.From {
+				return []conditions.Absence{a, a}
+			}
+			at := a.From + season.Date(cut(t, int(a.To-a.From)-1))
+			return []conditions.Absence{{From: a.From, To: at}, {From: at + 1, To: a.To}}
 		},
 	})
 }

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"nineyard/core/agreement"
 	"nineyard/core/availability"
 	"nineyard/core/complete"
 	"nineyard/core/group"
@@ -21,6 +22,7 @@ import (
 	"nineyard/core/marks"
 	"nineyard/core/merge"
 	"nineyard/core/needs"
+	"nineyard/core/play"
 	"nineyard/core/practice"
 	"nineyard/core/roster"
 	"nineyard/core/school"
@@ -479,6 +481,62 @@ func TestGroups(t *testing.T) {
 			return found
 		},
 	})
+}
+
+// TestPlays: what a line of a list says does not hang on where in the list it stands, once its
+// play is numbered.
+func TestPlays(t *testing.T) {
+	var header []string
+	for _, c := range play.Columns() {
+		header = append(header, string(c))
+	}
+	at := play.Guess(header)
+	Check(t, Rule[play.Play, []string]{
+		Name: "plays of a list", Max: 20,
+		Row: rapid.Custom(func(t *rapid.T) play.Play {
+			return play.Play{Number: rapid.IntRange(0, 30).Draw(t, "number"), Unit: group.Offense, Quarter: rapid.IntRange(0, 6).Draw(t, "quarter"),
+				Call: rapid.SampledFrom([]string{"", "Base left", "Reach right"}).Draw(t, "call"), Gain: new(rapid.IntRange(-120, 120).Draw(t, "gain"))}
+		}),
+		Distinct: func(p play.Play) string { return fmt.Sprint(p.Number) },
+		Answer: func(rows []play.Play, _ Names) (says []string) {
+			list := make([]play.Row, len(rows))
+			for i, p := range rows {
+				list[i] = play.Row{Number: i + 1, Fields: play.Record(p)}
+			}
+			for _, l := range play.Read(list, at, group.Defense) {
+				says = append(says, fmt.Sprintf("%+v %s %s", play.Record(l.Play), l.Column, l.Says))
+			}
+			slices.Sort(says)
+			return says
+		},
+	})
+}
+
+func TestAgreement(t *testing.T) {
+	for _, scale := range []agreement.Scale{agreement.Nominal, agreement.Ordinal} {
+		facets := []string{"high", "late", "wide"}
+		Check(t, Rule[agreement.Pair, agreement.Report]{
+			Name: "agreement, " + string(scale),
+			Row: rapid.Custom(func(t *rapid.T) agreement.Pair {
+				return agreement.Pair{Facet: fault.Draw(t, "facet"), A: rapid.IntRange(0, 4).Draw(t, "a"), B: rapid.IntRange(0, 4).Draw(t, "b")}
+			}),
+			Answer: func(rows []agreement.Pair, name Names) agreement.Report {
+				named := make([]string, len(facets))
+				for i, f := range facets {
+					named[i] = name(f)
+				}
+				return must(agreement.Of(scale, named, rows))
+			},
+			Rename: func(p agreement.Pair, name Names) agreement.Pair { p.Facet = name(p.Facet); return p },
+			Renamed: func(r agreement.Report, name Names) agreement.Report {
+				r.Facets = slices.Clone(r.Facets)
+				for i := range r.Facets {
+					r.Facets[i].Facet = name(r.Facets[i].Facet)
+				}
+				return r
+			},
+		})
+	}
 }
 
 // TestEveryRuleIsHere: a package of core has its rules above, or a reason why it has none

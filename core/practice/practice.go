@@ -2,6 +2,7 @@ package practice
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 
 	"nineyard/core/invalid"
@@ -53,8 +54,9 @@ func (c Contact) Collides() bool { return c >= Control }
 
 // Placement is a drill put into a period.
 type Placement struct {
-	Start   int // minutes from the start of the period, ≥ 0
-	Minutes int // ≥ 1
+	Start   int    // minutes from the start of the period, ≥ 0
+	Minutes int    // ≥ 1
+	Of      string // whose it is, where groups share the period: their drills go on side by side
 }
 
 // End is the first minute after the placement.
@@ -62,7 +64,7 @@ func (p Placement) End() int { return p.Start + p.Minutes }
 
 // CheckPlacements returns an invalid.Error naming the field when a drill starts
 // before its period, has no minutes, runs past the end of the period or overlaps
-// another. Paths are "placements[i].start" and "placements[i].minutes".
+// another of the same group. Paths are "placements[i].start" and "placements[i].minutes".
 func CheckPlacements(periodMinutes int, drills []Placement) error {
 	for i, d := range drills {
 		start, minutes := fmt.Sprintf("placements[%d].start", i), fmt.Sprintf("placements[%d].minutes", i)
@@ -77,7 +79,7 @@ func CheckPlacements(periodMinutes int, drills []Placement) error {
 			return invalid.Field(start, "the drill ends at minute %d, the period at %d", d.End(), periodMinutes)
 		}
 		for j, e := range drills[:i] {
-			if d.Start < e.End() && e.Start < d.End() {
+			if d.Of == e.Of && d.Start < e.End() && e.Start < d.End() {
 				return invalid.Field(start, "drill %d overlaps drill %d at minute %d", i+1, j+1, max(d.Start, e.Start))
 			}
 		}
@@ -102,7 +104,7 @@ func Fit(periodMinutes int, drills []Placement, want, least, keep int) ([]Placem
 	best := Placement{}
 	for _, gap := range gaps(periodMinutes, out) {
 		if gap.Minutes >= want {
-			return append(out, Placement{gap.Start, want}), nil, nil
+			return append(out, Placement{Start: gap.Start, Minutes: want}), nil, nil
 		}
 		if gap.Minutes >= least && gap.Minutes > best.Minutes {
 			best = gap
@@ -140,50 +142,71 @@ func Fit(periodMinutes int, drills []Placement, want, least, keep int) ([]Placem
 			cuts = append(cuts, Cut{i, drills[i].Minutes, out[i].Minutes})
 		}
 	}
-	return append(out, Placement{at, min(want, periodMinutes-at)}), cuts, nil
+	return append(out, Placement{Start: at, Minutes: min(want, periodMinutes-at)}), cuts, nil
 }
 
-// Squeeze makes the drills of a period that becomes shorter fit into it: the gaps between them
-// are closed as far as needed, then the longest are shortened, a minute at a time and never below
-// keep minutes. It returns them in the order given, and what was cut. Drills that fit are left
-// where they are. It returns an invalid.Error on "minutes" when even that is not enough. The
-// argument is not changed.
+// Squeeze makes the drills of a period that becomes shorter fit into it: of each group the gaps
+// between them are closed as far as needed, then the longest are shortened, a minute at a time and
+// never below keep minutes. It returns them in the order given, and what was cut. Drills of a group
+// that fit are left where they are. It returns an invalid.Error on "minutes" when even that is not
+// enough. The argument is not changed.
 func Squeeze(periodMinutes int, drills []Placement, keep int) ([]Placement, []Cut, error) {
 	out := append([]Placement(nil), drills...)
-	end, used := 0, 0
-	for _, d := range out {
-		end, used = max(end, d.End()), used+d.Minutes
-	}
-	if end <= periodMinutes {
-		return out, nil, nil
-	}
-	for used > periodMinutes {
-		longest := -1
-		for i, d := range out {
-			if d.Minutes > keep && (longest < 0 || d.Minutes > out[longest].Minutes) {
-				longest = i
-			}
+	var whose []string
+	for _, d := range drills {
+		if !slices.Contains(whose, d.Of) {
+			whose = append(whose, d.Of)
 		}
-		if longest < 0 {
-			return nil, nil, invalid.Field("minutes", "its %d drills need at least %d minutes: take one out first", len(out), used)
+	}
+	for _, of := range whose {
+		if err := squeeze(periodMinutes, out, keep, of); err != nil {
+			return nil, nil, err
 		}
-		out[longest].Minutes--
-		used--
 	}
 	var cuts []Cut
-	order, free := byStart(drills), periodMinutes-used
-	at := 0
-	for _, i := range order {
-		gap := min(max(drills[i].Start-at, 0), free) // as much of the gap before it as there is room for
-		out[i].Start, free = at+gap, free-gap
-		at = out[i].End()
-	}
 	for i := range out {
 		if out[i].Minutes < drills[i].Minutes {
 			cuts = append(cuts, Cut{i, drills[i].Minutes, out[i].Minutes})
 		}
 	}
 	return out, cuts, nil
+}
+
+// squeeze makes those of one group fit.
+func squeeze(periodMinutes int, drills []Placement, keep int, of string) error {
+	var order []int // theirs, by their start
+	for _, i := range byStart(drills) {
+		if drills[i].Of == of {
+			order = append(order, i)
+		}
+	}
+	end, used := 0, 0
+	for _, i := range order {
+		end, used = max(end, drills[i].End()), used+drills[i].Minutes
+	}
+	if end <= periodMinutes {
+		return nil
+	}
+	for used > periodMinutes {
+		longest := -1
+		for _, i := range slices.Sorted(slices.Values(order)) {
+			if drills[i].Minutes > keep && (longest < 0 || drills[i].Minutes > drills[longest].Minutes) {
+				longest = i
+			}
+		}
+		if longest < 0 {
+			return invalid.Field("minutes", "its %d drills need at least %d minutes: take one out first", len(order), used)
+		}
+		drills[longest].Minutes--
+		used--
+	}
+	free, at := periodMinutes-used, 0
+	for _, i := range order {
+		gap := min(max(drills[i].Start-at, 0), free) // as much of the gap before it as there is room for
+		drills[i].Start, free = at+gap, free-gap
+		at = drills[i].End()
+	}
+	return nil
 }
 
 // gaps lists the free stretches of a period in order of time.
@@ -193,12 +216,12 @@ func gaps(periodMinutes int, drills []Placement) []Placement {
 	for _, i := range byStart(drills) {
 		d := drills[i]
 		if d.Start > at {
-			free = append(free, Placement{at, d.Start - at})
+			free = append(free, Placement{Start: at, Minutes: d.Start - at})
 		}
 		at = max(at, d.End())
 	}
 	if at < periodMinutes {
-		free = append(free, Placement{at, periodMinutes - at})
+		free = append(free, Placement{Start: at, Minutes: periodMinutes - at})
 	}
 	return free
 }

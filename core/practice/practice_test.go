@@ -1,6 +1,7 @@
 package practice_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -18,13 +19,13 @@ func TestCheckPlacements(t *testing.T) {
 		field  string
 	}{
 		{"empty", nil, ""},
-		{"side by side", []practice.Placement{{0, 5}, {5, 15}}, ""},
-		{"out of order", []practice.Placement{{10, 10}, {0, 10}}, ""},
-		{"negative minutes", []practice.Placement{{0, 5}, {5, -1}}, "placements[1].minutes"},
-		{"longer than the period", []practice.Placement{{0, 21}}, "placements[0].minutes"},
-		{"past the end", []practice.Placement{{16, 5}}, "placements[0].start"},
-		{"before the start", []practice.Placement{{-1, 5}}, "placements[0].start"},
-		{"overlap", []practice.Placement{{0, 6}, {10, 3}, {5, 3}}, "placements[2].start"},
+		{"side by side", []practice.Placement{{Start: 0, Minutes: 5}, {Start: 5, Minutes: 15}}, ""},
+		{"out of order", []practice.Placement{{Start: 10, Minutes: 10}, {Start: 0, Minutes: 10}}, ""},
+		{"negative minutes", []practice.Placement{{Start: 0, Minutes: 5}, {Start: 5, Minutes: -1}}, "placements[1].minutes"},
+		{"longer than the period", []practice.Placement{{Start: 0, Minutes: 21}}, "placements[0].minutes"},
+		{"past the end", []practice.Placement{{Start: 16, Minutes: 5}}, "placements[0].start"},
+		{"before the start", []practice.Placement{{Start: -1, Minutes: 5}}, "placements[0].start"},
+		{"overlap", []practice.Placement{{Start: 0, Minutes: 6}, {Start: 10, Minutes: 3}, {Start: 5, Minutes: 3}}, "placements[2].start"},
 	} {
 		err := practice.CheckPlacements(20, c.drills)
 		if c.field == "" {
@@ -38,22 +39,22 @@ func TestCheckPlacements(t *testing.T) {
 }
 
 func TestFitByHand(t *testing.T) {
-	got, cuts, err := practice.Fit(20, []practice.Placement{{0, 5}, {12, 8}}, 5, 3, 3)
+	got, cuts, err := practice.Fit(20, []practice.Placement{{Start: 0, Minutes: 5}, {Start: 12, Minutes: 8}}, 5, 3, 3)
 	require.NoError(t, err)
 	assert.Empty(t, cuts)
-	assert.Equal(t, practice.Placement{5, 5}, got[2])
+	assert.Equal(t, practice.Placement{Start: 5, Minutes: 5}, got[2])
 
-	got, cuts, err = practice.Fit(20, []practice.Placement{{0, 8}, {12, 8}}, 5, 3, 3)
+	got, cuts, err = practice.Fit(20, []practice.Placement{{Start: 0, Minutes: 8}, {Start: 12, Minutes: 8}}, 5, 3, 3)
 	require.NoError(t, err)
 	assert.Empty(t, cuts)
-	assert.Equal(t, practice.Placement{8, 4}, got[2])
+	assert.Equal(t, practice.Placement{Start: 8, Minutes: 4}, got[2])
 
-	got, cuts, err = practice.Fit(20, []practice.Placement{{0, 9}, {9, 11}}, 5, 3, 3)
+	got, cuts, err = practice.Fit(20, []practice.Placement{{Start: 0, Minutes: 9}, {Start: 9, Minutes: 11}}, 5, 3, 3)
 	require.NoError(t, err)
 	assert.Equal(t, []practice.Cut{{0, 9, 8}, {1, 11, 9}}, cuts)
-	assert.Equal(t, []practice.Placement{{0, 8}, {8, 9}, {17, 3}}, got)
+	assert.Equal(t, []practice.Placement{{Start: 0, Minutes: 8}, {Start: 8, Minutes: 9}, {Start: 17, Minutes: 3}}, got)
 
-	_, _, err = practice.Fit(6, []practice.Placement{{0, 3}, {3, 3}}, 5, 3, 3)
+	_, _, err = practice.Fit(6, []practice.Placement{{Start: 0, Minutes: 3}, {Start: 3, Minutes: 3}}, 5, 3, 3)
 	require.ErrorContains(t, err, "full")
 }
 
@@ -67,7 +68,7 @@ func TestFitAlwaysFits(t *testing.T) {
 			if at+m > period {
 				break
 			}
-			drills = append(drills, practice.Placement{at, m})
+			drills = append(drills, practice.Placement{Start: at, Minutes: m})
 			at += m
 		}
 		before := append([]practice.Placement(nil), drills...)
@@ -154,16 +155,16 @@ func TestFitCutsNoMoreThanItMust(t *testing.T) {
 }
 
 func TestSqueezeByHand(t *testing.T) {
-	drills := []practice.Placement{{10, 8}, {0, 6}}
+	drills := []practice.Placement{{Start: 10, Minutes: 8}, {Start: 0, Minutes: 6}}
 	for _, c := range []struct {
 		minutes int
 		want    []practice.Placement
 		cuts    []practice.Cut
 	}{
-		{20, []practice.Placement{{10, 8}, {0, 6}}, nil},
-		{16, []practice.Placement{{8, 8}, {0, 6}}, nil}, // the gap gives what is needed
-		{12, []practice.Placement{{6, 6}, {0, 6}}, []practice.Cut{{0, 8, 6}}},
-		{7, []practice.Placement{{4, 3}, {0, 4}}, []practice.Cut{{0, 8, 3}, {1, 6, 4}}},
+		{20, []practice.Placement{{Start: 10, Minutes: 8}, {Start: 0, Minutes: 6}}, nil},
+		{16, []practice.Placement{{Start: 8, Minutes: 8}, {Start: 0, Minutes: 6}}, nil}, // the gap gives what is needed
+		{12, []practice.Placement{{Start: 6, Minutes: 6}, {Start: 0, Minutes: 6}}, []practice.Cut{{0, 8, 6}}},
+		{7, []practice.Placement{{Start: 4, Minutes: 3}, {Start: 0, Minutes: 4}}, []practice.Cut{{0, 8, 3}, {1, 6, 4}}},
 	} {
 		got, cuts, err := practice.Squeeze(c.minutes, drills, 3)
 		require.NoError(t, err)
@@ -210,5 +211,38 @@ func TestSqueezeKeepsWhatItCan(t *testing.T) {
 			cut += c.From - c.To
 		}
 		require.Equal(t, max(0, used-period), cut)
+	})
+}
+
+// TestGroupsShareAPeriod: what holds for the drills of one group alone holds for each of two in the
+// same period.
+func TestGroupsShareAPeriod(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		period := rapid.IntRange(1, 30).Draw(t, "period")
+		apart := map[string][]practice.Placement{}
+		var both []practice.Placement
+		for range rapid.IntRange(0, 6).Draw(t, "drills") {
+			d := practice.Placement{Start: rapid.IntRange(0, 20).Draw(t, "start"), Minutes: rapid.IntRange(1, 9).Draw(t, "minutes"),
+				Of: rapid.SampledFrom([]string{"db", "wr"}).Draw(t, "of")}
+			if slices.ContainsFunc(apart[d.Of], func(e practice.Placement) bool { return d.Start < e.End() && e.Start < d.End() }) {
+				continue
+			}
+			apart[d.Of], both = append(apart[d.Of], d), append(both, d)
+		}
+		fits := practice.CheckPlacements(period, both) == nil
+		require.Equal(t, practice.CheckPlacements(period, apart["db"]) == nil && practice.CheckPlacements(period, apart["wr"]) == nil, fits)
+		got, _, err := practice.Squeeze(period, both, 3)
+		for _, of := range []string{"db", "wr"} {
+			alone, _, e := practice.Squeeze(period, apart[of], 3)
+			if e != nil {
+				require.Error(t, err)
+				return
+			}
+			if err == nil {
+				require.ElementsMatch(t, alone, slices.DeleteFunc(slices.Clone(got), func(d practice.Placement) bool { return d.Of != of }))
+			}
+		}
+		require.NoError(t, err)
+		require.NoError(t, practice.CheckPlacements(period, got))
 	})
 }

@@ -36,7 +36,8 @@ func look(s Script) looked {
 	return l
 }
 
-func (s Script) name(key string) string {
+// Name is what a period, a group, a place or whatever else has a key is called in messages.
+func (s Script) Name(key string) string {
 	if n, ok := s.Names[key]; ok {
 		return n
 	}
@@ -69,7 +70,7 @@ func Clock(minute int) string {
 func (s Script) list(keys []string) string {
 	named := make([]string, len(keys))
 	for i, k := range keys {
-		named[i] = s.name(k)
+		named[i] = s.Name(k)
 	}
 	if len(named) < 2 {
 		return strings.Join(named, "")
@@ -125,10 +126,10 @@ func (l looked) overlaps(r *Report) {
 			if both := l.groups[i] & l.groups[j]; both != 0 {
 				shared := l.named(both)
 				l.add(r, Finding{Code: GroupOverlap, Groups: shared,
-					Message: fmt.Sprintf("%s: %s and %s at the same time from %s", l.list(shared), l.name(a.Key), l.name(b.Key), l.at(at))}, i, j)
+					Message: fmt.Sprintf("%s: %s and %s at the same time from %s", l.list(shared), l.Name(a.Key), l.Name(b.Key), l.at(at))}, i, j)
 			}
 			if coach, ok := sharedCoach(a, b); ok {
-				l.add(r, Finding{Code: CoachOverlap, Message: fmt.Sprintf("%s coaches %s and %s at the same time from %s", l.name(coach), l.name(a.Key), l.name(b.Key), l.at(at))}, i, j)
+				l.add(r, Finding{Code: CoachOverlap, Message: fmt.Sprintf("%s coaches %s and %s at the same time from %s", l.Name(coach), l.Name(a.Key), l.Name(b.Key), l.at(at))}, i, j)
 			}
 		}
 	}
@@ -153,13 +154,13 @@ func (l looked) stocks(r *Report) {
 			return 0
 		}, func(periods []int, at Span, most int) {
 			l.add(r, Finding{Code: PlaceFull, What: place.Key,
-				Message: fmt.Sprintf("%s holds %s and %d want it %s", l.name(place.Key), count(place.Count, "period"), most, l.span(at))}, periods...)
+				Message: fmt.Sprintf("%s holds %s and %d want it %s", l.Name(place.Key), count(place.Count, "period"), most, l.span(at))}, periods...)
 		})
 	}
 	for _, e := range l.Equipment {
 		l.over(e, func(p Period) int { return p.Equipment[e.Key] }, func(periods []int, at Span, most int) {
 			l.add(r, Finding{Code: EquipmentShort, What: e.Key,
-				Message: fmt.Sprintf("%s: there are %d and %d are wanted %s", l.name(e.Key), e.Count, most, l.span(at))}, periods...)
+				Message: fmt.Sprintf("%s: there are %d and %d are wanted %s", l.Name(e.Key), e.Count, most, l.span(at))}, periods...)
 		})
 	}
 }
@@ -221,13 +222,13 @@ func (l looked) over(stock Stock, takes func(Period) int, found func(periods []i
 func (l looked) alone(r *Report) {
 	for i, p := range l.Periods {
 		if p.Start < 0 || p.End() > l.Minutes {
-			l.add(r, Finding{Code: OutsidePractice, Message: fmt.Sprintf("%s runs %s, the practice of %d minutes until %s", l.name(p.Key), l.span(Span{p.Start, p.End()}), l.Minutes, l.at(l.Minutes))}, i)
+			l.add(r, Finding{Code: OutsidePractice, Message: fmt.Sprintf("%s runs %s, the practice of %d minutes until %s", l.Name(p.Key), l.span(Span{p.Start, p.End()}), l.Minutes, l.at(l.Minutes))}, i)
 		}
 		if l.inside[i].Minutes() == 0 {
 			continue
 		}
 		if most := l.Limits.MaxRepSeconds; most != nil && p.RepSeconds > *most+slack {
-			l.add(r, Finding{Code: RepLong, Severity: Warning, Message: fmt.Sprintf("a rep of %s lasts %g seconds: over %g it is conditioning", l.name(p.Key), p.RepSeconds, *most)}, i)
+			l.add(r, Finding{Code: RepLong, Severity: Warning, Message: fmt.Sprintf("a rep of %s lasts %g seconds: over %g it is conditioning", l.Name(p.Key), p.RepSeconds, *most)}, i)
 		}
 		var missing set
 		for g, key := range l.Groups {
@@ -237,7 +238,7 @@ func (l looked) alone(r *Report) {
 		}
 		if missing != 0 {
 			who := l.named(missing)
-			l.add(r, Finding{Code: NeedsMissing, Groups: who, Message: fmt.Sprintf("%s needs %s", l.name(p.Key), l.list(who))}, i)
+			l.add(r, Finding{Code: NeedsMissing, Groups: who, Message: fmt.Sprintf("%s needs %s", l.Name(p.Key), l.list(who))}, i)
 		}
 	}
 }
@@ -306,7 +307,7 @@ func (l looked) group(r *Report, g int) {
 				those = append(those, i)
 			}
 		}
-		l.add(r, Finding{Code: ContactOver, Groups: who, Message: fmt.Sprintf("%s has %d minutes of thud and live: %d at most", l.name(key), minutes, *most)}, those...)
+		l.add(r, Finding{Code: ContactOver, Groups: who, Message: fmt.Sprintf("%s has %d minutes of thud and live: %d at most", l.Name(key), minutes, *most)}, those...)
 	}
 	if l.Limits.WarmUpFirst {
 		l.warmUp(r, g)
@@ -402,7 +403,7 @@ func (l looked) warmUp(r *Report, g int) {
 	}
 	if first >= 0 && l.Periods[first].Start < warm {
 		key := l.Groups[g]
-		l.add(r, Finding{Code: NoWarmUp, Groups: []string{key}, Message: fmt.Sprintf("%s begins %s without a warm-up", l.name(key), l.name(l.Periods[first].Key))}, first)
+		l.add(r, Finding{Code: NoWarmUp, Groups: []string{key}, Message: fmt.Sprintf("%s begins %s without a warm-up", l.Name(key), l.Name(l.Periods[first].Key))}, first)
 	}
 }
 

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
 	"nineyard/core/practice"
@@ -24,8 +25,8 @@ const (
 const mostMends = 3
 
 // Mends lists what would do away with a finding of the script by one action, the smallest change
-// first: move a period, give it another place, shorten it, put free groups together, add water
-// or a warm-up. After each the finding is gone and nothing is wrong that was not before; there
+// first: move a period, give it another place, shorten it, take somebody out of it, put free groups
+// together, add water or a warm-up. After each the finding is gone and nothing is wrong that was not before; there
 // may be none. A period that is put in gets the key given, which must be new.
 func Mends(s Script, f Finding, newKey string) []Mend {
 	before, err := Of(s)
@@ -40,6 +41,7 @@ func Mends(s Script, f Finding, newKey string) []Mend {
 	case GroupOverlap, CoachOverlap, EquipmentShort:
 		m.move()
 		m.shorten()
+		m.leave()
 	case PlaceFull:
 		m.elsewhere()
 		m.move()
@@ -130,7 +132,7 @@ func (m *mender) move() {
 				if start < 0 || start+p.Minutes > m.Minutes || m.clashes(i, start) {
 					continue
 				}
-				if !m.try(fmt.Sprintf("Move %s to %s", m.name(p.Key), m.at(start)), m.with(i, func(p *Period) { p.Start = start })) {
+				if !m.try(fmt.Sprintf("Move %s to %s", m.Name(p.Key), m.at(start)), m.with(i, func(p *Period) { p.Start = start })) {
 					return
 				}
 			}
@@ -165,15 +167,60 @@ func (m *mender) shorten() {
 		p := m.Periods[i]
 		for _, b := range bounds {
 			if b-p.Start >= LeastMinutes && b < p.End() &&
-				!m.try(fmt.Sprintf("End %s at %s", m.name(p.Key), m.at(b)), m.with(i, func(p *Period) { p.Minutes = b - p.Start })) {
+				!m.try(fmt.Sprintf("End %s at %s", m.Name(p.Key), m.at(b)), m.with(i, func(p *Period) { p.Minutes = b - p.Start })) {
 				return
 			}
 			if p.End()-b >= LeastMinutes && b > p.Start &&
-				!m.try(fmt.Sprintf("Begin %s at %s", m.name(p.Key), m.at(b)), m.with(i, func(p *Period) { p.Minutes, p.Start = p.End()-b, b })) {
+				!m.try(fmt.Sprintf("Begin %s at %s", m.Name(p.Key), m.at(b)), m.with(i, func(p *Period) { p.Minutes, p.Start = p.End()-b, b })) {
 				return
 			}
 		}
 	}
+}
+
+// leave takes what is at two places at once out of one of them: the groups, the coach, or as much of
+// the equipment as there is too little of. A period keeps a group.
+func (m *mender) leave() {
+	list := m.those()
+	slices.SortStableFunc(list, func(a, b int) int { return len(m.Periods[b].Groups) - len(m.Periods[a].Groups) }) // who has most misses least
+	for _, i := range list {
+		p := m.Periods[i]
+		switch m.finding.Code {
+		case GroupOverlap:
+			stay := slices.DeleteFunc(slices.Clone(p.Groups), func(g string) bool { return slices.Contains(m.finding.Groups, g) })
+			if len(stay) > 0 {
+				m.try(fmt.Sprintf("Take %s out of %s", m.list(m.finding.Groups), m.Name(p.Key)), m.with(i, func(p *Period) { p.Groups = stay }))
+			}
+		case CoachOverlap:
+			both := func(c string) bool {
+				return !slices.ContainsFunc(list, func(j int) bool { return !slices.Contains(m.Periods[j].Coaches, c) })
+			}
+			at := slices.IndexFunc(p.Coaches, both)
+			if at < 0 {
+				continue
+			}
+			m.try(fmt.Sprintf("%s without %s", m.Name(p.Key), m.Name(p.Coaches[at])), m.with(i, func(p *Period) { p.Coaches = slices.DeleteFunc(slices.Clone(p.Coaches), both) }))
+		case EquipmentShort:
+			short := -m.stockOf(m.finding.What)
+			for _, j := range list {
+				short += m.Periods[j].Equipment[m.finding.What]
+			}
+			if left := p.Equipment[m.finding.What] - short; left >= 0 {
+				m.try(fmt.Sprintf("%s with %d %s", m.Name(p.Key), left, m.Name(m.finding.What)), m.with(i, func(p *Period) {
+					p.Equipment = maps.Clone(p.Equipment)
+					p.Equipment[m.finding.What] = left
+				}))
+			}
+		}
+	}
+}
+
+func (m *mender) stockOf(key string) int {
+	i := slices.IndexFunc(m.Equipment, func(s Stock) bool { return s.Key == key })
+	if i < 0 {
+		return 0
+	}
+	return m.Equipment[i].Count
 }
 
 // elsewhere tries the other places, for the period that came last first.
@@ -182,7 +229,7 @@ func (m *mender) elsewhere() {
 	slices.SortStableFunc(list, func(a, b int) int { return m.Periods[b].Start - m.Periods[a].Start })
 	for _, i := range list {
 		for _, place := range m.Places {
-			if place.Key != m.finding.What && !m.try(fmt.Sprintf("%s at %s", m.name(m.Periods[i].Key), m.name(place.Key)), m.with(i, func(p *Period) { p.Place = place.Key })) {
+			if place.Key != m.finding.What && !m.try(fmt.Sprintf("%s at %s", m.Name(m.Periods[i].Key), m.Name(place.Key)), m.with(i, func(p *Period) { p.Place = place.Key })) {
 				return
 			}
 		}
@@ -192,7 +239,7 @@ func (m *mender) elsewhere() {
 // join puts the groups that are missed into the period.
 func (m *mender) join() {
 	for _, i := range m.those() {
-		m.try(fmt.Sprintf("Put %s into %s", m.list(m.finding.Groups), m.name(m.Periods[i].Key)), m.with(i, func(p *Period) {
+		m.try(fmt.Sprintf("Put %s into %s", m.list(m.finding.Groups), m.Name(m.Periods[i].Key)), m.with(i, func(p *Period) {
 			p.Groups = append(slices.Clone(p.Groups), m.finding.Groups...)
 		}))
 	}
@@ -273,9 +320,9 @@ func (m *mender) lessContact() {
 	for _, i := range list {
 		p := m.Periods[i]
 		if left := p.Minutes - over; left >= LeastMinutes {
-			m.try(fmt.Sprintf("Shorten %s to %d minutes", m.name(p.Key), left), m.with(i, func(p *Period) { p.Minutes = left }))
+			m.try(fmt.Sprintf("Shorten %s to %d minutes", m.Name(p.Key), left), m.with(i, func(p *Period) { p.Minutes = left }))
 		}
-		m.try(fmt.Sprintf("%s with control, not %s", m.name(p.Key), p.Contact), m.with(i, func(p *Period) { p.Contact = practice.Control }))
+		m.try(fmt.Sprintf("%s with control, not %s", m.Name(p.Key), p.Contact), m.with(i, func(p *Period) { p.Contact = practice.Control }))
 	}
 }
 

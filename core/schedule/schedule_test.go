@@ -473,3 +473,34 @@ func BenchmarkFortyPeriodsOfFourteenGroups(b *testing.B) {
 		})
 	}
 }
+
+// TestSomebodyIsTakenOut: who, or what, is at two places at once leaves one of them where nothing can be
+// moved; the period that has most groups gives first.
+func TestSomebodyIsTakenOut(t *testing.T) {
+	full := func(a, b schedule.Period) schedule.Script { // an hour in which nothing has room to move
+		a.Key, a.Minutes, a.Kind, b.Key, b.Minutes, b.Kind = "a", 60, "individual", "b", 60, "individual"
+		return schedule.Script{Minutes: 60, Groups: []string{"ol", "te"}, Equipment: []schedule.Stock{{Key: "chutes", Count: 5}}, Periods: []schedule.Period{a, b}, Names: map[string]string{"ol": "OL", "te": "TE", "k": "Kell", "chutes": "chutes"}}
+	}
+	for _, c := range []struct {
+		s    schedule.Script
+		want []string
+	}{
+		{full(schedule.Period{Groups: []string{"ol"}}, schedule.Period{Groups: []string{"ol", "te"}}), []string{"Take OL out of b"}},
+		{full(schedule.Period{Groups: []string{"ol"}, Coaches: []string{"k"}}, schedule.Period{Groups: []string{"te"}, Coaches: []string{"x", "k"}}), []string{"a without Kell", "b without Kell"}},
+		{full(schedule.Period{Groups: []string{"ol"}, Equipment: map[string]int{"chutes": 4}}, schedule.Period{Groups: []string{"te"}, Equipment: map[string]int{"chutes": 3}}), []string{"a with 2 chutes", "b with 1 chutes"}},
+	} {
+		r, err := schedule.Of(c.s)
+		require.NoError(t, err)
+		require.Len(t, r.Findings, 1)
+		var said []string
+		for _, m := range schedule.Mends(c.s, r.Findings[0], "new") {
+			said = append(said, m.Say)
+			s := c.s
+			s.Periods = m.Periods
+			after, err := schedule.Of(s)
+			require.NoError(t, err)
+			require.NotContains(t, fmt.Sprint(after.Findings), string(r.Findings[0].Code))
+		}
+		require.Equal(t, c.want, said)
+	}
+}

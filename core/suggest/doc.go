@@ -9,4 +9,6 @@
 //
 // A drill that lies in the practice already is not suggested. One that cannot be run (too few
 // players, or the other groups have its equipment) is named last, with what stands in its way.
+//
+// Together says it for groups that are free at the same time: which drills need just them.
 package suggest

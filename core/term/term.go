@@ -3,6 +3,7 @@
 package term
 
 import (
+	"slices"
 	"strings"
 	"unicode"
 )
@@ -23,4 +24,22 @@ func Fold(s string) string {
 func Same(a, b string) bool {
 	f := Fold(a)
 	return f != "" && f == Fold(b)
+}
+
+// Headers adds to at, from left to right, which column each header of a list stands for: the first column
+// that has no header yet and one of whose words it is. A header that stands for one already is passed over.
+func Headers[Column comparable](at map[Column]int, headers []string, columns []Column, words func(Column) []string) {
+	used := map[int]bool{}
+	for _, i := range at {
+		used[i] = true
+	}
+	for i, h := range headers {
+		for _, c := range columns {
+			_, taken := at[c]
+			if !used[i] && !taken && slices.ContainsFunc(words(c), func(w string) bool { return Same(w, h) || w == strings.TrimSpace(h) }) {
+				at[c] = i
+				break
+			}
+		}
+	}
 }

@@ -22,3 +22,11 @@ func TestFoldingIsDoneOnce(t *testing.T) {
 		assert.Equal(t, term.Fold(s) != "", term.Same(s, s))
 	})
 }
+
+func ExampleHeaders() {
+	words := map[string][]string{"number": {"no", "#"}, "name": {"player", "name"}}
+	at := map[string]int{}
+	term.Headers(at, []string{"Player", "#", "Name", "NO."}, []string{"number", "name"}, func(c string) []string { return words[c] })
+	fmt.Println(at)
+	// Output: map[name:0 number:1]
+}
