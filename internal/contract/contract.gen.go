@@ -9,6 +9,36 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for ApartOn.
+const (
+	ApartOnAssignment ApartOn = "assignment"
+	ApartOnFaults     ApartOn = "faults"
+	ApartOnFinish     ApartOn = "finish"
+	ApartOnGraded     ApartOn = "graded"
+	ApartOnTechnique  ApartOn = "technique"
+	ApartOnWork       ApartOn = "work"
+)
+
+// Valid indicates whether the value is a known member of the ApartOn enum.
+func (e ApartOn) Valid() bool {
+	switch e {
+	case ApartOnAssignment:
+		return true
+	case ApartOnFaults:
+		return true
+	case ApartOnFinish:
+		return true
+	case ApartOnGraded:
+		return true
+	case ApartOnTechnique:
+		return true
+	case ApartOnWork:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Availability.
 const (
 	AvailabilityAvailable Availability = "available"
@@ -414,6 +444,54 @@ func (e PeriodKind) Valid() bool {
 	}
 }
 
+// Defines values for PlayInputHash.
+const (
+	PlayInputHashEmpty  PlayInputHash = ""
+	PlayInputHashLeft   PlayInputHash = "left"
+	PlayInputHashMiddle PlayInputHash = "middle"
+	PlayInputHashRight  PlayInputHash = "right"
+)
+
+// Valid indicates whether the value is a known member of the PlayInputHash enum.
+func (e PlayInputHash) Valid() bool {
+	switch e {
+	case PlayInputHashEmpty:
+		return true
+	case PlayInputHashLeft:
+		return true
+	case PlayInputHashMiddle:
+		return true
+	case PlayInputHashRight:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PlayLineAction.
+const (
+	PlayLineActionCreate PlayLineAction = "create"
+	PlayLineActionSame   PlayLineAction = "same"
+	PlayLineActionUpdate PlayLineAction = "update"
+	PlayLineActionWrong  PlayLineAction = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the PlayLineAction enum.
+func (e PlayLineAction) Valid() bool {
+	switch e {
+	case PlayLineActionCreate:
+		return true
+	case PlayLineActionSame:
+		return true
+	case PlayLineActionUpdate:
+		return true
+	case PlayLineActionWrong:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PreviewEntryAction.
 const (
 	PreviewEntryActionChange PreviewEntryAction = "change"
@@ -687,6 +765,24 @@ func (e ExportCallsParamsFormat) Valid() bool {
 	}
 }
 
+// Defines values for ExportPlaysParamsFormat.
+const (
+	ExportPlaysParamsFormatCsv  ExportPlaysParamsFormat = "csv"
+	ExportPlaysParamsFormatXlsx ExportPlaysParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportPlaysParamsFormat enum.
+func (e ExportPlaysParamsFormat) Valid() bool {
+	switch e {
+	case ExportPlaysParamsFormatCsv:
+		return true
+	case ExportPlaysParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ExportLibraryParamsFormat.
 const (
 	JSON ExportLibraryParamsFormat = "json"
@@ -782,6 +878,57 @@ func (e PutSpellJSONBodyStatus) Valid() bool {
 		return false
 	}
 }
+
+// Agreement defines model for Agreement.
+type Agreement struct {
+	// Apart By play, then player.
+	Apart []Apart `json:"apart"`
+
+	// Both Marks that both made.
+	Both     int                `json:"both"`
+	Date     string             `json:"date"`
+	Editable bool               `json:"editable"`
+	Facets   []Alike            `json:"facets"`
+	GameID   openapi_types.UUID `json:"game_id"`
+
+	// Graders Who graded the group in this game; the first two are compared.
+	Graders  []Grader `json:"graders"`
+	Group    string   `json:"group"`
+	Home     bool     `json:"home"`
+	Opponent string   `json:"opponent"`
+
+	// Overall Fractions; absent where nothing can be compared.
+	Overall Alike    `json:"overall"`
+	Players []Player `json:"players"`
+
+	// Techniques That are differed on.
+	Techniques []SheetTechnique `json:"techniques"`
+}
+
+// Alike Fractions; absent where nothing can be compared.
+type Alike struct {
+	// Expected What chance alone would give.
+	Expected *float64 `json:"expected,omitempty"`
+	Facet    *string  `json:"facet,omitempty"`
+	Kappa    *float64 `json:"kappa,omitempty"`
+
+	// N Marks in which both judged it.
+	N        int      `json:"n"`
+	Observed *float64 `json:"observed,omitempty"`
+}
+
+// Apart defines model for Apart.
+type Apart struct {
+	A        GameMark           `json:"a"`
+	B        GameMark           `json:"b"`
+	On       []ApartOn          `json:"on"`
+	Play     SheetPlay          `json:"play"`
+	PlayerID openapi_types.UUID `json:"player_id"`
+	Settled  *GameMark          `json:"settled,omitempty"`
+}
+
+// ApartOn defines model for Apart.On.
+type ApartOn string
 
 // Availability defines model for Availability.
 type Availability string
@@ -1131,6 +1278,24 @@ type DrillSetInput struct {
 	Name     string     `json:"name"`
 }
 
+// DrillTogether A drill that two groups may do together.
+type DrillTogether struct {
+	Contact ContactLevel `json:"contact"`
+	Drill   string       `json:"drill"`
+	Lanes   int          `json:"lanes"`
+	Minutes int          `json:"minutes"`
+	Name    string       `json:"name"`
+
+	// Of The group whose drill it is.
+	Of string `json:"of"`
+
+	// Technique What its reps are marked as.
+	Technique string `json:"technique"`
+
+	// With The group that is across from it.
+	With string `json:"with"`
+}
+
 // Entry defines model for Entry.
 type Entry struct {
 	Added     bool                   `json:"added"`
@@ -1265,6 +1430,28 @@ type Finding struct {
 // FindingSeverity defines model for Finding.Severity.
 type FindingSeverity string
 
+// FirstDays Days of practice in which players get used to work again.
+type FirstDays struct {
+	// AbsenceDays Days away after which a player begins again; absent - never.
+	AbsenceDays *int `json:"absence_days,omitempty"`
+
+	// SeasonStart Whether they hold at the start of the season for all.
+	SeasonStart bool            `json:"season_start"`
+	Steps       []FirstDaysStep `json:"steps"`
+}
+
+// FirstDaysStep defines model for FirstDaysStep.
+type FirstDaysStep struct {
+	Contact ContactLevel `json:"contact"`
+	Gear    string       `json:"gear"`
+
+	// Minutes Of a practice at most.
+	Minutes *int `json:"minutes,omitempty"`
+
+	// Through The last day of practice for which it holds.
+	Through int `json:"through"`
+}
+
 // Fix defines model for Fix.
 type Fix struct {
 	// Drill Name of the drill.
@@ -1296,6 +1483,14 @@ type FreeWindow struct {
 	Start  int      `json:"start"`
 }
 
+// FromTemplate defines model for FromTemplate.
+type FromTemplate struct {
+	ID openapi_types.UUID `json:"id"`
+
+	// Practice Which of its practices, from 0.
+	Practice int `json:"practice"`
+}
+
 // GameConflict defines model for GameConflict.
 type GameConflict struct {
 	Current SeasonGame `json:"current"`
@@ -1315,6 +1510,45 @@ type GameInput struct {
 	Opponent  string  `json:"opponent"`
 }
 
+// GameMark defines model for GameMark.
+type GameMark struct {
+	Mark         Mark               `json:"mark"`
+	PlayID       openapi_types.UUID `json:"play_id"`
+	TechniqueKey string             `json:"technique_key"`
+}
+
+// GamePlay defines model for GamePlay.
+type GamePlay struct {
+	ChangedBy *string            `json:"changed_by,omitempty"`
+	GameID    openapi_types.UUID `json:"game_id"`
+	ID        openapi_types.UUID `json:"id"`
+	Marks     int                `json:"marks"`
+
+	// Play A play in the staff's own words. Empty, 0 and absent are not said.
+	Play    PlayInput `json:"play"`
+	Version int       `json:"version"`
+}
+
+// GamePlayConflict defines model for GamePlayConflict.
+type GamePlayConflict struct {
+	Current GamePlay `json:"current"`
+	Detail  *string  `json:"detail,omitempty"`
+	Field   *string  `json:"field,omitempty"`
+	Status  int      `json:"status"`
+	Title   string   `json:"title"`
+	Type    *string  `json:"type,omitempty"`
+}
+
+// GamePlays defines model for GamePlays.
+type GamePlays struct {
+	Game  GameRef    `json:"game"`
+	Plays []GamePlay `json:"plays"`
+
+	// Units Whose plays whoever asks may change.
+	Units []Side `json:"units"`
+	Week  int    `json:"week"`
+}
+
 // GameRef defines model for GameRef.
 type GameRef struct {
 	// Cancelled Why it is called off.
@@ -1325,9 +1559,36 @@ type GameRef struct {
 	Opponent  string             `json:"opponent"`
 }
 
+// GameSheet defines model for GameSheet.
+type GameSheet struct {
+	Date     string             `json:"date"`
+	Editable bool               `json:"editable"`
+	GameID   openapi_types.UUID `json:"game_id"`
+	Group    string             `json:"group"`
+	Home     bool               `json:"home"`
+	Marks    []GameMark         `json:"marks"`
+	Opponent string             `json:"opponent"`
+	Own      []SheetRange       `json:"own"`
+	Players  []Player           `json:"players"`
+
+	// Plays Of the group's side, by number.
+	Plays []SheetPlay `json:"plays"`
+
+	// Techniques That the group is taught, the most used first.
+	Techniques []SheetTechnique `json:"techniques"`
+	Week       int              `json:"week"`
+}
+
 // Gone defines model for Gone.
 type Gone struct {
 	ID openapi_types.UUID `json:"id"`
+}
+
+// Grader defines model for Grader.
+type Grader struct {
+	ID    openapi_types.UUID `json:"id"`
+	Marks int                `json:"marks"`
+	Name  string             `json:"name"`
 }
 
 // GroupRef defines model for GroupRef.
@@ -1344,6 +1605,27 @@ type GroupRef struct {
 
 // GroupRefSide defines model for GroupRef.Side.
 type GroupRefSide string
+
+// HeatBand What holds from a heat index on, in the scale of the club's rule.
+type HeatBand struct {
+	Contact ContactLevel `json:"contact"`
+	From    float64      `json:"from"`
+	Minutes *int         `json:"minutes,omitempty"`
+
+	// Off There is no practice.
+	Off        bool `json:"off"`
+	WaterEvery *int `json:"water_every,omitempty"`
+}
+
+// HeatReading defines model for HeatReading.
+type HeatReading struct {
+	At time.Time          `json:"at"`
+	By string             `json:"by"`
+	ID openapi_types.UUID `json:"id"`
+
+	// Index None holds any longer where it is absent.
+	Index *float64 `json:"index,omitempty"`
+}
 
 // Helper defines model for Helper.
 type Helper struct {
@@ -1623,7 +1905,7 @@ type MarkFaultInput struct {
 	Penalty *bool `json:"penalty,omitempty"`
 }
 
-// MarkInput defines model for MarkInput.
+// MarkInput Of a rep of a placed drill (placement_id and rep), or of a play of a game (play_id and technique_key).
 type MarkInput struct {
 	Assignment *int               `json:"assignment,omitempty"`
 	Faults     *[]MarkFaultInput  `json:"faults,omitempty"`
@@ -1639,10 +1921,11 @@ type MarkInput struct {
 
 	// On The mark that he saw standing in its place.
 	On          *openapi_types.UUID `json:"on,omitempty"`
-	PlacementID openapi_types.UUID  `json:"placement_id"`
+	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
+	PlayID      *openapi_types.UUID `json:"play_id,omitempty"`
 	PlayerID    openapi_types.UUID  `json:"player_id"`
 	Praise      *bool               `json:"praise,omitempty"`
-	Rep         int                 `json:"rep"`
+	Rep         *int                `json:"rep,omitempty"`
 
 	// Settled It is the club's own mark and stands over every coach's.
 	Settled *bool          `json:"settled,omitempty"`
@@ -1652,7 +1935,7 @@ type MarkInput struct {
 	State     MarkInputState `json:"state"`
 	Technique *int           `json:"technique,omitempty"`
 
-	// TechniqueKey What it is a mark of, where the drill shows several techniques in a rep; absent: what the placement is marked as.
+	// TechniqueKey What it is a mark of: on a play, and where the drill shows several techniques in a rep; absent: what the placement is marked as.
 	TechniqueKey *string `json:"technique_key,omitempty"`
 }
 
@@ -1842,6 +2125,12 @@ type NextPractice struct {
 	Practice     PracticeRef         `json:"practice"`
 }
 
+// OtherPlacement defines model for OtherPlacement.
+type OtherPlacement struct {
+	Name   string         `json:"name"`
+	Placed PlacementInput `json:"placed"`
+}
+
 // Overall A player over all his techniques.
 type Overall struct {
 	// Carry Whether he drops in games more than the others do.
@@ -1890,9 +2179,14 @@ type Period struct {
 	Name        string             `json:"name"`
 	NeedsGroups []string           `json:"needs_groups"`
 
-	// Own The group's own period
-	Own        bool        `json:"own"`
-	Place      string      `json:"place"`
+	// Others Those of the group it shares the period with.
+	Others []OtherPlacement `json:"others"`
+
+	// Own The group's own period, or one it shares with another, into which its coach places drills.
+	Own   bool   `json:"own"`
+	Place string `json:"place"`
+
+	// Placements The group's; all, where it has none of its own there.
 	Placements []Placement `json:"placements"`
 	RepSeconds float64     `json:"rep_seconds"`
 	Start      int         `json:"start"`
@@ -1948,7 +2242,10 @@ type PeriodKind string
 
 // Placement defines model for Placement.
 type Placement struct {
-	Drill string             `json:"drill"`
+	Drill string `json:"drill"`
+
+	// Group Whose it is.
+	Group string             `json:"group"`
 	ID    openapi_types.UUID `json:"id"`
 	Lanes int                `json:"lanes"`
 
@@ -1971,7 +2268,10 @@ type Placement struct {
 
 // PlacementInput defines model for PlacementInput.
 type PlacementInput struct {
-	Drill   string             `json:"drill"`
+	Drill string `json:"drill"`
+
+	// Group Whose it is, in a period that two groups share; its only group when absent.
+	Group   *string            `json:"group,omitempty"`
 	ID      openapi_types.UUID `json:"id"`
 	Lanes   int                `json:"lanes"`
 	Minutes int                `json:"minutes"`
@@ -1979,6 +2279,65 @@ type PlacementInput struct {
 
 	// Technique One of those the drill trains; its first when absent.
 	Technique *string `json:"technique,omitempty"`
+}
+
+// PlayColumn defines model for PlayColumn.
+type PlayColumn struct {
+	// Header Of the list; absent where none stands for it.
+	Header *string `json:"header,omitempty"`
+	Name   string  `json:"name"`
+}
+
+// PlayInput A play in the staff's own words. Empty, 0 and absent are not said.
+type PlayInput struct {
+	Call string `json:"call"`
+
+	// Clock Left of the quarter, 12:05.
+	Clock     string        `json:"clock"`
+	Context   []string      `json:"context"`
+	Coverage  string        `json:"coverage"`
+	Distance  *int          `json:"distance,omitempty"`
+	Down      int           `json:"down"`
+	Drive     int           `json:"drive"`
+	Formation string        `json:"formation"`
+	Front     string        `json:"front"`
+	Gain      *int          `json:"gain,omitempty"`
+	Hash      PlayInputHash `json:"hash"`
+	Motion    string        `json:"motion"`
+	Number    int           `json:"number"`
+	Personnel string        `json:"personnel"`
+	Quarter   int           `json:"quarter"`
+	Result    string        `json:"result"`
+
+	// Spot own 35, opp 20 or 50; -35 and +20 are read too.
+	Spot string `json:"spot"`
+	Unit Side   `json:"unit"`
+}
+
+// PlayInputHash defines model for PlayInput.Hash.
+type PlayInputHash string
+
+// PlayLine defines model for PlayLine.
+type PlayLine struct {
+	Action PlayLineAction      `json:"action"`
+	Column *string             `json:"column,omitempty"`
+	ID     *openapi_types.UUID `json:"id,omitempty"`
+	Line   int                 `json:"line"`
+
+	// Play A play in the staff's own words. Empty, 0 and absent are not said.
+	Play    *PlayInput `json:"play,omitempty"`
+	Says    *string    `json:"says,omitempty"`
+	Version *int       `json:"version,omitempty"`
+}
+
+// PlayLineAction defines model for PlayLine.Action.
+type PlayLineAction string
+
+// PlayLines defines model for PlayLines.
+type PlayLines struct {
+	Columns []PlayColumn `json:"columns"`
+	Headers []string     `json:"headers"`
+	Lines   []PlayLine   `json:"lines"`
 }
 
 // Player defines model for Player.
@@ -2054,9 +2413,12 @@ type Practice struct {
 	Editable bool `json:"editable"`
 
 	// Groups Keys in the order of the lanes.
-	Groups  []string `json:"groups"`
-	Held    []Hold   `json:"held"`
-	Limited int      `json:"limited"`
+	Groups []string `json:"groups"`
+
+	// Heat The heat index as it was entered, the newest first: that one holds.
+	Heat    []HeatReading `json:"heat"`
+	Held    []Hold        `json:"held"`
+	Limited int           `json:"limited"`
 
 	// Look What is wrong with a script, who is free, and the minutes of contact.
 	Look ScriptLook `json:"look"`
@@ -2067,11 +2429,17 @@ type Practice struct {
 	Place    string   `json:"place"`
 
 	// Players Players of the group who take part
-	Players  int              `json:"players"`
-	Practice PracticeRef      `json:"practice"`
-	Settings PracticeSettings `json:"settings"`
-	Theme    string           `json:"theme"`
-	Week     int              `json:"week"`
+	Players  int         `json:"players"`
+	Practice PracticeRef `json:"practice"`
+
+	// PracticeDay Which day of practice of the season it is, from 1.
+	PracticeDay int `json:"practice_day"`
+
+	// Returning Of the group.
+	Returning []ReturningPlayer `json:"returning"`
+	Settings  PracticeSettings  `json:"settings"`
+	Theme     string            `json:"theme"`
+	Week      int               `json:"week"`
 }
 
 // PracticeConflict defines model for PracticeConflict.
@@ -2096,9 +2464,10 @@ type PracticeInput struct {
 	ScriptOf *openapi_types.UUID `json:"script_of,omitempty"`
 
 	// StartMinute Minutes after midnight, local time.
-	StartMinute int    `json:"start_minute"`
-	Theme       string `json:"theme"`
-	Title       string `json:"title"`
+	StartMinute int           `json:"start_minute"`
+	Template    *FromTemplate `json:"template,omitempty"`
+	Theme       string        `json:"theme"`
+	Title       string        `json:"title"`
 }
 
 // PracticeLimits Examples until the club sets them by the rule of its league. A limit that is left out is not checked.
@@ -2108,6 +2477,10 @@ type PracticeLimits struct {
 
 	// ContactWeek Of thud and live a week.
 	ContactWeek *int `json:"contact_week,omitempty"`
+
+	// FirstDays Days of practice in which players get used to work again.
+	FirstDays *FirstDays  `json:"first_days,omitempty"`
+	HeatBands *[]HeatBand `json:"heat_bands,omitempty"`
 
 	// MaxRepSeconds Over which a rep is conditioning.
 	MaxRepSeconds *float64 `json:"max_rep_seconds,omitempty"`
@@ -2215,8 +2588,11 @@ type Problem struct {
 
 // PutIn What putting something into a period has changed, so that it can be taken back and done again.
 type PutIn struct {
-	After    []PlacementInput   `json:"after"`
-	Before   []PlacementInput   `json:"before"`
+	After  []PlacementInput `json:"after"`
+	Before []PlacementInput `json:"before"`
+
+	// Group Whose drills there.
+	Group    string             `json:"group"`
 	PeriodID openapi_types.UUID `json:"period_id"`
 
 	// Version Of the period, as it now is.
@@ -2266,6 +2642,24 @@ type Reps struct {
 	Sides        int     `json:"sides"`
 	WaitingShare float64 `json:"waiting_share"`
 	WorkShare    float64 `json:"work_share"`
+}
+
+// ReturningPlayer A player who comes back after a long absence, on one of his first days.
+type ReturningPlayer struct {
+	// Away Days.
+	Away    int          `json:"away"`
+	Contact ContactLevel `json:"contact"`
+
+	// Day Of practice since.
+	Day    int    `json:"day"`
+	Gear   string `json:"gear"`
+	Jersey string `json:"jersey"`
+
+	// Limit What is allowed to him is what is allowed to a limited player.
+	Limit    bool               `json:"limit"`
+	Name     string             `json:"name"`
+	Of       int                `json:"of"`
+	PlayerID openapi_types.UUID `json:"player_id"`
 }
 
 // Roster defines model for Roster.
@@ -2534,9 +2928,13 @@ type ScriptPeriod struct {
 // ScriptSheet A script as it is looked at, written and read.
 type ScriptSheet struct {
 	// Groups In the order of the lanes.
-	Groups      []Named          `json:"groups"`
-	Minutes     int              `json:"minutes"`
-	Periods     []ScriptPeriod   `json:"periods"`
+	Groups    []Named        `json:"groups"`
+	HeatIndex *float64       `json:"heat_index,omitempty"`
+	Minutes   int            `json:"minutes"`
+	Periods   []ScriptPeriod `json:"periods"`
+
+	// PracticeDay Which day of practice of the season it is, from 1; absent or 0 where that is not known.
+	PracticeDay *int             `json:"practice_day,omitempty"`
 	Settings    PracticeSettings `json:"settings"`
 	StartMinute int              `json:"start_minute"`
 }
@@ -2688,11 +3086,30 @@ type SheetFault struct {
 	Severity int    `json:"severity"`
 }
 
+// SheetPlay defines model for SheetPlay.
+type SheetPlay struct {
+	ID openapi_types.UUID `json:"id"`
+
+	// Play A play in the staff's own words. Empty, 0 and absent are not said.
+	Play PlayInput `json:"play"`
+
+	// Technique What the call asks of the group.
+	Technique *string `json:"technique,omitempty"`
+}
+
 // SheetRange defines model for SheetRange.
 type SheetRange struct {
 	Checkpoint string             `json:"checkpoint"`
 	Measure    Measure            `json:"measure"`
 	PlayerID   openapi_types.UUID `json:"player_id"`
+}
+
+// SheetTechnique defines model for SheetTechnique.
+type SheetTechnique struct {
+	Faults   []SheetFault     `json:"faults"`
+	Key      string           `json:"key"`
+	Measures []PlayerStandard `json:"measures"`
+	Name     string           `json:"name"`
 }
 
 // Shortened defines model for Shortened.
@@ -2868,6 +3285,45 @@ type TechniqueLine struct {
 	Practice  Count           `json:"practice"`
 	Right     Count           `json:"right"`
 	Technique string          `json:"technique"`
+}
+
+// Template defines model for Template.
+type Template struct {
+	ChangedBy *string            `json:"changed_by,omitempty"`
+	ID        openapi_types.UUID `json:"id"`
+	Template  TemplateInput      `json:"template"`
+	Version   int                `json:"version"`
+}
+
+// TemplateConflict defines model for TemplateConflict.
+type TemplateConflict struct {
+	Current Template `json:"current"`
+	Detail  *string  `json:"detail,omitempty"`
+	Field   *string  `json:"field,omitempty"`
+	Status  int      `json:"status"`
+	Title   string   `json:"title"`
+	Type    *string  `json:"type,omitempty"`
+}
+
+// TemplateDay defines model for TemplateDay.
+type TemplateDay struct {
+	// Day Of the season's week; 0 in a template of one practice.
+	Day     int `json:"day"`
+	Minutes int `json:"minutes"`
+
+	// Periods Its script; drills are no part of it.
+	Periods     []PeriodInput `json:"periods"`
+	Place       string        `json:"place"`
+	StartMinute int           `json:"start_minute"`
+	Theme       string        `json:"theme"`
+	Title       string        `json:"title"`
+}
+
+// TemplateInput defines model for TemplateInput.
+type TemplateInput struct {
+	Days      []TemplateDay `json:"days"`
+	Name      string        `json:"name"`
+	WholeWeek bool          `json:"whole_week"`
 }
 
 // TextProblem defines model for TextProblem.
@@ -3124,6 +3580,12 @@ type DemoSignInJSONBody struct {
 	UserID openapi_types.UUID `json:"user_id"`
 }
 
+// GetDrillsTogetherParams defines parameters for GetDrillsTogether.
+type GetDrillsTogetherParams struct {
+	Groups  []string `form:"groups" json:"groups"`
+	Minutes int      `form:"minutes" json:"minutes"`
+}
+
 // DeleteGameParams defines parameters for DeleteGame.
 type DeleteGameParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
@@ -3144,6 +3606,81 @@ type DeleteGameParams struct {
 
 // PutGameParams defines parameters for PutGame.
 type PutGameParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// GetAgreementParams defines parameters for GetAgreement.
+type GetAgreementParams struct {
+	// A One of the coaches; without both
+	A *openapi_types.UUID `form:"a,omitempty" json:"a,omitempty"`
+
+	// B The other.
+	B     *openapi_types.UUID `form:"b,omitempty" json:"b,omitempty"`
+	Group GroupQuery          `form:"group" json:"group"`
+}
+
+// GetGameSheetParams defines parameters for GetGameSheet.
+type GetGameSheetParams struct {
+	// Blind The asker's own marks alone
+	Blind *bool      `form:"blind,omitempty" json:"blind,omitempty"`
+	Group GroupQuery `form:"group" json:"group"`
+}
+
+// ExportPlaysParams defines parameters for ExportPlays.
+type ExportPlaysParams struct {
+	Format *ExportPlaysParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+}
+
+// ExportPlaysParamsFormat defines parameters for ExportPlays.
+type ExportPlaysParamsFormat string
+
+// ReadPlayListMultipartBody defines parameters for ReadPlayList.
+type ReadPlayListMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// ReadPlayListParams defines parameters for ReadPlayList.
+type ReadPlayListParams struct {
+	// Unit Of plays where no column says it.
+	Unit Side `form:"unit" json:"unit"`
+
+	// Columns Which header stands for what, where the words over the columns do not say it: Gain=Yds; Front= for none.
+	Columns *[]string `form:"columns,omitempty" json:"columns,omitempty"`
+}
+
+// DeletePlayParams defines parameters for DeletePlay.
+type DeletePlayParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutPlayParams defines parameters for PutPlay.
+type PutPlayParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
 	IfMatch IfMatch `json:"If-Match"`
 
@@ -3452,6 +3989,9 @@ type PutPlacementsJSONBody struct {
 
 // PutPlacementsParams defines parameters for PutPlacements.
 type PutPlacementsParams struct {
+	// Group Whose drills, in a period that two groups share; else its only group.
+	Group *string `form:"group,omitempty" json:"group,omitempty"`
+
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
 	IfMatch IfMatch `json:"If-Match"`
 
@@ -3609,6 +4149,26 @@ type PutPracticeParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// PutHeatJSONBody defines parameters for PutHeat.
+type PutHeatJSONBody struct {
+	Index *float64 `json:"index,omitempty"`
+}
+
+// PutHeatParams defines parameters for PutHeat.
+type PutHeatParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // AskLateJSONBody defines parameters for AskLate.
 type AskLateJSONBody struct {
 	Cuts []PeriodCut `json:"cuts"`
@@ -3657,6 +4217,17 @@ type ExportScriptParams struct {
 
 // ExportScriptParamsFormat defines parameters for ExportScript.
 type ExportScriptParamsFormat string
+
+// TellPresenceJSONBody defines parameters for TellPresence.
+type TellPresenceJSONBody struct {
+	Device openapi_types.UUID `json:"device"`
+
+	// What What one has before oneself there: the id of a period.
+	What string `json:"what"`
+
+	// Where Such as practice/ID; empty - one has left.
+	Where string `json:"where"`
+}
 
 // GetReadinessParams defines parameters for GetReadiness.
 type GetReadinessParams struct {
@@ -3875,6 +4446,42 @@ type SignInJSONBody struct {
 	Password string `json:"password"`
 }
 
+// DeleteTemplateParams defines parameters for DeleteTemplate.
+type DeleteTemplateParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutTemplateParams defines parameters for PutTemplate.
+type PutTemplateParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PutCalendarLinkJSONRequestBody defines body for PutCalendarLink for application/json ContentType.
 type PutCalendarLinkJSONRequestBody PutCalendarLinkJSONBody
 
@@ -3892,6 +4499,12 @@ type DemoSignInJSONRequestBody DemoSignInJSONBody
 
 // PutGameJSONRequestBody defines body for PutGame for application/json ContentType.
 type PutGameJSONRequestBody = GameInput
+
+// ReadPlayListMultipartRequestBody defines body for ReadPlayList for multipart/form-data ContentType.
+type ReadPlayListMultipartRequestBody ReadPlayListMultipartBody
+
+// PutPlayJSONRequestBody defines body for PutPlay for application/json ContentType.
+type PutPlayJSONRequestBody = PlayInput
 
 // PutDrillSetJSONRequestBody defines body for PutDrillSet for application/json ContentType.
 type PutDrillSetJSONRequestBody = DrillSetInput
@@ -3935,11 +4548,17 @@ type PutPracticeSettingsJSONRequestBody = PracticeSettingsInput
 // PutPracticeJSONRequestBody defines body for PutPractice for application/json ContentType.
 type PutPracticeJSONRequestBody = PracticeInput
 
+// PutHeatJSONRequestBody defines body for PutHeat for application/json ContentType.
+type PutHeatJSONRequestBody PutHeatJSONBody
+
 // AskLateJSONRequestBody defines body for AskLate for application/json ContentType.
 type AskLateJSONRequestBody AskLateJSONBody
 
 // PutPeriodJSONRequestBody defines body for PutPeriod for application/json ContentType.
 type PutPeriodJSONRequestBody = PeriodInput
+
+// TellPresenceJSONRequestBody defines body for TellPresence for application/json ContentType.
+type TellPresenceJSONRequestBody TellPresenceJSONBody
 
 // PreviewRepsJSONRequestBody defines body for PreviewReps for application/json ContentType.
 type PreviewRepsJSONRequestBody PreviewRepsJSONBody
@@ -3973,3 +4592,6 @@ type PutSeasonJSONRequestBody = SeasonInput
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
+
+// PutTemplateJSONRequestBody defines body for PutTemplate for application/json ContentType.
+type PutTemplateJSONRequestBody = TemplateInput

@@ -67,6 +67,9 @@ type ServerInterface interface {
 	// ListDemoStaff The staff of the demo club, for signing in with one click. Empty unless the server runs the demo.
 	// (GET /demo/staff)
 	ListDemoStaff(c *gin.Context)
+	// GetDrillsTogether Drills of the library that need just these groups, for minutes in which they are free together.
+	// (GET /drills-together)
+	GetDrillsTogether(c *gin.Context, params GetDrillsTogetherParams)
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(c *gin.Context)
@@ -76,6 +79,27 @@ type ServerInterface interface {
 	// PutGame Puts a game on the calendar, changes it, moves it, calls it off or on again.
 	// (PUT /games/{id})
 	PutGame(c *gin.Context, id ID, params PutGameParams)
+	// GetAgreement How far two coaches graded a group alike in a game, and the plays on which they differ.
+	// (GET /games/{id}/agreement)
+	GetAgreement(c *gin.Context, id ID, params GetAgreementParams)
+	// GetGameSheet The sheet for marking a group on the plays of a game.
+	// (GET /games/{id}/marks)
+	GetGameSheet(c *gin.Context, id ID, params GetGameSheetParams)
+	// GetGamePlays A game with its plays by number.
+	// (GET /games/{id}/plays)
+	GetGamePlays(c *gin.Context, id ID)
+	// ExportPlays The plays of a game as a list to keep, to change elsewhere and to read again.
+	// (GET /games/{id}/plays-list)
+	ExportPlays(c *gin.Context, id ID, params ExportPlaysParams)
+	// ReadPlayList Reads a list of plays (CSV or XLSX, any headers) and says of each line what it would make or what is wrong. Nothing is changed.
+	// (POST /games/{id}/plays-list)
+	ReadPlayList(c *gin.Context, id ID, params ReadPlayListParams)
+	// DeletePlay Takes a play out; refused when players are marked on it.
+	// (DELETE /games/{id}/plays/{play})
+	DeletePlay(c *gin.Context, id ID, play openapi_types.UUID, params DeletePlayParams)
+	// PutPlay Writes a play, new (version "0", under the id made by the client) or changed. Marks of it stay with it.
+	// (PUT /games/{id}/plays/{play})
+	PutPlay(c *gin.Context, id ID, play openapi_types.UUID, params PutPlayParams)
 	// GetDrillSets The group's saved drills - sets that are put into a period whole, the every-day ones first.
 	// (GET /groups/{group}/drill-sets)
 	GetDrillSets(c *gin.Context, group Group)
@@ -157,7 +181,7 @@ type ServerInterface interface {
 
 	// (DELETE /overrides/{id})
 	WithdrawOverride(c *gin.Context, id ID, params WithdrawOverrideParams)
-	// PutPlacements Replaces the drills of a coach's own period.
+	// PutPlacements Replaces the drills of a group in its own period, or in one that two groups share.
 	// (PUT /periods/{id}/placements)
 	PutPlacements(c *gin.Context, id ID, params PutPlacementsParams)
 	// GetMarkSheet The sheet for marking the reps of one placed drill.
@@ -193,6 +217,9 @@ type ServerInterface interface {
 	// PutPractice Puts a practice on the calendar, changes it, moves it to another day, calls it off or on again.
 	// (PUT /practices/{id})
 	PutPractice(c *gin.Context, id ID, params PutPracticeParams)
+	// PutHeat Enters the heat index that the staff measured for a practice.
+	// (PUT /practices/{id}/heat/{reading})
+	PutHeat(c *gin.Context, id ID, reading openapi_types.UUID, params PutHeatParams)
 	// AskLate What it costs to shorten periods of a practice or to drop them - reps, and the faults they would have worked on.
 	// (POST /practices/{id}/late)
 	AskLate(c *gin.Context, id ID)
@@ -208,6 +235,9 @@ type ServerInterface interface {
 	// ExportScript The script of a practice as a list, a line a period.
 	// (GET /practices/{id}/script)
 	ExportScript(c *gin.Context, id ID, params ExportScriptParams)
+	// TellPresence Tells the rest of the staff where one is; they hear it by the stream of changes, and nothing is kept.
+	// (POST /presence)
+	TellPresence(c *gin.Context)
 	// GetReadiness Will we be ready - of every call, and what each ladder of a group still asks.
 	// (GET /readiness)
 	GetReadiness(c *gin.Context, params GetReadinessParams)
@@ -271,6 +301,15 @@ type ServerInterface interface {
 
 	// (POST /session)
 	SignIn(c *gin.Context)
+	// GetTemplates Practices and weeks that the club keeps to lay them again.
+	// (GET /templates)
+	GetTemplates(c *gin.Context)
+	// DeleteTemplate Forgets a template; what was laid by it stays.
+	// (DELETE /templates/{id})
+	DeleteTemplate(c *gin.Context, id ID, params DeleteTemplateParams)
+	// PutTemplate Keeps a practice or a week as a template, or changes one. The head coach alone may.
+	// (PUT /templates/{id})
+	PutTemplate(c *gin.Context, id ID, params PutTemplateParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -928,6 +967,41 @@ func (siw *ServerInterfaceWrapper) ListDemoStaff(c *gin.Context) {
 	siw.Handler.ListDemoStaff(c)
 }
 
+// GetDrillsTogether operation middleware
+func (siw *ServerInterfaceWrapper) GetDrillsTogether(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDrillsTogetherParams
+
+	// ------------- Required query parameter "groups" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "groups", c.Request.URL.Query(), &params.Groups, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter groups: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "minutes" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "minutes", c.Request.URL.Query(), &params.Minutes, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter minutes: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDrillsTogether(c, params)
+}
+
 // GetFrame operation middleware
 func (siw *ServerInterfaceWrapper) GetFrame(c *gin.Context) {
 
@@ -1201,6 +1275,487 @@ func (siw *ServerInterfaceWrapper) PutGame(c *gin.Context) {
 	}
 
 	siw.Handler.PutGame(c, id, params)
+}
+
+// GetAgreement operation middleware
+func (siw *ServerInterfaceWrapper) GetAgreement(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetAgreementParams
+
+	// ------------- Optional query parameter "a" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "a", c.Request.URL.Query(), &params.A, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter a: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "b" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "b", c.Request.URL.Query(), &params.B, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter b: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAgreement(c, id, params)
+}
+
+// GetGameSheet operation middleware
+func (siw *ServerInterfaceWrapper) GetGameSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetGameSheetParams
+
+	// ------------- Optional query parameter "blind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "blind", c.Request.URL.Query(), &params.Blind, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter blind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetGameSheet(c, id, params)
+}
+
+// GetGamePlays operation middleware
+func (siw *ServerInterfaceWrapper) GetGamePlays(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetGamePlays(c, id)
+}
+
+// ExportPlays operation middleware
+func (siw *ServerInterfaceWrapper) ExportPlays(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportPlaysParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportPlays(c, id, params)
+}
+
+// ReadPlayList operation middleware
+func (siw *ServerInterfaceWrapper) ReadPlayList(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReadPlayListParams
+
+	// ------------- Required query parameter "unit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "unit", c.Request.URL.Query(), &params.Unit, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter unit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "columns" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "columns", c.Request.URL.Query(), &params.Columns, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter columns: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadPlayList(c, id, params)
+}
+
+// DeletePlay operation middleware
+func (siw *ServerInterfaceWrapper) DeletePlay(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "play" -------------
+	var play openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "play", c.Param("play"), &play, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter play: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeletePlayParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeletePlay(c, id, play, params)
+}
+
+// PutPlay operation middleware
+func (siw *ServerInterfaceWrapper) PutPlay(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "play" -------------
+	var play openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "play", c.Param("play"), &play, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter play: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutPlayParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPlay(c, id, play, params)
 }
 
 // GetDrillSets operation middleware
@@ -2965,6 +3520,14 @@ func (siw *ServerInterfaceWrapper) PutPlacements(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params PutPlacementsParams
 
+	// ------------- Optional query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	headers := c.Request.Header
 
 	// ------------- Required header parameter "If-Match" -------------
@@ -3993,6 +4556,124 @@ func (siw *ServerInterfaceWrapper) PutPractice(c *gin.Context) {
 	siw.Handler.PutPractice(c, id, params)
 }
 
+// PutHeat operation middleware
+func (siw *ServerInterfaceWrapper) PutHeat(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "reading" -------------
+	var reading openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "reading", c.Param("reading"), &reading, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter reading: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutHeatParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutHeat(c, id, reading, params)
+}
+
 // AskLate operation middleware
 func (siw *ServerInterfaceWrapper) AskLate(c *gin.Context) {
 
@@ -4366,6 +5047,19 @@ func (siw *ServerInterfaceWrapper) ExportScript(c *gin.Context) {
 	}
 
 	siw.Handler.ExportScript(c, id, params)
+}
+
+// TellPresence operation middleware
+func (siw *ServerInterfaceWrapper) TellPresence(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TellPresence(c)
 }
 
 // GetReadiness operation middleware
@@ -5588,6 +6282,281 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// GetTemplates operation middleware
+func (siw *ServerInterfaceWrapper) GetTemplates(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTemplates(c)
+}
+
+// DeleteTemplate operation middleware
+func (siw *ServerInterfaceWrapper) DeleteTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteTemplateParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteTemplate(c, id, params)
+}
+
+// PutTemplate operation middleware
+func (siw *ServerInterfaceWrapper) PutTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutTemplateParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutTemplate(c, id, params)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -5618,6 +6587,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
+	router.POST(options.BaseURL+"/presence", wrapper.TellPresence)
 	router.GET(options.BaseURL+"/demo/staff", wrapper.ListDemoStaff)
 	router.POST(options.BaseURL+"/demo/session", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/calls", wrapper.GetCalls)
@@ -5630,8 +6600,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/groups/:group/line-up", wrapper.PutLineUp)
 	router.GET(options.BaseURL+"/readiness", wrapper.GetReadiness)
 	router.GET(options.BaseURL+"/calls/:id/readiness", wrapper.GetCallReadiness)
+	router.GET(options.BaseURL+"/games/:id/plays", wrapper.GetGamePlays)
+	router.DELETE(options.BaseURL+"/games/:id/plays/:play", wrapper.DeletePlay)
+	router.PUT(options.BaseURL+"/games/:id/plays/:play", wrapper.PutPlay)
+	router.GET(options.BaseURL+"/games/:id/plays-list", wrapper.ExportPlays)
+	router.POST(options.BaseURL+"/games/:id/plays-list", wrapper.ReadPlayList)
 	router.GET(options.BaseURL+"/library/find", wrapper.FindInLibrary)
 	router.GET(options.BaseURL+"/placements/:id/marks", wrapper.GetMarkSheet)
+	router.GET(options.BaseURL+"/games/:id/marks", wrapper.GetGameSheet)
+	router.GET(options.BaseURL+"/games/:id/agreement", wrapper.GetAgreement)
 	router.POST(options.BaseURL+"/marks", wrapper.PostMarks)
 	router.GET(options.BaseURL+"/scheme", wrapper.GetScheme)
 	router.PUT(options.BaseURL+"/scheme", wrapper.PutScheme)
@@ -5645,7 +6622,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/periods/:id/placements", wrapper.PutPlacements)
 	router.DELETE(options.BaseURL+"/practices/:id/periods/:period", wrapper.DeletePeriod)
 	router.PUT(options.BaseURL+"/practices/:id/periods/:period", wrapper.PutPeriod)
+	router.PUT(options.BaseURL+"/practices/:id/heat/:reading", wrapper.PutHeat)
 	router.GET(options.BaseURL+"/practices/:id/script", wrapper.ExportScript)
+	router.GET(options.BaseURL+"/drills-together", wrapper.GetDrillsTogether)
 	router.GET(options.BaseURL+"/practice-settings", wrapper.GetPracticeSettings)
 	router.PUT(options.BaseURL+"/practice-settings", wrapper.PutPracticeSettings)
 	router.POST(options.BaseURL+"/reps/preview", wrapper.PreviewReps)
@@ -5679,6 +6658,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/calendar-links/:id", wrapper.RevokeCalendarLink)
 	router.PUT(options.BaseURL+"/calendar-links/:id", wrapper.PutCalendarLink)
 	router.GET(options.BaseURL+"/calendar/:secret", wrapper.ReadCalendar)
+	router.GET(options.BaseURL+"/templates", wrapper.GetTemplates)
+	router.DELETE(options.BaseURL+"/templates/:id", wrapper.DeleteTemplate)
+	router.PUT(options.BaseURL+"/templates/:id", wrapper.PutTemplate)
 	router.DELETE(options.BaseURL+"/games/:id", wrapper.DeleteGame)
 	router.PUT(options.BaseURL+"/games/:id", wrapper.PutGame)
 	router.GET(options.BaseURL+"/groups/:group/library", wrapper.GetLibrary)
@@ -6253,6 +7235,45 @@ func (response ListDemoStaffdefaultApplicationProblemPlusJSONResponse) VisitList
 	return err
 }
 
+type GetDrillsTogetherRequestObject struct {
+	Params GetDrillsTogetherParams
+}
+
+type GetDrillsTogetherResponseObject interface {
+	VisitGetDrillsTogetherResponse(w http.ResponseWriter) error
+}
+
+type GetDrillsTogether200JSONResponse []DrillTogether
+
+func (response GetDrillsTogether200JSONResponse) VisitGetDrillsTogetherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrillsTogetherdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrillsTogetherdefaultApplicationProblemPlusJSONResponse) VisitGetDrillsTogetherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetFrameRequestObject struct {
 }
 
@@ -6389,6 +7410,323 @@ type PutGamedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutGamedefaultApplicationProblemPlusJSONResponse) VisitPutGameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAgreementRequestObject struct {
+	ID     ID `json:"id"`
+	Params GetAgreementParams
+}
+
+type GetAgreementResponseObject interface {
+	VisitGetAgreementResponse(w http.ResponseWriter) error
+}
+
+type GetAgreement200JSONResponse Agreement
+
+func (response GetAgreement200JSONResponse) VisitGetAgreementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAgreementdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAgreementdefaultApplicationProblemPlusJSONResponse) VisitGetAgreementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGameSheetRequestObject struct {
+	ID     ID `json:"id"`
+	Params GetGameSheetParams
+}
+
+type GetGameSheetResponseObject interface {
+	VisitGetGameSheetResponse(w http.ResponseWriter) error
+}
+
+type GetGameSheet200JSONResponse GameSheet
+
+func (response GetGameSheet200JSONResponse) VisitGetGameSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGameSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGameSheetdefaultApplicationProblemPlusJSONResponse) VisitGetGameSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGamePlaysRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type GetGamePlaysResponseObject interface {
+	VisitGetGamePlaysResponse(w http.ResponseWriter) error
+}
+
+type GetGamePlays200JSONResponse GamePlays
+
+func (response GetGamePlays200JSONResponse) VisitGetGamePlaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGamePlaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGamePlaysdefaultApplicationProblemPlusJSONResponse) VisitGetGamePlaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportPlaysRequestObject struct {
+	ID     ID `json:"id"`
+	Params ExportPlaysParams
+}
+
+type ExportPlaysResponseObject interface {
+	VisitExportPlaysResponse(w http.ResponseWriter) error
+}
+
+type ExportPlays200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportPlays200ApplicationOctetStreamResponse) VisitExportPlaysResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportPlaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportPlaysdefaultApplicationProblemPlusJSONResponse) VisitExportPlaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadPlayListRequestObject struct {
+	ID     ID `json:"id"`
+	Params ReadPlayListParams
+	Body   *multipart.Reader
+}
+
+type ReadPlayListResponseObject interface {
+	VisitReadPlayListResponse(w http.ResponseWriter) error
+}
+
+type ReadPlayList200JSONResponse PlayLines
+
+func (response ReadPlayList200JSONResponse) VisitReadPlayListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadPlayListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadPlayListdefaultApplicationProblemPlusJSONResponse) VisitReadPlayListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePlayRequestObject struct {
+	ID     ID                 `json:"id"`
+	Play   openapi_types.UUID `json:"play"`
+	Params DeletePlayParams
+}
+
+type DeletePlayResponseObject interface {
+	VisitDeletePlayResponse(w http.ResponseWriter) error
+}
+
+type DeletePlay200JSONResponse Gone
+
+func (response DeletePlay200JSONResponse) VisitDeletePlayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePlay409ApplicationProblemPlusJSONResponse GamePlayConflict
+
+func (response DeletePlay409ApplicationProblemPlusJSONResponse) VisitDeletePlayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeletePlaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeletePlaydefaultApplicationProblemPlusJSONResponse) VisitDeletePlayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPlayRequestObject struct {
+	ID     ID                 `json:"id"`
+	Play   openapi_types.UUID `json:"play"`
+	Params PutPlayParams
+	Body   *PutPlayJSONRequestBody
+}
+
+type PutPlayResponseObject interface {
+	VisitPutPlayResponse(w http.ResponseWriter) error
+}
+
+type PutPlay200JSONResponse GamePlay
+
+func (response PutPlay200JSONResponse) VisitPutPlayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPlay409ApplicationProblemPlusJSONResponse GamePlayConflict
+
+func (response PutPlay409ApplicationProblemPlusJSONResponse) VisitPutPlayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPlaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPlaydefaultApplicationProblemPlusJSONResponse) VisitPutPlayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8062,6 +9400,48 @@ func (response PutPracticedefaultApplicationProblemPlusJSONResponse) VisitPutPra
 	return err
 }
 
+type PutHeatRequestObject struct {
+	ID      ID                 `json:"id"`
+	Reading openapi_types.UUID `json:"reading"`
+	Params  PutHeatParams
+	Body    *PutHeatJSONRequestBody
+}
+
+type PutHeatResponseObject interface {
+	VisitPutHeatResponse(w http.ResponseWriter) error
+}
+
+type PutHeat200JSONResponse []HeatReading
+
+func (response PutHeat200JSONResponse) VisitPutHeatResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutHeatdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutHeatdefaultApplicationProblemPlusJSONResponse) VisitPutHeatResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AskLateRequestObject struct {
 	ID   ID `json:"id"`
 	Body *AskLateJSONRequestBody
@@ -8288,6 +9668,39 @@ type ExportScriptdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportScriptdefaultApplicationProblemPlusJSONResponse) VisitExportScriptResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellPresenceRequestObject struct {
+	Body *TellPresenceJSONRequestBody
+}
+
+type TellPresenceResponseObject interface {
+	VisitTellPresenceResponse(w http.ResponseWriter) error
+}
+
+type TellPresence204Response struct {
+}
+
+func (response TellPresence204Response) VisitTellPresenceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TellPresencedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellPresencedefaultApplicationProblemPlusJSONResponse) VisitTellPresenceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9169,6 +10582,153 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type GetTemplatesRequestObject struct {
+}
+
+type GetTemplatesResponseObject interface {
+	VisitGetTemplatesResponse(w http.ResponseWriter) error
+}
+
+type GetTemplates200JSONResponse []Template
+
+func (response GetTemplates200JSONResponse) VisitGetTemplatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTemplatesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTemplatesdefaultApplicationProblemPlusJSONResponse) VisitGetTemplatesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteTemplateRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeleteTemplateParams
+}
+
+type DeleteTemplateResponseObject interface {
+	VisitDeleteTemplateResponse(w http.ResponseWriter) error
+}
+
+type DeleteTemplate200JSONResponse Gone
+
+func (response DeleteTemplate200JSONResponse) VisitDeleteTemplateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteTemplate409ApplicationProblemPlusJSONResponse TemplateConflict
+
+func (response DeleteTemplate409ApplicationProblemPlusJSONResponse) VisitDeleteTemplateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteTemplatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteTemplatedefaultApplicationProblemPlusJSONResponse) VisitDeleteTemplateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutTemplateRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutTemplateParams
+	Body   *PutTemplateJSONRequestBody
+}
+
+type PutTemplateResponseObject interface {
+	VisitPutTemplateResponse(w http.ResponseWriter) error
+}
+
+type PutTemplate200JSONResponse Template
+
+func (response PutTemplate200JSONResponse) VisitPutTemplateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutTemplate409ApplicationProblemPlusJSONResponse TemplateConflict
+
+func (response PutTemplate409ApplicationProblemPlusJSONResponse) VisitPutTemplateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutTemplatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutTemplatedefaultApplicationProblemPlusJSONResponse) VisitPutTemplateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
@@ -9210,6 +10770,9 @@ type StrictServerInterface interface {
 	// ListDemoStaff The staff of the demo club, for signing in with one click. Empty unless the server runs the demo.
 	// (GET /demo/staff)
 	ListDemoStaff(ctx context.Context, request ListDemoStaffRequestObject) (ListDemoStaffResponseObject, error)
+	// GetDrillsTogether Drills of the library that need just these groups, for minutes in which they are free together.
+	// (GET /drills-together)
+	GetDrillsTogether(ctx context.Context, request GetDrillsTogetherRequestObject) (GetDrillsTogetherResponseObject, error)
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(ctx context.Context, request GetFrameRequestObject) (GetFrameResponseObject, error)
@@ -9219,6 +10782,27 @@ type StrictServerInterface interface {
 	// PutGame Puts a game on the calendar, changes it, moves it, calls it off or on again.
 	// (PUT /games/{id})
 	PutGame(ctx context.Context, request PutGameRequestObject) (PutGameResponseObject, error)
+	// GetAgreement How far two coaches graded a group alike in a game, and the plays on which they differ.
+	// (GET /games/{id}/agreement)
+	GetAgreement(ctx context.Context, request GetAgreementRequestObject) (GetAgreementResponseObject, error)
+	// GetGameSheet The sheet for marking a group on the plays of a game.
+	// (GET /games/{id}/marks)
+	GetGameSheet(ctx context.Context, request GetGameSheetRequestObject) (GetGameSheetResponseObject, error)
+	// GetGamePlays A game with its plays by number.
+	// (GET /games/{id}/plays)
+	GetGamePlays(ctx context.Context, request GetGamePlaysRequestObject) (GetGamePlaysResponseObject, error)
+	// ExportPlays The plays of a game as a list to keep, to change elsewhere and to read again.
+	// (GET /games/{id}/plays-list)
+	ExportPlays(ctx context.Context, request ExportPlaysRequestObject) (ExportPlaysResponseObject, error)
+	// ReadPlayList Reads a list of plays (CSV or XLSX, any headers) and says of each line what it would make or what is wrong. Nothing is changed.
+	// (POST /games/{id}/plays-list)
+	ReadPlayList(ctx context.Context, request ReadPlayListRequestObject) (ReadPlayListResponseObject, error)
+	// DeletePlay Takes a play out; refused when players are marked on it.
+	// (DELETE /games/{id}/plays/{play})
+	DeletePlay(ctx context.Context, request DeletePlayRequestObject) (DeletePlayResponseObject, error)
+	// PutPlay Writes a play, new (version "0", under the id made by the client) or changed. Marks of it stay with it.
+	// (PUT /games/{id}/plays/{play})
+	PutPlay(ctx context.Context, request PutPlayRequestObject) (PutPlayResponseObject, error)
 	// GetDrillSets The group's saved drills - sets that are put into a period whole, the every-day ones first.
 	// (GET /groups/{group}/drill-sets)
 	GetDrillSets(ctx context.Context, request GetDrillSetsRequestObject) (GetDrillSetsResponseObject, error)
@@ -9300,7 +10884,7 @@ type StrictServerInterface interface {
 
 	// (DELETE /overrides/{id})
 	WithdrawOverride(ctx context.Context, request WithdrawOverrideRequestObject) (WithdrawOverrideResponseObject, error)
-	// PutPlacements Replaces the drills of a coach's own period.
+	// PutPlacements Replaces the drills of a group in its own period, or in one that two groups share.
 	// (PUT /periods/{id}/placements)
 	PutPlacements(ctx context.Context, request PutPlacementsRequestObject) (PutPlacementsResponseObject, error)
 	// GetMarkSheet The sheet for marking the reps of one placed drill.
@@ -9336,6 +10920,9 @@ type StrictServerInterface interface {
 	// PutPractice Puts a practice on the calendar, changes it, moves it to another day, calls it off or on again.
 	// (PUT /practices/{id})
 	PutPractice(ctx context.Context, request PutPracticeRequestObject) (PutPracticeResponseObject, error)
+	// PutHeat Enters the heat index that the staff measured for a practice.
+	// (PUT /practices/{id}/heat/{reading})
+	PutHeat(ctx context.Context, request PutHeatRequestObject) (PutHeatResponseObject, error)
 	// AskLate What it costs to shorten periods of a practice or to drop them - reps, and the faults they would have worked on.
 	// (POST /practices/{id}/late)
 	AskLate(ctx context.Context, request AskLateRequestObject) (AskLateResponseObject, error)
@@ -9351,6 +10938,9 @@ type StrictServerInterface interface {
 	// ExportScript The script of a practice as a list, a line a period.
 	// (GET /practices/{id}/script)
 	ExportScript(ctx context.Context, request ExportScriptRequestObject) (ExportScriptResponseObject, error)
+	// TellPresence Tells the rest of the staff where one is; they hear it by the stream of changes, and nothing is kept.
+	// (POST /presence)
+	TellPresence(ctx context.Context, request TellPresenceRequestObject) (TellPresenceResponseObject, error)
 	// GetReadiness Will we be ready - of every call, and what each ladder of a group still asks.
 	// (GET /readiness)
 	GetReadiness(ctx context.Context, request GetReadinessRequestObject) (GetReadinessResponseObject, error)
@@ -9414,6 +11004,15 @@ type StrictServerInterface interface {
 
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// GetTemplates Practices and weeks that the club keeps to lay them again.
+	// (GET /templates)
+	GetTemplates(ctx context.Context, request GetTemplatesRequestObject) (GetTemplatesResponseObject, error)
+	// DeleteTemplate Forgets a template; what was laid by it stays.
+	// (DELETE /templates/{id})
+	DeleteTemplate(ctx context.Context, request DeleteTemplateRequestObject) (DeleteTemplateResponseObject, error)
+	// PutTemplate Keeps a practice or a week as a template, or changes one. The head coach alone may.
+	// (PUT /templates/{id})
+	PutTemplate(ctx context.Context, request PutTemplateRequestObject) (PutTemplateResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -9883,6 +11482,32 @@ func (sh *strictHandler) ListDemoStaff(ctx *gin.Context) {
 	}
 }
 
+// GetDrillsTogether operation middleware
+func (sh *strictHandler) GetDrillsTogether(ctx *gin.Context, params GetDrillsTogetherParams) {
+	var request GetDrillsTogetherRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrillsTogether(ctx, request.(GetDrillsTogetherRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrillsTogether")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDrillsTogetherResponseObject); ok {
+		if err := validResponse.VisitGetDrillsTogetherResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetFrame operation middleware
 func (sh *strictHandler) GetFrame(ctx *gin.Context) {
 	var request GetFrameRequestObject
@@ -9972,6 +11597,221 @@ func (sh *strictHandler) PutGame(ctx *gin.Context, id ID, params PutGameParams) 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutGameResponseObject); ok {
 		if err := validResponse.VisitPutGameResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetAgreement operation middleware
+func (sh *strictHandler) GetAgreement(ctx *gin.Context, id ID, params GetAgreementParams) {
+	var request GetAgreementRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAgreement(ctx, request.(GetAgreementRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAgreement")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAgreementResponseObject); ok {
+		if err := validResponse.VisitGetAgreementResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetGameSheet operation middleware
+func (sh *strictHandler) GetGameSheet(ctx *gin.Context, id ID, params GetGameSheetParams) {
+	var request GetGameSheetRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGameSheet(ctx, request.(GetGameSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGameSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetGameSheetResponseObject); ok {
+		if err := validResponse.VisitGetGameSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetGamePlays operation middleware
+func (sh *strictHandler) GetGamePlays(ctx *gin.Context, id ID) {
+	var request GetGamePlaysRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGamePlays(ctx, request.(GetGamePlaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGamePlays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetGamePlaysResponseObject); ok {
+		if err := validResponse.VisitGetGamePlaysResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportPlays operation middleware
+func (sh *strictHandler) ExportPlays(ctx *gin.Context, id ID, params ExportPlaysParams) {
+	var request ExportPlaysRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportPlays(ctx, request.(ExportPlaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportPlays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportPlaysResponseObject); ok {
+		if err := validResponse.VisitExportPlaysResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadPlayList operation middleware
+func (sh *strictHandler) ReadPlayList(ctx *gin.Context, id ID, params ReadPlayListParams) {
+	var request ReadPlayListRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadPlayList(ctx, request.(ReadPlayListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadPlayList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadPlayListResponseObject); ok {
+		if err := validResponse.VisitReadPlayListResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeletePlay operation middleware
+func (sh *strictHandler) DeletePlay(ctx *gin.Context, id ID, play openapi_types.UUID, params DeletePlayParams) {
+	var request DeletePlayRequestObject
+
+	request.ID = id
+	request.Play = play
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeletePlay(ctx, request.(DeletePlayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeletePlay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeletePlayResponseObject); ok {
+		if err := validResponse.VisitDeletePlayResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutPlay operation middleware
+func (sh *strictHandler) PutPlay(ctx *gin.Context, id ID, play openapi_types.UUID, params PutPlayParams) {
+	var request PutPlayRequestObject
+
+	request.ID = id
+	request.Play = play
+	request.Params = params
+
+	var body PutPlayJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPlay(ctx, request.(PutPlayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPlay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutPlayResponseObject); ok {
+		if err := validResponse.VisitPutPlayResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11249,6 +13089,52 @@ func (sh *strictHandler) PutPractice(ctx *gin.Context, id ID, params PutPractice
 	}
 }
 
+// PutHeat operation middleware
+func (sh *strictHandler) PutHeat(ctx *gin.Context, id ID, reading openapi_types.UUID, params PutHeatParams) {
+	var request PutHeatRequestObject
+
+	request.ID = id
+	request.Reading = reading
+	request.Params = params
+
+	var body PutHeatJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutHeat(ctx, request.(PutHeatRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutHeat")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutHeatResponseObject); ok {
+		if err := validResponse.VisitPutHeatResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AskLate operation middleware
 func (sh *strictHandler) AskLate(ctx *gin.Context, id ID) {
 	var request AskLateRequestObject
@@ -11414,6 +13300,48 @@ func (sh *strictHandler) ExportScript(ctx *gin.Context, id ID, params ExportScri
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ExportScriptResponseObject); ok {
 		if err := validResponse.VisitExportScriptResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TellPresence operation middleware
+func (sh *strictHandler) TellPresence(ctx *gin.Context) {
+	var request TellPresenceRequestObject
+
+	var body TellPresenceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TellPresence(ctx, request.(TellPresenceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellPresence")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TellPresenceResponseObject); ok {
+		if err := validResponse.VisitTellPresenceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12147,352 +14075,507 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// GetTemplates operation middleware
+func (sh *strictHandler) GetTemplates(ctx *gin.Context) {
+	var request GetTemplatesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTemplates(ctx, request.(GetTemplatesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTemplates")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetTemplatesResponseObject); ok {
+		if err := validResponse.VisitGetTemplatesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteTemplate operation middleware
+func (sh *strictHandler) DeleteTemplate(ctx *gin.Context, id ID, params DeleteTemplateParams) {
+	var request DeleteTemplateRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteTemplate(ctx, request.(DeleteTemplateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteTemplate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteTemplateResponseObject); ok {
+		if err := validResponse.VisitDeleteTemplateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutTemplate operation middleware
+func (sh *strictHandler) PutTemplate(ctx *gin.Context, id ID, params PutTemplateParams) {
+	var request PutTemplateRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutTemplateJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutTemplate(ctx, request.(PutTemplateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutTemplate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutTemplateResponseObject); ok {
+		if err := validResponse.VisitPutTemplateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P39c9w2kgeM/yuo+V5VbusoyXacXGL9lHVe1rdO7LO86/tWkkcFkRgNVhxgFsBoPE/K//tT6AbAlwFJ",
-	"kMNRvFnnl0gWSQCNRqNfP/3bIpfrjRRMGL149ttiQxVdM8MU/PZ8RcUte1HYnwumc8U3hkuxeLZ4tSRm",
-	"xUgOD2RkTQtGbvb4byVnwpyTKyYMobeUi6z2LOGaUKF3TLGCUE24ITuq4YElV9oQw9fsfJEtuB1mxWjB",
-	"1CJbCLpmi2duQmcvikW2UOyfW65YsXhm1JZlC52v2JraqS6lWlOzeLbYbrl90uw39mVtFBe3iw8fMved",
-	"H2nBDpf2bsWEn5ZdV+YXVrB7nrPPNMlLmd8NzRE+Hp1VQQ07s8tcZIs1ff+SiVuzWjx7+qh7ppaW/TPV",
-	"TJiOmT4jK7kjOyXFLTErauwWFEpuNJFbM7QMGPn4ZXwLMzpcwtsw2zrJiRSd83JfGrffPyi53dhH4ZMb",
-	"albVB2/hb338tKHGMGXf/H9+pmf/76Ozr69//e1x9uTRh//oHu1/t0ztw5D/hN9OOCYe0sjy+LFn5cXy",
-	"R2ryVXzv7pnSXAoiUR4olktVECnIbsXzVf3cV8dJb/OVPfq/LD7/ZXFJflk8+mVBllIRSgTbESm6z/+L",
-	"5RlOJpF0vyx+fnT2tSXcVx9+WcQp946xu6592tm/9Y21pu/5ertePPvyUbZYc4G/PA7jcGHYLVOLD3Yk",
-	"+xmmzZ9lwRnI15f8RlG1/56XcDRyKYw76OttafiGKnNhN+isoAaGqy1SyQ1Txn1o6b4QdvOGCwoLaa03",
-	"s/xwsJM/HojvS+LXTIwkfL2RCkTFALtkC0PvIsf8f65e/USoUnRvOeWXxR0XBblj+18WnnOYMIozbUez",
-	"nyBcXBJalmRnZRy9seLtvClonjyy/8V2tNqun5Eyv4an5M0/WG6q7ah29UO28PdBbR/oZlPynNplXPxD",
-	"27XUN4EWBbd/ouXr2nYsaalZ1tqhNLInkLi1Pl6kru6N1IapU/JabXMeP3r61Rf//eWjCIfcelncJMZf",
-	"2d7zAjwBEmFT0j1TmuxWUjOykRrITQrJNBHSEMPK0tJslLTMTrYZQJoMRS4uM2lv4F/0RgqNFH6t5E3J",
-	"1j2suMEn/uuQJf9DseXi2eL/d1HpdRf4V33hvwtzaKsSqBeAlpARKgqy42blxPiSs7I4t5S7YlpzHDP5",
-	"lPRNyX8vMiV7vWj88zlQ2r1jP/nNPeUlveElN3DHMmHF7s8Liv8Ou1DyNTfMboXcWhXG3iXXK1nWD0zF",
-	"En9mmhcdCgpsJWhTjAqiV1Qxy6qUGJavBP/n1oorslE0N1aRscTjgtzSNdMZCjCzYooR+x4Tcnu7IopZ",
-	"9WtJbqRZAQM3jtgt3D51XUtucVHhvnlcu26qUya26xt729gP4myO+kyLvcM3M5zhIXNniz9LqopDocEK",
-	"bmBfnv3m37mR0tLTvlTSonAmBzdsrYe4BgZ5CS/Z19f0/Qt87Yv6jQD3jf27YO/NdZ0g/YcEn3vDlkBH",
-	"lEDJU3sNzw/PqkXaQJ+KGNXYnXR2JDigNjDstTb0NsLRL0TB3ntRC8/UhK61zvxF6zjkkbtnI3wStJts",
-	"ccf2Th/yV8BXMeEvHGc37/HIg5uSCsGKDotB8bLEJXBNkGBo2mhDRaHt8bNrshsfziVYR3b8S8LWG7N/",
-	"RoRTNRvWS99sBknKjUaSTiHhWFYDFkjlN8tuG91pyO9WsvQ8AETVjGq0wsYuA9afvoorIGnC/IOwHeaz",
-	"1uGyvOlYr/6ZMNWscWAcpSoWTDiIbhcODiItvNnrbyhNl8zsYWy2ub6hubUv1vKeXYNBuKPc2CXA3Oxj",
-	"N2zFhZ1DIYWdG6rCi2yxFXdC7kT0MqOmh0dhd+1KL/GMgKy3f0Bq4IW1AkdNUR2QUSwAF2XDPEp8cank",
-	"+nrnDLKIs8NyKrWHzCqHfJKgkvdMsfcbqVG4BB4dFgJDDGq/rJwS0cfxr/xz4cxfo0I6aFwpljNhrgN5",
-	"mxT6xlR7O4Uy7uteTox/fdp7Oy4KuRv/Zls5CZQE/s/82QvHuUG85mqbXBE75c9pyURB1Usu7g6Pea4Y",
-	"Nay4xnM3wUPmTZJBDojcn9F7Vllllw74DO1DpKS6aemM8uu1TNEgZWsU6SBnGSGj+9e+w2PffCE2W/gM",
-	"upaK65t9kk7Rr4Qm7oDzeB3Nr/B1/7GsrgACGbqo9lyKZclzE6HeVilnjw0RcAHGlqG8TJN8YP+lPaoN",
-	"NdtJcsBwU6bphvgPw7NpURwHCFPMAsW6aP1tIFGT0shuRxhniay2ZqJIV6TsjH9komhfVTF7iI347k+M",
-	"FW8YLbhgWjc//uTp4ce9un3IA0MMcM9U4Ti7bz5/d491HSj4Y2Y3qT4Zv2pP1a49R9kyzrdHS051S+Ud",
-	"EtA1Ij4KvL/4ptSS2PPPagwRSMuFNk5ENqR12/VWfe8FvsEKAkKmOYts8f7sVp4dTO3OKpwR/dEbjMvl",
-	"Z5rspCp05ctXW0GkIhvFtN6qtlX1VW1Kf0V1NvVmW3MRFlZ9BIRY7COjONt+xXJ3hKndOD85nmnvBPiA",
-	"Dmn03fsNyw0rGvbnLV2zDBxETBGrcwTbW1B0AoHVyIsDpa11YNycrrz/KXxjETXDEjTRK6eFGno7B/e+",
-	"tZ8ZcHQ4/QBm51gtCwfIzcTT1+9n11l9yQWL2Fy5cfdzxMWp6T0Xt6AAyW1ZkEJaonvjDLUWa1xt3LnS",
-	"OF1wi0ZNrfE6iyy36+j0mIIgqPfCnidojXAx67iTxM7MR9hhrTeM7BQ3hglwheBEINQ2xQZ6ErlYeNEz",
-	"FR96RtoWSdGkiFDomJi7XCfoHZruExdfU/1astHoEAkVcndJHh3GM49SFt3qgnrteDwwQN8J0RFVEbY+",
-	"wjfflKXjC515ISZVwZT9JYR09+DJtgMW3ewzmnlKP9dk2Q3nv/Hdp4OOVhwlCyToohxoUof0ISU1TJGC",
-	"7jN7362lYmTNxdYwTWgVAnDSGf2UwPhGUS50zedKDVlRURw6/wu6j93waXc3jJikRIcwXOPJyINeHfBC",
-	"EiiwAPa1y45KRf+3+nH8fPgoCvQDNGn+hm2AtmDfQ3ClirQYIKjVOuy9uqF586g9TXZatLc5MtrILx/h",
-	"rrQE7+JL0FfGqadhpweipO4W/8Hlphyadhtpuj3IPkhmD9jZdnMJ3nUUgxijPVK5uILRI6pY3CVv1Ux/",
-	"DDFA8JkO0Q5qyHqrjb0RN1RrVlxCtFNujb0t8RVtrOQmN2xpzziskK7ZQQ5CNcG/bYiR0ZSIHk6Iq7dv",
-	"az7qfl7xiUTVGF2MU5lwHfZsk35/kTvwD+1BOy2ZpQf+btnA3uMuVu6MkqYL6VQWMcqeqI6B2YMF3RO6",
-	"tCLapQx4UYGKVcnvWLknRtqth+UcuL6SRW3D0G3Ox8cQdZ19aoQ6qVmcLXaM3jFt4nSC7fO6WG1f4b4H",
-	"q+4wJBbZiR1jd+m39TvG7iwD7pvn+8uh23rIpsdZdLG8jrsYxykZbYkU8/xbayaqhVsWREaEgcmKkTXd",
-	"u5S4hlBMMdOqaXweC4/RfOW9mxHLh6IWnlNBrFWVPPjb8N1BQrQ2D2ntqVOfYXzDlNpHzSKzYoqANiU3",
-	"OmRWoO5lVtRpqfYp3bLnjJTXS7azerM017kdAU907cetyEtGVVSNec7ibmo3037WsQ99cENd5yXla7y5",
-	"Dz3PTBu+tqJnwKt4YDichX86EKgrfrua83slqmZzfW5qsGiEVpUtjHJKfC9/K+czhaf7NqrtTq5d0i6K",
-	"FDYS6eV2wU+kPYTjjUWbR6KnY8Xyu43kIur4T7SRE3M01ozqrRp0Hv3oHhuV1bGiOnGyit+uzMwRWp2v",
-	"pCxTaAAX4ayjR3MSkB5V1AyYCcf2FIhygxSG5uYlu2dlI/2NW8PshoKIk8IoCV7S1baAfLh7Fpdy+LUf",
-	"K5utw34YshRjVt/jp0/HuTq8RntoXtbXv40ehMlpB3Rbmv3RIT0fWnafi838W7aWV4Yul5EUufVhPC5+",
-	"iqbHijviaYmRt554r4+t4SKiK/eeiVGxk4kHnZZSJMqZnG6tqpE4cC5pvnKB9ZSnBVrp9vfo1Z/j2UsR",
-	"SZbym7XP2R4c+zbZdbpi5eZ6xETs825BJ8oSLKlgk9SDNRfXUSmU/PrUV5MPm2Kba80sZ+h5FSrNzEk+",
-	"LEuWeDjUVtzqnsiGS86UwnlkdLIR8mabeMGzcnmdW10pMVuBGbza+nPU7UP+6VPQONiPo2MXG5qz6xIW",
-	"eb0vZp0TfHrHi9m/3NDhY2UI4JpYU3UHJaKxWHKni+06/dLzr0Q49rt7pvb17H7vv09m2J/omhVJWa3w",
-	"3cMpVAr/CQbd+YK+4ROyk+puorC3r+rrWLzse6sgzb6uvqzfWoS57lttsk2DKcLW1BZSkaO6Bb2E9LdW",
-	"U8K3BXNbiFTeEX/3NC+xSkOoKwCHB//gvHrZVlNZ/L43xKTXlZzCUNOHWuqLF++dut1r54dvRbO82te3",
-	"wagbHnnxT7255TbiKX3tCs/u2MYQuTXNiJ5UWP9jdx4TOJJ5+S+yLMZk6/feivYZuKIN9TkPvc/75z5k",
-	"i60eNPD/ptnBocLtrHNrjevhf34MX3ZlB+rkmSsWM+PGZXUmWkOamSQ2vGIm5GqcKNfTTqWPJEfneAba",
-	"fsrzHMrzbO75uMAqHIYRlS7MBEHXTDdbc+F+e3woCZhVRq5dVsChBZmWN9dLMHf5VQNlfmkxin0nDLq/",
-	"26UuRZd/2x3omW383J2S9A34i9xqFg5XwhD9CeNV8lWcZxArYE3f1/+xzukVTRPtYp+KMVuVnWIGmSC2",
-	"Pr3im01ftgEusJU6AQln9lV96er2saIItXqsrt7efKaJ3PnysmH6dGZeueSDld3ZS6KZKOxANzS/w/pl",
-	"Wou1jRVUbtCR/PV3N9XR6iqmQja01urKcLxWnaXMHbhqD5s1BOFw1NbReZqPvnBQJny6bYZum++8Cn9l",
-	"JPooRlw3ufd6j0ofcKKlI/fnaQdCQkSCfDnyVmlwMs69lyR/Q410ToI8TvNBPp20sp4l3fOCiTyWm6z1",
-	"tjMMnKjvhijH4ReKgyDymIQWCFtEXBE/QbjdGUD40CXkRuV0q1lBbvYAhUDXa2oY0XSviZaT84rjN/Gt",
-	"op3qRXI1DcQr5w41CGkS/eybkubMcnpquafPdEkvD6U6WCtDEtVK7ogH7u9NQCd3V68puD0IvmV3HJOB",
-	"8VL/x7a4ZcUleeRveKc5kInlw750YSifWMutalZXdyNUNO4SUTiQit61g1JB/OO6AVB2s5+ysFHZC74M",
-	"erTbbcVUB5DJpqR71IsgqY/esFITqWqeDSoKotgmBRUhZuO6Hcm84HH4WTilpu/NB0vdyc6CbAyCqHZk",
-	"a7sWWNcdPZCbfVI47pcS7H3E7fMNKqxSVEmgm6qaun4TxuI66ZpiuCHaOVUDSiIMElsseFQfKrqaN5JR",
-	"hvi4spI7gDw0piPupLqzlB/hTEt2eLPlkuVm1iyZZBvLIT7ETazkhBRtrXM+Q5JCh1u8tqeBXLVRswq4",
-	"osc1AFwYr8q62XfgOiAuBVwd9gHyuK05jPMDD7EuqCwRZuRWx1kFnYYbV8Hj9Zop4j5WjBHd3KU/vUMP",
-	"VmrQ6Pj0SYPavTw+mXPHpvuNDQK20dtgF6JAMQeBotjBaNxmnt8Dy0XPCxeFC661LZs0DYiJJjM8+eqr",
-	"ZhD26dMoXSHJqvNaeNJ/KXwZOVdrprW7ZxMUYaa47Euv6x3+aTzwXzGZVwaZUlJB1EtBBKtDGVRmEgl3",
-	"qxi8Rg3FENR9r12F2N35WFQNYIUGw3nyhW10k6l2wa8LGSTOee97YnWH9l8j/pUSkT8iIDfZThoL7bY1",
-	"13wwaPZ6a144d6hUhomWH7vX4R/eGOsMrNkxDWpkkQBcNa/oRisnC9upktub9DLBdMUWisccfQdTH+RR",
-	"pY5xdeIKbGBUJSzP2jGm3N3j6ltwVEASHrvVsBOeGMFiqk52Z4XL94qxdwE7qUkF2AanV1PFyFKxUC2p",
-	"7XH2KOutFNTWdTKcvHuCq+RQJE/LIdYJYvAHumZHO79x8+2nPnnABz3glkxTYq05FTkDXJRI0tjeOaJy",
-	"h3WyXB5iRQ+4eI91nq7kuiNMKDfIMEcGad1swtfckF00tjI4Url0NBEfjGyJd38HdVPT18dQVcbs2qRp",
-	"pmB2u7YB0X1LLdxxlndSkkBHgY6D2I4VxWtScm00gIhASet6IvrD05jUt1pMktPXOYe9li+XSyagiKZg",
-	"/qet4CYGTNDnCsEJBGSaihCOrrEd+wsrN1iPPEKSfQwBuehiuJnMeW2MiIajt+5Z8ja2V2MxEXyRLaAz",
-	"gmW0X6P1AIf40Me7Mf1xaXmC6PZ2ZaAPwapCxLV6lL7DstkjjpfHmjn0hELRl5PA+NcbCK2l4ROf1k8y",
-	"OVswltPQ61aBLXFkwlGrzY/yrCwjYOP/YEpHg7zTnbijonwjEF0rta6Ptg24+z7gU7fySqh5lQzmH6eg",
-	"29tYDubY1Cp46SPJ3VpzrZ1vLVJjUMX3SkbvmSZyw0QFZ0cxzk2E9Bg+CN9Dd2hNziiF5soxrXKF/N41",
-	"s4A8PTqZwO3emMS+KgNuRoJ8hLlwCWLtMBurB5qrycyHsRJXJN2VWbdhRWgr4bjYpYVB8GycYfl7kVtu",
-	"VVzJrBa1AvQ6WJBZMd7xvE83JELuzpP2CqnTuTF/r05k6yR0wzsfLC8xmUdv12uq9qPx52YSFTSgqviJ",
-	"xKjy116N9asOjbWrOcXs8dV/uX4DMRojtXpAmjzQZBfyUYWxCKCZFTp+L5V7IGXTDPgy7PKIiMBBBJjf",
-	"82JLywCl12gEdYihBNh7TkPHRhWfacIQTK91MmYMcR7ARH4Zf9BbspH8m4ALFTyzJVviD0ZKsmS7uIER",
-	"4fHBCffb26NTkcaBPUVO2SDYU7AF+zp1ONPAW+tVGKTbUY5H68rQrmBr5eYdzGWRXR6WuaXa6dpUTJGX",
-	"gXhp33cmjfcGVE1NqvLJqv3Jr7PlvvWJYdc+xYVXAjsN9X14SQ17LrXpCJZGjXl3skNczgqrpZXOvt3q",
-	"hCP8RTQnNhGXJRUvxINnH5RY7OyaVltlNFlLbTL8B0CCRWjhFb0HF8YdJH3OucgBgM4l2zF1KPbHV+dV",
-	"HVkhcOR2tw+B2jXv7OOMpAMWqQmbUo00todaevs075pL//b/emfeGDUr/fMVPObYYGujvjvscdVxrVpq",
-	"jdw9m/9asXvOdl3+kynhOodBPuFN10I1vVUdTj7U7gwK9urumi6U/SSzCmzd0coNEKe2YH/bHF0p3H+A",
-	"ksXpHC0Bo0lMPcGX1/5PDdX4M+07pGaQrggIvYhuessFZHpPlcXRyLwHAE4TMLBpVxtphrG/J1u2XWkg",
-	"L0RVobCjOvhHSqrNJXkUShLt3wS7ZwrS+hsXyZfTcMsq49rrGg642LNNM7Y0IGUsCY9OUHDH51NywlBy",
-	"AhJqSnrCqY5GazU4TPfUX5c0H1tFNzJgMdD5RB90J/G/hGYo9V4oAy1P0lu+4by6KQPEHkeYiK32+XAa",
-	"ydjbob5xDWZ4/CStlUpfc8qXkkbiY6OnKGmR1GshYrgN9sVvrsnJzKE1dXR+uWcqCgbvm5wyduchucMl",
-	"ULVmrnlgRjqRPNhubNR1VvXO8O3M14wZwmi+QtjiiSNe19Y75XVr+ybgeg0gt58g2OondohIv6SK2L/C",
-	"drrlZxiwAwEQ2m0jvPmypLe3rVYzkxY5tk1nFNx4smxrR3WdjerAhT0XtJjCkbG+17HT9CNVd9E6ZX4r",
-	"amCTPZe62JbYct3hQRxyW6J6XtUfJ0klO3Mse0uwXZZccL2aYzHHVBsPLacGqTxr2fEI3t0oynWHhaTY",
-	"ZhJIYWo5r3GGb4AzDhWhpZR38MNWaMaE+8EY7JMnpLm+VbRw2BfW7CkU7eiN3HZ8H8EMMT9S/dxaevll",
-	"xataHbV78jMqLo9EhLY6Zvw+PSLMu2GClvFKroh3tXfC07J8a0s6jJ8EkIHdSlaVekmdxOLrH9LlKmq0",
-	"G36RQrEdoXDFxGI2I6g1qeVkh4AeK82mytwAkVbJqa/SpO6p5C0tWHfDY4AykFbhgup9bjLfviYvZX7n",
-	"26IX7J7n7JIIuUNFAgGMJrZHbl4CkSQkQBPAR4pLh6Lg54VyBGGSiKLi1jK91VRXmBfhoBXSdg3HSNuz",
-	"yMXyRVxLE/FDuqbqDjUwKDbZIYICdF0UgDsAFU1Jh3Z8JdjJ7ronw8Ay/kKKSYsD6CskExVFQEW2ai1A",
-	"sCGnfqY7QsGt/OeSLU2kWUDkWm1nzsDlSgCHgdwwEKf1gyLvIZhzSfDyJdTAdD3Yh1y6Mkeem621p6iA",
-	"JDrifeiXCAUjpFnZzac3cmvIiq8vIXhP75gAnK7zX0StY8tDXvljJVGVreouk07sYoq7K5eZO7QVwIZe",
-	"yZ0mUM1JywpiGPraUKLYxqOmPQtBNhKOwRAucvM6i+Xr/Nd/LJLqIlpVh11aTdeV9mPVQqTtsR8DHXFP",
-	"y+2sXXFqvbQ8x+HBqbBxb9heQsoYuIWHiwga6e044WqcLvq8YUuPQ9CKHZ7GQTs6G7lqdPj11zXS1n0+",
-	"E7y4UcgY75jFj3RR7GrFYlixx1UfjQNoGJEzYSebbJvaEz1OBUv6ar/ukYPQD+oHFofaW8pLpGTtAsNb",
-	"Vx6fJ2Fqcie6EZcdbCOqPOg65sqDRaZT/01qKvoUHUMIVlxPbWE1R/iwYykj8cImtx04dblJMj79odOs",
-	"cWvV6FGVHPUWoDjx0djjCqO9CuHFjHnL1v40x8WYUTHYhbEMgd95I3cnSq/A78+UZNHnya8WcqgnsFF9",
-	"GllaBo0ErWsQjv6Veywc1tQjGvXhLjK3mmr8bmK8rZ+sVlUAS2np/2d86gQZiWrWDoXjahM79ck1fT+n",
-	"frhGPJC5PifvrufuwyjvrmdvxUiTKjsMVbfMzDnyVvAkMwCug9kpiV+dlZgtpob1BcKFvav4oj6JxjLd",
-	"rvQchUne1Ybx1SdF/sr2Y+yvNm2GCBOxmeJLVbcxIykozIcBwjUVezCRNTowYtAviRracDcNbZgaEv09",
-	"6oC8j8WwS+jGHHetga3qHQlGygKj13FHUbJxc8fY5rq3C4rTyRHpzJVGltSwcg+e+FtJthsiJHG9akjJ",
-	"7lk5c53kHw9QSjGYWJGAuAUdqKS8qwOLLS8JW2/M/hl02k+rEz8phlWtF/+ocqlusCv8Xgz0KtAuCyem",
-	"vroaU8eOHuKGnrgybZyG8xOLuoMSEdk8guq2LKxVv9kawkVK/Re8fZ248DEoqsmQllN7r54a0lKw2MkM",
-	"eW47ZmUxKxwgOuGimeSWkHOSrKk4azRWBtHYfXvrSd9poz4hf8KIOyvxC2OsHWpZNt05oWZucP4JctRV",
-	"pywcbcNRQiTSylfhjm2X1HkdtJ2m7Jl+MBNv2RGZYyc96RuHNzebQXVKQzmeEOa8Vgh2V2ODrj3vqTO+",
-	"2Q/NfSBXLrmOIr30dlRy9dVGmmp9g6UHQWfpvmLhERSy6602cMNSrYN1kdhodLRi5EsK6mKhAna5ZaF2",
-	"vzMr/Cf23ryuKbMR7eKYfsmRSrfjFX25O6qHs30dEXJPp+p3K7ChpqxJ2+aqYjv1qnJNdpQ6QoIALUvS",
-	"CNPoQxTPnCosS+x1mcJDgIiu1P46LynvbEyjaVe4e0339jS4t51BgqkzPu6/pqkYVsrBj/aW/sFD/um+",
-	"abed0vBi+z23/EWbDLjmrn1Szg8bE5xztas86OPy+NGxHV/SjDP34ESFpmG21T4UpupElozfTa924o0v",
-	"nIwfg3pGVIaOiV0T0Inqu1BzAun1kSOSuFcrmQB8VkvanXvTDrp/tEjoZxgj5esgAxNrJjvYBrKB2HSw",
-	"9ij4F3Q0TrE4axWbB2l9dm/JbiWhfA923YojXJ9LCz2UZVUT5eReLfUGZYM1kv1wyBOvxESZkYrRdMTt",
-	"Osp81tezg0NHUwfe1uphrXBw139mJy5DHah2iW3gONKu9cz54tmiyxjOk7LWg8tqVEQfX0lsBB26hfcr",
-	"5p9/OVjHEsHWHtULc55OyB6Vu9KOHEpXaBboW54HIG/cjkoaNbuhN5it3YC9KsjFAH2tS2Zt77pF6NHl",
-	"t04Sfyq/HSq/dfQeHddKTRHvBKAyNRiTS/LomcdhVXKzaceQxmLRw1z6NH9c9aR43vDVPFDgkHxR95oS",
-	"+NhLds/K3+mK7YCme9IBTdf/fX+NDp/pv3I0RqIXapNRHifepglVKe2rNdr6wWrGcmusfrS27JxTISS4",
-	"LtS2mUo3K+3CtRlti0Px8vV24lKqeOxq8Jptfv1b7CKHA8DGhArQzRa7QV8SKSBayRRzp1tgqe+4GztS",
-	"Q/Hk6eClfRinLqW4xXxvgKTQoRzZm81cE035UOnqmCu/OYkfHdLeUsm1d3IpY2novRl9Yq+jK1IbreAB",
-	"7/luyfrXFjb5jqr1NfjVeAAerAFAGUbX4FNjOafltf0V4OVoeXdtVkpuIT1jzZiHNKMGc7ykQMHd1Wqq",
-	"0vq6w3yDcI1pN11JBZvYPi+aWfEjJFQolktVsALOLTdTuuo8hOXh83J7czfsM1MOB8Tfga2O7v8arR6x",
-	"VN5ogCPoK/SYI8m2mRkax8jeew9fYzJz9uaMNuVw4f6UqFgj2fRQ4OBJCCXz3dk4LQk/ThHrOr8DF/nk",
-	"0/zFoGbRddA6M7XqdWxRIzHlzR7+fiVcOEXqejkU4qpfAucjjm2r7nJUwKTBPV3M0LH78RionVL6kVpB",
-	"UsD1vEmks0dTrcJxfYrOBw7WKhVtfYttGeMhhwl9EbIFJmVclzcPFH6tsUedrDVStFsw1BfezYhHuxya",
-	"uYnHOx6epPodvpizXCzqdXgyt9MBiDSpBl/lK37vok+4pMU3/t+yaLuEDmkCks194XuQgv52S2jHONl+",
-	"A8PFjfqD16nblkyqSPv6y/q+fxWpp3Uj/YW5gsvmQcsW788wH3zBRac8+6L6zk/yfDFCuNVJ/JL2ULhD",
-	"ij2tvf+6Ot0Dcs2/YHmsIGB8QlN57SM5h0ySKsO+aMivrx51U/zdIMXLm4MzNCzjKputIke1+qw6Ht2n",
-	"rqOosx+nc2QtZtWTPMHZfkvX7JjCPi46dGnqgg/oZ9R0T7ggVsdhImd65lTpcUVLtTq5qSvXrvgztdhU",
-	"ekhpBsAI0HHrhPWmx0AMp3JOgMhvLR8g51wuJp768YZjV21Bxa3tPWzZRaFasdooz65+5gNIpC2iH1nX",
-	"v67KuRIj6+nYcbvBBPyQZPDQ2Z6NspekdmiOANEd6UzrSoA51lEXbWBUqQqmvLsDrKaZJdTKqZiJrb/K",
-	"pGNe8jU3rJgiwEop7wbzCoFYL+2Trb6jnWCTn+mQCz6chRppip8WVUyqcE/LhK0ywOOFQI2+LLuVBBwX",
-	"4vJOHf2JFABnkpfbghUuwD76Lp1WgaOZMVzc6tTXrvzz2GIqtTx9ju4UtaRBB3qKE6h84JWCFRr+V0nd",
-	"ntndWWqEtQMVHGP3iY+Zul8HafQpyj1ocDpS/RG7YMfcjp83kbO6K/Qi7W0PmQBWfC2X0QxBX+ayAy8j",
-	"/hEoIjecFQTSgQDlRLCdR1BLAcVRxuXudocK6NIwRda8ENbYykgpc1qGNvu1ONrnXw+ya0QQRYkR4+uJ",
-	"bcU9B7dlUGPxA3kMjvovrWTSg4zdrqui603JNNkKw8uAlUY0M4Cctva4eGpbgiOZG01KRm+37Jx8Q0Aa",
-	"hqAv9NSSW4zySkNA78I8jnYCBQQgrzszQ+Au3xYAfFbye0ZoPDz6eUJfDzdWvF9BZCD74HkSTnEjgPf+",
-	"ujf4/OoekiZ5vnLhZzgeVehyqG7tSTz0UC+rh/DqNfgN4ioohEyvAeuu80Cdd4/6xTCKeGMOfcw6BTA/",
-	"pxua8xgsaKhAdze2FcgrWRaaUEOkyHsaTESjOB9Dq/CsWm8fIaN962e4rma+oManik3whYy+LkBRq+6L",
-	"SRrzMRhsrUtggtC/qineJ+zRc0Rq2ZWR+d1wAlMZbq8U+8HddV6DGdN7qS5/hjvvGLqMqDzPMUsGbo0V",
-	"Kzeu1iG1r99y+SMLyDe1IrmYC83qBZ2Zhl8em2k4f2dbtx/N/CEkY9jksKwh51eLyY/PCI6Yn5+spiSr",
-	"yZNsivV0eunhDmG6awueb/V9efQvI5ZOKhVi2H7tA+3pfXik4zwEDe++9dk6M2T4nCxZ58nTcY1zDiFS",
-	"erJd6o3/DhGIch/+9BmTg536WpJpdAvC70GeJbgyZ25WX7o2QifKRUxoRQ8zyDzNA/16du17L/vbmUrJ",
-	"V4LrvF/vqn+AS9HZIf+1kjclW8+EXNxUZ/7n6tVPZEPNyvuZ4TlrO0EAKyN6a81WX7v18+Nfz9cNa/EP",
-	"cxdGKQ+4UfEA62YLtyLRcs1c/rgwskqHX1UtEDOipfOUhMBshcYOqmQhBSP0liKEUEs6WMNlfKVbYt48",
-	"9uY62eeRGqkoYDWlNBrhwa9B+yluoGcE1wPB3WE5Xk2xXrnm6JI58sfYI/TcjTRzuksM24V652HIuHmx",
-	"RXW+knIE4OsVPJ8ESbbim03MAfE2FIzbw4FuQqmZIHtmLj2OP+ys/URHM4YJmQWJedHZYrfaTxAkjdsF",
-	"dr6dI+1I7XcbB6oIFeOtHrgYqp0zfpo/JqejcH5pWXZCu0TV5klNsbuH6Mbc7sOjpIqRpSxLuWMF1hR4",
-	"1MYRvt3WPiPd6+N7Ylarjm/lJraLxT3Po6gLPkcpNEskgNcJtVVSqoywUjOs50q7hPN9Xk7zrFll/1qK",
-	"ct/ZarEWhPatFncrCTUMUP5lvzDRvWZf5eL2OvQ/nSu9G9T0a98NYnzBzvtJr/FJkFobpq41L9j11Pe7",
-	"8gveuVQCDbkEl6S9i/YE3bENRnXk0gONTqnBmQx6v6PcnIQDdlLdzf3VaMqYXtQPUYP1wrlE3kDGam14",
-	"hYNfm3H7ZLTplHnZEhVGkKben8F0eGtbi18KONW0CDwSv6CliN1NvQgtXVfVWHjEdg7+qDoo2YLw63NP",
-	"4kDPV5KPDmUFrLZouW6V6rOUqi5RNSM+6ZcUkqH6ZFgJmL+j89E3G5cuHZ947aR+PRg7b/vHy+1aECPJ",
-	"itGCKcJFwd5fYvIptoUHlQ9654NtSUoOAG9O3YbLjZLbLeg+7t6oT64GYeI2xOpTtQqmZ4sOWLfunexo",
-	"btztltluHF9rV33ibPSYgwatwLkBamKYf189WIXUiNKn0zp8RtdAUS3FWInyBmsHknKST10O1XZftYEp",
-	"a6UBnvGqZXefgK5yvEbFzWFwsL9soLf4JqHOJh24KOZ6mFxHM2894NiKmcNFRgvEn2PkxiHve9jMznT3",
-	"4fMmDYvnDGDJgL1vKBb/lYnptT1lPYfnMpeqGMQdqzDHNHWghytWU2PjGslQ4ePGd77pMCa1UcxA1Fcu",
-	"SUH3qBz72vzRCUPTCi0hS+twklBYVdCgPMBi0NlYsNwqjwetVKdqY5Mjxi2x2FNPlQLsU7noZiyYOiwa",
-	"xWPXTPLduKZCNW7tkagYPIhErEFF0nFN2/0Rd9Cy2VYUTEHniZkLApwuM2E3mchl4Y5TgocT9MDT4PNF",
-	"ncTbTSlpkZRoai/TscpAannSGC07Ffw3QdU+j2nMjyJc6lTWSRNRbA1pLF1eXrf2DoV/yUvmFP6OhrvV",
-	"1TjO0QAZrY39nLMdypDfm22ookaqtOGcCTELvJ8/Y1kQLhX/eS7PBq0XEHf+bNfXEyjbLe3eBITVmLBL",
-	"q1DT+hAuN8UB78aoPhGfpqHxYM1092hyioKSuzFiBmea1G6wIychuJZg5D56RHsB9vh9X6Kf8FnDOYg9",
-	"rLETkZJlx7F2bqsplB5hb7KlOS3YEaSPThGasowmvAtGSmYMU4QS2LdnZIetRTJSQnRYwa9ECkKJ5gXL",
-	"yAoc6zoj52RHuUmMxjs/4SQNTqq7Sa92Fbl7jGpZBv8mih3PJdV0s2bH9bpHNcrZW5xnk6UxQjNrCNUZ",
-	"iFMQ85cT85wn9HpyCz/oYxAwCeSyi4yiHpg7dA2Y+OWPvRuocTUPK4bMnGQz3nSk+Jf8jkE0CULH2ArC",
-	"16dwoQ1FR+gRPTSgKf91SiORgQ+N6LGS3i5F6y4XzIap63rpZtVGPDE2lJqb4ZEKmptzZXhZEsFYAWWo",
-	"hN4zRW/ZJXn66BHofFSjES0VWctWCPZpAs/7IE39sJzCwo6Gb66jvV98mMVtiwOHp6YCPWtsSoO3evON",
-	"rug9K0ajyB/V9CABR7UrLulmOVwxHVKFRnfLrvfOiwKQYhsuphgJz2KHAm5GNC+P9tuLuRRnxeRu9squ",
-	"3BpVPmm1/gFuOb6kuMZ5nzLjhzLjr3JfLzqpx8UQ2E7OzKi8LLZm39uXmvz7+SH7/mNb3LJuxwm6kuFW",
-	"5Zo4hrwkJdNw0AS0wtmtrPUOQJVUMYKfJNRB+x64nUcAoE54N637R2dW4SPAwrEqC2ZikQoZeY6CGLeT",
-	"DR+idyu6rYC7o5vFjj/XyKmf8OiGjzMeoUNCw7mMAdj7xmTYIhh0HSjvNRIbNDEq4nawS+X0QWWqNb8V",
-	"rryiDk6z5ILrVTSmHFEdn8ZxM7y12ub8XG6F0Q4QHBKYB/tn9iq+fUmROw+HhsQc2INJKA1+l05C7YqK",
-	"M9MnjTBSlpG7Rvniz0gQIaAe6cx3S4Us85rShNmRmBvJTUa4sGZaMTfs0Nxpy5M7OTUYsmrrhFSMEz6A",
-	"D3VAR2uyU1Lchl7d8EAGcUquyVIxlgHZ4W51VcjNTLooNkJ6bi4+7wqch2vHllwUnmnSgPzwhZR9tqtN",
-	"/65i7B0XxQQHZ1iDG7KCtI/uYadXehyl3zF256g9TOZ+2Im3DmfjM+0gNORMOBQDGGR0PSLShXT7ga7Z",
-	"QaFkLCF7RfXoj7+2L7W+/mQg2XvM52voSEPzD+jb0xLqh0syR5ZmG1nQ/fT59BXRcKOJ/RjeB7hxU1J6",
-	"A/ZiMrRGR6MKD4XoeKhuByMZGtpzKB6v5+Aja6cIgpmQt76lTtx+MpP79eoatQ6LF/0/D9M7+I/mxyzA",
-	"WXRP/gcas/MbICuDpB7puDsObWUl1x03QGoX1BrKYhJ6YYxRH7S3XXM3F7UlOHL4eXZv8xST45S33pE3",
-	"0qmkczcBcV3jAMi+gZS9ZupiwO01dLl0vSXBLIH6QOjbVMMrE+x9RI22Js102kUskc9HQjk5IwPm0UOy",
-	"TjTZk4qXmuobx0lq66NZsy4BjMcV1WQttRmLyHacbKt6n48UN6mxkL5WTLU2XZpI4VIsQ6ftccm2w6CN",
-	"PUGXKRRIB6Rtg2kdjaPYoX8kayqnvStGojDWkWFD43nv0x1WQN85k7BVEjTKNrMqicPeHYQhHm08tcB9",
-	"B1PeLJX0cRfV0RvrsHzdXGK2QXxDtI6ng2kVwf26YqKwVxAiNmjyf2fPr958f/ZW3jFx3s6ojqp1bC3j",
-	"itlWD3cO+JuOLBxm6r4cX6KZE3hnAFjowWB4RkHIH4HZc8VMrFLvLXTSojsubu2lIAXitYMHdU9VoUkh",
-	"d8LhqIiC0FxJHWmIDz73Mfqj2W7erhLdcTunl6d/+l1KkmvbGlw5V9yuW70Osz44aDzRxawrG2Pgyfdz",
-	"lrjtT9fRypLs/cIO0Umzd3Q/nWLo+o/nQc9FnuOypWMUcbOOkmTFmIG2ModEmR0YhS4ZIs1GEtPZPVMO",
-	"h/aoO6sRjXAj1j7fSQPsovHgvUDGZIr1JFI1unH0ddq4qif+TISF82bgaB+aPHp3/S0DU4AvRhfJC1aP",
-	"TMrlkgmAhymY/2kreONIVMu72rCy7ErKbGhjZ4bH+27Fki3frWTVdZabpKTNvGRUBQv08LYseW6XU5AV",
-	"o6VZkY2SS9S+aAnRMvcBsuJriEMqyPttq1VP+sYuZL5dR5uDwH3t/kpu9rWsVKr9yKOWOSPAwUAmUIcj",
-	"Y9JQyVmekfhqVygW2eS6i492ShrmgOUZVVTkDHSjJGpPq5LEw/uA5Y6Px9qdwXPuhEMVig5JpL3QE3Du",
-	"jw9kgPT4lBbUG77YSNOT/n6zPzJRvMPTeDwKSitxf8DbHHdeAjf6kaPUqYFZR+uH8N8783FamUsDxuVE",
-	"+M+6luXm1LGWqFblk4om1YWdAJ/OiozraT4TdIWk7shREK9r+v5a4/1+2rbzxwyyw/STWfV4hzYb/IK3",
-	"LvsNh/JJXrV513e0ky+hA2DUgJ7Mn0fx0dz2ltywjsw9ec+U4kUx8PdBQ+aVf26olAb+dp2WVKxYzoS5",
-	"nrwH7v2p/T8n9w39yM6MK5ipU6NF2/4DFGpwaszieGrwdG1vb7sAXG9Kmd/1NFHJqRASs3+34rD4Mub/",
-	"/ejgzEdnXY7wKAbSxqCTnkSutnh12TcOAi1zcWEdEikzzLo0gIwGyDAKTI3RIJ+Wm8rlNbgm4rWHgEcr",
-	"d1gpANm0MLbchh7DGdlBo2lEyqFlVUYwoFE3HNmxFFOjiaWMa2J8gzUarCC0XU6Z7vqOdEFte8Nrx7Ib",
-	"N+pgjyNZlk0HR/Bz5RRm4itRV1sM3EB7qmtM+tJWXv+a7A0ehggo0NO2H1pMrNDVbmi8cBtbTC+lqiLk",
-	"8Zz/kSphTTYNHJ02SC3MNYwXW+tbRvOV9zpEwAmnYnDFcmHTdTnLC7EeuVwUEHzHqmJEDUFi0zUGXaB1",
-	"blfa+pMJ6ZeTo0v1M9VGIHILjG9IbcA26/GDLKMZoH+q+oD0ZPPKd5tiqUzoGJ+Mejg3OebWaP+5rYmS",
-	"SMtnl08THsNckhtGFZGiXbl6/PL0dr2m6nhkc8eKdZ52X25yVK35eUWJXr7/Xqp1/O6t8o4A9JSScMTO",
-	"CcJlQRWTvfxD72xtyJLfYzvoSNzV28H9lRVbYcY0RQ4vzAAgcC9HpWz8XR6kuSdE3GrV6c5MdcP2blQc",
-	"JzV3kYheAjl/4yjq8/UNLalIgUnnBmABofCO8jUr8FBJwQAxBYp1pNLscjR6egUcMgxjH2z1GhBN0kpH",
-	"oJ2OktpvFRPF61SpPZ7bfV1c0tOzXqzAdFmEj1tYMRUP9UaY38ofFC1YPE99eoITe79h+cQO+bd2QpPe",
-	"7AHHg/w2VwkYQciTKmR70tAXs9MT6BV7/7Xbrh5VY4EfJnbWdA44/KZz9bvtChsR6BrngiKWdwENZdM7",
-	"zMm0zlqCsRFf/YmxxK++N9epB/kn9t7UK6WMvL71xyBNvrhjkzCxB7nWwgI8ecO4mdvF6LZbKRk9MpRY",
-	"OZMh/AEaH5f2hNDgmFijPUIxb12aFVOarOg9OydXhtECoGp1aP/kkHTvBGS2Qyh6h0nE/jAZKa+XbAei",
-	"a6PkvQPjK7mH89Pw2eg5q4n7aBzcamNraphvs2OkhGZfdupMFLgyX33YahDgXp0zh2iUMrDit6tZu4Cg",
-	"K3Ouz42/O6Merzds4wwEALZhdw130ugavbmSa8PuI93cblR4R61bOHbI/qYjt2sn+MdgQns9tXma770j",
-	"WYUapkNVShgmI4LtGJgWSptLspRbZU+Or4JIkml/0+zbCdlx9YRmn2vultBB6G9jt1gNbrQ3sjEly6vq",
-	"ad0xIzXW2XQULvCggpHu+ZZlw4e5YhQy2STNVwi8WpoYaESMPjXIw8qKjtHr70wVLrvDj6tA5meLHS/L",
-	"6xv7PhfXVmQZ/49CGkCvdg5UIa9LLtj1doO/4HUYuzT+jrkpr6MxcKtORKwvaLWBZTDO5N7QWzZUC/O4",
-	"pxZwjH611cxNerCPb7zys4PssqMjlwMdQKHcNDMva7GAYKVkdRWByHumADoJZcr68G5Nhwxsa94dKoKQ",
-	"5jqnSu3tr78eBT04CiNwhIVXe/g6eTbGceNIP1YfmJ+zGeDLMaaoQz8k18w1SuY04cKpVRn2weGa5LQs",
-	"mVW4lsQarERuI5WMEQk5Jx7IgYIwskrU6QY9gswS7w1Irqh3D4SaVUStALOHKqaKZuQRMZI8PiSP8l8+",
-	"wtk2Ew1USyVvkiDkFw2CpVb+TsBM7SAIeD19Y8NHkY6xcEvFMKu4trTM5Zpl/tsbxUCYb2jeBcdew51N",
-	"xRadia4+RIgrOqQvhG/zreJmjwhSsH5d1XZxu/BcyjsefEfPFoILtqeq8GlK1arphv+V2WvDqhJiKeOb",
-	"JgXCXVu9jNwws2OuUeONkjttpb1D/dFM3TOFruofpPs1/PXtfsMQZYjY4dGNfcsEUzTsLjeIIQSxUWIp",
-	"ZJVQrsk9LXkBz0HbYPuP5px8p5R0zfscqHvIfdbkP998/5x8/fSL//4T3mSWGlXT53PybkWNHQfkE1YV",
-	"E3uLcIALIbwga1owD7ubl9yyzX8+hyfPXhR/egY+WZyPb+cq9I4pCFi7kZQ2xPC1g0aCID4YzUBQ+zq+",
-	"qNhyq1lB/vPpo6//dE5ebSxRIFjiIuDvz6AXDM7TQ5gFLPJyewPft1oPEZJwtzz8NG2s67u39LYiiA4f",
-	"+Ex7YwAHucTl+QrAF8uzn6RgZz9Sk6/ay/380VOHlOhntqv6QZ+TH757Sy7ohl/cP75wXZoutFGMruEr",
-	"xP0sl45lzmBkdg/bCFM1rCx1dZu43fpPe5yUoOXFpqTGisWLlTGbwn38/Fb+6fwXEbxjzxY/ccHI/5+q",
-	"eo7ys8Vjn5dFN3zxbPH5+aPzz7HN3ArO10VOSyYKqs5KLtB+u0XsPOn36UWxeLb4gZnn7smX8KA943oj",
-	"hQtpPnn0yKMxOXuMbjYlz+ELF/9wSQV4vY3pWBtGHAyeHzTVeAsJJaH7ipCGKHYv71iROciBygo8xwTq",
-	"pa9Lis0qrPfCt3H/UA/JgTihRaGY1kxjsxdfoYBaAqzFHuZbRdeOeWutnkjzA1a/1Ky8d8IEmgTKsvCt",
-	"xe3Yrc27+I0XH1DMlQwNxOYmvoHlN6hqWUHRNTOQlvxzfOXVIxcoIl4Uiw9Z4rM/olMx8ekrBi6Vwae/",
-	"ZdAX88OvR/Jhb3m2FCzGWC+c7AFemoNzcF9Agrn9Pyc/OWHjpdwNaFdU7EkpxS1T55jmOGbv7K79mi0c",
-	"PkqTNV5vzR+PL+CG/bNEzTKZJUbUV3tr56DLmWLuGrE3X+a65WjyenWYT5ZQj61ZrljEZnny5SNyw43O",
-	"Irf5JTZtBpQwfus0jTu2MZEuo0/O/vvX3754EmsxGi8pcBOKKHGN543asg8nPKDN+yF2AzBiJeMcZ/Ql",
-	"M9C9FbSqO+GTCJESbVn+WSXvMwdyw1tCoy6+L37Dz3zovH6t5eVXe3g2QTO2V3qlF7sdau9GVqNsBxP8",
-	"8ss5z3WMFYZlrTW9w6qa+9hEVWi63sMI0R303ztiF51dsXj286/tG9uBFVFN+POwZYgA3L6yUZeo9t7L",
-	"6rCZ5ZD+VB6tNw01+Nc9VCwPmksefyxAEw8wT26UMzQGQKVlNF/BP4MCrzOQSNB2IUxG0I0OllRB9+6s",
-	"uGYg9dNS6gv2fiMRUCtK5+/gz57UsXPyzy1T++qgOIdD/WAEkixyfV8L5+Fv70v9PuYlHqeJyNwwc4a6",
-	"fHOHgwfkhgvMyEo6JUtesrm0WNxFqn1HZyPJHWObDBwOaKWxUjPMlIaNkygBW7ppqS/s+yBspO4Wa+VL",
-	"+1Tfjb3eloZvqDIXljxnBTW0SbUWbhgvWZyWDTH09Ksv/vvLQZcjfOwjuOrKl9D8rfueY3oeZZQWYeel",
-	"P9L/+fzq70Qq8n8vr/7vT7DnEAuXSzzgdnRnwhqX4b6md8y+sasDLDf0Wm9DQ8oN1db6BDJW3GNJXvSz",
-	"z1v7SCVaT67yRfzWjztus3bi03vzb8dGyDxVaxfY0Ay8bhTGyg55aX42GrKLv4V/f46lDCNtqiU4jdIN",
-	"mU+mM6bNGHd5NOzZp4++7pmCc4P+13iWD0X2kSldyTW7kcUes0m9+40bornIwYzbUbTBZ7leocE1RY0I",
-	"IkUnMOP//dh4mtgfYhuHVvzwIrpPibd6mab3zvP0xz8x7xQ34chA7o69DhpCfwlFBxGhf6HqoA99hlmF",
-	"sTD26AAQ5EmFqZ3ftwju0cEXYFqFiAn0dsKSSuYyF8B1EWKzLtkDY0UzbNFrzI642YdUylUICTtRx7WL",
-	"EoEqgDc74jBOlYB2pwu2lhe1EGFcTfyWreUVvxUvxMOoiFs9EWDLv3iElti/fR4pcx5HyoG2hdth6HLZ",
-	"edyspQf7AU89RBCpGm04WS96uGBBJ3I+gdPEnVtLPYhWov9J81sBGq5woVUBrt387px8t96YPdkK187N",
-	"B6eJ2godPuXM8KVyPuou6fe98uX7JxJfOECX20JBccJMjijICwfqYZBd54oxQc4cWTG9JXPurwzLyrIa",
-	"GLSVUIAz64gHPyeaDz+4BuyfzIc/lPlgt/XjMx8sY0LGmak5yC9DqgXU0UGnBCtcOAbApXBwgPPbHP+W",
-	"vD+/zWHJ+LvYHPUmUXE5DQx3csvj4zpsr7emOmuicdQyN7iGrK61vHc/ob8LWoEtrZkihfeJR+wUvI4u",
-	"foP/f7iA0rsz7TrGdl3XAAN+hc1IH0B5cqO1s29SVSdm9FxBCaDSZ44Dff/DMxiiSvLZbA3hwkhCCaL7",
-	"W7unZJjwAzrBWUH3VpfStcSfcXLrBzsRZ4B0bmGi0hDo+0lx+KMpDn5rPx559r1UtwxEmmZHMH52rLbw",
-	"b8v082sMnpS/i9ZQXQ6d0v/0KsPHd8yuqNUG3AVF3XE7dFx2qgD64jf4/4dBNSAtw6GCBGtk4yRCy1ke",
-	"j33Vw4tFvjkEcnfSGwAIAwVwHVwJtJ1jn18J9zH0z0CmHTYTySq0NyoKoqSBlQRwMe+TlUsCnTG9a7SZ",
-	"NniUhI6khHloh+6MsD66Yi1FTOlZ8veujd4kNSoLXtvDNj1YqceItio4d/klQfX2+fjQmgXS9XV4+hyh",
-	"I5sXz/f8/afE1iQXdjgY4xJVY2glP0ZSU+3PvPCOTysZAcxkzYQ5j0CZJBTk4oR/7/QKy2ARsRMSgndQ",
-	"VBPCIPZy9O0xQDhwM5vdaryoc0UminJh7yJEvaQ7ukdDydRMK8Hem+ANjd9QCKHUa6H+WWIRysmojAN0",
-	"iPcb+8c5qPgdeJB94W+9b6IUUNGB9X5y6XzNSJnM3vjuaVfqZ39EII7TadwuCNm9YRe/4Q8fLtbynk2W",
-	"1vGbxeFqHXm1PNRF8KO8Zy/9jP9ol0Gc0/0jnOkLN6PTHU9L37gU5PnKySQhd/b8iEIHg7wIiV9GyrsK",
-	"4YrI5RzH+Ufw0XVKO+JEIR7q6qxzTajpEIX8Rjkwxi5R+NI9ckJq+yFi4tBX5essmCOicIJKN2TaVArP",
-	"6TwruWBn2Kavm56C/W3zEaZouIn1JFWebTeZK1V19cABbwOwgbjHkHLWaGUnzpPSLWm+cl2YAWUXuuA6",
-	"O8Sn6euNNFicDluSOWwpjKoG5IMjXKbdPqGjdjb75DmayLG/i98o6bCc3nOE0/joEt1MjQbVWUSRgQeQ",
-	"SNFxI0nEiugUn5KeVDGH70fo2M4Pm0uogYfF+Aokf6+7qy6AbBCq7yo13WeoVR4Xs2J78o/tevP7KOiu",
-	"CzXmK+omeH3XRtYx7k8ZFq4NE1XoIK2f366whfx8pfQ1VRFQTkqrEVLj6vJcZK+uv+DN5nd1f/LgRmwf",
-	"q95enZlvr90zp9S+qVFxL4Q9MWv466whWXRx44cbSoUoKhgt/dHZxdXULn67Y/teZ3sT3fyEm9ccqCsJ",
-	"3AGlu4JJQC+bJcrej9LevYG1zN4WcDckH+m6nsnN6bc77qRABPy5nd/Gwwx38o5EEL/T8QwM0CWeubNz",
-	"W31NHtbaG3VOnVl9wYRRHE4nF8WH4UP6nTCntbRxgI5DaWe7nyuqBB/zOEsrudWMrCgmGDm03xXfuIR6",
-	"e75WXBuporde7CAgTF73SfD1zr7lQ6vFUKP1M641C8El5wqMoWie6lQGo/JwVxwOEllvNXT4Mg7xy3j3",
-	"u9XdLzFd0vhdtCRl5bJuhaPCj1lE6GC0B+vpo6+rOouwZ9yAd4vrc5LsuUQkpwOj2LP0pyyJeYNbnDkQ",
-	"+PhLyIOH3ASpZI2N1isKFTWZtW1cOQ0kytU/V8+Wq8AE00JlCdEwgAiNotC0u2J83tEQzuDRO+yjeBho",
-	"+70DbMMy+PR+A5jDeLdBJSRO4j3AA2cvhaLQRCqC+wqgUng5EYxoOQCHtcskdyIymqAaruIUzI3K130s",
-	"6saerssa7Ib7FTap515pjeBuucNbrX6Vpd9a7a/DtTXymvqjwIOgRuKYA8wCgQNkmPLMXIjB/lZLkIEy",
-	"QIO1is5/5Rls6bCQo+z1PRfFCzGKvf7Zq1M0oRsGkhoSbi/Qcv8XZnB0kCENNpubKcVs77zWs5RbUWTk",
-	"JsAfZh6wJ5KBdGzSKXT9qzsCag3GMkxHCPGpLASnrGobWo5lZM01QEdYlhLStNgHGLLPNgCc8VPaBjhA",
-	"x9lz52Uuz2eAXAJoVH+9eDClFd9YOjnSZEEFvtn7H+uFuNSaD+hVK1jO8SZo0JavveyPF9e+WPcK/3+D",
-	"gLpb+/e8PG1c3Y3zWrF7zna9B9zQOyYIF/OVnAG/raRmqE1w5hzs/haw4p9wy1sVOj4eVsGiHHWxcevo",
-	"5Cy30HoM/V92Z94iOrf983wigN5B0kt7D1x5PQqGzOmcN3uvBSYi5/jdqigwkORwhQ+OIjN+PKJ/T9Ry",
-	"8ANz6Tn/c/XqJ4LLsixdJ3Nbgal3vuj0/v/dP3QgJSNO3q3SVQe3TdUw9xnievoBiSytpgVdq1y70Yg+",
-	"hK/Gs7XTmnucNHui3rYksrPf4PrlMqw6q7zfDTqBqxMlziwcUFF5WfPFuQhiHT86IxQnSaF7CF+zDga5",
-	"+M399MFOwNhdOczFi/jJPKL3gF47dku7cNVgZl5r+pQj9y+tL/4YLvDahyuUNepSeyrtUBMKOdnBNQCc",
-	"HPp7xbM0vwE0f/Ss5lQICQ7XGvz/jXesZlW9BDalv6z326OKOf8NebUkZifhu3ACoQNsCTV8rh8sZib5",
-	"3nsaYZBlrX9fhj4Y47qBoXXqPWwuJQpOa8wBK7X50fXo+lQzMOxWDQySZMNayrrso2YXd5Ravg3UQBMo",
-	"HPMhvJLtfjXA1KNW+8a9k9Ln2x6AxscHncCj2tDh97OwjDgBDyUTL3S9ocLOnrWC67usWdTgPjsPjGQu",
-	"VYGtQvQ5+Y7mK4iFdTUxyYiWRLu4C8BMRuMtMW+nvGdK8SIB8OUdN6tC0d0r98YfsIvC00hADYzKG5rf",
-	"XWLHUYAXQWFbAxZ5iLhyyMFpJE+FGqIJ1WjNkuXJkUS4dHbcXTkdoUKXvxSPFcIhoiWCpzVS5LkmtNxZ",
-	"otM8ZxvDio6w4euKDp9ihzNfck0eS5L9YTsi192Tp0MNQ6vxfu/Y22tg207vRmDq00bfcBbTwm9ujieJ",
-	"v71hsFW1wjvnIatn3uMEnEJdbS2Kr6A/dTlarBJxtWKurcPJ8gf9IJ2JvJoUkGyJBc65kno2kBdtRwaH",
-	"tKWGz51QrpOyFbj1rvfHQEe6nLRw13cRHZe8mJT55GJC2UdQoILL6NzYV8JXpX+mScHuWSk3WI374Dd6",
-	"bV8u2D0vmMh7Yzvf+WceYos6wsH1mHI0zvjVo+TQss+oGvOdEf7DLhchXRpg83h/mEdnX//629MPZ/jD",
-	"k+qHn89/xR8fZ1/Xf3n81YdpLWSOyA1xjDDsRvQy5aHciIjEB1AQVpLdsBUXBaEEe5dmh53o5jg7wZyZ",
-	"rgxHnYPfFMUfy+45uc44Y6qXS1RJyTiBTrZu2jUJ8kUk48F1kPwzyyl6fA87kPm+scOJLhFwhlAf7nvA",
-	"uplN02gjpil6CebxOLxEiCxX+L+hGrt4gugQNX1uZw1egmVI0EIKDeJ7rvlNyaIehsb5VNgr9LcqHSLN",
-	"57ATb+ybn3wOv4PPIZ7D3EiInieV+cCm/2Nt+7+SyJV31yt+uxpqTn4QcTsL/+Tl66u/EiMXkc7l8u66",
-	"lLt5RlgquY6NMeNlsKMmX81FlHfQczlOFxxoHtLgOHHqxO4styfV/ten06DBx32d/cChg7C/z1YcPRFw",
-	"+2C0es2o3ipW1BLzzsmLkASIWYH39l3wQf5jW3Q13vBgGmeaGcPFba8347V7+Mo/e0rrtz1WN2Ih/H2m",
-	"phg50xmx2w+2dIZw/xkp+ZpXBXxrpuu9zj/TFR492gIdN0KEfp98vfOyye+CjjCWVx/A5dqa0STn69q5",
-	"XaHaHnrBzVz5AIOgQr5itEA9ndBSCkbWdN8rsFLhmj0lPsE1/+Hgmv3Wfny9HgJEVbvfQ5VHg5Ns9X/w",
-	"XnMEJkX4J8XAse6ExdDVfJRL9dcHkJHdqbaOZIFCLlBcefxaaCE+OMsV0O1h/d4dcWeXFkl+WTz6ZeEK",
-	"trghW4EZn6wrAwKrbUguN/tQFgCftb/hT9dy6atesUj8lt8zYdU+z0xZg28c0UIqFgj0tbwPFO4RvB1B",
-	"6n9XUXo6teV3bB2SfCAfTFn56NqIVGI8pZUIMZJQAekkBBCiR3UWaeo1FyU1bO4ogL57ab/6IN6cfDsm",
-	"3QITBKKJhb2pFjDKQyRZJC3DUve5Jf3gKg7Y+3upEM/P5TsEaEEnzUup2VG33EEpCjckl9oAVpNDNPY3",
-	"LiZBVMyv7DOFkhu8Q85agTisB3RWAtSxrKi9ZaRVWoivU27VqrTYPSSF4Q8pej2mtnzS6v9oWv2VvWum",
-	"pgydXLF3OGZb0zwkWZUq6E6sS3rhgvAuLR9OU0u/nyvAsfHHozu4MQTZPq+Oe05eNRItx+C8NPFVE5Bd",
-	"oumaLW3XX+EOYxDegJogqeGSc4+ZldSsyqCWS/DHIqQUaszn5Fvcctjrhopdzf+G5XLNPHi8QmkJhRMe",
-	"Td5jA9ULMDzKzb6qz+jSzf89xeEJNHMg5O+jl1eSLzFlE8WOlUb1nLvKCvz3EtJea/cqFPaUCxI6dPLR",
-	"mCg0rIT7LjAXv4XEz97Ewzfu+VPGRcIYHRzi52xFmZK7EEaaR3GUoNbpjKxY6VrlICABF6i/5vu8ZO5u",
-	"PD7ts+Nu85tx3PUW2XAk5gBqzhU+dDxoTq7va5g5+Nv7Ur+Pgdr8gbBoKscWbTgZKCk5luWWXLBwkI/J",
-	"rrOShQume6Oab8JD/+oZw9VKYrmUugUAalyeaR4SLAHavhnKPFZiAJQQswoelsecVbDOOS3LWhUaiA+P",
-	"QlSBaGtjP2GtR5eDb2+5ZCSKN2yjH8bhgRduussD54c94QbqS7IFhJ9ZJEHm1bLenayeYPGkkVzxKFug",
-	"InvH7NFD88WSgebmfPFssTisNc8WNXjkjs9Gm8+1i2HczPwaMk+qj8ZvA0wyAZzpbchJ5q5+Gbo0UH03",
-	"XxMIxTaEKm5Wa2Z4bnfNQ2xXNZ3GNdjdM9P2tUR0HCW1YSoNIO4NPPvAV91Bcvw7NOss++5WEhZNVb7i",
-	"95jTEk2Nd3+PT8cd4APsxD/QJYu7XF2rxEhyx9gmsz9sFBfG+fUQ2gcUdMga8lIWuSQFIb2LSSJ9HOn+",
-	"EtsnomVLb7RL6YvtIejREaIW6MRuQMK1KWz5/laePWQtgyNDl+HmyrBu9q6E4DLwMLa2NlJmNSaHdIs1",
-	"U9ZeQvS0k3RHy8vtTUCSo4ZAwHAPYFRkQ5Wxkg1SqAu6j3JGyMI4VQwVsDFXfH1K/5LVicb5l5CIVNtX",
-	"T1MOPKWC7ZM3J15D97t4c1AeuJ3slQoPEGGFccZ7auy5Q1eNOyJzuWq+saeahs4u3i+z4uvMy0U89VKR",
-	"GwU5c/a3G5rfRR03EaF0Qe8pL+kNL7nZ915g39QffAiF82rD2lr/42SNU9uXZ4wDaleVgYCUtKoprdNv",
-	"voK3oZ26+A0WmFRYg3T8N6uqmTOcBaTur9Uh30DQ5IyLf2zVHuCbamBRpjmtuTx82m3sqYNXykHVDIev",
-	"6jgh1OOvOs9qP4mYKBAEt+objHp25N6fxtCfEECGugcouU4xIVzdyfeNipNei6KjSOdJd5HOu9W+o1rT",
-	"bHUd9Lzyl8itNasti11b3gKb2X3tL1apjH3PyEPef0m1QRsMDS+yWwH8KFwCcsNEo7iqn0ZvZVa5DLFd",
-	"TpIF1gK1wlVnC1fkc1RVzoyBOLyfe+7f06tsMIePJ7bmQb1qQTRKtFHM5CvwSrmbA7OWQu0S18TxcYZe",
-	"R8iCs1w8SY3zysFFXjKqqIOZ+BhvnTY6p6Xe8zDpTxWhKWL7Zn8ow36ia+w8vVFyyTTc5ZAYLQnwBBot",
-	"rS4qj590iuOXPGdCw51MS7OqfZaW7a9CVp7iBsXbgcgtZL5dOxpEQL4h8oJvA5AzLUs4FaqB4X/HNiZ9",
-	"9t/6IWNFsCIOi1bQvRcOdjpmlNh/h28Q7DA1XuDf2IsCXg7U+qiFPehyoSIhSJ05JSo68knZx4ieCSu5",
-	"GjjRap8uoQlVTngW8Vlr2U53DBuvVjX4ieIXfJAzZyL/aL9ZNdb8JAsTquNFTKOrWigBF4H9llAh3y6e",
-	"tt/+vY8h8ETR3yeqvsjZyqzLMlTU1B0hZsV9F8x6Yj9OxJfo2Muo3p3YONxmrsODLrLOtWn6z7ebUtJC",
-	"d0ew/wYPhODKaEBsfPPkjRScmzOpj0ItS5YXzuJGhdHTyF+BvsEJ3c8jamkRAmHSasd2s7RVWRFTG2Jg",
-	"cDEbl8JeyAzTUG728P9z8pOsKbV9bRiaG4xStNaSZT4xin1cusJvnwIAFXs+X8lQ6fTgEYCE5i/FTMhl",
-	"yBF4z99KWQDrhrwfPGACw2CKCk1zOxGIXBmHusxNG3gZzgrGwXSQelFZ5ko5aqk58/G6z+fpEId/fF45",
-	"RTuaSu4F9vDSDyU13nm5LLdrAba/vwZdT+KI9IMF9aI/XuETp1TpcYS+jjNszu7b0NULQFbsLaPYBrWB",
-	"ldyRJVVgOmAZLlXMgbFgb4VetJBAp0/e4Hm9wTRnI4oTcRu+ty9F0KA/H9P6wI38u1u8CcfjARycMM7H",
-	"4+H0mCSrrkN9Tr4py9pBNism/Gmmwmq3Lg3whuZ3VkAKDxutQ4ygUybiEycv+u5GprF/nSv5DLsu4zfJ",
-	"Gdaj0L3OnLbtQ4zrqoZ0zcXWoKbislKtgNwxdtcvIj3ZPonIObjjd0Qj+JYapvu58wFEEozz8YikK+Z0",
-	"+YKaSo331IBqQU02K6qZPifvGmerQpzBoL5V5zj2m6uJpAv/1EAe8HP/2B+oCiXwFH8eYB2WUjWJB7mP",
-	"m5W1mMAhsaNQy4QUBO9sX57KFb8Vr7YR7P9Igod9lkFl8fQVNpTxrOey0bq7Sq1/OP8uEJTlWwXJVT//",
-	"2i4T45poXBEXlZg38s4D2GhDDTuDE2QNECfUNOZr5lQp9PzErUFLrBfiYQo72JryciC+/3kVIfnuDJ6P",
-	"BGQ2VOudVEV6rsBr/8aQB5e5McMQR6iYifs/9RA2eKavVKH58G+LcN5+/tXegpqpe3/db1W5eLa4oBt+",
-	"cf948eHXD/9fAAAA//8=",
+	"7L19k9s2sjf6VVC6W5XdezgvduycxFNP3co6ceJnndjH412f5ya+UxAJSdihAC0BjayT8ne/hW4AfBFI",
+	"ghQ19ibOP5nxkATQaDT69de/zVK53kjBhFazJ7/NNrSga6ZZAb89XVGxZM8z83PGVFrwjeZSzJ7MXi6I",
+	"XjGSwgMJWdOMkfke/y3nTOhzcs2EJnRJuUgqzxKuCBVqxwqWEaoI12RHFTyw4IXSRPM1O58lM26GWTGa",
+	"sWKWzARds9kTO6Gz59ksmRXsX1tesGz2RBdblsxUumJraqa6kMWa6tmT2XbLzZN6vzEvK11wsZx9+JDY",
+	"7/xEM3a4tLcrJty0zLoSt7CM3fGUfaFImsv0tm+O8PHgrDKq2ZlZ5iyZren7F0ws9Wr25NFl+0wNLbtn",
+	"qpjQLTN9QlZyR3aFFEuiV1SbLcgKuVFEbnXfMmDk45fxHczocAlv/GyrJCdStM7LfmnYfv9QyO3GPAqf",
+	"3FC9Kj+4hL918dOGas0K8+b/9ws9+5/Ls29u3v32IHl4+eFP7aP915YVez/kv+C3E46JhzSwPH7sWXm+",
+	"+InqdBXeuztWKC4FkSgPCpbKIiNSkN2Kp6vquS+Pk9qmK3P0f519+evsivw6u/x1RhayIJQItiNStJ//",
+	"54sznEwk6X6d/XJ59o0h3Ncffp2FKfeWsdu2fdqZv3WNtabv+Xq7nj356jKZrbnAXx74cbjQbMmK2Qcz",
+	"kvkMU/qvMuMM5OsLPi9osX/GczgaqRTaHvT1Ntd8Qwt9YTboLKMahqssspAbVmj7oYX9gt/NORcUFtJY",
+	"b2L44WAnfzoQ31fErZloSfh6IwsQFT3sksw0vQ0c8/99/fJnQouC7g2n/Dq75SIjt2z/68xxDhO64EyZ",
+	"0cwnCBdXhOY52RkZR+dGvJ3XBc3DS/NfaEfL7foFKfPOPyXn/2SpLrej3NUPyczdB5V9oJtNzlNqlnHx",
+	"T2XWUt0EmmXc/InmryrbsaC5Ykljh+LIHkHixvp4Fru611JpVpyS1yqb8+Dy0deP//OrywCHLJ0srhPj",
+	"b2zveAGeAImwyemeFYrsVlIxspEKyE0yyRQRUhPN8tzQbJC0TE62GUCaBEUuLjNqb+Bf1EYKhRR+Vch5",
+	"ztYdrLjBJ/7jkCX/VLDF7Mns/7oo9boL/Ku6cN+FOTRVCdQLQEtICBUZ2XG9smJ8wVmenRvKXTOlOI4Z",
+	"fUq6puS+F5iSuV4U/vkcKG3fMZ/8dlkwtraj19mTGk4+3N6/7oGZQBUVlq/gmtFsrfpm+S188wNw+HN8",
+	"4WFN+IBoMw/MpV6FeKu4Vah7mQfgHrTSzF4Yl1aY+Svk8vAKSUDlOtDBDrgymb0/W8qzA65nGdd0jofX",
+	"/nEuZc6oMH9d0JShDRBHkpzfsjpJHgTosaRrdoPHrffqWBbmslchPVcS+GNWEQ9cEL3iipgRrqr2w04S",
+	"WjBi5kwLlkVv8g8wfHNJoU32Eqx2GwVWtJLrFmrLDQ5/8JXQZ+QdK2ieR2+JlZrRe/kKno9ZuWbpSnCj",
+	"xYTUQaqB8hlfLMC8s1p8zBSuV4zpN+7rB0etOZOG3HVcVqGrJX7ijojTuP0hKPnNnlp/BEqCJ1aa1BZe",
+	"0vdQuCcz3IQD4jwraGp+VFdWmTGKTcHMJbbiYklSKsi8zrR1scbeb1iqWRY6HVSDkp0yQnMpGNnJbZ6R",
+	"Jb9jtSssk1tceCl2ggJHbNdzZAcgSINFvw5x6C3dbBrWYedgZ17gHYwp2sQnd0YFiNB/brMlywjXY+So",
+	"nCtW3LFswIwPp9rgQRFmB3cbNS6pXmFE18wsG+6UIQ/j5evPHBNm8r/MdrK4dSxvzglVii/FGk+KZ27D",
+	"LVxwhYdhm+sqj5e7XZESDw9lhDkdUcfdiJ1SXMXeEoppnePWxdGksU8wveqgyYwaETAD2gX38I7ynM55",
+	"zvW+SlOK/w48k/M110BZuQXhw2h2s5J5FiTgX5niWYs3BAQVuG4YFUStjESVC0KJ3yVzEjYgT8yJF5n5",
+	"3UhAlaC1pEGymPeYkNvlihRso8w3zME5lCxLumZHHQTzQZzNlOfJfxOViODO/FXSIjs8Xd2KTk6zbMjt",
+	"CIO8gJfqzP84eEUK9l7fVAnSrZHjc6/ZYqqLOzSrBmkrd6AjRvelViXBAbWBYW+UpssARz8XGXvv7Dp4",
+	"pqrCKUJHye9bto+5lYTl7F4Fa5NTIUJ3K7gnC57nuASuCBIMdXmlqcgUaqKMmI335xJcsQJUU7be6P0T",
+	"Iqxfq+Yq7ZpNL0m5VkjSMSQcymrAArH8Zthto1qjBruVzB0PAFEVowqVxaHLgPXHr+IaSBox//JK7OWz",
+	"xuEyvGlZr36z2qkmtQNjKVWyYMRBtLtwqFRkzsfubihFF0zvYWy2uZnT1OgAa3nHbkAX3lGu0WBUGi7F",
+	"OVtxYeaQSWHmhqrqLJltxa2QOxG8zKju4FHYXbNSNNFQ1ps/IDXwwlpBVCgrD8ggFoCLsuaLjXxxUcj1",
+	"zc56fwORFcOp1ByyhSzGKpp3rGDvN1KhcPE82i8E+hjUfLmwSkQXx790zw1WtAqWMqFvPHnrFPpWl3s7",
+	"hjL2605ODH993Hs7LjK5G/5mQIn02qM5IPbs+eNcI159tXWuCJ3ypzRnIqPFCy5uD495WjCqWXaD525E",
+	"OM75P3s5IHB/Bu/Zwii7tCdAaR4iOVV1t+qgIGLD7+2lbIUiLeTMA2SM8KiYN5+LzRY+g3Gs7Ga+j9Ip",
+	"upXQyB2w4bWj+RW+7j5Wc4IAGdqo9lSKRc7TgAGbbovCuq/6CAiOS6Ypz+MkHzib4x5VmurtKDmguc7j",
+	"dEP8h/7ZNCiOA/gpJp5ibbT+zpOoTmlktyOMs0hWWzORxStSZsY/MZE1r6qQPcQGfPdnxrLXjGZcMKUa",
+	"bsBHAV+DVbcPeaCPAe5YkVnO7prPP+xjbQcK/piYTapOxq3aUbVtz1G2DAsk0pxT1VB5+wR01ZfqeX/2",
+	"ba4kMeefVRjCk5YLpa2IbIYbanG+8nvP8Q1w/EYHJW6NwhnQH53BuFh8ochOFpkqEweKrSCyIJuCKbUt",
+	"mlbV15Up/Q3V2dibbc2FX1j5kafoCj78yCDONl8x3B1gajvOz5ZnmjsBPqBDGn1vPcI1+3NJ1ywBBxEr",
+	"iNE5vO0tKDqBwGrkh/GnxoGxc7p2/if/jVnQDIvQRK+tFqrpcgrufWM+0+PosPoBzM6yWuIPkJ2Jo6/b",
+	"z7az+oILFrC5Um3v54BTXtE7LpagAIFHPpOG6M44Q63FGFcbe64UThdisEFTa7jOIvPtOjg9VkDGlQv5",
+	"nkdojXAxq7CTxMzMpfPBWueM7AquNRPgCsGJ1MJBQ2ygh4GLhWcdU3F5bkjbLCp1JSAUWiZmL9cReoei",
+	"+8jFV1S/hmzUyqddCbm7IpeHyVNHKYt2dV69tjzuGaDrhKiAqghbH+Cbb/Pc8oVKnBCTRcaKMtSjV2wP",
+	"nmwzYNbOPoOZJ3dzjZbdcP5r333U62jFURJPgjbKgSZ1SB+SU80KktF9Yu67tSwYWXOx1UwRWoYArHRG",
+	"PyUwvi4oF6ric6WarKgIhBUzuh+fUAAjRinR0RFzpw44IQkUmAH7mmWHw1H2b9Xj+GX/URToB6jT/DXb",
+	"AG3BvofgShlp0UBQo3WYe3VD0/pRexTttGhuc2C0gV8+wl1pCN7Gl6CvDFNP/U73pGTZW/wHG5Y/NO02",
+	"Urd7kF2QzByws+3mCrzrKAYxIexI5eIaRg+oYmGXvFEz3THEAMEXykc7qCbrrdLmRtxQpVh2BalVcqvN",
+	"bYmvKG0kN5mzhTnjsEK6ZgcJj+UE/74hWgbzLzs4Iazevqn4qLt5xeVQlGO0MU5pwrXYs3X6/Sh34B/a",
+	"g3aaM0MP/N2wgbnHbWKeNUqOTGuItIhR9gR1DEw1yuie0IUR0TY/0YkKVKxyfsvyPdHSbD0s58D1FS1q",
+	"a4ZufT4uhqiq7FMh1EnN4mS2Y/SWKR2mE2yf08Uq+wr3PVh1hyGxwE7sGLuNv63fMnZrGHBfP99f9d3W",
+	"fTY9zqKN5VXYxThMyTjMMQzIIJ6F068MCyIjwsBkxcia7m3+fXwmljXTyml8GQqP0XTlvJsBy4eiFp5S",
+	"QYxVFT34G//dXkI0Ng9p7ahTnWF4w4piHzSL9IoVBLQpuVE+swJ1L72iVks1T6mGPaelvFmwndGbpb5J",
+	"zQh4ois/bkWaM1oE1ZinLOymtjPtZh3z0Ac71E2aU77Gm/vQ88yU5uuDPNJDGXpgOHTkbK34cjXl93JU",
+	"zab63Nhg0QCtKpnpwirxnfxdWJ8pPN21UU13cuWStlEkv5FIL7sLbiLNISxvzJo8EjwdK5bebiQXQcd/",
+	"pI0cmaOxZlRti17n0U/2sUFZHSuqIidb8OVKTxyhVelKyjyGBnARTjp6MCcB6VFGzYCZcGxHgSA3SKFp",
+	"ql+wO5bX0t+4MczmFEScFLqQ4CVdbTPIh7tjYSmHX/uptNla7Ic+SzFk9T149GiYq8NptIfmZXX92+BB",
+	"GJ12QLe53h8d0nOhZfu50My/Y2t5reliEUiRWx/G48KnaHysuCWeFhl564j3utgaLiK4cueZGBQ7GXnQ",
+	"Iek67lMp3UIWeOTTkqYrG1iPeVqglW5+D179KZ69GJFkKL9ZHxYotIy9jHadrli+uRkwEfO8XdCJsgRz",
+	"Ktgo9WDNxU1QCkW/PvbV6MNWsM2NYoYz1LQKlWL6JB+WOYs8HMVWLFVHZMMmZ0phPTIq2gh5vY284Fm+",
+	"uEmNrhSZrcA0Xm3dBXHmIff0KWjs7cfBsYsNTdlNDou82WeTzgk+vePZ5F+u6fChmkdwTaxpcQt4FKFY",
+	"cquL7Sb+0uuom/r+jhX7ana/899HM+zPdM2yqKxW+O7hFEqF/wSD7hx6QP8J2cnidqSwN6+qm1C87BkU",
+	"sky9rq6s30qEuepbrbNNo6bMbk1lISU5ylvQSUh3a9UlfFMwN4VI6R1xd0/9Eis1hKoCcHjwD86rk20V",
+	"lcXte01MOl3JKgwVfaihvjjx3qrbvbJ++EY0y6l9XRuMuuGRF//Ym1tuA57SV7bK/ZZtNJFbXY/oyQLr",
+	"f8zOYwJHNC//KPNsSLZ+561onoErWlOX89D5vHvuQzLbql4D/++KHRwq3M4qt1a4Hv7nxnBlV2agVp65",
+	"ZiEzblhWZ3yRWhQbXjPtczVOlOtpptJFkqNzPD1tP+d59uV51vd8WGAVDsOAShemvaCrp5utuXDVm4eS",
+	"gBll5MZmBRxakHF5c50Es5dfOVDiltZKsTdyCX75UOy8mvWwkxgYVhD3yCTR9sXDvIeKBdrpWK/6vloy",
+	"HiKNysc9AEHha+Xho97XopVQueioOLWRIyQnKMWh6HNntDmoXSusPqUFG6Zk77hedU3XBRVpWkilyKKQ",
+	"67JGp2POLVdMoF5LLmZ2GqEbyDFQiGm/FxpjNs36rKwtKGNvoYkdU6kV7fFS40e5VczfCBFD9GCK+IzB",
+	"sKBDNK01fV/9xyrzljSNdOa4/KHJSkMLppFXQutTK77ZdKXI4AIbMguyJM2rNTAIYU1RxB/azr9QRO5c",
+	"TWQ/fVrTBW3GzMrs7BVRTGRmoDlNbxHhh1YCxENvVzvoQP76h53qYBsL83drplap51heK89SYg9cuYf1",
+	"whd/OCrraD3NR2tJKBM+q0h9KtL3zu681hIdawN0pNSFagblvFjR0pKw9qgFQywgQb4aqArVOBnn3kmS",
+	"v6MZNSVBHsQ5zh+NWlnHku54xkQaSqhXatuauxBppPnQ3OEXjkPQspgoBzL2Z8gRsVY7PnQFCX0p3SqW",
+	"kfke8Dvoek01I4ruFVFydDL84xZQKtqqXkSXgEGQfer4mJA6Mji0yWkKsG6xNcouPSu+ppkqb2L3SVQj",
+	"uQOK7T/qkKf2rjbKLRdLgm+ZHccMdrzUEa3oily6G95qDmRkzburt+lLgldyW9QhAdphVWp3icgsskrn",
+	"2kGpIO5xVYPwne/HLGxQyo2r3R/sK16xogV9Z5PTPepFkIlK5yxXRBYVdxwVmTFpYqA8Qo4ZuyMel8wi",
+	"zOKU6gaIi/BXQZu2mMtjBVHlyFZ2zbOuPXogN7ukcNiZKtj7gK/yW1RYpSgzlzclBED1JgwFI+M1RX9D",
+	"DISCg0FCi4UwwH2lBKS1DKo+Pi5dOy3oMxY7cieLW0P5AR7g6CgNWyxYqidN7Yq2sSxMSdjEis6iUuyO",
+	"FXyCzJqWWE5lTz25KqMmJdpKhz8LuDBcSjjft4CRIJgKXB3mAfKgqTkMC170sS6oLAFm5EbHWXmdhmtb",
+	"dub0mlGAprH+tIU7vX0PlmrQ4KSKk2ZidPL4aM4dmqM6NHLdxDeGXQh6yw6im6GDUbvNHL97lgueFy4y",
+	"GxFuWjZxGhATdWZ4+PXX9cyBR4+CdEVHctu18LD7UvgqcK7WTCl7z0YowqzgsisntHP4R+FslZLJnDLI",
+	"ikIWEKotIOzaogwWehQJd6sQJkwF5xvUfadd+YDz+VAoGGCFGsM58vlttJMpd8GtCxkkzHmF0t/Zct1O",
+	"k7u+PvOKWWBZDOSKWR2Y+ZJpAiJUS7zSoUnKYYwCfIMpu8nsJALj0F2lBMmM4UsX52zJhcJPezfjGRGG",
+	"SDVJ/eVXj/v8AQjPduM5IVw0AbW6K5lnrlISnvfYAfCNaoleQA7qIRqi36BrzTZ9SNQNlqmtyA3cyQUw",
+	"yFDny6gY05LRIipzvgwXHXh8aa1sdS1VHb2sXh37IHyxrAq5XbbEYEDvz7Cbgx/J7K03eg0jqNqgvR0y",
+	"Gl5DO341KWVZr52pbtP7jmyQQ2dNLcMiJhx1RMrHaKfGUPDQrb7hvWkZr7b6uY1dyEIz0Qg6dYP2ujeG",
+	"eu4rTocaNZJAikc5r+BGF1ZxaSbjb+fxhejxMgbKky19e5Pr5FHF9GHd/xrFJuj9hmfNGGMU7WEVlDgq",
+	"NMYZutWwE44Y3r1RXsOtNZTPCsbeenS+OhV+wKi+dgjzi4L5enxljrNrGtYocmjofv3lISfQ+w71p3FV",
+	"KipGZynk+g1bb3Lr5R7cn2aQbGqqAUbyW4AhXzabYGT+ssazD0ckNPmBQ+v+ga7Z0RE6ZHrzqc9hut4w",
+	"nSHTmCymlIqU5Xm4j8HeestTiyK2WBy2fOqJQx0b4RncsWNo+pOdTbNPRRuNAcL+gKPX9l87KyZtQwBj",
+	"D8RqHqURH+XiC4Ci4q1e/06C821b4ivbL+CovMwhfWZio2G0uA2d1Bhk7Rjg9tMkfpatUMrUCFyJnVnX",
+	"NhwtQ/1+fpagMRLUkCpUA2t13D5KV7oGDFBpK1vU4zLaCq7D7ZgURsqgMRu7YwWh6ladDG1iXJwv0COo",
+	"VEiRZm6JbftjCBxAZDj6Cru3SytS1A3oRhWSOQPvNGj+EjDXT9jcbFgbsqO7e/mrI/pEutu6t8HcsMZh",
+	"OzHAumdMvzaHN8bYPV2LMS/NOoG/FLeNmbHSb1ifsUjx19vsrNbJRNPtcqWx1fVaKuviBaCoU3VBm1Ay",
+	"9nRPq5rx9TRKJ0gdQzTK2gwHuvMQlAcyFAqNOqkxjVCTme3qN26IdiVwqsBgB8pBB9GcV+pgVbGgKzYA",
+	"HVXg0QKuYnuxhgANFcm50goAYAGObD0SufNRyJ+ykoWOyn2yOVIu2CUXCyYAACVj7qfm9R+TqIkT8KjC",
+	"JSEsXUM79iOj+q9UZANjSVBDAZ50dKNQsmJUE47dVYRHTVUpzVkjIa3Y5myyuhczek9V9sN6RfbDYDV2",
+	"P1RnOBghF+HalQI6xwhZw8085Ood1ay4gZKj+lmueaIe90pKIEM1IGHm1bbfiIEYCF0f0bhj2ipF4KNA",
+	"gEQKZrmOij3JpVhCfLGEjC77cR/HECHpB7B7LZ08fmT5BoX5AJfTp5DeHVwM16MFeBMmt5Y2WM1Tchkb",
+	"Ls6CWBizZAad6LkMt3QKtcg7PinO3TqNUwx6E/R9rxd3UXWLyIFH3FIqqEu+WTEEn7TsjH+dQ6J2XIu2",
+	"02bdjC6YDlXIdCbpwJZYMuGo5eYHeVbmgX6L/2SFCpYMjE8JHJQzPqR7qPcedXZSrnb87Or9ZFde6gbO",
+	"8wPzD1PQ7m3I3Tm0UG8Va67dQyXgmitlr7uAElNmi+eM3jFF5IaJsqMHxaoJc5Pbgl5EMKc7DHdOKIWm",
+	"8raW7lW3d/WaMkePViawuzekTLSsp5yQIJ9gZWWEWDus7evoTlBn5sPMW4sT2VanuWGZ76xrudiGJyAV",
+	"e5j/+mORW26LsK1WLmoFDTzOMfuH8ZbnXfEqEXJ3HrVXSJ3WjflHeSKjFeWxmrHarte02A9uwTGRqKAe",
+	"WNpNJESVv3VqrF+3aKxt/Xknz9b/t2u5GqIxUqsDp9712mkDfy/bzEDfoEPwgSCVO7pqxfm5c7/Lo/MD",
+	"n4uM3/FsS3PfTURWvKsBGHloP2I1dEyd/EIRhv1EBkZHB6vuNQMs+KBzCAWquTw0vk8dytkCf9BSkgXb",
+	"tWWiHvB474S73VaDC9uG4d0HTlkv3r23BbuaFVvTwDm9yjy99kwuPFrXmral7pex5N7KKNnmqJxaqp2u",
+	"U+8YeemJF/d9a9I4b0DZ17lEkCs7QL+brJKySwzbDtI2cODZqa/17Quq2VOpdEs2b1skxhxonzhqhNXC",
+	"SGe51W3Gw8PerQxVWEcGBmMhk13/wINI1w78vttCKwglJfgPkGCP3dVW9A5cGLdQQjzlInt6FC3YrlE/",
+	"8GBknooNJVkkN7u7XU34XvB5QUO4OgORsQKwWGOwbUI+sq5hrXoWMa5zzcV/+7+cM2+ImhX/+ZaIZEQ2",
+	"cC0W6PfYka661Aq5Ozb/VcHuONu1+U/GBOpsG8YRbzKhCz6AjHbyHgmmV7CXd9d4oewmmZT9Ji2t7ABh",
+	"agv2983RSXk9ORmx4nSKXINggL8jhvnK/ammGn+hXBFXAtUu0KQMGzwtuQDcgLGyOJg67nqgxQkY2LTr",
+	"jdT97Q9HW7ZtdQrPRVn6s6PK+0dyqvQVufQAV+ZvUIMGIBHt9UHxrRtK49rpGrZ3W5mRUA3R9kgZQ8Kj",
+	"syDt8fmcA9mXA4mEGpNHfqqj0awThGHap/4qp+nQSouBAYue5s/qoEGz+8X3g662g+7p+tx95KqRD5xX",
+	"O2WA2MMIE7DVvuzP9x96O1Q3rp6O9jCum7QbMLh2SQPxscFTlDSLajcbMNwGVllW0mG71tTS/PqOFcF+",
+	"mDZZD1wE1p3kLwENeQQND8xAJ5LrNxYadZ0cVlyvGdOE0XSFndtGjnhTWe+Y143tG9HaoKd55QmCrW5i",
+	"h005F7Qg5q+wnXb5CQbsQAAkbk8RjHWR0+Wy0W171CKHyciW/m6jZVszqmttVNtfzXFBgyksGat7HTpN",
+	"4YIeqhRfikq/nY5LXWzzHLVqRBc95LZI9bxEs4uSSmbmCKIUYbssuOBqNcVijsGu61tOpavcpCB2A3h3",
+	"U1CuWiykgm1G9WmJBYfT1vD1Hd08vlgu5S38sBWKMWF/0DqHfxRS3ywLmtkUYGP2ZAXdhXOJmo7vI5gh",
+	"WBdaObeGXm5ZYYw0S+2O/IySywMRoa0KGb+PjgjzbpigeRgXKOBd7ZzwuHLMypIO4ycesnK3kiXuU028",
+	"t/F1eP19ulxJjYZ5qUlWsB2hcMWEYjYDqBVHqACmRsE22IoDQAwym6ry5yqkgYMH/Evi+3YApCD8BMr4",
+	"n22ZJDxZK5T8SwACpuVeGCpEx4p6X6NYisev44T9qcQ8zdgNDaPQYH4GdKBBCEquE9c4PM1lCggKK8j3",
+	"u+MpuyJC7lB/CeWzDsjKrd49gdwngMTER7IrCwXq5oXiC7G+SUHFktlE2xWmY1h80LhdwzHi9ixwnz0O",
+	"K4ciLBvWtLhFxQ9AGHYIA8rF0qjfgAFgjkWUrBiOkDKgpvl01/HDfiRld2eGBNoB1juS1IgF17vOaN6Q",
+	"tY5c/YVqiVY3Kh1yttCBlq6Bm7+Z3AP3PwHgUTJnIPGrh0reQbzpiqB+QKiG6Tp0W7mwuF481Vtj8lEB",
+	"eX7EufmvEPtYSL0yjELncqvJiq+vIL+A3jIBwPTnv4pKX+371EqGSq2DgvnWDnMUd1cunhAp7K2QAPXw",
+	"vJcAs2old4oAmhnNyxsCmpHDHeTgvJ74sCDxJ6ivmV39Ag5lGP3Hn2ZRVUo1ZxDwU9t9+1PZ4rkZThiC",
+	"knpH8+2kXctdq//KycEjU/Yum7O9hHw28Fn3FwrVcu9xwuU4bfR5zRYOcrMR2DyN93hwqrQn76NvvqmQ",
+	"tuqQGuFiDqIjO68xfqSNYiepIB6GRaqGFdZGG87DSocPy4ZbvtqtoaQg7r2SgtBK5n5ywidaB8HY27WD",
+	"oo6Ymq1RDnfEsx1KUDFCvzYvXF+U05Q1D9ZEhGDZTYsLKgos5NjYZstSBkLjj24Le+pamOj+oYcevSrS",
+	"XJUeZT1UZ3WMFR+1PS57aJbxxZCnoa/w+SeqixBo4VCGwO+8lrsT5X7g9yfKAOkKM5QLOdQT2JD8nqcs",
+	"Lr1HgoLV2y70pX3MH9bYIxp0MM8Su5py/HZivKmerEbJAnNKf9dU/opPnSBdsji4ao/RxYYVTrbqk2v6",
+	"fkr9cI1omlN9Tt7euLjVhJ/M8cBM19mdRpWdaFosmZ5y5K3gUWYAXAeTUxK/OikxG0wN6/OE83tX8kV1",
+	"ErVl2l3pOAqjXL8146tLivyN7YfYX03a9BEmYDOFl1osQ0aSV5gPo5drKvZgDSt0XYSAUyM1tP5ux0qz",
+	"ok/0d6gD8i4UYM/Nzrc458FWdT4DLWWGofWwiyjauLllbHPT2aXa6uQI6m/rNnOqWb6HMMFSku2GCEks",
+	"SgLJ2R3LJy7i/P3BMRcMgwoReNWEa6KlvK1i6C+uCFtv9P4JEWVLqb4sslMiQNuc/+Egkq1Q0fi9EGS0",
+	"p13iT0x1dRWmDh09bJFz4rK5YRrOzyzoDorEM3fNgrZ5Zqz6zVYTLmKK0+Dtm8iFD2kYFN29BR7cf3rd",
+	"WwQLnUyfhLdjRhazzPb+c7A8PgMvIiEmWlOx1mhPL+ydNLeedE1lqxMqOwPgWQlfGEPtUMOy8c6Jac2H",
+	"z911sLsOw4r4SvqDa7pT+irssW2TOq+8tlOXPeMPZuQtOyCt7aQnfWPR2iczqE5pKIez1azXCqHiK2zQ",
+	"tucdRdDzfd/cexL5oos84uuCB2V+X2+kLtfXWxfhdZb2KxYeQSG73ioNNyxVylsXPVn1o4vcXb1DVSyU",
+	"qDNL5oEFWlPWf2bv9auKMhvQLm6OUKwDZXjHK/pyJ46Zk3kdm0GdTtVvV2B9wVudtvVVhXbqpbHkXjn1",
+	"N9CaM1qaeZuix2OJI9nUkda897Slavdl6UptqRuFVAaa56QWVlIBgEJaFL3w6U/hIWhWWBT7mzSnvLVn",
+	"tKJtgfk13ZvTa9+2BhQmBLkMhTWNBQQrbLORzjpKeMg93TXtphMdXmy+Z5c/a5IB19y2T4X1G4cE/VTA",
+	"ggctlh9cHtuMOc6YtA/eHIG+6oRp5UN+qlbEyvBd+nInXrsq1PAxqOZ5JehI2dXRsQBH3d40UKsQOCKR",
+	"e7WSEShylQzoqTftoDFvg4RuhiFSvvIyO7IAtYVtIG+Jje+jGERScwCqvRZypfw13DKvBT3f5tgeyjLf",
+	"IzG+jbJ7A+AC+wpOu5sfjbzCI2VGLODVEdrAIHNf3UzeCgoPdMibKxWrY/AAyBYtGOYIogpzWF/cGbes",
+	"6xBjMzHeVGqfjezCqWB2s2CVeaJbWMAaE8KFlr4iWNn8QdAglG1p3ep2SKOKF7xzUHXO+YoAfJEHr11R",
+	"BR5S16jKLMm7zWMzMOJJWrDNjWKpFAj00WFIfflVb1FUoJNYHN9P2mDG9SArtVkL+Wavykq3Rte2DDe1",
+	"lMZVQdY4bHWSVau7MaGijjzvOMAfrfa75OiibnslfS7q7ivqtvQeHJCMrQBohTXTFXCcK3L5xKH7FnKz",
+	"aQb/hrbgg7l0mWy46lGB2H4dpadsJlpjGQL5/hF0jRbAw4ctgIfd33f6RP+Z/htHqyyoWdQZ5UGkWhFR",
+	"69TUMYIdL82lKrfaKIprw84pFUKCz6nY1nMgJ6Wdv4WDrbtt/ZMzmBeyCAcdB97agMuk7ACo8Li64s1W",
+	"Q2HAFZECwswlFL3AAvJhV3egRObho97b+zDBIJdiaevCcqq08kXuzn/AFVGU9xVED7n765P4yeI3QneI",
+	"Ws/takOENm5u6dzexMC4xwu/XbL+rYF4v6PF+gYcotzDWVZgxTSja3CGspTT/Mb8CqCFNL+9KTtLrxlz",
+	"QHlUY3KeFCi429rhd3jlonMsvFM81FcN2PrAlzzeF5NTMc5aakms+QnyaQqWyiJjGZx+rse0JL4PQ86l",
+	"ZXem7phnxhyx0jIbs/xaJCBYNmSovFEAldFV0jNFjnVXq6u3HnvQOkxrk4kLDkOKxdDU4RpOoMv6iAmO",
+	"1nKOD8UXnggP69CelNW4L4apdW3SoEct6JcNCRaCVa9IvZNo8Cq0xq/QtjV3JboTGlWuA5WF0ZLmca/u",
+	"1CYEWpMIq8WVQXs45s2Os/dSWE+MVNWiPOxHgHRF/OcGSQfF8molCG0M2sKR+6cy364DaOkr5jqdBcF4",
+	"cq60qxy0GhQ4QmytaU2O91iqAbHyqHfNrclOZS/cYSX56FT3LbA0XSysjwp6u5yT7416mpBLqLK0C6ew",
+	"bO21sjDmd6Ppz6FbOZdpAATvBVv4i+FfW1poViTkwcMnl4+bHBJ0VQvN3us2M/CrIWbg1yErsAZe1Lm8",
+	"jBumSOu1sbXSv3AA2DoQy3LBiJDxHWuHrwq+g2KIH8QggitZFPKguPSrcP9oLtqXe2Z+C6A6UUQ9cDqp",
+	"ObpYer3mWQY6fnsN9lrGLsJaAfXZfdMnWTesUFIIFsXQlltrY3zdtxMFU4dpfV+15WwcHhdzVL98nBC5",
+	"2ZCHl0QW5PHlFTn78jEc2P94eAmntWA0I1rKxhGqoLVV2ibZGoL+jsNN4YQkTlyWPjJmSRd35C2T2xVZ",
+	"DqjSusqffo8TFCyOHSuH0ROxPP9tIrIFgi11XOSY0MO8bje2fk3ZzseFbLFpUn+j9NnvsZqAnWuHTvxg",
+	"ktbpgSYBj07ayiPHhlmW7F17FWopAXQeVuxpb/s6UmFAvuPtP3XsLncLiZ5vFG5hg6hu7omnkBu5jcDB",
+	"FEWjlsWbPCvI2b2ZtsZr8mTHnA5Z0wCQMguJG9upaVsI28sh2CxjcE+1ZIY50zf5/J6yIyvsUSVrhRTN",
+	"9m3Vhbcz4tGBpXrp0PHhpYex0aXHU6I5BGNLD6cOLQGRxljjtEhX/M4mW+GSZt+6f0uCrdZapAlYd/YL",
+	"z8ASdF6HoCk/UYQD3NN21B+c5/TwDogTad98Vd33rwNAN3akH5nFQ6kftGT2/gxVrRkXrfLscfmdn+X5",
+	"bIBwq5L4Be2gcIsUe1R5/1V5unvkmnvB8FhGwEA2E7QNj8J9hSNl2OOa/Pr6sp3ib3spns8PzlC/jCs9",
+	"8yU5ytUn5fFoP3UtmCvdGP8DoVIAJeVQgwjrJtC2/gjcDS5afJ3UpqtgNFmhj0ExoZlImZq4knEYpkAF",
+	"xmLsypXFZonFgpGuHQ202tbQrfeEcDDHtCeJ5RzfXquxfICrdv4kOPXDHfttpb8ltzb3sOGv9mAi5UY5",
+	"dnUz7+li0CD6kbBb6xJtITKRNB53etdbH+tzau+7GKtWlR7VStkSILgjrVUXES1SVDAQ7xlVFhkrnNcR",
+	"PMcTS6gVoy3t9cxfCDSRJ9A5FJAujZwsWJbYgsMdUxo95k8wVuGby0cLkWoz/bodHJ5ung3ocpxncXbw",
+	"mmuWjZG3uZS3vT4pIOwL86Q5Fhv8eyeu/hfKV5b2V4FAqGiAHe9T3aLwsmIrUfbB5FcHK1BLf92tJOBB",
+	"ElvFZulvmMcwfppvM5adz57MRgRex9bzO6GdhQtKeLoiGSL9+gpbVzIGd4mL3kEg+cF5FCJ+zdtaUVaD",
+	"bAGkiz5Vr933QlW7D8IV/UxrLpYqlnLX7nlsKByL9zVFL8JKFZZtcYETKHNTSpXYno5qlaw771ac1PJO",
+	"PRXs2W6whhWYvc4D+87R7oNrYC5/w3zOT+11IlhSjcNLFynLg4i+b1d7m5KWUvMEkYtFSDr3BPGOw7AM",
+	"hdO/rPvd20FRoiI5sOIbuQgWOTm5t4PoOf4RKCI3nGVYFADAkoLtHLR1DA5poW25ZHt6Dl1oVpA1z4Qx",
+	"oBOSy5TmRPN1MwPuy2/6M3PWm9xuQ6e1Wsj1G/dsi4gLEjF0HnpTQxos79jCcn5TutWI1pO5bHfthZF5",
+	"amAQ/vv3dL3JmSJboXnuAa2JYhpKV9YO6LzY5r7oImd0uWXn5FsCctaneUJvZrnFvE6pCejgLBSnx5TD",
+	"m9ZccLgRt4ixn/M7Rmg4IfLLiP6Qdqxw37vAQObBwbc7em4yG87q5Drz5HfmQaub38ypGKDcGW36r1Rk",
+	"zQs/BEX7/qYzBfblHdSwGc0Hk2DhqJcJlH2wJw/DAcEqKhsked4AdcImEiRu3gBIeqtwOG8f9XF/h6za",
+	"HLoO0JhmcCnd0JSHWl54ADOrn0D1krGbCBhRaUfzxGBs1cL6tHigH7V4oAPG81cDJVWtLbRfbxchjcYd",
+	"6L5y9NU78WU7vGBlhK9u8NUHaml5940ykY6B8G5cTCMuouuKmXHC/rNHFLhca5ne9pdR5P5GjbGW7P3r",
+	"tLEhfYWr8qe/q6ymi4D69hRz9eEmW7F8Y0vPY3vWLxY/MQ+cWsFYCbl4ja6iJkl0ezRlb9sGN5elh3Y/",
+	"6lUMSEa/yX5Zfc7ZBpMfX5cYMLY/W4BRFqAj2RhL8PTSwx7CAYqdeT7CQ/ppiqWTSoUQNHzzQDt6Hx7p",
+	"MA9BM/fvXJb/BJUBJ0uof/hoWFPYQ4TNjoz0alP7IemJbV3oG5JpcHv9ZyDPInzXkTiXsbgUETmPx9Qy",
+	"NZVqLMGr6db13ERPv45de+ZkfzOTLvpKkFuQUHh+Of7chDWEr4VnIec5W0/U+Kauzvzv65c/kw3VK+eE",
+	"h+eM7QQB1oSorTFbHRrFLw/ena9r1uLv5i4MUh5gh8MJAJst3IpEyTWzVaxCy7LiaFW290+IktZ74xMH",
+	"yjZeoEpmUjBClxQRaBvSYWFzzk9SvYt9p0/2+c5CLWSqElmkr5YTSRuLSF3RcIOBIIfRgkFZIXdlRemA",
+	"dOzmnemnWBbllSqyJXZi9zTEc/9lm8CFuh/fRsaqPaZVP4z5tP0uVLqSckATkmt4Pgome8U3m5BX440H",
+	"BUPQGk1Sw1uC7Jm+cl3lFCLw8E0Lns6IdJrIYs1ktlvtR0in2pUFO98s2LSkdruNA5WECvFWB4QpVTZa",
+	"Mc7Jk9JBvWdonrfCjQZ1cZplQ5T8F/B8+xDtfaC6eiTQgpGFzHO5YxnGpyuCK9aJ3dhnpHt1fEfMctXh",
+	"rdyEdjG742kQWc8l5rlO9IxADwmAjZCySAjLFUOoiribPd2n+Th3nbEgbqTI922SeV1JZdi4dgorCYXV",
+	"UK1rvjDSZ2de5WJ5AwXAU9Y0gO5/4zoUDkcReD/qNT4K5nnDihvFM3Yz9v22LJW3NiFFQUbKFWnuojlB",
+	"t2yD4Su5cM0vxgADjG7EtqNcn4QDdrK4nfqrwTxJNaseohrr+XOJvIGM1djwsjdbZcbNk9GkU+JkS1gY",
+	"1ZNk2gFuoUO6XDNlVV/wyVOLEDNXRkIlRApisedW3NWRZ3QfwPiku1CW0Xf22QbBI0OYQxGggolOLyvp",
+	"TYoPD0MtGS1iNLNgScHDsOG95roNREMRaq81LcmKr82/7A7/QhsHOqxMxSe2LtqLmh+0y504/T94cm6C",
+	"UPDARbiRMKkaWI/ZCEe9IO9DXVJ3yuqhxoqlsHCj0czLxzA9pQjpZZ0ItG1q2tB2Fc2iq0HAJLLRUqHL",
+	"348DPV1JPjg23GJhWhSuMllyIYuqNqEYcVUeJJMMTQfN8nwE8seabjY25TA88WEAAY2AU75dCziXUP+J",
+	"mcRXeDx34GQAc8csD501gGFBvKkJih0lyy3o/VZnqk6uIi7shhhbogLb8WTWArPfvpNHl2FvrNMrWIgN",
+	"bpWpi3hDPRi+vreS2AG1rqf1oA4ueqVKiqES5TUWi0UVoZy6/rXpD27eDpVaMMd45bLbT0Bb/XWtxPIw",
+	"2t5dJ9ZZbRlRWBkPzBzy5Y0unJy2AHxoieThIoOIbU8xFGo7IdZy0kd1RHRV5odJOFgjZu4bitXeeWSB",
+	"Qkcd5+G5TGWR9eKql5jqitqmDitWMeHCGklfpfvGdSJucaQoXTANaRRyAZq9hTBBsLzBWYHjKushFTOA",
+	"TkTR2vAcYBaD3vuMpcZwqufrHaGNjU7BaIjFjgLaGLze0j09YYXsIUoAHrt6jcDGNnmucGuHRMVoXCdg",
+	"yKGmbf+IO2jYbCsyVkAn0IkrwKwuM2I3mUhlZo9ThHf/JBgmPGsNlGw3uaRZVBb6MCSUiq4Y0810gJYd",
+	"24wpQtU+D2nMlwEutSrrqIkUbA15YW0RDrv2FoV/wXNmFf6wwFbl1TjMyQZp67X9nLI9bV/Mh21oQbUs",
+	"4oazJsQk8P0hrB3Hf47Lk17rBcSdO9vV9XjKtku7176DTEjYxZUkK3UIZRcTfLJjlJ8IT1PTcKByfGgg",
+	"OuenkLshYgZn+lruBjsxXJKPd6vCyF30eC13IdTJ1pjHC3SpPak5xqFCxHaGLmTecqyty3YMpQfYm2yh",
+	"T4s+DPnYY4SmzINVLYKRnGn0LMO+PSE7bPWakBzSLQr4lUhBKFE8YwlZQVBJJeSc7CjXkekt1kc+SoOT",
+	"xe2oV9tQTVwPLpl73z6KHccl5XQ9AGNhU+FL9gxy9hbnWWdpjE5Omj4QgHCM7WC4GFk4MKL3tl34QV9J",
+	"D0IjF21kFNWg9KFroAVAAHtpUm2LiFYMmTnKZpy31Mzk/JZBJBXSJrA1pytC40Jpio7QI3qapkZK3cQ0",
+	"du350ICet/Hta5Vqc8FsWHFTLX4vcVoj46Kx+UkOmqa+Odea5zkRjGVQyE8oYmBekUeXl6DzUYVGtCzI",
+	"WjbSDx5F8LwLUFYPyyks7AEBGBditNtim9/Z8nBXfX5TKVav8FZnAt81vWPZ4C55RzV1jGiP0haTt7Ps",
+	"x5zwuXe+pD5ycmW3/7a+ItgWnRWM+GexZxmPhzO69qP0uhQn7blVpUbVrVEmaJfr7+GW4/EGKpz3udSk",
+	"r9TkOnVF4aN6ePahq6VMD8pJZGv2zLxU598vD9n3n9tsydodJ+hKhluVK2IZ8orkTMFBE9Dqd7cy1jt0",
+	"jqAFI/hJQm3HngO384COJCPejetu2ppZewngZ0ZlwSxEUjY8mqLCzO5kzYfo3Ip2K+DuaGex4881cupn",
+	"ANL+44xH6JDQcC5Dfelco3iwSlDXgXp5LbEBNaMibAfbNGYXVKZK8aWw9UpVNLIFF1ytgjHluGYNzvEe",
+	"4vxUboVWts8XVAT0KdDd3ay6EoJ3Dv8SidmzB6MgXNwunYTaJRUnpk8cYaTMA3dN4aqpA0EED3OnEqyM",
+	"wQrgrKI0YWYw5gVzDe1nsMPGtFGGqVP2R3eqrjFk2bYaqRgmvIdva01DA/R92yTXIuMkEKfkiiwKxhIg",
+	"O9yttqy/nkUaBECJz0vH5y1iQH8x5oKLzDFNHHIrvhCzz2a18d8tGHvLRTbCwenXYIcsk9+Ce9jqlR5G",
+	"6beM3Vpq95O5G1vmjQXT+UJZnBw5EdhMD+gkXQ+IdCHdfqBrFoMgt1lRNfjjr8xLja8/7Cl0GPL5CnRa",
+	"LwKeazk1rpikv8Z5INaBljZJd9x8ugrJuFbEfAzvA9y4MensHmw3Oh22pf+kw761PFS1g5EMNe3ZozFU",
+	"60+QtWMEwUSwfN9RK24/m8ndenWFWofVwO6f++nt/UfTg4DgLNon/wMN2fk11KJeUg903B0HX7SS65Yb",
+	"INLnVsWpjcJ/DTHqvfaur+/mrLIESw43z/ZtHmNynPLWO/JGOpV0bicgrmtwq79Kz1UHp9vS+A9qY6Ed",
+	"cwWUULD3ATXamDTjaRewRL4ciI1mjQyYRwfJWuHDTypeKqpvGHisqY8m9boEMB5XVJG1VHoo7OJxsg3N",
+	"1xHiJjYW0tUbuYIArYgUNsWS7kcl2/YjunYEXcZQIB7Su4lONwxkNRoPOl5TOe1dMRBqtQosbdmx9On2",
+	"K6BvrUnYKAkaZJsZlcSil/cCuQ82nhrw6L0pb4ZK6riL6uiNtVDgdi4h2yC8IUqF08FUEQDSu2YiM1cQ",
+	"1oEq8t9nT69fPzt7I2+ZaDaxDKt1bC3DitlW9beK+bsKLBxmar8cXqKeEsmqB6nr3nCtBvUMOQIE65rp",
+	"UKXeG2gfTXdcLM2lIAU26AAP6p4WmSKZ3AkLTCQyQtNCqkAxMPjch+iPert5s4p0x+2sXh7/6bcxSa5N",
+	"a3BlXXG7dvXaz/rgoPFIF3O4HWjoyfdTlrjtT9fC0JDs/cwM0Uqzt3Q/nmLo+g/nQU9FnuOypUMUsbMO",
+	"kmTFmIY+YodEmRwUiC4YQjcHEtPZHSsssPNRd1YtGmFHrHy+lQav8iBfxOm3gxvxdnTUhwgIpP3SPMey",
+	"LNloWDK8eT5MsHXt2DLq3htfTVTFX2s91dVWCtb6pkr5hnk7rPte5ej0wwpFniU7/WE9hNs6xgUnMhI/",
+	"sXqqfMs1P9swtSspZiMRPZ3DYbC3Vh4tR5w+A1OALwYXyTNWjYHLxYIJAOHKmPtpK3hN+JbLu96wPG9L",
+	"/63p/Weah1t6zvdh8B1XQ2nT9fqdFzmjhfd1HOplOU/NcjKyYjTXK7Ip5AL1fJojmAt+AEFDBNkVkGF+",
+	"0IW+a+xMptt1sJEXaIb2r2S+r+Q/U+VGHrTMCaE0enLOWlxmo4aKzicORPLbgv7IJjdtfLQrpGa2Twmj",
+	"BRUpAy08itrj6nHx8N5jYe2DoR4OH6OxwqFMevDpyp0gJ3Dujw+ZgfT4nIDWGSjbSN1RaDHfH1mS0OLT",
+	"Ph5vp1Ei0hPXCLvJgRvdyEHqVPoQBCvV8N9bM78aOXI9bowJNA87p5a1BHVYl742qgLxBCigRmTcjPPO",
+	"odMtdkeOQude0/c3Cu93ddKav2MG2WGi06QWowUK9x7opc2zxKFcOmFl3tUdbeVL0M+DrprR/HkUH01t",
+	"2csNa8kRlXesKHiW9fy912x86Z7rK9qCv93Epa8XLGVC34zeA/v+2Nbio1uSf2JnxpZmVanRoG33AfLV",
+	"XhVmsTzVe7q2y2UbTPY8l+ltR/+rlAohMc98Kw7LfEORhk+uE8Xg/N4B7g1P2hBI18PA1RauY3SQn4nN",
+	"QFA+ZTfB/F4NGHyAQVSwGgb8AOQfli9uwBEUrnIF1G+5w5oU8F/A2HKrCSWppOkqITszssVkonlZsNKj",
+	"Ufe58rhWxFCG7OQ2zwy7rWlxyzJC1WBfnnNKBBqsN+MulWPZjlB2sMeBfN66g8N7VFMKM3E1z6sthgih",
+	"s6Bt7KuMvH4XHXfoB6PI0Ke771tMqKTabGgYIgC2H8o1ak7Ww7tloEpYkU09R6cJBQ5z9eOF1vqG0XTl",
+	"vA4BGMyxaG9fjfcYWl4ISIC/cZGBExvr1xGfBolN1xjek0WGKLIj5hxM9B0dx6yeqSbWlV1geENa3co0",
+	"5wf5bBOATJWVKPFlDaWnPMZSGeYOD3jCO/A1pybH1Brtv7YVUXIAKOtDMv4xzFqaM1oQaF0/cbGP2q7X",
+	"tDi+f4RlxSpP2y/XOari5C8p0cn3z2SxDt+9ZYYbwOtS4o/YOUFgNqiXM5e/pWpOlSYLfsegXiMQ4Xd2",
+	"cHcNz1bUauOjX5gAquJODkoO+oc8KKiIiO1WcBCsmWqH7dyoMCJvaiMRnQSy/sZB1OfrOc2piGlGwTUA",
+	"UEKJJ+VrluGhkoIBNg+UhclCsavBPSpKiJr+ZiHeVq9AHkWtdACu7iCp/aZgInsVK7WHc7urwIx6etKL",
+	"FZguCfBxA5Wo5KHOXIY3lUb094HwEdv43s1r8mqLRljCz6eLOEeHHaot/D+X6XRGHxypvsPskCGZgrS1",
+	"KY7N5/9CweV4RS6N/mwuVRzLZc4F+/d/dXz69IO+/OlmNb+y5btXrkjaXPRC+hKFAXgyDdCbqgkQkoSB",
+	"zOyv7iUx+6vYvOyvB9Y/oF09OrO6i0fHFOpkQ3Ihq4ehbg+jMuWCW1EGaETW7G4lc+Y95E1rPhwxq7yT",
+	"4OqCJJM/FDRj4cq78Snb7P2GpXpc26ilmdCoNzvgfoGvLLZBAPNXFj4xjfrW+a0RJ+dAcl9btrWxHQpl",
+	"NbL5vg304DftgbLb5TfC0zXMBVkoY3AlhzTh/VHGNd8VjA346s+MRX71vb6JVRh/Zu91tfZby5ulOwZx",
+	"AsAem4iJ3Yv55BfgyOvHTewuBrfdaOPBI0OJ0WcTBHRCJ9eVOSHUO8DX6PeiWIkn9YoViqzoHTsn15rR",
+	"DMD3le8Qa3sD3Aqo1YOUpx2WRbnDpKW8WbAdqMibQt5ZeOGcO4BiBZ8NnrOKWRHMtzJW/9ooFLZpppYS",
+	"+gGbqTOR4cocnkKj5ZF9dcqs6EFG54ovV5P29MOQ2VSfG26jBSMrr9nGOqIAqo/d1sIWg1EHpioX8ruP",
+	"dLO7USI4Nqy90CH7uwrcrq1wZr0letVirXEx3pakSKqZ8nW2fpiECLZj4MIqlL4iC7ktzMlxdZ1RMu3v",
+	"6lBTGuATqlbP2SW0EPq70C1WAVDvjKCPyd2GR7I2O/XvKpSMdBKfcaSCER9hlXktVrZiFPLTJU1XCCWf",
+	"6xAMVog+FRDn0lsbotc/WJFZc96NW4DMT2Y7nuc3c/M+FzdGZGn3j0Jq6MdhA3VC3uRcsBtoUi3kDV6H",
+	"oUvjH+hseBXMtTLqRMDLB83DsLDXunY3dMn6qnsfdKAbDNGvtorZSR8A1vQcJT9YkOyypb+uhVFCoVx3",
+	"Z15VYs7eG5ZUVQQi71gBYJAoU9aHd2s8CHJT825REYTUNyktir359d1RYMqDUI8HeBIrD99Ez0Zbbhzo",
+	"4OmCJ7Y2A3w5xBRVMKtoFIBadY9CZ465SRPfeDOlec6MwrUgOVtAa4BASORQQk6JcHagIAzEvbC6QYcg",
+	"M8R7DZIrGEUCoWYUUSPAzKEKqaIJuSRakgeH5Cncl48I6kxEg6KhktdJ4PNYe+Hfy7gaoMC3EASia65N",
+	"+WWgcy7cUiEUTq4MLVO5Zon79qZgIMw3NG1rMFNB0o9FS5+Iri4VBVd0SF9IE0q3Bdd7xMSE9auyWp2b",
+	"hadS3nIfo3gyE1ywPS0ylw5brppu+N+YuTaMKiEWMrxpUmADD6OXkTnTO2bbrs8LuVNG2lscQ8WKO1Zg",
+	"SPQHaX/1f32z3zDETSRmePSiLplgBfW7yzWiIkIODjEUMkooV+SO5jyD5+iScmH+UZ+T74tC2lbctk2N",
+	"r7FR5M+vnz0l3zx6/J9/wZvMUAOTpzjLs3PydkW1GQfkE0ZXiLlFOACgEZ6RNc2YaySQ5tywzZ+fwpNn",
+	"z7O/PIHYH87H2rpUqB0rIDHKjlQoTTRfW7BHSBYDoxkIal7HFwu22CqWkT8/uvzmL+fk5cYQBYLyNtPq",
+	"/RmUUeI8HSir766Sb+fwfaP1ECEJt8vDT9Paur5/Q5clQZT/wBfKGQM4yBUuz2EaPF+c/SwFO/uJ6nTV",
+	"XO6Xl48s9rObGTZ3AqKekx++f0Mu6IZf3D24sH0nL5QuGIXmzJTYn+XCsswZjMzuYBthqprlednG2e3W",
+	"n81xKgTNLzY51UYsXqy03mT24+dL+ZfzX4X3jj2Z/cwFI/+HFtWg05PZA5f/Szd89mT25fnl+ZfYOHcF",
+	"5+sipTkTGS3Oci7QflsiGrB0+/Q8mz2Z/cD0U/vkC3jQnHG1kcKmzjy8vHT4ktYeo5tNzlP4wsU/bfIa",
+	"Xm/xt2BlxN4krYM2YW8gcdH3kxNSk4LdyVuWJRZEqbQCzzFctnCV1qFZ+fVevLJNbz9UUz9AnNAsK5hS",
+	"TGH7OlcJh1oCrMUc5mVB15Z5K80rSf0DRr9ULL9jyk9fy9zKiHMYu7F5F7/x7AOKuZyhgVjfxNew/BpV",
+	"DSsUdM00lL/8El55+cgFiojn2exDEvnsT+hUjHz6moFLpffp7xh0uf/w7kg+7ASckYKFGOu5lT3AS1Nw",
+	"Du4LSDC7/+fkZytsnJSbg3ZFxR6a8LPiHNPph+yd2bV3ycwGkuqs8Wqrf398ATfsXyVqltEsMSDC5qyd",
+	"g76tBbPXiLn5Etv/T5FXq8O85YhYmWJpwQI2y8OvLsmca5UEbvMrIkW+R9xTvrSaxi3b6EDf9Idn//nu",
+	"t8cPQ03Tw4E4O6GAEld7Xhdb9uGEB7R+P4RuAEaMZJzijL5gGvrRg1Z1K1yyOlKiKcu/KOV9YmH7eENo",
+	"VMX3xW/4mQ+t16+xvNxqD88maMbmSi/1YrtDzd1IKpRtYYJffz3nqQqxQr+sNaa3X1V9H+s4UXXXux8h",
+	"uIPue0fsorUrZk9+ede8sS38IlWEP/Vbhj0Nmlc26hLl3jtZ7Tcz79Of8qP1pp7jkKsOKuYH7bKPPxYe",
+	"DgWAK+0oZ2gMgErLaLpCrBRwWyYgkaCRlJ+MoBvlLamM7u1Zse3NqqclVxfs/UYiRGiQzt/Dnx2pQ+fk",
+	"X1tW7MuDYh0O1YPhSTJL1V0lnIe/vc/V+5CXeJgmIlPN9Bnq8vUd9h6QOReY+Rt1ShY8Z1NpsbiL1Jgv",
+	"OTdGniS3jG0ScDiglcZyxbAiBzZOogRs6Ka5ujDvg7CRql2s5S/MU1039nqba76hhb4w5DnLqKZ1qjWg",
+	"YnjOwrSsiaFHXz/+z696XY7wsU/gqstfQDvb9nuOqWmUUZr5nZfuSP/56fU/iCzIf7+4/u+/wJ5DLFwu",
+	"8ICb0a0Jq20l1ZreMvPGrtoyoqbXOhsaUm6oMtYnkLHkHkPyrJt93phHStF6cpUv4Ld+0HKbNRNs3+s/",
+	"HBsh85TN6mBDE/C6URgrOeSl6dmozy7+Dv79KZbMDbSpFuA0ijdkPpvOmDaj7eVRs2cfXX7TMQXrBv2P",
+	"4Szvs6oDU7qWazaX2R6rFpz7jWuiuEjBjNtRtMEnuV4pGPqoEUGk6ARm/B+PjceJ/T62sanM9y+iu5R4",
+	"o5cpemc9T7//E/O24NofGcjdMddBTegvoLgtIPQviiq4UJdhVmL5DD06AG19UmFq5vcdlnK08AWYVj5i",
+	"At0qsXSf2cwFcF342KxN9sBY0QRbhCiHZL73qZQrHxK2oo4rGyUCVQBvdkSWHisBzU5nbC0vKiHCsJr4",
+	"HVvLa74Uz8X9qIhbNRI20714hJbYvX0O+3saR8qBtoXboeli0XrcjKUH+wFP3UcQqRytP1kveLhgQSdy",
+	"PoHTxJ5bQz2IVqL/SfGlAA1X2NCqANduentOvl9v9J5shW1Q64LTpNgK5T9lzXCs6jnTcsmMytUlB7G1",
+	"9Bv3ZJT7xBcqt/sZ/S41HI6XZ9/cvPvtQfLwMuR4bma8lCUoAXi18NzKCpv2ybX1/g6lNby7F3Y1m+D3",
+	"oJETF8ewuOWJRW4B42urGOS3Ol5zXRknC37atuSuQpzPC1rsbSiesYz8c6u0hZdBlkEmd/Pgosyawf7K",
+	"i4Ix4rjW8vKisPGWNg5+VjjIoxNdxThAmwuugEKbiZyqUOMARMKEEZUWjAlyZkWEoyK6chMsxU8qrVrM",
+	"bQtdICzx4OdIU/gHJONnU/j3ZQqbbf30TGHDmJA9qSvBniufNgTYA9DHDMtREYlCWAjl6e3nPyTvT28/",
+	"GzJ+FPu52sI1LKeB4U5uRX9ah+3VVpdnTdSOWmIHV5ChuJZ39if03UKj3oUxuaVw8Z2AzV3eLhd0WTDm",
+	"gMLbbupv/UMHR+0QAswZtpKmK6bKPP25hJB3SPejtYhef7b7ihG9k2AlQy4FKElGYYIqHaieNWcqkECK",
+	"+kl4FvMhszjpLVTSO8CKmLCyYDtW2PrHnSRYW5v4rEeuiPkuYrkfz5A/yh1Z0AKGshtrhzRsCnnTNOe3",
+	"DDPuEYnMxYjtbVDTGTO+WIzOiuqXlj+YGf0X7C66HioM7yvf2pjdiAJoR9HH7JABqG5ZYTtAwpeJA5wL",
+	"cliORQ8lFwSSvqVtXsiQwsofIMUYJLQCjg/WuyrKM2T3kypFniIBdnxlXVaZ3InEbrZrJjVNgFuZodEA",
+	"ocWtIYHjOSsbvb5BbfX8R2Ar32O2i61ewUMn3ikcpOU2hWlOsTHf4u0Ezg6uld2D+Z5giccxfsImVc9c",
+	"WkJHDomj7OccklFHrHGCjskmGavgt+YMmK21KSfdusfCLgPnJsxNlW/XAuPVFhknwA9bwbtT7zr1V4DR",
+	"PlQ23tqmKjRjBVGaCusdMMLboeMa0QVdg7FSEZUmM2MjTMHWVJBe9YT8QLn4X/8nU1fkWSGF/l/wKWGz",
+	"U0Nrst+ZBT17tf4K3bW+D74+cGK9+5z509NC6uNk/iDvVzN/EvBSIA+q+0gDagrui9/M/yI8WNAv7rMH",
+	"6/fowTJb++l5sQxfErnVAccVs2V8ttzNAtCO1SgDyd4bZPb2+ybC8mxzh/0hD9L07rBKe8n7vT7cielS",
+	"3+/HGfZpnVufVmIIgGklf7Zlk+TX2eWvs8SW8BklKlgv+5dqHgrxzfIBjInunR0T9pZB8ObiN/j/B4zR",
+	"nimmVW949prp+6m9dKP19qxsCZozPZm1DlT6wrKog6k8gyHK8s7NVhMutDQ7CniKBNACsdQTImhnmZHQ",
+	"ohb1HCbWwFp3JmXbFkaG2Dx9PyspvzclxW3tpyPsnsliySAAoNgRjJ8cG1v7wzL99AqFI+VHUSrKy6FV",
+	"+p9ep/j0jtk1vWPK4yjb43aYstqqAqiL3+D/H3rVgDi/ZJkAFUh46m1e1ZZW5RoYBb75+NQpVL38ANBn",
+	"XXlRU+zzS2E/Vjqrs4LuuFgmZT8pKjJSSA0r8e2LnDkoF0TLzCiemBRbLxg/SkIH7EMH6jvOIYkoOiGl",
+	"Z8HfM5vZN0aNKl20jUPLHEYbI4quQf1GJBoXqHYxSUM8BGpR/ulzbE5Xv3ie8fefIQ2ikpf9wRgGURDC",
+	"qf4pAEpgrSkb0TeSEWCs10yApTQCqhIn/LG9tIbBWiPr5poBOCWfAG8uR9eAH4QD15NleWgn6iy8UEG5",
+	"MHcR9tWjO7pHQ0lXTCvB3utKT4LQDYVNWjot1L9KhB86GZVxgBbxPjd/nIKK30O+pYN8rMD/ESkAyweR",
+	"3uTCZmYiZRJz49unLcgbhGMAgvl0GrctP2nfsIvf8IcPF2t5x0ZL6/DNYjv3HHm13NdF8JO8Yy/cjH9v",
+	"l0GY090jnKkLO6PTHU9D37AU5OnKyiQhdy56qX3E14WMtJS3ZW8DIhdTHOefIKOtVdoRKwrxUJdnnStC",
+	"dYsoxPT2LlH4wj5yQmq7IULi0OGxqsSbIyKzgkrVZNpYCk/pPMu5YGfbTTc9Bfv75hMszrMT64jNnm03",
+	"iQUptEiQHmkZUOF97YO1Rks7cRowD0nTlc0ngz6eLrQLYSkL0KI2UttkDbMlie0qgDUIHvP2CJdpu0/o",
+	"qJ1NPnuORnLsR/EbRR2W03uOcBqfXCxKV2hQnkUUGXgAiRQtN5JElOBW8SnpSRVz+H5rKmdZGTyVUAMP",
+	"i3bYU+5ez3wRmiUXVbelmu5qk0uPCyQO/3O73nwcBd32/cL0FlVvj922kdUu2qcsoqgME1ToANCFL1cK",
+	"s+QnqyOsqIqAb50bjZBqi8hmI3tV/QVvNrer+5MHN0L7iJdpZ82zzWk+5Z79RHUR9kKYE7OGv04akkUX",
+	"N364plSIrGygoD45u7ic2sVvt2zf6Wyv908+4ebVB2qD/7CtmG0ZBPStUFMVY7T3gW7fwAqmQ6M1MCRC",
+	"qKqeyfXptzvspMAe21M7v7VrMNfKOzKjJzUAcYA28cytnetCDx/F2ht0Tq1ZfcGELjicTi6yD/2H9Huh",
+	"T2tp4wAth9LMdj9VVAk+5hD2V3KrGFlRLMezfd5WfGOhVMz5WnGlZRG89UIHAWuF2k+Cq1JwTeVnSa0v",
+	"dNmC3vvdEx9csq7AUP+kU51Kb1Qe7opL5VpvlTZySdteD9q5343ufoU5mtrtoiEpyxdVKxwVfswiQgej",
+	"OViPLr8pEXb8nnEN3i2uzkm05xIx/A+MYsfSn7Mkpg1ucWbbf4ZfQh485CZIJatttFpRwFJKjG1jgZQg",
+	"Ua76uWq2XNlGJi5UFhENg+ZQQfzxZt/9cFFGwTQevd7+u8dhEt2TDD693wDmMNxtUAqJk3gP8MCZSyHL",
+	"FJEFwX2FdgJ4ORGMaNliq7XNWLciMpig6q/iGLTl0td9bK3cnq7zSrGc/RU2qeNeaYxw26yI9e1YK1dZ",
+	"/K3V/DpcWwOvqd9LUR9qJA7dx5gFAgdIECCA2RCD+a2SIAMAcAgE5NBoHIMtbBe8IHs94yJ7Lgax17/6",
+	"0J4qoL29zd2Hle/eR1b2j1yPgTF767SehdyKLCFz3/gmcVDtgQykY5NOOQT5Ko6AUn9UCaYj+PhU4oNT",
+	"RrV1+qdKyJorAA0mUJ+oG+wDDNllG0CHyVPaBjhAy9mz52Uqz6cH24emWO56cTD6K74xdLKkSbwKPN+7",
+	"H6sQjNSYD+hVy1jK8Sao0ZavnewPV9I+X3cK/z9AQN2u/RnPTxtXt+O8KtgdZ7vOA67pLROEi+lK24Df",
+	"VlIx1CY4sw52dwsY8U+44a2yLyrxxcQBjrrY2HW0cpZdaDWG/m+7M2+wL6P583QigFrMisYe2JJbFAyJ",
+	"1Tnne6cFRtbcut0qKdCT5HCNDw4iM348oH+P1HLwA1PpOf/7+uXPBJdlWLpK5qYCU+153Or9/4d7KAL/",
+	"Jd0WSvq8sw1dMjJnC1mwJ9jRyQ1IZJ45vJ52KAJ8NZytHdfW+aTZE9WG1YGd/RbXLxd+1SUIUJ1O4OpE",
+	"iTMJB5RUXlR8cTaCWO0cmBCKk6TQN5qvWQuDXPxmf/pgJqDNrhzm4gX8ZK6XYxyKafSWtqFjwMyc1vQ5",
+	"R+7fWl/8yV/glQ+X+AzUpvaU2qEiFHKyvWsAONnjW4WzNL+Fwnb0rKZUCAkO10rj17lzrCZlvUQBKH2Y",
+	"D26Rp2jBrP+GvFwALtja1dQay1LlUMNH4ZjbzCTMmzILgfJcC94E30vQB4OpVpqhdeo8bDYlCk5ryAEr",
+	"lYZ63s81A1FuVc8gUTasoazNPqpaso8uayjPD3ra/+OY9+GVbHYqB6YetNrX9p1eyz2ZwQGofbzXCdzj",
+	"DKiTDb+f+GWECXgomXimqq10d+asZVzdJvWiBvvZadBoUkAyQgBG8j1NVxALa2tfnRAlibJxF2gwFIy3",
+	"hLyd8o4VBc8i4JHfcr3KCrp7ad/4HfbPfRQIqIFROafp7ZWDN1BO2FZgeO8jruxzcGrJU76GaEQ1Wr1k",
+	"+fhIYiMZDdpexQcTbYZTOJoIx4zm2FijlkTPFaH5DoESU7bRLGsJLL4qKXVMdLHpfZCqhJ0HncKuA1P0",
+	"AE1Ubje28eMVXs1GDQCLxmYmJO0NBmYdfUu72wh8DoW23Nn1IxN1lXneCdzeDx/1XDyV8T46ohrwZquz",
+	"xp/A0wYTcRbjool2jicJJ75msFWVOkJVzUbmAg/uTthZQOiHi1ImNo+7tSJKBohEzTWak0PNPWHSpBuk",
+	"F4gWq7pPjEOrXXKztXqAalmldH3sdYlL8QpOG9FxybNR6V42EJZ8AlU5uIzWjX0pXCm+uajZHcvlBkuQ",
+	"712NqezLBbvjGRNpZ0Dre/fMfWxRSwy8GkgPBle/voyOp7s0siHfGeA0bVMr6EIDm4fVisuzb9799ujD",
+	"Gf7wsPzhl/N3+OOD5JvqLw++/vCne0Z0d4zQ7zt1MuW+fKcWsVtkKMnmbMVFRqjFca67T6eSaaUNN94C",
+	"CHpEv82y35exd3LNcsL8NpudE5NmY5ZG7bQrEuRxIM2D69wM81eWUnRzH4wLtcBx2T0BRApfFI+f8TMb",
+	"p/cG7HF0jUzjZnmBuGAW7WBDFcAWIcCBMeScr3RnrHyCtVdmNdYLcMcVn+cs6Fapnc8C3DAXv5U5IHGO",
+	"lp14bd787Gj5CI6WcOJ2LQt8mvztAzfF72vb/51Erry9WfHlquZ5zuR2njNMKa7FGSthxjP/T06+vvwb",
+	"0bIcAm9/O0Qud9OMsCjkOjTGhJfBjup0NRVR3pqPtdAFB5qGNDhOmDqhO8vuSbn/1enUaPBpX2c/8DtW",
+	"uc9WHF0VcPtgiH7NqNoWLKtkI56T5z7zEVMh78y74Fb95zZr6zPtEETOFNOai2WnN+OVffjaPXtK67c5",
+	"VjtMI/x9oh7QKVMJMdsPtnSC3W0TkvM1L6sW16xsVJ1v51+osmUl2gJtOOSH9PtcHDMtm3wUSIihvHoP",
+	"jtnGjEa5aNfWOQsQAxADmrjcAwZBhXzFaIZ6OrYKI2u67xRYsRjVjhKfMap/dxjVbms/wUYaDper2RK2",
+	"TB7CSTY6bTivOaKxIuaVb7oBE+y7mo9yqb67BxnZnl9sSVb2TsPoeOnxa0albbyZF0C3+/V7twTb/1Ht",
+	"vmCr1Lju68Jgc8ooSeVm72sh4LPmN/zpRi5cgB4r45f8jgmj9jlmSmp8Y4nm889AoK/lnadwh+Btibv/",
+	"UUXp6dSWj9hdOPpA3puy8sl1Gi7FeEy3YaIloQISNwnAYg9qPlzXay5WjOqL38x6uFh+GBcPCLu+7Dcn",
+	"6rXUUsLDhGbGPvXeP/T8XZWwgT4B9py8tZ1cqSBcZOw9lN3Y7NiqGhEQST8yqj/71+L8a4a0PV6Zh3WP",
+	"TLX2v+J4OXniS1wZKaP6teXlenfGmGrSbx20dIVbE4fnzaZEA/vefNxmsDNzcwOLe9w3cDCUDh2LEVZH",
+	"sW7IhpxqNnWEUN2+MF+9F05Mt0MStjDFKJhp3ZmsBaO8+1S41VD3qSF97yoOWPWZLBDg1GZMeaxVq+nl",
+	"UrGjNOCD2jyuSSqVBvA6C/HutHFMoyovxsI8kxVyg/rlWSNIjwXS1oMAhX0regf9XbGLYLB4r8HuPksW",
+	"f4ix+TE57rPF/3uz+K+NHjo26fDkRr8Fdtzq+iFJysxoe2JtQhykIbZ4AOA0NWz/yVptuuMxvQI4zv49",
+	"Jy8NC+24LXYakq5eB5wem53esISdem9BV22OKCUbqeCSs49pyBn3JSVyAbEamzcK1vQ5+Q63HPa6Zn6X",
+	"85+zVK6Z66ZRoLSESjLXXsOBpVUr0lyy/r4sWGuz2/+Y4vAEVjsQ8uPY7KXki0z6RrFjpFE1H7f0EP2x",
+	"hLSz6J0KhU02vYT2rc0Usf3j+wx01xYLunljUnhnUvJr+/wpY6Z+jBYOcXM2oqyQOx9inkZxlKDWqYSs",
+	"WG57hyFCCxeov6b7NGf2bjw+Jby1jTRuxnHXW2DDkZg9MGLX+NDxKGKpuquAiOFv73P1PoTy9TsC5yqd",
+	"3rTmgMSG/gn8XzB/kI/KvC2YconqYaP4DcvzV+6pe7GMM7y/Yipmdyva5oAD7xlVNnsc2gWzfIFa+pNK",
+	"97KSijWgxa8uk2YiOT37n2/P/t+Lm7N3//efwpNhRQDE8XqbrszuuZ28eP7dFWHrjd6TMz/LnC0gq6sy",
+	"5J9/oWf/Y+vhLnD8xdm737786sNf/p8/9XZUs0R0s7KkmizTB80eLfNpjAcGIPFwQyvtYz/gFEJAM0Mn",
+	"rq5Q1VsxWoDKuLfPmVNs3ko9gKLIfEcprsgt2+igkY1uYKY6E35e+4f+3YtpypWEnIGqAQiubQlG6msP",
+	"wGddz/I59sIEaEFm7Bsshj0r2zykNM8rVelwezpUwrKMTWnzCbOv1k9olLxoZKrXbKPuSaqBvhnv8cP5",
+	"YY/YngLNZAaZWSyQO/pyUe1W2u7lvkxmaMeZo+Ksd0MGmurz2ZPZ7BB7JplV2iW0fDbYjLZZTWpn5taQ",
+	"OFJ9Mm5LYJIRYI1vfLkOt3gm0LWJqtvpmkIVbENowfVqzTRPza65lhslxoO2Dff37EAKBlT8QirNijjA",
+	"2Nfw7D1reodV6+jVMOy7W0lYNC3SFb/DdM9g1Zj9e3g69gAfYCn/jnRM3OVSqyRaklvGNon5YVNwoa1b",
+	"G6H+wD6Fq9hJWeSSmI4pbUwS6OtM91fYThkdO3SubLZ7aA/BjAwQNcMYTg0itklhw/dLeXafZX6WDG1+",
+	"C1uhPN/b6rorz8OguxItZVJhcshEXLNiyTKLpnqSbqlpvp17ZFmqCeTS7AGckmxoobFenFCzdUHO8AmK",
+	"p0ovAqzsFV+f0r1qdKJh7lUkIlXm1dOAf4wp7v7szAyXl38UZybKA7uTnVLhHpKPYJzhjkpz7tBTaY/I",
+	"VJ7Kb82ppr7Tm3NLrvg6cXIRT70syLyAdHLz25ymt0G/ZUAoXdA7ynM65znX+84L7Nvqg/ehcF5vWFPr",
+	"fxCtcSrz8oRhcGXTlljmvZYIt1Cl33S14H07dfEbLDCq5hTp+AcrOJ0ymguk7i5jJd9CzPCMi39uiz0k",
+	"rFXAI3V9WlM5uJXd2FPHbgsLXdcfvb1CsEpQL6jDY7eBhW4SMZEhKL4PdBLUswP3/jiG/txNqK+bUCHX",
+	"MSaELcl8VivG7LQoWupXH7bXr75d7VuADPRWVZuglP4SuTVmtWGxG8NbYDPbr/1olMrQ97Q85P0XVGm0",
+	"wdDwIrsVwJHDJSA3TNTqjrtp9EYmpcsQ2+dFWWANkEtcdTKz9a9HFaxOGIfG+7nj/j29ygZz+HRCyw7k",
+	"sxJDpuCZ1+kKvFL25sCkPV/WyxWxfJyg1xESxFcyz0apcU45uEhzRgvqAluf4K3TROs21HvqJ/05mTtG",
+	"bM/3hzLsZ7pmEDPYFHLBFNzlUDMkCfAEGi2NYN+Dh63i+AVPmVBwJ9NcryqfpXnzq5CUWnCN4u1A5GYy",
+	"3a4tDQIBS4i84NvQ2IHmOUNMvmpPHxfKipv9d27IED6ECMOkZnTvhIOZjh4k9t/iGwQ7Tg4X+HNzUcDL",
+	"nlqftLAHXc4X63mpM6VERUc+ybsY0TFhKVc9Jxrt0+bzocoJz165VHyX7HfLsBF7CU8TKX7BBzlxIv5P",
+	"5ptlo+3PsjCmsCWk0ZUtFYGLwH6LAI9p4oqYb3/sYwg8kXX3jawucjIEElcj03CE6BV3XbGrNW84EZfB",
+	"YC4j58OCagDbx4Er/6CNrHOl6/7z7SaXNFPtEey/wwM+uDK4QQa+efLGStbNGdVXqZIkzjNrcaPC6Gjk",
+	"rkDX8IzupxG1NPOBMGm0Y7NZyqis2GMDYmBwMWtbwZHJBLOw5nv4/zn5WVaU2q62TPUNRilaadE2nRjF",
+	"vm5t4bfPAYCSPZ+upC8CvvcIQEQzuGwiUE/kCLznl1JmwLo+7wcPmAWALqhQNDUTgciVtl0YuG42YoCz",
+	"gnEw5aVeUJbZSqZKas50vO7yeVrE4e+fV07Rnq6Ue549nPRDSY13Xirz7VqA7e+uQd8J4ED6wYI6gZGv",
+	"8YlTqvQ4QlcHukmO249yV3b5BPwxc8sUbIPawEruyAJSGW1zFEhdQZwy7LXUCaTl6fTZGzytN5imbEBt",
+	"Lm7DM/NSoJ3Cl0NaIdmRP7rFG3E87sHBCeN8Oh5OB9e1ajvU5+TbPK8cZL1iwp1mKox2a9MA5zS9NQJS",
+	"ZPaaVD5G0CoT8YmT46G0g7aZv06VfLZbydx9k5xhORbdq8Rq2y7EuC5LqNdcbDVqKjYr1QjIHWO33SLS",
+	"ke2ziJyCOz4iUM93VDPVzZ33IJJgnE9HJF0zq8tnVJdqvKMGFMsqsllRxdQ5eVs7WyUYGwb1jTrHsf9s",
+	"RSRduKd68oCfusd+R0VYnqf4U494tJBFnXiQ+7hZGYsJHBI7CqV8SEHwznblqVzzpXi5DbTFCSR4mGcZ",
+	"FNaPX2FNGU86Lhul2os0u4dz7wJBWbotILnql3fNKkmuiMIVcVGKeS1vHbab0lSzMzhBxgCxQk1hvmZK",
+	"iwI9P2Fr0BDrubifwg62pjzvie9/WUZIvj+D5wMBmQ1VaieLLD5X4JV7o8+Dy+yYfogjVMzI/R97CGs8",
+	"01OqoNl6k8PF0KE6vfEP3UfqnhttBBqTkTp+RQkoN2o6BCaHL2drkuHjHn8JdFkbApIkp3sLvYFAbXVa",
+	"R0LOekJ8BqD5vQHQuK39dBShZ7JYYvsTx6ZXZSvbnHLrTqnEho4pRzgwM/6wvD69oeFI+VFMjVJ4d0vn",
+	"01san94R+xvcDnXUMwr3CBaROdocwIh0IJt/aNz4v8280vzLO8NhihV37ihti3z2ZHZBN/zi7sHsw7sP",
+	"/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

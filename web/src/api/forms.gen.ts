@@ -99,6 +99,9 @@ export const forms = {
             placement_id: {
               type: "string",
             },
+            play_id: {
+              type: "string",
+            },
             player_id: {
               type: "string",
             },
@@ -134,7 +137,7 @@ export const forms = {
               type: "string",
             },
           },
-          required: ["id", "placement_id", "player_id", "rep", "state"],
+          required: ["id", "player_id", "state"],
           type: "object",
         },
         maxItems: 400,
@@ -440,6 +443,10 @@ export const forms = {
               minLength: 1,
               type: "string",
             },
+            group: {
+              pattern: "^[a-z0-9_]{1,20}$",
+              type: "string",
+            },
             id: {
               type: "string",
             },
@@ -492,6 +499,112 @@ export const forms = {
       "equipment",
       "needs_groups",
       "rep_seconds",
+    ],
+    type: "object",
+  },
+  putPlay: {
+    properties: {
+      call: {
+        maxLength: 60,
+        type: "string",
+      },
+      clock: {
+        maxLength: 8,
+        type: "string",
+      },
+      context: {
+        items: {
+          maxLength: 60,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 8,
+        type: "array",
+      },
+      coverage: {
+        maxLength: 60,
+        type: "string",
+      },
+      distance: {
+        maximum: 99,
+        minimum: 0,
+        type: "integer",
+      },
+      down: {
+        maximum: 4,
+        minimum: 0,
+        type: "integer",
+      },
+      drive: {
+        maximum: 60,
+        minimum: 0,
+        type: "integer",
+      },
+      formation: {
+        maxLength: 60,
+        type: "string",
+      },
+      front: {
+        maxLength: 60,
+        type: "string",
+      },
+      gain: {
+        maximum: 99,
+        minimum: -99,
+        type: "integer",
+      },
+      hash: {
+        enum: ["", "left", "middle", "right"],
+        type: "string",
+      },
+      motion: {
+        maxLength: 60,
+        type: "string",
+      },
+      number: {
+        maximum: 999,
+        minimum: 1,
+        type: "integer",
+      },
+      personnel: {
+        maxLength: 60,
+        type: "string",
+      },
+      quarter: {
+        maximum: 8,
+        minimum: 0,
+        type: "integer",
+      },
+      result: {
+        maxLength: 60,
+        type: "string",
+      },
+      spot: {
+        maxLength: 12,
+        type: "string",
+      },
+      unit: {
+        enum: ["offense", "defense", "units"],
+        type: "string",
+      },
+    },
+    required: [
+      "number",
+      "unit",
+      "drive",
+      "quarter",
+      "clock",
+      "down",
+      "spot",
+      "hash",
+      "personnel",
+      "formation",
+      "motion",
+      "call",
+      "front",
+      "coverage",
+      "result",
+      "context",
     ],
     type: "object",
   },
@@ -582,6 +695,20 @@ export const forms = {
         minimum: 0,
         type: "integer",
       },
+      template: {
+        properties: {
+          id: {
+            type: "string",
+          },
+          practice: {
+            maximum: 20,
+            minimum: 0,
+            type: "integer",
+          },
+        },
+        required: ["id", "practice"],
+        type: "object",
+      },
       theme: {
         maxLength: 60,
         type: "string",
@@ -651,6 +778,80 @@ export const forms = {
             maximum: 1000,
             minimum: 0,
             type: "integer",
+          },
+          first_days: {
+            properties: {
+              absence_days: {
+                maximum: 365,
+                minimum: 1,
+                type: "integer",
+              },
+              season_start: {
+                type: "boolean",
+              },
+              steps: {
+                items: {
+                  properties: {
+                    contact: {
+                      enum: ["air", "bag", "control", "thud", "live"],
+                      type: "string",
+                    },
+                    gear: {
+                      maxLength: 80,
+                      type: "string",
+                    },
+                    minutes: {
+                      maximum: 300,
+                      minimum: 10,
+                      type: "integer",
+                    },
+                    through: {
+                      maximum: 60,
+                      minimum: 1,
+                      type: "integer",
+                    },
+                  },
+                  required: ["through", "contact", "gear"],
+                  type: "object",
+                },
+                maxItems: 10,
+                type: "array",
+              },
+            },
+            required: ["season_start", "steps"],
+            type: "object",
+          },
+          heat_bands: {
+            items: {
+              properties: {
+                contact: {
+                  enum: ["air", "bag", "control", "thud", "live"],
+                  type: "string",
+                },
+                from: {
+                  maximum: 200,
+                  minimum: -200,
+                  type: "number",
+                },
+                minutes: {
+                  maximum: 300,
+                  minimum: 10,
+                  type: "integer",
+                },
+                off: {
+                  type: "boolean",
+                },
+                water_every: {
+                  maximum: 120,
+                  minimum: 5,
+                  type: "integer",
+                },
+              },
+              required: ["from", "contact", "off"],
+              type: "object",
+            },
+            maxItems: 10,
+            type: "array",
           },
           max_rep_seconds: {
             maximum: 120,

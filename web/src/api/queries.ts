@@ -117,6 +117,13 @@ export const queries = {
       queryKey: ["practice", id, group],
       queryFn: () => data(api.GET("/practices/{id}", { params: { path: { id }, query: { group } } })),
     }),
+  drillsTogether: (groups: string[], minutes: number) =>
+    queryOptions({
+      queryKey: ["drills-together", groups, minutes],
+      queryFn: () => data(api.GET("/drills-together", { params: { query: { groups, minutes } } })),
+      placeholderData: (old) => old, // a window that is dragged keeps what it offered
+    }),
+  templates: () => queryOptions({ queryKey: ["templates"], queryFn: () => data(api.GET("/templates")) }),
   season: () => queryOptions({ queryKey: ["season"], queryFn: () => data(api.GET("/season")) }),
   calls: () => queryOptions({ queryKey: ["calls"], queryFn: () => data(api.GET("/calls")) }),
   readiness: (group: string, week: number) =>
@@ -166,6 +173,31 @@ export const queries = {
       queryFn: () =>
         data(api.GET("/practices/{id}/rotation/{placement}", { params: { path: { id, placement } } })),
     }),
+  gamePlays: (game: string) =>
+    queryOptions({
+      queryKey: ["plays", game],
+      queryFn: () => data(api.GET("/games/{id}/plays", { params: { path: { id: game } } })),
+    }),
+  gameSheet: (game: string, group: string, blind = false) =>
+    queryOptions({
+      queryKey: ["game-sheet", game, group, blind],
+      queryFn: () =>
+        data(
+          api.GET("/games/{id}/marks", {
+            params: { path: { id: game }, query: blind ? { group, blind } : { group } },
+          }),
+        ),
+    }),
+  agreement: (game: string, group: string, a?: string, b?: string) =>
+    queryOptions({
+      queryKey: ["agreement", game, group, a, b],
+      queryFn: () =>
+        data(
+          api.GET("/games/{id}/agreement", {
+            params: { path: { id: game }, query: a && b ? { group, a, b } : { group } },
+          }),
+        ),
+    }),
   markSheet: (id: string) =>
     queryOptions({
       queryKey: ["marks", id],
@@ -176,8 +208,11 @@ export const queries = {
 const ready = ["readiness", "call-readiness", "suggestions"];
 const taught = [
   ...ready,
+  "game-sheet",
+  "agreement",
   "calls",
   "library",
+  "drills-together",
   "drill",
   "board",
   "entry",
@@ -190,6 +225,8 @@ const taught = [
 ];
 const people = [
   ...ready,
+  "game-sheet",
+  "agreement",
   "load",
   "line-up",
   "roster",
@@ -205,7 +242,19 @@ const people = [
 ];
 const planned = ["practice", "rotation", "today", "board", "drill", "marks", "suggestions", "load"];
 // A day that moves takes its marks along.
-const calendar = [...planned, ...ready, "season", "frame", "players", "player", "evidence", "technique-form"];
+const calendar = [
+  ...planned,
+  ...ready,
+  "plays",
+  "game-sheet",
+  "agreement",
+  "season",
+  "frame",
+  "players",
+  "player",
+  "evidence",
+  "technique-form",
+];
 const standing = [...ready, "board", "player", "today", "marks"];
 
 /** What has to be read anew after an operation of the contract has changed something. */
@@ -218,18 +267,26 @@ const affects: Record<string, string[]> = {
   deletePractice: calendar,
   putGame: calendar,
   deleteGame: calendar,
-  putCall: ["calls", ...ready],
-  deleteCall: ["calls", ...ready],
+  putCall: ["calls", "game-sheet", "agreement", ...ready],
+  deleteCall: ["calls", "game-sheet", "agreement", ...ready],
   putLineUp: ["line-up", ...ready],
   putDrillSet: ["drill-sets", "suggestions"],
   deleteDrillSet: ["drill-sets", "suggestions"],
+  putHeat: ["practice"],
+  putTemplate: ["templates"],
+  deleteTemplate: ["templates"],
   putCalendarLink: ["calendar-links"],
   revokeCalendarLink: ["calendar-links"],
   putFix: planned,
   moveLadder: planned,
+  putPlay: ["plays", "game-sheet", "agreement", "evidence", "today"],
+  deletePlay: ["plays", "game-sheet", "agreement", "today"],
   postMarks: [
     ...ready,
     "marks",
+    "game-sheet",
+    "agreement",
+    "plays",
     "practice",
     "today",
     "players",

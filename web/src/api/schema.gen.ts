@@ -21,6 +21,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/presence": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Tells the rest of the staff where one is; they hear it by the stream of changes, and nothing is kept. */
+    post: operations["tellPresence"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/demo/staff": {
     parameters: {
       query?: never;
@@ -198,6 +215,66 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/plays": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** A game with its plays by number. */
+    get: operations["getGamePlays"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/plays/{play}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        play: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Writes a play, new (version "0", under the id made by the client) or changed. Marks of it stay with it. */
+    put: operations["putPlay"];
+    post?: never;
+    /** Takes a play out; refused when players are marked on it. */
+    delete: operations["deletePlay"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/plays-list": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The plays of a game as a list to keep, to change elsewhere and to read again. */
+    get: operations["exportPlays"];
+    put?: never;
+    /** Reads a list of plays (CSV or XLSX, any headers) and says of each line what it would make or what is wrong. Nothing is changed. */
+    post: operations["readPlayList"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/library/find": {
     parameters: {
       query?: never;
@@ -226,6 +303,48 @@ export interface paths {
     };
     /** The sheet for marking the reps of one placed drill. */
     get: operations["getMarkSheet"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/marks": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The sheet for marking a group on the plays of a game. */
+    get: operations["getGameSheet"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/agreement": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** How far two coaches graded a group alike in a game, and the plays on which they differ. */
+    get: operations["getAgreement"];
     put?: never;
     post?: never;
     delete?: never;
@@ -388,8 +507,8 @@ export interface paths {
     };
     get?: never;
     /**
-     * Replaces the drills of a coach's own period.
-     * @description The version must be the one that was read; otherwise the answer is 409 with the period as it now is. Sending what already stands there is always accepted.
+     * Replaces the drills of a group in its own period, or in one that two groups share.
+     * @description The version must be the one that was read; when the group's drills were changed since, the answer is 409 with the period as it now is. Sending what already stands there is always accepted.
      */
     put: operations["putPlacements"];
     post?: never;
@@ -423,6 +542,29 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/practices/{id}/heat/{reading}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        reading: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /**
+     * Enters the heat index that the staff measured for a practice.
+     * @description What was entered stays on record; the last one holds. Without an index none holds any longer.
+     */
+    put: operations["putHeat"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/practices/{id}/script": {
     parameters: {
       query?: never;
@@ -434,6 +576,23 @@ export interface paths {
     };
     /** The script of a practice as a list, a line a period. */
     get: operations["exportScript"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/drills-together": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Drills of the library that need just these groups, for minutes in which they are free together. */
+    get: operations["getDrillsTogether"];
     put?: never;
     post?: never;
     delete?: never;
@@ -952,6 +1111,43 @@ export interface paths {
     put?: never;
     post?: never;
     delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/templates": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Practices and weeks that the club keeps to lay them again. */
+    get: operations["getTemplates"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/templates/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Keeps a practice or a week as a template, or changes one. The head coach alone may. */
+    put: operations["putTemplate"];
+    post?: never;
+    /** Forgets a template; what was laid by it stays. */
+    delete: operations["deleteTemplate"];
     options?: never;
     head?: never;
     patch?: never;
@@ -1664,6 +1860,76 @@ export interface components {
       /** @description Reps a player and practice at the present pace. */
       now?: number;
     };
+    /** @description A play in the staff's own words. Empty, 0 and absent are not said. */
+    PlayInput: {
+      number: number;
+      unit: components["schemas"]["Side"];
+      drive: number;
+      quarter: number;
+      /** @description Left of the quarter, 12:05. */
+      clock: string;
+      down: number;
+      distance?: number;
+      /** @description own 35, opp 20 or 50; -35 and +20 are read too. */
+      spot: string;
+      /** @enum {string} */
+      hash: "" | "left" | "middle" | "right";
+      personnel: string;
+      formation: string;
+      motion: string;
+      call: string;
+      front: string;
+      coverage: string;
+      result: string;
+      gain?: number;
+      context: string[];
+    };
+    GamePlay: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      game_id: string;
+      version: number;
+      marks: number;
+      changed_by?: string;
+      play: components["schemas"]["PlayInput"];
+    };
+    GamePlayConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["GamePlay"];
+    };
+    GamePlays: {
+      game: components["schemas"]["GameRef"];
+      week: number;
+      plays: components["schemas"]["GamePlay"][];
+      /** @description Whose plays whoever asks may change. */
+      units: components["schemas"]["Side"][];
+    };
+    PlayColumn: {
+      name: string;
+      /** @description Of the list; absent where none stands for it. */
+      header?: string;
+    };
+    PlayLine: {
+      line: number;
+      /** @enum {string} */
+      action: "create" | "update" | "same" | "wrong";
+      /** Format: uuid */
+      id?: string;
+      version?: number;
+      play?: components["schemas"]["PlayInput"];
+      column?: string;
+      says?: string;
+    };
+    PlayLines: {
+      headers: string[];
+      columns: components["schemas"]["PlayColumn"][];
+      lines: components["schemas"]["PlayLine"][];
+    };
     Hit: {
       /** @enum {string} */
       kind: "technique" | "checkpoint" | "fault" | "drill" | "ladder" | "question";
@@ -1737,9 +2003,100 @@ export interface components {
       faults: components["schemas"]["SheetFault"][];
       marks: components["schemas"]["Mark"][];
     };
+    GameSheet: {
+      /** Format: uuid */
+      game_id: string;
+      opponent: string;
+      home: boolean;
+      /** Format: date */
+      date: string;
+      week: number;
+      group: string;
+      editable: boolean;
+      /** @description Of the group's side, by number. */
+      plays: components["schemas"]["SheetPlay"][];
+      players: components["schemas"]["Player"][];
+      /** @description That the group is taught, the most used first. */
+      techniques: components["schemas"]["SheetTechnique"][];
+      own: components["schemas"]["SheetRange"][];
+      marks: components["schemas"]["GameMark"][];
+    };
+    SheetPlay: {
+      /** Format: uuid */
+      id: string;
+      play: components["schemas"]["PlayInput"];
+      /** @description What the call asks of the group. */
+      technique?: string;
+    };
+    SheetTechnique: {
+      key: string;
+      name: string;
+      faults: components["schemas"]["SheetFault"][];
+      measures: components["schemas"]["PlayerStandard"][];
+    };
+    GameMark: {
+      /** Format: uuid */
+      play_id: string;
+      technique_key: string;
+      mark: components["schemas"]["Mark"];
+    };
+    Agreement: {
+      /** Format: uuid */
+      game_id: string;
+      opponent: string;
+      home: boolean;
+      /** Format: date */
+      date: string;
+      group: string;
+      editable: boolean;
+      /** @description Who graded the group in this game; the first two are compared. */
+      graders: components["schemas"]["Grader"][];
+      /** @description Marks that both made. */
+      both: number;
+      facets: components["schemas"]["Alike"][];
+      overall: components["schemas"]["Alike"];
+      /** @description By play, then player. */
+      apart: components["schemas"]["Apart"][];
+      /** @description That are differed on. */
+      techniques: components["schemas"]["SheetTechnique"][];
+      players: components["schemas"]["Player"][];
+    };
+    Grader: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      marks: number;
+    };
+    /** @description Fractions; absent where nothing can be compared. */
+    Alike: {
+      facet?: string;
+      /** @description Marks in which both judged it. */
+      n: number;
+      /** Format: double */
+      observed?: number;
+      /**
+       * Format: double
+       * @description What chance alone would give.
+       */
+      expected?: number;
+      /** Format: double */
+      kappa?: number;
+    };
+    Apart: {
+      play: components["schemas"]["SheetPlay"];
+      /** Format: uuid */
+      player_id: string;
+      a: components["schemas"]["GameMark"];
+      b: components["schemas"]["GameMark"];
+      settled?: components["schemas"]["GameMark"];
+      on: ("work" | "graded" | "assignment" | "technique" | "finish" | "faults")[];
+    };
+    /** @description Of a rep of a placed drill (placement_id and rep), or of a play of a game (play_id and technique_key). */
     MarkInput: {
       /** Format: uuid */
       id: string;
+      /** Format: uuid */
+      play_id?: string;
       /**
        * Format: date-time
        * @description When the coach made it, by the clock of his device; now when absent.
@@ -1751,10 +2108,10 @@ export interface components {
        */
       on?: string;
       /** Format: uuid */
-      placement_id: string;
+      placement_id?: string;
       /** Format: uuid */
       player_id: string;
-      rep: number;
+      rep?: number;
       /**
        * @description Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
        * @enum {string}
@@ -1770,7 +2127,7 @@ export interface components {
       note?: string;
       /** @enum {string} */
       side?: "left" | "right";
-      /** @description What it is a mark of, where the drill shows several techniques in a rep; absent: what the placement is marked as. */
+      /** @description What it is a mark of: on a play, and where the drill shows several techniques in a rep; absent: what the placement is marked as. */
       technique_key?: string;
       /** @description It is the club's own mark and stands over every coach's. */
       settled?: boolean;
@@ -1840,6 +2197,20 @@ export interface components {
       caused_by?: string;
       penalty?: boolean;
     };
+    /** @description A drill that two groups may do together. */
+    DrillTogether: {
+      drill: string;
+      name: string;
+      /** @description What its reps are marked as. */
+      technique: string;
+      /** @description The group whose drill it is. */
+      of: string;
+      /** @description The group that is across from it. */
+      with: string;
+      minutes: number;
+      lanes: number;
+      contact: components["schemas"]["ContactLevel"];
+    };
     SetDrill: {
       drill: string;
       technique?: string;
@@ -1867,6 +2238,12 @@ export interface components {
       current: components["schemas"]["DrillSet"];
     };
     Practice: {
+      /** @description Which day of practice of the season it is, from 1. */
+      practice_day: number;
+      /** @description The heat index as it was entered, the newest first: that one holds. */
+      heat: components["schemas"]["HeatReading"][];
+      /** @description Of the group. */
+      returning: components["schemas"]["ReturningPlayer"][];
       settings: components["schemas"]["PracticeSettings"];
       look: components["schemas"]["ScriptLook"];
       practice: components["schemas"]["PracticeRef"];
@@ -1902,10 +2279,17 @@ export interface components {
       contact: string;
       groups: string[];
       version: number;
-      /** @description The group's own period */
+      /** @description The group's own period, or one it shares with another, into which its coach places drills. */
       own: boolean;
       changed_by?: string;
+      /** @description The group's; all, where it has none of its own there. */
       placements: components["schemas"]["Placement"][];
+      /** @description Those of the group it shares the period with. */
+      others: components["schemas"]["OtherPlacement"][];
+    };
+    OtherPlacement: {
+      name: string;
+      placed: components["schemas"]["PlacementInput"];
     };
     PeriodInput: {
       /** @description Minutes from the start of practice. */
@@ -2030,6 +2414,62 @@ export interface components {
        */
       max_rep_seconds?: number;
       warm_up_first: boolean;
+      first_days?: components["schemas"]["FirstDays"];
+      heat_bands?: components["schemas"]["HeatBand"][];
+    };
+    /** @description Days of practice in which players get used to work again. */
+    FirstDays: {
+      /** @description Whether they hold at the start of the season for all. */
+      season_start: boolean;
+      /** @description Days away after which a player begins again; absent - never. */
+      absence_days?: number;
+      steps: components["schemas"]["FirstDaysStep"][];
+    };
+    FirstDaysStep: {
+      /** @description The last day of practice for which it holds. */
+      through: number;
+      contact: components["schemas"]["ContactLevel"];
+      /** @description Of a practice at most. */
+      minutes?: number;
+      gear: string;
+    };
+    /** @description What holds from a heat index on, in the scale of the club's rule. */
+    HeatBand: {
+      /** Format: double */
+      from: number;
+      water_every?: number;
+      minutes?: number;
+      contact: components["schemas"]["ContactLevel"];
+      /** @description There is no practice. */
+      off: boolean;
+    };
+    HeatReading: {
+      /** Format: uuid */
+      id: string;
+      /**
+       * Format: double
+       * @description None holds any longer where it is absent.
+       */
+      index?: number;
+      by: string;
+      /** Format: date-time */
+      at: string;
+    };
+    /** @description A player who comes back after a long absence, on one of his first days. */
+    ReturningPlayer: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      /** @description Days. */
+      away: number;
+      /** @description Of practice since. */
+      day: number;
+      of: number;
+      contact: components["schemas"]["ContactLevel"];
+      gear: string;
+      /** @description What is allowed to him is what is allowed to a limited player. */
+      limit: boolean;
     };
     /** @description A script as it is looked at, written and read. */
     ScriptSheet: {
@@ -2038,6 +2478,10 @@ export interface components {
       /** @description In the order of the lanes. */
       groups: components["schemas"]["Named"][];
       settings: components["schemas"]["PracticeSettings"];
+      /** @description Which day of practice of the season it is, from 1; absent or 0 where that is not known. */
+      practice_day?: number;
+      /** Format: double */
+      heat_index?: number;
       periods: components["schemas"]["ScriptPeriod"][];
     };
     ScriptPeriod: components["schemas"]["PeriodInput"] & {
@@ -2108,6 +2552,8 @@ export interface components {
     Placement: {
       /** Format: uuid */
       id: string;
+      /** @description Whose it is. */
+      group: string;
       drill: string;
       name: string;
       /** @description What its reps are marked as. */
@@ -2126,6 +2572,8 @@ export interface components {
     PlacementInput: {
       /** Format: uuid */
       id: string;
+      /** @description Whose it is, in a period that two groups share; its only group when absent. */
+      group?: string;
       drill: string;
       /** @description One of those the drill trains; its first when absent. */
       technique?: string;
@@ -2161,6 +2609,8 @@ export interface components {
     PutIn: {
       /** Format: uuid */
       period_id: string;
+      /** @description Whose drills there. */
+      group: string;
       /** @description Of the period, as it now is. */
       version: number;
       before: components["schemas"]["PlacementInput"][];
@@ -2616,6 +3066,43 @@ export interface components {
         [key: string]: number;
       };
     };
+    TemplateDay: {
+      /** @description Of the season's week; 0 in a template of one practice. */
+      day: number;
+      title: string;
+      theme: string;
+      place: string;
+      start_minute: number;
+      minutes: number;
+      /** @description Its script; drills are no part of it. */
+      periods: components["schemas"]["PeriodInput"][];
+    };
+    TemplateInput: {
+      name: string;
+      whole_week: boolean;
+      days: components["schemas"]["TemplateDay"][];
+    };
+    Template: {
+      /** Format: uuid */
+      id: string;
+      version: number;
+      changed_by?: string;
+      template: components["schemas"]["TemplateInput"];
+    };
+    TemplateConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Template"];
+    };
+    FromTemplate: {
+      /** Format: uuid */
+      id: string;
+      /** @description Which of its practices, from 0. */
+      practice: number;
+    };
     /** @description A part of the season in the staff's own words; it lasts until the next. */
     SeasonPhase: {
       name: string;
@@ -2690,6 +3177,7 @@ export interface components {
        * @description A practice whose script is copied into this new one.
        */
       script_of?: string;
+      template?: components["schemas"]["FromTemplate"];
     };
     SeasonPractice: {
       /** Format: uuid */
@@ -3258,6 +3746,36 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  tellPresence: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Format: uuid */
+          device: string;
+          /** @description Such as practice/ID; empty - one has left. */
+          where: string;
+          /** @description What one has before oneself there: the id of a period. */
+          what: string;
+        };
+      };
+    };
+    responses: {
+      /** @description It is told. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   listDemoStaff: {
     parameters: {
       query?: never;
@@ -3611,6 +4129,181 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  getGamePlays: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The plays. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["GamePlays"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPlay: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        play: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PlayInput"];
+      };
+    };
+    responses: {
+      /** @description The play as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["GamePlay"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["GamePlayConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deletePlay: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        play: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["GamePlayConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportPlays: {
+    parameters: {
+      query?: {
+        format?: "csv" | "xlsx";
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  readPlayList: {
+    parameters: {
+      query: {
+        /** @description Of plays where no column says it. */
+        unit: components["schemas"]["Side"];
+        /** @description Which header stands for what, where the words over the columns do not say it: Gain=Yds; Front= for none. */
+        columns?: string[];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The lines. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlayLines"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   findInLibrary: {
     parameters: {
       query: {
@@ -3653,6 +4346,62 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["MarkSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getGameSheet: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        /** @description The asker's own marks alone */
+        blind?: boolean;
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Players down, plays across. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["GameSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getAgreement: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        /** @description One of the coaches; without both */
+        a?: string;
+        /** @description The other. */
+        b?: string;
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Where fewer than two graded, nothing is compared. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Agreement"];
         };
       };
       default: components["responses"]["Problem"];
@@ -4003,7 +4752,10 @@ export interface operations {
   };
   putPlacements: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description Whose drills, in a period that two groups share; else its only group. */
+        group?: string;
+      };
       header: {
         /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
         "If-Match": components["parameters"]["IfMatch"];
@@ -4142,6 +4894,46 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  putHeat: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        reading: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Format: double */
+          index?: number;
+        };
+      };
+    };
+    responses: {
+      /** @description All that was entered, the newest first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HeatReading"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   exportScript: {
     parameters: {
       query?: {
@@ -4162,6 +4954,30 @@ export interface operations {
         };
         content: {
           "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getDrillsTogether: {
+    parameters: {
+      query: {
+        groups: string[];
+        minutes: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The drills, those that use most of the minutes first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DrillTogether"][];
         };
       };
       default: components["responses"]["Problem"];
@@ -5274,6 +6090,117 @@ export interface operations {
         };
         content: {
           "text/calendar": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getTemplates: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The templates, weeks first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Template"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putTemplate: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TemplateInput"];
+      };
+    };
+    responses: {
+      /** @description The template as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Template"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["TemplateConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteTemplate: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["TemplateConflict"];
         };
       };
       default: components["responses"]["Problem"];
