@@ -71,3 +71,16 @@ func TestANoticeThatIsNoneIsLeftAlone(t *testing.T) {
 	h.hear(club.String() + ` {"number": 4, "operation": "putPlayer", "record": "/roster"}`)
 	assert.Equal(t, int64(4), (<-f.Events).Number)
 }
+
+// TestWhereSomebodyIsIsPassedOn to who follows the club, and to nobody else.
+func TestWhereSomebodyIsIsPassedOn(t *testing.T) {
+	var h Hub
+	club := uuid.New()
+	f, _ := h.Follow(club)
+	other, _ := h.Follow(uuid.New())
+	device := uuid.New()
+	h.hear(club.String() + ` {"number": 0, "here": {"name": "R. Kell", "device": "` + device.String() + `", "where": "practice/1", "what": "e1"}}`)
+	e := <-f.Events
+	assert.Equal(t, Here{Name: "R. Kell", Device: device, Where: "practice/1", What: "e1"}, *e.Here)
+	assert.Empty(t, other.Events)
+}

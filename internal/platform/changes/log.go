@@ -25,7 +25,7 @@ type Change struct {
 	Answer    json.RawMessage // nil: it had no body, or it was too long ago
 }
 
-// Event tells that something was changed.
+// Event tells that something was changed, or where somebody is.
 type Event struct {
 	Number    int64      `json:"number"`
 	ID        uuid.UUID  `json:"id"`
@@ -33,6 +33,7 @@ type Event struct {
 	Device    *uuid.UUID `json:"device,omitempty"`
 	Operation string     `json:"operation"`
 	Record    string     `json:"record"`
+	Here      *Here      `json:"here,omitempty" db:"-"` // not a change: where somebody is
 }
 
 // channel is what the database notifies on; a notice is the club's id and an Event.

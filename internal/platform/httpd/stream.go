@@ -24,6 +24,7 @@ const (
 // stream tells a browser what is changed in its club, as server-sent events:
 //
 //	event: change   what was changed (changes.Event); its id is the change's number
+//	event: here     where somebody is (changes.Here)
 //	event: anew     something may have been missed: read anew
 //	event: ended    the session has ended
 //
@@ -74,6 +75,10 @@ func (s stream) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		case e, open := <-follower.Events:
 			if !open {
 				return // the server stops; the browser comes back to another
+			}
+			if e.Here != nil {
+				err = out.here(*e.Here)
+				break
 			}
 			if e.Number > after { // else it was told when it began
 				after, err = e.Number, out.change(e)
@@ -178,6 +183,14 @@ func (e *events) change(c changes.Event) error {
 		return err
 	}
 	return e.say("id: %d\nevent: change\ndata: %s\n\n", c.Number, text)
+}
+
+func (e *events) here(h changes.Here) error {
+	text, err := json.Marshal(h)
+	if err != nil {
+		return err
+	}
+	return e.say("event: here\ndata: %s\n\n", text)
 }
 
 func (e *events) anew(number int64) error {

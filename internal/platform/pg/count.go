@@ -40,21 +40,35 @@ func Counting(ctx context.Context) (context.Context, *Statements) {
 // counter keeps statements for tests and measurements; without Counting it does nothing.
 type counter struct{}
 
-func (counter) TraceQueryStart(ctx context.Context, _ *pgx.Conn, q pgx.TraceQueryStartData) context.Context {
+func (counter) keep(ctx context.Context, query string, args []any) {
 	s, ok := ctx.Value(countKey{}).(*Statements)
 	if !ok {
-		return ctx
+		return
 	}
-	word, _, _ := strings.Cut(strings.TrimSpace(strings.ToLower(q.SQL)), " ")
-	if word != "set" && word != "begin" && word != "commit" && word != "rollback" && q.SQL != setClub {
+	word, _, _ := strings.Cut(strings.TrimSpace(strings.ToLower(query)), " ")
+	if word != "set" && word != "begin" && word != "commit" && word != "rollback" && query != setClub {
 		s.mu.Lock()
-		s.list = append(s.list, Statement{q.SQL, q.Args})
+		s.list = append(s.list, Statement{query, args})
 		s.mu.Unlock()
 	}
+}
+
+func (c counter) TraceQueryStart(ctx context.Context, _ *pgx.Conn, q pgx.TraceQueryStartData) context.Context {
+	c.keep(ctx, q.SQL, q.Args)
 	return ctx
 }
 
 func (counter) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+
+func (counter) TraceBatchStart(ctx context.Context, _ *pgx.Conn, _ pgx.TraceBatchStartData) context.Context {
+	return ctx
+}
+
+func (c counter) TraceBatchQuery(ctx context.Context, _ *pgx.Conn, q pgx.TraceBatchQueryData) {
+	c.keep(ctx, q.SQL, q.Args)
+}
+
+func (counter) TraceBatchEnd(context.Context, *pgx.Conn, pgx.TraceBatchEndData) {}
 
 // Explain runs a statement within a transaction and returns its plan with what it really
 // read, as JSON.

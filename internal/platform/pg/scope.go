@@ -12,6 +12,8 @@ import (
 	"github.com/jackc/pgx/v5/stdlib"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"nineyard/internal/platform/aside"
 )
 
 // ErrNoScope says that a statement was made outside of InClub or Anywhere: an error of the
@@ -151,11 +153,7 @@ type Args = pgx.NamedArgs
 // name in snake case). A column without a field and a field without a column are errors.
 func Select[T any](ctx context.Context, query string, args Args) ([]T, error) {
 	var list []T
-	err := raw(ctx, args, func(c *pgx.Conn, args Args) error {
-		rows, err := c.Query(ctx, query, args)
-		if err != nil {
-			return err
-		}
+	err := ask(ctx, query, args, func(rows pgx.Rows) (err error) {
 		list, err = pgx.CollectRows(rows, pgx.RowToStructByName[T])
 		return err
 	})
@@ -176,11 +174,7 @@ func One[T any](ctx context.Context, query string, args Args) (T, bool, error) {
 // the thousand on every screen, where finding a column's field by its name takes as long as the
 // database.
 func Each(ctx context.Context, query string, args Args, f func(scan func(into ...any) error) error) error {
-	return raw(ctx, args, func(c *pgx.Conn, args Args) error {
-		rows, err := c.Query(ctx, query, args)
-		if err != nil {
-			return err
-		}
+	return ask(ctx, query, args, func(rows pgx.Rows) error {
 		defer rows.Close()
 		for rows.Next() {
 			if err := f(rows.Scan); err != nil {
@@ -237,11 +231,85 @@ func raw(ctx context.Context, args Args, f func(*pgx.Conn, Args) error) error {
 	if err != nil {
 		return err
 	}
+	full := s.filled(args)
+	return s.conn.Raw(func(driver any) error { return f(driver.(*stdlib.Conn).Conn(), full) })
+}
+
+// filled are the arguments with the club.
+func (s *scope) filled(args Args) Args {
 	full := Args{"club": s.club}
 	for k, v := range args {
 		full[k] = v
 	}
-	return s.conn.Raw(func(driver any) error { return f(driver.(*stdlib.Conn).Conn(), full) })
+	return full
+}
+
+// question is a statement whose rows somebody waits for.
+type question struct {
+	query string
+	args  Args
+	read  func(pgx.Rows) error
+	done  chan error
+}
+
+// ask sends a statement and hands its rows to read. Of parts that work together (see aside) the
+// first statements go as one batch: one turn to the database and back, and while the rows of one are
+// read the next is carried out.
+func ask(ctx context.Context, query string, args Args, read func(pgx.Rows) error) error {
+	s, err := scopeOf(ctx)
+	if err != nil {
+		return err
+	}
+	if turn := aside.TurnOf(ctx); turn != nil {
+		q := &question{query, s.filled(args), read, make(chan error, 1)}
+		turn.Ask(q, func(all []any) { s.batch(ctx, all) })
+		return <-q.done
+	}
+	return raw(ctx, args, func(c *pgx.Conn, args Args) error {
+		rows, err := c.Query(ctx, query, args)
+		if err != nil {
+			return err
+		}
+		return read(rows)
+	})
+}
+
+// batch puts questions and answers each as its rows come. A read that panics is an error of its
+// question: nobody waits for ever.
+func (s *scope) batch(ctx context.Context, all []any) {
+	answered := 0
+	err := s.conn.Raw(func(driver any) (err error) {
+		b := &pgx.Batch{}
+		for _, x := range all {
+			q := x.(*question)
+			b.Queue(q.query, q.args)
+		}
+		answers := driver.(*stdlib.Conn).Conn().SendBatch(ctx, b)
+		defer func() { err = errors.Join(err, answers.Close()) }()
+		for _, x := range all {
+			q := x.(*question)
+			rows, err := answers.Query()
+			if err == nil {
+				err = q.answer(rows)
+			}
+			answered++
+			q.done <- err
+		}
+		return nil
+	})
+	for _, x := range all[answered:] {
+		x.(*question).done <- err
+	}
+}
+
+func (q *question) answer(rows pgx.Rows) (err error) {
+	defer func() {
+		rows.Close()
+		if x := recover(); x != nil {
+			err = fmt.Errorf("reading rows: %v", x)
+		}
+	}()
+	return q.read(rows)
 }
 
 // Missing reports that GORM found no record.

@@ -8,6 +8,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"nineyard/internal/platform/aside"
 )
 
 // shirt is a record as the features have them.
@@ -173,4 +175,59 @@ func TestCounting(t *testing.T) {
 		return Gorm(ctx).Find(&[]shirt{}).Error
 	}))
 	assert.Len(t, n.All(), 2, "what begins, scopes and ends the transaction is not counted")
+}
+
+// TestPartsAskInOneTurn: each gets its own rows, what it asks later too; one that fails is told so,
+// and so are those whose statements came behind it.
+func TestPartsAskInOneTurn(t *testing.T) {
+	app, _, one, _ := clubs(t)
+	number := func(ctx context.Context, query string) (n int, err error) {
+		err = Each(ctx, query, Args{"add": 1}, func(scan func(...any) error) error { return scan(&n) })
+		return n, err
+	}
+	ctx, sent := Counting(context.Background())
+	require.NoError(t, app.InClub(ctx, one, func(ctx context.Context) error {
+		var a, b, c, d int
+		require.NoError(t, aside.Together(ctx,
+			func(ctx context.Context) (err error) { a, err = number(ctx, `SELECT 1 + @add::int`); return err },
+			func(ctx context.Context) (err error) {
+				if b, err = number(ctx, `SELECT 2 + @add::int`); err != nil {
+					return err
+				}
+				c, err = number(ctx, `SELECT 3 + @add::int`)
+				return err
+			},
+			func(ctx context.Context) error {
+				list, err := Select[shirt](ctx, `SELECT id, club_id, last_name FROM players WHERE club_id = @club`, nil)
+				d = len(list)
+				return err
+			}))
+		assert.Equal(t, []int{2, 3, 4, 1}, []int{a, b, c, d})
+		return nil
+	}))
+	assert.Len(t, sent.All(), 4)
+
+	var before, at, behind error
+	err := app.InClub(context.Background(), one, func(ctx context.Context) error {
+		return aside.Together(ctx,
+			func(ctx context.Context) error { _, before = number(ctx, `SELECT 1 + @add::int`); return before },
+			func(ctx context.Context) error { _, at = number(ctx, `SELECT @add::int / 0`); return at },
+			func(ctx context.Context) error { _, behind = number(ctx, `SELECT 1 + @add::int`); return behind })
+	})
+	require.NoError(t, before)
+	require.Error(t, behind)
+	require.ErrorContains(t, err, "division by zero")
+	require.Equal(t, at, err)
+
+	require.ErrorContains(t, app.InClub(context.Background(), one, func(ctx context.Context) error {
+		return aside.Together(ctx, func(ctx context.Context) error {
+			return Each(ctx, `SELECT 1`, nil, func(func(...any) error) error { panic("a reader") })
+		})
+	}), "a reader")
+	n, err := func() (n int, err error) {
+		err = app.InClub(context.Background(), one, func(ctx context.Context) error { n, err = number(ctx, `SELECT @add::int`); return err })
+		return n, err
+	}()
+	require.NoError(t, err, "the connection is whole")
+	assert.Equal(t, 1, n)
 }

@@ -9,6 +9,25 @@ import (
 	"github.com/xuri/excelize/v2"
 )
 
+// File writes rows as an XLSX workbook where the format says so, else as CSV, and names it.
+func File(format, name, sheet string, rows [][]any) (string, []byte, error) {
+	if format == "xlsx" {
+		content, err := XLSX(sheet, rows)
+		return name + ".xlsx", content, err
+	}
+	content, err := CSV(rows)
+	return name + ".csv", content, err
+}
+
+// Texts is a row of texts.
+func Texts[S ~string](list []S) []any {
+	row := make([]any, len(list))
+	for i, s := range list {
+		row[i] = string(s)
+	}
+	return row
+}
+
 // CSV writes rows as delimited text with a byte-order mark, so that every spreadsheet reads
 // the names right. A text that a spreadsheet would take for a formula is quoted.
 func CSV(rows [][]any) ([]byte, error) {
