@@ -59,6 +59,14 @@ func (c Coach) MayEdit(group string) bool { return c.IsHead() || slices.Contains
 // MayEditAny reports whether he may change what belongs to at least one of the groups.
 func (c Coach) MayEditAny(groups []string) bool { return slices.ContainsFunc(groups, c.MayEdit) }
 
+// MayEditSide reports whether he may change what is of a side of the ball, such as its calls and its plays:
+// the head coach, and who coaches a group that plays on it; of kicking units everybody who coaches a group.
+func (c Coach) MayEditSide(side group.Side) bool {
+	return c.IsHead() || slices.ContainsFunc(c.Club.Groups, func(g group.Group) bool {
+		return slices.Contains(c.Own, g.Key) && (g.Side == side || side == group.Units)
+	})
+}
+
 // Group returns the club's group of a key, or problem.ErrNotFound.
 func (c Coach) Group(key string) (group.Group, error) {
 	if g, ok := c.Club.Groups.Find(key); ok {

@@ -11,6 +11,7 @@ import (
 
 	"nineyard/internal/contract"
 	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/problem"
 )
@@ -105,6 +106,12 @@ func (a API) SignIn(ctx context.Context, r gen.SignInRequestObject) (gen.SignInR
 // SignOut ends the session.
 func (a API) SignOut(ctx context.Context, _ gen.SignOutRequestObject) (gen.SignOutResponseObject, error) {
 	return gen.SignOut204Response{}, a.Sessions.Leave(ctx)
+}
+
+// TellPresence tells the rest of the staff where somebody is.
+func (a API) TellPresence(ctx context.Context, r gen.TellPresenceRequestObject) (gen.TellPresenceResponseObject, error) {
+	c := From(ctx)
+	return gen.TellPresence204Response{}, changes.Tell(ctx, changes.Here{Person: c.ID, Name: c.Name, Device: r.Body.Device, Where: r.Body.Where, What: r.Body.What})
 }
 
 // ListDemoStaff lists who may come in with one click.

@@ -130,7 +130,7 @@ func inPostgres(t *testing.T) shelf {
 		args := pg.Args{"placement": uuid.New(), "id": uuid.New(), "period": f.Period, "player": f.Player}
 		require.NoError(t, f.In(func(ctx context.Context) error {
 			for _, step := range []string{
-				`INSERT INTO placements (id, club_id, period_id, drill_key, start, minutes, lanes) VALUES (@placement, @club, @period, 'pull_bag', 0, 5, 2)`,
+				`INSERT INTO placements (id, club_id, period_id, group_key, drill_key, start, minutes, lanes) VALUES (@placement, @club, @period, 'ol', 'pull_bag', 0, 5, 2)`,
 				`INSERT INTO mark_faults (club_id, mark_id, fault, year, nth) VALUES (@club, @id, 'pull_wide', 2026, 1)`,
 				`INSERT INTO mark_events (id, club_id, year, player_id, placement_id, rep, technique_key, grader, state, assignment, technique, verdict, scheme)
 				 VALUES (@id, @club, 2026, @player, @placement, 1, 'pull', @player, 'looked', 1, 0, 'faulty', 0)`,

@@ -181,6 +181,11 @@ func (s *Service) PutPractice(ctx context.Context, c access.Coach, id uuid.UUID,
 			return contract.SeasonPractice{}, err
 		}
 	}
+	if !there && in.Template != nil {
+		if err := s.layTemplate(ctx, c, id, *in.Template); err != nil {
+			return contract.SeasonPractice{}, err
+		}
+	}
 	now, _, err := s.Calendar.PracticeEntry(ctx, id)
 	return practiceView(now, nil), err
 }

@@ -258,7 +258,7 @@ func TestAPracticeIsPutMovedAndCalledOff(t *testing.T) {
 	require.NoError(t, err, "sent again")
 	_, err = b.PutPractice(ctx, head, id, 3, in)
 	require.True(t, errors.As(err, &stale), "it is not there any longer")
-	b.memory.periods[0].Placements = []script.Placement{{ID: uuid.New(), DrillKey: "pull_bag", Minutes: 5, Lanes: 1, Marks: 4}}
+	b.memory.periods[0].Placements = []script.Placement{{ID: uuid.New(), Group: "ol", DrillKey: "pull_bag", Minutes: 5, Lanes: 1, Marks: 4}}
 	_, err = b.DeletePractice(ctx, head, b.practice, 1)
 	assert.Equal(t, "id", field(t, err))
 }

@@ -50,16 +50,10 @@ func (s *Service) ExportScript(ctx context.Context, c access.Coach, id uuid.UUID
 	for _, e := range periods {
 		rows = append(rows, line(p, e, names))
 	}
-	name := fmt.Sprintf("script-%s.%s", p.On, format)
-	switch format {
-	case "csv":
-		content, err := table.CSV(rows)
-		return name, content, err
-	case "xlsx":
-		content, err := table.XLSX("Script", rows)
-		return name, content, err
+	if format != "csv" && format != "xlsx" {
+		return "", nil, invalid.Field("format", "a script is written as csv or xlsx")
 	}
-	return "", nil, invalid.Field("format", "a script is written as csv or xlsx")
+	return table.File(format, "script-"+p.On.String(), "Script", rows)
 }
 
 func line(p script.Practice, e script.Period, names map[string]string) []any {

@@ -46,7 +46,7 @@ func (a API) PutPlacements(ctx context.Context, r gen.PutPlacementsRequestObject
 	if err != nil {
 		return nil, err
 	}
-	v, err := a.Plan.PutPlacements(ctx, access.From(ctx), r.ID, version, *r.Body)
+	v, err := a.Plan.PutPlacements(ctx, access.From(ctx), r.ID, word(r.Params.Group), version, *r.Body)
 	return gen.PutPlacements200JSONResponse(v), err
 }
 
@@ -88,6 +88,18 @@ func (a API) DeletePeriod(ctx context.Context, r gen.DeletePeriodRequestObject) 
 	return gen.DeletePeriod200JSONResponse(v), err
 }
 
+// PutHeat enters a heat index.
+func (a API) PutHeat(ctx context.Context, r gen.PutHeatRequestObject) (gen.PutHeatResponseObject, error) {
+	v, err := a.Plan.PutHeat(ctx, access.From(ctx), r.ID, r.Reading, r.Body.Index)
+	return gen.PutHeat200JSONResponse(v), err
+}
+
+// GetDrillsTogether names drills for groups that are free together.
+func (a API) GetDrillsTogether(ctx context.Context, r gen.GetDrillsTogetherRequestObject) (gen.GetDrillsTogetherResponseObject, error) {
+	v, err := a.Plan.Together(ctx, access.From(ctx), r.Params.Groups, r.Params.Minutes)
+	return gen.GetDrillsTogether200JSONResponse(v), err
+}
+
 // GetPracticeSettings returns the settings of the club's practices.
 func (a API) GetPracticeSettings(ctx context.Context, _ gen.GetPracticeSettingsRequestObject) (gen.GetPracticeSettingsResponseObject, error) {
 	v, err := a.Plan.Settings(ctx, access.From(ctx))
@@ -102,6 +114,32 @@ func (a API) PutPracticeSettings(ctx context.Context, r gen.PutPracticeSettingsR
 	}
 	v, err := a.Plan.PutSettings(ctx, access.From(ctx), version, *r.Body)
 	return gen.PutPracticeSettings200JSONResponse(v), err
+}
+
+// GetTemplates lists the club's templates.
+func (a API) GetTemplates(ctx context.Context, _ gen.GetTemplatesRequestObject) (gen.GetTemplatesResponseObject, error) {
+	v, err := a.Plan.ListTemplates(ctx)
+	return gen.GetTemplates200JSONResponse(v), err
+}
+
+// PutTemplate keeps a template.
+func (a API) PutTemplate(ctx context.Context, r gen.PutTemplateRequestObject) (gen.PutTemplateResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.PutTemplate(ctx, access.From(ctx), r.ID, version, *r.Body)
+	return gen.PutTemplate200JSONResponse(v), err
+}
+
+// DeleteTemplate forgets a template.
+func (a API) DeleteTemplate(ctx context.Context, r gen.DeleteTemplateRequestObject) (gen.DeleteTemplateResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Plan.DeleteTemplate(ctx, access.From(ctx), r.ID, version)
+	return gen.DeleteTemplate200JSONResponse(v), err
 }
 
 // PutPractice puts a practice on the calendar.
@@ -237,4 +275,12 @@ func (f attachment) VisitExportCalendarResponse(w http.ResponseWriter) error {
 func (a API) ExportCalendar(ctx context.Context, _ gen.ExportCalendarRequestObject) (gen.ExportCalendarResponseObject, error) {
 	name, content, err := a.Plan.ExportCalendar(ctx, access.From(ctx))
 	return attachment{Kind: "text/calendar; charset=utf-8", Name: name, Content: content}, err
+}
+
+// word is what a parameter says; "" when it was left out.
+func word(s *string) string {
+	if s == nil {
+		return ""
+	}
+	return *s
 }

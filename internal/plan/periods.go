@@ -105,13 +105,15 @@ func (s *Service) PutPeriod(ctx context.Context, c access.Coach, practiceID, id 
 		return contract.SavedPeriod{}, err
 	}
 	if !there && in.Placements != nil {
-		drills = placements(*in.Placements)
-		if err := check(h, next, drills); err != nil {
+		if drills, err = placements(next, "", *in.Placements); err != nil {
+			return contract.SavedPeriod{}, err
+		}
+		if err := check(h, next, next.Holders(), drills); err != nil {
 			return contract.SavedPeriod{}, err
 		}
 	}
 	if len(drills) > 0 {
-		if err := s.Store.Replace(ctx, id, c.ID, s.Now(), drills); err != nil {
+		if err := s.Store.Replace(ctx, id, next.Holders(), c.ID, s.Now(), drills); err != nil {
 			return contract.SavedPeriod{}, err
 		}
 	}
@@ -162,18 +164,19 @@ func (s *Service) checkPeriod(ctx context.Context, c access.Coach, p script.Prac
 }
 
 // hanging is what becomes of the drills of a period that changes: they move with it and are
-// shortened with it. It is refused where drills would be left in a period that is no group's own.
+// shortened with it. It is refused where drills would be left in a period that may not hold them.
 func hanging(h *house.House, was, next script.Period) ([]script.Placement, []contract.Shortened, error) {
 	if len(was.Placements) == 0 {
 		return nil, nil, nil
 	}
-	own := len(was.Groups) == 1 && next.Own(was.Groups[0])
-	if !own {
-		return nil, nil, invalid.Field("groups", "%d drills are placed in it, and they belong to the group's own period: take them out first", len(was.Placements))
+	for _, d := range was.Placements {
+		if !next.Holds(d.Group) {
+			return nil, nil, invalid.Field("groups", "%d drills are placed in it, and they belong to a group's own period or to one that two groups share: take them out first", len(was.Placements))
+		}
 	}
 	places := make([]practice.Placement, len(was.Placements))
 	for i, d := range was.Placements {
-		places[i] = practice.Placement{Start: d.Start, Minutes: d.Minutes}
+		places[i] = practice.Placement{Start: d.Start, Minutes: d.Minutes, Of: d.Group}
 	}
 	fit, cuts, err := practice.Squeeze(next.Minutes, places, practice.KeepMinutes)
 	if err != nil {

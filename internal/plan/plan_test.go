@@ -33,7 +33,7 @@ type bench struct {
 func open(t *testing.T) *bench {
 	s := inMemory(t)
 	b := &bench{memory: s.Store.(*memory), practice: s.practice, period: s.period, coach: testkit.Coach("ol"), squad: testkit.Line("ol", 9)}
-	b.Service = &Service{Store: s.Store, Scripts: s.Store.(Scripts), Calendar: s.Store.(Calendar), Sets: s.Store.(Sets), Houses: testkit.Shipped(t), Squad: b.squad, Standings: testkit.Standings{At: standing.Group{Stage: 2}}, Now: testkit.Now}
+	b.Service = &Service{Store: s.Store, Scripts: s.Store.(Scripts), Calendar: s.Store.(Calendar), Sets: s.Store.(Sets), Templates: s.Store.(Templates), Conditions: s.Store.(Conditions), Houses: testkit.Shipped(t), Squad: b.squad, Standings: testkit.Standings{At: standing.Group{Stage: 2}}, Now: testkit.Now}
 	return b
 }
 
@@ -42,7 +42,7 @@ func drill(id uuid.UUID, key string, start, minutes int) contract.PlacementInput
 }
 
 func (b *bench) put(version int, drills ...contract.PlacementInput) (contract.Period, error) {
-	return b.PutPlacements(context.Background(), b.coach, b.period, version, contract.PutPlacementsJSONRequestBody{Placements: drills})
+	return b.PutPlacements(context.Background(), b.coach, b.period, "", version, contract.PutPlacementsJSONRequestBody{Placements: drills})
 }
 
 func field(t *testing.T, err error) string {
@@ -73,9 +73,9 @@ func TestAPlanIsSavedAgainstWhatWasRead(t *testing.T) {
 	require.NoError(t, err)
 
 	other := testkit.Coach("db")
-	_, err = b.PutPlacements(context.Background(), other, b.period, 3, contract.PutPlacementsJSONRequestBody{})
+	_, err = b.PutPlacements(context.Background(), other, b.period, "", 3, contract.PutPlacementsJSONRequestBody{})
 	require.ErrorIs(t, err, problem.ErrForbidden)
-	_, err = b.PutPlacements(context.Background(), b.coach, uuid.New(), 1, contract.PutPlacementsJSONRequestBody{})
+	_, err = b.PutPlacements(context.Background(), b.coach, uuid.New(), "", 1, contract.PutPlacementsJSONRequestBody{})
 	require.ErrorIs(t, err, problem.ErrNotFound)
 }
 
@@ -94,7 +94,7 @@ func TestAPlanThatCannotBeNamesItsField(t *testing.T) {
 		assert.Equal(t, want, field(t, err))
 	}
 	m := b.memory
-	m.periods[0].Placements = []script.Placement{{ID: id, DrillKey: "pull_bag", Start: 0, Minutes: 5, Lanes: 3, Marks: 4}}
+	m.periods[0].Placements = []script.Placement{{ID: id, Group: "ol", DrillKey: "pull_bag", Start: 0, Minutes: 5, Lanes: 3, Marks: 4}}
 	for _, drills := range [][]contract.PlacementInput{{}, {drill(id, "base_fit", 0, 5)}} {
 		_, err := b.put(1, drills...)
 		require.ErrorContains(t, err, "has 4 marks and stays on the record")

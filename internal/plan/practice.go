@@ -45,8 +45,16 @@ func (s *Service) Practice(ctx context.Context, c access.Coach, id uuid.UUID, gr
 	if err != nil {
 		return contract.Practice{}, err
 	}
-	out := contract.Practice{Settings: set, Look: sheet.Look(sheetOf(c, p, periods, set)), Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
+	d, err := s.Conditions.Day(ctx, p, c.Season.ID, group)
+	if err != nil {
+		return contract.Practice{}, err
+	}
+	seen := conditioned(sheetOf(c, p, periods, set), d, p)
+	out := contract.Practice{Settings: set, Look: sheet.Look(seen), PracticeDay: *seen.PracticeDay, Heat: []contract.HeatReading{}, Returning: returning(sheet.FirstDays(set.Limits), d, players, p.On), Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
 		Periods: []contract.Period{}, Players: att.Players, Limited: att.Limited, Held: holds, Editable: c.MayEdit(group)}
+	for _, r := range d.Readings {
+		out.Heat = append(out.Heat, readingView(r))
+	}
 	for _, e := range periods {
 		v := view(h, e, att, group)
 		v.Editable = mayScript(c, e.Groups)
@@ -59,18 +67,23 @@ func (s *Service) Practice(ctx context.Context, c access.Coach, id uuid.UUID, gr
 func view(h *house.House, e script.Period, att crew.Attendance, group string) contract.Period {
 	in := input(e)
 	v := contract.Period{ID: e.ID, Start: e.Start, Minutes: e.Minutes, Kind: e.Kind, Name: e.Name, Contact: e.Contact, Groups: in.Groups, Place: in.Place, Coaches: in.Coaches,
-		Equipment: in.Equipment, NeedsGroups: in.NeedsGroups, RepSeconds: in.RepSeconds, Version: e.Version, Own: e.Own(group), Placements: []contract.Placement{}}
+		Equipment: in.Equipment, NeedsGroups: in.NeedsGroups, RepSeconds: in.RepSeconds, Version: e.Version, Own: e.Holds(group), Placements: []contract.Placement{}, Others: []contract.OtherPlacement{}}
 	if e.ChangedBy != "" {
 		v.ChangedBy = &e.ChangedBy
 	}
 	for _, pl := range e.Placements {
+		if v.Own && pl.Group != group {
+			d, _ := h.Known.Drill(pl.DrillKey)
+			v.Others = append(v.Others, contract.OtherPlacement{Name: d.Name, Placed: inputs([]script.Placement{pl})[0]})
+			continue
+		}
 		d, ok := h.Library.Drill(pl.DrillKey)
 		if !ok {
 			d, _ = h.Known.Drill(pl.DrillKey)
 			d.Key, d.Name = pl.DrillKey, d.Name+" (no longer taught)"
 		}
 		t := h.MarkedAs(pl.TechniqueKey, d)
-		v.Placements = append(v.Placements, contract.Placement{ID: pl.ID, Drill: pl.DrillKey, Name: d.Name, Technique: t.Key, TechniqueName: t.Name, Techniques: h.TechniquesOf(d),
+		v.Placements = append(v.Placements, contract.Placement{ID: pl.ID, Group: pl.Group, Drill: pl.DrillKey, Name: d.Name, Technique: t.Key, TechniqueName: t.Name, Techniques: h.TechniquesOf(d),
 			Start: pl.Start, Minutes: pl.Minutes, Lanes: pl.Lanes, Marks: pl.Marks, Reps: script.Reps(d, att, pl.Minutes, pl.Lanes)})
 	}
 	return v
@@ -97,9 +110,10 @@ func (s *Service) PreviewReps(ctx context.Context, c access.Coach, in contract.P
 	return out, nil
 }
 
-// PutPlacements replaces the drills of a group's own period. It returns a *problem.Stale
-// when the version is not the one that stands and the drills differ from those that do.
-func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid.UUID, version int, in contract.PutPlacementsJSONRequestBody) (contract.Period, error) {
+// PutPlacements replaces the drills of a group in a period of its own, or in one that it shares with
+// another; "" is the only group of the period. It returns a *problem.Stale when the group's drills,
+// or the period, were changed since the version and the drills differ from those that stand.
+func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid.UUID, group string, version int, in contract.PutPlacementsJSONRequestBody) (contract.Period, error) {
 	h, err := s.Houses.Of(ctx, c)
 	if err != nil {
 		return contract.Period{}, err
@@ -111,10 +125,9 @@ func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid
 	if !found {
 		return contract.Period{}, problem.ErrNotFound
 	}
-	if e.Kind != "individual" || len(e.Groups) != 1 {
-		return contract.Period{}, invalid.Field("id", "drills are placed only in a group's own individual period")
+	if group = e.Meant(group); !e.Holds(group) {
+		return contract.Period{}, invalid.Field("id", "drills are placed only in a group's own individual period, or in one that two groups share")
 	}
-	group := e.Groups[0]
 	if !c.MayEdit(group) {
 		return contract.Period{}, problem.ErrForbidden
 	}
@@ -122,17 +135,20 @@ func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid
 	if err != nil {
 		return contract.Period{}, err
 	}
-	wanted := placements(in.Placements)
-	switch {
-	case same(e.Placements, wanted): // sent again after a lost answer
-		return view(h, e, att, group), nil
-	case version != e.Version:
-		return contract.Period{}, &problem.Stale{What: "period", By: e.ChangedBy, Current: view(h, e, att, group)}
-	}
-	if err := check(h, e, wanted); err != nil {
+	wanted, err := placements(e, group, in.Placements)
+	if err != nil {
 		return contract.Period{}, err
 	}
-	return s.save(ctx, c, h, e, wanted, att)
+	switch {
+	case same(e.Of(group), wanted): // sent again after a lost answer
+		return view(h, e, att, group), nil
+	case version < e.Since[group] || version > e.Version:
+		return contract.Period{}, &problem.Stale{What: "period", By: e.ChangedBy, Current: view(h, e, att, group)}
+	}
+	if err := check(h, e, []string{group}, wanted); err != nil {
+		return contract.Period{}, err
+	}
+	return s.save(ctx, c, h, e, group, wanted, att)
 }
 
 // attendance says who takes part on the day of the period's practice.
@@ -146,11 +162,11 @@ func (s *Service) attendance(ctx context.Context, e script.Period, group string)
 	return att, err
 }
 
-// save writes the placements and returns the period as it then stands. Where what a drill is
-// marked as is corrected, its marks follow.
-func (s *Service) save(ctx context.Context, c access.Coach, h *house.House, e script.Period, wanted []script.Placement, att crew.Attendance) (contract.Period, error) {
+// save writes the placements of a group and returns the period as it then stands. Where what a drill
+// is marked as is corrected, its marks follow.
+func (s *Service) save(ctx context.Context, c access.Coach, h *house.House, e script.Period, group string, wanted []script.Placement, att crew.Attendance) (contract.Period, error) {
 	then := byID(wanted)
-	for _, p := range e.Placements {
+	for _, p := range e.Of(group) {
 		q, stays := then[p.ID]
 		d, _ := h.Known.Drill(p.DrillKey)
 		was, now := h.MarkedAs(p.TechniqueKey, d).Key, h.MarkedAs(q.TechniqueKey, d).Key
@@ -161,22 +177,31 @@ func (s *Service) save(ctx context.Context, c access.Coach, h *house.House, e sc
 			return contract.Period{}, err
 		}
 	}
-	if err := s.Store.Replace(ctx, e.ID, c.ID, s.Now(), wanted); err != nil {
+	if err := s.Store.Replace(ctx, e.ID, []string{group}, c.ID, s.Now(), wanted); err != nil {
 		return contract.Period{}, err
 	}
 	after, _, err := s.Store.Period(ctx, e.ID)
-	return view(h, after, att, e.Groups[0]), err
+	return view(h, after, att, group), err
 }
 
-func placements(in []contract.PlacementInput) []script.Placement {
+// placements are those of an input. Where it does not say whose one is, it is the group's given, or
+// that of the period's only group.
+func placements(e script.Period, group string, in []contract.PlacementInput) ([]script.Placement, error) {
+	group = e.Meant(group)
 	list := make([]script.Placement, len(in))
 	for i, d := range in {
-		list[i] = script.Placement{ID: d.ID, DrillKey: d.Drill, Start: d.Start, Minutes: d.Minutes, Lanes: d.Lanes}
+		list[i] = script.Placement{ID: d.ID, Group: group, DrillKey: d.Drill, Start: d.Start, Minutes: d.Minutes, Lanes: d.Lanes}
 		if d.Technique != nil {
 			list[i].TechniqueKey = *d.Technique
 		}
+		if d.Group != nil {
+			list[i].Group = *d.Group
+		}
+		if !e.Holds(list[i].Group) || group != "" && list[i].Group != group {
+			return nil, invalid.Field(fmt.Sprintf("placements[%d].group", i), "the period holds no drills of %q", list[i].Group)
+		}
 	}
-	return list
+	return list, nil
 }
 
 // same reports whether two lists hold the same drills, whatever their order.
@@ -203,14 +228,15 @@ func byID(list []script.Placement) map[uuid.UUID]script.Placement {
 	return m
 }
 
-// check refuses what the rules refuse, and taking out a drill that was marked.
-func check(h *house.House, e script.Period, wanted []script.Placement) error {
+// check refuses what the rules refuse of the drills that groups shall have in a period, and taking
+// out a drill that was marked.
+func check(h *house.House, e script.Period, groups []string, wanted []script.Placement) error {
 	seen := map[uuid.UUID]bool{}
 	places := make([]practice.Placement, len(wanted))
 	for i, p := range wanted {
 		at := fmt.Sprintf("placements[%d]", i)
 		d, ok := h.Library.Drill(p.DrillKey)
-		if (!ok || !slices.Contains(d.Groups, e.Groups[0])) && !stands(e.Placements, p) {
+		if (!ok || !slices.Contains(d.Groups, p.Group)) && !stands(e.Placements, p) {
 			return invalid.Field(at+".drill", "there is no drill %q for this group", p.DrillKey)
 		}
 		if p.TechniqueKey != "" && ok && !slices.Contains(d.Techniques, p.TechniqueKey) {
@@ -220,14 +246,14 @@ func check(h *house.House, e script.Period, wanted []script.Placement) error {
 			return invalid.Field(at+".id", "the id stands twice in the list")
 		}
 		seen[p.ID] = true
-		places[i] = practice.Placement{Start: p.Start, Minutes: p.Minutes}
+		places[i] = practice.Placement{Start: p.Start, Minutes: p.Minutes, Of: p.Group}
 	}
 	if err := practice.CheckPlacements(e.Minutes, places); err != nil {
 		return err
 	}
 	then := byID(wanted)
 	for _, p := range e.Placements {
-		if p.Marks == 0 {
+		if p.Marks == 0 || !slices.Contains(groups, p.Group) {
 			continue
 		}
 		d, _ := h.Known.Drill(p.DrillKey)

@@ -93,7 +93,7 @@ func (s *Service) place(ctx context.Context, p putting, id uuid.UUID) (contract.
 		if err != nil {
 			return out, err
 		}
-		if !found {
+		if !found || !e.Own(p.group) {
 			continue
 		}
 		places := make([]practice.Placement, len(e.Placements))
@@ -114,7 +114,7 @@ func (s *Service) place(ctx context.Context, p putting, id uuid.UUID) (contract.
 		}
 		added := fitted[len(fitted)-1]
 		out.Minutes = added.Minutes
-		wanted := append(e.Placements, script.Placement{ID: id, DrillKey: p.drill.Key, TechniqueKey: p.technique, Start: added.Start, Minutes: added.Minutes, Lanes: p.drill.Lanes})
+		wanted := append(e.Placements, script.Placement{ID: id, Group: p.group, DrillKey: p.drill.Key, TechniqueKey: p.technique, Start: added.Start, Minutes: added.Minutes, Lanes: p.drill.Lanes})
 		out.PutIn, err = s.putIn(ctx, p, e, before, wanted)
 		return out, err
 	}
@@ -123,18 +123,18 @@ func (s *Service) place(ctx context.Context, p putting, id uuid.UUID) (contract.
 
 // putIn saves what a period shall hold, and says what stood there, so that it can be put back.
 func (s *Service) putIn(ctx context.Context, p putting, e script.Period, before, after []script.Placement) (*contract.PutIn, error) {
-	saved, err := s.save(ctx, p.coach, p.house, e, after, p.att)
+	saved, err := s.save(ctx, p.coach, p.house, e, p.group, after, p.att)
 	if err != nil {
 		return nil, err
 	}
-	return &contract.PutIn{PeriodID: e.ID, Version: saved.Version, Before: inputs(before), After: inputs(after)}, nil
+	return &contract.PutIn{PeriodID: e.ID, Group: p.group, Version: saved.Version, Before: inputs(before), After: inputs(after)}, nil
 }
 
 // inputs is the reverse of placements.
 func inputs(list []script.Placement) []contract.PlacementInput {
 	out := make([]contract.PlacementInput, len(list))
 	for i, x := range list {
-		out[i] = contract.PlacementInput{ID: x.ID, Drill: x.DrillKey, Technique: &list[i].TechniqueKey, Start: x.Start, Minutes: x.Minutes, Lanes: x.Lanes}
+		out[i] = contract.PlacementInput{ID: x.ID, Group: &list[i].Group, Drill: x.DrillKey, Technique: &list[i].TechniqueKey, Start: x.Start, Minutes: x.Minutes, Lanes: x.Lanes}
 	}
 	return out
 }
@@ -215,7 +215,8 @@ func (s *Service) move(ctx context.Context, p putting, ld teaching.Ladder, out *
 		if err != nil {
 			return err
 		}
-		for i, pl := range e.Placements {
+		drills := e.Of(p.group)
+		for i, pl := range drills {
 			d, _ := p.house.Known.Drill(pl.DrillKey)
 			if !found || p.house.MarkedAs(pl.TechniqueKey, d).Key != ld.Technique || pl.Marks > 0 || ld.StageOf(pl.DrillKey) < 0 {
 				continue
@@ -226,10 +227,10 @@ func (s *Service) move(ctx context.Context, p putting, ld teaching.Ladder, out *
 				return nil
 			}
 			out.Replaced = d.Name
-			before := slices.Clone(e.Placements)
-			x := &e.Placements[i]
+			before := slices.Clone(drills)
+			x := &drills[i]
 			x.DrillKey, x.TechniqueKey, x.Lanes = p.drill.Key, ld.Technique, p.drill.Lanes
-			out.PutIn, err = s.putIn(ctx, p, e, before, e.Placements)
+			out.PutIn, err = s.putIn(ctx, p, e, before, drills)
 			return err
 		}
 	}

@@ -21,13 +21,24 @@ func (m *memory) Put(_ context.Context, p script.Period, _ uuid.UUID, _ time.Tim
 	for i, e := range m.periods {
 		if e.ID == p.ID {
 			p.Placements, p.Version = e.Placements, e.Version+1
+			p.Since = since(p)
 			m.periods[i] = p
 			return nil
 		}
 	}
 	p.Version, p.Placements = 1, []script.Placement{}
+	p.Since = since(p)
 	m.periods = append(m.periods, p)
 	return nil
+}
+
+// since says that the drills of all its groups stand at the version of the period.
+func since(p script.Period) map[string]int {
+	at := map[string]int{}
+	for _, g := range p.Groups {
+		at[g] = p.Version
+	}
+	return at
 }
 
 func (m *memory) Delete(_ context.Context, id uuid.UUID) error {
@@ -75,13 +86,13 @@ func TestScripts(t *testing.T) {
 			require.NoError(t, put(p))
 			e, _ := read()
 			want := p
-			want.Version, want.ChangedBy, want.Placements = 1, "H. Coach", []script.Placement{}
+			want.Version, want.ChangedBy, want.Placements, want.Since = 1, "H. Coach", []script.Placement{}, map[string]int{"ol": 1}
 			assert.Equal(t, want, e)
 			p.Version, p.Groups, p.Coaches, p.Equipment, p.NeedsGroups, p.Place = 1, []string{}, []string{}, []contract.EquipmentUse{}, []string{}, ""
 			require.NoError(t, put(p))
 			e, _ = read()
 			want = p
-			want.Version, want.ChangedBy, want.Placements = 2, "H. Coach", []script.Placement{}
+			want.Version, want.ChangedBy, want.Placements, want.Since = 2, "H. Coach", []script.Placement{}, map[string]int{}
 			assert.Equal(t, want, e)
 			require.NoError(t, s.in(func(ctx context.Context) error { return scripts.Delete(ctx, id) }))
 			_, found := read()

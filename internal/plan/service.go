@@ -41,21 +41,31 @@ type Store interface {
 	Practice(ctx context.Context, id uuid.UUID) (p script.Practice, found bool, err error)
 	// Script lists the periods of a practice by their start, with what is placed in them.
 	Script(ctx context.Context, practice uuid.UUID) ([]script.Period, error)
+	// PracticeOf reads the practice in which a period lies.
+	PracticeOf(ctx context.Context, period uuid.UUID) (p script.Practice, found bool, err error)
 	// Period reads one period and holds it until the transaction ends.
 	Period(ctx context.Context, id uuid.UUID) (p script.Period, found bool, err error)
-	// Replace makes the period's placements those given and raises its version. An id that
-	// stands elsewhere is problem.ErrTaken.
-	Replace(ctx context.Context, period, by uuid.UUID, at time.Time, placements []script.Placement) error
+	// Replace makes the placements that groups have in a period those given and raises its version,
+	// at which their drills then stand. An id that stands elsewhere is problem.ErrTaken.
+	Replace(ctx context.Context, period uuid.UUID, groups []string, by uuid.UUID, at time.Time, placements []script.Placement) error
 	// Relabel makes what was marked in a placement as one technique marks of another.
 	Relabel(ctx context.Context, placement uuid.UUID, was, now string) error
 	// Next reads the first practice on or after a day that has an individual period of the
-	// group alone, with those periods.
+	// group alone, with those periods and those that it shares with another.
 	Next(ctx context.Context, season uuid.UUID, group string, from season.Date) (n script.Next, found bool, err error)
-	// Placed reads placements with their practice and group.
+	// Placed reads placements with their practice.
 	Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, error)
-	// Between lists what is placed in a group's own periods of practices that are not called off,
-	// by day, without what is marked in it.
+	// Between lists what a group has placed in practices that are not called off, by day, without
+	// what is marked in it.
 	Between(ctx context.Context, season uuid.UUID, group string, from, to season.Date) ([]script.PlacedOn, error)
+}
+
+// Conditions keeps what is known of a practice's day beside its script.
+type Conditions interface {
+	// Day reads it, with the absences of a group's players; of nobody's where the group is "".
+	Day(ctx context.Context, p script.Practice, season uuid.UUID, group string) (Day, error)
+	// PutReading enters a heat index; the same id again changes nothing.
+	PutReading(ctx context.Context, practice uuid.UUID, r Reading, by uuid.UUID) error
 }
 
 // Sets keeps drills that are put into a period whole.
@@ -69,6 +79,19 @@ type Sets interface {
 	PutSet(ctx context.Context, s Set, by uuid.UUID, at time.Time) error
 	// DeleteSet forgets one.
 	DeleteSet(ctx context.Context, id uuid.UUID) error
+}
+
+// Templates keeps practices and weeks that are laid again.
+type Templates interface {
+	// Templates lists those of the club, weeks first, then by name.
+	Templates(ctx context.Context) ([]Template, error)
+	// Template reads one and holds it until the transaction ends.
+	Template(ctx context.Context, id uuid.UUID) (t Template, found bool, err error)
+	// PutTemplate writes one, new when its version is 0, and raises its version. An id that stands
+	// elsewhere is problem.ErrTaken.
+	PutTemplate(ctx context.Context, t Template, by uuid.UUID, at time.Time) error
+	// DeleteTemplate forgets one.
+	DeleteTemplate(ctx context.Context, id uuid.UUID) error
 }
 
 // Calendar keeps what is put on the calendar.
@@ -110,16 +133,18 @@ type Scripts interface {
 
 // Service runs the use cases.
 type Service struct {
-	Store     Store
-	Scripts   Scripts
-	Calendar  Calendar
-	Sets      Sets
-	Links     Links
-	Coaches   Coaches
-	Houses    house.Source
-	Squad     squad.Source
-	Standings standing.Source
-	Now       func() time.Time
+	Store      Store
+	Scripts    Scripts
+	Calendar   Calendar
+	Sets       Sets
+	Conditions Conditions
+	Templates  Templates
+	Links      Links
+	Coaches    Coaches
+	Houses     house.Source
+	Squad      squad.Source
+	Standings  standing.Source
+	Now        func() time.Time
 }
 
 var (
@@ -130,14 +155,10 @@ var (
 
 // Around reads the practice in which a period lies.
 func (s *Service) Around(ctx context.Context, period uuid.UUID) (w script.Whole, found bool, err error) {
-	e, found, err := s.Store.Period(ctx, period)
-	if err != nil || !found {
+	if w.Practice, found, err = s.Store.PracticeOf(ctx, period); err != nil || !found {
 		return w, false, err
 	}
-	if w.Practice, found, err = s.Store.Practice(ctx, e.PracticeID); err != nil || !found {
-		return w, false, err
-	}
-	if w.Periods, err = s.Store.Script(ctx, e.PracticeID); err != nil {
+	if w.Periods, err = s.Store.Script(ctx, w.Practice.ID); err != nil {
 		return w, false, err
 	}
 	set, err := s.Scripts.Settings(ctx)
@@ -145,7 +166,7 @@ func (s *Service) Around(ctx context.Context, period uuid.UUID) (w script.Whole,
 	return w, true, err
 }
 
-// Between lists what is placed in a group's own periods from day to day.
+// Between lists what a group has placed from day to day.
 func (s *Service) Between(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]script.PlacedOn, error) {
 	return s.Store.Between(ctx, c.Season.ID, group, from, to)
 }

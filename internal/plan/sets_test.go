@@ -62,12 +62,12 @@ func (m *memory) Between(_ context.Context, _ uuid.UUID, group string, from, to 
 	practices, _, err := m.Calendar(context.Background(), uuid.Nil)
 	for _, p := range practices {
 		for _, e := range m.periods {
-			if e.PracticeID != p.ID || !e.Own(group) || p.Cancelled != "" || p.On < from || p.On > to {
+			if e.PracticeID != p.ID || p.Cancelled != "" || p.On < from || p.On > to {
 				continue
 			}
-			for _, x := range e.Placements {
+			for _, x := range e.Of(group) {
 				x.Marks = 0
-				list = append(list, script.PlacedOn{Placement: x, PracticeID: p.ID, On: p.On, Group: group})
+				list = append(list, script.PlacedOn{Placement: x, PracticeID: p.ID, On: p.On})
 			}
 		}
 	}
@@ -107,16 +107,16 @@ func TestSetStore(t *testing.T) {
 				return err
 			})
 			in(func(ctx context.Context) error { return sets.DeleteSet(ctx, a.ID) })
-			placed := script.Placement{ID: uuid.New(), DrillKey: "pull_bag", Start: 2, Minutes: 5, Lanes: 1}
+			placed := script.Placement{ID: uuid.New(), Group: "ol", DrillKey: "pull_bag", Start: 2, Minutes: 5, Lanes: 1}
 			in(func(ctx context.Context) error {
-				return s.Replace(ctx, s.period, s.by, testkit.Now(), []script.Placement{placed})
+				return s.Replace(ctx, s.period, []string{"ol"}, s.by, testkit.Now(), []script.Placement{placed})
 			})
 			in(func(ctx context.Context) error {
 				_, found, err := sets.Set(ctx, a.ID)
 				assert.False(t, found)
 				require.NoError(t, err)
 				list, err := s.Between(ctx, s.season, "ol", testkit.Day, testkit.Day)
-				assert.Equal(t, []script.PlacedOn{{Placement: placed, PracticeID: s.practice, On: testkit.Day, Group: "ol"}}, list)
+				assert.Equal(t, []script.PlacedOn{{Placement: placed, PracticeID: s.practice, On: testkit.Day}}, list)
 				none, _ := s.Between(ctx, s.season, "ol", testkit.Day+1, testkit.Day+9)
 				assert.Empty(t, none)
 				return err

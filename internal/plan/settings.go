@@ -33,8 +33,10 @@ type Settings struct {
 // Begin is what a club begins with: example limits, nothing else.
 func Begin() Kept {
 	s := schedule.Shipped()
-	return Kept{Places: []contract.PracticePlace{}, Equipment: []contract.EquipmentStock{}, Helpers: []contract.Helper{}, Themes: []string{},
+	k := Kept{Places: []contract.PracticePlace{}, Equipment: []contract.EquipmentStock{}, Helpers: []contract.Helper{}, Themes: []string{},
 		Limits: contract.PracticeLimits{ContactMinutes: s.ContactMinutes, WaterEvery: s.WaterEvery, MaxRepSeconds: s.MaxRepSeconds, WarmUpFirst: s.WarmUpFirst}}
+	examples(&k.Limits)
+	return k
 }
 
 func (s Settings) view(c access.Coach) contract.PracticeSettings {
@@ -65,6 +67,9 @@ func (s *Service) PutSettings(ctx context.Context, c access.Coach, version int, 
 		return contract.PracticeSettings{}, problem.ErrForbidden
 	}
 	next := Kept{Places: in.Places, Equipment: in.Equipment, Helpers: in.Helpers, Limits: in.Limits, Themes: in.Themes}
+	if err := checkConditions(in.Limits); err != nil {
+		return contract.PracticeSettings{}, err
+	}
 	if err := next.check(); err != nil {
 		return contract.PracticeSettings{}, err
 	}

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"nineyard/core/season"
@@ -78,6 +77,7 @@ type placementRow struct {
 	ID           uuid.UUID `gorm:"primaryKey"`
 	ClubID       uuid.UUID
 	PeriodID     uuid.UUID
+	GroupKey     string
 	DrillKey     string
 	TechniqueKey string
 	Start        int
@@ -89,18 +89,6 @@ type placementRow struct {
 
 // TableName is placements.
 func (placementRow) TableName() string { return "placements" }
-
-// periodRecord is a record of periods, for writing.
-type periodRecord struct {
-	ID        uuid.UUID `gorm:"primaryKey"`
-	ClubID    uuid.UUID
-	Version   int
-	UpdatedBy uuid.UUID
-	UpdatedAt time.Time
-}
-
-// TableName is periods.
-func (periodRecord) TableName() string { return "periods" }
 
 // Calendar lists a season's practices and games by date.
 func (SQL) Calendar(ctx context.Context, seasonID uuid.UUID) ([]script.Practice, []Game, error) {
@@ -145,6 +133,7 @@ type periodRow struct {
 	Version    int
 	ChangedBy  string
 	Groups     []string
+	Since      map[string]int
 	Place      string
 	Coaches    []string
 	Equipment  json.RawMessage
@@ -159,7 +148,8 @@ const periods = `
 	       e.place, e.coaches, e.equipment, e.needs, e.rep_seconds::float8 AS rep_seconds,
 	       coalesce((SELECT array_agg(g.group_key ORDER BY pos.sort, g.group_key) FROM period_groups g
 	                 JOIN position_groups pos ON pos.club_id = g.club_id AND pos.key = g.group_key WHERE g.period_id = e.id), '{}') AS groups,
-	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Start', pl.start,
+	       coalesce((SELECT jsonb_object_agg(g.group_key, g.drills_version) FROM period_groups g WHERE g.period_id = e.id), '{}') AS since,
+	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'Group', pl.group_key, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Start', pl.start,
 	                                  'Minutes', pl.minutes, 'Lanes', pl.lanes, 'Marks', (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m
 	                                   WHERE m.club_id = @club AND m.place_id = pl.id)) ORDER BY pl.start, pl.id)
 	                 FROM placements pl WHERE pl.club_id = @club AND pl.period_id = e.id), '[]') AS placements
@@ -168,7 +158,7 @@ const periods = `
 
 func (r periodRow) period() (script.Period, error) {
 	p := script.Period{ID: r.ID, PracticeID: r.PracticeID, Start: r.Start, Minutes: r.Minutes, Kind: r.Kind, Name: r.Name, Contact: r.Contact,
-		Version: r.Version, Groups: r.Groups, Place: r.Place, Coaches: r.Coaches, NeedsGroups: r.Needs, RepSeconds: r.RepSeconds, ChangedBy: r.ChangedBy}
+		Version: r.Version, Groups: r.Groups, Place: r.Place, Coaches: r.Coaches, NeedsGroups: r.Needs, RepSeconds: r.RepSeconds, ChangedBy: r.ChangedBy, Since: r.Since}
 	if err := json.Unmarshal(r.Equipment, &p.Equipment); err != nil {
 		return p, err
 	}
@@ -200,17 +190,27 @@ func (SQL) Period(ctx context.Context, id uuid.UUID) (script.Period, bool, error
 	return list[0], true, nil
 }
 
-// Replace makes the placements of a period those given, keeping the rows that stay, and
-// raises the period's version.
-func (SQL) Replace(ctx context.Context, period, by uuid.UUID, at time.Time, list []script.Placement) error {
+// PracticeOf reads the practice in which a period lies.
+func (SQL) PracticeOf(ctx context.Context, period uuid.UUID) (script.Practice, bool, error) {
+	var r practiceRow
+	err := pg.Gorm(ctx).Where("id = (SELECT practice_id FROM periods WHERE club_id = ? AND id = ?)", pg.Club(ctx), period).Take(&r).Error
+	if pg.Missing(err) {
+		return script.Practice{}, false, nil
+	}
+	return r.practice(), err == nil, err
+}
+
+// Replace makes the placements that groups have in a period those given, keeping the rows that
+// stay, and raises the period's version.
+func (SQL) Replace(ctx context.Context, period uuid.UUID, groups []string, by uuid.UUID, at time.Time, list []script.Placement) error {
 	keep := []uuid.UUID{uuid.Nil}
 	rows := make([]placementRow, len(list))
 	for i, p := range list {
 		keep = append(keep, p.ID)
-		rows[i] = placementRow{ID: p.ID, PeriodID: period, DrillKey: p.DrillKey, TechniqueKey: p.TechniqueKey, Start: p.Start, Minutes: p.Minutes, Lanes: p.Lanes, CreatedBy: by, UpdatedAt: at}
+		rows[i] = placementRow{ID: p.ID, PeriodID: period, GroupKey: p.Group, DrillKey: p.DrillKey, TechniqueKey: p.TechniqueKey, Start: p.Start, Minutes: p.Minutes, Lanes: p.Lanes, CreatedBy: by, UpdatedAt: at}
 	}
 	db := pg.Gorm(ctx)
-	if err := db.Where("period_id = ? AND id NOT IN ?", period, keep).Delete(&placementRow{}).Error; err != nil {
+	if err := db.Where("period_id = ? AND group_key IN ? AND id NOT IN ?", period, groups, keep).Delete(&placementRow{}).Error; err != nil {
 		return err
 	}
 	if len(rows) > 0 {
@@ -218,7 +218,7 @@ func (SQL) Replace(ctx context.Context, period, by uuid.UUID, at time.Time, list
 		upsert := db.Clauses(clause.OnConflict{
 			Columns:   []clause.Column{{Name: "id"}},
 			DoUpdates: clause.AssignmentColumns([]string{"drill_key", "start", "minutes", "lanes", "technique_key", "updated_at"}),
-			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "placements.club_id = ? AND placements.period_id = ?", Vars: []any{pg.Club(ctx), period}}}},
+			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "placements.club_id = ? AND placements.period_id = ? AND placements.group_key = excluded.group_key", Vars: []any{pg.Club(ctx), period}}}},
 		}).Create(&rows)
 		if upsert.Error != nil {
 			return upsert.Error
@@ -227,8 +227,11 @@ func (SQL) Replace(ctx context.Context, period, by uuid.UUID, at time.Time, list
 			return problem.ErrTaken
 		}
 	}
-	return db.Model(&periodRecord{}).Where("id = ?", period).
-		Updates(map[string]any{"version": gorm.Expr("version + 1"), "updated_by": by, "updated_at": at}).Error
+	_, err := pg.Exec(ctx, `
+		WITH raised AS (UPDATE periods SET version = version + 1, updated_by = @by, updated_at = @at WHERE club_id = @club AND id = @period RETURNING id, version)
+		UPDATE period_groups g SET drills_version = r.version FROM raised r WHERE g.club_id = @club AND g.period_id = r.id AND g.group_key = ANY (@groups::text[])`,
+		pg.Args{"period": period, "groups": groups, "by": by, "at": at})
+	return err
 }
 
 // Relabel makes what was marked in a placement as one technique marks of another.
@@ -257,13 +260,14 @@ func (SQL) Next(ctx context.Context, seasonID uuid.UUID, group string, from seas
 			ORDER BY p.on_date, p.start_minute, p.id LIMIT 1)
 		SELECT x.*, next.on_date, next.title, next.theme, next.place AS practice_place, next.start_minute, next.minutes AS practice_minutes
 		FROM next JOIN (`+periods+`) x ON x.practice_id = next.id
-		WHERE x.kind = 'individual' AND x.groups = ARRAY[@grp::text] ORDER BY x.start, x.id`,
+		WHERE x.kind IN ('individual', 'group') AND (x.groups = ARRAY[@grp::text] AND x.kind = 'individual' OR cardinality(x.groups) = 2 AND @grp = ANY (x.groups))
+		ORDER BY cardinality(x.groups), x.start, x.id`,
 		pg.Args{"season": seasonID, "grp": group, "from": from.Time()})
 	if err != nil || len(rows) == 0 {
 		return script.Next{}, false, err
 	}
 	first := rows[0]
-	n := script.Next{Practice: script.Practice{ID: first.PracticeID, On: season.Of(first.OnDate), Title: first.Title, Theme: first.Theme, Place: first.PracticePlace,
+	n := script.Next{Group: group, Practice: script.Practice{ID: first.PracticeID, On: season.Of(first.OnDate), Title: first.Title, Theme: first.Theme, Place: first.PracticePlace,
 		StartMinute: first.StartMinute, Minutes: first.PracticeMinutes}}
 	for _, r := range rows {
 		p, err := r.period()
@@ -292,18 +296,18 @@ func (SQL) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, erro
 	rows, err := pg.Select[row](ctx, `
 		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date,
 		       (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m WHERE m.club_id = @club AND m.place_id = pl.id)::int AS marks,
-		       (SELECT min(g.group_key) FROM period_groups g WHERE g.period_id = e.id) AS group_key
+		       pl.group_key
 		FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
 		WHERE pl.club_id = @club AND pl.id = ANY (@ids) ORDER BY pl.id`, pg.Args{"ids": ids})
 	list := make([]script.PlacedOn, len(rows))
 	for i, r := range rows {
-		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes, Marks: r.Marks},
-			PracticeID: r.PracticeID, On: season.Of(r.OnDate), Group: r.GroupKey}
+		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, Group: r.GroupKey, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes, Marks: r.Marks},
+			PracticeID: r.PracticeID, On: season.Of(r.OnDate)}
 	}
 	return list, err
 }
 
-// Between lists what is placed in a group's own periods from day to day.
+// Between lists what a group has placed from day to day.
 func (SQL) Between(ctx context.Context, seasonID uuid.UUID, group string, from, to season.Date) ([]script.PlacedOn, error) {
 	type row struct {
 		ID           uuid.UUID
@@ -317,16 +321,14 @@ func (SQL) Between(ctx context.Context, seasonID uuid.UUID, group string, from, 
 	}
 	rows, err := pg.Select[row](ctx, `
 		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date
-		FROM practices p JOIN periods e ON e.practice_id = p.id AND e.club_id = @club AND e.kind = 'individual'
-		JOIN period_groups own ON own.period_id = e.id AND own.group_key = @grp
-		JOIN placements pl ON pl.period_id = e.id AND pl.club_id = @club
+		FROM practices p JOIN periods e ON e.practice_id = p.id AND e.club_id = @club
+		JOIN placements pl ON pl.period_id = e.id AND pl.club_id = @club AND pl.group_key = @grp
 		WHERE p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date BETWEEN @from AND @to
-		  AND (SELECT count(*) FROM period_groups g WHERE g.period_id = e.id) = 1
 		ORDER BY p.on_date, p.start_minute, e.start, pl.start, pl.id`, pg.Args{"season": seasonID, "grp": group, "from": from.Time(), "to": to.Time()})
 	list := make([]script.PlacedOn, len(rows))
 	for i, r := range rows {
-		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes},
-			PracticeID: r.PracticeID, On: season.Of(r.OnDate), Group: group}
+		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, Group: group, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes},
+			PracticeID: r.PracticeID, On: season.Of(r.OnDate)}
 	}
 	return list, err
 }

@@ -34,7 +34,9 @@ func (SQL) Put(ctx context.Context, p script.Period, by uuid.UUID, at time.Time)
 	}
 	_, err = pg.Exec(ctx, `
 		WITH gone AS (DELETE FROM period_groups WHERE club_id = @club AND period_id = @id AND group_key <> ALL (@groups::text[]))
-		INSERT INTO period_groups (club_id, period_id, group_key) SELECT @club, @id, g FROM unnest(@groups::text[]) g ON CONFLICT DO NOTHING`, args)
+		INSERT INTO period_groups (club_id, period_id, group_key, drills_version)
+		SELECT @club, @id, g, (SELECT version FROM periods WHERE club_id = @club AND id = @id) FROM unnest(@groups::text[]) g
+		ON CONFLICT (period_id, group_key) DO UPDATE SET drills_version = excluded.drills_version`, args)
 	return err
 }
 

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"testing"
 	"time"
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/core/conditions"
 	"nineyard/core/season"
 	"nineyard/internal/contract"
 	"nineyard/internal/pgserver/pgtest"
@@ -36,6 +38,9 @@ type memory struct {
 	staff      []contract.Named
 	sets       []Set
 	span       Span
+	templates  []Template
+	readings   map[uuid.UUID][]Reading
+	absences   map[uuid.UUID][]conditions.Absence
 }
 
 func (m *memory) Calendar(context.Context, uuid.UUID) ([]script.Practice, []Game, error) {
@@ -80,7 +85,12 @@ func (m *memory) Relabel(_ context.Context, placement uuid.UUID, was, now string
 	return nil
 }
 
-func (m *memory) Replace(_ context.Context, period, _ uuid.UUID, _ time.Time, list []script.Placement) error {
+func (m *memory) PracticeOf(ctx context.Context, period uuid.UUID) (script.Practice, bool, error) {
+	e, _, _ := m.Period(ctx, period)
+	return m.Practice(ctx, e.PracticeID)
+}
+
+func (m *memory) Replace(_ context.Context, period uuid.UUID, groups []string, _ uuid.UUID, _ time.Time, list []script.Placement) error {
 	for _, p := range list {
 		taken := m.elsewhere[p.ID]
 		for _, e := range m.periods {
@@ -96,13 +106,17 @@ func (m *memory) Replace(_ context.Context, period, _ uuid.UUID, _ time.Time, li
 			continue
 		}
 		marks := byID(e.Placements)
-		e.Placements = slices.Clone(list)
+		e.Placements = append(slices.DeleteFunc(slices.Clone(e.Placements), func(p script.Placement) bool { return slices.Contains(groups, p.Group) }), list...)
 		for j := range e.Placements {
 			e.Placements[j].Marks = marks[e.Placements[j].ID].Marks
 		}
 		slices.SortFunc(e.Placements, func(a, b script.Placement) int { return cmp.Compare(a.Start, b.Start) })
 		e.Version++
 		e.ChangedBy = "H. Coach"
+		e.Since = maps.Clone(e.Since)
+		for _, g := range groups {
+			e.Since[g] = e.Version
+		}
 	}
 	return nil
 }
@@ -116,10 +130,15 @@ func (m *memory) Next(_ context.Context, _ uuid.UUID, group string, from season.
 			continue
 		}
 		if p.ID != best.Practice.ID {
-			best = script.Next{Practice: p}
+			best = script.Next{Group: group, Practice: p}
 		}
 		e.Placements = slices.Clone(e.Placements)
 		best.Periods, found = append(best.Periods, e), true
+	}
+	for _, e := range m.periods {
+		if found && e.PracticeID == best.Practice.ID && e.Holds(group) && !e.Own(group) {
+			best.Periods = append(best.Periods, e)
+		}
 	}
 	return best, found, nil
 }
@@ -129,7 +148,7 @@ func (m *memory) Placed(_ context.Context, ids []uuid.UUID) ([]script.PlacedOn, 
 	for _, e := range m.periods {
 		for _, p := range e.Placements {
 			if slices.Contains(ids, p.ID) {
-				list = append(list, script.PlacedOn{Placement: p, PracticeID: e.PracticeID, On: m.practices[e.PracticeID].On, Group: e.Groups[0]})
+				list = append(list, script.PlacedOn{Placement: p, PracticeID: e.PracticeID, On: m.practices[e.PracticeID].On})
 			}
 		}
 	}
@@ -149,7 +168,7 @@ func inMemory(*testing.T) shelf {
 	s := shelf{season: uuid.New(), practice: uuid.New(), period: uuid.New(), game: uuid.New(), by: uuid.New(), foreign: uuid.New()}
 	s.Store = &memory{changedBy: map[uuid.UUID]string{}, plays: map[uuid.UUID]int{},
 		practices: map[uuid.UUID]script.Practice{s.practice: {ID: s.practice, On: testkit.Day, Title: "Tuesday", StartMinute: 1080, Minutes: 90, Version: 1}},
-		periods:   []script.Period{{ID: s.period, PracticeID: s.practice, Start: 10, Minutes: 20, Kind: "individual", Name: "Line", Contact: "bag", Version: 1, Groups: []string{"ol"}, Coaches: []string{}, Equipment: []contract.EquipmentUse{}, NeedsGroups: []string{}, Placements: []script.Placement{}}},
+		periods:   []script.Period{{ID: s.period, PracticeID: s.practice, Start: 10, Minutes: 20, Kind: "individual", Name: "Line", Contact: "bag", Version: 1, Groups: []string{"ol"}, Since: map[string]int{"ol": 1}, Coaches: []string{}, Equipment: []contract.EquipmentUse{}, NeedsGroups: []string{}, Placements: []script.Placement{}}},
 		games:     []Game{{ID: s.game, On: testkit.Day + 3, Opponent: "Dunmere", Home: true, Version: 1}}, elsewhere: map[uuid.UUID]bool{s.foreign: true}}
 	s.in = func(do func(context.Context) error) error { return do(context.Background()) }
 	return s
@@ -172,7 +191,7 @@ func inPostgres(t *testing.T) shelf {
 				return execIn(ctx, `INSERT INTO period_groups (club_id, period_id, group_key) VALUES (@club, @b, 'ol')`, practice, period)
 			},
 			func() error {
-				return db.Replace(ctx, period, f.HeadCoach, testkit.Now(), []script.Placement{{ID: s.foreign, DrillKey: "theirs", Start: 0, Minutes: 5, Lanes: 1}})
+				return db.Replace(ctx, period, []string{"ol"}, f.HeadCoach, testkit.Now(), []script.Placement{{ID: s.foreign, Group: "ol", DrillKey: "theirs", Start: 0, Minutes: 5, Lanes: 1}})
 			},
 		} {
 			if err := step(); err != nil {
@@ -189,10 +208,12 @@ func TestStore(t *testing.T) {
 	for name, open := range map[string]func(*testing.T) shelf{"memory": inMemory, "postgres": inPostgres} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t)
-			a := script.Placement{ID: uuid.New(), DrillKey: "pull_bag", TechniqueKey: "pull_kick", Start: 0, Minutes: 5, Lanes: 2}
-			b := script.Placement{ID: uuid.New(), DrillKey: "base_fit", Start: 5, Minutes: 5, Lanes: 3}
+			a := script.Placement{ID: uuid.New(), Group: "ol", DrillKey: "pull_bag", TechniqueKey: "pull_kick", Start: 0, Minutes: 5, Lanes: 2}
+			b := script.Placement{ID: uuid.New(), Group: "ol", DrillKey: "base_fit", Start: 5, Minutes: 5, Lanes: 3}
 			replace := func(list ...script.Placement) error {
-				return s.in(func(ctx context.Context) error { return s.Replace(ctx, s.period, s.by, testkit.Now(), list) })
+				return s.in(func(ctx context.Context) error {
+					return s.Replace(ctx, s.period, []string{"ol"}, s.by, testkit.Now(), list)
+				})
 			}
 			period := func() (e script.Period) {
 				require.NoError(t, s.in(func(ctx context.Context) error {
@@ -235,7 +256,7 @@ func TestStore(t *testing.T) {
 			assert.Equal(t, []script.Placement{b, a}, period().Placements, "in order of time")
 			require.NoError(t, replace(b))
 			assert.Equal(t, []script.Placement{b}, period().Placements)
-			require.ErrorIs(t, replace(b, script.Placement{ID: s.foreign, DrillKey: "stolen", Start: 10, Minutes: 5, Lanes: 1}), problem.ErrTaken, "an id of another club is not taken over")
+			require.ErrorIs(t, replace(b, script.Placement{ID: s.foreign, Group: "ol", DrillKey: "stolen", Start: 10, Minutes: 5, Lanes: 1}), problem.ErrTaken, "an id of another club is not taken over")
 			assert.Equal(t, []script.Placement{b}, period().Placements, "and nothing was changed")
 
 			require.NoError(t, s.in(func(ctx context.Context) error {
@@ -243,9 +264,15 @@ func TestStore(t *testing.T) {
 				require.NoError(t, err)
 				require.Len(t, list, 1)
 				assert.Equal(t, period0(list[0]), period0(e))
+				p, found, err := s.PracticeOf(ctx, s.period)
+				require.NoError(t, err)
+				assert.Equal(t, []any{true, s.practice}, []any{found, p.ID})
+				_, found, err = s.PracticeOf(ctx, uuid.New())
+				require.NoError(t, err)
+				assert.False(t, found)
 				placed, err := s.Placed(ctx, []uuid.UUID{b.ID, uuid.New(), s.foreign})
 				require.NoError(t, err)
-				assert.Equal(t, []script.PlacedOn{{Placement: b, PracticeID: s.practice, On: testkit.Day, Group: "ol"}}, placed)
+				assert.Equal(t, []script.PlacedOn{{Placement: b, PracticeID: s.practice, On: testkit.Day}}, placed)
 				n, found, err := s.Next(ctx, s.season, "ol", testkit.Day)
 				require.NoError(t, err)
 				require.True(t, found)
@@ -278,7 +305,7 @@ func TestStore(t *testing.T) {
 
 // period0 is a period without what every save changes.
 func period0(p script.Period) script.Period {
-	p.Version, p.Placements = 0, nil
+	p.Version, p.Placements, p.Since = 0, nil, nil
 	return p
 }
 
@@ -286,14 +313,14 @@ func period0(p script.Period) script.Period {
 func TestTheDatabaseRefusesDrillsOverEachOther(t *testing.T) {
 	s := inPostgres(t)
 	err := s.in(func(ctx context.Context) error {
-		return s.Replace(ctx, s.period, s.by, testkit.Now(), []script.Placement{
-			{ID: uuid.New(), DrillKey: "a", Start: 0, Minutes: 5, Lanes: 1}, {ID: uuid.New(), DrillKey: "b", Start: 4, Minutes: 5, Lanes: 1}})
+		return s.Replace(ctx, s.period, []string{"ol"}, s.by, testkit.Now(), []script.Placement{
+			{ID: uuid.New(), Group: "ol", DrillKey: "a", Start: 0, Minutes: 5, Lanes: 1}, {ID: uuid.New(), Group: "ol", DrillKey: "b", Start: 4, Minutes: 5, Lanes: 1}})
 	})
 	require.Error(t, err)
 	require.ErrorContains(t, meaning(err), "lie over each other")
 	boom := errors.New("boom")
 	require.ErrorIs(t, s.in(func(ctx context.Context) error {
-		require.NoError(t, s.Replace(ctx, s.period, s.by, testkit.Now(), []script.Placement{{ID: uuid.New(), DrillKey: "a", Start: 0, Minutes: 5, Lanes: 1}}))
+		require.NoError(t, s.Replace(ctx, s.period, []string{"ol"}, s.by, testkit.Now(), []script.Placement{{ID: uuid.New(), Group: "ol", DrillKey: "a", Start: 0, Minutes: 5, Lanes: 1}}))
 		return boom
 	}), boom)
 	require.NoError(t, s.in(func(ctx context.Context) error {

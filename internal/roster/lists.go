@@ -293,11 +293,5 @@ func (s *Service) Export(ctx context.Context, c access.Coach, format string, arc
 		rows = append(rows, []any{p.Jersey, p.FirstName, p.LastName, strings.Join(short, ", "), p.Position, height, weight, yes[p.Returning],
 			strings.ReplaceAll(string(p.Status), "_", " "), until, p.Note, yes[p.Archived]})
 	}
-	name = "roster-" + list.On
-	if format == "xlsx" {
-		content, err = table.XLSX("Roster", rows)
-		return name + ".xlsx", content, err
-	}
-	content, err = table.CSV(rows)
-	return name + ".csv", content, err
+	return table.File(format, "roster-"+list.On, "Roster", rows)
 }

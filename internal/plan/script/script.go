@@ -4,6 +4,7 @@ package script
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -44,7 +45,41 @@ type Period struct {
 	NeedsGroups []string                // groups without whom it cannot be run
 	RepSeconds  float64                 // how long a rep lasts; 0 when nothing is said
 	ChangedBy   string                  // who changed it last
-	Placements  []Placement
+	Placements  []Placement             // of all groups
+	Since       map[string]int          // by group, the version at which its drills changed last
+}
+
+// Holders lists the groups whose drills the period may hold: its only group when it is an individual
+// period, both when it is one that two groups share.
+func (p Period) Holders() []string {
+	n := len(p.Groups)
+	if p.Kind == "individual" && n == 1 || (p.Kind == "individual" || p.Kind == "group") && n == 2 {
+		return p.Groups
+	}
+	return nil
+}
+
+// Holds reports whether the period may hold drills of a group.
+func (p Period) Holds(group string) bool { return slices.Contains(p.Holders(), group) }
+
+// Meant is the group whose drills are spoken of: the one that is named, else the only one that the period holds
+// drills of. It is "" where there are two.
+func (p Period) Meant(group string) string {
+	if holders := p.Holders(); group == "" && len(holders) == 1 {
+		return holders[0]
+	}
+	return group
+}
+
+// Of lists the drills of a group that are placed in it, in order of time.
+func (p Period) Of(group string) []Placement {
+	var list []Placement
+	for _, x := range p.Placements {
+		if x.Group == group {
+			list = append(list, x)
+		}
+	}
+	return list
 }
 
 // Own reports whether the period is a group's own: an individual period of it alone.
@@ -55,6 +90,7 @@ func (p Period) Own(group string) bool {
 // Placement is a drill put into a period.
 type Placement struct {
 	ID       uuid.UUID
+	Group    string // whose it is
 	DrillKey string
 	// TechniqueKey is what its reps are marked as, when the drill trains several
 	// techniques; empty: the drill's first.
@@ -65,25 +101,25 @@ type Placement struct {
 	Marks        int // current marks recorded for it
 }
 
-// PlacedOn is a placement with the practice and the group it belongs to.
+// PlacedOn is a placement with the practice it belongs to.
 type PlacedOn struct {
 	Placement
 	PracticeID uuid.UUID
 	On         season.Date
-	Group      string
 }
 
 // Next is what a group has of its own in its next practice.
 type Next struct {
+	Group    string
 	Practice Practice
-	Periods  []Period // its own, in order of time, with what is placed in them
+	Periods  []Period // its own in order of time, then those it shares with another group
 }
 
-// Placements lists what is placed in the group's own periods, in order of time.
+// Placements lists what the group has placed in them, in their order.
 func (n Next) Placements() []Placement {
 	var list []Placement
 	for _, p := range n.Periods {
-		list = append(list, p.Placements...)
+		list = append(list, p.Of(n.Group)...)
 	}
 	return list
 }
@@ -119,9 +155,9 @@ type Whole struct {
 
 // Scripts reads scripts and what is placed in them.
 type Scripts interface {
-	// Around reads the practice in which a period lies.
+	// Around reads the practice in which a period lies, as it is now.
 	Around(ctx context.Context, period uuid.UUID) (w Whole, found bool, err error)
-	// Between lists what is placed in a group's own periods from day to day.
+	// Between lists what a group has placed from day to day.
 	Between(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]PlacedOn, error)
 	// EveryDay lists the keys of the drills that a group does every day.
 	EveryDay(ctx context.Context, group string) ([]string, error)

@@ -5,9 +5,11 @@ package sheet
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strings"
 
+	"nineyard/core/conditions"
 	"nineyard/core/practice"
 	"nineyard/core/replan"
 	"nineyard/core/schedule"
@@ -69,7 +71,8 @@ func some(list []string) []string { return append([]string{}, list...) }
 
 // Script takes a sheet to the core.
 func Script(s contract.ScriptSheet) schedule.Script {
-	out := schedule.Script{Minutes: s.Minutes, StartsAt: &s.StartMinute, Names: map[string]string{}, Limits: Limits(s.Settings.Limits)}
+	_, heat := day(s)
+	out := schedule.Script{Minutes: s.Minutes, StartsAt: &s.StartMinute, Names: map[string]string{}, Limits: conditions.Limit(Limits(s.Settings.Limits), heat)}
 	for _, g := range s.Groups {
 		out.Groups, out.Names[g.Key] = append(out.Groups, g.Key), g.Name
 	}
@@ -116,6 +119,67 @@ func Limits(l contract.PracticeLimits) schedule.Limits {
 	return schedule.Limits{ContactMinutes: l.ContactMinutes, WaterEvery: l.WaterEvery, MaxRepSeconds: l.MaxRepSeconds, WarmUpFirst: l.WarmUpFirst}
 }
 
+// FirstDays takes the first days of the club's limits to the core; without any where none are set.
+func FirstDays(l contract.PracticeLimits) (f conditions.FirstDays) {
+	if l.FirstDays == nil {
+		return f
+	}
+	f.AbsenceDays = number(l.FirstDays.AbsenceDays)
+	for _, x := range l.FirstDays.Steps {
+		f.Steps = append(f.Steps, conditions.Step{Through: x.Through, Contact: level(x.Contact), Minutes: number(x.Minutes), Gear: x.Gear})
+	}
+	return f
+}
+
+// Bands takes the heat bands of the club's limits to the core.
+func Bands(l contract.PracticeLimits) (list []conditions.Band) {
+	if l.HeatBands == nil {
+		return nil
+	}
+	for _, b := range *l.HeatBands {
+		list = append(list, conditions.Band{From: b.From, WaterEvery: number(b.WaterEvery), Minutes: number(b.Minutes), Contact: level(b.Contact), Off: b.Off})
+	}
+	return list
+}
+
+func level(c contract.ContactLevel) practice.Contact {
+	l, _ := practice.ParseContact(string(c)) // the contract names no others
+	return l
+}
+
+func number(n *int) int {
+	if n == nil {
+		return 0
+	}
+	return *n
+}
+
+// day is what holds on the day of a sheet: a step of the first days of the season, and a heat band.
+func day(s contract.ScriptSheet) (*conditions.Step, *conditions.Band) {
+	var step *conditions.Step
+	var heat *conditions.Band
+	l := s.Settings.Limits
+	if x, ok := FirstDays(l).On(number(s.PracticeDay)); ok && l.FirstDays.SeasonStart {
+		step = &x
+	}
+	if s.HeatIndex != nil {
+		if b, ok := conditions.BandAt(Bands(l), *s.HeatIndex); ok {
+			heat = &b
+		}
+	}
+	return step, heat
+}
+
+// beside lists what goes beyond what the day of a sheet allows.
+func beside(s contract.ScriptSheet, script schedule.Script) []schedule.Finding {
+	step, heat := day(s)
+	index := 0.0
+	if s.HeatIndex != nil {
+		index = *s.HeatIndex
+	}
+	return conditions.Look(script, number(s.PracticeDay), step, index, heat)
+}
+
 // Look says what is wrong with a script and who is free. A script that breaks its bounds has
 // one finding, which says so.
 func Look(s contract.ScriptSheet) contract.ScriptLook {
@@ -126,8 +190,8 @@ func Look(s contract.ScriptSheet) contract.ScriptLook {
 		out.Findings = append(out.Findings, contract.Finding{Code: "not_a_script", Severity: contract.Error, Periods: []string{}, Groups: []string{}, Message: err.Error()})
 		return out
 	}
-	for _, f := range schedule.Gather(script, r.Findings) {
-		out.Findings = append(out.Findings, contract.Finding{Code: string(f.Code), Severity: contract.FindingSeverity(f.Severity), Periods: f.Periods, Groups: f.Groups,
+	for _, f := range append(beside(s, script), schedule.Gather(script, r.Findings)...) {
+		out.Findings = append(out.Findings, contract.Finding{Code: string(f.Code), Severity: contract.FindingSeverity(f.Severity), Periods: some(f.Periods), Groups: some(f.Groups),
 			What: f.What, Message: f.Message, Start: f.Span.Start, End: f.Span.End})
 	}
 	for _, f := range r.SharedFree {
@@ -142,10 +206,40 @@ func Look(s contract.ScriptSheet) contract.ScriptLook {
 // Mends lists what would do away with a finding. What is put in gets the id given.
 func Mends(s contract.ScriptSheet, f contract.Finding, id string) []contract.Mend {
 	list := []contract.Mend{}
+	if c := schedule.Code(f.Code); c == conditions.FirstDaysCode || c == conditions.HeatCode {
+		return append(list, lower(s, f)...)
+	}
 	for _, m := range schedule.Mends(Script(s), schedule.Finding{Code: schedule.Code(f.Code), Periods: f.Periods, Groups: f.Groups, What: f.What, Span: schedule.Span{Start: f.Start, End: f.End}}, id) {
 		list = append(list, contract.Mend{Say: m.Say, Periods: named(s, m.Periods)})
 	}
 	return list
+}
+
+// lower is a script in which the periods of a finding have no more contact than their day allows.
+func lower(s contract.ScriptSheet, f contract.Finding) []contract.Mend {
+	step, heat := day(s)
+	most := practice.Live
+	if step != nil {
+		most = min(most, step.Contact)
+	}
+	if heat != nil {
+		most = min(most, heat.Contact)
+	}
+	periods := slices.Clone(s.Periods)
+	var names []string
+	for i, p := range periods {
+		if slices.Contains(f.Periods, p.ID) && level(p.Contact) > most {
+			periods[i].Contact = contract.ContactLevel(most.String())
+			names = append(names, p.Name)
+		}
+	}
+	switch len(names) {
+	case 0:
+		return nil
+	case 1:
+		return []contract.Mend{{Say: fmt.Sprintf("Make %s %s", names[0], most), Periods: periods}}
+	}
+	return []contract.Mend{{Say: fmt.Sprintf("Make these %d periods %s", len(names), most), Periods: periods}}
 }
 
 // Late takes minutes out of what is left of a script from a minute on.

@@ -82,3 +82,36 @@ func TestATextReadsBack(t *testing.T) {
 	assert.Equal(t, 1, read.Problems[0].Line)
 	assert.Empty(t, read.Periods)
 }
+
+// TestTheDayIsChecked: the first days of a season and the heat speak in the checks, tighten the water,
+// and one change brings all periods down.
+func TestTheDayIsChecked(t *testing.T) {
+	s := evening()
+	s.Settings.Limits = contract.PracticeLimits{WaterEvery: new(30),
+		FirstDays: &contract.FirstDays{SeasonStart: true, Steps: []contract.FirstDaysStep{{Through: 2, Contact: "air", Gear: "helmets"}}},
+		HeatBands: &[]contract.HeatBand{{From: 30, WaterEvery: new(10), Contact: "bag"}, {From: 33, Contact: "air", Off: true}}}
+	s.Periods[0].Contact, s.Periods[1].Contact = "thud", "bag"
+	said := func() (codes []string) {
+		for _, f := range sheet.Look(s).Findings {
+			if f.Code == "first_days" || f.Code == "heat" {
+				codes = append(codes, f.Code)
+			}
+		}
+		return codes
+	}
+	assert.Empty(t, said(), "an unknown day, and no index")
+	s.PracticeDay, s.HeatIndex = new(2), new(30.5)
+	assert.Equal(t, []string{"first_days", "heat"}, said())
+	assert.Equal(t, 10, *sheet.Script(s).Limits.WaterEvery)
+	mends := sheet.Mends(s, sheet.Look(s).Findings[0], "new")
+	require.Len(t, mends, 1)
+	assert.Equal(t, "Make these 2 periods air", mends[0].Say)
+	s.Periods = mends[0].Periods
+	assert.Empty(t, said())
+	s.HeatIndex = new(33.0)
+	assert.Equal(t, []string{"heat"}, said(), "no practice")
+	assert.Empty(t, sheet.Mends(s, sheet.Look(s).Findings[0], "new"))
+	s.HeatIndex, s.Settings.Limits.FirstDays.SeasonStart = nil, false
+	s.Periods[0].Contact = "thud"
+	assert.Empty(t, said(), "the first days hold for who comes back alone")
+}
