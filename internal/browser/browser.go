@@ -7,7 +7,9 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"nineyard/core/play"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/reel"
 	"nineyard/internal/plan/sheet"
 )
 
@@ -19,9 +21,10 @@ type question struct {
 	IDs     []string             `json:"ids"`  // for what is new
 	From    int                  `json:"from"` // minute of the practice
 	Lost    int                  `json:"lost"` // minutes
+	Play    contract.PlayInput   `json:"play"`
 }
 
-// Ask answers what is asked: look, mends, late, templates, write or read.
+// Ask answers what is asked: look, mends, late, templates, write, read, or which play comes next.
 func Ask(what, in string) (string, error) {
 	var q question
 	if err := json.Unmarshal([]byte(in), &q); err != nil {
@@ -49,6 +52,8 @@ func Ask(what, in string) (string, error) {
 		answer = sheet.Write(q.Sheet)
 	case "read":
 		answer = sheet.Read(q.Sheet, q.Text, next)
+	case "next":
+		answer = reel.View(play.Next(reel.Read(q.Play)))
 	default:
 		return "", fmt.Errorf("nothing is called %q here", what)
 	}

@@ -15,14 +15,15 @@ import (
 type calculation func(r *reader) func() (any, error)
 
 var calculations = map[string]calculation{
-	"reps":     repsOf,
-	"ladder":   ladderOf,
-	"growth":   growthOf,
-	"grade":    gradeOf,
-	"needs":    needsOf,
-	"schedule": scheduleOf,
-	"replan":   replanOf,
-	"pace":     paceOf,
+	"agreement": agreementOf,
+	"reps":      repsOf,
+	"ladder":    ladderOf,
+	"growth":    growthOf,
+	"grade":     gradeOf,
+	"needs":     needsOf,
+	"schedule":  scheduleOf,
+	"replan":    replanOf,
+	"pace":      paceOf,
 }
 
 // Names lists the calculations.

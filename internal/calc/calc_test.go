@@ -87,6 +87,10 @@ func TestBadInputNamesTheField(t *testing.T) {
 		{"pace", `{"stages":[{"key":"a","window":3,"clean":1}],"so_far":[{"date":"2026-10-08","clean":[true]}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "so_far"},
 		{"pace", `{"stages":[{"key":"a","window":3,"clean":1}],"so_far":[{"date":"2026-10-08","clean":[1]}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "so_far[0].clean[0]"},
 		{"pace", `{"stages":[{"key":"a","window":3,"clean":1,"not_before":"soon"}],"clean_rate":1,"sessions":[{"date":"2026-10-13","reps":6}]}`, "stages[0].not_before"},
+		{"agreement", `{"facets":["technique"],"pairs":[{"facet":"finish","a":1,"b":0}],"scale":"nominal"}`, "pairs[0].facet"},
+		{"agreement", `{"facets":["technique","technique"],"pairs":[],"scale":"nominal"}`, "facets[1]"},
+		{"agreement", `{"facets":["technique"],"pairs":[{"facet":"technique","a":0.5,"b":0}],"scale":"ordinal"}`, "pairs[0].a"},
+		{"agreement", `{"facets":["technique"],"pairs":[],"scale":"fine"}`, "scale"},
 		{"sorcery", `{}`, ""},
 	} {
 		var out, errs bytes.Buffer
@@ -109,6 +113,7 @@ func FuzzRun(f *testing.F) {
 	f.Add("growth", `{"as_of":"2026-10-13","reps":[{"player":"14","technique":"reach","date":"2026-10-10","source":"game","clean":7,"faulty":2}]}`)
 	f.Add("grade", `{"scheme":{"kind":"points","max":4,"clean_at":3},"marks":[{"player":"14","graded":true,"values":{"grade":3},"faults":["a",{"key":"b","caused_by":"72"}]}]}`)
 	f.Add("needs", `{"severity":{"a":2},"exposure":{"x":1},"players":[],"faults":[],"safety":["a"]}`)
+	f.Add("agreement", `{"facets":["technique"],"pairs":[{"facet":"technique","a":1,"b":0}],"scale":"ordinal"}`)
 	f.Fuzz(func(t *testing.T, name, in string) {
 		var out, errs, again, errsAgain bytes.Buffer
 		err := calc.Run(name, strings.NewReader(in), &out, &errs)

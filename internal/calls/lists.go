@@ -72,7 +72,7 @@ func meant(c access.Coach, l call.Line, all []Entry, known call.Known) contract.
 	if l.Says != "" {
 		return wrong(l.Column, l.Says)
 	}
-	if !may(c, l.Call.Side) {
+	if !c.MayEditSide(l.Call.Side) {
 		return wrong(call.Side, fmt.Sprintf("the calls of the %s are its own coaches' to change", side(l.Call.Side)))
 	}
 	v.Version = new(0)
@@ -117,22 +117,9 @@ func (s *Service) Export(ctx context.Context, c access.Coach, format string) (st
 	if err != nil {
 		return "", nil, err
 	}
-	head := []any{}
-	for _, col := range call.Columns() {
-		head = append(head, string(col))
-	}
-	rows := [][]any{head}
+	rows := [][]any{table.Texts(call.Columns())}
 	for _, e := range all {
-		row := []any{}
-		for _, f := range call.Record(e.Call, known) {
-			row = append(row, f)
-		}
-		rows = append(rows, row)
+		rows = append(rows, table.Texts(call.Record(e.Call, known)))
 	}
-	if format == "xlsx" {
-		content, err := table.XLSX("Calls", rows)
-		return "calls.xlsx", content, err
-	}
-	content, err := table.CSV(rows)
-	return "calls.csv", content, err
+	return table.File(format, "calls", "Calls", rows)
 }

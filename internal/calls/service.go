@@ -19,6 +19,7 @@ import (
 	"nineyard/core/teaching"
 	"nineyard/core/term"
 	"nineyard/internal/access"
+	"nineyard/internal/calls/forecast"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan/script"
 	"nineyard/internal/platform/problem"
@@ -85,14 +86,6 @@ func (s *Service) known(ctx context.Context, c access.Coach) (call.Known, error)
 	return call.Known{Groups: c.Club.Groups, Library: h.Library, SeasonStart: c.Season.Start, Weeks: c.Season.Weeks}, nil
 }
 
-// may reports whether a coach may change the calls of a side: the head coach, and who coaches a
-// group that plays on it.
-func may(c access.Coach, side group.Side) bool {
-	return c.IsHead() || slices.ContainsFunc(c.Club.Groups, func(g group.Group) bool {
-		return slices.Contains(c.Own, g.Key) && (g.Side == side || side == group.Units)
-	})
-}
-
 // Calls lists the calls of the season with what a call can need.
 func (s *Service) Calls(ctx context.Context, c access.Coach) (contract.Calls, error) {
 	known, err := s.known(ctx, c)
@@ -105,7 +98,7 @@ func (s *Service) Calls(ctx context.Context, c access.Coach) (contract.Calls, er
 	}
 	out := contract.Calls{Calls: []contract.Call{}, Sides: []contract.Side{}, Teachable: teachable(known)}
 	for _, side := range []group.Side{group.Offense, group.Defense, group.Units} {
-		if may(c, side) {
+		if c.MayEditSide(side) {
 			out.Sides = append(out.Sides, contract.Side(side))
 		}
 	}
@@ -120,6 +113,24 @@ func (s *Service) ordered(ctx context.Context, c access.Coach) ([]Entry, error) 
 	list, err := s.Store.Calls(ctx, c.Season.ID)
 	slices.SortFunc(list, func(a, b Entry) int { return call.Order(a.Call, b.Call) })
 	return list, err
+}
+
+// Asked lists the calls that ask something of a group.
+func (s *Service) Asked(ctx context.Context, c access.Coach, group string) ([]forecast.Asked, error) {
+	list, err := s.ordered(ctx, c)
+	out := []forecast.Asked{}
+	for _, e := range list {
+		a := forecast.Asked{Names: append([]string{e.Call.Name}, e.Call.Aliases...)}
+		for _, n := range e.Call.Needs {
+			if n.Group == group && !slices.Contains(a.Techniques, n.Technique) {
+				a.Techniques = append(a.Techniques, n.Technique)
+			}
+		}
+		if len(a.Techniques) > 0 {
+			out = append(out, a)
+		}
+	}
+	return out, err
 }
 
 // teachable lists the techniques that have a ladder, with the groups that are taught them.
@@ -149,7 +160,7 @@ func teachable(k call.Known) []contract.Teachable {
 }
 
 func view(c access.Coach, e Entry) contract.Call {
-	v := contract.Call{ID: e.ID, Version: e.Version, Editable: may(c, e.Call.Side), Call: input(e.Call)}
+	v := contract.Call{ID: e.ID, Version: e.Version, Editable: c.MayEditSide(e.Call.Side), Call: input(e.Call)}
 	if e.ChangedBy != "" {
 		v.ChangedBy = &e.ChangedBy
 	}
@@ -233,7 +244,7 @@ func (s *Service) PutCall(ctx context.Context, c access.Coach, id uuid.UUID, ver
 	if err != nil {
 		return contract.Call{}, err
 	}
-	if !may(c, next.Side) || there && !may(c, was.Call.Side) {
+	if !c.MayEditSide(next.Side) || there && !c.MayEditSide(was.Call.Side) {
 		return contract.Call{}, problem.ErrForbidden
 	}
 	switch {
@@ -294,7 +305,7 @@ func (s *Service) DeleteCall(ctx context.Context, c access.Coach, id uuid.UUID, 
 	switch {
 	case err != nil || !there:
 		return contract.Gone{ID: id}, err
-	case !may(c, was.Call.Side):
+	case !c.MayEditSide(was.Call.Side):
 		return contract.Gone{}, problem.ErrForbidden
 	case version != was.Version:
 		return contract.Gone{}, &problem.Stale{What: "call", By: was.ChangedBy, Current: view(c, was)}

@@ -18,6 +18,18 @@ func (a API) GetMarkSheet(ctx context.Context, r gen.GetMarkSheetRequestObject) 
 	return gen.GetMarkSheet200JSONResponse(v), err
 }
 
+// GetGameSheet returns the sheet of a game.
+func (a API) GetGameSheet(ctx context.Context, r gen.GetGameSheetRequestObject) (gen.GetGameSheetResponseObject, error) {
+	v, err := a.Mark.GameSheet(ctx, access.From(ctx), r.ID, r.Params.Group, value(r.Params.Blind))
+	return gen.GetGameSheet200JSONResponse(v), err
+}
+
+// GetAgreement returns how far two coaches graded alike.
+func (a API) GetAgreement(ctx context.Context, r gen.GetAgreementRequestObject) (gen.GetAgreementResponseObject, error) {
+	v, err := a.Mark.Agreement(ctx, access.From(ctx), r.ID, r.Params.Group, r.Params.A, r.Params.B)
+	return gen.GetAgreement200JSONResponse(v), err
+}
+
 // PostMarks records marks.
 func (a API) PostMarks(ctx context.Context, r gen.PostMarksRequestObject) (gen.PostMarksResponseObject, error) {
 	from := Sender{Device: httpd.Device(ctx), Sent: httpd.Sent(ctx)}

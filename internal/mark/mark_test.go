@@ -2,6 +2,7 @@ package mark
 
 import (
 	"context"
+	"slices"
 	"testing"
 	"time"
 
@@ -10,12 +11,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nineyard/core/availability"
+	"nineyard/core/group"
 	"nineyard/core/invalid"
 	"nineyard/core/marks"
+	"nineyard/core/play"
 	"nineyard/core/season"
 	"nineyard/core/standard"
 	"nineyard/internal/access"
+	"nineyard/internal/calls/forecast"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/reel"
+	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/players/standing"
@@ -45,12 +51,12 @@ func open(t *testing.T, drill string) *bench {
 	third := *testkit.Shipped(t).House
 	third.Version = 3
 	b.Service = &Service{Store: b.memory, Houses: testkit.Houses{House: &third}, Squad: b.line, Ranges: testkit.Standings{}, Now: testkit.Now, Clock: testkit.Now,
-		Plans: testkit.Plans{On: []script.PlacedOn{{Placement: script.Placement{ID: b.placement, DrillKey: drill, Start: 0, Minutes: 5, Lanes: 3}, PracticeID: uuid.New(), On: testkit.Day, Group: "ol"}}}}
+		Plans: testkit.Plans{On: []script.PlacedOn{{Placement: script.Placement{ID: b.placement, Group: "ol", DrillKey: drill, Start: 0, Minutes: 5, Lanes: 3}, PracticeID: uuid.New(), On: testkit.Day}}}}
 	return b
 }
 
 func (b *bench) mark(player int, rep int, state contract.MarkInputState, more ...func(*contract.MarkInput)) contract.MarkInput {
-	m := contract.MarkInput{ID: uuid.New(), PlacementID: b.placement, PlayerID: b.line.Players[player].ID, Rep: rep, State: state}
+	m := contract.MarkInput{ID: uuid.New(), PlacementID: &b.placement, PlayerID: b.line.Players[player].ID, Rep: &rep, State: state}
 	for _, f := range more {
 		f(&m)
 	}
@@ -184,7 +190,7 @@ func TestAWrongMarkIsRefusedAloneAndNamesItsField(t *testing.T) {
 		require.True(t, ok, want)
 		assert.Equal(t, want, e.Field)
 	}
-	require.ErrorIs(t, b.post(good, b.mark(0, 2, contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.PlacementID = uuid.New() })), problem.ErrNotFound)
+	require.ErrorIs(t, b.post(good, b.mark(0, 2, contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.PlacementID = new(uuid.New()) })), problem.ErrNotFound)
 	require.Len(t, b.memory.events, 1, "nothing is kept of what was refused, and the good one once")
 	assert.Equal(t, good.ID, b.memory.events[0].ID)
 	require.ErrorIs(t, b.post(b.mark(0, 1, contract.MarkInputStateAssumed), good), nil)
@@ -202,7 +208,7 @@ func TestAnIdIsOfOneMark(t *testing.T) {
 	require.Len(t, b.memory.events, 1)
 	for name, change := range map[string]func(*contract.MarkInput){
 		"player": func(m *contract.MarkInput) { m.PlayerID = b.line.Players[1].ID },
-		"rep":    func(m *contract.MarkInput) { m.Rep = 2 },
+		"rep":    func(m *contract.MarkInput) { m.Rep = new(2) },
 		"state":  func(m *contract.MarkInput) { m.State, m.Faults = contract.MarkInputStateUnseen, nil },
 		"faults": func(m *contract.MarkInput) { m.Faults = nil },
 		"note":   func(m *contract.MarkInput) { m.Note = nil },
@@ -295,4 +301,162 @@ func TestWhoseSideAGroupIsOn(t *testing.T) {
 	_, _, err = b.Service.Runs(ctx, "ol", nil, testkit.Day, testkit.Day, testkit.Day)
 	require.NoError(t, err)
 	assert.Equal(t, marks.Looked, marks.State("looked"))
+}
+
+// reels are one game with two plays of the offence and one of the defence.
+type reels struct{ game reel.Game }
+
+func (r reels) Game(_ context.Context, id uuid.UUID) (reel.Game, bool, error) {
+	return r.game, id == r.game.ID, nil
+}
+
+func (r reels) Plays(_ context.Context, ids []uuid.UUID) (list []reel.Play, err error) {
+	for _, p := range r.game.Plays {
+		if slices.Contains(ids, p.ID) {
+			list = append(list, p)
+		}
+	}
+	return list, nil
+}
+
+// asked are calls that ask something of the line.
+type asked []forecast.Asked
+
+func (a asked) Short(context.Context, access.Coach, string, int) ([]forecast.Short, error) {
+	return nil, nil
+}
+
+func (a asked) Asked(context.Context, access.Coach, string) ([]forecast.Asked, error) { return a, nil }
+
+// onFilm opens the game: play 1 calls what the staff calls by another name.
+func (b *bench) onFilm() reel.Game {
+	g := reel.Game{ID: uuid.New(), On: testkit.Day - 3, Opponent: "Dunmere"}
+	for i, unit := range []group.Side{group.Offense, group.Defense, group.Offense} {
+		g.Plays = append(g.Plays, reel.Play{ID: uuid.New(), GameID: g.ID, On: g.On, Play: play.Play{Number: i + 1, Unit: unit}})
+	}
+	g.Plays[0].Call = "Lead lt"
+	b.Reels, b.Calls = reels{g}, asked{{Names: []string{"Lead left", "lead lt"}, Techniques: []string{"pull_kick", "base_block"}}}
+	for _, p := range g.Plays {
+		b.memory.gameOf[p.ID] = g.ID
+	}
+	b.memory.games = []record.Work{{Game: true, ID: g.ID, On: g.On}}
+	return g
+}
+
+func (b *bench) playMark(p reel.Play, player int, technique string, state contract.MarkInputState, more ...func(*contract.MarkInput)) contract.MarkInput {
+	m := contract.MarkInput{ID: uuid.New(), PlayID: &p.ID, TechniqueKey: &technique, PlayerID: b.line.Players[player].ID, State: state}
+	for _, f := range more {
+		f(&m)
+	}
+	return m
+}
+
+// TestAPlayIsMarked: of players whose group is on the field, on what they are taught; two techniques of
+// one play apart; and the sheet shows it with what the call asks.
+func TestAPlayIsMarked(t *testing.T) {
+	b := open(t, "pull_bag")
+	g := b.onFilm()
+	one := b.playMark(g.Plays[0], 0, "pull_kick", contract.MarkInputStateLooked, fault("pull_runs_past"))
+	two := b.playMark(g.Plays[0], 0, "base_block", contract.MarkInputStateAssumed)
+	require.NoError(t, b.post(one, two))
+	require.NoError(t, b.post(one), "sent again after a lost answer")
+	require.Len(t, b.memory.events, 2)
+	e := b.memory.events[0]
+	assert.Equal(t, []any{g.Plays[0].ID, "pull_kick", "faulty"}, []any{*e.PlayID, e.TechniqueKey, e.Verdict})
+	assert.Nil(t, e.PlacementID)
+
+	for want, bad := range map[string]contract.MarkInput{
+		"marks[0].technique_key": b.playMark(g.Plays[1], 0, "base_block", contract.MarkInputStateAssumed), // the defence is on the field
+		"marks[0].faults[0].key": b.playMark(g.Plays[2], 0, "base_block", contract.MarkInputStateLooked, fault("pull_runs_past")),
+		"marks[0].placement_id":  b.playMark(g.Plays[2], 0, "base_block", contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.Rep = new(1) }),
+		"marks[0].player_id":     b.playMark(g.Plays[2], 0, "base_block", contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.PlayerID = uuid.New() }),
+	} {
+		e, ok := invalid.As(b.post(bad))
+		require.True(t, ok, want)
+		assert.Equal(t, want, e.Field)
+	}
+	none := b.playMark(g.Plays[2], 0, "", contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.TechniqueKey = nil })
+	e2, ok := invalid.As(b.post(none))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].technique_key", e2.Field)
+	require.ErrorIs(t, b.post(b.playMark(reel.Play{ID: uuid.New()}, 0, "base_block", contract.MarkInputStateAssumed)), problem.ErrNotFound)
+
+	sheet, err := b.GameSheet(context.Background(), b.coach, g.ID, "ol", false)
+	require.NoError(t, err)
+	require.Len(t, sheet.Plays, 2, "the plays of its side")
+	assert.Equal(t, "pull_kick", *sheet.Plays[0].Technique, "what the call asks, by whatever it is called")
+	assert.Nil(t, sheet.Plays[1].Technique)
+	assert.Len(t, sheet.Players, 9)
+	require.Len(t, sheet.Marks, 2)
+	assert.ElementsMatch(t, []string{"pull_kick", "base_block"}, []string{sheet.Techniques[0].Key, sheet.Techniques[1].Key}, "what is marked most comes first")
+	_, err = b.GameSheet(context.Background(), b.coach, uuid.New(), "ol", false)
+	require.ErrorIs(t, err, problem.ErrNotFound)
+
+	b.coach = testkit.Coach("db")
+	require.ErrorIs(t, b.post(b.playMark(g.Plays[2], 1, "base_block", contract.MarkInputStateAssumed)), problem.ErrForbidden)
+	b.coach = testkit.Coach("ol")
+	g.Plays[2].On = testkit.Day + 1
+	b.Reels = reels{g}
+	late, ok := invalid.As(b.post(b.playMark(g.Plays[2], 1, "base_block", contract.MarkInputStateAssumed)))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].play_id", late.Field)
+}
+
+// TestTwoCoachesGradeAGame: each blind of the other; where they differ is told with what both said, what the club
+// settles stands, and corrections go into the mark that was seen.
+func TestTwoCoachesGradeAGame(t *testing.T) {
+	b := open(t, "pull_bag")
+	g := b.onFilm()
+	ctx := context.Background()
+	kell, other := b.coach, testkit.Coach("ol")
+	other.ID = uuid.New()
+	right, wrong := contract.MarkInputStateAssumed, contract.MarkInputStateLooked
+	require.NoError(t, b.post(b.playMark(g.Plays[0], 0, "base_block", right), b.playMark(g.Plays[0], 1, "base_block", right), b.playMark(g.Plays[2], 0, "base_block", right)))
+	alone, err := b.Agreement(ctx, kell, g.ID, "ol", nil, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []any{1, 0, 0}, []any{len(alone.Graders), alone.Both, len(alone.Apart)}, "one coach, nothing to compare")
+	assert.Nil(t, alone.Overall.Kappa)
+
+	b.coach = other
+	blind, err := b.GameSheet(ctx, other, g.ID, "ol", true)
+	require.NoError(t, err)
+	assert.Empty(t, blind.Marks)
+	require.NoError(t, b.post(b.playMark(g.Plays[0], 0, "base_block", wrong, fault("base_hands_wide")), b.playMark(g.Plays[0], 1, "base_block", right)))
+	blind, err = b.GameSheet(ctx, kell, g.ID, "ol", true)
+	require.NoError(t, err)
+	assert.Len(t, blind.Marks, 3)
+
+	r, err := b.Agreement(ctx, kell, g.ID, "ol", nil, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []uuid.UUID{kell.ID, other.ID}, []uuid.UUID{r.Graders[0].ID, r.Graders[1].ID}, "who made more comes first")
+	assert.Equal(t, []any{2, 1}, []any{r.Both, len(r.Apart)})
+	x := r.Apart[0]
+	assert.Equal(t, []any{b.line.Players[0].ID, g.Plays[0].ID}, []any{x.PlayerID, x.Play.ID})
+	assert.Equal(t, []contract.ApartOn{"technique", "faults"}, x.On)
+	assert.Equal(t, []any{"base_hands_wide", 0, 0}, []any{x.B.Mark.Faults[0].Key, *x.B.Mark.Technique, len(x.A.Mark.Faults)})
+	assert.Equal(t, []any{2, .5}, []any{r.Facets[1].N, *r.Facets[1].Observed})
+	assert.Len(t, r.Techniques, 1)
+	assert.Len(t, r.Players, 1)
+	turned, err := b.Agreement(ctx, kell, g.ID, "ol", &other.ID, &kell.ID)
+	require.NoError(t, err)
+	assert.Equal(t, other.ID, turned.Graders[0].ID)
+	assert.Equal(t, x.A.Mark.ID, turned.Apart[0].B.Mark.ID)
+
+	settled := b.playMark(g.Plays[0], 0, "base_block", wrong, fault("base_hands_wide"), func(m *contract.MarkInput) { m.Settled = new(true) })
+	require.NoError(t, b.post(settled))
+	r, err = b.Agreement(ctx, kell, g.ID, "ol", nil, nil)
+	require.NoError(t, err)
+	require.Len(t, r.Apart, 1, "they still said what they said")
+	assert.Equal(t, settled.ID, r.Apart[0].Settled.Mark.ID)
+	sheet, err := b.GameSheet(ctx, kell, g.ID, "ol", false)
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(sheet.Marks, func(m contract.GameMark) bool { return m.Mark.ID == settled.ID }))
+	// Who corrects what he sees corrects what is settled.
+	mended := b.playMark(g.Plays[0], 0, "base_block", right, func(m *contract.MarkInput) { m.On = &settled.ID })
+	require.NoError(t, b.post(mended))
+	r, err = b.Agreement(ctx, kell, g.ID, "ol", nil, nil)
+	require.NoError(t, err)
+	assert.Equal(t, mended.ID, r.Apart[0].Settled.Mark.ID)
+	_, err = b.Agreement(ctx, kell, uuid.New(), "ol", nil, nil)
+	require.ErrorIs(t, err, problem.ErrNotFound)
 }

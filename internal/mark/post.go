@@ -17,6 +17,7 @@ import (
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/reel"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
 	"nineyard/internal/platform/problem"
@@ -96,15 +97,15 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 	return s.contested(ctx, c, in, out)
 }
 
-// graderOf says whose mark it is: the club's when it is settled, the other's when it corrects
-// one that the coach saw, else his own. So two who grade the same rep blind keep their marks
+// graderOf says whose mark it is: the club's when it is settled, that of the one it corrects
+// when the coach saw one, else his own. So two who grade the same rep blind keep their marks
 // apart, and one who mends another's mark does not make a second.
 func graderOf(m contract.MarkInput, coach uuid.UUID, known map[uuid.UUID]Event) uuid.UUID {
 	if value(m.Settled) {
 		return Settled
 	}
 	if m.On != nil {
-		if e, there := known[*m.On]; there && e.PlayerID == m.PlayerID && e.Grader != Settled {
+		if e, there := known[*m.On]; there && e.PlayerID == m.PlayerID {
 			return e.Grader
 		}
 	}
@@ -160,8 +161,7 @@ func (s *Service) before(ctx context.Context, in []contract.MarkInput) (Before, 
 // says reports whether an event is what a coach sends as m. What follows from the house as
 // it was then is not compared: the house may have changed since.
 func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
-	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || e.PlacementID == nil || *e.PlacementID != m.PlacementID ||
-		e.Rep == nil || *e.Rep != m.Rep || e.State != string(m.State) || e.Note != value(m.Note) || e.Praise != value(m.Praise) ||
+	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || !alike(e.PlacementID, m.PlacementID) || !alike(e.Rep, m.Rep) || !alike(e.PlayID, m.PlayID) || e.State != string(m.State) || e.Note != value(m.Note) || e.Praise != value(m.Praise) ||
 		value(e.Side) != string(value(m.Side)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
 		return false
 	}
@@ -181,6 +181,9 @@ func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
 	})
 }
 
+// alike reports whether two parts that may be left out say the same.
+func alike[T comparable](a, b *T) bool { return (a == nil) == (b == nil) && value(a) == value(b) }
+
 // value is what a part that may be left out says.
 func value[T any](p *T) (v T) {
 	if p != nil {
@@ -195,27 +198,37 @@ func (s *Service) checker(ctx context.Context, c access.Coach, in []contract.Mar
 	if err != nil {
 		return checker{}, err
 	}
-	wanted := map[uuid.UUID]bool{}
-	var ids []uuid.UUID
-	for _, m := range in {
-		if !wanted[m.PlacementID] {
-			wanted[m.PlacementID] = true
-			ids = append(ids, m.PlacementID)
+	check := checker{coach: c, house: h, today: c.Today(s.Now()), placements: map[uuid.UUID]script.PlacedOn{}, plays: map[uuid.UUID]reel.Play{}, players: map[season.Date]map[uuid.UUID]squad.Player{}}
+	there := func(on season.Date) error { // who was there, as they were on the day
+		if check.players[on] != nil {
+			return nil
 		}
+		all, err := s.Squad.All(ctx, on)
+		check.players[on] = squad.ByID(all)
+		return err
 	}
-	placed, err := s.Plans.Placed(ctx, ids)
-	if err != nil {
-		return checker{}, err
-	}
-	check := checker{coach: c, house: h, today: c.Today(s.Now()), placements: map[uuid.UUID]script.PlacedOn{}, players: map[season.Date]map[uuid.UUID]squad.Player{}}
-	for _, p := range placed {
-		check.placements[p.ID] = p
-		if check.players[p.On] == nil { // as they were on the day of the practice
-			all, err := s.Squad.All(ctx, p.On)
-			if err != nil {
+	if ids := wanted(in, func(m contract.MarkInput) *uuid.UUID { return m.PlacementID }); len(ids) > 0 {
+		placed, err := s.Plans.Placed(ctx, ids)
+		if err != nil {
+			return checker{}, err
+		}
+		for _, p := range placed {
+			check.placements[p.ID] = p
+			if err := there(p.On); err != nil {
 				return checker{}, err
 			}
-			check.players[p.On] = squad.ByID(all)
+		}
+	}
+	if ids := wanted(in, func(m contract.MarkInput) *uuid.UUID { return m.PlayID }); len(ids) > 0 {
+		plays, err := s.Reels.Plays(ctx, ids)
+		if err != nil {
+			return checker{}, err
+		}
+		for _, p := range plays {
+			check.plays[p.ID] = p
+			if err := there(p.On); err != nil {
+				return checker{}, err
+			}
 		}
 	}
 	if slices.ContainsFunc(in, func(m contract.MarkInput) bool { return len(value(m.Measures)) > 0 }) {
@@ -224,20 +237,44 @@ func (s *Service) checker(ctx context.Context, c access.Coach, in []contract.Mar
 	return check, err
 }
 
+// wanted lists what marks are of, each once.
+func wanted(in []contract.MarkInput, of func(contract.MarkInput) *uuid.UUID) (ids []uuid.UUID) {
+	seen := map[uuid.UUID]bool{}
+	for _, m := range in {
+		if id := of(m); id != nil && !seen[*id] {
+			seen[*id] = true
+			ids = append(ids, *id)
+		}
+	}
+	return ids
+}
+
 // checker turns inputs into events, refusing what does not fit.
 type checker struct {
 	coach      access.Coach
 	house      *house.House
 	today      season.Date
 	placements map[uuid.UUID]script.PlacedOn
-	players    map[season.Date]map[uuid.UUID]squad.Player // as of the day of a practice
+	plays      map[uuid.UUID]reel.Play
+	players    map[season.Date]map[uuid.UUID]squad.Player // as of the day of a practice or a game
 	ranges     []standing.Range                           // when something was measured
 	version    int                                        // of the scheme
 	scheme     marks.Scheme
 }
 
 func (c checker) event(m contract.MarkInput) (Event, error) {
-	p, ok := c.placements[m.PlacementID]
+	switch {
+	case m.PlayID != nil && m.PlacementID == nil && m.Rep == nil:
+		return c.onPlay(m)
+	case m.PlayID == nil && m.PlacementID != nil && m.Rep != nil:
+		return c.onRep(m)
+	}
+	return Event{}, invalid.Field("placement_id", "a mark is of a rep of a placed drill (placement_id and rep) or of a play (play_id)")
+}
+
+// onRep is a mark of a rep of a placed drill.
+func (c checker) onRep(m contract.MarkInput) (Event, error) {
+	p, ok := c.placements[*m.PlacementID]
 	if !ok {
 		return Event{}, problem.ErrNotFound
 	}
@@ -247,12 +284,8 @@ func (c checker) event(m contract.MarkInput) (Event, error) {
 	if p.On > c.today {
 		return Event{}, invalid.Field("placement_id", "the practice is on %s; its reps can be marked from that day", p.On)
 	}
-	player, ok := c.players[p.On][m.PlayerID]
-	if !ok {
-		return Event{}, invalid.Field("player_id", "there is no such player in this club")
-	}
-	if player.Status == availability.HeadHold && m.State != contract.MarkInputStateWithdrawn {
-		return Event{}, invalid.Field("player_id", "%s was on a head-injury hold that day and takes no reps", player.LastName)
+	if _, err := c.player(m, p.On); err != nil {
+		return Event{}, err
 	}
 	d, ok := c.house.Known.Drill(p.DrillKey)
 	technique := c.house.MarkedAs(p.TechniqueKey, d)
@@ -265,7 +298,60 @@ func (c checker) event(m contract.MarkInput) (Event, error) {
 		}
 		technique = c.house.MarkedAs(*m.TechniqueKey, d)
 	}
-	e := Event{ID: m.ID, PlayerID: m.PlayerID, PlacementID: &m.PlacementID, Rep: &m.Rep, TechniqueKey: technique.Key, State: string(m.State),
+	return c.made(m, p.On, technique)
+}
+
+// player is who is marked, as he was on the day.
+func (c checker) player(m contract.MarkInput, on season.Date) (squad.Player, error) {
+	player, ok := c.players[on][m.PlayerID]
+	if !ok {
+		return player, invalid.Field("player_id", "there is no such player in this club")
+	}
+	if player.Status == availability.HeadHold && m.State != contract.MarkInputStateWithdrawn {
+		return player, invalid.Field("player_id", "%s was on a head-injury hold that day and takes no reps", player.LastName)
+	}
+	return player, nil
+}
+
+// onPlay is a mark of a play of a game: of a player in a group of the coach's that is on the field then
+// and is taught the technique.
+func (c checker) onPlay(m contract.MarkInput) (Event, error) {
+	p, ok := c.plays[*m.PlayID]
+	if !ok {
+		return Event{}, problem.ErrNotFound
+	}
+	if p.On > c.today {
+		return Event{}, invalid.Field("play_id", "the game is on %s; its plays can be marked from that day", p.On)
+	}
+	if m.TechniqueKey == nil {
+		return Event{}, invalid.Field("technique_key", "say what it is a mark of")
+	}
+	technique, ok := c.house.Technique(*m.TechniqueKey)
+	if !ok {
+		return Event{}, invalid.Field("technique_key", "there is no technique %q", *m.TechniqueKey)
+	}
+	player, err := c.player(m, p.On)
+	if err != nil {
+		return Event{}, err
+	}
+	plays, mine := false, false
+	for _, g := range c.coach.Club.Groups {
+		if slices.Contains(player.Groups, g.Key) && g.Side == p.Unit && technique.Taught(g.Key) {
+			plays, mine = true, mine || c.coach.MayEdit(g.Key)
+		}
+	}
+	switch {
+	case !plays:
+		return Event{}, invalid.Field("technique_key", "%s is in no group that is on the field in play %d and is taught %s", player.LastName, p.Number, technique.Name)
+	case !mine:
+		return Event{}, problem.ErrForbidden
+	}
+	return c.made(m, p.On, technique)
+}
+
+// made is the event of a mark that may be.
+func (c checker) made(m contract.MarkInput, on season.Date, technique teaching.Technique) (Event, error) {
+	e := Event{ID: m.ID, PlayerID: m.PlayerID, PlacementID: m.PlacementID, Rep: m.Rep, PlayID: m.PlayID, TechniqueKey: technique.Key, State: string(m.State),
 		Standard: c.house.Version, Scheme: c.version, CreatedBy: &c.coach.ID, Faults: []record.Fault{}, Measures: []record.Measured{}}
 	if m.Note != nil {
 		e.Note = *m.Note
@@ -277,7 +363,7 @@ func (c checker) event(m contract.MarkInput) (Event, error) {
 		side := string(*m.Side)
 		e.Side = &side
 	}
-	if err := c.judge(&e, m, technique, c.players[p.On]); err != nil {
+	if err := c.judge(&e, m, technique, c.players[on]); err != nil {
 		return Event{}, err
 	}
 	e.Verdict = verdictOf(c.scheme, marks.State(e.State), marks.Seen{Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish})

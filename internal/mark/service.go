@@ -11,6 +11,8 @@ import (
 	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/internal/access"
+	"nineyard/internal/calls/forecast"
+	"nineyard/internal/film/reel"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
 	"nineyard/internal/players/standing"
@@ -49,6 +51,13 @@ type Event struct {
 // Settled is the grader of a mark that the club settled: it stands over all coaches'.
 var Settled = uuid.Nil
 
+// Grader is a coach with how many marks he has made.
+type Grader struct {
+	ID    uuid.UUID
+	Name  string
+	Marks int
+}
+
 // Before is what marks are recorded upon.
 type Before struct {
 	Known   []Event
@@ -70,13 +79,17 @@ type Store interface {
 	Before(ctx context.Context, ids []uuid.UUID) (Before, error)
 	// OfPlacement lists the current marks of a placed drill by player and rep.
 	OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error)
+	// OfGame lists the marks of a game's plays that players of a group have, by player, play and
+	// technique: those that stand, or where graders are named, what each of these says.
+	OfGame(ctx context.Context, game uuid.UUID, group string, graders ...uuid.UUID) ([]record.Detail, error)
+	// Graders lists who graded players of a group in a game, who has most marks first; what is settled is nobody's.
+	Graders(ctx context.Context, game uuid.UUID, group string) ([]Grader, error)
 	// Season, Runs and Evidence are record.Source's.
 	Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error)
 	Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error)
 	Evidence(ctx context.Context, player uuid.UUID, which record.Which) ([]record.Detail, error)
-	// Work lists what the group has to grade; sides says for which plays of a game it is on
-	// the field: those of the club's offence (true), of its defence (false).
-	Work(ctx context.Context, season uuid.UUID, group string, sides []bool, from, to season.Date) ([]record.Work, error)
+	// Work lists what the group has to grade; unit says for which plays of a game it is on the field.
+	Work(ctx context.Context, season uuid.UUID, group, unit string, from, to season.Date) ([]record.Work, error)
 }
 
 // Service runs the use cases.
@@ -85,6 +98,8 @@ type Service struct {
 	Houses house.Source
 	Squad  squad.Source
 	Plans  script.Source
+	Reels  reel.Source
+	Calls  forecast.Source
 	Ranges standing.Source
 	Now    func() time.Time
 	Clock  func() time.Time // the wall clock, by which it is said when a mark was made
@@ -114,11 +129,5 @@ func (s *Service) Work(ctx context.Context, c access.Coach, group string, from, 
 	if err != nil {
 		return nil, err
 	}
-	sides := []bool{}
-	for _, offense := range []bool{true, false} {
-		if g.Side.Plays(offense) {
-			sides = append(sides, offense)
-		}
-	}
-	return s.Store.Work(ctx, c.Season.ID, group, sides, from, to)
+	return s.Store.Work(ctx, c.Season.ID, group, string(g.Side), from, to)
 }

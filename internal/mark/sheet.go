@@ -110,6 +110,9 @@ func view(m record.Detail) contract.Mark {
 		if f.CausedBy != "" {
 			view.CausedBy = &f.CausedBy
 		}
+		if f.Penalty {
+			view.Penalty = &f.Penalty
+		}
 		v.Faults = append(v.Faults, view)
 	}
 	return v

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgtype"
 
 	"nineyard/core/marks"
 	"nineyard/core/season"
@@ -128,6 +129,7 @@ type detailRow struct {
 	PlayerID     uuid.UUID
 	PlacementID  *uuid.UUID
 	Rep          *int
+	PlayID       *uuid.UUID
 	TechniqueKey string
 	State        string
 	Assignment   *int
@@ -152,30 +154,31 @@ type detailRow struct {
 	Spot         *string
 	Call         *string
 	By           string
+	Grader       uuid.UUID
 	Seq          int64
 }
 
 const details = `
-	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.verdict, m.scheme,
+	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.play_id, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.verdict, m.scheme,
 	       ` + faultsOf + ` AS faults, m.measures, m.praise, m.note,
 	       m.side, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
-	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by
+	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by, m.grader
 	FROM mark_slots m
 	LEFT JOIN placements pl ON pl.id = m.placement_id
 	LEFT JOIN periods pe ON pe.id = pl.period_id
 	LEFT JOIN plays y ON y.id = m.play_id
 	LEFT JOIN games g ON g.id = m.game_id
 	LEFT JOIN users u ON u.id = m.created_by AND u.club_id = m.club_id
-	WHERE m.club_id = @club AND m.stands `
+	WHERE m.club_id = @club `
 
 func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Detail, error) {
 	rows, err := pg.Select[detailRow](ctx, details+where, args)
 	list := make([]record.Detail, len(rows))
 	for i, r := range rows {
-		d := record.Detail{ID: r.ID, PlayerID: r.PlayerID, PlacementID: r.PlacementID, Rep: r.Rep, TechniqueKey: r.TechniqueKey, State: marks.State(r.State),
+		d := record.Detail{ID: r.ID, PlayerID: r.PlayerID, PlacementID: r.PlacementID, Rep: r.Rep, PlayID: r.PlayID, TechniqueKey: r.TechniqueKey, State: marks.State(r.State),
 			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Standard: r.Standard,
 			On: season.Of(r.OnDate), Source: r.Source, PracticeID: r.PracticeID, DrillKey: r.DrillKey, Opponent: r.Opponent, PlayNumber: r.PlayNumber,
-			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Seq: r.Seq}
+			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Grader: r.Grader, Seq: r.Seq}
 		if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
 			return nil, err
 		}
@@ -189,12 +192,32 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 
 // OfPlacement lists the current marks of a placed drill.
 func (SQL) OfPlacement(ctx context.Context, placement uuid.UUID) ([]record.Detail, error) {
-	return readDetails(ctx, `AND m.place_id = @placement ORDER BY m.player_id, m.rep`, pg.Args{"placement": placement})
+	return readDetails(ctx, `AND m.stands AND m.place_id = @placement ORDER BY m.player_id, m.rep`, pg.Args{"placement": placement})
+}
+
+// inGame restricts marks to a game and players of a group.
+const inGame = ` AND m.game_id = @game AND m.year = (SELECT s.mark_year FROM games g JOIN seasons s ON s.id = g.season_id WHERE g.club_id = @club AND g.id = @game)
+	AND m.player_id = ANY (` + ofGroup + `) `
+
+// OfGame lists the marks of a game's plays that players of a group have.
+func (SQL) OfGame(ctx context.Context, game uuid.UUID, group string, graders ...uuid.UUID) ([]record.Detail, error) {
+	which := `AND m.stands`
+	if len(graders) > 0 {
+		which = `AND m.grader = ANY (@graders) AND m.state <> 'withdrawn'`
+	}
+	return readDetails(ctx, which+inGame+`ORDER BY m.player_id, y.number, m.technique_key, m.grader`, pg.Args{"game": game, "grp": group, "graders": graders})
+}
+
+// Graders lists who graded players of a group in a game.
+func (SQL) Graders(ctx context.Context, game uuid.UUID, group string) ([]Grader, error) {
+	return pg.Select[Grader](ctx, `
+		SELECT m.grader AS id, coalesce(u.name, '') AS name, count(*)::int AS marks FROM mark_slots m LEFT JOIN users u ON u.id = m.grader AND u.club_id = m.club_id
+		WHERE m.club_id = @club AND m.grader <> @settled AND m.state <> 'withdrawn'`+inGame+`GROUP BY 1, 2 ORDER BY 3 DESC, 2, 1`, pg.Args{"game": game, "grp": group, "settled": Settled})
 }
 
 // Evidence lists a player's current marks, newest first.
 func (SQL) Evidence(ctx context.Context, player uuid.UUID, w record.Which) ([]record.Detail, error) {
-	where := `AND m.player_id = @player AND m.on_date BETWEEN @from AND @to`
+	where := `AND m.stands AND m.player_id = @player AND m.on_date BETWEEN @from AND @to`
 	if w.Technique != "" {
 		where += ` AND m.technique_key = @technique`
 	}
@@ -230,13 +253,27 @@ func faultDay(player [16]byte, day int32, technique string, game bool, key strin
 	return f
 }
 
+// words are those that came in rows, each kept once: of thousands of rows there are few.
+type words map[string]string
+
+func (w words) of(b []byte) string {
+	s, ok := w[string(b)]
+	if !ok {
+		s = string(b)
+		w[s] = s
+	}
+	return s
+}
+
 // Season reads the group's sums in one statement, in no order.
 func (SQL) Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (sums record.Sums, err error) {
 	args := days(group, from, to)
 	args["faults_from"] = faultsFrom.Time()
 	var player, cause [16]byte
 	var day int32
-	var technique, word string // a fault, or a side of a day
+	var technique, word pgtype.DriverBytes // the word is a fault, or a side of a day
+	names := words{}
+	sums.Days = make([]record.Day, 0, 1500) // a season of a group of ten
 	var game bool
 	var n, scheme, faulty, notGraded, assumed int
 	err = pg.Each(ctx, `
@@ -252,10 +289,10 @@ func (SQL) Season(ctx context.Context, group string, from, to, faultsFrom season
 			return err
 		}
 		if faulty < 0 {
-			sums.Faults = append(sums.Faults, faultDay(player, day, technique, game, word, cause, n))
+			sums.Faults = append(sums.Faults, faultDay(player, day, names.of(technique), game, names.of(word), cause, n))
 			return nil
 		}
-		sums.Days = append(sums.Days, record.Day{PlayerID: player, TechniqueKey: technique, On: season.Date(day), Game: game, Side: word, Scheme: scheme,
+		sums.Days = append(sums.Days, record.Day{PlayerID: player, TechniqueKey: names.of(technique), On: season.Date(day), Game: game, Side: names.of(word), Scheme: scheme,
 			Clean: n, Faulty: faulty, NotGraded: notGraded, Assumed: assumed})
 		return nil
 	})
@@ -343,7 +380,7 @@ func repsOf(letters string) []record.Rep {
 
 // Work lists the group's placed drills and games of the days given with how many marks each
 // has.
-func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group string, sides []bool, from, to season.Date) ([]record.Work, error) {
+func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group, unit string, from, to season.Date) ([]record.Work, error) {
 	type row struct {
 		Game       bool
 		ID         uuid.UUID
@@ -357,18 +394,17 @@ func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group string, sides []b
 		Marked     int
 	}
 	args := days(group, from, to)
-	args["season"], args["sides"] = seasonID, sides
+	args["season"], args["unit"] = seasonID, unit
 	rows, err := pg.Select[row](ctx, `
 		SELECT false AS game, pl.id, p.id AS practice_id, pl.drill_key, pl.minutes, pl.lanes, p.title, p.on_date, 0 AS plays,
 		       coalesce((SELECT sum(length(m.reps)) FROM mark_runs m WHERE m.club_id = @club AND m.place_id = pl.id), 0)::int AS marked
 		FROM placements pl
 		JOIN periods e ON e.id = pl.period_id
-		JOIN period_groups g ON g.period_id = e.id AND g.group_key = @grp
 		JOIN practices p ON p.id = e.practice_id
-		WHERE pl.club_id = @club AND p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date BETWEEN @from AND @to
+		WHERE pl.club_id = @club AND pl.group_key = @grp AND p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date BETWEEN @from AND @to
 		UNION ALL
 		SELECT true, ga.id, NULL, NULL, 0, 0, ga.opponent, ga.on_date,
-		       (SELECT count(*) FROM plays y WHERE y.club_id = @club AND y.game_id = ga.id AND y.offense = ANY (@sides::boolean[]))::int,
+		       (SELECT count(*) FROM plays y WHERE y.club_id = @club AND y.game_id = ga.id AND y.unit = @unit)::int,
 		       (SELECT count(DISTINCT m.play_id) FROM mark_slots m
 		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.stands AND m.year = (SELECT mark_year FROM seasons WHERE club_id = @club AND id = @season)
 		          AND m.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)))::int

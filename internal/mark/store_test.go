@@ -90,10 +90,8 @@ func slotOf(e Event) slot {
 	return s
 }
 
-// current lists the marks that stand, in the order in which they came in: of each slot the
-// event that holds; of the slots of a rep the settled one, else the latest that is not
-// withdrawn.
-func (m *memory) current() []Event {
+// holding is which event holds of each slot.
+func (m *memory) holding() map[slot]int {
 	last := map[slot]int{}
 	for i, e := range m.events {
 		standing, there := last[slotOf(e)]
@@ -101,8 +99,15 @@ func (m *memory) current() []Event {
 			last[slotOf(e)] = i
 		}
 	}
+	return last
+}
+
+// current lists the marks that stand, in the order in which they came in: of each slot the
+// event that holds; of the slots of a rep the settled one, else the latest that is not
+// withdrawn.
+func (m *memory) current() []Event {
 	best := map[slot]int{}
-	for s, i := range last {
+	for s, i := range m.holding() {
 		if m.events[i].State == string(marks.Withdrawn) {
 			continue
 		}
@@ -142,9 +147,9 @@ func (m *memory) on(e Event) (day season.Date, game *uuid.UUID) {
 }
 
 func (m *memory) detail(e Event) record.Detail {
-	d := record.Detail{ID: e.ID, PlayerID: e.PlayerID, PlacementID: e.PlacementID, Rep: e.Rep, TechniqueKey: e.TechniqueKey, State: marks.State(e.State),
+	d := record.Detail{ID: e.ID, PlayerID: e.PlayerID, PlacementID: e.PlacementID, Rep: e.Rep, PlayID: e.PlayID, TechniqueKey: e.TechniqueKey, State: marks.State(e.State),
 		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Standard: e.Standard, Source: "practice",
-		Verdict: marks.VerdictOf(e.Verdict), Scheme: e.Scheme, Faults: e.Faults, Measures: e.Measures,
+		Grader: e.Grader, Verdict: marks.VerdictOf(e.Verdict), Scheme: e.Scheme, Faults: e.Faults, Measures: e.Measures,
 		Seq: int64(1 + slices.IndexFunc(m.events, func(x Event) bool { return x.ID == e.ID }))}
 	d.On, _ = m.on(e)
 	if e.PlayID != nil {
@@ -331,7 +336,50 @@ func (m *memory) Evidence(_ context.Context, player uuid.UUID, w record.Which) (
 	return list[:min(len(list), cmp.Or(w.Limit, record.Page))], nil
 }
 
-func (m *memory) Work(_ context.Context, _ uuid.UUID, _ string, sides []bool, from, to season.Date) ([]record.Work, error) {
+func (m *memory) OfGame(_ context.Context, game uuid.UUID, group string, graders ...uuid.UUID) ([]record.Detail, error) {
+	list := []record.Detail{}
+	of := m.current()
+	if len(graders) > 0 {
+		of = slices.DeleteFunc(m.said(), func(e Event) bool { return !slices.Contains(graders, e.Grader) })
+	}
+	for _, e := range of {
+		if e.PlayID != nil && m.gameOf[*e.PlayID] == game && slices.Contains(m.groups[e.PlayerID], group) {
+			list = append(list, m.detail(e))
+		}
+	}
+	return list, nil
+}
+
+func (m *memory) Graders(_ context.Context, game uuid.UUID, group string) ([]Grader, error) {
+	list := []Grader{}
+	for _, e := range m.said() {
+		if e.PlayID == nil || m.gameOf[*e.PlayID] != game || !slices.Contains(m.groups[e.PlayerID], group) || e.Grader == Settled {
+			continue
+		}
+		i := slices.IndexFunc(list, func(g Grader) bool { return g.ID == e.Grader })
+		if i < 0 {
+			i, list = len(list), append(list, Grader{ID: e.Grader})
+		}
+		list[i].Marks++
+	}
+	slices.SortFunc(list, func(a, b Grader) int {
+		return cmp.Or(cmp.Compare(b.Marks, a.Marks), cmp.Compare(a.ID.String(), b.ID.String()))
+	})
+	return list, nil
+}
+
+// said is what every grader's slots hold.
+func (m *memory) said() []Event {
+	var list []Event
+	for _, i := range slices.Sorted(maps.Values(m.holding())) {
+		if m.events[i].State != string(marks.Withdrawn) {
+			list = append(list, m.events[i])
+		}
+	}
+	return list
+}
+
+func (m *memory) Work(_ context.Context, _ uuid.UUID, _, unit string, from, to season.Date) ([]record.Work, error) {
 	list := []record.Work{}
 	for id, w := range m.placements {
 		for _, e := range m.current() {
@@ -350,7 +398,7 @@ func (m *memory) Work(_ context.Context, _ uuid.UUID, _ string, sides []bool, fr
 		}
 		w.Marked = len(plays)
 		for play, g := range m.gameOf {
-			if g == w.ID && slices.Contains(sides, m.offense[play]) {
+			if g == w.ID && (unit == "offense") == m.offense[play] && unit != "units" {
 				w.Plays++
 			}
 		}
@@ -397,7 +445,7 @@ func inPostgres(t *testing.T) shelf {
 	s := shelf{coach: uuid.New(), other: uuid.New(), Store: SQL{}, season: f.Season.ID, player: f.Player, mate: f.Mate, play: f.Play, placed: []uuid.UUID{uuid.New(), uuid.New()}, in: f.In}
 	require.NoError(t, f.In(func(ctx context.Context) error {
 		for i, id := range s.placed {
-			if _, err := pg.Exec(ctx, `INSERT INTO placements (id, club_id, period_id, drill_key, start, minutes, lanes) VALUES (@id, @club, @period, @drill, @start, 5, 2)`,
+			if _, err := pg.Exec(ctx, `INSERT INTO placements (id, club_id, period_id, group_key, drill_key, start, minutes, lanes) VALUES (@id, @club, @period, 'ol', @drill, @start, 5, 2)`,
 				pg.Args{"id": id, "period": f.Period, "drill": drills[i], "start": 5 * i}); err != nil {
 				return err
 			}
@@ -715,14 +763,14 @@ func ids(list []record.Detail) []uuid.UUID {
 
 func work(t *testing.T, s shelf) {
 	s.add(t, s.event(0, 1, marks.Assumed, new(1)), s.event(0, 2, marks.StateUnseen, nil), s.event(0, 3, marks.Withdrawn, nil), s.onFilm(new(1)))
-	read := func(sides []bool, from, to season.Date) (list []record.Work) {
+	read := func(unit string, from, to season.Date) (list []record.Work) {
 		require.NoError(t, s.in(func(ctx context.Context) (err error) {
-			list, err = s.Work(ctx, s.season, "ol", sides, from, to)
+			list, err = s.Work(ctx, s.season, "ol", unit, from, to)
 			return err
 		}))
 		return list
 	}
-	list := read([]bool{true}, testkit.Day, testkit.Day+7)
+	list := read("offense", testkit.Day, testkit.Day+7)
 	require.Len(t, list, 3)
 	assert.True(t, list[0].Game, "newest first")
 	assert.Equal(t, []any{"Dunmere", 1, 1}, []any{list[0].Title, list[0].Plays, list[0].Marked})
@@ -731,9 +779,9 @@ func work(t *testing.T, s shelf) {
 		marked[*w.DrillKey] = w.Marked
 	}
 	assert.Equal(t, map[string]int{"pull_bag": 2, "base_fit": 0}, marked)
-	assert.Zero(t, read([]bool{false}, testkit.Day, testkit.Day+7)[0].Plays, "the other side of the ball")
-	assert.Zero(t, read([]bool{}, testkit.Day, testkit.Day+7)[0].Plays, "a group of the kicking units")
-	assert.Len(t, read([]bool{true}, testkit.Day, testkit.Day), 2)
+	assert.Zero(t, read("defense", testkit.Day, testkit.Day+7)[0].Plays, "the other side of the ball")
+	assert.Zero(t, read("units", testkit.Day, testkit.Day+7)[0].Plays, "a group of the kicking units")
+	assert.Len(t, read("offense", testkit.Day, testkit.Day), 2)
 }
 
 func moved(t *testing.T, s shelf) {

@@ -13,42 +13,34 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan/script"
-	"nineyard/internal/platform/aside"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/roster/squad"
 )
 
 // Board returns every player of a group on his stage of every ladder.
 func (s *Service) Board(ctx context.Context, c access.Coach, group string, week int) (contract.Board, error) {
-	v, err := s.open(ctx, c, group, week)
+	asOf, err := c.WeekEnd(week, s.Now())
 	if err != nil {
 		return contract.Board{}, err
 	}
-	l, err := s.ladders(ctx, v, nil)
-	if err != nil {
-		return contract.Board{}, err
-	}
-	list := v.house.Library.ForGroup(group).Ladders
-	standings := aside.Work(func() ([][]ladder.Player, error) {
-		all := make([][]ladder.Player, len(list))
-		for i, ld := range list {
-			var err error
-			if all[i], err = l.on(ld); err != nil {
-				return nil, err
-			}
-		}
-		return all, nil
+	var next script.Next
+	var found bool
+	l, err := s.openLadders(ctx, c, group, asOf, nil, func(ctx context.Context, _ view) (err error) {
+		next, found, err = s.Plans.Next(ctx, c, group, c.Today(s.Now()))
+		return err
 	})
-	next, found, err := s.Plans.Next(ctx, c, group, c.Today(s.Now()))
 	if err != nil {
 		return contract.Board{}, err
 	}
-	players, err := standings()
-	if err != nil {
-		return contract.Board{}, err
+	list := l.house.Library.ForGroup(group).Ladders
+	players := make([][]ladder.Player, len(list))
+	for i, ld := range list {
+		if players[i], err = l.on(ld); err != nil {
+			return contract.Board{}, err
+		}
 	}
 	out := contract.Board{Editable: c.MayEdit(group), Ladders: []contract.BoardLadder{}, Players: []contract.Player{}}
-	for _, p := range v.players {
+	for _, p := range l.players {
 		out.Players = append(out.Players, squad.View(p))
 	}
 	if found {
@@ -122,15 +114,11 @@ func (s *Service) AddOverride(ctx context.Context, c access.Coach, player, id uu
 
 // inOrder refuses a word for a stage when the player has not passed one before it.
 func (s *Service) inOrder(ctx context.Context, c access.Coach, group string, ld teaching.Ladder, player uuid.UUID, o ladder.Override) error {
-	v, err := s.openOn(ctx, c, group, o.On)
+	l, err := s.openLadders(ctx, c, group, o.On, &player)
 	if err != nil {
 		return err
 	}
-	p, err := v.player(player)
-	if err != nil {
-		return err
-	}
-	l, err := s.ladders(ctx, v, &player)
+	p, err := l.player(player)
 	if err != nil {
 		return err
 	}

@@ -33,22 +33,31 @@ type at struct {
 	technique string
 }
 
-// ladders reads the season of a group, or of one of its players, on its ladders. Who is held
-// at his contact level follows from the same marks.
-func (s *Service) ladders(ctx context.Context, v view, player *uuid.UUID) (ladders, error) {
-	l := ladders{view: v, runs: map[at][]record.Run{}}
-	runs, faults, err := s.Marks.Runs(ctx, v.group, player, v.coach.Season.Start, v.asOf, max(v.coach.Season.Start, v.asOf-ladder.SafetyDays+1))
+// openLadders reads the season of a group, or of one of its players, on its ladders, and what else it
+// is asked for in the same turn. Who is held at his contact level follows from the same marks.
+func (s *Service) openLadders(ctx context.Context, c access.Coach, group string, asOf season.Date, player *uuid.UUID, more ...reading) (ladders, error) {
+	l := ladders{runs: map[at][]record.Run{}}
+	var faults []record.FaultDay
+	v, err := s.openOn(ctx, c, group, asOf, append(more,
+		func(ctx context.Context, _ view) error {
+			runs, shown, err := s.Marks.Runs(ctx, group, player, c.Season.Start, asOf, max(c.Season.Start, asOf-ladder.SafetyDays+1))
+			faults = shown
+			for _, r := range runs {
+				k := at{r.PlayerID, r.TechniqueKey}
+				l.runs[k] = append(l.runs[k], r)
+			}
+			return err
+		},
+		func(ctx context.Context, _ view) error {
+			d, err := s.Store.Decisions(ctx, c.Season.ID)
+			l.overrides, l.ranges = d.Overrides, d.Ranges
+			return err
+		})...)
 	if err != nil {
 		return l, err
 	}
-	l.held = held(v, faults)
-	for _, r := range runs {
-		k := at{r.PlayerID, r.TechniqueKey}
-		l.runs[k] = append(l.runs[k], r)
-	}
-	d, err := s.Store.Decisions(ctx, v.coach.Season.ID)
-	l.overrides, l.ranges = d.Overrides, d.Ranges
-	return l, err
+	l.view, l.held = v, held(v, faults)
+	return l, nil
 }
 
 // held says whose safety faults keep him from a higher contact level.
@@ -136,11 +145,7 @@ func (l ladders) override(ld teaching.Ladder, player uuid.UUID, stage teaching.S
 
 // GroupOn says where a group stands on a ladder as of a day.
 func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld teaching.Ladder, asOf season.Date) (standing.Group, error) {
-	v, err := s.openOn(ctx, c, group, asOf)
-	if err != nil {
-		return standing.Group{}, err
-	}
-	l, err := s.ladders(ctx, v, nil)
+	l, err := s.openLadders(ctx, c, group, asOf, nil)
 	if err != nil {
 		return standing.Group{}, err
 	}
@@ -151,7 +156,7 @@ func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld 
 	out := standing.Group{Stage: ladder.GroupStage(len(ld.Stages), players)}
 	for _, p := range l.players {
 		if f, ok := l.held[ladder.At{Player: p.ID.String(), Technique: ld.Technique}]; ok {
-			fault, _, _ := v.house.Known.Fault(f.Fault)
+			fault, _, _ := l.house.Known.Fault(f.Fault)
 			out.Held = append(out.Held, standing.Held{Player: p.ID, Why: fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), f.On.Time().Format("2 Jan"))})
 		}
 	}
@@ -160,17 +165,13 @@ func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld 
 
 // Climbs returns the seasons of a group's players on its ladders as of a day.
 func (s *Service) Climbs(ctx context.Context, c access.Coach, group string, asOf season.Date) (standing.Climbs, error) {
-	v, err := s.openOn(ctx, c, group, asOf)
+	l, err := s.openLadders(ctx, c, group, asOf, nil)
 	if err != nil {
 		return standing.Climbs{}, err
 	}
-	l, err := s.ladders(ctx, v, nil)
-	if err != nil {
-		return standing.Climbs{}, err
-	}
-	return standing.Climbs{Players: v.players, On: func(ld teaching.Ladder) ([]standing.Climb, error) {
-		list := make([]standing.Climb, len(v.players))
-		for i, p := range v.players {
+	return standing.Climbs{Players: l.players, On: func(ld teaching.Ladder) ([]standing.Climb, error) {
+		list := make([]standing.Climb, len(l.players))
+		for i, p := range l.players {
 			in := l.input(ld, p)
 			st, err := ladder.Of(in)
 			if err != nil {

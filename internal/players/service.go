@@ -16,6 +16,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
+	"nineyard/internal/platform/aside"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
@@ -97,16 +98,20 @@ type view struct {
 	players []squad.Player
 }
 
-// open reads what a screen of a group rests on, as of the end of a week.
-func (s *Service) open(ctx context.Context, c access.Coach, group string, week int) (view, error) {
+// reading asks for a part of what a screen rests on; it knows the view but for its players.
+type reading func(ctx context.Context, v view) error
+
+// open reads what a screen of a group rests on, as of the end of a week, and what else it is asked
+// for in the same turn to the database.
+func (s *Service) open(ctx context.Context, c access.Coach, group string, week int, more ...reading) (view, error) {
 	asOf, err := c.WeekEnd(week, s.Now())
 	if err != nil {
 		return view{}, err
 	}
-	return s.openOn(ctx, c, group, asOf)
+	return s.openOn(ctx, c, group, asOf, more...)
 }
 
-func (s *Service) openOn(ctx context.Context, c access.Coach, group string, asOf season.Date) (view, error) {
+func (s *Service) openOn(ctx context.Context, c access.Coach, group string, asOf season.Date, more ...reading) (view, error) {
 	v := view{coach: c, group: group, asOf: asOf}
 	if _, err := c.Group(group); err != nil {
 		return v, err
@@ -115,7 +120,15 @@ func (s *Service) openOn(ctx context.Context, c access.Coach, group string, asOf
 	if v.house, err = s.Houses.Of(ctx, c); err != nil {
 		return v, err
 	}
-	v.players, err = s.Squad.Group(ctx, group, asOf)
+	known := v
+	parts := []func(context.Context) error{func(ctx context.Context) (err error) {
+		v.players, err = s.Squad.Group(ctx, group, asOf)
+		return err
+	}}
+	for _, r := range more {
+		parts = append(parts, func(ctx context.Context) error { return r(ctx, known) })
+	}
+	err = aside.Together(ctx, parts...)
 	return v, err
 }
 

@@ -24,22 +24,23 @@ import (
 	"nineyard/internal/roster/squad"
 )
 
-// growthOf is what the core makes of a group's season.
-func (s *Service) growthOf(ctx context.Context, v view) (growth.Report, error) {
-	sums, err := s.Marks.Season(ctx, v.group, v.coach.Season.Start, v.asOf, v.asOf+1) // no faults
+// openGrowth reads a group as of the end of a week and what the core makes of its season.
+func (s *Service) openGrowth(ctx context.Context, c access.Coach, group string, week int) (v view, r growth.Report, err error) {
+	var sums record.Sums
+	v, err = s.open(ctx, c, group, week, func(ctx context.Context, v view) (err error) {
+		sums, err = s.Marks.Season(ctx, group, c.Season.Start, v.asOf, v.asOf+1) // no faults
+		return err
+	})
 	if err != nil {
-		return growth.Report{}, err
+		return v, r, err
 	}
-	return growth.Of(v.asOf, growth.Default(), record.Growth(sums))
+	r, err = growth.Of(v.asOf, growth.Default(), record.Growth(sums))
+	return v, r, err
 }
 
 // Matrix returns the group as a matrix of players and techniques at the end of a week.
 func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week int) (contract.Matrix, error) {
-	v, err := s.open(ctx, c, group, week)
-	if err != nil {
-		return contract.Matrix{}, err
-	}
-	report, err := s.growthOf(ctx, v)
+	v, report, err := s.openGrowth(ctx, c, group, week)
 	if err != nil {
 		return contract.Matrix{}, err
 	}
@@ -80,16 +81,12 @@ func (s *Service) Matrix(ctx context.Context, c access.Coach, group string, week
 // be claimed of its players at it.
 func (s *Service) TechniqueForm(ctx context.Context, c access.Coach, group, key string, week int) (contract.TechniqueForm, error) {
 	out := contract.TechniqueForm{Voices: []contract.Voice{}}
-	v, err := s.open(ctx, c, group, week)
+	v, report, err := s.openGrowth(ctx, c, group, week)
 	if err != nil {
 		return out, err
 	}
 	if _, ok := v.house.Library.Technique(key); !ok {
 		return out, problem.ErrNotFound
-	}
-	report, err := s.growthOf(ctx, v)
-	if err != nil {
-		return out, err
 	}
 	for _, g := range report.Group {
 		if g.Technique == key {
@@ -117,20 +114,24 @@ func over(p growth.Player) contract.Overall {
 
 // Sheet returns one player's development up to the end of a week.
 func (s *Service) Sheet(ctx context.Context, c access.Coach, id uuid.UUID, group string, week int) (contract.PlayerSheet, error) {
-	v, err := s.open(ctx, c, group, week)
+	asOf, err := c.WeekEnd(week, s.Now())
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}
+	var sums record.Sums
+	var worked func() (development, error)
+	l, err := s.openLadders(ctx, c, group, asOf, &id, func(ctx context.Context, v view) (err error) {
+		if sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, c.Season.Start); err != nil {
+			return err
+		}
+		worked = aside.Work(func() (development, error) { return v.development(sums, id.String(), week) })
+		return nil
+	})
+	if err != nil {
+		return contract.PlayerSheet{}, err
+	}
+	v := l.view
 	player, err := v.player(id)
-	if err != nil {
-		return contract.PlayerSheet{}, err
-	}
-	sums, err := s.Marks.Season(ctx, group, c.Season.Start, v.asOf, c.Season.Start)
-	if err != nil {
-		return contract.PlayerSheet{}, err
-	}
-	worked := aside.Work(func() (development, error) { return v.development(sums, id.String(), week) })
-	l, err := s.ladders(ctx, v, &id)
 	if err != nil {
 		return contract.PlayerSheet{}, err
 	}

@@ -44,17 +44,19 @@ func (s *Service) Late(ctx context.Context, c access.Coach, practiceID uuid.UUID
 			return nil, problem.ErrNotFound
 		}
 		e := w.Periods[i]
-		if len(e.Placements) == 0 || len(e.Groups) == 0 {
-			continue
-		}
-		g := forms[e.Groups[0]]
-		if g == nil {
-			if g, err = s.grouped(ctx, c, h, e.Groups[0], min(c.Today(s.Now()), w.Practice.On), w.Practice.On); err != nil {
-				return nil, err
+		for _, group := range e.Holders() {
+			if len(e.Of(group)) == 0 {
+				continue
 			}
-			forms[e.Groups[0]] = g
+			g := forms[group]
+			if g == nil {
+				if g, err = s.grouped(ctx, c, h, group, min(c.Today(s.Now()), w.Practice.On), w.Practice.On); err != nil {
+					return nil, err
+				}
+				forms[group] = g
+			}
+			out = append(out, g.cost(h, e, group, cut.Minutes))
 		}
-		out = append(out, g.cost(h, e, cut.Minutes))
 	}
 	return out, nil
 }
@@ -66,7 +68,7 @@ type grouped struct {
 }
 
 func (s *Service) grouped(ctx context.Context, c access.Coach, h *house.House, group string, asOf, on season.Date) (*grouped, error) {
-	f, err := s.form(ctx, c, h, group, asOf, on)
+	f, err := s.form(ctx, c, h, group, asOf, on, func(form) {})
 	if err != nil {
 		return nil, err
 	}
@@ -76,11 +78,12 @@ func (s *Service) grouped(ctx context.Context, c access.Coach, h *house.House, g
 	return g, err
 }
 
-// cost is what a period loses when it has so many minutes: its drills are fitted in as saving would,
+// cost is what the group loses of a period when that has so many minutes: its drills are fitted in as saving would,
 // and where even that is not enough the last ones fall out.
-func (g *grouped) cost(h *house.House, e script.Period, minutes int) contract.LateCost {
-	v := contract.LateCost{ID: e.ID, Group: e.Groups[0], Drills: []string{}, Needs: []string{}}
-	keep := e.Placements
+func (g *grouped) cost(h *house.House, e script.Period, group string, minutes int) contract.LateCost {
+	drills := e.Of(group)
+	v := contract.LateCost{ID: e.ID, Group: group, Drills: []string{}, Needs: []string{}}
+	keep := drills
 	places := func() (list []practice.Placement) {
 		for _, p := range keep {
 			list = append(list, practice.Placement{Start: p.Start, Minutes: p.Minutes})
@@ -95,7 +98,7 @@ func (g *grouped) cost(h *house.House, e script.Period, minutes int) contract.La
 	if minutes == 0 {
 		keep = nil
 	}
-	for i, p := range e.Placements {
+	for i, p := range drills {
 		d, ok := h.Library.Drill(p.DrillKey)
 		if !ok {
 			continue

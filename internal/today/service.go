@@ -50,13 +50,28 @@ type form struct {
 	sums    record.Sums
 }
 
-// form reads what the season says of a group as of a day, with the players who are there on another.
-func (s *Service) form(ctx context.Context, c access.Coach, h *house.House, group string, asOf, on season.Date) (f form, err error) {
+// form reads what the season says of a group as of a day, with the players who are there on another,
+// and asks the database for more in the same turn. ready is called when the form is whole, which may
+// be before the rest is answered.
+func (s *Service) form(ctx context.Context, c access.Coach, h *house.House, group string, asOf, on season.Date, ready func(form), more ...func(context.Context) error) (f form, err error) {
 	f = form{house: h, asOf: asOf}
-	if f.players, err = s.Squad.Group(ctx, group, on); err != nil {
-		return f, err
+	there := make(chan struct{})
+	parts := []func(context.Context) error{
+		func(ctx context.Context) (err error) {
+			defer close(there)
+			f.players, err = s.Squad.Group(ctx, group, on)
+			return err
+		},
+		func(ctx context.Context) (err error) {
+			if f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1)); err != nil {
+				return err
+			}
+			<-there // asked before it, and answered before it
+			ready(f)
+			return nil
+		},
 	}
-	f.sums, err = s.Marks.Season(ctx, group, c.Season.Start, asOf, max(c.Season.Start, asOf-needs.WindowDays+1))
+	err = aside.Together(ctx, append(parts, more...)...)
 	return f, err
 }
 
@@ -73,29 +88,33 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	if err != nil {
 		return contract.Today{}, err
 	}
-	f, err := s.form(ctx, c, h, group, asOf, asOf)
-	if err != nil {
-		return contract.Today{}, err
-	}
-	voices, ranked := aside.Work(f.voices), aside.Work(f.rank) // while the database looks for the rest
-	work, err := s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
-	if err != nil {
-		return contract.Today{}, err
-	}
 	out := contract.Today{ToGrade: []contract.ToGrade{}}
-	att, holds := squad.Attendance(f.players)
-	out.Holds = holds
 	today := c.Today(s.Now())
 	from := max(season.WeekStart(c.Season.Start, week), min(today, season.WeekStart(c.Season.Start, week)+6))
-	planned, err := s.next(ctx, c, f.house, group, from, &out)
+	var voices func() ([]contract.Voice, error)
+	var ranked func() (ranking, error)
+	var work []record.Work
+	var worked map[string]bool
+	f, err := s.form(ctx, c, h, group, asOf, asOf,
+		func(f form) { voices, ranked = aside.Work(f.voices), aside.Work(f.rank) }, // while the database looks for the rest
+		func(ctx context.Context) (err error) {
+			work, err = s.Marks.Work(ctx, c, group, asOf-marks.DueDays, asOf)
+			return err
+		},
+		func(ctx context.Context) (err error) {
+			out.NextPractice, worked, err = s.next(ctx, c, h, group, from)
+			return err
+		})
 	if err != nil {
-		return out, err
+		return contract.Today{}, err
 	}
+	att, holds := squad.Attendance(f.players)
+	out.Holds = holds
 	r, err := ranked()
 	if err != nil {
 		return out, err
 	}
-	out.Needs = f.needs(r, planned)
+	out.Needs = f.needs(r, worked)
 	if out.Voices, err = voices(); err != nil {
 		return out, err
 	}
@@ -107,14 +126,14 @@ func (s *Service) Today(ctx context.Context, c access.Coach, group string, week 
 	return out, nil
 }
 
-// next fills in the next practice and returns the faults its drills work on.
-func (s *Service) next(ctx context.Context, c access.Coach, h *house.House, group string, from season.Date, out *contract.Today) (map[string]bool, error) {
-	worked := map[string]bool{}
+// next returns the next practice, nil when there is none to come, and the faults its drills work on.
+func (s *Service) next(ctx context.Context, c access.Coach, h *house.House, group string, from season.Date) (*contract.NextPractice, map[string]bool, error) {
 	n, found, err := s.Plans.Next(ctx, c, group, from)
 	if err != nil || !found {
-		return worked, err
+		return nil, nil, err
 	}
 	v := contract.NextPractice{Practice: script.Ref(n.Practice), Drills: []string{}, OwnPeriod: &n.Periods[0].ID}
+	worked := map[string]bool{}
 	for _, e := range n.Periods {
 		v.OwnMinutes += e.Minutes
 	}
@@ -129,8 +148,7 @@ func (s *Service) next(ctx context.Context, c access.Coach, h *house.House, grou
 			worked[k] = true
 		}
 	}
-	out.NextPractice = &v
-	return worked, nil
+	return &v, worked, nil
 }
 
 // toGrade says how much of a drill or game is still to be graded.

@@ -23,7 +23,7 @@ import (
 	"nineyard/internal/teach/house"
 )
 
-// Suggestions says which drills to look at for a period of a group's own, and why.
+// Suggestions says which drills to look at for a period of a group's own, or one that it shares, and why.
 func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string, period uuid.UUID) (contract.Suggestions, error) {
 	out := contract.Suggestions{Drills: []contract.Suggestion{}}
 	w, found, err := s.Scripts.Around(ctx, period)
@@ -31,7 +31,7 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 		return out, err
 	}
 	at := slices.IndexFunc(w.Periods, func(e script.Period) bool { return e.ID == period })
-	if !found || at < 0 || !w.Periods[at].Own(group) {
+	if !found || at < 0 || !w.Periods[at].Holds(group) {
 		return out, problem.ErrNotFound
 	}
 	own := w.Periods[at]
@@ -40,7 +40,7 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 	if err != nil {
 		return out, err
 	}
-	f, err := s.form(ctx, c, h, group, asOf, w.Practice.On)
+	f, err := s.form(ctx, c, h, group, asOf, w.Practice.On, func(form) {})
 	if err != nil {
 		return out, err
 	}
@@ -55,10 +55,8 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 			Short: suggest.Missing(suggest.Wants(d.Equipment, stock), left, stock)})
 	}
 	for _, e := range w.Periods {
-		if e.Own(group) {
-			for _, p := range e.Placements {
-				in.Placed = append(in.Placed, p.DrillKey)
-			}
+		for _, p := range e.Of(group) {
+			in.Placed = append(in.Placed, p.DrillKey)
 		}
 	}
 	if in.EveryDay, err = s.Scripts.EveryDay(ctx, group); err != nil {

@@ -76,11 +76,13 @@ func (s short) Short(context.Context, access.Coach, string, int) ([]forecast.Sho
 	return s, nil
 }
 
+func (short) Asked(context.Context, access.Coach, string) ([]forecast.Asked, error) { return nil, nil }
+
 // planned is a period of the line's own in a practice on the day, with these drills in it.
 func planned(drills ...string) (script.Whole, uuid.UUID) {
 	own := script.Period{ID: uuid.New(), Start: 10, Minutes: 20, Kind: "individual", Groups: []string{"ol"}, Coaches: []string{"a", "b"}}
 	for _, d := range drills {
-		own.Placements = append(own.Placements, script.Placement{ID: uuid.New(), DrillKey: d, Minutes: 5, Lanes: 2})
+		own.Placements = append(own.Placements, script.Placement{ID: uuid.New(), Group: "ol", DrillKey: d, Minutes: 5, Lanes: 2})
 	}
 	other := script.Period{ID: uuid.New(), Start: 20, Minutes: 20, Kind: "individual", Groups: []string{"te"}, Equipment: []contract.EquipmentUse{{Key: "shields", Count: 12}}}
 	return script.Whole{Practice: script.Practice{ID: uuid.New(), On: testkit.Day}, Periods: []script.Period{own, other}, Stock: []contract.EquipmentStock{{Key: "shields", Name: "Arm shields", Count: 12}}}, own.ID
@@ -175,7 +177,7 @@ func TestOnlyOfAPeriodOfItsOwn(t *testing.T) {
 func TestWhatAWeekAsks(t *testing.T) {
 	b := open(t)
 	placed := func(ago int, drill string, minutes int) script.PlacedOn {
-		return script.PlacedOn{Placement: script.Placement{ID: uuid.New(), DrillKey: drill, Minutes: minutes, Lanes: 3}, On: testkit.Day - season.Date(ago), Group: "ol"}
+		return script.PlacedOn{Placement: script.Placement{ID: uuid.New(), Group: "ol", DrillKey: drill, Minutes: minutes, Lanes: 3}, On: testkit.Day - season.Date(ago)}
 	}
 	p := plans{placed: []script.PlacedOn{placed(14, "kick_line", 6), placed(7, "kick_line", 6), placed(0, "kick_line", 20), placed(0, "unknown", 5)}}
 	out := b.line.Players[4].ID

@@ -127,8 +127,8 @@ func TestWhatIsNextAndWhatIsStillToGrade(t *testing.T) {
 	}
 	b.Marks = b.marks
 	period := uuid.New()
-	b.Plans = testkit.Plans{NextPlan: &script.Next{Practice: script.Practice{ID: uuid.New(), On: testkit.Day, Title: "Tuesday"},
-		Periods: []script.Period{{ID: period, Minutes: 20, Placements: []script.Placement{{ID: uuid.New(), DrillKey: drill, Minutes: 5}, {ID: uuid.New(), DrillKey: "gone", Minutes: 5}}}}}}
+	b.Plans = testkit.Plans{NextPlan: &script.Next{Group: "ol", Practice: script.Practice{ID: uuid.New(), On: testkit.Day, Title: "Tuesday"},
+		Periods: []script.Period{{ID: period, Minutes: 20, Placements: []script.Placement{{ID: uuid.New(), Group: "ol", DrillKey: drill, Minutes: 5}, {ID: uuid.New(), Group: "ol", DrillKey: "gone", Minutes: 5}}}}}}
 	b.tally(0, 3, 9, false)
 	b.tally(0, 3, 9, false, record.Fault{Key: "pull_runs_past"})
 	b.marks.Sums.Days[1].TechniqueKey, b.marks.Sums.Faults[0].TechniqueKey = "pull_kick", "pull_kick"

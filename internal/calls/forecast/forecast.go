@@ -17,8 +17,16 @@ type Short struct {
 	Stages  []int // at which those on the field work who have not passed what it needs
 }
 
+// Asked is what a call asks of a group.
+type Asked struct {
+	Names      []string // its name and what it is called besides
+	Techniques []string // that the group must have, the first of them first
+}
+
 // Source reads forecasts.
 type Source interface {
 	// Short lists what is short of a group as of the end of a week, the earliest install first.
 	Short(ctx context.Context, c access.Coach, group string, week int) ([]Short, error)
+	// Asked lists the calls of the season that ask something of a group.
+	Asked(ctx context.Context, c access.Coach, group string) ([]Asked, error)
 }

@@ -89,6 +89,7 @@ type Detail struct {
 	PlayerID     uuid.UUID
 	PlacementID  *uuid.UUID
 	Rep          *int
+	PlayID       *uuid.UUID
 	TechniqueKey string
 	State        marks.State
 	Assignment   *int
@@ -113,7 +114,8 @@ type Detail struct {
 	Spot         *string
 	Call         *string
 	By           string
-	Seq          int64 // order in which it came in
+	Grader       uuid.UUID // whose mark it is; zero for one that is settled
+	Seq          int64     // order in which it came in
 }
 
 // Work is how far a drill or a game has been graded for a group.

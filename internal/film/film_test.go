@@ -1,0 +1,157 @@
+package film
+
+import (
+	"context"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nineyard/core/group"
+	"nineyard/core/invalid"
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/film/reel"
+	"nineyard/internal/platform/problem"
+	"nineyard/internal/testkit"
+)
+
+type bench struct {
+	*Service
+	memory *memory
+	game   uuid.UUID
+	line   access.Coach
+}
+
+func open(t *testing.T) *bench {
+	s := inMemory(t)
+	return &bench{Service: &Service{Store: s.Store, Now: testkit.Now}, memory: s.Store.(*memory), game: s.game, line: testkit.Coach("ol")}
+}
+
+func first(number int) contract.PlayInput {
+	return contract.PlayInput{Number: number, Unit: contract.SideOffense, Down: 1, Distance: new(10), Spot: "-25", Clock: "1205", Call: "  Lead   left ", Context: []string{}}
+}
+
+func field(t *testing.T, err error) string {
+	t.Helper()
+	e, ok := invalid.As(err)
+	require.True(t, ok, "%v", err)
+	return e.Field
+}
+
+func TestAPlayIsWrittenAndCorrected(t *testing.T) {
+	b, ctx := open(t), context.Background()
+	id := uuid.New()
+	v, err := b.PutPlay(ctx, b.line, b.game, id, 0, first(1))
+	require.NoError(t, err)
+	assert.Equal(t, []any{1, "own 25", "12:05", "Lead left"}, []any{v.Version, v.Play.Spot, v.Play.Clock, v.Play.Call})
+	v, err = b.PutPlay(ctx, b.line, b.game, id, 0, first(1))
+	require.NoError(t, err, "sent again after a lost answer")
+	assert.Equal(t, 1, v.Version)
+	changed := first(1)
+	changed.Call = "Quick lantern"
+	_, err = b.PutPlay(ctx, b.line, b.game, id, 0, changed)
+	var stale *problem.Stale
+	require.ErrorAs(t, err, &stale)
+	assert.Equal(t, "Lead left", stale.Current.(contract.GamePlay).Play.Call)
+	_, err = b.PutPlay(ctx, b.line, b.game, id, 1, changed)
+	require.NoError(t, err)
+
+	_, err = b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, first(1))
+	assert.Equal(t, "number", field(t, err), "it is there")
+	bad := first(2)
+	bad.Spot = "midfield"
+	_, err = b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, bad)
+	assert.Equal(t, "spot", field(t, err))
+	theirs := first(2)
+	theirs.Unit = contract.SideDefense
+	_, err = b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, theirs)
+	require.ErrorIs(t, err, problem.ErrForbidden, "the defence's coaches label its plays")
+	_, err = b.PutPlay(ctx, testkit.Head(), b.game, id, 2, contract.PlayInput{Number: 1, Unit: contract.SideDefense})
+	require.NoError(t, err)
+	_, err = b.PutPlay(ctx, b.line, uuid.New(), uuid.New(), 0, first(9))
+	require.ErrorIs(t, err, problem.ErrNotFound)
+
+	// With marks on record it stays what it is, and stays.
+	b.memory.entries[0].Marks = 9
+	_, err = b.PutPlay(ctx, testkit.Head(), b.game, id, 3, first(1))
+	assert.Equal(t, "unit", field(t, err))
+	_, err = b.DeletePlay(ctx, testkit.Head(), b.game, id, 3)
+	assert.Equal(t, "id", field(t, err))
+	b.memory.entries[0].Marks = 0
+	_, err = b.DeletePlay(ctx, b.line, b.game, id, 3)
+	require.ErrorIs(t, err, problem.ErrForbidden)
+	_, err = b.DeletePlay(ctx, testkit.Head(), b.game, id, 1)
+	require.ErrorAs(t, err, &stale)
+	for range 2 {
+		_, err = b.DeletePlay(ctx, testkit.Head(), b.game, id, 3)
+		require.NoError(t, err)
+	}
+	g, err := b.GamePlays(ctx, b.line, b.game)
+	require.NoError(t, err)
+	assert.Empty(t, g.Plays)
+	assert.Equal(t, []contract.Side{contract.SideOffense, contract.SideUnits}, g.Units)
+}
+
+// TestAListIsReadLineByLine: any headers; what is there is changed or the same; what is wrong is named
+// with its column, and nothing is changed by reading.
+func TestAListIsReadLineByLine(t *testing.T) {
+	b, ctx := open(t), context.Background()
+	_, err := b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, first(1))
+	require.NoError(t, err)
+	_, err = b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, first(2))
+	require.NoError(t, err)
+	list := "#,Side,Dn,Dist,Yard line,Time,Play name,Yds\n1,O,1,10,-25,12:05,Lead left,\n2,O,2,6,-29,,Quick lantern,7\n3,O,5,6,,,,\n4,D,1,10,,,,\n5,O,1,10,+20,,,x\n"
+	read := func(columns map[string]string) contract.PlayLines {
+		v, err := b.List(ctx, b.line, b.game, group.Offense, columns, strings.NewReader(list))
+		require.NoError(t, err)
+		return v
+	}
+	v := read(nil)
+	var actions, wrong []string
+	for _, l := range v.Lines {
+		actions = append(actions, string(l.Action))
+		if l.Column != nil {
+			wrong = append(wrong, *l.Column)
+		}
+	}
+	assert.Equal(t, []string{"same", "update", "wrong", "wrong", "create"}, actions)
+	assert.Equal(t, []string{"Down", "Unit"}, wrong)
+	assert.Nil(t, v.Lines[1].Play.Gain, "nobody said what Yds is")
+	v = read(map[string]string{"Gain": "Yds"})
+	assert.Equal(t, 7, *v.Lines[1].Play.Gain)
+	assert.Equal(t, contract.PlayLineActionWrong, v.Lines[4].Action)
+	assert.Equal(t, "Gain", *v.Lines[4].Column)
+	v = read(map[string]string{"Call": ""})
+	assert.Empty(t, v.Lines[1].Play.Call)
+	_, err = b.List(ctx, b.line, b.game, group.Offense, map[string]string{"Gain": "Nothing"}, strings.NewReader(list))
+	assert.Equal(t, "columns", field(t, err))
+	_, err = b.List(ctx, b.line, b.game, group.Offense, map[string]string{"Weather": "Yds"}, strings.NewReader(list))
+	assert.Equal(t, "columns", field(t, err))
+	_, err = b.List(ctx, b.line, uuid.New(), group.Offense, nil, strings.NewReader(list))
+	require.ErrorIs(t, err, problem.ErrNotFound)
+
+	// What is written is read as the same.
+	for _, format := range []string{"csv", "xlsx"} {
+		name, content, err := b.Export(ctx, b.game, format)
+		require.NoError(t, err)
+		assert.Contains(t, name, "Dunmere."+format)
+		again, err := b.List(ctx, b.line, b.game, group.Units, nil, strings.NewReader(string(content)))
+		require.NoError(t, err)
+		require.Len(t, again.Lines, 2)
+		for _, l := range again.Lines {
+			assert.Equal(t, contract.PlayLineActionSame, l.Action)
+		}
+	}
+	_, _, err = b.Export(ctx, uuid.New(), "csv")
+	require.ErrorIs(t, err, problem.ErrNotFound)
+	g, found, err := b.Game(ctx, b.game)
+	require.NoError(t, err)
+	assert.True(t, found)
+	assert.Len(t, g.Plays, 2)
+	plays, err := b.Plays(ctx, []uuid.UUID{g.Plays[0].ID})
+	require.NoError(t, err)
+	assert.Equal(t, []reel.Play{g.Plays[0]}, plays)
+}

@@ -1,0 +1,80 @@
+package film
+
+import (
+	"context"
+	"net/http"
+	"strings"
+
+	"nineyard/core/group"
+	"nineyard/core/invalid"
+	"nineyard/internal/access"
+	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
+)
+
+// API is the operations of the film room.
+type API struct{ Film *Service }
+
+// GetGamePlays returns a game with its plays.
+func (a API) GetGamePlays(ctx context.Context, r gen.GetGamePlaysRequestObject) (gen.GetGamePlaysResponseObject, error) {
+	v, err := a.Film.GamePlays(ctx, access.From(ctx), r.ID)
+	return gen.GetGamePlays200JSONResponse(v), err
+}
+
+// PutPlay writes a play.
+func (a API) PutPlay(ctx context.Context, r gen.PutPlayRequestObject) (gen.PutPlayResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Film.PutPlay(ctx, access.From(ctx), r.ID, r.Play, version, *r.Body)
+	return gen.PutPlay200JSONResponse(v), err
+}
+
+// DeletePlay takes a play out.
+func (a API) DeletePlay(ctx context.Context, r gen.DeletePlayRequestObject) (gen.DeletePlayResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Film.DeletePlay(ctx, access.From(ctx), r.ID, r.Play, version)
+	return gen.DeletePlay200JSONResponse(v), err
+}
+
+// ReadPlayList reads a list of plays.
+func (a API) ReadPlayList(ctx context.Context, r gen.ReadPlayListRequestObject) (gen.ReadPlayListResponseObject, error) {
+	_, file, err := httpd.Upload(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	columns := map[string]string{}
+	if r.Params.Columns != nil {
+		for _, pair := range *r.Params.Columns {
+			name, header, ok := strings.Cut(pair, "=")
+			if !ok {
+				return nil, invalid.Field("columns", "which header stands for what is written Gain=Yds, not %q", pair)
+			}
+			columns[name] = header
+		}
+	}
+	v, err := a.Film.List(ctx, access.From(ctx), r.ID, group.Side(r.Params.Unit), columns, file)
+	return gen.ReadPlayList200JSONResponse(v), err
+}
+
+// attachment is a file that is taken away.
+type attachment httpd.Attachment
+
+// VisitExportPlaysResponse writes the file.
+func (f attachment) VisitExportPlaysResponse(w http.ResponseWriter) error {
+	return httpd.Attachment(f).Write(w)
+}
+
+// ExportPlays writes the plays as a file.
+func (a API) ExportPlays(ctx context.Context, r gen.ExportPlaysRequestObject) (gen.ExportPlaysResponseObject, error) {
+	format := "csv"
+	if r.Params.Format != nil {
+		format = string(*r.Params.Format)
+	}
+	name, content, err := a.Film.Export(ctx, r.ID, format)
+	return attachment{Kind: "application/octet-stream", Name: name, Content: content}, err
+}
