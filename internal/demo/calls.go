@@ -93,4 +93,5 @@ func (s *source) calls() {
 		l := &s.w.LineUps[len(s.w.LineUps)-1]
 		l.Spots = append(l.Spots, spot)
 	}
+	s.w.Templates = s.templates()
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/core/play"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/demo"
@@ -215,4 +216,18 @@ func TestTwoDemosAtOnceBothComeUp(t *testing.T) {
 	}
 	wait.Wait()
 	require.NoError(t, errors.Join(errs...))
+}
+
+// TestPlaysFollowEachOther: a drive begins with a first down, and every play lies where the one before left the ball.
+func TestPlaysFollowEachOther(t *testing.T) {
+	w := demotest.World()
+	for i, p := range w.Plays[1:] {
+		before := w.Plays[i]
+		if p.GameID != before.GameID || p.Drive != before.Drive {
+			assert.Equal(t, 1, *p.Down, "play %d", p.Number)
+			continue
+		}
+		next := play.Next(play.Play{Down: *before.Down, Distance: before.Distance, Spot: before.Spot, Gain: before.Gain})
+		assert.Equal(t, []any{next.Down, next.Distance, next.Spot}, []any{*p.Down, p.Distance, p.Spot}, "play %d", p.Number)
+	}
 }

@@ -144,13 +144,21 @@ func (l *loader) practices() {
 		}
 	}
 	for _, p := range w.Placements {
-		placements = append(placements, []any{p.ID, w.ClubID, p.PeriodID, p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes})
+		placements = append(placements, []any{p.ID, w.ClubID, p.PeriodID, p.Group, p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes})
 	}
 	l.copy("practices", []string{"id", "club_id", "season_id", "on_date", "title", "theme", "place", "start_minute", "minutes"}, practices)
 	l.copy("periods", []string{"id", "club_id", "practice_id", "start", "minutes", "kind", "name", "contact", "place", "coaches", "equipment", "needs", "rep_seconds"}, periods)
 	l.copy("practice_settings", []string{"club_id", "version", "settings"}, [][]any{{w.ClubID, 1, l.json(w.Settings)}})
 	l.copy("period_groups", []string{"club_id", "period_id", "group_key"}, periodGroups)
-	l.copy("placements", []string{"id", "club_id", "period_id", "drill_key", "technique_key", "start", "minutes", "lanes"}, placements)
+	l.copy("placements", []string{"id", "club_id", "period_id", "group_key", "drill_key", "technique_key", "start", "minutes", "lanes"}, placements)
+}
+
+// unitOf is whose play it is.
+func unitOf(p Play) string {
+	if p.Offense {
+		return string(group.Offense)
+	}
+	return string(group.Defense)
 }
 
 // calls writes what is called, who is on the field and what is done every day, by the head coach.
@@ -164,6 +172,11 @@ func (l *loader) calls() {
 	for _, x := range l.w.Sets {
 		if l.err == nil {
 			l.err = plan.SQL{}.PutSet(l.ctx, x, by, Now())
+		}
+	}
+	for _, x := range l.w.Templates {
+		if l.err == nil {
+			l.err = plan.SQL{}.PutTemplate(l.ctx, x, by, Now())
 		}
 	}
 	for _, x := range l.w.LineUps {
@@ -189,10 +202,10 @@ func (l *loader) games() {
 		games = append(games, []any{g.ID, w.ClubID, w.SeasonID, g.OnDate, g.Opponent, g.Home})
 	}
 	for _, p := range w.Plays {
-		plays = append(plays, []any{p.ID, w.ClubID, p.GameID, p.Number, p.Offense, p.Down, p.Distance, p.Spot, p.Call, p.Gain})
+		plays = append(plays, []any{p.ID, w.ClubID, p.GameID, p.Number, p.Offense, unitOf(p), p.Drive, p.Quarter, p.Down, p.Distance, p.Spot, p.Call, p.Gain})
 	}
 	l.copy("games", []string{"id", "club_id", "season_id", "on_date", "opponent", "home"}, games)
-	l.copy("plays", []string{"id", "club_id", "game_id", "number", "offense", "down", "distance", "spot", "call", "gain"}, plays)
+	l.copy("plays", []string{"id", "club_id", "game_id", "number", "offense", "unit", "drive", "quarter", "down", "distance", "spot", "call", "gain"}, plays)
 }
 
 // marks writes the faults and the events; the database keeps the rest.

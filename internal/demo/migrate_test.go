@@ -103,6 +103,8 @@ func used(t *testing.T, url string) {
 			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))
 		_, err = p.Plan.PutCalendarLink(ctx, c, uuid.New(), "Phone", strings.Repeat("ab23", 13))
 		require.NoError(t, err)
+		_, err = p.Plan.PutHeat(ctx, c, demotest.World().Practices[0].ID, uuid.New(), new(24.5))
+		require.NoError(t, err)
 		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",

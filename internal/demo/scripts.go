@@ -5,6 +5,7 @@ import (
 
 	"nineyard/core/group"
 	"nineyard/core/schedule"
+	"nineyard/core/season"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan"
 )
@@ -12,13 +13,16 @@ import (
 // settings is what the club has for its practices. The limits are the examples that ship.
 func settings() plan.Kept {
 	s := schedule.Shipped()
+	// The club has practiced since the summer: its season does not begin with first days.
+	days := plan.Begin().Limits
+	days.FirstDays.SeasonStart = false
 	return plan.Kept{
 		Places: []contract.PracticePlace{{Key: "whole", Name: "Whole field", Capacity: 1}, {Key: "north", Name: "North end", Capacity: 2}, {Key: "south", Name: "South end", Capacity: 2},
 			{Key: "middle", Name: "Middle", Capacity: 4}, {Key: "chute_corner", Name: "Chute corner", Capacity: 1}},
 		Equipment: []contract.EquipmentStock{{Key: "chutes", Name: "Chutes", Count: 5}, {Key: "half_bags", Name: "Half bags", Count: 10}, {Key: "shields", Name: "Shields", Count: 12},
 			{Key: "sleds", Name: "Sleds", Count: 2}, {Key: "footballs", Name: "Footballs", Count: 24}},
 		Helpers: []contract.Helper{{Key: "helper_bram", Name: "Bram, helper"}, {Key: "helper_ines", Name: "Ines, helper"}},
-		Limits:  contract.PracticeLimits{ContactMinutes: s.ContactMinutes, ContactWeek: new(90), WaterEvery: s.WaterEvery, MaxRepSeconds: s.MaxRepSeconds, WarmUpFirst: s.WarmUpFirst},
+		Limits:  contract.PracticeLimits{ContactMinutes: s.ContactMinutes, ContactWeek: new(90), WaterEvery: s.WaterEvery, MaxRepSeconds: s.MaxRepSeconds, WarmUpFirst: s.WarmUpFirst, FirstDays: days.FirstDays, HeatBands: days.HeatBands},
 		Themes:  []string{"Zone day", "Gap day", "Pass day", "Pressure day", "Situation day"},
 	}
 }
@@ -65,7 +69,12 @@ func (s *source) script(p Practice, week, day int) {
 	case 0:
 		e := add(34, 14, "group", "Inside run", "thud", "ol", "te", "rb", "qb", "dl", "lb")
 		e.Place, e.Needs, e.RepSeconds = "north", []string{"ol", "dl"}, 6
-		add(48, 12, "group", "One on one", "control", "wr", "db").Place = "south"
+		e = add(48, 12, "group", "One on one", "control", "wr", "db")
+		e.Place = "south"
+		if week == Week {
+			s.share(*e, "db", "db_route_look", "exchange_call")
+			s.share(*e, "wr", "wr_cover_look", "stalk_mirror")
+		}
 	case 1:
 		add(34, 12, "group", "Pass-off, with ends", "control", "ol", "te", "dl").Place = "north"
 		add(34, 12, "group", "Routes against the secondary", "control", "qb", "rb", "wr", "db", "lb").Place = "south"
@@ -86,6 +95,43 @@ func (s *source) script(p Practice, week, day int) {
 	add(114, 6, "walk_through", "Walk", "air", all...).Place = "whole"
 	if week == Weeks && day == 2 {
 		tangle(s.w.Periods, p.ID, s.coachesOf("ol"))
+	}
+}
+
+// templates are the week before the demo's, and the first of its practices, as the head coach keeps
+// them.
+func (s *source) templates() []plan.Template {
+	var week []contract.TemplateDay
+	for _, p := range s.w.Practices {
+		on := season.Of(p.OnDate)
+		if season.Week(season.Must(SeasonStart), on) != Week-1 {
+			continue
+		}
+		d := contract.TemplateDay{Day: int(on - season.WeekStart(season.Must(SeasonStart), Week-1)), Title: p.Title, Theme: p.Theme, Place: p.Place, StartMinute: p.StartMinute, Minutes: p.Minutes}
+		for _, e := range s.w.Periods {
+			if e.PracticeID == p.ID {
+				d.Periods = append(d.Periods, contract.PeriodInput{Start: e.Start, Minutes: e.Minutes, Kind: contract.PeriodKind(e.Kind), Name: e.Name, Contact: contract.ContactLevel(e.Contact),
+					Groups: e.Groups, Place: e.Place, Coaches: append([]string{}, e.Coaches...), Equipment: append([]contract.EquipmentUse{}, e.Equipment...),
+					NeedsGroups: append([]string{}, e.Needs...), RepSeconds: e.RepSeconds})
+			}
+		}
+		week = append(week, d)
+	}
+	first := week[0]
+	first.Day = 0
+	return []plan.Template{
+		{ID: s.scripts.id(), TemplateInput: contract.TemplateInput{Name: "Week of three", WholeWeek: true, Days: week}},
+		{ID: s.scripts.id(), TemplateInput: contract.TemplateInput{Name: "Full Tuesday", Days: []contract.TemplateDay{first}}},
+	}
+}
+
+// share puts drills of one group into a period that it shares with another.
+func (s *source) share(e Period, group string, drills ...string) {
+	at := 0
+	for _, key := range drills {
+		d, _ := s.lib.Drill(key)
+		s.w.Placements = append(s.w.Placements, Placement{ID: s.scripts.id(), PeriodID: e.ID, Group: group, DrillKey: key, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
+		at += d.Minutes
 	}
 }
 

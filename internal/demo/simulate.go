@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/crew"
+	"nineyard/core/play"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 )
@@ -62,7 +63,7 @@ func (s *source) practiceMarks() {
 		if week >= Week || week == Week-1 && season.Of(p.OnDate).Weekday() == time.Thursday && last {
 			continue
 		}
-		s.markDrill(pl, e.Groups[0], p, week)
+		s.markDrill(pl, pl.Group, p, week)
 	}
 }
 
@@ -173,12 +174,16 @@ func (s *source) gameMarks() {
 		if week >= Week {
 			continue
 		}
-		number := 0
+		number, drive := 0, 0
 		for range 11 { // drives for each side
 			for _, offense := range []bool{true, false} {
-				for n := range 4 + s.IntN(3) {
+				drive++
+				var ball play.Play
+				for left := 3 + s.IntN(3); left >= 0; left-- {
 					number++
-					play := s.play(g, number, offense, n)
+					var play Play
+					play, ball = s.play(g, number, offense, ball, left == 0)
+					play.Drive, play.Quarter = drive, 1+4*(drive-1)/22
 					s.w.Plays = append(s.w.Plays, play)
 					// Saturday's film is half graded.
 					if week < Week-1 || number <= 60 {
@@ -190,15 +195,30 @@ func (s *source) gameMarks() {
 	}
 }
 
-func (s *source) play(g Game, number int, offense bool, n int) Play {
-	p := Play{ID: s.id(), GameID: g.ID, Number: number, Offense: offense, Down: ptr(1 + n%4), Distance: ptr(1 + s.IntN(10)), Gain: ptr(s.IntN(13) - 3)}
-	p.Spot = fmt.Sprintf("%s %d", []string{"own", "opp."}[s.IntN(2)], 10+s.IntN(38))
+// play plays from where the ball lies, and says where it lies then. A drive begins with a first down in its
+// own half and goes on to its last play.
+func (s *source) play(g Game, number int, offense bool, ball play.Play, last bool) (Play, play.Play) {
+	p := Play{ID: s.id(), GameID: g.ID, Number: number, Offense: offense}
+	_, gain, _, own := s.IntN(10), s.IntN(13)-3, s.IntN(2), 10+s.IntN(38)
+	if ball.Down == 0 {
+		ball = play.Play{Down: 1, Distance: new(10), Spot: fmt.Sprintf("own %d", own)}
+	}
+	if !last && ball.Down == 4 {
+		gain = max(gain, *ball.Distance)
+	}
+	ball.Gain = &gain
+	next := play.Next(ball)
+	if !last && next.Down == 0 { // a score or a safety: the runner is stopped where he was
+		gain = 0
+		next = play.Next(ball)
+	}
+	p.Down, p.Distance, p.Spot, p.Gain = &ball.Down, ball.Distance, ball.Spot, &gain
 	if offense {
 		p.Call = runCalls[s.IntN(len(runCalls))]
 	} else {
 		p.Call = coverCalls[s.IntN(len(coverCalls))]
 	}
-	return p
+	return p, next
 }
 
 func (s *source) markPlay(p Play, g Game, week int) {

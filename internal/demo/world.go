@@ -45,6 +45,8 @@ type Play struct {
 	Spot     string
 	Call     string
 	Gain     *int
+	Drive    int
+	Quarter  int
 }
 
 // User is a member of the staff.
@@ -86,6 +88,7 @@ type Period struct {
 // Placement is a drill put into a period.
 type Placement struct {
 	ID, PeriodID           uuid.UUID
+	Group                  string
 	DrillKey, TechniqueKey string
 	Start, Minutes, Lanes  int
 }
@@ -148,6 +151,7 @@ type World struct {
 	Calls      []Call
 	LineUps    []LineUp // from the first week on
 	Sets       []plan.Set
+	Templates  []plan.Template
 }
 
 // source makes the world: a seeded generator and the library.
@@ -247,7 +251,7 @@ func (s *source) plan(e Period, group string, week, day int) {
 		if at+d.Minutes > e.Minutes {
 			return
 		}
-		s.w.Placements = append(s.w.Placements, Placement{ID: s.id(), PeriodID: e.ID, DrillKey: key, TechniqueKey: technique, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
+		s.w.Placements = append(s.w.Placements, Placement{ID: s.id(), PeriodID: e.ID, Group: group, DrillKey: key, TechniqueKey: technique, Start: at, Minutes: d.Minutes, Lanes: d.Lanes})
 		at += d.Minutes
 	}
 }

@@ -320,6 +320,30 @@ func TestTheStreamTellsWhatIsChanged(t *testing.T) {
 	theirs.ended()
 }
 
+// TestWhoIsWhereIsTold to the staff of the club on any replica, and is no change.
+func TestWhoIsWhereIsTold(t *testing.T) {
+	s := open(t)
+	a, b := s.replica(time.Second), s.replica(time.Second)
+	kell, orrin := a.signIn(demo.LineCoachEmail), b.signIn(demo.HeadCoachEmail)
+	l := orrin.listen(streamPath)
+	l.next("event: at")
+	device, where := made(), "practice/"+made()
+	status, text := kell.do("POST", "/presence", map[string]any{"device": device, "where": where, "what": "e1"})
+	require.Equal(t, http.StatusNoContent, status, text)
+	assert.Equal(t, "here", l.next("event: "))
+	var h map[string]any
+	require.NoError(t, json.Unmarshal([]byte(l.next("data: ")), &h))
+	assert.Equal(t, map[string]any{"person": h["person"], "name": "R. Kell", "device": device, "where": where, "what": "e1"}, h)
+	status, text = kell.do("POST", "/presence", map[string]any{"device": device, "where": "somewhere else", "what": ""})
+	assert.Equal(t, http.StatusBadRequest, status, text)
+	resp, _ := kell.fetch("/roster/players")
+	tag := resp.Header.Get("ETag")
+	status, _ = kell.do("POST", "/presence", map[string]any{"device": device, "where": "", "what": ""})
+	require.Equal(t, http.StatusNoContent, status)
+	resp, _ = kell.fetch("/roster/players", "If-None-Match", tag)
+	assert.Equal(t, http.StatusNotModified, resp.StatusCode)
+}
+
 // TestWhoWasAwayTooLongReadsAnew instead of being told of every change.
 func TestWhoWasAwayTooLongReadsAnew(t *testing.T) {
 	s := open(t)

@@ -12,6 +12,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/calls"
 	"nineyard/internal/contract/gen"
+	"nineyard/internal/film"
 	"nineyard/internal/find"
 	"nineyard/internal/mark"
 	"nineyard/internal/plan"
@@ -38,6 +39,7 @@ type Product struct {
 	DB      *pg.DB
 	Access  *access.Service
 	Calls   *calls.Service
+	Film    *film.Service
 	Find    *find.Service
 	Mark    *mark.Service
 	Plan    *plan.Service
@@ -62,9 +64,10 @@ func New(o Options) *Product {
 		now:     o.Now,
 		Access:  &access.Service{Store: who, Now: time.Now, Demo: o.Demo},
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
+		Film:    &film.Service{Store: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
-		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
+		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Conditions: plan.SQL{}, Templates: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
@@ -73,6 +76,7 @@ func New(o Options) *Product {
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
 	p.Find.Houses = p.Teach
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
+	p.Mark.Reels, p.Mark.Calls = p.Film, p.Calls
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
 	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
 	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
@@ -85,6 +89,7 @@ func New(o Options) *Product {
 type (
 	accessAPI  = access.API
 	callsAPI   = calls.API
+	filmAPI    = film.API
 	findAPI    = find.API
 	markAPI    = mark.API
 	planAPI    = plan.API
@@ -98,6 +103,7 @@ type (
 type api struct {
 	accessAPI
 	callsAPI
+	filmAPI
 	findAPI
 	markAPI
 	planAPI
@@ -123,7 +129,7 @@ func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
 	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
 	return httpd.New(httpd.Options{
-		API: api{a, callsAPI{Calls: p.Calls}, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+		API: api{a, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 	})

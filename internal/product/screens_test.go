@@ -133,7 +133,7 @@ func screens() []screen {
 		{"NineMarks", 4, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			var list []contract.MarkInput
 			for i, x := range inGroup("ol") {
-				m := contract.MarkInput{ID: uuid.New(), PlacementID: placement, PlayerID: x.ID, Rep: 1 + time.Now().Nanosecond()/1000%6, State: contract.MarkInputStateLooked}
+				m := contract.MarkInput{ID: uuid.New(), PlacementID: &placement, PlayerID: x.ID, Rep: new(1 + time.Now().Nanosecond()/1000%6), State: contract.MarkInputStateLooked}
 				if i%3 == 0 {
 					m.Faults = &[]contract.MarkFaultInput{{Key: "kick_leans"}}
 				}
@@ -143,6 +143,18 @@ func screens() []screen {
 			if err == nil && len(posted.Saved) < 8 { // one of the nine is held out
 				err = fmt.Errorf("%v", posted.Refused)
 			}
+			return err
+		}},
+		{"Game", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Mark.GameSheet(ctx, c, w.Games[demo.Week-2].ID, "ol", false)
+			return err
+		}},
+		{"Agreement", 6, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Mark.Agreement(ctx, c, w.Games[demo.Week-2].ID, "ol", nil, nil)
+			return err
+		}},
+		{"Plays", 2, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Film.GamePlays(ctx, c, w.Games[demo.Week-2].ID)
 			return err
 		}},
 		{"Library", 1, func(ctx context.Context, p *product.Product, c access.Coach) error {

@@ -249,10 +249,10 @@ func (c *copier) season(a alias) {
 		return []any{a.of(e.ID), club, a.of(e.PracticeID), e.Start, e.Minutes, e.Kind, e.Name, e.Contact}
 	})
 	c.copy("period_groups", "club_id period_id group_key", len(groups), func(i int) []any { return []any{club, groups[i].period, groups[i].group} })
-	c.copy("placements", "id club_id period_id drill_key technique_key start minutes lanes", len(w.Placements), func(i int) []any {
+	c.copy("placements", "id club_id period_id group_key drill_key technique_key start minutes lanes", len(w.Placements), func(i int) []any {
 		p := w.Placements[i]
 		on[p.ID] = on[practice[p.PeriodID]]
-		return []any{a.of(p.ID), club, a.of(p.PeriodID), p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes}
+		return []any{a.of(p.ID), club, a.of(p.PeriodID), p.Group, p.DrillKey, p.TechniqueKey, p.Start, p.Minutes, p.Lanes}
 	})
 	c.copy("games", "id club_id season_id on_date opponent home", len(w.Games), func(i int) []any {
 		g := w.Games[i]
@@ -260,10 +260,10 @@ func (c *copier) season(a alias) {
 		return []any{a.of(g.ID), club, season, a.then(g.OnDate), g.Opponent, g.Home}
 	})
 	game := map[uuid.UUID]uuid.UUID{}
-	c.copy("plays", "id club_id game_id number offense down distance spot call gain", len(w.Plays), func(i int) []any {
+	c.copy("plays", "id club_id game_id number offense unit down distance spot call gain", len(w.Plays), func(i int) []any {
 		p := w.Plays[i]
 		game[p.ID] = p.GameID
-		return []any{a.of(p.ID), club, a.of(p.GameID), p.Number, p.Offense, p.Down, p.Distance, p.Spot, p.Call, p.Gain}
+		return []any{a.of(p.ID), club, a.of(p.GameID), p.Number, p.Offense, map[bool]string{true: "offense", false: "defense"}[p.Offense], p.Down, p.Distance, p.Spot, p.Call, p.Gain}
 	})
 	c.marks(a, club, on, game)
 }
