@@ -26,8 +26,9 @@ const screens = [
   { path: "today", name: "Today", key: "1" },
   { path: "season", name: "Season", key: "2" },
   { path: "practice", name: "Practice", key: "3" },
-  { path: "players", name: "Players", key: "4" },
-  { path: "teaching", name: "Teaching", key: "5" },
+  { path: "film", name: "Film", key: "4" },
+  { path: "players", name: "Players", key: "5" },
+  { path: "teaching", name: "Teaching", key: "6" },
 ];
 
 /** What stands around every screen: the rail in the order of the work, the group and the week. */
@@ -112,7 +113,7 @@ function Rail() {
   return (
     <nav
       aria-label="Screens"
-      className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-6 bg-rail text-center text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:flex md:h-screen md:flex-col md:justify-start md:text-left"
+      className="fixed inset-x-0 bottom-0 z-20 grid grid-cols-7 bg-rail text-center text-rail-ink screen-only md:sticky md:top-0 md:z-auto md:flex md:h-screen md:flex-col md:justify-start md:text-left"
     >
       <Link to="/" className="hidden px-3.5 pb-3 pt-3.5 md:block" aria-label="Nine Yard, to Today">
         <span className="text-[15px] font-extrabold tracking-wide">NINE YARD</span>

@@ -68,6 +68,24 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/marks/Marks"))).Marks }),
           },
           {
+            path: "film",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/film/Film"))).Film }),
+          },
+          {
+            path: "film/:game",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/film/Game"))).Game }),
+          },
+          {
+            path: "film/:game/plays",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/film/Plays"))).Plays }),
+          },
+          {
+            path: "film/:game/two",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/film/TwoGraders"))).TwoGraders,
+            }),
+          },
+          {
             path: "players",
             lazy: async () => ({
               Component: (await load(() => import("@/screens/players/Players"))).Players,

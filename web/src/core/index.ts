@@ -20,6 +20,8 @@ export interface Core {
   write: (sheet: Schemas["ScriptSheet"]) => string;
   /** What a text says; what stays of the sheet keeps its id. */
   read: (sheet: Schemas["ScriptSheet"], text: string) => Schemas["ScriptText"];
+  /** The play that follows from another: number, down, distance and spot. */
+  next: (play: Schemas["PlayInput"]) => Schemas["PlayInput"];
 }
 
 type Ask = (what: string, question: string) => string | Error;
@@ -39,6 +41,7 @@ export function coreOf(ask: Ask): Core {
     write: (sheet) => answer("write", { sheet }),
     read: (sheet, text) =>
       answer("read", { sheet, text, ids: Array.from({ length: text.split("\n").length }, () => random()) }),
+    next: (play) => answer("next", { play }),
   };
 }
 

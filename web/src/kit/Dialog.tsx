@@ -32,9 +32,12 @@ export function Dialog({ open, onOpenChange, title, children, wide, stays }: Pro
           onInteractOutside={hold}
           onOpenAutoFocus={(e) => {
             onOpenAutoFocus();
-            const field = body.current?.querySelector<HTMLElement>(
-              "input:not([type=radio],[type=checkbox],[type=file]), input:checked, select, textarea, [role=combobox]",
-            );
+            const within = body.current;
+            const field =
+              within?.querySelector<HTMLElement>("[data-first]") ??
+              within?.querySelector<HTMLElement>(
+                "input:not([type=radio],[type=checkbox],[type=file]), input:checked, select, textarea, [role=combobox]",
+              );
             if (!field) return; // nothing to fill in: the way out comes first
             e.preventDefault();
             field.focus();

@@ -13,6 +13,8 @@ interface Props {
   off?: boolean;
   placeholder?: string;
   inputMode?: "numeric";
+  /** The id of a datalist to choose from. */
+  list?: string;
   className?: string;
   onSay: (said: string) => void;
 }

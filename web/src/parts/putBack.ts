@@ -8,7 +8,7 @@ export function usePutBack() {
   const { pathname } = useLocation();
   return async (done: Schemas["PutIn"], says: string): Promise<boolean> => {
     const settled = await engine.submit({
-      key: `period/${done.period_id}`,
+      key: `period/${done.period_id}/${done.group}`,
       kind: "period",
       content: done.before,
       base: String(done.version),

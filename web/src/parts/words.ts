@@ -4,6 +4,8 @@ import { format, parseISO } from "date-fns";
 export const dayMonth = (date: string) => format(parseISO(date), "d MMM");
 /** "Tue 13 Oct" */
 export const weekdayDate = (date: string) => format(parseISO(date), "EEE d MMM");
+/** "17:40" of a moment, by the clock of the device. */
+export const time = (at: string) => format(parseISO(at), "HH:mm");
 /** "18:14" from minutes after midnight. */
 export const clock = (minute: number) =>
   `${String(Math.floor(minute / 60) % 24).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;

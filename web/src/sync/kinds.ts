@@ -5,6 +5,7 @@ import { queries, type Kind as EntryKind } from "@/api/queries";
 import type { operations } from "@/api/schema.gen";
 import { each, parts, versionOf, type Kind } from "./kind";
 import { planned } from "./planned";
+import { settle } from "./settled";
 import type { Outcome, Outgoing } from "./ports";
 import { carries, on, outcome, outcomeOfMarks, soon } from "./send";
 
@@ -265,26 +266,59 @@ export const kindOf = (name: string): Kind | undefined => (kinds as Record<strin
 export const markKey = (placement: string, player: string, rep: number) =>
   `mark/${placement}/${player}/${rep}`;
 
-/** Puts a saved mark into its sheet. Of what the server adds, no cell shows anything before it is read anew. */
-function markSaved(client: QueryClient, m: Marked, id: string) {
-  client.setQueryData(queries.markSheet(m.placement_id).queryKey, (old) => {
-    if (!old) return old;
-    const others = old.marks.filter((x) => x.player_id !== m.player_id || x.rep !== m.rep);
-    if (m.state === "withdrawn") return { ...old, marks: others };
-    const mark: Schemas["Mark"] = {
-      id,
-      player_id: m.player_id,
-      rep: m.rep,
-      state: m.state,
-      assignment: m.assignment,
-      technique: m.technique,
-      finish: m.finish,
-      side: m.side,
-      faults: m.faults ?? [],
-      measures: (m.measures ?? []).map((x) => ({ ...x, verdict: "right" })),
-      praise: m.praise ?? false,
-      note: m.note ?? "",
-    };
-    return { ...old, marks: [...others, mark] };
+/** The key of a player's technique on a play of a game. */
+export const playMarkKey = (game: string, player: string, play: string, technique: string) =>
+  `mark/${game}/${player}/${play}/${technique}`;
+
+/** The key of what the club settles of that. */
+export const settledKey = (game: string, player: string, play: string, technique: string) =>
+  `${playMarkKey(game, player, play, technique)}/settled`;
+
+/** A mark as it stands in a sheet. Of what the server adds, no cell shows anything before it is read anew. */
+export const standing = (m: Marked, id: string): Schemas["Mark"] => ({
+  id,
+  player_id: m.player_id,
+  rep: m.rep ?? 0,
+  state: m.state,
+  assignment: m.assignment,
+  technique: m.technique,
+  finish: m.finish,
+  side: m.side,
+  faults: m.faults ?? [],
+  measures: (m.measures ?? []).map((x) => ({ ...x, verdict: "right" })),
+  praise: m.praise ?? false,
+  note: m.note ?? "",
+});
+
+/** Puts what was settled to what two coaches said, so that it does not turn back until it is read anew. */
+function settledSaved(client: QueryClient, mark: Schemas["GameMark"]) {
+  client.setQueriesData<Schemas["Agreement"]>({ queryKey: ["agreement"] }, (old) => {
+    const about = (d: Schemas["Apart"]) =>
+      d.player_id === mark.mark.player_id &&
+      d.play.id === mark.play_id &&
+      [d.a, d.b].some((x) => x.technique_key === mark.technique_key);
+    return old && { ...old, apart: old.apart.map((d) => (about(d) ? settle(d, mark) : d)) };
   });
+}
+
+/** Puts a saved mark into its sheet, or into those of its game. */
+function markSaved(client: QueryClient, m: Marked, id: string) {
+  const { placement_id: placement, play_id: play, technique_key: technique } = m;
+  if (placement)
+    client.setQueryData(queries.markSheet(placement).queryKey, (old) => {
+      if (!old) return old;
+      const others = old.marks.filter((x) => x.player_id !== m.player_id || x.rep !== m.rep);
+      return { ...old, marks: m.state === "withdrawn" ? others : [...others, standing(m, id)] };
+    });
+  if (!play || !technique) return;
+  const mark = { play_id: play, technique_key: technique, mark: standing(m, id) };
+  if (m.settled) settledSaved(client, mark);
+  else
+    client.setQueriesData<Schemas["GameSheet"]>({ queryKey: ["game-sheet"] }, (old) => {
+      if (!old?.plays.some((p) => p.id === play)) return old;
+      const others = old.marks.filter(
+        (x) => x.play_id !== play || x.technique_key !== technique || x.mark.player_id !== m.player_id,
+      );
+      return { ...old, marks: m.state === "withdrawn" ? others : [...others, mark] };
+    });
 }

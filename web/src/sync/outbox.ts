@@ -15,7 +15,7 @@ export function takeOver(engine: Engine, user: string) {
   }
   for (const name of names) {
     const { id, ...content } = JSON.parse(localStorage.getItem(name) ?? "{}") as Schemas["MarkInput"];
-    if (content.placement_id)
+    if (content.placement_id && content.rep)
       engine.edit([
         {
           key: markKey(content.placement_id, content.player_id, content.rep),

@@ -13,19 +13,27 @@ export const planned = {
     send: each((c) =>
       outcome(
         api.PUT("/periods/{id}/placements", {
-          params: { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } },
+          params: {
+            path: { id: parts(c)[0] },
+            query: { group: parts(c)[1] },
+            header: { ...carries(c), ...on(c) },
+          },
           body: { placements: c.content as Placements },
           signal: soon(),
         }),
         versionOf,
       ),
     ),
-    saved: (client, _key, _content, answer) => {
+    // The answer is as the group sees it whose drills they are: other groups' views are read anew.
+    saved: (client, key, _content, answer) => {
       const saved = answer as Schemas["Period"];
-      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice"] }, (old) =>
-        old
-          ? { ...old, periods: old.periods.map((p) => (p.id === saved.id ? { ...saved, own: p.own } : p)) }
-          : old,
+      const group = parts({ key })[1] ?? saved.groups[0];
+      client.setQueriesData<Schemas["Practice"]>(
+        { predicate: ({ queryKey: [what, , whose] }) => what === "practice" && whose === group },
+        (old) =>
+          old
+            ? { ...old, periods: old.periods.map((p) => (p.id === saved.id ? { ...saved, own: p.own } : p)) }
+            : old,
       );
     },
   },
@@ -60,6 +68,7 @@ export const planned = {
           ...was,
           ...period,
           placements: was?.placements ?? [], // read anew with what they give
+          others: was?.others ?? [],
           id,
           version,
         };
@@ -176,6 +185,68 @@ export const planned = {
         return content === null ? others : [...others, answer as Schemas["DrillSet"]];
       });
     },
+  },
+  play: {
+    name: "Play",
+    operation: (content) => (content === null ? "deletePlay" : "putPlay"),
+    send: each((c) => {
+      const [id, play] = parts(c);
+      const params = { path: { id, play }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/games/{id}/plays/{play}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/games/{id}/plays/{play}", {
+          params,
+          body: c.content as Schemas["PlayInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [game, id] = parts({ key });
+      client.setQueryData(queries.gamePlays(game).queryKey, (old) => {
+        if (!old) return old;
+        const others = old.plays.filter((p) => p.id !== id);
+        const plays = content === null ? others : [...others, answer as Schemas["GamePlay"]];
+        return { ...old, plays: plays.sort((a, b) => a.play.number - b.play.number) };
+      });
+    },
+  },
+  heat: {
+    name: "Heat index",
+    operation: () => "putHeat",
+    send: each((c) => {
+      const [id, reading] = parts(c);
+      return outcome(
+        api.PUT("/practices/{id}/heat/{reading}", {
+          params: { path: { id, reading }, header: carries(c) },
+          body: c.content as { index?: number },
+          signal: soon(),
+        }),
+      );
+    }),
+    saved: (client, key, _content, answer) =>
+      client.setQueriesData<Schemas["Practice"]>({ queryKey: ["practice", parts({ key })[0]] }, (old) =>
+        old ? { ...old, heat: answer as Schemas["HeatReading"][] } : old,
+      ),
+  },
+  template: {
+    name: "Template",
+    operation: (content) => (content === null ? "deleteTemplate" : "putTemplate"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[0] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/templates/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/templates/{id}", { params, body: c.content as Schemas["TemplateInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) =>
+      client.setQueryData(queries.templates().queryKey, (old) => {
+        const others = old?.filter((t) => t.id !== parts({ key })[0]) ?? [];
+        return content === null ? others : [...others, answer as Schemas["Template"]];
+      }),
   },
   call: {
     name: "Call",

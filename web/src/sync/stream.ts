@@ -1,6 +1,7 @@
 import { madeOldBy } from "@/api/queries";
 import type { Anew } from "./anew";
 import { device } from "./device";
+import { heard, type Here } from "./presence";
 
 const waits = [500, 1000, 2000, 4000, 8000];
 
@@ -11,7 +12,7 @@ interface Event {
   operation: string;
 }
 
-type Told = { number: number; operation?: string; anew?: boolean };
+type Told = { number: number; operation?: string; anew?: boolean } | { here: Here };
 
 export interface StreamOptions {
   anew: Anew;
@@ -30,6 +31,7 @@ export function follow({ anew, user, onOpen, onEnded }: StreamOptions): () => vo
   const channel = new BroadcastChannel(`nineyard.stream.${user}`);
   let number: number | undefined;
   const take = (told: Told) => {
+    if ("here" in told) return heard(told.here);
     number = told.number;
     if (told.anew) anew.read(undefined);
     else if (told.operation) anew.read(madeOldBy(told.operation));
@@ -51,6 +53,7 @@ export function follow({ anew, user, onOpen, onEnded }: StreamOptions): () => vo
         onChange: (e) =>
           // What was changed on this device its tabs have told each other.
           tell({ number: e.number, operation: e.device === device() ? undefined : e.operation }),
+        onHere: (here) => tell({ here }),
         onAt: (n) => tell({ number: n }),
         onAnew: (n) => tell({ number: n, anew: true }),
       });
@@ -74,6 +77,7 @@ interface Listener {
   onOpen: () => void;
   onEnded: () => void;
   onChange: (e: Event) => void;
+  onHere: (here: Here) => void;
   onAt: (number: number) => void;
   onAnew: (number: number) => void;
 }
@@ -98,6 +102,7 @@ function listen(after: number | undefined, stop: AbortSignal, l: Listener): Prom
     };
     source.onerror = () => source.readyState === EventSource.CLOSED && end();
     source.addEventListener("change", (e: MessageEvent<string>) => l.onChange(JSON.parse(e.data) as Event));
+    source.addEventListener("here", (e: MessageEvent<string>) => l.onHere(JSON.parse(e.data) as Here));
     source.addEventListener("at", numbered(l.onAt));
     source.addEventListener("anew", numbered(l.onAnew));
     source.addEventListener("ended", () => {
