@@ -11,6 +11,8 @@ import { Empty, Loading, Trouble } from "@/kit/States";
 import { NotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
 import { SeasonHead } from "@/screens/season/SeasonHead";
+import { UndoButtons } from "@/parts/UndoButtons";
+import { undoKeys } from "@/parts/undoKeys";
 import { CallPanel } from "./CallPanel";
 import { CallTable } from "./CallTable";
 import { flagged, fresh, inOrder } from "./calls";
@@ -76,9 +78,7 @@ function Room({ calls, groups, ready, trouble }: Props) {
       { keys: "n", does: "New call", run: add },
       { keys: "t", does: "Type or read a list of calls", run: () => setReading(true) },
     );
-  if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
-  if (editing.canRedo)
-    keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
+  keys.push(...undoKeys(editing));
   useKeys(keys);
   return (
     <>
@@ -92,12 +92,7 @@ function Room({ calls, groups, ready, trouble }: Props) {
               <Button onClick={() => setReading(true)}>
                 Type or read a list <span className="kbd">t</span>
               </Button>
-              <Button off={!editing.canUndo} onClick={editing.undo}>
-                Undo <span className="kbd">z</span>
-              </Button>
-              <Button off={!editing.canRedo} onClick={editing.redo}>
-                Again
-              </Button>
+              <UndoButtons steps={editing} />
             </>
           )}
           <FileLink href="/api/v1/calls/export?format=xlsx">XLSX</FileLink>

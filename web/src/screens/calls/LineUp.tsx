@@ -24,6 +24,8 @@ import { NotSaved } from "@/parts/NotSaved";
 import { availability } from "@/parts/words";
 import { SeasonHead } from "@/screens/season/SeasonHead";
 import { useSheet } from "@/sync/sheet";
+import { UndoButtons } from "@/parts/UndoButtons";
+import { undoKeys } from "@/parts/undoKeys";
 import * as L from "./lineup";
 
 /** Who is expected on the field: the coach's own order at each spot, carried from week to week. */
@@ -79,9 +81,7 @@ function Sheet({ lineUp, name }: { lineUp: Schemas["LineUp"]; name: string }) {
   const doing: Doing = { spots, change, players, may, carry, register };
   const keys: Key[] = [];
   if (may) keys.push({ keys: "n", does: "New spot", run: () => change(L.withSpot(spots)) });
-  if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
-  if (editing.canRedo)
-    keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
+  keys.push(...undoKeys(editing));
   useKeys(keys);
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 4 } }),
@@ -102,12 +102,7 @@ function Sheet({ lineUp, name }: { lineUp: Schemas["LineUp"]; name: string }) {
             <Button onClick={() => change(L.withSpot(spots))} off={spots.length >= 20}>
               New spot <span className="kbd">n</span>
             </Button>
-            <Button off={!editing.canUndo} onClick={editing.undo}>
-              Undo <span className="kbd">z</span>
-            </Button>
-            <Button off={!editing.canRedo} onClick={editing.redo}>
-              Again
-            </Button>
+            <UndoButtons steps={editing} />
           </span>
         )}
       </SeasonHead>

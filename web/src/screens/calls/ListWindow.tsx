@@ -1,12 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
-import clsx from "clsx";
 import { useState } from "react";
 import { api, data, upload, type Schemas } from "@/api/client";
 import { Button, FilePick } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
-import { Scroller } from "@/kit/Scroller";
-import { count } from "@/parts/words";
+import { LinesRead } from "@/parts/LinesRead";
+import { changing, listFiles } from "@/parts/lists";
 import type { Editing } from "./useCalls";
 
 interface Props {
@@ -36,8 +35,7 @@ function Reading({ editing, onClose }: Omit<Props, "open">) {
     },
   });
   const lines = read.data?.lines ?? [];
-  const good = lines.filter((l) => l.action === "create" || l.action === "update");
-  const wrong = lines.filter((l) => l.action === "wrong");
+  const good = changing(lines);
   const take = () => {
     const next = new Map(editing.items);
     for (const l of good) if (l.id && l.call) next.set(l.id, l.call);
@@ -86,7 +84,7 @@ function Reading({ editing, onClose }: Omit<Props, "open">) {
           Read the lines <span className="kbd">Ctrl+Enter</span>
         </Button>
         <FilePick
-          accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain,text/tab-separated-values"
+          accept={listFiles}
           onPick={(next) => {
             setFile(next);
             read.mutate({ file: next });
@@ -102,44 +100,12 @@ function Reading({ editing, onClose }: Omit<Props, "open">) {
         </p>
       )}
       {read.data && (
-        <>
-          <p role="status" className="say text-small">
-            {count(lines.filter((l) => l.action === "create").length, "new call")},{" "}
-            {lines.filter((l) => l.action === "update").length} changed,{" "}
-            {lines.filter((l) => l.action === "same").length} already there, {wrong.length} with a problem
-            {wrong.length > 0 && good.length > 0 && ": these are left out"}
-          </p>
-          <Scroller label="The lines" className="max-h-64">
-            <ul className="grid gap-1 text-small">
-              {lines.map((l) => (
-                <li
-                  key={l.number}
-                  className={clsx("border-l-[3px] pl-2", l.says ? "border-fault" : "border-rule")}
-                >
-                  <span className="label">Line {l.number}</span> <b>{l.name}</b>{" "}
-                  {l.says ? (
-                    <span className="text-fault">
-                      {l.column}: {l.says}
-                    </span>
-                  ) : (
-                    <span className="text-soft">
-                      {l.action === "create" ? "new" : l.action === "update" ? "changes" : "already there"}
-                      {l.fields[2] && ` · ${l.fields[2]}`}
-                    </span>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </Scroller>
-          <span className="flex gap-2">
-            <Button kind="main" off={good.length === 0} onClick={take}>
-              Take {count(good.length, "call")}
-            </Button>
-            <Button kind="quiet" onClick={onClose}>
-              Leave it
-            </Button>
-          </span>
-        </>
+        <LinesRead
+          one="call"
+          lines={lines.map((l) => ({ ...l, title: l.name, details: [l.fields[2]] }))}
+          onTake={take}
+          onLeave={onClose}
+        />
       )}
     </div>
   );

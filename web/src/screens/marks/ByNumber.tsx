@@ -4,12 +4,13 @@ import { useState } from "react";
 import type { Schemas } from "@/api/client";
 
 interface Props {
+  label?: string;
   players: Schemas["Player"][];
   onDone: (row: number | undefined) => void;
 }
 
 /** Choosing a player by the number on his back: as soon as only he has it, he is chosen. */
-export function ByNumber({ players, onDone }: Props) {
+export function ByNumber({ label = "His number", players, onDone }: Props) {
   const [typed, setTyped] = useState("");
   const fits = players.filter((p) => p.jersey.startsWith(typed));
   const take = (number: string) => {
@@ -27,7 +28,7 @@ export function ByNumber({ players, onDone }: Props) {
       }}
     >
       <label className="flex items-center gap-2">
-        <span className="label">His number</span>
+        <span className="label">{label}</span>
         <input
           className="field w-16"
           inputMode="numeric"

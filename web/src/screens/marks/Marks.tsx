@@ -4,17 +4,17 @@ import { useCallback, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useKeys, type Key } from "@/keys/react";
+import { useKeys } from "@/keys/react";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { count, weekdayDate } from "@/parts/words";
-import { lettersOf } from "./letters";
-import { ByNumber } from "./ByNumber";
-import { Panel } from "./Panel";
+import { actsOf, markKeys } from "./acts";
+import { Asking } from "./Asking";
+import { rowOf } from "./letters";
+import { Panel, type Asked } from "./Panel";
 import { Score } from "./Score";
-import { assumed, looked, sideOf, toggleFacet, toggleFault, toggleState } from "./cell";
-import { Measuring } from "./Measuring";
+import { assumed, sideOf } from "./cell";
 import { cellKey, useMarking, type CellMark } from "./useMarking";
 
 /** Marking the reps of one drill, by exception, from the keyboard. */
@@ -39,7 +39,7 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
   const marking = useMarking(sheet);
   const [rep, setRep] = useState(() => firstOpen(sheet, marking.cells));
   const [row, setRow] = useState(0);
-  const [asking, setAsking] = useState<"note" | "measure" | "number">();
+  const [asking, setAsking] = useState<Asked>();
   const [swapped, setSwapped] = useState(false);
   const columns = Math.max(sheet.planned_reps, rep, 1);
   const player = sheet.players[row]!;
@@ -78,15 +78,7 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
   const undo = () => follow(marking.undo());
   const redo = () => follow(marking.redo());
 
-  const letters = lettersOf(sheet.faults);
-  const faultKeys: Key[] = sheet.faults
-    .filter((f) => letters.get(f.key))
-    .map((f) => ({
-      keys: letters.get(f.key)!,
-      does: f.name,
-      given: true,
-      run: () => put(toggleFault(cell, player.id, rep, f.key)),
-    }));
+  const acts = actsOf({ cell, player: player.id, rep, put, ask: setAsking });
   useKeys([
     {
       keys: "1 2 3 4 5 6 7 8 9 0",
@@ -98,24 +90,7 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
     { keys: "ArrowLeft", does: "Rep before", run: () => setRep(Math.max(1, rep - 1)) },
     { keys: "ArrowDown", does: "Next player", run: () => down(1) },
     { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
-    ...faultKeys,
-    {
-      keys: "t",
-      does: "Technique wrong, no name for it",
-      run: () => put(toggleFacet(cell, player.id, rep, "technique")),
-    },
-    { keys: "a", does: "Wrong assignment", run: () => put(toggleFacet(cell, player.id, rep, "assignment")) },
-    { keys: "f", does: "No finish", run: () => put(toggleFacet(cell, player.id, rep, "finish")) },
-    { keys: "p", does: "Praise", run: () => put({ ...looked(cell, player.id, rep), praise: !cell?.praise }) },
-    { keys: "u", does: "Unseen", run: () => put(toggleState(cell, player.id, rep, "unseen")) },
-    { keys: "q", does: "Open question", run: () => put(toggleState(cell, player.id, rep, "unsettled")) },
-    {
-      keys: ".",
-      does: "Looked at, clean",
-      run: () => put({ player_id: player.id, rep, state: "looked", faults: [] }),
-    },
-    { keys: "n", does: "Note", run: () => setAsking("note") },
-    ...(sheet.measures.length > 0 ? [{ keys: "m", does: "Measure", run: () => setAsking("measure") }] : []),
+    ...markKeys(acts, sheet, cell),
     ...(sheet.sides === 2
       ? [{ keys: "x", does: "The other side, from here on", run: () => setSwapped(!swapped) }]
       : []),
@@ -154,63 +129,19 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
           {...{ sheet, player, rep, cell, side }}
           noting={asking === "note"}
           marks={marking.cells.size}
-          onFault={(key) => put(toggleFault(cell, player.id, rep, key))}
+          {...acts}
           onMoveOn={moveOn}
           onUndo={marking.canUndo ? undo : undefined}
           onRedo={marking.canRedo ? redo : undefined}
-          onAsk={setAsking}
           onBack={rep > 1 ? () => setRep(rep - 1) : undefined}
           onSwap={sheet.sides === 2 ? () => setSwapped(!swapped) : undefined}
-          onFacet={(f) => put(toggleFacet(cell, player.id, rep, f))}
-          onPraise={() => put({ ...looked(cell, player.id, rep), praise: !cell?.praise })}
-          onClean={() => put({ player_id: player.id, rep, state: "looked", faults: [] })}
-          onState={(state) => put(toggleState(cell, player.id, rep, state))}
-          onNote={(note) => {
-            setAsking(undefined);
-            if (note !== undefined)
-              put(
-                cell && cell.state !== "assumed"
-                  ? { ...cell, note }
-                  : { ...looked(cell, player.id, rep), note },
-              );
-          }}
         >
-          {asking === "number" && (
-            <ByNumber
-              players={sheet.players}
-              onDone={(at) => {
-                setAsking(undefined);
-                if (at !== undefined) setRow(at);
-              }}
-            />
-          )}
-          {asking === "measure" && (
-            <Measuring
-              sheet={sheet}
-              player={player}
-              onDone={(measured) => {
-                setAsking(undefined);
-                if (measured)
-                  put({
-                    ...looked(cell, player.id, rep),
-                    measures: [measured.input],
-                    // Beyond the watch band of his standard the technique is wrong; the server says the same.
-                    technique: measured.beyond ? 0 : undefined,
-                  });
-              }}
-            />
-          )}
+          <Asking {...{ asking, sheet, player, rep, cell, put }} onAsk={setAsking} onChoose={setRow} />
         </Panel>
       </div>
     </>
   );
 }
-
-/** The row of a digit: by its place on the keyboard, or as it was typed on a pad of digits. */
-const rowOf = ({ code, key }: KeyboardEvent) => {
-  const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? key;
-  return digit === "0" ? 9 : Number(digit) - 1;
-};
 
 /** The first rep that is not marked for everybody. */
 function firstOpen(sheet: Schemas["MarkSheet"], cells: Map<string, CellMark>): number {

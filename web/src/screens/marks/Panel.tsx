@@ -9,6 +9,9 @@ import { words } from "./cell";
 import type { CellMark } from "./useMarking";
 import { lettersOf } from "./letters";
 
+/** What the coach asked to write. */
+export type Asked = "note" | "measure" | "number" | "cause";
+
 interface Props {
   sheet: Schemas["MarkSheet"];
   player: Schemas["Player"];
@@ -17,6 +20,8 @@ interface Props {
   marks: number;
   noting: boolean;
   side?: "left" | "right";
+  /** What is gone through: reps of a drill, or plays of a game. */
+  by?: "rep" | "play";
   children?: ReactNode;
   onFault: (key: string) => void;
   onFacet: (facet: "assignment" | "technique" | "finish") => void;
@@ -28,20 +33,21 @@ interface Props {
   onUndo?: () => void;
   onRedo?: () => void;
   onSwap?: () => void;
-  onAsk: (what: "note" | "measure" | "number") => void;
+  onFlag: () => void;
+  onAsk: (what: Asked) => void;
   onNote: (note: string | undefined) => void;
 }
 
 /** The words of the current rep: its faults with their keys, what stands in it, and a button for all that a key does. */
 export function Panel(props: Props) {
-  const { sheet, player, rep, cell, marks, noting, side, children, onFault, onNote } = props;
+  const { sheet, player, rep, cell, marks, noting, side, by = "rep", children, onFault, onNote } = props;
   const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   const has = new Set(cell?.faults?.map((f) => f.key));
   return (
-    <section className="sheet min-w-0 flex-1 basis-[330px] p-3" aria-label="Current rep">
+    <section className="sheet min-w-0 flex-1 basis-[330px] p-3" aria-label={`Current ${by}`}>
       <p className="flex flex-wrap items-baseline gap-x-3">
         <span className="text-2xl font-extrabold">
-          <span className="sr-only">Rep </span>
+          <span className="sr-only">{by === "rep" ? "Rep" : "Play"} </span>
           {rep}
         </span>
         <span className="head">
@@ -99,9 +105,11 @@ export function Panel(props: Props) {
 /** Whatever a key does on this screen, done by hand. */
 function Buttons(p: Props) {
   const cell = p.cell;
+  const last = cell?.faults?.at(-1);
+  const faults = last !== undefined;
   const list: { word: string; kbd: string; on?: () => void; pressed?: boolean; main?: boolean }[] = [
-    { word: "Next rep", kbd: "Space", on: p.onMoveOn, main: true },
-    { word: "Rep before", kbd: "←", on: p.onBack },
+    { word: `Next ${p.by ?? "rep"}`, kbd: "Space", on: p.onMoveOn, main: true },
+    { word: p.by === "play" ? "Play before" : "Rep before", kbd: "←", on: p.onBack },
     { word: "Clean", kbd: ".", on: p.onClean },
     { word: "Unseen", kbd: "u", on: () => p.onState("unseen"), pressed: cell?.state === "unseen" },
     {
@@ -119,6 +127,8 @@ function Buttons(p: Props) {
     { word: "Wrong technique", kbd: "t", on: () => p.onFacet("technique"), pressed: cell?.technique === 0 },
     { word: "No finish", kbd: "f", on: () => p.onFacet("finish"), pressed: cell?.finish === 0 },
     { word: "Praise", kbd: "p", on: p.onPraise, pressed: !!cell?.praise },
+    { word: "Caused by", kbd: ",", on: faults ? () => p.onAsk("cause") : undefined },
+    { word: "Drew a flag", kbd: ";", on: faults ? p.onFlag : undefined, pressed: last?.penalty },
     { word: "Note", kbd: "n", on: () => p.onAsk("note") },
     ...(p.sheet.measures.length > 0 ? [{ word: "Measure", kbd: "m", on: () => p.onAsk("measure") }] : []),
     ...(p.onSwap ? [{ word: "Other side", kbd: "x", on: p.onSwap }] : []),
@@ -127,7 +137,7 @@ function Buttons(p: Props) {
     { word: "Redo", kbd: "⇧ z", on: p.onRedo },
   ];
   return (
-    <div className="mt-3 flex flex-wrap gap-1.5" role="group" aria-label="This rep">
+    <div className="mt-3 flex flex-wrap gap-1.5" role="group" aria-label={`This ${p.by ?? "rep"}`}>
       {list.map((b) => (
         <Button
           key={b.word}

@@ -1,9 +1,10 @@
-import { Button } from "@/kit/Button";
 import clsx from "clsx";
 import { memo, useEffect, useRef, type RefObject } from "react";
 import type { Schemas } from "@/api/client";
 import { Ruler } from "@/parts/Ruler";
-import { words } from "./cell";
+import { faulty, words } from "./cell";
+import { cellLook, standingOf, standingWords, type Standing } from "./lane";
+import { LaneName } from "./LaneName";
 import { cellKey, type CellMark } from "./useMarking";
 import { lettersOf } from "./letters";
 
@@ -58,25 +59,13 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
           </div>
           {sheet.players.map((p, r) => (
             <div key={p.id} role="row" className="contents">
-              <div
-                role="rowheader"
-                className="sticky left-0 z-10 flex h-8 items-stretch border-b border-hair bg-sheet pointer-coarse:h-[46px]"
-              >
-                <Button
-                  kind="bare"
-                  tabIndex={-1}
-                  className="name flex w-full items-center gap-2 truncate text-left"
-                  onClick={() => onChoose(r, rep)}
-                  pressed={r === row}
-                >
-                  <span className="kbd shrink-0 max-sm:hidden" aria-hidden>
-                    {r < 9 ? r + 1 : r === 9 ? 0 : "·"}
-                  </span>
-                  <span className={clsx("truncate", r === row && "font-bold text-flag")}>
-                    {p.jersey} {p.last_name}
-                  </span>
-                </Button>
-              </div>
+              <LaneName
+                player={p}
+                row={r}
+                current={r === row}
+                className="h-8"
+                onChoose={() => onChoose(r, rep)}
+              />
               <div
                 role="presentation"
                 className={clsx(
@@ -94,15 +83,7 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
                       cell={cell}
                       current={r === row && n === rep}
                       column={n === rep}
-                      state={
-                        !cell
-                          ? "open"
-                          : waiting.has(cell.id)
-                            ? "waiting"
-                            : refused.has(cell.id)
-                              ? "refused"
-                              : "saved"
-                      }
+                      state={standingOf(cell?.id, waiting, refused)}
                       here={r === row && n === rep ? here : undefined}
                       sheet={sheet}
                       onChoose={onChoose}
@@ -145,13 +126,11 @@ interface CellProps {
   cell?: CellMark;
   current: boolean;
   column: boolean;
-  state: "open" | "waiting" | "refused" | "saved";
+  state: Standing;
   here?: RefObject<HTMLDivElement | null>;
   sheet: Schemas["MarkSheet"];
   onChoose: (row: number, rep: number) => void;
 }
-
-const said = { open: "", saved: "", waiting: ", not saved yet", refused: ", could not be saved" };
 
 /** One rep of one player. It is painted again only when something in it changes: a key must show at once. */
 const Cell = memo(function Cell({
@@ -174,21 +153,11 @@ const Cell = memo(function Cell({
       ref={here}
       role="gridcell"
       tabIndex={current ? 0 : -1}
-      aria-label={`${player?.jersey} ${player?.last_name}, rep ${rep}: ${words(cell, name)}${said[state]}`}
+      aria-label={`${player?.jersey} ${player?.last_name}, rep ${rep}: ${words(cell, name)}${standingWords[state]}`}
       aria-selected={current}
       onClick={() => onChoose(row, rep)}
       style={{ width }}
-      className={clsx(
-        "flex cursor-pointer items-center justify-center border text-small",
-        current
-          ? "border-2 border-flag"
-          : state === "waiting"
-            ? "border-dashed border-watch"
-            : state === "refused"
-              ? "border-dashed border-fault line-through"
-              : "border-transparent",
-        column && !current && "bg-flag-wash",
-      )}
+      className={cellLook(state, current, column)}
     >
       <Shape cell={cell} sheet={sheet} />
       {cell?.note && <sup className="text-label">*</sup>}
@@ -196,7 +165,13 @@ const Cell = memo(function Cell({
   );
 });
 
-function Shape({ cell, sheet }: { cell?: CellMark; sheet: Schemas["MarkSheet"] }) {
+export function Shape({
+  cell,
+  sheet,
+}: {
+  cell?: Omit<CellMark, "rep">;
+  sheet: { faults: Schemas["SheetFault"][] };
+}) {
   if (!cell) return null;
   if (cell.state === "assumed") return <span className="text-soft">·</span>;
   if (cell.state === "unseen") return <span className="text-soft">–</span>;
@@ -209,16 +184,23 @@ function Shape({ cell, sheet }: { cell?: CellMark; sheet: Schemas["MarkSheet"] }
     (cell.assignment === 0 ? "a" : "");
   if (wrong)
     return (
-      <span className="border border-fault bg-fault-wash px-1 font-bold leading-4 text-fault">{wrong}</span>
+      <span
+        className={
+          faulty(cell)
+            ? "border border-fault bg-fault-wash px-1 font-bold leading-4 text-fault"
+            : "border border-dashed border-rule px-1 leading-4 text-soft" // a teammate's
+        }
+      >
+        {wrong}
+        {faults.some((f) => f.penalty) && "!"}
+      </span>
     );
   if (cell.praise) return <span className="size-3.5 rounded-full border-2 border-good" />;
   return <span className="size-2.5 bg-good" />;
 }
 
 /** How many of a player's reps name something wrong. Grades are the server's business. */
-function Tally({ reps }: { reps: (CellMark | undefined)[] }) {
-  const faulty = reps.filter(
-    (c) => c && (c.faults?.length || c.technique === 0 || c.assignment === 0),
-  ).length;
-  return <span className={clsx("text-small", faulty > 0 && "font-semibold text-fault")}>{faulty || ""}</span>;
+export function Tally({ reps }: { reps: (CellMark | undefined)[] }) {
+  const wrong = reps.filter((c) => c && faulty(c)).length;
+  return <span className={clsx("text-small", wrong > 0 && "font-semibold text-fault")}>{wrong || ""}</span>;
 }

@@ -18,6 +18,36 @@ export function toggleFault(now: CellMark | undefined, player: string, rep: numb
   };
 }
 
+/** The cell with its last fault changed; what the technique is follows from the faults. */
+function withLast(
+  now: CellMark | undefined,
+  player: string,
+  rep: number,
+  change: (f: NonNullable<CellMark["faults"]>[number]) => NonNullable<CellMark["faults"]>[number],
+): Body {
+  const faults = now?.faults ?? [];
+  return {
+    ...looked(now, player, rep),
+    faults: faults.map((f, i) => (i === faults.length - 1 ? change(f) : f)),
+    technique: undefined,
+  };
+}
+
+/** The cell with its last fault charged to the teammate who caused it; charged to him already, to the player again. */
+export const charge = (now: CellMark | undefined, player: string, rep: number, teammate: string): Body =>
+  withLast(now, player, rep, (f) => ({
+    ...f,
+    caused_by: f.caused_by === teammate ? undefined : teammate,
+  }));
+
+/** The cell with its last fault as one that drew a flag, or as one that did not. */
+export const drewFlag = (now: CellMark | undefined, player: string, rep: number): Body =>
+  withLast(now, player, rep, (f) => ({ ...f, penalty: f.penalty ? undefined : true }));
+
+/** Whether something of a mark is charged to the player himself. */
+export const faulty = (m: Pick<CellMark, "faults" | "technique" | "assignment">): boolean =>
+  (m.faults ?? []).some((f) => !f.caused_by) || m.technique === 0 || m.assignment === 0;
+
 /** The cell with a facet changed from right to wrong or back. */
 export function toggleFacet(
   now: CellMark | undefined,
@@ -71,7 +101,11 @@ export function words(cell: CellMark | undefined, name: (fault: string) => strin
   if (cell.state === "unseen") return "unseen";
   if (cell.state === "unsettled") return "open question";
   if (cell.state === "not_gradable") return "not gradable";
-  const parts = (cell.faults ?? []).map((f) => name(f.key) + (f.caused_by ? ", caused by a teammate" : ""));
+  const parts = (cell.faults ?? []).map((f) =>
+    [name(f.key), f.caused_by && "caused by a teammate", f.penalty && "drew a flag"]
+      .filter(Boolean)
+      .join(", "),
+  );
   if (cell.assignment === 0) parts.push("wrong assignment");
   if (cell.technique === 0 && parts.length === 0) parts.push("technique wrong");
   if (cell.finish === 0) parts.push("no finish");

@@ -33,3 +33,9 @@ export function lettersOf(faults: { key: string; name: string }[]): Map<string, 
   }
   return letters;
 }
+
+/** The row of a digit: by its place on the keyboard, or as it was typed on a pad of digits. */
+export const rowOf = ({ code, key }: KeyboardEvent) => {
+  const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? key;
+  return digit === "0" ? 9 : Number(digit) - 1;
+};

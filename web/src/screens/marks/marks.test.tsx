@@ -138,6 +138,7 @@ describe("the panel", () => {
           side="right"
           onFault={nothing}
           onFacet={nothing}
+          onFlag={nothing}
           onClean={nothing}
           onPraise={nothing}
           onSwap={nothing}

@@ -10,7 +10,12 @@ import { useUndo } from "@/sync/undo";
 type MarkInput = Schemas["MarkInput"];
 
 /** What stands in one cell of the score: a player's rep. */
-export type CellMark = Omit<MarkInput, "placement_id" | "made_at" | "on">;
+export type CellMark = Omit<
+  MarkInput,
+  "placement_id" | "play_id" | "technique_key" | "made_at" | "on" | "rep"
+> & {
+  rep: number;
+};
 type Body = Omit<CellMark, "id">;
 
 export const cellKey = (player: string, rep: number) => `${player}:${rep}`;
@@ -105,7 +110,7 @@ export function useMarking(sheet: Schemas["MarkSheet"]): Marking {
 const read = new WeakMap<Schemas["Mark"], CellMark>();
 
 /** A mark as its cell takes it: the same one for the same mark, so that only what changed is painted again. */
-function fromServer(m: Schemas["Mark"]): CellMark {
+export function fromServer(m: Schemas["Mark"]): CellMark {
   const known = read.get(m);
   if (known) return known;
   const cell: CellMark = {
@@ -118,7 +123,7 @@ function fromServer(m: Schemas["Mark"]): CellMark {
     finish: m.finish,
     measures:
       m.measures.length > 0 ? m.measures.map(({ checkpoint, value }) => ({ checkpoint, value })) : undefined,
-    faults: m.faults.map((f) => ({ key: f.key, caused_by: f.caused_by })),
+    faults: m.faults.map((f) => ({ key: f.key, caused_by: f.caused_by, penalty: f.penalty })),
     praise: m.praise,
     note: m.note,
     side: m.side === "left" || m.side === "right" ? m.side : undefined,

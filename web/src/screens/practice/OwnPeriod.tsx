@@ -62,6 +62,7 @@ export function OwnPeriod({
         </span>
       </div>
       <Track {...{ period, drills, plan, chosen, onChoose, editable, list, track }} />
+      {period.others.length > 0 && <Beside period={period} />}
       {editable && (
         <p className="mt-2 flex flex-wrap gap-1.5">
           <Button onClick={onAdd}>
@@ -101,6 +102,18 @@ export function OwnPeriod({
         </p>
       )}
     </section>
+  );
+}
+
+/** What the group that shares the period does at the same time. */
+function Beside({ period }: { period: Schemas["Period"] }) {
+  return (
+    <p className="mt-1 text-small text-soft">
+      <b className="name uppercase">{period.others[0]?.placed.group}</b> beside:{" "}
+      {period.others
+        .map((o) => `${o.name}, minute ${o.placed.start}–${o.placed.start + o.placed.minutes}`)
+        .join("; ")}
+    </p>
   );
 }
 

@@ -18,9 +18,11 @@ import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { Title } from "@/kit/Title";
+import { HereToo } from "@/parts/HereToo";
 import { Needs } from "@/parts/Needs";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { clock, weekdayDate } from "@/parts/words";
+import { usePresence } from "@/sync/presence";
 import { Clash } from "./Clash";
 import { DrawnPaper } from "./DrawnPaper";
 import { DrillList } from "./DrillList";
@@ -28,6 +30,7 @@ import { Lanes } from "./Lanes";
 import { OwnPeriod } from "./OwnPeriod";
 import { PocketCard } from "./PocketCard";
 import { PrintSheet } from "./PrintSheet";
+import { Returning } from "./Returning";
 import { RotationWindow } from "./RotationWindow";
 import { Sets } from "./Sets";
 import { Suggested } from "./Suggested";
@@ -72,6 +75,7 @@ function Sheet({ practice, library, group }: SheetProps) {
   const [chosen, setChosen] = useState(own[0]?.id);
   const period = own.find((p) => p.id === chosen) ?? own[0];
   const p = practice.practice;
+  const others = usePresence(`practice/${p.id}`, period?.id);
   const navigate = useNavigate();
   const { base, week } = useWhere();
   const frame = useQuery(queries.frame());
@@ -95,7 +99,7 @@ function Sheet({ practice, library, group }: SheetProps) {
   return (
     <>
       <div className="screen-only">
-        <div className="mb-2 flex flex-wrap items-end gap-3">
+        <div className="mb-1 flex flex-wrap items-end gap-3">
           <div>
             <p className="label">
               {[
@@ -103,6 +107,7 @@ function Sheet({ practice, library, group }: SheetProps) {
                 `${clock(p.start_minute)}–${clock(p.start_minute + p.minutes)}`,
                 `${p.minutes} minutes`,
                 practice.place,
+                practice.heat[0]?.index !== undefined && `heat index ${practice.heat[0].index}`,
               ]
                 .filter(Boolean)
                 .join(" · ")}
@@ -110,6 +115,15 @@ function Sheet({ practice, library, group }: SheetProps) {
             <Title page={`${p.title}, ${weekdayDate(p.date)}`}>
               {p.title}, {weekdayDate(p.date)}
             </Title>
+            <HereToo
+              others={others}
+              name={(id) => {
+                const x = practice.periods.find((e) => e.id === id);
+                return x
+                  ? `${x.name} ${x.groups.length < 3 ? x.groups.join(" ").toUpperCase() : ""}`.trim()
+                  : "";
+              }}
+            />
           </div>
           <span className="ml-auto flex flex-wrap gap-1.5">
             <ButtonLink to={`${base}/practice/${p.id}/script`}>
@@ -131,6 +145,7 @@ function Sheet({ practice, library, group }: SheetProps) {
           onChoose={own.length > 1 ? setChosen : undefined}
         />
         <div className="mt-3">
+          <Returning practice={practice} />
           {period ? (
             <Planner key={period.id} {...{ practice, period, library, group }} />
           ) : (
@@ -149,7 +164,7 @@ function Sheet({ practice, library, group }: SheetProps) {
 
 function Planner({ practice, period, library, group }: SheetProps & { period: Schemas["Period"] }) {
   const { week } = useWhere();
-  const plan = usePlan(practice, period);
+  const plan = usePlan(practice, period, group);
   const today = useQuery(queries.today(group, week));
   const drills = useMemo(() => new Map(library.drills.map((d) => [d.key, d])), [library]);
   const [chosen, setChosen] = useState<string>();

@@ -39,12 +39,17 @@ export function Week() {
           </li>
         ))}
         {here.games.map((g) => (
-          <li key={g.id} className="sheet flex items-baseline gap-4 p-3">
-            <span className="head">
-              {g.opponent}, {g.home ? "at home" : "away"}
-            </span>
-            <span className="say text-soft">{weekdayDate(g.date)}</span>
-            <span className="label ml-auto">game</span>
+          <li key={g.id}>
+            <Link
+              to={`${base}/film/${g.id}`}
+              className="sheet flex items-baseline gap-4 p-3 hover:border-ink"
+            >
+              <span className="head">
+                {g.opponent}, {g.home ? "at home" : "away"}
+              </span>
+              <span className="say text-soft">{weekdayDate(g.date)}</span>
+              <span className="label ml-auto">game</span>
+            </Link>
           </li>
         ))}
       </ul>

@@ -1,6 +1,7 @@
 import type { Schemas } from "@/api/client";
 import { useKeys, type Key } from "@/keys/react";
 import { clamp } from "@/kit/form/shape";
+import { undoKeys } from "@/parts/undoKeys";
 import { lanesTaken, move, resize, type Placed } from "./arrange";
 import type { Plan } from "./usePlan";
 
@@ -64,9 +65,6 @@ export function usePlanKeys({ plan, period, list, chosen, onChoose, editable }: 
         },
       ]
     : [];
-  const back: Key[] = [];
-  if (editable && plan.canUndo) back.push({ keys: "z Ctrl+z", does: "Undo", run: plan.undo });
-  if (editable && plan.canRedo)
-    back.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: plan.redo });
+  const back = editable ? undoKeys(plan) : [];
   useKeys([...choose, ...edit, ...back]);
 }

@@ -19,6 +19,7 @@ const reps: Schemas["Reps"] = {
 };
 const placed: Schemas["Placement"] = {
   id: "d1",
+  group: "ol",
   drill: "pull_bag",
   name: "Pull and kick the bag",
   technique: "pull_kick",
@@ -46,6 +47,7 @@ const period = (more: Partial<Schemas["Period"]>): Schemas["Period"] => ({
   version: 1,
   own: true,
   editable: true,
+  others: [],
   placements: [placed, { ...placed, id: "d2", start: 10, reps: { ...reps, sides: 1, min: 6 } }],
   ...more,
 });
@@ -58,6 +60,9 @@ const practice: Schemas["Practice"] = {
     minutes: 120,
   },
   week: 7,
+  practice_day: 19,
+  heat: [],
+  returning: [],
   theme: "Gap day",
   place: "East field",
   groups: ["ol", "db"],

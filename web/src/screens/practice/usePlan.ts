@@ -45,18 +45,25 @@ const strip = (p: Schemas["Period"]): Placed[] =>
     lanes,
   }));
 
-const placed = (p: Schemas["PlacementInput"]): Placed => ({ ...p, technique: p.technique ?? "" });
+const placed = ({ id, drill, technique = "", start, minutes, lanes }: Schemas["PlacementInput"]): Placed => ({
+  id,
+  drill,
+  technique,
+  start,
+  minutes,
+  lanes,
+});
 
 const same = (a: Placed[], b: Placed[]) => JSON.stringify(a) === JSON.stringify(b);
 
 /**
- * The plan of one period: every change is shown at once and its rep arithmetic asked from the server. What is
+ * A group's plan of one period: every change is shown at once and its rep arithmetic asked from the server. What is
  * shown is what waits to be saved, else what the server has: somebody else's change appears as it is saved.
  */
-export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"]): Plan {
+export function usePlan(practice: Schemas["Practice"], period: Schemas["Period"], group: string): Plan {
   const { engine } = useSync();
   const { pathname } = useLocation();
-  const key = `period/${period.id}`;
+  const key = `period/${period.id}/${group}`;
   const rec = useRecord(key);
   const server = useMemo(() => strip(period), [period]);
   const drills = rec ? (contentOf(rec) as Placed[]) : server;

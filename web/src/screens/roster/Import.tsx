@@ -10,6 +10,7 @@ import { api, data, upload, type Schemas } from "@/api/client";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
 import { useEditable } from "@/screens/today/useEditable";
+import { listFiles } from "@/parts/lists";
 import { count, feet } from "@/parts/words";
 import { useAct } from "@/sync/react";
 
@@ -81,12 +82,7 @@ export function Import() {
       {!editable && (
         <p className="say mb-3 text-watch">Only this group&apos;s coach or the head coach can import here.</p>
       )}
-      <FilePick
-        kind="main"
-        accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain,text/tab-separated-values"
-        disabled={!editable}
-        onPick={choose}
-      >
+      <FilePick kind="main" accept={listFiles} disabled={!editable} onPick={choose}>
         Choose the file
       </FilePick>
       {file && <span className="say ml-3">{file.name}</span>}

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
-import { clock, count } from "@/parts/words";
+import { count } from "@/parts/words";
 
 const rest = 120; // ms without a change after which mends are looked for
 
@@ -88,47 +88,5 @@ function Mends({ list, onMend }: { list: Schemas["Mend"][]; onMend: (m: Schemas[
         </Button>
       ))}
     </span>
-  );
-}
-
-interface WindowsProps {
-  look: Schemas["ScriptLook"];
-  practice: Schemas["Practice"];
-  groups: Schemas["GroupRef"][];
-  /** Who goes on with what in those minutes. */
-  meanwhile: (w: Schemas["FreeWindow"]) => string;
-  onLay?: (w: Schemas["FreeWindow"]) => void;
-}
-
-/** Groups that are free together: time that is there for the asking. */
-export function Windows({ look, practice, groups, meanwhile, onLay }: WindowsProps) {
-  const start = practice.practice.start_minute;
-  const names = (w: Schemas["FreeWindow"]) => {
-    const list = groups.filter((g) => w.groups.includes(g.key)).map((g) => g.name);
-    return list.length === groups.length ? "Everybody" : `${list.slice(0, -1).join(", ")} and ${list.at(-1)}`;
-  };
-  const long = look.free.filter((w) => w.end - w.start >= 5);
-  if (long.length === 0)
-    return <p className="say text-soft">No two groups are free together for five minutes or more.</p>;
-  return (
-    <ul className="grid grid-cols-[minmax(0,1fr)] gap-2">
-      {long.map((w) => (
-        <li key={`${w.start}${w.groups.join()}`} className="grid gap-0.5">
-          <p className="say text-small">
-            <b>
-              {clock(start + w.start)}–{clock(start + w.end)}
-            </b>{" "}
-            {names(w)} are free{meanwhile(w)}.
-          </p>
-          {onLay && (
-            <span>
-              <Button className="text-small" onClick={() => onLay(w)}>
-                Put them together
-              </Button>
-            </span>
-          )}
-        </li>
-      ))}
-    </ul>
   );
 }

@@ -4,9 +4,11 @@ import { useRef, useState, type PointerEvent } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
+import { initials } from "@/parts/HereToo";
 import { looks } from "@/parts/periodLooks";
 import { Ruler, at } from "@/parts/Ruler";
 import { clock } from "@/parts/words";
+import type { Here } from "@/sync/presence";
 import { stretches, type Period, type Script } from "./periods";
 
 const lanesHigh = (n: number) => `calc(${n} * var(--lane))`;
@@ -25,10 +27,13 @@ interface Props {
   onLay?: (start: number, minutes: number, groups: string[]) => void;
   findings: Schemas["Finding"][];
   track: React.RefObject<HTMLDivElement | null>;
+  /** Who else is here, and at which period. */
+  others: readonly Here[];
 }
 
 /** The script as a field of minutes that can be worked on: a minute is a yard, lanes are position groups. */
-export function Minutes({ practice, groups, script, mine, chosen, onChoose, onLay, findings, track }: Props) {
+export function Minutes(props: Props) {
+  const { practice, groups, script, mine, chosen, onChoose, onLay, findings, track, others } = props;
   const length = practice.practice.minutes;
   const lanes = groups.map((g) => g.key);
   const shortest = Math.max(1, Math.min(...[...script.values()].map((p) => p.minutes), 10));
@@ -111,6 +116,7 @@ export function Minutes({ practice, groups, script, mine, chosen, onChoose, onLa
                   starts={practice.practice.start_minute}
                   shorts={groups.filter((g) => p.groups.includes(g.key)).map((g) => g.short)}
                   chosen={chosen === id}
+                  others={others.filter((h) => h.what === id).map((h) => h.name)}
                   editable={mine(id)}
                   onChoose={() => onChoose(id)}
                 />
@@ -132,6 +138,8 @@ interface BarProps {
   starts: number;
   shorts: string[];
   chosen: boolean;
+  /** Who else has it before himself. */
+  others: string[];
   editable: boolean;
   wrong?: "error" | "warning";
   onChoose: () => void;
@@ -146,6 +154,7 @@ function Bar({
   starts,
   shorts,
   chosen,
+  others,
   editable,
   wrong,
   onChoose,
@@ -196,7 +205,16 @@ function Bar({
           {p.kind === "water" ? p.name : ""}, {time}, {p.minutes} minutes, {shorts.join(" ")}
           {hard}
           {wrong && `, ${wrong === "error" ? "something is wrong" : "worth a look"}`}
+          {others.length > 0 && `, ${others.join(" and ")} is here`}
         </span>
+        {others.length > 0 && (
+          <span
+            aria-hidden
+            className="absolute right-0.5 bottom-0.5 bg-flag px-0.5 text-[10px] leading-3 font-bold text-sheet"
+          >
+            {[...new Set(others.map(initials))].join(" ")}
+          </span>
+        )}
       </Button>
       {editable && (
         <>

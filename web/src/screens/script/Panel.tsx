@@ -5,7 +5,7 @@ import { Field, FieldGroup } from "@/kit/Field";
 import { Select } from "@/kit/Select";
 import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import { clock } from "@/parts/words";
-import { kindNames, named, type Period } from "./periods";
+import { contacts, kindNames, named, type Period } from "./periods";
 
 interface Props {
   period: Period;
@@ -15,8 +15,6 @@ interface Props {
   onChange: (change: Partial<Period>) => void;
   children?: ReactNode;
 }
-
-const contacts: Period["contact"][] = ["air", "bag", "control", "thud", "live"];
 
 /** The chosen period, in words: all that is said of it. */
 export function Panel({ period: p, practice, groups, editable, onChange, children }: Props) {

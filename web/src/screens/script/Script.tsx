@@ -14,9 +14,14 @@ import { Tabs } from "@/kit/Tabs";
 import { Title } from "@/kit/Title";
 import { ContactBars } from "@/parts/ContactBars";
 import type { Unsaved } from "@/sync/sheet";
+import { HereToo } from "@/parts/HereToo";
 import { NotSaved } from "@/parts/NotSaved";
 import { clock, weekdayDate } from "@/parts/words";
-import { Checks, Windows } from "./Checks";
+import { usePresence } from "@/sync/presence";
+import { UndoButtons } from "@/parts/UndoButtons";
+import { Checks } from "./Checks";
+import { FreeTogether } from "./FreeTogether";
+import { Heat } from "./Heat";
 import { LateWindow } from "./LateWindow";
 import { Minutes } from "./Minutes";
 import { Acts, Panel } from "./Panel";
@@ -82,9 +87,19 @@ function Sheet({ practice, groups }: SheetProps) {
     editing.change(new Map(editing.items).set(id, P.fresh(start, minutes, ours)));
     setChosen(id);
   };
+  const layDrill = (w: Schemas["FreeWindow"], d: Schemas["DrillTogether"]) => {
+    const id = uuid();
+    const period = P.fresh(w.start, w.end - w.start, [d.of, d.with]);
+    const { drill, technique, minutes, lanes, of } = d;
+    editing.add(id, { ...period, name: d.name.slice(0, 80), contact: d.contact }, [
+      { id: uuid(), group: of, drill, technique, start: 0, minutes, lanes },
+    ]);
+    setChosen(id);
+  };
   const mayLay = head || groups.some((g) => g.mine);
   const show = (f: Schemas["Finding"]) => f.periods[0] && setChosen(f.periods[0]);
   const p = practice.practice;
+  const others = usePresence(`practice/${p.id}`, chosen);
   const period = chosen ? script.get(chosen) : undefined;
   useScriptKeys({
     editing,
@@ -104,7 +119,7 @@ function Sheet({ practice, groups }: SheetProps) {
     <DndContext {...drag}>
       <WallScript {...{ practice, groups, script }} />
       <div className="screen-only">
-        <div className="mb-2 flex flex-wrap items-end gap-2">
+        <div className="mb-1 flex flex-wrap items-end gap-2">
           <div>
             <p className="label">
               {[
@@ -118,14 +133,10 @@ function Sheet({ practice, groups }: SheetProps) {
             <Title page={`Script of ${p.title}, ${weekdayDate(p.date)}`}>
               Script of {p.title}, {weekdayDate(p.date)}
             </Title>
+            <HereToo others={others} name={(id) => script.get(id)?.name ?? ""} />
           </div>
           <span className="ml-auto flex flex-wrap gap-1.5">
-            <Button off={!editing.canUndo} onClick={editing.undo}>
-              Undo <span className="kbd">z</span>
-            </Button>
-            <Button off={!editing.canRedo} onClick={editing.redo}>
-              Again
-            </Button>
+            <UndoButtons steps={editing} />
             {head && (
               <>
                 <Button off={!core} onClick={() => setTyping(true)}>
@@ -136,6 +147,7 @@ function Sheet({ practice, groups }: SheetProps) {
                 </Button>
               </>
             )}
+            <Heat practice={practice} />
             <Button onClick={() => window.print()}>
               Print for the wall <span className="kbd">p</span>
             </Button>
@@ -156,7 +168,7 @@ function Sheet({ practice, groups }: SheetProps) {
           </NotSaved>
         ))}
         <Minutes
-          {...{ practice, groups, script, mine, chosen, track }}
+          {...{ practice, groups, script, mine, chosen, track, others }}
           findings={look.findings}
           onChoose={setChosen}
           onLay={mayLay ? lay : undefined}
@@ -191,10 +203,11 @@ function Sheet({ practice, groups }: SheetProps) {
                   value: "free",
                   name: "Free together",
                   content: (
-                    <Windows
+                    <FreeTogether
                       {...{ look, practice, groups }}
                       meanwhile={(w) => meanwhile(script, w)}
                       onLay={head ? (w) => lay(w.start, w.end - w.start, w.groups) : undefined}
+                      onDrill={head ? layDrill : undefined}
                     />
                   ),
                 },

@@ -12,6 +12,7 @@ import { NotSaved } from "@/parts/NotSaved";
 import { useSync } from "@/sync/context";
 import { contentOf } from "@/sync/machine";
 import { useRecord } from "@/sync/react";
+import { FirstDays, HeatBands } from "./Conditions";
 
 type Input = Schemas["PracticeSettingsInput"];
 const key = "settings/practices";
@@ -113,6 +114,16 @@ function Lists({ settings }: { settings: Schemas["PracticeSettings"] }) {
           least={0}
           editable={editable}
           onChange={(rows) => change({ themes: rows.map((r) => r.name) })}
+        />
+        <FirstDays
+          limits={l}
+          editable={editable}
+          onChange={(part) => change({ limits: { ...l, ...part } })}
+        />
+        <HeatBands
+          limits={l}
+          editable={editable}
+          onChange={(part) => change({ limits: { ...l, ...part } })}
         />
         <section className="sheet grid gap-2 p-3 lg:col-span-2" aria-label="Limits">
           <h2 className="head">Limits</h2>

@@ -35,6 +35,8 @@ export const sheetOf = (
   start_minute: practice.practice.start_minute,
   groups: groups.map((g) => ({ key: g.key, name: g.short })),
   settings: practice.settings,
+  practice_day: practice.practice_day,
+  heat_index: practice.heat[0]?.index,
   periods: [...script].map(([id, p]) => ({ id, ...written(p) })),
 });
 
@@ -115,6 +117,8 @@ export function joined(script: Script, id: string, other: string, lanes: string[
 }
 
 /** What periods are called that have no name of their own. */
+export const contacts: Period["contact"][] = ["air", "bag", "control", "thud", "live"];
+
 export const kindNames: Record<Period["kind"], string> = {
   warm_up: "Warm-up",
   individual: "Individual",

@@ -2,6 +2,7 @@ import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import type { Core } from "@/core";
 import { useKeys, type Key } from "@/keys/react";
+import { undoKeys } from "@/parts/undoKeys";
 import * as P from "./periods";
 import type { Editing } from "./useScript";
 
@@ -108,8 +109,6 @@ export function useScriptKeys({
       { keys: "t", does: "The script as text", run: openText },
       { keys: "l", does: "It runs late", run: openLate },
     );
-  if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
-  if (editing.canRedo)
-    keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
+  keys.push(...undoKeys(editing));
   useKeys(keys);
 }

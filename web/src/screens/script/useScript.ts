@@ -4,7 +4,10 @@ import { weekdayDate } from "@/parts/words";
 import { useSheet, type Of, type Sheet } from "@/sync/sheet";
 import { alike, scriptOf, type Period } from "./periods";
 
-export type Editing = Sheet<Period>;
+export interface Editing extends Sheet<Period> {
+  /** Puts a new period in, with drills. */
+  add: (id: string, period: Period, drills: Schemas["PlacementInput"][]) => void;
+}
 
 type Drills = ReadonlyMap<string, Schemas["PlacementInput"][]>;
 
@@ -26,16 +29,17 @@ export function useScript({ practice, periods }: Schemas["Practice"]): Editing {
   const [drills] = useState(() => new Map<string, Schemas["PlacementInput"][]>());
   useEffect(() => {
     for (const p of periods)
-      if (p.placements.length > 0)
+      if (p.placements.length + p.others.length > 0)
         drills.set(
           p.id,
-          p.placements.map(({ id, drill, technique, start, minutes, lanes }) => ({
-            id,
-            drill,
-            technique,
-            start,
-            minutes,
-            lanes,
+          [...p.placements, ...p.others.map((o) => o.placed)].map((d) => ({
+            id: d.id,
+            group: d.group,
+            drill: d.drill,
+            technique: d.technique,
+            start: d.start,
+            minutes: d.minutes,
+            lanes: d.lanes,
           })),
         );
       else drills.delete(p.id);
@@ -47,5 +51,12 @@ export function useScript({ practice, periods }: Schemas["Practice"]): Editing {
   );
   const server = useMemo(() => scriptOf(periods), [periods]);
   const versions = useMemo(() => new Map(periods.map((p) => [p.id, p.version])), [periods]);
-  return useSheet(server, versions, of);
+  const sheet = useSheet(server, versions, of);
+  return {
+    ...sheet,
+    add: (id, period, list) => {
+      drills.set(id, list);
+      sheet.change(new Map(sheet.items).set(id, period));
+    },
+  };
 }

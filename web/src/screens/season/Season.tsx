@@ -18,6 +18,8 @@ import { Loading, Trouble } from "@/kit/States";
 import { ContactBars } from "@/parts/ContactBars";
 import { NotSaved } from "@/parts/NotSaved";
 import { dayMonth } from "@/parts/words";
+import { UndoButtons } from "@/parts/UndoButtons";
+import { undoKeys } from "@/parts/undoKeys";
 import { after, changed, copied, daysOf, on, weekCopied, weekOf, type Calendar, type Entry } from "./days";
 import { CalendarWindow } from "./CalendarWindow";
 import { DatesWindow } from "./DatesWindow";
@@ -25,6 +27,7 @@ import { DayPanel } from "./DayPanel";
 import { SetUp } from "./SetUp";
 import { SeasonHead } from "./SeasonHead";
 import { installsOf, useReady } from "./ready";
+import { TemplatesWindow } from "./Templates";
 import { WeekPaper } from "./WeekPaper";
 import { Grid } from "./Grid";
 import { useSeason, type Season as Editing } from "./useSeason";
@@ -59,6 +62,7 @@ function Sheet({
   );
   const [copy, setCopy] = useState<string>();
   const [dates, setDates] = useState(false);
+  const [templates, setTemplates] = useState(false);
   const [inCalendars, setCalendar] = useState(false);
   const here = groups.find((g) => g.key === group)!;
   const { calls, ready } = useReady(group, week);
@@ -89,12 +93,7 @@ function Sheet({
           <span className="flex flex-wrap gap-1.5">
             {season.editable && (
               <>
-                <Button off={!editing.canUndo} onClick={editing.undo}>
-                  Undo <span className="kbd">z</span>
-                </Button>
-                <Button off={!editing.canRedo} onClick={editing.redo}>
-                  Again
-                </Button>
+                <UndoButtons steps={editing} />
               </>
             )}
             <Button onClick={() => window.print()}>
@@ -103,7 +102,12 @@ function Sheet({
             <Button kind="quiet" onClick={() => setCalendar(true)}>
               Other calendars
             </Button>
-            {season.editable && <Button onClick={() => setDates(true)}>Dates and phases</Button>}
+            {season.editable && (
+              <>
+                <Button onClick={() => setTemplates(true)}>Templates</Button>
+                <Button onClick={() => setDates(true)}>Dates and phases</Button>
+              </>
+            )}
             <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
           </span>
         </SeasonHead>
@@ -137,6 +141,14 @@ function Sheet({
           <ContactOfWeek season={season} week={at} groups={groups} />
         </div>
       </div>
+      <TemplatesWindow
+        {...{ season, calendar, group }}
+        week={at}
+        day={chosen}
+        open={templates}
+        onClose={() => setTemplates(false)}
+        onLay={change}
+      />
       <DatesWindow season={season} open={dates} onClose={() => setDates(false)} />
       <CalendarWindow open={inCalendars} onClose={() => setCalendar(false)} />
     </DndContext>
@@ -229,9 +241,7 @@ function useSeasonKeys({ season, editing, days, chosen, setChosen, copy, setCopy
         does: "Put the copy on the chosen day",
         run: () => change(copied(calendar, copy, chosen, uuid())),
       });
-    if (editing.canUndo) keys.push({ keys: "z Ctrl+z", does: "Undo", run: editing.undo });
-    if (editing.canRedo)
-      keys.push({ keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: editing.redo });
+    keys.push(...undoKeys(editing));
   }
   useKeys(keys);
 }

@@ -24,6 +24,7 @@ export function SetUp({ season, groups, onDates }: Props) {
   const { engine } = useSync();
   const { pathname } = useLocation();
   const settings = useQuery(queries.practiceSettings());
+  const kept = useQuery(queries.templates());
   const core = useCore(true);
   const [days, setDays] = useState<ReadonlySet<number>>(new Set([1, 2, 3]));
   const [from, setFrom] = useState("18:00");
@@ -43,30 +44,48 @@ export function SetUp({ season, groups, onDates }: Props) {
     settings: settings.data,
     periods: [],
   };
-  const templates = core && sheet ? core.templates(sheet) : [];
-  const off = (t: Schemas["ScriptTemplate"]) => Math.abs(t.minutes - (long ?? 120));
+  const shipped = core && sheet ? core.templates(sheet) : [];
+  const templates: { name: string; minutes: number; text?: string; own?: Schemas["FromTemplate"] }[] = [
+    ...(kept.data ?? [])
+      .filter((t) => !t.template.whole_week)
+      .map((t) => ({
+        name: t.template.name,
+        minutes: t.template.days[0]!.minutes,
+        own: { id: t.id, practice: 0 },
+      })),
+    ...shipped,
+  ];
+  const off = (t: { minutes: number }) => Math.abs(t.minutes - (long ?? 120));
   const chosen =
     templates.find((t) => t.name === template) ?? [...templates].sort((a, b) => off(a) - off(b))[0];
 
   const lay = async () => {
     if (!ready) return;
-    const practice = (date: string, script_of?: string): Schemas["PracticeInput"] => ({
+    const practice = (
+      date: string,
+      from: Pick<Schemas["PracticeInput"], "script_of" | "template">,
+    ): Schemas["PracticeInput"] => ({
       date,
       title: `${weekdayDate(date).slice(0, 3)} practice`,
       theme: "",
       place: place.trim(),
       start_minute: start,
       minutes: Math.round(long),
-      script_of,
+      ...from,
     });
     const put = (key: string, kind: string, content: unknown, says: string) =>
       engine.submit({ key, kind, content, base: "0", about: { says, href: pathname } });
     const first = uuid();
     setDoing("The first practice and its script");
-    const made = await put(`practice/${first}`, "practice", practice(dates[0]!), "The first practice");
+    const made = await put(
+      `practice/${first}`,
+      "practice",
+      practice(dates[0]!, { template: chosen?.own }),
+      "The first practice",
+    );
     if (made.is !== "saved") return setDoing("");
     // The others take their script from the first: it is whole before they are made.
-    const periods = core && sheet && chosen ? core.read(sheet, chosen.text).periods : [];
+    const periods = core && sheet && chosen?.text ? core.read(sheet, chosen.text).periods : [];
     await Promise.all(
       periods.map(({ id, ...p }) =>
         put(`block/${first}/${id}`, "block", p, `${p.name} of the first practice`),
@@ -77,7 +96,12 @@ export function SetUp({ season, groups, onDates }: Props) {
       dates
         .slice(1)
         .map((d) =>
-          put(`practice/${uuid()}`, "practice", practice(d, first), `Practice of ${weekdayDate(d)}`),
+          put(
+            `practice/${uuid()}`,
+            "practice",
+            practice(d, { script_of: first }),
+            `Practice of ${weekdayDate(d)}`,
+          ),
         ),
     );
     setDoing("");

@@ -36,7 +36,7 @@ export const calendarOf = (s: Schemas["Season"]): Calendar =>
   ]);
 
 /** Without what only the server does with it once. */
-const said = (e: Entry) => JSON.stringify({ ...e.of, script_of: undefined });
+const said = (e: Entry) => JSON.stringify({ ...e.of, script_of: undefined, template: undefined });
 
 export const alike = (a?: Entry, b?: Entry): boolean =>
   a === b || (!!a && !!b && a.is === b.is && said(a) === said(b));
@@ -99,6 +99,38 @@ export function weekCopied(c: Calendar, days: string[], newId: () => string): Ca
     }
   return next;
 }
+
+/** The practices of a template of a week, in a week that begins on a day; days that have one already are left. */
+export function weekLaid(
+  c: Calendar,
+  { id, template }: Schemas["Template"],
+  starts: string,
+  newId: () => string,
+): Calendar {
+  const next = new Map(c);
+  template.days.forEach(({ day, title, theme, place, start_minute, minutes }, practice) => {
+    const date = after(starts, day);
+    if (on(c, date).some(([, e]) => e.is === "practice")) return;
+    const of = { date, title, theme, place, start_minute, minutes, template: { id, practice } };
+    next.set(newId(), { is: "practice", of });
+  });
+  return next;
+}
+
+/** Days as a template keeps them: of a week its weekdays, of a practice the first. */
+export const templateOf = (
+  practices: { of: Schemas["PracticeInput"]; periods: Schemas["PeriodInput"][] }[],
+  starts: string,
+): Schemas["TemplateDay"][] =>
+  practices.map(({ of: { date, title, theme, place, start_minute, minutes }, periods }) => ({
+    day: daysBetween(starts, date),
+    title,
+    theme,
+    place,
+    start_minute,
+    minutes,
+    periods,
+  }));
 
 export const weekdayNames = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 

@@ -69,3 +69,32 @@ describe("practice days", () => {
     expect(D.practiceDays(season, new Set())).toEqual([]);
   });
 });
+
+describe("templates", () => {
+  const of = (date: string): Schemas["PracticeInput"] => ({
+    date,
+    title: "Evening",
+    theme: "Gap day",
+    place: "East",
+    start_minute: 1080,
+    minutes: 90,
+  });
+  const kept = D.templateOf(
+    [
+      { of: of("2026-09-01"), periods: [] },
+      { of: of("2026-09-03"), periods: [] },
+    ],
+    "2026-08-31",
+  );
+  it("a week is kept by its weekdays and laid in another", () => {
+    expect(kept.map((d) => d.day)).toEqual([1, 3]);
+    const template = { id: "t", version: 1, template: { name: "W", whole_week: true, days: kept } };
+    let n = 0;
+    const laid = D.weekLaid(new Map(), template, "2026-09-07", () => `new${n++}`);
+    expect([...laid.values()].map((e) => [e.of.date, "template" in e.of && e.of.template])).toEqual([
+      ["2026-09-08", { id: "t", practice: 0 }],
+      ["2026-09-10", { id: "t", practice: 1 }],
+    ]);
+    expect(D.weekLaid(laid, template, "2026-09-07", () => "again").size).toBe(2);
+  });
+});

@@ -115,6 +115,11 @@ function ToGrade({ list }: { list: Schemas["ToGrade"][] }) {
                 {g.kind === "game" ? count(g.expected, "play") : count(g.expected, "rep")} marked
               </span>
             </span>
+            {g.kind === "game" && (
+              <ButtonLink kind="quiet" className="ml-auto" to={`${base}/film/${g.id}`}>
+                Grade
+              </ButtonLink>
+            )}
             {g.kind === "drill" && g.practice_id && (
               <ButtonLink
                 kind="quiet"

@@ -1,0 +1,42 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { queries } from "@/api/queries";
+import { useWhere } from "@/app/where";
+import { Empty, Loading, Trouble } from "@/kit/States";
+import { Title } from "@/kit/Title";
+import { weekdayDate } from "@/parts/words";
+
+/** The games of the season, the last one played first: what is graded, and where. */
+export function Film() {
+  const { base } = useWhere();
+  const frame = useQuery(queries.frame());
+  if (frame.error && !frame.data) return <Trouble error={frame.error} again={() => void frame.refetch()} />;
+  if (!frame.data) return <Loading what="the games" />;
+  const { today } = frame.data;
+  const games = frame.data.weeks.flatMap((w) => w.games.map((g) => ({ ...g, week: w.week })));
+  const played = games.filter((g) => g.date <= today && !g.cancelled).reverse();
+  return (
+    <>
+      <div className="mb-3">
+        <Title page="Film">Film</Title>
+        <p className="say text-soft">Games that were played, the last one first.</p>
+      </div>
+      {played.length === 0 && <Empty>No game was played yet.</Empty>}
+      <ul className="grid max-w-2xl gap-2" aria-label="Games">
+        {played.map((g) => (
+          <li key={g.id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
+            <Link to={`${base}/film/${g.id}`} className="head textual">
+              {g.opponent}, {g.home ? "at home" : "away"}
+            </Link>
+            <span className="say text-soft">
+              {weekdayDate(g.date)}, week {g.week}
+            </span>
+            <Link className="textual ml-auto text-small" to={`${base}/film/${g.id}/plays`}>
+              Plays<span className="sr-only"> against {g.opponent}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

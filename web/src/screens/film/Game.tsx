@@ -1,0 +1,330 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useWhere } from "@/app/where";
+import { useKeys, type Key } from "@/keys/react";
+import { Button, ButtonLink } from "@/kit/Button";
+import { Select } from "@/kit/Select";
+import { Empty, Loading, Trouble } from "@/kit/States";
+import { Title } from "@/kit/Title";
+import { count, weekdayDate } from "@/parts/words";
+import { faulty } from "@/screens/marks/cell";
+import { actsOf, markKeys } from "@/screens/marks/acts";
+import { Asking } from "@/screens/marks/Asking";
+import { rowOf } from "@/screens/marks/letters";
+import { Panel, type Asked } from "@/screens/marks/Panel";
+import type { CellMark } from "@/screens/marks/useMarking";
+import { Finishing } from "./Finishing";
+import { cellOf, leftOf, markedOn, nextOpen, onField, techniqueOn, totals, type Changes } from "./grading";
+import { PlayLine, PlayScore } from "./PlayScore";
+import { useGrading, type Body, type Write } from "./useGrading";
+
+/** Grading a group on the plays of a game, by exception, from the keyboard. */
+export function Game() {
+  const { game = "" } = useParams();
+  const { group, base, week } = useWhere();
+  const blind = useSearchParams()[0].has("blind");
+  const sheet = useQuery(queries.gameSheet(game, group, blind));
+  const lineUp = useQuery(queries.lineUp(group, week));
+  if (sheet.error && !sheet.data) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
+  if (!sheet.data || lineUp.isPending) return <Loading what="the game" />;
+  const s = sheet.data;
+  const title = `${s.opponent}, ${s.home ? "at home" : "away"}`;
+  if (s.plays.length === 0 || s.players.length === 0)
+    return (
+      <>
+        <Title page={title}>{title}</Title>
+        <Empty action={<ButtonLink to={`${base}/film/${game}/plays`}>Write its plays</ButtonLink>}>
+          {s.plays.length === 0
+            ? "No play of this group's side is written down yet."
+            : "Nobody of the group was there."}
+        </Empty>
+      </>
+    );
+  const top = new Set(lineUp.data?.spots.flatMap((x) => (x.players[0] ? [x.players[0].player_id] : [])));
+  return <Sheet key={`${game}/${group}/${blind}`} sheet={s} {...{ title, top, blind }} />;
+}
+
+function Sheet({
+  sheet,
+  title,
+  top,
+  blind,
+}: {
+  sheet: Schemas["GameSheet"];
+  title: string;
+  top: ReadonlySet<string>;
+  blind: boolean;
+}) {
+  const { base } = useWhere();
+  const navigate = useNavigate();
+  const grading = useGrading(sheet);
+  const { cells } = grading;
+  const [before] = useState(cells.size); // keys are counted against what they made
+  const [at, setAt] = useState(() => {
+    const open = nextOpen(sheet, cells, 0);
+    return open >= 0 ? open : sheet.plays.length - 1; // the last when all are marked
+  });
+  const [row, setRow] = useState(0);
+  const [finishing, setFinishing] = useState(false);
+  const [asking, setAsking] = useState<Asked>();
+  const [changes, setChanges] = useState<Changes>(new Map());
+  const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(new Map()); // techniques chosen where nothing is marked
+  const techniques = useMemo(() => new Map(sheet.techniques.map((t) => [t.key, t])), [sheet.techniques]);
+  const first = useMemo(
+    () => (top.size > 0 ? top : new Set(sheet.players.map((p) => p.id))),
+    [top, sheet.players],
+  );
+  const there = onField(sheet, cells, changes, first, at);
+  const play = sheet.plays[at]!;
+  const player = sheet.players[row]!;
+  const doneBy = (id: string, i: number) =>
+    cells.get(cellOf(id, sheet.plays[i]!.id))?.technique ??
+    chosen.get(cellOf(id, sheet.plays[i]!.id)) ??
+    techniqueOn(sheet, cells, id, i);
+  const technique = techniques.get(doneBy(player.id, at) ?? "") ?? sheet.techniques[0]!;
+  const graded = cells.get(cellOf(player.id, play.id));
+  const cell: CellMark | undefined = graded && { ...graded.mark, rep: 0 };
+  const pseudo = useMemo(() => sheetOf(sheet, technique), [sheet, technique]);
+  const choose = useCallback((r: number, i: number) => {
+    setRow(r);
+    setAt(i);
+  }, []);
+  const to = (i: number) => setAt(Math.max(0, Math.min(i, sheet.plays.length - 1)));
+
+  const put = (body: Body) => grading.write([{ play: play.id, technique: technique.key, body }]);
+  // Whoever is on the field and was not spoken of is clean once the coach moves on.
+  const settle = () =>
+    grading.write(
+      sheet.players
+        .filter((p) => there.has(p.id) && !cells.has(cellOf(p.id, play.id)) && p.status !== "head_hold")
+        .flatMap((p): Write[] => {
+          const key = doneBy(p.id, at);
+          const body: Body = { player_id: p.id, state: "assumed" };
+          return key ? [{ play: play.id, technique: key, body }] : [];
+        }),
+    );
+  const moveOn = () => {
+    settle();
+    to(at + 1);
+  };
+  const leave = () => void navigate(`${base}/today`);
+  const finish = () => {
+    // A play of which nothing was said was not looked at: it stays open.
+    const begun = markedOn(sheet, cells, play.id);
+    if (begun) settle();
+    const left = leftOf(sheet, cells);
+    if (left.unmarked.length > 0 || left.open.length > 0 || left.unseen.length > 0) setFinishing(true);
+    else leave();
+  };
+  const swap = () => {
+    const inside = !there.has(player.id);
+    setChanges(new Map(changes).set(at, new Map(changes.get(at)).set(player.id, inside)));
+    if (!inside && cell)
+      grading.write([
+        { play: play.id, technique: technique.key, body: { player_id: player.id, state: "withdrawn" } },
+      ]);
+  };
+  const mean = (key: string) => {
+    if (key === technique.key) return;
+    // What was said of another technique is not said of this one, but that it is clean or was not seen.
+    const body: Body | undefined = cell && {
+      player_id: player.id,
+      state: cell.faults?.length || cell.measures?.length ? "looked" : cell.state,
+      note: cell.note,
+      praise: cell.praise,
+      assignment: cell.state === "looked" ? cell.assignment : undefined,
+      finish: cell.state === "looked" ? cell.finish : undefined,
+    };
+    if (body) grading.write([{ play: play.id, technique: key, body }]);
+    else setChosen(new Map(chosen).set(cellOf(player.id, play.id), key));
+  };
+  const step = (by: number) => {
+    const i = sheet.techniques.findIndex((t) => t.key === technique.key);
+    mean(sheet.techniques[(i + by + sheet.techniques.length) % sheet.techniques.length]!.key);
+  };
+  const down = (by: number) => setRow((row + by + sheet.players.length) % sheet.players.length);
+  const seek = (by: 1 | -1, wanted: (m: Omit<CellMark, "rep">) => boolean) => {
+    for (let i = at + by; i >= 0 && i < sheet.plays.length; i += by) {
+      const m = cells.get(cellOf(player.id, sheet.plays[i]!.id))?.mark;
+      if (m && wanted(m)) return setAt(i);
+    }
+  };
+  const follow = (w: Write | undefined) => {
+    if (!w) return;
+    to(sheet.plays.findIndex((p) => p.id === w.play));
+    const r = sheet.players.findIndex((p) => p.id === w.body.player_id);
+    if (r >= 0) setRow(r);
+  };
+  const undo = () => follow(grading.undo());
+  const redo = () => follow(grading.redo());
+
+  const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking });
+  const may = sheet.editable;
+  const marking: Key[] = !may
+    ? []
+    : [
+        ...markKeys(acts, technique, cell),
+        { keys: "[", does: "What it is a mark of: the one before", run: () => step(-1) },
+        { keys: "]", does: "What it is a mark of: the next", run: () => step(1) },
+        { keys: "-", does: "The player comes in, or goes out, from here on", run: swap },
+        { keys: "z Ctrl+z Backspace", does: "Undo", run: undo },
+        { keys: "Shift+z Ctrl+Shift+z Ctrl+y", does: "Do it again", run: redo },
+        { keys: "Enter", does: "Done: the rest of a begun play is clean; what is left is said", run: finish },
+      ];
+  useKeys([
+    {
+      keys: "1 2 3 4 5 6 7 8 9 0",
+      does: "Choose the player of that row",
+      run: (e) => setRow(Math.min(rowOf(e), sheet.players.length - 1)),
+    },
+    { keys: "i", does: "Choose a player by his number", run: () => setAsking("number") },
+    {
+      keys: "Space ArrowRight",
+      does: may ? "Move on: whoever is on the field is clean" : "Next play",
+      run: may ? moveOn : () => to(at + 1),
+    },
+    { keys: "ArrowLeft", does: "Play before", run: () => to(at - 1) },
+    { keys: "ArrowDown", does: "Next player", run: () => down(1) },
+    { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
+    ...([1, -1] as const).flatMap((by): Key[] => {
+      const way = by > 0 ? "Right" : "Left";
+      const which = by > 0 ? "Next play" : "Play before";
+      return [
+        { keys: `Shift+Arrow${way}`, does: `${which} of this player`, run: () => seek(by, () => true) },
+        {
+          keys: `Ctrl+Arrow${way}`,
+          does: `${which} with a fault of this player`,
+          run: () => seek(by, faulty),
+        },
+      ];
+    }),
+    {
+      keys: "PageDown",
+      does: "Next play that is not marked",
+      run: () => {
+        const next = nextOpen(sheet, cells, at + 1);
+        if (next >= 0) to(next);
+      },
+    },
+    ...marking,
+  ]);
+  const sum = useMemo(() => totals(sheet, cells), [sheet, cells]);
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-end gap-3">
+        <div className="min-w-0">
+          <p className="label">
+            {weekdayDate(sheet.date)} · {sum.graded} of {count(sum.plays, "play")} marked
+            {sum.open > 0 && ` · ${count(sum.open, "open question")}`}
+            {sum.unseen > 0 && ` · ${sum.unseen} unseen`}
+          </p>
+          <Title page={`Grading: ${title}`}>{title}</Title>
+        </div>
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          <ButtonLink to={`${base}/film/${sheet.game_id}/plays`}>Plays</ButtonLink>
+          <ButtonLink to={`${base}/film/${sheet.game_id}/two`}>Two graders</ButtonLink>
+          {may && (
+            <Button kind="main" onClick={finish}>
+              Done <span className="kbd">Enter</span>
+            </Button>
+          )}
+        </span>
+      </div>
+      {blind && (
+        <p className="say mb-2 border border-rule bg-paper p-2">
+          You grade blind: only your own marks are here. What others said of these plays is under{" "}
+          <Link className="textual" to={`${base}/film/${sheet.game_id}/two`}>
+            Two graders
+          </Link>
+          .
+        </p>
+      )}
+      {grading.refused.size > 0 && (
+        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
+          {count(grading.refused.size, "mark")} could not be saved. They stand struck through; press “not
+          saved” above to see why, or mark them anew.
+        </p>
+      )}
+      <p className="mb-2" role="status" aria-label="The play">
+        <b className="text-head">Play {play.play.number}</b> <PlayLine play={play.play} />
+      </p>
+      <PlayScore {...{ sheet, techniques, grading, there, at, row }} onChoose={choose} />
+      {may ? (
+        <div className="mt-3">
+          <Panel
+            sheet={pseudo}
+            by="play"
+            player={player}
+            rep={play.play.number}
+            cell={cell}
+            noting={asking === "note"}
+            marks={Math.max(0, cells.size - before)}
+            {...acts}
+            onMoveOn={moveOn}
+            onBack={at > 0 ? () => to(at - 1) : undefined}
+            onUndo={grading.canUndo ? undo : undefined}
+            onRedo={grading.canRedo ? redo : undefined}
+          >
+            <div className="mt-3 flex flex-wrap items-center gap-2">
+              <span className="label">Mark of</span>
+              <Select
+                label="What it is a mark of"
+                value={technique.key}
+                options={sheet.techniques.map((t) => ({ value: t.key, name: t.name }))}
+                onChange={mean}
+              />
+              <span className="kbd max-md:hidden">[</span>
+              <span className="kbd max-md:hidden">]</span>
+              <Button kind="quiet" pressed={there.has(player.id)} onClick={swap}>
+                On the field{" "}
+                <span className="kbd max-md:hidden" aria-hidden>
+                  -
+                </span>
+              </Button>
+            </div>
+            <Asking
+              {...{ asking, player, cell, put }}
+              sheet={pseudo}
+              rep={0}
+              onAsk={setAsking}
+              onChoose={setRow}
+            />
+          </Panel>
+        </div>
+      ) : (
+        <p className="say mt-3 text-soft">The group&apos;s coaches grade it.</p>
+      )}
+      <Finishing
+        {...{ sheet, cells }}
+        assumed={sum.assumed}
+        open={finishing}
+        onClose={() => setFinishing(false)}
+        onGo={({ at: i, row: r }) => {
+          setFinishing(false);
+          choose(r ?? row, i);
+        }}
+        onDone={leave}
+      />
+    </>
+  );
+}
+
+/** A sheet of one technique, for what marking a rep and marking a play have in common. */
+const sheetOf = (s: Schemas["GameSheet"], t: Schemas["SheetTechnique"]): Schemas["MarkSheet"] => ({
+  placement_id: s.game_id,
+  practice_id: s.game_id,
+  drill: s.opponent,
+  technique: t.key,
+  technique_name: t.name,
+  date: s.date,
+  planned_reps: s.plays.length,
+  sides: 1,
+  players: s.players,
+  faults: t.faults,
+  measures: t.measures,
+  own: s.own,
+  marks: [],
+});

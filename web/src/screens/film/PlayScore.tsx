@@ -1,0 +1,222 @@
+import clsx from "clsx";
+import { memo, useEffect, useLayoutEffect, useRef, useState, type RefObject } from "react";
+import type { Schemas } from "@/api/client";
+import { words } from "@/screens/marks/cell";
+import { cellLook, standingOf, standingWords, type Standing } from "@/screens/marks/lane";
+import { LaneName } from "@/screens/marks/LaneName";
+import { Shape, Tally } from "@/screens/marks/Score";
+import { cellOf, type Graded } from "./grading";
+import type { Grading } from "./useGrading";
+import { drives, gained, situation } from "./plays";
+
+interface Props {
+  sheet: Schemas["GameSheet"];
+  techniques: ReadonlyMap<string, Schemas["SheetTechnique"]>;
+  grading: Grading;
+  there: ReadonlySet<string>;
+  at: number;
+  row: number;
+  onChoose: (row: number, at: number) => void;
+}
+
+// The whole game stays on one line of a desk, for keys walk it; a thumb needs a thumb's width.
+const narrowest = { fine: 11, coarse: 44 };
+const widest = 28;
+const names = 150;
+const tally = 44;
+
+/**
+ * The score of a game: a lane a player, a narrow column a play, the whole game on one line as long as there is
+ * room. Drives are bracketed above, what was gained stands below.
+ */
+export function PlayScore({ sheet, techniques, grading, there, at, row, onChoose }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const here = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(900);
+  useLayoutEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const see = new ResizeObserver(() => setRoom(el.clientWidth - names - tally));
+    see.observe(el);
+    return () => see.disconnect();
+  }, []);
+  const count = sheet.plays.length;
+  const [least] = useState(() => narrowest[matchMedia("(pointer: coarse)").matches ? "coarse" : "fine"]);
+  const width = Math.max(least, Math.min(widest, Math.floor(room / Math.max(1, count))));
+  useEffect(() => {
+    const cell = here.current;
+    if (!cell) return;
+    if (box.current?.contains(document.activeElement)) cell.focus();
+    cell.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [row, at, width]);
+  return (
+    <section className="sheet min-w-0 max-w-full p-2" aria-label="Score">
+      <div className="relative overflow-x-auto" ref={box}>
+        <div
+          role="grid"
+          aria-label="Players by plays"
+          className="grid w-max"
+          style={{ gridTemplateColumns: `${names}px auto ${tally}px` }}
+        >
+          <div role="row" className="contents">
+            <span role="columnheader" className="label sticky left-0 z-10 self-end bg-sheet pb-1">
+              Play
+            </span>
+            <span role="columnheader" className="relative block h-[34px]" style={{ width: width * count }}>
+              <span className="sr-only">
+                Plays {sheet.plays[0]?.play.number} to {sheet.plays.at(-1)?.play.number}
+              </span>
+              {drives(sheet.plays).map((d) => (
+                <span
+                  key={d.from}
+                  aria-hidden
+                  className="label absolute top-0 h-3 truncate border-x border-t border-rule pl-0.5 leading-3"
+                  style={{ left: d.from * width + 1, width: d.plays * width - 2 }}
+                >
+                  {d.drive}
+                </span>
+              ))}
+              {sheet.plays.map(({ id, play }, i) =>
+                i === at || (i % (width < 20 ? 5 : 2) === 0 && i < count - 2) ? (
+                  <span
+                    key={id}
+                    aria-hidden
+                    className={clsx(
+                      "absolute bottom-0 border-l pl-0.5 text-label leading-4",
+                      i === at ? "z-10 border-flag bg-sheet font-bold text-flag" : "border-ink",
+                    )}
+                    style={{ left: i * width }}
+                  >
+                    {play.number}
+                  </span>
+                ) : null,
+              )}
+            </span>
+            <span role="columnheader" className="label self-end pb-1 pl-1 text-right">
+              Faulty
+            </span>
+          </div>
+          {sheet.players.map((p, r) => (
+            <div key={p.id} role="row" className="contents">
+              <LaneName
+                player={p}
+                row={r}
+                current={r === row}
+                away={!there.has(p.id)}
+                className="h-7"
+                onChoose={() => onChoose(r, at)}
+              />
+              <div
+                role="presentation"
+                className={clsx(
+                  "flex h-7 border-b border-hair pointer-coarse:h-[46px]",
+                  r === row && "bg-stripe",
+                )}
+              >
+                {sheet.plays.map(({ id, play }, i) => {
+                  const cell = grading.cells.get(cellOf(p.id, id));
+                  const current = r === row && i === at;
+                  return (
+                    <Cell
+                      key={id}
+                      who={`${p.jersey} ${p.last_name}`}
+                      number={play.number}
+                      technique={cell && techniques.get(cell.technique)}
+                      {...{ cell, width, current }}
+                      row={r}
+                      at={i}
+                      column={i === at}
+                      state={standingOf(cell?.mark.id, grading.waiting, grading.refused)}
+                      here={current ? here : undefined}
+                      onChoose={onChoose}
+                    />
+                  );
+                })}
+              </div>
+              <span
+                role="gridcell"
+                className="flex h-7 items-center justify-end border-b border-hair pl-1 pointer-coarse:h-[46px]"
+              >
+                <Tally reps={sheet.plays.map(({ id }) => grading.cells.get(cellOf(p.id, id))?.mark)} />
+              </span>
+            </div>
+          ))}
+          <div aria-hidden className="contents">
+            <span className="label sticky left-0 z-10 bg-sheet pt-0.5">Gain</span>
+            <span className="flex pt-0.5">
+              {sheet.plays.map(({ id, play }) => (
+                <span
+                  key={id}
+                  style={{ width }}
+                  className={clsx(
+                    "overflow-hidden text-center text-[11px] leading-3 [font-stretch:75%]",
+                    (play.gain ?? 0) < 0 ? "text-fault" : "text-soft",
+                  )}
+                >
+                  {width >= 16 ? gained(play.gain) : play.gain === undefined ? "" : Math.abs(play.gain)}
+                </span>
+              ))}
+            </span>
+            <span />
+          </div>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+interface CellProps {
+  who: string;
+  number: number;
+  technique?: Schemas["SheetTechnique"];
+  cell?: Graded;
+  width: number;
+  row: number;
+  at: number;
+  current: boolean;
+  column: boolean;
+  state: Standing;
+  here?: RefObject<HTMLDivElement | null>;
+  onChoose: (row: number, at: number) => void;
+}
+
+const noFaults = { faults: [] };
+
+/** One play of one player. It is painted again only when something in it changes: a key must show at once. */
+const Cell = memo(function Cell(p: CellProps) {
+  const { who, number, technique, cell, width, row, at, current, column, state, here, onChoose } = p;
+  const name = (key: string) => technique?.faults.find((f) => f.key === key)?.name ?? key;
+  const what = cell ? words({ ...cell.mark, rep: 0 }, name) : "not marked";
+  return (
+    // The keys of the grid are the screen's, listed under "?".
+    // eslint-disable-next-line jsx-a11y/click-events-have-key-events
+    <div
+      ref={here}
+      role="gridcell"
+      tabIndex={current ? 0 : -1}
+      aria-label={`${who}, play ${number}: ${technique ? `${technique.name}, ` : ""}${what}${standingWords[state]}`}
+      aria-selected={current}
+      onClick={() => onChoose(row, at)}
+      style={{ width }}
+      className={clsx(cellLook(state, current, column), "overflow-hidden [font-stretch:75%]")}
+    >
+      <Shape cell={cell?.mark} sheet={technique ?? noFaults} />
+    </div>
+  );
+});
+
+/** Where a play began, what was called, and what became of it. */
+export function PlayLine({ play }: { play: Schemas["PlayInput"] }) {
+  const parts = [
+    situation(play),
+    play.quarter > 0 && `Q${play.quarter}${play.clock && ` ${play.clock}`}`,
+    play.formation,
+    play.call,
+    play.front,
+    play.coverage,
+    play.result,
+    play.gain !== undefined && `${gained(play.gain)} yd`,
+    ...play.context,
+  ].filter(Boolean);
+  return <span className="say">{parts.join(" · ") || "nothing is written on this play yet"}</span>;
+}
