@@ -87,5 +87,10 @@ func TestEveryScreenOfEveryGroup(t *testing.T) {
 		c.check("/g/ol/w/7/season/line-up", "[aria-label=Spots] li")
 		c.check("/g/ol/w/7/practice/settings", "[aria-label=Limits]")
 		c.check("/g/ol/w/7/roster/import", "input[type=file]")
+		c.check("/g/ol/w/7/film", "[aria-label=Games] li")
+		game := c.MustElement("[aria-label=Games] a").MustProperty("pathname").Str()
+		c.check(game, "[role=gridcell]")
+		c.check(game+"/plays", "tbody td")
+		c.check(game+"/two", "main a[href$='blind=1']")
 	}
 }

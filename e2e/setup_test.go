@@ -53,7 +53,8 @@ func TestANewClubBegins(t *testing.T) {
 	c.click("[aria-label='Begin here'] label", "Thu")
 	c.click("[aria-label='Begin here'] label", "Place")
 	c.typed("Old mill field")
-	c.see("[aria-label='Begin here'] button", "Full practice")
+	c.click("[aria-label='Begin here'] button", "Full Tuesday") // the club's own come first
+	c.click("[role=menuitemradio]", "Full practice, 120 min")
 	c.click("[aria-label='Begin here'] button", "Lay 14 practices")
 	c.see(days, "Tue 24 Nov: Tue practice, 18:00, 120 minutes")
 	c.saved()

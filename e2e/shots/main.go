@@ -52,7 +52,7 @@ var shots = []shot{
 	{name: "drill", width: 1280, height: 860, path: "/teaching/drills/pull_bag"},
 	{name: "ladders", width: 1280, height: 860, path: "/teaching/ladders?ladder=close_turn_ladder"},
 	{name: "editor", width: 1280, height: 860, path: "/teaching/edit/ladder/close_turn_ladder"},
-	{name: "house", width: 1280, height: 800, path: "/teaching/house", before: house},
+	{name: "film", width: 1280, height: 800, path: "/film", before: game},
 	{name: "find", width: 1280, height: 800, path: "/players", before: finding},
 	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
 	{name: "print", width: 1123, height: 794, path: "/practice", before: click("a", "Tuesday practice"), print: true},
@@ -86,22 +86,14 @@ func marking(p *rod.Page) {
 	}
 }
 
-// house makes two changes as a staff would in its first evening.
-func house(p *rod.Page) {
-	base := p.MustEval(`() => location.pathname.split("/").slice(0, 5).join("/")`).Str()
-	for path, name := range map[string]string{"technique/kick_slide": "Glide set", "fault/kick_leans": "Leans on him"} {
-		p.MustNavigate(p.MustEval(`() => location.origin`).Str() + base + "/teaching/edit/" + path)
-		for field, text := range map[string]string{"#f-name": name, "#note": "Our word for it."} {
-			p.MustElement(field).MustClick()
-			if err := harness.Replace(p, text); err != nil {
-				panic(err) // rod.Try, around every shot, makes an error of it
-			}
-		}
-		p.MustElementR("button", "Save as a version").MustClick()
-		p.MustElementR("section", "Changed by the house")
+// game opens the game that is still to grade, and puts two marks in.
+func game(p *rod.Page) {
+	p.MustElement("ul[aria-label=Games] a").MustClick()
+	p.MustElement("[role=gridcell][aria-selected=true]")
+	if err := harness.Type(p, "4p2u3h"); err != nil {
+		panic(err) // rod.Try, around every shot, makes an error of it
 	}
-	p.MustNavigate(p.MustEval(`() => location.origin`).Str() + base + "/teaching/house")
-	p.MustElementR("h2", "2 entries changed")
+	time.Sleep(time.Second)
 }
 
 func finding(p *rod.Page) {
