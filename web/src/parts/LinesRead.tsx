@@ -9,8 +9,9 @@ export interface LineRead {
   number: number;
   action: "create" | "update" | "same" | "wrong";
   title?: string;
-  /** What is wrong with it. */
+  /** What is wrong with it, and in which column. */
   says?: string;
+  column?: string;
   details: (string | undefined)[];
 }
 
@@ -44,7 +45,10 @@ export function LinesRead({ one, lines, onTake, onLeave }: Props) {
             >
               <span className="label">Line {l.number}</span> {l.title !== undefined && <b>{l.title}</b>}{" "}
               {l.says ? (
-                <span className="text-fault">{l.says}</span>
+                <span className="text-fault">
+                  {l.column && `${l.column}: `}
+                  {l.says}
+                </span>
               ) : (
                 <span className="text-soft">
                   {does[l.action]}

@@ -99,7 +99,8 @@ function Reading({ game, unit, onClose, onTake }: Omit<Props, "open">) {
               number: l.line,
               action: l.action,
               title: l.says || !l.play ? undefined : `Play ${l.play.number}`,
-              says: l.says && `${l.column}: ${l.says}`,
+              says: l.says,
+              column: l.column,
               details: l.play ? [situation(l.play), l.play.call] : [],
             }))}
             onTake={() => {
