@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"gocloud.dev/blob"
 
 	"nineyard/core/group"
 	"nineyard/core/marks"
@@ -16,6 +17,9 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/calls"
 	"nineyard/internal/contract"
+	"nineyard/internal/demo/camera"
+	"nineyard/internal/demo/footage"
+	film "nineyard/internal/footage"
 	"nineyard/internal/plan"
 	"nineyard/internal/platform/pg"
 )
@@ -85,6 +89,7 @@ func load(ctx context.Context, w *World) error {
 	l.games()
 	l.marks()
 	l.calls()
+	l.footage()
 	if l.err != nil {
 		return fmt.Errorf("loading the demo: %w", l.err)
 	}
@@ -202,10 +207,49 @@ func (l *loader) games() {
 		games = append(games, []any{g.ID, w.ClubID, w.SeasonID, g.OnDate, g.Opponent, g.Home})
 	}
 	for _, p := range w.Plays {
-		plays = append(plays, []any{p.ID, w.ClubID, p.GameID, p.Number, p.Offense, unitOf(p), p.Drive, p.Quarter, p.Down, p.Distance, p.Spot, p.Call, p.Gain})
+		plays = append(plays, []any{p.ID, w.ClubID, p.GameID, p.Number, p.Offense, unitOf(p), p.Drive, p.Quarter, p.Down, p.Distance, p.Spot, p.Call, p.Gain, p.Hash, p.Personnel, p.Formation, p.Front, p.Coverage})
 	}
 	l.copy("games", []string{"id", "club_id", "season_id", "on_date", "opponent", "home"}, games)
-	l.copy("plays", []string{"id", "club_id", "game_id", "number", "offense", "unit", "drive", "quarter", "down", "distance", "spot", "call", "gain"}, plays)
+	l.copy("plays", []string{"id", "club_id", "game_id", "number", "offense", "unit", "drive", "quarter", "down", "distance", "spot", "call", "gain", "hash", "personnel", "formation", "front", "coverage"}, plays)
+}
+
+// footage writes where the film is; Film puts the videos there.
+func (l *loader) footage() {
+	var films, clips [][]any
+	for _, f := range l.w.Footage {
+		content, err := footage.Read(f.File)
+		if err != nil {
+			l.err = err
+			return
+		}
+		films = append(films, []any{l.w.ClubID, f.ID, footage.Digest(content), f.File, "video/webm", len(content), camera.PictureWidth, camera.PictureHeight, camera.FPS, 1, f.Frames})
+		for _, c := range f.Clips {
+			clips = append(clips, []any{l.w.ClubID, c.ID, f.ID, string(f.View), c.PlayID, c.PlacementID, c.PlayerID, c.Rep, c.First, c.Last, c.Snap})
+		}
+	}
+	l.copy("films", []string{"club_id", "id", "digest", "name", "media_type", "size", "width", "height", "fps_num", "fps_den", "frames"}, films)
+	l.copy("clips", []string{"club_id", "id", "film_id", "view", "play_id", "placement_id", "player_id", "rep", "first_frame", "last_frame", "snap_frame"}, clips)
+}
+
+// Film puts the demo's videos into the film store, unless they are there.
+func Film(ctx context.Context, files *blob.Bucket, club uuid.UUID) error {
+	for _, name := range footage.Videos() {
+		content, err := footage.Read(name)
+		if err != nil {
+			return err
+		}
+		key := film.Key(club, footage.Digest(content))
+		if there, err := files.Exists(ctx, key); err != nil || there {
+			if err != nil {
+				return fmt.Errorf("the film store: %w", err)
+			}
+			continue
+		}
+		if err := files.WriteAll(ctx, key, content, &blob.WriterOptions{ContentType: "video/webm"}); err != nil {
+			return fmt.Errorf("the film store: %w", err)
+		}
+	}
+	return nil
 }
 
 // marks writes the faults and the events; the database keeps the rest.

@@ -184,9 +184,10 @@ func (s *source) gameMarks() {
 					var play Play
 					play, ball = s.play(g, number, offense, ball, left == 0)
 					play.Drive, play.Quarter = drive, 1+4*(drive-1)/22
+					label(&play)
 					s.w.Plays = append(s.w.Plays, play)
 					// Saturday's film is half graded.
-					if week < Week-1 || number <= 60 {
+					if week < Week-1 || number <= graded {
 						s.markPlay(play, g, week)
 					}
 				}
@@ -277,6 +278,9 @@ func (s *source) markOthers(p Play, g Game) {
 			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], season.Of(g.OnDate), true, there)
 			e.PlayID = &p.ID
 			e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
+			if g.ID == s.w.Games[Week-2].ID && m.Jersey == unseen {
+				continue // of whom there is nothing on film nothing is marked
+			}
 			s.w.Marks = append(s.w.Marks, e)
 		}
 	}

@@ -25,6 +25,9 @@ const (
 	Year        = 2026 // by which the season's marks are kept
 )
 
+// Seed makes the demo that the pictures and the tests show.
+const Seed = 7
+
 // Now is the moment the demo's clock is pinned to, in the club's time zone.
 func Now() time.Time {
 	loc, err := time.LoadLocation(Timezone)
@@ -47,6 +50,8 @@ type Play struct {
 	Gain     *int
 	Drive    int
 	Quarter  int
+
+	Hash, Personnel, Formation, Front, Coverage string
 }
 
 // User is a member of the staff.
@@ -143,6 +148,7 @@ type World struct {
 	Practices  []Practice
 	Periods    []Period
 	Placements []Placement
+	Footage    []Footage
 	Games      []Game
 	Plays      []Play
 	Marks      []Mark
@@ -177,7 +183,9 @@ func newSource(seed uint64, lib *teaching.Library) *source {
 }
 
 // Build makes the world of a seed.
-func Build(seed uint64, lib *teaching.Library) *World {
+func Build(seed uint64, lib *teaching.Library) *World { return build(seed, lib).w }
+
+func build(seed uint64, lib *teaching.Library) *source {
 	s := newSource(seed, lib)
 	s.w.ClubID, s.w.SeasonID = s.id(), s.id()
 	s.w.Settings = settings()
@@ -187,7 +195,8 @@ func Build(seed uint64, lib *teaching.Library) *World {
 	s.gameMarks()
 	s.availability()
 	s.calls()
-	return s.w
+	s.footage()
+	return s
 }
 
 // stream is a seeded generator, and a reader of random bytes for ids.

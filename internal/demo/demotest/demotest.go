@@ -12,16 +12,13 @@ import (
 	"nineyard/library"
 )
 
-// Seed is the demo that the pictures and the tests show.
-const Seed = 7
-
 // World is the demo's world, built once.
 var World = sync.OnceValue(func() *demo.World {
 	edition, err := library.Shipped()
 	if err != nil {
 		panic(err) // a broken build; the library's own tests say why
 	}
-	return demo.Build(Seed, edition.Taught)
+	return demo.Build(demo.Seed, edition.Taught)
 })
 
 // Copy makes a database like the demo's and returns its address.
