@@ -1,5 +1,5 @@
 # Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
-.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf generate format shots
+.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf generate format film shots
 
 GO      ?= go
 BIN     := bin/nineyard
@@ -71,6 +71,10 @@ generate-check: prepare-web
 format: ## Format everything
 	gofmt -w cmd core internal library e2e web/*.go
 	cd web && npm run --silent format
+
+film: ## Take the demo's film anew with the simulated camera; needs ffmpeg
+	@./scripts/need.sh ffmpeg ffmpeg
+	$(GO) run ./cmd/camera
 
 shots: prepare build ## Take the pictures of docs/screenshots
 	$(GO) run ./e2e/shots

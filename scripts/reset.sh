@@ -11,3 +11,4 @@ for d in "$dir" "/var/tmp/nineyard${dir//\//-}"; do
   fi
   rm -rf "$d"
 done
+rm -rf "$(realpath -m "${DATA_DIR:-.data}/film")"

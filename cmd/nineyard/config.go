@@ -19,6 +19,7 @@ type config struct {
 	TrustedProxies []string      `env:"TRUSTED_PROXIES"`
 	StopTimeout    time.Duration `env:"STOP_TIMEOUT" envDefault:"15s"`
 	DataDir        string        `env:"DATA_DIR" envDefault:".data"`
+	FilmStore      string        `env:"FILM_STORE"`
 	KeepSeasons    int           `env:"KEEP_SEASONS" envDefault:"0"`
 }
 

@@ -8,6 +8,7 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+	"gocloud.dev/blob"
 
 	"nineyard/internal/demo"
 	"nineyard/internal/pgserver"
@@ -15,9 +16,6 @@ import (
 	"nineyard/internal/product"
 	"nineyard/library"
 )
-
-// demoSeed makes the demo that the pictures and the tests show.
-const demoSeed = 7
 
 func demoCommand() *cobra.Command {
 	return &cobra.Command{
@@ -51,12 +49,15 @@ func demoCommand() *cobra.Command {
 
 // loadDemo loads the demo club into an empty database and pins the clock to its week. It
 // refuses a database that holds any other club.
-func loadDemo(ctx context.Context, owner *pg.DB) (product.Options, error) {
-	club := demo.ClubID(demoSeed)
+func loadDemo(ctx context.Context, owner *pg.DB, film *blob.Bucket) (product.Options, error) {
+	club := demo.ClubID(demo.Seed)
 	edition, err := library.Shipped()
 	if err != nil {
 		return product.Options{}, err
 	}
-	err = demo.Ensure(ctx, owner, func() *demo.World { return demo.Build(demoSeed, edition.Taught) }, club)
+	err = demo.Ensure(ctx, owner, func() *demo.World { return demo.Build(demo.Seed, edition.Taught) }, club)
+	if err == nil {
+		err = demo.Film(ctx, film, club)
+	}
 	return product.Options{Now: demo.Now, Demo: club}, err
 }

@@ -12,7 +12,9 @@ import (
 	"time"
 
 	"github.com/spf13/cobra"
+	"gocloud.dev/blob"
 
+	"nineyard/internal/footage/store"
 	"nineyard/internal/mark"
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/pg"
@@ -42,23 +44,29 @@ func serveCommand() *cobra.Command {
 
 // serve migrates, prepares (for the demo) and serves until the context ends, then lets
 // running requests finish.
-func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context.Context, *pg.DB) (product.Options, error)) error {
+func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context.Context, *pg.DB, *blob.Bucket) (product.Options, error)) error {
 	version, err := pg.Migrate(ctx, c.DatabaseURL)
 	if err != nil {
 		return err
 	}
 	log.Debug("database ready", "schema", version)
+	film, err := store.Open(ctx, c.FilmStore, c.DataDir)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = film.Close() }()
 	o := product.Options{Now: time.Now}
 	if prepare != nil {
 		owner, err := pg.OpenOwner(c.DatabaseURL, 2)
 		if err != nil {
 			return err
 		}
-		o, err = prepare(ctx, owner)
+		o, err = prepare(ctx, owner, film)
 		if err := errors.Join(err, owner.Close()); err != nil {
 			return err
 		}
 	}
+	o.Film = film
 	if o.DB, err = pg.Open(c.DatabaseURL, c.DBConns); err != nil {
 		return err
 	}

@@ -177,7 +177,7 @@ func Next(p Play) Play {
 	if p.Gain == nil || p.Down == 0 || p.Distance == nil || p.Spot == "" {
 		return n
 	}
-	at := fromOwnGoal(p.Spot) + *p.Gain
+	at := FromOwnGoal(p.Spot) + *p.Gain
 	if at <= 0 || at >= Field {
 		return n // a score or a safety
 	}
@@ -193,8 +193,8 @@ func Next(p Play) Play {
 	return n
 }
 
-// fromOwnGoal is how many yards a spot, as Spot writes it, lies from the goal line of who has the ball.
-func fromOwnGoal(spot string) int {
+// FromOwnGoal is how many yards a spot, as Spot writes it, lies from the goal line of who has the ball.
+func FromOwnGoal(spot string) int {
 	side, yards, two := strings.Cut(spot, " ")
 	if !two {
 		return Field / 2

@@ -1169,6 +1169,25 @@ type Checkpoint struct {
 	Words   []string `json:"words"`
 }
 
+// Clip Where in a video a play is, or a player's rep of a drill, as one camera saw it.
+type Clip struct {
+	FilmID openapi_types.UUID  `json:"film_id"`
+	First  int                 `json:"first"`
+	ID     openapi_types.UUID  `json:"id"`
+	Last   int                 `json:"last"`
+	PlayID *openapi_types.UUID `json:"play_id,omitempty"`
+
+	// PlayerID Whose rep it is.
+	PlayerID *openapi_types.UUID `json:"player_id,omitempty"`
+	Rep      *int                `json:"rep,omitempty"`
+
+	// Snap The frame of the snap, by which views are kept in step.
+	Snap *int `json:"snap,omitempty"`
+
+	// View Which camera: wide, end, side.
+	View string `json:"view"`
+}
+
 // ContactLevel defines model for ContactLevel.
 type ContactLevel string
 
@@ -1413,6 +1432,21 @@ type FaultLine struct {
 	TechniqueName string  `json:"technique_name"`
 }
 
+// Film A video. Frames are counted from 0, and shown at a fixed rate of fps_num / fps_den a second.
+type Film struct {
+	FpsDen    int                `json:"fps_den"`
+	FpsNum    int                `json:"fps_num"`
+	Frames    int                `json:"frames"`
+	Height    int                `json:"height"`
+	ID        openapi_types.UUID `json:"id"`
+	MediaType string             `json:"media_type"`
+	Name      string             `json:"name"`
+
+	// Size In bytes.
+	Size  int64 `json:"size"`
+	Width int   `json:"width"`
+}
+
 // Finding defines model for Finding.
 type Finding struct {
 	Code     string          `json:"code"`
@@ -1463,6 +1497,12 @@ type Fix struct {
 	// PutIn What putting something into a period has changed, so that it can be taken back and done again.
 	PutIn     *PutIn      `json:"put_in,omitempty"`
 	Shortened []Shortened `json:"shortened"`
+}
+
+// Footage defines model for Footage.
+type Footage struct {
+	Clips []Clip `json:"clips"`
+	Films []Film `json:"films"`
 }
 
 // Frame defines model for Frame.
@@ -2239,6 +2279,12 @@ type PeriodInput struct {
 
 // PeriodKind defines model for PeriodKind.
 type PeriodKind string
+
+// Place defines model for Place.
+type Place struct {
+	ClipID openapi_types.UUID `json:"clip_id"`
+	Frame  int                `json:"frame"`
+}
 
 // Placement defines model for Placement.
 type Placement struct {
@@ -3424,6 +3470,11 @@ type Voice struct {
 // VoiceKind defines model for Voice.Kind.
 type VoiceKind string
 
+// Watching defines model for Watching.
+type Watching struct {
+	Place *Place `json:"place,omitempty"`
+}
+
 // WeekContact Minutes of thud and live of the groups in a week, what is called off left out.
 type WeekContact struct {
 	Groups []ContactMinutes `json:"groups"`
@@ -3584,6 +3635,12 @@ type DemoSignInJSONBody struct {
 type GetDrillsTogetherParams struct {
 	Groups  []string `form:"groups" json:"groups"`
 	Minutes int      `form:"minutes" json:"minutes"`
+}
+
+// GetFilmParams defines parameters for GetFilm.
+type GetFilmParams struct {
+	Range   *string `json:"Range,omitempty"`
+	IfRange *string `json:"If-Range,omitempty"`
 }
 
 // DeleteGameParams defines parameters for DeleteGame.
@@ -4595,3 +4652,6 @@ type SignInJSONRequestBody SignInJSONBody
 
 // PutTemplateJSONRequestBody defines body for PutTemplate for application/json ContentType.
 type PutTemplateJSONRequestBody = TemplateInput
+
+// WatchJSONRequestBody defines body for Watch for application/json ContentType.
+type WatchJSONRequestBody = Watching

@@ -8,12 +8,15 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"gocloud.dev/blob"
+	"gocloud.dev/blob/memblob"
 
 	"nineyard/internal/access"
 	"nineyard/internal/calls"
 	"nineyard/internal/contract/gen"
 	"nineyard/internal/film"
 	"nineyard/internal/find"
+	"nineyard/internal/footage"
 	"nineyard/internal/mark"
 	"nineyard/internal/plan"
 	"nineyard/internal/platform/changes"
@@ -32,6 +35,7 @@ type Options struct {
 	Edition func() (*library.Edition, error) // what ships; library.Shipped when nil
 	Now     func() time.Time                 // the wall clock, or the pinned one of the demo
 	Demo    uuid.UUID                        // the demo's club; uuid.Nil elsewhere
+	Film    *blob.Bucket                     // where videos are kept; in memory when nil
 }
 
 // Product is the features, put together.
@@ -41,6 +45,7 @@ type Product struct {
 	Calls   *calls.Service
 	Film    *film.Service
 	Find    *find.Service
+	Footage *footage.Service
 	Mark    *mark.Service
 	Plan    *plan.Service
 	Players *players.Service
@@ -57,6 +62,9 @@ func New(o Options) *Product {
 	if o.Edition == nil {
 		o.Edition = library.Shipped
 	}
+	if o.Film == nil {
+		o.Film = memblob.OpenBucket(nil)
+	}
 	who := access.SQL{DB: o.DB}
 	anywhere := plan.Anywhere{Store: who, DB: o.DB}
 	p := &Product{
@@ -66,6 +74,7 @@ func New(o Options) *Product {
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Film:    &film.Service{Store: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
+		Footage: &footage.Service{Store: footage.SQL{}, Files: o.Film, Now: time.Now},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Conditions: plan.SQL{}, Templates: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
@@ -91,6 +100,7 @@ type (
 	callsAPI   = calls.API
 	filmAPI    = film.API
 	findAPI    = find.API
+	footageAPI = footage.API
 	markAPI    = mark.API
 	planAPI    = plan.API
 	playersAPI = players.API
@@ -105,6 +115,7 @@ type api struct {
 	callsAPI
 	filmAPI
 	findAPI
+	footageAPI
 	markAPI
 	planAPI
 	playersAPI
@@ -129,7 +140,7 @@ func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
 	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
 	return httpd.New(httpd.Options{
-		API: api{a, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+		API: api{a, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 	})

@@ -70,6 +70,9 @@ type ServerInterface interface {
 	// GetDrillsTogether Drills of the library that need just these groups, for minutes in which they are free together.
 	// (GET /drills-together)
 	GetDrillsTogether(c *gin.Context, params GetDrillsTogetherParams)
+	// GetFilm A video, whole or the range that is asked for.
+	// (GET /films/{id}/content)
+	GetFilm(c *gin.Context, id ID, params GetFilmParams)
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(c *gin.Context)
@@ -82,6 +85,9 @@ type ServerInterface interface {
 	// GetAgreement How far two coaches graded a group alike in a game, and the plays on which they differ.
 	// (GET /games/{id}/agreement)
 	GetAgreement(c *gin.Context, id ID, params GetAgreementParams)
+	// GetGameFootage What of a game is on film, the views of each play.
+	// (GET /games/{id}/footage)
+	GetGameFootage(c *gin.Context, id ID)
 	// GetGameSheet The sheet for marking a group on the plays of a game.
 	// (GET /games/{id}/marks)
 	GetGameSheet(c *gin.Context, id ID, params GetGameSheetParams)
@@ -184,6 +190,9 @@ type ServerInterface interface {
 	// PutPlacements Replaces the drills of a group in its own period, or in one that two groups share.
 	// (PUT /periods/{id}/placements)
 	PutPlacements(c *gin.Context, id ID, params PutPlacementsParams)
+	// GetDrillFootage What of a placed drill is on film, by player and rep.
+	// (GET /placements/{id}/footage)
+	GetDrillFootage(c *gin.Context, id ID)
 	// GetMarkSheet The sheet for marking the reps of one placed drill.
 	// (GET /placements/{id}/marks)
 	GetMarkSheet(c *gin.Context, id ID)
@@ -310,6 +319,9 @@ type ServerInterface interface {
 	// PutTemplate Keeps a practice or a week as a template, or changes one. The head coach alone may.
 	// (PUT /templates/{id})
 	PutTemplate(c *gin.Context, id ID, params PutTemplateParams)
+	// Watch Says where in the film of a game or a drill one is, or, without a place, asks where one was; it is one's own on every device, and no change of the club.
+	// (POST /watching/{id})
+	Watch(c *gin.Context, id ID)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1002,6 +1014,74 @@ func (siw *ServerInterfaceWrapper) GetDrillsTogether(c *gin.Context) {
 	siw.Handler.GetDrillsTogether(c, params)
 }
 
+// GetFilm operation middleware
+func (siw *ServerInterfaceWrapper) GetFilm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFilmParams
+
+	headers := c.Request.Header
+
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range string
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Range, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Range: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Range = &Range
+
+	}
+
+	// ------------- Optional header parameter "If-Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Range")]; found {
+		var IfRange string
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Range, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Range", valueList[0], &IfRange, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Range: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfRange = &IfRange
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFilm(c, id, params)
+}
+
 // GetFrame operation middleware
 func (siw *ServerInterfaceWrapper) GetFrame(c *gin.Context) {
 
@@ -1327,6 +1407,31 @@ func (siw *ServerInterfaceWrapper) GetAgreement(c *gin.Context) {
 	}
 
 	siw.Handler.GetAgreement(c, id, params)
+}
+
+// GetGameFootage operation middleware
+func (siw *ServerInterfaceWrapper) GetGameFootage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetGameFootage(c, id)
 }
 
 // GetGameSheet operation middleware
@@ -3639,6 +3744,31 @@ func (siw *ServerInterfaceWrapper) PutPlacements(c *gin.Context) {
 	}
 
 	siw.Handler.PutPlacements(c, id, params)
+}
+
+// GetDrillFootage operation middleware
+func (siw *ServerInterfaceWrapper) GetDrillFootage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDrillFootage(c, id)
 }
 
 // GetMarkSheet operation middleware
@@ -6557,6 +6687,31 @@ func (siw *ServerInterfaceWrapper) PutTemplate(c *gin.Context) {
 	siw.Handler.PutTemplate(c, id, params)
 }
 
+// Watch operation middleware
+func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Watch(c, id)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -6606,6 +6761,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/games/:id/plays-list", wrapper.ExportPlays)
 	router.POST(options.BaseURL+"/games/:id/plays-list", wrapper.ReadPlayList)
 	router.GET(options.BaseURL+"/library/find", wrapper.FindInLibrary)
+	router.GET(options.BaseURL+"/games/:id/footage", wrapper.GetGameFootage)
+	router.GET(options.BaseURL+"/placements/:id/footage", wrapper.GetDrillFootage)
+	router.POST(options.BaseURL+"/watching/:id", wrapper.Watch)
+	router.GET(options.BaseURL+"/films/:id/content", wrapper.GetFilm)
 	router.GET(options.BaseURL+"/placements/:id/marks", wrapper.GetMarkSheet)
 	router.GET(options.BaseURL+"/games/:id/marks", wrapper.GetGameSheet)
 	router.GET(options.BaseURL+"/games/:id/agreement", wrapper.GetAgreement)
@@ -7274,6 +7433,72 @@ func (response GetDrillsTogetherdefaultApplicationProblemPlusJSONResponse) Visit
 	return err
 }
 
+type GetFilmRequestObject struct {
+	ID     ID `json:"id"`
+	Params GetFilmParams
+}
+
+type GetFilmResponseObject interface {
+	VisitGetFilmResponse(w http.ResponseWriter) error
+}
+
+type GetFilm200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetFilm200ApplicationOctetStreamResponse) VisitGetFilmResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetFilm206ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetFilm206ApplicationOctetStreamResponse) VisitGetFilmResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetFilmdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFilmdefaultApplicationProblemPlusJSONResponse) VisitGetFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetFrameRequestObject struct {
 }
 
@@ -7450,6 +7675,45 @@ type GetAgreementdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetAgreementdefaultApplicationProblemPlusJSONResponse) VisitGetAgreementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGameFootageRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type GetGameFootageResponseObject interface {
+	VisitGetGameFootageResponse(w http.ResponseWriter) error
+}
+
+type GetGameFootage200JSONResponse Footage
+
+func (response GetGameFootage200JSONResponse) VisitGetGameFootageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGameFootagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGameFootagedefaultApplicationProblemPlusJSONResponse) VisitGetGameFootageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8923,6 +9187,45 @@ type PutPlacementsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutPlacementsdefaultApplicationProblemPlusJSONResponse) VisitPutPlacementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrillFootageRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type GetDrillFootageResponseObject interface {
+	VisitGetDrillFootageResponse(w http.ResponseWriter) error
+}
+
+type GetDrillFootage200JSONResponse Footage
+
+func (response GetDrillFootage200JSONResponse) VisitGetDrillFootageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrillFootagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrillFootagedefaultApplicationProblemPlusJSONResponse) VisitGetDrillFootageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10729,6 +11032,46 @@ func (response PutTemplatedefaultApplicationProblemPlusJSONResponse) VisitPutTem
 	return err
 }
 
+type WatchRequestObject struct {
+	ID   ID `json:"id"`
+	Body *WatchJSONRequestBody
+}
+
+type WatchResponseObject interface {
+	VisitWatchResponse(w http.ResponseWriter) error
+}
+
+type Watch200JSONResponse Watching
+
+func (response Watch200JSONResponse) VisitWatchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WatchdefaultApplicationProblemPlusJSONResponse) VisitWatchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
@@ -10773,6 +11116,9 @@ type StrictServerInterface interface {
 	// GetDrillsTogether Drills of the library that need just these groups, for minutes in which they are free together.
 	// (GET /drills-together)
 	GetDrillsTogether(ctx context.Context, request GetDrillsTogetherRequestObject) (GetDrillsTogetherResponseObject, error)
+	// GetFilm A video, whole or the range that is asked for.
+	// (GET /films/{id}/content)
+	GetFilm(ctx context.Context, request GetFilmRequestObject) (GetFilmResponseObject, error)
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(ctx context.Context, request GetFrameRequestObject) (GetFrameResponseObject, error)
@@ -10785,6 +11131,9 @@ type StrictServerInterface interface {
 	// GetAgreement How far two coaches graded a group alike in a game, and the plays on which they differ.
 	// (GET /games/{id}/agreement)
 	GetAgreement(ctx context.Context, request GetAgreementRequestObject) (GetAgreementResponseObject, error)
+	// GetGameFootage What of a game is on film, the views of each play.
+	// (GET /games/{id}/footage)
+	GetGameFootage(ctx context.Context, request GetGameFootageRequestObject) (GetGameFootageResponseObject, error)
 	// GetGameSheet The sheet for marking a group on the plays of a game.
 	// (GET /games/{id}/marks)
 	GetGameSheet(ctx context.Context, request GetGameSheetRequestObject) (GetGameSheetResponseObject, error)
@@ -10887,6 +11236,9 @@ type StrictServerInterface interface {
 	// PutPlacements Replaces the drills of a group in its own period, or in one that two groups share.
 	// (PUT /periods/{id}/placements)
 	PutPlacements(ctx context.Context, request PutPlacementsRequestObject) (PutPlacementsResponseObject, error)
+	// GetDrillFootage What of a placed drill is on film, by player and rep.
+	// (GET /placements/{id}/footage)
+	GetDrillFootage(ctx context.Context, request GetDrillFootageRequestObject) (GetDrillFootageResponseObject, error)
 	// GetMarkSheet The sheet for marking the reps of one placed drill.
 	// (GET /placements/{id}/marks)
 	GetMarkSheet(ctx context.Context, request GetMarkSheetRequestObject) (GetMarkSheetResponseObject, error)
@@ -11013,6 +11365,9 @@ type StrictServerInterface interface {
 	// PutTemplate Keeps a practice or a week as a template, or changes one. The head coach alone may.
 	// (PUT /templates/{id})
 	PutTemplate(ctx context.Context, request PutTemplateRequestObject) (PutTemplateResponseObject, error)
+	// Watch Says where in the film of a game or a drill one is, or, without a place, asks where one was; it is one's own on every device, and no change of the club.
+	// (POST /watching/{id})
+	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -11508,6 +11863,33 @@ func (sh *strictHandler) GetDrillsTogether(ctx *gin.Context, params GetDrillsTog
 	}
 }
 
+// GetFilm operation middleware
+func (sh *strictHandler) GetFilm(ctx *gin.Context, id ID, params GetFilmParams) {
+	var request GetFilmRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFilm(ctx, request.(GetFilmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFilm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFilmResponseObject); ok {
+		if err := validResponse.VisitGetFilmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetFrame operation middleware
 func (sh *strictHandler) GetFrame(ctx *gin.Context) {
 	var request GetFrameRequestObject
@@ -11624,6 +12006,32 @@ func (sh *strictHandler) GetAgreement(ctx *gin.Context, id ID, params GetAgreeme
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetAgreementResponseObject); ok {
 		if err := validResponse.VisitGetAgreementResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetGameFootage operation middleware
+func (sh *strictHandler) GetGameFootage(ctx *gin.Context, id ID) {
+	var request GetGameFootageRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGameFootage(ctx, request.(GetGameFootageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGameFootage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetGameFootageResponseObject); ok {
+		if err := validResponse.VisitGetGameFootageResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12716,6 +13124,32 @@ func (sh *strictHandler) PutPlacements(ctx *gin.Context, id ID, params PutPlacem
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutPlacementsResponseObject); ok {
 		if err := validResponse.VisitPutPlacementsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDrillFootage operation middleware
+func (sh *strictHandler) GetDrillFootage(ctx *gin.Context, id ID) {
+	var request GetDrillFootageRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrillFootage(ctx, request.(GetDrillFootageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrillFootage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDrillFootageResponseObject); ok {
+		if err := validResponse.VisitGetDrillFootageResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14171,411 +14605,467 @@ func (sh *strictHandler) PutTemplate(ctx *gin.Context, id ID, params PutTemplate
 	}
 }
 
+// Watch operation middleware
+func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
+	var request WatchRequestObject
+
+	request.ID = id
+
+	var body WatchJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Watch(ctx, request.(WatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Watch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WatchResponseObject); ok {
+		if err := validResponse.VisitWatchResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19k9s2sjf6VVC6W5XdezgvduycxFNP3co6ceJnndjH412f5ya+UxAJSdihAC0BjayT8ne/hW4AfBFI",
-	"ghQ19ibOP5nxkATQaDT69de/zVK53kjBhFazJ7/NNrSga6ZZAb89XVGxZM8z83PGVFrwjeZSzJ7MXi6I",
-	"XjGSwgMJWdOMkfke/y3nTOhzcs2EJnRJuUgqzxKuCBVqxwqWEaoI12RHFTyw4IXSRPM1O58lM26GWTGa",
-	"sWKWzARds9kTO6Gz59ksmRXsX1tesGz2RBdblsxUumJraqa6kMWa6tmT2XbLzZN6vzEvK11wsZx9+JDY",
-	"7/xEM3a4tLcrJty0zLoSt7CM3fGUfaFImsv0tm+O8PHgrDKq2ZlZ5iyZren7F0ws9Wr25NFl+0wNLbtn",
-	"qpjQLTN9QlZyR3aFFEuiV1SbLcgKuVFEbnXfMmDk45fxHczocAlv/GyrJCdStM7LfmnYfv9QyO3GPAqf",
-	"3FC9Kj+4hL918dOGas0K8+b/9ws9+5/Ls29u3v32IHl4+eFP7aP915YVez/kv+C3E46JhzSwPH7sWXm+",
-	"+InqdBXeuztWKC4FkSgPCpbKIiNSkN2Kp6vquS+Pk9qmK3P0f519+evsivw6u/x1RhayIJQItiNStJ//",
-	"54sznEwk6X6d/XJ59o0h3Ncffp2FKfeWsdu2fdqZv3WNtabv+Xq7nj356jKZrbnAXx74cbjQbMmK2Qcz",
-	"kvkMU/qvMuMM5OsLPi9osX/GczgaqRTaHvT1Ntd8Qwt9YTboLKMahqssspAbVmj7oYX9gt/NORcUFtJY",
-	"b2L44WAnfzoQ31fErZloSfh6IwsQFT3sksw0vQ0c8/99/fJnQouC7g2n/Dq75SIjt2z/68xxDhO64EyZ",
-	"0cwnCBdXhOY52RkZR+dGvJ3XBc3DS/NfaEfL7foFKfPOPyXn/2SpLrej3NUPyczdB5V9oJtNzlNqlnHx",
-	"T2XWUt0EmmXc/InmryrbsaC5Ykljh+LIHkHixvp4Fru611JpVpyS1yqb8+Dy0deP//OrywCHLJ0srhPj",
-	"b2zveAGeAImwyemeFYrsVlIxspEKyE0yyRQRUhPN8tzQbJC0TE62GUCaBEUuLjNqb+Bf1EYKhRR+Vch5",
-	"ztYdrLjBJ/7jkCX/VLDF7Mns/7oo9boL/Ku6cN+FOTRVCdQLQEtICBUZ2XG9smJ8wVmenRvKXTOlOI4Z",
-	"fUq6puS+F5iSuV4U/vkcKG3fMZ/8dlkwtraj19mTGk4+3N6/7oGZQBUVlq/gmtFsrfpm+S188wNw+HN8",
-	"4WFN+IBoMw/MpV6FeKu4Vah7mQfgHrTSzF4Yl1aY+Svk8vAKSUDlOtDBDrgymb0/W8qzA65nGdd0jofX",
-	"/nEuZc6oMH9d0JShDRBHkpzfsjpJHgTosaRrdoPHrffqWBbmslchPVcS+GNWEQ9cEL3iipgRrqr2w04S",
-	"WjBi5kwLlkVv8g8wfHNJoU32Eqx2GwVWtJLrFmrLDQ5/8JXQZ+QdK2ieR2+JlZrRe/kKno9ZuWbpSnCj",
-	"xYTUQaqB8hlfLMC8s1p8zBSuV4zpN+7rB0etOZOG3HVcVqGrJX7ijojTuP0hKPnNnlp/BEqCJ1aa1BZe",
-	"0vdQuCcz3IQD4jwraGp+VFdWmTGKTcHMJbbiYklSKsi8zrR1scbeb1iqWRY6HVSDkp0yQnMpGNnJbZ6R",
-	"Jb9jtSssk1tceCl2ggJHbNdzZAcgSINFvw5x6C3dbBrWYedgZ17gHYwp2sQnd0YFiNB/brMlywjXY+So",
-	"nCtW3LFswIwPp9rgQRFmB3cbNS6pXmFE18wsG+6UIQ/j5evPHBNm8r/MdrK4dSxvzglVii/FGk+KZ27D",
-	"LVxwhYdhm+sqj5e7XZESDw9lhDkdUcfdiJ1SXMXeEoppnePWxdGksU8wveqgyYwaETAD2gX38I7ynM55",
-	"zvW+SlOK/w48k/M110BZuQXhw2h2s5J5FiTgX5niWYs3BAQVuG4YFUStjESVC0KJ3yVzEjYgT8yJF5n5",
-	"3UhAlaC1pEGymPeYkNvlihRso8w3zME5lCxLumZHHQTzQZzNlOfJfxOViODO/FXSIjs8Xd2KTk6zbMjt",
-	"CIO8gJfqzP84eEUK9l7fVAnSrZHjc6/ZYqqLOzSrBmkrd6AjRvelViXBAbWBYW+UpssARz8XGXvv7Dp4",
-	"pqrCKUJHye9bto+5lYTl7F4Fa5NTIUJ3K7gnC57nuASuCBIMdXmlqcgUaqKMmI335xJcsQJUU7be6P0T",
-	"Iqxfq+Yq7ZpNL0m5VkjSMSQcymrAArH8Zthto1qjBruVzB0PAFEVowqVxaHLgPXHr+IaSBox//JK7OWz",
-	"xuEyvGlZr36z2qkmtQNjKVWyYMRBtLtwqFRkzsfubihFF0zvYWy2uZnT1OgAa3nHbkAX3lGu0WBUGi7F",
-	"OVtxYeaQSWHmhqrqLJltxa2QOxG8zKju4FHYXbNSNNFQ1ps/IDXwwlpBVCgrD8ggFoCLsuaLjXxxUcj1",
-	"zc56fwORFcOp1ByyhSzGKpp3rGDvN1KhcPE82i8E+hjUfLmwSkQXx790zw1WtAqWMqFvPHnrFPpWl3s7",
-	"hjL2605ODH993Hs7LjK5G/5mQIn02qM5IPbs+eNcI159tXWuCJ3ypzRnIqPFCy5uD495WjCqWXaD525E",
-	"OM75P3s5IHB/Bu/Zwii7tCdAaR4iOVV1t+qgIGLD7+2lbIUiLeTMA2SM8KiYN5+LzRY+g3Gs7Ga+j9Ip",
-	"upXQyB2w4bWj+RW+7j5Wc4IAGdqo9lSKRc7TgAGbbovCuq/6CAiOS6Ypz+MkHzib4x5VmurtKDmguc7j",
-	"dEP8h/7ZNCiOA/gpJp5ibbT+zpOoTmlktyOMs0hWWzORxStSZsY/MZE1r6qQPcQGfPdnxrLXjGZcMKUa",
-	"bsBHAV+DVbcPeaCPAe5YkVnO7prPP+xjbQcK/piYTapOxq3aUbVtz1G2DAsk0pxT1VB5+wR01ZfqeX/2",
-	"ba4kMeefVRjCk5YLpa2IbIYbanG+8nvP8Q1w/EYHJW6NwhnQH53BuFh8ochOFpkqEweKrSCyIJuCKbUt",
-	"mlbV15Up/Q3V2dibbc2FX1j5kafoCj78yCDONl8x3B1gajvOz5ZnmjsBPqBDGn1vPcI1+3NJ1ywBBxEr",
-	"iNE5vO0tKDqBwGrkh/GnxoGxc7p2/if/jVnQDIvQRK+tFqrpcgrufWM+0+PosPoBzM6yWuIPkJ2Jo6/b",
-	"z7az+oILFrC5Um3v54BTXtE7LpagAIFHPpOG6M44Q63FGFcbe64UThdisEFTa7jOIvPtOjg9VkDGlQv5",
-	"nkdojXAxq7CTxMzMpfPBWueM7AquNRPgCsGJ1MJBQ2ygh4GLhWcdU3F5bkjbLCp1JSAUWiZmL9cReoei",
-	"+8jFV1S/hmzUyqddCbm7IpeHyVNHKYt2dV69tjzuGaDrhKiAqghbH+Cbb/Pc8oVKnBCTRcaKMtSjV2wP",
-	"nmwzYNbOPoOZJ3dzjZbdcP5r333U62jFURJPgjbKgSZ1SB+SU80KktF9Yu67tSwYWXOx1UwRWoYArHRG",
-	"PyUwvi4oF6ric6WarKgIhBUzuh+fUAAjRinR0RFzpw44IQkUmAH7mmWHw1H2b9Xj+GX/URToB6jT/DXb",
-	"AG3BvofgShlp0UBQo3WYe3VD0/pRexTttGhuc2C0gV8+wl1pCN7Gl6CvDFNP/U73pGTZW/wHG5Y/NO02",
-	"Urd7kF2QzByws+3mCrzrKAYxIexI5eIaRg+oYmGXvFEz3THEAMEXykc7qCbrrdLmRtxQpVh2BalVcqvN",
-	"bYmvKG0kN5mzhTnjsEK6ZgcJj+UE/74hWgbzLzs4Iazevqn4qLt5xeVQlGO0MU5pwrXYs3X6/Sh34B/a",
-	"g3aaM0MP/N2wgbnHbWKeNUqOTGuItIhR9gR1DEw1yuie0IUR0TY/0YkKVKxyfsvyPdHSbD0s58D1FS1q",
-	"a4ZufT4uhqiq7FMh1EnN4mS2Y/SWKR2mE2yf08Uq+wr3PVh1hyGxwE7sGLuNv63fMnZrGHBfP99f9d3W",
-	"fTY9zqKN5VXYxThMyTjMMQzIIJ6F068MCyIjwsBkxcia7m3+fXwmljXTyml8GQqP0XTlvJsBy4eiFp5S",
-	"QYxVFT34G//dXkI0Ng9p7ahTnWF4w4piHzSL9IoVBLQpuVE+swJ1L72iVks1T6mGPaelvFmwndGbpb5J",
-	"zQh4ois/bkWaM1oE1ZinLOymtjPtZh3z0Ac71E2aU77Gm/vQ88yU5uuDPNJDGXpgOHTkbK34cjXl93JU",
-	"zab63Nhg0QCtKpnpwirxnfxdWJ8pPN21UU13cuWStlEkv5FIL7sLbiLNISxvzJo8EjwdK5bebiQXQcd/",
-	"pI0cmaOxZlRti17n0U/2sUFZHSuqIidb8OVKTxyhVelKyjyGBnARTjp6MCcB6VFGzYCZcGxHgSA3SKFp",
-	"ql+wO5bX0t+4MczmFEScFLqQ4CVdbTPIh7tjYSmHX/uptNla7Ic+SzFk9T149GiYq8NptIfmZXX92+BB",
-	"GJ12QLe53h8d0nOhZfu50My/Y2t5reliEUiRWx/G48KnaHysuCWeFhl564j3utgaLiK4cueZGBQ7GXnQ",
-	"Iek67lMp3UIWeOTTkqYrG1iPeVqglW5+D179KZ69GJFkKL9ZHxYotIy9jHadrli+uRkwEfO8XdCJsgRz",
-	"Ktgo9WDNxU1QCkW/PvbV6MNWsM2NYoYz1LQKlWL6JB+WOYs8HMVWLFVHZMMmZ0phPTIq2gh5vY284Fm+",
-	"uEmNrhSZrcA0Xm3dBXHmIff0KWjs7cfBsYsNTdlNDou82WeTzgk+vePZ5F+u6fChmkdwTaxpcQt4FKFY",
-	"cquL7Sb+0uuom/r+jhX7ana/899HM+zPdM2yqKxW+O7hFEqF/wSD7hx6QP8J2cnidqSwN6+qm1C87BkU",
-	"sky9rq6s30qEuepbrbNNo6bMbk1lISU5ylvQSUh3a9UlfFMwN4VI6R1xd0/9Eis1hKoCcHjwD86rk20V",
-	"lcXte01MOl3JKgwVfaihvjjx3qrbvbJ++EY0y6l9XRuMuuGRF//Ym1tuA57SV7bK/ZZtNJFbXY/oyQLr",
-	"f8zOYwJHNC//KPNsSLZ+561onoErWlOX89D5vHvuQzLbql4D/++KHRwq3M4qt1a4Hv7nxnBlV2agVp65",
-	"ZiEzblhWZ3yRWhQbXjPtczVOlOtpptJFkqNzPD1tP+d59uV51vd8WGAVDsOAShemvaCrp5utuXDVm4eS",
-	"gBll5MZmBRxakHF5c50Es5dfOVDiltZKsTdyCX75UOy8mvWwkxgYVhD3yCTR9sXDvIeKBdrpWK/6vloy",
-	"HiKNysc9AEHha+Xho97XopVQueioOLWRIyQnKMWh6HNntDmoXSusPqUFG6Zk77hedU3XBRVpWkilyKKQ",
-	"67JGp2POLVdMoF5LLmZ2GqEbyDFQiGm/FxpjNs36rKwtKGNvoYkdU6kV7fFS40e5VczfCBFD9GCK+IzB",
-	"sKBDNK01fV/9xyrzljSNdOa4/KHJSkMLppFXQutTK77ZdKXI4AIbMguyJM2rNTAIYU1RxB/azr9QRO5c",
-	"TWQ/fVrTBW3GzMrs7BVRTGRmoDlNbxHhh1YCxENvVzvoQP76h53qYBsL83drplap51heK89SYg9cuYf1",
-	"whd/OCrraD3NR2tJKBM+q0h9KtL3zu681hIdawN0pNSFagblvFjR0pKw9qgFQywgQb4aqArVOBnn3kmS",
-	"v6MZNSVBHsQ5zh+NWlnHku54xkQaSqhXatuauxBppPnQ3OEXjkPQspgoBzL2Z8gRsVY7PnQFCX0p3SqW",
-	"kfke8Dvoek01I4ruFVFydDL84xZQKtqqXkSXgEGQfer4mJA6Mji0yWkKsG6xNcouPSu+ppkqb2L3SVQj",
-	"uQOK7T/qkKf2rjbKLRdLgm+ZHccMdrzUEa3oily6G95qDmRkzburt+lLgldyW9QhAdphVWp3icgsskrn",
-	"2kGpIO5xVYPwne/HLGxQyo2r3R/sK16xogV9Z5PTPepFkIlK5yxXRBYVdxwVmTFpYqA8Qo4ZuyMel8wi",
-	"zOKU6gaIi/BXQZu2mMtjBVHlyFZ2zbOuPXogN7ukcNiZKtj7gK/yW1RYpSgzlzclBED1JgwFI+M1RX9D",
-	"DISCg0FCi4UwwH2lBKS1DKo+Pi5dOy3oMxY7cieLW0P5AR7g6CgNWyxYqidN7Yq2sSxMSdjEis6iUuyO",
-	"FXyCzJqWWE5lTz25KqMmJdpKhz8LuDBcSjjft4CRIJgKXB3mAfKgqTkMC170sS6oLAFm5EbHWXmdhmtb",
-	"dub0mlGAprH+tIU7vX0PlmrQ4KSKk2ZidPL4aM4dmqM6NHLdxDeGXQh6yw6im6GDUbvNHL97lgueFy4y",
-	"GxFuWjZxGhATdWZ4+PXX9cyBR4+CdEVHctu18LD7UvgqcK7WTCl7z0YowqzgsisntHP4R+FslZLJnDLI",
-	"ikIWEKotIOzaogwWehQJd6sQJkwF5xvUfadd+YDz+VAoGGCFGsM58vlttJMpd8GtCxkkzHmF0t/Zct1O",
-	"k7u+PvOKWWBZDOSKWR2Y+ZJpAiJUS7zSoUnKYYwCfIMpu8nsJALj0F2lBMmM4UsX52zJhcJPezfjGRGG",
-	"SDVJ/eVXj/v8AQjPduM5IVw0AbW6K5lnrlISnvfYAfCNaoleQA7qIRqi36BrzTZ9SNQNlqmtyA3cyQUw",
-	"yFDny6gY05LRIipzvgwXHXh8aa1sdS1VHb2sXh37IHyxrAq5XbbEYEDvz7Cbgx/J7K03eg0jqNqgvR0y",
-	"Gl5DO341KWVZr52pbtP7jmyQQ2dNLcMiJhx1RMrHaKfGUPDQrb7hvWkZr7b6uY1dyEIz0Qg6dYP2ujeG",
-	"eu4rTocaNZJAikc5r+BGF1ZxaSbjb+fxhejxMgbKky19e5Pr5FHF9GHd/xrFJuj9hmfNGGMU7WEVlDgq",
-	"NMYZutWwE44Y3r1RXsOtNZTPCsbeenS+OhV+wKi+dgjzi4L5enxljrNrGtYocmjofv3lISfQ+w71p3FV",
-	"KipGZynk+g1bb3Lr5R7cn2aQbGqqAUbyW4AhXzabYGT+ssazD0ckNPmBQ+v+ga7Z0RE6ZHrzqc9hut4w",
-	"nSHTmCymlIqU5Xm4j8HeestTiyK2WBy2fOqJQx0b4RncsWNo+pOdTbNPRRuNAcL+gKPX9l87KyZtQwBj",
-	"D8RqHqURH+XiC4Ci4q1e/06C821b4ivbL+CovMwhfWZio2G0uA2d1Bhk7Rjg9tMkfpatUMrUCFyJnVnX",
-	"NhwtQ/1+fpagMRLUkCpUA2t13D5KV7oGDFBpK1vU4zLaCq7D7ZgURsqgMRu7YwWh6ladDG1iXJwv0COo",
-	"VEiRZm6JbftjCBxAZDj6Cru3SytS1A3oRhWSOQPvNGj+EjDXT9jcbFgbsqO7e/mrI/pEutu6t8HcsMZh",
-	"OzHAumdMvzaHN8bYPV2LMS/NOoG/FLeNmbHSb1ifsUjx19vsrNbJRNPtcqWx1fVaKuviBaCoU3VBm1Ay",
-	"9nRPq5rx9TRKJ0gdQzTK2gwHuvMQlAcyFAqNOqkxjVCTme3qN26IdiVwqsBgB8pBB9GcV+pgVbGgKzYA",
-	"HVXg0QKuYnuxhgANFcm50goAYAGObD0SufNRyJ+ykoWOyn2yOVIu2CUXCyYAACVj7qfm9R+TqIkT8KjC",
-	"JSEsXUM79iOj+q9UZANjSVBDAZ50dKNQsmJUE47dVYRHTVUpzVkjIa3Y5myyuhczek9V9sN6RfbDYDV2",
-	"P1RnOBghF+HalQI6xwhZw8085Ood1ay4gZKj+lmueaIe90pKIEM1IGHm1bbfiIEYCF0f0bhj2ipF4KNA",
-	"gEQKZrmOij3JpVhCfLGEjC77cR/HECHpB7B7LZ08fmT5BoX5AJfTp5DeHVwM16MFeBMmt5Y2WM1Tchkb",
-	"Ls6CWBizZAad6LkMt3QKtcg7PinO3TqNUwx6E/R9rxd3UXWLyIFH3FIqqEu+WTEEn7TsjH+dQ6J2XIu2",
-	"02bdjC6YDlXIdCbpwJZYMuGo5eYHeVbmgX6L/2SFCpYMjE8JHJQzPqR7qPcedXZSrnb87Or9ZFde6gbO",
-	"8wPzD1PQ7m3I3Tm0UG8Va67dQyXgmitlr7uAElNmi+eM3jFF5IaJsqMHxaoJc5Pbgl5EMKc7DHdOKIWm",
-	"8raW7lW3d/WaMkePViawuzekTLSsp5yQIJ9gZWWEWDus7evoTlBn5sPMW4sT2VanuWGZ76xrudiGJyAV",
-	"e5j/+mORW26LsK1WLmoFDTzOMfuH8ZbnXfEqEXJ3HrVXSJ3WjflHeSKjFeWxmrHarte02A9uwTGRqKAe",
-	"WNpNJESVv3VqrF+3aKxt/Xknz9b/t2u5GqIxUqsDp9712mkDfy/bzEDfoEPwgSCVO7pqxfm5c7/Lo/MD",
-	"n4uM3/FsS3PfTURWvKsBGHloP2I1dEyd/EIRhv1EBkZHB6vuNQMs+KBzCAWquTw0vk8dytkCf9BSkgXb",
-	"tWWiHvB474S73VaDC9uG4d0HTlkv3r23BbuaFVvTwDm9yjy99kwuPFrXmral7pex5N7KKNnmqJxaqp2u",
-	"U+8YeemJF/d9a9I4b0DZ17lEkCs7QL+brJKySwzbDtI2cODZqa/17Quq2VOpdEs2b1skxhxonzhqhNXC",
-	"SGe51W3Gw8PerQxVWEcGBmMhk13/wINI1w78vttCKwglJfgPkGCP3dVW9A5cGLdQQjzlInt6FC3YrlE/",
-	"8GBknooNJVkkN7u7XU34XvB5QUO4OgORsQKwWGOwbUI+sq5hrXoWMa5zzcV/+7+cM2+ImhX/+ZaIZEQ2",
-	"cC0W6PfYka661Aq5Ozb/VcHuONu1+U/GBOpsG8YRbzKhCz6AjHbyHgmmV7CXd9d4oewmmZT9Ji2t7ABh",
-	"agv2983RSXk9ORmx4nSKXINggL8jhvnK/ammGn+hXBFXAtUu0KQMGzwtuQDcgLGyOJg67nqgxQkY2LTr",
-	"jdT97Q9HW7ZtdQrPRVn6s6PK+0dyqvQVufQAV+ZvUIMGIBHt9UHxrRtK49rpGrZ3W5mRUA3R9kgZQ8Kj",
-	"syDt8fmcA9mXA4mEGpNHfqqj0awThGHap/4qp+nQSouBAYue5s/qoEGz+8X3g662g+7p+tx95KqRD5xX",
-	"O2WA2MMIE7DVvuzP9x96O1Q3rp6O9jCum7QbMLh2SQPxscFTlDSLajcbMNwGVllW0mG71tTS/PqOFcF+",
-	"mDZZD1wE1p3kLwENeQQND8xAJ5LrNxYadZ0cVlyvGdOE0XSFndtGjnhTWe+Y143tG9HaoKd55QmCrW5i",
-	"h005F7Qg5q+wnXb5CQbsQAAkbk8RjHWR0+Wy0W171CKHyciW/m6jZVszqmttVNtfzXFBgyksGat7HTpN",
-	"4YIeqhRfikq/nY5LXWzzHLVqRBc95LZI9bxEs4uSSmbmCKIUYbssuOBqNcVijsGu61tOpavcpCB2A3h3",
-	"U1CuWiykgm1G9WmJBYfT1vD1Hd08vlgu5S38sBWKMWF/0DqHfxRS3ywLmtkUYGP2ZAXdhXOJmo7vI5gh",
-	"WBdaObeGXm5ZYYw0S+2O/IySywMRoa0KGb+PjgjzbpigeRgXKOBd7ZzwuHLMypIO4ycesnK3kiXuU028",
-	"t/F1eP19ulxJjYZ5qUlWsB2hcMWEYjYDqBVHqACmRsE22IoDQAwym6ry5yqkgYMH/Evi+3YApCD8BMr4",
-	"n22ZJDxZK5T8SwACpuVeGCpEx4p6X6NYisev44T9qcQ8zdgNDaPQYH4GdKBBCEquE9c4PM1lCggKK8j3",
-	"u+MpuyJC7lB/CeWzDsjKrd49gdwngMTER7IrCwXq5oXiC7G+SUHFktlE2xWmY1h80LhdwzHi9ixwnz0O",
-	"K4ciLBvWtLhFxQ9AGHYIA8rF0qjfgAFgjkWUrBiOkDKgpvl01/HDfiRld2eGBNoB1juS1IgF17vOaN6Q",
-	"tY5c/YVqiVY3Kh1yttCBlq6Bm7+Z3AP3PwHgUTJnIPGrh0reQbzpiqB+QKiG6Tp0W7mwuF481Vtj8lEB",
-	"eX7EufmvEPtYSL0yjELncqvJiq+vIL+A3jIBwPTnv4pKX+371EqGSq2DgvnWDnMUd1cunhAp7K2QAPXw",
-	"vJcAs2old4oAmhnNyxsCmpHDHeTgvJ74sCDxJ6ivmV39Ag5lGP3Hn2ZRVUo1ZxDwU9t9+1PZ4rkZThiC",
-	"knpH8+2kXctdq//KycEjU/Yum7O9hHw28Fn3FwrVcu9xwuU4bfR5zRYOcrMR2DyN93hwqrQn76NvvqmQ",
-	"tuqQGuFiDqIjO68xfqSNYiepIB6GRaqGFdZGG87DSocPy4ZbvtqtoaQg7r2SgtBK5n5ywidaB8HY27WD",
-	"oo6Ymq1RDnfEsx1KUDFCvzYvXF+U05Q1D9ZEhGDZTYsLKgos5NjYZstSBkLjj24Le+pamOj+oYcevSrS",
-	"XJUeZT1UZ3WMFR+1PS57aJbxxZCnoa/w+SeqixBo4VCGwO+8lrsT5X7g9yfKAOkKM5QLOdQT2JD8nqcs",
-	"Lr1HgoLV2y70pX3MH9bYIxp0MM8Su5py/HZivKmerEbJAnNKf9dU/opPnSBdsji4ao/RxYYVTrbqk2v6",
-	"fkr9cI1omlN9Tt7euLjVhJ/M8cBM19mdRpWdaFosmZ5y5K3gUWYAXAeTUxK/OikxG0wN6/OE83tX8kV1",
-	"ErVl2l3pOAqjXL8146tLivyN7YfYX03a9BEmYDOFl1osQ0aSV5gPo5drKvZgDSt0XYSAUyM1tP5ux0qz",
-	"ok/0d6gD8i4UYM/Nzrc458FWdT4DLWWGofWwiyjauLllbHPT2aXa6uQI6m/rNnOqWb6HMMFSku2GCEks",
-	"SgLJ2R3LJy7i/P3BMRcMgwoReNWEa6KlvK1i6C+uCFtv9P4JEWVLqb4sslMiQNuc/+Egkq1Q0fi9EGS0",
-	"p13iT0x1dRWmDh09bJFz4rK5YRrOzyzoDorEM3fNgrZ5Zqz6zVYTLmKK0+Dtm8iFD2kYFN29BR7cf3rd",
-	"WwQLnUyfhLdjRhazzPb+c7A8PgMvIiEmWlOx1mhPL+ydNLeedE1lqxMqOwPgWQlfGEPtUMOy8c6Jac2H",
-	"z911sLsOw4r4SvqDa7pT+irssW2TOq+8tlOXPeMPZuQtOyCt7aQnfWPR2iczqE5pKIez1azXCqHiK2zQ",
-	"tucdRdDzfd/cexL5oos84uuCB2V+X2+kLtfXWxfhdZb2KxYeQSG73ioNNyxVylsXPVn1o4vcXb1DVSyU",
-	"qDNL5oEFWlPWf2bv9auKMhvQLm6OUKwDZXjHK/pyJ46Zk3kdm0GdTtVvV2B9wVudtvVVhXbqpbHkXjn1",
-	"N9CaM1qaeZuix2OJI9nUkda897Slavdl6UptqRuFVAaa56QWVlIBgEJaFL3w6U/hIWhWWBT7mzSnvLVn",
-	"tKJtgfk13ZvTa9+2BhQmBLkMhTWNBQQrbLORzjpKeMg93TXtphMdXmy+Z5c/a5IB19y2T4X1G4cE/VTA",
-	"ggctlh9cHtuMOc6YtA/eHIG+6oRp5UN+qlbEyvBd+nInXrsq1PAxqOZ5JehI2dXRsQBH3d40UKsQOCKR",
-	"e7WSEShylQzoqTftoDFvg4RuhiFSvvIyO7IAtYVtIG+Jje+jGERScwCqvRZypfw13DKvBT3f5tgeyjLf",
-	"IzG+jbJ7A+AC+wpOu5sfjbzCI2VGLODVEdrAIHNf3UzeCgoPdMibKxWrY/AAyBYtGOYIogpzWF/cGbes",
-	"6xBjMzHeVGqfjezCqWB2s2CVeaJbWMAaE8KFlr4iWNn8QdAglG1p3ep2SKOKF7xzUHXO+YoAfJEHr11R",
-	"BR5S16jKLMm7zWMzMOJJWrDNjWKpFAj00WFIfflVb1FUoJNYHN9P2mDG9SArtVkL+Wavykq3Rte2DDe1",
-	"lMZVQdY4bHWSVau7MaGijjzvOMAfrfa75OiibnslfS7q7ivqtvQeHJCMrQBohTXTFXCcK3L5xKH7FnKz",
-	"aQb/hrbgg7l0mWy46lGB2H4dpadsJlpjGQL5/hF0jRbAw4ctgIfd33f6RP+Z/htHqyyoWdQZ5UGkWhFR",
-	"69TUMYIdL82lKrfaKIprw84pFUKCz6nY1nMgJ6Wdv4WDrbtt/ZMzmBeyCAcdB97agMuk7ACo8Li64s1W",
-	"Q2HAFZECwswlFL3AAvJhV3egRObho97b+zDBIJdiaevCcqq08kXuzn/AFVGU9xVED7n765P4yeI3QneI",
-	"Ws/takOENm5u6dzexMC4xwu/XbL+rYF4v6PF+gYcotzDWVZgxTSja3CGspTT/Mb8CqCFNL+9KTtLrxlz",
-	"QHlUY3KeFCi429rhd3jlonMsvFM81FcN2PrAlzzeF5NTMc5aakms+QnyaQqWyiJjGZx+rse0JL4PQ86l",
-	"ZXem7phnxhyx0jIbs/xaJCBYNmSovFEAldFV0jNFjnVXq6u3HnvQOkxrk4kLDkOKxdDU4RpOoMv6iAmO",
-	"1nKOD8UXnggP69CelNW4L4apdW3SoEct6JcNCRaCVa9IvZNo8Cq0xq/QtjV3JboTGlWuA5WF0ZLmca/u",
-	"1CYEWpMIq8WVQXs45s2Os/dSWE+MVNWiPOxHgHRF/OcGSQfF8molCG0M2sKR+6cy364DaOkr5jqdBcF4",
-	"cq60qxy0GhQ4QmytaU2O91iqAbHyqHfNrclOZS/cYSX56FT3LbA0XSysjwp6u5yT7416mpBLqLK0C6ew",
-	"bO21sjDmd6Ppz6FbOZdpAATvBVv4i+FfW1poViTkwcMnl4+bHBJ0VQvN3us2M/CrIWbg1yErsAZe1Lm8",
-	"jBumSOu1sbXSv3AA2DoQy3LBiJDxHWuHrwq+g2KIH8QggitZFPKguPSrcP9oLtqXe2Z+C6A6UUQ9cDqp",
-	"ObpYer3mWQY6fnsN9lrGLsJaAfXZfdMnWTesUFIIFsXQlltrY3zdtxMFU4dpfV+15WwcHhdzVL98nBC5",
-	"2ZCHl0QW5PHlFTn78jEc2P94eAmntWA0I1rKxhGqoLVV2ibZGoL+jsNN4YQkTlyWPjJmSRd35C2T2xVZ",
-	"DqjSusqffo8TFCyOHSuH0ROxPP9tIrIFgi11XOSY0MO8bje2fk3ZzseFbLFpUn+j9NnvsZqAnWuHTvxg",
-	"ktbpgSYBj07ayiPHhlmW7F17FWopAXQeVuxpb/s6UmFAvuPtP3XsLncLiZ5vFG5hg6hu7omnkBu5jcDB",
-	"FEWjlsWbPCvI2b2ZtsZr8mTHnA5Z0wCQMguJG9upaVsI28sh2CxjcE+1ZIY50zf5/J6yIyvsUSVrhRTN",
-	"9m3Vhbcz4tGBpXrp0PHhpYex0aXHU6I5BGNLD6cOLQGRxljjtEhX/M4mW+GSZt+6f0uCrdZapAlYd/YL",
-	"z8ASdF6HoCk/UYQD3NN21B+c5/TwDogTad98Vd33rwNAN3akH5nFQ6kftGT2/gxVrRkXrfLscfmdn+X5",
-	"bIBwq5L4Be2gcIsUe1R5/1V5unvkmnvB8FhGwEA2E7QNj8J9hSNl2OOa/Pr6sp3ib3spns8PzlC/jCs9",
-	"8yU5ytUn5fFoP3UtmCvdGP8DoVIAJeVQgwjrJtC2/gjcDS5afJ3UpqtgNFmhj0ExoZlImZq4knEYpkAF",
-	"xmLsypXFZonFgpGuHQ202tbQrfeEcDDHtCeJ5RzfXquxfICrdv4kOPXDHfttpb8ltzb3sOGv9mAi5UY5",
-	"dnUz7+li0CD6kbBb6xJtITKRNB53etdbH+tzau+7GKtWlR7VStkSILgjrVUXES1SVDAQ7xlVFhkrnNcR",
-	"PMcTS6gVoy3t9cxfCDSRJ9A5FJAujZwsWJbYgsMdUxo95k8wVuGby0cLkWoz/bodHJ5ung3ocpxncXbw",
-	"mmuWjZG3uZS3vT4pIOwL86Q5Fhv8eyeu/hfKV5b2V4FAqGiAHe9T3aLwsmIrUfbB5FcHK1BLf92tJOBB",
-	"ElvFZulvmMcwfppvM5adz57MRgRex9bzO6GdhQtKeLoiGSL9+gpbVzIGd4mL3kEg+cF5FCJ+zdtaUVaD",
-	"bAGkiz5Vr933QlW7D8IV/UxrLpYqlnLX7nlsKByL9zVFL8JKFZZtcYETKHNTSpXYno5qlaw771ac1PJO",
-	"PRXs2W6whhWYvc4D+87R7oNrYC5/w3zOT+11IlhSjcNLFynLg4i+b1d7m5KWUvMEkYtFSDr3BPGOw7AM",
-	"hdO/rPvd20FRoiI5sOIbuQgWOTm5t4PoOf4RKCI3nGVYFADAkoLtHLR1DA5poW25ZHt6Dl1oVpA1z4Qx",
-	"oBOSy5TmRPN1MwPuy2/6M3PWm9xuQ6e1Wsj1G/dsi4gLEjF0HnpTQxos79jCcn5TutWI1pO5bHfthZF5",
-	"amAQ/vv3dL3JmSJboXnuAa2JYhpKV9YO6LzY5r7oImd0uWXn5FsCctaneUJvZrnFvE6pCejgLBSnx5TD",
-	"m9ZccLgRt4ixn/M7Rmg4IfLLiP6Qdqxw37vAQObBwbc7em4yG87q5Drz5HfmQaub38ypGKDcGW36r1Rk",
-	"zQs/BEX7/qYzBfblHdSwGc0Hk2DhqJcJlH2wJw/DAcEqKhsked4AdcImEiRu3gBIeqtwOG8f9XF/h6za",
-	"HLoO0JhmcCnd0JSHWl54ADOrn0D1krGbCBhRaUfzxGBs1cL6tHigH7V4oAPG81cDJVWtLbRfbxchjcYd",
-	"6L5y9NU78WU7vGBlhK9u8NUHaml5940ykY6B8G5cTCMuouuKmXHC/rNHFLhca5ne9pdR5P5GjbGW7P3r",
-	"tLEhfYWr8qe/q6ymi4D69hRz9eEmW7F8Y0vPY3vWLxY/MQ+cWsFYCbl4ja6iJkl0ezRlb9sGN5elh3Y/",
-	"6lUMSEa/yX5Zfc7ZBpMfX5cYMLY/W4BRFqAj2RhL8PTSwx7CAYqdeT7CQ/ppiqWTSoUQNHzzQDt6Hx7p",
-	"MA9BM/fvXJb/BJUBJ0uof/hoWFPYQ4TNjoz0alP7IemJbV3oG5JpcHv9ZyDPInzXkTiXsbgUETmPx9Qy",
-	"NZVqLMGr6db13ERPv45de+ZkfzOTLvpKkFuQUHh+Of7chDWEr4VnIec5W0/U+Kauzvzv65c/kw3VK+eE",
-	"h+eM7QQB1oSorTFbHRrFLw/ena9r1uLv5i4MUh5gh8MJAJst3IpEyTWzVaxCy7LiaFW290+IktZ74xMH",
-	"yjZeoEpmUjBClxQRaBvSYWFzzk9SvYt9p0/2+c5CLWSqElmkr5YTSRuLSF3RcIOBIIfRgkFZIXdlRemA",
-	"dOzmnemnWBbllSqyJXZi9zTEc/9lm8CFuh/fRsaqPaZVP4z5tP0uVLqSckATkmt4Pgome8U3m5BX440H",
-	"BUPQGk1Sw1uC7Jm+cl3lFCLw8E0Lns6IdJrIYs1ktlvtR0in2pUFO98s2LSkdruNA5WECvFWB4QpVTZa",
-	"Mc7Jk9JBvWdonrfCjQZ1cZplQ5T8F/B8+xDtfaC6eiTQgpGFzHO5YxnGpyuCK9aJ3dhnpHt1fEfMctXh",
-	"rdyEdjG742kQWc8l5rlO9IxADwmAjZCySAjLFUOoiribPd2n+Th3nbEgbqTI922SeV1JZdi4dgorCYXV",
-	"UK1rvjDSZ2de5WJ5AwXAU9Y0gO5/4zoUDkcReD/qNT4K5nnDihvFM3Yz9v22LJW3NiFFQUbKFWnuojlB",
-	"t2yD4Su5cM0vxgADjG7EtqNcn4QDdrK4nfqrwTxJNaseohrr+XOJvIGM1djwsjdbZcbNk9GkU+JkS1gY",
-	"1ZNk2gFuoUO6XDNlVV/wyVOLEDNXRkIlRApisedW3NWRZ3QfwPiku1CW0Xf22QbBI0OYQxGggolOLyvp",
-	"TYoPD0MtGS1iNLNgScHDsOG95roNREMRaq81LcmKr82/7A7/QhsHOqxMxSe2LtqLmh+0y504/T94cm6C",
-	"UPDARbiRMKkaWI/ZCEe9IO9DXVJ3yuqhxoqlsHCj0czLxzA9pQjpZZ0ItG1q2tB2Fc2iq0HAJLLRUqHL",
-	"348DPV1JPjg23GJhWhSuMllyIYuqNqEYcVUeJJMMTQfN8nwE8seabjY25TA88WEAAY2AU75dCziXUP+J",
-	"mcRXeDx34GQAc8csD501gGFBvKkJih0lyy3o/VZnqk6uIi7shhhbogLb8WTWArPfvpNHl2FvrNMrWIgN",
-	"bpWpi3hDPRi+vreS2AG1rqf1oA4ueqVKiqES5TUWi0UVoZy6/rXpD27eDpVaMMd45bLbT0Bb/XWtxPIw",
-	"2t5dJ9ZZbRlRWBkPzBzy5Y0unJy2AHxoieThIoOIbU8xFGo7IdZy0kd1RHRV5odJOFgjZu4bitXeeWSB",
-	"Qkcd5+G5TGWR9eKql5jqitqmDitWMeHCGklfpfvGdSJucaQoXTANaRRyAZq9hTBBsLzBWYHjKushFTOA",
-	"TkTR2vAcYBaD3vuMpcZwqufrHaGNjU7BaIjFjgLaGLze0j09YYXsIUoAHrt6jcDGNnmucGuHRMVoXCdg",
-	"yKGmbf+IO2jYbCsyVkAn0IkrwKwuM2I3mUhlZo9ThHf/JBgmPGsNlGw3uaRZVBb6MCSUiq4Y0810gJYd",
-	"24wpQtU+D2nMlwEutSrrqIkUbA15YW0RDrv2FoV/wXNmFf6wwFbl1TjMyQZp67X9nLI9bV/Mh21oQbUs",
-	"4oazJsQk8P0hrB3Hf47Lk17rBcSdO9vV9XjKtku7176DTEjYxZUkK3UIZRcTfLJjlJ8IT1PTcKByfGgg",
-	"OuenkLshYgZn+lruBjsxXJKPd6vCyF30eC13IdTJ1pjHC3SpPak5xqFCxHaGLmTecqyty3YMpQfYm2yh",
-	"T4s+DPnYY4SmzINVLYKRnGn0LMO+PSE7bPWakBzSLQr4lUhBKFE8YwlZQVBJJeSc7CjXkekt1kc+SoOT",
-	"xe2oV9tQTVwPLpl73z6KHccl5XQ9AGNhU+FL9gxy9hbnWWdpjE5Omj4QgHCM7WC4GFk4MKL3tl34QV9J",
-	"D0IjF21kFNWg9KFroAVAAHtpUm2LiFYMmTnKZpy31Mzk/JZBJBXSJrA1pytC40Jpio7QI3qapkZK3cQ0",
-	"du350ICet/Hta5Vqc8FsWHFTLX4vcVoj46Kx+UkOmqa+Odea5zkRjGVQyE8oYmBekUeXl6DzUYVGtCzI",
-	"WjbSDx5F8LwLUFYPyyks7AEBGBditNtim9/Z8nBXfX5TKVav8FZnAt81vWPZ4C55RzV1jGiP0haTt7Ps",
-	"x5zwuXe+pD5ycmW3/7a+ItgWnRWM+GexZxmPhzO69qP0uhQn7blVpUbVrVEmaJfr7+GW4/EGKpz3udSk",
-	"r9TkOnVF4aN6ePahq6VMD8pJZGv2zLxU598vD9n3n9tsydodJ+hKhluVK2IZ8orkTMFBE9Dqd7cy1jt0",
-	"jqAFI/hJQm3HngO384COJCPejetu2ppZewngZ0ZlwSxEUjY8mqLCzO5kzYfo3Ip2K+DuaGex4881cupn",
-	"ANL+44xH6JDQcC5Dfelco3iwSlDXgXp5LbEBNaMibAfbNGYXVKZK8aWw9UpVNLIFF1ytgjHluGYNzvEe",
-	"4vxUboVWts8XVAT0KdDd3ay6EoJ3Dv8SidmzB6MgXNwunYTaJRUnpk8cYaTMA3dN4aqpA0EED3OnEqyM",
-	"wQrgrKI0YWYw5gVzDe1nsMPGtFGGqVP2R3eqrjFk2bYaqRgmvIdva01DA/R92yTXIuMkEKfkiiwKxhIg",
-	"O9yttqy/nkUaBECJz0vH5y1iQH8x5oKLzDFNHHIrvhCzz2a18d8tGHvLRTbCwenXYIcsk9+Ce9jqlR5G",
-	"6beM3Vpq95O5G1vmjQXT+UJZnBw5EdhMD+gkXQ+IdCHdfqBrFoMgt1lRNfjjr8xLja8/7Cl0GPL5CnRa",
-	"LwKeazk1rpikv8Z5INaBljZJd9x8ugrJuFbEfAzvA9y4MensHmw3Oh22pf+kw761PFS1g5EMNe3ZozFU",
-	"60+QtWMEwUSwfN9RK24/m8ndenWFWofVwO6f++nt/UfTg4DgLNon/wMN2fk11KJeUg903B0HX7SS65Yb",
-	"INLnVsWpjcJ/DTHqvfaur+/mrLIESw43z/ZtHmNynPLWO/JGOpV0bicgrmtwq79Kz1UHp9vS+A9qY6Ed",
-	"cwWUULD3ATXamDTjaRewRL4ciI1mjQyYRwfJWuHDTypeKqpvGHisqY8m9boEMB5XVJG1VHoo7OJxsg3N",
-	"1xHiJjYW0tUbuYIArYgUNsWS7kcl2/YjunYEXcZQIB7Su4lONwxkNRoPOl5TOe1dMRBqtQosbdmx9On2",
-	"K6BvrUnYKAkaZJsZlcSil/cCuQ82nhrw6L0pb4ZK6riL6uiNtVDgdi4h2yC8IUqF08FUEQDSu2YiM1cQ",
-	"1oEq8t9nT69fPzt7I2+ZaDaxDKt1bC3DitlW9beK+bsKLBxmar8cXqKeEsmqB6nr3nCtBvUMOQIE65rp",
-	"UKXeG2gfTXdcLM2lIAU26AAP6p4WmSKZ3AkLTCQyQtNCqkAxMPjch+iPert5s4p0x+2sXh7/6bcxSa5N",
-	"a3BlXXG7dvXaz/rgoPFIF3O4HWjoyfdTlrjtT9fC0JDs/cwM0Uqzt3Q/nmLo+g/nQU9FnuOypUMUsbMO",
-	"kmTFmIY+YodEmRwUiC4YQjcHEtPZHSsssPNRd1YtGmFHrHy+lQav8iBfxOm3gxvxdnTUhwgIpP3SPMey",
-	"LNloWDK8eT5MsHXt2DLq3htfTVTFX2s91dVWCtb6pkr5hnk7rPte5ej0wwpFniU7/WE9hNs6xgUnMhI/",
-	"sXqqfMs1P9swtSspZiMRPZ3DYbC3Vh4tR5w+A1OALwYXyTNWjYHLxYIJAOHKmPtpK3hN+JbLu96wPG9L",
-	"/63p/Weah1t6zvdh8B1XQ2nT9fqdFzmjhfd1HOplOU/NcjKyYjTXK7Ip5AL1fJojmAt+AEFDBNkVkGF+",
-	"0IW+a+xMptt1sJEXaIb2r2S+r+Q/U+VGHrTMCaE0enLOWlxmo4aKzicORPLbgv7IJjdtfLQrpGa2Twmj",
-	"BRUpAy08itrj6nHx8N5jYe2DoR4OH6OxwqFMevDpyp0gJ3Dujw+ZgfT4nIDWGSjbSN1RaDHfH1mS0OLT",
-	"Ph5vp1Ei0hPXCLvJgRvdyEHqVPoQBCvV8N9bM78aOXI9bowJNA87p5a1BHVYl742qgLxBCigRmTcjPPO",
-	"odMtdkeOQude0/c3Cu93ddKav2MG2WGi06QWowUK9x7opc2zxKFcOmFl3tUdbeVL0M+DrprR/HkUH01t",
-	"2csNa8kRlXesKHiW9fy912x86Z7rK9qCv93Epa8XLGVC34zeA/v+2Nbio1uSf2JnxpZmVanRoG33AfLV",
-	"XhVmsTzVe7q2y2UbTPY8l+ltR/+rlAohMc98Kw7LfEORhk+uE8Xg/N4B7g1P2hBI18PA1RauY3SQn4nN",
-	"QFA+ZTfB/F4NGHyAQVSwGgb8AOQfli9uwBEUrnIF1G+5w5oU8F/A2HKrCSWppOkqITszssVkonlZsNKj",
-	"Ufe58rhWxFCG7OQ2zwy7rWlxyzJC1WBfnnNKBBqsN+MulWPZjlB2sMeBfN66g8N7VFMKM3E1z6sthgih",
-	"s6Bt7KuMvH4XHXfoB6PI0Ke771tMqKTabGgYIgC2H8o1ak7Ww7tloEpYkU09R6cJBQ5z9eOF1vqG0XTl",
-	"vA4BGMyxaG9fjfcYWl4ISIC/cZGBExvr1xGfBolN1xjek0WGKLIj5hxM9B0dx6yeqSbWlV1geENa3co0",
-	"5wf5bBOATJWVKPFlDaWnPMZSGeYOD3jCO/A1pybH1Brtv7YVUXIAKOtDMv4xzFqaM1oQaF0/cbGP2q7X",
-	"tDi+f4RlxSpP2y/XOari5C8p0cn3z2SxDt+9ZYYbwOtS4o/YOUFgNqiXM5e/pWpOlSYLfsegXiMQ4Xd2",
-	"cHcNz1bUauOjX5gAquJODkoO+oc8KKiIiO1WcBCsmWqH7dyoMCJvaiMRnQSy/sZB1OfrOc2piGlGwTUA",
-	"UEKJJ+VrluGhkoIBNg+UhclCsavBPSpKiJr+ZiHeVq9AHkWtdACu7iCp/aZgInsVK7WHc7urwIx6etKL",
-	"FZguCfBxA5Wo5KHOXIY3lUb094HwEdv43s1r8mqLRljCz6eLOEeHHaot/D+X6XRGHxypvsPskCGZgrS1",
-	"KY7N5/9CweV4RS6N/mwuVRzLZc4F+/d/dXz69IO+/OlmNb+y5btXrkjaXPRC+hKFAXgyDdCbqgkQkoSB",
-	"zOyv7iUx+6vYvOyvB9Y/oF09OrO6i0fHFOpkQ3Ihq4ehbg+jMuWCW1EGaETW7G4lc+Y95E1rPhwxq7yT",
-	"4OqCJJM/FDRj4cq78Snb7P2GpXpc26ilmdCoNzvgfoGvLLZBAPNXFj4xjfrW+a0RJ+dAcl9btrWxHQpl",
-	"NbL5vg304DftgbLb5TfC0zXMBVkoY3AlhzTh/VHGNd8VjA346s+MRX71vb6JVRh/Zu91tfZby5ulOwZx",
-	"AsAem4iJ3Yv55BfgyOvHTewuBrfdaOPBI0OJ0WcTBHRCJ9eVOSHUO8DX6PeiWIkn9YoViqzoHTsn15rR",
-	"DMD3le8Qa3sD3Aqo1YOUpx2WRbnDpKW8WbAdqMibQt5ZeOGcO4BiBZ8NnrOKWRHMtzJW/9ooFLZpppYS",
-	"+gGbqTOR4cocnkKj5ZF9dcqs6EFG54ovV5P29MOQ2VSfG26jBSMrr9nGOqIAqo/d1sIWg1EHpioX8ruP",
-	"dLO7USI4Nqy90CH7uwrcrq1wZr0letVirXEx3pakSKqZ8nW2fpiECLZj4MIqlL4iC7ktzMlxdZ1RMu3v",
-	"6lBTGuATqlbP2SW0EPq70C1WAVDvjKCPyd2GR7I2O/XvKpSMdBKfcaSCER9hlXktVrZiFPLTJU1XCCWf",
-	"6xAMVog+FRDn0lsbotc/WJFZc96NW4DMT2Y7nuc3c/M+FzdGZGn3j0Jq6MdhA3VC3uRcsBtoUi3kDV6H",
-	"oUvjH+hseBXMtTLqRMDLB83DsLDXunY3dMn6qnsfdKAbDNGvtorZSR8A1vQcJT9YkOyypb+uhVFCoVx3",
-	"Z15VYs7eG5ZUVQQi71gBYJAoU9aHd2s8CHJT825REYTUNyktir359d1RYMqDUI8HeBIrD99Ez0Zbbhzo",
-	"4OmCJ7Y2A3w5xBRVMKtoFIBadY9CZ465SRPfeDOlec6MwrUgOVtAa4BASORQQk6JcHagIAzEvbC6QYcg",
-	"M8R7DZIrGEUCoWYUUSPAzKEKqaIJuSRakgeH5Cncl48I6kxEg6KhktdJ4PNYe+Hfy7gaoMC3EASia65N",
-	"+WWgcy7cUiEUTq4MLVO5Zon79qZgIMw3NG1rMFNB0o9FS5+Iri4VBVd0SF9IE0q3Bdd7xMSE9auyWp2b",
-	"hadS3nIfo3gyE1ywPS0ylw5brppu+N+YuTaMKiEWMrxpUmADD6OXkTnTO2bbrs8LuVNG2lscQ8WKO1Zg",
-	"SPQHaX/1f32z3zDETSRmePSiLplgBfW7yzWiIkIODjEUMkooV+SO5jyD5+iScmH+UZ+T74tC2lbctk2N",
-	"r7FR5M+vnz0l3zx6/J9/wZvMUAOTpzjLs3PydkW1GQfkE0ZXiLlFOACgEZ6RNc2YaySQ5tywzZ+fwpNn",
-	"z7O/PIHYH87H2rpUqB0rIDHKjlQoTTRfW7BHSBYDoxkIal7HFwu22CqWkT8/uvzmL+fk5cYQBYLyNtPq",
-	"/RmUUeI8HSir766Sb+fwfaP1ECEJt8vDT9Paur5/Q5clQZT/wBfKGQM4yBUuz2EaPF+c/SwFO/uJ6nTV",
-	"XO6Xl48s9rObGTZ3AqKekx++f0Mu6IZf3D24sH0nL5QuGIXmzJTYn+XCsswZjMzuYBthqprlednG2e3W",
-	"n81xKgTNLzY51UYsXqy03mT24+dL+ZfzX4X3jj2Z/cwFI/+HFtWg05PZA5f/Szd89mT25fnl+ZfYOHcF",
-	"5+sipTkTGS3Oci7QflsiGrB0+/Q8mz2Z/cD0U/vkC3jQnHG1kcKmzjy8vHT4ktYeo5tNzlP4wsU/bfIa",
-	"Xm/xt2BlxN4krYM2YW8gcdH3kxNSk4LdyVuWJRZEqbQCzzFctnCV1qFZ+fVevLJNbz9UUz9AnNAsK5hS",
-	"TGH7OlcJh1oCrMUc5mVB15Z5K80rSf0DRr9ULL9jyk9fy9zKiHMYu7F5F7/x7AOKuZyhgVjfxNew/BpV",
-	"DSsUdM00lL/8El55+cgFiojn2exDEvnsT+hUjHz6moFLpffp7xh0uf/w7kg+7ASckYKFGOu5lT3AS1Nw",
-	"Du4LSDC7/+fkZytsnJSbg3ZFxR6a8LPiHNPph+yd2bV3ycwGkuqs8Wqrf398ATfsXyVqltEsMSDC5qyd",
-	"g76tBbPXiLn5Etv/T5FXq8O85YhYmWJpwQI2y8OvLsmca5UEbvMrIkW+R9xTvrSaxi3b6EDf9Idn//nu",
-	"t8cPQ03Tw4E4O6GAEld7Xhdb9uGEB7R+P4RuAEaMZJzijL5gGvrRg1Z1K1yyOlKiKcu/KOV9YmH7eENo",
-	"VMX3xW/4mQ+t16+xvNxqD88maMbmSi/1YrtDzd1IKpRtYYJffz3nqQqxQr+sNaa3X1V9H+s4UXXXux8h",
-	"uIPue0fsorUrZk9+ede8sS38IlWEP/Vbhj0Nmlc26hLl3jtZ7Tcz79Of8qP1pp7jkKsOKuYH7bKPPxYe",
-	"DgWAK+0oZ2gMgErLaLpCrBRwWyYgkaCRlJ+MoBvlLamM7u1Zse3NqqclVxfs/UYiRGiQzt/Dnx2pQ+fk",
-	"X1tW7MuDYh0O1YPhSTJL1V0lnIe/vc/V+5CXeJgmIlPN9Bnq8vUd9h6QOReY+Rt1ShY8Z1NpsbiL1Jgv",
-	"OTdGniS3jG0ScDiglcZyxbAiBzZOogRs6Ka5ujDvg7CRql2s5S/MU1039nqba76hhb4w5DnLqKZ1qjWg",
-	"YnjOwrSsiaFHXz/+z696XY7wsU/gqstfQDvb9nuOqWmUUZr5nZfuSP/56fU/iCzIf7+4/u+/wJ5DLFwu",
-	"8ICb0a0Jq20l1ZreMvPGrtoyoqbXOhsaUm6oMtYnkLHkHkPyrJt93phHStF6cpUv4Ld+0HKbNRNs3+s/",
-	"HBsh85TN6mBDE/C6URgrOeSl6dmozy7+Dv79KZbMDbSpFuA0ijdkPpvOmDaj7eVRs2cfXX7TMQXrBv2P",
-	"4Szvs6oDU7qWazaX2R6rFpz7jWuiuEjBjNtRtMEnuV4pGPqoEUGk6ARm/B+PjceJ/T62sanM9y+iu5R4",
-	"o5cpemc9T7//E/O24NofGcjdMddBTegvoLgtIPQviiq4UJdhVmL5DD06AG19UmFq5vcdlnK08AWYVj5i",
-	"At0qsXSf2cwFcF342KxN9sBY0QRbhCiHZL73qZQrHxK2oo4rGyUCVQBvdkSWHisBzU5nbC0vKiHCsJr4",
-	"HVvLa74Uz8X9qIhbNRI20714hJbYvX0O+3saR8qBtoXboeli0XrcjKUH+wFP3UcQqRytP1kveLhgQSdy",
-	"PoHTxJ5bQz2IVqL/SfGlAA1X2NCqANduentOvl9v9J5shW1Q64LTpNgK5T9lzXCs6jnTcsmMytUlB7G1",
-	"9Bv3ZJT7xBcqt/sZ/S41HI6XZ9/cvPvtQfLwMuR4bma8lCUoAXi18NzKCpv2ybX1/g6lNby7F3Y1m+D3",
-	"oJETF8ewuOWJRW4B42urGOS3Ol5zXRknC37atuSuQpzPC1rsbSiesYz8c6u0hZdBlkEmd/Pgosyawf7K",
-	"i4Ix4rjW8vKisPGWNg5+VjjIoxNdxThAmwuugEKbiZyqUOMARMKEEZUWjAlyZkWEoyK6chMsxU8qrVrM",
-	"bQtdICzx4OdIU/gHJONnU/j3ZQqbbf30TGHDmJA9qSvBniufNgTYA9DHDMtREYlCWAjl6e3nPyTvT28/",
-	"GzJ+FPu52sI1LKeB4U5uRX9ah+3VVpdnTdSOWmIHV5ChuJZ39if03UKj3oUxuaVw8Z2AzV3eLhd0WTDm",
-	"gMLbbupv/UMHR+0QAswZtpKmK6bKPP25hJB3SPejtYhef7b7ihG9k2AlQy4FKElGYYIqHaieNWcqkECK",
-	"+kl4FvMhszjpLVTSO8CKmLCyYDtW2PrHnSRYW5v4rEeuiPkuYrkfz5A/yh1Z0AKGshtrhzRsCnnTNOe3",
-	"DDPuEYnMxYjtbVDTGTO+WIzOiuqXlj+YGf0X7C66HioM7yvf2pjdiAJoR9HH7JABqG5ZYTtAwpeJA5wL",
-	"cliORQ8lFwSSvqVtXsiQwsofIMUYJLQCjg/WuyrKM2T3kypFniIBdnxlXVaZ3InEbrZrJjVNgFuZodEA",
-	"ocWtIYHjOSsbvb5BbfX8R2Ar32O2i61ewUMn3ikcpOU2hWlOsTHf4u0Ezg6uld2D+Z5giccxfsImVc9c",
-	"WkJHDomj7OccklFHrHGCjskmGavgt+YMmK21KSfdusfCLgPnJsxNlW/XAuPVFhknwA9bwbtT7zr1V4DR",
-	"PlQ23tqmKjRjBVGaCusdMMLboeMa0QVdg7FSEZUmM2MjTMHWVJBe9YT8QLn4X/8nU1fkWSGF/l/wKWGz",
-	"U0Nrst+ZBT17tf4K3bW+D74+cGK9+5z509NC6uNk/iDvVzN/EvBSIA+q+0gDagrui9/M/yI8WNAv7rMH",
-	"6/fowTJb++l5sQxfErnVAccVs2V8ttzNAtCO1SgDyd4bZPb2+ybC8mxzh/0hD9L07rBKe8n7vT7cielS",
-	"3+/HGfZpnVufVmIIgGklf7Zlk+TX2eWvs8SW8BklKlgv+5dqHgrxzfIBjInunR0T9pZB8ObiN/j/B4zR",
-	"nimmVW949prp+6m9dKP19qxsCZozPZm1DlT6wrKog6k8gyHK8s7NVhMutDQ7CniKBNACsdQTImhnmZHQ",
-	"ohb1HCbWwFp3JmXbFkaG2Dx9PyspvzclxW3tpyPsnsliySAAoNgRjJ8cG1v7wzL99AqFI+VHUSrKy6FV",
-	"+p9ep/j0jtk1vWPK4yjb43aYstqqAqiL3+D/H3rVgDi/ZJkAFUh46m1e1ZZW5RoYBb75+NQpVL38ANBn",
-	"XXlRU+zzS2E/Vjqrs4LuuFgmZT8pKjJSSA0r8e2LnDkoF0TLzCiemBRbLxg/SkIH7EMH6jvOIYkoOiGl",
-	"Z8HfM5vZN0aNKl20jUPLHEYbI4quQf1GJBoXqHYxSUM8BGpR/ulzbE5Xv3ie8fefIQ2ikpf9wRgGURDC",
-	"qf4pAEpgrSkb0TeSEWCs10yApTQCqhIn/LG9tIbBWiPr5poBOCWfAG8uR9eAH4QD15NleWgn6iy8UEG5",
-	"MHcR9tWjO7pHQ0lXTCvB3utKT4LQDYVNWjot1L9KhB86GZVxgBbxPjd/nIKK30O+pYN8rMD/ESkAyweR",
-	"3uTCZmYiZRJz49unLcgbhGMAgvl0GrctP2nfsIvf8IcPF2t5x0ZL6/DNYjv3HHm13NdF8JO8Yy/cjH9v",
-	"l0GY090jnKkLO6PTHU9D37AU5OnKyiQhdy56qX3E14WMtJS3ZW8DIhdTHOefIKOtVdoRKwrxUJdnnStC",
-	"dYsoxPT2LlH4wj5yQmq7IULi0OGxqsSbIyKzgkrVZNpYCk/pPMu5YGfbTTc9Bfv75hMszrMT64jNnm03",
-	"iQUptEiQHmkZUOF97YO1Rks7cRowD0nTlc0ngz6eLrQLYSkL0KI2UttkDbMlie0qgDUIHvP2CJdpu0/o",
-	"qJ1NPnuORnLsR/EbRR2W03uOcBqfXCxKV2hQnkUUGXgAiRQtN5JElOBW8SnpSRVz+H5rKmdZGTyVUAMP",
-	"i3bYU+5ez3wRmiUXVbelmu5qk0uPCyQO/3O73nwcBd32/cL0FlVvj922kdUu2qcsoqgME1ToANCFL1cK",
-	"s+QnqyOsqIqAb50bjZBqi8hmI3tV/QVvNrer+5MHN0L7iJdpZ82zzWk+5Z79RHUR9kKYE7OGv04akkUX",
-	"N364plSIrGygoD45u7ic2sVvt2zf6Wyv908+4ebVB2qD/7CtmG0ZBPStUFMVY7T3gW7fwAqmQ6M1MCRC",
-	"qKqeyfXptzvspMAe21M7v7VrMNfKOzKjJzUAcYA28cytnetCDx/F2ht0Tq1ZfcGELjicTi6yD/2H9Huh",
-	"T2tp4wAth9LMdj9VVAk+5hD2V3KrGFlRLMezfd5WfGOhVMz5WnGlZRG89UIHAWuF2k+Cq1JwTeVnSa0v",
-	"dNmC3vvdEx9csq7AUP+kU51Kb1Qe7opL5VpvlTZySdteD9q5343ufoU5mtrtoiEpyxdVKxwVfswiQgej",
-	"OViPLr8pEXb8nnEN3i2uzkm05xIx/A+MYsfSn7Mkpg1ucWbbf4ZfQh485CZIJatttFpRwFJKjG1jgZQg",
-	"Ua76uWq2XNlGJi5UFhENg+ZQQfzxZt/9cFFGwTQevd7+u8dhEt2TDD693wDmMNxtUAqJk3gP8MCZSyHL",
-	"FJEFwX2FdgJ4ORGMaNliq7XNWLciMpig6q/iGLTl0td9bK3cnq7zSrGc/RU2qeNeaYxw26yI9e1YK1dZ",
-	"/K3V/DpcWwOvqd9LUR9qJA7dx5gFAgdIECCA2RCD+a2SIAMAcAgE5NBoHIMtbBe8IHs94yJ7Lgax17/6",
-	"0J4qoL29zd2Hle/eR1b2j1yPgTF767SehdyKLCFz3/gmcVDtgQykY5NOOQT5Ko6AUn9UCaYj+PhU4oNT",
-	"RrV1+qdKyJorAA0mUJ+oG+wDDNllG0CHyVPaBjhAy9mz52Uqz6cH24emWO56cTD6K74xdLKkSbwKPN+7",
-	"H6sQjNSYD+hVy1jK8Sao0ZavnewPV9I+X3cK/z9AQN2u/RnPTxtXt+O8KtgdZ7vOA67pLROEi+lK24Df",
-	"VlIx1CY4sw52dwsY8U+44a2yLyrxxcQBjrrY2HW0cpZdaDWG/m+7M2+wL6P583QigFrMisYe2JJbFAyJ",
-	"1Tnne6cFRtbcut0qKdCT5HCNDw4iM348oH+P1HLwA1PpOf/7+uXPBJdlWLpK5qYCU+153Or9/4d7KAL/",
-	"Jd0WSvq8sw1dMjJnC1mwJ9jRyQ1IZJ45vJ52KAJ8NZytHdfW+aTZE9WG1YGd/RbXLxd+1SUIUJ1O4OpE",
-	"iTMJB5RUXlR8cTaCWO0cmBCKk6TQN5qvWQuDXPxmf/pgJqDNrhzm4gX8ZK6XYxyKafSWtqFjwMyc1vQ5",
-	"R+7fWl/8yV/glQ+X+AzUpvaU2qEiFHKyvWsAONnjW4WzNL+Fwnb0rKZUCAkO10rj17lzrCZlvUQBKH2Y",
-	"D26Rp2jBrP+GvFwALtja1dQay1LlUMNH4ZjbzCTMmzILgfJcC94E30vQB4OpVpqhdeo8bDYlCk5ryAEr",
-	"lYZ63s81A1FuVc8gUTasoazNPqpaso8uayjPD3ra/+OY9+GVbHYqB6YetNrX9p1eyz2ZwQGofbzXCdzj",
-	"DKiTDb+f+GWECXgomXimqq10d+asZVzdJvWiBvvZadBoUkAyQgBG8j1NVxALa2tfnRAlibJxF2gwFIy3",
-	"hLyd8o4VBc8i4JHfcr3KCrp7ad/4HfbPfRQIqIFROafp7ZWDN1BO2FZgeO8jruxzcGrJU76GaEQ1Wr1k",
-	"+fhIYiMZDdpexQcTbYZTOJoIx4zm2FijlkTPFaH5DoESU7bRLGsJLL4qKXVMdLHpfZCqhJ0HncKuA1P0",
-	"AE1Ubje28eMVXs1GDQCLxmYmJO0NBmYdfUu72wh8DoW23Nn1IxN1lXneCdzeDx/1XDyV8T46ohrwZquz",
-	"xp/A0wYTcRbjool2jicJJ75msFWVOkJVzUbmAg/uTthZQOiHi1ImNo+7tSJKBohEzTWak0PNPWHSpBuk",
-	"F4gWq7pPjEOrXXKztXqAalmldH3sdYlL8QpOG9FxybNR6V42EJZ8AlU5uIzWjX0pXCm+uajZHcvlBkuQ",
-	"712NqezLBbvjGRNpZ0Dre/fMfWxRSwy8GkgPBle/voyOp7s0siHfGeA0bVMr6EIDm4fVisuzb9799ujD",
-	"Gf7wsPzhl/N3+OOD5JvqLw++/vCne0Z0d4zQ7zt1MuW+fKcWsVtkKMnmbMVFRqjFca67T6eSaaUNN94C",
-	"CHpEv82y35exd3LNcsL8NpudE5NmY5ZG7bQrEuRxIM2D69wM81eWUnRzH4wLtcBx2T0BRApfFI+f8TMb",
-	"p/cG7HF0jUzjZnmBuGAW7WBDFcAWIcCBMeScr3RnrHyCtVdmNdYLcMcVn+cs6Fapnc8C3DAXv5U5IHGO",
-	"lp14bd787Gj5CI6WcOJ2LQt8mvztAzfF72vb/51Erry9WfHlquZ5zuR2njNMKa7FGSthxjP/T06+vvwb",
-	"0bIcAm9/O0Qud9OMsCjkOjTGhJfBjup0NRVR3pqPtdAFB5qGNDhOmDqhO8vuSbn/1enUaPBpX2c/8DtW",
-	"uc9WHF0VcPtgiH7NqNoWLKtkI56T5z7zEVMh78y74Fb95zZr6zPtEETOFNOai2WnN+OVffjaPXtK67c5",
-	"VjtMI/x9oh7QKVMJMdsPtnSC3W0TkvM1L6sW16xsVJ1v51+osmUl2gJtOOSH9PtcHDMtm3wUSIihvHoP",
-	"jtnGjEa5aNfWOQsQAxADmrjcAwZBhXzFaIZ6OrYKI2u67xRYsRjVjhKfMap/dxjVbms/wUYaDper2RK2",
-	"TB7CSTY6bTivOaKxIuaVb7oBE+y7mo9yqb67BxnZnl9sSVb2TsPoeOnxa0albbyZF0C3+/V7twTb/1Ht",
-	"vmCr1Lju68Jgc8ooSeVm72sh4LPmN/zpRi5cgB4r45f8jgmj9jlmSmp8Y4nm889AoK/lnadwh+Btibv/",
-	"UUXp6dSWj9hdOPpA3puy8sl1Gi7FeEy3YaIloQISNwnAYg9qPlzXay5WjOqL38x6uFh+GBcPCLu+7Dcn",
-	"6rXUUsLDhGbGPvXeP/T8XZWwgT4B9py8tZ1cqSBcZOw9lN3Y7NiqGhEQST8yqj/71+L8a4a0PV6Zh3WP",
-	"TLX2v+J4OXniS1wZKaP6teXlenfGmGrSbx20dIVbE4fnzaZEA/vefNxmsDNzcwOLe9w3cDCUDh2LEVZH",
-	"sW7IhpxqNnWEUN2+MF+9F05Mt0MStjDFKJhp3ZmsBaO8+1S41VD3qSF97yoOWPWZLBDg1GZMeaxVq+nl",
-	"UrGjNOCD2jyuSSqVBvA6C/HutHFMoyovxsI8kxVyg/rlWSNIjwXS1oMAhX0regf9XbGLYLB4r8HuPksW",
-	"f4ix+TE57rPF/3uz+K+NHjo26fDkRr8Fdtzq+iFJysxoe2JtQhykIbZ4AOA0NWz/yVptuuMxvQI4zv49",
-	"Jy8NC+24LXYakq5eB5wem53esISdem9BV22OKCUbqeCSs49pyBn3JSVyAbEamzcK1vQ5+Q63HPa6Zn6X",
-	"85+zVK6Z66ZRoLSESjLXXsOBpVUr0lyy/r4sWGuz2/+Y4vAEVjsQ8uPY7KXki0z6RrFjpFE1H7f0EP2x",
-	"hLSz6J0KhU02vYT2rc0Usf3j+wx01xYLunljUnhnUvJr+/wpY6Z+jBYOcXM2oqyQOx9inkZxlKDWqYSs",
-	"WG57hyFCCxeov6b7NGf2bjw+Jby1jTRuxnHXW2DDkZg9MGLX+NDxKGKpuquAiOFv73P1PoTy9TsC5yqd",
-	"3rTmgMSG/gn8XzB/kI/KvC2YconqYaP4DcvzV+6pe7GMM7y/Yipmdyva5oAD7xlVNnsc2gWzfIFa+pNK",
-	"97KSijWgxa8uk2YiOT37n2/P/t+Lm7N3//efwpNhRQDE8XqbrszuuZ28eP7dFWHrjd6TMz/LnC0gq6sy",
-	"5J9/oWf/Y+vhLnD8xdm737786sNf/p8/9XZUs0R0s7KkmizTB80eLfNpjAcGIPFwQyvtYz/gFEJAM0Mn",
-	"rq5Q1VsxWoDKuLfPmVNs3ko9gKLIfEcprsgt2+igkY1uYKY6E35e+4f+3YtpypWEnIGqAQiubQlG6msP",
-	"wGddz/I59sIEaEFm7Bsshj0r2zykNM8rVelwezpUwrKMTWnzCbOv1k9olLxoZKrXbKPuSaqBvhnv8cP5",
-	"YY/YngLNZAaZWSyQO/pyUe1W2u7lvkxmaMeZo+Ksd0MGmurz2ZPZ7BB7JplV2iW0fDbYjLZZTWpn5taQ",
-	"OFJ9Mm5LYJIRYI1vfLkOt3gm0LWJqtvpmkIVbENowfVqzTRPza65lhslxoO2Dff37EAKBlT8QirNijjA",
-	"2Nfw7D1reodV6+jVMOy7W0lYNC3SFb/DdM9g1Zj9e3g69gAfYCn/jnRM3OVSqyRaklvGNon5YVNwoa1b",
-	"G6H+wD6Fq9hJWeSSmI4pbUwS6OtM91fYThkdO3SubLZ7aA/BjAwQNcMYTg0itklhw/dLeXafZX6WDG1+",
-	"C1uhPN/b6rorz8OguxItZVJhcshEXLNiyTKLpnqSbqlpvp17ZFmqCeTS7AGckmxoobFenFCzdUHO8AmK",
-	"p0ovAqzsFV+f0r1qdKJh7lUkIlXm1dOAf4wp7v7szAyXl38UZybKA7uTnVLhHpKPYJzhjkpz7tBTaY/I",
-	"VJ7Kb82ppr7Tm3NLrvg6cXIRT70syLyAdHLz25ymt0G/ZUAoXdA7ynM65znX+84L7Nvqg/ehcF5vWFPr",
-	"fxCtcSrz8oRhcGXTlljmvZYIt1Cl33S14H07dfEbLDCq5hTp+AcrOJ0ymguk7i5jJd9CzPCMi39uiz0k",
-	"rFXAI3V9WlM5uJXd2FPHbgsLXdcfvb1CsEpQL6jDY7eBhW4SMZEhKL4PdBLUswP3/jiG/txNqK+bUCHX",
-	"MSaELcl8VivG7LQoWupXH7bXr75d7VuADPRWVZuglP4SuTVmtWGxG8NbYDPbr/1olMrQ97Q85P0XVGm0",
-	"wdDwIrsVwJHDJSA3TNTqjrtp9EYmpcsQ2+dFWWANkEtcdTKz9a9HFaxOGIfG+7nj/j29ygZz+HRCyw7k",
-	"sxJDpuCZ1+kKvFL25sCkPV/WyxWxfJyg1xESxFcyz0apcU45uEhzRgvqAluf4K3TROs21HvqJ/05mTtG",
-	"bM/3hzLsZ7pmEDPYFHLBFNzlUDMkCfAEGi2NYN+Dh63i+AVPmVBwJ9NcryqfpXnzq5CUWnCN4u1A5GYy",
-	"3a4tDQIBS4i84NvQ2IHmOUNMvmpPHxfKipv9d27IED6ECMOkZnTvhIOZjh4k9t/iGwQ7Tg4X+HNzUcDL",
-	"nlqftLAHXc4X63mpM6VERUc+ybsY0TFhKVc9Jxrt0+bzocoJz165VHyX7HfLsBF7CU8TKX7BBzlxIv5P",
-	"5ptlo+3PsjCmsCWk0ZUtFYGLwH6LAI9p4oqYb3/sYwg8kXX3jawucjIEElcj03CE6BV3XbGrNW84EZfB",
-	"YC4j58OCagDbx4Er/6CNrHOl6/7z7SaXNFPtEey/wwM+uDK4QQa+efLGStbNGdVXqZIkzjNrcaPC6Gjk",
-	"rkDX8IzupxG1NPOBMGm0Y7NZyqis2GMDYmBwMWtbwZHJBLOw5nv4/zn5WVaU2q62TPUNRilaadE2nRjF",
-	"vm5t4bfPAYCSPZ+upC8CvvcIQEQzuGwiUE/kCLznl1JmwLo+7wcPmAWALqhQNDUTgciVtl0YuG42YoCz",
-	"gnEw5aVeUJbZSqZKas50vO7yeVrE4e+fV07Rnq6Ue549nPRDSY13Xirz7VqA7e+uQd8J4ED6wYI6gZGv",
-	"8YlTqvQ4QlcHukmO249yV3b5BPwxc8sUbIPawEruyAJSGW1zFEhdQZwy7LXUCaTl6fTZGzytN5imbEBt",
-	"Lm7DM/NSoJ3Cl0NaIdmRP7rFG3E87sHBCeN8Oh5OB9e1ajvU5+TbPK8cZL1iwp1mKox2a9MA5zS9NQJS",
-	"ZPaaVD5G0CoT8YmT46G0g7aZv06VfLZbydx9k5xhORbdq8Rq2y7EuC5LqNdcbDVqKjYr1QjIHWO33SLS",
-	"ke2ziJyCOz4iUM93VDPVzZ33IJJgnE9HJF0zq8tnVJdqvKMGFMsqsllRxdQ5eVs7WyUYGwb1jTrHsf9s",
-	"RSRduKd68oCfusd+R0VYnqf4U494tJBFnXiQ+7hZGYsJHBI7CqV8SEHwznblqVzzpXi5DbTFCSR4mGcZ",
-	"FNaPX2FNGU86Lhul2os0u4dz7wJBWbotILnql3fNKkmuiMIVcVGKeS1vHbab0lSzMzhBxgCxQk1hvmZK",
-	"iwI9P2Fr0BDrubifwg62pjzvie9/WUZIvj+D5wMBmQ1VaieLLD5X4JV7o8+Dy+yYfogjVMzI/R97CGs8",
-	"01OqoNl6k8PF0KE6vfEP3UfqnhttBBqTkTp+RQkoN2o6BCaHL2drkuHjHn8JdFkbApIkp3sLvYFAbXVa",
-	"R0LOekJ8BqD5vQHQuK39dBShZ7JYYvsTx6ZXZSvbnHLrTqnEho4pRzgwM/6wvD69oeFI+VFMjVJ4d0vn",
-	"01san94R+xvcDnXUMwr3CBaROdocwIh0IJt/aNz4v8280vzLO8NhihV37ihti3z2ZHZBN/zi7sHsw7sP",
-	"/38AAAD//w==",
+	"7L17k9w2ki/6VRB1N8Izd9kPybLGVseJGx75pTOyrVVrRnvuWLcDTaKqME0CtQSqS7UOffcbyATAR4Ek",
+	"yGK1tbb8j7vVJAEkEol8/vLXRSqLjRRMaLV49utiQ0taMM1K+O35mooVe5GZnzOm0pJvNJdi8Wzx85Lo",
+	"NSMpPJCQgmaM3O7x33LOhD4n10xoQleUi6T2LOGKUKF2rGQZoYpwTXZUwQNLXipNNC/Y+SJZcDPMmtGM",
+	"lYtkIWjBFs/shM5eZItkUbL/2vKSZYtnutyyZKHSNSuomepSlgXVi2eL7ZabJ/V+Y15WuuRitfjwIbHf",
+	"+ZFm7HBpb9dMuGmZdSVuYRm75yn7TJE0l+nd0Bzh48FZZVSzM7PMRbIo6PuXTKz0evHsyWX3TA0t+2eq",
+	"mNAdM31G1nJHdqUUK6LXVJstyEq5UURu9dAyYOTjl/ENzOhwCW/8bOskJ1J0zst+adx+f1/K7cY8Cp/c",
+	"UL2uPriCv/Xx04ZqzUrz5v/3T3r235dnX928+/VR8vjyw791j/YfW1bu/ZD/Bb+dcEw8pIHl8WPPyovl",
+	"j1Sn6/De3bNScSmIRHlQslSWGZGC7NY8XdfPfXWc1DZdm6P/y+LzXxZX5JfF5S8LspQloUSwHZGi+/y/",
+	"WJ7hZCJJ98vin5dnXxnCffnhl0WYcm8Zu+vap535W99YBX3Pi22xePb0MlkUXOAvj/w4XGi2YuXigxnJ",
+	"fIYp/VeZcQby9SW/LWm5/47ncDRSKbQ96MU213xDS31hNugsoxqGqy2ylBtWavuhpf2C381bLigspLXe",
+	"xPDDwU7+eCC+r4hbM9GS8GIjSxAVA+ySLDS9Cxzz/33980+EliXdG075ZXHHRUbu2P6XheMcJnTJmTKj",
+	"mU8QLq4IzXOyMzKO3hrxdt4UNI8vzX+hHa22659ImXf+KXn7L5bqajuqXf2QLNx9UNsHutnkPKVmGRf/",
+	"UmYt9U2gWcbNn2j+qrYdS5orlrR2KI7sESRurY9nsat7LZVm5Sl5rbY5jy6ffPnFX55eBjhk5WRxkxh/",
+	"Y3vHC/AESIRNTvesVGS3loqRjVRAbpJJpoiQmmiW54Zmo6RlcrLNANIkKHJxmVF7A/+iNlIopPCrUt7m",
+	"rOhhxQ0+8e+HLPlvJVsuni3+r4tKr7vAv6oL912YQ1uVQL0AtISEUJGRHddrK8aXnOXZuaHcNVOK45jR",
+	"p6RvSu57gSmZ60Xhn8+B0vYd88mvVyVjhR29yZ7UcPLh9v51D8wEqqiwfAXXjGaFGprl1/DND8DhL/CF",
+	"xw3hA6LNPHAr9TrEW+WdQt3LPAD3oJVm9sK4tMLMXyGXh1dIAirXgQ52wJXJ4v3ZSp4dcD3LuKa3eHjt",
+	"H2+lzBkV5q9LmjK0AeJIkvM71iTJowA9VrRgN3jcBq+OVWkuexXScyWBP2Y18cAF0WuuiBnhqm4/7CSh",
+	"JSNmzrRkWfQmfw/Dt5cU2mQvwRq3UWBFa1l0UFtucPiDr4Q+I+9ZSfM8ekus1Izey1fwfMzKNUvXghst",
+	"JqQOUg2Uz/hyCead1eJjpnC9Zky/cV8/OGrtmbTkruOyGl0t8RN3RJzG7Q9BxW/21PojUBE8sdKksfCK",
+	"vofCPVngJhwQ57uSpuZHdWWVGaPYlMxcYmsuViSlgtw2mbYp1tj7DUs1y0Kng2pQslNGaC4FIzu5zTOy",
+	"4vescYVlcosLr8ROUOCIbXGL7AAEabHolyEOvaObTcs67B3szAu8gzFFl/jkzqgAEfqvbbZiGeF6ihyV",
+	"t4qV9ywbMePDqbZ4UITZwd1GrUtqUBjRgpllw50y5mG8fP2ZY8JM/p+LnSzvHMubc0KV4itR4EnxzG24",
+	"hQuu8DBsc13n8Wq3a1Li8aGMMKcj6rgbsVOJq9hbQjGtc9y6OJq09gmmVx80WVAjAhZAu+Ae3lOe01ue",
+	"c72v05TivwPP5LzgGigrtyB8GM1u1jLPggT8K1M86/CGgKAC1w2jgqi1kahySSjxu2ROwgbkiTnxIjO/",
+	"GwmoErSWNEgW8x4Tcrtak5JtlPmGOTiHkmVFC3bUQTAfxNnMeZ78N1GJCO7MXyUts8PT1a/o5DTLxtyO",
+	"MMhLeKnJ/F8Er0jB3uubOkH6NXJ87jVbznVxh2bVIm3tDnTE6L/U6iQ4oDYw7I3SdBXg6BciY++dXQfP",
+	"1FU4Regk+X3H9jG3krCcPahgbXIqROhuBfdkyfMcl8AVQYKhLq80FZlCTZQRs/H+XIIrVoBqyoqN3j8j",
+	"wvq1Gq7SvtkMkpRrhSSdQsKxrAYsEMtvht02qjNqsFvL3PEAEFUxqlBZHLsMWH/8Kq6BpBHzr67EQT5r",
+	"HS7Dm5b1mjernWrSODCWUhULRhxEuwuHSkXmfOzuhlJ0yfQexmabm1uaGh2gkPfsBnThHeUaDUal4VK8",
+	"ZWsuzBwyKczcUFVdJIutuBNyJ4KXGdU9PAq7a1aKJhrKevMHpAZeWGuICmXVARnFAnBRNnyxkS8uS1nc",
+	"7Kz3NxBZMZxKzSFbynKqonnPSvZ+IxUKF8+jw0JgiEHNl0urRPRx/M/uudGKVslSJvSNJ2+TQl/ram+n",
+	"UMZ+3cmJ8a9Pe2/HRSZ3498MKJFeezQHxJ49f5wbxGuutskVoVP+nOZMZLR8ycXd4TFPS0Y1y27w3E0I",
+	"xzn/5yAHBO7P4D1bGmWXDgQozUMkp6rpVh0VRGz5vb2UrVGkg5x5gIwRHhXz5gux2cJnMI6V3dzuo3SK",
+	"fiU0cgdseO1ofoWvu481nCBAhi6qPZdimfM0YMCm27K07qshAoLjkmnK8zjJB87muEeVpno7SQ5orvM4",
+	"3RD/YXg2LYrjAH6KiadYF62/8SRqUhrZ7QjjLJLVCiayeEXKzPhHJrL2VRWyh9iI7/7EWPaa0YwLplTL",
+	"Dfgk4Guw6vYhDwwxwD0rM8vZffP5h32s60DBHxOzSfXJuFU7qnbtOcqWcYFEmnOqWirvkICu+1I97y++",
+	"zpUk5vyzGkN40nKhtBWR7XBDI85Xfe8FvgGO3+igxJ1ROAP6ozMYl8vPFNnJMlNV4kC5FUSWZFMypbZl",
+	"26r6sjalv6E6G3uzFVz4hVUfeY6u4MOPjOJs8xXD3QGmtuP8ZHmmvRPgAzqk0bfWI9ywP1e0YAk4iFhJ",
+	"jM7hbW9B0QkEViM/jD+1Doyd07XzP/lvLIJmWIQmem21UE1Xc3DvG/OZAUeH1Q9gdpbVEn+A7Ewcfd1+",
+	"dp3Vl1ywgM2Vans/B5zyit5zsQIFCDzymTREd8YZai3GuNrYc6VwuhCDDZpa43UWmW+L4PRYCRlXLuR7",
+	"HqE1wsWswk4SMzOXzgdrvWVkV3KtmQBXCE6kEQ4aYwM9DlwsPOuZistzQ9pmUakrAaHQMTF7uU7QOxTd",
+	"Ry6+pvq1ZKNWPu1KyN0VuTxMnjpKWbSr8+q15XHPAH0nRAVURdj6AN98neeWL1TihJgsM1ZWoR69Znvw",
+	"ZJsBs272Gc08uZtrtOyG89/47pNBRyuOkngSdFEONKlD+pCcalaSjO4Tc98VsmSk4GKrmSK0CgFY6Yx+",
+	"SmB8XVIuVM3nSjVZUxEIK2Z0Pz2hAEaMUqKjI+ZOHXBCEiiwAPY1yw6Ho+zf6sfx8+GjKNAP0KT5a7YB",
+	"2oJ9D8GVKtKigaBG6zD36oamzaP2JNpp0d7mwGgjv3yEu9IQvIsvQV8Zp576nR5IybK3+Pc2LH9o2m2k",
+	"7vYguyCZOWBn280VeNdRDGJC2JHKxTWMHlDFwi55o2a6Y4gBgs+Uj3ZQTYqt0uZG3FClWHYFqVVyq81t",
+	"ia8obSQ3uWVLc8ZhhbRgBwmP1QT/viFaBvMvezghrN6+qfmo+3nF5VBUY3QxTmXCddizTfr9IHfgH9qD",
+	"dpozQw/83bCBucdtYp41So5Ma4i0iFH2BHUMTDXK6J7QpRHRNj/RiQpUrHJ+x/I90dJsPSznwPUVLWob",
+	"hm5zPi6GqOrsUyPUSc3iZLFj9I4pHaYTbJ/TxWr7Cvc9WHWHIbHATuwYu4u/rd8ydmcYcN8830+Hbush",
+	"mx5n0cXyKuxiHKdkHOYYBmQQz8LpV4YFkRFhYLJmpKB7m38fn4llzbRqGp+HwmM0XTvvZsDyoaiFp1QQ",
+	"Y1VFD/7Gf3eQEK3NQ1o76tRnGN6wstwHzSK9ZiUBbUpulM+sQN1Lr6nVUs1TqmXPaSlvlmxn9Gapb1Iz",
+	"Ap7o2o9bkeaMlkE15jkLu6ntTPtZxzz0wQ51k+aUF3hzH3qemdK8OMgjPZShB4ZDT87Wmq/Wc34vR9Vs",
+	"rs9NDRaN0KqShS6tEt/L36X1mcLTfRvVdifXLmkbRfIbifSyu+Am0h7C8saizSPB07Fm6d1GchF0/Efa",
+	"yJE5GgWjalsOOo9+tI+NyupYUxU52ZKv1nrmCK1K11LmMTSAi3DW0YM5CUiPKmoGzIRjOwoEuSHnm04P",
+	"kiCU3POMSWs0Ea7AVnUm1GeKlGyDCWxgLiaEKtB1U1qwkhJFdza2flBlUsRGqkEbCx3w4SMerQpOHcCQ",
+	"IXYdjfj8QQq8YkBK0C2j/Fkl2/SFRR4F/VOCbjpU3pIWDU8w+PXQTXPP2U6Bn+aObbThCqXZJuSIitBA",
+	"OduF1m/GQZ55RnY8YwlhIkvqrmx3Yj4/NHWGQ8mO3+wEHFPZrQ+eCyk0TfVLds/yRlooL432SOHql0KX",
+	"EqIH620GeaL3LHz749d+rHwZHXb1kAcl5A159OTJOBegs/QO3S719W+DF8TkdBy6zfX+6FC3S7mwnwvN",
+	"/BtWyGtNl8tA6mhxGKcO3y7Tcyg64syREemePAgXc8ZFBFfuPHajYooTL0AoRoj7VEq3UB0R+bSk6dom",
+	"nMQ8LdB7ZX4PqsQpnr2Yq9pQflMcFu50jL2KDimsWb65GTER87xd0ImyZ3Mq2CS1ueDiJiiFol+f+mr0",
+	"YSvZ5kYxwxlqXkNDMX2SD8ucRR6OcitWqifiZ5OWpbCeShVtnL/eRiq+LF/epMaGiMziYRqvtv5CUfOQ",
+	"e/oUNPZ+ldExvQ1N2U0Oi7zZZ7POCT6949nsX27YtqFaYHDZFbS8A5yWUI5Fp+v5Jv7S66kn/Paelft6",
+	"1YuLa0Uz7E+0YFlUtjd893AKlSF8gkF3DlVj+ITsZHk3UdibV9VNKI78HRR4zb2uvmz4WuZFPebQZJtW",
+	"raXdmtpCKnJUt6CTkO7Wakr4tmBuC5HKa+junuYlVmkIdQXg8OAfnFcn22oqi9v3hph0upJVGGr6UEt9",
+	"ceK9U7d7ZeNTrSivU/v6Nhh1wyMv/qk3t9wGIgivLPoDGJVyq5uRblmiW8HsPCY2RfPyDzLPxlSx9N6K",
+	"5hm4ojV1uUC9z7vnPiSLrRp0fP1dsYNDhdtZ59Ya18P/3BiuHNEM1Mkz1yxkxo3Ldo4v3oxiw2umfQ7T",
+	"iXKgzVT6SHJ07rOn7af856H85+aej0s4gMMwogKMaS/ommmYBReuqvlQEjCjjNzYbJlDCzIun7SXYPby",
+	"qwZK3NI6KfZGriBeFcopqWcD7SQmTCiIB2aSaPviodu1ZoH2Bpzqvq+OTKBIo/KLQZ9k6Fp5/GTwtWgl",
+	"VC57KrFtRBXJ6X2vQ064Ye1aYVU2Ldk4JXvH9bpvui7YTtNSKkWWpSyq2rWeOXdcMYE6Rrlc2GmEbiDH",
+	"QCGm/VZojGW26xazrmClvYVmdkylVrTHS40f5FYxfyNEDDGAteMzacOCDlHmCvq+/o915q1oGunMcXl1",
+	"s5VMl0wjr4TWp9Z8s+lLHcMFtmQWZA+bVxsgKcKaoojLtb39TBG5c7XCw/TpTKO1mWRrs7NXRDGRmYFu",
+	"aXqHyFe0ljgx9na1g47kr3/YqY62sTCvvWFqVXqO5bXqLCX2wFV72CwI84ejto7O03y0loQy4ZOKNKQi",
+	"fevszmst0bE2QkdKXahmVC6YFS0diZxPOrD1AhLk6UhVqMHJOPdekvwdzag5CfIoznH+ZNLKepZ0zzMm",
+	"0lChiVLbzpyeSCPNh+YOv3AcspzFCjqQsT9B7pS12vGhKxv83yqWkds94NrQoqCaEUX3iig5uUjkiw6w",
+	"NtqpXkSXRkLyydzxMSF1ZHBok9MU4A6jMwls2mJ8rT9V3sQekqhGcgcU2380oYDtXW2UWy5WBN+qUgbw",
+	"UkcUryty6W54qzmQiVgQrg5tqDhEyW3ZhMrohhtq3CUis4hDvWsHpYK4x1UD2vp2P2Vho1LRHKbFaF/x",
+	"mpUdqFSQ2wN6EWRo01uWKyLLmjuOisyYNDEQNyHHjN0Rj9dnkZdxSk0DxEX462BmW8xxs4KodmRru+ZZ",
+	"1x49kJt9UjjsTBXsfcBX+TUqrFJUGf2bChqjfhOGgpHxmqK/IUZCJMIgocVCGOChUgLSRmbhEB9Xrp0O",
+	"VCaLqbqT5Z2h/AgPcHSUhi2XLNWzpjxG21gWvidsYkVnFyp2z0o+Q2ZNRyyntqeeXLVRkwqFqMefBVwY",
+	"LrG93XeA9CDIEFwd5gHyqK05jAteDLEuqCwBZuRGx1l7nYZrW47p9JpJQL+x/rSlO71DD1Zq0OikipNm",
+	"YvTy+GTOHZu7PTZy3cb9hl0IessOopuhg9G4zRy/e5YLnheeFyG3L+TinpPvStC8EQd5KzTL0BN4idDe",
+	"ai13gkCdxpK/Zxkpjf4tl2S5UTdiW5AL+CljglCCUdJAhi4+MbA5QUPKDjPpVVjZYC5u8N01c2ne1btP",
+	"P//yydB70WZCxulNwBnw9LhbgP93EAWQ3O41a2YCc6GfPmmKm6+++uLRo6eP//KXvzwdWiaErcdSpycd",
+	"sUYPuwo3ht+KihUSz09+j8N8LzKbCdG26OM0fyaaQvDxl182M2aePAnKEwygdKlDj/uVoaeB+6RgSln9",
+	"MsIAZCWXfTUCvcM/CWdpVcLVGUGsLGUJKQolpBt0GEGlnkTC3TqEEVbr+wBmrrMqfKLF+VhoMGCFhqB1",
+	"5PPbaCdT7YJbFzJImPNKpb+x8A29rqbm+swrZoFVcagDN3DNLVZME1AdtERVFppmHQpc8Imn7CazkwiM",
+	"Q3e1klQzhi9lv2UrLhR+2rvXz4gwRGpoKJ8//WKwSAC8BTeeE8JFdIDdsJZ55irn4XlfQQDfqJdsB+5/",
+	"PcYy8ht0rdlmqDNBi2UaK3ID93IBDDLW6TgptrpitIyqpKrCpAeRDtqAMSikaqJZNtESHoUVqnUpt6uO",
+	"2CPYuxl29/Ejmb31zh7DCKox6GDHpJa33I5fT8ZaNWsp69v0vicL6tBJ2cgsignDHpHqNNmZNxZMeqtv",
+	"+GA60qutfmFjdrLUTLSCrf0g7u6NsRGrmrOtQY0kkNpUzSu40VLqoJcmzfkI2QE1bu07M3BpLnlejJFI",
+	"eTHcVeOwh1ABZjUsILjm0qqO7RVvb+PBWOJXARAdlqcGE2nlUYAyYTv/Gq8KsPHNOTVjTDGqx6EI4KjQ",
+	"HG4se8NOOGJ4V2alenTiCHxXMvbWI9Q2qfA9ZvBo12VlWTKPSaOMCHONM1sFTS19d7gU7AS67qHOOK0i",
+	"TcXoaaUs3rBik9uI1ugebaPkcahK0YLseeiIxNreDZ59PCF50Q8cWvf3tGBHR+OR6c2nPoXkB0PyhkxT",
+	"MhZTKlKW5+FePnsbGUstkuZyedj2cCDmfGw0d3TXqrGpjnY27V5NXTSGNi4HHF3Yf+1FDbBNccYUYVcO",
+	"uyh3fgAYHDWZ5ncSnG/XEl/ZnjlH5WCP6bUW69Ki5V3opMZUvcc0LzlNknfVDqxKg8KV2Jn1bcPRMtTv",
+	"5ycJGiNBDalC9e5Wxx2idK1zzgiVtrZFA26yreBadeExwKhkt5bsnpWEqjt1MsSlaTH9QJ+8SiFFmrkl",
+	"du2PIXAAlejoK+zBLq1IUTeiI2NI5oy806ABWsBFccIGn+NacR7d4dJfHdEn0t3Wg01WxzXP3IkRHg3G",
+	"9GtzeGOM3dO12fTSrBf8UgEKyu3edtUZ12szUvwNNvxsdPPSdLtaa+ixC05GdGsDksqpOoHOKBkHOojW",
+	"zfhmyrQTpI4hWiWshgPdeQjKAxlKe4g6qTHNwJOF7Ww7bYhuJXCuJIC+EGI30ZxX6mBVscBjNtkkqpir",
+	"A2DM9iMPgfoqknOlFYCgAyRnMRG9+knIn7KWpY7Kc7T5kC7AJ5dLJgAELGPup/b1H5OUjRPwyPoVISxd",
+	"Qzv2A6P6r1RkI+NnUC8F0QN0o1CyZlQTjh3GhEcOVynNWSv5tNzmbLYaNzP6AALD4yb6wuMg8sIwXHU4",
+	"ACOX4Tq1ErqnCdnAjj7k6h3VrLyB8sLmWW54or4YlJRAhnoQxsyra78RBzgQrj+iedW8FcnAR4GgkBTM",
+	"ch0Ve5JLsYKYatU2AUOoA0jEEQwRkn4APdvRzeoHlm9QmI9wOX0MpRzBxXA9WYC3oeIbKcL1nESXneVi",
+	"S4h7s0gW5n6G/X4XrFQ9bBN7fAKsu3Vapxj0JqJlTZ1CR7+6Q/TcI24pFdQl36wZAjBbdsa/3kJRRlyb",
+	"0tNm2E0GRwhVw/Um5MGWWDLhqNXmB3lW5oGew/9ipQqWB01P/BpVHzKmg7b3HvXRttH1uq//oV15pRs4",
+	"zw/MP0xBu7chd+fYotx1rLn2AFW/BVfKXncBJaaqDMkZvWeKyA0TVVcrihVS5ia3xfvYxYPuMNw5oxSa",
+	"y9tauVfd3jXrRx09OpnA7t6YkvCqdnpGgnyEVdQRYu2wjrenQ0+TmQ+z7C1WcldN9oZlvru85WIbnoCy",
+	"i3H+69+K3HJbhm21alFraGJ1jhlPjHc87wrViZC786i9Qup0bsw/qhMZrShP1YzVtihouR/dhmomUUF9",
+	"cwU3kRBV/tarsX7ZobF29aifvTLnf1zb8RCNkVo9vVpcv7muBihVqzXonXcINBKkck9nyTg/d+53eXJO",
+	"5AuR8XuebWnuO2rJmnc10EoFYM2tho7pop8pwrAwYmR0dLTq3jDAgg86h1CgctO3h/GpQzlb4g9aSrJk",
+	"u67s2wMeH5xwv9tqdBHruJ4vgVM22PPF24J9DfutaeCcXlVuYncmFx6ta027yhWqWPJgFaTsclTOLdVO",
+	"161+irz0xIv7vjVpnDdgR7lGGVKhRSrNNje3NL0LGvyzxBEaYjhDTEcbOPDsNNT+/SXV7LlUuiODuSsS",
+	"Yw60T5Y1wmpppLPc6i7j4fHgVobQFCIDg7Hw6K6H7kGkawd+322pFYSSEvwHKCrADqNreg8ujDuAC5hz",
+	"kQN9+pZs16qZeDQxT8WGkixqo93dvka0L/ltSUMYWiNR8AIQeFNwrEI+sr5hrXoWMa5zzcV/+z+cM2+M",
+	"mhX/+Y6IZEQ2cCMW6PfYka6+1Bq5ezb/Vclcj4yQ/2RKoM62Ip7wJhO65CPIaCfvUZ8GBXt1d00Xym6S",
+	"SdVz2dLKDhCmtmB/3xydlDeQkxErTufINQgG+HtimK/cnxqq8WfKFa4lUOEDjTqxyeGKC8AImSqLg6nj",
+	"rg9onICBTbveSD3cAniyZdtVp/BCVOVOO6q8fySnSl+RSw9mZ/4GdXcACNNdExXfpqUyrp2uYfuXVhkJ",
+	"9RDtgJQxJDw6C9Ien085kEM5kEioKXnkpzoa7dpIGKZ76q9ymo6ttBgZsIAG/YcNAt5vWKpZRuDv9dZU",
+	"XmIJ9l5DB0fCBdmwkqRVQbHnmVFHrh75wHl1UwaIPY4wAVvt8+F8/7G3Q33jmulojweYwVo2bsDg2iUN",
+	"xMdGT1HSLKrlesBwG1lZWkuH7VtTGJ2G3rMy2BPaJuuBi8C6k/wloCGPoOWBGelEcj03Q6MWyWGVecGY",
+	"Joyma+xeOnHEm9p6p7xubN+INiYDDZxPEGx1EztsTL2kJTF/he20y08wYAcCIHF7isDLy5yuVhi0P26R",
+	"42RkR4/TybKtHdW1NqrtMeq4oMUUloz1vQ6dpnBBD1WKr0Stt1bPpS62eY5aNSIJH3JbpHpeIVdGSSUz",
+	"cwRMi7BdllxwtZ5jMcfgVA4tp9ZZdVbAyhG8uykpVx0WUqiJ5ZxAkNoavr57o8cSzKW8gx+2QjHApTE/",
+	"aJ3DPwqpb1YlzWwKsDF7spLuwrlEbcf3EcwQrAutnVtDL7esMB6ipXZPfkbF5YGI0FaFjN8nR4R5N0zQ",
+	"PIwBFvCu9k54WjlmbUmH8RMPT7tbywrjLaoBa3j9Q7pcRY2WealJVrIdoXDFhGI2I6gVR6gAjojv5gvA",
+	"DZlNVflTHcbBQYH+OfE9egA+FH4CZfxPtkwSnmwUSv45AHvTcS+MFaJTRb2vUazE45dxwv5UYp5m7IaG",
+	"kXcwPwO6TSHcLNdQIoJJ0TIFBIU15Pvd85RdESF3qL+E8llHZOXW755A7hPA3+Ij2ZWF/XXz8p2i5U6Q",
+	"kooVs4m2a0zHsFjAcbuGY8TtWeA++yKsHIqwbChoeYeKH4Aw7BDyl4uVUb8BA8AciyhZMR4VZmpj6Vmv",
+	"48cRLaXtnRkSaAd9HZCkgFFo+1QazRuy1pGrP1Md0epWpUPOljrQ1jxw87eTe+D+JwAyTG4ZSPz6oZL3",
+	"EG+6IqgfAIqiyDyStVxaLDOe6q0x+aiAPD/i3PxXiHMupF4bRqG3cqvJmhdXkF9A75iAJhTnvwgAuXh4",
+	"rWSs1DoomO/sJklxd+XyGZHC3goISInnvQKTVmu5UwQQ3Ghe3RAKG86XbOMgzJ75sCDxJ2iocWXzAg5l",
+	"GP37vy2iqpQaziDgp6771mnZgXDCGETke5pv2ZxtQO9ZmVk3r+O10iIzuj6Ft2wvIZ8NfNbDhUKN3Huc",
+	"cDVOF31es6WD120FNk/jPR6dKu3J++Srr2qkrTukJriYg0jozmuMH+mi2EkqiMfhDqtxhbXRhvO40uHD",
+	"suGOr/ZrKCmIe6+kILSSuZ+c8InWQTD2du1g5yOmZmuUw90vbTciVIzQr81L1wPpNGXNozURIVh20+GC",
+	"igILOTa22bGUkW0wJreAPnUtTHSv4EOPXh1dr06Pqh6qtzrGio/GHlf9cqv4YsjTMFT4/CPVZQiocSxD",
+	"4Hdey92Jcj/w+zNlgPSFGaqFHOoJbEx+z3MWl94jQcEabA38s33MH9bYIxp0MC8Su5pq/G5ivKmfrFbJ",
+	"AnNKf99U/opPnSBdsjy4ao/RxcYVTnbqkwV9P6d+WCCC6Fyfk3c3Lm414ydzPDBzfbFkNKrsRNNyxfSc",
+	"I28FjzID4DqYnZL41VmJ2WJqWJ8nnN+7ii/qk2gs0+5Kz1GY5PptGF99UuRvbD/G/mrTZogwAZspvNRy",
+	"FTKSvMJ8GL0sqNiDNazQdRECTo3U0IY7myvNyiHR36MOyPtQgD03O9/hnAdb1fkMtJQZhtbDLqJo4+aO",
+	"sc1Nb0d6q5NjAw9bt5lTzfI9hAlWkmw3REhiURJIzu5ZPnMR5+8PgrpkGFSIwOgmXBMt5V29b8DyirBi",
+	"o/fPiKjaxw1lkZ0S9drm/I8HkeyEx8bvhWCyPe0Sf2Lqq6sxdejoYTusE5fNjdNwfmJBd1AkhrtrDLbN",
+	"M2PVb7aacBFTnAZv30QufExzsOhOTfDg/uPr1CRY6GT6JLwddHRhme3z6WB5fAZeREJMtKZirdGBvvc7",
+	"aW496RpI1ydUdUPAsxK+MMbaoYZl450T85oPnzppYScthhXxtfQH12Cr8lXYY9sldV55bafV8GrywYy8",
+	"ZUektZ30pG8sWvtsBtUpDeVwtpr1WiFUfI0Nuva8pwj6dj8094FEvugij/i64FGZ39cbqav1DdZFeJ2l",
+	"+4qFR1DIFlul4YalSnnrYiCrfnKRu6t3qIuFCnVmxTywQGfK+k/svX5VU2YD2sXNEYp1oAzveEVf7sQx",
+	"czKvYwOs06n63QqsL3hr0ra5qtBO/WwsuVdO/Q204Y2WZt6mGPBY4kg2daQz7z3tqNr9uXKldtSNQioD",
+	"zXPSCCupAEAhLctB+PTn8BA0Ji3L/U2aU97ZH17RrsB8Qffm9Nq3rQGFCUEuQ6GgsYBgpW020ltHCQ+5",
+	"p/um3Xaiw4vt9+zyF20y4Jq79qm0fuOQoJ8LWPCgnfqjy2Mbr8cZk/bBmyPQV50wrX3IT9WKWBm+S3/e",
+	"ideuCjV8DOp5Xgk6UnZNdCzAUbc3DdQqBI5I5F6tZQSKXC0Deu5NO2jC3SKhm2GIlK+8zI4sQO1gG8hb",
+	"YtN7RwaR1ByA6qCFXCt/DbcJ7EDPtzm2h7LM94WMb5nu3gC4wKGC0/7mRxOv8EiZEQt4dYQ2MMrcVzez",
+	"t4LCAx3y5krFmhg8ALJFS4Y5gqjCHNYX98YtmzrE1EyMN7XaZyO7cCqY3SxYbZ7oFhawxoRwoaWvCFY2",
+	"fxA0CGXb13e6HdKo4gXvHFS9c74iAF/kwWvXVIGH1DWqMkvybvPYDIx4kpZsc4M9pNWAIfX508GiqEAn",
+	"sTi+n7XBjOtBVmmzFvLNXpW1DpWubRluaiWN64KsddiaJKtXd2NCRRN53nGAP1rdd8nRRd32SvpU1D1U",
+	"1G3pPTogGVsB0AlrpmvgOFfk8plD9y3lZtMO/o1twQdz6TPZcNWTArHDOspA2Uy0xjIG8v030DU6AA8f",
+	"dwAe9n/f6RPDZ/pvHK2yoGbRZJRHkWpFRK1TW8cIdrw0l6rcaqMoFoadUyqEBJ9TuW3mQM5KO38LB9uV",
+	"2/onZzAvZRkOOo68tQGXSdkBUOFxdcWbrYbCgCsiBYSZKyh6gQXk467uQInM4yeDt/dhgkEuxcrWheVU",
+	"aeWL3J3/gCuiKB8qiB5z9zcn8aPFb4TuEI0+4/WGCF3c3NGtvo2B8YAXfrdk/VsL8X5Hy+IGHKLcw1nW",
+	"YMU0owU4Q1nKaX5jfgXQQprf3VTdtAvGHFAe1ZicJwUK7iZ0c8XBUxA/0pxvYrMNlmUH6tNIXc2N6b4Y",
+	"pGy3hzE6X8Q7+EM94uCIHvjFp/uVciqmWX4dSUI/Qm5QyVJZZiwDScb1lPbKD2GUuhTz3jQk88wUcVFZ",
+	"mVOW34hqBEugDJU3CmA/+sqT5sgX72vb9dbjKFrnb2MycYFuSBcZmwbdwDx0GSwxgd5G/vShKMYT4SEq",
+	"uhPMWnffOAHWJQ0GVJxh2ZBgUVv9utc7ica7Qs/CFdrp5t5H10irYnek4jNZ0nwxqAd2CYHOhMh6oWjQ",
+	"to95s+fs/SysV0mqeoEh9lZAuiKWdYuko+KSjXKKLgbt4Mj9c5lviwDy+5q5rm1BYKGcK+2qIK02CE4d",
+	"WzfbkOMDVndArDwZXLPouVH3U+AFMEDg23lpulxafxv0qTkn3xpVOyGXUDFqF05h2dprmGH88lYDo0MX",
+	"eS7TAKDfS7b0F8N/bWmpWZmQR4+fXX7R5pCg211o9l53mbRPx5i0X4Ys2gYQU+/yMm6YIm2qVI0yxnAw",
+	"2zpDq9LHiPD3PeuG4gq+g2KIH8RTgitZlvKgUPZpuBc2F93LPTO/BRCqKCI4OP3aHF0sIy94loG90l1P",
+	"XsjYRViLpjm7r4Yk64aVSgrBohjacmtjjC+HdqJk6jBF8WlX/snhcTFH9fMvEiI3G/L4ksiSfHF5Rc4+",
+	"/wIO7L8/voTTWjKaES1l6wjVkOdqLaBsPcRw9+S2cEISJ67iABmzoos78pbJ7YosB9RpXedPv8cJChbH",
+	"jrXD6IlYnf8uEdkBJ5c6LnJM6CFrtxtbi6dsF+dSdthnqb9RhnwRsZqAnWuPTvxoljbwgYYHT07aliTH",
+	"5l+W7H17FWqPAXQeV7hqb/sm6mJAvuPtP3ccMncLiZ5vFAZji6hu7omnkBu5i8DBdEujlsWbPGvIP76Z",
+	"t15t9sTNnI5Z0wjANQvvG9t1alsK25ci2PhjdH+4ZIH53zf57QNletbYo07WGinarejqC+9mxKODZM0y",
+	"qONDZY9jI2VfzIlMEYyTPZ47TAZEmmKN0zJd83ubOIZLWnzt/i0Jto3rkCZg3dkvfAeWoPM6BE35maI1",
+	"4Gq3o37vvMCHd0CcSPvqaX3fvwyA9tiRfmAW26V50JLF+zNUtRZcdMqzL6rv/CTPFyOEW53EL2kPhTuk",
+	"2JPa+6+q0z0g19wLhscyAgaymaBt3hTukRwpw75oyK8vL7sp/naQ4vntwRkalnFVlKEiR7X6pDoe3aeu",
+	"Az+mv1/BSNgXQHw51CDCugm04D8CQ4SLDl8ntak3GBlX6GNQTGgmUqZmrsoch49Qg+SYunJlcWZicW2k",
+	"a60DbcM1dB4+IbTNMa1WYjnHtwprLR+gt50/CU79eMd+Vxlzxa3tPWz5qz0wSrVRjl3dzAc6MrSIfiSE",
+	"WFEhR0QmxcZjaO8Ga319fvBDF5Y1Kuyj2kJbAgR3pLOCJKLdiwomFXhGlWXGSud1BM/xzBJqzWhHq0Dz",
+	"FwIN8Ql0QQXUTiMnS5Yltnhyx5RGj/kzjFX4RvnRQuQHRm09Umu+j8LTzbMRHZvzLM4OLrhm2RR5m0t5",
+	"N+iTAsK+NE+aY7HBv/f2CPhM+SrZ4YoWCBWNsON92l4U9ldsVc0+mMjrIBIaqby7tQRsS2Ir8iz9DfMY",
+	"xk/zbcay88WzxYTA61RsAie0s3BxDE/XJEPUYl8t7Mrf4C5x0TsIJD86j0L3b3hba8pqkC2AdNGn6rX7",
+	"XqgC+VEYnYBpzcVKxVLu2j2PzZFjscvm6KtYqyiz7TpwAlWeTaUS29NRr/h1592Kk0YOraeCPdst1rAC",
+	"c9B5YN852n1wDczlb5hPubaDTgRLqmnY7yJleRCd+O16b9PrUmqeIHK5DEnngSDecXicoXD6502/ezfA",
+	"S1QkB1Z8I5fBgi0n93YQPcc/AkXkhrMMCxwAJFOwnYPpjsFULbUt/exOz6FLzUpS8EwYAzohuUxpTjQv",
+	"2tl8n381nJlTbHK7Db3WaimLN+7ZDhEXJGLoPAymhrRY3rGF5fy2dGsQbSAL2+7aSyPz1Mgg/LfvabHJ",
+	"mSJboXnuwbmJYhrKcAoH2l5uc19AkjO62rJz8jUBOetTVqHPtNxijqrUBHRwForTY/rkTWdeO9yIW+wX",
+	"kPN7Rmg4ufPziF6XdqxwD7/AQObB0bc7em4yG87q5Trz5DfmQaub39xSMUK5M9r0X6nI2hd+CFb3/U1v",
+	"Ou/P91CPZzQfTOiFo14lgw5BuDwOBwTrCHOQsHoD1AmbSJCEegOA753C4bx71C+Gu3015tB3gCaludIN",
+	"TXmofYcHY7P6CVRiGbuJgBGV9jSCDMZWLURRhwf6SYcHOmA8Px0pqRotrv16+whpNO5AJ5mjr96ZL9vx",
+	"xTcTfHWjrz5QS6u7b5KJdAwceetimnARXdfMjBP20j2iWOday/RuuCQk9zdqjLVk71+njY3pkVyXP8Md",
+	"cjVdBtS351h3ADfZmuUbW0Yf239/ufyReRDYGl5MyMVrdBU1S6Lbkzn79La4uSqjtPvRrMhAMvpN9ssa",
+	"cs62mPz4GsuAsf3JAoyyAB3JpliCp5ce9hCOUOzM8xEe0o9TLJ1UKoRg7tsH2tH78EiHeQga03/jsvxn",
+	"qAw4WUL94yfjGtweooX2ZKTXG/SPSU/s6qjfkkxj+A1m8h3IswjfdSRmZyzGRkTO4zG1TG2lGssJG7p1",
+	"MzfR069n175zsr+dSRd9JcgtSCg8vxx/bkM0wtfCs5C3OStmauLTVGf+9/XPP5EN1WvnhIfnjO0EAdaE",
+	"qK0xWx2yxj8fvTsvGtbi7+YuDFIeIJTDCQCbLdyKRMmC2YpcoWVVcbSmymLuZAlR0npvfOJA1ZIMVMlM",
+	"CkboiiKabks6LG3O+UkqkbGH9sk+31uohUxVoaQM1XIiaWPrXWsabjAQ5PBmMCgr5K6qKB2Rjt2+M/0U",
+	"q6K8SkW2xE7snoZ47j9sQ7tQJ+e7yFi1x+cahmSft3eHStdSjmiocg3PR0F+r/lmE/JqvPEAZwjAo0lq",
+	"eEuQPdNXrkOeQjQhvunABpqQThNZrJksduv9BOnUuLJg59sFm5bUbrdxoIpQId7qgWOlykYrpjl5Ujqq",
+	"jw7N807o1KAuTrNsjJL/Ep7vHqK7p1VfvwdaMrKUeS53LMP4dE1wxTqxW/uMdK+P74hZrTq8lZvQLmb3",
+	"PA2iBLrEPNdVnxHohwEQGFKWCWG5Ygi7EXezp/s0n+auMxbEjRT5vksyF7VUho1rDbGWUFgN1brmCxN9",
+	"duZVLlY3UAA8Z00D6P43rtvieBSB95Ne45MgqzesvFE8YzdT3+/KUnlrE1IUZKRckfYumhN0xzYYvpJL",
+	"18hjCjDA5KZyO8r1SThgJ8u7ub8azJNUi/oharCeP5fIG8hYrQ2v+szVZtw+GW06JU62hIVRM0mmG6wX",
+	"ur3Lgimr+oJPnlq0m1tlJFRCpCAWR2/NXR15RvcBvFK6C2UZfWOfbRE8MoQ5Fs0qmOj0cy29SfHxYagV",
+	"o2WMZhYsKXgcNrwLrrtANBSh9lrTkqx5Yf5ld/gX2jrQYWUqPrF12V3U/Khb7sTp/8GTcxOEtQcuwo2E",
+	"STWAh8xGOOoFeR/qkvpTVg81ViyFhRuNZl4+hukpRUgv60XT7VLTxrbeaBddjQImka32EH3+fhzo+Vry",
+	"0bHhDgvTIopVyZJLWda1CcWIq/IgmWRoOmiW5xOQPwq62diUw/DExwEEtAJO+bYQcC6h/hMzia/weO7A",
+	"yQDmjlkeOmsAw4J4UxMUO0pWW9D7rc5Un1xNXNgNMbZEDbbj2aKjZUD3Th5dhr2xTq9gITa4VeYu4g31",
+	"k/jywUpiR9S6ntaDOrrolSopxkqU11gsFlWEcur617Y/uH071GrBHONVy+4+AV31140Sy8Noe3+dWG+1",
+	"ZURhZTzIdMiXN7lwct4C8LElkoeLDCK2PcdQqO3q2MhJn9Td0VWZHybhYI2YuW8oVnvnkQUKPXWch+cy",
+	"lWU2iBFf4cMrahtUrFnNhAtrJEOV7hvXVbnDkaJ0yTSkUcglaPYWwgTB8kZnBU6rrIdUzAA6EUVrw3OA",
+	"WQx67zOWGsOpma93hDY2OQWjJRZ7CmhjsIcr9/SMFbKHKAF47Jo1AhvbsLrGrT0SFaNxvYAhh5q2/SPu",
+	"oGGzrchYCV1NZ64As7rMhN1kIpWZPU4R3v2TYJjwrDNQst3kkmZRWejjkFBqumJMZ9YRWnZsY6kIVfs8",
+	"pDFfBrjUqqyTJlKyAvLCuiIcdu0dCv+S58wq/GGBrTqQXwclK6StN/Zzzla7QzEftqEl1bKMG86aELO0",
+	"Ighh7Tj+c1yeDFovIO7c2a6vx1O2W9q99t1wQsIuriRZqUMou5jgkx2j+kR4mpqGA5XTQwPROT+l3I0R",
+	"MzjT13I32onhkny8WxVG7qPHa7kLoU52xjxeokvtWcMxDhUitst1KfOOY21dtlMoPcLeZEt9WvRhyMee",
+	"IjRlHqxqEYzkTKNnGfbtGdlh29qE5JBuUcKvRApCieIZS8gagkoqIedkR7mOTG+xPvJJGpws7ya92oVq",
+	"4vqJydz79lHsOC6ppusBGEubCl+xZ5CztzjPJktjdHLW9IEAhGNsN8blxMKBCX3E7cIPemR6EBq57CKj",
+	"qAelD10DHQAC2BeUaltEtGbIzFE2421HzUzO7xhEUiFtAtuMuiI0LpSm6Ag9oj9raqTUTUyT2oEPjejf",
+	"G9+KV6kuF8yGlTf14vcKpzUyLhqbn+SgaZqbc615nhPBWAaF/IQiBuYVeXJ5CTofVWhEy5IUspV+8CSC",
+	"512Asn5YTmFhjwjAuBCj3RbbyM+Wh7vq85tasXqNt3oT+K7pPctGd/w7qkFlRKuXrpi8neUw5oTPvfMl",
+	"9ZGTU2tZahbs8f6Ny8UzcoaVjPhnsf8aj4czuvajDLoUZ+0fVqdG3a1RJWhX6x/gluPxBmqc96nUZKjU",
+	"5Dp1ReGT+pEOoaulTI/KSWQF+8681OTfzw/Z91/bbMW6HSfoSoZblStiGfKK5EzBQRPQtni3NtY7dI6g",
+	"JSP4SUJt96HDXi3xHUkmvBvXqbUzs/YSwM+MyoJZiKRq3jRHhZndyYYP0bkV7VbA3dHNYsefa+TUTwCk",
+	"w8cZj9AhoeFchnrsuab3YJWgrgP18lpiM21GRdgOtmnMLqhMleIrYeuV6mhkSy64WgdjynHNGpzjPcT5",
+	"qdwKrWzPMqgIGFKg+ztz9SUE7xz+JRJzYA8mQbi4XToJtSsqzkyfOMJImQfumtJVUweCCB7mTiVYGYMV",
+	"wFlNacLMYMwL5hraz2CHjXmjDHOn7E/uut1gyKoFN1IxTHgP39aZhgbo+7bhr0XGSSBOyRVZlowlQHa4",
+	"W21ZfzOLNAiAEp+Xjs9bxIDhYswlF5ljmjjkVnwhZp/NauO/WzL2lotsgoPTr8EOWSW/Bfew0ys9jtJv",
+	"Gbuz1B4mcz+2zBsLpvOZsjg5ciawmQHQSVqMiHQh3b6nBYtBkNusqRr98VfmpdbXHw8UOoz5fA06bRAB",
+	"z7WcmlZMMlzjPBLrQEubpDttPn2FZFwrYj6G9wFu3JR0dg+2G50O29FL02HfWh6q28FIhob27NEY6vUn",
+	"yNoxgmAmWL5vqBW3n8zkfr26Rq3DamD3z8P09v6j+UFAcBbdk/+ehuz8BmrRIKlHOu6Ogy9ay6LjBoj0",
+	"udVxaqPwX0OM+qB9+Ju7uagtwZLDzbN7m6eYHKe89Y68kU4lnbsJiOsa3eqv1nPVwel2NP6D2lhoLV0D",
+	"JRTsfUCNNibNdNoFLJHPR2KjWSMD5tFDsk748JOKl5rqGwYea+ujSbMuAYzHNVWkkEqPhV08Trah+TpB",
+	"3MTGQvp6I9cQoBWRwqZY0v2kZNthRNeeoMsUCsRDerfR6caBrEbjQcdrKqe9K0ZCrdaBpS07Vj7dYQX0",
+	"rTUJWyVBo2wzo5JY9PJBIPfRxlMLHn0w5c1QSR13UR29sRYK3M4lZBuEN0SpcDqYKgNAetdMZOYKwjpQ",
+	"Rf7z7Pn16+/O3sg7JtpNLMNqHStkWDHbquFWMX9Xoc72Zqb2y+El6jmRrAaQuh4M12pUz5AjQLCumQ5V",
+	"6r2B9tF0x8XKXApSYIMO8KDuaZkpksmdsMBEIiM0LaUKFAODz32M/qi3mzfrSHfczurl8Z9+G5Pk2rYG",
+	"19YVt+tWr/2sDw4aj3Qxh9uBhp58P2eJ2/50LQwNyd4vzBCdNHtL99Mphq7/cB70XOQ5Lls6RBE76yBJ",
+	"1oxp6CN2SJTZQYHokiF0cyAxnd2z0gI7H3VnNaIRdsTa5ztp8CoP8kWcfju6EW9PR32IgEDaL81zLMuS",
+	"rYYl45vnwwQ7144tox688dVMVfyN1lN9baVgrW/qlG+Zt+O679WOzjCsUORZstMf10O4q2NccCIT8RPr",
+	"p8q3XPOzDVO7lmI2EdHTORxGe2vl0XLE6TMwBfhicJE8Y/UYuFwumQAQroy5n7aCN4RvtbzrDcvzrvTf",
+	"ht5/pnm4peftPgy+42oobbresPMiZ7T0vo5DvSznqVlORtaM5npNNqVcop5PcwRzwQ8gaIgguxIyzA+6",
+	"0PeNncl0WwQbeYFmaP9Kbve1/Geq3MijljkjlMZAzlmHy2zSUNH5xIFIflfQH9nkpouPdqXUzPYpYbSk",
+	"ImWghUdRe1o9Lh7eByysfTTWw+FjNFY4VEkPPl25F+QEzv3xITOQHp8S0HoDZRupewotbvdHliR0+LSP",
+	"x9tplYgMxDXCbnLgRjdykDq1PgTBSjX8987Mr1aO3IAbYwbNw86pYy1BHdalr02qQDwBCqgRGTfTvHPo",
+	"dIvdkaPQuQv6/kbh/a5OWvN3zCA7THSa1WK0QOHeA72yeZY4lEsnrM27vqOdfAn6edBVM5k/j+KjuS17",
+	"uWEdOaLynpUlz7KBvw+ajT+754aKtuBvN3Hp6yVLmdA3k/fAvj+1tfjkluQf2ZmxpVl1arRo23+AfLVX",
+	"jVksTw2eru1q1QWTfZvL9K6n/1VKhZCYZ74Vh2W+oUjDR9eJYnR+7wj3hidtCKTrceBqC9cxOsjPxGYg",
+	"KJ+ym2B+rwYMPsAgKlkDA34E8g/LlzfgCApXuQLqt9xhTQr4L2BsudWEklTSdJ2QnRnZYjLRvCpYGdCo",
+	"h1x5XCtiKEN2cptnht0KWt6xjFA12pfnnBKBBuvtuEvtWHYjlB3scSCft+ng8B7VlMJMXM3zeoshQugs",
+	"aBv7KiOv30XHHYbBKDL06e6HFhMqqTYbGoYIgO2Hco2Gk/XwbhmpEtZk08DRaUOBw1z9eKG1vmE0XTuv",
+	"QwAGcyra29PpHkPLC6H2+1xk4MTG+nXEp0Fi0wLDe9CVv6tA4vGERN/Jccz6mWpjXdkFhjek061Mc36Q",
+	"zzYDyFRViRJf1lB5ymMslXHu8IAnvAdfc25yzK3R/te2JkoOAGV9SMY/hllLt4yWBFrXz1zso7ZFQcvj",
+	"+0dYVqzztP1yk6NqTv6KEr18/50si/DdW2W4AbwuJf6InRMEZoN6OXP5W6rmVGmy5PcM6jUCEX5nB/fX",
+	"8GxFozY++oUZoCru5ajkoH/Ig4KKiNhuDQfBmql22N6NCiPypjYS0Usg628cRX1e3NKciphmFFwDACWU",
+	"eFJesAwPlRQMsHmgLEyWil2N7lFRQdQMNwvxtnoN8ihqpSNwdUdJ7TclE9mrWKk9nttdBWbU07NerMB0",
+	"SYCPW6hEFQ/15jK8qTWifwiEj9jG925es1dbtMISfj59xDk67FBv4f+pTKc3+uBI9Q1mh4zJFKSdTXFs",
+	"Pv9nCi7HK3Jp9GdzqeJYLnMu2L//6fHp04+G8qfb1fzKlu9euSJpc9EL6UsURuDJtEBv6iZASBIGMrOf",
+	"Pkhi9tPYvOwvR9Y/oF09ObO6j0enFOpkY3Ih64ehaQ+jMuWCW1EGaETW7G4tc+Y95G1rPhwxq72T4OqC",
+	"JJPflzRj4cq76Snb7P2GpXpa26iVmdCkN3vgfoGvLLZBAPNXlj4xjfrW+Z0RJ+dAcl9bdbWxHQtlNbH5",
+	"vg304DftgbLb5TfC0zXMBVkoY3AtxzTh/UHGNd8VjI346k+MRX71vb6JVRh/Yu91vfZby5uVOwZxAsAe",
+	"m4iJPYj55BfgyOvHTewuBrfdaOPBI0OJ0WcTBHRCJ9eVOSHUO8AL9HtRrMSTes1KRdb0np2Ta81oBuD7",
+	"yneItb0B7gTU6kHK0w7Lotxh0lLeLNkOVORNKe8tvHDOHUCxgs8Gz1nNrAjmWxmrvzAKhW2aqaWEfsBm",
+	"6kxkuDKHp9BqeWRfnTMrepTRuear9aw9/TBkNtfnxttowcjKa7axjiiA6mN3jbDFaNSBucqF/O4j3exu",
+	"VAiOLWsvdMj+rgK3ayec2WCJXr1Ya1qMtyMpkmqmfJ2tHyYhgu0YuLBKpa/IUm5Lc3JcXWeUTPu7OtSU",
+	"RviE6tVzdgkdhP4mdIvVANR7I+hTcrfhkazLTv27CiUjncRnHKlgxEdYZd6Ila0Zhfx0SdM1QsnnOgSD",
+	"FaJPDcS58taG6PUPVmbWnHfjliDzk8WO5/nNrXmfixsjsrT7RyE19OOwgTohb3Iu2A00qRbyBq/D0KXx",
+	"D3Q2vArmWhl1IuDlg+ZhWNhrXbsbumJD1b2PetANxuhXW8XspA8AawaOkh8sSHbZ0V/XwiihUG66M69q",
+	"MWfvDUvqKgKR96wEMEiUKcXh3RoPgtzWvDtUBCH1TUrLcm9+fXcUmPIo1OMRnsTawzfRs9GWG0c6ePrg",
+	"ia3NAF8OMcVbqtN1b2eSMN6Fc1QM9tuH2R4OW8PQigYfaBQVKfQhmQs88f0+U5rnzOh5S5KzJXQkCERi",
+	"DgXznMBqB3rJSLgNq5L0yE9DvNcgMIPBK5ClRv81ctOc5ZAGnJBLoiV5dEie0n35iFjSTDQoW5ZAkwQ+",
+	"fXYQdb4K5wH4fAdBIKjnuqNfBhr2wuUYAv/kytAylQVL3Lc3JYM7ZEPTrr42NQD/WJD2mejqMmBwRYf0",
+	"heykdFtyvUcoTli/qorkuVl4KuUd96GRZwvBBdvTMnNZuNWq6Yb/jZnbymgwYinDmyYF9g0x6iC5ZXrH",
+	"bLf321LulLlkLHyiYuU9KzES+720v/q/vtlvGMI1EjM8Om9XTLCS+t3lGsEYIfWHGAoZ3Zcrck9znsFz",
+	"dEW5MP+oz8m3ZSltB3DbHceX9ijyp9ffPSdfPfniL3/GC9RQA3O2OMuzc/J2TbUZB+QTBnWIubw44K4R",
+	"npGCZsz1L0hzbtjmT8/hybMX2Z+fQcgR52NNbCrUjpWQj2VHKpUmmhcWYxJy1MBWB4Ka1/HFki23imXk",
+	"T08uv/rzOfl5Y4gCuQA2wev9GVRv4jwdFqxv6pJvb+H7RtkiQhJul4efpo11ffuGriqCKP+Bz5SzQXCQ",
+	"K1yeg1J4sTz7SQp29qO5l9rL/fzyiYWcdjPDnlJA1HPy/bdvyAXd8Iv7Rxe23eWF0iWj0BOaEvuzXFqW",
+	"OYOR2T1sI0xVszyvuke73fqTOU6loPnFJqfaiMWLtdabzH78fCX/fP6L8E65Z4ufuGDk/9CyHut6tnjk",
+	"0o7phi+eLT4/vzz/HPv1ruF8XaQ0ZyKj5VnOBZqNKwQhlm6fXmSLZ4vvmX5un3wJD5ozrjZS2Iydx5eX",
+	"DtbSmoF0s8l5Cl+4+JfNmcPrLf4WrI04mBt20J3sDeRL+jZ2QmpSsnt5x7LEYjdVxuc5RumWrsA7NCu/",
+	"3otXttfuh3rGCYgTmmUlU4op7JrnCvBQS4C1mMO8KmlhmbfWM5M0P2DUWsXye6b89LXMrYw4h7Fbm3fx",
+	"K88+oJjLGdqlzU18DctvUNWwQkkLpqHq5p/hlVePXKCIeJEtPiSRz/6IvszIp68ZeHIGn/6GQXP9D++O",
+	"5MNenBspWIixXljZA7w0B+fgvoAEs/t/Tn6ywsZJuVvQrqjYQ+9/Vp5jFv+YvTO79i5Z2PhVkzVebfXv",
+	"jy/ghv2rRM0ymiVGWCTOyDpoF1sye42Ymy+xbQcVebU+TJeOCNEplpYsYLM8fnpJbrlWSeA2vyJS5HuE",
+	"W+Urq2ncsY0OtGt/fPaXd79+8TjUqz0c/7MTCihxjed1uWUfTnhAm/dD6AZgxEjGOc7oS6ahDT5oVXfC",
+	"5cgjJdqy/LNK3icWLZC3hEZdfF/8ip/50Hn9GsvLrfbwbIJmbK70Si+2O9TejaRG2Q4m+OWXc56qECsM",
+	"y1pj8ftVNfexCU/V9Pj7EYI76L53xC5au2Lx7J/v2je2RX2kivDnfsuwlUL7ykZdotp7J6v9ZuZD+lN+",
+	"tN40cBxy1UPF/KBL9/HHwqOwAF6mHeUMjQFQaRlN1wjRAt7SBCQS9K/ykxF0o7wlldG9PSu2q1r9tOTq",
+	"gr3fSEQmDdL5W/izI3XonPzXlpX76qBYh0P9YHiSLFJ1X4si4m/vc/U+5Jwep4nIVDN9hrp8c4e9B+SW",
+	"C0w4jjolS56zubRY3EVqzJecGyNPkjvGNgk4HNBKY7liWAgEGydRArZ001xdmPdB2EjVLdbyl+apvhu7",
+	"2Oaab2ipLwx5zjKqaZNqLYQanrMwLRti6MmXX/zl6aCnEz72EVx1+Uvoott9zzE1jzJKM7/z0h3pPz2/",
+	"/geRJfnPl9f/+WfYcwjByyUecDO6NWG1LeAq6B0zb+zqnSoaeq2zoSHThypjfQIZK+4xJM/62eeNeaQS",
+	"rSdX+QLu8kcdt1k7r/e9/sOxETJP1SMPNjQBrxuFsZJDXpqfjYbs4m/g359jpd5Im2oJTqN4Q+aT6YzZ",
+	"OtpeHg179snlVz1TsG7Qfx/P8j6ZOzCla1mwW5ntsVjCud+4JoqLFMy4HUUbfJbrlYKhjxoRRIpOYMb/",
+	"8dh4mtgfYhubQf3wIrpPiTd6maL31vP0+z8xb0uu/ZGBlCFzHTSE/hJq6gJC/6KsYxr1GWYVhNDYowOI",
+	"2icVpmZ+32AFSQdfgGnlIybQJBMRA5hNmADXhY/N2hwTjBXNsEUIrkhu9z6Dc+1DwlbUcWWjRKAK4M2O",
+	"gNZTJaDZ6YwV8qIWIgyrid+wQl7zlXghHkZF3KqJaJ3uxSO0xP7tc5Dj8zhSDrQt3A5Nl8vO42YsPdgP",
+	"eOohgkjVaMM5gsHDBQs6kfMJnCb23BrqQbQS/U+KrwRouMKGVgW4dtO7c/JtsdF7shW2L64LTpNyK5T/",
+	"lDXDsZjoTMsVMypXnxzEjtZv3JNR7hNfH93tZ/S71HI4Xp59dfPu10fJ48uQ47md8VJVvgRQ3cJzqwp7",
+	"uifX1XI8lNbw7kHY1WyC34NWKl4cw+KWJxYwBoyvrWKQVut4zTWDnC34abuhu8J0flvScm9D8Yxl5F9b",
+	"pS2qDbIMMrmbBxdV1gy2dV6WjBHHtZaXlzwv7MVeI3oXO3/H86KDideMZsDhllMQ2DkJu6vDRTIdX3qx",
+	"PBv/sd/YdXjPMyaBCR5fPn3IgUtwJdraxuN58GtcCfQ/zcFpoP0g2roPqLpjmWG9Y9SOZWnjfp2sVzrE",
+	"rxOphDhAlyu4hDqzmZz7UOIDhxUTl1RaMibImb2q3GnGkEKCSBRJrVOR0fqgCYo9xPBzpEvmeyTjJ5fM",
+	"78slY7b143PJGMaELF5dCzpe+fQ1gN6ANn4osRCIRVgE8fn9OH9I3p/fj2PI+Jv4ceodjMNyGhju5N6c",
+	"j+uwvdrq6qyJxlFL7OAKMmULeW9/whgC9KlemktdChdnDPh+qtvlgq5KxooBJfFr/9DBUTtEwHMOFknT",
+	"NVNVmcqthNSLkA1CG4rgcLHHmhG9k+CtgZweUNaN4g5FalA8bs5UIJEZ9eTwLG7HzOKkt1BF7wArYuLU",
+	"ku1Yact/d5JgaXnis2+5Iua72MrgeIb8Qe7IkpYwlN1YO6RhU8jfpzm/Y1j5gUB8LlfB3gYN2yXjy+Xk",
+	"7Lxhafm9mdF/wO6iLlpj+KWULr2/i92NMPjOPnZK9dQO0aWg4p9nU1GhngJECoftMHYi5vjec7arIotm",
+	"v47R+2u09kW2fZSGzjdDggWyftUdK22zWfgycdiWwdOcY31VtReBQg9p+6Qy5GblhZViDJLYgXBYWq8o",
+	"z1C0nFQB9RQJsMUr66bO5E4k9mC5vnXzJLUoMzQ6HWh5Z0jgzre9h7xuRy1Qx29whH076z62egUPnXin",
+	"cJCOAwzTnMdkh2MLDk6uld2D2z3Bsq6ZDit89cylIvXkjTnKfsobm3TEWifomAyyqcZUZ56Q2VqbZtav",
+	"5y3tMnBuwmgF+bYQmKNiQbgC/LAVvD/dttdWAMT+Q8Xure3fRDNWEqWpsJ4YI7wdELcRXdCgHIuiUUE1",
+	"MzbCFOx6BSmVz8j3lIv/9X8ydUW+K6XQ/ws+JWxGemhN9juLoDe/0cqlH1bg0ZcHjut3n7L9BrrV/TbZ",
+	"fsj79Wy/BDxCyIPqIVL/2oL74lfzvwhvIbSm/OQt/D16C83WfnweQ8OXRG51wEnIbOmuLXG1WNdTNcpA",
+	"gccGmb37vomw8rtcj3/IgzS/67HWyfZhrw93YvrU94dxPH5c59ankhkCYCrZn2ypNPllcfnLIrFlu0aJ",
+	"CtbI/7mee0Z+BFMdowFK072zY8KeSQiUXfwK//+AeRlnimk1mJJxzfTD1Fu70Qbb43YkyjA9m7UOVPrM",
+	"sqhDxD2DIaqS7s1WEy60NDsK0K0Y+UXXD0QrzzIjoUUj02GcWANr3ZmUXVsYGc709P2kpPzelBS3tR+P",
+	"sPtOlisGwRbFjmD85Ng45h+W6edXKBwpfxOlorocOqX/6XWKj++YXdN7pjxkuz1uh2nqnSqAuvgV/v9h",
+	"UA2I80tWSY+BJMfBPnldqZSuV1rgm1+cOm1ykB9e9YSagLZz7PPPwn6sclZnJd1xsUqq1nVUZKSUGlbi",
+	"O6U5c1AuiZaZUTwxEb4JEnGUhA7Yhw4/fJpDEpGzQkrPkr+3aHyT1KjKRds6tMzBQTKiIJJnfcE+KcDF",
+	"fw3xEJxJ+afPsQ9m8+L5jr//BGMSVbDgD8Y4WJIQJP6PASASa03Z7AkjGQHJsWACLKUJqLg44d/aS2sY",
+	"rDOLwVwzAKHmi17M5biWpWYCM1BnynqFjBrtRJ2FFCspF+YuwhaedEf3aCjpmmkl2Htda38SuqGwH1Sv",
+	"hfpXiZBjJ6MyDtAh3m/NH+eg4reQ2+rQZWuQn0QKwO9CdEe5tFmwSJnE3Pj2aQvsCOEYQHs/ncZtS866",
+	"N+ziV/zhw0Uh79lkaR2+WWyTsCOvloe6CH6U9+ylm/Hv7TIIc7p7hDN1YWd0uuNp6BuWgjxdW5kk5M5F",
+	"L7WP+LqQkZbyrmqjQuRyjuP8I2QPdko7YkUhHurqrHNFqO4QhVjS0icKX9pHTkhtN0RIHDroZ5V4c0Rk",
+	"VlCphkybSuE5nWc5F+xsu+mnp2B/33yEBbl2Yj2x2bPtJrHApBb91YO6QwMKX+9krdHKTpwHwEfSdG3z",
+	"yaBlsAvtQljKgjKpjXSpc2ZLEtvABOs9PM71ES7Tbp/QUTubfPIcTeTY38RvFHVYTu85wml8dLEoXaNB",
+	"dRZRZOABJFJ03EgSkcE7xaekJ1XM4fudqZwVGsBcQg08LNrhzbl7PfOFp5ZcVN1VarrDI6g8LpCk/a9t",
+	"sfltFHTbYhDTW1SzE3/XRtYb9p+yYKU2TFChAxAnvlorrEiYrXa4pioCpn1uNEKqLQqjjezV9Re82dyu",
+	"7k8e3AjtI16mvTgHNqf5lHv2I9Vl2AthTkwBf501JIsubvxwQ6kQWdWrRX10dnE1tYtf79i+19nebNV+",
+	"ws1rDtQF+WO7vtuSE2iRo+YqfOluOd+9gTUcl1YXckiEUHU9k+vTb3fYSYHt/Od2fmvXy7KTd2RGT2oA",
+	"4gBd4plbO9eFHn4Ta2/UObVm9QUTuuRwOrnIPgwf0m+FPq2ljQN0HEoz2/1cUSX4mOuqsZZbxciaYumj",
+	"bSm55hsLn2TO15orLcvgrRc6CFgr1H0SXJUCGB2uQXrVgj5ds/QOmsl7v3vig0vWFfiuGx9j9lPpjcoA",
+	"joVN5Sq2Shu5pG1/F+3c70Z3v8IcTe120ZCU5cu6FY4KP2YRoYPRHKwnl19VqFp+z7gG7xZX5yTac4l9",
+	"Ow6MYsfSn7Ik5g1ucWY7DYdfQh485CYEEalvtFpTwE9LjG1jwdMgUa7+uXq2XNU6Ki5UFhENgz50wZ4D",
+	"+1ZfgXBRRsk0Hr3BVt/H4ZA9kAw+vd8A5jDebVAJiZN4D/DAmUshyxSRJcF9hRYieDkRjGjZYqvCZqxb",
+	"ERlMUPVXcQzCeuXrPrZWbk+LvFYsZ3+FTeq5V1oj3LUrYn3n59pVFn9rtb8O19bIa+r3UtSHGolD9DJm",
+	"gcABEgRjYDbEYH6rJcgA6COCfznkH8dgS9twM8he33GRvRCj2Ou/hhDeakDdA0kNY8t3HyIr+weup0AX",
+	"vnVaz1JuRZaQW9/sKnHtGQIZSMcmnXII8tUcAZX+qBJMR/DxqcQHp4xq6/RPlZCCKwAKJ1CfqFvsAwzZ",
+	"ZxtAM9tT2gY4QMfZs+dlLs+nb7ABjfDc9eJaZ6z5xtDJkibxKvDt3v1Yh12lxnxAr1rGUo43QYO2vHCy",
+	"P1xJ+6LoFf5/gIC6Xft3PD9tXN2O86pk95zteg+4pndMEC7mK20DfltLxVCb4Mw62N0tYMQ/4Ya3qhbM",
+	"xBcTBzjqYmPX0clZdqH1GPr/2J15g71YzZ/nEwHUYla09sCW3KJgSKzOebt3WmBkza3brYoCA0kO1/jg",
+	"KDLjxwP690QtBz8wl57zv69//ongsgxL18ncVmDq7dU7vf//cA9F4L+k21JJn3e2oStGbtlSluwZdnFz",
+	"AxKZZw4bqRuKAF8NZ2vHdZA/afZEvTd+YGe/xvXLpV91BbjUpBO4OlHizMIBFZWXNV+cjSDWu4UmhOIk",
+	"KbSo5wXrYJCLX+1PH8wEtNmVw1y8gJ/M9W+NQy6O3tIudAyYmdOaPuXI/Y/WF3/0F3jtwxU+A7WpPZV2",
+	"qAiFnGzvGgBO9vhW4SzNr6GwHT2rKRVCgsO11uz51jlWk6peogRERMwHt8hTtGTWf0N+XgIGW+Fqao1l",
+	"qXKo4aNwzG1mEuZNmYVAea4Fb4LvJeiDwVQrzdA6dR42mxIFpzXkgJVKQz3vp5qBKLeqZ5AoG9ZQ1mYf",
+	"1S3ZJ5cNZPdHh8juDZckjvkQXsnmWi1Tj1rta/vOoOWeLOAAND4+6AQecAY0yYbfT/wywgQ8lEw8U/X2",
+	"2Ttz1jKu7pJmUYP97DxoNCkgGSHYJfmWpmuIhXW1rE+IkkTZuAs0FQvGW0LeTnnPypJnEVDUb7leZyXd",
+	"/Wzf+B32zH4SCKiBUXlL07srB2+gnLCtQR4/RFzZ5+A0kqd8DdGEarRmyfLxkcRWMhq0uosPJtoMp3A0",
+	"EY4ZzbGZTiOJnitC8x0CJaZso1nWEVh8VVHqmOhi2/sgVdVqAnQKuw5M0QPkVrnd2GavV3g1GzUALBqb",
+	"mZB0NxVZ9PQq7m8d8ikU2nFnN49M1FXmeSdwez9+MnDx1Mb7zRHVgDc7nTX+BJ42mIizmBZNtHM8STjx",
+	"NYOtqtURqno2Mhd4cHfCzgJCP1xUMrF93K0VUTFANEIxVHT/TiGKgRwWzaYBVexzpbGCnG2OAT5tE30Q",
+	"qtioqw6q+ISZqm6QQfRfLKU/Mfivdhnl1tSs782R1N9DBabVKruIjkteTMqxs9HH5CMohcJldG7sz8Lh",
+	"HxjtiN2zXG6w7vvBdcfavlywe54xkfYKom/dMw+xRR2JB/XshWBE+8vL6CQGl7s35jsjPNVduhxdamDz",
+	"sC53efbVu1+ffDjDHx5XP/zz/B3++Cj5qv7Loy+DGt8pWdwxwrDD2smUh3JYW5h0vDIUuWVrLjJCLXh2",
+	"02c9l0yrDOfpZlfQDf11lv2+LOyTq/MzJhXalKiY3CazNGqnXZMgXwRya7jOzTB/ZSnF2MLBuMqpg8Mp",
+	"VQEYEI9EoLy2SJt5Y2OMjYATBP1R8/i2XiIYm9XzNlQBVhSiShjr2Tmod7LMzgkWvJnVWNfLPVf8NmdB",
+	"X1bjfEK/O3Xxa5V4E+fd2gnXuPCTd+uhvVvhbPlG6v08SfMHvqHf17b/TxK58u5mzVfrhrs/k9vbnGEe",
+	"dyO4W4vtnvl/cvL1578RLash8Pa3Q+RyN88Iy1IWoTFmvAx2VKfruYjy1nysgy440DykwXHC1AndWXZP",
+	"qv2vT6dBg4/7Ovue37Pafbbm6B/CbquQF1EwqrYly2opoOfkhU83xfzTe/Mu+LL/tc26Gvo72JYzxbTm",
+	"YtXrzXhlH752z57S+m2P1Y2NCX+fqdl+ylRCzPaDLZ1gG/GE5LzgValowXwiS5pvbz9TVU9WtAW6wN8P",
+	"6fepImleNvlNcDjG8uoDeMNbM5rkFy+sRxxwHSDwNnONDQyCCvma0Qz1dOzPRgq67xVYscDgjhKfgMF/",
+	"d8Dgbms/wu4lDgyt3fO4ytjCSbbamzivOULgItCY73QCExy6mo9yqb57ABnZndRtSVY1rMOUhMrj104F",
+	"sEF+XgLdHtbv3ZHh8I96ywtbGsj1UOsLm8hHSSo3e1+AAp81v+FPN3LpsiIQjmDF75kwap9jpqTBN5Zo",
+	"PukPBHoh7z2FewRvR7LDH1WUnk5t+Q3bZ0cfyAdTVj66VtqVGI9pp020JFRAtiwBLPJR3bWbes3FmlF9",
+	"8atZDxerD9PiAWHXl/3mTA2uOuqmmNDM2Kfe+4eev6sKq9FnHZ+Tt7Z9LhWEi4y9h1onm5JcVyMCIukH",
+	"RvUn/1qcf82QdsAr87jpkakDLtQcLyfPNoqr3WVUv7a83GyJGVPC+7XD865xa+JA1NmcEGzfmo/bsgFm",
+	"bm5gcQ+2Bw6GyqFjgdma0OEt2ZBTzeaOEKq7l+arD8KJ6XZMlhzmdQXT23sz5GCUdx8LtxrqPjekH1zF",
+	"Aat+J0vbYx3T1DzArdX0cqnYURrwQUYV1ySVSgNioMXVd9q4zbbyF2NpnslKuUH98qwVpMeqdOtBgGrK",
+	"Nb2HprrYujFYMdlid5+ajD/E2PyYkfjJ4v+9WfzXRg+dmul5cqPfomludfOQJFU6uj2xNiEOcj87PABw",
+	"mlq2/2z9Td3xmF8BnGb/npOfDQvtuK0wG1Mj0ET5nloS0LKEnXpvkW5tYi4lG6ngkrOPaUjU93U8cgmx",
+	"GpusC9b0OfkGtxz2umF+V/O/ZaksmGthUqK0hPI919PEIdTVywBdhcS+qhLsstv/mOLwBFY7EPK3sdkr",
+	"yReZaY9ix0ijej5u5SH6YwlpZ9E7FQo7m3oJ7fvJKWKb9g8Z6K4XGbRQx6Tw3qTk1/b5U8ZM/RgdHOLm",
+	"bERZKXc+xDyP4ihBrVMJWbPcNmxDWBwuUH9N92nODtP15+7djZtx3PUW2HAk5gB22zU+dDx0W6rua8ht",
+	"+Nv7XL0PQav9jhDRKqc3bTggKck5gkPkXDB/kI/KvC2ZconqYaP4DcvzV+6pB7GMM7y/YsqUd2va5YAD",
+	"7xlVNnscejSzfIla+rNay7iKig10y6eXSTuRnJ7999dn/+/Fzdm7//vfwpNhZQA583qbrs3uuZ28ePHN",
+	"FWHFRu/JmZ9lzpaQ1VUb8k//pGf/bYsQL3D85dm7Xz9/+uHP/8+/Dbaxs0R0s7Kkmi3TB80eLfN5jAcG",
+	"yPxwQyvtYz/gFEIUOUMnrq5Q1VszWoLKuLfPmVNs3ko9aqXIfBsvrsgd2+igkY1uYKZ6E35e+4f+pxfT",
+	"VCsJOQNVC4Vd2xKM1NcegM+6meVz7IUJeI7M2DdYgXxW9dZIaZ7XoADg9nRQkFXtoNLmE2ZfrZ/QKHnR",
+	"cGCv2UY9kFQDfTPe44fzw8a8A1WxyQIys1ggd/TnZb1FbLeX+zJZoB1njoqz3g0ZaKrPF88Wi0PAn2RR",
+	"61HR8dlgB+B2Ca+dmVtD4kj10bgtgUkmIGS+8eU63ILIQKssqu7m68RVsg2hJdfrgmmeml1zfU4qYA2N",
+	"thDZswMpGFDxS6k0K+NQel/Dsw+s6R1CBaBXw7Dvbi1h0bRM1/we0z2DVWP27+Hp2AN8AGD9O9IxcZcr",
+	"rZJoSe4Y2yTmh03JhbZubcRXBPsUrmInZZFLYtrUdDFJoJk23V9hD2t07NBbZbPdQ3sIZmSAqBnGcBq4",
+	"vG0KG75fybOHLPOzZOjyW9gK5du9ra678jwMuivRUiY1JodMxIKVK5ZZCNuTtKhN8+2th/OlmkAuzR4Q",
+	"QcmGlhqL9Ak1WxfkDJ+geKr0IgAoX/PilO5VoxONc6/aYntlXj0N4sqU4u5Pzsxweflv4sxEeWB3slcq",
+	"PEDyEYwz3lFpzh16Ku0RmctT+bU51dS313NuyTUvEicX8dTLktyWkE5ufrul6V3QbxkQShf0nvKc3vKc",
+	"633vBfZ1/cGHUDivN6yt9T+K1jiVeXnGMLiyaUss815LhFuo02++WvChnbr4FRYYVXOKdPyDFZzOGc0F",
+	"UveXsZKvIWZ4xsW/tuUeEtZqiJ26Oa25HNzKbuypY7elxQscjt5eIUIoqBfUgeDbwEI/iZjIsBOBD3QS",
+	"1LMD9/40hv7UwmmohVMpixgTwpZkftcoxuy1KDrqVx9316++Xe87gAz0VtU7z1T+Erk1ZrVhsRvDW2Az",
+	"26/9YJTK0Pe0POT9l1RptMHQ8CK7NWDAwyUgN0w06o77afRGJpXLEHsWRllgLWRRXHWysPWvRxWszhiH",
+	"xvu55/49vcoGc/h4QssOWbUWQ6bgmdfpGrxS9ubApD1f1ssVsXycoNcREsTXMs8mqXFOObhIc0ZL6gJb",
+	"H+Gt04ZIN9R77if9KZk7Rmzf7g9l2E+0YBAz2JRyyRTc5VAzJAnwBBotrWDfo8ed4vglT5lQcCfTXK9r",
+	"n6V5+6uQlFpyjeLtQORmMt0WlgaBgCVEXvBt6KZB85whEGK9kZILZcXN/hs3ZAgfQoSxaTO6d8LBTEeP",
+	"Evtv8Q2CbT7HC/xbc1HAy55aH7WwB13OF+t5qTOnREVHPsn7GNExYSVXPSca7dPm86HKCc9euVR8l+x3",
+	"x7D7fQVPEyl+wQc5cyL+j+abVXfzT7IwprAlpNFVfSyBi8B+iwCPaeOKmG//1scQeCLrb9ZZX+RsCCSu",
+	"RqblCNFr7lqR12vecCIug8FcRs6HBdUAtnkGV/5BG1nnSjf959tNLmmmuiPYf4cHfHBldFcSfPPk3ays",
+	"mzOqmVUtSZxn1uJGhdHRyF2Brssc3c8jamnmA2HSaMdms5RRWbGxCcTA4GLWtoIjkwlmYd3u4f/n5CdZ",
+	"U2r7emE1NxilaK0v3nxiFJvpdYXfPgUAKvZ8vpa+CPjBIwARHfiymUA9kSPwnl9JmQHr+rwfPGAWdbuk",
+	"QtHUTAQiV9q2vuC63f0CzgrGwZSXekFZZiuZaqk58/G6y+fpEIe/f145RU/ASu559nDSDyU13nmpzLeF",
+	"ANvfXYO+/cKB9IMF9QIjX+MTp1TpcYS+tn+zHLcf5K5qrQr4Y+aWKdkGtYG13JElpDLajjSQuoI4Zdjg",
+	"qhdIy9Ppkzd4Xm8wTdmI2lzchu/MS4EeFp+P6T9lR/7NLd6I4/EADk4Y5+PxcDq4rnXXoT4nX+d57SDr",
+	"NRPuNFNhtFubBnhL0zsjIEVmr0nlYwSdMhGfODkeSjdom/nrXMlnu7XM3TfJGZZj0b1KrLbtQoxFVUJd",
+	"cLHVqKnYrFQjIHeM3fWLSEe2TyJyDu74DYF6vqGaqX7ufACRBON8PCLpmlldPqO6UuMdNaBYVpHNmiqm",
+	"zsnbxtmqwNgwqG/UOY5Nf2si6cI9NZAH/Nw99jsqwvI8xZ97xKOlLJvEg9zHzdpYTOCQ2FEo5UMKgne2",
+	"L0/lmq/Ez9tAW5xAgod5lkFh/fQVNpTxpOeyUaq7SLN/OPcuEJSl2xKSq/75rl0lyRVRuCJo827FvJZ3",
+	"DttNaarZGZwgY4BYoaYwXzOlZYmen7A1aIj1QjxMYQcrKM8H4vufVxGSb8/g+UBAZkOV2skyi88VeOXe",
+	"GPLgMjumH+IIFTNy/6cewgbPDJQqaFZscrgYelSnN/6hh0jdc6NNQGMyUsevKAHlRs2HwOTw5WxNMnzc",
+	"4y+BLmtDQJLkdG+hNxCorUnrSMhZT4hPADS/NwAat7UfjyL0nSxX2P7EselV1T84p9y6U2qxoWPKEQ7M",
+	"jD8sr89vaDhS/iamRiW8+6Xz6S2Nj++I/Q1uhybqGYV7BIvIHG0OYER6kM3hYoGOFFysjqwUCuqB0Dzj",
+	"RNGAt3beD82kzXHbAaOqWH4WAxNDoJB+hGbjkueFLb+mhWUC7DeKo5rtr0B3LMZJAvXZtVL+HVVXLq9U",
+	"sM+wtYcUtvAbsQtcFb9lpnpF2mFgoak5/rrwxtc/3xnuUKy8d/y0LfPFs8UF3fCL+0eLD+8+/P8BAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -178,6 +178,18 @@ export const queries = {
       queryKey: ["plays", game],
       queryFn: () => data(api.GET("/games/{id}/plays", { params: { path: { id: game } } })),
     }),
+  gameFootage: (game: string) =>
+    queryOptions({
+      queryKey: ["footage", game],
+      queryFn: () => data(api.GET("/games/{id}/footage", { params: { path: { id: game } } })),
+      staleTime: 60_000,
+    }),
+  drillFootage: (placement: string) =>
+    queryOptions({
+      queryKey: ["footage", placement],
+      queryFn: () => data(api.GET("/placements/{id}/footage", { params: { path: { id: placement } } })),
+      staleTime: 60_000,
+    }),
   gameSheet: (game: string, group: string, blind = false) =>
     queryOptions({
       queryKey: ["game-sheet", game, group, blind],

@@ -292,6 +292,82 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/footage": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** What of a game is on film, the views of each play. */
+    get: operations["getGameFootage"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/placements/{id}/footage": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** What of a placed drill is on film, by player and rep. */
+    get: operations["getDrillFootage"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/watching/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Says where in the film of a game or a drill one is, or, without a place, asks where one was; it is one's own on every device, and no change of the club. */
+    post: operations["watch"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/films/{id}/content": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** A video, whole or the range that is asked for. */
+    get: operations["getFilm"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/placements/{id}/marks": {
     parameters: {
       query?: never;
@@ -1943,6 +2019,56 @@ export interface components {
       says: string;
       use: components["schemas"]["Use"];
       ladders: string[];
+    };
+    /** @description A video. Frames are counted from 0, and shown at a fixed rate of fps_num / fps_den a second. */
+    Film: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      media_type: string;
+      /**
+       * Format: int64
+       * @description In bytes.
+       */
+      size: number;
+      width: number;
+      height: number;
+      fps_num: number;
+      fps_den: number;
+      frames: number;
+    };
+    /** @description Where in a video a play is, or a player's rep of a drill, as one camera saw it. */
+    Clip: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      film_id: string;
+      /** @description Which camera: wide, end, side. */
+      view: string;
+      /** Format: uuid */
+      play_id?: string;
+      /**
+       * Format: uuid
+       * @description Whose rep it is.
+       */
+      player_id?: string;
+      rep?: number;
+      first: number;
+      last: number;
+      /** @description The frame of the snap, by which views are kept in step. */
+      snap?: number;
+    };
+    Footage: {
+      films: components["schemas"]["Film"][];
+      clips: components["schemas"]["Clip"][];
+    };
+    Place: {
+      /** Format: uuid */
+      clip_id: string;
+      frame: number;
+    };
+    Watching: {
+      place?: components["schemas"]["Place"];
     };
     Scheme: {
       /** @description 0 is the shipped one. */
@@ -4323,6 +4449,114 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Hit"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getGameFootage: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The footage. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Footage"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getDrillFootage: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The footage. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Footage"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  watch: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Watching"];
+      };
+    };
+    responses: {
+      /** @description Where one is. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Watching"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getFilm: {
+    parameters: {
+      query?: never;
+      header?: {
+        Range?: string;
+        "If-Range"?: string;
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The video. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      /** @description The range of it. */
+      206: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
         };
       };
       default: components["responses"]["Problem"];

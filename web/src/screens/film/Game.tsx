@@ -17,6 +17,8 @@ import { rowOf } from "@/screens/marks/letters";
 import { Panel, type Asked } from "@/screens/marks/Panel";
 import type { CellMark } from "@/screens/marks/useMarking";
 import { Finishing } from "./Finishing";
+import { FilmOf } from "./picture/FilmOf";
+import { useFilm } from "./picture/useFilm";
 import { cellOf, leftOf, markedOn, nextOpen, onField, techniqueOn, totals, type Changes } from "./grading";
 import { PlayLine, PlayScore } from "./PlayScore";
 import { useGrading, type Body, type Write } from "./useGrading";
@@ -161,6 +163,10 @@ function Sheet({
   const undo = () => follow(grading.undo());
   const redo = () => follow(grading.redo());
 
+  const film = useFilm(sheet.game_id, play.id, (p) => {
+    const i = sheet.plays.findIndex((x) => x.id === p);
+    if (i >= 0) to(i);
+  });
   const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking });
   const may = sheet.editable;
   const marking: Key[] = !may
@@ -182,11 +188,11 @@ function Sheet({
     },
     { keys: "i", does: "Choose a player by his number", run: () => setAsking("number") },
     {
-      keys: "Space ArrowRight",
+      keys: film.any ? "Space" : "Space ArrowRight",
       does: may ? "Move on: whoever is on the field is clean" : "Next play",
       run: may ? moveOn : () => to(at + 1),
     },
-    { keys: "ArrowLeft", does: "Play before", run: () => to(at - 1) },
+    { keys: film.any ? "Shift+Space" : "Shift+Space ArrowLeft", does: "Play before", run: () => to(at - 1) },
     { keys: "ArrowDown", does: "Next player", run: () => down(1) },
     { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
     ...([1, -1] as const).flatMap((by): Key[] => {
@@ -251,9 +257,14 @@ function Sheet({
       <p className="mb-2" role="status" aria-label="The play">
         <b className="text-head">Play {play.play.number}</b> <PlayLine play={play.play} />
       </p>
-      <PlayScore {...{ sheet, techniques, grading, there, at, row }} onChoose={choose} />
-      {may ? (
-        <div className="mt-3">
+      <div
+        className={film.any ? "grid gap-3 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" : "flex flex-col gap-3"}
+      >
+        {film.any && <FilmOf film={film} />}
+        <div className={film.any ? "min-w-0 lg:col-span-2 lg:row-start-2" : "min-w-0"}>
+          <PlayScore {...{ sheet, techniques, grading, there, at, row }} onChoose={choose} />
+        </div>
+        {may ? (
           <Panel
             sheet={pseudo}
             by="play"
@@ -261,6 +272,7 @@ function Sheet({
             rep={play.play.number}
             cell={cell}
             noting={asking === "note"}
+            back={film.any ? "⇧Space" : undefined}
             marks={Math.max(0, cells.size - before)}
             {...acts}
             onMoveOn={moveOn}
@@ -293,10 +305,10 @@ function Sheet({
               onChoose={setRow}
             />
           </Panel>
-        </div>
-      ) : (
-        <p className="say mt-3 text-soft">The group&apos;s coaches grade it.</p>
-      )}
+        ) : (
+          <p className="say text-soft">The group&apos;s coaches grade it.</p>
+        )}
+      </div>
       <Finishing
         {...{ sheet, cells }}
         assumed={sum.assumed}

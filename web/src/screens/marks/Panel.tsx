@@ -22,6 +22,8 @@ interface Props {
   side?: "left" | "right";
   /** What is gone through: reps of a drill, or plays of a game. */
   by?: "rep" | "play";
+  /** The key that goes back to the one before. */
+  back?: string;
   children?: ReactNode;
   onFault: (key: string) => void;
   onFacet: (facet: "assignment" | "technique" | "finish") => void;
@@ -109,7 +111,7 @@ function Buttons(p: Props) {
   const faults = last !== undefined;
   const list: { word: string; kbd: string; on?: () => void; pressed?: boolean; main?: boolean }[] = [
     { word: `Next ${p.by ?? "rep"}`, kbd: "Space", on: p.onMoveOn, main: true },
-    { word: p.by === "play" ? "Play before" : "Rep before", kbd: "←", on: p.onBack },
+    { word: p.by === "play" ? "Play before" : "Rep before", kbd: p.back ?? "←", on: p.onBack },
     { word: "Clean", kbd: ".", on: p.onClean },
     { word: "Unseen", kbd: "u", on: () => p.onState("unseen"), pressed: cell?.state === "unseen" },
     {

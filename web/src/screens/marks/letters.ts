@@ -1,8 +1,9 @@
 /**
  * Letters that mean something else while marking, so that no fault may take them: assignment, finish,
- * technique, note, praise, question, unseen, undo, measure, the other side, a player by his number.
+ * technique, note, praise, question, unseen, undo, measure, the other side, a player by his number; and, of
+ * the picture: back and forth, the other view, run or stop.
  */
-export const reserved = "afimnpqtuxz";
+export const reserved = "abfimnpqtuvxyz";
 
 /**
  * Gives each fault a letter of its own to be marked by. A fault gets the first letter of one of its words that
@@ -15,7 +16,7 @@ export function faultLetters(names: string[]): string[] {
     const name = raw.toLowerCase();
     const words = name.split(/\s+/).map((w) => w[0] ?? "");
     const letter =
-      [...words, ...name, ..."bcdeghijklorsvwy"].find((c) => /^[a-z]$/.test(c) && !taken.has(c)) ?? "";
+      [...words, ...name, ..."cdeghjklorsw"].find((c) => /^[a-z]$/.test(c) && !taken.has(c)) ?? "";
     taken.add(letter);
     return letter;
   });

@@ -1,0 +1,66 @@
+package footage
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"nineyard/internal/access"
+	"nineyard/internal/contract/gen"
+)
+
+// API is the operations of footage.
+type API struct{ Footage *Service }
+
+// GetGameFootage returns what of a game is on film.
+func (a API) GetGameFootage(ctx context.Context, r gen.GetGameFootageRequestObject) (gen.GetGameFootageResponseObject, error) {
+	v, err := a.Footage.Game(ctx, r.ID)
+	return gen.GetGameFootage200JSONResponse(v), err
+}
+
+// GetDrillFootage returns what of a drill is on film.
+func (a API) GetDrillFootage(ctx context.Context, r gen.GetDrillFootageRequestObject) (gen.GetDrillFootageResponseObject, error) {
+	v, err := a.Footage.Drill(ctx, r.ID)
+	return gen.GetDrillFootage200JSONResponse(v), err
+}
+
+// Watch says or asks where one is.
+func (a API) Watch(ctx context.Context, r gen.WatchRequestObject) (gen.WatchResponseObject, error) {
+	v, err := a.Footage.Watch(ctx, access.From(ctx), r.ID, *r.Body)
+	return gen.Watch200JSONResponse(v), err
+}
+
+// ranges answers with the range of a video that was asked for.
+type ranges struct {
+	Content
+	asked http.Header
+}
+
+// slow is how long a video may take to be sent: the line on a field is slow.
+const slow = 30 * time.Minute
+
+// VisitGetFilmResponse writes it.
+func (f ranges) VisitGetFilmResponse(w http.ResponseWriter) error {
+	defer func() { _ = f.Close() }()
+	_ = http.NewResponseController(w).SetWriteDeadline(time.Now().Add(slow)) // a writer that has none has no deadline either
+	w.Header().Set("Content-Type", f.MediaType)
+	w.Header().Set("ETag", `"`+f.Digest+`"`)
+	http.ServeContent(w, &http.Request{Method: http.MethodGet, Header: f.asked}, "", f.CreatedAt, f.ReadSeekCloser)
+	return nil
+}
+
+// GetFilm opens a video.
+func (a API) GetFilm(ctx context.Context, r gen.GetFilmRequestObject) (gen.GetFilmResponseObject, error) {
+	c, err := a.Footage.Content(ctx, r.ID)
+	if err != nil {
+		return nil, err
+	}
+	asked := http.Header{}
+	if r.Params.Range != nil {
+		asked.Set("Range", *r.Params.Range)
+	}
+	if r.Params.IfRange != nil {
+		asked.Set("If-Range", *r.Params.IfRange)
+	}
+	return ranges{c, asked}, nil
+}

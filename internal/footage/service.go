@@ -1,0 +1,127 @@
+package footage
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"time"
+
+	"github.com/google/uuid"
+	"gocloud.dev/blob"
+
+	"nineyard/internal/access"
+	"nineyard/internal/contract"
+	"nineyard/internal/platform/pg"
+	"nineyard/internal/platform/problem"
+)
+
+// Film is a video as it is kept.
+type Film struct {
+	ID             uuid.UUID
+	Digest         string // SHA-256 of what it holds, in hexadecimal digits
+	Name           string
+	MediaType      string
+	Size           int64
+	Width, Height  int
+	FPSNum, FPSDen int // frames a second, as a fraction
+	Frames         int
+	CreatedAt      time.Time
+}
+
+// Clip is where in a video a play is, or a player's rep of a drill.
+type Clip struct {
+	ID, FilmID  uuid.UUID
+	View        string
+	PlayID      *uuid.UUID
+	PlayerID    *uuid.UUID
+	Rep         *int
+	First, Last int // frames, both of it
+	Snap        *int
+}
+
+// Place is where somebody is in a film.
+type Place struct {
+	ClipID uuid.UUID
+	Frame  int
+}
+
+// Store keeps the footage of the context's club.
+type Store interface {
+	// OfGame lists what is on film of a game, by play and view.
+	OfGame(ctx context.Context, game uuid.UUID) ([]Film, []Clip, error)
+	// OfDrill lists what is on film of a placed drill, by player and rep.
+	OfDrill(ctx context.Context, placement uuid.UUID) ([]Film, []Clip, error)
+	// Film reads one.
+	Film(ctx context.Context, id uuid.UUID) (f Film, found bool, err error)
+	// Watching is where a person was; false when he was not there yet.
+	Watching(ctx context.Context, person, subject uuid.UUID) (p Place, found bool, err error)
+	// Watch keeps where a person is. A clip that is not there is problem.ErrNotFound.
+	Watch(ctx context.Context, person, subject uuid.UUID, p Place, at time.Time) error
+}
+
+// Service runs the use cases.
+type Service struct {
+	Store Store
+	Files *blob.Bucket
+	Now   func() time.Time
+}
+
+// Game returns what is on film of a game.
+func (s *Service) Game(ctx context.Context, id uuid.UUID) (contract.Footage, error) {
+	films, clips, err := s.Store.OfGame(ctx, id)
+	return view(films, clips), err
+}
+
+// Drill returns what is on film of a placed drill.
+func (s *Service) Drill(ctx context.Context, id uuid.UUID) (contract.Footage, error) {
+	films, clips, err := s.Store.OfDrill(ctx, id)
+	return view(films, clips), err
+}
+
+func view(films []Film, clips []Clip) contract.Footage {
+	out := contract.Footage{Films: []contract.Film{}, Clips: []contract.Clip{}}
+	for _, f := range films {
+		out.Films = append(out.Films, contract.Film{ID: f.ID, Name: f.Name, MediaType: f.MediaType, Size: f.Size, Width: f.Width, Height: f.Height, FpsNum: f.FPSNum, FpsDen: f.FPSDen, Frames: f.Frames})
+	}
+	for _, c := range clips {
+		out.Clips = append(out.Clips, contract.Clip{ID: c.ID, FilmID: c.FilmID, View: c.View, PlayID: c.PlayID, PlayerID: c.PlayerID, Rep: c.Rep, First: c.First, Last: c.Last, Snap: c.Snap})
+	}
+	return out
+}
+
+// Watch keeps where somebody is, where he says it, and returns where he was last.
+func (s *Service) Watch(ctx context.Context, c access.Coach, subject uuid.UUID, in contract.Watching) (contract.Watching, error) {
+	if in.Place != nil {
+		return in, s.Store.Watch(ctx, c.ID, subject, Place{in.Place.ClipID, in.Place.Frame}, s.Now())
+	}
+	p, found, err := s.Store.Watching(ctx, c.ID, subject)
+	if err != nil || !found {
+		return contract.Watching{}, err
+	}
+	return contract.Watching{Place: &contract.Place{ClipID: p.ClipID, Frame: p.Frame}}, nil
+}
+
+// Content is what a video holds, to be read from anywhere in it.
+type Content struct {
+	Film
+	io.ReadSeekCloser
+}
+
+// Content opens a video. It is read after the transaction, so it does not end with its context.
+func (s *Service) Content(ctx context.Context, id uuid.UUID) (Content, error) {
+	f, found, err := s.Store.Film(ctx, id)
+	if err != nil {
+		return Content{}, err
+	}
+	if !found {
+		return Content{}, problem.ErrNotFound
+	}
+	r, err := s.Files.NewReader(context.WithoutCancel(ctx), Key(pg.Club(ctx), f.Digest), nil)
+	if err != nil {
+		return Content{}, fmt.Errorf("film %s: %w", id, err)
+	}
+	return Content{f, r}, nil
+}
+
+// Key is where in the film store a club's video lies.
+func Key(club uuid.UUID, digest string) string { return club.String() + "/" + digest }

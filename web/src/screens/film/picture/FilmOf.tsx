@@ -1,0 +1,15 @@
+import type { Film } from "./useFilm";
+import { Picture } from "./Picture";
+
+/** The play on film, or that it is not. */
+export function FilmOf({ film }: { film: Film }) {
+  if (film.deck) return <Picture deck={film.deck} onAgain={film.again} />;
+  return (
+    <section
+      aria-label="The picture"
+      className="grid aspect-video place-items-center border border-rule bg-rail p-6 text-rail-ink"
+    >
+      <p className="say">This play is not on film.</p>
+    </section>
+  );
+}

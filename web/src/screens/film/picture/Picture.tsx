@@ -1,0 +1,218 @@
+import clsx from "clsx";
+import { useEffect, useLayoutEffect, useRef, useSyncExternalStore } from "react";
+import { useKeys } from "@/keys/react";
+import { Button } from "@/kit/Button";
+import type { Deck } from "./deck";
+import { sinceSnap } from "./frames";
+
+interface Props {
+  deck: Deck;
+  /** Fetches it again after it did not come. */
+  onAgain: () => void;
+}
+
+const speeds = ["¼", "½", "1"];
+
+/** A play on film: seen frame by frame, run, rocked and looped, by keys and by hand. */
+export function Picture({ deck, onAgain }: Props) {
+  const s = useSyncExternalStore(deck.listen, deck.now);
+  const { clip } = deck.shot;
+  useRockKey(deck);
+  useKeys([
+    { keys: "ArrowRight", does: "A frame on", run: () => deck.step(1) },
+    { keys: "ArrowLeft", does: "A frame back", run: () => deck.step(-1) },
+    { keys: "y", does: "Run the picture, or stop it", run: () => deck.toggle() },
+    { keys: "b", does: "Back and forth, while it is held", run: (e) => !e.repeat && deck.rock(true) },
+    { keys: "Shift+ArrowDown", does: "Slower", run: () => deck.faster(-1) },
+    { keys: "Shift+ArrowUp", does: "Faster", run: () => deck.faster(1) },
+    { keys: "Home", does: "To the snap", run: () => deck.snap() },
+    { keys: "Shift+b", does: "Run it over and over, or no longer", run: () => deck.loop() },
+    { keys: "{", does: "What is run over and over begins here", run: () => deck.mark("from") },
+    { keys: "}", does: "What is run over and over ends here", run: () => deck.mark("to") },
+    ...(deck.shots.length > 1
+      ? [
+          { keys: "v", does: "The other camera", run: () => deck.other() },
+          { keys: "Shift+v", does: "Both cameras side by side", run: () => deck.beside() },
+        ]
+      : []),
+  ]);
+  const seen = deck.seen;
+  const seconds = sinceSnap(s.frame, deck.shot);
+  const where = `${deck.shot.clip.view} · ${s.running || s.rocking ? `${speeds[s.pace]}×` : "stands"} · frame ${s.frame - clip.first}${seconds ? `, ${seconds}` : ""}`;
+  return (
+    <section aria-label="The picture" className="min-w-0 bg-rail text-rail-ink">
+      <div className={clsx("grid", seen.length > 1 && "grid-cols-2 gap-px")}>
+        {seen.map((view) => (
+          <Pane key={deck.shots[view]!.clip.id} deck={deck} view={view} />
+        ))}
+      </div>
+      {s.trouble && (
+        <p role="alert" className="say flex flex-wrap items-center gap-2 bg-fault-wash p-2 text-ink">
+          The picture does not come: {s.trouble}. Marks can be made without it.
+          <Button onClick={onAgain}>Try again</Button>
+        </p>
+      )}
+      <div className="relative px-2 pt-1">
+        <Ticks deck={deck} />
+        <input
+          type="range"
+          aria-label="Frame"
+          aria-valuetext={where}
+          className="frames w-full"
+          min={clip.first}
+          max={clip.last}
+          value={s.frame}
+          onChange={(e) => deck.to(Number(e.target.value))}
+          // The keys go on working after the hand was here.
+          onPointerUp={(e) => e.currentTarget.blur()}
+        />
+      </div>
+      <div className="flex flex-wrap items-center gap-1 px-2 pb-2">
+        <Small word={s.running ? "Stop" : "Run"} kbd="y" onClick={() => deck.toggle()} />
+        <Small word="Back" kbd="←" onClick={() => deck.step(-1)} />
+        <Small word="On" kbd="→" onClick={() => deck.step(1)} />
+        <button
+          type="button"
+          className={clsx("film-button", s.rocking && "on")}
+          // It goes on while the finger is on it.
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            deck.rock(true);
+          }}
+          onPointerUp={() => deck.rock(false)}
+          onPointerCancel={() => deck.rock(false)}
+          onKeyDown={(e) => e.key === "Enter" && !e.repeat && deck.rock(!s.rocking)}
+        >
+          Rock <kbd className="max-md:hidden">b</kbd>
+        </button>
+        <Small word="Snap" kbd="Home" onClick={() => deck.snap()} />
+        <Small
+          word={`${speeds[s.pace]}×`}
+          says={`Speed ${speeds[s.pace]}, the next one`}
+          kbd="⇧↓"
+          onClick={() => deck.cycle()}
+        />
+        <Small
+          word={s.stretch ? "Stretch" : "Loop"}
+          kbd="⇧b"
+          pressed={s.looped || !!s.stretch}
+          onClick={() => deck.loop()}
+        />
+        {deck.shots.length > 1 && (
+          <>
+            <Small word={`View: ${clip.view}`} kbd="v" onClick={() => deck.other()} />
+            <Small word="Both" kbd="⇧v" pressed={s.both} onClick={() => deck.beside()} />
+          </>
+        )}
+        <span className="ml-auto text-label tabular-nums" aria-hidden>
+          {s.frame - clip.first}
+          {seconds && ` · ${seconds}`}
+        </span>
+      </div>
+    </section>
+  );
+}
+
+function Small({
+  word,
+  kbd,
+  says,
+  pressed,
+  onClick,
+}: {
+  word: string;
+  kbd: string;
+  says?: string;
+  pressed?: boolean;
+  onClick: () => void;
+}) {
+  return (
+    <button
+      type="button"
+      className={clsx("film-button", pressed && "on")}
+      aria-pressed={pressed}
+      aria-label={says}
+      onClick={onClick}
+    >
+      {word}{" "}
+      <kbd className="max-md:hidden" aria-hidden>
+        {kbd}
+      </kbd>
+    </button>
+  );
+}
+
+/** The key that rocks is held: letting go is heard wherever the keyboard is. */
+function useRockKey(deck: Deck) {
+  useEffect(() => {
+    const up = (e: KeyboardEvent) => e.key.toLowerCase() === "b" && deck.rock(false);
+    const away = () => deck.rock(false);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", away);
+    return () => {
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", away);
+    };
+  }, [deck]);
+}
+
+function Pane({ deck, view }: { deck: Deck; view: number }) {
+  const video = useRef<HTMLVideoElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useLayoutEffect(() => deck.attach(view, { video: video.current!, canvas: canvas.current! }), [deck, view]);
+  const { film, clip } = deck.shots[view]!;
+  return (
+    <div
+      className="relative min-w-0 overflow-hidden"
+      style={{ aspectRatio: `${film.width} / ${film.height}` }}
+    >
+      <video
+        ref={video}
+        muted
+        playsInline
+        tabIndex={-1}
+        aria-hidden
+        className="absolute inset-0 h-full w-full object-contain"
+      />
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={`The play from the ${clip.view} camera`}
+        className="absolute inset-0 h-full w-full object-contain"
+      />
+    </div>
+  );
+}
+
+/** The frames as a ruler, the snap marked on it, and the stretch that is run over and over. */
+function Ticks({ deck }: { deck: Deck }) {
+  const s = useSyncExternalStore(deck.listen, deck.now);
+  const { clip, film } = deck.shot;
+  const long = Math.max(1, clip.last - clip.first);
+  const at = (f: number) => `${((f - clip.first) / long) * 100}%`;
+  const every = Math.round(film.fps_num / film.fps_den / 2);
+  const ticks = Array.from(
+    { length: Math.min(400, Math.floor(long / every) + 1) },
+    (_, i) => clip.first + i * every,
+  );
+  return (
+    <div className="relative mx-2 h-3" aria-hidden>
+      {s.stretch && (
+        <span
+          className="absolute inset-y-0 bg-flag/40"
+          style={{ left: at(s.stretch.from), right: `calc(100% - ${at(s.stretch.to)})` }}
+        />
+      )}
+      {ticks.map((f, i) => (
+        <span
+          key={f}
+          className={clsx("absolute bottom-0 w-px bg-rail-soft", i % 2 === 0 ? "h-2" : "h-1")}
+          style={{ left: at(f) }}
+        />
+      ))}
+      {clip.snap !== undefined && (
+        <span className="absolute inset-y-0 w-0.5 bg-flag" style={{ left: at(clip.snap) }} />
+      )}
+    </div>
+  );
+}

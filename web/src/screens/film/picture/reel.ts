@@ -1,0 +1,206 @@
+import { around, frameOf, rocked, timeOf, type Shot } from "./frames";
+
+/** Decoded frames are kept up to so many bytes, and fetched so far around the one that is seen. */
+const memory = 192 << 20;
+const reach = 24;
+
+/**
+ * One video, shown frame by frame. While it stands a canvas shows the frame, and a second, unseen element fetches
+ * the frames around it, so that a step back is as quick as a step forward; while it runs the video itself is seen.
+ */
+export class Reel {
+  readonly shot: Shot;
+  private readonly video: HTMLVideoElement;
+  private readonly canvas: HTMLCanvasElement;
+  private readonly scout: HTMLVideoElement;
+  private readonly onFrame: (frame: number) => void;
+  private readonly frames = new Map<number, ImageBitmap>();
+  private wanted: number;
+  private way: 1 | -1 = 1;
+  private seeking = false;
+  private gathering = false;
+  private running = false;
+  private gone = false;
+
+  constructor(
+    shot: Shot,
+    url: string,
+    video: HTMLVideoElement,
+    canvas: HTMLCanvasElement,
+    onFrame: (frame: number) => void,
+  ) {
+    this.shot = shot;
+    this.video = video;
+    this.canvas = canvas;
+    this.onFrame = onFrame;
+    this.wanted = shot.clip.first;
+    this.scout = document.createElement("video");
+    for (const v of [video, this.scout]) {
+      v.muted = true;
+      v.playsInline = true;
+      v.preload = "auto";
+      v.src = url;
+    }
+    canvas.width = shot.film.width;
+    canvas.height = shot.film.height;
+  }
+
+  /** Lets go of what it holds. */
+  close() {
+    this.gone = true;
+    for (const v of [this.video, this.scout]) {
+      v.pause();
+      v.removeAttribute("src");
+      v.load();
+    }
+    for (const b of this.frames.values()) b.close();
+    this.frames.clear();
+  }
+
+  has = (frame: number) => this.frames.has(frame);
+
+  /** Shows a frame. It is seen at once when it is at hand. */
+  async show(frame: number): Promise<void> {
+    this.way = frame < this.wanted ? -1 : 1;
+    this.wanted = frame;
+    if (this.running) this.halt();
+    const known = this.frames.get(frame);
+    if (known) this.paint(frame, known);
+    else if (!this.seeking) {
+      this.seeking = true;
+      try {
+        while (!this.gone) {
+          const f = this.wanted;
+          const bitmap = this.frames.get(f) ?? (await this.grab(this.video, f));
+          if (!bitmap || this.gone) break;
+          if (f === this.wanted) {
+            this.paint(f, bitmap);
+            break;
+          }
+        }
+      } finally {
+        this.seeking = false;
+      }
+    }
+    void this.gather();
+  }
+
+  private paint(frame: number, bitmap: ImageBitmap) {
+    this.canvas.getContext("2d")?.drawImage(bitmap, 0, 0, this.canvas.width, this.canvas.height);
+    this.canvas.dataset.frame = String(frame);
+    this.canvas.style.visibility = "visible";
+  }
+
+  /** Seeks to a frame and takes it out of the video. */
+  private async grab(video: HTMLVideoElement, frame: number): Promise<ImageBitmap | undefined> {
+    const time = timeOf(frame, this.shot.film);
+    if (Math.abs(video.currentTime - time) > 1e-6 || video.readyState < 2) {
+      const there = new Promise<void>((done, failed) => {
+        const ready = () => {
+          if (video.seeking || video.readyState < 2) return;
+          for (const e of ["seeked", "loadeddata", "canplay"]) video.removeEventListener(e, ready);
+          done();
+        };
+        for (const e of ["seeked", "loadeddata", "canplay"]) video.addEventListener(e, ready);
+        video.addEventListener("error", () => failed(new Error("the video cannot be played here")), {
+          once: true,
+        });
+      });
+      video.currentTime = time;
+      await there;
+    }
+    if (this.gone) return undefined;
+    return this.keep(frame, await createImageBitmap(video));
+  }
+
+  private keep(frame: number, bitmap: ImageBitmap): ImageBitmap {
+    this.frames.get(frame)?.close();
+    this.frames.set(frame, bitmap);
+    const atMost = Math.max(8, Math.floor(memory / (4 * bitmap.width * bitmap.height)));
+    while (this.frames.size > atMost) {
+      let far = frame;
+      for (const f of this.frames.keys())
+        if (Math.abs(f - this.wanted) > Math.abs(far - this.wanted)) far = f;
+      if (far === frame) break;
+      this.frames.get(far)?.close();
+      this.frames.delete(far);
+    }
+    return bitmap;
+  }
+
+  /** Fetches the frames around the one that is seen, the nearest first, one after the other. */
+  private async gather() {
+    if (this.gathering) return;
+    this.gathering = true;
+    try {
+      while (!this.gone && !this.running) {
+        const { first, last } = this.shot.clip;
+        const next = around(this.wanted, reach, first, last, this.way).find((f) => !this.frames.has(f));
+        if (next === undefined) return;
+        await this.grab(this.scout, next);
+      }
+    } catch {
+      // what is not fetched ahead is fetched when it is wanted, and said then
+    } finally {
+      this.gathering = false;
+    }
+  }
+
+  /** Runs on from where it is. Frames that go by are kept. */
+  async run(pace: number): Promise<void> {
+    this.video.playbackRate = pace;
+    if (this.running) return;
+    this.running = true;
+    const time = timeOf(this.wanted, this.shot.film);
+    if (Math.abs(this.video.currentTime - time) > 1e-6) this.video.currentTime = time;
+    await this.video.play();
+    const seen = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
+      if (!this.running || this.gone) return;
+      const frame = frameOf(mediaTime, this.shot.film);
+      this.wanted = frame;
+      this.canvas.style.visibility = "hidden";
+      if (!this.frames.has(frame))
+        void createImageBitmap(this.video)
+          .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
+          .catch(() => undefined);
+      this.video.requestVideoFrameCallback(seen);
+      this.onFrame(frame);
+    };
+    this.video.requestVideoFrameCallback(seen);
+  }
+
+  private halt() {
+    this.running = false;
+    this.video.pause();
+  }
+
+  /** Runs back and forth around a frame, each frame in its turn, until it is told to stop. */
+  rock(pace: number): () => void {
+    if (this.running) this.halt();
+    const middle = this.wanted;
+    let state: { at: number; way: 1 | -1 } = { at: middle, way: 1 };
+    let due = performance.now();
+    let stopped = false;
+    const wide = Math.round(this.shot.film.fps_num / this.shot.film.fps_den / 2);
+    const step = (now: number) => {
+      if (stopped || this.gone) return;
+      const every = (1000 * this.shot.film.fps_den) / (this.shot.film.fps_num * pace);
+      if (now >= due) {
+        due = Math.max(due + every, now); // late is late: no frame is left out
+        state = rocked(state.at, state.way, (f) => Math.abs(f - middle) <= wide && this.frames.has(f));
+        const bitmap = this.frames.get(state.at);
+        if (bitmap) {
+          this.paint(state.at, bitmap);
+          this.onFrame(state.at);
+        }
+      }
+      requestAnimationFrame(step);
+    };
+    void this.gather();
+    requestAnimationFrame(step);
+    return () => {
+      stopped = true;
+      this.wanted = state.at;
+    };
+  }
+}
