@@ -25,7 +25,7 @@ func TestTwoGraders(t *testing.T) {
 	head.see("main", "You grade blind")
 	head.see("[aria-label='The play']", "Play 1 ")
 	assert.Zero(t, head.count("[role=gridcell]:not([aria-label$='not marked'])[aria-label*='Sato']"))
-	head.press('4')
+	head.press('2')
 	head.see("[aria-label='Current play']", "64 Sato")
 	fault := head.text("[aria-label='Current play'] li .kbd")
 	head.press(input.Key(fault[0]))

@@ -184,6 +184,15 @@ export const queries = {
       queryFn: () => data(api.GET("/games/{id}/footage", { params: { path: { id: game } } })),
       staleTime: 60_000,
     }),
+  /** Where one was in the film of a game or a drill: asked for each time it is opened. */
+  watching: (subject: string) =>
+    queryOptions({
+      queryKey: ["watching", subject],
+      queryFn: () => data(api.POST("/watching/{id}", { params: { path: { id: subject } }, body: {} })),
+      retry: false,
+      gcTime: 0,
+      staleTime: Infinity,
+    }),
   drillFootage: (placement: string) =>
     queryOptions({
       queryKey: ["footage", placement],

@@ -30,9 +30,12 @@ export function Game() {
   const blind = useSearchParams()[0].has("blind");
   const sheet = useQuery(queries.gameSheet(game, group, blind));
   const lineUp = useQuery(queries.lineUp(group, week));
+  const footage = useQuery(queries.gameFootage(game));
+  const was = useQuery({ ...queries.watching(game), enabled: !blind });
   if (sheet.error && !sheet.data) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!sheet.data || lineUp.isPending) return <Loading what="the game" />;
-  const s = sheet.data;
+  if (!sheet.data || lineUp.isPending || footage.isPending || was.isLoading)
+    return <Loading what="the game" />;
+  const s = { ...sheet.data, players: inOrder(sheet.data.players, lineUp.data) };
   const title = `${s.opponent}, ${s.home ? "at home" : "away"}`;
   if (s.plays.length === 0 || s.players.length === 0)
     return (
@@ -46,7 +49,9 @@ export function Game() {
       </>
     );
   const top = new Set(lineUp.data?.spots.flatMap((x) => (x.players[0] ? [x.players[0].player_id] : [])));
-  return <Sheet key={`${game}/${group}/${blind}`} sheet={s} {...{ title, top, blind }} />;
+  const place = blind ? undefined : was.data?.place;
+  const left = footage.data?.clips.find((c) => c.id === place?.clip_id)?.play_id;
+  return <Sheet key={`${game}/${group}/${blind}`} sheet={s} {...{ title, top, blind, place, left }} />;
 }
 
 function Sheet({
@@ -54,11 +59,16 @@ function Sheet({
   title,
   top,
   blind,
+  place,
+  left,
 }: {
   sheet: Schemas["GameSheet"];
   title: string;
   top: ReadonlySet<string>;
   blind: boolean;
+  /** Where one was in its film, and on which play. */
+  place?: Schemas["Place"];
+  left?: string;
 }) {
   const { base } = useWhere();
   const navigate = useNavigate();
@@ -66,6 +76,8 @@ function Sheet({
   const { cells } = grading;
   const [before] = useState(cells.size); // keys are counted against what they made
   const [at, setAt] = useState(() => {
+    const begun = sheet.plays.findIndex((p) => p.id === left);
+    if (begun >= 0) return begun;
     const open = nextOpen(sheet, cells, 0);
     return open >= 0 ? open : sheet.plays.length - 1; // the last when all are marked
   });
@@ -163,10 +175,7 @@ function Sheet({
   const undo = () => follow(grading.undo());
   const redo = () => follow(grading.redo());
 
-  const film = useFilm(sheet.game_id, play.id, (p) => {
-    const i = sheet.plays.findIndex((x) => x.id === p);
-    if (i >= 0) to(i);
-  });
+  const film = useFilm(sheet.game_id, play.id, place, !blind);
   const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking });
   const may = sheet.editable;
   const marking: Key[] = !may
@@ -227,7 +236,12 @@ function Sheet({
             {sum.open > 0 && ` · ${count(sum.open, "open question")}`}
             {sum.unseen > 0 && ` · ${sum.unseen} unseen`}
           </p>
-          <Title page={`Grading: ${title}`}>{title}</Title>
+          <span className="flex flex-wrap items-baseline gap-x-4">
+            <Title page={`Grading: ${title}`}>{title}</Title>
+            <span role="status" aria-label="The play">
+              <b className="text-head">Play {play.play.number}</b> <PlayLine play={play.play} />
+            </span>
+          </span>
         </div>
         <span className="ml-auto flex flex-wrap gap-1.5">
           <ButtonLink to={`${base}/film/${sheet.game_id}/plays`}>Plays</ButtonLink>
@@ -254,11 +268,8 @@ function Sheet({
           saved” above to see why, or mark them anew.
         </p>
       )}
-      <p className="mb-2" role="status" aria-label="The play">
-        <b className="text-head">Play {play.play.number}</b> <PlayLine play={play.play} />
-      </p>
       <div
-        className={film.any ? "grid gap-3 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" : "flex flex-col gap-3"}
+        className={film.any ? "grid gap-3 lg:grid-cols-[min(60%,72vh)_minmax(0,1fr)]" : "flex flex-col gap-3"}
       >
         {film.any && <FilmOf film={film} />}
         <div className={film.any ? "min-w-0 lg:col-span-2 lg:row-start-2" : "min-w-0"}>
@@ -322,6 +333,16 @@ function Sheet({
       />
     </>
   );
+}
+
+/** Those at the top of the line-up first, spot by spot, then those behind them, then the rest. */
+function inOrder(players: Schemas["Player"][], lineUp?: Schemas["LineUp"]) {
+  const rank = new Map<string, number>();
+  for (const [i, spot] of (lineUp?.spots ?? []).entries())
+    for (const [j, p] of spot.players.entries())
+      rank.set(p.player_id, Math.min(100 * j + i, rank.get(p.player_id) ?? Infinity));
+  const of = (p: Schemas["Player"]) => rank.get(p.id) ?? Infinity;
+  return players.toSorted((a, b) => (of(a) === of(b) ? 0 : of(a) - of(b)));
 }
 
 /** A sheet of one technique, for what marking a rep and marking a play have in common. */

@@ -40,7 +40,11 @@ export function Picture({ deck, onAgain }: Props) {
   const seconds = sinceSnap(s.frame, deck.shot);
   const where = `${deck.shot.clip.view} · ${s.running || s.rocking ? `${speeds[s.pace]}×` : "stands"} · frame ${s.frame - clip.first}${seconds ? `, ${seconds}` : ""}`;
   return (
-    <section aria-label="The picture" className="min-w-0 bg-rail text-rail-ink">
+    <section
+      aria-label="The picture"
+      data-both={seen.length > 1 || undefined}
+      className="min-w-0 self-start bg-rail text-rail-ink data-both:lg:col-span-2"
+    >
       <div className={clsx("grid", seen.length > 1 && "grid-cols-2 gap-px")}>
         {seen.map((view) => (
           <Pane key={deck.shots[view]!.clip.id} deck={deck} view={view} />
@@ -53,6 +57,10 @@ export function Picture({ deck, onAgain }: Props) {
         </p>
       )}
       <div className="relative px-2 pt-1">
+        <span className="absolute top-0.5 right-4 text-label tabular-nums" aria-hidden>
+          {s.frame - clip.first}
+          {seconds && ` · ${seconds}`}
+        </span>
         <Ticks deck={deck} />
         <input
           type="range"
@@ -69,8 +77,8 @@ export function Picture({ deck, onAgain }: Props) {
       </div>
       <div className="flex flex-wrap items-center gap-1 px-2 pb-2">
         <Small word={s.running ? "Stop" : "Run"} kbd="y" onClick={() => deck.toggle()} />
-        <Small word="Back" kbd="←" onClick={() => deck.step(-1)} />
-        <Small word="On" kbd="→" onClick={() => deck.step(1)} />
+        <Small word="←" says="A frame back" onClick={() => deck.step(-1)} />
+        <Small word="→" says="A frame on" onClick={() => deck.step(1)} />
         <button
           type="button"
           className={clsx("film-button", s.rocking && "on")}
@@ -100,14 +108,15 @@ export function Picture({ deck, onAgain }: Props) {
         />
         {deck.shots.length > 1 && (
           <>
-            <Small word={`View: ${clip.view}`} kbd="v" onClick={() => deck.other()} />
+            <Small
+              word={clip.view}
+              says={`The ${clip.view} camera; the other one`}
+              kbd="v"
+              onClick={() => deck.other()}
+            />
             <Small word="Both" kbd="⇧v" pressed={s.both} onClick={() => deck.beside()} />
           </>
         )}
-        <span className="ml-auto text-label tabular-nums" aria-hidden>
-          {s.frame - clip.first}
-          {seconds && ` · ${seconds}`}
-        </span>
       </div>
     </section>
   );
@@ -121,7 +130,7 @@ function Small({
   onClick,
 }: {
   word: string;
-  kbd: string;
+  kbd?: string;
   says?: string;
   pressed?: boolean;
   onClick: () => void;

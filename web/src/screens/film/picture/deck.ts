@@ -134,7 +134,12 @@ export class Deck {
       return;
     }
     const { from, to } = this.bounds();
-    if (!this.state.running || frame < to) return;
+    if (!this.state.running) return;
+    if (frame < to) {
+      for (const [v, reel] of this.reels)
+        if (v !== view) reel.follow(alongside(frame, this.shot, this.shots[v]!), paces[this.state.pace]!);
+      return;
+    }
     const { looped, stretch } = this.state;
     if (looped || stretch) {
       this.put({ frame: from });
@@ -151,7 +156,6 @@ export class Deck {
     try {
       await this.show(reel, this.state.view);
       if (!this.state.running) return;
-      for (const [v, r] of this.reels) if (v !== this.state.view) void r.run(paces[this.state.pace]!);
       await reel.run(paces[this.state.pace]!);
     } catch (e) {
       this.put({ running: false, trouble: e instanceof Error ? e.message : String(e) });
@@ -195,7 +199,7 @@ export class Deck {
   }
   private pace(pace: number) {
     this.put({ pace });
-    if (this.state.running) for (const reel of this.reels.values()) void reel.run(paces[pace]!);
+    if (this.state.running) void this.reels.get(this.state.view)?.run(paces[pace]!);
   }
 
   /** The next slower pace, and after the slowest the fastest. */

@@ -20,6 +20,7 @@ export class Reel {
   private seeking = false;
   private gathering = false;
   private running = false;
+  private turn = 0;
   private gone = false;
 
   constructor(
@@ -91,26 +92,28 @@ export class Reel {
     this.canvas.style.visibility = "visible";
   }
 
-  /** Seeks to a frame and takes it out of the video. */
-  private async grab(video: HTMLVideoElement, frame: number): Promise<ImageBitmap | undefined> {
+  /** Goes to a frame and waits until the video is there. */
+  private async seek(video: HTMLVideoElement, frame: number): Promise<void> {
     const time = timeOf(frame, this.shot.film);
-    if (Math.abs(video.currentTime - time) > 1e-6 || video.readyState < 2) {
-      const there = new Promise<void>((done, failed) => {
-        const ready = () => {
-          if (video.seeking || video.readyState < 2) return;
-          for (const e of ["seeked", "loadeddata", "canplay"]) video.removeEventListener(e, ready);
-          done();
-        };
-        for (const e of ["seeked", "loadeddata", "canplay"]) video.addEventListener(e, ready);
-        video.addEventListener("error", () => failed(new Error("the video cannot be played here")), {
-          once: true,
-        });
-      });
-      video.currentTime = time;
-      await there;
-    }
-    if (this.gone) return undefined;
-    return this.keep(frame, await createImageBitmap(video));
+    if (Math.abs(video.currentTime - time) < 1e-6 && video.readyState >= 2 && !video.seeking) return;
+    const there = new Promise<void>((done, failed) => {
+      const events = ["seeked", "loadeddata", "canplay"];
+      const ready = () => {
+        if (video.seeking || video.readyState < 2) return;
+        for (const e of events) video.removeEventListener(e, ready);
+        done();
+      };
+      for (const e of events) video.addEventListener(e, ready);
+      video.addEventListener("error", () => failed(new Error("this browser cannot play it")), { once: true });
+    });
+    video.currentTime = time;
+    await there;
+  }
+
+  /** Takes a frame out of the video. */
+  private async grab(video: HTMLVideoElement, frame: number): Promise<ImageBitmap | undefined> {
+    await this.seek(video, frame);
+    return this.gone ? undefined : this.keep(frame, await createImageBitmap(video));
   }
 
   private keep(frame: number, bitmap: ImageBitmap): ImageBitmap {
@@ -151,11 +154,13 @@ export class Reel {
     this.video.playbackRate = pace;
     if (this.running) return;
     this.running = true;
-    const time = timeOf(this.wanted, this.shot.film);
-    if (Math.abs(this.video.currentTime - time) > 1e-6) this.video.currentTime = time;
+    const turn = ++this.turn;
+    const ended = () => turn !== this.turn || !this.running || this.gone;
+    await this.seek(this.video, this.wanted);
+    if (ended()) return;
     await this.video.play();
     const seen = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
-      if (!this.running || this.gone) return;
+      if (ended()) return;
       const frame = frameOf(mediaTime, this.shot.film);
       this.wanted = frame;
       this.canvas.style.visibility = "hidden";
@@ -167,6 +172,14 @@ export class Reel {
       this.onFrame(frame);
     };
     this.video.requestVideoFrameCallback(seen);
+  }
+
+  /** Runs beside another camera: a little faster or slower until it is in step again. */
+  follow(frame: number, pace: number) {
+    if (!this.running) return void this.show(frame).then(() => this.run(pace));
+    const late = frame - this.wanted;
+    if (Math.abs(late) > 10) this.video.currentTime = timeOf(frame, this.shot.film);
+    else this.video.playbackRate = pace * Math.max(0.5, Math.min(1.5, 1 + late * 0.06));
   }
 
   private halt() {

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, data, type Schemas } from "@/api/client";
+import { api, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Deck, usual } from "./deck";
 import { playable } from "./files";
@@ -21,26 +21,27 @@ const rests = 700;
  * The film of a game at a play. Which camera is seen and how it runs stays from play to play, and where one was is
  * gone on from, on another device too.
  */
-export function useFilm(game: string, play: string, onPlay: (play: string) => void): Film {
+export function useFilm(game: string, play: string, was: Schemas["Place"] | undefined, told = true): Film {
   const footage = useQuery(queries.gameFootage(game)).data;
   const client = useQueryClient();
   const [turn, setTurn] = useState(0);
-  const place = usePlace(game, footage, onPlay);
+  const tell = usePlace(game);
   const [habits] = useState(usual);
   const deck = useMemo(() => {
     const shots = shotsOf(footage, (c) => c.play_id === play);
-    return shots.length > 0 ? new Deck(shots, habits, place.was) : undefined;
+    return shots.length > 0 ? new Deck(shots, habits, was) : undefined;
     // Asked for again it is made anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [footage, play, place.was, habits, turn]);
-  useEffect(
-    () =>
-      deck?.listen(() => {
-        const { running, rocking, frame } = deck.now();
-        if (!running && !rocking) place.tell({ clip_id: deck.shot.clip.id, frame });
-      }),
-    [deck, place],
-  );
+  }, [footage, play, was, habits, turn]);
+  useEffect(() => {
+    if (!deck || !told) return undefined;
+    const here = () => {
+      const { running, rocking, frame } = deck.now();
+      if (!running && !rocking) tell({ clip_id: deck.shot.clip.id, frame });
+    };
+    here();
+    return deck.listen(here);
+  }, [deck, tell, told]);
   useNext(footage, play);
   return {
     any: (footage?.clips.length ?? 0) > 0,
@@ -64,39 +65,30 @@ function useNext(footage: Schemas["Footage"] | undefined, play: string) {
   }, [footage, play]);
 }
 
-/** Where one was, asked for once, and told when the hand rests. It is a help: while the line is down nothing is told. */
-function usePlace(game: string, footage: Schemas["Footage"] | undefined, onPlay: (play: string) => void) {
-  const [was, setWas] = useState<Schemas["Place"]>();
-  const found = useRef(onPlay);
-  useEffect(() => {
-    found.current = onPlay;
-  });
-  const asked = useRef(false);
-  useEffect(() => {
-    if (!footage || footage.clips.length === 0 || asked.current) return;
-    asked.current = true;
-    data(api.POST("/watching/{id}", { params: { path: { id: game } }, body: {} }))
-      .then(({ place }) => {
-        const clip = footage.clips.find((c) => c.id === place?.clip_id);
-        if (!place || !clip?.play_id) return;
-        setWas(place);
-        found.current(clip.play_id);
-      })
+/** Tells where one is when the hand rests, and when the page is left. It is a help: while the line is down nothing is told. */
+function usePlace(game: string) {
+  const told = useRef<{ timer?: number; key?: string; due?: Schemas["Place"] }>({});
+  const [send] = useState(() => () => {
+    const { due, timer } = told.current;
+    window.clearTimeout(timer);
+    told.current.due = undefined;
+    if (!due) return;
+    void api
+      .POST("/watching/{id}", { params: { path: { id: game } }, body: { place: due }, keepalive: true })
       .catch(() => undefined);
-  }, [game, footage]);
-  const told = useRef<{ timer?: number; key?: string }>({});
+  });
   const [tell] = useState(() => (place: Schemas["Place"]) => {
     const key = `${place.clip_id} ${place.frame}`;
     if (told.current.key === key) return;
-    told.current.key = key;
     window.clearTimeout(told.current.timer);
-    told.current.timer = window.setTimeout(
-      () =>
-        void api
-          .POST("/watching/{id}", { params: { path: { id: game } }, body: { place } })
-          .catch(() => undefined),
-      rests,
-    );
+    told.current = { key, due: place, timer: window.setTimeout(send, rests) };
   });
-  return useMemo(() => ({ was, tell }), [was, tell]);
+  useEffect(() => {
+    window.addEventListener("pagehide", send);
+    return () => {
+      window.removeEventListener("pagehide", send);
+      send();
+    };
+  }, [send]);
+  return tell;
 }
