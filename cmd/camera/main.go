@@ -17,16 +17,17 @@ import (
 func main() {
 	dir := flag.String("dir", "internal/demo/footage", "where the film goes")
 	only := flag.String("only", "", "of clips whose name begins so")
+	truth := flag.Bool("truth", false, "write what is to be known of them, and no video")
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt)
 	defer stop()
-	if err := shoot(ctx, *dir, *only); err != nil {
+	if err := shoot(ctx, *dir, *only, *truth); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
 }
 
-func shoot(ctx context.Context, dir, only string) error {
+func shoot(ctx context.Context, dir, only string, truth bool) error {
 	edition, err := library.Shipped()
 	if err != nil {
 		return err
@@ -36,7 +37,11 @@ func shoot(ctx context.Context, dir, only string) error {
 			continue
 		}
 		fmt.Println(c.Truth.Name)
-		if err := c.Shoot(ctx, dir); err != nil {
+		take := func() error { return c.Shoot(ctx, dir) }
+		if truth {
+			take = func() error { return c.WriteTruth(dir) }
+		}
+		if err := take(); err != nil {
 			return err
 		}
 	}

@@ -105,6 +105,9 @@ func used(t *testing.T, url string) {
 		require.NoError(t, err)
 		_, err = p.Plan.PutHeat(ctx, c, demotest.World().Practices[0].ID, uuid.New(), new(24.5))
 		require.NoError(t, err)
+		watched := demotest.World().Footage[0].Clips[0]
+		_, err = p.Footage.Watch(ctx, c, *watched.PlayID, contract.Watching{Place: &contract.Place{ClipID: watched.ID, Frame: 7}})
+		require.NoError(t, err)
 		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",

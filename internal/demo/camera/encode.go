@@ -22,6 +22,11 @@ func (c *Clip) Shoot(ctx context.Context, dir string) error {
 			return err
 		}
 	}
+	return c.WriteTruth(dir)
+}
+
+// WriteTruth writes what is to be known of the clip into a folder.
+func (c *Clip) WriteTruth(dir string) error {
 	truth, err := json.Marshal(c.Truth)
 	if err != nil {
 		return fmt.Errorf("truth: %w", err)

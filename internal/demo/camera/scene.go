@@ -243,7 +243,8 @@ func (s *scene) rest(p Script, side float64) {
 		rb.fall(end + .25)
 		te.goes(.6, x+.3, y+4.4*strong).goes(3, x+1.6, y+5*strong)
 		te.reach = track{{.2, .1}, {.6, 1}}
-		for spot, e := range ends {
+		for _, spot := range []Spot{"X", "Z", "H"} {
+			e := ends[spot]
 			b := stand(e[0], e[1], 0).goes(1.1, e[0]+4.5, e[1]-.4*side).goes(2.2, e[0]+6, e[1]).goes(3.4, e[0]+6.6, e[1])
 			b.reach = track{{1.3, .2}, {1.7, .9}}
 			s.ends(p, spot, b)
