@@ -2,7 +2,13 @@ package e2e
 
 import (
 	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
 	"image/png"
+	"os"
+	"os/exec"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"testing"
@@ -13,6 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/internal/demo"
 	"nineyard/internal/demo/camera"
 )
 
@@ -174,4 +181,105 @@ func TestThePictureRuns(t *testing.T) {
 	other.eventually("the frame where it was left", func() bool { return other.timecode(0) == camera.SnapFrame+2 })
 	other.see(picture+" button", "^end")
 	assert.Empty(t, other.MustElements("[role=alert]"))
+}
+
+// TestADrillIsMarkedFromItsFilm: practice film in the same room. The heel that is marked swings in on film, the key of
+// a row goes to that player's rep, and what was marked on the field is corrected from the picture.
+func TestADrillIsMarkedFromItsFilm(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.click("nav a", "Film")
+	c.see("ul[aria-label=Games] li", "Saltmarsh Cross, away[\\s\\S]*24 plays on film")
+	c.click("section[aria-labelledby=drills-on-film] a", "Kick on the line")
+	c.see("h1", "Kick on the line")
+	c.eventually("the first player's rep", func() bool { return c.count(stage+"[data-frame]") == 1 && c.timecode(0) == camera.RepSnap-12 })
+	c.press('7')
+	c.see("[aria-label='Current rep']", "73 Veil[\\s\\S]*Heel swings in")
+	c.press(input.Home)
+	c.eventually("his rep's start", func() bool { return c.timecode(0) == 5*camera.RepFrames+camera.RepSnap })
+	c.press(input.ArrowRight, input.ArrowRight)
+	c.eventually("two frames on", func() bool { return c.timecode(0) == 5*camera.RepFrames+camera.RepSnap+2 })
+	c.press('h', '.')
+	c.saved()
+	assert.Equal(t, 1, c.number(`SELECT count(*) FROM mark_slots m JOIN players p ON p.id = m.player_id JOIN clips c ON c.placement_id = m.placement_id AND c.player_id = m.player_id AND c.rep = m.rep
+		WHERE m.stands AND p.last_name = 'Veil' AND m.state = 'looked' AND m.technique = 1`))
+	c.press(input.Space)
+	c.see(picture, "This rep is not on film")
+	a := newAuditor(t)
+	for _, v := range views {
+		c.look(v)
+		c.see("h1", "Kick on the line")
+		a.audit(c, "a drill on film at "+v.String())
+	}
+}
+
+// TestFrameKeyToPaint prints how long a step of one frame takes, both ways, on the demo's clips, and on one that has a
+// whole frame every two seconds only.
+func TestFrameKeyToPaint(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	steps := func(what string) {
+		c.film()
+		c.press(input.Home)
+		c.MustEval(`() => {
+			window.keys = []; window.shown = [];
+			addEventListener("keydown", () => window.keys.push(performance.now()), true);
+			const stage = document.querySelector("` + stage + `");
+			new MutationObserver(() => window.shown.push([Number(stage.dataset.frame), performance.now()])).observe(stage, { attributes: true, attributeFilter: ["data-frame"] });
+		}`)
+		// On for a while, then back and forth, as a hand does.
+		frame, frames := camera.SnapFrame, []int{}
+		for k := range 120 {
+			key, by := input.ArrowRight, 1
+			if k >= 60 && k%20 < 12 {
+				key, by = input.ArrowLeft, -1
+			}
+			frame += by
+			frames = append(frames, frame)
+			c.press(key)
+			time.Sleep(33 * time.Millisecond)
+		}
+		time.Sleep(300 * time.Millisecond)
+		var keys []float64
+		var shown [][2]float64
+		require.NoError(t, c.MustEval(`() => window.keys`).Unmarshal(&keys))
+		require.NoError(t, c.MustEval(`() => window.shown`).Unmarshal(&shown))
+		require.Len(t, keys, len(frames))
+		var took []float64
+		passed := 0
+		for i, f := range frames {
+			seen := -1.0
+			for _, s := range shown {
+				if int(s[0]) == f && s[1] >= keys[i] && (i+1 == len(keys) || s[1] < keys[i+1]+100) {
+					seen = s[1] - keys[i]
+					break
+				}
+			}
+			if seen < 0 {
+				passed++ // the next key came before it
+			} else {
+				took = append(took, seen)
+			}
+		}
+		t.Logf("a step of a frame, %s: median %.1f ms, p95 %.1f ms, %d of %d passed over by the next; budget 50 ms p95", what, share(took, .5), share(took, .95), passed, len(frames))
+	}
+	steps("the demo's clips (a whole frame a second)")
+	if _, err := exec.LookPath("ffmpeg"); err != nil {
+		t.Log("no ffmpeg: the file with a whole frame every two seconds is left out")
+		return
+	}
+	source, err := os.ReadFile("../internal/demo/footage/play-066-wide.webm")
+	require.NoError(t, err)
+	in, out := file(t, "in.webm", source), filepath.Join(t.TempDir(), "out.webm")
+	require.NoError(t, exec.Command("ffmpeg", "-loglevel", "error", "-i", in, "-c:v", "libvpx-vp9", "-b:v", "2M", "-g", "60", "-cpu-used", "6", out).Run())
+	sparse, err := os.ReadFile(out)
+	require.NoError(t, err)
+	// The store knows it by another digest, and the film is told so.
+	digest := sha256.Sum256(sparse)
+	club := demo.ClubID(demo.Seed).String()
+	require.NoError(t, os.WriteFile(filepath.Join(app.Data(), "film", club, hex.EncodeToString(digest[:])), sparse, 0o600))
+	c.sql(fmt.Sprintf(`UPDATE films SET digest = '%x', size = %d WHERE name = 'play-066-wide.webm'`, digest, len(sparse)))
+	c.at("/g/ol/w/7/today")
+	c.MustReload()
+	steps("a whole frame every two seconds")
 }

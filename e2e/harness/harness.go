@@ -39,6 +39,7 @@ type Cluster struct {
 // App is a running Nine Yard with a demo club of its own.
 type App struct {
 	URL    string
+	data   string // the folder of the film
 	binary string
 	addr   string
 	dbURL  string
@@ -123,7 +124,7 @@ func (c *Cluster) app(database string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{binary: c.binary, dbURL: c.pg.URL(database), addr: l.Addr().String(), URL: "http://" + l.Addr().String()}
+	a := &App{binary: c.binary, data: filepath.Join(c.dir, "data"), dbURL: c.pg.URL(database), addr: l.Addr().String(), URL: "http://" + l.Addr().String()}
 	if err := l.Close(); err != nil {
 		return nil, err
 	}
@@ -134,7 +135,7 @@ func (c *Cluster) app(database string) (*App, error) {
 // Run starts the binary, again after Kill, and waits until it is ready.
 func (a *App) Run(ctx context.Context) error {
 	a.cmd = exec.Command(a.binary, "demo")
-	a.cmd.Env = append(os.Environ(), "LISTEN_ADDR="+a.addr, "DATABASE_URL="+a.dbURL)
+	a.cmd.Env = append(os.Environ(), "LISTEN_ADDR="+a.addr, "DATABASE_URL="+a.dbURL, "DATA_DIR="+a.data)
 	a.cmd.Stdout, a.cmd.Stderr = a.log, a.log
 	if err := a.cmd.Start(); err != nil {
 		return err
@@ -165,6 +166,9 @@ func (a *App) Log() string {
 	text, _ := os.ReadFile(a.log.Name())
 	return string(text)
 }
+
+// Data is the folder of what is not in the database.
+func (a *App) Data() string { return a.data }
 
 // DatabaseURL is the address of the app's database.
 func (a *App) DatabaseURL() string { return a.dbURL }

@@ -1259,6 +1259,15 @@ type Drill struct {
 	WorksOn []Named `json:"works_on"`
 }
 
+// DrillOnFilm defines model for DrillOnFilm.
+type DrillOnFilm struct {
+	Date        string             `json:"date"`
+	Drill       string             `json:"drill"`
+	PlacementID openapi_types.UUID `json:"placement_id"`
+	PracticeID  openapi_types.UUID `json:"practice_id"`
+	Reps        int                `json:"reps"`
+}
+
 // DrillPage defines model for DrillPage.
 type DrillPage struct {
 	Drill   Drill `json:"drill"`
@@ -1555,6 +1564,14 @@ type GameMark struct {
 	Mark         Mark               `json:"mark"`
 	PlayID       openapi_types.UUID `json:"play_id"`
 	TechniqueKey string             `json:"technique_key"`
+}
+
+// GameOnFilm defines model for GameOnFilm.
+type GameOnFilm struct {
+	GameID openapi_types.UUID `json:"game_id"`
+
+	// Plays Of it that are on film.
+	Plays int `json:"plays"`
 }
 
 // GamePlay defines model for GamePlay.
@@ -2163,6 +2180,12 @@ type NextPractice struct {
 	OwnMinutes   int                 `json:"own_minutes"`
 	OwnPeriod    *openapi_types.UUID `json:"own_period,omitempty"`
 	Practice     PracticeRef         `json:"practice"`
+}
+
+// OnFilm defines model for OnFilm.
+type OnFilm struct {
+	Drills []DrillOnFilm `json:"drills"`
+	Games  []GameOnFilm  `json:"games"`
 }
 
 // OtherPlacement defines model for OtherPlacement.

@@ -12,6 +12,12 @@ import (
 // API is the operations of footage.
 type API struct{ Footage *Service }
 
+// GetFootage returns what is on film of the season.
+func (a API) GetFootage(ctx context.Context, r gen.GetFootageRequestObject) (gen.GetFootageResponseObject, error) {
+	v, err := a.Footage.Season(ctx, access.From(ctx), r.Group)
+	return gen.GetFootage200JSONResponse(v), err
+}
+
 // GetGameFootage returns what of a game is on film.
 func (a API) GetGameFootage(ctx context.Context, r gen.GetGameFootageRequestObject) (gen.GetGameFootageResponseObject, error) {
 	v, err := a.Footage.Game(ctx, r.ID)

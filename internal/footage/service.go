@@ -9,10 +9,12 @@ import (
 	"github.com/google/uuid"
 	"gocloud.dev/blob"
 
+	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/problem"
+	"nineyard/internal/teach/house"
 )
 
 // Film is a video as it is kept.
@@ -45,8 +47,20 @@ type Place struct {
 	Frame  int
 }
 
+// OnFilm counts what is on film of a game, or of a placed drill.
+type OnFilm struct {
+	GameID      *uuid.UUID
+	PlacementID *uuid.UUID
+	PracticeID  *uuid.UUID
+	DrillKey    string
+	On          time.Time
+	Count       int
+}
+
 // Store keeps the footage of the context's club.
 type Store interface {
+	// Season counts what is on film of a season: plays by game, and a group's reps by placed drill; the last first.
+	Season(ctx context.Context, season uuid.UUID, group string) ([]OnFilm, error)
 	// OfGame lists what is on film of a game, by play and view.
 	OfGame(ctx context.Context, game uuid.UUID) ([]Film, []Clip, error)
 	// OfDrill lists what is on film of a placed drill, by player and rep.
@@ -61,9 +75,32 @@ type Store interface {
 
 // Service runs the use cases.
 type Service struct {
-	Store Store
-	Files *blob.Bucket
-	Now   func() time.Time
+	Store  Store
+	Houses house.Source
+	Files  *blob.Bucket
+	Now    func() time.Time
+}
+
+// Season returns what is on film of the season.
+func (s *Service) Season(ctx context.Context, c access.Coach, group string) (contract.OnFilm, error) {
+	h, err := s.Houses.Of(ctx, c)
+	if err != nil {
+		return contract.OnFilm{}, err
+	}
+	list, err := s.Store.Season(ctx, c.Season.ID, group)
+	out := contract.OnFilm{Games: []contract.GameOnFilm{}, Drills: []contract.DrillOnFilm{}}
+	for _, x := range list {
+		if x.GameID != nil {
+			out.Games = append(out.Games, contract.GameOnFilm{GameID: *x.GameID, Plays: x.Count})
+			continue
+		}
+		name := x.DrillKey
+		if d, ok := h.Known.Drill(x.DrillKey); ok {
+			name = d.Name
+		}
+		out.Drills = append(out.Drills, contract.DrillOnFilm{PlacementID: *x.PlacementID, PracticeID: *x.PracticeID, Date: season.Of(x.On).String(), Drill: name, Reps: x.Count})
+	}
+	return out, err
 }
 
 // Game returns what is on film of a game.

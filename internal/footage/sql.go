@@ -53,6 +53,19 @@ func of(ctx context.Context, from string, id uuid.UUID) ([]Film, []Clip, error) 
 	return films, clips, err
 }
 
+// Season counts what is on film.
+func (SQL) Season(ctx context.Context, season uuid.UUID, group string) ([]OnFilm, error) {
+	return pg.Select[OnFilm](ctx, `
+		SELECT g.id AS game_id, NULL::uuid AS placement_id, NULL::uuid AS practice_id, '' AS drill_key, g.on_date AS on, count(DISTINCT c.play_id)::int AS count
+		FROM games g JOIN plays y ON y.club_id = @club AND y.game_id = g.id JOIN clips c ON c.club_id = @club AND c.play_id = y.id
+		WHERE g.club_id = @club AND g.season_id = @season GROUP BY g.id
+		UNION ALL
+		SELECT NULL, l.id, e.practice_id, l.drill_key, p.on_date, count(*)::int
+		FROM clips c JOIN placements l ON l.club_id = @club AND l.id = c.placement_id JOIN periods e ON e.club_id = @club AND e.id = l.period_id JOIN practices p ON p.club_id = @club AND p.id = e.practice_id
+		WHERE c.club_id = @club AND p.season_id = @season AND l.group_key = @group GROUP BY l.id, e.practice_id, p.on_date
+		ORDER BY 5 DESC, 1, 2`, pg.Args{"season": season, "group": group})
+}
+
 // OfGame lists what is on film of a game.
 func (SQL) OfGame(ctx context.Context, game uuid.UUID) ([]Film, []Clip, error) {
 	return of(ctx, ` FROM clips c JOIN plays y ON y.id = c.play_id AND y.club_id = c.club_id WHERE c.club_id = @club AND y.game_id = @id`, game)

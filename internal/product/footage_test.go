@@ -55,6 +55,14 @@ func TestFilmIsServedToTheClubAlone(t *testing.T) {
 		assert.True(t, c.PlayerID != nil && *c.Rep == 1 && c.PlayID == nil)
 	}
 
+	var all contract.OnFilm
+	line.get("/groups/ol/footage", &all)
+	assert.Equal(t, []contract.GameOnFilm{{GameID: s.world.Games[demo.Week-2].ID, Plays: demo.FilmedPlays}}, all.Games)
+	require.Len(t, all.Drills, 1)
+	assert.Equal(t, []any{*last.Clips[0].PlacementID, "Kick on the line", len(last.Clips)}, []any{all.Drills[0].PlacementID, all.Drills[0].Drill, all.Drills[0].Reps})
+	line.get("/groups/db/footage", &all)
+	assert.Empty(t, all.Drills)
+
 	// One's own place, and nobody else's.
 	watch := func(who *site, body map[string]any) (w contract.Watching) {
 		status, text := who.do("POST", "/watching/"+game, body)

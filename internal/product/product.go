@@ -83,7 +83,7 @@ func New(o Options) *Product {
 		Today:   &today.Service{Now: o.Now},
 	}
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
-	p.Find.Houses = p.Teach
+	p.Find.Houses, p.Footage.Houses = p.Teach, p.Teach
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
 	p.Mark.Reels, p.Mark.Calls = p.Film, p.Calls
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players

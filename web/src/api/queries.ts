@@ -178,6 +178,11 @@ export const queries = {
       queryKey: ["plays", game],
       queryFn: () => data(api.GET("/games/{id}/plays", { params: { path: { id: game } } })),
     }),
+  onFilm: (group: string) =>
+    queryOptions({
+      queryKey: ["on-film", group],
+      queryFn: () => data(api.GET("/groups/{group}/footage", { params: { path: { group } } })),
+    }),
   gameFootage: (game: string) =>
     queryOptions({
       queryKey: ["footage", game],

@@ -292,6 +292,25 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/groups/{group}/footage": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** What is on film of the season, games and a group's drills, the last first. */
+    get: operations["getFootage"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/games/{id}/footage": {
     parameters: {
       query?: never;
@@ -2061,6 +2080,26 @@ export interface components {
     Footage: {
       films: components["schemas"]["Film"][];
       clips: components["schemas"]["Clip"][];
+    };
+    OnFilm: {
+      games: components["schemas"]["GameOnFilm"][];
+      drills: components["schemas"]["DrillOnFilm"][];
+    };
+    GameOnFilm: {
+      /** Format: uuid */
+      game_id: string;
+      /** @description Of it that are on film. */
+      plays: number;
+    };
+    DrillOnFilm: {
+      /** Format: uuid */
+      placement_id: string;
+      /** Format: uuid */
+      practice_id: string;
+      /** Format: date */
+      date: string;
+      drill: string;
+      reps: number;
     };
     Place: {
       /** Format: uuid */
@@ -4449,6 +4488,29 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Hit"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getFootage: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What is on film. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["OnFilm"];
         };
       };
       default: components["responses"]["Problem"];

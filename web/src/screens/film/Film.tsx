@@ -4,17 +4,19 @@ import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { weekdayDate } from "@/parts/words";
+import { count, weekdayDate } from "@/parts/words";
 
 /** The games of the season, the last one played first: what is graded, and where. */
 export function Film() {
-  const { base } = useWhere();
+  const { base, group } = useWhere();
+  const film = useQuery(queries.onFilm(group)).data;
   const frame = useQuery(queries.frame());
   if (frame.error && !frame.data) return <Trouble error={frame.error} again={() => void frame.refetch()} />;
   if (!frame.data) return <Loading what="the games" />;
   const { today } = frame.data;
   const games = frame.data.weeks.flatMap((w) => w.games.map((g) => ({ ...g, week: w.week })));
   const played = games.filter((g) => g.date <= today && !g.cancelled).reverse();
+  const plays = new Map(film?.games.map((g) => [g.game_id, g.plays]));
   return (
     <>
       <div className="mb-3">
@@ -30,6 +32,7 @@ export function Film() {
             </Link>
             <span className="say text-soft">
               {weekdayDate(g.date)}, week {g.week}
+              {plays.has(g.id) && ` · ${count(plays.get(g.id)!, "play")} on film`}
             </span>
             <Link className="textual ml-auto text-small" to={`${base}/film/${g.id}/plays`}>
               Plays<span className="sr-only"> against {g.opponent}</span>
@@ -37,6 +40,28 @@ export function Film() {
           </li>
         ))}
       </ul>
+      {film && film.drills.length > 0 && (
+        <section aria-labelledby="drills-on-film" className="mt-5 max-w-2xl">
+          <h2 id="drills-on-film" className="head mb-2">
+            Drills on film
+          </h2>
+          <ul className="grid gap-2">
+            {film.drills.map((d) => (
+              <li key={d.placement_id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
+                <Link
+                  to={`${base}/practice/${d.practice_id}/mark/${d.placement_id}`}
+                  className="head textual"
+                >
+                  {d.drill}
+                </Link>
+                <span className="say text-soft">
+                  {weekdayDate(d.date)} · {count(d.reps, "rep")} on film
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </>
   );
 }

@@ -51,7 +51,14 @@ export function Game() {
   const top = new Set(lineUp.data?.spots.flatMap((x) => (x.players[0] ? [x.players[0].player_id] : [])));
   const place = blind ? undefined : was.data?.place;
   const left = footage.data?.clips.find((c) => c.id === place?.clip_id)?.play_id;
-  return <Sheet key={`${game}/${group}/${blind}`} sheet={s} {...{ title, top, blind, place, left }} />;
+  return (
+    <Sheet
+      key={`${game}/${group}/${blind}`}
+      sheet={s}
+      {...{ title, top, blind, place, left }}
+      footage={footage.data}
+    />
+  );
 }
 
 function Sheet({
@@ -61,6 +68,7 @@ function Sheet({
   blind,
   place,
   left,
+  footage,
 }: {
   sheet: Schemas["GameSheet"];
   title: string;
@@ -69,6 +77,7 @@ function Sheet({
   /** Where one was in its film, and on which play. */
   place?: Schemas["Place"];
   left?: string;
+  footage?: Schemas["Footage"];
 }) {
   const { base } = useWhere();
   const navigate = useNavigate();
@@ -175,7 +184,14 @@ function Sheet({
   const undo = () => follow(grading.undo());
   const redo = () => follow(grading.redo());
 
-  const film = useFilm(sheet.game_id, play.id, place, !blind);
+  const film = useFilm({
+    subject: sheet.game_id,
+    footage,
+    of: (c) => c.play_id === play.id,
+    at: play.id,
+    was: place,
+    silent: blind,
+  });
   const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking });
   const may = sheet.editable;
   const marking: Key[] = !may

@@ -15,6 +15,8 @@ import { rowOf } from "./letters";
 import { Panel, type Asked } from "./Panel";
 import { Score } from "./Score";
 import { assumed, sideOf } from "./cell";
+import { FilmOf } from "@/screens/film/picture/FilmOf";
+import { useFilm } from "@/screens/film/picture/useFilm";
 import { cellKey, useMarking, type CellMark } from "./useMarking";
 
 /** Marking the reps of one drill, by exception, from the keyboard. */
@@ -22,22 +24,25 @@ export function Marks() {
   const { placement = "", id = "" } = useParams();
   const { base } = useWhere();
   const sheet = useQuery(queries.markSheet(placement));
+  const footage = useQuery(queries.drillFootage(placement));
   if (sheet.error) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!sheet.data) return <Loading what="the mark sheet" />;
+  if (!sheet.data || footage.isPending) return <Loading what="the mark sheet" />;
   if (sheet.data.players.length === 0)
     return (
       <Empty action={<ButtonLink to={`${base}/practice/${id}`}>Back to the practice</ButtonLink>}>
         Nobody of the group can take part in this drill.
       </Empty>
     );
-  return <Sheet key={placement} sheet={sheet.data} />;
+  return <Sheet key={placement} sheet={sheet.data} footage={footage.data} />;
 }
 
-function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
+function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Schemas["Footage"] }) {
   const { base } = useWhere();
   const navigate = useNavigate();
   const marking = useMarking(sheet);
-  const [rep, setRep] = useState(() => firstOpen(sheet, marking.cells));
+  const filmed = (footage?.clips.length ?? 0) > 0;
+  // With a picture one begins where it begins.
+  const [rep, setRep] = useState(() => (filmed ? 1 : firstOpen(sheet, marking.cells)));
   const [row, setRow] = useState(0);
   const [asking, setAsking] = useState<Asked>();
   const [swapped, setSwapped] = useState(false);
@@ -78,6 +83,13 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
   const undo = () => follow(marking.undo());
   const redo = () => follow(marking.redo());
 
+  const film = useFilm({
+    subject: sheet.placement_id,
+    footage,
+    of: (c) => c.player_id === player.id && c.rep === rep,
+    at: `${player.id} ${rep}`,
+    silent: true,
+  });
   const acts = actsOf({ cell, player: player.id, rep, put, ask: setAsking });
   useKeys([
     {
@@ -86,8 +98,16 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
       run: (e) => setRow(Math.min(rowOf(e), sheet.players.length - 1)),
     },
     { keys: "i", does: "Choose a player by his number", run: () => setAsking("number") },
-    { keys: "Space ArrowRight", does: "Move on: the rest of this rep is clean", run: moveOn },
-    { keys: "ArrowLeft", does: "Rep before", run: () => setRep(Math.max(1, rep - 1)) },
+    {
+      keys: filmed ? "Space" : "Space ArrowRight",
+      does: "Move on: the rest of this rep is clean",
+      run: moveOn,
+    },
+    {
+      keys: filmed ? "Shift+Space" : "Shift+Space ArrowLeft",
+      does: "Rep before",
+      run: () => setRep(Math.max(1, rep - 1)),
+    },
     { keys: "ArrowDown", does: "Next player", run: () => down(1) },
     { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
     ...markKeys(acts, sheet, cell),
@@ -117,7 +137,14 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
           saved” above to see why, or mark them anew.
         </p>
       )}
-      <div className="flex flex-wrap items-start gap-3">
+      <div
+        className={
+          filmed
+            ? "grid items-start gap-3 lg:grid-cols-[min(60%,72vh)_minmax(0,1fr)]"
+            : "flex flex-wrap items-start gap-3"
+        }
+      >
+        {filmed && <FilmOf film={film} nothing="This rep is not on film." />}
         <Score
           {...{ sheet, rep, row, columns }}
           cells={marking.cells}
@@ -125,19 +152,22 @@ function Sheet({ sheet }: { sheet: Schemas["MarkSheet"] }) {
           refused={marking.refused}
           onChoose={choose}
         />
-        <Panel
-          {...{ sheet, player, rep, cell, side }}
-          noting={asking === "note"}
-          marks={marking.cells.size}
-          {...acts}
-          onMoveOn={moveOn}
-          onUndo={marking.canUndo ? undo : undefined}
-          onRedo={marking.canRedo ? redo : undefined}
-          onBack={rep > 1 ? () => setRep(rep - 1) : undefined}
-          onSwap={sheet.sides === 2 ? () => setSwapped(!swapped) : undefined}
-        >
-          <Asking {...{ asking, sheet, player, rep, cell, put }} onAsk={setAsking} onChoose={setRow} />
-        </Panel>
+        <div className={filmed ? "flex min-w-0 lg:col-span-2" : "contents"}>
+          <Panel
+            {...{ sheet, player, rep, cell, side }}
+            back={filmed ? "⇧Space" : undefined}
+            noting={asking === "note"}
+            marks={marking.cells.size}
+            {...acts}
+            onMoveOn={moveOn}
+            onUndo={marking.canUndo ? undo : undefined}
+            onRedo={marking.canRedo ? redo : undefined}
+            onBack={rep > 1 ? () => setRep(rep - 1) : undefined}
+            onSwap={sheet.sides === 2 ? () => setSwapped(!swapped) : undefined}
+          >
+            <Asking {...{ asking, sheet, player, rep, cell, put }} onAsk={setAsking} onChoose={setRow} />
+          </Panel>
+        </div>
       </div>
     </>
   );

@@ -1,8 +1,7 @@
 import { around, frameOf, rocked, timeOf, type Shot } from "./frames";
 
-/** Decoded frames are kept up to so many bytes, and fetched so far around the one that is seen. */
+/** Decoded frames are kept up to so many bytes. */
 const memory = 192 << 20;
-const reach = 24;
 
 /**
  * One video, shown frame by frame. While it stands a canvas shows the frame, and a second, unseen element fetches
@@ -119,8 +118,7 @@ export class Reel {
   private keep(frame: number, bitmap: ImageBitmap): ImageBitmap {
     this.frames.get(frame)?.close();
     this.frames.set(frame, bitmap);
-    const atMost = Math.max(8, Math.floor(memory / (4 * bitmap.width * bitmap.height)));
-    while (this.frames.size > atMost) {
+    while (this.frames.size > this.atMost) {
       let far = frame;
       for (const f of this.frames.keys())
         if (Math.abs(f - this.wanted) > Math.abs(far - this.wanted)) far = f;
@@ -131,22 +129,73 @@ export class Reel {
     return bitmap;
   }
 
-  /** Fetches the frames around the one that is seen, the nearest first, one after the other. */
+  /**
+   * Fetches the frames around the one that is seen. Many that lie together are taken as they go by, which is much
+   * quicker than to seek each; what is left is sought, the nearest first.
+   */
   private async gather() {
     if (this.gathering) return;
     this.gathering = true;
     try {
+      let swept = -1;
       while (!this.gone && !this.running) {
         const { first, last } = this.shot.clip;
-        const next = around(this.wanted, reach, first, last, this.way).find((f) => !this.frames.has(f));
-        if (next === undefined) return;
-        await this.grab(this.scout, next);
+        const open = around(this.wanted, this.reach, first, last, this.way).filter(
+          (f) => !this.frames.has(f),
+        );
+        if (open.length === 0) return;
+        const ahead = open.filter((f) => (f - this.wanted) * this.way > 0);
+        const side = ahead.length > 4 ? ahead : open;
+        const from = Math.min(...side);
+        if (side.length > 4 && swept !== from) {
+          swept = from;
+          await this.sweep(from, Math.max(...side));
+        } else await this.grab(this.scout, open[0]!);
       }
     } catch {
       // what is not fetched ahead is fetched when it is wanted, and said then
     } finally {
       this.gathering = false;
     }
+  }
+
+  /** Takes frames as they go by, until the hand is somewhere else. */
+  private async sweep(from: number, to: number): Promise<void> {
+    const scout = this.scout;
+    const middle = this.wanted;
+    await this.seek(scout, from);
+    scout.playbackRate = 1.5;
+    await scout.play();
+    await new Promise<void>((done) => {
+      let guard = 0;
+      const end = () => {
+        window.clearTimeout(guard);
+        scout.pause();
+        done();
+      };
+      const seen = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
+        window.clearTimeout(guard);
+        const frame = frameOf(mediaTime, this.shot.film);
+        if (!this.gone && !this.frames.has(frame))
+          void createImageBitmap(scout)
+            .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
+            .catch(() => undefined);
+        if (frame >= to || this.gone || this.running || Math.abs(this.wanted - middle) > this.reach)
+          return end();
+        guard = window.setTimeout(end, 400);
+        scout.requestVideoFrameCallback(seen);
+      };
+      guard = window.setTimeout(end, 400); // a browser that shows nothing of what is not seen
+      scout.requestVideoFrameCallback(seen);
+    });
+  }
+
+  /** How far frames are fetched: as many as may be kept. */
+  private get reach(): number {
+    return Math.min(40, Math.floor(this.atMost / 2) - 1);
+  }
+  private get atMost(): number {
+    return Math.max(8, Math.floor(memory / (4 * this.shot.film.width * this.shot.film.height)));
   }
 
   /** Runs on from where it is. Frames that go by are kept. */

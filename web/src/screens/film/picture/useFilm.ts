@@ -1,7 +1,6 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas } from "@/api/client";
-import { queries } from "@/api/queries";
 import { Deck, usual } from "./deck";
 import { playable } from "./files";
 import { shotsOf } from "./frames";
@@ -17,56 +16,67 @@ export interface Film {
 /** A place is told once the hand has rested so long. In ms. */
 const rests = 700;
 
+interface Watched {
+  /** The game, or the placed drill. */
+  subject: string;
+  footage?: Schemas["Footage"];
+  /** Of the clips, those of what one is at. */
+  of: (c: Schemas["Clip"]) => boolean;
+  /** Names what one is at. */
+  at: string;
+  was?: Schemas["Place"];
+  /** Where one is is not told: of what is only looked into. */
+  silent?: boolean;
+}
+
 /**
- * The film of a game at a play. Which camera is seen and how it runs stays from play to play, and where one was is
- * gone on from, on another device too.
+ * The film of a game at a play, or of a drill at a player's rep. Which camera is seen and how it runs stays from one
+ * to the next, and where one was is gone on from, on another device too.
  */
-export function useFilm(game: string, play: string, was: Schemas["Place"] | undefined, told = true): Film {
-  const footage = useQuery(queries.gameFootage(game)).data;
+export function useFilm({ subject, footage, of, at, was, silent }: Watched): Film {
   const client = useQueryClient();
   const [turn, setTurn] = useState(0);
-  const tell = usePlace(game);
+  const tell = usePlace(subject);
   const [habits] = useState(usual);
   const deck = useMemo(() => {
-    const shots = shotsOf(footage, (c) => c.play_id === play);
+    const shots = shotsOf(footage, of);
     return shots.length > 0 ? new Deck(shots, habits, was) : undefined;
-    // Asked for again it is made anew.
+    // What one is at has a name; asked for again it is made anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [footage, play, was, habits, turn]);
+  }, [footage, at, was, habits, turn]);
   useEffect(() => {
-    if (!deck || !told) return undefined;
+    if (!deck || silent) return undefined;
     const here = () => {
       const { running, rocking, frame } = deck.now();
       if (!running && !rocking) tell({ clip_id: deck.shot.clip.id, frame });
     };
     here();
     return deck.listen(here);
-  }, [deck, tell, told]);
-  useNext(footage, play);
+  }, [deck, tell, silent]);
+  useNext(footage, deck);
   return {
     any: (footage?.clips.length ?? 0) > 0,
     deck,
     again: () => {
-      void client.invalidateQueries({ queryKey: ["footage", game] });
+      void client.invalidateQueries({ queryKey: ["footage", subject] });
       setTurn(turn + 1);
     },
   };
 }
 
-/** The next play on film is fetched while this one is watched. */
-function useNext(footage: Schemas["Footage"] | undefined, play: string) {
+/** The film of the next play is fetched while this one is watched. */
+function useNext(footage: Schemas["Footage"] | undefined, deck: Deck | undefined) {
   useEffect(() => {
-    if (!footage) return;
-    const plays = [...new Set(footage.clips.map((c) => c.film_id))];
-    const films = new Map(footage.films.map((f) => [f.id, f]));
-    const here = footage.clips.filter((c) => c.play_id === play).map((c) => plays.indexOf(c.film_id));
-    const next = films.get(plays[Math.max(...here, -1) + 1] ?? "");
-    if (here.length > 0 && next) void playable(next).catch(() => undefined);
-  }, [footage, play]);
+    if (!footage || !deck) return;
+    const order = [...new Set(footage.clips.map((c) => c.film_id))];
+    const last = Math.max(...deck.shots.map((s) => order.indexOf(s.film.id)));
+    const next = footage.films.find((f) => f.id === order[last + 1]);
+    if (next) void playable(next).catch(() => undefined);
+  }, [footage, deck]);
 }
 
 /** Tells where one is when the hand rests, and when the page is left. It is a help: while the line is down nothing is told. */
-function usePlace(game: string) {
+function usePlace(subject: string) {
   const told = useRef<{ timer?: number; key?: string; due?: Schemas["Place"] }>({});
   const [send] = useState(() => () => {
     const { due, timer } = told.current;
@@ -74,7 +84,7 @@ function usePlace(game: string) {
     told.current.due = undefined;
     if (!due) return;
     void api
-      .POST("/watching/{id}", { params: { path: { id: game } }, body: { place: due }, keepalive: true })
+      .POST("/watching/{id}", { params: { path: { id: subject } }, body: { place: due }, keepalive: true })
       .catch(() => undefined);
   });
   const [tell] = useState(() => (place: Schemas["Place"]) => {
