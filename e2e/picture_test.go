@@ -91,6 +91,8 @@ func TestThePictureShowsTheVeryFrame(t *testing.T) {
 	c.eventually("both are in step", func() bool { return c.timecode(0) == camera.SnapFrame+7 && c.timecode(1) == camera.SnapFrame+7 })
 	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('v').Do())
 
+	c.eventually("one stands alone again", func() bool { return c.count(stage) == 1 })
+
 	// Every tenth frame of the clip, by the pointer on the ruler.
 	box := c.MustElement(picture + " input[type=range]").MustShape().Box()
 	for k := 1; k < 10; k++ {
@@ -181,6 +183,53 @@ func TestThePictureRuns(t *testing.T) {
 	other.eventually("the frame where it was left", func() bool { return other.timecode(0) == camera.SnapFrame+2 })
 	other.see(picture+" button", "^end")
 	assert.Empty(t, other.MustElements("[role=alert]"))
+}
+
+// stroke draws with the pointer over the picture, from one place to another in parts of it.
+func (c *coach) stroke(x1, y1, x2, y2 float64) {
+	c.t.Helper()
+	box := c.MustElement(stage).MustShape().Box()
+	at := func(x, y float64) proto.Point { return proto.NewPoint(box.X+x*box.Width, box.Y+y*box.Height) }
+	require.NoError(c.t, c.Mouse.MoveTo(at(x1, y1)))
+	require.NoError(c.t, c.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	require.NoError(c.t, c.Mouse.MoveLinear(at(x2, y2), 6))
+	require.NoError(c.t, c.Mouse.Up(proto.InputMouseButtonLeft, 1))
+}
+
+// TestAFrameIsDrawnOn: an arrow and a circle on a stopped frame, seen by another coach at once, and on that frame alone;
+// a slip of the hand draws nothing, and the last stroke is rubbed out.
+func TestAFrameIsDrawnOn(t *testing.T) {
+	app := start(t)
+	c, other := signIn(t, app, "R. Kell"), signIn(t, app, "M. Orrin")
+	c.film()
+	other.film()
+	c.press(input.Home)
+	c.eventually("the snap", func() bool { return c.timecode(0) == camera.SnapFrame })
+	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('d').Do())
+	c.stroke(.3, .6, .45, .5)
+	c.stroke(.6, .6, .601, .6)
+	c.click(picture+" button", "◯")
+	c.stroke(.5, .5, .55, .5)
+	c.saved()
+	assert.Equal(t, 1, c.number(`SELECT count(*) FROM drawings WHERE frame = 36 AND jsonb_array_length(shapes) = 2 AND shapes->0->>'kind' = 'arrow' AND shapes->1->>'kind' = 'circle'`))
+	assert.Equal(t, 3, c.number(`SELECT (shapes->0->>'x1')::int / 1000 FROM drawings`), "where the pointer was")
+	assert.Equal(t, 1, c.count(picture+" svg[aria-label^='Drawn on it: arrow, circle']"))
+	c.press(input.ArrowRight)
+	c.eventually("not on the next frame", func() bool { return c.count(picture+" svg[aria-label^='Drawn on it']") == 0 })
+
+	// The other coach is led to it.
+	other.click(picture+" button", "36")
+	other.eventually("it is there", func() bool { return other.timecode(0) == camera.SnapFrame && other.count(picture+" svg[aria-label^='Drawn on it: arrow, circle']") == 1 })
+	assert.NotContains(t, other.text(picture), "Rub out", "it is not his")
+
+	c.press(input.ArrowLeft)
+	c.click(picture+" button", "Rub out")
+	c.saved()
+	other.eventually("the circle is gone", func() bool { return other.count(picture+" svg[aria-label='Drawn on it: arrow']") == 1 })
+	c.click(picture+" button", "Rub out")
+	c.saved()
+	assert.Zero(t, c.number(`SELECT count(*) FROM drawings`))
+	assert.Empty(t, c.MustElements("[role=alert]"))
 }
 
 // TestADrillIsMarkedFromItsFilm: practice film in the same room. The heel that is marked swings in on film, the key of

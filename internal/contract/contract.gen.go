@@ -579,6 +579,27 @@ func (e SchemeFacetInputKey) Valid() bool {
 	}
 }
 
+// Defines values for ShapeKind.
+const (
+	Arrow  ShapeKind = "arrow"
+	Circle ShapeKind = "circle"
+	Line   ShapeKind = "line"
+)
+
+// Valid indicates whether the value is a known member of the ShapeKind enum.
+func (e ShapeKind) Valid() bool {
+	switch e {
+	case Arrow:
+		return true
+	case Circle:
+		return true
+	case Line:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Side.
 const (
 	SideDefense Side = "defense"
@@ -1211,6 +1232,35 @@ type DemoStaff struct {
 	Title string             `json:"title"`
 }
 
+// Drawing What somebody drew on a frame of a clip.
+type Drawing struct {
+	// By Who drew it first.
+	By      openapi_types.UUID `json:"by"`
+	ByName  string             `json:"by_name"`
+	ClipID  openapi_types.UUID `json:"clip_id"`
+	Frame   int                `json:"frame"`
+	ID      openapi_types.UUID `json:"id"`
+	Shapes  []Shape            `json:"shapes"`
+	Version int                `json:"version"`
+}
+
+// DrawingConflict defines model for DrawingConflict.
+type DrawingConflict struct {
+	// Current What somebody drew on a frame of a clip.
+	Current Drawing `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// DrawingInput defines model for DrawingInput.
+type DrawingInput struct {
+	Frame  int     `json:"frame"`
+	Shapes []Shape `json:"shapes"`
+}
+
 // Drill defines model for Drill.
 type Drill struct {
 	Aliases      []string `json:"aliases"`
@@ -1510,8 +1560,9 @@ type Fix struct {
 
 // Footage defines model for Footage.
 type Footage struct {
-	Clips []Clip `json:"clips"`
-	Films []Film `json:"films"`
+	Clips    []Clip    `json:"clips"`
+	Drawings []Drawing `json:"drawings"`
+	Films    []Film    `json:"films"`
 }
 
 // Frame defines model for Frame.
@@ -3147,6 +3198,18 @@ type SetupWay struct {
 	Points [][]float64 `json:"points"`
 }
 
+// Shape Of a drawing, in ten thousandths of the picture's width and height: a line or an arrow from one point to the other, or a circle around the first through the second.
+type Shape struct {
+	Kind ShapeKind `json:"kind"`
+	X1   int       `json:"x1"`
+	X2   int       `json:"x2"`
+	Y1   int       `json:"y1"`
+	Y2   int       `json:"y2"`
+}
+
+// ShapeKind defines model for Shape.Kind.
+type ShapeKind string
+
 // SheetFault defines model for SheetFault.
 type SheetFault struct {
 	Key      string `json:"key"`
@@ -3647,6 +3710,42 @@ type PutCallParams struct {
 // GetCallReadinessParams defines parameters for GetCallReadiness.
 type GetCallReadinessParams struct {
 	Week Week `form:"week" json:"week"`
+}
+
+// DeleteDrawingParams defines parameters for DeleteDrawing.
+type DeleteDrawingParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutDrawingParams defines parameters for PutDrawing.
+type PutDrawingParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // DemoSignInJSONBody defines parameters for DemoSignIn.
@@ -4573,6 +4672,9 @@ type ReadTypedCallsJSONRequestBody ReadTypedCallsJSONBody
 
 // PutCallJSONRequestBody defines body for PutCall for application/json ContentType.
 type PutCallJSONRequestBody = CallInput
+
+// PutDrawingJSONRequestBody defines body for PutDrawing for application/json ContentType.
+type PutDrawingJSONRequestBody = DrawingInput
 
 // DemoSignInJSONRequestBody defines body for DemoSignIn for application/json ContentType.
 type DemoSignInJSONRequestBody DemoSignInJSONBody

@@ -108,6 +108,8 @@ func used(t *testing.T, url string) {
 		watched := demotest.World().Footage[0].Clips[0]
 		_, err = p.Footage.Watch(ctx, c, *watched.PlayID, contract.Watching{Place: &contract.Place{ClipID: watched.ID, Frame: 7}})
 		require.NoError(t, err)
+		_, err = p.Footage.PutDrawing(ctx, c, watched.ID, uuid.New(), 0, contract.DrawingInput{Frame: 7, Shapes: []contract.Shape{{Kind: "arrow", X2: 9, Y2: 9}}})
+		require.NoError(t, err)
 		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",

@@ -7,6 +7,7 @@ import (
 
 	"nineyard/internal/access"
 	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
 )
 
 // API is the operations of footage.
@@ -34,6 +35,26 @@ func (a API) GetDrillFootage(ctx context.Context, r gen.GetDrillFootageRequestOb
 func (a API) Watch(ctx context.Context, r gen.WatchRequestObject) (gen.WatchResponseObject, error) {
 	v, err := a.Footage.Watch(ctx, access.From(ctx), r.ID, *r.Body)
 	return gen.Watch200JSONResponse(v), err
+}
+
+// PutDrawing writes a drawing.
+func (a API) PutDrawing(ctx context.Context, r gen.PutDrawingRequestObject) (gen.PutDrawingResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Footage.PutDrawing(ctx, access.From(ctx), r.ID, r.Drawing, version, *r.Body)
+	return gen.PutDrawing200JSONResponse(v), err
+}
+
+// DeleteDrawing rubs a drawing out.
+func (a API) DeleteDrawing(ctx context.Context, r gen.DeleteDrawingRequestObject) (gen.DeleteDrawingResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Footage.DeleteDrawing(ctx, access.From(ctx), r.ID, r.Drawing, version)
+	return gen.DeleteDrawing200JSONResponse(v), err
 }
 
 // ranges answers with the range of a video that was asked for.

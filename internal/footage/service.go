@@ -57,14 +57,30 @@ type OnFilm struct {
 	Count       int
 }
 
+// Shown is what is on film of a game or a drill.
+type Shown struct {
+	Films    []Film
+	Clips    []Clip
+	Drawings []Drawing
+}
+
 // Store keeps the footage of the context's club.
 type Store interface {
 	// Season counts what is on film of a season: plays by game, and a group's reps by placed drill; the last first.
 	Season(ctx context.Context, season uuid.UUID, group string) ([]OnFilm, error)
 	// OfGame lists what is on film of a game, by play and view.
-	OfGame(ctx context.Context, game uuid.UUID) ([]Film, []Clip, error)
+	OfGame(ctx context.Context, game uuid.UUID) (Shown, error)
 	// OfDrill lists what is on film of a placed drill, by player and rep.
-	OfDrill(ctx context.Context, placement uuid.UUID) ([]Film, []Clip, error)
+	OfDrill(ctx context.Context, placement uuid.UUID) (Shown, error)
+	// Clip reads one.
+	Clip(ctx context.Context, id uuid.UUID) (c Clip, found bool, err error)
+	// Drawing reads one and holds it until the transaction ends.
+	Drawing(ctx context.Context, id uuid.UUID) (d Drawing, found bool, err error)
+	// PutDrawing writes one, new when its version is 0, and raises its version. An id that stands
+	// elsewhere is problem.ErrTaken.
+	PutDrawing(ctx context.Context, d Drawing, at time.Time) error
+	// DeleteDrawing takes one out.
+	DeleteDrawing(ctx context.Context, id uuid.UUID) error
 	// Film reads one.
 	Film(ctx context.Context, id uuid.UUID) (f Film, found bool, err error)
 	// Watching is where a person was; false when he was not there yet.
@@ -105,23 +121,26 @@ func (s *Service) Season(ctx context.Context, c access.Coach, group string) (con
 
 // Game returns what is on film of a game.
 func (s *Service) Game(ctx context.Context, id uuid.UUID) (contract.Footage, error) {
-	films, clips, err := s.Store.OfGame(ctx, id)
-	return view(films, clips), err
+	shown, err := s.Store.OfGame(ctx, id)
+	return view(shown), err
 }
 
 // Drill returns what is on film of a placed drill.
 func (s *Service) Drill(ctx context.Context, id uuid.UUID) (contract.Footage, error) {
-	films, clips, err := s.Store.OfDrill(ctx, id)
-	return view(films, clips), err
+	shown, err := s.Store.OfDrill(ctx, id)
+	return view(shown), err
 }
 
-func view(films []Film, clips []Clip) contract.Footage {
-	out := contract.Footage{Films: []contract.Film{}, Clips: []contract.Clip{}}
-	for _, f := range films {
+func view(shown Shown) contract.Footage {
+	out := contract.Footage{Films: []contract.Film{}, Clips: []contract.Clip{}, Drawings: []contract.Drawing{}}
+	for _, f := range shown.Films {
 		out.Films = append(out.Films, contract.Film{ID: f.ID, Name: f.Name, MediaType: f.MediaType, Size: f.Size, Width: f.Width, Height: f.Height, FpsNum: f.FPSNum, FpsDen: f.FPSDen, Frames: f.Frames})
 	}
-	for _, c := range clips {
+	for _, c := range shown.Clips {
 		out.Clips = append(out.Clips, contract.Clip{ID: c.ID, FilmID: c.FilmID, View: c.View, PlayID: c.PlayID, PlayerID: c.PlayerID, Rep: c.Rep, First: c.First, Last: c.Last, Snap: c.Snap})
+	}
+	for _, d := range shown.Drawings {
+		out.Drawings = append(out.Drawings, d.view())
 	}
 	return out
 }

@@ -2,6 +2,7 @@ package footage
 
 import (
 	"context"
+	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
@@ -38,19 +39,22 @@ func (r filmRow) film() Film {
 	return Film{ID: r.ID, Digest: r.Digest, Name: r.Name, MediaType: r.MediaType, Size: r.Size, Width: r.Width, Height: r.Height, FPSNum: r.FpsNum, FPSDen: r.FpsDen, Frames: r.Frames, CreatedAt: r.CreatedAt}
 }
 
-// of reads clips, and the films in which they are, in two statements.
-func of(ctx context.Context, from string, id uuid.UUID) ([]Film, []Clip, error) {
+// of reads clips, the films in which they are and what is drawn on them, in three statements.
+func of(ctx context.Context, from string, id uuid.UUID) (s Shown, err error) {
 	args := pg.Args{"id": id}
-	clips, err := pg.Select[Clip](ctx, `SELECT `+clipColumns+from+` ORDER BY c.play_id, c.player_id, c.rep, c.view DESC, c.id`, args)
-	if err != nil || len(clips) == 0 {
-		return nil, nil, err
+	s.Clips, err = pg.Select[Clip](ctx, `SELECT `+clipColumns+from+` ORDER BY c.play_id, c.player_id, c.rep, c.view DESC, c.id`, args)
+	if err != nil || len(s.Clips) == 0 {
+		return s, err
 	}
 	rows, err := pg.Select[filmRow](ctx, `SELECT `+filmColumns+` FROM films f WHERE f.club_id = @club AND f.id IN (SELECT c.film_id`+from+`) ORDER BY f.name, f.id`, args)
-	films := make([]Film, len(rows))
-	for i, r := range rows {
-		films[i] = r.film()
+	if err != nil {
+		return s, err
 	}
-	return films, clips, err
+	for _, r := range rows {
+		s.Films = append(s.Films, r.film())
+	}
+	s.Drawings, err = drawings(ctx, ` AND d.clip_id IN (SELECT c.id`+from+`) ORDER BY d.clip_id, d.frame, d.id`, args)
+	return s, err
 }
 
 // Season counts what is on film.
@@ -67,13 +71,70 @@ func (SQL) Season(ctx context.Context, season uuid.UUID, group string) ([]OnFilm
 }
 
 // OfGame lists what is on film of a game.
-func (SQL) OfGame(ctx context.Context, game uuid.UUID) ([]Film, []Clip, error) {
+func (SQL) OfGame(ctx context.Context, game uuid.UUID) (Shown, error) {
 	return of(ctx, ` FROM clips c JOIN plays y ON y.id = c.play_id AND y.club_id = c.club_id WHERE c.club_id = @club AND y.game_id = @id`, game)
 }
 
 // OfDrill lists what is on film of a placed drill.
-func (SQL) OfDrill(ctx context.Context, placement uuid.UUID) ([]Film, []Clip, error) {
+func (SQL) OfDrill(ctx context.Context, placement uuid.UUID) (Shown, error) {
 	return of(ctx, ` FROM clips c WHERE c.club_id = @club AND c.placement_id = @id`, placement)
+}
+
+// Clip reads one.
+func (SQL) Clip(ctx context.Context, id uuid.UUID) (Clip, bool, error) {
+	return pg.One[Clip](ctx, `SELECT `+clipColumns+` FROM clips c WHERE c.club_id = @club AND c.id = @id`, pg.Args{"id": id})
+}
+
+func drawings(ctx context.Context, where string, args pg.Args) ([]Drawing, error) {
+	type row struct {
+		ID      uuid.UUID
+		ClipID  uuid.UUID
+		Frame   int
+		Shapes  []byte
+		Version int
+		By      uuid.UUID
+		ByName  string
+	}
+	rows, err := pg.Select[row](ctx, `
+		SELECT d.id, d.clip_id, d.frame, d.shapes, d.version, d.created_by AS by, coalesce(u.name, '') AS by_name
+		FROM drawings d LEFT JOIN users u ON u.id = d.created_by AND u.club_id = d.club_id WHERE d.club_id = @club`+where, args)
+	list := make([]Drawing, len(rows))
+	for i, r := range rows {
+		list[i] = Drawing{ID: r.ID, ClipID: r.ClipID, Frame: r.Frame, Version: r.Version, By: r.By, ByName: r.ByName}
+		if err := json.Unmarshal(r.Shapes, &list[i].Shapes); err != nil {
+			return nil, err
+		}
+	}
+	return list, err
+}
+
+// Drawing reads one and holds it.
+func (SQL) Drawing(ctx context.Context, id uuid.UUID) (Drawing, bool, error) {
+	list, err := drawings(ctx, ` AND d.id = @id FOR UPDATE OF d`, pg.Args{"id": id})
+	if err != nil || len(list) == 0 {
+		return Drawing{ID: id}, false, err
+	}
+	return list[0], true, nil
+}
+
+// PutDrawing writes one.
+func (SQL) PutDrawing(ctx context.Context, d Drawing, at time.Time) error {
+	shapes, err := json.Marshal(d.Shapes)
+	if err != nil {
+		return err
+	}
+	write := `INSERT INTO drawings (id, club_id, clip_id, frame, shapes, created_by, updated_at) VALUES (@id, @club, @clip, @frame, @shapes, @by, @at)`
+	if d.Version > 0 {
+		write = `UPDATE drawings SET frame = @frame, shapes = @shapes, version = version + 1, updated_at = @at WHERE club_id = @club AND id = @id`
+	}
+	_, err = pg.Exec(ctx, write, pg.Args{"id": d.ID, "clip": d.ClipID, "frame": d.Frame, "shapes": string(shapes), "by": d.By, "at": at})
+	return err
+}
+
+// DeleteDrawing takes one out.
+func (SQL) DeleteDrawing(ctx context.Context, id uuid.UUID) error {
+	_, err := pg.Exec(ctx, `DELETE FROM drawings WHERE club_id = @club AND id = @id`, pg.Args{"id": id})
+	return err
 }
 
 // Film reads one.

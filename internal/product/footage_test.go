@@ -94,3 +94,66 @@ func TestFilmIsServedToTheClubAlone(t *testing.T) {
 	status, _ = line.visitor().do("GET", address, nil)
 	assert.Equal(t, http.StatusUnauthorized, status)
 }
+
+// TestADrawingIsKeptWithTheClip: on a frame of it, by whoever drew it; two who draw on one frame both have their own.
+func TestADrawingIsKeptWithTheClip(t *testing.T) {
+	line := open(t).signIn(demo.LineCoachEmail)
+	game := "/games/" + line.world.Games[demo.Week-2].ID.String() + "/footage"
+	read := func(s *site) []contract.Drawing {
+		var of contract.Footage
+		s.get(game, &of)
+		return of.Drawings
+	}
+	clip := line.world.Footage[0].Clips[0].ID.String()
+	arrow := map[string]any{"kind": "arrow", "x1": 100, "y1": 200, "x2": 3000, "y2": 9999}
+	put := func(s *site, id uuid.UUID, version, frame int, shapes ...any) (int, string) {
+		return s.do("PUT", "/clips/"+clip+"/drawings/"+id.String(), map[string]any{"version": version, "frame": frame, "shapes": shapes})
+	}
+	require.Empty(t, read(line))
+	id := uuid.New()
+	status, text := put(line, id, 0, 40, arrow)
+	require.Equal(t, http.StatusOK, status, text)
+	status, _ = put(line, id, 0, 40, arrow)
+	assert.Equal(t, http.StatusOK, status, "sent again after a lost answer")
+	status, text = put(line, id, 1, 40, arrow, map[string]any{"kind": "circle", "x1": 5000, "y1": 5000, "x2": 5400, "y2": 5000})
+	require.Equal(t, http.StatusOK, status, text)
+	list := read(line)
+	require.Len(t, list, 1)
+	assert.Equal(t, []any{id, 40, 2, 2, "R. Kell"}, []any{list[0].ID, list[0].Frame, len(list[0].Shapes), list[0].Version, list[0].ByName})
+	assert.Equal(t, contract.Shape{Kind: "arrow", X1: 100, Y1: 200, X2: 3000, Y2: 9999}, list[0].Shapes[0])
+
+	status, text = put(line, id, 1, 40, arrow)
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, text, `"current"`)
+	for _, bad := range []struct {
+		field  string
+		frame  int
+		shapes []any
+	}{
+		{"frame", 150, []any{arrow}}, {"shapes", 40, []any{}}, {"kind", 40, []any{map[string]any{"kind": "house", "x1": 1, "y1": 1, "x2": 1, "y2": 1}}},
+		{"x2", 40, []any{map[string]any{"kind": "line", "x1": 1, "y1": 1, "x2": 10001, "y2": 1}}},
+	} {
+		status, text = put(line, uuid.New(), 0, bad.frame, bad.shapes...)
+		assert.Less(t, status, 500)
+		assert.GreaterOrEqual(t, status, 400)
+		assert.Contains(t, *problem(t, text).Field, bad.field, text)
+	}
+
+	// Another coach has his own on the same frame, and may not change this one; the head coach may.
+	other := line.visitor().signIn(demo.SecondCoachEmail)
+	status, _ = put(other, id, 2, 40, arrow)
+	assert.Equal(t, http.StatusForbidden, status)
+	status, _ = other.do("DELETE", "/clips/"+clip+"/drawings/"+id.String(), nil, "If-Match", `"2"`)
+	assert.Equal(t, http.StatusForbidden, status)
+	status, _ = put(other, uuid.New(), 0, 40, arrow)
+	assert.Equal(t, http.StatusOK, status)
+	assert.Len(t, read(other), 2)
+	head := line.visitor().signIn(demo.HeadCoachEmail)
+	status, text = head.do("DELETE", "/clips/"+clip+"/drawings/"+id.String(), nil, "If-Match", `"2"`)
+	assert.Equal(t, http.StatusOK, status, text)
+	assert.Len(t, read(line), 1)
+	status, _ = head.do("DELETE", "/clips/"+clip+"/drawings/"+id.String(), nil, "If-Match", `"2"`)
+	assert.Equal(t, http.StatusOK, status, "what is gone is gone")
+	status, _ = line.do("PUT", "/clips/"+uuid.NewString()+"/drawings/"+uuid.NewString(), map[string]any{"version": 0, "frame": 1, "shapes": []any{arrow}})
+	assert.Equal(t, http.StatusNotFound, status)
+}

@@ -61,6 +61,12 @@ type ServerInterface interface {
 	// GetCallReadiness Player by player, how ready a call is, and what would mend it.
 	// (GET /calls/{id}/readiness)
 	GetCallReadiness(c *gin.Context, id ID, params GetCallReadinessParams)
+	// DeleteDrawing Rubs a drawing out.
+	// (DELETE /clips/{id}/drawings/{drawing})
+	DeleteDrawing(c *gin.Context, id ID, drawing openapi_types.UUID, params DeleteDrawingParams)
+	// PutDrawing Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach.
+	// (PUT /clips/{id}/drawings/{drawing})
+	PutDrawing(c *gin.Context, id ID, drawing openapi_types.UUID, params PutDrawingParams)
 
 	// (POST /demo/session)
 	DemoSignIn(c *gin.Context)
@@ -954,6 +960,286 @@ func (siw *ServerInterfaceWrapper) GetCallReadiness(c *gin.Context) {
 	}
 
 	siw.Handler.GetCallReadiness(c, id, params)
+}
+
+// DeleteDrawing operation middleware
+func (siw *ServerInterfaceWrapper) DeleteDrawing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "drawing" -------------
+	var drawing openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "drawing", c.Param("drawing"), &drawing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter drawing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteDrawingParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteDrawing(c, id, drawing, params)
+}
+
+// PutDrawing operation middleware
+func (siw *ServerInterfaceWrapper) PutDrawing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "drawing" -------------
+	var drawing openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "drawing", c.Param("drawing"), &drawing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter drawing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutDrawingParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutDrawing(c, id, drawing, params)
 }
 
 // DemoSignIn operation middleware
@@ -6793,6 +7079,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/games/:id/footage", wrapper.GetGameFootage)
 	router.GET(options.BaseURL+"/placements/:id/footage", wrapper.GetDrillFootage)
 	router.POST(options.BaseURL+"/watching/:id", wrapper.Watch)
+	router.DELETE(options.BaseURL+"/clips/:id/drawings/:drawing", wrapper.DeleteDrawing)
+	router.PUT(options.BaseURL+"/clips/:id/drawings/:drawing", wrapper.PutDrawing)
 	router.GET(options.BaseURL+"/films/:id/content", wrapper.GetFilm)
 	router.GET(options.BaseURL+"/placements/:id/marks", wrapper.GetMarkSheet)
 	router.GET(options.BaseURL+"/games/:id/marks", wrapper.GetGameSheet)
@@ -7335,6 +7623,117 @@ type GetCallReadinessdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCallReadinessdefaultApplicationProblemPlusJSONResponse) VisitGetCallReadinessResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDrawingRequestObject struct {
+	ID      ID                 `json:"id"`
+	Drawing openapi_types.UUID `json:"drawing"`
+	Params  DeleteDrawingParams
+}
+
+type DeleteDrawingResponseObject interface {
+	VisitDeleteDrawingResponse(w http.ResponseWriter) error
+}
+
+type DeleteDrawing200JSONResponse Gone
+
+func (response DeleteDrawing200JSONResponse) VisitDeleteDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDrawing409ApplicationProblemPlusJSONResponse DrawingConflict
+
+func (response DeleteDrawing409ApplicationProblemPlusJSONResponse) VisitDeleteDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDrawingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteDrawingdefaultApplicationProblemPlusJSONResponse) VisitDeleteDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDrawingRequestObject struct {
+	ID      ID                 `json:"id"`
+	Drawing openapi_types.UUID `json:"drawing"`
+	Params  PutDrawingParams
+	Body    *PutDrawingJSONRequestBody
+}
+
+type PutDrawingResponseObject interface {
+	VisitPutDrawingResponse(w http.ResponseWriter) error
+}
+
+type PutDrawing200JSONResponse Drawing
+
+func (response PutDrawing200JSONResponse) VisitPutDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDrawing409ApplicationProblemPlusJSONResponse DrawingConflict
+
+func (response PutDrawing409ApplicationProblemPlusJSONResponse) VisitPutDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutDrawingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutDrawingdefaultApplicationProblemPlusJSONResponse) VisitPutDrawingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11175,6 +11574,12 @@ type StrictServerInterface interface {
 	// GetCallReadiness Player by player, how ready a call is, and what would mend it.
 	// (GET /calls/{id}/readiness)
 	GetCallReadiness(ctx context.Context, request GetCallReadinessRequestObject) (GetCallReadinessResponseObject, error)
+	// DeleteDrawing Rubs a drawing out.
+	// (DELETE /clips/{id}/drawings/{drawing})
+	DeleteDrawing(ctx context.Context, request DeleteDrawingRequestObject) (DeleteDrawingResponseObject, error)
+	// PutDrawing Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach.
+	// (PUT /clips/{id}/drawings/{drawing})
+	PutDrawing(ctx context.Context, request PutDrawingRequestObject) (PutDrawingResponseObject, error)
 
 	// (POST /demo/session)
 	DemoSignIn(ctx context.Context, request DemoSignInRequestObject) (DemoSignInResponseObject, error)
@@ -11835,6 +12240,80 @@ func (sh *strictHandler) GetCallReadiness(ctx *gin.Context, id ID, params GetCal
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCallReadinessResponseObject); ok {
 		if err := validResponse.VisitGetCallReadinessResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteDrawing operation middleware
+func (sh *strictHandler) DeleteDrawing(ctx *gin.Context, id ID, drawing openapi_types.UUID, params DeleteDrawingParams) {
+	var request DeleteDrawingRequestObject
+
+	request.ID = id
+	request.Drawing = drawing
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteDrawing(ctx, request.(DeleteDrawingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteDrawing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteDrawingResponseObject); ok {
+		if err := validResponse.VisitDeleteDrawingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutDrawing operation middleware
+func (sh *strictHandler) PutDrawing(ctx *gin.Context, id ID, drawing openapi_types.UUID, params PutDrawingParams) {
+	var request PutDrawingRequestObject
+
+	request.ID = id
+	request.Drawing = drawing
+	request.Params = params
+
+	var body PutDrawingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutDrawing(ctx, request.(PutDrawingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutDrawing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutDrawingResponseObject); ok {
+		if err := validResponse.VisitPutDrawingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14751,420 +15230,428 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19k9s2sjf6VVC6pyq793Be7NjexFNP3co6ceJnndjH412f5ya+KowISdghAS0BjayT8ne/hW4AfBFI",
-	"ghQ18SbOP5nxkATQaDT69de/zhYy30jBhFazp7/ONrSgOdOsgN+eralYsRep+TllalHwjeZSzJ7OXi2J",
-	"XjOygAcSktOUkZs9/lvGmdDn5JoJTeiKcpFUniVcESrUjhUsJVQRrsmOKnhgyQulieY5O58lM26GWTOa",
-	"smKWzATN2eypndDZi3SWzAr2ry0vWDp7qostS2ZqsWY5NVNdyiKnevZ0tt1y86Teb8zLShdcrGYfPyb2",
-	"Oz/SlB0u7d2aCTcts67ELSxld3zBvlBkkcnFbd8c4ePBWaVUszOzzFkyy+mHl0ys9Hr29NFl+0wNLbtn",
-	"qpjQLTN9StZyR3aFFCui11SbLUgLuVFEbnXfMmDk45fxLczocAlv/WyrJCdStM7LfmnYfn9fyO3GPAqf",
-	"3FC9Lj+4gr918dOGas0K8+b/9zM9+5/Ls6/n7399kDy8/Pgf7aP915YVez/kv+C3E46JhzSwPH7sWXmx",
-	"/JHqxTq8d3esUFwKIlEeFGwhi5RIQXZrvlhXz315nNR2sTZH/5fZl7/Mrsgvs8tfZmQpC0KJYDsiRfv5",
-	"f7E8w8lEku6X2c+XZ18bwn318ZdZmHLvGLtt26ed+VvXWDn9wPNtPnv65DKZ5VzgLw/8OFxotmLF7KMZ",
-	"yXyGKf1XmXIG8vUlvylosX/OMzgaCym0Pej5NtN8Qwt9YTboLKUahqssspAbVmj7oaX9gt/NGy4oLKSx",
-	"3sTww8FO/nggvq+IWzPRkvB8IwsQFT3sksw0vQ0c8/99/eonQouC7g2n/DK75SIlt2z/y8xxDhO64EyZ",
-	"0cwnCBdXhGYZ2RkZR2+MeDuvC5qHl+a/0I6W2/UzUua9f0re/JMtdLkd5a5+TGbuPqjsA91sMr6gZhkX",
-	"/1RmLdVNoGnKzZ9o9rqyHUuaKZY0diiO7BEkbqyPp7GreyOVZsUpea2yOQ8uH331+C9PLgMcsnKyuE6M",
-	"v7G94wV4AiTCJqN7ViiyW0vFyEYqIDdJJVNESE00yzJDs0HSMjnZZgBpEhS5uMyovYF/URspFFL4dSFv",
-	"MpZ3sOIGn/jPQ5b8j4ItZ09n/9dFqddd4F/VhfsuzKGpSqBeAFpCQqhIyY7rtRXjS86y9NxQ7popxXHM",
-	"6FPSNSX3vcCUzPWi8M/nQGn7jvnkN6uCsdyOXmdPajj5cHv/ugdmAlVUWL6Ca0azXPXN8hv45kfg8Bf4",
-	"wsOa8AHRZh64kXod4q3iVqHuZR6Ae9BKM3thXFph5q+Qy8MrJAGV60AHO+DKZPbhbCXPDriepVzTGzy8",
-	"9o83UmaMCvPXJV0wtAHiSJLxW1YnyYMAPVY0Z3M8br1Xx6owl70K6bmSwB/Tinjggug1V8SMcFW1H3aS",
-	"0IIRM2dasDR6k7+H4ZtLCm2yl2C12yiworXMW6gtNzj8wVdCn5F3rKBZFr0lVmpG7+VreD5m5Zot1oIb",
-	"LSakDlINlE/5cgnmndXiY6ZwvWZMv3VfPzhqzZk05K7jsgpdLfETd0Scxu0PQclv9tT6I1ASPLHSpLbw",
-	"kr6Hwj2Z4SYcEOd5QRfmR3VllRmj2BTMXGJrLlZkQQW5qTNtXayxDxu20CwNnQ6qQcleMEIzKRjZyW2W",
-	"khW/Y7UrLJVbXHgpdoICR2zzG2QHIEiDRb8Kcegt3Wwa1mHnYGde4B2MKdrEJ3dGBYjQf27TFUsJ12Pk",
-	"qLxRrLhj6YAZH061wYMizA7uNmpcUr3CiObMLBvulCEP4+XrzxwTZvI/z3ayuHUsb84JVYqvRI4nxTO3",
-	"4RYuuMLDsM10lcfL3a5IiYeHMsKcjqjjbsROKa5ibwnFtM5w6+Jo0tgnmF510GRGjQiYAe2Ce3hHeUZv",
-	"eMb1vkpTiv8OPJPxnGugrNyC8GE0na9llgYJ+FemeNriDQFBBa4bRgVRayNR5ZJQ4nfJnIQNyBNz4kVq",
-	"fjcSUCVoLWmQLOY9JuR2tSYF2yjzDXNwDiXLiubsqINgPoizmfI8+W+iEhHcmb9KWqSHp6tb0clomg65",
-	"HWGQl/BSnfkfB69IwT7oeZUg3Ro5PveGLae6uEOzapC2cgc6YnRfalUSHFAbGHauNF0FOPqFSNkHZ9fB",
-	"M1UVThE6Sn7fsn3MrSQsZ/cqWJuMChG6W8E9WfAswyVwRZBgqMsrTUWqUBNlxGy8P5fgihWgmrJ8o/dP",
-	"ibB+rZqrtGs2vSTlWiFJx5BwKKsBC8Tym2G3jWqNGuzWMnM8AERVjCpUFocuA9Yfv4prIGnE/MsrsZfP",
-	"GofL8KZlvfrNaqea1A6MpVTJghEH0e7CoVKROh+7u6EUXTK9h7HZZn5DF0YHyOUdm4MuvKNco8GoNFyK",
-	"N2zNhZlDKoWZG6qqs2S2FbdC7kTwMqO6g0dhd81K0URDWW/+gNTAC2sNUaG0PCCDWAAuypovNvLFZSHz",
-	"+c56fwORFcOp1ByypSzGKpp3rGAfNlKhcPE82i8E+hjUfLmwSkQXx79yzw1WtAq2YELPPXnrFPpGl3s7",
-	"hjL2605ODH993Hs7LlK5G/5mQIn02qM5IPbs+eNcI159tXWuCJ3yZzRjIqXFSy5uD4/5omBUs3SO525E",
-	"OM75P3s5IHB/Bu/Zwii7tCdAaR4iGVV1t+qgIGLD7+2lbIUiLeTMAmSM8KiYN1+IzRY+g3GsdH6zj9Ip",
-	"upXQyB2w4bWj+RW+7j5Wc4IAGdqo9kyKZcYXAQN2sS0K677qIyA4LpmmPIuTfOBsjntUaaq3o+SA5jqL",
-	"0w3xH/pn06A4DuCnmHiKtdH6W0+iOqWR3Y4wziJZLWcijVekzIx/ZCJtXlUhe4gN+O5PjKVvGE25YEo1",
-	"3ICPAr4Gq24f8kAfA9yxIrWc3TWff9jH2g4U/DExm1SdjFu1o2rbnqNsGRZIpBmnqqHy9gnoqi/V8/7s",
-	"m0xJYs4/qzCEJy0XSlsR2Qw31OJ85fde4Bvg+I0OStwahTOgPzqDcbn8QpGdLFJVJg4UW0FkQTYFU2pb",
-	"NK2qrypT+huqs7E3W86FX1j5kWfoCj78yCDONl8x3B1gajvOT5ZnmjsBPqBDGn1nPcI1+3NFc5aAg4gV",
-	"xOgc3vYWFJ1AYDXyw/hT48DYOV07/5P/xixohkVootdWC9V0NQX3vjWf6XF0WP0AZmdZLfEHyM7E0dft",
-	"Z9tZfckFC9hcC23v54BTXtE7LlagAIFHPpWG6M44Q63FGFcbe64UThdisEFTa7jOIrNtHpweKyDjyoV8",
-	"zyO0RriYVdhJYmbm0vlgrTeM7AquNRPgCsGJ1MJBQ2ygh4GLhacdU3F5bkjbNCp1JSAUWiZmL9cReoei",
-	"+8jFV1S/hmzUyqddCbm7IpeHyVNHKYt2dV69tjzuGaDrhKiAqghbH+Cbb7LM8oVKnBCTRcqKMtSj12wP",
-	"nmwzYNrOPoOZJ3NzjZbdcP5r333U62jFURJPgjbKgSZ1SB+SUc0KktJ9Yu67XBaM5FxsNVOEliEAK53R",
-	"TwmMrwvKhar4XKkmayoCYcWU7scnFMCIUUp0dMTcqQNOSAIFZsC+ZtnhcJT9W/U4ftl/FAX6Aeo0f8M2",
-	"QFuw7yG4UkZaNBDUaB3mXt3QRf2oPYp2WjS3OTDawC8f4a40BG/jS9BXhqmnfqd7UrLsLf69DcsfmnYb",
-	"qds9yC5IZg7Y2XZzBd51FIOYEHakcnENowdUsbBL3qiZ7hhigOAL5aMdVJN8q7S5ETdUKZZeQWqV3Gpz",
-	"W+IrShvJTW7Y0pxxWCHN2UHCYznBv2+IlsH8yw5OCKu3bys+6m5ecTkU5RhtjFOacC32bJ1+P8gd+If2",
-	"oJ1mzNADfzdsYO5xm5hnjZIj0xoiLWKUPUEdA1ONUrondGlEtM1PdKICFauM37JsT7Q0Ww/LOXB9RYva",
-	"mqFbn4+LIaoq+1QIdVKzOJntGL1lSofpBNvndLHKvsJ9D1bdYUgssBM7xm7jb+t3jN0aBtzXz/eTvtu6",
-	"z6bHWbSxvAq7GIcpGYc5hgEZxNNw+pVhQWREGJisGcnp3ubfx2diWTOtnMaXofAYXayddzNg+VDUwhdU",
-	"EGNVRQ/+1n+3lxCNzUNaO+pUZxjesKLYB80ivWYFAW1KbpTPrEDdS6+p1VLNU6phz2kp50u2M3qz1POF",
-	"GQFPdOXHrVhkjBZBNeYZC7up7Uy7Wcc89NEONV9klOd4cx96npnSPD/IIz2UoQeGQ0fO1pqv1lN+L0PV",
-	"bKrPjQ0WDdCqkpkurBLfyd+F9ZnC010b1XQnVy5pG0XyG4n0srvgJtIcwvLGrMkjwdOxZovbjeQi6PiP",
-	"tJEjczRyRtW26HUe/WgfG5TVsaYqcrIFX631xBFatVhLmcXQAC7CSUcP5iQgPcqoGTATju0oEOSGjG9a",
-	"PUiCUHLHUyat0US4AlvVmVBfKFKwDSawgbmYEKpA113QnBWUKLqzsfWDKpM8NlIN2ljogPcf8WhVcOwA",
-	"hgyx66jF5w9S4BUDUoJuGeXPKtimKyzyIOifEnTTovIWNK95gsGvh26aO852Cvw0t2yjDVcozTYhR1SE",
-	"BsrZLrR+Mw7yzFOy4ylLCBNpUnVluxPz5aGp0x9KdvxmJ+CYym598FxIoelCv2R3LKulhfLCaI8Urn4p",
-	"dCEherDeppAnesfCtz9+7cfSl9FiV/d5UELekAePHg1zATpL79DtUl3/NnhBjE7HodtM748OdbuUC/u5",
-	"0My/Zbm81nS5DKSO5odx6vDtMj6HoiXOHBmR7siDcDFnXERw5c5jNyimOPIChGKEuE8t6BaqIyKflnSx",
-	"tgknMU8L9F6Z34Mq8QLPXsxVbSi/yQ8Ld1rGXkWHFNYs28wHTMQ8bxd0ouzZjAo2Sm3OuZgHpVD062Nf",
-	"jT5sBdvMFTOcoaY1NBTTJ/mwzFjk4Si2YqU6In42aVkK66lU0cb5m22k4suy5XxhbIjILB6m8WrrLhQ1",
-	"D7mnT0Fj71cZHNPb0AWbZ7DI+T6ddE7w6R1PJ/9yzbYN1QKDyy6nxS3gtIRyLFpdz/P4S6+jnvC7O1bs",
-	"q1UvLq4VzbA/0ZylUdne8N3DKZSG8AkG3TlUjf4TspPF7Uhhb15V81Ac+TkUeE29rq5s+ErmRTXmUGeb",
-	"Rq2l3ZrKQkpylLegk5Du1qpL+KZgbgqR0mvo7p76JVZqCFUF4PDgH5xXJ9sqKovb95qYdLqSVRgq+lBD",
-	"fXHivVW3eyWe8yw/1PCOqxyPD/RuMrqAwvxom9c62OOz0oO+vB7wlYPs7XKS9Sn4emFcsh2vldyvbTiw",
-	"QWxHrq7zhKr4kXrWWEVJbgMBm9cWbANseLnV9cQCWaAXxxw0zCOLFh0/yCwdUjTUqYSYZ0Aj0tSlXnU+",
-	"7577mMy2qtfP+HfFDtjFsUIpDipCBv7nxnDVn2agVp65ZiGreVhyeXytbBQbXjPtU8ZOlHJuptJFkqNT",
-	"zT1tP6eb96Wb1/d8WH4HHIYBBXdMe0FXz3rNuXBF5IeSgBndb26Tkw4N9rj03U6CWV2jHChxS2ul2Fu5",
-	"gvBgKIWnmny1k5ifoiD8mkqi7YuHXu6Kwd8Z36u6Glvu40gb/nGvCzh0rTx81PtatM4vlx2F7zaAjeT0",
-	"ru4+n2e/MaOwCJ4WbJhNs+N63TVdl9tAF4VUiiwLmZelgh1zbrliAmWjcjmz0wjdQI6BQkz7ndAYOm6W",
-	"iaZtsWF7C03sB1xY0R4vNX6QW8X8jRAxRA+0kU9cDgs6BPXL6YfqP1aZt6RppO/MpTFOVqFeMI28Elqf",
-	"WvPNpitTDxfYkFmQrG1erWHSCGv5Iwza9uYLReTOlWb306c1a9km7q3Nzl4RxURqBrqhi1sEGqOVPJWh",
-	"t6sddCB//cNOdbBJi2UENcu21HMsr5VnKbEHrtzDev2dPxyVdbSe5qO1JJQJn1WkPhXpO2fmX2uJfswB",
-	"OtLCRcYGpd5Z0dKSN/uoBcowIEGeDFSFapyMc+8kyd/RjJqSIA/i4hSPRq2sY0l3PGViEarrUWrbmkIV",
-	"aaT5SOjhF45zx1hopgMZ+xOkqlmrHR+6srkWW8VScrMHGCGa51QzouheESVH1+Q8bsHGo63qRXQlKuT6",
-	"TB2OFFJHxuLuwYlFlTex+ySqkdwBxfYfdeRle1cb5ZaLFcG3ygwNvNQRNO2KXLob3moOZCT0hiv766vF",
-	"UXJb1JFJ2tGdaneJSC3AU+faQakg7nFVQxK/2Y9Z2KDMPwchMtg1v2ZFCwgYpFKBXgQJ8fSGZYrIouKO",
-	"oyI1Jk0MolDIMWN3xLs7LdA1TqlugLiEiip23BZTCq0gqhzZyq551rVHD+RmlxQOO1MF+xDwVX6DCqsU",
-	"ZQHFpkQiqd6ErR7kKE3R3xADESlb3cYQdbmvDIxFLZGzj49L104LCJaFsN3J4tZQfoAHODooxpZLttCT",
-	"ZphG21gWLSlsYkUncyp2xwo+QSJTS+issqeeXJVRkxL0qcOfBVwYrmi+2bdgIiGmE1wd5gHyoKk5DAte",
-	"9LEuqCwBZuRGx1l7nYZrW/3q9JpRuMqx/rSlO719D5Zq0OAclpMmvnTy+GjOHZoqPzRRoAmzDrsQ9JYd",
-	"BJNDB6N2mzl+9ywXPC82qNp0+0Lq8zl5XoDmjbDTW6FZip7AS0RSV2u5EwTKYpb8A0tJYfRvuSTLjZqL",
-	"bU4u4KeUCUIJBqUDCdH4RM/mBA0pO8yoV2FlvanPwXfXzGXVl+8++fKrR33vRZsJKafzgDPgyXG3AP+f",
-	"IOgiudlrVk+85kI/eVQXN19//fjBgycP//KXvzzpWyZkCQylTkf2Z4UedhVuDL8VJSsknp/8Hof5XqQ2",
-	"8aRp0cdp/kzUheDDr76qJyg9ehSUJxhAaVOHHnYrQ08C90nOlLL6ZYQByAouu0oyOod/FE6KK4WrM4JY",
-	"UcgCMkIKyO5oMYIKPYqEu3UIkq3SZgPMXGdV+LyW86FIbMAKNUHryOe30U6m3AW3LmSQMOcVSn9r0TI6",
-	"XU319ZlXzALLWlyHJeF6iayYJqA6aImqLPQoOxS44BNfsHlqJxEYh+4qFcBmDI8ccMNWXCj8tHevnxFh",
-	"iFTTUL588ri3JgO8BXPPCeGaRYDKWMssdUAF8Lwv2IBvVCvkA/e/HmIZ+Q261mzT1wiiwTK1FbmBO7kA",
-	"BhnqdBwVW10xWkQVrpVh0oNIB62hRuRS1cFD6+AUD8IK1bqQ21VL7BHs3RSbKfmRzN56Z49hBFUb9Mmw",
-	"HCk3fjX3bVUvXa1u04eOLKhDJ2UtsygmDHtEqtNoZ95Q7O6tnvPedKTXW/3CxuxkoZloBFu7MfPdG0Mj",
-	"VhVnWyP17TC1qZxXcKOl1EEvzSLjA2QHlBQ278zApbnkWT5EImV5fxOTw5ZNOZjVsIDgmgurOjZXvL2J",
-	"x76JXwUgolie6s1blkfh94Tt/Gu8KsDGN+fUjDHGqB4G2oCjQi++oewNO+GI4V2ZperRCtvwvGDsnQcE",
-	"rlPhe8zg0a6pzbJgHgJIGRHm+pQ26sca+m5/5d0JdN1DnXFcAaCK0dMKmb9l+SazEa3BLfEGyeNQUajF",
-	"NPRIHYm1vWs8+3BE8qIfOLTu72nOjo7GI9ObT30OyfeG5A2ZxmQsLqhYsCwLt07a28jYwgKXLpeHXSZ7",
-	"Ys7HRnMHNwkbmupoZ9NsjdVGY+iac8DRuf3XTpAG24NoSM176bCLcucHcNhRk6l/J8H5ti2xrUpiSLc6",
-	"M3RY++e6vDaMzcWzvAuHqV8XL9ub4aBty3ptOy8dlVo+hAaxnjpa3PYUbbRiJ8S0wDlN7npJ9TK7C1di",
-	"Z9a1DUdfDX4/P18MMRfDa3caw72t+ihd6b80QFOvbFGP928ruFZtqB4wKtmtJbtjBaHqVp0Mt2tcqkJA",
-	"HJV6NtLMLbFtfwyBA9hWR9/M93YXR4q6AX09QzJn4FUNbfSmLvbrzqUe1tD16D6p/uqIPpFOCelt1Tus",
-	"BetODHDUMKbfmMMbY8Ofrllru4ZShVBVgKVzs7e9mYZ1bI0Uf71tY2s94TTdrtYaOjWD7xS99YDHc6p+",
-	"shNKxp4+tFXvRD0T3AlSxxCNQmjDge48BOWBDGVzRJ3UmJbyycz2Rx43RLsSOFVuQ1dktJ1oztl2sKpY",
-	"+DqbQxNVo9ZSMm272oegoRXJuNIKoPQB2DUfiYH+KOQmWstCR6Vv2jRPF7eUyyUTACWXMvdT8/qPyTXH",
-	"Cfj+DCUhLF1DO/YDo/qvVKQDw4JQBgZBEfQOUbJmVBOOfeqEx59XC5qxRk5tsc3YZKV7ZvQeHI+HdQyP",
-	"h0H8jn7Q83BcSS7D5XcF9OATsoZAfsjVO6pZMYeqyfpZrjnYHvdKSiBDNbZk5tW234gmHchCOKIF2rSF",
-	"1sBHgViXFMxyHRV7kkmxglBx2XwDI8M9eNYRDBGSfgBg3NIT7QeWbVCYD/CkfQoVKsHFcD1agDcbDtQy",
-	"n6upli7pzIXMED1plszM/Qz7/T5YgHvYbPj4vF536zROMehNRMuKOoWOKHWLGMxH3FIqqEu+XTOE8bbs",
-	"jH+9gVqTuGa3p00cHI35ECry68wzhC2xZMJRy80P8qzMAp2r/8kKFax6Gp/PNqjsZUgfdu896qJtrXd6",
-	"VxdNu/JSN3CeH5h/mIJ2b0PuzqG1xutYc+0eiplzrpS97gJKTFnwkjF6xxSRGybK3mgUC7/MTW4xCbAX",
-	"DN1hFHdCKTSVt7V0r7q9q5fFOnq0MoHdvSGV7mVJ+IQE+QSLwyPE2mF5ckefpzozHxYPWMTttlLzDUux",
-	"yLzkYhuegGqSYf7r34rccluEbbVyUWtohXaOiVyMtzzv6u+JkLvzqL1C6rRuzD/KExmtKI/VjNU2z2mx",
-	"H9zMbCJRQX2LDjeREFX+1qmxftWisb5E1W6sShmvU/3bNa8P0Rip1dHxx3UtbGujUzbsgw6Mh/gpQSp3",
-	"9CeN83NnfpdHp3q+ECm/4+mWZr4vm6x4VwMNeQAc32romAX7hSIM6z0GRkcHq+41Ayz4oHMIBQpSfZMh",
-	"H9rO2BJ/0FKSJdu1JRUf8HjvhLvdVoNrc4d1Dgqcst7OQd4WbD853jRwTq8y5bI9QQ2P1rWmbVUYZSy5",
-	"t7hTtjkqp5Zq1e72E3fUGCEvPfHivm9NGucN2FGuUYaUmKNKs838hi5ugwb/JHGEmhhOERnUBg48O1XJ",
-	"HOYdzZ5JpVsSs9siMeZA+xxgI6yWRjrLrW4zHh72bmUIJCIyMBgLsu86MR9Eunbg990WWkEoKcF/gFoJ",
-	"7FO7pnfgwrgFFIQpF9nT7XHJdo1SkAcj81RsKMmCUdrd7Wpn/JLfFDQEDTYQ3C+A7DcGnivkI+sa1qpn",
-	"EeM611z8t//LOfOGqFnxn2+JSEYkOddigX6PHemqS62Qu2PzXxfMdVoJ+U/GBOpsQ+sRbzKhCz6AjHby",
-	"HsyqV7CXd9d4oewmmZSduy2t7ABhagv2983RSXk9ORmx4nSKXINggL8jhvna/ammGn+hXD1eAoVL0O4V",
-	"W2WuuADok7GyOJgR77rJxgkY2LTrjdT9jaRHW7Zt5RcvRFnFtaPK+0cyqvQVufQYfeZvUE4IODftpV7x",
-	"zX5K49rpGrYLbpmRUA3R9kgZQ8KjsyDt8fmcA9mXA4mEGpMef6qj0Sz5hGHap/46o4uhBSQDAxZrGoJb",
-	"+u7Dhi00Swn8vdrgzEsswT5o6ANKuCAbVpBFWSfteWbQkatGPnBe7ZQBYg8jTMBW+7K/jGHo7VDduHo6",
-	"2sMeZrCWjRswuHZJA/GxwVOUNI1q3B8w3AYWzFbSYbvWFAbdoXesCHYWt8l64CKw7iR/CWjII2h4YAY6",
-	"kVzn1tCoeXJYPJ8zpgmjizX2wB054ryy3jGvG9s3ohlOTxvwEwRb3cQO25svaUHMX2E77fITDNiBAEjc",
-	"niKe9DKjqxUG7Y9b5DAZ2d9dY5hsa0Z1rY1qO9U6LmgwhSVjda9Dpylcp0SV4itR6dDWcamLbZahVo0A",
-	"yYfcFqmel4CcUVLJzBxx4CJslyUXXK2nWMwx8Jt9y6n0550Uh3MA724KylWLhRRqhTolvqW2hq/vAeoh",
-	"EjMpb+GHrVAM4HbMD1pn8I9C6vmqoKlNATZmT1rQXTiXqOn4PoIZguWulXNr6OWWFYZ5tNTuyM8ouTwQ",
-	"EdqqkPH76Igw74YJmoWhzQLe1c4Jj6syrSzpMH7iUXd3a1lC10W18Q2vv0+XK6nRMC81SQu2IxSumFDM",
-	"ZgC14ggVgEfxPaEBjyK1qSp/qqJTOITTPye+9RCgosJPoIz/yVZ/wpO1+s8/B9B8Wu6FoUJ0rKj3NYql",
-	"ePwqTtifSszTlM1pGFAI8zOgZxmi6HINJSKYFC0XAAyxhny/O75gV0TIHeovoXzWAVm51bsnkPsEqL74",
-	"SHpl0YzdvHy/cbkTpKBixWyi7RrTMSzEcdyu4Rhxexa4zx6HlUMRlg05LW5R8QNsiR0iGXOxMuo3QBuY",
-	"YxElK4aD3YxtTz7pdfwwojG5vTNDAu2gXQWSFKAXbbdTo3lD1jpy9ReqJVrdqHTI2FIHmuMHbv5mcg/c",
-	"/wSwk8kNA4lfPVTyDuJNVwT1AwCHFKkH6JZLC9HGF3prTD4qIM+PODf/FcK3C6nXhlHojdxqsub5FeQX",
-	"0FsmoLfG+S8CsDvuXysZKrUOcABae5JS3F25fEqksLcC4mzieS8xstVa7hQBYDqalTeEMucK7iCHzPbU",
-	"hwWJP0F97U/rF3Aow+g//2MWVaVUcwYBP7Xdt07LDoQThgA939Fsy6ZsJnvHitS6eR2vFRZw0nW7vGF7",
-	"Cfls4LPuLxSq5d7jhMtx2ujzhi0danAjsHka7/HgVGlP3kdff10hbdUhNcLFHAR4d15j/EgbxU5SQTwM",
-	"TlkNK6yNNpyHlQ4flg23fLVbQ1mAuPdKCiJGmfvJCZ9oHQRjb9cOTT9iarZGOdzU0zZZQsUI/dq8cK2d",
-	"TlPWPFgTEYKl8xYXVBRYyLGxzZalDOzuMbqR+KlrYaI7Tg/ql2vroTqrY6z4qO1x2XW5jC+GPA19hc8/",
-	"Ul2E8CeHMgR+543cnSj3A78/UQZIV5ihXMihnsCG5Pc8Y3HpPRIUrN6Ox6/sY/6wxh7RoIN5ltjVlOO3",
-	"E+Nt9WQ1ShaYU/q7pvJXfOoE6ZLFwVV7jC42rHCyVZ/M6Ycp9cMcgVGn+py8nbu41YSfzPDATPXFgtGo",
-	"shNNixXTU468FTzKDIDrYHJK4lcnJWaDqWF9nnB+70q+qE6itky7Kx1HYZTrt2Z8dUmRv7H9EPurSZs+",
-	"wgRspvBSi1XISPIK82H0MqdiD9awQtdFCA82UkPrb9iuNCv6RH+HOiDvQgH2zOx8i3MebFXnM9BSphha",
-	"D7uIoo2bW8Y2885G+1Ynx74ktm4zo5plewgTrCTZboiQxKIkkIzdsWziIs7fH7J2wTCoEAE9DlCNUt5W",
-	"2yEsrwjLN3r/lIiyK15fFtkpwbxtzv9wbMxW1G/8Xgj929Mu8SemuroKU4eOHnb5OnHZ3DAN5ycWdAdF",
-	"QtO7fmfbLDVW/WarCRcxxWnw9jxy4UN6nkU3oIIH959eAyrBQifTJ+HtoFENS237UgfL4zPwIhJiojUV",
-	"a432tPPfSXPrSdcXuzqhsskDnpXwhTHUDjUsG++cmNZ8+NwgDBuEMayIr6Q/uL5hpa/CHts2qfPaazuN",
-	"Pl6jD2bkLTsgre2kJ31jQegnM6hOaSiHs9Ws1woR8Cts0LbnHUXQN/u+ufck8kUXecTXBQ/K/L7eSF2u",
-	"r7cuwuss7VcsPIJCNt8qDTcsVcpbFz1Z9aOL3F29Q1UslKgzK+aBBVpT1n9iH/TrijIb0C7mRyjWgTK8",
-	"4xV9uRPHzMm8jn29TqfqtyuwvuCtTtv6qkI71Yb0PqbS0X7rAFs2UN/qmiZGo9a2fLvHJYzjdHZ6fWVM",
-	"2ddO/w+0V44W596o6nHZ4kg2d6Y18X/RUrb8qvQltxTOQi4HzTJSi6upAEIjLYpe/Phn8BA0nC2K/XyR",
-	"Ud7a91/RtsyEnO6N+LJvWwsSM6JcikZOYxHRCttEprOQFB5yT3dNuxlFgBeb79nlz5pkwDW37VNhHeeh",
-	"m24qZMWDNvkPLo9tqB9nTdsH50fAz7rbpPIhP1V7x8iwMvFqJ964MtzwMagmuiXoSdrV4cEASN5etVCs",
-	"ETgikXu1lhEwepUU8Kk37aC5eoOEboYhUr72l1ZkBW4L20DiFhvfEzQIJecQZHtdBJX633D7x5b2ATbJ",
-	"+FCW+X6f8a3w3RuAl9hXcdvd1GqkDhMpM2IRv45Qhwb5O9R88hZfeKBD7mypWB2ECFDGaMEwSRJ1uMMC",
-	"687AbV2HGJuK8rZS/G1kF04F07sFq8wT/eIC1pgQLrT0JdHKJlCCBqHQT6Na/S6LqOoN7x1VnXO+IoDf",
-	"5NF711SBi9g1IDNL8nGD2BSUeJIWbDPH3uCqx5L88klvVVigQ1wc30/aYcf1livVeYt5Z6/KSudR144O",
-	"N7WUxlVB1jhsdZJVy9sxo6QOve84wB+t9rvk6Kp2eyV9rmrvq2q39B4ckY0tgWjFddMVdKArcvnUwRsX",
-	"crNpRj+HtlaEuXTZrLjqUZHofh2lp24oWmMZgnn/G+gaLYiPD1sQH7u/7/SJ/jP9N45WWVCzqDPKg0i1",
-	"IqLYq6ljBDuZmktVbrVRFHPDzgsqhASnW7GtJ4FOSjt/Cwfb0NsCMGcwL2URjroOvLXBXaPsAKjwuMLq",
-	"zVZDZcQVkQLi7CUWv8AK+mFXd6BG6OGj3tv7MMMik2JlC+MyqrTyVf7Of8AVUZT3VYQPufvrk/jRAlhC",
-	"e4xa//hqR4g2bj7D33tE331e+O2S9W8NyP8dLfI5eIS5x/Os4KppRnPwBrMFp9nc/AqojTS7nZdd0nPG",
-	"HFIg1ZidKAUK7jp2dcnBYyBPFhnfxKZbLIsW2KuBupob030xSNl2D2N0woyPcISa5MERPQgMjPcrZVSM",
-	"s/xasqR+hOSogi1kkbIUJBnXY9pm34dR6nLsO/OwzDNjxEVpZY5Zfi2sE6wBM1TeKMA96arPmiJhvqtv",
-	"2TsPJGmdv7XJxEX6IV9maB54DfTRpfDERLprCeSHohhPhMfoaM+wa9x9wwRYmzToUXH6ZUOCVX3V617v",
-	"JBrvCj0LV2inm3sfXSONkuWBis9oSfO4Vw9sEwKtGaHVStmgbR/zZsfZeyWsV0mqaoUlNpdAuiKYd4Ok",
-	"gwKztXqSNgZt4cj9M5lt8wD0/Zq5tnVBZKWMK+3KQK02CE4dWzhck+M9VndArDzqXbPouFH3Y/AVMEDg",
-	"+5lpulxafxs06jkn3xlVOyGXUDJrF05h2dprmGEA90YHp0MXeSYXAUTDl2zpL4Z/bWmhWZGQBw+fXj5u",
-	"ckjQ7S40+6DbTNonQ0zar0IWbQ2JqnN5KTdMsairVLU6znA03zpDy9rPiPj/HWvHIgu+g2KIH8RTgitZ",
-	"FvKgUvhJuBk4F+3LPTO/BSC6KEJYOP3aHF2so895moK90l5Qn8vYRViLpj67r/sk64YVSgrBohjacmtt",
-	"jK/6dqJg6jBH80lbAs7hcTFH9cvHCZGbDXl4SWRBHl9ekbMvH8OB/c+Hl3BaC0ZToqVsHKEK9F6lB5Yt",
-	"COlvH90UTkjixJVcIGOWdHFH3jK5XZHlgCqtq/zp9zhBweLYsXIYPRHL898mIlvw9BaOixwTesze7cYW",
-	"IyrbxrqQLfbZwt8ofb6IWE3AzrVDJ34wSR/8QMeHRyfty5Jh9zNL9q69CvUHAToPq9y1t30ddjIg3/H2",
-	"nzoOmbmFRM83CoSyQVQ398RTyI3cRuBgvqlRy+JNnjUkYM+nLdibPHM1o0PWNABxzuIbx7bd2hbCNuYI",
-	"dj4Z3CAvmWEC/Dy7uadU1wp7VMlaIUWzF1914e2MeHSQrF4Hdnyo7GFspOzxlNAcwTjZw6nDZECkMdY4",
-	"LRZrfmcTx3BJs2/cvyXBvnkt0gSsO/uF52AJOq9D0JSfKFoDrnY76vfOC3x4B8SJtK+fVPf9qwBqkR3p",
-	"B2bBbeoHLZl9OENVa8ZFqzx7XH7nJ3k+GyDcqiR+STso3CLFHlXef12e7h655l4wPJYSMJDNBG33qnCT",
-	"6EgZ9rgmv766bKf4u16KZzcHZ6hfxpVRhpIc5eqT8ni0n7oWAJ3uhg0DcW8A8uZQg3jcmnt8DIgKFy2+",
-	"TmpTbzAyrtDHoJjQTCyYmrgsdRhARAWTZOzKlQXaiQX2ka63EPRN19B6+YTYPsf0monlHN8rrbF8wB53",
-	"/iQ49cMd+2113CW3Nvew4a/2yDDlRjl2dTPvaUnRIPqRGGp5CZ0RmRQbDyK+6y129vnB911ZV4MYiOqL",
-	"bQkQ3JHWEpqIfjcqmFTgGVUWKSuc1xE8xxNLqDWjLb0SzV8IFyn7QKANLMCWGjlZsDSx1aM7pjR6zJ9i",
-	"rEIKRtYyS+OjRz8waguyGvN9EJ5ulg5oWZ2lcXZwzjVLx8jbTMrbXp8UEPaledIciw3+vbNJwhfKlwn3",
-	"V7RAqGiAHe/T9qLAz2KravbBRF6HEVFL5d2tJYB7EluSaOlvmMcw/iLbpiw9nz2djQi8jgVncEI7DRfH",
-	"8MWapAjb7MulXf0f3CUuegeB5AfnUe0Nat7WirIaZAsgXfSpeuO+FyrBfhCGZ2Bac7FSsZS7ds9jd+hY",
-	"8LYpGktWSupsvxKcQJlnU6rE9nRUS57debfipJZD66lgz3aDNazA7HUe2HeOdh9cA3P5G+Zzrm2vE8GS",
-	"ahz4vViwLAjP/G69t+l1C2qeIHK5DEnnniDecYCkoXD6l3W/ezvCTVQkB1Y8l8tgwZaTezuInuMfgSJy",
-	"w1mKBQ6AEirYzuGUx4DKFtrWvran59ClZgXJeSqMAZ2QTC5oRjTPm9l8X37dn5mTbzK7DZ3WaiHzt+7Z",
-	"FhEXJGLoPPSmhjRY3rGF5fymdKsRrScL2+7aSyPz1MAg/HcfaL7JmCJboXnm0cmJYhrKcHKHWl9sM19A",
-	"kjG62rJz8g0BOetTVqHRttxijqrUBHRwForTY/rkvDWvHW7ELTZMyPgdIzSc3PllRLNPO1a4iWFgIPPg",
-	"4NsdPTepDWd1cp158lvzoNXN5zdUDFDujDb9VyrS5oUfwhX+MO9M5311B/V4RvPBhF446mUyaB+GzcNw",
-	"QLAKsQcJq3OgTthEgiTUOSDetwqH8/ZRH/e3O6vNoesAjUpzpRu64KH+JR6NzuonUIll7CYCRtSioxNm",
-	"MLZqMZpaPNCPWjzQAeP5yUBJVevx7dfbRUijcQda6Rx99U582Q4vvhnhqxt89YFaWt59o0ykY/DYGxfT",
-	"iIvoumJmnLCZ8BHFOtdaLm77S0Iyf6PGWEv2/nXa2JAm0VX5098iWNNlQH17hnUHcJOtWbaxZfRxkDnm",
-	"kz8yj4LbhexhdRU1SaLboykbFTe4uSyjtPtRr8hAMvpN9svqc842mPz4GsuAsf3ZAoyyAB3JxliCp5ce",
-	"9hAOUOzM8xEe0k9TLJ1UKoRw/psH2tH78EiHeQg683/rsvwnqAw4WUL9w0fDOvwewqV2ZKQjHb4TGhXw",
-	"6PREvMtdeuL7Nsk0hN9gJs9BnkX4riNBS2MxNiJyHo+pZWoq1VhOWNOt67mJnn4du/bcyf5mJl30lSC3",
-	"IKHw/HL8uYlRCV8Lz0LeZCyfqItRXZ3539evfiIbqtfOCQ/PGdsJAqwJUVtjtjpkjZ8fvD/Pa9bi7+Yu",
-	"DFIeMKTDCQCbLdyKRMmc2YpcoWVZcbSmymLupAlR0npvfOJA2ZMNVMlUCkboiiKccEM6LG3O+UkqkbGJ",
-	"+Mk+31mohUxVoqT01XIiaWPrXSsabjAQ5PBmMCgr5K6sKB2Qjt28M/0Uy6K8UkW2xE7snoZ47r9sR79Q",
-	"K+vbyFi1x+fqx6SftnmJWqylHICjeA3PR2Ger/lmE/JqvPUAZwjAo8nC8JYge6avXItAhWhCfNOCDTQi",
-	"nSayWDOZ7db7EdKpdmXBzjcLNi2p3W7jQCWhQrzVgUdLlY1WjHPyLOigRkI0y1qxY4O6OE3TIUr+S3i+",
-	"fYj2pl5dDS9owchSZpncsRTj0xXBFevEbuwz0r06viNmuerwVm5Cu5je8UUQJdAl5mFBphF/0BAEIDCk",
-	"LBLCMsUQdiPuZl/sF9k4d52xIOZSZPs2yZxXUhk2rjfGWkJhNVTrmi+M9NmZV7lYzaEAeMqaBtD9567d",
-	"5HAUgQ+jXuOjMLs3rJgrnrL52PfbslTe2YQUBRkpV6S5i+YE3bINhq/k0nUyGQMMMLqr3o5yfRIO2Mni",
-	"duqvBvMk1ax6iGqs588l8gYyVmPDy0Z7lRk3T0aTTomTLWFhVE+SaQfrhXb3MmfKqr7gk6cW7eZGGQmV",
-	"ECmIxdFbc1dHntJ9AK+U7kJZRt/aZxsEjwxhDkWzCiY6vaqkNyk+PAy1YrSI0cyCJQUPw4Z3znUbiIYi",
-	"1F5rWpI1z82/7A7/QhsHOqxMxSe2LtuLmh+0y504/T94cuZBXH/gItxImFQNeMhshKNekPehLqk7ZfVQ",
-	"Y8VSWLjRaOrlY5ieUoT0sk403TY1bWjvkWbR1SBgEtnoj9Hl78eBnq0lHxwbbrEwLaJYmSy5lEVVm1CM",
-	"uCoPkkqGpoNmWTYC+SOnm41NOQxPfBhAQCPglG1zAecS6j8xk/gKj+cOnAxg7pjlobMGMCyINzVBsaNk",
-	"tQW93+pM1clVxIXdEGNLVGA7ns5aeia07+TRZdgb6/QKFmKDW2XqIt5QQ42v7q0kdkCt62k9qIOLXqmS",
-	"YqhEeYPFYlFFKKeuf236g5u3Q6UWzDFeuez2E9BWf10rsTyMtnfXiXVWW0YUVsaDTId8eaMLJ6ctAB9a",
-	"Inm4yCBi2zMMhdq2lrWc9FHtLV2V+WESDtaImfuGYrV3Flmg0FHHeXguF7JIezHiS3x4RW2DijWrmHBh",
-	"jaSv0n3j2kq3OFKULpiGNAq5BM3eQpggWN7grMBxlfWQihlAJ6JobXgOMItB733KFsZwqufrHaGNjU7B",
-	"aIjFjgLaGOzh0j09YYXsIUoAHrt6jcDGduyucGuHRMVoXCdgyKGmbf+IO2jYbCtSVkBb14krwKwuM2I3",
-	"mVjI1B6nCO/+STBMeNoaKNluMknTqCz0YUgoFV0xpjXtAC07trNWhKp9HtKYLwNcalXWURMpWA55YW0R",
-	"Drv2FoV/yTNmFf6wwFYtyK+9khXS1mv7OWWv4b6YD9vQgmpZxA1nTYhJWhGEsHYc/zkuT3qtFxB37mxX",
-	"1+Mp2y7t3vhuOCFhF1eSrNQhlF1M8MmOUX4iPE1Nw4HK8aGB6JyfQu6GiBmc6Ru5G+zEcEk+3q0KI3fR",
-	"443chVAnW2MeL9Gl9rTmGIcKEdvmu5BZy7G2LtsxlB5gb7KlPi36MORjjxGaMgtWtQhGMqbRswz79pTs",
-	"sG9vQjJItyjgVyIFoUTxlCVkDUEllZBzsqNcR6a3WB/5KA1OFrejXm1DNXH9xGTmffsodhyXlNP1AIyF",
-	"TYUv2TPI2VucZ52lMTo5afpAAMIxth3lcmThwIhG6nbhB01CPQiNXLaRUVSD0oeugRYAAWyMSrUtIloz",
-	"ZOYom/GmpWYm47cMIqmQNoF9Vl0RGhdKU3SEHtGgdmGk1DymS2/PhwY0MI7vRaxUmwtmw4p5tfi9xGmN",
-	"jIvG5ic5aJr65lxrnmVEMJZCIT+hiIF5RR5dXoLORxUa0bIguWykHzyK4HkXoKwellNY2AMCMC7EaLfF",
-	"NvKz5eGu+nxeKVav8FZnAt81vWPp4I5/RzWojGj10haTt7Psx5zwuXe+pD5ycmotC82CTe6/dbl4Rs6w",
-	"ghH/LPZf4/FwRtd+lF6X4qT9w6rUqLo1ygTtcv093HI83kCF8z6XmvSVmlwvXFH4qH6kfehqC6YH5SSy",
-	"nD03L9X598tD9v3nNl2xdscJupLhVuWKWIa8IhlTcNAEtC3erY31Dp0jaMEIfpJQ233osFdLfEeSEe/G",
-	"dWptzay9BPAzo7JgFiIpmzdNUWFmd7LmQ3RuRbsVcHe0s9jx5xo59TMAaf9xxiN0SGg4l6Eee67rP1gl",
-	"qOtAvbyW2EybURG2g20aswsqU6X4Sth6pSoa2ZILrtbBmHJcswbneA9x/kJuhVa2ZxlUBPQp0N2duboS",
-	"gncO/xKJ2bMHoyBc3C6dhNolFSemTxxhpMwCd03hqqkDQQQPc6cSrIzBCuC0ojRhZjDmBXMN7Weww8a0",
-	"UYapU/ZHd92uMWTZghupGCa8h29rTUMD9H3b8Nci4yQQp+SKLAvGEiA73K22rL+eRRoEQInPS8fnLWJA",
-	"fzHmkovUMU0cciu+ELPPZrXx3y0Ye8dFOsLB6ddghyyT34J72OqVHkbpd4zdWmr3k7kbW+atBdP5Qlmc",
-	"HDkR2EwP6CTNB0S6kG7f05zFIMht1lQN/vhr81Lj6w97Ch2GfL4CndaLgOdaTo0rJumvcR6IdaClTdId",
-	"N5+uQjKuFTEfw/sAN25MOrsH241Oh23ppemwby0PVe1gJENNe/ZoDNX6E2TtGEEwESzft9SK289mcrde",
-	"XaHWYTWw++d+env/0fQgIDiL9sl/T0N2fg21qJfUAx13x8EXrWXecgNE+tyqOLVR+K8hRr3XPvz13ZxV",
-	"lmDJ4ebZvs1jTI5T3npH3kinks7tBMR1DW71V+m56uB0Wxr/QW0stJaugBIK9iGgRhuTZjztApbIlwOx",
-	"0ayRAfPoIFkrfPhJxUtF9Q0DjzX10aRelwDG45oqkkulh8IuHifb0HwdIW5iYyFdvZErCNCKSGFTLOl+",
-	"VLJtP6JrR9BlDAXiIb2b6HTDQFaj8aDjNZXT3hUDoVarwNKWHUufbr8C+s6ahI2SoEG2mVFJLHp5L5D7",
-	"YOOpAY/em/JmqKSOu6iO3lgLBW7nErINwhuiVDgdTBUBIL1rJlJzBWEdqCL/ffbs+s3zs7fylolmE8uw",
-	"WsdyGVbMtqq/VczfVaizvZmp/XJ4iXpKJKsepK57w7Ua1DPkCBCsa6ZDlXpvoX003XGxMpeCFNigAzyo",
-	"e1qkiqRyJywwkUgJXRRSBYqBwec+RH/U283bdaQ7bmf18vhPv4tJcm1ag2vritu1q9d+1gcHjUe6mMPt",
-	"QENPfpiyxG1/uhaGhmQfZmaIVpq9o/vxFEPXfzgPeiryHJctHaKInXWQJGvGNPQROyTK5KBAdMkQujmQ",
-	"mM7uWGGBnY+6s2rRCDti5fOtNHidBfkiTr8d3Ii3o6M+REAg7ZdmGZZlyUbDkuHN82GCrWvHllH33vhq",
-	"oir+WuuprrZSsNa3Vco3zNth3fcqR6cfVijyLNnpD+sh3NYxLjiRkfiJ1VPlW6752YapXUkxG4no6RwO",
-	"g7218mg54vQZmAJ8MbhInrJqDFwul0wACFfK3E9bwWvCt1ze9YZlWVv6b03vP9M83NLzZh8G33E1lDZd",
-	"r995kTFaeF/HoV6W8YVZTkrWjGZ6TTaFXKKeTzMEc8EPIGiIILsCMswPutB3jZ3KxTYPNvICzdD+ldzs",
-	"K/nPVLmRBy1zQiiNnpyzFpfZqKGi84kDkfy2oD+yybyNj3aF1Mz2KWG0oGLBQAuPova4elw8vPdYWPtg",
-	"qIfDx2iscCiTHny6cifICZz740NmID0+J6B1Bso2UncUWtzsjyxJaPFpH4+30ygR6YlrhN3kwI1u5CB1",
-	"Kn0IgpVq+O+tmV+NHLkeN8YEmoedU8tagjqsS18bVYF4AhRQIzLm47xz6HSL3ZGj0Llz+mGu8H5XJ635",
-	"O2aQHSY6TWoxWqBw74Fe2TxLHMqlE1bmXd3RVr4E/TzoqhnNn0fx0dSWvdywlhxReceKgqdpz997zcZX",
-	"7rm+oi342zwufb1gCyb0fPQe2PfHthYf3ZL8EzsztjSrSo0GbbsPkK/2qjCL5ane07Vdrdpgsm8yubjt",
-	"6H+1oEJIzDPfisMy31Ck4ZPrRDE4v3eAe8OTNgTS9TBwtYXrGB3kZ2IzEJRP2U0wv1cDBh9gEBWshgE/",
-	"APmHZcs5OILCVa6A+i13WJMC/gsYW241oWQh6WKdkJ0Z2WIy0awsWOnRqPtceVwrYihDdnKbpYbdclrc",
-	"spRQNdiX55wSgQbrzbhL5Vi2I5Qd7HEgn7fu4PAe1QWFmbia5/UWQ4TQWdA29lVGXr+Pjjv0g1Gk6NPd",
-	"9y0mVFJtNjQMEQDbD+UaNSfr4d0yUCWsyKaeo9OEAoe5+vFCa33L6GLtvA4BGMyxaG9PxnsMLS+E2u9z",
-	"kYITG+vXEZ8GiU1zDO9BV/62AomHIxJ9R8cxq2eqiXVlFxjekFa3Ms34QT7bBCBTZSVKfFlD6SmPsVSG",
-	"ucMDnvAOfM2pyTG1RvuvbUWUHADK+pCMfwyzlm4YLQi0rp+42Edt85wWx/ePsKxY5Wn75TpHVZz8JSU6",
-	"+f65LPLw3VtmuAG8LiX+iJ0TBGaDejlz+VuqZlRpsuR3DOo1AhF+Zwd31/BsRa02PvqFCaAq7uSg5KB/",
-	"yIOCiojYbgUHwZqpdtjOjQoj8i5sJKKTQNbfOIj6PL+hGRUxzSi4BgBKKPGkPGcpHiopGGDzQFmYLBS7",
-	"GtyjooSo6W8W4m31CuRR1EoH4OoOktpvCybS17FSezi3uwrMqKcnvViB6ZIAHzdQiUoe6sxleFtpRH8f",
-	"CB+xje/dvCavtmiEJfx8uohzdNih2sL/c5lOZ/TBkepbzA4ZkilIW5vi2Hz+LxRcjlfk0ujP5lLFsVzm",
-	"XLB//5Pj06cf9OVPN6v5lS3fvXJF0uaiF9KXKAzAk2mA3lRNgJAkDGRmP7mXxOwnsXnZXw2sf0C7enRm",
-	"dRePjinUSYfkQlYPQ90eRmXKBbeiDNCIrNndWmbMe8ib1nw4YlZ5J8HVBUkmvy9oysKVd+NTttmHDVvo",
-	"cW2jVmZCo97sgPsFvrLYBgHMX1n4xDTqW+e3RpycA8l9bdXWxnYolNXI5vs20IPftAfKbpffCE/XMBek",
-	"oYzBtRzShPcHGdd8VzA24Ks/MRb51Q96Hqsw/sQ+6Grtt5bzlTsGcQLAHpuIid2L+eQX4Mjrx03sLga3",
-	"3WjjwSNDidFnEwR0QifXlTkh1DvAc/R7UazEk3rNCkXW9I6dk2vNaArg+8p3iLW9AW4F1OpBytMOy6Lc",
-	"YdJSzpdsByryppB3Fl444w6gWMFng+esYlYE862M1Z8bhcI2zdRSQj9gM3UmUlyZw1NotDyyr06ZFT3I",
-	"6Fzz1XrSnn4YMpvqc8NttGBk5Q3bWEcUQPWx21rYYjDqwFTlQn73kW52N0oEx4a1Fzpkf1eB27UVzqy3",
-	"RK9arDUuxtuSFEk1U77O1g+TEMF2DFxYhdJXZCm3hTk5rq4zSqb9XR1qSgN8QtXqObuEFkJ/G7rFKgDq",
-	"nRH0Mbnb8EjaZqf+XYWSkU7iM45UMOIjrDKrxcrWjEJ+uqSLNULJZzoEgxWiTwXEufTWhuj1D1ak1px3",
-	"4xYg85PZjmfZ/Ma8z8XciCzt/lFIDf04bKBOyHnGBZtDk2oh53gdhi6Nf6Cz4XUw18qoEwEvHzQPw8Je",
-	"69rd0BXrq+590IFuMES/2ipmJ30AWNNzlPxgQbLLlv66FkYJhXLdnXlViTl7b1hSVRGIvGMFgEGiTMkP",
-	"79Z4EOSm5t2iIgip5wtaFHvz6/ujwJQHoR4P8CRWHp5Hz0Zbbhzo4OmCJ7Y2A3w5xBTvqF6sOzuThPEu",
-	"nKOit98+zPZw2AqGVjT4QK2oSKEPyVzgie/3uaBZxoyetyQZW0JHgkAk5lAwTwmsdqCXDITbsCpJh/w0",
-	"xHsDAjMYvAJZavRfIzfNWQ5pwAm5JFqSB4fkKdyXj4glTUSDomEJ1Eng02d7UefLcB6Az7cQBIJ6rjv6",
-	"ZaBhL1yOIfBPrgwtFzJnifv2pmBwh2zooq2vTQXAPxakfSK6ugwYXNEhfSE7abEtuN4jFCesX5VF8tws",
-	"fCHlLfehkaczwQXb0yJ1WbjlqumG/42Z28poMGIpw5smBfYNMeoguWF6x2y395tC7pS5ZCx8omLFHSsw",
-	"Evu9tL/6v77dbxjCNRIzPDpvV0ywgvrd5RrBGCH1hxgKGd2XK3JHM57Cc3RFuTD/qM/Jd0UhbQdw2x3H",
-	"l/Yo8qc3z5+Rrx89/suf8QI11MCcLc6y9Jy8W1NtxgH5hEEdYi4vDrhrhKckpylz/QsWGTds86dn8OTZ",
-	"i/TPTyHkiPOxJjYVascKyMeyIxVKE81zizEJOWpgqwNBzev4YsGWW8VS8qdHl1//+Zy82hiiQC6ATfD6",
-	"cAbVmzhPhwXrm7pk2xv4vlG2iJCE2+Xhp2ltXd+9pauSIMp/4AvlbBAc5AqX56AUXizPfpKCnf1o7qXm",
-	"cr+8fGQhp93MsKcUEPWcfP/dW3JBN/zi7sGFbXd5oXTBKPSEpsT+LJeWZc5gZHYH2whT1SzLyu7Rbrf+",
-	"ZI5TIWh2scmoNmLxYq31JrUfP1/JP5//IrxT7unsJy4Y+T+0qMa6ns4euLRjuuGzp7Mvzy/Pv8R+vWs4",
-	"XxcLmjGR0uIs4wLNxhWCEEu3Ty/S2dPZ90w/s0++hAfNGVcbKWzGzsPLSwdrac1AutlkfAFfuPinzZnD",
-	"6y3+FqyM2JsbdtCd7C3kS/o2dkJqUrA7ecvSxGI3lcbnOUbplq7AOzQrv96L17bX7sdqxgmIE5qmBVOK",
-	"Keya5wrwUEuAtZjDvCpobpm30jOT1D9g1FrFsjum/PS1zKyMOIexG5t38StPP6KYyxjapfVNfAPLr1HV",
-	"sEJBc6ah6ubn8MrLRy5QRLxIZx+TyGd/RF9m5NPXDDw5vU9/y6C5/sf3R/JhJ86NFCzEWC+s7AFemoJz",
-	"cF9Agtn9Pyc/WWHjpNwNaFdU7KH3PyvOMYt/yN6ZXXufzGz8qs4ar7f698cXcMP+VaJmGc0SAywSZ2Qd",
-	"tIstmL1GzM2X2LaDirxeH6ZLR4ToFFsULGCzPHxySW64VkngNr8iUmR7hFvlK6tp3LKNDrRrf3j2l/e/",
-	"Pn4Y6tUejv/ZCQWUuNrzutiyjyc8oPX7IXQDMGIk4xRn9CXT0AYftKpb4XLkkRJNWf5FKe8TixbIG0Kj",
-	"Kr4vfsXPfGy9fo3l5VZ7eDZBMzZXeqkX2x1q7kZSoWwLE/zyyzlfqBAr9MtaY/H7VdX3sQ5PVff4+xGC",
-	"O+i+d8QuWrti9vTn980b26I+UkX4M79l2EqheWWjLlHuvZPVfjOzPv0pO1pv6jkOmeqgYnbQpfv4Y+FR",
-	"WAAv045yhsYAqLSMLtYI0QLe0gQkEvSv8pMRdKO8JZXSvT0rtqta9bRk6oJ92EhEJg3S+Tv4syN16Jz8",
-	"a8uKfXlQrMOhejA8SWYLdVeJIuJvHzL1IeScHqaJyIVm+gx1+foOew/IDReYcBx1SpY8Y1NpsbiL1Jgv",
-	"GTdGniS3jG0ScDiglcYyxbAQCDZOogRs6KaZujDvg7CRql2sZS/NU103dr7NNN/QQl8Y8pylVNM61RoI",
-	"NTxjYVrWxNCjrx7/5UmvpxM+9glcddlL6KLbfs8xNY0ySlO/89Id6T89u/4HkQX575fX//1n2HMIwcsl",
-	"HnAzujVhtS3gyuktM2/sqp0qanqts6Eh04cqY30CGUvuMSRPu9nnrXmkFK0nV/kC7vIHLbdZM6/3g/7D",
-	"sREyT9kjDzY0Aa8bhbGSQ16ano367OJv4d+fYaXeQJtqCU6jeEPms+mM2TraXh41e/bR5dcdU7Bu0P8c",
-	"zvI+mTswpWuZsxuZ7rFYwrnfuCaKiwWYcTuKNvgk1ysFQx81IogUncCM/+Ox8Tix38c2NoP6/kV0lxJv",
-	"9DJF76zn6fd/Yt4VXPsjAylD5jqoCf0l1NQFhP5FUcU06jLMSgihoUcHELVPKkzN/L7FCpIWvgDTykdM",
-	"oEkmIgYwmzABrgsfm7U5JhgrmmCLEFyR3Ox9Bufah4StqOPKRolAFcCbHQGtx0pAs9Mpy+VFJUQYVhO/",
-	"Zbm85ivxQtyPirhVI9E63YtHaInd2+cgx6dxpBxoW7gdmi6XrcfNWHqwH/DUfQSRytH6cwSDhwsWdCLn",
-	"EzhN7Lk11INoJfqfFF8J0HCFDa0KcO0ubs/Jd/lG78lW2L64LjhNiq1Q/lPWDMdiojMtV8yoXF1yEDta",
-	"v3VPRrlPfH10u5/R71LD4Xh59vX8/a8PkoeXIcdzM+OlrHwJoLqF51YW9rRPrq3leCit4f29sKvZBL8H",
-	"jVS8OIbFLU8sYAwYX1vFIK3W8ZprBjlZ8NN2Q3eF6fymoMXehuIZS8k/t0pbVBtkGWRyNw8uyqwZbOu8",
-	"LBgjjmstLy95ltuLvUL0NnZ+zrO8hYnXjKbA4ZZTENg5Cburw0UyLV96sTwb/rHf2HV4x1MmgQkeXj65",
-	"z4ELcCXa2sbjefAbXAn0P83AaaD9INq6D6i6ZalhvWPUjmVh436trFc4xK8TqYQ4QJsruIA6s4mc+1Di",
-	"A4cVE5fUomBMkDN7VbnTjCGFBJEokkqnIqP1QRMUe4jh50iXzPdIxs8umd+XS8Zs66fnkjGMCVm8uhJ0",
-	"vPLpawC9AW38UGIhEIuwCOLT+3H+kLw/vR/HkPE38eNUOxiH5TQw3Mm9OZ/WYXu91eVZE7WjltjBFWTK",
-	"5vLO/oQxBOhTvTSXuhQuzhjw/ZS3ywVdFYzlPUriN/6hg6N2iIDnHCySLtZMlWUqNxJSL0I2CK0pgv3F",
-	"HmtG9E6CtwZyekBZN4o7FKlB8bg5U4FEZtSTw7O4GTKLk95CJb0DrIiJU0u2Y4Ut/91JgqXlic++5YqY",
-	"72Irg+MZ8ge5I0tawFB2Y+2Qhk0hf59m/JZh5QcC8blcBXsb1GyXlC+Xo7Pz+qXl92ZG/wW7i7poheGX",
-	"Urr0/jZ2N8LguX3slOqpHaJNQcU/T6aiQj0FiBQO22HsRMzxveNsV0YWzX4do/dXaO2LbLsoDZ1v+gQL",
-	"ZP2qW1bYZrPwZeKwLYOnOcP6qnIvAoUe0vZJZcjNygsrxRgksQPhsLReUZ6iaDmpAuopEmCL19ZNncqd",
-	"SOzBcn3rpklqUWZodDrQ4taQwJ1vew953Y5aoI7f4Aj7dtZdbPUaHjrxTuEgLQcYpjmNyQ7HFhycXCu7",
-	"Bzd7gmVdEx1W+OqZS0XqyBtzlP2cNzbqiDVO0DEZZGONqdY8IbO1Ns2sW89b2mXg3ITRCrJtLjBHxYJw",
-	"BfhhK3h3um2nrQCI/YeK3Tvbv4mmrCBKU2E9MUZ4OyBuI7qgQTkWRaOCamZshCnY9QpSKp+S7ykX/+v/",
-	"pOqKPC+k0P8LPiVsRnpoTfY7s6A3v9bKpRtW4MFXB47r95+z/Xq61f022X7I+9VsvwQ8QsiD6j5S/5qC",
-	"++JX878IbyG0pvzsLfw9egvN1n56HkPDl0RudcBJyGzpri1xtVjXYzXKQIHHBpm9/b6JsPLbXI9/yIM0",
-	"veux0sn2fq8Pd2K61Pf7cTx+WufWp5IZAmAq2Z9sqTT5ZXb5yyyxZbtGiQrWyP+5mntGfgRTHaMBStO9",
-	"s2PCnkkIlF38Cv//iHkZZ4pp1ZuScc30/dRbu9F62+O2JMowPZm1DlT6wrKoQ8Q9gyHKku7NVhMutDQ7",
-	"CtCtGPlF1w9EK89SI6FFLdNhmFgDa92ZlG1bGBnO9PT9rKT83pQUt7WfjrB7LosVg2CLYkcwfnJsHPMP",
-	"y/TTKxSOlL+JUlFeDq3S//Q6xad3zK7pHVMest0et8M09VYVQF38Cv//2KsGxPkly6THQJJjb5+8tlRK",
-	"1yst8M3Hp06b7OWH1x2hJqDtFPv8StiPlc7qtKA7LlZJ2bqOipQUUsNKfKc0Zw7KJdEyNYonJsLXQSKO",
-	"ktAB+9Dhh49zSCJyVkjpWfIPFo1vlBpVumgbh5Y5OEhGFETyrC/YJwW4+K8hHoIzKf/0OfbBrF88z/mH",
-	"zzAmUQUL/mAMgyUJQeL/GAAisdaUzZ4wkhGQHHMmwFIagYqLE/6tvbSGwVqzGMw1AxBqvujFXI5rWWgm",
-	"MAN1oqxXyKjRTtRZSLGCcmHuImzhSXd0j4aSrphWgn3QlfYnoRsqIqPgHrIJXglI5Q6SGh3MNuY/WUJB",
-	"+ck6YkaCmawogzwhy3x735JtclsTO3N1+gr+KhH87WT7gAO0XLQ35o9TbMB3kGXscH4r4KtmS9ZcWZxN",
-	"ubT5yEiZxOhe9mkLsQmBMcDdP53tY4v/2jfs4lf84eNFLu/Y6HszfMfbdm1HXvL3dSX/KO/YSzfj39u1",
-	"HOZ09whn6sLO6HTH09A3LCT5Ym1vByF3Lo6sfezdBe+0lLdlQxsil1Mc5x8hj7P13iH2UsJDXZ51rgjV",
-	"4UvJFhd1icKX9pETUtsNERKHDoRbJd4wFKkVVKom08ZSeNKrhQt2tt1001Owv28+wdJoO7GOKPnZdpNY",
-	"iFiLw+uvaWgF4ivPrF+gtNingVKSdLG2mX3QvNkF2SFAaOGx1Ea6JEazJYltJYOVNx5x/AiFot07d9TO",
-	"Jp99eCM59jfx4EUdltP78HAan1xUUFdoUJ5FFBl4AIkULTeSRIz2VvEp6UkVc/h+a1JticswlVADX5d2",
-	"yH91M6gEtydU3ZZqukOGKH1fkC7/z22++W0UdNvsERON1Ha1qjQyb9vI68pjpywdqgzTZvXuGF+tFdaG",
-	"TFbFXVEVobtAZjRCqi0epo2xVvUXvNncru5PHmYK7SNepp2IEza7/JR79iPVRdgfZE5MDn+dNDiOwQb8",
-	"cE2pEGnZNUd9cnZxObWLX2/ZvjPsUW+af8LNqw/UBr5k++/b4h9oVqSmKkFqb/7fvoEVRJ1GP3hISVFV",
-	"PZPr02932Elxy/YnCENo11W0lXdkSk9qAOIAHU5JsHNdEOg3sfYGnVNrVl8woQsOp5OL9GP/If1O6NNa",
-	"2jhAy6E0s91PFd+Dj7n+Jmu5VYysKRah2uaea76xQFbmfK250rII3nqhg4BVW+0nwdWLgNHhWtW75l/J",
-	"bLFmi1to6+8jIIkP81lX4Pt2pJLJT6U3KgOIIjapLt8qbeSStp12tAuEGN39CrNltdtFQ1KWLatWOCr8",
-	"6FlHB6M5WI8uvy7xzfyecQ3eLa7OSbTnEjuoHBjFjqU/56tMG2bkzPZ8Dr+EPHjITQjnUt1otaaAZJcY",
-	"28bC2EHKYvVz1bzFsolXXNAyIi4JHQGD3R/2jQ4P4fKYgmk8er1N149DhLsnGXx6vwHMYbjboBQSJ/Ee",
-	"4IEzl0KaKiILgvsKzVzwciIY0bJlb7mtHbAiMpgq7K/iGKz70td9bNXinuZZpWzR/gqb1HGvNEa4bdYm",
-	"+x7class/tZqfh2urYHX1O+lvBI1EoetZswCgQMkCIvBbIjB/FZJVQL4TYRhcxhMjsGWtvVpkL2ec5G+",
-	"EIPY6199WHsVyPSe9JKhhdT3kR//A9djQCTfOa1nKbciTciNbzuWuEYZgVywY9N/OQT5Ko6AUn9UCSaG",
-	"+PhU4oNTRrV1+qdKSM4VQLYTqBTVDfYBhuyyDaCt8CltAxyg5ezZ8zKV59O3OoGWhO56cfkha74xdLKk",
-	"SbwKfLN3P1YBcKkxH9CrlrIFx5ugRlueO9kfrml+kXcK/z9AQN2u/TnPThtXt+O8LtgdZ7vOA67pLROE",
-	"i+mKDIHf1lIx1CY4sw52dwsY8U+44a2yGTbxZd0BjrrY2HW0cpZdaDWG/m+7M2+xK67583QigFr0kMYe",
-	"2OJnFAyJ1Tlv9k4LjKx+drtVUqAnyeEaHxxEZvx4QP8eqeXgB6bSc/739aufCC7LsHSVzE0FptrovtX7",
-	"/w/3UAQSz2JbKOnzzjZ0xcgNW8qCPcV+em5AIrPUoVS1g0Lgq+G8+bhe/ifNnrCEacuf/wbXL5d+1SX0",
-	"VZ1O4OpEiTMJB5RUXlZ8cTaCWO3bmhCKk6SaUGhG3MIgF7/anz6aCWizK4e5eAE/meukG4chHb2lbTgl",
-	"MDOnNX3Okfu31hd/9Bd45cMlUga1qT2ldqgIhex47xoATvZIY+EszW8AYgA9qwsqhASHa6Xt9o1zrCZl",
-	"5UoB2cyYmW8xwGjBrP+GvFoCGl7uqpuNZakyqKakcMxtZhLmTZmFQKG0hdGC7yXog8FUK83QOnUeNpsS",
-	"Bac15ICVSkNl9efqjSi3qmeQKBvWUNZmH1Ut2UeXNYz9B4cY+zWXJI55H17J+lotUw9a7Rv7Tq/lnszg",
-	"ANQ+3usE7nEG1MmG30/8MsIEPJRMPFXVRuY7c9ZSrm6TenmJ/ew0uEALwJRC2FHyHV2sIRZm1J0QMEJC",
-	"lCTKxl2gvVsw3hLydso7VhQ8jQAFf8f1Oi3o7pV943fYvfxRIKAGRuUNXdxeOaAJ5YRtBXz6PuLKPgen",
-	"ljzlq7lG1AXWi8ePjyQ2ktGg6WB8MNFmOIWjiXDMaIZtjWpJ9FwRmu0QsnLBNpqlLYHF1yWljokuNr0P",
-	"UpVNP0CnsOvAFD3A0JXbjW27e4VXs1EDwKKxmQlJe3uXWUfX6O4mLp9DoS13dv3IRF1lnncCt/fDRz0X",
-	"T2W83xzbDniz1VnjT+Bpg4k4i3HRRDvHk4QT3zDYqkpFp6pmI3OBB3cn7Cwg9MNFKRObx91aESUDRGNF",
-	"Q2397xQsGshhcYVqoNE+Vxpr+dnmGAjaJtF7QaONuupAo0+YqeoG6cVhRlCDE8Mwa5dRbk3N6t4cSf09",
-	"VGBarbKN6Ljk2agcOxt9TD6BUihcRuvGvhIOicJoR+yOZXKDFfj3rjtW9uWC3fGUiUWnIPrOPXMfW9SS",
-	"eFDNXghGtL+6jE5icLl7Q74zwFPdpsvRpQY2D+tyl2dfv//10ccz/OFh+cPP5+/xxwfJ19VfHnwV1PhO",
-	"yeKOEfod1k6m3JfD2gLW45WhyA1bc4AIQBjzus96KplWGs7jza6gG/qbNP19WdgnV+cnTCq0KVExuU1m",
-	"adROuyJBHgdya7jOzDB/ZQuKsYWDcZVTB/tTqgKALB6JQHltkdbzxoYYGwEnCPqjpvFtvURYPKvnbagC",
-	"1C5ElTDWs3NQ72SRnhMseDOrsa6XO674TcaCvqza+YTOg+ri1zLxJs67tROuheRn79Z9e7fC2fK11Ptp",
-	"kuYPfEO/r23/dxK58na+5qt1zd2fyu1NxjCPuxbcrcR2z/w/Ofn66m9Ey3IIvP3tEJncTTPCspB5aIwJ",
-	"L4Md1Yv1VER5Zz7WQhccaBrS4Dhh6oTuLLsn5f5Xp1Ojwad9nX3P71jlPltz9A9h31vIi8gZVduCpZUU",
-	"0HPywqebYv7pnXkXfNn/3KY+O6l5v1nYljPFtOZi1enNeG0fvnbPntL6bY7VjlIKf58EeQ08dQkx2w+2",
-	"dIIN3ROS8ZyXpaI584ksi2x784Uqu+OiLdAGw39Iv88VSdOyyW+CwzGUV+/BG96Y0Si/eG494oDrAIG3",
-	"iWtsYBBUyNeMpqinY6c8ktN9p8CKhWh3lPgM0f67g2h3W/sJ9pFxYGjN7tNlxhZOstFoxnnNEYwYgcZ8",
-	"zxmYYN/VfJRL9f09yMj2pG5LsrJ1IKYklB6/ZiqADfLzAuh2v37vlgyHf1Sbj9jSQK77mpDYRD5KFnKz",
-	"9wUo8FnzG/40l0uXFYFwBCt+x4RR+xwzJTW+sUTzSX8g0HN55yncIXhbkh3+qKL0dGrLb9jIPPpA3puy",
-	"8sk1NS/FeExjc6IloQKyZQmgwg/qc17Xay7WjOqLX816uFh9HBcPCLu+7DcnajXWUjfFhGbGPvXeP/T8",
-	"XZVYjT7r+Jy8s42MqSBcpOwD1DrZlOSqGhEQST8wqj/71+L8a4a0PV6Zh3WPTBVwoeJ4OXm2UVztLqP6",
-	"jeXlenPSmBLebxyyeoVbEwdnz6aEYPvOfNyWDTBzcwOLe7A9cDCUDh0LzFYHcW/IhoxqNnWEUN2+NF+9",
-	"F05cbIdkyWFeVzC9vTNDDkZ5/6lwq6HuM0P63lUcsOpzWdhu95im5gFuraaXScWO0oAP0fI1WUilATHQ",
-	"djhw2rjNtvIXY2GeSQu5Qf3yrBGkx6p060GAaso1vYP2xthEM1gx2WB3n5qMP8TY/JiR+Nni/71Z/NdG",
-	"Dx2b6Xlyo9+iaW51/ZAkZTq6PbE2IQ5yP1s8AHCaGrb/ZJ1m3fGYXgEcZ/+ek1eGhXbcVpgNqRGoo3yP",
-	"LQloWMJOvbdItzYxl5KNVHDJ2cc0JOr7Oh65hFiNTdYFa/qcfItbDntdM7/L+d+whcyZayZToLSE8j3X",
-	"XcYh1FXLAF2FxL6sEmyz2/+Y4vAEVjsQ8rex2UvJF5lpj2LHSKNqPm7pIfpjCWln0TsVCnvMegntO/sp",
-	"TCLsN9BdVzhoZo9J4Z1JyW/s86eMmfoxWjjEzdmIskLufIh5GsVRglqnErJmmW2dh7A4XKD+utgvMnaY",
-	"rj91F3XcjOOut8CGIzF7sNuu8aHjodsW6q6C3Ia/fcjUhxC02u8IEa10etOaA5KSjCM4RMYF8wf5qMzb",
-	"gimXqB42it+yLHvtnroXyzjF+yumTHm3pm0OOPCeUWWzx6FbNsuWqKU/rTTvK6lYQ7d8cpk0E8np2f98",
-	"c/b/XszP3v/f/xGeDCsCyJnX28Xa7J7byYsX314Rlm/0npz5WWZsCVldlSH/9DM9+x9bhHiB4y/P3v/6",
-	"5ZOPf/5//qO3oaAlopuVJdVkmT5o9miZTWM8MEDmhxtaaR/7AacQosgZOnF1haremtECVMa9fc6cYvPW",
-	"wqNWitS38eKK3LKNDhrZ6AZmqjPh541/6N+9mKZcScgZqBoo7NqWYCx87QH4rOtZPsdemIDnyIx9gxXI",
-	"Z2VvjQXNsgoUANyeDgqyrB1U2nzC7Kv1ExolLxoO7A3bqHuSaqBvxnv8cH7YIrmnKjaZQWYWC+SOvlpW",
-	"m/W2e7kvkxnaceaoOOvdkIEu9Pns6Wx2CPiTzCo9Klo+G+zF3CzhtTNza0gcqT4ZtyUwyQiEzLe+XIdb",
-	"EBlolUXV7XSduAq2IbTgep0zzRdm11yfkxJYQ6MtRPbsQAoGVPxCKs2KOJTeN/DsPWt6h1AB6NUw7Ltb",
-	"S1g0LRZrfofpnsGqMfv38HTsAT4AsP4d6Zi4y6VWSbQkt4xtEvPDpuBCW7c24iuCfQpXsZOyyCUxbWra",
-	"mCTQ1pzur7CbODp26I2y2e6hPQQzMkDUFGM4NVzeJoUN36/k2X2W+VkytPktbIXyzd5W1115HgbdlWgp",
-	"kwqTQyZizooVSy2E7Ula1C6y7Y2H86WaQC7NHhBByYYWGov0CTVbF+QMn6B4qvQiAChf8/yU7lWjEw1z",
-	"r9pie2VePQ3iypji7s/OzHB5+W/izER5YHeyUyrcQ/IRjDPcUWnOHXoq7RGZylP5jTnV1LfXc27JNc8T",
-	"Jxfx1MuC3BSQTm5+u6GL26DfMiCULugd5Rm94RnX+84L7Jvqg/ehcF5vWFPrfxCtcSrzspqyaXxhy3q8",
-	"1xLhFqr0m64WvG+nLn6FBUbVnCId/2AFp1NGc4HU3WWs5BuIGZ5x8c9tsYeEtQpip65PayoHt7Ibe+rY",
-	"bWHxAvujt1eIEArqBXUg+Daw0E0iJlLsROADnQT17MC9P46hP7dw6mvhVMg8xoSwJZnPa8WYnRZFS/3q",
-	"w/b61XfrfQuQgd6qaueZ0l8it8asNiw2N7wFNrP92g9GqQx9T8tD3n9JlUYbDA0vslsDBjxcAnLDRK3u",
-	"uJtGb2VSugyxZ2GUBdZAFsVVJzNb/3pUweqEcWi8nzvu39OrbDCHTye07JBVKzFkCp55vViDV8reHJi0",
-	"58t6uSKWjxP0OkKC+Fpm6Sg1zikHF4uM0YK6wNYneOs0IdIN9Z75SX9O5o4R2zf7Qxn2E80ZxAw2hVwy",
-	"BXc51AxJAjyBRksj2PfgYas4fskXTCi4k2mm15XP0qz5VUhKLbhG8XYgclO52OaWBoGAJURe8G3opkGz",
-	"jCEQYrWRkgtlxc3+WzdkCB9ChLFpU7p3wsFMRw8S++/wDYJtPocL/BtzUcDLnlqftLAHXc4X63mpM6VE",
-	"RUc+yboY0TFhKVc9Jxrt0+bzocoJz165VHyX7HfLsPt9CU8TKX7BBzlxIv6P5ptld/PPsjCmsCWk0ZV9",
-	"LIGLwH6LAI9p4oqYb//WxxB4Iu1u1lld5GQIJK5GpuEI0WvuWpFXa95wIi6DwVxGzocF1QC2eQZX/kEb",
-	"WedK1/3n200maaraI9h/hwd8cGVwVxJ88+TdrKybM6qZVSVJnKfW4kaF0dHIXYGuyxzdTyNqaeoDYdJo",
-	"x2azlFFZsbEJxMDgYta2giOVCWZh3ezh/+fkJ1lRart6YdU3GKVopS/edGIUm+m1hd8+BwBK9ny2lr4I",
-	"+N4jABEd+NKJQD2RI/CeX0mZAuv6vB88YBZ1u6BC0YWZCESutG19wXWz+wWcFYyDKS/1grLMVjJVUnOm",
-	"43WXz9MiDn//vHKKnoCl3PPs4aQfSmq88xYy2+YCbH93Dfr2CwfSDxbUCYx8jU+cUqXHEbra/k1y3H6Q",
-	"u7K1KuCPmVumYBvUBtZyR5aQymg70kDqCuKUYYOrTiAtT6fP3uBpvcF0wQbU5uI2PDcvBXpYfDmk/5Qd",
-	"+Te3eCOOxz04OGGcT8fD6eC61m2H+px8k2WVg6zXTLjTTIXRbm0a4A1d3BoBKVJ7TSofI2iVifjEyfFQ",
-	"2kHbzF+nSj7brWXmvknOsByL7lVitW0XYszLEuqci61GTcVmpRoBuWPstltEOrJ9FpFTcMdvCNTzLdVM",
-	"dXPnPYgkGOfTEUnXzOryKdWlGu+oAcWyimzWVDF1Tt7VzlYJxoZBfaPOcWz6WxFJF+6pnjzgZ+6x31ER",
-	"lucp/swjHi1lUSce5D5u1sZiAofEjkIpH1IQvLNdeSrXfCVebQNtcQIJHuZZBoX141dYU8aTjstGqfYi",
-	"ze7h3LtAULbYFpBc9fP7ZpUkV0ThiqDNuxXzWt46bDelqWZncIKMAWKFmsJ8zQUtCvT8hK1BQ6wX4n4K",
-	"O1hOedYT3/+yjJB8dwbPBwIyG6rUThZpfK7Aa/dGnweX2TH9EEeomJH7P/YQ1nimp1RBs3yTwcXQoTq9",
-	"9Q/dR+qeG20EGpOROn5FCSg3ajoEJocvZ2uS4eMefwl0WRsCkiSjewu9gUBtdVpHQs56QnwGoPm9AdC4",
-	"rf10FKHnslhh+xPHpldl/+CMcutOqcSGjilHODAz/rC8Pr2h4Uj5m5gapfDuls6ntzQ+vSP2N7gd6qhn",
-	"FO4RLCJztDmAEelANoeLBTpScLE6slIoqAdC84wTRQPe2XnfN5PWx20GjMpi+UkMTAyBQvoRmo1LnuW2",
-	"/Jrmlgmw3yiOara/BN2xGCcJ1GdXSvl3VF25vFLBvsDWHlLYwm/ELnBV/JaZqhVph4GFuub468wbXz+/",
-	"N9yhWHHn+GlbZLOnswu64Rd3D2Yf33/8/wMAAP//",
+	"7L19k9s2ljf6VVC6W5WZu+oXO7YncddTtzJOnPgZJ/a6PeN97sS3CyIhCdMkwCWglrUpf/dbOAcAXwSS",
+	"oES1vYnzT7rdJAEcHByc19/5bZbIvJCCCa1mT3+bFbSkOdOshN+eralYsRep+TllKil5obkUs6ezV0ui",
+	"14wk8MCc5DRlZLHDf8s4E/qcXDOhCV1RLua1ZwlXhAq1ZSVLCVWEa7KlCh5Y8lJponnOzmfzGTfDrBlN",
+	"WTmbzwTN2eypndDZi3Q2n5Xsvza8ZOnsqS43bD5TyZrl1Ex1Kcuc6tnT2WbDzZN6V5iXlS65WM0+fpzb",
+	"7/xMU7a/tHdrJty0zLrmbmEpu+MJ+0qRJJPJ7dAc4ePBWaVUszOzzNl8ltMPL5lY6fXs6aPL7pkaWvbP",
+	"VDGhO2b6lKzllmxLKVZEr6k2W5CWslBEbvTQMmDk45fxPcxofwlv/WzrJCdSdM7Lfmncfv9Yyk1hHoVP",
+	"FlSvqw+u4G99/FRQrVlp3vz//knP/vvy7Nub9789mD+8/Phv3aP9x4aVOz/kf8FvJxwTD2lgefzYs/Ji",
+	"+TPVyTq8d3esVFwKIlEelCyRZUqkINs1T9b1c18dJ7VJ1ubo/zr7+tfZFfl1dvnrjCxlSSgRbEuk6D7/",
+	"L5ZnOJlI0v06++fl2beGcN98/HUWptw7xm679mlr/tY3Vk4/8HyTz54+uZzPci7wlwd+HC40W7Fy9tGM",
+	"ZD7DlP6rTDkD+fqSL0pa7p7zDI5GIoW2Bz3fZJoXtNQXZoPOUqphuNoiS1mwUtsPLe0X/G4uuKCwkNZ6",
+	"54Yf9nby5z3xfUXcmomWhOeFLEFUDLDLfKbpbeCY/+/rV78QWpZ0Zzjl19ktFym5ZbtfZ45zmNAlZ8qM",
+	"Zj5BuLgiNMvI1sg4ujDi7bwpaB5emv9CO1pt1z+RMu/9U3LxL5boajuqXf04n7n7oLYPtCgynlCzjIt/",
+	"KbOW+ibQNOXmTzR7XduOJc0Um7d2KI7sESRurY+nsat7I5Vm5Sl5rbY5Dy4fffP4L08uAxyycrK4SYy/",
+	"sZ3jBXgCJEKR0R0rFdmupWKkkArITVLJFBFSE82yzNBslLScn2wzgDRzFLm4zKi9gX9RhRQKKfy6lIuM",
+	"5T2sWOAT/77Pkv9WsuXs6ez/uqj0ugv8q7pw34U5tFUJ1AtAS5gTKlKy5XptxfiSsyw9N5S7ZkpxHDP6",
+	"lPRNyX0vMCVzvSj88zlQ2r5jPvndqmQst6M32ZMaTt7f3r/ugJlAFRWWr+Ca0SxXQ7P8Dr75ETj8Bb7w",
+	"sCF8QLSZBxZSr0O8Vd4q1L3MA3APWmlmL4xLK8z8FXK5f4XMQeXa08H2uHI++3C2kmd7XM9SrukCD6/9",
+	"40LKjFFh/rqkCUMbII4kGb9lTZI8CNBjRXN2g8dt8OpYleayVyE9VxL4Y1oTD1wQveaKmBGu6vbDVhJa",
+	"MmLmTEuWRm/yjzB8e0mhTfYSrHEbBVa0lnkHtWWBw+99JfQZecdKmmXRW2KlZvRevobnY1auWbIW3Ggx",
+	"IXWQaqB8ypdLMO+sFh8zhes1Y/qt+/reUWvPpCV3HZfV6GqJP3dHxGnc/hBU/GZPrT8CFcHnVpo0Fl7R",
+	"d1+4z2e4CXvEeV7SxPyorqwyYxSbkplLbM3FiiRUkEWTaZtijX0oWKJZGjodVIOSnTBCMykY2cpNlpIV",
+	"v2ONKyyVG1x4JXaCAkds8gWyAxCkxaLfhDj0lhZFyzrsHezMC7y9MUWX+OTOqAAR+q9NumIp4foQOSoX",
+	"ipV3LB0x4/2ptnhQhNnB3UatS2pQGNGcmWXDnTLmYbx8/Zljwkz+n7OtLG8dy5tzQpXiK5HjSfHMbbiF",
+	"C67wMGwyXefxardrUuLhvowwpyPquBuxU4mr2FtCMa0z3Lo4mrT2CaZXH3Q+o0YEzIB2wT28ozyjC55x",
+	"vavTlOK/A89kPOcaKCs3IHwYTW/WMkuDBPwrUzzt8IaAoALXDaOCqLWRqHJJKPG7ZE5CAfLEnHiRmt+N",
+	"BFRztJY0SBbzHhNys1qTkhXKfMMcnH3JsqI5O+ogmA/ibKY8T/6bqEQEd+avkpbp/unqV3QymqZjbkcY",
+	"5CW81GT+x8ErUrAP+qZOkH6NHJ97w5ZTXdyhWbVIW7sDHTH6L7U6CfaoDQx7ozRdBTj6hUjZB2fXwTN1",
+	"FU4RepD8vmW7mFtJWM4eVLCKjAoRulvBPVnyLMMlcEWQYKjLK01FqlATZcRsvD+X4IoVoJqyvNC7p0RY",
+	"v1bDVdo3m0GScq2QpIeQcCyrAQvE8ptht0J1Rg22a5k5HgCiKkYVKotjlwHrj1/FNZA0Yv7VlTjIZ63D",
+	"ZXjTsl7zZrVTnTcOjKVUxYIRB9Huwr5SkTofu7uhFF0yvYOxWXGzoInRAXJ5x25AF95SrtFgVBouxQVb",
+	"c2HmkEph5oaq6mw+24hbIbcieJlR3cOjsLtmpWiioaw3f0Bq4IW1hqhQWh2QUSwAF2XDFxv54rKU+c3W",
+	"en8DkRXDqdQcsqUsD1U071jJPhRSoXDxPDosBIYY1Hy5tEpEH8e/cs+NVrRKljChbzx5mxT6Tld7ewhl",
+	"7NednBj/+mHvbblI5Xb8mwEl0muP5oDYs+ePc4N4zdU2uSJ0yp/RjImUli+5uN0/5knJqGbpDZ67A8Jx",
+	"zv85yAGB+zN4z5ZG2aUDAUrzEMmoarpVRwURW35vL2VrFOkgZxYgY4RHxbz5QhQb+AzGsdKbxS5Kp+hX",
+	"QiN3wIbXjuZX+Lr7WMMJAmTootozKZYZTwIGbLIpS+u+GiIgOC6ZpjyLk3zgbI57VGmqNwfJAc11Fqcb",
+	"4j8Mz6ZFcRzAT3HuKdZF6+89iZqURnY7wjiLZLWciTRekTIz/pmJtH1VhewhNuK7vzCWvmE05YIp1XID",
+	"Pgr4Gqy6vc8DQwxwx8rUcnbffP5hH+s6UPDHudmk+mTcqh1Vu/YcZcu4QCLNOFUtlXdIQNd9qZ73Z99l",
+	"ShJz/lmNITxpuVDaish2uKER56u+9wLfAMdvdFDi1iicAf3RGYzL5VeKbGWZqipxoNwIIktSlEypTdm2",
+	"qr6pTelvqM7G3mw5F35h1UeeoSt4/yOjONt8xXB3gKntOL9YnmnvBPiA9mn0g/UIN+zPFc3ZHBxErCRG",
+	"5/C2t6DoBAKrke/Hn1oHxs7p2vmf/DdmQTMsQhO9tlqopqspuPet+cyAo8PqBzA7y2pzf4DsTBx93X52",
+	"ndWXXLCAzZVoez8HnPKK3nGxAgUIPPKpNER3xhlqLca4Kuy5UjhdiMEGTa3xOovMNnlweqyEjCsX8j2P",
+	"0BrhYlZhJ4mZmUvng7UuGNmWXGsmwBWCE2mEg8bYQA8DFwtPe6bi8tyQtmlU6kpAKHRMzF6uB+gdiu4i",
+	"F19T/VqyUSufdiXk9opc7idPHaUs2tV59dryuGeAvhOiAqoibH2Ab77LMssXau6EmCxTVlahHr1mO/Bk",
+	"mwHTbvYZzTyZm2u07Ibz3/juo0FHK44y9yToohxoUvv0IRnVrCQp3c3NfZfLkpGci41mitAqBGClM/op",
+	"gfF1SblQNZ8r1WRNRSCsmNLd4QkFMGKUEh0dMXfqgBOSQIEZsK9ZdjgcZf9WP45fDx9FgX6AJs3fsAJo",
+	"C/Y9BFeqSIsGghqtw9yrBU2aR+1RtNOivc2B0UZ++Qh3pSF4F1+CvjJOPfU7PZCSZW/xH21Yft+0K6Tu",
+	"9iC7IJk5YGeb4gq86ygGMSHsSOXiGkYPqGJhl7xRM90xxADBV8pHO6gm+UZpcyMWVCmWXkFqldxoc1vi",
+	"K0obyU0WbGnOOKyQ5mwv4bGa4N8LomUw/7KHE8Lq7duaj7qfV1wORTVGF+NUJlyHPduk309yC/6hHWin",
+	"GTP0wN8NG5h73CbmWaPkyLSGSIsYZU9Qx8BUo5TuCF0aEW3zE52oQMUq47cs2xEtzdbDcvZcX9GitmHo",
+	"NufjYoiqzj41Qp3ULJ7PtozeMqXDdILtc7pYbV/hvgerbj8kFtiJLWO38bf1O8ZuDQPumuf7ydBtPWTT",
+	"4yy6WF6FXYzjlIz9HMOADOJpOP3KsCAyIgxM1ozkdGfz7+MzsayZVk3j61B4jCZr590MWD4UtfCECmKs",
+	"qujB3/rvDhKitXlIa0ed+gzDG1aWu6BZpNesJKBNyUL5zArUvfSaWi3VPKVa9pyW8mbJtkZvlvomMSPg",
+	"ia79uBFJxmgZVGOesbCb2s60n3XMQx/tUDdJRnmON/e+55kpzfO9PNJ9GbpnOPTkbK35aj3l9zJUzab6",
+	"3KHBohFa1XymS6vE9/J3aX2m8HTfRrXdybVL2kaR/EYivewuuIm0h7C8MWvzSPB0rFlyW0gugo7/SBs5",
+	"MkcjZ1RtykHn0c/2sVFZHWuqIidb8tVaTxyhVclayiyGBnARTjp6MCcB6VFFzYCZcGxHgSA3ZLzo9CAJ",
+	"QskdT5m0RhPhCmxVZ0J9pUjJCkxgA3NxTqgCXTehOSspUXRrY+t7VSZ5bKQatLHQAR8+4tGq4KEDGDLE",
+	"rqMRn99LgVcMSAm6ZZQ/q2RFX1jkQdA/JWjRofKWNG94gsGvh26aO862Cvw0t6zQhiuUZkXIERWhgXK2",
+	"Da3fjIM885RsecrmhIl0XndluxPz9b6pMxxKdvxmJ+CYym598FxIoWmiX7I7ljXSQnlptEcKV78UupQQ",
+	"PVhvUsgTvWPh2x+/9nPly+iwq4c8KCFvyINHj8a5AJ2lt+92qa9/E7wgDk7HoZtM744OdbuUC/u50My/",
+	"Z7m81nS5DKSO5vtx6vDtcngORUecOTIi3ZMH4WLOuIjgyku6NV/piFfInC1kuiNpCa5kQqtTT0mS8WJf",
+	"Ti924Xod+ATXaClHiavF7iaaWGYu0bdDWX31NLeDWtNiTBKiebztSt7XHybN/XAEc+Twk66nhYDF67ah",
+	"h32OTgtxbPglM2QoM8RS6pBEgSP4fhqGzrlwZSID+mmLJ8OE4CHzeCAb4kDVHcqo4j6V0A3UdUU+LWmy",
+	"tqlyMU8L3G0rsveN+QS1hhgjw5C7yPdLDjvGXkUHQ9csK25GTMQ8bxd0orz/jAp20NnPubgJ6k/Rrx/6",
+	"avTNV7LiRjHDGWpaF4li+iQflhmLPBzlRqxUT66CLbeQwsZYVLRb8c0m0mRn2fImWbPkNvKWYRqV8v4S",
+	"d/OQe/oUNPYe4dHZCAVN2E0Gi7zZpZPOCT695enkX2545UIoBhBsyGl5CwhToeywzqBZvAbaVwn9wx0r",
+	"d/V6PReRj2bYX2jO0qg6Ffju/hQqF94JBt06PKDhE7KV5e2Bwt68qm5CGTDPoTR16nX11fHUcsbq0dIm",
+	"27SqxO3W1BZSkaO6BZ2EdLdWU8K3BXNbiFTxDnf3NC+xSkOoKwD7B3/vvDrZVlNZ3L43xKTTlazCUNOH",
+	"WuqLE++dut0r8Zxn+b6GdxzmRXyKSpHRBCBFor11NjQYX08TjEIMwEbt1Z1Uk2xOwSMd4JLteJ3kfm0T",
+	"GVrEduTqt944RiqP0bMOVZTkJhBqfm1hgsD7KDe6mRIlS3RgmIOGGbDRouMnmaVjyh17lRDzDGhEmrqk",
+	"0d7n3XMf57ONGoyQ/F2xPXZxrFCJg5qQgf+5MVzduhmok2euWcjkH1cWE1/lH8WG10z7ZNcTFcuYqfSR",
+	"ZAJviKXtF3fIsDukvufj/CFwGEY4NZj2gq6Zr9/j15jPmNH9bmxa5b7BHld40Eswq2tUA83d0jop9lau",
+	"ILEhlHxYTxvdSsysU5A4kkqi7Yv7ft+awd+bmVAPknTcx5E2/OPB4FXoWnn4aPC1aJ1fLnsgO2zqDZLT",
+	"B+mGojXDxoxC+A5asnE2zZbrdd90XVYWTUqpFFmWMq+KnHvm3HHFBAre5XJmpxG6gRwDhZj2B6Ex6aVd",
+	"4J52ZbXYW2hiP2BiRXu81PhJbhTzN0LEEAOgbL7kIizoEI40px/q/1hn3oqmkb4zl4A9GbZGyTTySmh9",
+	"as2Loi/HGBfYkllQZmJebaBpCWv5I4DjZvGVInLrQCWG6dNZb2FTjtdmZ6+IYiI1Ay1ocosQibSWYTf2",
+	"drWDjuSvf9ipjjZpsQCqYdlWeo7lteosze2Bq/awWTnsD0dtHZ2n+WgtCWXCFxVpSEX6wZn511qiH3OE",
+	"jpS4mP6opGErWjoy/h91gLAGJMiTkapQg5Nx7r0k+TuaUVMS5EFcnOLRQSvrWdIdT5lIQhWJSm06kz8j",
+	"jTSfw7H/hePcMRZUbk/G/gJJttZqx4eubJbYRrGULHYAgEbznGpGFN0pouTB1YSPO1A9aad6EV1DD1mK",
+	"U4cjhdSRsbh7cGJR5U3sIYlqJHdAsf1HEzPe3tVGueViRfCtKrcML3WEe7wil+6Gt5oDORA0yBUsD1UR",
+	"Krkpm5hK3bh0jbtEpBaarnftoFQQ97hq9EBY7A5Z2KicZQd+NNo1v2ZlB3whJIGCXgSlPHTBMkVkWXPH",
+	"UZEakyYGCy3kmLE74t2dFqIfp9Q0QFwqWB31coPJ0FYQ1Y5sbdc869qjB3KzTwqHnamCfQj4Kr9DhVWK",
+	"qvSrqDCU6jdhpwc5SlP0N8RILN1OtzFEXe4rAyNppKAP8XHl2umA77Pg21tZ3hrKj/AARwfF2HLJEj1p",
+	"bny0jWVx3sImVnQaumJ3rOQTpGB2hM5qe+rJVRt1XsHV9fizgAvDWAyLXQeaG6LRwdVhHiAP2prDuODF",
+	"EOuCyhJgRm50nLXXabi2dftOrzkIET7Wn7Z0p3fowUoNGp3DctLEl14eP5hzxxb5jE0UaCe6wS4EvWV7",
+	"weTQwWjcZo7fPcsFz4sNqrbdvlC0cU6el6B5I2D+RmiWoifwEntAqLXcCgIFfUv+gaWkNPq3XJJloW7E",
+	"JicX8FPKBKEEg9KBUg58YmBzgoaUHeagV2Flg/mPwXfXzNUDVe8++fqbR0PvRZsJKac3AWfAk+NuAf7f",
+	"QbhYsthp1iwZ4UI/edQUN99++/jBgycP//KXvzwZWiZkCYylTk/eeo0edhVuDL8VFSvMPT/5PQ7zvUht",
+	"4knboo/T/JloCsGH33zTTFB69CgoTzCA0qUOPexXhp4E7pOcKWX1ywgDkJVc9hWT9Q7/KJwUVwlXZwSx",
+	"spQlZISUkN3RYQSV+iASbtchMMlagyAwc51V4fNazsdiSAIrNAStI5/fRjuZahfcupBBwpxXKv29xfnp",
+	"dTU112deMQusUAQcCo7rgrRimoDqoCWqstBdcV/ggk88YTepnURgHLqtYReYMTzmyYKtuFD4ae9ePyPC",
+	"EKmhoXz95PFgNRl4C248J4SrrQHkZy2z1EGswPO+1Ay+Ucf2CNz/eoxl5DfoWrNiqIVNi2UaK3ID93IB",
+	"DDLW6XhQbHXFaBlVcluFSfciHbSBd5NL1YQ9bsLqPAgrVOtSblYdsUewd1NsA+dHMnvrnT2GEVRj0Cfj",
+	"cqTc+PXct1Wz6L6+TR96sqD2nZSNzKKYMOwRqU4HO/PGdh3Y6Bs+mI70eqNf2JidLDUTrWBrf32Ie2Ns",
+	"xKrmbGulvu2nNlXzCm60lDropUkyPkJ2QDF0+84MXJop1u3Ef7hWEjX07SXP8jHSLsuHWzvtN7LLlS0b",
+	"U7PacoKkdYVGbcJuFvHgYPELAsgoy7qD6dHyKICzsDvhGm8kcCUYcWDGOMR2H4dqg6NCs9Kxpwh2whHD",
+	"e0wrDacT1+Z5ydg7j5jepMKPmCikXdevZck8RpoyktI1cm4V2LbU6uHS5BOo1Puq6WEV0ipGHSxl/pbl",
+	"RWYDZ6N7ho4S+6GqeQv66qGM5tbEb/DswwNyJP3AoXX/SHN2dNAfmd586kvkfzDyb8h0SGJkQkXCsizc",
+	"W25nA3CJRXZeLvfb8A6Eto8NGo/uojg2o9LOpt07sIvG0FZsj6Nz+6+9KDa2SdsYUJDKLxgVNQg0qkCF",
+	"qfmdOc63a4ldxRhj2nmaocNGBtfVtWFMO57lfUB1wyp/1f8RB+1a1mvbmu6oDPYxNIh1CNLydqA2pBNc",
+	"JqZH2GlS5CuqV0lkuBI7s75tOPpq8Pv55WKIuRheu9MYbv43ROlag7oRmnptiwacjBvBteqCPYJRyXYt",
+	"2R0rCVW36mTAhodlRATEUaVnI83cErv2xxA4AP539M18b3dxpKgb0fg4JHNGXtXQZ3TqmsL+lO1xHa+P",
+	"biTtr47oE+mUkMFe5uN6VG/FCH8QY/qNObwxNvzpull3ayh1jGkFYGOLnW1eN66ldaT4G+yr3Wiaqelm",
+	"tdbQyh5ctBgU8EhLp2i4PaFkHGjUXfdONBPOnSB1DNGqtzYc6M5DUB7IUNJI1Endl0TBAbCB/GFDdCuB",
+	"U6VQ9AVgu4nmnG17q4rF97SpOlGlcB2V2VJxj7GzVwqScaUV9BoB5Ov8wCYRIQQu8ChHZYnabFIXHpXL",
+	"JROAtZky91P7+o9JaccJ+AY2FSEsXUM79hOj+q9UpCOjj1BtBrEX9A5RsmZUE46NPIVv0KESmrFW6m65",
+	"ydhkFYJm9AG4kIdNqJCHQZiQ4a4Q4fCVXIar/EpoUipko0XDPldvqWblDRRnNs9yw8H2eFBSAhnqISwz",
+	"r679Rrj9QLLDET0ip63nBj4KhNSkYJbrqNiRTIoVRKSr7kQYgB4A/I9giJD0A7y7jqaRP7GsQGE+wpP2",
+	"ORTCBBfD9cECvN2RpZFgXc/odLltLjKHIE2z+czcz7Df74N1vvvd2I9PH3a3TusUg95EtKypU+iIUrcI",
+	"Un/ELaWCuuTbNcM+B5ad8a8LKGmJ6wZ+2vzEg6ElQrWEvemMsCWWTDhqtflBnpVZoLX/v1ipgsVVh6fN",
+	"jaquGdE/ufIe9dH2uzvKM7rgGde73jbDduWVbuA8PzD/MAXt3obcnWNLmtex5to91EznXKluFNuqriZj",
+	"9I4pIgsmquaRFOvLzE1uoQ+wWRbdYhR3Qik0lbe1cq+6vWtW3zp6dDKB3b0xBfVV5fmEBPkMa9AjxNp+",
+	"FXRPI7wmM+/XKNiWBF0V7QVLsZa94mIbnoCilXH+609Fbrkpw7Zatag19Io8x3wxxjued2X+RMjtedRe",
+	"IXU6N+Yf1YmMVpQP1YzVJs9puRvd7XEiUUF9DyM3kRBV/tarsX7TobG+RNXuUJUyXqfSdMxNdQ0ZXjFp",
+	"QYe3y+vSd+xUQzRGavW0RHNtXbv6jFUdTaFF7T5MS5DKPQ2c4/zcmd/lgzNKX4iU3/F0QzPfuFLWvKuB",
+	"jmXQPcRq6Jhs+5UiDMtKRkZHR6vuDQMs+KBzCAXqXn0XNh/aztgSf9BSkiXbduUu7/H44IT73VajS4DH",
+	"tVYLnLLB1mreFuw+Od40cE6vKrOzO0ENj9a1pl3FHlUsebCGVHY5KqeWavKOlexDIdXkeEWHyEtPvLjv",
+	"W5PGeQO2lGuUIRW0qdKsuFnQ5DZo8E8SR2iI4RQBSG3gwLNTncxh3tHsmVS6I/+7KxJjDrRPNTbCammk",
+	"s9zoLuPh4eBWhrAoIgODsV1IXKv6vUjXFvy+m1IrCCXN8R+gJAMbea/pHbgwbgFsYcpFDrTDXbJtq+Lk",
+	"wYF5KjaUZDEv7e729Xt/yRclDSGQjcQQDAAIHoICFvKR9Q1r1bOIcZ1rLv7b/+GceWPUrPjPd0QkI5Kc",
+	"G7FAv8eOdPWl1sjds/mvS+ZaUYX8J4cE6mzH/wPeZEKXfAQZ7eQ9ZtagYO9oFTLqsLlJ+oU6f8XMDhCm",
+	"tmB/L45OyhvIyYgVp1PkGgQD/D0xzNfuTw3V+Cvlyv7mUB8F/bCxl/CKC0BYOVQWBzPiXbvtOAEDm3Zd",
+	"SD3caf9gy7ar/OKFqIrFtlR5/0hGlb4ilx4K0PwNqhYBTqe7oiy+G1plXDtdw7YJrzIS6iHaASljSHh0",
+	"FqQ9Pl9yIIdyIJFQh6THn+potCtLYZjuqb/OaDK2gGRkwGJNQ6hOP3woWKJZSuDv9Q6QXmIJ9kFDo2TC",
+	"BSlYSZKqHNvzzKgjV4984Ly6KQPEHkeYgK329XAZw9jbob5xzXS0hwPMYC0bN2Bw7ZIG4mOjpyhpCmg6",
+	"w1fYnuE2si63lg7bt6Ywtg+9Y6Ut3wwm64GLwLqT/CWgIY+g5YEZ6URyra1Do+bz/Rr9nDFNGE3W2CT8",
+	"wBFvaus95HVj+0b03Al+q0qhOUGw1U2sSc6f5JYsaUnMX2E77fLnGLADATB3e4qw1cuMrlYYtD9ukeNk",
+	"5HATj3GyrR3VtTaqbeXtuKDFFJaM9b0OnaZwnRJViq9ErRFcz6UuNlmGWjXiMO9zW6R6XuF+RkklM3OE",
+	"m4uwXZZccLWeYjHHoHwOLafWwHxSuM8RvFuUlKsOCynUK3pKGE1tDV/fJNkjMWZS3sIPG6EYoPqYH7TO",
+	"4B+F1DerkqY2BdiYPWlJt+Fcorbj+whmCJa71s6toZdbVhhN0lK7Jz+j4vJARGijQsbvoyPCvAUTNAsj",
+	"qAW8q70TPqzKtLak/fiJB/fdrmWFkBfVODi8/iFdrqJGy7zU2LuYwhUTitmMoFYcoQIoLL5pPsBepDZV",
+	"5U91EAwHpPrnue9wBOCr8BMo43+y1Z/wZKP+888B0KCOe2GsED1U1PsaxUo8fhMn7E8l5mnKbmgYtwjz",
+	"M6A1GoL1cg0lIpgULRMAhlhDvt8dT9gVEXKL+kson3VEVm797gnkPgF4MD6SXlnQZDcvFF/YFYGUVKyY",
+	"TbRdYzqGRVKO2zUcI27PAvfZ47ByKMKyIaflLSp+gC2xRcBkLlZG/QZoA3MsomTFeEydEaXap7uOHw5j",
+	"Fro7MyTQ9rpiIEkB4dE2VTWaN2StI1d/pTqi1a1Kh4wttbkOAaTvfd/N307ugfufAEQzWTCQ+PVDJe8g",
+	"3nRFUD8ADEqRehxwubRIcDzRG2PyUQF5fsS5+a8QJV5IvTaMQhdyo8ma51eQX0BvmYAWHue/CsDuuH+t",
+	"ZKzU2sMB6Gx9SnF35fIp9vA3bIlwnnjeKyhutZZbRQD/jmbVDaHMuYI7yAHAPfVhQeJP0FCX1eYFHMow",
+	"+vd/m0VVKTWcQcBPXfet07ID4YQxeNJ3NNuwKXvW3rEytW5ex2ulxbV0TTUXbCchnw181sOFQo3ce5xw",
+	"NU4Xfd6wpQMnbgU2T+M9Hp0q7cn76Ntva6StO6QOcDEHceSd1xg/0kWxk1QQj0NtVuMKa6MN53Glw/tl",
+	"wx1f7ddQEhD3XklBxChzPznhE62DYOzt2oH2R0zN1iiHe4faXk6oGKFfm5eug9RpyppHayJCsPSmwwUV",
+	"BRZybGyzYykjm4gc3K/81LUw0Y2tR7XltfVQvdUxVnw09rhq7lzFF0OehqHC55+pLkMwl2MZAr/zRm5P",
+	"lPuB358oA6QvzFAtZF9PYGPye56xuPQeCQrWYGPlV/Yxf1hjj2jQwTyb29VU43cT4239ZLVKFphT+vum",
+	"8ld86gTpkuXeVXuMLjaucLJTn8zphyn1wxzxV6f6nLy9cXGrCT+Z4YGZ6oslo1FlJ5qWK6anHHkjeJQZ",
+	"ANfB5JTEr05KzBZTw/o84fzeVXxRn0RjmXZXeo7CQa7fhvHVJ0X+xnZj7K82bYYIE7CZwkstVyEjySvM",
+	"+9HLnIodWMMKXRchPNhIDW24L7zSrBwS/T3qgLwLBdgzs/MdznmwVZ3PQEuZYmg97CKKNm5uGStuevv5",
+	"W50c25/Yus2MapbtIEywkmRTECGJRUkgGbtj2cRFnL8/AO+SYVAhAuEcoBqlvK13XVheEZYXeveUiKr5",
+	"3lAW2Skxw23O/3hszE5wcfxeCGTc027uT0x9dTWmDh09bCZ24rK5cRrOLyzoDopEwHdt1TZZaqz6YqMJ",
+	"FzHFafD2TeTCx7RWi+5zBQ/uPr8+V4KFTqZPwttCPxyW2i6pDpbHZ+BFJMREayrWGg3VaDR239x60rXf",
+	"rk+o6iWBZyV8YYy1Qw3LxjsnpjUfvvQhwz5kDCvia+kPrj1Z5auwx7ZL6rz22k6rXdjBBzPylh2R1nbS",
+	"k15YEPrJDKpTGsrhbDXrtUIE/BobdO15TxH0Yjc094FEvugij/i64FGZ39eF1NX6BusivM7SfcXCIyhk",
+	"843ScMNSpbx1MZBVf3CRu6t3qIuFCnVmxTywQGfK+i/sg35dU2YD2sXNEYp1oAzveEVfbsUxczKvY/uw",
+	"06n63QqsL3hr0ra5qtBOdSG9H1LpaL+1hy0bqG91vRmjUWs7vj3gEsZxehvKvjKm7Gun/we6OEeLc29U",
+	"DbhscSSbO9OZ+J90lC2/qnzJHYWzkMtBs4w04moqgNBIy3IQP/4ZPAR9bctyd5NklOddoEGKdmUm5HRn",
+	"xJd921qQmBHlUjRyGouIVtomMr2FpPCQe7pv2u0oArzYfs8uf9YmA665a59K6zgP3XRTISvudeN/cHls",
+	"3/44a9o+eHME/Ky7TWof8lO1d4wMKxOvtuKNK8MNH4N6otscPUnbJjwYAMnbqxaKNQJHJHKv1jICRq+W",
+	"Aj71pu31cG+R0M0wRMrX/tKKrMDtYBtI3GKHtx4NQsk5BNlBF0Gt/jfcZbKjfYBNMt6XZb6taHzHffcG",
+	"4CUOVdz2N7U6UIeJlBmxiF9HqEOj/B3qZvIWX3igQ+5sqVgThAhQxmjJMEkSdbj9AuvewG1Thzg0FeVt",
+	"rfjbyC6cCqZ3C1abJ/rFBaxxTrjQ0pdEK5tACRqEQj+N6vS7JFHVG947qnrnfEUAv8mj966pAhexa0Bm",
+	"luTjBrEpKPEkLVlxgy3I1YAl+fWTwaqwQIe4OL6ftMOO6y1XqfMW885elbUGp64dHW5qJY3rgqx12Jok",
+	"q5e3Y0ZJE3rfcYA/Wt13ydFV7fZK+lLVPlTVbuk9OiIbWwLRieuma+hAV+TyqYM3LmVRtKOfY1srwlz6",
+	"bFZc9UGR6GEdZaBuKFpjGYN5/wl0jQ7Ex4cdiI/933f6xPCZ/htHqyyoWTQZ5UGkWhFR7NXWMYKdTM2l",
+	"KjfaKIq5YeeECiHB6VZumkmgk9LO38LBbve2AMwZzEtZhqOuI29tcNcoOwAqPK6wuthoqIy4IlJAnL3C",
+	"4hdYQT/u6g7UCD18NHh772dYZFKsbGFcRpVWvsrf+Q+4IoryoYrwMXd/cxI/WwBLaI/RaFNf7wjRxc1n",
+	"+PuA6LvPC79bsv6tBfm/pWV+Ax5h7vE8a7hqmtEcvMEs4TS7Mb8CaiPNbm+qZuw5Yw4pkGrMTpQCBXcT",
+	"u7ri4EMgT5KMF7HpFsuyA/ZqpK7mxnRfDFK228MYnTDjIxyhJnlwRPcCA4f7lTIqDrP8OrKkfobkqJIl",
+	"skxZCpKM60PaZt+HUepy7HvzsMwzh4iLyso8ZPmNsE6wBsxQuVCAe9JXnzVFwnxf37J3HkjSOn8bk4mL",
+	"9EO+zNg88Aboo0vhiYl0NxLI90UxngiP0dGdYde6+8YJsC5pMKDiDMuGOVb11a97vZVovCv0LFyhnW7u",
+	"fXSNtEqWRyo+B0uax4N6YJcQ6MwIrVfKBm37mDd7zt4rYb1KUtUrLLG5BNIVwbxbJB0VmG3Uk3QxaAdH",
+	"7p7JbJMHoO/XzLWtCyIrZVxpVwZqtUFw6tjC4YYcH7C6A2Ll0eCaRc+NujsEXwEDBL6fmabLpfW3QaOe",
+	"c/KDUbXn5BJKZu3CKSxbew0zDODe6uC07yLPZBJANHzJlv5i+K8NLTUr5+TBw6eXj9scEnS7C80+6C6T",
+	"9skYk/abkEXbQKLqXV7KDVMkTZWqUccZjuZbZ2hV+xkR/79j3VhkwXdQDPG9eEpwJctS7lUKPwk3A+ei",
+	"e7ln5rcARBdFCAunX5uji3X0OU9TsFe6C+pzGbsIa9E0Z/ftkGQtWKmkECyKoS23Nsb4ZmgnSqb2czSf",
+	"dCXg7B8Xc1S/fjwnsijIw0siS/L48oqcff0YDuy/P7yE01oymhItZesI1aD3aj2wbEHIcPvotnBCEs9d",
+	"yQUyZkUXd+Qtk9sVWQ6o07rOn36P5yhYHDvWDqMnYnX+u0RkB55e4rjIMaHH7N0UthhR2TbWpeywzxJ/",
+	"owz5ImI1ATvXHp34wSR98AMdHx6dtC9Lht3PLNn79irUHwToPK5y1972TdjJgHzH23/qOGTmFhI93ygQ",
+	"yhZR3dznnkJu5C4CB/NNjVoWb/KsIQH7ZtqCvckzVzM6Zk0jEOcsvnFs261NKWxjjmDnk9EN8uYzTIC/",
+	"yRb3lOpaY486WWukaPfiqy+8mxGPDpI168COD5U9jI2UPZ4SmiMYJ3s4dZgMiHSINU7LZM3vbOIYLmn2",
+	"nfu3ebBvXoc0AevOfuE5WILO6xA05SeK1oCr3Y76o/MC798BcSLt2yf1ff8mgFpkR/qJWXCb5kGbzz6c",
+	"oao146JTnj2uvvOLPJ+NEG51Er+kPRTukGKPau+/rk73gFxzLxgeSwkYyGaCtntVuEl0pAx73JBf31x2",
+	"U/zdIMWzxd4ZGpZxVZShIke1+nl1PLpPXQeATn/DhpG4NwB5s69BPO7MPT4GRIWLDl8ntak3GBlX6GNQ",
+	"TGgmEqYmLksdBxBRwyQ5dOXKAu3EAvtI11sI+qZraL18QmyfY3rNxHKO75XWWj5gjzt/Epz68Y79rjru",
+	"ilvbe9jyV3tkmGqjHLu6mQ+0pGgR/UgMtbyCzohMio0HEd8OFjv7/OD7rqxrQAxE9cW2BAjuSGcJTUS/",
+	"GxVMKvCMKsuUlc7rCJ7jiSXUmtGOXonmL4SLlH0g0AYWYEuNnCxZOrfVo1umNHrMn2KsQgpG1jJL46NH",
+	"PzFqC7Ja830Qnm6WjmhZnaVxdnDONUsPkbeZlLeDPikg7EvzpDkWBf69t0nCV8qXCQ9XtECoaIQd79P2",
+	"osDPYqtqdsFEXocR0Ujl3a4lgHsSW5Jo6W+YxzB+km1Slp7Pns4OCLweCs7ghHYaLo7hyZqkCNvsy6Vd",
+	"/R/cJS56B4HkB+dR7Q0a3taashpkCyBd9Kl6474XKsF+EIZnYFpzsVKxlLt2z2N36FjwtikaS9ZK6my/",
+	"EpxAlWdTqcT2dNRLnt15t+KkkUPrqWDPdos1rMAcdB7Yd452H1wDc/kb5kuu7aATwZLqMPB7kbAsCM/8",
+	"br2z6XUJNU8QuVyGpPNAEO84QNJQOP3rpt+9G+EmKpIDK76Ry2DBlpN7W4ie4x+BIrLgLMUCB0AJFWzr",
+	"cMpjQGVLbWtfu9Nz6FKzkuQ8FcaAnpNMJjQjmuftbL6vvx3OzMmLzG5Dr7Vayvyte7ZDxAWJGDoPg6kh",
+	"LZZ3bGE5vy3dGkQbyMK2u/bSyDw1Mgj/wweaFxlTZCM0zzw6OVFMQxlO7lDry03mC0gyRlcbdk6+IyBn",
+	"fcoqNNqWG8xRlZqADs5CcXpMn7zpzGuHG3GDDRMyfscIDSd3fh3R7NOOFW5iGBjIPDj6dkfPTWrDWb1c",
+	"Z5783jxodfObBRUjlDujTf+VirR94YdwhT/c9KbzvrqDejyj+WBCLxz1Khl0CMPmYTggWIfYg4TVG6BO",
+	"2ESCJNQbQLzvFA7n3aM+Hm531phD3wE6KM2VFjThof4lHo3O6idQiWXsJgJGVNLTCTMYW7UYTR0e6Ecd",
+	"HuiA8fxkpKRq9Pj26+0jpNG4A610jr56J75sxxffHOCrG331gVpa3X0HmUjH4LG3LqYDLqLrmplxwmbC",
+	"RxTrXGuZ3A6XhGT+Ro2xluz967SxMU2i6/JnuEWwpsuA+vYM6w7gJluzrLBl9HGQOeaTPzOPgtuH7GF1",
+	"FTVJotujKRsVt7i5KqO0+9GsyEAy+k32yxpyzraY/Pgay4Cx/cUCjLIAHckOsQRPLz3sIRyh2JnnIzyk",
+	"n6dYOqlUCOH8tw+0o/f+kQ7zEHTm/95l+U9QGXCyhPqHj8Z1+N2HS+3JSEc6/CA0KuDR6Yl4l7v0xPdd",
+	"kmkMv8FMnoM8i/BdR4KWxmJsROQ8HlPL1FaqsZywoVs3cxM9/Xp27bmT/e1MuugrQW5AQuH55fhzG6MS",
+	"vhaehVxkLJ+oi1FTnfnf169+IQXVa+eEh+eM7QQB1jlRG2O2OmSNfz54f543rMXfzV0YpDxgSIcTAIoN",
+	"3IpEyZzZilyhZVVxtKbKYu6kc6Kk9d74xIGqJxuokqkUjNAVRTjhlnRY2pzzk1QiYxPxk32+t1ALmapC",
+	"SRmq5UTSxta71jTcYCDI4c1gUFbIbVVROiIdu31n+ilWRXmVimyJPbd7GuK5/7Ad/UKtrG8jY9Uen2sY",
+	"k37a5iUqWUs5AkfxGp6Pwjxf86IIeTXeeoAzBODRJDG8JciO6SvXIlAhmhAvOrCBDkiniSzWnM+2690B",
+	"0qlxZcHOtws2LandbuNAFaFCvNWDR0uVjVYc5uRJ6KhGQjTLOrFjg7o4TdMxSv5LeL57iO6mXn0NL2jJ",
+	"yFJmmdyyFOPTNcEV68Ru7TPSvT6+I2a16vBWFqFdTO94EkQJdIl5WJBpxB80BAEIDCnLOWGZYgi7EXez",
+	"J7skO8xdZyyIGymyXZdkzmupDIXrjbGWUFgN1brmCwf67MyrXKxuoAB4ypoG0P1vXLvJ8SgCHw56jR+E",
+	"2V2w8kbxlN0c+n5Xlso7m5CiICPlirR30ZygW1Zg+EouXSeTQ4ABDu6qt6Vcn4QDtrK8nfqrwTxJNasf",
+	"ogbr+XOJvIGM1drwqtFebcbtk9Gm09zJlrAwaibJdIP1Qrt7mTNlVV/wyVOLdrNQRkLNiRTE4uituasj",
+	"T+kugFdKt6Eso+/tsy2CR4Ywx6JZBROdXtXSmxQfH4ZaMVrGaGbBkoKHYcM757oLREMRaq81Lcma5+Zf",
+	"tvt/oa0DHVam4hNbl91FzQ+65U6c/h88OTdBXH/gItxImFQDeMhshKNekPehLqk/ZXVfY8VSWLjRaOrl",
+	"Y5ieUoT0sl403S41bWzvkXbR1ShgEtnqj9Hn78eBnq0lHx0b7rAwLaJYlSy5lGVdm1CMuCoPkkqGpoNm",
+	"WXYA8kdOi8KmHIYnPg4goBVwyja5gHMJ9Z+YSXyFx3MLTgYwd8zy0FkDGBbEm5qg2FGy2oDeb3Wm+uRq",
+	"4sJuiLElarAdT2cdPRO6d/LoMuzCOr2ChdjgVpm6iDfUUOObeyuJHVHreloP6uiiV6qkGCtR3mCxWFQR",
+	"yqnrX9v+4PbtUKsFc4xXLbv7BHTVXzdKLPej7f11Yr3VlhGFlfEg0yFf3sGFk9MWgI8tkdxfZBCx7RmG",
+	"Qm1by0ZO+kHtLV2V+X4SDtaImfuGYrV3Flmg0FPHuX8uE1mmgxjxFT68orZBxZrVTLiwRjJU6V64ttId",
+	"jhSlS6YhjUIuQbO3ECYIljc6K/CwynpIxQygE1G0NjwHmMWg9z5liTGcmvl6R2hjB6dgtMRiTwFtDPZw",
+	"5Z6esEJ2HyUAj12zRqCwHbtr3NojUTEa1wsYsq9p2z/iDho224iUldDWdeIKMKvLHLCbTCQytccpwrt/",
+	"EgwTnnYGSjZFJmkalYU+DgmlpivGtKYdoWXHdtaKULXPQxrzZYBLrcp60ERKlkNeWFeEw669Q+Ff8oxZ",
+	"hT8ssFUH8uugZIW09cZ+TtlreCjmwwpaUi3LuOGsCTFJK4IQ1o7jP8fl80HrBcSdO9v19XjKdku7N74b",
+	"TkjYxZUkK7UPZRcTfLJjVJ8IT1PTcKDy8NBAdM5PKbdjxAzO9I3cjnZiuCQf71aFkfvo8UZuQ6iTnTGP",
+	"l+hSe9pwjEOFiG3zXcqs41hbl+0hlB5hb7KlPi36MORjHyI0ZRasahGMZEyjZxn27SnZYt/eOckg3aKE",
+	"X4kUhBLFUzYnawgqqTk5J1vKdWR6i/WRH6TByfL2oFe7UE1cPzGZed8+ih3HJdV0PQBjaVPhK/YMcvYG",
+	"59lkaYxOTpo+EIBwjG1HuTywcOCARup24XtNQj0IjVx2kVHUg9L7roEOAAFsjEq1LSJaM2TmKJtx0VEz",
+	"k/FbBpFUSJvAPquuCI0LpSk6Qo9oUJsYKXUT06V34EMjGhjH9yJWqssFU7Dypl78XuG0RsZFY/OTHDRN",
+	"c3OuNc8yIhhLoZCfUMTAvCKPLi9B56MKjWhZkly20g8eRfC8C1DWD8spLOwRARgXYrTbYhv52fJwV31+",
+	"UytWr/FWbwLfNb1j6eiOf0c1qIxo9dIVk7ezHMac8Ll3vqQ+cnJqLUvNgk3uv3e5eEbOsJIR/yz2X+Px",
+	"cEbXfpRBl+Kk/cPq1Ki7NaoE7Wr9A9xyPN5AjfO+lJoMlZpcJ64o/KB+pEPoagnTo3ISWc6em5ea/Pv1",
+	"Pvv+a5OuWLfjBF3JcKtyRSxDXpGMKThoAtoWb9fGeofOEbRkBD9JqO0+tN+rJb4jyQHvxnVq7cysvQTw",
+	"M6OyYBYiqZo3TVFhZney4UN0bkW7FXB3dLPY8ecaOfULAOnwccYjtE9oOJehHnuu6z9YJajrQL28lthM",
+	"m1ERtoNtGrMLKlOl+ErYeqU6GtmSC67WwZhyXLMG53gPcX4iN0Ir27MMKgKGFOj+zlx9CcFbh3+JxBzY",
+	"g4MgXNwunYTaFRUnpk8cYaTMAndN6aqpA0EED3On5lgZgxXAaU1pwsxgzAvmGtrPYIeNaaMMU6fsH9x1",
+	"u8GQVQtupGKY8B6+rTMNDdD3bcNfi4wzhzglV2RZMjYHssPdasv6m1mkQQCU+Lx0fN4iBgwXYy65SB3T",
+	"xCG34gsx+2xWG//dkrF3XKQHODj9GuyQVfJbcA87vdLjKP2OsVtL7WEy92PLvLVgOl8pi5MjJwKbGQCd",
+	"pPmISBfS7UeasxgEuWJN1eiPvzYvtb7+cKDQYczna9Bpgwh4ruXUYcUkwzXOI7EOtLRJuofNp6+QjGtF",
+	"zMfwPsCNOySd3YPtRqfDdvTSdNi3lofqdjCSoaE9ezSGev0JsnaMIJgIlu97asXtFzO5X6+uUWu/Gtj9",
+	"8zC9vf9oehAQnEX35H+kITu/gVo0SOqRjrvj4IvWMu+4ASJ9bnWc2ij81xCj3msf/uZuzmpLsORw8+ze",
+	"5kNMjlPeekfeSKeSzt0ExHWNbvVX67nq4HQ7Gv9BbSy0lq6BEgr2IaBGG5PmcNoFLJGvR2KjWSMD5tFD",
+	"sk748JOKl5rqGwYea+uj82ZdAhiPa6pILpUeC7t4nGxD8/UAcRMbC+nrjVxDgFZECptiSXcHJdsOI7r2",
+	"BF0OoUA8pHcbnW4cyGo0HnS8pnLau2Ik1GodWNqyY+XTHVZA31mTsFUSNMo2MyqJRS8fBHIfbTy14NEH",
+	"U94MldRxF9XRG2uhwO1cQrZBeEOUCqeDqTIApHfNRGquIKwDVeQ/z55dv3l+9lbeMtFuYhlW61guw4rZ",
+	"Rg23ivm7CnW2NzO1Xw4vUU+JZDWA1HVvuFajeoYcAYJ1zXSoUu8ttI+mWy5W5lKQAht0gAd1R8tUkVRu",
+	"hQUmEimhSSlVoBgYfO5j9Ee9Kd6uI91xW6uXx3/6XUySa9saXFtX3LZbvfaz3jtoPNLFHG4HGnryw5Ql",
+	"brvTtTA0JPswM0N00uwd3R1OMXT9h/OgpyLPcdnSIYrYWQdJsqbFWPPi1ZJQd1DhcGpAEpEbRUWq175m",
+	"quCJ3pTsK0W2PNVrC5XKV2v9FIpTBSOyJFQQWpYuYGIOPUyXAPY9I1KvWTmHB0nCyyRjhJZyY53/iAmg",
+	"16XcrNbW2kmkCGCgO1w6F61y1X5maKNhwKeDMaoPD/Yv0iF17cPD8e/sDhhnN3qcMDDehwczmADMHD4b",
+	"ZhbGNDSd2z9BkyNI0SVDnO9AFQO7Y6VFAT9KwWmEruyItc930uB1FhQiccbQ6K7NjUs5EC6DHHGaZVjD",
+	"J1vdbUbd4pg+ZSbYuXbsL3bvXdImgnxo9Cnr60EGa31bp3zLFzKuVWPt6AxjUEWeJTv9cQ2nu9oLBidy",
+	"INhm/VT5/nx+tmFq1/IRD4R/dd6p0a59ebQcccovTAG+GFwkT1n9CpLLJROA2JYy99NG8MZNXS3vumBZ",
+	"1pUr3jASzzQP939d7MJITa7g1uZ2Dnu6MkZL7xjbV+IznpjlmNueZnpNilIu0SikGSL/4AcQYUaQbQnl",
+	"CG1r72Hf2KlMNnmw6xuYEfavZLGrJctT5UYetcwJcVcGEhQ7/KsHDRWdfB5I++jKEEE2uenio20pNbNN",
+	"bRgtqUgYmGxR1D6seBsP7z1WYT8Y6w7zAT0rHKoMGZ/b3ouIA+f++PgqSI8v2Yq9UdVC6p6qnMXuyPqV",
+	"jgDI8eBMrXqigSBYOKYC3OhGDlKn1rQiWNaI/96ZJthKqBzweU2gedg5dawlqMO6XMeDylVPABlrRMbN",
+	"Ya5c9NDG7shRUO45/XCj8H5XJy0QPWaQLWbFTWoxWuPZhytWNikXh3K5p7V513e0ky9BPw/69Q7mz6P4",
+	"aGrLXhasI6FY3rGy5Gk68PdBs/GVe26owg/+dhNX61CyhAl9c/Ae2PcP7UN/cP/6z+zM2Dq+OjVatO0/",
+	"QL40sMYslqcGT9dmterCVF9kMrntaZaWUCEkFiVsxH5NeCgs9dm1LRmdDD7CveFJG0J0exi42sJFrw4f",
+	"dm7TVZTP755jMrgGwEYArCpZo2HACJgoli1vwBEULokGiHi5xQIm8F/A2HKjCSWJpMl6TrZmZAvgRbOq",
+	"umlAox5y5XGtiKEM2cpNlhp2y2l5y1JC1WhfnnNKBLrxt4N0tWPZDWe3t8eB5O+mg8N7VBMKM3EF8usN",
+	"xpOhDaXtAq2MvH4fHaQaRi5J0ae7G1pMqP7ebGgYTwK2H2p7Gk7W/btlpEpYk00DR6eNGw9z9eOF1vqW",
+	"0WTtvA4BzNRDoQGfHO4xtLwQkAB/4yIFJzaCHSCYERKb5hgLlmWKkMMHzDmYFX5w0Lt+ptrAaHaB4Q3p",
+	"dCvTjO8lP06ASFaVLcXXwFSe8hhLZZw7POAJ7wFjnZocU2u0/7WpiZI99GEfkvGPYYrbgtGSSNEuqD9+",
+	"eWqT57Q8vtmIZcU6T9svNzmq5uSvKNHL989lmYfv3iodErCYKfFH7Jwgih8UV5rL31I1o0qTJb9jUNwT",
+	"SAdxdnB/wddGNIAUol+YANfkTo7KJPuH3Ku+iUgEqIFmWDPVDtu7UWH45sRGInoJZP2No6jP8wXNqIjp",
+	"XMI1oJVCPTDlOUvxUEnBAMgJaghlqdjV6IYmFZ7RcGcZb6vX8LGiVjoChHmU1H5bMpG+jpXa47ndletG",
+	"PT3pxQpMNw/wcQvCquKh3sSXtywvMnt27wMORtfG691A+9zkpTmtsISfTx9xjg47eCp/qekaij44Un2P",
+	"2SFj0kppZwclW/zxlYLL8YpcGv3ZXKo4lkuzdIeq2Zzk+Fz7B0PJ9m3oB2Vrva9cRb256IX09SwjwIda",
+	"CEl1EyAkCQNp/E/uJYv/SWwS/zcji2XQrj44Db+PRw+p6krHJM7WD0PTHkZlygW3ogzQiBTr7VpmzHvI",
+	"29Z8OGJWe2eOqwuSTP5Y0pSFyzQPz+9nHwqW6MN6jK3MhA56swcbGvjKAmEEAKJl6RPTaM5sz7bOiJNz",
+	"ILmvrbp6Ho/FPYsV+eEsSfymPVB2u/xGeLqGuSANZQyu5ZiOzT/JuE7NgrERX/2FscivftA3sQrjL+yD",
+	"rgMFaHmzcscgTgDYYxMxsXsxn/wCHHn9uHO7i8FtN9p48MhQYvTZOaJ/oZPrypwQ6h3gOfq9qKjSoBVZ",
+	"0zt2Tq41oyl0alC+nbBtJHEroLATUp62WEPnDpOW8mbJtqAiF6W8s1jUGXdo1go+GzxnNbMimG9lrP7c",
+	"KBS2w6qWEppHm6kzkeLKHPhGqz+WfXXKFPpRRuear9aTNoDEkNlUnxtvowUjK29YYR1RgOvIbhthi9EQ",
+	"FVPVlvndR7rZ3ajgPlvWXuiQ/V0FbtdO7LvBes56Zd9hMd6OpEiqmfJF2X6YORFsy8CFVSp9RZZyU5qT",
+	"44qAo2Ta39W+pjTCJ1QvtbRL6CD096FbrIa23xtBPyR3Gx5Ju+zUv6tQMtJJfMaRCkZ8hFVmjVjZmlHI",
+	"T5c0WWPfgUyHMNNC9Kkhflfe2hC9/sHK1JrzbtwSZP58tuVZdrMw73NxY0SWdv8opIbmLTZQJ+RNxgW7",
+	"gY7mQt7gdRi6NP6BzobXwVwro04EvHzQaQ6rwK1rt6ArNlQK/qAHCmOMfrVRzE56D91o4Cj5wYJklx3N",
+	"mC3mFgrlpjvzqhZz9t6weV1FIPKOlYAcijIl379b4xGz25p3h4ogpL5JaFnuzK/vj0LeHgWRPcKTWHv4",
+	"Jno22nLjSAdPH5a1tRngyyGmeEd1su5tYxMGR3GOioFCD6PjfgwNWwNci0aqaBQVKfQhmQt87pvDJjTL",
+	"mNHzliRjS2hfEYjE7AvmKVH49vSSkdgsViXpkZ+GeG9AYAaDVyBLjf5r5KY5yyENeE4uiZbkwT55Svfl",
+	"I2JJE9GgbFkCTRL49NnBFgVVOA86FXQQBIJ6rpX+ZaC7M1yOIaRYrgwtE5mzuft2UTK4QwqadDVBqnV7",
+	"iEX0n4iuLgMGV7RPX8hOSjYl1zvEbYX1qwpRgZuFJ1Lech8aeToTXLAdLVOXhVutmhb8b8zcVkaDEUsZ",
+	"3jQpsMmMUQfJguktY3gBL0q5VeaSseW2ipV3rMRI7I/S/ur/+nZXMMT2JGZ4dN6umGAl9bvLNSJ3QuoP",
+	"MRQyui9X5I5mPIXn6IpyYf5Rn5MfylLadvG2lZIv7VHkT2+ePyPfPnr8lz/jBWqoYauCWZaek3drqs04",
+	"IJ8wqEPM5cUBpI/wlOQ0Za7ZRZJxwzZ/egZPnr1I//wUQo44H2tiU6G2rIR8rHr9Mc8tICnkqIGtDgQ1",
+	"r+OLJVtuFEvJnx5dfvvnc/KqMESBXACb4PXhDKo3cZ4OONh3AMo2C/i+UbaIkITb5eGnaWNdP7ylq4og",
+	"yn/gK+VsEBzkCpfncDdeLM9+kYKd/WzupfZyv758ZPHJ3cywARkQ9Zz8+MNbckELfnH34ML2Rr1QumQU",
+	"GohTYn+WS8syZzAyu4NthKlqlmVVq3G3W38yx6kUNLsoMqqNWLxYa12k9uPnK/nn81+Fd8o9nf3CBSP/",
+	"h5b1WNfT2QOXdkwLPns6+/r88vxrbO68hvN1kdCMiZSWZxkXaDauELFaun16kc6ezn5k+pl98iU8aM64",
+	"KqSwGTsPLy8dBqo1A2lRZDyBL1z8y+bM4fUWfwvWRhzMDdtrZfcW8iV9z0MhNSnZnbxl6dwCfVXG5zlG",
+	"6ZauwDs0K7/ei9e2MfPHesYJiBOapiVTiilssegK8FBLgLWYw7wqaW6Zt9ZglTQ/YNRaxbI7pvz0tcys",
+	"jDiHsVubd/EbTz+imMsY2qXNTXwDy29Q1bBCSXOmoermn+GVV49coIh4kc4+ziOf/Rl9mZFPXzPw5Aw+",
+	"/T27A1/m+yP5sBcUSQoWYqwXVvYAL03BObgvIMHs/p+TX6ywcVJuAdoVFTuSSbFi5Tlm8Y/ZO7Nr7+cz",
+	"G79qssbrjf798QXcsH+VqFlGs8QIi8QZWXu9hUtmrxFz881tj0pFXq/306UjQnSKJSUL2CwPn1ySBddq",
+	"HrjNr4gU2Q6xefnKahq3rNCB3v4Pz/7y/rfHD0ON/cPxPzuhgBLXeF6XG/bxhAe0eT+EbgBGjGSc4oy+",
+	"ZNpc0hK0qlvhcuSREm1Z/lUl7+cWWpK3hEZdfF/8hp/52Hn9GsvLrXb/bIJmbK70Si+2O9TejXmNsh1M",
+	"8Ouv5zxRIVYYlrXG4verau5jE8us6fH3IwR30H3viF20dsXs6T/ft29sCxFKFeHP/JZh3432lY26RLX3",
+	"Tlb7zcyG9KfsaL1p4DhkqoeK2V5L9+OPhUdhAXBVO8oZGgOg0jKarBGiBbylc5BI0OzMT0bQQnlLKqU7",
+	"e1ZsC776acnUBftQSISxDdL5B/izI3XonPzXhpW76qBYh0P9YHiSzBJ1V4si4m8fMvUh5Jwep4nIRDN9",
+	"hrp8c4e9B2TBBSYcR52SJc/YVFos7iJVAFWlAI/qlrFiDg4HtNJYphgWAsHGSZSALd00UxfmfRA2UnWL",
+	"teylearvxs43meYFLfWFIc9ZSjVtUq2FUMMzFqZlQww9+ubxX54MejrhY5/BVZe9hJbL3fccU9MoozT1",
+	"Oy/dkf7Ts+t/EFmS/3x5/Z9/hj2HELxc4gEHRLOtjcdjAVdObwHkbFtva9LQa50NDZk+VBnrE8hYcY8h",
+	"edrPPm/NI5VoPbnKF3CXP+i4zdp5vR/0H46NkHmqhoqwoXPwuiEM3nyfl6ZnoyG7+Hv492dYqTfSplqC",
+	"0yjekPliOmO2jraXR8OefXT5bc8UrBv038ezvE/mDkzpWuZsIdMdFks49xvXRHGRgBm3pWiDT3K9UjD0",
+	"USOCSNEJzPg/HhsfJvaH2MZmUN+/iO5T4o1epuid9Tz9/k/Mu5Jrf2QgZchcBw2hv4SauoDQvyjrmEZ9",
+	"hlkFITT26AD8+kmFqZnf91hB0sEXYFr5iAl0VEXEAGYTJsB14WOzNscEY0UTbBGCK5LFzmdwrn1I2Io6",
+	"rmyUCFQBvNkR/fxQCQg7nfHC7rQF5VUXv9mfIm787/HJL5f+7+7StzvbJ8Ve6HogD9rMCwxfpkCr00iz",
+	"N5uFqiCkj9AA5kG3X+o5utvvN5SF2KNb/FEPzPTqhaXkJ9Ew3C52XCaON0+uZ3y2h9SqHM7kNAQRMDZZ",
+	"loDEYZSQP9kgO/l1dvnrbG4DvuZeDWZX/LmmtSA0K4YS0pJtITVElu6FNWQ1SJqsrSstZbm8qGXChL0h",
+	"37NcXvOVeCHuxxOyUQeCUrsXj3CG9O+qa8MyTbxgz6mA26HpctmpVb7kSsN+wFP3kStRjTacCh889rCg",
+	"E8VYIDZg1VNDPUjKwTCL4isBjhxhM4gEnJjk9pz8kBd6RzYiY0rVcrBIuRHKf8odEaiZPdNyxYx46FP3",
+	"oX2NeuuejIoSeBiQ7mvV71IrrnZ59u3N+98ezB9ehuKr7cTOqsAzAF4anltVv9o9uVqp7hBU2tEqYhy7",
+	"mk3we9DKOI9jWNzyucVFAx/jRjGoHnG85hpkT5bjg7zj8Vf4oqTlzmacMZaSf22gJwdTLmEYmdzNg4sq",
+	"OXQHaT3LkjHiuNby8pJnubVqakTvYufnPMs7mNhcJMDhllOwf8E8HJUN14J2fOnF8mz8xz5xhOyOp0wC",
+	"Ezy8fHKfA5cQMbMl/Mfz4He4EugJn4FvXPtBtFVZqLplqWG9Y6xrUHZ6Wa90wJYn0lRxgK6IZwnl1BPF",
+	"sKGSFQ4r5ueqpGRMkDN7VbnTjJHzOQIuzWvdG6lIob7bpQPAz5GRhx+RjF+cEL8vJ4TZ1s8v8mAYE4pV",
+	"dC235spnaQPCFLQ2RomFeGPCNsqYPlzxh+T96f0JhoyfxJlQa2neIaeB4U7uTPi8Dtvrja7Ommgctbkd",
+	"XIHVn8s7+xOGyrmGsykBHtGm0wRCHNXtckFXJWP5gJL4nX9o76jtA726OIKkyZqpqhpzIcHVGLJB6GyE",
+	"hxEQeYjeSghKgKsElHWjuEMtNmCkmDMVqNdBPTk8i8VspJ/zZKeioneAFTE/eMm24C+iAkiBCCpzX2TC",
+	"FTHfxY49xzPkT3JLlrSEoezG2iENm0KZGs34LcMCR8SbdSl59jZo2C4pXy4PTkIflpY/mhn9B+wu6qI1",
+	"hl9K6arYutjdCIPn9rFTqqd2iC4FFf88mYoKZYMgUjhsh7ETsZTljrNtlUBj9usYvb9Ga48l0UdpaPA2",
+	"JFiguEXdstI24IcvEwfhHDzNGZYRV3sRqGeUtnc8Q25WXlgpxqBWCwiHCDKK8hRFy0kVUE+RAFu8ttHY",
+	"VG7F3B4s18t3mtxNZYZGpwMtb8GPb8+3vYe8bkctHtUnOMIwhyG2eg0PnXincJCOAwzTnMZkh2MLDk6u",
+	"ld2DxY5g9fJEhxW+euYybnvSox1lv6RHH3TEWifomETpQ42pznRYs7U2m7pfz1vaZeDchNEKsk0uMBXT",
+	"Yk0G+GEjeH9VSa+tAI1p9hW7d7ZNIU1ZSZSmwnpijPB2/SaM6NrKMlWI/YEKqpmxEaZg1yuoHHhKfqRc",
+	"/K//k6or8ryUQv8v+JSwhVehNdnvzILe/EbHsn70nAff7Dmu339Jah9oyvppktqR9+tJ7XPwCCEPqvvI",
+	"cG8L7ovfzP8ivIXQgfmLt/D36C00W/v5eQwNXxK50QEnIbMIFRbJwbZ0mDChqUBmP0k20x/yIE3veqw1",
+	"bL/f68OdmD71/X4cj5/XufUZ04YARycrnZOfwVTHaIDSdOfsmLBnEgJlF7/B/z9iXsaZYloNpmRcM30/",
+	"sCJutMEu8B2JMkxPZq0Dlb6yLOqA389giAq5pNhowoWWZkcBoRwjv+j6gWjlWWoktGhkOowTa2CtO5Oy",
+	"awsjw5mevl+UlN9fXjVu7ecj7J7LcsUg2KLYEYw/PzaO+Ydl+lPkRiMpP1FytLscOqX/fWRGf27H7Jre",
+	"MeU7k9jjtl+N1akCQF0Oz7KPg2pAnF+ySnoMJDkOtoPtSqV0LUED33x86rTJQX543RNqAtpOsc+vhP1Y",
+	"5ay29QDzqkMrFSkppYaV+IagzhyUS6JlahRPrPdqYiEdJaGDBS/IMoc5JBEgMqT0LPkHCzp7kBpVuWhb",
+	"h5Y51GNGFETyrC/YJwW4+K8hHmIQKv/0ObZ7bl48z/mHL2hdUQUL/mCMQ98KdX75OYC3Za0pmz1hJCMA",
+	"FudMgKV0APg7TvhTe2kNg3VmMZhrBpBCfW2nuRzXstRMYAbqRFmvkFGjnaizyJkl5cLcRdipmm7pDg0l",
+	"XTOtBPuga12+QjdUREbBPWQTvBKQyh0kNTqYbcx/soSC6pNNYKg5ZrKiDPKErPLtfefRyW1NbEDZ6yv4",
+	"q0SM05PtAw7QcdEuzB+n2IAfIMvYwdnXMMbNlqy5snDScmnzkZEyc6N72actkjQExqC9zOlsH1vj3r1h",
+	"F7/hDx8vcnnHDr43w3e87Up65CV/X1fyz/KOvXQz/r1dy2FOd49wpi7sjE53PA19w0KSJ2t7Owi5dXFk",
+	"7WPvLninpbyt+rYRuZziOP8MeZyd9w6xlxIe6uqsc0WoDl9KtrioTxS+tI+ckNpuiJA4dL0m1NwbhiK1",
+	"gko1ZNqhFJ70auGCnW2KfnoK9vfiM0QAsRPriZKfbYq5RUK3cPP+moaOV77yjDcqqidDDJQ0WdvMPlmm",
+	"eKX5AKFFgVSFdEmMZkvmtmMaVt74xhpHKBTd3rmjdnb+xYd3IMd+Eg9e1GE5vQ8Pp/HZRQV1jQbVWUSR",
+	"gQeQSNFxI0lsRdIpPiU9qWIO3+9Mqq3gh6YSauDr0g7gtmkGVT1cCFW3lZruAJAq3xeky/9rkxefRkG3",
+	"PY0x0UhtViumtGsN1rWR17XHTlk6VBumy+rdMr5aK6wNmayKu6YqQhOdzGiEVFvYZxtjresveLO5Xd2d",
+	"PMwU2ke8THsRJ2x2+Sn37Geqy7A/yJyYHP46aXAcgw344YZSIdKqOZz67OziamoXv92yXW/YwyvSz2WZ",
+	"n3LzmgN1YQzKjdAVHjf05FNTlSBVlk8qIUXF06l7A2vAcc0+gZiSoup6Jten3+6wk+KW7U4QhtCueXYn",
+	"78iUntQAxAF6nJJg57og0Cex9kadU2tWXzChSw6nk4v04/Ah/UHo01raOEDHoTSz3U0V34OPuTZea7lR",
+	"jKwpFqHaHtZrXli8RnO+1lxpWQZvvdBBwKqt7pPg6kXA6LAt23yPy/ksWbPktoB+2y4CMvdhPusKfN+N",
+	"VDL5qfRGZQBRxCbV5RuljVzStqGcdoEQo7tfYbasdrtoSMqyZQPXDBR+9Kyjg9EcrEeX31Ywnn7PuAbv",
+	"FlfnJNpziY3C9oxix9Jf8lWmDTNylqWq+yXkwX1uQjiX+karNQXA1rmxbSxaK6Qs1j9Xz1uselXGBS0j",
+	"4pLQ+DbY5GjXamQULo8pmcajt1++uR/y/NShzmEZfHq/AcxhvNugEhIn8R7ggTOXQpoqIkuC+wo9y/By",
+	"IhjRsmVvua0dsCIymCrsr+KYli6Vr/vYqsUdzbNa2aL9FTap515pjXDbrk12n6tfZfG3VvvrcG2NvKZ+",
+	"L+WVqJE4bDVjFggcYI6wGMyGGMxvtVQlQJlGGDaHweQYbGk7fAfZ6zkX6Qsxir3+awhrr9YZZCC9ZGwh",
+	"9X3kx//E9SEgku+c1rOUG5HOycJ315y7flCBXLBj0385BPlqjoBKf1RzTAzx8am5D04Z1dbpn2pOcq6g",
+	"MwmBSlHdYh9gyD7bALrnn9I2wAE6zp49L1N5Pn1HL+i865F3bX7ImheGTpY0c68CL3buxzrOOzXmA3rV",
+	"UpZwvAkatOW5k/3hmuYXea/w/wME1O3an/PstHF1O87rkt1xtu094JreMkG4mK7IEPhtLRVDbYIz62B3",
+	"t4AR/4Qb3soyy4s58WXdAY66KOw6OjnLLrQeQ/8fuzNvsfm7+fN0IoBa9JDWHtjiZxQMc6tzLnZOC4ys",
+	"fna7VVFgIMnhGh8cRWb8eED/PlDLwQ9Mpef87+tXvxBclmHpOpnbCowVrf3e/3+4hyKQeJJNqaTPOyvo",
+	"ipEFW8qSPcW2sW5AIrPUoVR1g0Lgq+G8+arZ5yfLnreE6cqf/w7XL5d+1RX0VZNO4OpEiTMJB1RUXtZ8",
+	"cTaCWG9PPicUJ0k1odBzv4NBLn6zP300E9BmV/Zz8QJ+MtcwPg5DOnpLu3BKYGZOa/qSI/c/Wl/82V/g",
+	"tQ9XSBnUpvZU2qEiFLLjvWsAONkjjYWzNL8DiAH0rCZUCAkOV+iojJAEC+dYnVeVKyVkM2NmvsUAoyWz",
+	"/hvyagloeLmrbjaWpcqgmpLCMbeZSZg3ZRYChdIWRgu+N0cfDKZaaYbWqfOw2ZQoOK0hB6xUGiqrv1Rv",
+	"RLlVPYNE2bCGsjb7qG7JPrpsYOw/2MfYb7gkccz78Eo212qZetRq39h3Bi33+QwOQOPjg07gAWdAk2z4",
+	"/blfRpiA+5KJp7WqdyG35qylXN3Om+Ul9rPT4AIlgCmFsKPkB5qsIRZm1J0QMMKcKEmUjbtAF9NgvCXk",
+	"7ZR3rCx5GgEK/o7rdVrS7Sv7xu9DQDQOx6NAQA2MygVNbq8c0IRywrYGPn0fcWWfg9NInvLVXAfUBTaL",
+	"x4+PJLaS0aC3bnww0WY4haOJcMxoht37Gkn0XBGabRGyMmGFZmlHYPF1Raljoott74NUVdMP0CnsOjBF",
+	"DzB05aaw3eWv8Go2agBYNDYzYd7d3qVhv4xq4vIlFNpxZzePTNRV5nkncHs/fDRw8dTG++TYdsCbnc4a",
+	"fwJPG0zEWRwWTbRzPE0bRAZbVavoVPVsZC7w4G6FnQWEfrioZGL7uFsromKAaKxoqK3/nYJFAzksrlAD",
+	"NNrnSmMtPyuOgaBtE30QNNqoqw40+oSZqm6QQRxmBDU4MQyzdhnl1tSs782R1N9BBabVKruIjkueHZRj",
+	"Z6OP88+gFAqX0bmxr4RDojDaEbtjmSywAv/edcfavlywO54ykfQKoh/cM/exRR2JB/XshWBE+5vL6CQG",
+	"l7s35jsjPNVduhxdamDzsC53efbt+98efTzDHx5WP/zz/D3++GD+bf2XB98ENb5TsrhjhGGHtZMp9+Ww",
+	"toD1eGUosmBrDhABCGPe9FlPJdMqw/lwsyvohv4uTX9fFvbJ1fkJkwptSlRMbpNZGrXTrkmQx4HcGq4z",
+	"M8xfWUIxtrA3rnLq4HBKVQCQxSMRKK8t0mbe2BhjI+AEQX/UNL6tlwiLZ/W8gipA7UJUCWM9Owf1Vpbp",
+	"OcGCN7Ma63q544ovMhb0ZTXOJ3QeVBe/VYk3cd6trXAtJL94t+7buxXOlm+k3k+TNL/nG/p9bfv/JJEr",
+	"b2/WfLVuuPtTuVlkDPO4G8HdWmz3zP+Tk6+v/ka0rIbA298OkcntNCMsS5mHxpjwMthSnaynIso787EO",
+	"uuBA05AGxwlTJ3Rn2T2p9r8+nQYNPu/r7Ed+x2r32Zqjfwj73kJeRM6o2pQsraWAnpMXPt0U80/vzLvg",
+	"y/7XJvXZSe37zcK2nCmmNRerXm/Ga/vwtXv2lNZve6xulFL4+yTIa+CpmxOz/WBLz7Gh+5xkPOdVqWjO",
+	"fCJLkm0WX6mqOy7aAl0w/Pv0+1KRNC2bfBIcjrG8eg/e8NaMDvKL59YjDrgOEHibuMYGBkGFfM1oino6",
+	"dsojOd31CqxYiHZHiS8Q7b87iHa3tZ9hHxkHhtbuPl1lbOEkW41mnNccwYgRaMz3nIEJDl3NR7lU39+D",
+	"jOxO6rYkq1oHYkpC5fFrpwLYID8vgW736/fuyHD4R735iC0N5HqoCYlN5KMkkcXOF6DAZ81v+NONXLqs",
+	"CIQjWPE7Joza55hp3uAbSzSf9AcCPZd3nsI9grcj2eGPKkpPp7Z8wkbm0Qfy3pSVz66peSXGYxqbEy0J",
+	"FZAtSwAVflSf86Zec7FmVF/8ZtbDxerjYfGAsOvLfnOiVmMddVNMaGbsU+/9Q8/fVYXV6LOOz8k728iY",
+	"CsJFyj5ArZNNSa6rEQGR9BOj+ot/Lc6/Zkg74JV52PTI1AEXao6Xk2cbxdXuMqrfWF5uNieNKeH9ziGr",
+	"17h17uDs2ZQQbD+Yj9uyAWZubmBxD7YHDobKoWOB2Zog7i3ZkFHNpo4QqtuX5qv3wonJZkyWHOZ1BdPb",
+	"ezPkYJT3nwu3Guo+M6QfXMUeqz6Xpe12j2lqHuDWanqZVOwoDXgfLV+TRCoNiIG2w4HTxm22lb8YS/NM",
+	"WsoC9cuzVpAeq9KtBwGqKdf0DtobYxPNYMVki919ajL+EGPzY0biF4v/92bxXxs99NBMz5Mb/RZNc6Ob",
+	"h2RepaPbE2sT4iD3s8MDAKepZftP1mnWHY/pFcDD7N9z8sqw0JbbCrMxNQJNlO9DSwJalrBT7y3SrU3M",
+	"paSQCi45+5iGRH1fxyOXEKuxybpgTZ+T73HLYa8b5nc1/wVLZM5cM5kSpSWU77nuMg6hrl4G6CokdlWV",
+	"YJfd/scUhyew2oGQn8ZmryRfZKY9ih0jjer5uJWH6I8lpJ1F71Qo7DHrJbTv7KcwiXDYQHdd4aCZPSaF",
+	"9yYlv7HPnzJm6sfo4BA3ZyPKSrn1IeZpFEcJap2akzXLbOs8hMXhAvXXZJdkbD9df+ou6rgZx11vgQ1H",
+	"Yg5gt13jQ8dDtyXqrobchr99yNSHELTa7wgRrXJ604YDkpKMIzhExgXzB/mozNuSKZeoHjaK37Ise+2e",
+	"uhfLOMX7K6ZMebumXQ448J5RZbPHoVs2y5aopT+tNe+rqNhAt3xyOW8nktOz//7u7P+9uDl7/3//W3gy",
+	"rAwgZ15vkrXZPbeTFy++vyIsL/SOnPlZZmwJWV21If/0T3r237YI8QLHX569/+3rJx///P/822BDQUtE",
+	"NytLqskyfdDs0TKbxnhggMwPN7TSPvYDTiFEkTN04uoKVb01oyWojDv7nDnF5q3Eo1aK1Lfx4orcskIH",
+	"jWx0AzPVm/Dzxj/0P72YplpJyBmoWijs2pZgJL72AHzWzSyfYy9MwHNkxr7BCuSzqrdGQrOsBgUAt6eD",
+	"gqxqB5U2nzD7av2ERsmLhgN7wwp1T1IN9M14jx/OD1skD1TFzmeQmcUCuaOvlvVmvd1e7sv5DO04c1Sc",
+	"9W7IQBN9Pns6m+0D/sxntR4VHZ8N9mJul/Dambk1zB2pPhu3JTDJAQiZb325DrcgMtAqi6rb6Tpxlawg",
+	"tOR6nTPNE7Nrrs9JBayh0RYiO7YnBQMqfimVZmUcSu8bePaeNb19qAD0ahj23a4lLJqWyZrfYbpnsGrM",
+	"/j08HXuA9wCsf0c6Ju5ypVUSLcktY8Xc/FCUXGjr1kZ8RbBP4Sp2Uha5JKZNTReTBNqa090VdhNHxw5d",
+	"KJvtHtpDMCMDRE0xhtPA5W1T2PD9Sp7dZ5mfJUOX38JWKC92trruyvMw6K5ESzmvMTlkIuasXLHUQtie",
+	"pEVtkm0WHs6XagK5NDtABCUFLTUW6RNqti7IGT5B8VTpRQBQvub5Kd2rRica5161xfbKvHoaxJVDiru/",
+	"ODPD5eWfxJmJ8sDuZK9UuIfkIxhnvKPSnDv0VNojMpWn8jtzqqlvr+fckmuez51cxFMvS7IoIZ3c/Lag",
+	"yW3QbxkQShf0jvKMLnjG9a73Avuu/uB9KJzXBWtr/Q+iNU5lXlZTNo0vbVmP91oi3EKdftPVgg/t1MVv",
+	"sMComlOk4x+s4HTKaC6Qur+MlXwHMcMzLv61KXeQsFZD7NTNaU3l4FZ2Y08duy0tXuBw9PYKEUJBvaAO",
+	"BN8GFvpJxESKnQh8oJOgnh249w9j6C8tnIZaOJUyjzEhbEnm80YxZq9F0VG/+rC7fvXdetcBZKA3qt55",
+	"pvKXyI0xqw2L3RjeApvZfu0no1SGvqflPu+/pEqjDYaGF9muAQMeLgFZMNGoO+6n0Vs5r1yG2LMwygJr",
+	"IYviquczW/96VMHqhHFovJ977t/Tq2wwh88ntOyQVWsxZAqeeZ2swStlbw5M2vNlvVwRy8dz9DpCgvha",
+	"ZulBapxTDi6SjNGSusDWZ3jrtCHSDfWe+Ul/SeaOEduL3b4M+4XmDGIGRSmXTMFdDjVDkgBPoNHSCvY9",
+	"eNgpjl/yhAkFdzLN9Lr2WZq1vwpJqSXXKN72RG4qk01uaRAIWELkBd+Gbho0yxgCIdYbKblQVtzsv3dD",
+	"hvAhRBibNqU7JxzMdPQosf8O3yDY5nO8wF+YiwJe9tT6rIU96HK+WM9LnSklKjrySdbHiI4JK7nqOdFo",
+	"nzafD1VOePbKpeK7ZL9bht3vK3iaSPELPsiJE/F/Nt+supt/kYUxhS0hja7qYwlcBPZbBHhMG1fEfPtT",
+	"H0PgibS/WWd9kZMhkLgamZYjRK+5a0Ver3nDibgMBnMZOR8WVAPY5hlc+QdtZJ0r3fSfb4pM0lR1R7D/",
+	"Dg/44MroriT45sm7WVk3Z1Qzq1qSOE+txY0Ko6ORuwJdlzm6m0bU0tQHwqTRjs1mKaOyYmMTiIHBxaxt",
+	"BUcq55iFtdjB/8/JL7Km1Pb1wmpuMErRWl+86cQoNtPrCr99CQBU7PlsLX0R8L1HACI68KUTgXoiR+A9",
+	"v5IyBdb1eT94wCzqdkmFoomZCESutG19wXW7+wWcFYyDKS/1grLMVjLVUnOm43WXz9MhDn//vHKKnoCV",
+	"3PPs4aQfSmq88xKZbXIBtr+7Bn37hT3pBwvqBUa+xidOqdLjCH1t/yY5bj/JbdVaFfDHzC1TsgK1gbXc",
+	"kiWkMtqONJC6gjhl2OCqF0jL0+mLN3habzBN2IjaXNyG5+alQA+Lr8f0n7Ijf3KLN+J43IODE8b5fDyc",
+	"Dq5r3XWoz8l3WVY7yHrNhDvNVBjt1qYBLmhyawSkSO01qXyMoFMm4hMnx0PpBm0zf50q+Wy7lpn7JjnD",
+	"ciy6U3OrbbsQY16VUOdcbDRqKjYr1QjILWO3/SLSke2LiJyCOz4hUM/3VDPVz533IJJgnM9HJF0zq8un",
+	"VFdqvKMGFMsqUqypYuqcvGucrQqMDYP6Rp3j2PS3JpIu3FMDecDP3GO/oyIsz1P8mUc8WsqySTzIfSzW",
+	"xmICh8SWQikfUhC8s315Ktd8JV5tAm1xAgke5lkGhfWHr7ChjM97Lhuluos0+4dz7wJBWbIpIbnqn+/b",
+	"VZJcEYUrgjbvVsxreeuw3ZSmmp3BCTIGiBVqCvM1E1qW6PkJW4OGWC/E/RR2sJzybCC+/3UVIfnhDJ4P",
+	"BGQKqtRWlml8rsBr98aQB5fZMf0QR6iYkft/6CFs8MxAqYJmeZHBxdCjOr31D91H6p4b7QA0JiN1/Irm",
+	"oNyo6RCYHL6crUmGj3v8JdBlbQhIkozuLPQGArU1aR0JOesJ8QWA5vcGQOO29vNRhJ7LcoXtTxybXlX9",
+	"gzPKrTulFhs6phxhz8z4w/L69IaGI+UnMTUq4d0vnU9vaXx+R+xvcDs0Uc8o3CNYROZoswcj0oNsDhcL",
+	"dKTgYnVkpVBQD4TmGSeKBryz875vJm2O2w4YVcXykxiYGAKF9CM0G5c8y235Nc0tE2C/URzVbH8FumMx",
+	"TuZQn10r5d9SdeXySgX7Clt7SGELvxG7wFXxW2aqV6TtBxaamuNvM298/fO94Q7FyjvHT5symz2dXdCC",
+	"X9w9mH18//H/DwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

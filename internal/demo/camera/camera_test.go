@@ -84,7 +84,9 @@ func TestWhatIsPlantedIsToBeSeen(t *testing.T) {
 	assert.Greater(t, math.Abs(y2-y3), .5)
 	assert.Greater(t, y0, camera.Width/2, "the puller is across")
 
-	turned := func(m camera.Manner) int { return at(t, with("Gap lead left", "RT", m), "77").Places[camera.SnapFrame+14][2] }
+	turned := func(m camera.Manner) int {
+		return at(t, with("Gap lead left", "RT", m), "77").Places[camera.SnapFrame+14][2]
+	}
 	assert.Less(t, math.Abs(float64(turned(camera.None))), 20.0)
 	assert.Greater(t, math.Abs(float64(turned(camera.TurnsEarly))), 40.0)
 }

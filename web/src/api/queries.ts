@@ -306,7 +306,9 @@ const affects: Record<string, string[]> = {
   putFix: planned,
   moveLadder: planned,
   putPlay: ["plays", "game-sheet", "agreement", "evidence", "today"],
-  deletePlay: ["plays", "game-sheet", "agreement", "today"],
+  putDrawing: ["footage"],
+  deleteDrawing: ["footage"],
+  deletePlay: ["footage", "plays", "game-sheet", "agreement", "today"],
   postMarks: [
     ...ready,
     "marks",

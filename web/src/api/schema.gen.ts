@@ -368,6 +368,27 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/clips/{id}/drawings/{drawing}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        drawing: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach. */
+    put: operations["putDrawing"];
+    post?: never;
+    /** Rubs a drawing out. */
+    delete: operations["deleteDrawing"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/films/{id}/content": {
     parameters: {
       query?: never;
@@ -2077,7 +2098,45 @@ export interface components {
       /** @description The frame of the snap, by which views are kept in step. */
       snap?: number;
     };
+    /** @description Of a drawing, in ten thousandths of the picture's width and height: a line or an arrow from one point to the other, or a circle around the first through the second. */
+    Shape: {
+      /** @enum {string} */
+      kind: "line" | "arrow" | "circle";
+      x1: number;
+      y1: number;
+      x2: number;
+      y2: number;
+    };
+    DrawingInput: {
+      frame: number;
+      shapes: components["schemas"]["Shape"][];
+    };
+    /** @description What somebody drew on a frame of a clip. */
+    Drawing: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      clip_id: string;
+      frame: number;
+      shapes: components["schemas"]["Shape"][];
+      version: number;
+      /**
+       * Format: uuid
+       * @description Who drew it first.
+       */
+      by: string;
+      by_name: string;
+    };
+    DrawingConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Drawing"];
+    };
     Footage: {
+      drawings: components["schemas"]["Drawing"][];
       films: components["schemas"]["Film"][];
       clips: components["schemas"]["Clip"][];
     };
@@ -4584,6 +4643,98 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Watching"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putDrawing: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        drawing: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DrawingInput"];
+      };
+    };
+    responses: {
+      /** @description The drawing as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Drawing"];
+        };
+      };
+      /** @description It was changed on another device since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["DrawingConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteDrawing: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        drawing: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description It was changed on another device since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["DrawingConflict"];
         };
       };
       default: components["responses"]["Problem"];

@@ -213,6 +213,33 @@ export const planned = {
       });
     },
   },
+  drawing: {
+    name: "Drawing",
+    operation: (content) => (content === null ? "deleteDrawing" : "putDrawing"),
+    send: each((c) => {
+      const [id, drawing] = parts(c);
+      const params = { path: { id, drawing }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/clips/{id}/drawings/{drawing}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/clips/{id}/drawings/{drawing}", {
+          params,
+          body: c.content as Schemas["DrawingInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [clip, id] = parts({ key });
+      client.setQueriesData<Schemas["Footage"]>({ queryKey: ["footage"] }, (old) => {
+        if (!old?.clips.some((c) => c.id === clip)) return old;
+        const others = old.drawings.filter((d) => d.id !== id);
+        const drawings = content === null ? others : [...others, answer as Schemas["Drawing"]];
+        return { ...old, drawings };
+      });
+    },
+  },
   heat: {
     name: "Heat index",
     operation: () => "putHeat",

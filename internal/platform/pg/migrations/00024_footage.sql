@@ -41,6 +41,19 @@ CREATE INDEX clips_play ON clips (club_id, play_id) WHERE play_id IS NOT NULL;
 CREATE INDEX clips_placement ON clips (club_id, placement_id) WHERE placement_id IS NOT NULL;
 CREATE INDEX clips_film ON clips (club_id, film_id);
 CREATE INDEX clips_player ON clips (club_id, player_id) WHERE player_id IS NOT NULL;
+-- What was drawn on a frame, and by whom.
+CREATE TABLE drawings (
+    club_id    uuid NOT NULL REFERENCES clubs (id) ON DELETE CASCADE,
+    id         uuid PRIMARY KEY, -- made by the client
+    clip_id    uuid NOT NULL CONSTRAINT drawings_clip REFERENCES clips (id) ON DELETE CASCADE,
+    frame      int NOT NULL CONSTRAINT drawings_frame CHECK (frame >= 0),
+    shapes     jsonb NOT NULL CONSTRAINT drawings_shapes CHECK (jsonb_typeof(shapes) = 'array'),
+    version    int NOT NULL DEFAULT 1,
+    created_by uuid NOT NULL,
+    updated_at timestamptz NOT NULL DEFAULT now()
+);
+CREATE INDEX drawings_of ON drawings (clip_id);
+CREATE INDEX drawings_club ON drawings (club_id);
 -- Where somebody was in the film of a game or a drill.
 CREATE TABLE watchings (
     club_id uuid NOT NULL REFERENCES clubs (id) ON DELETE CASCADE,
@@ -56,10 +69,13 @@ ALTER TABLE films ENABLE ROW LEVEL SECURITY;
 CREATE POLICY own_club ON films TO nineyard_app USING (club_id = (SELECT current_club())) WITH CHECK (club_id = (SELECT current_club()));
 ALTER TABLE clips ENABLE ROW LEVEL SECURITY;
 CREATE POLICY own_club ON clips TO nineyard_app USING (club_id = (SELECT current_club())) WITH CHECK (club_id = (SELECT current_club()));
+ALTER TABLE drawings ENABLE ROW LEVEL SECURITY;
+CREATE POLICY own_club ON drawings TO nineyard_app USING (club_id = (SELECT current_club())) WITH CHECK (club_id = (SELECT current_club()));
 ALTER TABLE watchings ENABLE ROW LEVEL SECURITY;
 CREATE POLICY own_club ON watchings TO nineyard_app USING (club_id = (SELECT current_club())) WITH CHECK (club_id = (SELECT current_club()));
 
 -- +goose Down
 DROP TABLE watchings;
+DROP TABLE drawings;
 DROP TABLE clips;
 DROP TABLE films;

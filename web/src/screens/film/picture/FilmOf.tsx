@@ -3,7 +3,7 @@ import { Picture } from "./Picture";
 
 /** The play on film, or that it is not. */
 export function FilmOf({ film, nothing = "This play is not on film." }: { film: Film; nothing?: string }) {
-  if (film.deck) return <Picture deck={film.deck} onAgain={film.again} />;
+  if (film.deck) return <Picture deck={film.deck} drawings={film.drawings} onAgain={film.again} />;
   return (
     <section
       aria-label="The picture"

@@ -1,12 +1,15 @@
 import clsx from "clsx";
-import { useEffect, useLayoutEffect, useRef, useSyncExternalStore } from "react";
+import { useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore, type ReactNode } from "react";
 import { useKeys } from "@/keys/react";
 import { Button } from "@/kit/Button";
 import type { Deck } from "./deck";
-import { sinceSnap } from "./frames";
+import { alongside, sinceSnap } from "./frames";
+import { Sketch } from "./Sketch";
+import type { Drawings, Shape } from "./useDrawings";
 
 interface Props {
   deck: Deck;
+  drawings: Drawings;
   /** Fetches it again after it did not come. */
   onAgain: () => void;
 }
@@ -14,7 +17,8 @@ interface Props {
 const speeds = ["¼", "½", "1"];
 
 /** A play on film: seen frame by frame, run, rocked and looped, by keys and by hand. */
-export function Picture({ deck, onAgain }: Props) {
+export function Picture({ deck, drawings, onAgain }: Props) {
+  const [tool, setTool] = useState<Shape["kind"]>();
   const s = useSyncExternalStore(deck.listen, deck.now);
   const { clip } = deck.shot;
   useRockKey(deck);
@@ -25,6 +29,15 @@ export function Picture({ deck, onAgain }: Props) {
     { keys: "b", does: "Back and forth, while it is held", run: (e) => !e.repeat && deck.rock(true) },
     { keys: "Shift+ArrowDown", does: "Slower", run: () => deck.faster(-1) },
     { keys: "Shift+ArrowUp", does: "Faster", run: () => deck.faster(1) },
+    ...(drawings.may
+      ? [
+          {
+            keys: "Shift+d",
+            does: "Draw on the picture: an arrow, a line, a circle, no longer",
+            run: () => draw(tools[tools.indexOf(tool ?? "") + 1]),
+          },
+        ]
+      : []),
     { keys: "Home", does: "To the snap", run: () => deck.snap() },
     { keys: "Shift+b", does: "Run it over and over, or no longer", run: () => deck.loop() },
     { keys: "{", does: "What is run over and over begins here", run: () => deck.mark("from") },
@@ -36,6 +49,13 @@ export function Picture({ deck, onAgain }: Props) {
         ]
       : []),
   ]);
+  const draw = (next: Shape["kind"] | "" | undefined) => {
+    setTool(next || undefined);
+    if (next) deck.to(s.frame);
+  };
+  const stands = !s.running && !s.rocking;
+  const drawn = drawings.frames(clip.id);
+  const rubOut = stands ? drawings.rubOut(clip.id, s.frame) : undefined;
   const seen = deck.seen;
   const seconds = sinceSnap(s.frame, deck.shot);
   const where = `${deck.shot.clip.view} · ${s.running || s.rocking ? `${speeds[s.pace]}×` : "stands"} · frame ${s.frame - clip.first}${seconds ? `, ${seconds}` : ""}`;
@@ -47,7 +67,9 @@ export function Picture({ deck, onAgain }: Props) {
     >
       <div className={clsx("grid", seen.length > 1 && "grid-cols-2 gap-px")}>
         {seen.map((view) => (
-          <Pane key={deck.shots[view]!.clip.id} deck={deck} view={view} />
+          <Pane key={deck.shots[view]!.clip.id} deck={deck} view={view}>
+            {stands && <Over {...{ deck, view, drawings, tool }} />}
+          </Pane>
         ))}
       </div>
       {s.trouble && (
@@ -57,7 +79,7 @@ export function Picture({ deck, onAgain }: Props) {
         </p>
       )}
       <div className="relative px-2 pt-1">
-        <span className="absolute top-0.5 right-4 text-label tabular-nums" aria-hidden>
+        <span className="absolute top-0 right-4 z-10 bg-rail px-1 text-label tabular-nums" aria-hidden>
           {s.frame - clip.first}
           {seconds && ` · ${seconds}`}
         </span>
@@ -117,10 +139,45 @@ export function Picture({ deck, onAgain }: Props) {
             <Small word="Both" kbd="⇧v" pressed={s.both} onClick={() => deck.beside()} />
           </>
         )}
+        {drawings.may && (
+          <span className="flex gap-1" role="group" aria-label="Draw on the picture">
+            {pens.map((p) => (
+              <Small
+                key={p.kind}
+                word={p.word}
+                says={`Draw: ${p.kind}`}
+                pressed={tool === p.kind}
+                onClick={() => draw(tool === p.kind ? undefined : p.kind)}
+              />
+            ))}
+            {rubOut && <Small word="Rub out" onClick={rubOut} />}
+          </span>
+        )}
       </div>
+      {drawn.length > 0 && (
+        <p className="flex flex-wrap items-center gap-1 px-2 pb-2 text-small">
+          Drawn on
+          {drawn.map((f) => (
+            <Small
+              key={f}
+              word={String(f - clip.first)}
+              says={`Frame ${f - clip.first}, drawn on`}
+              pressed={f === s.frame}
+              onClick={() => deck.to(f)}
+            />
+          ))}
+        </p>
+      )}
     </section>
   );
 }
+
+const tools = ["", "arrow", "line", "circle"] as const;
+const pens = [
+  { kind: "arrow", word: "↗" },
+  { kind: "line", word: "╱" },
+  { kind: "circle", word: "◯" },
+] as const;
 
 function Small({
   word,
@@ -165,7 +222,33 @@ function useRockKey(deck: Deck) {
   }, [deck]);
 }
 
-function Pane({ deck, view }: { deck: Deck; view: number }) {
+/** What is drawn on the frame that a view shows. */
+function Over({
+  deck,
+  view,
+  drawings,
+  tool,
+}: {
+  deck: Deck;
+  view: number;
+  drawings: Drawings;
+  tool?: Shape["kind"];
+}) {
+  const s = useSyncExternalStore(deck.listen, deck.now);
+  const shot = deck.shots[view]!;
+  const frame = view === s.view ? s.frame : alongside(s.frame, deck.shot, shot);
+  return (
+    <Sketch
+      shapes={drawings.on(shot.clip.id, frame).flatMap((d) => d.shapes)}
+      width={shot.film.width}
+      height={shot.film.height}
+      tool={tool}
+      onDraw={(shape) => drawings.add(shot.clip.id, frame, shape)}
+    />
+  );
+}
+
+function Pane({ deck, view, children }: { deck: Deck; view: number; children?: ReactNode }) {
   const video = useRef<HTMLVideoElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => deck.attach(view, { video: video.current!, canvas: canvas.current! }), [deck, view]);
@@ -189,6 +272,7 @@ function Pane({ deck, view }: { deck: Deck; view: number }) {
         aria-label={`The play from the ${clip.view} camera`}
         className="absolute inset-0 h-full w-full object-contain"
       />
+      {children}
     </div>
   );
 }

@@ -64,6 +64,7 @@ test("what shows a play, wide first", () => {
   const b = shot("wide", 0, 9);
   const other = { ...a.clip, id: "other", play_id: "q" };
   const footage = {
+    drawings: [],
     films: [a.film],
     clips: [a.clip, other, b.clip, { ...a.clip, id: "lost", film_id: "?" }],
   };

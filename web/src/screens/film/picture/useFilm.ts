@@ -4,12 +4,14 @@ import { api, type Schemas } from "@/api/client";
 import { Deck, usual } from "./deck";
 import { playable } from "./files";
 import { shotsOf } from "./frames";
+import { useDrawings, type Drawings } from "./useDrawings";
 
 export interface Film {
   /** Whether anything of the game is on film. */
   any: boolean;
   /** Of the play one is at; not given where it is not on film. */
   deck?: Deck;
+  drawings: Drawings;
   again: () => void;
 }
 
@@ -43,7 +45,7 @@ export function useFilm({ subject, footage, of, at, was, silent }: Watched): Fil
     return shots.length > 0 ? new Deck(shots, habits, was) : undefined;
     // What one is at has a name; asked for again it is made anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [footage, at, was, habits, turn]);
+  }, [footage?.clips, at, was, habits, turn]);
   useEffect(() => {
     if (!deck || silent) return undefined;
     const here = () => {
@@ -57,6 +59,7 @@ export function useFilm({ subject, footage, of, at, was, silent }: Watched): Fil
   return {
     any: (footage?.clips.length ?? 0) > 0,
     deck,
+    drawings: useDrawings(footage),
     again: () => {
       void client.invalidateQueries({ queryKey: ["footage", subject] });
       setTurn(turn + 1);
