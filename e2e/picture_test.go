@@ -219,7 +219,9 @@ func TestAFrameIsDrawnOn(t *testing.T) {
 
 	// The other coach is led to it.
 	other.click(picture+" button", "36")
-	other.eventually("it is there", func() bool { return other.timecode(0) == camera.SnapFrame && other.count(picture+" svg[aria-label^='Drawn on it: arrow, circle']") == 1 })
+	other.eventually("it is there", func() bool {
+		return other.timecode(0) == camera.SnapFrame && other.count(picture+" svg[aria-label^='Drawn on it: arrow, circle']") == 1
+	})
 	assert.NotContains(t, other.text(picture), "Rub out", "it is not his")
 
 	c.press(input.ArrowLeft)
@@ -331,4 +333,62 @@ func TestFrameKeyToPaint(t *testing.T) {
 	c.at("/g/ol/w/7/today")
 	c.MustReload()
 	steps("a whole frame every two seconds")
+}
+
+// TestGradingWhileItRunsKeyToPaint prints what grading costs with two hundred plays of eleven players on the screen
+// while the picture runs over and over, and how many frames of the video were dropped meanwhile.
+func TestGradingWhileItRunsKeyToPaint(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	// All that is on film, and as many plays behind it as make two hundred; two players more.
+	c.sql(`INSERT INTO plays (id, club_id, game_id, number, offense, unit, call, drive) SELECT gen_random_uuid(), g.club_id, g.id, 200 + n, true, 'offense', 'Zone left', 30 + n / 6 FROM games g, generate_series(1, 149) n WHERE g.on_date = '2026-10-10'`)
+	for _, name := range []string{"Abara", "Bellis"} {
+		c.sql(fmt.Sprintf(`WITH p AS (INSERT INTO players (id, club_id, jersey, first_name, last_name, position, height_in, weight_lb) SELECT gen_random_uuid(), id, '%d', 'Ivo', '%s', 'LG', 75, 300 FROM clubs RETURNING id, club_id)
+			INSERT INTO player_groups (club_id, player_id, group_key) SELECT club_id, id, 'ol' FROM p`, 55+len(name), name))
+	}
+	c.film()
+	c.eventually("two hundred plays of eleven", func() bool { return c.count("[role=gridcell]") >= 200*11 })
+	c.press('v', input.Home)
+	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('b').Do())
+	c.press('y')
+	time.Sleep(1500 * time.Millisecond)
+	c.MustEval(`() => {
+		window.done = []; window.painted = []; window.saved = [];
+		addEventListener("keydown", () => {
+			const began = performance.now();
+			queueMicrotask(() => setTimeout(() => window.done.push(performance.now() - began)));
+			requestAnimationFrame(() => { const c = new MessageChannel(); c.port1.onmessage = () => window.painted.push(performance.now() - began); c.port2.postMessage(0); });
+		}, true);
+		new PerformanceObserver((l) => { for (const e of l.getEntries()) if (e.name.endsWith("/marks")) window.saved.push(e.duration) }).observe({ type: "resource" });
+		const v = document.querySelector("` + picture + ` video");
+		window.quality = () => { const q = v.getVideoPlaybackQuality(); return [q.totalVideoFrames, q.droppedVideoFrames] };
+		window.before = window.quality();
+	}`)
+	for _, runs := range []bool{true, false} {
+		if !runs {
+			c.press('y')
+			time.Sleep(2 * time.Second) // the frames around it are fetched
+			c.MustEval(`() => { window.done = []; window.painted = []; window.saved = [] }`)
+		}
+		for range 6 {
+			for _, key := range []input.Key{'1', 'h', '3', 'l', '5', 'p'} {
+				c.press(key)
+				time.Sleep(110 * time.Millisecond)
+			}
+		}
+		c.saved()
+		list := func(name string) (list []float64) {
+			require.NoError(t, c.MustEval(`(name) => window[name]`, name).Unmarshal(&list))
+			return list
+		}
+		done, painted, saved := list("done"), list("painted"), list("saved")
+		t.Logf("grading 200 plays of 11, the picture runs: %v: key to mark %.1f ms (p95 %.1f), to the frame that paints it %.1f ms (p95 %.1f; budget 16), saved after %.1f ms (p95 %.1f; budget 50)",
+			runs, share(done, .5), share(done, .95), share(painted, .5), share(painted, .95), share(saved, .5), share(saved, .95))
+		if runs {
+			var before, after []int
+			require.NoError(t, c.MustEval(`() => window.before`).Unmarshal(&before))
+			require.NoError(t, c.MustEval(`() => window.quality()`).Unmarshal(&after))
+			t.Logf("%d of %d frames of the video dropped meanwhile", after[1]-before[1], after[0]-before[0])
+		}
+	}
 }

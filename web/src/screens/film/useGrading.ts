@@ -29,6 +29,15 @@ export interface Grading {
   canRedo: boolean;
 }
 
+const known = new WeakMap<Schemas["GameMark"], Graded>();
+
+/** A mark as the score shows it: the same as long as the server's is, so that what did not change is not painted. */
+function gradedOf(m: Schemas["GameMark"]): Graded {
+  const graded = known.get(m) ?? { technique: m.technique_key, mark: fromServer(m.mark) };
+  known.set(m, graded);
+  return graded;
+}
+
 /** The marks of a group on the plays of a game: what the server has, with what waits on this device over it. */
 export function useGrading(sheet: Schemas["GameSheet"]): Grading {
   const { engine } = useSync();
@@ -39,11 +48,7 @@ export function useGrading(sheet: Schemas["GameSheet"]): Grading {
 
   const server = useMemo(() => {
     const map = new Map<string, Graded>();
-    for (const m of sheet.marks)
-      map.set(cellOf(m.mark.player_id, m.play_id), {
-        technique: m.technique_key,
-        mark: fromServer(m.mark),
-      });
+    for (const m of sheet.marks) map.set(cellOf(m.mark.player_id, m.play_id), gradedOf(m));
     return map;
   }, [sheet.marks]);
 

@@ -1,5 +1,13 @@
 import clsx from "clsx";
-import { useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore, type ReactNode } from "react";
+import {
+  memo,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from "react";
 import { useKeys } from "@/keys/react";
 import { Button } from "@/kit/Button";
 import type { Deck } from "./deck";
@@ -17,7 +25,7 @@ interface Props {
 const speeds = ["¼", "½", "1"];
 
 /** A play on film: seen frame by frame, run, rocked and looped, by keys and by hand. */
-export function Picture({ deck, drawings, onAgain }: Props) {
+export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props) {
   const [tool, setTool] = useState<Shape["kind"]>();
   const s = useSyncExternalStore(deck.listen, deck.now);
   const { clip } = deck.shot;
@@ -170,7 +178,7 @@ export function Picture({ deck, drawings, onAgain }: Props) {
       )}
     </section>
   );
-}
+});
 
 const tools = ["", "arrow", "line", "circle"] as const;
 const pens = [

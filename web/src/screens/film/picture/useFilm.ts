@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Schemas } from "@/api/client";
 import { Deck, usual } from "./deck";
 import { playable } from "./files";
@@ -56,14 +56,15 @@ export function useFilm({ subject, footage, of, at, was, silent }: Watched): Fil
     return deck.listen(here);
   }, [deck, tell, silent]);
   useNext(footage, deck);
+  const again = useCallback(() => {
+    void client.invalidateQueries({ queryKey: ["footage", subject] });
+    setTurn((n) => n + 1);
+  }, [client, subject]);
   return {
     any: (footage?.clips.length ?? 0) > 0,
     deck,
     drawings: useDrawings(footage),
-    again: () => {
-      void client.invalidateQueries({ queryKey: ["footage", subject] });
-      setTurn(turn + 1);
-    },
+    again,
   };
 }
 
