@@ -90,10 +90,14 @@ func marking(p *rod.Page) {
 func game(p *rod.Page) {
 	p.MustElement("ul[aria-label=Games] a").MustClick()
 	p.MustElement("[role=gridcell][aria-selected=true]")
-	if err := harness.Type(p, "4p2u3h"); err != nil {
+	if err := harness.Type(p, "vh2p3u"); err != nil {
 		panic(err) // rod.Try, around every shot, makes an error of it
 	}
-	time.Sleep(time.Second)
+	p.Keyboard.MustType(input.Home)
+	for range 14 {
+		p.Keyboard.MustType(input.ArrowRight)
+	}
+	time.Sleep(2 * time.Second)
 }
 
 func finding(p *rod.Page) {
