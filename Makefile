@@ -36,7 +36,7 @@ bench: prepare build ## Measure the budgets
 	$(GO) test -run '^$$' -bench Claims -benchtime 1x ./internal/demo
 	$(GO) test -run '^$$' -bench . -benchtime 5x ./internal/mark
 	NINEYARD_BIN=$(CURDIR)/$(BIN) $(GO) test -run '^$$' -bench . -benchtime 20x -timeout 30m ./internal/product
-	$(GO) test -run 'KeyToPaint|DragToPaint|Twelve' -v -count 1 -parallel 1 ./e2e
+	NINEYARD_BENCH=1 $(GO) test -run 'KeyToPaint|DragToPaint|Twelve' -v -count 1 -parallel 1 ./e2e
 	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'
 	@uptime
 

@@ -191,10 +191,10 @@ func TestPlaysAreWritten(t *testing.T) {
 		c.replace(text)
 		c.press(input.Enter)
 	}
-	field("Front", "Odd")
+	field("Front", "Bear")
 	field("Spot", "+31")
 	c.saved()
-	assert.Equal(t, 1, n("y.front = 'Odd' AND y.spot = 'opp 31' AND y.version = 3"))
+	assert.Equal(t, 1, n("y.front = 'Bear' AND y.spot = 'opp 31' AND y.version = 3"))
 
 	// New ones, each following from the one before.
 	c.press(input.Escape)
@@ -238,4 +238,48 @@ func TestPlaysAreWritten(t *testing.T) {
 	line.at(c.MustInfo().URL[len(app.URL):])
 	line.click("[aria-label='The plays'] tbody tr:has(td:nth-of-type(1)) button", "6")
 	line.eventually("it is read only", func() bool { return line.count("section[aria-label='Play 6'] input[readonly]") > 10 })
+}
+
+// TestACutUpIsAnAddress that plays: typed, sent to another coach, gone through with its picture and graded; what is not
+// understood is said, and all plays come back.
+func TestACutUpIsAnAddress(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.film()
+	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('c').Do())
+	c.see("[role=dialog] label", "Plays that are all of this")
+	c.typed("70 at fault, play 1 to 60")
+	c.press(input.Enter)
+	n := c.number(`SELECT count(DISTINCT y.id) FROM mark_slots m JOIN plays y ON y.id = m.play_id JOIN players p ON p.id = m.player_id JOIN mark_faults f ON f.mark_id = m.id AND f.year = m.year
+		WHERE m.stands AND m.on_date = '2026-10-10' AND y.number <= 60 AND (p.last_name = 'Marsh' AND coalesce(f.caused_by, '00000000-0000-0000-0000-000000000000') = '00000000-0000-0000-0000-000000000000' OR f.caused_by = (SELECT id FROM players WHERE last_name = 'Marsh'))`)
+	require.Greater(t, n, 4)
+	c.see("[aria-label='The cut-up']", fmt.Sprintf("^%d of 51 plays", n))
+	require.Equal(t, n, c.count("[role=grid] [role=row]:nth-of-type(2) [role=gridcell][aria-label]"))
+	first := c.text("[aria-label='The play'] b")
+
+	// The address is the cut-up.
+	address := c.MustInfo().URL[len(app.URL):]
+	other := signIn(t, app, "M. Orrin")
+	other.at(address)
+	other.see("[aria-label='The cut-up']", fmt.Sprintf("^%d of 51 plays", n))
+	assert.Equal(t, first, other.text("[aria-label='The play'] b"))
+
+	// Graded in it: a play stays under the hand though it is in the cut-up no longer.
+	c.press('1', '.')
+	c.saved()
+	assert.Equal(t, n, c.count("[role=grid] [role=row]:nth-of-type(2) [role=gridcell][aria-label]"))
+	c.MustReload()
+	c.see("[aria-label='The cut-up']", fmt.Sprintf("^%d of 51 plays", n-1))
+
+	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('c').Do())
+	c.see("[role=dialog] label", "Plays that are all of this")
+	c.replace("weather wet")
+	c.press(input.Enter)
+	c.see("[aria-label='The cut-up']", "weather wet.*a term begins with down")
+	c.click("[aria-label='The cut-up'] button", "All plays")
+	c.eventually("all of them", func() bool { return c.count("[role=grid] [role=row]:nth-of-type(2) [role=gridcell][aria-label]") == 51 })
+	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('c').Do())
+	c.click("[role=dialog] button", "odd front")
+	c.see("[aria-label='The cut-up']", "of 51 plays")
+	assert.Empty(t, c.MustElements("[role=alert]"))
 }

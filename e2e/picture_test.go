@@ -267,6 +267,9 @@ func TestADrillIsMarkedFromItsFilm(t *testing.T) {
 // TestFrameKeyToPaint prints how long a step of one frame takes, both ways, on the demo's clips, and on one that has a
 // whole frame every two seconds only.
 func TestFrameKeyToPaint(t *testing.T) {
+	if os.Getenv("NINEYARD_BENCH") == "" {
+		t.Skip("it measures, and keeps the machine busy: make bench")
+	}
 	app := start(t)
 	c := signIn(t, app, "R. Kell")
 	steps := func(what string) {
@@ -338,6 +341,9 @@ func TestFrameKeyToPaint(t *testing.T) {
 // TestGradingWhileItRunsKeyToPaint prints what grading costs with two hundred plays of eleven players on the screen
 // while the picture runs over and over, and how many frames of the video were dropped meanwhile.
 func TestGradingWhileItRunsKeyToPaint(t *testing.T) {
+	if os.Getenv("NINEYARD_BENCH") == "" {
+		t.Skip("it measures, and keeps the machine busy: make bench")
+	}
 	app := start(t)
 	c := signIn(t, app, "R. Kell")
 	// All that is on film, and as many plays behind it as make two hundred; two players more.

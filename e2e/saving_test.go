@@ -412,7 +412,7 @@ func TestWithoutALine(t *testing.T) {
 	c.line(false, 0)
 	c.see("nav a", "Base block")
 	c.eventually("the plan is with the server", func() bool { return c.minutesKept() == 6 })
-	c.saved()
+	c.eventually("and nothing waits", func() bool { return !strings.Contains(c.saving(), "waiting") })
 	c.tonight()
 	c.openMarkSheet(kick)
 	c.eventually("so are the marks", func() bool { return c.kept() == 9 })

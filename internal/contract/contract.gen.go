@@ -1224,6 +1224,11 @@ type Count struct {
 	Faulty int `json:"faulty"`
 }
 
+// CutPlays defines model for CutPlays.
+type CutPlays struct {
+	Plays []openapi_types.UUID `json:"plays"`
+}
+
 // DemoStaff defines model for DemoStaff.
 type DemoStaff struct {
 	Email string             `json:"email"`
@@ -3809,6 +3814,15 @@ type GetAgreementParams struct {
 	// B The other.
 	B     *openapi_types.UUID `form:"b,omitempty" json:"b,omitempty"`
 	Group GroupQuery          `form:"group" json:"group"`
+}
+
+// GetCutParams defines parameters for GetCut.
+type GetCutParams struct {
+	Cut string `form:"cut" json:"cut"`
+
+	// Blind Of marks the asker's own alone.
+	Blind *bool      `form:"blind,omitempty" json:"blind,omitempty"`
+	Group GroupQuery `form:"group" json:"group"`
 }
 
 // GetGameSheetParams defines parameters for GetGameSheet.

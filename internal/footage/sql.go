@@ -40,9 +40,9 @@ func (r filmRow) film() Film {
 }
 
 // of reads clips, the films in which they are and what is drawn on them, in three statements.
-func of(ctx context.Context, from string, id uuid.UUID) (s Shown, err error) {
+func of(ctx context.Context, from, order string, id uuid.UUID) (s Shown, err error) {
 	args := pg.Args{"id": id}
-	s.Clips, err = pg.Select[Clip](ctx, `SELECT `+clipColumns+from+` ORDER BY c.play_id, c.player_id, c.rep, c.view DESC, c.id`, args)
+	s.Clips, err = pg.Select[Clip](ctx, `SELECT `+clipColumns+from+` ORDER BY `+order+`, c.view DESC, c.id`, args)
 	if err != nil || len(s.Clips) == 0 {
 		return s, err
 	}
@@ -72,12 +72,12 @@ func (SQL) Season(ctx context.Context, season uuid.UUID, group string) ([]OnFilm
 
 // OfGame lists what is on film of a game.
 func (SQL) OfGame(ctx context.Context, game uuid.UUID) (Shown, error) {
-	return of(ctx, ` FROM clips c JOIN plays y ON y.id = c.play_id AND y.club_id = c.club_id WHERE c.club_id = @club AND y.game_id = @id`, game)
+	return of(ctx, ` FROM clips c JOIN plays y ON y.id = c.play_id AND y.club_id = c.club_id WHERE c.club_id = @club AND y.game_id = @id`, `y.number`, game)
 }
 
 // OfDrill lists what is on film of a placed drill.
 func (SQL) OfDrill(ctx context.Context, placement uuid.UUID) (Shown, error) {
-	return of(ctx, ` FROM clips c WHERE c.club_id = @club AND c.placement_id = @id`, placement)
+	return of(ctx, ` FROM clips c WHERE c.club_id = @club AND c.placement_id = @id`, `c.rep, c.first_frame`, placement)
 }
 
 // Clip reads one.

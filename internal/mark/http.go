@@ -24,6 +24,12 @@ func (a API) GetGameSheet(ctx context.Context, r gen.GetGameSheetRequestObject) 
 	return gen.GetGameSheet200JSONResponse(v), err
 }
 
+// GetCut returns the plays of a cut-up.
+func (a API) GetCut(ctx context.Context, r gen.GetCutRequestObject) (gen.GetCutResponseObject, error) {
+	v, err := a.Mark.Cut(ctx, access.From(ctx), r.ID, r.Params.Group, r.Params.Cut, r.Params.Blind != nil && *r.Params.Blind)
+	return gen.GetCut200JSONResponse(v), err
+}
+
 // GetAgreement returns how far two coaches graded alike.
 func (a API) GetAgreement(ctx context.Context, r gen.GetAgreementRequestObject) (gen.GetAgreementResponseObject, error) {
 	v, err := a.Mark.Agreement(ctx, access.From(ctx), r.ID, r.Params.Group, r.Params.A, r.Params.B)

@@ -32,6 +32,14 @@ func TestFilmIsServedToTheClubAlone(t *testing.T) {
 	film := of.Films[0]
 	assert.Equal(t, []any{"video/webm", 30, 1, 150}, []any{film.MediaType, film.FpsNum, film.FpsDen, film.Frames})
 
+	var views []string
+	for _, c := range of.Clips[:4] {
+		views = append(views, c.View)
+	}
+	assert.Equal(t, []string{"wide", "end", "wide", "end"}, views, "play by play, as they were played")
+	assert.Equal(t, of.Clips[0].PlayID, of.Clips[1].PlayID)
+	assert.Equal(t, s.world.Footage[0].Clips[0].PlayID, of.Clips[0].PlayID)
+
 	address := "/films/" + film.ID.String() + "/content"
 	status, whole := line.do("GET", address, nil)
 	require.Equal(t, http.StatusOK, status)

@@ -204,6 +204,20 @@ export const queries = {
       queryFn: () => data(api.GET("/placements/{id}/footage", { params: { path: { id: placement } } })),
       staleTime: 60_000,
     }),
+  /** The plays of a cut-up, as they are when it is opened: none vanishes under the hand that grades. */
+  cut: (game: string, group: string, cut: string, blind = false) =>
+    queryOptions({
+      queryKey: ["cut", game, group, cut, blind],
+      queryFn: () =>
+        data(
+          api.GET("/games/{id}/cut", {
+            params: { path: { id: game }, query: blind ? { group, cut, blind } : { group, cut } },
+          }),
+        ),
+      retry: false,
+      staleTime: Infinity,
+      gcTime: 0,
+    }),
   gameSheet: (game: string, group: string, blind = false) =>
     queryOptions({
       queryKey: ["game-sheet", game, group, blind],

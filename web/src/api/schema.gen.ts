@@ -448,6 +448,27 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/cut": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The plays of a cut-up, said in the staff's words - "third and long, odd front, 64 at fault". */
+    get: operations["getCut"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/games/{id}/agreement": {
     parameters: {
       query: {
@@ -2244,6 +2265,9 @@ export interface components {
       techniques: components["schemas"]["SheetTechnique"][];
       own: components["schemas"]["SheetRange"][];
       marks: components["schemas"]["GameMark"][];
+    };
+    CutPlays: {
+      plays: string[];
     };
     SheetPlay: {
       /** Format: uuid */
@@ -4820,6 +4844,34 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["GameSheet"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getCut: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        cut: string;
+        /** @description Of marks the asker's own alone. */
+        blind?: boolean;
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The plays, by number. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CutPlays"];
         };
       };
       default: components["responses"]["Problem"];

@@ -3,10 +3,10 @@ import type { ComponentProps } from "react";
 import { Link } from "react-router";
 
 /**
- * How a press looks: plain, done most here, done seldom, as words in a text, or as whatever is in it (a row, a
- * name, a bar).
+ * How a press looks: plain, done most here, done seldom, as words in a text, as whatever is in it (a row, a
+ * name, a bar), or beside a picture, where nothing may shine.
  */
-export type Kind = "plain" | "main" | "quiet" | "text" | "bare";
+export type Kind = "plain" | "main" | "quiet" | "text" | "bare" | "film";
 
 const looks: Record<Kind, string> = {
   plain: "btn",
@@ -14,6 +14,7 @@ const looks: Record<Kind, string> = {
   quiet: "btn btn-quiet",
   text: "textual",
   bare: "bare",
+  film: "film-button",
 };
 
 interface Props extends Omit<ComponentProps<"button">, "disabled" | "aria-pressed"> {

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -16,6 +16,7 @@ import { Asking } from "@/screens/marks/Asking";
 import { rowOf } from "@/screens/marks/letters";
 import { Panel, type Asked } from "@/screens/marks/Panel";
 import type { CellMark } from "@/screens/marks/useMarking";
+import { CutUp } from "./CutUp";
 import { Finishing } from "./Finishing";
 import { FilmOf } from "./picture/FilmOf";
 import { useFilm } from "./picture/useFilm";
@@ -27,24 +28,44 @@ import { useGrading, type Body, type Write } from "./useGrading";
 export function Game() {
   const { game = "" } = useParams();
   const { group, base, week } = useWhere();
-  const blind = useSearchParams()[0].has("blind");
+  const [params] = useSearchParams();
+  const blind = params.has("blind");
+  const cut = params.get("cut") ?? "";
   const sheet = useQuery(queries.gameSheet(game, group, blind));
   const lineUp = useQuery(queries.lineUp(group, week));
   const footage = useQuery(queries.gameFootage(game));
+  const plays = useQuery({ ...queries.cut(game, group, cut, blind), enabled: cut !== "" });
   const was = useQuery({ ...queries.watching(game), enabled: !blind });
   if (sheet.error && !sheet.data) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!sheet.data || lineUp.isPending || footage.isPending || was.isLoading)
+  if (!sheet.data || lineUp.isPending || footage.isPending || was.isLoading || plays.isLoading)
     return <Loading what="the game" />;
-  const s = { ...sheet.data, players: inOrder(sheet.data.players, lineUp.data) };
+  const chosen = cut && plays.data ? new Set(plays.data.plays) : undefined;
+  const s = {
+    ...sheet.data,
+    players: inOrder(sheet.data.players, lineUp.data),
+    plays: chosen ? sheet.data.plays.filter((p) => chosen.has(p.id)) : sheet.data.plays,
+  };
+  const cutUp = (
+    <CutUp
+      cut={cut}
+      plays={s.plays.length}
+      of={sheet.data.plays.length}
+      wrong={plays.error?.message}
+      worth={worthALook(sheet.data)}
+    />
+  );
   const title = `${s.opponent}, ${s.home ? "at home" : "away"}`;
   if (s.plays.length === 0 || s.players.length === 0)
     return (
       <>
         <Title page={title}>{title}</Title>
+        {cut && <div className="mb-2 flex flex-wrap items-center gap-3">{cutUp}</div>}
         <Empty action={<ButtonLink to={`${base}/film/${game}/plays`}>Write its plays</ButtonLink>}>
-          {s.plays.length === 0
-            ? "No play of this group's side is written down yet."
-            : "Nobody of the group was there."}
+          {s.plays.length > 0
+            ? "Nobody of the group was there."
+            : cut
+              ? "No play of this game is in the cut-up."
+              : "No play of this group's side is written down yet."}
         </Empty>
       </>
     );
@@ -53,9 +74,10 @@ export function Game() {
   const left = footage.data?.clips.find((c) => c.id === place?.clip_id)?.play_id;
   return (
     <Sheet
-      key={`${game}/${group}/${blind}`}
+      key={`${game}/${group}/${blind}/${cut}`}
       sheet={s}
-      {...{ title, top, blind, place, left }}
+      {...{ title, top, blind, place, left, cutUp }}
+      cutting={cut !== ""}
       footage={footage.data}
     />
   );
@@ -69,6 +91,8 @@ function Sheet({
   place,
   left,
   footage,
+  cutUp,
+  cutting,
 }: {
   sheet: Schemas["GameSheet"];
   title: string;
@@ -78,6 +102,8 @@ function Sheet({
   place?: Schemas["Place"];
   left?: string;
   footage?: Schemas["Footage"];
+  cutUp: ReactNode;
+  cutting: boolean;
 }) {
   const { base } = useWhere();
   const navigate = useNavigate();
@@ -87,6 +113,7 @@ function Sheet({
   const [at, setAt] = useState(() => {
     const begun = sheet.plays.findIndex((p) => p.id === left);
     if (begun >= 0) return begun;
+    if (cutting) return 0;
     const open = nextOpen(sheet, cells, 0);
     return open >= 0 ? open : sheet.plays.length - 1; // the last when all are marked
   });
@@ -259,7 +286,8 @@ function Sheet({
             </span>
           </span>
         </div>
-        <span className="ml-auto flex flex-wrap gap-1.5">
+        <span className="ml-auto flex flex-wrap items-center gap-1.5">
+          {cutUp}
           <ButtonLink to={`${base}/film/${sheet.game_id}/plays`}>Plays</ButtonLink>
           <ButtonLink to={`${base}/film/${sheet.game_id}/two`}>Two graders</ButtonLink>
           {may && (
@@ -359,6 +387,20 @@ function inOrder(players: Schemas["Player"][], lineUp?: Schemas["LineUp"]) {
       rank.set(p.player_id, Math.min(100 * j + i, rank.get(p.player_id) ?? Infinity));
   const of = (p: Schemas["Player"]) => rank.get(p.id) ?? Infinity;
   return players.toSorted((a, b) => (of(a) === of(b) ? 0 : of(a) - of(b)));
+}
+
+/** Cut-ups that any game has, and those of the fronts it was played against. */
+function worthALook(s: Schemas["GameSheet"]): string[] {
+  const fronts = [...new Set(s.plays.map((p) => p.play.front).filter(Boolean))].slice(0, 3);
+  return [
+    "third and long",
+    "gain <0",
+    "fault",
+    "praise",
+    "open",
+    "unseen",
+    ...fronts.map((f) => `${f.toLowerCase()} front`),
+  ];
 }
 
 /** A sheet of one technique, for what marking a rep and marking a play have in common. */

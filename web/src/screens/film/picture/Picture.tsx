@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import {
   memo,
+  useCallback,
   useEffect,
   useLayoutEffect,
   useRef,
@@ -29,12 +30,12 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
   const [tool, setTool] = useState<Shape["kind"]>();
   const s = useSyncExternalStore(deck.listen, deck.now);
   const { clip } = deck.shot;
-  useRockKey(deck);
+  const hold = useHeld(deck);
   useKeys([
     { keys: "ArrowRight", does: "A frame on", run: () => deck.step(1) },
     { keys: "ArrowLeft", does: "A frame back", run: () => deck.step(-1) },
     { keys: "y", does: "Run the picture, or stop it", run: () => deck.toggle() },
-    { keys: "b", does: "Back and forth, while it is held", run: (e) => !e.repeat && deck.rock(true) },
+    { keys: "b", does: "Back and forth, while it is held", run: hold },
     { keys: "Shift+ArrowDown", does: "Slower", run: () => deck.faster(-1) },
     { keys: "Shift+ArrowUp", does: "Faster", run: () => deck.faster(1) },
     ...(drawings.may
@@ -109,9 +110,9 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
         <Small word={s.running ? "Stop" : "Run"} kbd="y" onClick={() => deck.toggle()} />
         <Small word="←" says="A frame back" onClick={() => deck.step(-1)} />
         <Small word="→" says="A frame on" onClick={() => deck.step(1)} />
-        <button
-          type="button"
-          className={clsx("film-button", s.rocking && "on")}
+        <Button
+          kind="film"
+          pressed={s.rocking}
           // It goes on while the finger is on it.
           onPointerDown={(e) => {
             e.currentTarget.setPointerCapture(e.pointerId);
@@ -121,12 +122,15 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
           onPointerCancel={() => deck.rock(false)}
           onKeyDown={(e) => e.key === "Enter" && !e.repeat && deck.rock(!s.rocking)}
         >
-          Rock <kbd className="max-md:hidden">b</kbd>
-        </button>
+          Rock{" "}
+          <kbd className="max-md:hidden" aria-hidden>
+            b
+          </kbd>
+        </Button>
         <Small word="Snap" kbd="Home" onClick={() => deck.snap()} />
         <Small
           word={`${speeds[s.pace]}×`}
-          says={`Speed ${speeds[s.pace]}, the next one`}
+          says="as fast; the next speed"
           kbd="⇧↓"
           onClick={() => deck.cycle()}
         />
@@ -138,12 +142,7 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
         />
         {deck.shots.length > 1 && (
           <>
-            <Small
-              word={clip.view}
-              says={`The ${clip.view} camera; the other one`}
-              kbd="v"
-              onClick={() => deck.other()}
-            />
+            <Small word={clip.view} says="camera; the other one" kbd="v" onClick={() => deck.other()} />
             <Small word="Both" kbd="⇧v" pressed={s.both} onClick={() => deck.beside()} />
           </>
         )}
@@ -169,7 +168,7 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
             <Small
               key={f}
               word={String(f - clip.first)}
-              says={`Frame ${f - clip.first}, drawn on`}
+              says="is a frame that is drawn on"
               pressed={f === s.frame}
               onClick={() => deck.to(f)}
             />
@@ -196,38 +195,49 @@ function Small({
 }: {
   word: string;
   kbd?: string;
+  /** What is heard in place of a sign, or after the word. */
   says?: string;
   pressed?: boolean;
   onClick: () => void;
 }) {
+  const sign = !/[a-z0-9]/i.test(word);
   return (
-    <button
-      type="button"
-      className={clsx("film-button", pressed && "on")}
-      aria-pressed={pressed}
-      aria-label={says}
-      onClick={onClick}
-    >
-      {word}{" "}
-      <kbd className="max-md:hidden" aria-hidden>
-        {kbd}
-      </kbd>
-    </button>
+    <Button kind="film" pressed={pressed} onClick={onClick}>
+      <span aria-hidden={sign || undefined}>{word}</span>
+      {says && <span className="sr-only"> {says}</span>}{" "}
+      {kbd && (
+        <kbd className="max-md:hidden" aria-hidden>
+          {kbd}
+        </kbd>
+      )}
+    </Button>
   );
 }
 
-/** The key that rocks is held: letting go is heard wherever the keyboard is. */
-function useRockKey(deck: Deck) {
+/** Rocks while a key is held, whichever it is bound to: letting go is heard wherever the keyboard is. */
+function useHeld(deck: Deck) {
+  const held = useRef("");
   useEffect(() => {
-    const up = (e: KeyboardEvent) => e.key.toLowerCase() === "b" && deck.rock(false);
-    const away = () => deck.rock(false);
+    const stop = () => {
+      held.current = "";
+      deck.rock(false);
+    };
+    const up = (e: KeyboardEvent) => e.code === held.current && stop();
     window.addEventListener("keyup", up);
-    window.addEventListener("blur", away);
+    window.addEventListener("blur", stop);
     return () => {
       window.removeEventListener("keyup", up);
-      window.removeEventListener("blur", away);
+      window.removeEventListener("blur", stop);
     };
   }, [deck]);
+  return useCallback(
+    (e: KeyboardEvent) => {
+      if (e.repeat) return;
+      held.current = e.code;
+      deck.rock(true);
+    },
+    [deck],
+  );
 }
 
 /** What is drawn on the frame that a view shows. */

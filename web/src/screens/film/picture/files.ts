@@ -9,7 +9,10 @@ const kept = new Map<string, Promise<string>>();
 export const addressOf = (film: Schemas["Film"]) => `/api/v1/films/${film.id}/content`;
 
 async function fetched(film: Schemas["Film"]): Promise<string> {
-  const answer = await fetch(addressOf(film));
+  const answer = await fetch(addressOf(film)).catch(() => {
+    throw new Error("there is no line to the server");
+  });
+  if (answer.status === 401) throw new Error("the session has ended");
   if (!answer.ok)
     throw new Error(answer.status === 404 ? "it is not in the film store" : "the server did not send it");
   return URL.createObjectURL(await answer.blob());

@@ -74,8 +74,10 @@ function useNext(footage: Schemas["Footage"] | undefined, deck: Deck | undefined
     if (!footage || !deck) return;
     const order = [...new Set(footage.clips.map((c) => c.film_id))];
     const last = Math.max(...deck.shots.map((s) => order.indexOf(s.film.id)));
-    const next = footage.films.find((f) => f.id === order[last + 1]);
-    if (next) void playable(next).catch(() => undefined);
+    for (const id of order.slice(last + 1, last + 1 + deck.shots.length)) {
+      const next = footage.films.find((f) => f.id === id);
+      if (next) void playable(next).catch(() => undefined);
+    }
   }, [footage, deck]);
 }
 
