@@ -10,9 +10,11 @@ import (
 
 	"nineyard/core/call"
 	"nineyard/core/conditions"
+	"nineyard/core/cut"
 	"nineyard/core/lineup"
 	"nineyard/core/load"
 	"nineyard/core/pace"
+	"nineyard/core/play"
 	"nineyard/core/practice"
 	"nineyard/core/readiness"
 	"nineyard/core/replan"
@@ -123,7 +125,7 @@ func TestLineUp(t *testing.T) {
 		},
 		Split: func(t *rapid.T, r row) []row {
 			a, b := r, r
-			a.Share = cut(t, r.Share)
+			a.Share = partOf(t, r.Share)
 			b.Share -= a.Share
 			return []row{a, b}
 		},
@@ -145,7 +147,7 @@ func TestCall(t *testing.T) {
 		Answer: func(rows []call.Call, _ Names) map[string]int { return call.Exposure(rows, "ol") },
 		Split: func(t *rapid.T, c call.Call) []call.Call {
 			a, b := c, c
-			a.Share = cut(t, c.Share)
+			a.Share = partOf(t, c.Share)
 			b.Share -= a.Share
 			return []call.Call{a, b}
 		},
@@ -168,7 +170,7 @@ func TestReadiness(t *testing.T) {
 		},
 		Split: func(t *rapid.T, r readiness.Runner) []readiness.Runner {
 			a, b := r, r
-			a.Share = 1 + cut(t, r.Share-2)
+			a.Share = 1 + partOf(t, r.Share-2)
 			b.Share -= a.Share
 			return []readiness.Runner{a, b}
 		},
@@ -194,7 +196,7 @@ func TestLoad(t *testing.T) {
 		},
 		Split: func(t *rapid.T, g load.Given) []load.Given {
 			a, b := g, g
-			a.Reps = float64(1 + cut(t, int(g.Reps)-2))
+			a.Reps = float64(1 + partOf(t, int(g.Reps)-2))
 			b.Reps -= a.Reps
 			return []load.Given{a, b}
 		},
@@ -235,8 +237,23 @@ func TestConditions(t *testing.T) {
 			if a.To == a.From {
 				return []conditions.Absence{a, a}
 			}
-			at := a.From + season.Date(cut(t, int(a.To-a.From)-1))
+			at := a.From + season.Date(partOf(t, int(a.To-a.From)-1))
 			return []conditions.Absence{{From: a.From, To: at}, {From: at + 1, To: a.To}}
 		},
+	})
+}
+
+// TestCutsFollowTheLaws: the order of the marks on a play does not matter to a cut-up.
+func TestCutsFollowTheLaws(t *testing.T) {
+	asked := must(cut.Parse("64 at fault, not praise"))
+	rapid.Check(t, func(t *rapid.T) {
+		marks := rapid.SliceOf(rapid.Custom(func(t *rapid.T) cut.Mark {
+			return cut.Mark{Jersey: rapid.SampledFrom([]string{"64", "70"}).Draw(t, "jersey"), Faults: rapid.SliceOfN(rapid.Just("Leans"), 0, 1).Draw(t, "faults"), Praise: rapid.Bool().Draw(t, "praise")}
+		})).Draw(t, "marks")
+		turned := slices.Clone(marks)
+		slices.Reverse(turned)
+		if asked.Matches(play.Play{}, marks) != asked.Matches(play.Play{}, turned) {
+			t.Fatal("the order matters")
+		}
 	})
 }

@@ -42,7 +42,7 @@ var (
 	day       = rapid.Custom(func(t *rapid.T) season.Date { return today - season.Date(rapid.IntRange(0, 60).Draw(t, "age")) })
 )
 
-func cut(t *rapid.T, n int) int { return rapid.IntRange(0, n).Draw(t, "of") }
+func partOf(t *rapid.T, n int) int { return rapid.IntRange(0, n).Draw(t, "of") }
 
 func must[T any](v T, err error) T {
 	if err != nil {
@@ -78,7 +78,7 @@ func TestGrowth(t *testing.T) {
 		},
 		Split: func(t *rapid.T, r growth.Row) []growth.Row {
 			a, b := r, r
-			a.Clean, a.Faulty = cut(t, r.Clean), cut(t, r.Faulty)
+			a.Clean, a.Faulty = partOf(t, r.Clean), partOf(t, r.Faulty)
 			b.Clean, b.Faulty = r.Clean-a.Clean, r.Faulty-a.Faulty
 			return []growth.Row{a, b}
 		},
@@ -204,12 +204,12 @@ func TestNeeds(t *testing.T) {
 		Split: func(t *rapid.T, r formed) []formed {
 			if r.reps != nil {
 				a, b := *r.reps, *r.reps
-				a.N = cut(t, r.reps.N)
+				a.N = partOf(t, r.reps.N)
 				b.N -= a.N
 				return []formed{{reps: &a}, {reps: &b}}
 			}
 			a, b := *r.shown, *r.shown
-			a.N = cut(t, r.shown.N)
+			a.N = partOf(t, r.shown.N)
 			b.N -= a.N
 			return []formed{{shown: &a}, {shown: &b}}
 		},
@@ -240,7 +240,7 @@ func TestNeeds(t *testing.T) {
 		},
 		Split: func(t *rapid.T, u needs.Use) []needs.Use {
 			a, b := u, u
-			a.N = cut(t, u.N)
+			a.N = partOf(t, u.N)
 			b.N -= a.N
 			return []needs.Use{a, b}
 		},
