@@ -70,7 +70,7 @@ func (w *World) filmed() []Play {
 	return slices.Concat(before[len(before)-filmedGraded:], after[:FilmedPlays-filmedGraded])
 }
 
-// Scripts are the plays that are on film as the camera sees them: what was marked is to be seen, and in
+// filmScripts are the plays that are on film as the camera sees them: what was marked is to be seen, and in
 // those that nobody marked yet there is something to find.
 func (s *source) filmScripts() []camera.Script {
 	marked := map[uuid.UUID][]Mark{}
@@ -81,7 +81,7 @@ func (s *source) filmScripts() []camera.Script {
 	}
 	var out []camera.Script
 	for _, p := range s.w.filmed() {
-		c := camera.Script{Name: fmt.Sprintf("play-%03d", p.Number), Play: p.Number, Call: p.Call, Pass: p.Call == "Drop-back", Gain: *p.Gain,
+		c := camera.Script{Name: clipName(p), Play: p.Number, Call: p.Call, Pass: p.Call == "Drop-back", Gain: *p.Gain,
 			Left: strings.HasSuffix(p.Call, "left") || p.Call == "Drop-back" && p.Number%2 == 0,
 			X:    camera.EndZone + float64(play.FromOwnGoal(p.Spot)), Y: ballAt[p.Hash], Formation: p.Formation, Odd: p.Front == "Odd", TwoHigh: p.Coverage == "two high",
 			Players: s.onField(p), Seed: uint64(p.Number)} //nolint:gosec // it is positive
@@ -99,6 +99,9 @@ func (s *source) filmScripts() []camera.Script {
 	}
 	return out
 }
+
+// clipName is how the files of a play are called.
+func clipName(p Play) string { return fmt.Sprintf("play-%03d", p.Number) }
 
 var ballAt = map[string]float64{"left": camera.LeftHash, "middle": camera.Width / 2, "right": camera.RightHash}
 
@@ -122,19 +125,13 @@ func (s *source) onField(p Play) map[camera.Spot]camera.Marked {
 // shows is a mark as it looks.
 func (s *source) shows(jersey string, m Mark) camera.Marked {
 	out := camera.Marked{Jersey: jersey, Technique: m.TechniqueKey}
-	t, ok := s.lib.Technique(m.TechniqueKey)
-	if !ok || len(m.Faults) == 0 {
+	if len(m.Faults) == 0 {
 		return out
 	}
 	out.Fault = m.Faults[0].Key
-	for _, f := range t.Faults {
-		if f.Key == out.Fault {
-			for _, c := range t.Checkpoints {
-				if c.Key == f.Checkpoint {
-					out.Manner = camera.Shows(f.Key, c.Phase, f.Safety)
-				}
-			}
-		}
+	if f, _, ok := s.lib.Fault(out.Fault); ok {
+		at, _, _ := s.lib.Checkpoint(f.Checkpoint)
+		out.Manner = camera.Shows(f.Key, at.Phase, f.Safety)
 	}
 	return out
 }
@@ -192,11 +189,10 @@ func Shots(seed uint64, lib *teaching.Library) []*camera.Clip {
 
 // footage lists the videos.
 func (s *source) footage() {
-	filmed := s.w.filmed()
-	for i, c := range s.filmScripts() {
+	for _, p := range s.w.filmed() {
 		for _, v := range []camera.View{camera.Wide, camera.End} {
-			s.w.Footage = append(s.w.Footage, Footage{ID: s.scripts.id(), File: fmt.Sprintf("%s-%s.webm", c.Name, v), View: v, Frames: camera.PlayFrames,
-				Clips: []Shown{{ID: s.scripts.id(), PlayID: &filmed[i].ID, Last: camera.PlayFrames - 1, Snap: camera.SnapFrame}}})
+			s.w.Footage = append(s.w.Footage, Footage{ID: s.scripts.id(), File: fmt.Sprintf("%s-%s.webm", clipName(p), v), View: v, Frames: camera.PlayFrames,
+				Clips: []Shown{{ID: s.scripts.id(), PlayID: &p.ID, Last: camera.PlayFrames - 1, Snap: camera.SnapFrame}}})
 		}
 	}
 	placement, reps := s.drilled()

@@ -215,14 +215,19 @@ func (l *loader) games() {
 
 // footage writes where the film is; Film puts the videos there.
 func (l *loader) footage() {
+	videos, err := footage.Videos()
+	if err != nil {
+		l.err = err
+		return
+	}
+	byName := map[string]footage.Video{}
+	for _, v := range videos {
+		byName[v.Name] = v
+	}
 	var films, clips [][]any
 	for _, f := range l.w.Footage {
-		content, err := footage.Read(f.File)
-		if err != nil {
-			l.err = err
-			return
-		}
-		films = append(films, []any{l.w.ClubID, f.ID, footage.Digest(content), f.File, "video/webm", len(content), camera.PictureWidth, camera.PictureHeight, camera.FPS, 1, f.Frames})
+		v := byName[f.File]
+		films = append(films, []any{l.w.ClubID, f.ID, v.Digest, f.File, "video/webm", v.Size, camera.PictureWidth, camera.PictureHeight, camera.FPS, 1, f.Frames})
 		for _, c := range f.Clips {
 			clips = append(clips, []any{l.w.ClubID, c.ID, f.ID, string(f.View), c.PlayID, c.PlacementID, c.PlayerID, c.Rep, c.First, c.Last, c.Snap})
 		}
@@ -233,17 +238,21 @@ func (l *loader) footage() {
 
 // Film puts the demo's videos into the film store, unless they are there.
 func Film(ctx context.Context, files *blob.Bucket, club uuid.UUID) error {
-	for _, name := range footage.Videos() {
-		content, err := footage.Read(name)
-		if err != nil {
-			return err
-		}
-		key := film.Key(club, footage.Digest(content))
+	videos, err := footage.Videos()
+	if err != nil {
+		return err
+	}
+	for _, v := range videos {
+		key := film.Key(club, v.Digest)
 		if there, err := files.Exists(ctx, key); err != nil || there {
 			if err != nil {
 				return fmt.Errorf("the film store: %w", err)
 			}
 			continue
+		}
+		content, err := footage.Read(v.Name)
+		if err != nil {
+			return err
 		}
 		if err := files.WriteAll(ctx, key, content, &blob.WriterOptions{ContentType: "video/webm"}); err != nil {
 			return fmt.Errorf("the film store: %w", err)

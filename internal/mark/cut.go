@@ -10,6 +10,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
+	"nineyard/internal/platform/aside"
 	"nineyard/internal/roster/squad"
 	"nineyard/internal/teach/house"
 )
@@ -26,15 +27,11 @@ func (s *Service) Cut(ctx context.Context, c access.Coach, game uuid.UUID, group
 	if err != nil {
 		return out, err
 	}
-	players, err := s.Squad.Group(ctx, group, reels.On)
-	if err != nil {
-		return out, err
-	}
-	var graders []uuid.UUID
-	if blind {
-		graders = append(graders, c.ID)
-	}
-	marked, err := s.Store.OfGame(ctx, game, group, graders...)
+	var players []squad.Player
+	var marked []record.Detail
+	err = aside.Together(ctx,
+		func(ctx context.Context) (err error) { players, err = s.Squad.Group(ctx, group, reels.On); return err },
+		func(ctx context.Context) (err error) { marked, err = s.graded(ctx, c, game, group, blind); return err })
 	if err != nil {
 		return out, err
 	}
@@ -57,13 +54,10 @@ func cutMarks(marked []record.Detail, players []squad.Player, h *house.House) ma
 	for _, m := range marked {
 		p := who[m.PlayerID.String()]
 		one := cut.Mark{Jersey: p.Jersey, Position: p.Position, Praise: m.Praise, Open: m.State == marks.StateOpen, Unseen: m.State == marks.StateUnseen, Lost: m.Finish != nil && *m.Finish == 0}
-		t, _ := h.Known.Technique(m.TechniqueKey)
 		for _, f := range m.Faults {
 			name := f.Key
-			for _, x := range t.Faults {
-				if x.Key == f.Key {
-					name = x.Name
-				}
+			if x, _, ok := h.Known.Fault(f.Key); ok {
+				name = x.Name
 			}
 			if f.CausedBy == "" {
 				one.Faults = append(one.Faults, name)

@@ -29,20 +29,13 @@ func (s *Service) GameSheet(ctx context.Context, c access.Coach, game uuid.UUID,
 	if err != nil {
 		return contract.GameSheet{}, err
 	}
-	var graders []uuid.UUID
-	if blind {
-		graders = append(graders, c.ID)
-	}
 	var players []squad.Player
 	var marked []record.Detail
 	var ranges []standing.Range
 	var asked []forecast.Asked
 	err = aside.Together(ctx,
 		func(ctx context.Context) (err error) { players, err = s.Squad.Group(ctx, group, reels.On); return err },
-		func(ctx context.Context) (err error) {
-			marked, err = s.Store.OfGame(ctx, game, group, graders...)
-			return err
-		},
+		func(ctx context.Context) (err error) { marked, err = s.graded(ctx, c, game, group, blind); return err },
 		func(ctx context.Context) (err error) { ranges, err = s.Ranges.Ranges(ctx); return err },
 		func(ctx context.Context) (err error) { asked, err = s.Calls.Asked(ctx, c, group); return err })
 	if err != nil {
@@ -72,6 +65,15 @@ func (s *Service) GameSheet(ctx context.Context, c access.Coach, game uuid.UUID,
 	}
 	slices.SortStableFunc(out.Techniques, func(a, b contract.SheetTechnique) int { return cmp.Compare(used[b.Key], used[a.Key]) })
 	return out, nil
+}
+
+// graded are the marks of a group in a game that stand, or blind the coach's own alone.
+func (s *Service) graded(ctx context.Context, c access.Coach, game uuid.UUID, group string, blind bool) ([]record.Detail, error) {
+	var graders []uuid.UUID
+	if blind {
+		graders = append(graders, c.ID)
+	}
+	return s.Store.OfGame(ctx, game, group, graders...)
 }
 
 // filmed is a game of the club, with one of its groups and what the club teaches.

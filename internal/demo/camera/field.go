@@ -3,6 +3,7 @@ package camera
 import (
 	"image/color"
 	"strconv"
+	"sync"
 )
 
 // The field, in yards.
@@ -35,9 +36,12 @@ func box(x0, y0, x1, y1 float64) []Vec {
 	return []Vec{{x0, y0, 0}, {x1, y0, 0}, {x1, y1, 0}, {x0, y1, 0}}
 }
 
-// markings are the ground and all lines of a correctly marked field: sidelines, a line each five yards, a
+// markings are painted once: every clip is of the same field.
+var markings = sync.OnceValue(paint)
+
+// paint makes the ground and all lines of a correctly marked field: sidelines, a line each five yards, a
 // short mark each yard at the hashes and the sidelines, and the numbers each ten.
-func markings() []mark {
+func paint() []mark {
 	ground := []mark{{[][]Vec{box(-60, -60, Length+60, Width+60)}, around}}
 	for x := EndZone; x < Length-EndZone; x += 5 {
 		with := grass

@@ -39,8 +39,7 @@ func Look(eye, at Vec, focal float64, width, height int) Matrix {
 // Depth is how far before the camera a place is.
 func (m *Matrix) Depth(v Vec) float64 { return m[2][0]*v.X + m[2][1]*v.Y + m[2][2]*v.Z + m[2][3] }
 
-// Project says where a place before the camera is seen, and how many pixels a yard there is at a focal
-// length of the matrix's own.
+// Project says where a place before the camera is seen.
 func (m *Matrix) Project(v Vec) Point {
 	w := m.Depth(v)
 	return Point{(m[0][0]*v.X + m[0][1]*v.Y + m[0][2]*v.Z + m[0][3]) / w, (m[1][0]*v.X + m[1][1]*v.Y + m[1][2]*v.Z + m[1][3]) / w}

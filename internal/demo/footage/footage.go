@@ -8,12 +8,13 @@ import (
 	"encoding/hex"
 	"fmt"
 	"io/fs"
+	"sync"
 )
 
 //go:embed *.webm *.json
 var files embed.FS
 
-// Read returns a video, or the truth of a clip, by the name of its file.
+// Read returns a file by its name: a video, or the truth of a clip.
 func Read(name string) ([]byte, error) {
 	content, err := files.ReadFile(name)
 	if err != nil {
@@ -22,14 +23,26 @@ func Read(name string) ([]byte, error) {
 	return content, nil
 }
 
-// Videos lists the names of the videos.
-func Videos() []string {
-	names, _ := fs.Glob(files, "*.webm") // the pattern is a good one
-	return names
+// Video is a video with the SHA-256 of what it holds, in hexadecimal digits.
+type Video struct {
+	Name, Digest string
+	Size         int // in bytes
 }
 
-// Digest is the SHA-256 of a file in hexadecimal digits.
-func Digest(content []byte) string {
-	sum := sha256.Sum256(content)
-	return hex.EncodeToString(sum[:])
-}
+// Videos lists them by name. They are looked into once, and not kept in memory.
+var Videos = sync.OnceValues(func() ([]Video, error) {
+	names, err := fs.Glob(files, "*.webm")
+	if err != nil {
+		return nil, err
+	}
+	list := make([]Video, len(names))
+	for i, name := range names {
+		content, err := Read(name)
+		if err != nil {
+			return nil, err
+		}
+		sum := sha256.Sum256(content)
+		list[i] = Video{name, hex.EncodeToString(sum[:]), len(content)}
+	}
+	return list, nil
+})
