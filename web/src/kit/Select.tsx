@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { DropdownMenu } from "radix-ui";
-import { asButton, type Control } from "./Field";
+import { asButton, Field, type Control } from "./Field";
 import { Choices } from "./Menu";
 
 export interface Option {
@@ -65,4 +65,9 @@ export function Select(p: Props) {
       </Choices>
     </DropdownMenu.Root>
   );
+}
+
+/** One of a few, with its name over it. */
+export function SelectField(p: Omit<Props, "control">) {
+  return <Field label={p.label}>{(control) => <Select {...p} control={control} />}</Field>;
 }

@@ -5,7 +5,7 @@ import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { Button } from "@/kit/Button";
 import { Field } from "@/kit/Field";
-import { Select } from "@/kit/Select";
+import { SelectField } from "@/kit/Select";
 import { Typed, TypedNumber } from "@/kit/Typed";
 import { weekdayDate } from "@/parts/words";
 import { changed, sides, without, words, type Call } from "./calls";
@@ -58,17 +58,12 @@ export function CallPanel({ id, fresh, calls, groups, editing, ready, onOut }: P
       )}
       {may && (
         <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
-          <Field label="Side">
-            {(control) => (
-              <Select
-                control={control}
-                label="Side"
-                value={call.side}
-                options={sides.filter((s) => calls.sides.includes(s.value))}
-                onChange={(side) => change({ side: side as Call["side"] })}
-              />
-            )}
-          </Field>
+          <SelectField
+            label="Side"
+            value={call.side}
+            options={sides.filter((s) => calls.sides.includes(s.value))}
+            onChange={(side) => change({ side: side as Call["side"] })}
+          />
           <Typed label="Kind" value={call.kind} max={80} onSay={(kind) => change({ kind })} />
           <Typed
             label="Also called"

@@ -18,9 +18,22 @@ import { Panel, type Asked } from "@/screens/marks/Panel";
 import type { CellMark } from "@/screens/marks/useMarking";
 import { CutUp } from "./CutUp";
 import { Finishing } from "./Finishing";
+import { besidePicture, passing } from "./picture/beside";
 import { FilmOf } from "./picture/FilmOf";
 import { useFilm } from "./picture/useFilm";
-import { cellOf, leftOf, markedOn, nextOpen, onField, techniqueOn, totals, type Changes } from "./grading";
+import {
+  cellOf,
+  inOrder,
+  leftOf,
+  markedOn,
+  nextOpen,
+  onField,
+  sheetOf,
+  techniqueOn,
+  totals,
+  worthALook,
+  type Changes,
+} from "./grading";
 import { PlayLine, PlayScore } from "./PlayScore";
 import { useGrading, type Body, type Write } from "./useGrading";
 
@@ -36,23 +49,23 @@ export function Game() {
   const footage = useQuery(queries.gameFootage(game));
   const plays = useQuery({ ...queries.cut(game, group, cut, blind), enabled: cut !== "" });
   const was = useQuery({ ...queries.watching(game), enabled: !blind });
-  if (sheet.error && !sheet.data) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!sheet.data || lineUp.isPending || footage.isPending || was.isLoading || plays.isLoading)
+  const read = sheet.data;
+  const players = useMemo(() => inOrder(read?.players ?? [], lineUp.data), [read?.players, lineUp.data]);
+  const shown = useMemo(() => {
+    const chosen = cut && plays.data ? new Set(plays.data.plays) : undefined;
+    return (read?.plays ?? []).filter((p) => !chosen || chosen.has(p.id));
+  }, [read?.plays, plays.data, cut]);
+  const top = useMemo(
+    () => new Set(lineUp.data?.spots.flatMap((x) => (x.players[0] ? [x.players[0].player_id] : []))),
+    [lineUp.data],
+  );
+  const worth = useMemo(() => worthALook(read?.plays ?? []), [read?.plays]);
+  if (sheet.error && !read) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
+  if (!read || lineUp.isPending || footage.isPending || was.isLoading || plays.isLoading)
     return <Loading what="the game" />;
-  const chosen = cut && plays.data ? new Set(plays.data.plays) : undefined;
-  const s = {
-    ...sheet.data,
-    players: inOrder(sheet.data.players, lineUp.data),
-    plays: chosen ? sheet.data.plays.filter((p) => chosen.has(p.id)) : sheet.data.plays,
-  };
+  const s = { ...read, players, plays: shown };
   const cutUp = (
-    <CutUp
-      cut={cut}
-      plays={s.plays.length}
-      of={sheet.data.plays.length}
-      wrong={plays.error?.message}
-      worth={worthALook(sheet.data)}
-    />
+    <CutUp cut={cut} plays={shown.length} of={read.plays.length} wrong={plays.error?.message} worth={worth} />
   );
   const title = `${s.opponent}, ${s.home ? "at home" : "away"}`;
   if (s.plays.length === 0 || s.players.length === 0)
@@ -69,7 +82,6 @@ export function Game() {
         </Empty>
       </>
     );
-  const top = new Set(lineUp.data?.spots.flatMap((x) => (x.players[0] ? [x.players[0].player_id] : [])));
   const place = blind ? undefined : was.data?.place;
   const left = footage.data?.clips.find((c) => c.id === place?.clip_id)?.play_id;
   return (
@@ -219,6 +231,7 @@ function Sheet({
     was: place,
     silent: blind,
   });
+  const pass = passing(film.any);
   const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking });
   const may = sheet.editable;
   const marking: Key[] = !may
@@ -240,11 +253,11 @@ function Sheet({
     },
     { keys: "i", does: "Choose a player by his number", run: () => setAsking("number") },
     {
-      keys: film.any ? "Space" : "Space ArrowRight",
+      keys: pass.on,
       does: may ? "Move on: whoever is on the field is clean" : "Next play",
       run: may ? moveOn : () => to(at + 1),
     },
-    { keys: film.any ? "Shift+Space" : "Shift+Space ArrowLeft", does: "Play before", run: () => to(at - 1) },
+    { keys: pass.back, does: "Play before", run: () => to(at - 1) },
     { keys: "ArrowDown", does: "Next player", run: () => down(1) },
     { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
     ...([1, -1] as const).flatMap((by): Key[] => {
@@ -312,9 +325,7 @@ function Sheet({
           saved” above to see why, or mark them anew.
         </p>
       )}
-      <div
-        className={film.any ? "grid gap-3 lg:grid-cols-[min(60%,72vh)_minmax(0,1fr)]" : "flex flex-col gap-3"}
-      >
+      <div className={film.any ? besidePicture : "flex flex-col gap-3"}>
         {film.any && <FilmOf film={film} />}
         <div className={film.any ? "min-w-0 lg:col-span-2 lg:row-start-2" : "min-w-0"}>
           <PlayScore {...{ sheet, techniques, grading, there, at, row }} onChoose={choose} />
@@ -327,7 +338,7 @@ function Sheet({
             rep={play.play.number}
             cell={cell}
             noting={asking === "note"}
-            back={film.any ? "⇧Space" : undefined}
+            back={pass.backName}
             marks={Math.max(0, cells.size - before)}
             {...acts}
             onMoveOn={moveOn}
@@ -378,44 +389,3 @@ function Sheet({
     </>
   );
 }
-
-/** Those at the top of the line-up first, spot by spot, then those behind them, then the rest. */
-function inOrder(players: Schemas["Player"][], lineUp?: Schemas["LineUp"]) {
-  const rank = new Map<string, number>();
-  for (const [i, spot] of (lineUp?.spots ?? []).entries())
-    for (const [j, p] of spot.players.entries())
-      rank.set(p.player_id, Math.min(100 * j + i, rank.get(p.player_id) ?? Infinity));
-  const of = (p: Schemas["Player"]) => rank.get(p.id) ?? Infinity;
-  return players.toSorted((a, b) => (of(a) === of(b) ? 0 : of(a) - of(b)));
-}
-
-/** Cut-ups that any game has, and those of the fronts it was played against. */
-function worthALook(s: Schemas["GameSheet"]): string[] {
-  const fronts = [...new Set(s.plays.map((p) => p.play.front).filter(Boolean))].slice(0, 3);
-  return [
-    "third and long",
-    "gain <0",
-    "fault",
-    "praise",
-    "open",
-    "unseen",
-    ...fronts.map((f) => `${f.toLowerCase()} front`),
-  ];
-}
-
-/** A sheet of one technique, for what marking a rep and marking a play have in common. */
-const sheetOf = (s: Schemas["GameSheet"], t: Schemas["SheetTechnique"]): Schemas["MarkSheet"] => ({
-  placement_id: s.game_id,
-  practice_id: s.game_id,
-  drill: s.opponent,
-  technique: t.key,
-  technique_name: t.name,
-  date: s.date,
-  planned_reps: s.plays.length,
-  sides: 1,
-  players: s.players,
-  faults: t.faults,
-  measures: t.measures,
-  own: s.own,
-  marks: [],
-});

@@ -1,8 +1,7 @@
 import { useEffect, useRef } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
-import { Field } from "@/kit/Field";
-import { Select } from "@/kit/Select";
+import { SelectField } from "@/kit/Select";
 import { Typed, TypedNumber } from "@/kit/Typed";
 import { count } from "@/parts/words";
 import { known } from "./plays";
@@ -107,30 +106,20 @@ export function PlayForm({ play: p, all, units, marks, fresh, onChange, onNext, 
           off={!editable}
           onSay={(number) => onChange({ number })}
         />
-        <Field label="Unit">
-          {(control) => (
-            <Select
-              control={control}
-              label="Unit"
-              value={p.unit}
-              disabled={!editable}
-              options={units.map((u) => ({ value: u, name: unitNames[u] }))}
-              onChange={(unit) => onChange({ unit: unit as Play["unit"] })}
-            />
-          )}
-        </Field>
-        <Field label="Hash">
-          {(control) => (
-            <Select
-              control={control}
-              label="Hash"
-              value={p.hash}
-              disabled={!editable}
-              options={["", "left", "middle", "right"].map((h) => ({ value: h, name: h || "not said" }))}
-              onChange={(hash) => onChange({ hash: hash as Play["hash"] })}
-            />
-          )}
-        </Field>
+        <SelectField
+          label="Unit"
+          value={p.unit}
+          disabled={!editable}
+          options={units.map((u) => ({ value: u, name: unitNames[u] }))}
+          onChange={(unit) => onChange({ unit: unit as Play["unit"] })}
+        />
+        <SelectField
+          label="Hash"
+          value={p.hash}
+          disabled={!editable}
+          options={["", "left", "middle", "right"].map((h) => ({ value: h, name: h || "not said" }))}
+          onChange={(hash) => onChange({ hash: hash as Play["hash"] })}
+        />
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
         {words.map((w) => (

@@ -117,3 +117,44 @@ export function totals(sheet: Sheet, cells: Cells): Totals {
   out.graded = sheet.plays.filter((p) => plays.has(p.id)).length;
   return out;
 }
+
+/** Those at the top of the line-up first, spot by spot, then those behind them, then the rest. */
+export function inOrder(players: Schemas["Player"][], lineUp?: Schemas["LineUp"]) {
+  const rank = new Map<string, number>();
+  for (const [i, spot] of (lineUp?.spots ?? []).entries())
+    for (const [j, p] of spot.players.entries())
+      rank.set(p.player_id, Math.min(100 * j + i, rank.get(p.player_id) ?? Infinity));
+  const of = (p: Schemas["Player"]) => rank.get(p.id) ?? Infinity;
+  return players.toSorted((a, b) => (of(a) === of(b) ? 0 : of(a) - of(b)));
+}
+
+/** Cut-ups that any game has, and those of the fronts it was played against. */
+export function worthALook(plays: Sheet["plays"]): string[] {
+  const fronts = [...new Set(plays.map((p) => p.play.front).filter(Boolean))].slice(0, 3);
+  return [
+    "third and long",
+    "gain <0",
+    "fault",
+    "praise",
+    "open",
+    "unseen",
+    ...fronts.map((f) => `${f.toLowerCase()} front`),
+  ];
+}
+
+/** A sheet of one technique, for what marking a rep and marking a play have in common. */
+export const sheetOf = (s: Schemas["GameSheet"], t: Schemas["SheetTechnique"]): Schemas["MarkSheet"] => ({
+  placement_id: s.game_id,
+  practice_id: s.game_id,
+  drill: s.opponent,
+  technique: t.key,
+  technique_name: t.name,
+  date: s.date,
+  planned_reps: s.plays.length,
+  sides: 1,
+  players: s.players,
+  faults: t.faults,
+  measures: t.measures,
+  own: s.own,
+  marks: [],
+});

@@ -15,6 +15,7 @@ import { rowOf } from "./letters";
 import { Panel, type Asked } from "./Panel";
 import { Score } from "./Score";
 import { assumed, sideOf } from "./cell";
+import { besidePicture, passing } from "@/screens/film/picture/beside";
 import { FilmOf } from "@/screens/film/picture/FilmOf";
 import { useFilm } from "@/screens/film/picture/useFilm";
 import { cellKey, useMarking, type CellMark } from "./useMarking";
@@ -90,6 +91,7 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
     at: `${player.id} ${rep}`,
     silent: true,
   });
+  const pass = passing(filmed);
   const acts = actsOf({ cell, player: player.id, rep, put, ask: setAsking });
   useKeys([
     {
@@ -99,12 +101,12 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
     },
     { keys: "i", does: "Choose a player by his number", run: () => setAsking("number") },
     {
-      keys: filmed ? "Space" : "Space ArrowRight",
+      keys: pass.on,
       does: "Move on: the rest of this rep is clean",
       run: moveOn,
     },
     {
-      keys: filmed ? "Shift+Space" : "Shift+Space ArrowLeft",
+      keys: pass.back,
       does: "Rep before",
       run: () => setRep(Math.max(1, rep - 1)),
     },
@@ -137,13 +139,7 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
           saved” above to see why, or mark them anew.
         </p>
       )}
-      <div
-        className={
-          filmed
-            ? "grid items-start gap-3 lg:grid-cols-[min(60%,72vh)_minmax(0,1fr)]"
-            : "flex flex-wrap items-start gap-3"
-        }
-      >
+      <div className={filmed ? `${besidePicture} items-start` : "flex flex-wrap items-start gap-3"}>
         {filmed && <FilmOf film={film} nothing="This rep is not on film." />}
         <Score
           {...{ sheet, rep, row, columns }}
@@ -155,7 +151,7 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
         <div className={filmed ? "flex min-w-0 lg:col-span-2" : "contents"}>
           <Panel
             {...{ sheet, player, rep, cell, side }}
-            back={filmed ? "⇧Space" : undefined}
+            back={pass.backName}
             noting={asking === "note"}
             marks={marking.cells.size}
             {...acts}

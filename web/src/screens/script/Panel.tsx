@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
-import { Field, FieldGroup } from "@/kit/Field";
-import { Select } from "@/kit/Select";
+import { FieldGroup } from "@/kit/Field";
+import { Select, SelectField } from "@/kit/Select";
 import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import { clock } from "@/parts/words";
 import { contacts, kindNames, named, type Period } from "./periods";
@@ -39,30 +39,20 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
     <div className="grid gap-2">
       <Typed label="Name" value={p.name} max={80} onSay={(name) => name && onChange({ name })} />
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
-        <Field label="Kind">
-          {(control) => (
-            <Select
-              control={control}
-              label="Kind"
-              value={p.kind}
-              options={Object.entries(kindNames).map(([value, name]) => ({ value, name }))}
-              onChange={(kind) =>
-                onChange({ kind: kind as Period["kind"], name: named(p, kind as Period["kind"]) })
-              }
-            />
-          )}
-        </Field>
-        <Field label="Contact">
-          {(control) => (
-            <Select
-              control={control}
-              label="Contact"
-              value={p.contact}
-              options={contacts.map((c) => ({ value: c, name: c }))}
-              onChange={(contact) => onChange({ contact: contact as Period["contact"] })}
-            />
-          )}
-        </Field>
+        <SelectField
+          label="Kind"
+          value={p.kind}
+          options={Object.entries(kindNames).map(([value, name]) => ({ value, name }))}
+          onChange={(kind) =>
+            onChange({ kind: kind as Period["kind"], name: named(p, kind as Period["kind"]) })
+          }
+        />
+        <SelectField
+          label="Contact"
+          value={p.contact}
+          options={contacts.map((c) => ({ value: c, name: c }))}
+          onChange={(contact) => onChange({ contact: contact as Period["contact"] })}
+        />
         <TypedClock
           label="From"
           value={clock(start + p.start)}
@@ -76,20 +66,15 @@ export function Panel({ period: p, practice, groups, editable, onChange, childre
         chosen={p.groups}
         onChange={(list) => onChange({ groups: inLanes(list) })}
       />
-      <Field label="Place">
-        {(control) => (
-          <Select
-            control={control}
-            label="Place"
-            value={p.place}
-            options={[
-              { value: "", name: "no place" },
-              ...settings.places.map((x) => ({ value: x.key, name: x.name, more: `holds ${x.capacity}` })),
-            ]}
-            onChange={(place) => onChange({ place })}
-          />
-        )}
-      </Field>
+      <SelectField
+        label="Place"
+        value={p.place}
+        options={[
+          { value: "", name: "no place" },
+          ...settings.places.map((x) => ({ value: x.key, name: x.name, more: `holds ${x.capacity}` })),
+        ]}
+        onChange={(place) => onChange({ place })}
+      />
       <details>
         <summary className="label cursor-pointer py-1">
           Coaches, equipment, whom it needs{" "}

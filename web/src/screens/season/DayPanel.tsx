@@ -6,7 +6,7 @@ import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
-import { Select } from "@/kit/Select";
+import { SelectField } from "@/kit/Select";
 import { Typed, TypedClock, TypedNumber } from "@/kit/Typed";
 import { clock, count, weekdayDate } from "@/parts/words";
 import { verdicts } from "@/screens/calls/calls";
@@ -112,17 +112,12 @@ function PracticeForm({
         <>
           <Typed label="Title" value={of.title} max={80} onSay={(title) => title && change({ title })} />
           <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
-            <Field label="Theme">
-              {(control) => (
-                <Select
-                  control={control}
-                  label="Theme"
-                  value={of.theme}
-                  options={[{ value: "", name: "no theme" }, ...themes.map((t) => ({ value: t, name: t }))]}
-                  onChange={(theme) => change({ theme })}
-                />
-              )}
-            </Field>
+            <SelectField
+              label="Theme"
+              value={of.theme}
+              options={[{ value: "", name: "no theme" }, ...themes.map((t) => ({ value: t, name: t }))]}
+              onChange={(theme) => change({ theme })}
+            />
             <Typed label="Place" value={of.place} max={60} onSay={(place) => change({ place })} />
             <TypedClock
               label="From"

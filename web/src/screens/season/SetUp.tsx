@@ -8,7 +8,7 @@ import { useCore } from "@/core";
 import { Button } from "@/kit/Button";
 import { Field, Wrong } from "@/kit/Field";
 import { numberOf } from "@/kit/form/fields";
-import { Select } from "@/kit/Select";
+import { SelectField } from "@/kit/Select";
 import { count, weekdayDate } from "@/parts/words";
 import { useSync } from "@/sync/context";
 import { practiceDays, weekdayNames } from "./days";
@@ -175,20 +175,15 @@ export function SetUp({ season, groups, onDates }: Props) {
               />
             )}
           </Field>
-          <Field label="Script to begin with">
-            {(control) => (
-              <Select
-                control={control}
-                label="Script to begin with"
-                value={chosen?.name ?? ""}
-                options={templates.map((t) => ({ value: t.name, name: `${t.name}, ${t.minutes} min` }))}
-                onChange={(name) => {
-                  setTemplate(name);
-                  setMinutes(String(templates.find((t) => t.name === name)?.minutes ?? minutes));
-                }}
-              />
-            )}
-          </Field>
+          <SelectField
+            label="Script to begin with"
+            value={chosen?.name ?? ""}
+            options={templates.map((t) => ({ value: t.name, name: `${t.name}, ${t.minutes} min` }))}
+            onChange={(name) => {
+              setTemplate(name);
+              setMinutes(String(templates.find((t) => t.name === name)?.minutes ?? minutes));
+            }}
+          />
         </div>
         {dates.length === 0 && <Wrong>Choose at least one day.</Wrong>}
         <span className="flex flex-wrap items-center gap-3">

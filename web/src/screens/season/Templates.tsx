@@ -6,7 +6,7 @@ import { queries } from "@/api/queries";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
-import { Select } from "@/kit/Select";
+import { SelectField } from "@/kit/Select";
 import { Loading, Trouble } from "@/kit/States";
 import { Typed } from "@/kit/Typed";
 import { NotSaved } from "@/parts/NotSaved";
@@ -190,11 +190,7 @@ function Keep({ season, calendar, week, day, group, onKeep }: Props & { onKeep: 
         if (name.trim()) void keep();
       }}
     >
-      <Field label="Keep">
-        {(control) => (
-          <Select control={control} label="Keep" value={chosen.value} options={choices} onChange={setWhat} />
-        )}
-      </Field>
+      <SelectField label="Keep" value={chosen.value} options={choices} onChange={setWhat} />
       <Field label="Under the name" error={wrong || undefined}>
         {(control) => (
           <input

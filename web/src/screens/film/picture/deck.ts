@@ -28,6 +28,8 @@ export const usual = (): Habits => ({
   looped: false,
 });
 
+const why = (e: unknown) => (e instanceof Error ? e.message : String(e));
+
 /**
  * The hand on the picture: one play as its cameras saw it, run and stepped. It is no part of the page's state: a frame
  * goes by thirty times a second.
@@ -35,7 +37,6 @@ export const usual = (): Habits => ({
 export class Deck {
   private state: DeckState;
   private readonly reels = new Map<number, Reel>();
-  private readonly panes = new Map<number, { video: HTMLVideoElement; canvas: HTMLCanvasElement }>();
   private readonly listeners = new Set<() => void>();
   private stopRocking?: () => void;
   readonly shots: readonly Shot[];
@@ -82,7 +83,6 @@ export class Deck {
 
   /** Gives a view the elements it is shown in. */
   attach(view: number, pane: { video: HTMLVideoElement; canvas: HTMLCanvasElement }): () => void {
-    this.panes.set(view, pane);
     let left = false;
     const shot = this.shots[view]!;
     playable(shot.film)
@@ -91,29 +91,23 @@ export class Deck {
         const reel = new Reel(shot, url, pane.video, pane.canvas, (f) => this.passed(view, f));
         this.reels.set(view, reel);
         this.put({ trouble: undefined });
-        if (view === this.state.view && this.state.running) void this.go(reel);
+        if (view === this.state.view && this.state.running) void this.goOn();
         else void this.show(reel, view);
       })
-      .catch(
-        (e: unknown) =>
-          !left && this.put({ trouble: e instanceof Error ? e.message : String(e), running: false }),
-      );
+      .catch((e: unknown) => !left && this.put({ trouble: why(e), running: false }));
     return () => {
       left = true;
       this.stopRocking?.();
       this.stopRocking = undefined;
       this.reels.get(view)?.close();
       this.reels.delete(view);
-      this.panes.delete(view);
     };
   }
 
   private show(reel: Reel, view: number): Promise<void> {
     const frame =
       view === this.state.view ? this.state.frame : alongside(this.state.frame, this.shot, this.shots[view]!);
-    return reel
-      .show(frame)
-      .catch((e: unknown) => this.put({ trouble: e instanceof Error ? e.message : String(e) }));
+    return reel.show(frame).catch((e: unknown) => this.put({ trouble: why(e) }));
   }
 
   private showAll() {
@@ -133,8 +127,8 @@ export class Deck {
       for (const [v, reel] of this.reels) if (v !== view) void this.show(reel, v);
       return;
     }
-    const { from, to } = this.bounds();
     if (!this.state.running) return;
+    const { from, to } = this.bounds();
     if (frame < to) {
       for (const [v, reel] of this.reels)
         if (v !== view) reel.follow(alongside(frame, this.shot, this.shots[v]!), paces[this.state.pace]!);
@@ -144,21 +138,23 @@ export class Deck {
     if (looped || stretch) {
       this.put({ frame: from });
       this.showAll();
-      const reel = this.reels.get(view);
-      if (reel) void this.go(reel);
+      void this.goOn();
     } else {
       this.put({ running: false, frame: to });
       this.showAll();
     }
   }
 
-  private async go(reel: Reel) {
+  /** Runs the view that is seen, once its reel is there. */
+  private async goOn() {
+    const reel = this.reels.get(this.state.view);
+    if (!reel) return;
     try {
       await this.show(reel, this.state.view);
       if (!this.state.running) return;
       await reel.run(paces[this.state.pace]!);
     } catch (e) {
-      this.put({ running: false, trouble: e instanceof Error ? e.message : String(e) });
+      this.put({ running: false, trouble: why(e) });
     }
   }
 
@@ -190,8 +186,7 @@ export class Deck {
     const { from, to } = this.bounds();
     const frame = this.state.frame >= to || this.state.frame < from ? from : this.state.frame;
     this.put({ running: true, frame });
-    const reel = this.reels.get(this.state.view);
-    if (reel) void this.go(reel);
+    void this.goOn();
   }
 
   faster(by: 1 | -1) {
@@ -233,8 +228,7 @@ export class Deck {
       frame: there(this.state.frame),
       stretch: stretch && { from: there(stretch.from), to: there(stretch.to) },
     });
-    const reel = this.reels.get(view);
-    if (reel && running) void this.go(reel);
+    if (running && this.reels.has(view)) void this.goOn();
     else this.showAll();
   }
   beside() {

@@ -57,8 +57,6 @@ export class Reel {
     this.frames.clear();
   }
 
-  has = (frame: number) => this.frames.has(frame);
-
   /** Shows a frame. It is seen at once when it is at hand. */
   async show(frame: number): Promise<void> {
     this.way = frame < this.wanted ? -1 : 1;
@@ -113,6 +111,14 @@ export class Reel {
   private async grab(video: HTMLVideoElement, frame: number): Promise<ImageBitmap | undefined> {
     await this.seek(video, frame);
     return this.gone ? undefined : this.keep(frame, await createImageBitmap(video));
+  }
+
+  /** Keeps a frame of a video that runs, as it goes by. */
+  private keepPassing(video: HTMLVideoElement, frame: number) {
+    if (this.gone || this.frames.has(frame)) return;
+    void createImageBitmap(video)
+      .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
+      .catch(() => undefined);
   }
 
   private keep(frame: number, bitmap: ImageBitmap): ImageBitmap {
@@ -176,10 +182,7 @@ export class Reel {
       const seen = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
         window.clearTimeout(guard);
         const frame = frameOf(mediaTime, this.shot.film);
-        if (!this.gone && !this.frames.has(frame))
-          void createImageBitmap(scout)
-            .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
-            .catch(() => undefined);
+        this.keepPassing(scout, frame);
         if (frame >= to || this.gone || this.running || Math.abs(this.wanted - middle) > this.reach)
           return end();
         guard = window.setTimeout(end, 400);
@@ -213,10 +216,7 @@ export class Reel {
       const frame = frameOf(mediaTime, this.shot.film);
       this.wanted = frame;
       this.canvas.style.visibility = "hidden";
-      if (!this.frames.has(frame))
-        void createImageBitmap(this.video)
-          .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
-          .catch(() => undefined);
+      this.keepPassing(this.video, frame);
       this.video.requestVideoFrameCallback(seen);
       this.onFrame(frame);
     };
