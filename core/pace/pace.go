@@ -360,7 +360,7 @@ func Needed(stage Stage, soFar []Made, cleanRate float64) (float64, error) {
 	if err := w.soFar(soFar); err != nil {
 		return 0, err
 	}
-	needed, left, ratio := 0.0, 1.0, 0.0
+	needed, left, ratio, stood := 0.0, 1.0, 0.0, 0
 	for range MaxNeeded {
 		needed += left // the mean is the sum of how likely it is that he is still there
 		w.sessions = append(w.sessions, Session{Reps: 1})
@@ -369,9 +369,11 @@ func Needed(stage Stage, soFar []Made, cleanRate float64) (float64, error) {
 			return min(needed, MaxNeeded), nil
 		}
 		// In the long run a rep leaves the same part of those behind; what is still to come is then
-		// a geometric series.
+		// a geometric series. It must have done so for a whole window: two reps in a row may by chance.
 		was := ratio
-		if ratio = left / before; w.old != nil && ratio < 1 && math.Abs(ratio-was) < 1e-8*(1-ratio) {
+		if ratio = left / before; w.old == nil || ratio >= 1 || math.Abs(ratio-was) >= 1e-8*(1-ratio) {
+			stood = 0
+		} else if stood++; stood >= stage.Window {
 			return min(needed+left/(1-ratio), MaxNeeded), nil
 		}
 	}

@@ -208,6 +208,10 @@ func TestNeeded(t *testing.T) {
 		{pace.Stage{Key: "a", Window: 2, Clean: 2, Sessions: 1}, []pace.Made{{Date: 1, Clean: []bool{true}}}, .5, 4},
 		{pace.Stage{Key: "a", Window: 3, Clean: 1, Sessions: 3}, nil, 1, 3}, // three dates at least
 		{pace.Stage{Key: "a", Window: 3, Clean: 1, Sessions: 1, NotBefore: 9e8}, nil, 1, 1},
+		// The tenth and the eleventh rep leave the same part behind, and the twelfth does not. Two of the last
+		// four, from the bits as they go: with q = 1-p the first clean one takes 1/p, each chance after it is p
+		// in the next three reps, and after three that are not it begins anew from no clean one.
+		{pace.Stage{Key: "a", Window: 4, Clean: 2, Sessions: 1}, nil, .625, (1/.625 + 1 + .375 + .375*.375) / (1 - .375*.375*.375)},
 	} {
 		got, err := pace.Needed(c.stage, c.soFar, c.rate)
 		require.NoError(t, err)
