@@ -4,6 +4,7 @@ import (
 	"strconv"
 	"strings"
 
+	"nineyard/core/marks"
 	"nineyard/core/play"
 	"nineyard/core/term"
 )
@@ -21,7 +22,10 @@ type Mark struct {
 	Praise           bool
 	Open             bool // a question is
 	Unseen           bool
-	Lost             bool // the finish was not won
+	NoFinish         bool
+	Verdict          marks.Verdict // of how he did it
+	Result           *int          // of his own duel: 1 won, 0 lost, nil not said
+	Tallies          []marks.Tally
 }
 
 // Cut is a cut-up.
@@ -157,12 +161,6 @@ func (t clause) onMark(m Mark) bool {
 			}
 		}
 		return false
-	case "praise":
-		return m.Praise
-	case "open":
-		return m.Open
-	case "unseen":
-		return m.Unseen
 	}
-	return m.Lost
+	return flags[t.about](m)
 }

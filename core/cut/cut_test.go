@@ -13,6 +13,7 @@ import (
 	"nineyard/core/cut"
 	"nineyard/core/group"
 	"nineyard/core/invalid"
+	"nineyard/core/marks"
 	"nineyard/core/play"
 )
 
@@ -34,8 +35,8 @@ var sample = play.Play{Number: 41, Unit: group.Offense, Drive: 9, Quarter: 2, Do
 	Call: "Gap lead left", Front: "Over", Coverage: "two high", Result: "tackled", Gain: new(-2), Context: []string{"scout look", "end of game"}}
 
 var marked = []cut.Mark{
-	{Jersey: "64", Position: "LG", Faults: []string{"Second foot lands behind"}, Lost: true},
-	{Jersey: "52", Position: "C", Praise: true},
+	{Jersey: "64", Position: "LG", Faults: []string{"Second foot lands behind"}, NoFinish: true, Verdict: marks.Verdict{Graded: true}, Result: new(1)},
+	{Jersey: "52", Position: "C", Praise: true, Verdict: marks.Verdict{Graded: true, Clean: true}, Result: new(0), Tallies: []marks.Tally{marks.Effort, marks.CallNotEchoed}},
 	{Jersey: "70", Position: "LT", Unseen: true},
 }
 
@@ -48,7 +49,9 @@ func TestTerms(t *testing.T) {
 		"front over": true, "over front": true, "OVER Front": true, "front odd": false, "not front odd": true, "front odd or over": true, "trips right formation": true, "formation trips": true,
 		"call lead left": true, "call Lead-left": true, "coverage two": true, "hash left": true, "not hash left": false, "spot opp": true, "spot own": false, "motion jet": true, "personnel 11": true,
 		"result tackled": true, "context scout": true, "end of game context": true, "context garbage": false,
-		"player 64": true, "player 61": false, "player 60 to 69": true, "fault": true, "fault second foot": true, "fault head": false, "praise": true, "open": false, "unseen": true, "lost": true,
+		"player 64": true, "player 61": false, "player 60 to 69": true, "fault": true, "fault second foot": true, "fault head": false, "praise": true, "open": false, "unseen": true, "no finish": true, "won": true, "lost": true,
+		"lost, no finish": false, "right but lost": true, "wrong but won": true, "player 64, wrong but won": true, "player 64, right but lost": false,
+		"effort": true, "no effort": false, "call not echoed, praise": true, "call echoed": false, "call missing": false, "wrong call": false, "not wrong call": true,
 		"64 at fault": true, "52 at fault": false, "LG at fault": true, "c at fault": false, "position c, praise": true, "position lg, praise": false, "player 52, praise, not fault": false,
 		"player 52, not open": true, "not player 61": true, "not praise": false,
 	} {

@@ -12,7 +12,8 @@
 // more, "medium" 3 to 6, "short" at most 2.
 //
 // What was marked is player (a number), position, fault (any, or one by words of its name), praise, open,
-// unseen and lost; "64 at fault" and "LG at fault" are player or position and any fault. All of these must be
+// unseen, no finish, won, lost, right but lost, wrong but won, effort, no effort, call echoed, call not echoed,
+// call missing and wrong call (the coach's own); "64 at fault" and "LG at fault" are player or position and any fault. All of these must be
 // met by one mark: a fault of another player does not make the play one of his. "not" turns a term round;
 // of a mark it asks for a play on which no mark meets it.
 package cut

@@ -8,11 +8,40 @@ import (
 	"strings"
 
 	"nineyard/core/invalid"
+	"nineyard/core/marks"
 	"nineyard/core/term"
 )
 
 // flags are terms of a mark that stand alone.
-var flags = []string{"praise", "open", "unseen", "lost"}
+var flags = map[string]func(Mark) bool{
+	"praise":    func(m Mark) bool { return m.Praise },
+	"open":      func(m Mark) bool { return m.Open },
+	"unseen":    func(m Mark) bool { return m.Unseen },
+	"no finish": func(m Mark) bool { return m.NoFinish },
+
+	"won":            func(m Mark) bool { return m.Result != nil && *m.Result == 1 },
+	"lost":           func(m Mark) bool { return m.Result != nil && *m.Result == 0 },
+	"right but lost": boxed(marks.RightLost),
+	"wrong but won":  boxed(marks.WrongWon),
+
+	"effort":          tallied(marks.Effort),
+	"no effort":       tallied(marks.NoEffort),
+	"call echoed":     tallied(marks.CallEchoed),
+	"call not echoed": tallied(marks.CallNotEchoed),
+	"call missing":    tallied(marks.CallMissing),
+	"wrong call":      tallied(marks.WrongCall),
+}
+
+func boxed(box marks.Box) func(Mark) bool {
+	return func(m Mark) bool {
+		is, ok := marks.BoxOf(m.Verdict, m.Result)
+		return ok && is == box
+	}
+}
+
+func tallied(t marks.Tally) func(Mark) bool {
+	return func(m Mark) bool { return slices.Contains(m.Tallies, t) }
+}
 
 var (
 	ordinals = map[string]int{"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
@@ -50,7 +79,7 @@ func Parse(text string) (Cut, error) {
 // clauses reads one term, which may say two things: third and long, 64 at fault.
 func clauses(t string) ([]clause, error) {
 	rest, not := strings.CutPrefix(t, "not ")
-	if slices.Contains(flags, rest) || rest == "fault" {
+	if flags[rest] != nil || rest == "fault" {
 		return []clause{{not: not, about: rest, ofMark: true}}, nil
 	}
 	if m := atFault.FindStringSubmatch(rest); m != nil {
@@ -91,7 +120,7 @@ func clauses(t string) ([]clause, error) {
 			c.words = append(c.words, w)
 		}
 	default:
-		return nil, fmt.Errorf("a term begins with down, distance, gain, quarter, drive, play, hash, personnel, formation, motion, call, front, coverage, result, context, spot, player, position, fault, praise, open, unseen or lost")
+		return nil, fmt.Errorf("a term begins with down, distance, gain, quarter, drive, play, hash, personnel, formation, motion, call, front, coverage, result, context, spot, player, position, fault, praise, open, unseen, no finish, won, lost, right but lost, wrong but won, effort, no effort, call echoed, call not echoed, call missing or wrong call")
 	}
 	return []clause{c}, err
 }
