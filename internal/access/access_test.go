@@ -102,7 +102,7 @@ func inMemory(t *testing.T) shelf {
 		require.NoError(t, err)
 		if i == 0 {
 			s.head = id
-			m.staff = []Member{{ID: id, Name: n.Name, Title: "Head coach", Email: n.Email}}
+			m.staff = []Member{{ID: id, Name: n.Name, Title: "Head coach", Email: n.Email, Role: Head}}
 		}
 	}
 	return s
@@ -160,7 +160,7 @@ func TestStore(t *testing.T) {
 			staff, err := s.Staff(ctx, s.club)
 			require.NoError(t, err)
 			require.Len(t, staff, 1, "nobody of another club")
-			assert.Equal(t, Member{ID: s.head, Name: "H. Coach", Title: "Head coach", Email: "h0@club.example"}, staff[0])
+			assert.Equal(t, Member{ID: s.head, Name: "H. Coach", Title: "Head coach", Email: "h0@club.example", Role: Head}, staff[0])
 
 			now := time.Now()
 			for i := range 3 {

@@ -114,6 +114,16 @@ func (a API) TellPresence(ctx context.Context, r gen.TellPresenceRequestObject) 
 	return gen.TellPresence204Response{}, changes.Tell(ctx, changes.Here{Person: c.ID, Name: c.Name, Device: r.Body.Device, Where: r.Body.Where, What: r.Body.What})
 }
 
+// ListCoaches lists those of the staff who coach.
+func (a API) ListCoaches(ctx context.Context, _ gen.ListCoachesRequestObject) (gen.ListCoachesResponseObject, error) {
+	coaches, err := a.Access.Coaches(ctx, From(ctx).Club.ID)
+	list := gen.ListCoaches200JSONResponse{}
+	for _, m := range coaches {
+		list = append(list, contract.CoachRef{ID: m.ID, Name: m.Name, Title: m.Title})
+	}
+	return list, err
+}
+
 // ListDemoStaff lists who may come in with one click.
 func (a API) ListDemoStaff(ctx context.Context, _ gen.ListDemoStaffRequestObject) (gen.ListDemoStaffResponseObject, error) {
 	staff, err := a.Access.DemoStaff(ctx)

@@ -3,6 +3,7 @@ package access
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -39,12 +40,13 @@ var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1,
 // Hash hashes a new password.
 func Hash(password string) (string, error) { return argon2id.CreateHash(password, hashing) }
 
-// Member is one of the staff as the list of the demo shows him.
+// Member is one of the staff, as others name him.
 type Member struct {
 	ID    uuid.UUID
 	Name  string
 	Title string
 	Email string
+	Role  string // head, coach or health
 }
 
 // Store knows who may sign in. It is asked before any club is known.
@@ -134,6 +136,13 @@ func (s *Service) compare(ctx context.Context, password, hash string) (bool, err
 // Coach reads who is signed in.
 func (s *Service) Coach(ctx context.Context, id uuid.UUID) (Coach, bool, error) {
 	return s.Store.Coach(ctx, id)
+}
+
+// Coaches lists those of a club's staff who coach, the head coach first: all but the athletic-health
+// staff, who judge no play.
+func (s *Service) Coaches(ctx context.Context, club uuid.UUID) ([]Member, error) {
+	staff, err := s.Store.Staff(ctx, club)
+	return slices.DeleteFunc(staff, func(m Member) bool { return m.Role == Health }), err
 }
 
 // DemoStaff lists the staff for one-click sign-in; empty unless this is the demo.

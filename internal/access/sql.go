@@ -119,6 +119,7 @@ type member struct {
 	Name   string
 	Title  string
 	Email  string
+	Role   string
 }
 
 // TableName is users.
@@ -133,7 +134,7 @@ func (q SQL) Staff(ctx context.Context, club uuid.UUID) ([]Member, error) {
 			return err
 		}
 		for _, r := range rows {
-			list = append(list, Member{r.ID, r.Name, r.Title, r.Email})
+			list = append(list, Member{r.ID, r.Name, r.Title, r.Email, r.Role})
 		}
 		return nil
 	})

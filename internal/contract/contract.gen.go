@@ -303,6 +303,30 @@ func (e LadderStandingStatus) Valid() bool {
 	}
 }
 
+// Defines values for MarkBox.
+const (
+	RightLost MarkBox = "right_lost"
+	RightWon  MarkBox = "right_won"
+	WrongLost MarkBox = "wrong_lost"
+	WrongWon  MarkBox = "wrong_won"
+)
+
+// Valid indicates whether the value is a known member of the MarkBox enum.
+func (e MarkBox) Valid() bool {
+	switch e {
+	case RightLost:
+		return true
+	case RightWon:
+		return true
+	case WrongLost:
+		return true
+	case WrongWon:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MarkState.
 const (
 	MarkStateAssumed     MarkState = "assumed"
@@ -645,6 +669,36 @@ func (e SuggestionReasonCode) Valid() bool {
 	case SuggestionReasonCodeSide:
 		return true
 	case SuggestionReasonCodeStage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Tally.
+const (
+	CallEchoed    Tally = "call_echoed"
+	CallMissing   Tally = "call_missing"
+	CallNotEchoed Tally = "call_not_echoed"
+	Effort        Tally = "effort"
+	NoEffort      Tally = "no_effort"
+	WrongCall     Tally = "wrong_call"
+)
+
+// Valid indicates whether the value is a known member of the Tally enum.
+func (e Tally) Valid() bool {
+	switch e {
+	case CallEchoed:
+		return true
+	case CallMissing:
+		return true
+	case CallNotEchoed:
+		return true
+	case Effort:
+		return true
+	case NoEffort:
+		return true
+	case WrongCall:
 		return true
 	default:
 		return false
@@ -1207,6 +1261,13 @@ type Clip struct {
 
 	// View Which camera: wide, end, side.
 	View string `json:"view"`
+}
+
+// CoachRef defines model for CoachRef.
+type CoachRef struct {
+	ID    openapi_types.UUID `json:"id"`
+	Name  string             `json:"name"`
+	Title string             `json:"title"`
 }
 
 // ContactLevel defines model for ContactLevel.
@@ -1983,20 +2044,29 @@ type LoadLine struct {
 
 // Mark defines model for Mark.
 type Mark struct {
-	Assignment *int               `json:"assignment,omitempty"`
-	By         *string            `json:"by,omitempty"`
-	Faults     []MarkFault        `json:"faults"`
-	Finish     *int               `json:"finish,omitempty"`
-	ID         openapi_types.UUID `json:"id"`
-	Measures   []MarkMeasure      `json:"measures"`
-	Note       string             `json:"note"`
-	PlayerID   openapi_types.UUID `json:"player_id"`
-	Praise     bool               `json:"praise"`
-	Rep        int                `json:"rep"`
-	Side       *string            `json:"side,omitempty"`
-	State      MarkState          `json:"state"`
-	Technique  *int               `json:"technique,omitempty"`
+	Asked      *openapi_types.UUID `json:"asked,omitempty"`
+	Assignment *int                `json:"assignment,omitempty"`
+
+	// Box How it was done against what became of it, where both are said.
+	Box       *MarkBox           `json:"box,omitempty"`
+	By        *string            `json:"by,omitempty"`
+	Faults    []MarkFault        `json:"faults"`
+	Finish    *int               `json:"finish,omitempty"`
+	ID        openapi_types.UUID `json:"id"`
+	Measures  []MarkMeasure      `json:"measures"`
+	Note      string             `json:"note"`
+	PlayerID  openapi_types.UUID `json:"player_id"`
+	Praise    bool               `json:"praise"`
+	Rep       int                `json:"rep"`
+	Result    *int               `json:"result,omitempty"`
+	Side      *string            `json:"side,omitempty"`
+	State     MarkState          `json:"state"`
+	Tallies   *[]Tally           `json:"tallies,omitempty"`
+	Technique *int               `json:"technique,omitempty"`
 }
+
+// MarkBox How it was done against what became of it, where both are said.
+type MarkBox string
 
 // MarkState defines model for Mark.State.
 type MarkState string
@@ -2020,10 +2090,12 @@ type MarkFaultInput struct {
 
 // MarkInput Of a rep of a placed drill (placement_id and rep), or of a play of a game (play_id and technique_key).
 type MarkInput struct {
-	Assignment *int               `json:"assignment,omitempty"`
-	Faults     *[]MarkFaultInput  `json:"faults,omitempty"`
-	Finish     *int               `json:"finish,omitempty"`
-	ID         openapi_types.UUID `json:"id"`
+	// Asked Of an open question
+	Asked      *openapi_types.UUID `json:"asked,omitempty"`
+	Assignment *int                `json:"assignment,omitempty"`
+	Faults     *[]MarkFaultInput   `json:"faults,omitempty"`
+	Finish     *int                `json:"finish,omitempty"`
+	ID         openapi_types.UUID  `json:"id"`
 
 	// MadeAt When the coach made it, by the clock of his device; now when absent.
 	MadeAt *time.Time `json:"made_at,omitempty"`
@@ -2040,12 +2112,16 @@ type MarkInput struct {
 	Praise      *bool               `json:"praise,omitempty"`
 	Rep         *int                `json:"rep,omitempty"`
 
+	// Result Of the player's own duel: 1 he won it, 0 he lost it; apart from how he did it.
+	Result *int `json:"result,omitempty"`
+
 	// Settled It is the club's own mark and stands over every coach's.
 	Settled *bool          `json:"settled,omitempty"`
 	Side    *MarkInputSide `json:"side,omitempty"`
 
 	// State Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
 	State     MarkInputState `json:"state"`
+	Tallies   *[]Tally       `json:"tallies,omitempty"`
 	Technique *int           `json:"technique,omitempty"`
 
 	// TechniqueKey What it is a mark of: on a play, and where the drill shows several techniques in a rep; absent: what the placement is marked as.
@@ -2242,6 +2318,25 @@ type NextPractice struct {
 type OnFilm struct {
 	Drills []DrillOnFilm `json:"drills"`
 	Games  []GameOnFilm  `json:"games"`
+}
+
+// OpenQuestion An open question that a coach is asked.
+type OpenQuestion struct {
+	Date   string             `json:"date"`
+	GameID openapi_types.UUID `json:"game_id"`
+
+	// Group A group of the player's that is on the field then.
+	Group    *string `json:"group,omitempty"`
+	Jersey   string  `json:"jersey"`
+	Mark     Mark    `json:"mark"`
+	Opponent string  `json:"opponent"`
+
+	// Play A play in the staff's own words. Empty, 0 and absent are not said.
+	Play          PlayInput          `json:"play"`
+	PlayID        openapi_types.UUID `json:"play_id"`
+	Player        string             `json:"player"`
+	TechniqueKey  string             `json:"technique_key"`
+	TechniqueName string             `json:"technique_name"`
 }
 
 // OtherPlacement defines model for OtherPlacement.
@@ -3375,6 +3470,9 @@ type Suggestions struct {
 	Alone  bool         `json:"alone"`
 	Drills []Suggestion `json:"drills"`
 }
+
+// Tally Counted apart from every grade: effort away from the ball or none; the exchange call made and echoed, made alone, or not made; the coach's own wrong call, on a rep that is not gradable.
+type Tally string
 
 // Teachable defines model for Teachable.
 type Teachable struct {

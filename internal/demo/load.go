@@ -277,13 +277,17 @@ func (l *loader) marks() {
 
 // MarkColumns are the columns of mark_events that Columns fills.
 var MarkColumns = []string{"id", "year", "player_id", "placement_id", "rep", "play_id", "technique_key", "grader", "state", "assignment", "technique", "finish",
-	"verdict", "scheme", "praise", "side", "standard", "created_by", "created_at"}
+	"verdict", "scheme", "praise", "side", "result", "tallies", "asked", "note", "standard", "created_by", "created_at"}
 
 // Columns is the mark as a row, judged by the shipped scheme.
 func (m Mark) Columns() []any {
 	v := marks.Shipped().Judge(marks.State(m.State).Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
+	tallies := make([]string, len(m.Tallies)) // never null
+	for i, t := range m.Tallies {
+		tallies[i] = string(t)
+	}
 	return []any{m.ID, Year, m.PlayerID, m.PlacementID, m.Rep, m.PlayID, m.TechniqueKey, *m.CreatedBy, m.State, m.Assignment, m.Technique, m.Finish,
-		v.Word(), 0, m.Praise, m.Side, 1, m.CreatedBy, m.CreatedAt}
+		v.Word(), 0, m.Praise, m.Side, m.Result, tallies, m.Asked, m.Note, 1, m.CreatedBy, m.CreatedAt}
 }
 
 // FaultColumns are the columns of mark_faults that Columns fills.

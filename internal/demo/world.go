@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/crew"
+	"nineyard/core/marks"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 	"nineyard/internal/contract"
@@ -118,6 +119,10 @@ type Mark struct {
 	Faults                        []Fault
 	Praise                        bool
 	Side                          *string
+	Result                        *int
+	Tallies                       []marks.Tally
+	Asked                         *uuid.UUID
+	Note                          string
 	CreatedBy                     *uuid.UUID
 	CreatedAt                     time.Time
 }
@@ -193,6 +198,7 @@ func build(seed uint64, lib *teaching.Library) *source {
 	s.calendar()
 	s.practiceMarks()
 	s.gameMarks()
+	s.besides(seed)
 	s.availability()
 	s.calls()
 	s.footage()

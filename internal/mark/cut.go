@@ -53,7 +53,8 @@ func cutMarks(marked []record.Detail, players []squad.Player, h *house.House) ma
 	of := map[uuid.UUID][]cut.Mark{}
 	for _, m := range marked {
 		p := who[m.PlayerID.String()]
-		one := cut.Mark{Jersey: p.Jersey, Position: p.Position, Praise: m.Praise, Open: m.State == marks.StateOpen, Unseen: m.State == marks.StateUnseen, Lost: m.Finish != nil && *m.Finish == 0}
+		one := cut.Mark{Jersey: p.Jersey, Position: p.Position, Praise: m.Praise, Open: m.State == marks.StateOpen, Unseen: m.State == marks.StateUnseen,
+			NoFinish: m.Finish != nil && *m.Finish == 0, Verdict: m.Verdict, Result: m.Result, Tallies: m.Tallies}
 		for _, f := range m.Faults {
 			name := f.Key
 			if x, _, ok := h.Known.Fault(f.Key); ok {

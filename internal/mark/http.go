@@ -36,6 +36,12 @@ func (a API) GetAgreement(ctx context.Context, r gen.GetAgreementRequestObject) 
 	return gen.GetAgreement200JSONResponse(v), err
 }
 
+// GetQuestions returns what the coach is asked.
+func (a API) GetQuestions(ctx context.Context, _ gen.GetQuestionsRequestObject) (gen.GetQuestionsResponseObject, error) {
+	v, err := a.Mark.Questions(ctx, access.From(ctx))
+	return gen.GetQuestions200JSONResponse(v), err
+}
+
 // PostMarks records marks.
 func (a API) PostMarks(ctx context.Context, r gen.PostMarksRequestObject) (gen.PostMarksResponseObject, error) {
 	from := Sender{Device: httpd.Device(ctx), Sent: httpd.Sent(ctx)}

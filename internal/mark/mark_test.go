@@ -402,6 +402,83 @@ func TestAPlayIsMarked(t *testing.T) {
 	assert.Equal(t, "marks[0].play_id", late.Field)
 }
 
+// staff are the coaches of the club.
+type staff []access.Member
+
+func (s staff) Coaches(context.Context, uuid.UUID) ([]access.Member, error) { return s, nil }
+
+// TestAnOpenQuestionIsAnswered by the coach who is asked, whatever group he coaches: once, in its place, and
+// by nobody else. Until then it charges nobody.
+func TestAnOpenQuestionIsAnswered(t *testing.T) {
+	b := open(t, "pull_bag")
+	g := b.onFilm()
+	ctx := context.Background()
+	line, ends := b.coach, testkit.Coach("te")
+	ends.ID = uuid.New()
+	b.Staff = staff{{ID: line.ID}, {ID: ends.ID}}
+	ask := func(whom uuid.UUID) contract.MarkInput {
+		return b.playMark(g.Plays[0], 0, "base_block", contract.MarkInputStateUnsettled, func(m *contract.MarkInput) { m.Asked, m.Note = &whom, new("whose end?") })
+	}
+	e, ok := invalid.As(b.post(ask(uuid.New())))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].asked", e.Field)
+	question := ask(ends.ID)
+	require.NoError(t, b.post(question, question))
+	list, err := b.Questions(ctx, ends)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	q := list[0]
+	assert.Equal(t, []any{question.ID, "ol", g.ID, 1, b.line.Players[0].LastName, "whose end?", true}, []any{q.Mark.ID, *q.Group, q.GameID, q.Play.Number, q.Player, q.Mark.Note, q.TechniqueName != ""})
+	none, err := b.Questions(ctx, line)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+
+	answer := func(of reel.Play, player int) contract.MarkInput {
+		return b.playMark(of, player, "base_block", contract.MarkInputStateLooked, func(m *contract.MarkInput) { m.On, m.Assignment = &question.ID, new(0) })
+	}
+	b.coach = testkit.Coach("db")
+	b.coach.ID = uuid.New()
+	require.ErrorIs(t, b.post(answer(g.Plays[0], 0)), problem.ErrForbidden, "who was not asked")
+	b.coach = ends
+	require.ErrorIs(t, b.post(answer(g.Plays[2], 0)), problem.ErrForbidden, "another play")
+	require.ErrorIs(t, b.post(answer(g.Plays[0], 1)), problem.ErrForbidden, "another player")
+	require.NoError(t, b.post(answer(g.Plays[0], 0)))
+	sheet, err := b.GameSheet(ctx, line, g.ID, "ol", false)
+	require.NoError(t, err)
+	require.Len(t, sheet.Marks, 1, "it stands where the question stood")
+	assert.Equal(t, []any{contract.MarkStateLooked, 0}, []any{sheet.Marks[0].Mark.State, *sheet.Marks[0].Mark.Assignment})
+	list, err = b.Questions(ctx, ends)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+}
+
+// TestResultsAndTallies: kept beside the mark, charged to nobody, and the same mark only with the same.
+func TestResultsAndTallies(t *testing.T) {
+	b := open(t, "pull_bag")
+	g := b.onFilm()
+	lost := b.playMark(g.Plays[0], 0, "base_block", contract.MarkInputStateLooked, func(m *contract.MarkInput) {
+		m.Result, m.Tallies = new(0), &[]contract.Tally{"effort"}
+	})
+	require.NoError(t, b.post(lost, lost))
+	other := lost
+	other.Tallies = nil
+	require.ErrorIs(t, b.post(other), problem.ErrTaken)
+	wrong := b.playMark(g.Plays[0], 1, "base_block", contract.MarkInputStateLooked, func(m *contract.MarkInput) { m.Tallies = &[]contract.Tally{"wrong_call"} })
+	e, ok := invalid.As(b.post(wrong))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].tallies[0]", e.Field)
+	wrong.State = contract.MarkInputStateNotGradable
+	require.NoError(t, b.post(wrong))
+	sheet, err := b.GameSheet(context.Background(), b.coach, g.ID, "ol", false)
+	require.NoError(t, err)
+	first := sheet.Marks[0].Mark
+	assert.Equal(t, []any{0, contract.RightLost, []contract.Tally{"effort"}}, []any{*first.Result, *first.Box, *first.Tallies})
+	assert.Nil(t, sheet.Marks[1].Mark.Box)
+	cut, err := b.Cut(context.Background(), b.coach, g.ID, "ol", "right but lost", false)
+	require.NoError(t, err)
+	assert.Equal(t, []uuid.UUID{g.Plays[0].ID}, cut.Plays)
+}
+
 // TestTwoCoachesGradeAGame: each blind of the other; where they differ is told with what both said, what the club
 // settles stands, and corrections go into the mark that was seen.
 func TestTwoCoachesGradeAGame(t *testing.T) {

@@ -57,7 +57,7 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 	if err != nil {
 		return out, err
 	}
-	check.version, check.scheme = before.Version, before.Scheme
+	check.version, check.scheme, check.known = before.Version, before.Scheme, known
 	now := s.Clock()
 	var events []Event
 	for i, m := range in {
@@ -162,7 +162,7 @@ func (s *Service) before(ctx context.Context, in []contract.MarkInput) (Before, 
 // it was then is not compared: the house may have changed since.
 func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
 	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || !alike(e.PlacementID, m.PlacementID) || !alike(e.Rep, m.Rep) || !alike(e.PlayID, m.PlayID) || e.State != string(m.State) || e.Note != value(m.Note) || e.Praise != value(m.Praise) ||
-		value(e.Side) != string(value(m.Side)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
+		value(e.Side) != string(value(m.Side)) || !alike(e.Result, m.Result) || !alike(e.Asked, m.Asked) || !slices.Equal(e.Tallies, tallies(m)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
 		return false
 	}
 	for _, facet := range []struct{ is, said *int }{{e.Assignment, m.Assignment}, {e.Technique, m.Technique}, {e.Finish, m.Finish}} {
@@ -231,6 +231,11 @@ func (s *Service) checker(ctx context.Context, c access.Coach, in []contract.Mar
 			}
 		}
 	}
+	if slices.ContainsFunc(in, func(m contract.MarkInput) bool { return m.Asked != nil }) {
+		if check.staff, err = s.Staff.Coaches(ctx, c.Club.ID); err != nil {
+			return checker{}, err
+		}
+	}
 	if slices.ContainsFunc(in, func(m contract.MarkInput) bool { return len(value(m.Measures)) > 0 }) {
 		check.ranges, err = s.Ranges.Ranges(ctx)
 	}
@@ -258,6 +263,8 @@ type checker struct {
 	plays      map[uuid.UUID]reel.Play
 	players    map[season.Date]map[uuid.UUID]squad.Player // as of the day of a practice or a game
 	ranges     []standing.Range                           // when something was measured
+	staff      []access.Member                            // when somebody is asked
+	known      map[uuid.UUID]Event                        // what the marks were made on, among others
 	version    int                                        // of the scheme
 	scheme     marks.Scheme
 }
@@ -343,10 +350,29 @@ func (c checker) onPlay(m contract.MarkInput) (Event, error) {
 	switch {
 	case !plays:
 		return Event{}, invalid.Field("technique_key", "%s is in no group that is on the field in play %d and is taught %s", player.LastName, p.Number, technique.Name)
-	case !mine:
+	case !mine && !c.answers(m, technique.Key):
 		return Event{}, problem.ErrForbidden
 	}
 	return c.made(m, p.On, technique)
+}
+
+// answers reports whether a mark answers an open question that the coach was asked: in its place, of the same
+// player on the same play. He may, whatever group the player is in, and once: what stands then is no question.
+func (c checker) answers(m contract.MarkInput, technique string) bool {
+	if m.On == nil {
+		return false
+	}
+	q, there := c.known[*m.On]
+	return there && q.State == string(marks.StateOpen) && alike(q.Asked, &c.coach.ID) && q.PlayerID == m.PlayerID && alike(q.PlayID, m.PlayID) && q.TechniqueKey == technique
+}
+
+// tallies are those of a mark.
+func tallies(m contract.MarkInput) []marks.Tally {
+	list := []marks.Tally{}
+	for _, t := range value(m.Tallies) {
+		list = append(list, marks.Tally(t))
+	}
+	return list
 }
 
 // made is the event of a mark that may be.
@@ -362,6 +388,13 @@ func (c checker) made(m contract.MarkInput, on season.Date, technique teaching.T
 	if m.Side != nil {
 		side := string(*m.Side)
 		e.Side = &side
+	}
+	e.Result, e.Tallies, e.Asked = m.Result, tallies(m), m.Asked
+	if err := (marks.Said{Result: e.Result, Tallies: e.Tallies, Asked: e.Asked != nil}).Check(marks.State(e.State)); err != nil {
+		return Event{}, err
+	}
+	if m.Asked != nil && !slices.ContainsFunc(c.staff, func(x access.Member) bool { return x.ID == *m.Asked }) {
+		return Event{}, invalid.Field("asked", "there is no such coach in this club")
 	}
 	if err := c.judge(&e, m, technique, c.players[on]); err != nil {
 		return Event{}, err

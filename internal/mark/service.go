@@ -40,6 +40,9 @@ type Event struct {
 	Praise       bool              `json:"praise"`
 	Note         string            `json:"note"`
 	Side         *string           `json:"side"`
+	Result       *int              `json:"result"`   // of the player's own duel
+	Tallies      []marks.Tally     `json:"tallies"`  // counted apart
+	Asked        *uuid.UUID        `json:"asked"`    // who can answer what is open
 	Standard     int               `json:"standard"` // version of the house it was made by
 	CreatedBy    *uuid.UUID        `json:"created_by"`
 	CreatedAt    time.Time         `json:"created_at"`
@@ -84,12 +87,19 @@ type Store interface {
 	OfGame(ctx context.Context, game uuid.UUID, group string, graders ...uuid.UUID) ([]record.Detail, error)
 	// Graders lists who graded players of a group in a game, who has most marks first; what is settled is nobody's.
 	Graders(ctx context.Context, game uuid.UUID, group string) ([]Grader, error)
+	// Questions lists what a coach is asked and has not been answered, the latest first.
+	Questions(ctx context.Context, coach uuid.UUID) ([]record.Detail, error)
 	// Season, Runs and Evidence are record.Source's.
 	Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error)
 	Runs(ctx context.Context, group string, player *uuid.UUID, from, to, faultsFrom season.Date) ([]record.Run, []record.FaultDay, error)
 	Evidence(ctx context.Context, player uuid.UUID, which record.Which) ([]record.Detail, error)
 	// Work lists what the group has to grade; unit says for which plays of a game it is on the field.
 	Work(ctx context.Context, season uuid.UUID, group, unit string, from, to season.Date) ([]record.Work, error)
+}
+
+// Staff lists who coaches at a club.
+type Staff interface {
+	Coaches(ctx context.Context, club uuid.UUID) ([]access.Member, error)
 }
 
 // Service runs the use cases.
@@ -101,6 +111,7 @@ type Service struct {
 	Reels  reel.Source
 	Calls  forecast.Source
 	Ranges standing.Source
+	Staff  Staff
 	Now    func() time.Time
 	Clock  func() time.Time // the wall clock, by which it is said when a mark was made
 }

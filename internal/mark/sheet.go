@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/crew"
+	"nineyard/core/marks"
 	"nineyard/core/standard"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
@@ -98,9 +99,19 @@ func own(h *house.House, technique teaching.Technique, ranges []standing.Range) 
 // view words a mark.
 func view(m record.Detail) contract.Mark {
 	v := contract.Mark{ID: m.ID, PlayerID: m.PlayerID, State: contract.MarkState(m.State), Assignment: m.Assignment,
-		Technique: m.Technique, Finish: m.Finish, Praise: m.Praise, Note: m.Note, Side: m.Side, By: &m.By, Faults: []contract.MarkFault{}, Measures: []contract.MarkMeasure{}}
+		Technique: m.Technique, Finish: m.Finish, Praise: m.Praise, Note: m.Note, Side: m.Side, Result: m.Result, Asked: m.Asked, By: &m.By, Faults: []contract.MarkFault{}, Measures: []contract.MarkMeasure{}}
 	for _, x := range m.Measures {
 		v.Measures = append(v.Measures, contract.MarkMeasure{Checkpoint: x.Checkpoint, Value: x.Value, Verdict: contract.MarkMeasureVerdict(x.Verdict)})
+	}
+	if len(m.Tallies) > 0 {
+		tallies := make([]contract.Tally, len(m.Tallies))
+		for i, t := range m.Tallies {
+			tallies[i] = contract.Tally(t)
+		}
+		v.Tallies = &tallies
+	}
+	if box, ok := marks.BoxOf(m.Verdict, m.Result); ok {
+		v.Box = new(contract.MarkBox(box))
 	}
 	if m.Rep != nil {
 		v.Rep = *m.Rep

@@ -37,13 +37,13 @@ func (SQL) Add(ctx context.Context, events []Event) (int, error) {
 		WITH sent AS MATERIALIZED (
 			SELECT * FROM ROWS FROM (jsonb_to_recordset(@events::jsonb) AS (
 				id uuid, player_id uuid, placement_id uuid, rep int, play_id uuid, technique_key text, grader uuid, state text, assignment smallint, technique smallint, finish smallint,
-				verdict text, scheme int, faults jsonb, measures jsonb, praise boolean, note text, side text, standard int, created_by uuid, created_at timestamptz, made_at timestamptz,
+				verdict text, scheme int, faults jsonb, measures jsonb, praise boolean, note text, side text, result smallint, tallies text[], asked uuid, standard int, created_by uuid, created_at timestamptz, made_at timestamptz,
 				device uuid, on_mark uuid)) WITH ORDINALITY),
 		added AS (
 			INSERT INTO mark_events (club_id, id, year, player_id, placement_id, rep, play_id, technique_key, grader, state, assignment, technique, finish, verdict, scheme,
-			                         measures, praise, note, side, standard, created_by, created_at, made_at, device, on_mark)
+			                         measures, praise, note, side, result, tallies, asked, standard, created_by, created_at, made_at, device, on_mark)
 			SELECT @club, s.id, coalesce(se.mark_year, 0), s.player_id, s.placement_id, s.rep, s.play_id, s.technique_key, s.grader, s.state, s.assignment, s.technique, s.finish, s.verdict, s.scheme,
-			       s.measures, s.praise, s.note, s.side, s.standard, s.created_by, s.created_at, s.made_at, s.device, s.on_mark
+			       s.measures, s.praise, s.note, s.side, s.result, coalesce(s.tallies, '{}'), s.asked, s.standard, s.created_by, s.created_at, s.made_at, s.device, s.on_mark
 			FROM sent s
 			LEFT JOIN plays y ON y.club_id = @club AND y.id = s.play_id LEFT JOIN games g ON g.id = y.game_id
 			LEFT JOIN placements pl ON pl.club_id = @club AND pl.id = s.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id
@@ -142,6 +142,9 @@ type detailRow struct {
 	Praise       bool
 	Note         string
 	Side         *string
+	Result       *int
+	Tallies      []string
+	Asked        *uuid.UUID
 	Standard     int
 	OnDate       time.Time
 	Source       string
@@ -161,7 +164,7 @@ type detailRow struct {
 const details = `
 	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.play_id, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.verdict, m.scheme,
 	       ` + faultsOf + ` AS faults, m.measures, m.praise, m.note,
-	       m.side, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
+	       m.side, m.result, m.tallies, m.asked, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
 	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by, m.grader
 	FROM mark_slots m
 	LEFT JOIN placements pl ON pl.id = m.placement_id
@@ -176,7 +179,7 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 	list := make([]record.Detail, len(rows))
 	for i, r := range rows {
 		d := record.Detail{ID: r.ID, PlayerID: r.PlayerID, PlacementID: r.PlacementID, Rep: r.Rep, PlayID: r.PlayID, TechniqueKey: r.TechniqueKey, State: marks.State(r.State),
-			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Standard: r.Standard,
+			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Result: r.Result, Asked: r.Asked, Standard: r.Standard,
 			On: season.Of(r.OnDate), Source: r.Source, PracticeID: r.PracticeID, DrillKey: r.DrillKey, Opponent: r.Opponent, PlayNumber: r.PlayNumber,
 			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Grader: r.Grader, Seq: r.Seq}
 		if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
@@ -184,6 +187,9 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 		}
 		if err := json.Unmarshal(r.Measures, &d.Measures); err != nil {
 			return nil, err
+		}
+		for _, t := range r.Tallies {
+			d.Tallies = append(d.Tallies, marks.Tally(t))
 		}
 		list[i] = d
 	}

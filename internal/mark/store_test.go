@@ -148,7 +148,7 @@ func (m *memory) on(e Event) (day season.Date, game *uuid.UUID) {
 
 func (m *memory) detail(e Event) record.Detail {
 	d := record.Detail{ID: e.ID, PlayerID: e.PlayerID, PlacementID: e.PlacementID, Rep: e.Rep, PlayID: e.PlayID, TechniqueKey: e.TechniqueKey, State: marks.State(e.State),
-		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Standard: e.Standard, Source: "practice",
+		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Result: e.Result, Tallies: e.Tallies, Asked: e.Asked, Standard: e.Standard, Source: "practice",
 		Grader: e.Grader, Verdict: marks.VerdictOf(e.Verdict), Scheme: e.Scheme, Faults: e.Faults, Measures: e.Measures,
 		Seq: int64(1 + slices.IndexFunc(m.events, func(x Event) bool { return x.ID == e.ID }))}
 	d.On, _ = m.on(e)
@@ -166,6 +166,17 @@ func (m *memory) OfPlacement(_ context.Context, placement uuid.UUID) ([]record.D
 		}
 	}
 	slices.SortStableFunc(list, func(a, b record.Detail) int { return cmp.Compare(*a.Rep, *b.Rep) })
+	return list, nil
+}
+
+func (m *memory) Questions(_ context.Context, coach uuid.UUID) ([]record.Detail, error) {
+	list := []record.Detail{}
+	for _, e := range m.current() {
+		if e.State == string(marks.StateOpen) && value(e.Asked) == coach && e.PlayID != nil {
+			list = append(list, m.detail(e))
+		}
+	}
+	slices.Reverse(list)
 	return list, nil
 }
 
@@ -491,6 +502,7 @@ func TestStore(t *testing.T) {
 			t.Run("views agree with the events", func(t *testing.T) { agree(t, open(t)) })
 			t.Run("what is to grade", func(t *testing.T) { work(t, open(t)) })
 			t.Run("a moved practice takes its marks along", func(t *testing.T) { moved(t, open(t)) })
+			t.Run("open questions", func(t *testing.T) { questions(t, open(t)) })
 			t.Run("evidence", func(t *testing.T) { evidence(t, open(t)) })
 		})
 	}
@@ -511,6 +523,51 @@ func sentAgain(t *testing.T, s shelf) {
 		assert.Equal(t, []int{1, 4}, []int{*got[0].Technique, got[0].Standard}, "with the version of the house it was made by")
 		assert.Empty(t, got[0].Faults)
 		return nil
+	}))
+}
+
+// questions are those that stand, of whoever is asked, until something else stands in their place.
+func questions(t *testing.T, s shelf) {
+	asked := func(coach uuid.UUID) (ids []uuid.UUID) {
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			list, err := s.Questions(ctx, coach)
+			for _, m := range list {
+				ids = append(ids, m.ID)
+			}
+			return err
+		}))
+		return ids
+	}
+	ask := func(player, whom uuid.UUID) Event {
+		e := s.onFilm(nil)
+		e.PlayerID, e.State, e.Verdict, e.Asked, e.Result, e.Tallies = player, "unsettled", "unsettled", &whom, nil, []marks.Tally{marks.Effort}
+		return e
+	}
+	first, second := ask(s.player, s.other), ask(s.mate, s.other)
+	s.add(t, first)
+	s.add(t, second)
+	assert.Equal(t, []uuid.UUID{second.ID, first.ID}, asked(s.other), "the latest first")
+	assert.Empty(t, asked(s.coach))
+	turned := ask(s.player, s.coach)
+	s.add(t, turned)
+	assert.Equal(t, []uuid.UUID{second.ID}, asked(s.other))
+	assert.Equal(t, []uuid.UUID{turned.ID}, asked(s.coach), "he turned to somebody else")
+	answer := s.onFilm(new(1))
+	answer.Result, answer.Tallies = new(0), []marks.Tally{marks.NoEffort, marks.CallEchoed}
+	s.add(t, answer)
+	assert.Empty(t, asked(s.coach))
+	settled := s.onFilm(new(1))
+	settled.PlayerID, settled.Grader = s.mate, Settled
+	s.add(t, settled)
+	assert.Empty(t, asked(s.other), "the club settled it")
+	settled.ID, settled.State, settled.Verdict = uuid.New(), "withdrawn", "withdrawn"
+	s.add(t, settled)
+	assert.Equal(t, []uuid.UUID{second.ID}, asked(s.other), "and opened it again")
+	require.NoError(t, s.in(func(ctx context.Context) error {
+		list, err := s.Evidence(ctx, s.player, record.Which{From: 0, To: testkit.Day + 400})
+		require.Len(t, list, 1)
+		assert.Equal(t, []any{0, []marks.Tally{marks.NoEffort, marks.CallEchoed}}, []any{*list[0].Result, list[0].Tallies})
+		return err
 	}))
 }
 

@@ -85,7 +85,7 @@ func New(o Options) *Product {
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
 	p.Find.Houses, p.Footage.Houses = p.Teach, p.Teach
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
-	p.Mark.Reels, p.Mark.Calls = p.Film, p.Calls
+	p.Mark.Reels, p.Mark.Calls, p.Mark.Staff = p.Film, p.Calls, p.Access
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
 	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
 	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster

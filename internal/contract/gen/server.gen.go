@@ -67,6 +67,9 @@ type ServerInterface interface {
 	// PutDrawing Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach.
 	// (PUT /clips/{id}/drawings/{drawing})
 	PutDrawing(c *gin.Context, id ID, drawing openapi_types.UUID, params PutDrawingParams)
+	// ListCoaches Those of the staff who coach, as one asks or names them.
+	// (GET /coaches)
+	ListCoaches(c *gin.Context)
 
 	// (POST /demo/session)
 	DemoSignIn(c *gin.Context)
@@ -259,6 +262,9 @@ type ServerInterface interface {
 	// TellPresence Tells the rest of the staff where one is; they hear it by the stream of changes, and nothing is kept.
 	// (POST /presence)
 	TellPresence(c *gin.Context)
+	// GetQuestions The open questions that whoever asks can answer, the latest first. Until they are answered they charge nobody.
+	// (GET /questions)
+	GetQuestions(c *gin.Context)
 	// GetReadiness Will we be ready - of every call, and what each ladder of a group still asks.
 	// (GET /readiness)
 	GetReadiness(c *gin.Context, params GetReadinessParams)
@@ -1243,6 +1249,19 @@ func (siw *ServerInterfaceWrapper) PutDrawing(c *gin.Context) {
 	}
 
 	siw.Handler.PutDrawing(c, id, drawing, params)
+}
+
+// ListCoaches operation middleware
+func (siw *ServerInterfaceWrapper) ListCoaches(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListCoaches(c)
 }
 
 // DemoSignIn operation middleware
@@ -5561,6 +5580,19 @@ func (siw *ServerInterfaceWrapper) TellPresence(c *gin.Context) {
 	siw.Handler.TellPresence(c)
 }
 
+// GetQuestions operation middleware
+func (siw *ServerInterfaceWrapper) GetQuestions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetQuestions(c)
+}
+
 // GetReadiness operation middleware
 func (siw *ServerInterfaceWrapper) GetReadiness(c *gin.Context) {
 
@@ -7113,6 +7145,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
 	router.POST(options.BaseURL+"/presence", wrapper.TellPresence)
 	router.GET(options.BaseURL+"/demo/staff", wrapper.ListDemoStaff)
+	router.GET(options.BaseURL+"/coaches", wrapper.ListCoaches)
 	router.POST(options.BaseURL+"/demo/session", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/calls", wrapper.GetCalls)
 	router.DELETE(options.BaseURL+"/calls/:id", wrapper.DeleteCall)
@@ -7141,6 +7174,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/games/:id/marks", wrapper.GetGameSheet)
 	router.GET(options.BaseURL+"/games/:id/cut", wrapper.GetCut)
 	router.GET(options.BaseURL+"/games/:id/agreement", wrapper.GetAgreement)
+	router.GET(options.BaseURL+"/questions", wrapper.GetQuestions)
 	router.POST(options.BaseURL+"/marks", wrapper.PostMarks)
 	router.GET(options.BaseURL+"/scheme", wrapper.GetScheme)
 	router.PUT(options.BaseURL+"/scheme", wrapper.PutScheme)
@@ -7790,6 +7824,44 @@ type PutDrawingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutDrawingdefaultApplicationProblemPlusJSONResponse) VisitPutDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCoachesRequestObject struct {
+}
+
+type ListCoachesResponseObject interface {
+	VisitListCoachesResponse(w http.ResponseWriter) error
+}
+
+type ListCoaches200JSONResponse []CoachRef
+
+func (response ListCoaches200JSONResponse) VisitListCoachesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCoachesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListCoachesdefaultApplicationProblemPlusJSONResponse) VisitListCoachesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10578,6 +10650,44 @@ func (response TellPresencedefaultApplicationProblemPlusJSONResponse) VisitTellP
 	return err
 }
 
+type GetQuestionsRequestObject struct {
+}
+
+type GetQuestionsResponseObject interface {
+	VisitGetQuestionsResponse(w http.ResponseWriter) error
+}
+
+type GetQuestions200JSONResponse []OpenQuestion
+
+func (response GetQuestions200JSONResponse) VisitGetQuestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetQuestionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetQuestionsdefaultApplicationProblemPlusJSONResponse) VisitGetQuestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetReadinessRequestObject struct {
 	Params GetReadinessParams
 }
@@ -11676,6 +11786,9 @@ type StrictServerInterface interface {
 	// PutDrawing Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach.
 	// (PUT /clips/{id}/drawings/{drawing})
 	PutDrawing(ctx context.Context, request PutDrawingRequestObject) (PutDrawingResponseObject, error)
+	// ListCoaches Those of the staff who coach, as one asks or names them.
+	// (GET /coaches)
+	ListCoaches(ctx context.Context, request ListCoachesRequestObject) (ListCoachesResponseObject, error)
 
 	// (POST /demo/session)
 	DemoSignIn(ctx context.Context, request DemoSignInRequestObject) (DemoSignInResponseObject, error)
@@ -11868,6 +11981,9 @@ type StrictServerInterface interface {
 	// TellPresence Tells the rest of the staff where one is; they hear it by the stream of changes, and nothing is kept.
 	// (POST /presence)
 	TellPresence(ctx context.Context, request TellPresenceRequestObject) (TellPresenceResponseObject, error)
+	// GetQuestions The open questions that whoever asks can answer, the latest first. Until they are answered they charge nobody.
+	// (GET /questions)
+	GetQuestions(ctx context.Context, request GetQuestionsRequestObject) (GetQuestionsResponseObject, error)
 	// GetReadiness Will we be ready - of every call, and what each ladder of a group still asks.
 	// (GET /readiness)
 	GetReadiness(ctx context.Context, request GetReadinessRequestObject) (GetReadinessResponseObject, error)
@@ -12413,6 +12529,30 @@ func (sh *strictHandler) PutDrawing(ctx *gin.Context, id ID, drawing openapi_typ
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutDrawingResponseObject); ok {
 		if err := validResponse.VisitPutDrawingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListCoaches operation middleware
+func (sh *strictHandler) ListCoaches(ctx *gin.Context) {
+	var request ListCoachesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListCoaches(ctx, request.(ListCoachesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListCoaches")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListCoachesResponseObject); ok {
+		if err := validResponse.VisitListCoachesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14485,6 +14625,30 @@ func (sh *strictHandler) TellPresence(ctx *gin.Context) {
 	}
 }
 
+// GetQuestions operation middleware
+func (sh *strictHandler) GetQuestions(ctx *gin.Context) {
+	var request GetQuestionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetQuestions(ctx, request.(GetQuestionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetQuestions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetQuestionsResponseObject); ok {
+		if err := validResponse.VisitGetQuestionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetReadiness operation middleware
 func (sh *strictHandler) GetReadiness(ctx *gin.Context, params GetReadinessParams) {
 	var request GetReadinessRequestObject
@@ -15356,430 +15520,439 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19k9s2ljf6VVC6W5WZu+oXO7YncddTtzJOnPgZJ/a6PeN97sS3CyIhCdMkwCWglrUpf/dbOAcAXwSS",
-	"oES1vYnzT7rdJAEcHByc19/5bZbIvJCCCa1mT3+bFbSkOdOshN+eralYsRep+TllKil5obkUs6ezV0ui",
-	"14wk8MCc5DRlZLHDf8s4E/qcXDOhCV1RLua1ZwlXhAq1ZSVLCVWEa7KlCh5Y8lJponnOzmfzGTfDrBlN",
-	"WTmbzwTN2eypndDZi3Q2n5Xsvza8ZOnsqS43bD5TyZrl1Ex1Kcuc6tnT2WbDzZN6V5iXlS65WM0+fpzb",
-	"7/xMU7a/tHdrJty0zLrmbmEpu+MJ+0qRJJPJ7dAc4ePBWaVUszOzzNl8ltMPL5lY6fXs6aPL7pkaWvbP",
-	"VDGhO2b6lKzllmxLKVZEr6k2W5CWslBEbvTQMmDk45fxPcxofwlv/WzrJCdSdM7Lfmncfv9Yyk1hHoVP",
-	"FlSvqw+u4G99/FRQrVlp3vz//knP/vvy7Nub9789mD+8/Phv3aP9x4aVOz/kf8FvJxwTD2lgefzYs/Ji",
-	"+TPVyTq8d3esVFwKIlEelCyRZUqkINs1T9b1c18dJ7VJ1ubo/zr7+tfZFfl1dvnrjCxlSSgRbEuk6D7/",
-	"L5ZnOJlI0v06++fl2beGcN98/HUWptw7xm679mlr/tY3Vk4/8HyTz54+uZzPci7wlwd+HC40W7Fy9tGM",
-	"ZD7DlP6rTDkD+fqSL0pa7p7zDI5GIoW2Bz3fZJoXtNQXZoPOUqphuNoiS1mwUtsPLe0X/G4uuKCwkNZ6",
-	"54Yf9nby5z3xfUXcmomWhOeFLEFUDLDLfKbpbeCY/+/rV78QWpZ0Zzjl19ktFym5ZbtfZ45zmNAlZ8qM",
-	"Zj5BuLgiNMvI1sg4ujDi7bwpaB5emv9CO1pt1z+RMu/9U3LxL5boajuqXf04n7n7oLYPtCgynlCzjIt/",
-	"KbOW+ibQNOXmTzR7XduOJc0Um7d2KI7sESRurY+nsat7I5Vm5Sl5rbY5Dy4fffP4L08uAxyycrK4SYy/",
-	"sZ3jBXgCJEKR0R0rFdmupWKkkArITVLJFBFSE82yzNBslLScn2wzgDRzFLm4zKi9gX9RhRQKKfy6lIuM",
-	"5T2sWOAT/77Pkv9WsuXs6ez/uqj0ugv8q7pw34U5tFUJ1AtAS5gTKlKy5XptxfiSsyw9N5S7ZkpxHDP6",
-	"lPRNyX0vMCVzvSj88zlQ2r5jPvndqmQst6M32ZMaTt7f3r/ugJlAFRWWr+Ca0SxXQ7P8Dr75ETj8Bb7w",
-	"sCF8QLSZBxZSr0O8Vd4q1L3MA3APWmlmL4xLK8z8FXK5f4XMQeXa08H2uHI++3C2kmd7XM9SrukCD6/9",
-	"40LKjFFh/rqkCUMbII4kGb9lTZI8CNBjRXN2g8dt8OpYleayVyE9VxL4Y1oTD1wQveaKmBGu6vbDVhJa",
-	"MmLmTEuWRm/yjzB8e0mhTfYSrHEbBVa0lnkHtWWBw+99JfQZecdKmmXRW2KlZvRevobnY1auWbIW3Ggx",
-	"IXWQaqB8ypdLMO+sFh8zhes1Y/qt+/reUWvPpCV3HZfV6GqJP3dHxGnc/hBU/GZPrT8CFcHnVpo0Fl7R",
-	"d1+4z2e4CXvEeV7SxPyorqwyYxSbkplLbM3FiiRUkEWTaZtijX0oWKJZGjodVIOSnTBCMykY2cpNlpIV",
-	"v2ONKyyVG1x4JXaCAkds8gWyAxCkxaLfhDj0lhZFyzrsHezMC7y9MUWX+OTOqAAR+q9NumIp4foQOSoX",
-	"ipV3LB0x4/2ptnhQhNnB3UatS2pQGNGcmWXDnTLmYbx8/Zljwkz+n7OtLG8dy5tzQpXiK5HjSfHMbbiF",
-	"C67wMGwyXefxardrUuLhvowwpyPquBuxU4mr2FtCMa0z3Lo4mrT2CaZXH3Q+o0YEzIB2wT28ozyjC55x",
-	"vavTlOK/A89kPOcaKCs3IHwYTW/WMkuDBPwrUzzt8IaAoALXDaOCqLWRqHJJKPG7ZE5CAfLEnHiRmt+N",
-	"BFRztJY0SBbzHhNys1qTkhXKfMMcnH3JsqI5O+ogmA/ibKY8T/6bqEQEd+avkpbp/unqV3QymqZjbkcY",
-	"5CW81GT+x8ErUrAP+qZOkH6NHJ97w5ZTXdyhWbVIW7sDHTH6L7U6CfaoDQx7ozRdBTj6hUjZB2fXwTN1",
-	"FU4RepD8vmW7mFtJWM4eVLCKjAoRulvBPVnyLMMlcEWQYKjLK01FqlATZcRsvD+X4IoVoJqyvNC7p0RY",
-	"v1bDVdo3m0GScq2QpIeQcCyrAQvE8ptht0J1Rg22a5k5HgCiKkYVKotjlwHrj1/FNZA0Yv7VlTjIZ63D",
-	"ZXjTsl7zZrVTnTcOjKVUxYIRB9Huwr5SkTofu7uhFF0yvYOxWXGzoInRAXJ5x25AF95SrtFgVBouxQVb",
-	"c2HmkEph5oaq6mw+24hbIbcieJlR3cOjsLtmpWiioaw3f0Bq4IW1hqhQWh2QUSwAF2XDFxv54rKU+c3W",
-	"en8DkRXDqdQcsqUsD1U071jJPhRSoXDxPDosBIYY1Hy5tEpEH8e/cs+NVrRKljChbzx5mxT6Tld7ewhl",
-	"7NednBj/+mHvbblI5Xb8mwEl0muP5oDYs+ePc4N4zdU2uSJ0yp/RjImUli+5uN0/5knJqGbpDZ67A8Jx",
-	"zv85yAGB+zN4z5ZG2aUDAUrzEMmoarpVRwURW35vL2VrFOkgZxYgY4RHxbz5QhQb+AzGsdKbxS5Kp+hX",
-	"QiN3wIbXjuZX+Lr7WMMJAmTootozKZYZTwIGbLIpS+u+GiIgOC6ZpjyLk3zgbI57VGmqNwfJAc11Fqcb",
-	"4j8Mz6ZFcRzAT3HuKdZF6+89iZqURnY7wjiLZLWciTRekTIz/pmJtH1VhewhNuK7vzCWvmE05YIp1XID",
-	"Pgr4Gqy6vc8DQwxwx8rUcnbffP5hH+s6UPDHudmk+mTcqh1Vu/YcZcu4QCLNOFUtlXdIQNd9qZ73Z99l",
-	"ShJz/lmNITxpuVDaish2uKER56u+9wLfAMdvdFDi1iicAf3RGYzL5VeKbGWZqipxoNwIIktSlEypTdm2",
-	"qr6pTelvqM7G3mw5F35h1UeeoSt4/yOjONt8xXB3gKntOL9YnmnvBPiA9mn0g/UIN+zPFc3ZHBxErCRG",
-	"5/C2t6DoBAKrke/Hn1oHxs7p2vmf/DdmQTMsQhO9tlqopqspuPet+cyAo8PqBzA7y2pzf4DsTBx93X52",
-	"ndWXXLCAzZVoez8HnPKK3nGxAgUIPPKpNER3xhlqLca4Kuy5UjhdiMEGTa3xOovMNnlweqyEjCsX8j2P",
-	"0BrhYlZhJ4mZmUvng7UuGNmWXGsmwBWCE2mEg8bYQA8DFwtPe6bi8tyQtmlU6kpAKHRMzF6uB+gdiu4i",
-	"F19T/VqyUSufdiXk9opc7idPHaUs2tV59dryuGeAvhOiAqoibH2Ab77LMssXau6EmCxTVlahHr1mO/Bk",
-	"mwHTbvYZzTyZm2u07Ibz3/juo0FHK44y9yToohxoUvv0IRnVrCQp3c3NfZfLkpGci41mitAqBGClM/op",
-	"gfF1SblQNZ8r1WRNRSCsmNLd4QkFMGKUEh0dMXfqgBOSQIEZsK9ZdjgcZf9WP45fDx9FgX6AJs3fsAJo",
-	"C/Y9BFeqSIsGghqtw9yrBU2aR+1RtNOivc2B0UZ++Qh3pSF4F1+CvjJOPfU7PZCSZW/xH21Yft+0K6Tu",
-	"9iC7IJk5YGeb4gq86ygGMSHsSOXiGkYPqGJhl7xRM90xxADBV8pHO6gm+UZpcyMWVCmWXkFqldxoc1vi",
-	"K0obyU0WbGnOOKyQ5mwv4bGa4N8LomUw/7KHE8Lq7duaj7qfV1wORTVGF+NUJlyHPduk309yC/6hHWin",
-	"GTP0wN8NG5h73CbmWaPkyLSGSIsYZU9Qx8BUo5TuCF0aEW3zE52oQMUq47cs2xEtzdbDcvZcX9GitmHo",
-	"NufjYoiqzj41Qp3ULJ7PtozeMqXDdILtc7pYbV/hvgerbj8kFtiJLWO38bf1O8ZuDQPumuf7ydBtPWTT",
-	"4yy6WF6FXYzjlIz9HMOADOJpOP3KsCAyIgxM1ozkdGfz7+MzsayZVk3j61B4jCZr590MWD4UtfCECmKs",
-	"qujB3/rvDhKitXlIa0ed+gzDG1aWu6BZpNesJKBNyUL5zArUvfSaWi3VPKVa9pyW8mbJtkZvlvomMSPg",
-	"ia79uBFJxmgZVGOesbCb2s60n3XMQx/tUDdJRnmON/e+55kpzfO9PNJ9GbpnOPTkbK35aj3l9zJUzab6",
-	"3KHBohFa1XymS6vE9/J3aX2m8HTfRrXdybVL2kaR/EYivewuuIm0h7C8MWvzSPB0rFlyW0gugo7/SBs5",
-	"MkcjZ1RtykHn0c/2sVFZHWuqIidb8tVaTxyhVclayiyGBnARTjp6MCcB6VFFzYCZcGxHgSA3ZLzo9CAJ",
-	"QskdT5m0RhPhCmxVZ0J9pUjJCkxgA3NxTqgCXTehOSspUXRrY+t7VSZ5bKQatLHQAR8+4tGq4KEDGDLE",
-	"rqMRn99LgVcMSAm6ZZQ/q2RFX1jkQdA/JWjRofKWNG94gsGvh26aO862Cvw0t6zQhiuUZkXIERWhgXK2",
-	"Da3fjIM885RsecrmhIl0XndluxPz9b6pMxxKdvxmJ+CYym598FxIoWmiX7I7ljXSQnlptEcKV78UupQQ",
-	"PVhvUsgTvWPh2x+/9nPly+iwq4c8KCFvyINHj8a5AJ2lt+92qa9/E7wgDk7HoZtM744OdbuUC/u54Mw3",
-	"kHscoHLh/tlL4uG46Qh/IH4+NKXvWS6vNV0uA9ms+X7oPHzhHZ7W0RH6jgyS96RmuDA4LiK48pJuzVc6",
-	"QigyZwuZ7khagneb0EoQUZJkvNi/Oha7cAkRfIJrNN6jJOhidxNNLDOX6AurrL56mgtLrWkxJi/SPN7m",
-	"5n2VZtJ0FEcwRw4/6XqmChjhbht62OfoTBXHhl+SVYaSVSylDsldOILvp2HonAtXuTIgqls8GSYED1ns",
-	"AwkaB1oTUNkV96mEbqDULPJpSZO1zd6LeVrgbluRve9fSFCRibF7DLmLfL8KsmPsVXR8ds2y4mbERMzz",
-	"dkEnKkXIqGAHnf2ci5ugShf9+qGvRt98JStuFDOcoab12iimT/JhmbHIw1FuxEr1pE/YChApbNhHRXs6",
-	"32wivQgsW94ka5bcRt4yTKOd0F91bx5yT5+Cxt5JPTpBoqAJu8lgkTe7dNI5wae3PJ38yw1HYQhYAeIf",
-	"OS1vAfQqlLDWGceL10D7irN/uGPlrl5C6JIEohn2F5qzNKp0Br67P4XKq3iCQbcOomj4hGxleXugsDev",
-	"qptQUs5zqJadel19pUW1NLZ6ALfJNq3Cdbs1tYVU5KhuQSch3a3VlPBtwdwWIlUIxt09zUus0hDqCsD+",
-	"wd87r0621VQWt+8NMel0Jasw1PShlvrixHunbvdKPOdZvq/hHQfDEZ81U2Q0AZSTaAeijVbGl/gEAyMD",
-	"SFZ7Po1qks0pePAFXLIdr5Pcr21uRYvYjlz91hvH4OkxetahipLcBKLfry1yEThE5UY3s7RkiQ4Mc9Aw",
-	"KTdadPwks3RMBWavEmKeAY1IU5fH2vu8e+7jfLZRg0Gbvyu2xy6OFSpxUBMy8D83hiulNwN18sw1C5n8",
-	"4yp14oEHotjwmmmff3ui+h0zlT6STOANsbT94g4ZdofU93ycPwQOwwinBtNe0DVLCHr8GvMZM7rfjc30",
-	"3DfY42oheglmdY1qoLlbWifF3soV5FqE8iHrmaxbicl+CnJZUkm0fXHf71sz+HuTJepxm477ONKGfzwY",
-	"TwtdKw8fDb4WrfPLZQ+KiM0GQnL6uOFQAGnYmFGIKEJLNs6m2XK97puuSxSjSSmVIstS5lXddc+cO66Y",
-	"QA2+XM7sNEI3kGOgENP+IDTm4bRr7tOuRBt7C03sB0ysaI+XGj/JjWL+RogYYgAnzleBhAUdIqTm9EP9",
-	"H+vMW9E00nfmcsIng/somUZeCa1PrXlR9KU94wJbMgsqX8yrDYAvYS1/xJTcLL5SRG4dzsUwfTpLQGwW",
-	"9Nrs7BVRTKRmoAVNbhG1kdaS/sbernbQkfz1DzvV0SYt1mQ1LNtKz7G8Vp2luT1w1R42i5n94aito/M0",
-	"H60loUz4oiINqUg/ODP/Wkv0Y47QkRKXZjAqj9mKlo4ihEcduLABCfJkpCrU4GScey9J/o5m1JQEeRAX",
-	"p3h00Mp6lnTHUyaSUJGkUpvOfNRII82nlex/4Th3jMW525Oxv0Der7Xa8aErm7i2USwlix1gstE8p5oR",
-	"RXeKKHlwgePjDqBR2qleRJf1Q+Lk1OFIIXVkLO4enFhUeRN7SKIayR1QbP/RhLG3d7VRbrlYEXyrSnfD",
-	"Sx0RKK/IpbvhreZADsQxcjXUQ4WNSm7KJsxTN1Re4y4RqUXL6107KBXEPa4abRkWu0MWNiqN2uExjXbN",
-	"r1nZgagIeamgF0F1EV2wTBFZ1txxVKTGpImBZws5ZuyOeHen7RqAU2oaIC47rQ7EucH8bCuIake2tmue",
-	"de3RA7nZJ4XDzlTBPgR8ld+hwipFVY1WVLBO9Zuw04McpSn6G2IkvG+n2xiiLveVgZE0suKH+Lhy7XQg",
-	"Clo88K0sbw3lR3iAo4NibLlkiZ40XT/axrLQc2ETKzozXrE7VvIJskI7Qme1PfXkqo06rxD0evxZwIVh",
-	"eIjFrgNgDgHy4OowD5AHbc1hXPBiiHVBZQkwIzc6ztrrNFxbKAGn1xwEUh/rT1u60zv0YKUGjc5hOWni",
-	"Sy+PH8y5Y+uOxiYKtBPdYBeC3rK9YHLoYDRuM8fvnuWC58UGVdtuX6gjOSfPS9C8EcN/IzRL0RN4iW0p",
-	"1FpuBYEawyX/wFJSGv1bLsmyUDdik5ML+CllglCCQelAdQk+MbA5QUPKDnPQq7CywfzH4Ltr5kqUqnef",
-	"fP3No6H3os2ElNObgDPgyXG3AP/vIIItWew0a1axcKGfPGqKm2+/ffzgwZOHf/nLX54MLROyBMZSpydv",
-	"vUYPuwo3ht+KihXmnp/8Hof5XqQ28aRt0cdp/kw0heDDb75pJig9ehSUJxhA6VKHHvYrQ08C90nOlLL6",
-	"ZYQByEou++rbxhZVNIWrM4JYWcoSMkJKyO7oMIJKfRAJt+sQvmWtZxGYuc6q8Hkt52NhLYEVGoLWkc9v",
-	"o51MtQtuXcggYc4rlf7elrb0upqa6zOvmAVWwAYOmMc1ZloxTUB10BJVWWj4uC9wwSeesJvUTiIwDt3W",
-	"4BTMGB6GZcFWXCj8tHevnxFhiNTQUL5+8niwwA28BTeeE8IF4IA7tJZZ6lBf4Hlf/QbfqMONBO5/PcYy",
-	"8ht0rVkx1FWnxTKNFbmBe7kABhnrdDwotrpitIyqAq7CpHuRDtqA4MmlaiIxN5F+HoQVqnUpN6uO2CPY",
-	"uyl2pvMjmb31zh7DCKox6JNxOVJu/Hru26qJA1Dfpg89WVD7TspGZlFMGPaIVKeDnXljGyFs9A0fTEd6",
-	"vdEvbMxOlpqJVrC1vz7EvTE2YlVztrVS3/ZTm6p5BTdaSh300iQZHyE7oD67fWcGLs0U63biP1wriRr6",
-	"9pJn+Rhpl+XD3ab2e+vlypaNqVltOUHSukKjNmE3i3i8svgFAYqVZd3B9Gh5FOZa2J1wjTcSuBKMODBj",
-	"HGK7jwPawVGhf+rYUwQ74YjhPaaVhtMJtfO8ZOydB3FvUuFHTBTSrhHZsmQetk0ZSel6S7cKbFtq9XC1",
-	"9AlU6n3V9LCibRWjDpYyf8vyIrOBs9FtTEeJ/VAhv8Wh9ehKc2viN3j24QE5kn7g0Lp/pDk7OuiPTG8+",
-	"9SXyPxj5N2Q6JDEyoSJhWRZud7ezAbjEgk0vl/udgQdC28cGjUc3dhybUWln025n2EVj6HS2x9G5/dde",
-	"YB3bN24MTknlF4yKGgRAEFBhan5njvPtWmJXMcaYDqMe3mHPyOC6ujaMacezvA87b1jlr1pSdoM+mGW9",
-	"tt3yjspgH0ODWIcgLW8HakM68W5i2padJkW+onqVRIYrsTPr24ajrwa/n18uhpiLoQODxZV5D1G61jNv",
-	"hKZe26IBJ+NGcK26kJhgVLJdS3bHSkLVrToZ1uJhGREBcVTp2Ugzt8Su/TEEDuARHn0z39tdHCnqRvRi",
-	"DsmckVc1tD6duqawP2V7XBPuo3tb+6sj+kQ6JWSwvfq4ttlbMcIfxJh+Yw5vjA1/ugbb3RpKHfZaAf7Z",
-	"Ymf76Y3rsh0p/gZbfTf6eGq6Wa01dNcHFy0GBTzS0il6gE8oGQd6h9e9E82EcydIHUO06q0NB7rzEJQH",
-	"MpQ0EnVS9yVRcADsaX/YEN1K4FQpFH0B2G6iOWfb3qpiIUdtqk5UKVxHZbZU3GPs7JWCZFxpBe1PAIw7",
-	"P7BvRQiBCzzKUVmiNpvUhUflcskEwH+mzP3Uvv5jUtpxAr6nTkUIS9fQjv3EqP4rFenI6CNUm0HsBb1D",
-	"lKwZ1YRjb1Hhe4aohGaslbpbbjI2WYWgGX0ALuRhEyrkYRAmZLhRRTh8JZfhKr8S+qYK2egasc/VW6pZ",
-	"eQPFmc2z3HCwPR6UlECGegjLzKtrv7EDQCDZ4Yi2ldPWcwMfBUJqUjDLdVTsSCbFCiLSVcMkDEAP9CCI",
-	"YIiQ9AO8u44+lj+xrEBhPsKT9jkUwgQXw/XBArzdJKaRYF3P6HS5bS4yhyBNs/nM3M+w3++Ddb77DeKP",
-	"Tx92t07rFIPeRLSsqVPoiFK3iJt/xC2lgrrk2zXD1guWnfGvCyhpiWtQftr8xIOhJUK1hL3pjLAllkw4",
-	"arX5QZ6V6KZpMu2/WKmCxVWHp82Nqq4Z0dK58h710fa7O8ozuuAZ17vezsd25ZVu4Dw/MP8wBe3ehtyd",
-	"Y0ua17Hm2j3UTOdcqW4U26quJmP0jikiCyaqfpYU68vMTW6hD7B/F91iFHdCKTSVt7Vyr7q9a1bfOnp0",
-	"MoHdvTEF9VXl+YQE+Qxr0CPE2n4VdE9vviYz79co2C4JXRXtBUuxlr3iYhuegKKVcf7rT0VuuSnDtlq1",
-	"qDW0rzzHfDHGO553Zf5EyO151F4hdTo35h/ViYxWlA/VjNUmz2m5G92AciJRQX1bJTeREFX+1quxftOh",
-	"sb5E1e5QlTJep9J0zE11DRleMWlBh3fw69J37FRDNEZq9XRpc51mu1qfVU1WoWvuPkxLkMo9PaXj/NyZ",
-	"3+WDM0pfiJTf8XRDM99LU9a8q4EmatDQxGromGz7lSIMy0pGRkdHq+4NAyz4oHMIBepefWM4H9rO2BJ/",
-	"0FKSJdt25S7v8fjghPvdVqNLgMd1ewucssFub94W7D453jRwTq8qs7M7QQ2P1rWmXcUeVSx5sIZUdjkq",
-	"p5Zq8o6V7EMh1eR4RYfIS0+8uO9bk8Z5A7aUa5QhFbSp0qy4WdDkNmjwTxJHaIjhFAFIbeDAs1OdzGHe",
-	"0eyZVLoj/7srEmMOtE81NsJqaaSz3Ogu4+Hh4FaGsCgiA4OxXUhc9/y9SNcW/L6bUisIJc3xH6AkA3uL",
-	"r+kduDBuAWxhykUOdOhdsm2r4uTBgXkqNpRkMS/t7va1oH/JFyUNIZCNxBAMAAgeggIW8pH1DWvVs4hx",
-	"nWsu/tv/4Zx5Y9Ss+M93RCQjkpwbsUC/x4509aXWyN2z+a9L5rpjhfwnhwTqkpJRfdCbTOiSjyCjnbzH",
-	"zBoU7B2tQkYdNjdJv1Dnr5jZAcLUFuzvxdFJeQM5GbHidIpcg2CAvyeG+dr9qaEaf6Vc2d8c6qOgRTe2",
-	"N15xAQgrh8riYEa86wAeJ2Bg064LqYeb/x9s2XaVX7wQVbHYlirvH8mo0lfk0kMBmr9B1SLA6XRXlMU3",
-	"aKuMa6dr2M7lVUZCPUQ7IGUMCY/OgrTH50sO5FAOJBLqkPT4Ux2NdmUpDNM99dcZTcYWkIwMWKxpCNXp",
-	"hw8FSzRLCfy93pTSSyzBPmjo3Uy4IAUrSVKVY3ueGXXk6pEPnFc3ZYDY4wgTsNW+Hi5jGHs71DeumY72",
-	"cIAZrGXjBgyuXdI03FNx1BQlTQFNZ/gK2zPcRtbl1tJh+9YUxvahd6y05ZvBZD1wEVh3kr8ENOQRtDww",
-	"I51Irtt2aNR8vl+jnzOmCaPJGvuWHzjiTW29h7xubN+InjvBb1UpNCcItrqJNcn5k9ySJS2J+Stsp13+",
-	"HAN2IADmbk8RtnqZ0dUKg/bHLXKcjBxu4jFOtrWjutZGtd3FHRe0mMKSsb7XodMUrlOiSvGVqDWC67nU",
-	"xSbLUKtGHOZ9botUzyvczyipZGaOcHMRtsuSC67WUyzmGJTPoeXUeqpPCvc5gneLknLVYSGF2ldPCaOp",
-	"reHr+zZ7JMZMylv4YSMUA1Qf84PWGfyjkPpmVdLUpgAbsyct6TacS9R2fB/BDMFy19q5NfRyywqjSVpq",
-	"9+RnVFweiAhtVMj4fXREmLdggmZhBLWAd7V3wodVmdaWtB8/8eC+27WsEPKiGgeH1z+ky1XUaJmXGnsX",
-	"U7hiQjGbEdSKI1QAhcX38QfYi9SmqvypDoLhgFT/PPcdjgB8FX4CZfxPtvoTnmzUf/45ABrUcS+MFaKH",
-	"inpfo1iJx2/ihP2pxDxN2Q0N4xZhfga0RkOwXq6hRASTomUCwBBryPe74wm7IkJuUX8J5bOOyMqt3z2B",
-	"3CcAD8ZH0isLmuzmheILuyKQkooVs4m2a0zHsEjKcbuGY8TtWeA+exxWDkVYNuS0vEXFD7AltgiYzMXK",
-	"qN8AbWCORZSsGI+pM6JU+3TX8cNhzEJ3Z4YE2l5XDCQpIDzapqpG84asdeTqr1RHtLpV6ZCxpTbXIYD0",
-	"ve+7+dvJPXD/E4BoJgsGEr9+qOQdxJuuCOoHgEEpUo8DLpcWCY4nemNMPiogz484N/8VosQLqdeGUehC",
-	"bjRZ8/wK8gvoLRPQwuP8VwHYHfevlYyVWns4AJ2tTynurlw+xR7+hi0RzhPPewXFrdZyqwjg39GsuiGU",
-	"OVdwBzkAuKc+LEj8CRrqstq8gEMZRv/+b7OoKqWGMwj4qeu+dVp2IJwwBk/6jmYbNmXP2jtWptbN63it",
-	"tLiWrqnmgu0k5LOBz3q4UKiRe48Trsbpos8btnTgxK3A5mm8x6NTpT15H337bY20dYfUAS7mII688xrj",
-	"R7oodpIK4nGozWpcYW204TyudHi/bLjjq/0aSgLi3ispiBhl7icnfKJ1EIy9XTvQ/oip2RrlcO9Q28sJ",
-	"FSP0a/PSdZA6TVnzaE1ECJbedLigosBCjo1tdixlZBORg/uVn7oWJrqx9ai2vLYeqrc6xoqPxh5XzZ2r",
-	"+GLI0zBU+Pwz1WUI5nIsQ+B33sjtiXI/8PsTZYD0hRmqhezrCWxMfs8zFpfeI0HBGmys/Mo+5g9r7BEN",
-	"Ophnc7uaavxuYrytn6xWyQJzSn/fVP6KT50gXbLcu2qP0cXGFU526pM5/TClfpgj/upUn5O3Ny5uNeEn",
-	"MzwwU32xZDSq7ETTcsX0lCNvBI8yA+A6mJyS+NVJidlialifJ5zfu4ov6pNoLNPuSs9ROMj12zC++qTI",
-	"39hujP3Vps0QYQI2U3ip5SpkJHmFeT96mVOxA2tYoesihAcbqaEN94VXmpVDor9HHZB3oQB7Zna+wzkP",
-	"tqrzGWgpUwyth11E0cbNLWPFTW8/f6uTY/sTW7eZUc2yHYQJVpJsCiIksSgJJGN3LJu4iPP3B+BdMgwq",
-	"RCCcA1SjlLf1rgvLK8LyQu+eElE13xvKIjslZrjN+R+PjdkJLo7fC4GMe9rN/Ympr67G1KGjh83ETlw2",
-	"N07D+YUF3UGRCPiurdomS41VX2w04SKmOA3evolc+JjWatF9ruDB3efX50qw0Mn0SXhb6IfDUtsl1cHy",
-	"+Ay8iISYaE3FWqOhGo3G7ptbT7r22/UJVb0k8KyEL4yxdqhh2XjnxLTmw5c+ZNiHjGFFfC39wbUnq3wV",
-	"9th2SZ3XXttptQs7+GBG3rIj0tpOetILC0I/mUF1SkM5nK1mvVaIgF9jg6497ymCXuyG5j6QyBdd5BFf",
-	"Fzwq8/u6kLpa32BdhNdZuq9YeASFbL5RGm5YqpS3Lgay6g8ucnf1DnWxUKHOrJgHFuhMWf+FfdCva8ps",
-	"QLu4OUKxDpThHa/oy604Zk7mdWwfdjpVv1uB9QVvTdo2VxXaqS6k90MqHe239rBlA/WtrjdjNGptx7cH",
-	"XMI4Tm9D2VfGlH3t9P9AF+doce6NqgGXLY5kc2c6E/+TjrLlV5UvuaNwFnI5aJaRRlxNBRAaaVkO4sc/",
-	"g4egr21Z7m6SjPK8CzRI0a7MhJzujPiyb1sLEjOiXIpGTmMR0UrbRKa3kBQeck/3TbsdRYAX2+/Z5c/a",
-	"ZMA1d+1TaR3noZtuKmTFvW78Dy6P7dsfZ03bB2+OgJ91t0ntQ36q9o6RYWXi1Va8cWW44WNQT3Sboydp",
-	"24QHAyB5e9VCsUbgiETu1VpGwOjVUsCn3rS9Hu4tEroZhkj52l9akRW4HWwDiVvs8NajQSg5hyA76CKo",
-	"1f+Gu0x2tA+wScb7ssy3FY3vuO/eALzEoYrb/qZWB+owkTIjFvHrCHVolL9D3Uze4gsPdMidLRVrghAB",
-	"yhgtGSZJog63X2DdG7ht6hCHpqK8rRV/G9mFU8H0bsFq80S/uIA1zgkXWvqSaGUTKEGDUOinUZ1+lySq",
-	"esN7R1XvnK8I4Dd59N41VeAidg3IzJJ83CA2BSWepCUrbrAFuRqwJL9+MlgVFugQF8f3k3bYcb3lKnXe",
-	"Yt7Zq7LW4NS1o8NNraRxXZC1DluTZPXydswoaULvOw7wR6v7Ljm6qt1eSV+q2oeq2i29R0dkY0sgOnHd",
-	"dA0d6IpcPnXwxqUsinb0c2xrRZhLn82Kqz4oEj2sowzUDUVrLGMw7z+BrtGB+PiwA/Gx//tOnxg+03/j",
-	"aJUFNYsmozyIVCsiir3aOkawk6m5VOVGG0UxN+ycUCEkON3KTTMJdFLa+Vs42O3eFoA5g3kpy3DUdeSt",
-	"De4aZQdAhccVVhcbDZURV0QKiLNXWPwCK+jHXd2BGqGHjwZv7/0Mi0yKlS2My6jSylf5O/8BV0RRPlQR",
-	"Pubub07iZwtgCe0xGm3q6x0hurj5DH8fEH33eeF3S9a/tSD/t7TMb8AjzD2eZw1XTTOagzeYJZxmN+ZX",
-	"QG2k2e1N1Yw9Z8whBVKN2YlSoOBuYldXHHwI5EmS8SI23WJZdsBejdTV3Jjui0HKdnsYoxNmfIQj1CQP",
-	"juheYOBwv1JGxWGWX0eW1M+QHFWyRJYpS0GScX1I2+z7MEpdjn1vHpZ55hBxUVmZhyy/EdYJ1oAZKhcK",
-	"cE/66rOmSJjv61v2zgNJWudvYzJxkX7IlxmbB94AfXQpPDGR7kYC+b4oxhPhMTq6M+xad984AdYlDQZU",
-	"nGHZMMeqvvp1r7cSjXeFnoUrtNPNvY+ukVbJ8kjF52BJ83hQD+wSAp0ZofVK2aBtH/Nmz9l7JaxXSap6",
-	"hSU2l0C6Iph3i6SjArONepIuBu3gyN0zmW3yAPT9mrm2dUFkpYwr7cpArTYITh1bONyQ4wNWd0CsPBpc",
-	"s+i5UXeH4CtggMD3M9N0ubT+NmjUc05+MKr2nFxCyaxdOIVla69hhgHcWx2c9l3kmUwCiIYv2dJfDP+1",
-	"oaVm5Zw8ePj08nGbQ4Jud6HZB91l0j4ZY9J+E7JoG0hUvctLuWGKpKlSNeo4w9F86wytaj8j4v93rBuL",
-	"LPgOiiG+F08JrmRZyr1K4SfhZuBcdC/3zPwWgOiiCGHh9GtzdLGOPudpCvZKd0F9LmMXYS2a5uy+HZKs",
-	"BSuVFIJFMbTl1sYY3wztRMnUfo7mk64EnP3jYo7q14/nRBYFeXhJZEkeX16Rs68fw4H994eXcFpLRlOi",
-	"pWwdoRr0Xq0Hli0IGW4f3RZOSOK5K7lAxqzo4o68ZXK7IssBdVrX+dPv8RwFi2PH2mH0RKzOf5eI7MDT",
-	"SxwXOSb0mL2bwhYjKtvGupQd9lnib5QhX0SsJmDn2qMTP5ikD36g48Ojk/ZlybD7mSV7316F+oMAncdV",
-	"7trbvgk7GZDvePtPHYfM3EKi5xsFQtkiqpv73FPIjdxF4GC+qVHL4k2eNSRg30xbsDd55mpGx6xpBOKc",
-	"xTeObbu1KYVtzBHsfDK6Qd58hgnwN9ninlJda+xRJ2uNFO1efPWFdzPi0UGyZh3Y8aGyh7GRssdTQnME",
-	"42QPpw6TAZEOscZpmaz5nU0cwyXNvnP/Ng/2zeuQJmDd2S88B0vQeR2CpvxE0RpwtdtRf3Re4P07IE6k",
-	"ffukvu/fBFCL7Eg/MQtu0zxo89mHM1S1Zlx0yrPH1Xd+keezEcKtTuKXtIfCHVLsUe3919XpHpBr7gXD",
-	"YykBA9lM0HavCjeJjpRhjxvy65vLboq/G6R4ttg7Q8MyrooyVOSoVj+vjkf3qesA0Olv2DAS9wYgb/Y1",
-	"iMeducfHgKhw0eHrpDb1BiPjCn0MignNRMLUxGWp4wAiapgkh65cWaCdWGAf6XoLQd90Da2XT4jtc0yv",
-	"mVjO8b3SWssH7HHnT4JTP96x31XHXXFrew9b/mqPDFNtlGNXN/OBlhQtoh+JoZZX0BmRSbHxIOLbwWJn",
-	"nx9835V1DYiBqL7YlgDBHeksoYnod6OCSQWeUWWZstJ5HcFzPLGEWjPa0SvR/IVwkbIPBNrAAmypkZMl",
-	"S+e2enTLlEaP+VOMVUjByFpmaXz06CdGbUFWa74PwtPN0hEtq7M0zg7OuWbpIfI2k/J20CcFhH1pnjTH",
-	"osC/9zZJ+Er5MuHhihYIFY2w433aXhT4WWxVzS6YyOswIhqpvNu1BHBPYksSLf0N8xjGT7JNytLz2dPZ",
-	"AYHXQ8EZnNBOw8UxPFmTFGGbfbm0q/+Du8RF7yCQ/OA8qr1Bw9taU1aDbAGkiz5Vb9z3QiXYD8LwDExr",
-	"LlYqlnLX7nnsDh0L3jZFY8laSZ3tV4ITqPJsKpXYno56ybM771acNHJoPRXs2W6xhhWYg84D+87R7oNr",
-	"YC5/w3zJtR10IlhSHQZ+LxKWBeGZ3613Nr0uoeYJIpfLkHQeCOIdB0gaCqd/3fS7dyPcREVyYMU3chks",
-	"2HJybwvRc/wjUEQWnKVY4AAooYJtHU55DKhsqW3ta3d6Dl1qVpKcp8IY0HOSyYRmRPO8nc339bfDmTl5",
-	"kdlt6LVWS5m/dc92iLggEUPnYTA1pMXyji0s57elW4NoA1nYdtdeGpmnRgbhf/hA8yJjimyE5plHJyeK",
-	"aSjDyR1qfbnJfAFJxuhqw87JdwTkrE9ZhUbbcoM5qlIT0MFZKE6P6ZM3nXntcCNusGFCxu8YoeHkzq8j",
-	"mn3ascJNDAMDmQdH3+7ouUltOKuX68yT35sHrW5+s6BihHJntOm/UpG2L/wQrvCHm9503ld3UI9nNB9M",
-	"6IWjXiWDDmHYPAwHBOsQe5CwegPUCZtIkIR6A4j3ncLhvHvUx8Ptzhpz6DtAB6W50oImPNS/xKPRWf0E",
-	"KrGM3UTAiEp6OmEGY6sWo6nDA/2owwMdMJ6fjJRUjR7ffr19hDQad6CVztFX78SX7fjimwN8daOvPlBL",
-	"q7vvIBPpGDz21sV0wEV0XTMzTthM+IhinWstk9vhkpDM36gx1pK9f502NqZJdF3+DLcI1nQZUN+eYd0B",
-	"3GRrlhW2jD4OMsd88mfmUXD7kD2srqImSXR7NGWj4hY3V2WUdj+aFRlIRr/JfllDztkWkx9fYxkwtr9Y",
-	"gFEWoCPZIZbg6aWHPYQjFDvzfISH9PMUSyeVCiGc//aBdvTeP9JhHoLO/N+7LP8JKgNOllD/8NG4Dr/7",
-	"cKk9GelIhx+ERgU8Oj0R73KXnvi+SzKN4TeYyXOQZxG+60jQ0liMjYicx2NqmdpKNZYTNnTrZm6ip1/P",
-	"rj13sr+dSRd9JcgNSCg8vxx/bmNUwtfCs5CLjOUTdTFqqjP/+/rVL6Sgeu2c8PCcsZ0gwDonamPMVoes",
-	"8c8H78/zhrX4u7kLg5QHDOlwAkCxgVuRKJkzW5ErtKwqjtZUWcyddE6UtN4bnzhQ9WQDVTKVghG6oggn",
-	"3JIOS5tzfpJKZGwifrLP9xZqIVNVKClDtZxI2th615qGGwwEObwZDMoKua0qSkekY7fvTD/FqiivUpEt",
-	"sed2T0M89x+2o1+olfVtZKza43MNY9JP27xEJWspR+AoXsPzUZjna14UIa/GWw9whgA8miSGtwTZMX3l",
-	"WgQqRBPiRQc20AHpNJHFmvPZdr07QDo1rizY+XbBpiW1220cqCJUiLd68GipstGKw5w8CR3VSIhmWSd2",
-	"bFAXp2k6Rsl/Cc93D9Hd1Kuv4QUtGVnKLJNblmJ8uia4Yp3YrX1GutfHd8SsVh3eyiK0i+kdT4IogS4x",
-	"DwsyjfiDhiAAgSFlOScsUwxhN+Ju9mSXZIe564wFcSNFtuuSzHktlaFwvTHWEgqroVrXfOFAn515lYvV",
-	"DRQAT1nTALr/jWs3OR5F4MNBr/GDMLsLVt4onrKbQ9/vylJ5ZxNSFGSkXJH2LpoTdMsKDF/Jpetkcggw",
-	"wMFd9baU65NwwFaWt1N/NZgnqWb1Q9RgPX8ukTeQsVobXjXaq824fTLadJo72RIWRs0kmW6wXmh3L3Om",
-	"rOoLPnlq0W4WykioOZGCWBy9NXd15CndBfBK6TaUZfS9fbZF8MgQ5lg0q2Ci06taepPi48NQK0bLGM0s",
-	"WFLwMGx451x3gWgoQu21piVZ89z8y3b/L7R1oMPKVHxi67K7qPlBt9yJ0/+DJ+cmiOsPXIQbCZNqAA+Z",
-	"jXDUC/I+1CX1p6zua6xYCgs3Gk29fAzTU4qQXtaLptulpo3tPdIuuhoFTCJb/TH6/P040LO15KNjwx0W",
-	"pkUUq5Ill7KsaxOKEVflQVLJ0HTQLMsOQP7IaVHYlMPwxMcBBLQCTtkmF3Auof4TM4mv8HhuwckA5o5Z",
-	"HjprAMOCeFMTFDtKVhvQ+63OVJ9cTVzYDTG2RA224+mso2dC904eXYZdWKdXsBAb3CpTF/GGGmp8c28l",
-	"sSNqXU/rQR1d9EqVFGMlyhssFosqQjl1/WvbH9y+HWq1YI7xqmV3n4Cu+utGieV+tL2/Tqy32jKisDIe",
-	"ZDrkyzu4cHLaAvCxJZL7iwwitj3DUKhta9nIST+ovaWrMt9PwsEaMXPfUKz2ziILFHrqOPfPZSLLdBAj",
-	"vsKHV9Q2qFizmgkX1kiGKt0L11a6w5GidMk0pFHIJWj2FsIEwfJGZwUeVlkPqZgBdCKK1obnALMY9N6n",
-	"LDGGUzNf7wht7OAUjJZY7CmgjcEertzTE1bI7qME4LFr1ggUtmN3jVt7JCpG43oBQ/Y1bftH3EHDZhuR",
-	"shLauk5cAWZ1mQN2k4lEpvY4RXj3T4JhwtPOQMmmyCRNo7LQxyGh1HTFmNa0I7Ts2M5aEar2eUhjvgxw",
-	"qVVZD5pIyXLIC+uKcNi1dyj8S54xq/CHBbbqQH4dlKyQtt7Yzyl7DQ/FfFhBS6plGTecNSEmaUUQwtpx",
-	"/Oe4fD5ovYC4c2e7vh5P2W5p98Z3wwkJu7iSZKX2oexigk92jOoT4WlqGg5UHh4aiM75KeV2jJjBmb6R",
-	"29FODJfk492qMHIfPd7IbQh1sjPm8RJdak8bjnGoELFtvkuZdRxr67I9hNIj7E221KdFH4Z87EOEpsyC",
-	"VS2CkYxp9CzDvj0lW+zbOycZpFuU8CuRglCieMrmZA1BJTUn52RLuY5Mb7E+8oM0OFneHvRqF6qJ6ycm",
-	"M+/bR7HjuKSargdgLG0qfMWeQc7e4DybLI3RyUnTBwIQjrHtKJcHFg4c0EjdLnyvSagHoZHLLjKKelB6",
-	"3zXQASCAjVGptkVEa4bMHGUzLjpqZjJ+yyCSCmkT2GfVFaFxoTRFR+gRDWoTI6VuYrr0DnxoRAPj+F7E",
-	"SnW5YApW3tSL3yuc1si4aGx+koOmaW7OteZZRgRjKRTyE4oYmFfk0eUl6HxUoREtS5LLVvrBowiedwHK",
-	"+mE5hYU9IgDjQox2W2wjP1se7qrPb2rF6jXe6k3gu6Z3LB3d8e+oBpURrV66YvJ2lsOYEz73zpfUR05O",
-	"rWWpWbDJ/fcuF8/IGVYy4p/F/ms8Hs7o2o8y6FKctH9YnRp1t0aVoF2tf4BbjscbqHHel1KToVKT68QV",
-	"hR/Uj3QIXS1helROIsvZc/NSk3+/3mfff23SFet2nKArGW5VrohlyCuSMQUHTUDb4u3aWO/QOYKWjOAn",
-	"CbXdh/Z7tcR3JDng3bhOrZ2ZtZcAfmZUFsxCJFXzpikqzOxONnyIzq1otwLujm4WO/5cI6d+ASAdPs54",
-	"hPYJDecy1GPPdf0HqwR1HaiX1xKbaTMqwnawTWN2QWWqFF8JW69URyNbcsHVOhhTjmvW4BzvIc5P5EZo",
-	"ZXuWQUXAkALd35mrLyF46/AvkZgDe3AQhIvbpZNQu6LixPSJI4yUWeCuKV01dSCI4GHu1BwrY7ACOK0p",
-	"TZgZjHnBXEP7GeywMW2UYeqU/YO7bjcYsmrBjVQME97Dt3WmoQH6vm34a5Fx5hCn5IosS8bmQHa4W21Z",
-	"fzOLNAiAEp+Xjs9bxIDhYswlF6ljmjjkVnwhZp/NauO/WzL2jov0AAenX4Mdskp+C+5hp1d6HKXfMXZr",
-	"qT1M5n5smbcWTOcrZXFy5ERgMwOgkzQfEelCuv1IcxaDIFesqRr98dfmpdbXHw4UOoz5fA06bRABz7Wc",
-	"OqyYZLjGeSTWgZY2Sfew+fQVknGtiPkY3ge4cYeks3uw3eh02I5emg771vJQ3Q5GMjS0Z4/GUK8/QdaO",
-	"EQQTwfJ9T624/WIm9+vVNWrtVwO7fx6mt/cfTQ8CgrPonvyPNGTnN1CLBkk90nF3HHzRWuYdN0Ckz62O",
-	"UxuF/xpi1Hvtw9/czVltCZYcbp7d23yIyXHKW+/IG+lU0rmbgLiu0a3+aj1XHZxuR+M/qI2F1tI1UELB",
-	"PgTUaGPSHE67gCXy9UhsNGtkwDx6SNYJH35S8VJTfcPAY219dN6sSwDjcU0VyaXSY2EXj5NtaL4eIG5i",
-	"YyF9vZFrCNCKSGFTLOnuoGTbYUTXnqDLIRSIh/Ruo9ONA1mNxoOO11ROe1eMhFqtA0tbdqx8usMK6Dtr",
-	"ErZKgkbZZkYlsejlg0Duo42nFjz6YMqboZI67qI6emMtFLidS8g2CG+IUuF0MFUGgPSumUjNFYR1oIr8",
-	"59mz6zfPz97KWybaTSzDah3LZVgx26jhVjF/V6HO9mam9svhJeopkawGkLruDddqVM+QI0CwrpkOVeq9",
-	"hfbRdMvFylwKUmCDDvCg7miZKpLKrbDARCIlNCmlChQDg899jP6oN8XbdaQ7bmv18vhPv4tJcm1bg2vr",
-	"itt2q9d+1nsHjUe6mMPtQENPfpiyxG13uhaGhmQfZmaITpq9o7vDKYau/3Ae9FTkOS5bOkQRO+sgSda0",
-	"GGtevFoS6g4qHE4NSCJyo6hI9drXTBU80ZuSfaXIlqd6baFS+Wqtn0JxqmBEloQKQsvSBUzMoYfpEsC+",
-	"Z0TqNSvn8CBJeJlkjNBSbqzzHzEB9LqUm9XaWjuJFAEMdIdL56JVrtrPDG00DPh0MEb14cH+RTqkrn14",
-	"OP6d3QHj7EaPEwbG+/BgBhOAmcNnw8zCmIamc/snaHIEKbpkiPMdqGJgd6y0KOBHKTiN0JUdsfb5Thq8",
-	"zoJCJM4YGt21uXEpB8JlkCNOswxr+GSru82oWxzTp8wEO9eO/cXuvUvaRJAPjT5lfT3IYK1v65Rv+ULG",
-	"tWqsHZ1hDKrIs2SnP67hdFd7weBEDgTbrJ8q35/PzzZM7Vo+4oHwr847Ndq1L4+WI075hSnAF4OL5Cmr",
-	"X0FyuWQCENtS5n7aCN64qavlXRcsy7pyxRtG4pnm4f6vi10YqckV3NrczmFPV8Zo6R1j+0p8xhOzHHPb",
-	"00yvSVHKJRqFNEPkH/wAIswIsi2hHKFt7T3sGzuVySYPdn0DM8L+lSx2tWR5qtzIo5Y5Ie7KQIJih3/1",
-	"oKGik88DaR9dGSLIJjddfLQtpWa2qQ2jJRUJA5MtitqHFW/j4b3HKuwHY91hPqBnhUOVIeNz23sRceDc",
-	"Hx9fBenxJVuxN6paSN1TlbPYHVm/0hEAOR6cqVVPNBAEC8dUgBvdyEHq1JpWBMsa8d870wRbCZUDPq8J",
-	"NA87p461BHVYl+t4ULnqCSBjjci4OcyVix7a2B05Cso9px9uFN7v6qQFoscMssWsuEktRms8+3DFyibl",
-	"4lAu97Q27/qOdvIl6OdBv97B/HkUH01t2cuCdSQUyztWljxNB/4+aDa+cs8NVfjB327iah1KljChbw7e",
-	"A/v+oX3oD+5f/5mdGVvHV6dGi7b9B8iXBtaYxfLU4OnarFZdmOqLTCa3Pc3SEiqExKKEjdivCQ+FpT67",
-	"tiWjk8FHuDc8aUOIbg8DV1u46NXhw85tuory+d1zTAbXANgIgFUlazQMGAETxbLlDTiCwiXRABEvt1jA",
-	"BP4LGFtuNKEkkTRZz8nWjGwBvGhWVTcNaNRDrjyuFTGUIVu5yVLDbjktb1lKqBrty3NOiUA3/naQrnYs",
-	"u+Hs9vY4kPzddHB4j2pCYSauQH69wXgytKG0XaCVkdfvo4NUw8glKfp0d0OLCdXfmw0N40nA9kNtT8PJ",
-	"un+3jFQJa7Jp4Oi0ceNhrn680FrfMpqsndchgJl6KDTgk8M9hpYXAhLgb1yk4MRGsAMEM0Ji0xxjwbJM",
-	"EXL4gDkHs8IPDnrXz1QbGM0uMLwhnW5lmvG95McJEMmqsqX4GpjKUx5jqYxzhwc84T1grFOTY2qN9r82",
-	"NVGyhz7sQzL+MUxxWzBaEinaBfXHL09t8pyWxzcbsaxY52n75SZH1Zz8FSV6+f65LPPw3VulQwIWMyX+",
-	"iJ0TRPGD4kpz+VuqZlRpsuR3DIp7Aukgzg7uL/jaiAaQQvQLE+Ca3MlRmWT/kHvVNxGJADXQDGum2mF7",
-	"NyoM35zYSEQvgay/cRT1eb6gGRUxnUu4BrRSqAemPGcpHiopGAA5QQ2hLBW7Gt3QpMIzGu4s4231Gj5W",
-	"1EpHgDCPktpvSybS17FSezy3u3LdqKcnvViB6eYBPm5BWFU81Jv48pblRWbP7n3AwejaeL0baJ+bvDSn",
-	"FZbw8+kjztFhB0/lLzVdQ9EHR6rvMTtkTFop7eygZIs/vlJwOV6RS6M/m0sVx3Jplu5QNZuTHJ9r/2Ao",
-	"2b4N/aBsrfeVq6g3F72Qvp5lBPhQCyGpbgKEJGEgjf/JvWTxP4lN4v9mZLEM2tUHp+H38eghVV3pmMTZ",
-	"+mFo2sOoTLngVpQBGpFivV3LjHkPeduaD0fMau/McXVBkskfS5qycJnm4fn97EPBEn1Yj7GVmdBBb/Zg",
-	"QwNfWSCMAEC0LH1iGs2Z7dnWGXFyDiT3tVVXz+OxuGexIj+cJYnftAfKbpffCE/XMBekoYzBtRzTsfkn",
-	"GdepWTA24qu/MBb51Q/6JlZh/IV90HWgAC1vVu4YxAkAe2wiJnYv5pNfgCOvH3dudzG47UYbDx4ZSow+",
-	"O0f0L3RyXZkTQr0DPEe/FxVVGrQia3rHzsm1ZjSFTg3KtxO2jSRuBRR2QsrTFmvo3GHSUt4s2RZU5KKU",
-	"dxaLOuMOzVrBZ4PnrGZWBPOtjNWfG4XCdljVUkLzaDN1JlJcmQPfaPXHsq9OmUI/yuhc89V60gaQGDKb",
-	"6nPjbbRgZOUNK6wjCnAd2W0jbDEaomKq2jK/+0g3uxsV3GfL2gsdsr+rwO3aiX03WM9Zr+w7LMbbkRRJ",
-	"NVO+KNsPMyeCbRm4sEqlr8hSbkpzclwRcJRM+7va15RG+ITqpZZ2CR2E/j50i9XQ9nsj6IfkbsMjaZed",
-	"+ncVSkY6ic84UsGIj7DKrBErWzMK+emSJmvsO5DpEGZaiD41xO/KWxui1z9YmVpz3o1bgsyfz7Y8y24W",
-	"5n0ubozI0u4fhdTQvMUG6oS8ybhgN9DRXMgbvA5Dl8Y/0NnwOphrZdSJgJcPOs1hFbh17RZ0xYZKwR/0",
-	"QGGM0a82itlJ76EbDRwlP1iQ7LKjGbPF3EKh3HRnXtVizt4bNq+rCETesRKQQ1Gm5Pt3azxidlvz7lAR",
-	"hNQ3CS3Lnfn1/VHI26Mgskd4EmsP30TPRltuHOng6cOytjYDfDnEFO+oTta9bWzC4CjOUTFQ6GF03I+h",
-	"YWuAa9FIFY2iIoU+JHOBz31z2IRmGTN63pJkbAntKwKRmH3BPCUK355eMhKbxaokPfLTEO8NCMxg8Apk",
-	"qdF/jdw0ZzmkAc/JJdGSPNgnT+m+fEQsaSIalC1LoEkCnz472KKgCudBp4IOgkBQz7XSvwx0d4bLMYQU",
-	"y5WhZSJzNnffLkoGd0hBk64mSLVuD7GI/hPR1WXA4Ir26QvZScmm5HqHuK2wflUhKnCz8ETKW+5DI09n",
-	"ggu2o2XqsnCrVdOC/42Z28poMGIpw5smBTaZMeogWTC9ZQwv4EUpt8pcMrbcVrHyjpUYif1R2l/9X9/u",
-	"CobYnsQMj87bFROspH53uUbkTkj9IYZCRvflitzRjKfwHF1RLsw/6nPyQ1lK2y7etlLypT2K/OnN82fk",
-	"20eP//JnvEANNWxVMMvSc/JuTbUZB+QTBnWIubw4gPQRnpKcpsw1u0gybtjmT8/gybMX6Z+fQsgR52NN",
-	"bCrUlpWQj1WvP+a5BSSFHDWw1YGg5nV8sWTLjWIp+dOjy2//fE5eFYYokAtgE7w+nEH1Js7TAQf7DkDZ",
-	"ZgHfN8oWEZJwuzz8NG2s64e3dFURRPkPfKWcDYKDXOHyHO7Gi+XZL1Kws5/NvdRe7teXjyw+uZsZNiAD",
-	"op6TH394Sy5owS/uHlzY3qgXSpeMQgNxSuzPcmlZ5gxGZnewjTBVzbKsajXudutP5jiVgmYXRUa1EYsX",
-	"a62L1H78fCX/fP6r8E65p7NfuGDk/9CyHut6Onvg0o5pwWdPZ1+fX55/jc2d13C+LhKaMZHS8izjAs3G",
-	"FSJWS7dPL9LZ09mPTD+zT76EB80ZV4UUNmPn4eWlw0C1ZiAtiown8IWLf9mcObze4m/B2oiDuWF7reze",
-	"Qr6k73kopCYlu5O3LJ1boK/K+DzHKN3SFXiHZuXXe/HaNmb+WM84AXFC07RkSjGFLRZdAR5qCbAWc5hX",
-	"Jc0t89YarJLmB4xaq1h2x5SfvpaZlRHnMHZr8y5+4+lHFHMZQ7u0uYlvYPkNqhpWKGnONFTd/DO88uqR",
-	"CxQRL9LZx3nksz+jLzPy6WsGnpzBp79nd+DLfH8kH/aCIknBQoz1wsoe4KUpOAf3BSSY3f9z8osVNk7K",
-	"LUC7omJHMilWrDzHLP4xe2d27f18ZuNXTdZ4vdG/P76AG/avEjXLaJYYYZE4I2uvt3DJ7DVibr657VGp",
-	"yOv1frp0RIhOsaRkAZvl4ZNLsuBazQO3+RWRItshNi9fWU3jlhU60Nv/4dlf3v/2+GGosX84/mcnFFDi",
-	"Gs/rcsM+nvCANu+H0A3AiJGMU5zRl0ybS1qCVnUrXI48UqIty7+q5P3cQkvyltCoi++L3/AzHzuvX2N5",
-	"udXun03QjM2VXunFdofauzGvUbaDCX799ZwnKsQKw7LWWPx+Vc19bGKZNT3+foTgDrrvHbGL1q6YPf3n",
-	"+/aNbSFCqSL8md8y7LvRvrJRl6j23slqv5nZkP6UHa03DRyHTPVQMdtr6X78sfAoLACuakc5Q2MAVFpG",
-	"kzVCtIC3dA4SCZqd+ckIWihvSaV0Z8+KbcFXPy2ZumAfCokwtkE6/wB/dqQOnZP/2rByVx0U63CoHwxP",
-	"klmi7mpRRPztQ6Y+hJzT4zQRmWimz1CXb+6w94AsuMCE46hTsuQZm0qLxV2kCqCqFOBR3TJWzMHhgFYa",
-	"yxTDQiDYOIkSsKWbZurCvA/CRqpusZa9NE/13dj5JtO8oKW+MOQ5S6mmTaq1EGp4xsK0bIihR988/suT",
-	"QU8nfOwzuOqyl9ByufueY2oaZZSmfuelO9J/enb9DyJL8p8vr//zz7DnEIKXSzzggGi2tfF4LODK6S2A",
-	"nG3rbU0aeq2zoSHThypjfQIZK+4xJE/72eeteaQSrSdX+QLu8gcdt1k7r/eD/sOxETJP1VARNnQOXjeE",
-	"wZvv89L0bDRkF38P//4MK/VG2lRLcBrFGzJfTGfM1tH28mjYs48uv+2ZgnWD/vt4lvfJ3IEpXcucLWS6",
-	"w2IJ537jmiguEjDjthRt8EmuVwqGPmpEECk6gRn/x2Pjw8T+ENvYDOr7F9F9SrzRyxS9s56n3/+JeVdy",
-	"7Y8MpAyZ66Ah9JdQUxcQ+hdlHdOozzCrIITGHh2AXz+pMDXz+x4rSDr4AkwrHzGBjqqIGMBswgS4Lnxs",
-	"1uaYYKxogi1CcEWy2PkMzrUPCVtRx5WNEoEqgDc7op8fKgFhpzNe2J22oLzq4jf7U8SN/z0++eXS/91d",
-	"+nZn+6TYC10P5EGbeYHhyxRodRpp9mazUBWE9BEawDzo9ks9R3f7/YayEHt0iz/qgZlevbCU/CQahtvF",
-	"jsvE8ebJ9YzP9pBalcOZnIYgAsYmyxKQOIwS8icbZCe/zi5/nc1twNfcq8Hsij/XtBaEZsVQQlqyLaSG",
-	"yNK9sIasBkmTtXWlpSyXF7VMmLA35HuWy2u+Ei/E/XhCNupAUGr34hHOkP5ddW1YpokX7DkVcDs0XS47",
-	"tcqXXGnYD3jqPnIlqtGGU+GDxx4WdKIYC8QGrHpqqAdJORhmUXwlwJEjbAaRgBOT3J6TH/JC78hGZEyp",
-	"Wg4WKTdC+U+5IwI1s2darpgRD33qPrSvUW/dk1FRAg8D0n2t+l1qxdUuz769ef/bg/nDy1B8tZ3YWRV4",
-	"BsBLw3Or6le7J1cr1R2CSjtaRYxjV7MJfg9aGedxDItbPre4aOBj3CgG1SOO11yD7MlyfJB3PP4KX5S0",
-	"3NmMM8ZS8q8N9ORgyiUMI5O7eXBRJYfuIK1nWTJGHNdaXl7yLLdWTY3oXez8nGd5BxObiwQ43HIK9i+Y",
-	"h6Oy4VrQji+9WJ6N/9gnjpDd8ZRJYIKHl0/uc+ASIma2hP94HvwOVwI94TPwjWs/iLYqC1W3LDWsd4x1",
-	"DcpOL+uVDtjyRJoqDtAV8SyhnHqiGDZUssJhxfxclZSMCXJmryp3mjFyPkfApXmteyMVKdR3u3QA+Dky",
-	"8vAjkvGLE+L35YQw2/r5RR4MY0Kxiq7l1lz5LG1AmILWxiixEG9M2EYZ04cr/pC8P70/wZDxkzgTai3N",
-	"O+Q0MNzJnQmf12F7vdHVWRONoza3gyuw+nN5Z3/CUDnXcDYlwCPadJpAiKO6XS7oqmQsH1ASv/MP7R21",
-	"faBXF0eQNFkzVVVjLiS4GkM2CJ2N8DACIg/RWwlBCXCVgLJuFHeoxQaMFHOmAvU6qCeHZ7GYjfRznuxU",
-	"VPQOsCLmBy/ZFvxFVAApEEFl7otMuCLmu9ix53iG/EluyZKWMJTdWDukYVMoU6MZv2VY4Ih4sy4lz94G",
-	"Ddsl5cvlwUnow9LyRzOj/4DdRV20xvDJppfVn210nE2fbPSQzVz1KgnbRnvYJsC+mByqbllpm817uIkg",
-	"02ZYLVsNvIfBdNLg4gZa+nUmBMHmz8liR7DScqocQ69iUJJs9NmmmBNFedru1Q99+skZ+XWm17y0ZblS",
-	"rOZEplBXJ/ScPHlEqEa48l9nn4Qnl1K6ysouvjQX1HP72ClNJjtEl9GEf57MbIINhGuOg4hY8izH8qo7",
-	"zrZVUpfZ7mNs0RqtPb5JH6Wh6eDQZfe2dU7x9DpY8cMO63ymJJrhUP9LU6b8BaoYg/pBIByiGhmex+vu",
-	"pEaRp0iALV7bDIFUbsXcnkvXX3qas67M0OgIo+UtxJbsnWN1o5owWDmj/r6PMMxhiK1QVJ54p4bl8TRu",
-	"JDi24HTnWtk9aMr54w8rfPXMZYH3pOw7yn5J2T/2OnX21qHJ+4ca+J0p2mZrbYZ/v+2xtMvAuQmjqWab",
-	"XGB6sMU/DfDDRvB+Ta7XfoVmSfvK3DvbOpOmrDTaiLDeQSO8XQ8UI7pQQQE8GjSazIyNMAVfk4Jqlqfk",
-	"R8rF//o/qboiz43K8r/gU6JHK7TfmQUjTAOaaSOY8s1eMOX9l0KLgUbBn6bQAnm/XmgxBy8l8qC6j6qL",
-	"tuC++M38L8KDDV3Bv3iwf48ebLO1n58X2/AlkRsdcFwzi5pi0UVsm5EJk+wKZPaTZNj9IQ/S9O5wQ8ZP",
-	"4g53J6ZPfb8fZ/jndW59Fr8hwNEJdOfkZzDVMUKlNN05OybsLYfg7cVv8P+PmCt0pphWg2lC10zfD9SN",
-	"G60NcxObvMX0ZNY6UOkry6KuGcEZDFGh6RQbTbjQ0uwooOZjNgK6fiCCfpYaCS0a2TfjxBpY686k7NrC",
-	"yBC7p+8XJeX3l+uPW/v5CLvnslwxCAAqdgTjz4+Nrf9hmf4U+fpIyk+UsO8uh07pfx/Z+p/bMbumd0z5",
-	"bjn2uO1XCHaqAFArxrPs46AaEOeXrBJxA4m3gy2Ku9J7XZvawDcfnzqVd5AfXveEmoC2U+zzK2E/Vjmr",
-	"bY3KvOoaTEVKSqlhJb5JrTMH5ZJomRrFE2sQm/hcR0noYBEWssxhDkkELQ0pPUv+wQIhH6RGVS7a1qFl",
-	"DombEQWRPOsL9okqLifBEA9xMZV/+hxbkDcvnuf8wxcEuagiGn8wxiHChboR/RzAgLPWlM3oMZIRQLRz",
-	"JsBSOqAhAU74U3tpDYN1ZtaYawbQa329sbkc17LUTGBW9ESZ2JDlpZ2os2iuJeXC3EXYPZ1u6Q4NJV0z",
-	"rQT7oGud50I3VERGwT1kE7wSUF4QJDU6mG3Mf7KEguqTTbCyOWZXowzyhKxqQHw33MltTWyK2usr+KtE",
-	"3N2T7QMO0HHRLswfp9iAHyDz3bVYqOHemy1Zc2UhzuXS5sgjZeZG97JPW3RzCIxBy6PT2T4Wd6F7wy5+",
-	"wx8+XuTyjh18b4bveNsp98hL/r6u5J/lHXvpZvx7u5bDnO4e4Uxd2Bmd7nga+oaFJE/W9nYQcuviyNrH",
-	"3l3wTkt5W/USJHI5xXH+GXKLO+8dYi8lPNTVWeeKUB2+lGzBW58ofGkfOSG13RAhcej6n6i5NwxFagWV",
-	"asi0Qyk86dXCBTvbFP30FOzvxWeISmMn1hMlh6ROROe3LRD8NQ1d2Hw1JG9U+U+GYilpsraZfbJM8Urz",
-	"AUKLTKoK6ZIYzZbMbRc/rAbzzV6OUCi6vXNH7ez8iw/vQI79JB68qMNyeh8eTuOziwrqGg2qs4giAw8g",
-	"kaLjRpLYHqdTfEp6UsUcvt+ZVFtBYk0l1MDXpR3octMMqvoKEapuKzXdgXJVvi8o4fjXJi8+jYJu+2xj",
-	"opHarFZMadeurmsjr2uPnbKcrTZMl9W7ZXy1VlivNBmyQE1VhMZOmdEIqbZQ5DbGWtdf8GZzu7o7eZgp",
-	"tI94mfaioNjs8lPu2c9Ul2F/kDkxOfx10uA4Bhvwww2lQqRVw0L12dnF1dQufrtlu96wh1ekn8syP+Xm",
-	"NQfqwr2UG6ErjHjoE6mmKourLJ9UQoqKp1P3BtbADJu9KzElRdX1TK5Pv91hJ8Ut250gDKFdQ/dO3pEp",
-	"PakBiAP0OCXBznVBoE9i7Y06p9asvmBClxxOJxfpx+FD+oPQp7W0cYCOQ2lmu5sqvgcfc63l1nKjGFlT",
-	"LIy2fdXXvLAYouZ8rbnSsgzeeqGDgFVb3SfB1YuA0WHbCPq+q/NZsmbJbQE94F0EZO7DfNYV+L4bPWfy",
-	"U+mNygDKjU2qyzdKG7mkbZND7QIhRne/wmxZ7XbRkJRlywbWHij86FlHB6M5WI8uv62gZf2ecQ3eLa7O",
-	"SbTnEpvX7RnFjqW/5KtMG2bkLEtV90vIg/vchBBD9Y1WawogwlASbBGEIWWx/rl63mLVPzUuaBkRl4Rm",
-	"zMHGW7tWc61weUzJNB69QK31XsjzU4c6h2Xw6f0GMIfxboNKSJzEe4AHzlwKaaqILAnuK/TRw8uJYETL",
-	"lr3ltnbAishgqrC/imPaDFW+7mOrFnc0z2pli/ZX2KSee6U1wm27Ntl9rn6Vxd9a7a/DtTXymvq9lFei",
-	"RuLw/oxZIHCAOUK1MBtiML/VUpUA+RyhAR0umGOwpe06H2Sv51ykL8Qo9vqvWCwLaOjfm14ytpD6PvLj",
-	"f+L6EGDTd07rWcqNSOdk4Tu+zl2PskAu2LHpvxyCfDVHQKU/qjkmhvj41NwHp4xq6/RPNSc5V9Ath0Cl",
-	"qG6xDzBkn23wEzxwwnsJB+g4e/a8TOX59F3moBu0R4O2+SFrXhg6WdLMvQq82Lkf670HqDEf0KuWsoTj",
-	"TdCgLc+d7A/XNL/Ie4X/HyCgbtf+nGenjavbcV6X7I6zbe8B1/SWCcLFdEWGwG9rqRhqE5xZB7u7BYz4",
-	"J9zwVpZZXsyJL+sOcNRFYdfRyVl2ofUY+v/YnYFqN/zzdCKAWvSQ1h7Y4mcUDHOrcy52TguMrH52u1VR",
-	"YCDJ4RofHEVm/HhA/z5Qy8EPTKXn/O/rV78QXJZh6TqZ2wqMFa393v9/uIcikHiSTamkzzsr6IqRBVvK",
-	"kj3FVsZuQCKz1CGndYNC4KvhvPmqAe0ny563hOnKn/8O1y+XftUVHFuTTuDqRIkzCQdUVF7WfHE2glhv",
-	"mT8nFCdJNaFE85x1MMjFb/anj2YC2uzKfi5ewE9m34rENY/e0i6cEpiZ05q+5Mj9j9YXf/YXeO3DFVIG",
-	"tak9lXaoCIXseO8aAE72SGPhLM3vAGIAPasJFUKCwxW6fCMkwcI5VudV5UoJ2cyYmW8xwGjJrP+GvFoC",
-	"QmPuqpuNZakyqKakcMxtZhLmTZmFQKG0hdGC783RB4OpVpqhdeo8bDYlCk5ryAErlYbK6i/VG1FuVc8g",
-	"UTasoazNPqpbso8uG30fHuz3fWi4JHHM+/BKNtdqmXrUat/YdwYt9/kMDkDj44NO4AFnQJNs+P25X0aY",
-	"gPuSiae1qncht+aspVzdzpvlJfaz0+ACJYAphVC45AearCEWZtSdEDDCnChJlI27QGfdYLwl5O2Ud6ws",
-	"eRoBVP+O63Va0u0r+8bvQ0A0DsejQEANjMoFTW6vHNCEcsK2Boh+H3Fln4PTSJ7y1VwH1AU2i8ePjyS2",
-	"ktGg33N8MNFmOIWjiXDMaIYdJRtJ9FwRmm0RsjJhhWZpR2DxdUWpY6KLbe+DVFUjGtAp7DowRQ9wneWm",
-	"UEStacmu8Go2agBYNDYzYd7dcqhhv4xqLPQlFNpxZzePTNRV5nkncHs/fDRw8dTG++TYdsCbnc4afwJP",
-	"G0zEWRwWTbRzPE1rTgZbVavoVPVsZC7w4G6FnQWEfrioZGL7uFsromKAaKxoqK3/nYJFAzksrlADNNrn",
-	"SmMtPyuOgaBtE30QNNqoqw40+oSZqm6QQRxmBDU4MQyzdhnl1tSs782R1N9BBabVKruIjkueHZRjZ6OP",
-	"88+gFAqX0bmxr4RDojDaEbtjmSywAv/edcfavlywO54ykfQKoh/cM/exRR2JB/XshWBE+5vL6CQGl7s3",
-	"5jsjPNVduhxdamDzsC53efbt+98efTzDHx5WP/zz/D3++GD+bf2XB98ENb5TsrhjhGGHtZMp9+WwtoD1",
-	"eGUosmBrDhABCGPe9FlPJdMqw/lwsyvohv4uTX9fFvbJ1fkJkwptSlRMbpNZGrXTrkmQx4HcGq4zM8xf",
-	"WUIxtrA3rnLq4HBKVQCQxSMRKK8t0mbe2BhjI+AEQX/UNL6tlwiLZ/W8gipA7UJUCWM9Owf1VpbpOcGC",
-	"N7Ma63q544ovMhb0ZTXOJ3TDVBe/VYk3cd6trXBtTb94t+7buxXOlm+k3k+TNL/nG/p9bfv/JJErb2/W",
-	"fLVuuPtTuVlkDPO4G8HdWmz3zP+Tk6+v/ka0rIbA298OkcntNCMsS5mHxpjwMthSnaynIso787EOuuBA",
-	"05AGxwlTJ3Rn2T2p9r8+nQYNPu/r7Ed+x2r32Zqjfwh7MUNeRM6o2pQsraWAnpMXPt0U80/vzLvgy/7X",
-	"JvXZSe37zcK2nCmmNRerXm/Ga/vwtXv2lNZve6xulFL4+yTIa+CpmxOz/WBLz7Fj3JxkPOdVqWjOfCJL",
-	"km0WX6mqYzPaAl0w/Pv0+1KRNC2bfBIcjrG8eg/e8NaMDvKL59YjDrgOEHibuMYGBkGFfM1oino6dsoj",
-	"Od31CqxYiHZHiS8Q7b87iHa3tZ9hHxkHhtbuiF5lbOEkW41mnNccwYgRaMz3nIEJDl3NR7lU39+DjOxO",
-	"6rYkq1oHYkpC5fFrpwLYID8vgW736/fuyHD4R735iC0N5HqoCYlN5KMkkcXOF6DAZ81v+NONXLqsCIQj",
-	"WPE7Joza55hp3uAbSzSf9AcCPZd3nsI9grcj2eGPKkpPp7Z8wub60Qfy3pSVz67RfiXGY5rtEy0JFZAt",
-	"SwAVflTv/aZec7FmVF/8ZtbDxerjYfGAsOvLfnOiVmMddVNMaGbsU+/9Q8/fVYXV6LOOz8k728iYCsJF",
-	"yj5ArZNNSa6rEQGR9BOj+ot/Lc6/Zkg74JV52PTI1AEXao6Xk2cbxdXuMqrfWF5uNieNKeH9ziGr17h1",
-	"7uDs2ZQQbD+Yj9uyAWZubmBxD7YHDobKoWOB2Zog7i3ZkFHNpo4QqtuX5qv3wonJZkyWHOZ1BdPbezPk",
-	"YJT3nwu3Guo+M6QfXMUeqz6Xpe12j2lqHuDWanqZVOwoDXgfLV+TRCoNiIG2w4HTxm22lb8YS/NMWsoC",
-	"9cuzVpAeq9KtBwGqKdf0DtobYxPNYMVki919ajL+EGPzY0biF4v/92bxXxs99NBMz5Mb/RZNc6Obh2Re",
-	"paPbE2sT4iD3s8MDAKepZftP1mnWHY/pFcDD7N9z8sqw0JbbCrMxNQJNlO9DSwJalrBT7y3SrU3MpaSQ",
-	"Ci45+5iGRH1fxyOXEKuxybpgTZ+T73HLYa8b5nc1/wVLZM5cM5kSpSWU77nuMg6hrl4G6CokdlWVYJfd",
-	"/scUhyew2oGQn8ZmryRfZKY9ih0jjer5uJWH6I8lpJ1F71Qo7DHrJbTv7KcwiXDYQHdd4aCZPSaF9yYl",
-	"v7HPnzJm6sfo4BA3ZyPKSrn1IeZpFEcJap2akzXLbOs8hMXhAvXXZJdkbD9df+ou6rgZx11vgQ1HYg5g",
-	"t13jQ8dDtyXqrobchr99yNSHELTa7wgRrXJ604YDkpKMIzhExgXzB/mozNuSKZeoHjaK37Ise+2euhfL",
-	"OMX7K6ZMebumXQ448J5RZbPHoVs2y5aopT+tNe+rqNhAt3xyOW8nktOz//7u7P+9uDl7/3//W3gyrAwg",
-	"Z15vkrXZPbeTFy++vyIsL/SOnPlZZmwJWV21If/0T3r237YI8QLHX569/+3rJx///P/822BDQUtENytL",
-	"qskyfdDs0TKbxnhggMwPN7TSPvYDTiFEkTN04uoKVb01oyWojDv7nDnF5q3Eo1aK1Lfx4orcskIHjWx0",
-	"AzPVm/Dzxj/0P72YplpJyBmoWijs2pZgJL72AHzWzSyfYy9MwHNkxr7BCuSzqrdGQrOsBgUAt6eDgqxq",
-	"B5U2nzD7av2ERsmLhgN7wwp1T1IN9M14jx/OD1skD1TFzmeQmcUCuaOvlvVmvd1e7sv5DO04c1Sc9W7I",
-	"QBN9Pns6m+0D/sxntR4VHZ8N9mJul/Dambk1zB2pPhu3JTDJAQiZb325DrcgMtAqi6rb6TpxlawgtOR6",
-	"nTPNE7Nrrs9JBayh0RYiO7YnBQMqfimVZmUcSu8bePaeNb19qAD0ahj23a4lLJqWyZrfYbpnsGrM/j08",
-	"HXuA9wCsf0c6Ju5ypVUSLcktY8Xc/FCUXGjr1kZ8RbBP4Sp2Uha5JKZNTReTBNqa090VdhNHxw5dKJvt",
-	"HtpDMCMDRE0xhtPA5W1T2PD9Sp7dZ5mfJUOX38JWKC92trruyvMw6K5ESzmvMTlkIuasXLHUQtiepEVt",
-	"km0WHs6XagK5NDtABCUFLTUW6RNqti7IGT5B8VTpRQBQvub5Kd2rRica5161xfbKvHoaxJVDiru/ODPD",
-	"5eWfxJmJ8sDuZK9UuIfkIxhnvKPSnDv0VNojMpWn8jtzqqlvr+fckmuez51cxFMvS7IoIZ3c/LagyW3Q",
-	"bxkQShf0jvKMLnjG9a73Avuu/uB9KJzXBWtr/Q+iNU5lXlZTNo0vbVmP91oi3EKdftPVgg/t1MVvsMCo",
-	"mlOk4x+s4HTKaC6Qur+MlXwHMcMzLv61KXeQsFZD7NTNaU3l4FZ2Y08duy0tXuBw9PYKEUJBvaAOBN8G",
-	"FvpJxESKnQh8oJOgnh249w9j6C8tnIZaOJUyjzEhbEnm80YxZq9F0VG/+rC7fvXdetcBZKA3qt55pvKX",
-	"yI0xqw2L3RjeApvZfu0no1SGvqflPu+/pEqjDYaGF9muAQMeLgFZMNGoO+6n0Vs5r1yG2LMwygJrIYvi",
-	"quczW/96VMHqhHFovJ977t/Tq2wwh88ntOyQVWsxZAqeeZ2swStlbw5M2vNlvVwRy8dz9DpCgvhaZulB",
-	"apxTDi6SjNGSusDWZ3jrtCHSDfWe+Ul/SeaOEduL3b4M+4XmDGIGRSmXTMFdDjVDkgBPoNHSCvY9eNgp",
-	"jl/yhAkFdzLN9Lr2WZq1vwpJqSXXKN72RG4qk01uaRAIWELkBd+Gbho0yxgCIdYbKblQVtzsv3dDhvAh",
-	"RBibNqU7JxzMdPQosf8O3yDY5nO8wF+YiwJe9tT6rIU96HK+WM9LnSklKjrySdbHiI4JK7nqOdFonzaf",
-	"D1VOePbKpeK7ZL9bht3vK3iaSPELPsiJE/F/Nt+supt/kYUxhS0hja7qYwlcBPZbBHhMG1fEfPtTH0Pg",
-	"ibS/WWd9kZMhkLgamZYjRK+5a0Ver3nDibgMBnMZOR8WVAPY5hlc+QdtZJ0r3fSfb4pM0lR1R7D/Dg/4",
-	"4MroriT45sm7WVk3Z1Qzq1qSOE+txY0Ko6ORuwJdlzm6m0bU0tQHwqTRjs1mKaOyYmMTiIHBxaxtBUcq",
-	"55iFtdjB/8/JL7Km1Pb1wmpuMErRWl+86cQoNtPrCr99CQBU7PlsLX0R8L1HACI68KUTgXoiR+A9v5Iy",
-	"Bdb1eT94wCzqdkmFoomZCESutG19wXW7+wWcFYyDKS/1grLMVjLVUnOm43WXz9MhDn//vHKKnoCV3PPs",
-	"4aQfSmq88xKZbXIBtr+7Bn37hT3pBwvqBUa+xidOqdLjCH1t/yY5bj/JbdVaFfDHzC1TsgK1gbXckiWk",
-	"MtqONJC6gjhl2OCqF0jL0+mLN3habzBN2IjaXNyG5+alQA+Lr8f0n7Ijf3KLN+J43IODE8b5fDycDq5r",
-	"3XWoz8l3WVY7yHrNhDvNVBjt1qYBLmhyawSkSO01qXyMoFMm4hMnx0PpBm0zf50q+Wy7lpn7JjnDciy6",
-	"U3OrbbsQY16VUOdcbDRqKjYr1QjILWO3/SLSke2LiJyCOz4hUM/3VDPVz533IJJgnM9HJF0zq8unVFdq",
-	"vKMGFMsqUqypYuqcvGucrQqMDYP6Rp3j2PS3JpIu3FMDecDP3GO/oyIsz1P8mUc8WsqySTzIfSzWxmIC",
-	"h8SWQikfUhC8s315Ktd8JV5tAm1xAgke5lkGhfWHr7ChjM97Lhuluos0+4dz7wJBWbIpIbnqn+/bVZJc",
-	"EYUrgjbvVsxreeuw3ZSmmp3BCTIGiBVqCvM1E1qW6PkJW4OGWC/E/RR2sJzybCC+/3UVIfnhDJ4PBGQK",
-	"qtRWlml8rsBr98aQB5fZMf0QR6iYkft/6CFs8MxAqYJmeZHBxdCjOr31D91H6p4b7QA0JiN1/IrmoNyo",
-	"6RCYHL6crUmGj3v8JdBlbQhIkozuLPQGArU1aR0JOesJ8QWA5vcGQOO29vNRhJ7LcoXtTxybXlX9gzPK",
-	"rTulFhs6phxhz8z4w/L69IaGI+UnMTUq4d0vnU9vaXx+R+xvcDs0Uc8o3CNYROZoswcj0oNsDhcLdKTg",
-	"YnVkpVBQD4TmGSeKBryz875vJm2O2w4YVcXykxiYGAKF9CM0G5c8y235Nc0tE2C/URzVbH8FumMxTuZQ",
-	"n10r5d9SdeXySgX7Clt7SGELvxG7wFXxW2aqV6TtBxaamuNvM298/fO94Q7FyjvHT5symz2dXdCCX9w9",
-	"mH18//H/DwAA//8=",
+	"7P39k9s2si+M/ysofbcqu9+jebHjeBNP3Xoq68SJ7zqxj8e7PvdJfKcgEpKwQwJcAhpZJ+X//Sl0A+CL",
+	"QBKUqLFP4vyS8QxJAI1Go18//dsskXkhBRNazZ78NitoSXOmWQn/erqmYsWep+bnlKmk5IXmUsyezF4u",
+	"iV4zksADc5LTlJHFDn+XcSb0OblmQhO6olzMa88SrggVastKlhKqCNdkSxU8sOSl0kTznJ3P5jNuhlkz",
+	"mrJyNp8JmrPZEzuhs+fpbD4r2b83vGTp7IkuN2w+U8ma5dRMdSnLnOrZk9lmw82TeleYl5UuuVjNPnyY",
+	"2+/8RFO2v7S3aybctMy65m5hKbvjCftCkSSTye3QHOHjwVmlVLMzs8zZfJbT9y+YWOn17Mmjy+6ZGlr2",
+	"z1QxoTtm+oSs5ZZsSylWRK+pNluQlrJQRG700DJg5OOX8R3MaH8Jb/xs6yQnUnTOy35p3H7/UMpNYR6F",
+	"TxZUr6sPruBvffxUUK1Zad78v7/Qs/++PPvm5t1vD+YPLz/8qXu0/9ywcueH/Df864Rj4iENLI8fe1ae",
+	"L3+iOlmH9+6OlYpLQSTKg5IlskyJFGS75sm6fu6r46Q2ydoc/V9nX/46uyK/zi5/nZGlLAklgm2JFN3n",
+	"//nyDCcTSbpfZ79cnn1jCPf1h19nYcq9Zey2a5+25m99Y+X0Pc83+ezJ48v5LOcC//HAj8OFZitWzj6Y",
+	"kcxnmNJ/kylnIF9f8EVJy90znsHRSKTQ9qDnm0zzgpb6wmzQWUo1DFdbZCkLVmr7oaX9gt/NBRcUFtJa",
+	"79zww95O/rQnvq+IWzPRkvC8kCWIigF2mc80vQ0c8/99/fJnQsuS7gyn/Dq75SIlt2z368xxDhO65EyZ",
+	"0cwnCBdXhGYZ2RoZRxdGvJ03Bc3DS/NfaEer7foFKfPOPyUX/2KJrraj2tUP85m7D2r7QIsi4wk1y7j4",
+	"lzJrqW8CTVNu/kSzV7XtWNJMsXlrh+LIHkHi1vp4Gru611JpVp6S12qb8+Dy0ddf/fXxZYBDVk4WN4nx",
+	"d7ZzvABPgEQoMrpjpSLbtVSMFFIBuUkqmSJCaqJZlhmajZKW85NtBpBmjiIXlxm1N/AbVUihkMKvSrnI",
+	"WN7DigU+8R/7LPmnki1nT2b/v4tKr7vAv6oL912YQ1uVQL0AtIQ5oSIlW67XVowvOcvSc0O5a6YUxzGj",
+	"T0nflNz3AlMy14vCP58Dpe075pPfrkrGcjt6kz2p4eT97f3bDpgJVFFh+QquGc1yNTTLb+GbH4DDn+ML",
+	"DxvCB0SbeWAh9TrEW+WtQt3LPAD3oJVm9sK4tMLMXyGX+1fIHFSuPR1sjyvns/dnK3m2x/Us5Zou8PDa",
+	"Py6kzBgV5q9LmjC0AeJIkvFb1iTJgwA9VjRnN3jcBq+OVWkuexXScyWBP6Y18cAF0WuuiBnhqm4/bCWh",
+	"JSNmzrRkafQm/wDDt5cU2mQvwRq3UWBFa5l3UFsWOPzeV0KfkXespFkWvSVWakbv5St4PmblmiVrwY0W",
+	"E1IHqQbKp3y5BPPOavExU7heM6bfuK/vHbX2TFpy13FZja6W+HN3RJzG7Q9BxW/21PojUBF8bqVJY+EV",
+	"ffeF+3yGm7BHnGclTcyP6soqM0axKZm5xNZcrEhCBVk0mbYp1tj7giWapaHTQTUo2QkjNJOCka3cZClZ",
+	"8TvWuMJSucGFV2InKHDEJl8gOwBBWiz6dYhDb2lRtKzD3sHOvMDbG1N0iU/ujAoQof/apCuWEq4PkaNy",
+	"oVh5x9IRM96faosHRZgd3G3UuqQGhRHNmVk23CljHsbL1585Jszkf5ltZXnrWN6cE6oUX4kcT4pnbsMt",
+	"XHCFh2GT6TqPV7tdkxIP92WEOR1Rx92InUpcxd4Simmd4dbF0aS1TzC9+qDzGTUiYAa0C+7hHeUZXfCM",
+	"612dphR/DzyT8ZxroKzcgPBhNL1ZyywNEvBvTPG0wxsCggpcN4wKotZGosolocTvkjkJBcgTc+JFav5t",
+	"JKCao7WkQbKY95iQm9WalKxQ5hvm4OxLlhXN2VEHwXwQZzPlefLfRCUiuDN/k7RM909Xv6KT0TQdczvC",
+	"IC/gpSbzfxW8IgV7r2/qBOnXyPG512w51cUdmlWLtLU70BGj/1Krk2CP2sCwN0rTVYCjn4uUvXd2HTxT",
+	"V+EUoQfJ71u2i7mVhOXsQQWryKgQobsV3JMlzzJcAlcECYa6vNJUpAo1UUbMxvtzCa5YAaopywu9e0KE",
+	"9Ws1XKV9sxkkKdcKSXoICceyGrBALL8ZditUZ9Rgu5aZ4wEgqmJUobI4dhmw/vhVXANJI+ZfXYmDfNY6",
+	"XIY3Les1b1Y71XnjwFhKVSwYcRDtLuwrFanzsbsbStEl0zsYmxU3C5oYHSCXd+wGdOEt5RoNRqXhUlyw",
+	"NRdmDqkUZm6oqs7ms424FXIrgpcZ1T08CrtrVoomGsp68wekBl5Ya4gKpdUBGcUCcFE2fLGRLy5Lmd9s",
+	"rfc3EFkxnErNIVvK8lBF846V7H0hFQoXz6PDQmCIQc2XS6tE9HH8S/fcaEWrZAkT+saTt0mhb3W1t4dQ",
+	"xn7dyYnxrx/23paLVG7HvxlQIr32aA6IPXv+ODeI11xtkytCp/wpzZhIafmCi9v9Y56UjGqW3uC5OyAc",
+	"5/yfgxwQuD+D92xplF06EKA0D5GMqqZbdVQQseX39lK2RpEOcmYBMkZ4VMybz0Wxgc9gHCu9WeyidIp+",
+	"JTRyB2x47Wh+ha+7jzWcIECGLqo9lWKZ8SRgwCabsrTuqyECguOSacqzOMkHzua4R5WmenOQHNBcZ3G6",
+	"If5ieDYtiuMAfopzT7EuWn/nSdSkNLLbEcZZJKvlTKTxipSZ8U9MpO2rKmQPsRHf/Zmx9DWjKRdMqZYb",
+	"8FHA12DV7X0eGGKAO1amlrP75vNP+1jXgYI/zs0m1SfjVu2o2rXnKFvGBRJpxqlqqbxDArruS/W8P/s2",
+	"U5KY889qDOFJy4XSVkS2ww2NOF/1vef4Bjh+o4MSt0bhDOiPzmBcLr9QZCvLVFWJA+VGEFmSomRKbcq2",
+	"VfV1bUp/R3U29mbLufALqz7yFF3B+x8ZxdnmK4a7A0xtx/nZ8kx7J8AHtE+j761HuGF/rmjO5uAgYiUx",
+	"Ooe3vQVFJxBYjXw//tQ6MHZO187/5L8xC5phEZrotdVCNV1Nwb1vzGcGHB1WP4DZWVab+wNkZ+Lo6/az",
+	"66y+4IIFbK5E2/s54JRX9I6LFShA4JFPpSG6M85QazHGVWHPlcLpQgw2aGqN11lktsmD02MlZFy5kO95",
+	"hNYIF7MKO0nMzFw6H6x1wci25FozAa4QnEgjHDTGBnoYuFh42jMVl+eGtE2jUlcCQqFjYvZyPUDvUHQX",
+	"ufia6teSjVr5tCsht1fkcj956ihl0a7Oq9eWxz0D9J0QFVAVYesDfPNtllm+UHMnxGSZsrIK9eg124En",
+	"2wyYdrPPaObJ3FyjZTec/8Z3Hw06WnGUuSdBF+VAk9qnD8moZiVJ6W5u7rtclozkXGw0U4RWIQArndFP",
+	"CYyvS8qFqvlcqSZrKgJhxZTuDk8ogBGjlOjoiLlTB5yQBArMgH3NssPhKPu3+nH8cvgoCvQDNGn+mhVA",
+	"W7DvIbhSRVo0ENRoHeZeLWjSPGqPop0W7W0OjDbyy0e4Kw3Bu/gS9JVx6qnf6YGULHuL/2DD8vumXSF1",
+	"twfZBcnMATvbFFfgXUcxiAlhRyoX1zB6QBULu+SNmumOIQYIvlA+2kE1yTdKmxuxoEqx9ApSq+RGm9sS",
+	"X1HaSG6yYEtzxmGFNGd7CY/VBP9REC2D+Zc9nBBWb9/UfNT9vOJyKKoxuhinMuE67Nkm/X6UW/AP7UA7",
+	"zZihB/7bsIG5x21injVKjkxriLSIUfYEdQxMNUrpjtClEdE2P9GJClSsMn7Lsh3R0mw9LGfP9RUtahuG",
+	"bnM+Loao6uxTI9RJzeL5bMvoLVM6TCfYPqeL1fYV7nuw6vZDYoGd2DJ2G39bv2Xs1jDgrnm+Hw/d1kM2",
+	"Pc6ii+VV2MU4TsnYzzEMyCCehtOvDAsiI8LAZM1ITnc2/z4+E8uaadU0vgyFx2iydt7NgOVDUQtPqCDG",
+	"qooe/I3/7iAhWpuHtHbUqc8wvGFluQuaRXrNSgLalCyUz6xA3UuvqdVSzVOqZc9pKW+WbGv0ZqlvEjMC",
+	"nujajxuRZIyWQTXmKQu7qe1M+1nHPPTBDnWTZJTneHPve56Z0jzfyyPdl6F7hkNPztaar9ZTfi9D1Wyq",
+	"zx0aLBqhVc1nurRKfC9/l9ZnCk/3bVTbnVy7pG0UyW8k0svugptIewjLG7M2jwRPx5olt4XkIuj4j7SR",
+	"I3M0ckbVphx0Hv1kHxuV1bGmKnKyJV+t9cQRWpWspcxiaAAX4aSjB3MSkB5V1AyYCcd2FAhyQ8aLTg+S",
+	"IJTc8ZRJazQRrsBWdSbUF4qUrMAENjAX54Qq0HUTmrOSEkW3Nra+V2WSx0aqQRsLHfDhIx6tCh46gCFD",
+	"7Doa8fm9FHjFgJSgW0b5s0pW9IVFHgT9U4IWHSpvSfOGJxj8euimueNsq8BPc8sKbbhCaVaEHFERGihn",
+	"29D6zTjIM0/IlqdsTphI53VXtjsxX+6bOsOhZMdvdgKOqezWB8+FpMn6tRFZvwVrvQ7xN3aEICODlT0h",
+	"cvxEeBlC00S/YHcsa2S38tIowRQ0GCl0KSEIst6kkO56x8JKDH7tp8ol0+EeGHIEhZw6Dx49GufJdAbr",
+	"vveovv5N8J47OKuIbjK9Ozpi7zJH7OeCM99ACnWAyoX7tb9QhsO/I9ya+PnQlL5jubzWdBk4FCzfzwAI",
+	"s/sne3zmdhHBlZd0a77SEQmSOVvIdEfSEpz0hFbylJIk48X+DbjYhSuh4BNcow8i6iJY7G6iiWXmEn3v",
+	"ltVXT3PvqjUtxqR3msfb3LyvmU2aVeMI5sjhJ11PuAFfgtuGHvY5OuHGseHnnJuhnBtLqUNSMI7g+2kY",
+	"OufCFeAMiOoWT4YJwUOOh4E8kwONIihQi/tUQjdQMRf5tNHGbBJizNMCd9uK7H03SYKKTIz5Zshd5PvF",
+	"nB1jr6LDzGuWFTcjJmKetws6UUVFRgU76OznXNwEVbro1w99NfrmK1lxo5jhDDWt80kxfZIPy4xFHo5y",
+	"I1aqJwvEFrJIYaNXKtph+3oT6Qxh2fImWbPkNvKWYRrthH7wAPOQe/oUNPa+9tF5HgVN2E0Gi7zZpZPO",
+	"CT695enkX274O0P4EBDGyWl5C9hdoby7znBkvAbaV2P+/R0rd/VKSJfrEM2wP9OcpVEVQPDd/SlUztET",
+	"DLp1SEvDJ2Qry9sDhb15Vd2EcoueQdHv1Ovqq5CqZePV49BNtmnV39utqS2kIkd1CzoJ6W6tpoRvC+a2",
+	"EKkiSe7uaV5ilYZQVwD2D/7eeXWyraayuH1viEmnK1mFoaYPtdQXJ947dbuX4hnP8n0N7zg0kfjknyKj",
+	"CYC1RPtBbdA1vlIpGN8ZAOTa82lUk2xOwWNI4JLteJ3kfmVTRFrEduTqt944xoCP0bMOVZTkJhDEf2UB",
+	"mMCvKze6mWwmS3RgmIOGucXRouNHmaVjCkl7lRDzDGhEmrp03N7n3XMf5rONGow9/UOxPXZxrFCJg5qQ",
+	"gf+5MRwigBmok2euWcjkH1dwFI+fEMWG10z7NOITlSGZqfSRZAJviKXtZ3fIsDukvufj/CFwGEY4NZj2",
+	"gq5ZCdHj15jPmNH9bmzC6r7BHlfS0Uswq2tUA83d0jop9kauIGUklNZZT8jdSsxZVJCSk0qi7Yv7ft+a",
+	"wd+b81GP23Tcx5E2/FeDYcHQtfLw0eBr0Tq/XPaAodikJiSnD38OBZCGjRmFwCi0ZONsmi3X677punw3",
+	"mpRSKbIsZV6Vj/fMueOKCUAJyOXMTiN0AzkGCjHt90JjOlEbOiDtyheyt9DEfsDEivZ4qfGj3Cjmb4SI",
+	"IQbg7nwxS1jQIdBrTt/Xf1ln3oqmkb4zl9o+GWpJyTTySmh9as2Loi97GxfYkllQwGNebeCUCWv5IzTm",
+	"ZvGFInLr4DqG6dNZyWKTuddmZ6+IYiI1Ay1ocovgk7SWuzj2drWDjuSvf9qpjjZpsbSsYdlWeo7lteos",
+	"ze2Bq/awWZPtD0dtHZ2n+WgtCWXCZxVpSEX63pn511qiH3OEjpS4NINR6dhWtHTUUjzqgLcNSJDHI1Wh",
+	"Bifj3HtJ8g80o6YkyIO4OMWjg1bWs6Q7njKRhGo9ldp0ptVGGmk+rWT/C8e5Yyxc356M/RnSl63Vjg9d",
+	"2fy7jWIpWewAWo7mOdWMKLpTRMmD6zS/6sBLpZ3qRTQ6AeR/Th2OFFJHxuLuwYlFlTexhySqkdwBxfaf",
+	"TTR+e1cb5ZaLFcG3qqw9vNQRSPOKXLob3moO5EA4JlcKPlSfqeSmbKJVdSP+Ne4SkVrQv961g1JB3OOq",
+	"0V1isTtkYaOywR2s1GjX/JqVHcCQkF4LehEUSdEFyxSRZc0dR0VqTJoYlLmQY8buiHd32uYHOKWmAeKy",
+	"0+p4ohtMM7eCqHZka7vmWdcePZCbfVI47EwV7H3AV/ktKqxSVEV1RYVOVb8JOz3IUZqivyFGohR3uo0h",
+	"6nJfGRhJI7l/iI8r104HMKKFNd/K8tZQfoQHODooxpZLluhJqw6ibSyLoBc2saIT/BW7YyWfICu0I3RW",
+	"21NPrtqo8woIsMefBVwYRrlY7Dpw8hDnD64O8wB50NYcxgUvhlgXVJYAM3Kj46y9TsO1RURwes1BWPux",
+	"/rSlO71DD1Zq0OgclpMmvvTy+MGcO7Z8amyiQDvRDXYh6C3bCyaHDkbjNnP87lkueF5sULXt9oVymHPy",
+	"rATNG1sRbIRmKXoCL7G7hlrLrSBQKrnk71lKSqN/yyVZFupGbHJyAT+lTBBKMCgdKJLBJwY2J2hI2WEO",
+	"ehVWNpj/GHx3zVylVfXu4y+/fjT0XrSZkHJ6E3AGPD7uFuD/HQTiJYudZs1iHC7040dNcfPNN189ePD4",
+	"4V//+tfHQ8uELIGx1OnJW6/Rw67CjeG3omKFuecnv8dhvhepTTxpW/Rxmj8TTSH48OuvmwlKjx4F5QkG",
+	"ULrUoYf9ytDjwH2SM6WsfhlhALKSy74yvbFFFU3h6owgVpayhIyQErI7OoygUh9Ewu06BNNZa70EZq6z",
+	"Knxey/lYdE5ghYagdeTz22gnU+2CWxcySJjzSqW/s6Utva6m5vrMK2aBFT6Dwxdy/aVWTBNQHbREVRb6",
+	"Vu4LXPCJJ+wmtZMIjEO3NVQIM4ZHk1mwFRcKP+3d62dEGCI1NJQvH381WKcH3oIbzwnhOnaAT1rLLHXg",
+	"NfC8L+KDb9RRUwL3vx5jGfkNutasGGoO1GKZxorcwL1cAIOMdToeFFtdMVpGFTNXYdK9SAdtIAnlUjUB",
+	"pZuARQ/CCtW6lJtVR+wR7N0UG+z5kczeemePYQTVGPTxuBwpN349923VhDOob9P7niyofSdlI7MoJgx7",
+	"RKrTwc68sf0cNvqGD6Yjvdro5zZmJ0vNRCvY2l8f4t4YG7GqOdtaqW/7qU3VvIIbLaUOemmSjI+QHVBm",
+	"3r4zA5dminU78R+ulUQNfXvJs3yMtMvy4aZZ+y0Cc2XLxtSstpwgaV2hUZuwm0U87Fr8ggCMy7LuYHq0",
+	"PAo6LuxOuMYbCVwJRhyYMQ6x3cfhBeGo0AZ27CmCnXDE8B7TSsPpRAx6VjL21mPRN6nwAyYKaddPbVky",
+	"jz6njKR0LbJbBbYttXq4WvoEKvW+anpY0baKUQdLmb9heZHZwNnobqyjxH4Ij8DC6XqQqLk18Rs8+/CA",
+	"HEk/cGjdP9CcHR30R6Y3n/oc+R+M/BsyHZIYmVCRsCwLd+3b2QBcYjGzl8v9BscDoe1jg8aj+1OOzai0",
+	"s2l3ZeyiMTRs2+Po3P62Fx/Itr8bA7dS+QWjogYBEARUmJrfmeN8u5bYVYwxplGqh3fYMzK4rq4NY9rx",
+	"LO+DABxW+avOmt2gD2ZZr2zTv6My2MfQINYhSMvbgdqQTtiemO5rp0mRr6heJZHhSuzM+rbh6KvB7+fn",
+	"iyHmYujAYHFl3kOUrrX+G6Gp17ZowMm4EVyrLkApGJVs15LdsZJQdatOBhl5WEZEQBxVejbSzC2xa3+C",
+	"EE0T3Mz3dhdHiroRLaVDMmfkVQ0dXKeuKexP2R7XS/zoFt3+6og+kU4JGewSP67791aM8Acxpl+bwxtj",
+	"w5+uT3i3hlJH71YA47bY2baA45qFR4q/wY7ljXakmm5Waz2HX+ZS2aCAR1o6RSvzCSXjQAv0uneimXDu",
+	"BKljiFa9teFAdx6C8kCGkkaiTuq+JAoOgK35DwXa61ICp0qh6AvAdhPNOdv2VhWLnGpTdaJK4Toqs6Xi",
+	"HmNnrxQk40or6OICmOL5ge03Qghc4FGOyhK12aQuPCqXSyYAxTRl7qf29R+T0o4T8K2BKkJYuoZ27EdG",
+	"9d+oSEdGH6HaDGIv6B2iZM2oJhxbpArf+kQlNGOt1N1yk7HJKgTN6ANwIQ+bUCEPgzAhw/02wuEruQxX",
+	"+ZXQ/lXIRvOLfa7eUs3KGyjObJ7lhoPtq0FJCWSoh7DMvLr2GxsZBJIdjui+OW09N/BRIKQmBbNcR8WO",
+	"ZFKsICJd9X3CAPRAK4UIhghJP8C762jH+SPLChTmIzxpn0IhTHAxXB8swNu9bhoJ1vWMTpfb5iJzCNI0",
+	"m8/M/Qz7/S5Y57vf5/749GF367ROMehNRMuaOoWOKHWL8P9H3FIqqEu+WTPsIGHZGf+6gJKWuD7rp81P",
+	"PBhaIlRL2JvOCFtiyYSjVpsf5FmJbpom0/6LlSpYXHV42tyo6poRnakr71Efbb+9ozyjC55xvett4GxX",
+	"XukGzvMD8w9T0O5tyN05tqR5HWuu3UPNdM6V6kaxrepqMkbvmCKyYKJqy0mxvszc5Bb6ANuQ0S1GcSeU",
+	"QlN5Wyv3qtu7ZvWto0cnE9jdG1NQX1WeT0iQT7AGPUKs7VdB97QYbDLzfo2CbfbQVdFesBRr2SsutuEJ",
+	"KFoZ57/+WOSWmzJsq1WLWkMXznPMF2O843lX5k+E3J5H7RVSp3Nj/lmdyGhF+VDNWG3ynJa70X00JxIV",
+	"1HeHchMJUeXvvRrr1x0a6wtU7Q5VKeN1Kk3H3FTXkOEVkxZ0eCPCLn3HTjVEY6RWT7M51zC3q4Nb1SsW",
+	"mv/uw7QEqdzTGjvOz535XT44o/S5SPkdTzc08y1BZc27GugFB31ZrIaOybZfKMKwrGRkdHS06t4wwIIP",
+	"OodQoO7V97fzoe2MLfEHLSVZsm1X7vIejw9OuN9tNboEeFzTusApG2xa523B7pPjTQPn9KoyO7sT1PBo",
+	"XWvaVexRxZIHa0hll6Nyaqkm71jJ3hdSTY5XdIi89MSL+741aZw3YEu5RhlSQZsqzYqbBU1ugwb/JHGE",
+	"hhhOEYDUBg48O9XJHOYdzZ5KpTvyv7siMeZA+1RjI6yWRjrLje4yHh4ObmUIiyIyMBjbhQSaxociXVvw",
+	"+25KrSCUNMdfQEkGtkhf0ztwYdwC2MKUixxoNLxk21bFyYMD81RsKMliXtrd7euk/4IvShpCIBuJIRgA",
+	"EDwEBSzkI+sb1qpnEeM611z8t//TOfPGqFnxn++ISEYkOTdigX6PHenqS62Ru2fzX5XMNfkK+U8OCdQl",
+	"JaP6oDeZ0CUfQUY7eY+ZNSjYO1qFjDpsbpJ+oc5fMbMDhKkt2D+Ko5PyBnIyYsXpFLkGwQB/TwzzlftT",
+	"QzX+QrmyvznUR0GncezSvOICEFYOlcXBjHjXyDxOwMCmXRdSB5qTT+UE6yq/eC6qYrEtVd4/klGlr8il",
+	"hwI0f4OqRYDT6a4oi2/QVhnXTtewDdirjIR6iHZAyhgSHp0FaY/P5xzIoRxIJNQh6fGnOhrtylIYpnvq",
+	"rzKajC0gGRmwWNMQqtP37wuWaJYS+Hu9t6aXWIK919CCmnBBClaSpCrH9jwz6sjVIx84r27KALHHESZg",
+	"q305XMYw9naob1wzHe3hADNYy8YNGFy7pGm4p+KoKUqaAprO8BW2Z7iNrMutpcP2rSmM7UPvWGnLN4PJ",
+	"euAisO4kfwloyCNoeWBGOpFc0/DQqPl8v0Y/Z0wTRpM1tl8/cMSb2noPed3YvhE9d4LfqlJoThBsdRNr",
+	"kvNHuSVLWhLzV9hOu/w5BuxAAMzdniJs9TKjqxUG7Y9b5DgZOdzEY5xsa0d1rY1qm6Q7LmgxhSVjfa9D",
+	"pylcpwS5DlFrpUrxlai1jOu5/sUmy1D/RsTmfb5cyPfhjbeqWioFQ9QJpdEJsWCJrbjn4Jcwh3kh9Rpd",
+	"MJTD5jtHFHQGv9mCdoY/ZxI6I29LKVb2D/gz/OHd4YGdCsQ0SsSabUDsvAhDbMkFV+sp6H0MZOnQcmp9",
+	"7ifFLh1xEIuSctVh7oVaikdIzpKpCiPN32oT4Yhqa/n7xtUeijKT8hZ+2AjFANbI/KB1Br8UUt+sSpra",
+	"HGhj96Ul3YaTqTTNsjFugjc0y3aDNTHteMIRbBmsIq6JQ7NzjlhhkE677z1pL9V5CwTaNirkU3h0RPS8",
+	"YIJmYWC6gNO6d8KHFe/WlrQflvKYydu1rIAHo/oxh9c/pCJX1GhZ7RpbQlO4uUOhsBHUiiNUANymZAX2",
+	"ggI0kdRmAP25ji3i8Gn/MveNowDTFn4CG+fPtqgWnmyU1f4lgMXkrtv92QjITCI+PTKwJ2tGoP+a3T5B",
+	"qFBbVsIWPpmNubTHXh+HXnK+1LQSKV/HXXOnuuBoym5oGH4K02yQwoC5bBSNxc7mtssE8D3WkLZ5xxN2",
+	"RYTcohoaSksekVxdv3UDKWyAAY2PpFcW+9rNC8UlNrcgJRUrZlWjNWbVWEDsuF3DMeL2LHCTfxXW8UVY",
+	"FuW0vEX9HSBCtoh7zcXKWFGAUGGOYZRsGg+NNKLi/nSKyMNh6MlKCQnauY3dTzcse0IeEMgxFsC8l+Yf",
+	"RsElXF8RWtBSYz3HWm7Nn1KeVukjsTqOVUZCMn2v3wruMmCH2na9xqaDegg8aF+ojjyIVg1Nxpba6fJd",
+	"+II6mEsHihUB8G+wITaK1c+5vINI5hVBxQvQTUXqEebl0lKaJ3pTsqs9OX2F/QeE1GvDu3QhN5qseX4F",
+	"mSv0lgloDnP+q6iZJ//z1b2x4nkPt6KzVS9FnpHLJ0QKe90i/CwKtgo6Xq3lVhHAa6RZdfUqI0DgcneA",
+	"hU98GJt4UTHUFbip2YQy4v7jT7OoqrqG8xK4tEuRcYZUIPw1Bv/8jmYbNmWP5TtWpjYs0TCwa01gF2wn",
+	"If8SYizDhW2NWhGccDVOF31es6UD024F4k8T7Rid2u/J++ibb2qkrTtQDwiJBPseuCgHfqSLYiepeB+H",
+	"Mq7GFYJH+0bGlbrvl7l3fLVfFUvgEvHaGCKcmVvPCZ9oZQtjxdeuyUTE1GxNfbjXre09hhogxmF46Tqe",
+	"naYMf7TKJQRLbzpcplHgNsfG4juWMrLpzcH99U9duxXdiH1UG2lbv9dbzWXFR2OPq2bkVTw85MIZKtT/",
+	"ieoyBMs6liHwO6/l9kS5Svj9iTKW+sJi1UL29QQ2Jh/tKYtLR5OgYA02An9pH/OHNfaIBgMis7ldTTV+",
+	"NzHe1E9Wq8SGOVOibyp/w6dOkN5b7l21x+hi4wp9O/XJnL6fUj/MES94qs/J2xsXZ53wkxkemKm+WDIa",
+	"VSalabliesqRN4JHmQFwHUxOSfzqpMRsMTWszxPO713FF/VJNJZpd6XnKBzkU28YX31S5O9sN8b+atNm",
+	"iDABmym81HIVMpK8wrwfdM2p2IE1rNAhEsIvjtTQhmj0WirNyiHR36MOyLtQQkhmdr4j6gG2qvMZaClT",
+	"TAUJO56ijZtbxoobudGDOjm267F1xhnVLNuBA38lyaYgQhKL6kEydseyiYuOf3+A8yXDaE0EIj9Ai0p5",
+	"W+8SsrwiLC/07gkRVbPIoazHU2Lc2xqV8ViunWD4+L0QKL6n3dyfmPrqakwdOnrY/O7EZZ7jNJyfWdAd",
+	"FNmxwbUB3GSpseqLjSZcxBRTwts3kQsf0wowui8bPLj79PqyCRY6mT5pdAv9m1hqu/o6GCmfMRqRwBWt",
+	"qVhrNFRT1Nh9c+tJ1y6+PqGq9wmelfCFMdYONSwb75yY1nz43DcP++YxRHCo5ZW4dnqVr8Ie2y6p88pr",
+	"O632dgcfzMhbdkQa5klPemGbJkxmUJ3SUA5nV1qvFXZsqLFB1573FO0vdkNzH0g8jS5Kiq9jH1WpcF1I",
+	"Xa1vsI7H6yzdVyw8gkI23ygNNyxVylsXA1UgB4MyuPqculioUJJWzANhdJZY/Mze61c1ZTagXdwcoVgH",
+	"ykaPV/TlVhwzJ/M6trs7narfrcD6As0mbZurCu1UV2eCQypz7bf2sJAD9diul2g0ynLHtwdcwjhObwPk",
+	"lwUTvgh3X9NpJStYNAqb+8BVBXU3ZXzwIMzrtoqGiCCylefi8v1tv3SI5ZqfxJ5MOermHNO9YxQu9ugW",
+	"DeMzleJq7Ma1ETleZQOK7rcd2VPXakDQluea3Tyqn+oXul158IDoNbib0EAOtOWP1ne812Fg83Aku4Od",
+	"lVxJBw7FyyrY0oGEAClUNMtII/CsApC7tCwHue0pPASNystyd5NklOddKHCKdqXu5HRn7nf7tnWxYG6k",
+	"y4zKaSzEZWm7gvUmL8FD7um+abfDbPBi+z27/FmbDLjmrn0qbWQppApOBZXra6V9NlIY0o6qvSe7a3hX",
+	"UWYaPHhzBJ64U7dqH/JTtUqYDGvbL7fitcNVCB+DesrrHF2t2ybeI3QGsRcIVN8FjkjkXq1lBC5qrQxm",
+	"6k1rEXePhG6GIVK+8lpdJKRCB9uAzsAO7yUdxAZ1kOCDPrQaoEO4bXBHPxib3rovy3yf6Gg97nv3BgDg",
+	"DkEo9HcpPFDJj5QZsRCOR9gLoxyC6mbyno14oEPxHqlYE1UOYCNpyTA3GY2cfcSM3syGpg5xaK7Wmxqa",
+	"h5FdOBUsLBGsNk8MHAlY45xwoaXHuFBWdwcNQqEjU3U6JpOoajQfPlC9c74iAMjn4djXVEEMxXWUNEvy",
+	"gbXYHK14kpasuFEskQKhq3pcLV8+HizzDbT8jOP7SVumuWahlb1rQUztVVnrWO36i+KmVtK4Lshah61J",
+	"sjpeCaZcNXupOA7wR6v7LjkapsReSZ9hSoZgSiy9R6csxBZDdQJ16hrc2xW5fOLw6ktZFO30gLG9cmEu",
+	"fU4dXPVBqRrDOspAxWK0xjKmiclH0DU6IHwfdkD49n/f6RPDZ/rvHK2yoGbRZJQHkWpFRJlpW8cItqY2",
+	"l6rcaKMo5oadEyqEBK90uWlmSU9KO38LNyf1d7arlZ46g3kpy3BawshbG/yZyg6ACo/znBUbDQVJV0QK",
+	"SESpmqsIhEQZd3UHqgUfPhq8vfdTkDIpVrYkN6NKKw/b4vwHXHmUh4nu/uYkfrKIxFAfZ+MXpTY0rLf4",
+	"6eLmM/z3gOi7zwu/W7L+vdXDZUvL/AZCJtwDNNeAMjWjOYRLWMJpdmP+CTC8NLu90etSbiDzLmfMQb9S",
+	"jem7UqDgbjYjqDj4EAyrJONFrD90WXbgGI7U1dyY7otBynZ7GKMzyjp84dj1FI5ojJc7kjgZFYdZfh1p",
+	"hD9B9mDJElmmLAVJxvV5f/Q2/P17MEpdEUpvoqJ55hBxUVmZhyy/EfcMFkkaKhcKYG/6ChinqCjpa0T5",
+	"1iMDW+dvYzJxqTCQUDa2UKKB4uty3GJSQRoVFvuiGE+EB13qTkFt3X3jBFiXNBhQcYZlwxzLXuvXvd5K",
+	"NN4Vehau0E439z66RlrgBSMVn4MlzVeDemCXEOhMma4XqAdt+5g3e87eS2G9SlLVS5CxWxDSFbsztEg6",
+	"KnOhUXDVxaAdHLl7KrNNHuhlsmauD2kQQiDjSrs6aasNglPH1us35PiA1R0QK48G1yx6btTdIcguGCDw",
+	"DSo1XS6tvw06r52T742qPSeXUFNuF05h2dprmOGOHK2WfPsu8kwmAYjaF2zpL4Z/b2ipWTknDx4+ufyq",
+	"zSFBt7vQ7L3uMmkfjzFpvw5ZtA1owd7lpdwwRdJUqRqFzuF0F+sMrYqjIxJk7lg3uGTwHRRDfC+eElzJ",
+	"spR7AfvggyvKRfdyz8y/ApiLFMFsnH5tji7CV+Q8TcFe6caxyGXsIqxF05zdN0OStWClkkKwKIa23NoY",
+	"4+tRwGm9n1cWqrV5XMxR/fKrOZFFQR5eElmSry6vyNmXX8GB/Y+Hl3BaS0ZToqVsHaEalmqtqaGtmOrN",
+	"f4P6v7ZwQhLPXU0SMmZFF3fkLZPbFVkOqNO6zp9+j+coWBw71g6jJ2J1/rtEZAdAauK4yDGhB2HfFDax",
+	"QqFWBCiIQVZM/I0y5IuI1QTsXHt04gddlUWjsmYCLXwenbTRVobtLC3Z+/Yq1PAJ6DyutN3e9k0c4YB8",
+	"x9t/6jhk5hYSPd8oVOEWUd3c555CbuQuAgcTso1aFm/yrKFC4WbaitbJU7szOmZNI1A3LWB9bB/FTSls",
+	"p6VgK6vRHU/nM6wQuckW95QLXmOPOllrpGg3V60vvJsRjw6SNQsljw+VPYyNlH01JXZNME72cOowGRDp",
+	"EGuclsma39nEMVzS7Fv3u3mwEWqHNAHrzn7hGViCzusQNOUnitaAq92O+oPzAu/fAXEi7ZvH9X3/OgDr",
+	"ZUf6kVn0p+ZBm8/en6GqNeOiU559VX3nZ3k+GyHc6iR+QXso3CHFHtXef1Wd7gG55l4wPJYSMJDNBG07",
+	"wnDX/0gZ9lVDfn192U3xt4MUzxZ7Z2hYxlVRhooc1ern1fHoPnUdCFP9HXhGAkMBJtS+BvFVZ3L+MShD",
+	"XHT4Ol3aPEbGFfoYFBOaiYSpieu2xyGo1EB7Dl25skhUschX0jWLY4D6CL30Twh+dUzzsFjO8c0vW8uH",
+	"ZhLOnwSnfrxjvwvooOLW9h62/NUeOqnaKMeubuYDPYZaRD8SZDCvsGUik2Lju0JsB9EAfH7wfZeeNjA4",
+	"YoIOjk7BHemsMYtoYKaCSQWeUWWZstJ5HcFzPLGEWjPa0fzW/IVwkbL3BPp6A4CxkZMlS+e2vHrLlEaP",
+	"+ROMVUjByFpmaXz06EdGbcVia74PwtPN4uEbfpRZGmcH51yz9BB5m0k5WGJ0DYR9YZ5sFRp1dr35Qvk6",
+	"+uGKFggVjbDjfdpeFDpgdEFUMJHXgag0Unm3awmYusTW7Fr6G+YxjJ9km5SlFgt99NV/IHqJE9ppuDiG",
+	"J2uSImC8xxNwBbJwl7joHQSSH5xH9atpeFtrymqQLYB00afqtfteCKPgQRi/hGnNxUrFUu7aPY/t/mPR",
+	"DafoFFyrObUNqHACVZ5NpRLb01HHBHDn3YqTRg6tp4I92y3WsAJz0Hlg3znafXANzOVvmM+5toNOBEuq",
+	"w9puiIRlQVT0t+udTa9LqHmCyOUyJJ0HgnjHVeSGwulfNv3u3RBQUZEcWPGNXAYLtpzc20L0HP8IFJEF",
+	"ZykWOACMrmBb17EgBnW51LY4vDs9hy41K0nOU2EM6DnJZEIzonnezub78pvhzJy8yOw29FqrpczfuGc7",
+	"RFyQiKHzMJga0mJ5xxaW89vSrUG0gSxsu2svjMxTI4Pw37+neZExRTZC88w3BSCKaSjDyV3/inKT+QKS",
+	"jNHVhp2TbwnIWZ+ymkH8fIM5qlIT0MFDZes2ffKmM68dbsQNtmrJ+B0jNJzc+WVE92Y7VrgrbWAg8+Do",
+	"2x09N6kNZ/VynXnyO/Og1c1vFlSMUO6MNv03KtL2hR8C3n5/05vO+/IO6vGM5oMJvXDUq2TQIZCnh+GA",
+	"YB2DEhJWb4A6YRMJklBvoNFEp3A47x71q+H+lY059B2gg9JcaUETHuqc5OEarX4ClVjGbiJgRCU9rY2D",
+	"sVVb/9/hgX7U4YEOGM+PR0qq2zoUj19vHyGNxh1o4nX01TvxZTu++OYAX93oqw/U0uruO8hEOqZhQeti",
+	"OuAiuq6ZGSfsDn9Esc61lsntcElI5m/UGGvJ3r9OGxvT9b8uf4Z7vmu6DKhvT7HuAG6yNcsKW0Yfhyll",
+	"PvkT8zDRfdA3VldRkyS6PZqy83yLm6sySrsfzYoMJKPfZL+sIedsi8mPr7EMGNufLcAoC9CR7BBL8PTS",
+	"wx7CEYqdeT7CQ/ppiqWTSoVQI4z2gXb03j/SYR5id5xtv3NZ/hNUBpwsof7ho3Et2/fxhHsy0pEO3wuN",
+	"Cnh0eiLe5S498V2XZBrDbzCTZyDPInzXkYBYsRgbETmPx9QytZVqLCds6NbN3ERPv55de+ZkfzuTLvpK",
+	"kBuQUHh+Of7cBnGFr4VnIRcZyydq89VUZ/739cufSUH12jnhEUKOakQknhO1MWarQ9b45cG787xhLf5u",
+	"7sIg5QFkPZwAUGzgViRK5sxW5Aotq4qjNVUWcyedEyWt98YnDlStEEGVrPq7B5rkLm3O+UkqkRdsKTFu",
+	"fZLP9xZqIVNVKClDtZxI2th615qGG+4WavFmMCgr5LaqKB2Rjt2+M/0Uq6K8SkW2xJ7bPQ3xXB29cq9Z",
+	"cmSs2uNzDTdtmLa7j0rWUo4AGr2G56OaAqx5UYS8Gm88wBkC8GiSGN4SZMf0leuhqRBNiBcd2EAHpNNE",
+	"FmvOZ9v17gDp1LiyYOfbBZuW1G63caCKUCHe6gFspspGKw5z8iR0VKctmmWd4MpBXZym6Rgl/wU83z1E",
+	"d9e7vo4wtGRkKbNMbllq+wZXgivWid3aZ6R7fXxHzGrV4a0sQruY3vEkiBLoEvOwINOIP+iYAxAYUpZz",
+	"wjLFEHYj7mZPdkl2mLvOWBA3UmS7Lsmc11IZCtc8Zi2hsBqqdc0XDvTZmVe5WN1AAfCUNQ2g+9+4fqzj",
+	"UQTeH/QaPwjUvmDljeIpuzn0/a4slbc2IUVBRsoVae+iOUG3rMDwlVy6Vj+HAAMc3HZyS7k+CQdsZXk7",
+	"9VeDeZJqVj9EDdbz5xJ5AxmrteFVJ8rajNsno02nuZMtYWHUTJLpBus1xziROVNW9QWfPLVoNwtlJNSc",
+	"SEEsjt6auzrylO4CeKV0G8oy+s4+2yJ4ZAhzLJpVMNHpZS29SfHxYagVo2WMZhYsKXgYNrxzrrtANBSh",
+	"9lrTkqx5bn6z3f8LbR3osDIVn9i67C5qftAtd+L0/+DJuQk2vgAuwo2ESTWAh8xGOOoFeR/qkvpTVvc1",
+	"ViyFhRuNpl4+hukpRUgv60XT7VLTxjbnaRddjQImka0GMn3+fhzo6Vry0bHhDgvTIopVyZJLWda1CcWI",
+	"q/IgqWRoOmiWZQcgf+S0KGzKYXji4wACWgGnbJMLOJdQ/4mZxFd4PLfgZABzxywPnTWAYUG8qQmKHSWr",
+	"Dej9VmeqT64mLuyGGFuiBtvxZNbRVKR7J48uwy6s0ytYiA1ulamLeEMdZ76+t5LYEbWup/Wgji56pUqK",
+	"sRLlNRaLRRWhnLr+te0Pbt8OtVowx3jVsrtPQFf9daPEcj/a3l8n1lttGVFYGQ8yHfLlHVw4OW0B+NgS",
+	"yVA3k4Dt8hRDobbvayMn/aD+r67KfD8JB2vEzH1Dsdo7iyxQ6Knj3D+XiSzTQYz4Ch9eUdugYs1qJlxY",
+	"IxmqdC9c3/UOR4rSJdOQRiGXoNlbCBMEyxudFXhYZT2kYgbQiShaG54DzGLQe5+yxBhOzXy9I7Sxg1Mw",
+	"WmKxp4A2Bnu4ck9PWCG7jxKAx65ZI1DYlvY1bu2RqBiN6wUM2de07R9tq6eSkY1IWQl9jyeuALO6zAG7",
+	"yUQiU3ucIrz7J8Ew4WlnoGRTZJKmUVno45BQarpiTO/mEVp2bOu5CFX7PKQxXwa41KqsB02kZDnkhXVF",
+	"OOzaOxT+Jc+YVfjDAlt1IL8OSlZIW2/s55TNuIdiPqygJdWyjBvOmhCTtCIIYe04/nNcPh+0XkDcubNd",
+	"X4+nbLe0e+274YSEXVxJslL7UHYxwSc7RvWJ8DQ1DQcqDw8NROf8lHI7RszgTF/L7Wgnhkvy8W5VGLmP",
+	"HmaUAOpkZ8zjBbrUnjQc41AhYvvglzLrONbWZXsIpUfYm2ypT4s+DPnYhwhNmQWrWgQjGdPoWYZ9e0K2",
+	"2Nh6TjJItyjhn0QKQoniKZuTNQSV1Jycky3lOjK9xfrID9LgZHl70KtdqCaun5jMvG8fxY7jkmq6HoCx",
+	"tKnwFXsGOXuD82yyNEYnJ00fCEA4xvZrXR5YOLAa31DXLnyvi64HoZHLLjKKelB63zXQASCAnYOptkVE",
+	"a4bMHGUzLjpqZjJ+yyCSCmkT2IjYFaFxoTRFR+gRHZwTI6VuYtpYD3xoRIfv+GbdSnW5YApW3tSL3yuc",
+	"1si4aGx+koOmaW7OteZZRgRjKRTyE4oYmFfk0eUl6HxUoREtS5LLVvrBowiedwHK+mE5hYU9IgDjQox2",
+	"W2wjP1se7qrPb2rF6jXe6k3gu6Z3LB3d8e+oBpURrV66YvJ2lsOYE1U7XFdSHzk5tZalZiJkZXzncvGM",
+	"nGElI/5Z7L/G4+GMrv0ogy7FSfuH1alRd2tUCdrV+ge45Xi8gRrnfS41GSo1uU5cUfhB/UiH0NUSpkfl",
+	"JLKcPTMvNfn3y332/dcmXbFuxwm6kuFW5YpYhrwiGVNw0AS0Ld6ujfUOnSNoyQh+klDbfWi/V0t8R5ID",
+	"3o3r1NqZWXsJ4GdGZcEsRFI1b5qiwszuZMOH6NyKdivg7uhmsePPNXLqZwDS4eOMR2if0HAuQz328o3C",
+	"BmTGKkFdB+rltcRm2oyKsB1s05hdUJkqxVfC1ivV0ciWXHC1DsaU45o1OMd7iPMTuRFa2Z5lUBEwpED3",
+	"d+bqSwjeOvxLJObAHhwE4eJ26STUrqg4MX3iCCNlFrhrSldNHQgieJg7NcfKGKwATmtKE2YGY14w19B+",
+	"BjtsTBtlmDpl/+Cu2w2GrFpwIxXDhPfwbZ1paIC+bxv+WmScOcQpuSLLkrE5kB3uVlvW38wiDQKgxOel",
+	"4/MWMWC4GHPJReqYJg65FV+I2Wez2vjvloy95SI9wMHp12CHrJLfgnvY6ZUeR+m3jN1aag+TuR9b5o0F",
+	"0/lCWZwcORHYzADoJM1HRLqQbj/QnMUgyBVrqkZ//JV5qfX1hwOFDmM+X4NOG0TAcy2nDismGa5xHol1",
+	"oKVN0j1sPn2FZFwrYj6G9wFu3CHp7B5sNzodtqOXpsO+tTxUt4ORDA3t2aMx1OtPkLVjBMFEsHzfUStu",
+	"P5vJ/Xp1jVr71cDu18P09v6j6UFAcBbdk/+Bhuz8BmrRIKlHOu6Ogy9ay7zjBoj0udVxaqPwX0OMeq99",
+	"+Ju7OastwZLDzbN7mw8xOU556x15I51KOncTENc1utVfreeqg9PtaPwHtbHQWroGSijY+4AabUyaw2kX",
+	"sES+HImNZo0MmEcPyTrhw08qXmqqbxh4rK2Pzpt1CWA8rqkiuVR6LOzicbINzdcDxE1sLKSvN3INAVoR",
+	"KWyKJd0dlGw7jOjaE3Q5hALxkN5tdLpxIKvReNDxmspp74qRUKt1YGnLjpVPd1gBfWtNwlZJ0CjbzKgk",
+	"Fr18EMh9tPHUgkcfTHkzVFLHXVRHb6yFArdzCdkG4Q1RKpwOpsoAkN41E6m5grAOVJH/Ont6/frZ2Rt5",
+	"y0S7iWVYrWO5DCtmGzXcKuYfKtTZ3szUfjm8RD0lktUAUte94VqN6hlyBAjWNdOhSr030D6abrlYmUtB",
+	"CmzQAR7UHS1TRVK5FRaYSKSEJqVUgWJg8LmP0R/1pnizjnTHba1eHv/ptzFJrm1rcG1dcdtu9drPeu+g",
+	"8UgXc7gdaOjJ91OWuO1O18LQkOz9zAzRSbO3dHc4xdD1H86Dnoo8x2VLhyhiZx0kyZoWY82Ll0tC3UGF",
+	"w6kBSURuFBWpXvuaqYInelOyLxTZ8lSvLVQqX631EyhOFYzIklBBaFm6gIk59DBdAtj3jEi9ZuUcHiQJ",
+	"L5OMEVrKjXX+IyaAXpdys1pbayeRIoCB7nDpXLTKVfuZoY2GAZ8OxqjeP9i/SIfUtfcPx7+zO2Cc3ehx",
+	"wsB47x/MYAIwc/hsmFkY09B0bv8ETY4gRZcMcb4DVQzsjpUWBfwoBacRurIj1j7fSYNXWVCIxBlDo7s2",
+	"Ny7lQLgMcsRplmENn2x1txl1i2P6lJlg59qxv9i9d0mbCPKh0aesrwcZrPVNnfItX8i4Vo21ozOMQRV5",
+	"luz0xzWc7movGJzIgWCb9VPl+/P52YapXctHPBD+1XmnRrv25dFyxCm/MAX4YnCRPGX1K0gul0wAYlvK",
+	"3E8bwRs3dbW864JlWVeueMNIPNM83P91sQsjNbmCW5vbOezpyhgtvWNsX4nPeGKWY257muk1KUq5RKOQ",
+	"Zoj8gx9AhBlBtiWUI7StvYd9Y6cy2eTBrm9gRti/ksWulixPlRt51DInxF0ZSFDs8K8eNFR08nkg7aMr",
+	"QwTZ5KaLj7al1Mw2tWG0pCJhYLJFUfuw4m08vPdYhf1grDvMB/SscKgyZHxuey8iDpz74+OrID0+Zyv2",
+	"RlULqXuqcha7I+tXOgIgx4MzteqJBoJg4ZgKcKMbOUidWtOKYFkj/r4zTbCVUDng85pA87Bz6lhLUId1",
+	"uY4HlaueADLWiIybw1y56KGN3ZGjoNxz+v5G4f2uTlogeswgW8yKm9RitMazD1esbFIuDuVyT2vzru9o",
+	"J1+Cfh706x3Mn0fx0dSWvSxYR0KxvGNlydN04O+DZuNL99xQhR/87Sau1qFkCRP65uA9sO8f2of+4P71",
+	"n9iZsXV8dWq0aNt/gHxpYI1ZLE8Nnq7NatWFqb7IZHLb0ywtoUJILErYiP2a8FBY6pNrWzI6GXyEe8OT",
+	"NoTo9jBwtYWLXh0+7Nymqyif3z3HZHANgI0AWFWyRsOAETBRLFvegCMoXBINEPFyiwVM4L+AseVGE0oS",
+	"SZP1nGzNyBbAi2ZVddOARj3kyuNaEUMZspWbLDXsltPylqWEqtG+POeUCHTjbwfpaseyG85ub48Dyd9N",
+	"B4f3qCYUZuIK5NcbjCdDG0rbBVoZef0uOkg1jFySok93N7SYUP292dAwngRsP9T2NJys+3fLSJWwJpsG",
+	"jk4bNx7m6scLrfUNzUJ4I0/lRmjDWpAsBtEX2BCyKmnKnhC2XMpSE7qlO/yrWfGCZhmByibBruA37D3m",
+	"SaELOqcpg0APS9aSpXP7CzPJOb6n4VdXFtmEJmuXjAYVH+Yjc8TjgIovWw5iXjPTAoi8XwXA6SCP4SwB",
+	"XezG/2y+coMzcP8SUrd+k3OlLByGGfoGmDTEgW8YTdbOaxPAnD0UWvHx4R5Xe5YCEvTvXKQQBECwCASD",
+	"QmalOcbSZZkiZPMBcw5m1R+cNFCXSW1gObvAIEN3u+VpxveSRydAdKvKvuJriKpIQ4ylNy6cEIgk9IDZ",
+	"Tk2OqS2Cf29qongPvdmHtPxjKBYWjJZGUrQACY5fntrkOS2Pb9ZiWbHO0/bLTY6qBUkqSvTy/TNZ5mHd",
+	"pUonBSxrSvwROyeIggjFqUZ5slTNqNJkye8YFEcF0mmcH6G/YG4jGkAU0S9MgAtzJ0dl4v1T7lUvRSRS",
+	"1EBHrJlvh+3dqDD8dWIjOb0Esv7aUdTn+YJmVMR0fuEa0F6hnprynKV4qKRgAIQFNZiyVOxqdEOYCg9q",
+	"uDOP93XU8MWiVjoCxHqU1H5TMpG+ipXa47ndlTtHPT3pxQpMNw/wcQsCrOKh3sShNywvMnt27wNOR9fG",
+	"691A+9zkpU2tsI6fTx9xjg7beCp/rokbit44Un2H2TVj0nJpZwcqWzzzhYLL8YpcGv3ZXKo4lktTdYeq",
+	"2dzl+FqFB0PFCm3oDGVr5a8cIoG56IX09UAjwJtaCFN1EyAkCQNlEI/vpQricWwRxNcji43QL3FwGUMf",
+	"jx5SFZeOSTyuH4amPwGVKRccjDJAI1LUt2uZMR9haHtDwhHH2jtzXF2QZPKHkqYsXOZ6eH0Ee1+wRB/W",
+	"ow38Iwe92YOtDXxlgUQCANuy9Il9NGe2511nxM45R9zXVl09o8fixsWK/HCWKX7THii7XX4jPF3DXJCG",
+	"Mi7XckzH6x9lXKdrwdiIr/7MWORX3+ubWIXxZ/Ze14EWtLxZuWMQJwDssYmY2L2YT34Bjrx+3LndxeC2",
+	"G208eGQoMfrsHNHT0Ml1ZU4I9QGEHP1eVFRp5Iqs6R07J9ea0RQ6XSjfjtk6GW8F+CIhZWyLNYjuMGkp",
+	"b5ZsCypyUco7i+WdcYcGruCzYRdiZVYE89WM1Z8bhcJ2qNVSQvNtcLCKFFfmwEta/cXsq1OWIIwyOtd8",
+	"tZ60gSaGHKf63HgbLRiZes0K64gCXEx22wj7jIb4mKo2z+8+0s3uRgWX2rL2QofsHypwu3ZiBw7Ww9Yr",
+	"Iw+LkXcklVLNlC9q98PMiWBbBi6sUukrspSb0pwcV0QdJdP+ofY1pRE+oXqpql1CB6G/C91itW4FvRkI",
+	"h+S+wyNpl536DxVK5jqJzzhSwYiPUMusEWtcMwqRHUmTNfZtyHQIcy5EnxpieuWtDdHrn6xMrTnvxi1B",
+	"5s9nW55lNwvzPhc3RmRp90shbXgKDQohbzIu2A10hBfyBq/D0KXxT3Q2vArmqhl1IuDlg059WEVvXbsF",
+	"XbGhUvoHPVAiY/SrjWJ20nvoUANHyQ8WJLvsaGZtMctQKDfdmVe1mL33hs3rKgKRd6wE5FWUKfn+3RqP",
+	"ON7WvDtUBCH1TULLcmf++e4o5PJREOMjPIm1h2+iZ6MtN4508PRhgVubAb4cYoq3VCfr3jZAYXAZ56gY",
+	"KJQxOu6H0LA1wLpopI9GUZZCH5K5wOe+uW5Cs4wZPW9JMraE9h+BSMy+YJ4SxXBPLxmJbWNVkh75aYj3",
+	"GgRmMHgFstTov0ZumrMc0oDn5JJoSR7sk6d0Xz4iljQRDcqWJdAkgU8/HmzxUIXzoNNDB0ESm8kBWRqX",
+	"ge7YcDmGkHa5MrRMZM7m7ttFyeAOKWjS1USq1i0jtiPCRHR1GUS4on36QnZXsim53iHuLaxfVYgU3Cw8",
+	"kfKW+9DIk5nggu1ombos5mrVtOB/Z+a2MhqMWMrwpkmBTXqMOkgWTG8Zwwt4UcqtMpeMLVdWrLxjJUZi",
+	"f5D2n/6vb3YFQ2xUYoZH5+2KCVZSv7tcI/IpZuoYChndlytyRzOewnN0Rbkwv9Tn5PuylLbdvm1F5Uuj",
+	"FPnz62dPyTePvvrrX/ACNdSwVdUsS8/J2zXVZhyQTxjUIeby4gBySHiKyT22WUiSccM2f34KT549T//y",
+	"BEKOOB9rYlOhtqyEfLZ6/TbPLaAr5PiBrQ4ENa/jiyVbbhRLyZ8fXX7zl3PysjBEgVwAmyD3/gyqX20u",
+	"kgVe9h2Uss0Cvm+ULSIk4XZ5+GnaWNf3b+iqIojyH/hCORsEB7nC5TnckufLs5+lYGc/mXupvdwvLx9Z",
+	"fHc3M2zgBkQ9Jz98/4Zc0IJf3D24sL1lL5QuGYUG7JTYn+XSsswZjMzuYBthqpplWdWq3e3Wn81xKgXN",
+	"LoqMaiMWL9ZaF6n9+PlK/gWzqaxfb/YzF4z8H1rWY11PZg9c2jYt+OzJ7Mvzy/MvsTn2Gs7XRUIzJlJa",
+	"nmVcoNm4QsRv6fbpeTp7MvuB6af2yRfwoDnjqpDCZuw8vLx0GLLWDKRFkfEEvnDxL5tziNdb/C1YG3Ew",
+	"t26vFeAbyDf1PSOF1KRkd/KWpXMLlFYZn+cYpVu6AvnQrPx6L17ZxtYf6hknIE5ompZMKaawRaUrYEQt",
+	"AdZiDvOqpLll3lqDWtL8gFFrFcvumPLT1zKzMuIcxm5t3sVvPP2AYi5jaJc2N/E1LL9BVcMKJc2Zhqql",
+	"X8Irrx65QBHxPJ19mEc++xP6MiOfvmbgyRl8+jt2B77Md0fyYS+olBQsxFjPrewBXpqCc3BfQILZ/T8n",
+	"P1th46TcArQrKnYkk2LFynOsghizd2bX3s1nNn7VZI1XG/374wu4Yf8mUbOMZokRFokzsvZ6M5fMXiPm",
+	"5pvbHp+KvFrvp5tHhOgUS0oWsFkePr4kC67VPHCbXxEpsh1iG/OV1TRuWYG2CdXmcpk9mf3fX+jZfz88",
+	"++u73756+OFPs0gURzuhgBLXeF6XG/bhhAe0eT+EbgBGjGSc4oy+YNpc0hK0qlvhagyQEm1Z/kUl7+cW",
+	"mpO3hEZdfF/8hp/50Hn9GsvLrXb/bIJmbK70Si+2O9TejXmNsh1M8Ouv5zxRIVYYlrXG4verau5jEwuu",
+	"6fH3IwR30H3viF20dsXsyS/v2je2hVilivCnfsuwb0n7ykZdotp7J6v9ZmZD+lN2tN40cBwy1UPFbK8l",
+	"/vHHwqPYADitHeUMjQFQaRlN1lhfAN7SOUgkaBbnJyNoobwlldKdPSu2hWH9tGTqgr0vJMIAB+n8PfzZ",
+	"kTp0Tv69YeWuOijW4VA/GJ4ks0Td1aKI+K/3mXofck6P00Rkopk+Q12+ucPeA7LgAhOOo07JkmdsKi0W",
+	"d5EqgPpSgOd1y1gxB4cDWmksUwwLqWDjJErAlm6aqQvzPggbqbrFWvbCPNV3Y+ebTPOClvrCkOcspZo2",
+	"qdZC+OEZC9OyIYYeff3VXx8PejrhY5/AVZe9gJbV3fccU9MoozT1Oy/dkf7z0+t/ElmS/3px/V9/gT2H",
+	"ELxc4gEHRLitjcdjAVxObwEkbltvC9PQa50NDZk+VBnrE8hYcY8hedrPPm/MI5VoPbnKF3CXP+i4zdp5",
+	"ve/1H46NkHmqhpSwoXPwuiGM4Hyfl6ZnoyG7+Dv4/VOsdBxpUy3BaRRvyHw2nTFbR9vLo2HPPrr8pmcK",
+	"1g36H+NZ3idzB6Z0LXO2kOkOiyWc+41rorhIwIzbUrTBJ7leKRj6qBFBpOgEZvwfj40PE/tDbGMzqO9f",
+	"RPcp8UYvU/TOep5+/yfmbcm1PzKQMmSug4bQX0JNXUDoX5R1TKg+w6yCYBp7dAC+/qTC1MzvO6wg6eAL",
+	"MK18xAQ60iLiArMJE+C68LFZm2OCsaIJtgjBKcli5zM41z4kbEUdVzZKBKoA3uyIHn+oBISdznhhd9qC",
+	"GquL3+xPETf+d/jk50v/d3fp253tk2LPdT2QB7gFAsOXKdDqNNLs9WahKgjuIzSAedDtl3qO7vb7DWUh",
+	"9ugWf9QDM716YSn5UTQMt4sdl4njzZPrGZ/sIbUqhzM5DUEEApssS0DiMErIn22Qnfw6u/x1NrcBX3Ov",
+	"BrMr/lLTWhDaFkMJacm2kBoiS/fCGrIaJE3WzpVmfmbdOswLrvRT+8y9xOXNWKFuODFB+fr6pgy+S1V5",
+	"lMEXDWjFCPlEFbocAGS9rJJDckvglOXyopZqFHY3fcdyec1X4rm4H1fTRh2Imu5ePMLb1L8Hrk/QNAGZ",
+	"Pa8NbofZxF6Wh/2Ap+6D6avRhmsNgmwPCzpREAsY3nK/oR5kPWEcS/GVAE+ZsClaAkRScntOvs8LvSMb",
+	"kTGlaklupNwI5T/ljggUJZ9puWJG/vbZU9BfSb1xT0aFYTzOSrfe4nepFbi8PPvm5t1vD+YPL0MB7Hbm",
+	"bFVBG0DXDc+tKhDunlytFnoIy+9oHTyOXc0m+D1opfTHMSxu+dwC94ETd6MYlOc4XnMd3CeT48g7HuCG",
+	"L0pa7mxKH2Mp+dcGmsYw5TKykcndPLiosm93kDe1LBkjjmstLy95lluzsUb0LnZ+xrO8g4nNTQYcbjkF",
+	"G2zMw2HvcLFtx5eeL8/Gf+wjhyDveMokMMHDy8f3OXAJIUmLkXA8D36LK5kTKHMnFjAQB3GodlTdstSw",
+	"3jHuC9Ame1mvdMirJzIFcICukHIJ9eoTJQlAqTAcVkyAVknJmCBn9qpypxlTE+aIaDWvtRelIoUCepdv",
+	"AT9HhnZ+QDJ+9vL8vrw8Zls/vdCOYUyoBtK15KUrnwYPEF7QexslFgK6CdvJZfp40B+S96d32BgyfhRv",
+	"Ta3nfoecBoY7ubfm0zpsrza6OmuicdTmdnAFbpVc3tmfMBeBazibEvAnbb5SIIZU3S4XdFUylg8oid/6",
+	"h/aO2j4SsQvUoMumKnddSPDlhmwQOhvhwgXII6K3Enwg4IsCZd0o7lDsDiA05kwFCqJQTw7PYjEb6Ug+",
+	"2amo6B1gRUzAXrItOOSoAFIgRM3cV/FwRcx3saXU8Qz5o9ySJS1hKLuxdkjDplAHSDN+y7CCFAF9Xc6j",
+	"vQ0atkvKl8uDs/yHpeUPZkb/CbuLumiN4ZNNL6s/3eg4mz7Z6CGbuWqmE7aN9sBjgH0x+1bdstICUHs8",
+	"jyDTZliOXA28B3J10ujtBnpOdmZcwebPyWJHsJR1qiROr2JQkmz02aaYE0V5atH50WX0BSCFpoqckV9n",
+	"es1LW/csxWpOZAqFi0LPyeNHhGrE0/919lF4cimlK13t4ktzQT2zj53SZLJDdBlN+OfJzCbYQLjmOIiI",
+	"Jc9yrF+742xbZc2Z7T7GFq3R2gPI9FEaumIOXXZvWucUT6/DvT/ssM5nSqIZDgXWNGXKX6CKMSjQBMIh",
+	"bJThebzuTmoUeYoE2OKVTcFI5VbM7bl0DdCnOevKDI2OMFreQvDO3jlWN6oJg5Uz6u/7CMMchtgKReWJ",
+	"d2pYHk/jRoJjC053rpXdg6acP/6wwlfPXJp9T02Eo+znmohjr1Nnbx1aHXGogd+ZA2+21pZQ9NseS7sM",
+	"nJswmmq2yQXmX1uA2QA/bATv1+R67Vfo5rWvzL21vV1pykqjjQjrHTTC2zXpMaILFRQA/EGjyczYCFPw",
+	"NSkoF3pCfqBc/K//k6or8syoLP8LPiV6tEL7nVkwwjSgmTaCKV/vBVPefa5kGehk/XEqWZD365Usc/BS",
+	"Ig+q+yhraQvui9/M/yI82NC2/rMH+/fowTZb++l5sQ1fErnRAcc1s7A0Fr7F9nGZMIuxQGY/SQrjH/Ig",
+	"Te8ON2T8KO5wd2L61Pf7cYZ/WufWl0kYAhydoXhOfgJTHSNUStOds2PC3nII3l78Bv//gLlCZ4ppNZgm",
+	"dM30/eQsutHaOEKxyVtMT2atA5W+sCzquj2cwRAVXFGx0YQLLc2OQlsCzEZA1w9E0M9SI6FFI/tmnFgD",
+	"a92ZlF1bGBli9/T9rKT8/oopcGs/HWH3TJYrBgFAxY5g/PmxsfU/LNOfoiACSfmRKiLc5dAp/e+jHOJT",
+	"O2bX9I4p347IHrf9EsxOFQCK8XiWfRhUA+L8klUibiDxdrCHdld6r+ujHPjmV6dO5R3kh1c9oSag7RT7",
+	"/FLYj1XOalsENK/aWlORklJqWInvouzMQbkkWqZG8cQizyYA2lESOljlhixzmEMSUWFDSs+Sv7dI0wep",
+	"UZWLtnVomYM6Z0RBJM/6gn2iistJMMRD4FHlnz7HHvnNi+cZf/8Zoi+qiMYfjHGQe6F2Tz8FQPasNWUz",
+	"eoxkBJTynAmwlA7o+IAT/theWsNgnZk15poBeGBf0G0ux7UsNROYFT1RJjZkeWkn6ixcbkm5MHcRtveH",
+	"HudgKOmaaSXYe11r7Re6oSIyCu4hm+ClgPKCIKnRwWxj/pMlFFSfbKLBzTG7GmWQJ2RVA+LbDU9ua2LX",
+	"2V5fwd8kAhufbB9wgI6LdmH+OMUGfA+Z766HRa2xgNmSNVcWQ14ubY48UgbrF5d1+HgIjEFPqdPZPhbY",
+	"onvDLn7DHz5c5PKOHXxvhu9424r4yEv+vq7kn+Qde+Fm/Hu7lsOc7h7hTF3YGZ3ueBr6hoUkT9b2dhBy",
+	"6+LI2sfeXfBOS3lbNWskcjnFcf4Jcos77x1iLyU81NVZ54pQHb6UbMFbnyh8YR85IbXdECFx6BrMqLk3",
+	"DEVqBZVqyLRDKTzp1cIFO9sU/fQU7B/FJwj7YyfWEyWHpE5sf2B7TPhrGtrc+WpI3oBRmAwmVNJkbTP7",
+	"ZJnileYDhBb6VRXSJTGaLZnbNolYDea76RyhUHR7547a2flnH96BHPtRPHhRh+X0PjycxicXFdQ1GlRn",
+	"EUUGHkAiRceNJLH/UKf4lPSkijl8vzOptsIcm0qoga9LO1TrphlUNW4iVN1WarpDPat8X1DC8a9NXnwc",
+	"Bd02MsdEI7VZrZjSrh9g10Ze1x47ZTlbbZguq3fL+GqtsF5pMmSBmqoInbMyoxFSbbHebYy1rr/gzeZ2",
+	"dXfyMFNoH/Ey7UVBsdnlp9yzn6guw/4gc2Jy+OukwXEMNuCHG0qFSKuOkOqTs4urqV38dst2vWEPr0g/",
+	"k2V+ys1rDtQFLCo3Qlcg/NCIU01VFldZPqmEFBVPp+4NrKFFNpuDYkqKquuZXJ9+u8NOilu2O0EYQruO",
+	"+Z28I1N6UgMQB+hxSoKd64JAH8XaG3VOrVl9wYQuOZxOLtIPw4f0e6FPa2njAB2H0sx2N1V8Dz7mevet",
+	"5UYxsqZYGG0b1695YUFazflac6VlGbz1QgcBq7a6T4KrFwGjw/Zp9I1t57NkzZLbAprsuwjI3If5rCvw",
+	"XTd6zuSn0huVAZQbm1SXb5Q2cknbLpLaBUKM7n6F2bLa7aIhKcuWDTBDUPjRs44ORnOwHl1+U2H3+j3j",
+	"GrxbXJ2TaM8ldgfcM4odS3/OV5k2zMhZlqrul5AH97kJIYbqG63WFFCaoSTYQjRDymL9c/W8xapBbVzQ",
+	"MiIuCd2ug53Ndq3uZeHymJJpPHqBWuu9kOfHDnUOy+DT+w1gDuPdBpWQOIn3AA+cuRTSFIAzcV+hUSFe",
+	"TgQjWrbsLbe1A1ZEBlOF/VUc08ep8nUfW7W4o3lWK1u0/4RN6rlXWiPctmuT3efqV1n8rdX+OlxbI6+p",
+	"30t5JWokDu/P4rWaAeYI1cJsiMH8q5aqBNDyCA3ocMEcgy1tW/8gez3jIn0uRrHXv2OxLB5cDqWXjC2k",
+	"vo/8+B+5PgTY9K3TepZyI9I5WfiWunPXBC6QC3Zs+i+HIF/NEVDpj2qOiSE+PjX3wSmj2jr9U81JzhW0",
+	"IwJEYKlb7AMM2Wcb/AgPnPBewgG6MJTxvEzl+fRt/KDdtofbtvkha14YOlnSzL0KvNi5H+vNHagxH9Cr",
+	"lrKE403QoC3PnewP1zQ/z3uF/x8goG7X/oxnp42r23FeleyOs23vAdf0lgnCxXRFhsBva6kYahOcWQe7",
+	"uwWM+Cfc8FaWWV7MiS/rDnDURWHX0clZdqH1GPr/2J2Bajf883QigFr0kNYe2OJnFAxzq3Mudk4LjKx+",
+	"drtVUWAgyeEaHxxFZvx4QP8+UMvBD0yl5/zv65c/E1yWYek6mdsKjBWt/d7/f7qHIpB4kk2ppM87K+iK",
+	"kQVbypI9wV7RbkAis9Qhp3WDQuCr4bz5qsPvR8uet4Tpyp//Ftcvl37VFRxbk07g6kSJMwkHVFRe1nxx",
+	"NoIo2LamQFGcJNWEEs1z1sEgF7/Znz6YCWizK/u5eAE/mX0rEtc8eku7cEpgZk5r+pwj9z9aX/zJX+C1",
+	"D1dIGdSm9lTaoSIUsuO9awA42SONhbM0vwWIAfSsJlQICQ5XaKOOkAQL51idV5UrJWQzY2a+xQCjJbP+",
+	"G/JyCQiNuatuNpalyqCaksIxt5lJmDdlFgKF0hZGC743Rx8Mplpphtap87DZlCg4rSEHrFQaKqs/V29E",
+	"uVU9g0TZsIayNvuobsk+umz0fXiw3/eh4ZLEMe/DK9lcq2XqUat9bd8ZtNznMzgAjY8POoEHnAFNsuH3",
+	"534ZYQLuSyae1qrehdyas5ZydTtvlpfYz06DC5QAphRC4ZLvabKGWJhRd0LACHOiJFE27gJ9hILxlpC3",
+	"U96xsuRpBFD9W67XaUm3L+0bvw8B0TgcjwIBNTAqFzS5vXJAE8oJ2xog+n3ElX0OTiN5yldzHVAX2Cwe",
+	"Pz6S2EpGg4ba8cFEm+EUjibCMaMZtuxsJNFzRWi2RcjKhBWapR2BxVcVpY6JLra9D1JVjWhAp7DrwBQ9",
+	"wHWWm0IRtaYlu8Kr2agBYNHYzIR5d8uhhv0yqrHQ51Box53dPDJRV5nnncDt/fDRwMVTG++jY9sBb3Y6",
+	"a/wJPG0wEWdxWDTRzvE0vU8ZbFWtolPVs5G5wIO7FXYWEPrhopKJ7eNurYiKAaKxoqG2/ncKFg3ksLhC",
+	"DdBonyuNtfysOAaCtk30QdBoo6460OgTZqq6QQZxmBHU4MQwzNpllFtTs743R1J/BxWYVqvsIjoueXZQ",
+	"jp2NPs4/gVIoXEbnxr4UDonCaEfsjmWywAr8e9cda/tywe54ykTSK4i+d8/cxxZ1JB7UsxeCEe2vL6OT",
+	"GFzu3pjvjPBUd+lydKmBzcO63OXZN+9+e/ThDH94WP3wy/k7/PHB/Jv6Px58HdT4TsnijhGGHdZOptyX",
+	"w9oC1uOVociCrTlABCCMedNnPZVMqwznw82uoBv62zT9fVnYJ1fnJ0wqtClRMblNZmnUTrsmQb4K5NZw",
+	"nZlh/sYSirGFvXGVUweHU6oCgCweiUB5bZE288bGGBsBJwj6o6bxbb1AWDyr5xVUAWoXokoY69k5qLey",
+	"TM8JFryZ1VjXyx1XfJGxoC+rcT6hG6a6+K1KvInzbm2Fa2v62bt1396tcLZ8I/V+mqT5Pd/Q72vb/yeJ",
+	"XHl7s+ardcPdn8rNImOYx90I7tZiu2f+V06+vvw70bIaAm9/O0Qmt9OMsCxlHhpjwstgS3Wynooob83H",
+	"OuiCA01DGhwnTJ3QnWX3pNr/+nQaNPi0r7Mf+B2r3Wdrjv4h7MUMeRE5o2pTsrSWAnpOnvt0U8w/vTPv",
+	"gi/7X5vUZye17zcL23KmmNZcrHq9Ga/sw9fu2VNav+2xulFK4e+TIK+Bp25OzPaDLT3HjnFzkvGcV6Wi",
+	"OfOJLEm2WXyhqo7NaAt0wfDv0+9zRdK0bPJRcDjG8uo9eMNbMzrIL55bjzjgOkDgbeIaGxgEFfI1oynq",
+	"6dgpj+R01yuwYiHaHSU+Q7T/7iDa3dZ+gn1kHBhauyN6lbGFk2w1mnFecwQjRqAx33MGJjh0NR/lUn13",
+	"DzKyO6nbkqxqHYgpCZXHr50KYIP8vAS63a/fuyPD4Z/15iO2NJDroSYkNpGPkkQWO1+AAp81/8KfbuTS",
+	"ZUUgHMGK3zFh1D7HTPMG31ii+aQ/EOi5vPMU7hG8HckOf1RRejq15SM2148+kPemrHxyjfYrMR7TbJ9o",
+	"SaiAbFkCqPCjeu839ZqLNaP64jezHi5WHw6LB4RdX/abE7Ua66ibYkIzY5967x96/q4qrEafdXxO3tpG",
+	"xlQQLlL2HmqdbEpyXY0IiKQfGdWf/Wtx/jVD2gGvzMOmR6YOuFBzvJw82yiudpdR/drycrM5aUwJ77cO",
+	"Wb3GrXMHZ8+mhGD73nzclg0wc3MDi3uwPXAwVA4dC8zWBHFvyYaMajZ1hFDdvjBfvRdOTDZjsuQwryuY",
+	"3t6bIQejvPtUuNVQ96kh/eAq9lj1mSxtt3tMU/MAt1bTy6RiR2nA+2j5miRSaUAMtB0OnDZus638xVia",
+	"Z9JSFqhfnrWC9FiVbj0IUE25pnfQ3hibaAYrJlvs7lOT8YcYmx8zEj9b/L83i//a6KGHZnqe3Oi3aJob",
+	"3Twk8yod3Z5YmxAHuZ8dHgA4TS3bf7JOs+54TK8AHmb/npOXhoW23FaYjakRaKJ8H1oS0LKEnXpvkW5t",
+	"Yi4lhVRwydnHNCTq+zoeuYRYjU3WBWv6nHyHWw573TC/q/kvWCJz5prJlCgtoXzPdZdxCHX1MkBXIbGr",
+	"qgS77PY/pjg8gdUOhPw4Nnsl+SIz7VHsGGlUz8etPER/LCHtLHqnQmGPWS+hfWc/hUmEwwa66woHzewx",
+	"Kbw3Kfm1ff6UMVM/RgeHuDkbUVbKrQ8xT6M4SlDr1JysWWZb5yEsDheovya7JGP76fpTd1HHzTjuegts",
+	"OBJzALvtGh86HrotUXc15Db81/tMvQ9Bq/2OENEqpzdtOCApyTiCQ2RcMH+Qj8q8LZlyiepho/gNy7JX",
+	"7ql7sYxTvL9iypS3a9rlgAPvGVU2exy6ZbNsiVr6k1rzvoqKDXTLx5fzdiI5Pfvvb8/+34ubs3f//z+F",
+	"J8PKAHLm9SZZm91zO3nx/LsrwvJC78iZn2XGlpDVVRvyz7/Qs/+2RYgXOP7y7N1vXz7+8Jf/50+DDQUt",
+	"Ed2sLKkmy/RBs0fLbBrjgQEyP9zQSvvYDziFEEXO0ImrK1T11oyWoDLu7HPmFJu3Eo9aKVLfxosrcssK",
+	"HTSyPSZc36X1n5uJmiNE+UheFky4Efcq8Yf9JFDS7tX8CkSDK2sKIHYGxT/Zwju4L6aSXrJgogLbs+bK",
+	"WkImliG/0dTtXOYeSsP7Gsk/hOZZpf37SaOSv6blihEhjc5k/YLoymeqdw9f+4f+pxdEVSsJOXRVC0lf",
+	"2zKaxNePQNyhmal1rNIDmJzM2KhYRX5W9UdJaJbV4BxAA3JwnlX9p9LmE4Y5/J4WKhrS7TUr1D3dTGAz",
+	"xHttcX7Y5nqgsnk+g+w6Fsj/fbmsN1zujlQY6QC2uBF3zgNjyEATfT57MpvtgzbNZ7U+Ix2fDfbTbpdh",
+	"25m5NcwdqT4Z1zMwyQEop298yRW3QEDQ7oyq2+m6qZWsILTkep0zzROza65XTQWOotGeJTu2d5MFzLRS",
+	"Ks3KOKTl1/DsPWvr+3APeGUZ9t2uJYr+MlnzO0zZDVb+2b+Hp2MP8B4I+e/ITsBdriwDoiW5ZayYmx+K",
+	"kgttQxOIkQk+BlCnnJRFLolpNdTFJIHW9HR3hR3h0TlHF8pWLIT2EFwBAaKmGIdrYCu3KWz4fiXP7rNU",
+	"05Khy/dkq8wXO1sheeV5GOwPoqWc15gcsklzVq5YamGIT9JmOMk2Cw/JTDUBvXAHqK6koKVGoAVCzdYF",
+	"OcMnmZ4qRQxA5tc8P6WL3OhE41zkFjBBmVdPg5pzSIH+Z4d0GCLgozikUR7YneyVCveQQAbjjHc2m3OH",
+	"3mZ7RKbyNn9rTjX1LRKda3nN87mTi3jqZUkWJZQEmH8taHIb9D0HhNIFvaM8owuecb3rvcC+rT94Hwrn",
+	"dcHaWv+DaI1TmZfVlI3/S1ua5T3PCJlRp9909fxDO3XxGywwqm4Y6fgHKxqeMiIPpO4vRSbfQtz3jIt/",
+	"bcodJB3WUFd1c1pTBSmU3dhTx99Li/k4HIG/QpRXUC+oa2Rgg0P9JGIixW4SPlhNUM8O3PuHMfTnNlxD",
+	"bbhKmceYELas9lmjoLbXouioQX7YXYP8dr3rAKPQG1XvHlT5S+TGmNWGxW4Mb4HNbL/2o1EqQ9/Tcp/3",
+	"X1Cl0QZDw4ts14DjD5eALJho1I730+iNnFcuQ+w7GWWBtdBhcdXzma1hPqroeMJcAryfe+7f06tsMIdP",
+	"Jz3AoePW8gAoRFd0sgavlL05MPHSl2ZzRSwfz9HrCEn+a5mlB6lxTjm4SDJGS+qCk5/grdOGuTfUe+on",
+	"/TkhP0ZsL3b7MuxnmjOIGRSlXDIFdznUfUkCPIFGSytg++Bhpzh+wRMmFNzJNNPr2mdp1v4qJBaXXKN4",
+	"2xO5qUw2uaVBIOgMkRd8Gzqi0CxjCGZZb4blwpFxs//ODRnC+BBhfOGU7pxwMNPRo8T+W3yDYKvW8QJ/",
+	"YS4KeNlT65MW9qDL+YJLL3WmlKjoyCdZHyM6JqzkqudEo33anExUOeHZK1dO4RI2bxkrVANiKFL8gg9y",
+	"4mKKn8w3qw71n2VhTHFSSKOrepECF4H9FgEA1MaGMd/+2McQeCLtb7haX+RkKDKuzqnlCNFr7trJ1+sW",
+	"cSIuC8VcRs6HBRUdtgEKV/5BG1nnSjf955sikzRV3RHsf8ADPrgyurMMvnnyjmTWzRnVkKyW6M9Ta3Gj",
+	"wuho5K5A1ymQ7qYRtTT1gTBptGOzWcqorNicBmJgcDFrW4WTyjlm0i128P9z8rOsKbV9/cyaG4xStNbb",
+	"cDoxig0Ru8JvnwMAFXs+XUtfyH3vEYCILorpRMCsyBF4z6+kTIF1fd4PHjCLnF5SoWhiJgKRK23bl3Dd",
+	"7mACZwXjYMpLvaAss9VotdSc6Xjd5fN0iMPfP6+coq9jJfc8ezjph5Ia77xEZptcgO3vrkHfQmNP+sGC",
+	"esGtr/GJU6r0OEJf68ZJjtuPclu1xwUMOXPLlKxAbWAtt2QJ6ai2qxCkriDWHDYp6wVD83T67A2e1htM",
+	"Ezaivhq34Zl5KdCH5MsxPcTsyB/d4o04Hvfg4IRxPh0Pp4NcW3cd6nPybZbVDrJeM+FOMxVGu7VpgAua",
+	"3BoBKVJ7TSofI+iUifjEyTFtuoH3zF+nSj7brmXmvknOsKSO7tTcatsuxJhXZfA5FxuNmorNSjUCcsvY",
+	"bb+IdGT7LCKn4I6PCLb0HdVM9XPnPYgkGOfTEUnXzOryKdWVGu+oAQXPihRrqpg6J28bZ6sC1MOgvlHn",
+	"ODZuromkC/fUQB7wU/fY76iQzvMUf+pRq5aybBIPch+LtbGYwCGxpVCOiRQE72xfnso1X4mXm0Bro0CC",
+	"h3mWATjC4StsKOPznstGqe5C2/7h3LtAUJZsSkiu+uVdu9KVK6JwRdCq34p5LW8dPp/SVLMzOEHGALFC",
+	"TWG+ZkLLEj0/YWvQEOu5uJ/CDpZTng3E97+sIiTfn8HzgYBMQZXayjKNzxV45d4Y8uAyO6Yf4ggVM3L/",
+	"Dz2EDZ4ZKFXQLC+gAqxPdXrjH7qP1D032gGIWkbq+BXNQblR06FoOYxAW1cOH/cYWqDL2hCQJBndWfgU",
+	"BNtr0joSNtgT4jOI0O8NRMht7aejCD2T5Qpb2Dg2vap6QGeUW3dKLTZ0TDnCnpnxh+X16Q0NR8qPYmpU",
+	"wrtfOp/e0vj0jtjf4XZoItdRuEewiMzRZg8KpgedHi4W6CrCxerISqGgHggNUE4UDXhr533fTNoctx0w",
+	"qgAPJjEwMQQK6UdoNi55ltvya5pbJsCesTiq2f4KOMni1MyxeL+CY9hSdeXySgX7AtuzSGELvxF/wiEx",
+	"WGaqV6TtBxaamuNvM298/fLOcIdi5Z3jp02ZzZ7MLmjBL+4ezD68+/D/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -289,6 +289,7 @@ func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game
 			faults = append(faults, []any{club, a.of(m.ID), nth + 1, f.Key, f.CausedBy, year})
 		}
 		m.ID, m.PlayerID, m.PlacementID, m.PlayID = a.of(m.ID), c.people.of(m.PlayerID), a.maybe(m.PlacementID), a.maybe(m.PlayID)
+		m.Asked = nil // what was asked seasons ago is answered
 		m.CreatedBy, m.CreatedAt = c.people.maybe(m.CreatedBy), a.then(m.CreatedAt)
 		rows[i] = append([]any{club}, m.Columns()...)
 		rows[i][2] = year
@@ -296,7 +297,7 @@ func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game
 	columns := "club_id " + strings.Join(demo.MarkColumns, " ")
 	c.copy("mark_faults", "club_id mark_id nth fault caused_by year", len(faults), func(i int) []any { return faults[i] })
 	c.copy("mark_events", columns, len(list), func(i int) []any { return rows[i] })
-	c.copy("mark_slots", columns+" seq stands measures note on_date game_id", len(list), func(i int) []any {
+	c.copy("mark_slots", columns+" seq stands measures on_date game_id", len(list), func(i int) []any {
 		m := list[i]
 		var day time.Time
 		var of *uuid.UUID
@@ -306,6 +307,6 @@ func (c *copier) marks(a alias, club uuid.UUID, on map[uuid.UUID]time.Time, game
 		} else {
 			day = on[*m.PlacementID]
 		}
-		return append(rows[i], int64(i+1), true, "[]", "", a.then(day), a.maybe(of))
+		return append(rows[i], int64(i+1), true, "[]", a.then(day), a.maybe(of))
 	})
 }

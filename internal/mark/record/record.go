@@ -102,7 +102,10 @@ type Detail struct {
 	Praise       bool
 	Note         string
 	Side         *string
-	Standard     int // version of the house it was made by
+	Result       *int          // of the player's own duel: 1 won, 0 lost
+	Tallies      []marks.Tally // counted apart
+	Asked        *uuid.UUID    // who can answer what is open
+	Standard     int           // version of the house it was made by
 	On           season.Date
 	Source       string // practice or game
 	PracticeID   *uuid.UUID

@@ -30,6 +30,9 @@ export const forms = {
       marks: {
         items: {
           properties: {
+            asked: {
+              type: "string",
+            },
             assignment: {
               maximum: 1,
               minimum: 0,
@@ -113,6 +116,11 @@ export const forms = {
               minimum: 1,
               type: "integer",
             },
+            result: {
+              maximum: 1,
+              minimum: 0,
+              type: "integer",
+            },
             settled: {
               type: "boolean",
             },
@@ -123,6 +131,14 @@ export const forms = {
             state: {
               enum: ["assumed", "looked", "unseen", "unsettled", "not_gradable", "withdrawn"],
               type: "string",
+            },
+            tallies: {
+              items: {
+                enum: ["effort", "no_effort", "call_echoed", "call_not_echoed", "call_missing", "wrong_call"],
+                type: "string",
+              },
+              maxItems: 3,
+              type: "array",
             },
             technique: {
               maximum: 1,

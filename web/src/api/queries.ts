@@ -22,6 +22,13 @@ export const queries = {
       queryFn: () => data(api.GET("/demo/staff")),
       staleTime: Infinity,
     }),
+  coaches: () =>
+    queryOptions({
+      queryKey: ["coaches"],
+      queryFn: () => data(api.GET("/coaches")),
+      staleTime: 5 * 60_000,
+    }),
+  questions: () => queryOptions({ queryKey: ["questions"], queryFn: () => data(api.GET("/questions")) }),
   frame: () =>
     queryOptions({ queryKey: ["frame"], queryFn: () => data(api.GET("/frame")), staleTime: 5 * 60_000 }),
   today: (group: string, week: number) =>
@@ -325,6 +332,7 @@ const affects: Record<string, string[]> = {
   deletePlay: ["footage", "plays", "game-sheet", "agreement", "today"],
   postMarks: [
     ...ready,
+    "questions",
     "marks",
     "game-sheet",
     "agreement",

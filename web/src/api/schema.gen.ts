@@ -55,6 +55,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/coaches": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Those of the staff who coach, as one asks or names them. */
+    get: operations["listCoaches"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/demo/session": {
     parameters: {
       query?: never;
@@ -482,6 +499,23 @@ export interface paths {
     };
     /** How far two coaches graded a group alike in a game, and the plays on which they differ. */
     get: operations["getAgreement"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/questions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The open questions that whoever asks can answer, the latest first. Until they are answered they charge nobody. */
+    get: operations["getQuestions"];
     put?: never;
     post?: never;
     delete?: never;
@@ -1735,6 +1769,12 @@ export interface components {
       role: "head" | "coach" | "health";
       groups: string[];
     };
+    CoachRef: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      title: string;
+    };
     DemoStaff: {
       /** Format: uuid */
       id: string;
@@ -2379,6 +2419,14 @@ export interface components {
       technique_key?: string;
       /** @description It is the club's own mark and stands over every coach's. */
       settled?: boolean;
+      /** @description Of the player's own duel: 1 he won it, 0 he lost it; apart from how he did it. */
+      result?: number;
+      tallies?: components["schemas"]["Tally"][];
+      /**
+       * Format: uuid
+       * @description Of an open question
+       */
+      asked?: string;
     };
     Mark: {
       /** Format: uuid */
@@ -2397,6 +2445,38 @@ export interface components {
       note: string;
       side?: string;
       by?: string;
+      result?: number;
+      tallies?: components["schemas"]["Tally"][];
+      /** Format: uuid */
+      asked?: string;
+      /**
+       * @description How it was done against what became of it, where both are said.
+       * @enum {string}
+       */
+      box?: "right_won" | "right_lost" | "wrong_won" | "wrong_lost";
+    };
+    /**
+     * @description Counted apart from every grade: effort away from the ball or none; the exchange call made and echoed, made alone, or not made; the coach's own wrong call, on a rep that is not gradable.
+     * @enum {string}
+     */
+    Tally: "effort" | "no_effort" | "call_echoed" | "call_not_echoed" | "call_missing" | "wrong_call";
+    /** @description An open question that a coach is asked. */
+    OpenQuestion: {
+      mark: components["schemas"]["Mark"];
+      technique_key: string;
+      technique_name: string;
+      opponent: string;
+      /** Format: date */
+      date: string;
+      /** @description A group of the player's that is on the field then. */
+      group?: string;
+      /** Format: uuid */
+      game_id: string;
+      /** Format: uuid */
+      play_id: string;
+      play: components["schemas"]["PlayInput"];
+      jersey: string;
+      player: string;
     };
     MarkRefused: {
       /** Format: uuid */
@@ -4045,6 +4125,27 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  listCoaches: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The head coach first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CoachRef"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
   demoSignIn: {
     parameters: {
       query?: never;
@@ -4901,6 +5002,27 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Agreement"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getQuestions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Each with the mark that is answered by a mark in its place. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["OpenQuestion"][];
         };
       };
       default: components["responses"]["Problem"];
