@@ -154,6 +154,12 @@ func (c *coach) press(keys ...input.Key) {
 	}
 }
 
+// shift presses a key with Shift held.
+func (c *coach) shift(key input.Key) {
+	c.t.Helper()
+	require.NoError(c.t, c.KeyActions().Press(input.ShiftLeft).Type(key).Do())
+}
+
 // typed types a text at the keyboard.
 func (c *coach) typed(text string) {
 	c.t.Helper()

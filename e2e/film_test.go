@@ -89,7 +89,7 @@ func TestAGameIsGraded(t *testing.T) {
 // back goes to the play before: with film the arrows are the frames'.
 func (c *coach) back() {
 	c.t.Helper()
-	require.NoError(c.t, c.KeyActions().Press(input.ShiftLeft).Type(input.Space).Do())
+	c.shift(input.Space)
 }
 
 // TestSeventyPlaysFiveMen counts the keys of a whole game for five men, with a fault on every sixth play.
@@ -246,7 +246,7 @@ func TestACutUpIsAnAddress(t *testing.T) {
 	app := start(t)
 	c := signIn(t, app, "R. Kell")
 	c.film()
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('c').Do())
+	c.shift('c')
 	c.see("[role=dialog] label", "Plays that are all of this")
 	c.typed("70 at fault, play 1 to 60")
 	c.press(input.Enter)
@@ -271,14 +271,14 @@ func TestACutUpIsAnAddress(t *testing.T) {
 	c.MustReload()
 	c.see("[aria-label='The cut-up']", fmt.Sprintf("^%d of 51 plays", n-1))
 
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('c').Do())
+	c.shift('c')
 	c.see("[role=dialog] label", "Plays that are all of this")
 	c.replace("weather wet")
 	c.press(input.Enter)
 	c.see("[aria-label='The cut-up']", "weather wet.*a term begins with down")
 	c.click("[aria-label='The cut-up'] button", "All plays")
 	c.eventually("all of them", func() bool { return c.count("[role=grid] [role=row]:nth-of-type(2) [role=gridcell][aria-label]") == 51 })
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('c').Do())
+	c.shift('c')
 	c.click("[role=dialog] button", "odd front")
 	c.see("[aria-label='The cut-up']", "of 51 plays")
 	assert.Empty(t, c.MustElements("[role=alert]"))

@@ -83,13 +83,13 @@ func TestThePictureShowsTheVeryFrame(t *testing.T) {
 	c.press('v')
 	c.see(picture+" button", "^end")
 	exact("from the other camera", camera.SnapFrame)
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('v').Do())
+	c.shift('v')
 	c.eventually("both are there", func() bool { return c.count(stage+"[data-frame]") == 2 })
 	for range 7 {
 		c.press(input.ArrowRight)
 	}
 	c.eventually("both are in step", func() bool { return c.timecode(0) == camera.SnapFrame+7 && c.timecode(1) == camera.SnapFrame+7 })
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('v').Do())
+	c.shift('v')
 
 	c.eventually("one stands alone again", func() bool { return c.count(stage) == 1 })
 
@@ -144,7 +144,7 @@ func TestThePictureRuns(t *testing.T) {
 		assert.True(t, f >= camera.SnapFrame && f <= camera.SnapFrame+9, "frame %d is outside of the stretch", f)
 	}
 	assert.Greater(t, len(seen), 4)
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('b').Do())
+	c.shift('b')
 
 	// Held, it rocks; let go, it stands. Every frame in between is shown, none twice as far from the one before.
 	c.press(input.Home)
@@ -205,7 +205,7 @@ func TestAFrameIsDrawnOn(t *testing.T) {
 	other.film()
 	c.press(input.Home)
 	c.eventually("the snap", func() bool { return c.timecode(0) == camera.SnapFrame })
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('d').Do())
+	c.shift('d')
 	c.stroke(.3, .6, .45, .5)
 	c.stroke(.6, .6, .601, .6)
 	c.click(picture+" button", "◯")
@@ -355,7 +355,7 @@ func TestGradingWhileItRunsKeyToPaint(t *testing.T) {
 	c.film()
 	c.eventually("two hundred plays of eleven", func() bool { return c.count("[role=gridcell]") >= 200*11 })
 	c.press('v', input.Home)
-	require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type('b').Do())
+	c.shift('b')
 	c.press('y')
 	time.Sleep(1500 * time.Millisecond)
 	c.MustEval(`() => {

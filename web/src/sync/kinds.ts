@@ -288,6 +288,9 @@ export const standing = (m: Marked, id: string): Schemas["Mark"] => ({
   measures: (m.measures ?? []).map((x) => ({ ...x, verdict: "right" })),
   praise: m.praise ?? false,
   note: m.note ?? "",
+  result: m.result,
+  tallies: m.tallies,
+  asked: m.asked,
 });
 
 /** Puts what was settled to what two coaches said, so that it does not turn back until it is read anew. */
@@ -312,6 +315,11 @@ function markSaved(client: QueryClient, m: Marked, id: string) {
     });
   if (!play || !technique) return;
   const mark = { play_id: play, technique_key: technique, mark: standing(m, id) };
+  client.setQueryData(queries.questions().queryKey, (old) =>
+    old?.filter(
+      (q) => q.play_id !== play || q.technique_key !== technique || q.mark.player_id !== m.player_id,
+    ),
+  );
   if (m.settled) settledSaved(client, mark);
   else
     client.setQueriesData<Schemas["GameSheet"]>({ queryKey: ["game-sheet"] }, (old) => {

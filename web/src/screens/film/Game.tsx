@@ -18,6 +18,8 @@ import { Panel, type Asked } from "@/screens/marks/Panel";
 import type { CellMark } from "@/screens/marks/useMarking";
 import { CutUp } from "./CutUp";
 import { Finishing } from "./Finishing";
+import { useAsked } from "./useAsked";
+import { Besides } from "./Besides";
 import { besidePicture, passing } from "./picture/beside";
 import { FilmOf } from "./picture/FilmOf";
 import { useFilm } from "./picture/useFilm";
@@ -232,12 +234,16 @@ function Sheet({
     silent: blind,
   });
   const pass = passing(film.any);
-  const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking });
+  const whom = useAsked();
+  const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking, whom: whom.usual });
   const may = sheet.editable;
   const marking: Key[] = !may
     ? []
     : [
         ...markKeys(acts, technique, cell),
+        ...(whom.coaches.length > 0
+          ? [{ keys: "Shift+q", does: "Whom an open question is put to", run: () => setAsking("coach") }]
+          : []),
         { keys: "[", does: "What it is a mark of: the one before", run: () => step(-1) },
         { keys: "]", does: "What it is a mark of: the next", run: () => step(1) },
         { keys: "-", does: "The player comes in, or goes out, from here on", run: swap },
@@ -329,6 +335,7 @@ function Sheet({
         {film.any && <FilmOf film={film} />}
         <div className={film.any ? "min-w-0 lg:col-span-2 lg:row-start-2" : "min-w-0"}>
           <PlayScore {...{ sheet, techniques, grading, there, at, row }} onChoose={choose} />
+          <Besides cells={cells} />
         </div>
         {may ? (
           <Panel
@@ -341,6 +348,7 @@ function Sheet({
             back={pass.backName}
             marks={Math.max(0, cells.size - before)}
             {...acts}
+            asks={whom.coaches.length > 0 ? whom.named(cell?.asked ?? whom.usual) : undefined}
             onMoveOn={moveOn}
             onBack={at > 0 ? () => to(at - 1) : undefined}
             onUndo={grading.canUndo ? undo : undefined}
@@ -369,6 +377,11 @@ function Sheet({
               rep={0}
               onAsk={setAsking}
               onChoose={setRow}
+              coaches={whom.coaches}
+              onAsked={(coach) => {
+                whom.keep(coach);
+                acts.onAsked(coach);
+              }}
             />
           </Panel>
         ) : (

@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { AskCoach } from "./AskCoach";
 import { ByNumber } from "./ByNumber";
 import { charge, looked } from "./cell";
 import { Measuring } from "./Measuring";
@@ -14,10 +15,14 @@ interface Props {
   put: (body: Omit<CellMark, "id">) => void;
   onAsk: (what: undefined) => void;
   onChoose: (row: number) => void;
+  /** Who can be asked about an open question, and what asking one does. */
+  coaches?: Schemas["CoachRef"][];
+  onAsked?: (coach: string | undefined) => void;
 }
 
 /** What the coach asked to write: who caused a fault, a number on a back, a measure. */
-export function Asking({ asking, sheet, player, rep, cell, put, onAsk, onChoose }: Props) {
+export function Asking(props: Props) {
+  const { asking, sheet, player, rep, cell, put, onAsk, onChoose, coaches = [], onAsked } = props;
   const answered =
     <T,>(take: (answer: T) => void) =>
     (answer: T | undefined) => {
@@ -35,6 +40,17 @@ export function Asking({ asking, sheet, player, rep, cell, put, onAsk, onChoose 
         />
       );
     }
+    case "coach":
+      return (
+        <AskCoach
+          coaches={coaches}
+          asked={cell?.asked}
+          onDone={(coach) => {
+            onAsk(undefined);
+            if (coach !== undefined) onAsked?.(coach || undefined);
+          }}
+        />
+      );
     case "number":
       return <ByNumber players={sheet.players} onDone={answered(onChoose)} />;
     case "measure":

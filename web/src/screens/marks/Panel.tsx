@@ -10,7 +10,7 @@ import type { CellMark } from "./useMarking";
 import { lettersOf } from "./letters";
 
 /** What the coach asked to write. */
-export type Asked = "note" | "measure" | "number" | "cause";
+export type Asked = "note" | "measure" | "number" | "cause" | "coach";
 
 interface Props {
   sheet: Schemas["MarkSheet"];
@@ -36,6 +36,12 @@ interface Props {
   onRedo?: () => void;
   onSwap?: () => void;
   onFlag: () => void;
+  onResult: () => void;
+  onEffort: () => void;
+  onExchange: () => void;
+  onWrongCall: () => void;
+  /** Whom an open question is put to, by name; absent where nobody can be asked. */
+  asks?: string;
   onAsk: (what: Asked) => void;
   onNote: (note: string | undefined) => void;
 }
@@ -109,6 +115,7 @@ function Buttons(p: Props) {
   const cell = p.cell;
   const last = cell?.faults?.at(-1);
   const faults = last !== undefined;
+  const tallied = (...list: string[]) => !!cell?.tallies?.some((t) => list.includes(t));
   const list: { word: string; kbd: string; on?: () => void; pressed?: boolean; main?: boolean }[] = [
     { word: `Next ${p.by ?? "rep"}`, kbd: "Space", on: p.onMoveOn, main: true },
     { word: p.by === "play" ? "Play before" : "Rep before", kbd: p.back ?? "←", on: p.onBack },
@@ -131,6 +138,23 @@ function Buttons(p: Props) {
     { word: "Praise", kbd: "p", on: p.onPraise, pressed: !!cell?.praise },
     { word: "Caused by", kbd: ",", on: faults ? () => p.onAsk("cause") : undefined },
     { word: "Drew a flag", kbd: ";", on: faults ? p.onFlag : undefined, pressed: last?.penalty },
+    {
+      word: cell?.result === undefined ? "Won or lost" : cell.result === 1 ? "Won" : "Lost",
+      kbd: "⇧W",
+      on: p.onResult,
+      pressed: cell?.result !== undefined,
+    },
+    { word: "Effort", kbd: "⇧E", on: p.onEffort, pressed: tallied("effort", "no_effort") },
+    {
+      word: "Exchange call",
+      kbd: "⇧X",
+      on: p.onExchange,
+      pressed: tallied("call_echoed", "call_not_echoed", "call_missing"),
+    },
+    { word: "Our wrong call", kbd: "⇧O", on: p.onWrongCall, pressed: tallied("wrong_call") },
+    ...(p.asks !== undefined
+      ? [{ word: `Ask ${p.asks || "a coach"}`, kbd: "⇧Q", on: () => p.onAsk("coach") }]
+      : []),
     { word: "Note", kbd: "n", on: () => p.onAsk("note") },
     ...(p.sheet.measures.length > 0 ? [{ word: "Measure", kbd: "m", on: () => p.onAsk("measure") }] : []),
     ...(p.onSwap ? [{ word: "Other side", kbd: "x", on: p.onSwap }] : []),

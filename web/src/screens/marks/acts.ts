@@ -1,6 +1,18 @@
 import type { Schemas } from "@/api/client";
 import type { Key } from "@/keys/react";
-import { drewFlag, looked, toggleFacet, toggleFault, toggleState } from "./cell";
+import {
+  askedOf,
+  drewFlag,
+  efforts,
+  exchanges,
+  looked,
+  nextResult,
+  nextTally,
+  toggleFacet,
+  toggleFault,
+  toggleState,
+  wrongCall,
+} from "./cell";
 import { lettersOf } from "./letters";
 import type { Asked } from "./Panel";
 import type { CellMark } from "./useMarking";
@@ -11,10 +23,12 @@ interface Of {
   rep: number;
   put: (body: Omit<CellMark, "id">) => void;
   ask: (what: Asked | undefined) => void;
+  /** Who is asked about an open question unless another is named. */
+  whom?: string;
 }
 
 /** What may be said of a player on a rep or a play, by key and by button alike. */
-export function actsOf({ cell, player, rep, put, ask }: Of) {
+export function actsOf({ cell, player, rep, put, ask, whom }: Of) {
   return {
     onAsk: ask,
     onFault: (key: string) => put(toggleFault(cell, player, rep, key)),
@@ -22,7 +36,17 @@ export function actsOf({ cell, player, rep, put, ask }: Of) {
     onFlag: () => put(drewFlag(cell, player, rep)),
     onPraise: () => put({ ...looked(cell, player, rep), praise: !cell?.praise }),
     onClean: () => put(looked(undefined, player, rep)),
-    onState: (state: "unseen" | "unsettled") => put(toggleState(cell, player, rep, state)),
+    onState: (state: "unseen" | "unsettled") =>
+      put(
+        state === "unsettled" && cell?.state !== state
+          ? askedOf(cell, player, rep, whom)
+          : toggleState(cell, player, rep, state),
+      ),
+    onAsked: (coach: string | undefined) => put(askedOf(cell, player, rep, coach)),
+    onResult: () => put(nextResult(cell, player, rep)),
+    onEffort: () => put(nextTally(cell, player, rep, efforts)),
+    onExchange: () => put(nextTally(cell, player, rep, exchanges)),
+    onWrongCall: () => put(wrongCall(cell, player, rep)),
     onNote: (note: string | undefined) => {
       ask(undefined);
       if (note !== undefined)
@@ -53,6 +77,10 @@ export function markKeys(
     { keys: "p", does: "Praise", run: acts.onPraise },
     { keys: "u", does: "Unseen", run: () => acts.onState("unseen") },
     { keys: "q", does: "Open question", run: () => acts.onState("unsettled") },
+    { keys: "Shift+w", does: "He lost his duel; won it; not said", run: acts.onResult },
+    { keys: "Shift+e", does: "Effort away from the ball; none; not said", run: acts.onEffort },
+    { keys: "Shift+x", does: "Exchange call echoed; not echoed; not made; not said", run: acts.onExchange },
+    { keys: "Shift+o", does: "Our own call was wrong: it charges nobody", run: acts.onWrongCall },
     { keys: ".", does: "Looked at, clean", run: acts.onClean },
     ...(cell?.faults?.length
       ? [

@@ -1,5 +1,20 @@
 import { describe, expect, it } from "vitest";
-import { charge, drewFlag, faulty, looked, toggleFacet, toggleFault, toggleState, words } from "./cell";
+import {
+  askedOf,
+  charge,
+  drewFlag,
+  efforts,
+  exchanges,
+  faulty,
+  looked,
+  nextResult,
+  nextTally,
+  toggleFacet,
+  toggleFault,
+  toggleState,
+  words,
+  wrongCall,
+} from "./cell";
 import type { CellMark } from "./useMarking";
 
 const name = (k: string) => k;
@@ -41,5 +56,31 @@ describe("cell", () => {
     const flag = { id: "3", ...drewFlag(his, "p", 1) } as CellMark;
     expect(words(flag, name)).toBe("wide, high, caused by a teammate, drew a flag");
     expect(drewFlag(flag, "p", 1).faults?.[1]?.penalty).toBeUndefined();
+  });
+});
+
+describe("what a mark says besides", () => {
+  const body = (m: ReturnType<typeof nextResult>) => ({ ...m, id: "m" });
+  it("goes round: not said, lost, won", () => {
+    const lost = nextResult(undefined, "p", 0);
+    const won = nextResult(body(lost), "p", 0);
+    expect([lost.result, won.result, nextResult(body(won), "p", 0).result]).toEqual([0, 1, undefined]);
+    expect(words(body(lost), (k) => k)).toBe("looked at, clean, lost");
+  });
+  it("says one thing of a kind, and other kinds beside it", () => {
+    const effort = body(nextTally(undefined, "p", 0, efforts));
+    const both = body(nextTally(effort, "p", 0, exchanges));
+    expect(both.tallies).toEqual(["effort", "call_echoed"]);
+    expect(nextTally(both, "p", 0, efforts).tallies).toEqual(["call_echoed", "no_effort"]);
+    expect(words(both, (k) => k)).toBe("looked at, clean, effort away from the ball, call made and echoed");
+    const faulty = body(toggleFault(both, "p", 0, "wide"));
+    expect(faulty.tallies).toEqual(both.tallies);
+  });
+  it("charges the player nothing for a wrong call of the coach's", () => {
+    const ours = body(wrongCall(undefined, "p", 0));
+    expect([ours.state, ours.tallies]).toEqual(["not_gradable", ["wrong_call"]]);
+    expect(wrongCall(ours, "p", 0).state).toBe("looked");
+    expect(askedOf(ours, "p", 0, "coach").tallies).toEqual([]);
+    expect(nextResult(ours, "p", 0).tallies).toEqual([]);
   });
 });

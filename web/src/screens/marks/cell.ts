@@ -67,13 +67,67 @@ export function toggleState(
   state: "unseen" | "unsettled",
 ): Body {
   if (now?.state === state) return blank(player, rep);
-  return { player_id: player, rep, state, note: now?.note, side: now?.side };
+  return { player_id: player, rep, state, note: now?.note, side: now?.side, tallies: kept(now) };
+}
+
+/** The cell as an open question to a coach, or to nobody in particular. */
+export const askedOf = (now: CellMark | undefined, player: string, rep: number, asked?: string): Body => ({
+  player_id: player,
+  rep,
+  state: "unsettled",
+  note: now?.note,
+  side: now?.side,
+  tallies: kept(now),
+  asked,
+});
+
+/** Tallies that go with any state: a wrong call of the coach's goes with one alone. */
+const kept = (now: CellMark | undefined) => now?.tallies?.filter((t) => t !== "wrong_call");
+
+/** The cell with what became of his own duel: not said, lost, won, and round again. It is apart from how he did it. */
+export const nextResult = (now: CellMark | undefined, player: string, rep: number): Body => ({
+  ...looked(now, player, rep),
+  result: now?.result === undefined ? 0 : now.result === 0 ? 1 : undefined,
+});
+
+type Tally = NonNullable<CellMark["tallies"]>[number];
+
+/** Tallies of one kind follow each other, and then there is none. */
+export const efforts: Tally[] = ["effort", "no_effort"];
+export const exchanges: Tally[] = ["call_echoed", "call_not_echoed", "call_missing"];
+
+/** The cell with the next tally of a kind. */
+export function nextTally(now: CellMark | undefined, player: string, rep: number, kind: Tally[]): Body {
+  const at = kind.findIndex((t) => now?.tallies?.includes(t));
+  const next = kind[at + 1];
+  const others = (now?.tallies ?? []).filter((t) => !kind.includes(t));
+  const body: Body = now && now.state !== "assumed" ? { ...now, rep } : looked(now, player, rep);
+  return { ...body, tallies: next ? [...others, next] : others };
+}
+
+/** The cell as one in which the coach's own call was wrong: it says nothing about the player. */
+export function wrongCall(now: CellMark | undefined, player: string, rep: number): Body {
+  if (now?.tallies?.includes("wrong_call")) return blank(player, rep);
+  return {
+    player_id: player,
+    rep,
+    state: "not_gradable",
+    note: now?.note,
+    side: now?.side,
+    tallies: [...(now?.tallies ?? []), "wrong_call"],
+  };
 }
 
 /** The cell as one that was looked at, with what it said. */
 export function looked(now: CellMark | undefined, player: string, rep: number): Body {
   if (!now || now.state !== "looked")
-    return { ...blank(player, rep), note: now?.note, praise: now?.praise, side: now?.side };
+    return {
+      ...blank(player, rep),
+      note: now?.note,
+      praise: now?.praise,
+      side: now?.side,
+      tallies: kept(now),
+    };
   const {
     player_id,
     rep: r,
@@ -86,21 +140,52 @@ export function looked(now: CellMark | undefined, player: string, rep: number): 
     praise,
     note,
     side,
+    result,
+    tallies,
   } = now;
-  return { player_id, rep: r, state, assignment, technique, finish, faults, measures, praise, note, side };
+  return {
+    player_id,
+    rep: r,
+    state,
+    assignment,
+    technique,
+    finish,
+    faults,
+    measures,
+    praise,
+    note,
+    side,
+    result,
+    tallies,
+  };
 }
 
 /** The side a rep is done on when nothing else is said: left and right in turn. */
 export const sideOf = (rep: number, swapped: boolean): "left" | "right" =>
   (rep % 2 === 1) !== swapped ? "left" : "right";
 
+const state: Record<Exclude<CellMark["state"], "looked">, string> = {
+  assumed: "assumed clean",
+  unseen: "unseen",
+  unsettled: "open question",
+  not_gradable: "not gradable",
+  withdrawn: "taken back",
+};
+
+const tallyWords: Record<Tally, string> = {
+  effort: "effort away from the ball",
+  no_effort: "no effort away from the ball",
+  call_echoed: "call made and echoed",
+  call_not_echoed: "call not echoed",
+  call_missing: "no call made",
+  wrong_call: "the coach’s own wrong call",
+};
+
 /** What a cell says in words, for the panel and for screen readers. */
 export function words(cell: CellMark | undefined, name: (fault: string) => string): string {
   if (!cell) return "not marked";
-  if (cell.state === "assumed") return "assumed clean";
-  if (cell.state === "unseen") return "unseen";
-  if (cell.state === "unsettled") return "open question";
-  if (cell.state === "not_gradable") return "not gradable";
+  const said = (cell.tallies ?? []).map((t) => tallyWords[t]);
+  if (cell.state !== "looked") return [state[cell.state], ...said].join(", ");
   const parts = (cell.faults ?? []).map((f) =>
     [name(f.key), f.caused_by && "caused by a teammate", f.penalty && "drew a flag"]
       .filter(Boolean)
@@ -111,5 +196,8 @@ export function words(cell: CellMark | undefined, name: (fault: string) => strin
   if (cell.finish === 0) parts.push("no finish");
   for (const m of cell.measures ?? []) parts.push(`measured ${m.value}`);
   if (cell.praise) parts.push("praised");
-  return parts.length > 0 ? parts.join(", ") : "looked at, clean";
+  if (parts.length === 0) parts.push("looked at, clean");
+  if (cell.result !== undefined) parts.push(cell.result === 1 ? "won" : "lost");
+  parts.push(...said);
+  return parts.join(", ");
 }

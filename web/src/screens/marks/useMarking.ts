@@ -127,6 +127,9 @@ export function fromServer(m: Schemas["Mark"]): CellMark {
     praise: m.praise,
     note: m.note,
     side: m.side === "left" || m.side === "right" ? m.side : undefined,
+    result: m.result,
+    tallies: m.tallies,
+    asked: m.asked,
   };
   read.set(m, cell);
   return cell;

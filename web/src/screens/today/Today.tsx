@@ -9,6 +9,7 @@ import { Needs } from "@/parts/Needs";
 import { Voices } from "@/parts/Voices";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { availability, clock, count, dayMonth, weekdayDate } from "@/parts/words";
+import { Asked } from "./Asked";
 import { useEditable } from "./useEditable";
 
 /** What is next for the group: the practice to run, what is to be graded, and what hurts. */
@@ -34,6 +35,7 @@ export function Today() {
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
         <div className="grid gap-4">
           <NextPractice next={t.next_practice} />
+          <Asked />
           <ToGrade list={t.to_grade} />
           <Holds holds={t.holds} />
         </div>
