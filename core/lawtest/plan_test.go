@@ -10,6 +10,7 @@ import (
 
 	"nineyard/core/call"
 	"nineyard/core/conditions"
+	"nineyard/core/clip"
 	"nineyard/core/cut"
 	"nineyard/core/lineup"
 	"nineyard/core/load"
@@ -254,6 +255,27 @@ func TestCutsFollowTheLaws(t *testing.T) {
 		slices.Reverse(turned)
 		if asked.Matches(play.Play{}, marks) != asked.Matches(play.Play{}, turned) {
 			t.Fatal("the order matters")
+		}
+	})
+}
+
+// TestClipsFollowTheLaws: what lies in a video lies in a longer one, and so does every part of it.
+func TestClipsFollowTheLaws(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		frame := rapid.IntRange(0, 400)
+		c := clip.Clip{First: frame.Draw(t, "first"), Last: frame.Draw(t, "last")}
+		frames, rate := rapid.IntRange(1, 400).Draw(t, "frames"), clip.Rate{Num: rapid.SampledFrom([]int{1, 30, 30000}).Draw(t, "rate"), Den: rapid.SampledFrom([]int{1, 1001}).Draw(t, "of")}
+		if c.Check(frames, rate) != nil {
+			return
+		}
+		if err := c.Check(frames+partOf(t, 100), rate); err != nil {
+			t.Fatal("not in a longer one:", err)
+		}
+		part := c
+		part.First += partOf(t, c.Last-c.First)
+		part.Last -= partOf(t, c.Last-part.First)
+		if err := part.Check(frames, rate); err != nil {
+			t.Fatal("not a part of it:", err)
 		}
 	})
 }
