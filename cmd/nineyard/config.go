@@ -20,6 +20,8 @@ type config struct {
 	StopTimeout    time.Duration `env:"STOP_TIMEOUT" envDefault:"15s"`
 	DataDir        string        `env:"DATA_DIR" envDefault:".data"`
 	FilmStore      string        `env:"FILM_STORE"`
+	FilmLargestGB  int64         `env:"FILM_LARGEST_GB" envDefault:"16"`
+	FilmClubGB     int64         `env:"FILM_CLUB_GB" envDefault:"200"`
 	KeepSeasons    int           `env:"KEEP_SEASONS" envDefault:"0"`
 }
 

@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"os"
 	"os/signal"
 	"syscall"
 	"time"
@@ -14,6 +15,7 @@ import (
 	"github.com/spf13/cobra"
 	"gocloud.dev/blob"
 
+	"nineyard/internal/footage"
 	"nineyard/internal/footage/store"
 	"nineyard/internal/mark"
 	"nineyard/internal/platform/httpd"
@@ -66,7 +68,12 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 			return err
 		}
 	}
-	o.Film = film
+	o.Film, o.Log, o.Limits = film, log, footage.Limits{One: c.FilmLargestGB * 1e9, Club: c.FilmClubGB * 1e9}
+	host, err := os.Hostname()
+	if err != nil {
+		return err
+	}
+	o.ID = host + " " + c.ListenAddr
 	if o.DB, err = pg.Open(c.DatabaseURL, c.DBConns); err != nil {
 		return err
 	}
@@ -91,6 +98,14 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	kept := make(chan struct{})
 	go func() { defer close(kept); keeper.Run(listening, time.Now) }()
 	defer func() { stopListening(); <-kept }()
+	worked := make(chan struct{})
+	go func() {
+		defer close(worked)
+		if err := p.Jobs.Run(listening); err != nil && !errors.Is(err, context.Canceled) {
+			log.Error("jobs", "error", err)
+		}
+	}()
+	defer func() { stopListening(); <-worked }()
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	log.Info("serving", "address", "http://"+listener.Addr().String())

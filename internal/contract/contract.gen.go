@@ -213,6 +213,33 @@ func (e EvidenceSource) Valid() bool {
 	}
 }
 
+// Defines values for FilmWork.
+const (
+	FilmWorkDone   FilmWork = "done"
+	FilmWorkFailed FilmWork = "failed"
+	FilmWorkNone   FilmWork = "none"
+	FilmWorkRuns   FilmWork = "runs"
+	FilmWorkWaits  FilmWork = "waits"
+)
+
+// Valid indicates whether the value is a known member of the FilmWork enum.
+func (e FilmWork) Valid() bool {
+	switch e {
+	case FilmWorkDone:
+		return true
+	case FilmWorkFailed:
+		return true
+	case FilmWorkNone:
+		return true
+	case FilmWorkRuns:
+		return true
+	case FilmWorkWaits:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FindingSeverity.
 const (
 	Error   FindingSeverity = "error"
@@ -297,6 +324,24 @@ func (e LadderStandingStatus) Valid() bool {
 	case LadderStandingStatusWaiting:
 		return true
 	case LadderStandingStatusWorking:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LocalFilmMediaType.
+const (
+	VideoMp4  LocalFilmMediaType = "video/mp4"
+	VideoWebm LocalFilmMediaType = "video/webm"
+)
+
+// Valid indicates whether the value is a known member of the LocalFilmMediaType enum.
+func (e LocalFilmMediaType) Valid() bool {
+	switch e {
+	case VideoMp4:
+		return true
+	case VideoWebm:
 		return true
 	default:
 		return false
@@ -1246,21 +1291,46 @@ type Checkpoint struct {
 
 // Clip Where in a video a play is, or a player's rep of a drill, as one camera saw it.
 type Clip struct {
-	FilmID openapi_types.UUID  `json:"film_id"`
-	First  int                 `json:"first"`
-	ID     openapi_types.UUID  `json:"id"`
-	Last   int                 `json:"last"`
-	PlayID *openapi_types.UUID `json:"play_id,omitempty"`
+	FilmID      openapi_types.UUID  `json:"film_id"`
+	First       int                 `json:"first"`
+	ID          openapi_types.UUID  `json:"id"`
+	Last        int                 `json:"last"`
+	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
+	PlayID      *openapi_types.UUID `json:"play_id,omitempty"`
 
 	// PlayerID Whose rep it is.
 	PlayerID *openapi_types.UUID `json:"player_id,omitempty"`
 	Rep      *int                `json:"rep,omitempty"`
 
 	// Snap The frame of the snap, by which views are kept in step.
-	Snap *int `json:"snap,omitempty"`
+	Snap    *int `json:"snap,omitempty"`
+	Version int  `json:"version"`
 
 	// View Which camera: wide, end, side.
 	View string `json:"view"`
+}
+
+// ClipConflict defines model for ClipConflict.
+type ClipConflict struct {
+	// Current Where in a video a play is, or a player's rep of a drill, as one camera saw it.
+	Current Clip    `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// ClipInput defines model for ClipInput.
+type ClipInput struct {
+	FilmID      openapi_types.UUID  `json:"film_id"`
+	First       int                 `json:"first"`
+	Last        int                 `json:"last"`
+	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
+	PlayID      *openapi_types.UUID `json:"play_id,omitempty"`
+	PlayerID    *openapi_types.UUID `json:"player_id,omitempty"`
+	Rep         *int                `json:"rep,omitempty"`
+	Snap        *int                `json:"snap,omitempty"`
 }
 
 // CoachRef defines model for CoachRef.
@@ -1559,17 +1629,65 @@ type FaultLine struct {
 
 // Film A video. Frames are counted from 0, and shown at a fixed rate of fps_num / fps_den a second.
 type Film struct {
-	FpsDen    int                `json:"fps_den"`
-	FpsNum    int                `json:"fps_num"`
-	Frames    int                `json:"frames"`
-	Height    int                `json:"height"`
-	ID        openapi_types.UUID `json:"id"`
-	MediaType string             `json:"media_type"`
-	Name      string             `json:"name"`
+	// Digest Of what it holds; of one that is local, of its size, its beginning and its end.
+	Digest string `json:"digest"`
+
+	// Fast What is served is made to step quickly.
+	Fast   bool                `json:"fast"`
+	FpsDen int                 `json:"fps_den"`
+	FpsNum int                 `json:"fps_num"`
+	Frames int                 `json:"frames"`
+	GameID *openapi_types.UUID `json:"game_id,omitempty"`
+	Height int                 `json:"height"`
+	ID     openapi_types.UUID  `json:"id"`
+
+	// Local It stays on a coach's own machine.
+	Local     bool   `json:"local"`
+	MediaType string `json:"media_type"`
+
+	// Mine Whoever asks may take it out.
+	Mine        bool                `json:"mine"`
+	Name        string              `json:"name"`
+	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
 
 	// Size In bytes.
-	Size  int64 `json:"size"`
-	Width int   `json:"width"`
+	Size int64 `json:"size"`
+
+	// Strip There are small pictures of it.
+	Strip   bool `json:"strip"`
+	Version int  `json:"version"`
+
+	// View Which camera.
+	View  string `json:"view"`
+	Width int    `json:"width"`
+
+	// Work How far one is made of it that steps quickly; none where nothing can make it.
+	Work FilmWork `json:"work"`
+
+	// WorkDone In per cent.
+	WorkDone int `json:"work_done"`
+}
+
+// FilmWork How far one is made of it that steps quickly; none where nothing can make it.
+type FilmWork string
+
+// FilmConflict defines model for FilmConflict.
+type FilmConflict struct {
+	// Current A video. Frames are counted from 0, and shown at a fixed rate of fps_num / fps_den a second.
+	Current Film    `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// FilmInput defines model for FilmInput.
+type FilmInput struct {
+	// Local What is known of a video that stays where it is; of its content nothing but by what it is recognised.
+	Local *LocalFilm `json:"local,omitempty"`
+	Name  string     `json:"name"`
+	View  string     `json:"view"`
 }
 
 // Finding defines model for Finding.
@@ -2041,6 +2159,23 @@ type LoadLine struct {
 	PlayerID openapi_types.UUID `json:"player_id"`
 	Reps     int                `json:"reps"`
 }
+
+// LocalFilm What is known of a video that stays where it is; of its content nothing but by what it is recognised.
+type LocalFilm struct {
+	Digest      string              `json:"digest"`
+	FpsDen      int                 `json:"fps_den"`
+	FpsNum      int                 `json:"fps_num"`
+	Frames      int                 `json:"frames"`
+	GameID      *openapi_types.UUID `json:"game_id,omitempty"`
+	Height      int                 `json:"height"`
+	MediaType   LocalFilmMediaType  `json:"media_type"`
+	PlacementID *openapi_types.UUID `json:"placement_id,omitempty"`
+	Size        int64               `json:"size"`
+	Width       int                 `json:"width"`
+}
+
+// LocalFilmMediaType defines model for LocalFilm.MediaType.
+type LocalFilmMediaType string
 
 // Mark defines model for Mark.
 type Mark struct {
@@ -3645,6 +3780,22 @@ type VersionPage struct {
 	Versions []HouseVersion `json:"versions"`
 }
 
+// Videos defines model for Videos.
+type Videos struct {
+	Clips    []Clip `json:"clips"`
+	Editable bool   `json:"editable"`
+
+	// Largest How large one video may be.
+	Largest int64 `json:"largest"`
+
+	// Limit What it may keep.
+	Limit int64 `json:"limit"`
+
+	// Used What the club keeps, in bytes.
+	Used   int64  `json:"used"`
+	Videos []Film `json:"videos"`
+}
+
 // Voice A finding that may be claimed; without a technique, of a player over all of them.
 type Voice struct {
 	Jersey        string             `json:"jersey"`
@@ -3815,6 +3966,42 @@ type GetCallReadinessParams struct {
 	Week Week `form:"week" json:"week"`
 }
 
+// DeleteClipParams defines parameters for DeleteClip.
+type DeleteClipParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutClipParams defines parameters for PutClip.
+type PutClipParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // DeleteDrawingParams defines parameters for DeleteDrawing.
 type DeleteDrawingParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
@@ -3860,6 +4047,42 @@ type DemoSignInJSONBody struct {
 type GetDrillsTogetherParams struct {
 	Groups  []string `form:"groups" json:"groups"`
 	Minutes int      `form:"minutes" json:"minutes"`
+}
+
+// DeleteFilmParams defines parameters for DeleteFilm.
+type DeleteFilmParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutFilmParams defines parameters for PutFilm.
+type PutFilmParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // GetFilmParams defines parameters for GetFilm.
@@ -4773,6 +4996,12 @@ type PutTemplateParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// GetVideosParams defines parameters for GetVideos.
+type GetVideosParams struct {
+	Game      *openapi_types.UUID `form:"game,omitempty" json:"game,omitempty"`
+	Placement *openapi_types.UUID `form:"placement,omitempty" json:"placement,omitempty"`
+}
+
 // PutCalendarLinkJSONRequestBody defines body for PutCalendarLink for application/json ContentType.
 type PutCalendarLinkJSONRequestBody PutCalendarLinkJSONBody
 
@@ -4785,11 +5014,17 @@ type ReadTypedCallsJSONRequestBody ReadTypedCallsJSONBody
 // PutCallJSONRequestBody defines body for PutCall for application/json ContentType.
 type PutCallJSONRequestBody = CallInput
 
+// PutClipJSONRequestBody defines body for PutClip for application/json ContentType.
+type PutClipJSONRequestBody = ClipInput
+
 // PutDrawingJSONRequestBody defines body for PutDrawing for application/json ContentType.
 type PutDrawingJSONRequestBody = DrawingInput
 
 // DemoSignInJSONRequestBody defines body for DemoSignIn for application/json ContentType.
 type DemoSignInJSONRequestBody DemoSignInJSONBody
+
+// PutFilmJSONRequestBody defines body for PutFilm for application/json ContentType.
+type PutFilmJSONRequestBody = FilmInput
 
 // PutGameJSONRequestBody defines body for PutGame for application/json ContentType.
 type PutGameJSONRequestBody = GameInput

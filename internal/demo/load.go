@@ -224,15 +224,26 @@ func (l *loader) footage() {
 	for _, v := range videos {
 		byName[v.Name] = v
 	}
+	gameOf := map[uuid.UUID]uuid.UUID{}
+	for _, p := range l.w.Plays {
+		gameOf[p.ID] = p.GameID
+	}
 	var films, clips [][]any
 	for _, f := range l.w.Footage {
 		v := byName[f.File]
-		films = append(films, []any{l.w.ClubID, f.ID, v.Digest, f.File, "video/webm", v.Size, camera.PictureWidth, camera.PictureHeight, camera.FPS, 1, f.Frames})
+		var of, placed *uuid.UUID
+		for _, c := range f.Clips {
+			if c.PlayID != nil {
+				of = new(gameOf[*c.PlayID])
+			}
+			placed = c.PlacementID
+		}
+		films = append(films, []any{l.w.ClubID, f.ID, v.Digest, f.File, "video/webm", v.Size, camera.PictureWidth, camera.PictureHeight, camera.FPS, 1, f.Frames, of, placed, string(f.View)})
 		for _, c := range f.Clips {
 			clips = append(clips, []any{l.w.ClubID, c.ID, f.ID, string(f.View), c.PlayID, c.PlacementID, c.PlayerID, c.Rep, c.First, c.Last, c.Snap})
 		}
 	}
-	l.copy("films", []string{"club_id", "id", "digest", "name", "media_type", "size", "width", "height", "fps_num", "fps_den", "frames"}, films)
+	l.copy("films", []string{"club_id", "id", "digest", "name", "media_type", "size", "width", "height", "fps_num", "fps_den", "frames", "game_id", "placement_id", "view"}, films)
 	l.copy("clips", []string{"club_id", "id", "film_id", "view", "play_id", "placement_id", "player_id", "rep", "first_frame", "last_frame", "snap_frame"}, clips)
 }
 

@@ -19,6 +19,7 @@ import (
 	"nineyard/internal/contract"
 	"nineyard/internal/demo"
 	"nineyard/internal/demo/demotest"
+	film "nineyard/internal/footage"
 	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/players"
@@ -110,6 +111,7 @@ func used(t *testing.T, url string) {
 		require.NoError(t, err)
 		_, err = p.Footage.PutDrawing(ctx, c, watched.ID, uuid.New(), 0, contract.DrawingInput{Frame: 7, Shapes: []contract.Shape{{Kind: "arrow", X2: 9, Y2: 9}}})
 		require.NoError(t, err)
+		require.NoError(t, p.Footage.Uploads.NewUpload(ctx, film.Upload{ID: "one", GameID: &demotest.World().Games[0].ID, Size: 9, By: c.ID}, demo.Now()))
 		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",

@@ -21,13 +21,13 @@ func (a API) GetFootage(ctx context.Context, r gen.GetFootageRequestObject) (gen
 
 // GetGameFootage returns what of a game is on film.
 func (a API) GetGameFootage(ctx context.Context, r gen.GetGameFootageRequestObject) (gen.GetGameFootageResponseObject, error) {
-	v, err := a.Footage.Game(ctx, r.ID)
+	v, err := a.Footage.Game(ctx, access.From(ctx), r.ID)
 	return gen.GetGameFootage200JSONResponse(v), err
 }
 
 // GetDrillFootage returns what of a drill is on film.
 func (a API) GetDrillFootage(ctx context.Context, r gen.GetDrillFootageRequestObject) (gen.GetDrillFootageResponseObject, error) {
-	v, err := a.Footage.Drill(ctx, r.ID)
+	v, err := a.Footage.Drill(ctx, access.From(ctx), r.ID)
 	return gen.GetDrillFootage200JSONResponse(v), err
 }
 
@@ -55,6 +55,58 @@ func (a API) DeleteDrawing(ctx context.Context, r gen.DeleteDrawingRequestObject
 	}
 	v, err := a.Footage.DeleteDrawing(ctx, access.From(ctx), r.ID, r.Drawing, version)
 	return gen.DeleteDrawing200JSONResponse(v), err
+}
+
+// GetVideos returns the videos of a game or a drill.
+func (a API) GetVideos(ctx context.Context, r gen.GetVideosRequestObject) (gen.GetVideosResponseObject, error) {
+	v, err := a.Footage.Videos(ctx, access.From(ctx), r.Params.Game, r.Params.Placement)
+	return gen.GetVideos200JSONResponse(v), err
+}
+
+// PutFilm writes a video.
+func (a API) PutFilm(ctx context.Context, r gen.PutFilmRequestObject) (gen.PutFilmResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Footage.PutFilm(ctx, access.From(ctx), r.ID, version, *r.Body)
+	return gen.PutFilm200JSONResponse(v), err
+}
+
+// DeleteFilm takes a video out.
+func (a API) DeleteFilm(ctx context.Context, r gen.DeleteFilmRequestObject) (gen.DeleteFilmResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Footage.DeleteFilm(ctx, access.From(ctx), r.ID, version)
+	return gen.DeleteFilm200JSONResponse(v), err
+}
+
+// PutClip writes a clip.
+func (a API) PutClip(ctx context.Context, r gen.PutClipRequestObject) (gen.PutClipResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Footage.PutClip(ctx, access.From(ctx), r.ID, version, *r.Body)
+	return gen.PutClip200JSONResponse(v), err
+}
+
+// DeleteClip takes a clip out.
+func (a API) DeleteClip(ctx context.Context, r gen.DeleteClipRequestObject) (gen.DeleteClipResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Footage.DeleteClip(ctx, access.From(ctx), r.ID, version)
+	return gen.DeleteClip200JSONResponse(v), err
+}
+
+// GetStrip opens the small pictures of a video.
+func (a API) GetStrip(ctx context.Context, r gen.GetStripRequestObject) (gen.GetStripResponseObject, error) {
+	body, err := a.Footage.Strip(ctx, r.ID)
+	return gen.GetStrip200ImageJpegResponse{Body: body}, err
 }
 
 // ranges answers with the range of a video that was asked for.

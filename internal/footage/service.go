@@ -4,14 +4,17 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"log/slog"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/riverqueue/river"
 	"gocloud.dev/blob"
 
 	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/reel"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/teach/house"
@@ -28,17 +31,39 @@ type Film struct {
 	FPSNum, FPSDen int // frames a second, as a fraction
 	Frames         int
 	CreatedAt      time.Time
+
+	GameID, PlacementID *uuid.UUID // what it is of
+	View                string     // which camera
+	Local               bool       // it stays on a coach's machine; Digest is by what it is recognised there
+	Version             int
+	By                  *uuid.UUID // who brought it
+
+	Work                     string // how far the one that steps quickly is
+	WorkDone                 int    // in per cent
+	ProxyDigest, StripDigest *string
+	ProxySize                int64
 }
+
+// How far work on a video is.
+const (
+	WorkNone   = "none" // nothing is made of it: it is local, or there is nothing here that makes it
+	WorkWaits  = "waits"
+	WorkRuns   = "runs"
+	WorkDone   = "done"
+	WorkFailed = "failed"
+)
 
 // Clip is where in a video a play is, or a player's rep of a drill.
 type Clip struct {
 	ID, FilmID  uuid.UUID
 	View        string
 	PlayID      *uuid.UUID
+	PlacementID *uuid.UUID
 	PlayerID    *uuid.UUID
 	Rep         *int
 	First, Last int // frames, both of it
 	Snap        *int
+	Version     int
 }
 
 // Place is where somebody is in a film.
@@ -91,10 +116,30 @@ type Store interface {
 
 // Service runs the use cases.
 type Service struct {
-	Store  Store
-	Houses house.Source
-	Files  *blob.Bucket
-	Now    func() time.Time
+	Store   Store
+	Films   Films
+	Uploads Uploads
+	Houses  house.Source
+	Reels   reel.Source
+	Files   *blob.Bucket
+	Jobs    Putter
+	Limits  Limits
+	Now     func() time.Time
+	Log     *slog.Logger
+}
+
+// Limits of what is kept, in bytes.
+type Limits struct {
+	One  int64 // of one video
+	Club int64 // of all of a club's, unless it has a limit of its own
+}
+
+// DefaultLimits hold unless others are set: a game of four hours, and a season of games from two cameras.
+var DefaultLimits = Limits{One: 16e9, Club: 200e9}
+
+// Putter writes jobs in the context's transaction.
+type Putter interface {
+	Put(ctx context.Context, job river.JobArgs) error
 }
 
 // Season returns what is on film of the season.
@@ -120,24 +165,24 @@ func (s *Service) Season(ctx context.Context, c access.Coach, group string) (con
 }
 
 // Game returns what is on film of a game.
-func (s *Service) Game(ctx context.Context, id uuid.UUID) (contract.Footage, error) {
+func (s *Service) Game(ctx context.Context, c access.Coach, id uuid.UUID) (contract.Footage, error) {
 	shown, err := s.Store.OfGame(ctx, id)
-	return view(shown), err
+	return view(shown, c), err
 }
 
 // Drill returns what is on film of a placed drill.
-func (s *Service) Drill(ctx context.Context, id uuid.UUID) (contract.Footage, error) {
+func (s *Service) Drill(ctx context.Context, c access.Coach, id uuid.UUID) (contract.Footage, error) {
 	shown, err := s.Store.OfDrill(ctx, id)
-	return view(shown), err
+	return view(shown, c), err
 }
 
-func view(shown Shown) contract.Footage {
+func view(shown Shown, c access.Coach) contract.Footage {
 	out := contract.Footage{Films: []contract.Film{}, Clips: []contract.Clip{}, Drawings: []contract.Drawing{}}
 	for _, f := range shown.Films {
-		out.Films = append(out.Films, contract.Film{ID: f.ID, Name: f.Name, MediaType: f.MediaType, Size: f.Size, Width: f.Width, Height: f.Height, FpsNum: f.FPSNum, FpsDen: f.FPSDen, Frames: f.Frames})
+		out.Films = append(out.Films, f.view(c))
 	}
-	for _, c := range shown.Clips {
-		out.Clips = append(out.Clips, contract.Clip{ID: c.ID, FilmID: c.FilmID, View: c.View, PlayID: c.PlayID, PlayerID: c.PlayerID, Rep: c.Rep, First: c.First, Last: c.Last, Snap: c.Snap})
+	for _, x := range shown.Clips {
+		out.Clips = append(out.Clips, x.view())
 	}
 	for _, d := range shown.Drawings {
 		out.Drawings = append(out.Drawings, d.view())
@@ -171,6 +216,12 @@ func (s *Service) Content(ctx context.Context, id uuid.UUID) (Content, error) {
 	}
 	if !found {
 		return Content{}, problem.ErrNotFound
+	}
+	if f.Local {
+		return Content{}, problem.ErrNotFound // it is on a coach's own machine
+	}
+	if f.ProxyDigest != nil {
+		f.Digest, f.MediaType = *f.ProxyDigest, proxyType
 	}
 	r, err := s.Files.NewReader(context.WithoutCancel(ctx), Key(pg.Club(ctx), f.Digest), nil)
 	if err != nil {

@@ -17,8 +17,9 @@ type SQL struct{}
 var _ Store = SQL{}
 
 const (
-	filmColumns = `f.id, f.digest, f.name, f.media_type, f.size, f.width, f.height, f.fps_num, f.fps_den, f.frames, f.created_at`
-	clipColumns = `c.id, c.film_id, c.view, c.play_id, c.player_id, c.rep, c.first_frame AS first, c.last_frame AS last, c.snap_frame AS snap`
+	filmColumns = `f.id, f.digest, f.name, f.media_type, f.size, f.width, f.height, f.fps_num, f.fps_den, f.frames, f.created_at,
+		f.game_id, f.placement_id, f.view, f.local, f.version, f.created_by, f.work, f.work_done, f.proxy_digest, coalesce(f.proxy_size, 0) AS proxy_size, f.strip_digest`
+	clipColumns = `c.id, c.film_id, c.view, c.play_id, c.placement_id, c.player_id, c.rep, c.first_frame AS first, c.last_frame AS last, c.snap_frame AS snap, c.version`
 )
 
 type filmRow struct {
@@ -33,10 +34,22 @@ type filmRow struct {
 	FpsDen    int
 	Frames    int
 	CreatedAt time.Time
+
+	GameID, PlacementID      *uuid.UUID
+	View                     string
+	Local                    bool
+	Version                  int
+	CreatedBy                *uuid.UUID
+	Work                     string
+	WorkDone                 int
+	ProxyDigest, StripDigest *string
+	ProxySize                int64
 }
 
 func (r filmRow) film() Film {
-	return Film{ID: r.ID, Digest: r.Digest, Name: r.Name, MediaType: r.MediaType, Size: r.Size, Width: r.Width, Height: r.Height, FPSNum: r.FpsNum, FPSDen: r.FpsDen, Frames: r.Frames, CreatedAt: r.CreatedAt}
+	return Film{ID: r.ID, Digest: r.Digest, Name: r.Name, MediaType: r.MediaType, Size: r.Size, Width: r.Width, Height: r.Height, FPSNum: r.FpsNum, FPSDen: r.FpsDen, Frames: r.Frames, CreatedAt: r.CreatedAt,
+		GameID: r.GameID, PlacementID: r.PlacementID, View: r.View, Local: r.Local, Version: r.Version, By: r.CreatedBy, Work: r.Work, WorkDone: r.WorkDone,
+		ProxyDigest: r.ProxyDigest, StripDigest: r.StripDigest, ProxySize: r.ProxySize}
 }
 
 // of reads clips, the films in which they are and what is drawn on them, in three statements.

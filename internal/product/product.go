@@ -3,11 +3,13 @@
 package product
 
 import (
+	"cmp"
 	"io/fs"
 	"log/slog"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/riverqueue/river"
 	"gocloud.dev/blob"
 	"gocloud.dev/blob/memblob"
 
@@ -21,6 +23,7 @@ import (
 	"nineyard/internal/plan"
 	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/httpd"
+	"nineyard/internal/platform/jobs"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/players"
 	"nineyard/internal/roster"
@@ -36,6 +39,9 @@ type Options struct {
 	Now     func() time.Time                 // the wall clock, or the pinned one of the demo
 	Demo    uuid.UUID                        // the demo's club; uuid.Nil elsewhere
 	Film    *blob.Bucket                     // where videos are kept; in memory when nil
+	Limits  footage.Limits                   // of videos; footage.DefaultLimits when zero
+	ID      string                           // of this server among those on one database
+	Log     *slog.Logger                     // of the work behind the requests; none when nil
 }
 
 // Product is the features, put together.
@@ -53,17 +59,26 @@ type Product struct {
 	Teach   *teach.Service
 	Today   *today.Service
 	Changes changes.Hub // what is changed; Run makes it hear
+	Jobs    *jobs.Queue // what goes on behind the requests, once it runs
+
+	receiver *footage.Receiver
 
 	now func() time.Time // the wall clock, or the pinned one of the demo
 }
 
-// New puts the features together over a database.
+// New puts the features together over a database. It panics where the jobs are not named well, which a test sees.
 func New(o Options) *Product {
 	if o.Edition == nil {
 		o.Edition = library.Shipped
 	}
 	if o.Film == nil {
 		o.Film = memblob.OpenBucket(nil)
+	}
+	if o.Limits == (footage.Limits{}) {
+		o.Limits = footage.DefaultLimits
+	}
+	if o.Log == nil {
+		o.Log = slog.New(slog.DiscardHandler)
 	}
 	who := access.SQL{DB: o.DB}
 	anywhere := plan.Anywhere{Store: who, DB: o.DB}
@@ -74,7 +89,7 @@ func New(o Options) *Product {
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Film:    &film.Service{Store: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
-		Footage: &footage.Service{Store: footage.SQL{}, Files: o.Film, Now: time.Now},
+		Footage: &footage.Service{Store: footage.SQL{}, Films: footage.SQL{}, Uploads: footage.SQL{}, Files: o.Film, Limits: o.Limits, Now: time.Now, Log: o.Log},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Conditions: plan.SQL{}, Templates: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
@@ -83,7 +98,7 @@ func New(o Options) *Product {
 		Today:   &today.Service{Now: o.Now},
 	}
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
-	p.Find.Houses, p.Footage.Houses = p.Teach, p.Teach
+	p.Find.Houses, p.Footage.Houses, p.Footage.Reels = p.Teach, p.Teach, p.Film
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
 	p.Mark.Reels, p.Mark.Calls, p.Mark.Staff = p.Film, p.Calls, p.Access
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
@@ -91,6 +106,13 @@ func New(o Options) *Product {
 	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
 	p.Today.Scripts, p.Today.Climbs, p.Today.Calls = p.Plan, p.Players, p.Calls
 	p.Today.Houses, p.Today.Squad, p.Today.Plans, p.Today.Marks = p.Teach, p.Roster, p.Plan, p.Mark
+	workers := river.NewWorkers()
+	p.receiver = &footage.Receiver{Service: p.Footage, DB: o.DB}
+	var err error
+	if p.Jobs, err = jobs.Open(o.DB, o.Log, cmp.Or(o.ID, "nine-yard"), workers, p.receiver.Work(workers)...); err != nil {
+		panic(err)
+	}
+	p.Footage.Jobs = p.Jobs
 	return p
 }
 
@@ -139,10 +161,15 @@ type Surface struct {
 func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
 	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
+	uploads, err := p.receiver.Handler()
+	if err != nil {
+		return nil, err
+	}
 	return httpd.New(httpd.Options{
 		API: api{a, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
+		Mounts: []httpd.Mount{{Path: footage.UploadPath, Handler: uploads}},
 	})
 }
 

@@ -61,6 +61,12 @@ type ServerInterface interface {
 	// GetCallReadiness Player by player, how ready a call is, and what would mend it.
 	// (GET /calls/{id}/readiness)
 	GetCallReadiness(c *gin.Context, id ID, params GetCallReadinessParams)
+	// DeleteClip Takes a clip out, with what is drawn on it.
+	// (DELETE /clips/{id})
+	DeleteClip(c *gin.Context, id ID, params DeleteClipParams)
+	// PutClip Says where in a video a play is, or a player's rep of a drill, new (version "0", under the id made by the client) or changed.
+	// (PUT /clips/{id})
+	PutClip(c *gin.Context, id ID, params PutClipParams)
 	// DeleteDrawing Rubs a drawing out.
 	// (DELETE /clips/{id}/drawings/{drawing})
 	DeleteDrawing(c *gin.Context, id ID, drawing openapi_types.UUID, params DeleteDrawingParams)
@@ -79,9 +85,18 @@ type ServerInterface interface {
 	// GetDrillsTogether Drills of the library that need just these groups, for minutes in which they are free together.
 	// (GET /drills-together)
 	GetDrillsTogether(c *gin.Context, params GetDrillsTogetherParams)
+	// DeleteFilm Takes a video out with its clips and what is drawn on them; marks stay. Whoever brought it may, and the head coach.
+	// (DELETE /films/{id})
+	DeleteFilm(c *gin.Context, id ID, params DeleteFilmParams)
+	// PutFilm Makes a video that stays on the coach's own machine known (version "0", under the id made by the client), or changes what one is called and which camera it is of.
+	// (PUT /films/{id})
+	PutFilm(c *gin.Context, id ID, params PutFilmParams)
 	// GetFilm A video, whole or the range that is asked for.
 	// (GET /films/{id}/content)
 	GetFilm(c *gin.Context, id ID, params GetFilmParams)
+	// GetStrip Forty-eight small pictures of a video side by side, where they were made.
+	// (GET /films/{id}/strip)
+	GetStrip(c *gin.Context, id ID)
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(c *gin.Context)
@@ -337,6 +352,9 @@ type ServerInterface interface {
 	// PutTemplate Keeps a practice or a week as a template, or changes one. The head coach alone may.
 	// (PUT /templates/{id})
 	PutTemplate(c *gin.Context, id ID, params PutTemplateParams)
+	// GetVideos The videos of a game or of a placed drill, whether something in them is marked as a play or not.
+	// (GET /videos)
+	GetVideos(c *gin.Context, params GetVideosParams)
 	// Watch Says where in the film of a game or a drill one is, or, without a place, asks where one was; it is one's own on every device, and no change of the club.
 	// (POST /watching/{id})
 	Watch(c *gin.Context, id ID)
@@ -971,6 +989,268 @@ func (siw *ServerInterfaceWrapper) GetCallReadiness(c *gin.Context) {
 	siw.Handler.GetCallReadiness(c, id, params)
 }
 
+// DeleteClip operation middleware
+func (siw *ServerInterfaceWrapper) DeleteClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteClipParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteClip(c, id, params)
+}
+
+// PutClip operation middleware
+func (siw *ServerInterfaceWrapper) PutClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutClipParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutClip(c, id, params)
+}
+
 // DeleteDrawing operation middleware
 func (siw *ServerInterfaceWrapper) DeleteDrawing(c *gin.Context) {
 
@@ -1325,6 +1605,268 @@ func (siw *ServerInterfaceWrapper) GetDrillsTogether(c *gin.Context) {
 	siw.Handler.GetDrillsTogether(c, params)
 }
 
+// DeleteFilm operation middleware
+func (siw *ServerInterfaceWrapper) DeleteFilm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteFilmParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteFilm(c, id, params)
+}
+
+// PutFilm operation middleware
+func (siw *ServerInterfaceWrapper) PutFilm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutFilmParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutFilm(c, id, params)
+}
+
 // GetFilm operation middleware
 func (siw *ServerInterfaceWrapper) GetFilm(c *gin.Context) {
 
@@ -1391,6 +1933,31 @@ func (siw *ServerInterfaceWrapper) GetFilm(c *gin.Context) {
 	}
 
 	siw.Handler.GetFilm(c, id, params)
+}
+
+// GetStrip operation middleware
+func (siw *ServerInterfaceWrapper) GetStrip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetStrip(c, id)
 }
 
 // GetFrame operation middleware
@@ -7088,6 +7655,41 @@ func (siw *ServerInterfaceWrapper) PutTemplate(c *gin.Context) {
 	siw.Handler.PutTemplate(c, id, params)
 }
 
+// GetVideos operation middleware
+func (siw *ServerInterfaceWrapper) GetVideos(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetVideosParams
+
+	// ------------- Optional query parameter "game" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "game", c.Request.URL.Query(), &params.Game, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter game: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "placement" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "placement", c.Request.URL.Query(), &params.Placement, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter placement: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetVideos(c, params)
+}
+
 // Watch operation middleware
 func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
 
@@ -7169,6 +7771,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/watching/:id", wrapper.Watch)
 	router.DELETE(options.BaseURL+"/clips/:id/drawings/:drawing", wrapper.DeleteDrawing)
 	router.PUT(options.BaseURL+"/clips/:id/drawings/:drawing", wrapper.PutDrawing)
+	router.GET(options.BaseURL+"/videos", wrapper.GetVideos)
+	router.DELETE(options.BaseURL+"/films/:id", wrapper.DeleteFilm)
+	router.PUT(options.BaseURL+"/films/:id", wrapper.PutFilm)
+	router.GET(options.BaseURL+"/films/:id/strip", wrapper.GetStrip)
+	router.DELETE(options.BaseURL+"/clips/:id", wrapper.DeleteClip)
+	router.PUT(options.BaseURL+"/clips/:id", wrapper.PutClip)
 	router.GET(options.BaseURL+"/films/:id/content", wrapper.GetFilm)
 	router.GET(options.BaseURL+"/placements/:id/marks", wrapper.GetMarkSheet)
 	router.GET(options.BaseURL+"/games/:id/marks", wrapper.GetGameSheet)
@@ -7724,6 +8332,115 @@ func (response GetCallReadinessdefaultApplicationProblemPlusJSONResponse) VisitG
 	return err
 }
 
+type DeleteClipRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeleteClipParams
+}
+
+type DeleteClipResponseObject interface {
+	VisitDeleteClipResponse(w http.ResponseWriter) error
+}
+
+type DeleteClip200JSONResponse Gone
+
+func (response DeleteClip200JSONResponse) VisitDeleteClipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteClip409ApplicationProblemPlusJSONResponse ClipConflict
+
+func (response DeleteClip409ApplicationProblemPlusJSONResponse) VisitDeleteClipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteClipdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteClipdefaultApplicationProblemPlusJSONResponse) VisitDeleteClipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutClipRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutClipParams
+	Body   *PutClipJSONRequestBody
+}
+
+type PutClipResponseObject interface {
+	VisitPutClipResponse(w http.ResponseWriter) error
+}
+
+type PutClip200JSONResponse Clip
+
+func (response PutClip200JSONResponse) VisitPutClipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutClip409ApplicationProblemPlusJSONResponse ClipConflict
+
+func (response PutClip409ApplicationProblemPlusJSONResponse) VisitPutClipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutClipdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutClipdefaultApplicationProblemPlusJSONResponse) VisitPutClipResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DeleteDrawingRequestObject struct {
 	ID      ID                 `json:"id"`
 	Drawing openapi_types.UUID `json:"drawing"`
@@ -7989,6 +8706,115 @@ func (response GetDrillsTogetherdefaultApplicationProblemPlusJSONResponse) Visit
 	return err
 }
 
+type DeleteFilmRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeleteFilmParams
+}
+
+type DeleteFilmResponseObject interface {
+	VisitDeleteFilmResponse(w http.ResponseWriter) error
+}
+
+type DeleteFilm200JSONResponse Gone
+
+func (response DeleteFilm200JSONResponse) VisitDeleteFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteFilm409ApplicationProblemPlusJSONResponse FilmConflict
+
+func (response DeleteFilm409ApplicationProblemPlusJSONResponse) VisitDeleteFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteFilmdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteFilmdefaultApplicationProblemPlusJSONResponse) VisitDeleteFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFilmRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutFilmParams
+	Body   *PutFilmJSONRequestBody
+}
+
+type PutFilmResponseObject interface {
+	VisitPutFilmResponse(w http.ResponseWriter) error
+}
+
+type PutFilm200JSONResponse Film
+
+func (response PutFilm200JSONResponse) VisitPutFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFilm409ApplicationProblemPlusJSONResponse FilmConflict
+
+func (response PutFilm409ApplicationProblemPlusJSONResponse) VisitPutFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFilmdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutFilmdefaultApplicationProblemPlusJSONResponse) VisitPutFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetFilmRequestObject struct {
 	ID     ID `json:"id"`
 	Params GetFilmParams
@@ -8044,6 +8870,51 @@ type GetFilmdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetFilmdefaultApplicationProblemPlusJSONResponse) VisitGetFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStripRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type GetStripResponseObject interface {
+	VisitGetStripResponse(w http.ResponseWriter) error
+}
+
+type GetStrip200ImageJpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetStrip200ImageJpegResponse) VisitGetStripResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetStripdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStripdefaultApplicationProblemPlusJSONResponse) VisitGetStripResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11705,6 +12576,45 @@ func (response PutTemplatedefaultApplicationProblemPlusJSONResponse) VisitPutTem
 	return err
 }
 
+type GetVideosRequestObject struct {
+	Params GetVideosParams
+}
+
+type GetVideosResponseObject interface {
+	VisitGetVideosResponse(w http.ResponseWriter) error
+}
+
+type GetVideos200JSONResponse Videos
+
+func (response GetVideos200JSONResponse) VisitGetVideosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVideosdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVideosdefaultApplicationProblemPlusJSONResponse) VisitGetVideosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WatchRequestObject struct {
 	ID   ID `json:"id"`
 	Body *WatchJSONRequestBody
@@ -11780,6 +12690,12 @@ type StrictServerInterface interface {
 	// GetCallReadiness Player by player, how ready a call is, and what would mend it.
 	// (GET /calls/{id}/readiness)
 	GetCallReadiness(ctx context.Context, request GetCallReadinessRequestObject) (GetCallReadinessResponseObject, error)
+	// DeleteClip Takes a clip out, with what is drawn on it.
+	// (DELETE /clips/{id})
+	DeleteClip(ctx context.Context, request DeleteClipRequestObject) (DeleteClipResponseObject, error)
+	// PutClip Says where in a video a play is, or a player's rep of a drill, new (version "0", under the id made by the client) or changed.
+	// (PUT /clips/{id})
+	PutClip(ctx context.Context, request PutClipRequestObject) (PutClipResponseObject, error)
 	// DeleteDrawing Rubs a drawing out.
 	// (DELETE /clips/{id}/drawings/{drawing})
 	DeleteDrawing(ctx context.Context, request DeleteDrawingRequestObject) (DeleteDrawingResponseObject, error)
@@ -11798,9 +12714,18 @@ type StrictServerInterface interface {
 	// GetDrillsTogether Drills of the library that need just these groups, for minutes in which they are free together.
 	// (GET /drills-together)
 	GetDrillsTogether(ctx context.Context, request GetDrillsTogetherRequestObject) (GetDrillsTogetherResponseObject, error)
+	// DeleteFilm Takes a video out with its clips and what is drawn on them; marks stay. Whoever brought it may, and the head coach.
+	// (DELETE /films/{id})
+	DeleteFilm(ctx context.Context, request DeleteFilmRequestObject) (DeleteFilmResponseObject, error)
+	// PutFilm Makes a video that stays on the coach's own machine known (version "0", under the id made by the client), or changes what one is called and which camera it is of.
+	// (PUT /films/{id})
+	PutFilm(ctx context.Context, request PutFilmRequestObject) (PutFilmResponseObject, error)
 	// GetFilm A video, whole or the range that is asked for.
 	// (GET /films/{id}/content)
 	GetFilm(ctx context.Context, request GetFilmRequestObject) (GetFilmResponseObject, error)
+	// GetStrip Forty-eight small pictures of a video side by side, where they were made.
+	// (GET /films/{id}/strip)
+	GetStrip(ctx context.Context, request GetStripRequestObject) (GetStripResponseObject, error)
 	// GetFrame What holds for every screen - club, groups, season, weeks, practices and games.
 	// (GET /frame)
 	GetFrame(ctx context.Context, request GetFrameRequestObject) (GetFrameResponseObject, error)
@@ -12056,6 +12981,9 @@ type StrictServerInterface interface {
 	// PutTemplate Keeps a practice or a week as a template, or changes one. The head coach alone may.
 	// (PUT /templates/{id})
 	PutTemplate(ctx context.Context, request PutTemplateRequestObject) (PutTemplateResponseObject, error)
+	// GetVideos The videos of a game or of a placed drill, whether something in them is marked as a play or not.
+	// (GET /videos)
+	GetVideos(ctx context.Context, request GetVideosRequestObject) (GetVideosResponseObject, error)
 	// Watch Says where in the film of a game or a drill one is, or, without a place, asks where one was; it is one's own on every device, and no change of the club.
 	// (POST /watching/{id})
 	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
@@ -12462,6 +13390,78 @@ func (sh *strictHandler) GetCallReadiness(ctx *gin.Context, id ID, params GetCal
 	}
 }
 
+// DeleteClip operation middleware
+func (sh *strictHandler) DeleteClip(ctx *gin.Context, id ID, params DeleteClipParams) {
+	var request DeleteClipRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteClip(ctx, request.(DeleteClipRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteClip")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteClipResponseObject); ok {
+		if err := validResponse.VisitDeleteClipResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutClip operation middleware
+func (sh *strictHandler) PutClip(ctx *gin.Context, id ID, params PutClipParams) {
+	var request PutClipRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutClipJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutClip(ctx, request.(PutClipRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutClip")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutClipResponseObject); ok {
+		if err := validResponse.VisitPutClipResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // DeleteDrawing operation middleware
 func (sh *strictHandler) DeleteDrawing(ctx *gin.Context, id ID, drawing openapi_types.UUID, params DeleteDrawingParams) {
 	var request DeleteDrawingRequestObject
@@ -12652,6 +13652,78 @@ func (sh *strictHandler) GetDrillsTogether(ctx *gin.Context, params GetDrillsTog
 	}
 }
 
+// DeleteFilm operation middleware
+func (sh *strictHandler) DeleteFilm(ctx *gin.Context, id ID, params DeleteFilmParams) {
+	var request DeleteFilmRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteFilm(ctx, request.(DeleteFilmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteFilm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteFilmResponseObject); ok {
+		if err := validResponse.VisitDeleteFilmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutFilm operation middleware
+func (sh *strictHandler) PutFilm(ctx *gin.Context, id ID, params PutFilmParams) {
+	var request PutFilmRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutFilmJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutFilm(ctx, request.(PutFilmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutFilm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutFilmResponseObject); ok {
+		if err := validResponse.VisitPutFilmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetFilm operation middleware
 func (sh *strictHandler) GetFilm(ctx *gin.Context, id ID, params GetFilmParams) {
 	var request GetFilmRequestObject
@@ -12672,6 +13744,32 @@ func (sh *strictHandler) GetFilm(ctx *gin.Context, id ID, params GetFilmParams) 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetFilmResponseObject); ok {
 		if err := validResponse.VisitGetFilmResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetStrip operation middleware
+func (sh *strictHandler) GetStrip(ctx *gin.Context, id ID) {
+	var request GetStripRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStrip(ctx, request.(GetStripRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStrip")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetStripResponseObject); ok {
+		if err := validResponse.VisitGetStripResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15471,6 +16569,32 @@ func (sh *strictHandler) PutTemplate(ctx *gin.Context, id ID, params PutTemplate
 	}
 }
 
+// GetVideos operation middleware
+func (sh *strictHandler) GetVideos(ctx *gin.Context, params GetVideosParams) {
+	var request GetVideosRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVideos(ctx, request.(GetVideosRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVideos")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetVideosResponseObject); ok {
+		if err := validResponse.VisitGetVideosResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Watch operation middleware
 func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 	var request WatchRequestObject
@@ -15520,439 +16644,456 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P39k9s2si+M/ysofbcqu9+jebHjeBNP3Xoq68SJ7zqxj8e7PvdJfKcgEpKwQwJcAhpZJ+X//Sl0A+CL",
-	"QBKUqLFP4vyS8QxJAI1Go18//dsskXkhBRNazZ78NitoSXOmWQn/erqmYsWep+bnlKmk5IXmUsyezF4u",
-	"iV4zksADc5LTlJHFDn+XcSb0OblmQhO6olzMa88SrggVastKlhKqCNdkSxU8sOSl0kTznJ3P5jNuhlkz",
-	"mrJyNp8JmrPZEzuhs+fpbD4r2b83vGTp7IkuN2w+U8ma5dRMdSnLnOrZk9lmw82TeleYl5UuuVjNPnyY",
-	"2+/8RFO2v7S3aybctMy65m5hKbvjCftCkSSTye3QHOHjwVmlVLMzs8zZfJbT9y+YWOn17Mmjy+6ZGlr2",
-	"z1QxoTtm+oSs5ZZsSylWRK+pNluQlrJQRG700DJg5OOX8R3MaH8Jb/xs6yQnUnTOy35p3H7/UMpNYR6F",
-	"TxZUr6sPruBvffxUUK1Zad78v7/Qs/++PPvm5t1vD+YPLz/8qXu0/9ywcueH/Df864Rj4iENLI8fe1ae",
-	"L3+iOlmH9+6OlYpLQSTKg5IlskyJFGS75sm6fu6r46Q2ydoc/V9nX/46uyK/zi5/nZGlLAklgm2JFN3n",
-	"//nyDCcTSbpfZ79cnn1jCPf1h19nYcq9Zey2a5+25m99Y+X0Pc83+ezJ48v5LOcC//HAj8OFZitWzj6Y",
-	"kcxnmNJ/kylnIF9f8EVJy90znsHRSKTQ9qDnm0zzgpb6wmzQWUo1DFdbZCkLVmr7oaX9gt/NBRcUFtJa",
-	"79zww95O/rQnvq+IWzPRkvC8kCWIigF2mc80vQ0c8/99/fJnQsuS7gyn/Dq75SIlt2z368xxDhO65EyZ",
-	"0cwnCBdXhGYZ2RoZRxdGvJ03Bc3DS/NfaEer7foFKfPOPyUX/2KJrraj2tUP85m7D2r7QIsi4wk1y7j4",
-	"lzJrqW8CTVNu/kSzV7XtWNJMsXlrh+LIHkHi1vp4Gru611JpVp6S12qb8+Dy0ddf/fXxZYBDVk4WN4nx",
-	"d7ZzvABPgEQoMrpjpSLbtVSMFFIBuUkqmSJCaqJZlhmajZKW85NtBpBmjiIXlxm1N/AbVUihkMKvSrnI",
-	"WN7DigU+8R/7LPmnki1nT2b/v4tKr7vAv6oL912YQ1uVQL0AtIQ5oSIlW67XVowvOcvSc0O5a6YUxzGj",
-	"T0nflNz3AlMy14vCP58Dpe075pPfrkrGcjt6kz2p4eT97f3bDpgJVFFh+QquGc1yNTTLb+GbH4DDn+ML",
-	"DxvCB0SbeWAh9TrEW+WtQt3LPAD3oJVm9sK4tMLMXyGX+1fIHFSuPR1sjyvns/dnK3m2x/Us5Zou8PDa",
-	"Py6kzBgV5q9LmjC0AeJIkvFb1iTJgwA9VjRnN3jcBq+OVWkuexXScyWBP6Y18cAF0WuuiBnhqm4/bCWh",
-	"JSNmzrRkafQm/wDDt5cU2mQvwRq3UWBFa5l3UFsWOPzeV0KfkXespFkWvSVWakbv5St4PmblmiVrwY0W",
-	"E1IHqQbKp3y5BPPOavExU7heM6bfuK/vHbX2TFpy13FZja6W+HN3RJzG7Q9BxW/21PojUBF8bqVJY+EV",
-	"ffeF+3yGm7BHnGclTcyP6soqM0axKZm5xNZcrEhCBVk0mbYp1tj7giWapaHTQTUo2QkjNJOCka3cZClZ",
-	"8TvWuMJSucGFV2InKHDEJl8gOwBBWiz6dYhDb2lRtKzD3sHOvMDbG1N0iU/ujAoQof/apCuWEq4PkaNy",
-	"oVh5x9IRM96faosHRZgd3G3UuqQGhRHNmVk23CljHsbL1585Jszkf5ltZXnrWN6cE6oUX4kcT4pnbsMt",
-	"XHCFh2GT6TqPV7tdkxIP92WEOR1Rx92InUpcxd4Simmd4dbF0aS1TzC9+qDzGTUiYAa0C+7hHeUZXfCM",
-	"612dphR/DzyT8ZxroKzcgPBhNL1ZyywNEvBvTPG0wxsCggpcN4wKotZGosolocTvkjkJBcgTc+JFav5t",
-	"JKCao7WkQbKY95iQm9WalKxQ5hvm4OxLlhXN2VEHwXwQZzPlefLfRCUiuDN/k7RM909Xv6KT0TQdczvC",
-	"IC/gpSbzfxW8IgV7r2/qBOnXyPG512w51cUdmlWLtLU70BGj/1Krk2CP2sCwN0rTVYCjn4uUvXd2HTxT",
-	"V+EUoQfJ71u2i7mVhOXsQQWryKgQobsV3JMlzzJcAlcECYa6vNJUpAo1UUbMxvtzCa5YAaopywu9e0KE",
-	"9Ws1XKV9sxkkKdcKSXoICceyGrBALL8ZditUZ9Rgu5aZ4wEgqmJUobI4dhmw/vhVXANJI+ZfXYmDfNY6",
-	"XIY3Les1b1Y71XnjwFhKVSwYcRDtLuwrFanzsbsbStEl0zsYmxU3C5oYHSCXd+wGdOEt5RoNRqXhUlyw",
-	"NRdmDqkUZm6oqs7ms424FXIrgpcZ1T08CrtrVoomGsp68wekBl5Ya4gKpdUBGcUCcFE2fLGRLy5Lmd9s",
-	"rfc3EFkxnErNIVvK8lBF846V7H0hFQoXz6PDQmCIQc2XS6tE9HH8S/fcaEWrZAkT+saTt0mhb3W1t4dQ",
-	"xn7dyYnxrx/23paLVG7HvxlQIr32aA6IPXv+ODeI11xtkytCp/wpzZhIafmCi9v9Y56UjGqW3uC5OyAc",
-	"5/yfgxwQuD+D92xplF06EKA0D5GMqqZbdVQQseX39lK2RpEOcmYBMkZ4VMybz0Wxgc9gHCu9WeyidIp+",
-	"JTRyB2x47Wh+ha+7jzWcIECGLqo9lWKZ8SRgwCabsrTuqyECguOSacqzOMkHzua4R5WmenOQHNBcZ3G6",
-	"If5ieDYtiuMAfopzT7EuWn/nSdSkNLLbEcZZJKvlTKTxipSZ8U9MpO2rKmQPsRHf/Zmx9DWjKRdMqZYb",
-	"8FHA12DV7X0eGGKAO1amlrP75vNP+1jXgYI/zs0m1SfjVu2o2rXnKFvGBRJpxqlqqbxDArruS/W8P/s2",
-	"U5KY889qDOFJy4XSVkS2ww2NOF/1vef4Bjh+o4MSt0bhDOiPzmBcLr9QZCvLVFWJA+VGEFmSomRKbcq2",
-	"VfV1bUp/R3U29mbLufALqz7yFF3B+x8ZxdnmK4a7A0xtx/nZ8kx7J8AHtE+j761HuGF/rmjO5uAgYiUx",
-	"Ooe3vQVFJxBYjXw//tQ6MHZO187/5L8xC5phEZrotdVCNV1Nwb1vzGcGHB1WP4DZWVab+wNkZ+Lo6/az",
-	"66y+4IIFbK5E2/s54JRX9I6LFShA4JFPpSG6M85QazHGVWHPlcLpQgw2aGqN11lktsmD02MlZFy5kO95",
-	"hNYIF7MKO0nMzFw6H6x1wci25FozAa4QnEgjHDTGBnoYuFh42jMVl+eGtE2jUlcCQqFjYvZyPUDvUHQX",
-	"ufia6teSjVr5tCsht1fkcj956ihl0a7Oq9eWxz0D9J0QFVAVYesDfPNtllm+UHMnxGSZsrIK9eg124En",
-	"2wyYdrPPaObJ3FyjZTec/8Z3Hw06WnGUuSdBF+VAk9qnD8moZiVJ6W5u7rtclozkXGw0U4RWIQArndFP",
-	"CYyvS8qFqvlcqSZrKgJhxZTuDk8ogBGjlOjoiLlTB5yQBArMgH3NssPhKPu3+nH8cvgoCvQDNGn+mhVA",
-	"W7DvIbhSRVo0ENRoHeZeLWjSPGqPop0W7W0OjDbyy0e4Kw3Bu/gS9JVx6qnf6YGULHuL/2DD8vumXSF1",
-	"twfZBcnMATvbFFfgXUcxiAlhRyoX1zB6QBULu+SNmumOIQYIvlA+2kE1yTdKmxuxoEqx9ApSq+RGm9sS",
-	"X1HaSG6yYEtzxmGFNGd7CY/VBP9REC2D+Zc9nBBWb9/UfNT9vOJyKKoxuhinMuE67Nkm/X6UW/AP7UA7",
-	"zZihB/7bsIG5x21injVKjkxriLSIUfYEdQxMNUrpjtClEdE2P9GJClSsMn7Lsh3R0mw9LGfP9RUtahuG",
-	"bnM+Loao6uxTI9RJzeL5bMvoLVM6TCfYPqeL1fYV7nuw6vZDYoGd2DJ2G39bv2Xs1jDgrnm+Hw/d1kM2",
-	"Pc6ii+VV2MU4TsnYzzEMyCCehtOvDAsiI8LAZM1ITnc2/z4+E8uaadU0vgyFx2iydt7NgOVDUQtPqCDG",
-	"qooe/I3/7iAhWpuHtHbUqc8wvGFluQuaRXrNSgLalCyUz6xA3UuvqdVSzVOqZc9pKW+WbGv0ZqlvEjMC",
-	"nujajxuRZIyWQTXmKQu7qe1M+1nHPPTBDnWTZJTneHPve56Z0jzfyyPdl6F7hkNPztaar9ZTfi9D1Wyq",
-	"zx0aLBqhVc1nurRKfC9/l9ZnCk/3bVTbnVy7pG0UyW8k0svugptIewjLG7M2jwRPx5olt4XkIuj4j7SR",
-	"I3M0ckbVphx0Hv1kHxuV1bGmKnKyJV+t9cQRWpWspcxiaAAX4aSjB3MSkB5V1AyYCcd2FAhyQ8aLTg+S",
-	"IJTc8ZRJazQRrsBWdSbUF4qUrMAENjAX54Qq0HUTmrOSEkW3Nra+V2WSx0aqQRsLHfDhIx6tCh46gCFD",
-	"7Doa8fm9FHjFgJSgW0b5s0pW9IVFHgT9U4IWHSpvSfOGJxj8euimueNsq8BPc8sKbbhCaVaEHFERGihn",
-	"29D6zTjIM0/IlqdsTphI53VXtjsxX+6bOsOhZMdvdgKOqezWB8+FpMn6tRFZvwVrvQ7xN3aEICODlT0h",
-	"cvxEeBlC00S/YHcsa2S38tIowRQ0GCl0KSEIst6kkO56x8JKDH7tp8ol0+EeGHIEhZw6Dx49GufJdAbr",
-	"vveovv5N8J47OKuIbjK9Ozpi7zJH7OeCM99ACnWAyoX7tb9QhsO/I9ya+PnQlL5jubzWdBk4FCzfzwAI",
-	"s/sne3zmdhHBlZd0a77SEQmSOVvIdEfSEpz0hFbylJIk48X+DbjYhSuh4BNcow8i6iJY7G6iiWXmEn3v",
-	"ltVXT3PvqjUtxqR3msfb3LyvmU2aVeMI5sjhJ11PuAFfgtuGHvY5OuHGseHnnJuhnBtLqUNSMI7g+2kY",
-	"OufCFeAMiOoWT4YJwUOOh4E8kwONIihQi/tUQjdQMRf5tNHGbBJizNMCd9uK7H03SYKKTIz5Zshd5PvF",
-	"nB1jr6LDzGuWFTcjJmKetws6UUVFRgU76OznXNwEVbro1w99NfrmK1lxo5jhDDWt80kxfZIPy4xFHo5y",
-	"I1aqJwvEFrJIYaNXKtph+3oT6Qxh2fImWbPkNvKWYRrthH7wAPOQe/oUNPa+9tF5HgVN2E0Gi7zZpZPO",
-	"CT695enkX274O0P4EBDGyWl5C9hdoby7znBkvAbaV2P+/R0rd/VKSJfrEM2wP9OcpVEVQPDd/SlUztET",
-	"DLp1SEvDJ2Qry9sDhb15Vd2EcoueQdHv1Ovqq5CqZePV49BNtmnV39utqS2kIkd1CzoJ6W6tpoRvC+a2",
-	"EKkiSe7uaV5ilYZQVwD2D/7eeXWyraayuH1viEmnK1mFoaYPtdQXJ947dbuX4hnP8n0N7zg0kfjknyKj",
-	"CYC1RPtBbdA1vlIpGN8ZAOTa82lUk2xOwWNI4JLteJ3kfmVTRFrEduTqt944xoCP0bMOVZTkJhDEf2UB",
-	"mMCvKze6mWwmS3RgmIOGucXRouNHmaVjCkl7lRDzDGhEmrp03N7n3XMf5rONGow9/UOxPXZxrFCJg5qQ",
-	"gf+5MRwigBmok2euWcjkH1dwFI+fEMWG10z7NOITlSGZqfSRZAJviKXtZ3fIsDukvufj/CFwGEY4NZj2",
-	"gq5ZCdHj15jPmNH9bmzC6r7BHlfS0Uswq2tUA83d0jop9kauIGUklNZZT8jdSsxZVJCSk0qi7Yv7ft+a",
-	"wd+b81GP23Tcx5E2/FeDYcHQtfLw0eBr0Tq/XPaAodikJiSnD38OBZCGjRmFwCi0ZONsmi3X677punw3",
-	"mpRSKbIsZV6Vj/fMueOKCUAJyOXMTiN0AzkGCjHt90JjOlEbOiDtyheyt9DEfsDEivZ4qfGj3Cjmb4SI",
-	"IQbg7nwxS1jQIdBrTt/Xf1ln3oqmkb4zl9o+GWpJyTTySmh9as2Loi97GxfYkllQwGNebeCUCWv5IzTm",
-	"ZvGFInLr4DqG6dNZyWKTuddmZ6+IYiI1Ay1ocovgk7SWuzj2drWDjuSvf9qpjjZpsbSsYdlWeo7lteos",
-	"ze2Bq/awWZPtD0dtHZ2n+WgtCWXCZxVpSEX63pn511qiH3OEjpS4NINR6dhWtHTUUjzqgLcNSJDHI1Wh",
-	"Bifj3HtJ8g80o6YkyIO4OMWjg1bWs6Q7njKRhGo9ldp0ptVGGmk+rWT/C8e5Yyxc356M/RnSl63Vjg9d",
-	"2fy7jWIpWewAWo7mOdWMKLpTRMmD6zS/6sBLpZ3qRTQ6AeR/Th2OFFJHxuLuwYlFlTexhySqkdwBxfaf",
-	"TTR+e1cb5ZaLFcG3qqw9vNQRSPOKXLob3moO5EA4JlcKPlSfqeSmbKJVdSP+Ne4SkVrQv961g1JB3OOq",
-	"0V1isTtkYaOywR2s1GjX/JqVHcCQkF4LehEUSdEFyxSRZc0dR0VqTJoYlLmQY8buiHd32uYHOKWmAeKy",
-	"0+p4ohtMM7eCqHZka7vmWdcePZCbfVI47EwV7H3AV/ktKqxSVEV1RYVOVb8JOz3IUZqivyFGohR3uo0h",
-	"6nJfGRhJI7l/iI8r104HMKKFNd/K8tZQfoQHODooxpZLluhJqw6ibSyLoBc2saIT/BW7YyWfICu0I3RW",
-	"21NPrtqo8woIsMefBVwYRrlY7Dpw8hDnD64O8wB50NYcxgUvhlgXVJYAM3Kj46y9TsO1RURwes1BWPux",
-	"/rSlO71DD1Zq0OgclpMmvvTy+MGcO7Z8amyiQDvRDXYh6C3bCyaHDkbjNnP87lkueF5sULXt9oVymHPy",
-	"rATNG1sRbIRmKXoCL7G7hlrLrSBQKrnk71lKSqN/yyVZFupGbHJyAT+lTBBKMCgdKJLBJwY2J2hI2WEO",
-	"ehVWNpj/GHx3zVylVfXu4y+/fjT0XrSZkHJ6E3AGPD7uFuD/HQTiJYudZs1iHC7040dNcfPNN189ePD4",
-	"4V//+tfHQ8uELIGx1OnJW6/Rw67CjeG3omKFuecnv8dhvhepTTxpW/Rxmj8TTSH48OuvmwlKjx4F5QkG",
-	"ULrUoYf9ytDjwH2SM6WsfhlhALKSy74yvbFFFU3h6owgVpayhIyQErI7OoygUh9Ewu06BNNZa70EZq6z",
-	"Knxey/lYdE5ghYagdeTz22gnU+2CWxcySJjzSqW/s6Utva6m5vrMK2aBFT6Dwxdy/aVWTBNQHbREVRb6",
-	"Vu4LXPCJJ+wmtZMIjEO3NVQIM4ZHk1mwFRcKP+3d62dEGCI1NJQvH381WKcH3oIbzwnhOnaAT1rLLHXg",
-	"NfC8L+KDb9RRUwL3vx5jGfkNutasGGoO1GKZxorcwL1cAIOMdToeFFtdMVpGFTNXYdK9SAdtIAnlUjUB",
-	"pZuARQ/CCtW6lJtVR+wR7N0UG+z5kczeemePYQTVGPTxuBwpN349923VhDOob9P7niyofSdlI7MoJgx7",
-	"RKrTwc68sf0cNvqGD6Yjvdro5zZmJ0vNRCvY2l8f4t4YG7GqOdtaqW/7qU3VvIIbLaUOemmSjI+QHVBm",
-	"3r4zA5dminU78R+ulUQNfXvJs3yMtMvy4aZZ+y0Cc2XLxtSstpwgaV2hUZuwm0U87Fr8ggCMy7LuYHq0",
-	"PAo6LuxOuMYbCVwJRhyYMQ6x3cfhBeGo0AZ27CmCnXDE8B7TSsPpRAx6VjL21mPRN6nwAyYKaddPbVky",
-	"jz6njKR0LbJbBbYttXq4WvoEKvW+anpY0baKUQdLmb9heZHZwNnobqyjxH4Ij8DC6XqQqLk18Rs8+/CA",
-	"HEk/cGjdP9CcHR30R6Y3n/oc+R+M/BsyHZIYmVCRsCwLd+3b2QBcYjGzl8v9BscDoe1jg8aj+1OOzai0",
-	"s2l3ZeyiMTRs2+Po3P62Fx/Itr8bA7dS+QWjogYBEARUmJrfmeN8u5bYVYwxplGqh3fYMzK4rq4NY9rx",
-	"LO+DABxW+avOmt2gD2ZZr2zTv6My2MfQINYhSMvbgdqQTtiemO5rp0mRr6heJZHhSuzM+rbh6KvB7+fn",
-	"iyHmYujAYHFl3kOUrrX+G6Gp17ZowMm4EVyrLkApGJVs15LdsZJQdatOBhl5WEZEQBxVejbSzC2xa3+C",
-	"EE0T3Mz3dhdHiroRLaVDMmfkVQ0dXKeuKexP2R7XS/zoFt3+6og+kU4JGewSP67791aM8Acxpl+bwxtj",
-	"w5+uT3i3hlJH71YA47bY2baA45qFR4q/wY7ljXakmm5Waz2HX+ZS2aCAR1o6RSvzCSXjQAv0uneimXDu",
-	"BKljiFa9teFAdx6C8kCGkkaiTuq+JAoOgK35DwXa61ICp0qh6AvAdhPNOdv2VhWLnGpTdaJK4Toqs6Xi",
-	"HmNnrxQk40or6OICmOL5ge03Qghc4FGOyhK12aQuPCqXSyYAxTRl7qf29R+T0o4T8K2BKkJYuoZ27EdG",
-	"9d+oSEdGH6HaDGIv6B2iZM2oJhxbpArf+kQlNGOt1N1yk7HJKgTN6ANwIQ+bUCEPgzAhw/02wuEruQxX",
-	"+ZXQ/lXIRvOLfa7eUs3KGyjObJ7lhoPtq0FJCWSoh7DMvLr2GxsZBJIdjui+OW09N/BRIKQmBbNcR8WO",
-	"ZFKsICJd9X3CAPRAK4UIhghJP8C762jH+SPLChTmIzxpn0IhTHAxXB8swNu9bhoJ1vWMTpfb5iJzCNI0",
-	"m8/M/Qz7/S5Y57vf5/749GF367ROMehNRMuaOoWOKHWL8P9H3FIqqEu+WTPsIGHZGf+6gJKWuD7rp81P",
-	"PBhaIlRL2JvOCFtiyYSjVpsf5FmJbpom0/6LlSpYXHV42tyo6poRnakr71Efbb+9ozyjC55xvett4GxX",
-	"XukGzvMD8w9T0O5tyN05tqR5HWuu3UPNdM6V6kaxrepqMkbvmCKyYKJqy0mxvszc5Bb6ANuQ0S1GcSeU",
-	"QlN5Wyv3qtu7ZvWto0cnE9jdG1NQX1WeT0iQT7AGPUKs7VdB97QYbDLzfo2CbfbQVdFesBRr2SsutuEJ",
-	"KFoZ57/+WOSWmzJsq1WLWkMXznPMF2O843lX5k+E3J5H7RVSp3Nj/lmdyGhF+VDNWG3ynJa70X00JxIV",
-	"1HeHchMJUeXvvRrr1x0a6wtU7Q5VKeN1Kk3H3FTXkOEVkxZ0eCPCLn3HTjVEY6RWT7M51zC3q4Nb1SsW",
-	"mv/uw7QEqdzTGjvOz535XT44o/S5SPkdTzc08y1BZc27GugFB31ZrIaOybZfKMKwrGRkdHS06t4wwIIP",
-	"OodQoO7V97fzoe2MLfEHLSVZsm1X7vIejw9OuN9tNboEeFzTusApG2xa523B7pPjTQPn9KoyO7sT1PBo",
-	"XWvaVexRxZIHa0hll6Nyaqkm71jJ3hdSTY5XdIi89MSL+741aZw3YEu5RhlSQZsqzYqbBU1ugwb/JHGE",
-	"hhhOEYDUBg48O9XJHOYdzZ5KpTvyv7siMeZA+1RjI6yWRjrLje4yHh4ObmUIiyIyMBjbhQSaxociXVvw",
-	"+25KrSCUNMdfQEkGtkhf0ztwYdwC2MKUixxoNLxk21bFyYMD81RsKMliXtrd7euk/4IvShpCIBuJIRgA",
-	"EDwEBSzkI+sb1qpnEeM611z8t//TOfPGqFnxn++ISEYkOTdigX6PHenqS62Ru2fzX5XMNfkK+U8OCdQl",
-	"JaP6oDeZ0CUfQUY7eY+ZNSjYO1qFjDpsbpJ+oc5fMbMDhKkt2D+Ko5PyBnIyYsXpFLkGwQB/TwzzlftT",
-	"QzX+QrmyvznUR0GncezSvOICEFYOlcXBjHjXyDxOwMCmXRdSB5qTT+UE6yq/eC6qYrEtVd4/klGlr8il",
-	"hwI0f4OqRYDT6a4oi2/QVhnXTtewDdirjIR6iHZAyhgSHp0FaY/P5xzIoRxIJNQh6fGnOhrtylIYpnvq",
-	"rzKajC0gGRmwWNMQqtP37wuWaJYS+Hu9t6aXWIK919CCmnBBClaSpCrH9jwz6sjVIx84r27KALHHESZg",
-	"q305XMYw9naob1wzHe3hADNYy8YNGFy7pGm4p+KoKUqaAprO8BW2Z7iNrMutpcP2rSmM7UPvWGnLN4PJ",
-	"euAisO4kfwloyCNoeWBGOpFc0/DQqPl8v0Y/Z0wTRpM1tl8/cMSb2noPed3YvhE9d4LfqlJoThBsdRNr",
-	"kvNHuSVLWhLzV9hOu/w5BuxAAMzdniJs9TKjqxUG7Y9b5DgZOdzEY5xsa0d1rY1qm6Q7LmgxhSVjfa9D",
-	"pylcpwS5DlFrpUrxlai1jOu5/sUmy1D/RsTmfb5cyPfhjbeqWioFQ9QJpdEJsWCJrbjn4Jcwh3kh9Rpd",
-	"MJTD5jtHFHQGv9mCdoY/ZxI6I29LKVb2D/gz/OHd4YGdCsQ0SsSabUDsvAhDbMkFV+sp6H0MZOnQcmp9",
-	"7ifFLh1xEIuSctVh7oVaikdIzpKpCiPN32oT4Yhqa/n7xtUeijKT8hZ+2AjFANbI/KB1Br8UUt+sSpra",
-	"HGhj96Ul3YaTqTTNsjFugjc0y3aDNTHteMIRbBmsIq6JQ7NzjlhhkE677z1pL9V5CwTaNirkU3h0RPS8",
-	"YIJmYWC6gNO6d8KHFe/WlrQflvKYydu1rIAHo/oxh9c/pCJX1GhZ7RpbQlO4uUOhsBHUiiNUANymZAX2",
-	"ggI0kdRmAP25ji3i8Gn/MveNowDTFn4CG+fPtqgWnmyU1f4lgMXkrtv92QjITCI+PTKwJ2tGoP+a3T5B",
-	"qFBbVsIWPpmNubTHXh+HXnK+1LQSKV/HXXOnuuBoym5oGH4K02yQwoC5bBSNxc7mtssE8D3WkLZ5xxN2",
-	"RYTcohoaSksekVxdv3UDKWyAAY2PpFcW+9rNC8UlNrcgJRUrZlWjNWbVWEDsuF3DMeL2LHCTfxXW8UVY",
-	"FuW0vEX9HSBCtoh7zcXKWFGAUGGOYZRsGg+NNKLi/nSKyMNh6MlKCQnauY3dTzcse0IeEMgxFsC8l+Yf",
-	"RsElXF8RWtBSYz3HWm7Nn1KeVukjsTqOVUZCMn2v3wruMmCH2na9xqaDegg8aF+ojjyIVg1Nxpba6fJd",
-	"+II6mEsHihUB8G+wITaK1c+5vINI5hVBxQvQTUXqEebl0lKaJ3pTsqs9OX2F/QeE1GvDu3QhN5qseX4F",
-	"mSv0lgloDnP+q6iZJ//z1b2x4nkPt6KzVS9FnpHLJ0QKe90i/CwKtgo6Xq3lVhHAa6RZdfUqI0DgcneA",
-	"hU98GJt4UTHUFbip2YQy4v7jT7OoqrqG8xK4tEuRcYZUIPw1Bv/8jmYbNmWP5TtWpjYs0TCwa01gF2wn",
-	"If8SYizDhW2NWhGccDVOF31es6UD024F4k8T7Rid2u/J++ibb2qkrTtQDwiJBPseuCgHfqSLYiepeB+H",
-	"Mq7GFYJH+0bGlbrvl7l3fLVfFUvgEvHaGCKcmVvPCZ9oZQtjxdeuyUTE1GxNfbjXre09hhogxmF46Tqe",
-	"naYMf7TKJQRLbzpcplHgNsfG4juWMrLpzcH99U9duxXdiH1UG2lbv9dbzWXFR2OPq2bkVTw85MIZKtT/",
-	"ieoyBMs6liHwO6/l9kS5Svj9iTKW+sJi1UL29QQ2Jh/tKYtLR5OgYA02An9pH/OHNfaIBgMis7ldTTV+",
-	"NzHe1E9Wq8SGOVOibyp/w6dOkN5b7l21x+hi4wp9O/XJnL6fUj/MES94qs/J2xsXZ53wkxkemKm+WDIa",
-	"VSalabliesqRN4JHmQFwHUxOSfzqpMRsMTWszxPO713FF/VJNJZpd6XnKBzkU28YX31S5O9sN8b+atNm",
-	"iDABmym81HIVMpK8wrwfdM2p2IE1rNAhEsIvjtTQhmj0WirNyiHR36MOyLtQQkhmdr4j6gG2qvMZaClT",
-	"TAUJO56ijZtbxoobudGDOjm267F1xhnVLNuBA38lyaYgQhKL6kEydseyiYuOf3+A8yXDaE0EIj9Ai0p5",
-	"W+8SsrwiLC/07gkRVbPIoazHU2Lc2xqV8ViunWD4+L0QKL6n3dyfmPrqakwdOnrY/O7EZZ7jNJyfWdAd",
-	"FNmxwbUB3GSpseqLjSZcxBRTwts3kQsf0wowui8bPLj79PqyCRY6mT5pdAv9m1hqu/o6GCmfMRqRwBWt",
-	"qVhrNFRT1Nh9c+tJ1y6+PqGq9wmelfCFMdYONSwb75yY1nz43DcP++YxRHCo5ZW4dnqVr8Ie2y6p88pr",
-	"O632dgcfzMhbdkQa5klPemGbJkxmUJ3SUA5nV1qvFXZsqLFB1573FO0vdkNzH0g8jS5Kiq9jH1WpcF1I",
-	"Xa1vsI7H6yzdVyw8gkI23ygNNyxVylsXA1UgB4MyuPqculioUJJWzANhdJZY/Mze61c1ZTagXdwcoVgH",
-	"ykaPV/TlVhwzJ/M6trs7narfrcD6As0mbZurCu1UV2eCQypz7bf2sJAD9diul2g0ynLHtwdcwjhObwPk",
-	"lwUTvgh3X9NpJStYNAqb+8BVBXU3ZXzwIMzrtoqGiCCylefi8v1tv3SI5ZqfxJ5MOermHNO9YxQu9ugW",
-	"DeMzleJq7Ma1ETleZQOK7rcd2VPXakDQluea3Tyqn+oXul158IDoNbib0EAOtOWP1ne812Fg83Aku4Od",
-	"lVxJBw7FyyrY0oGEAClUNMtII/CsApC7tCwHue0pPASNystyd5NklOddKHCKdqXu5HRn7nf7tnWxYG6k",
-	"y4zKaSzEZWm7gvUmL8FD7um+abfDbPBi+z27/FmbDLjmrn0qbWQppApOBZXra6V9NlIY0o6qvSe7a3hX",
-	"UWYaPHhzBJ64U7dqH/JTtUqYDGvbL7fitcNVCB+DesrrHF2t2ybeI3QGsRcIVN8FjkjkXq1lBC5qrQxm",
-	"6k1rEXePhG6GIVK+8lpdJKRCB9uAzsAO7yUdxAZ1kOCDPrQaoEO4bXBHPxib3rovy3yf6Gg97nv3BgDg",
-	"DkEo9HcpPFDJj5QZsRCOR9gLoxyC6mbyno14oEPxHqlYE1UOYCNpyTA3GY2cfcSM3syGpg5xaK7Wmxqa",
-	"h5FdOBUsLBGsNk8MHAlY45xwoaXHuFBWdwcNQqEjU3U6JpOoajQfPlC9c74iAMjn4djXVEEMxXWUNEvy",
-	"gbXYHK14kpasuFEskQKhq3pcLV8+HizzDbT8jOP7SVumuWahlb1rQUztVVnrWO36i+KmVtK4Lshah61J",
-	"sjpeCaZcNXupOA7wR6v7LjkapsReSZ9hSoZgSiy9R6csxBZDdQJ16hrc2xW5fOLw6ktZFO30gLG9cmEu",
-	"fU4dXPVBqRrDOspAxWK0xjKmiclH0DU6IHwfdkD49n/f6RPDZ/rvHK2yoGbRZJQHkWpFRJlpW8cItqY2",
-	"l6rcaKMo5oadEyqEBK90uWlmSU9KO38LNyf1d7arlZ46g3kpy3BawshbG/yZyg6ACo/znBUbDQVJV0QK",
-	"SESpmqsIhEQZd3UHqgUfPhq8vfdTkDIpVrYkN6NKKw/b4vwHXHmUh4nu/uYkfrKIxFAfZ+MXpTY0rLf4",
-	"6eLmM/z3gOi7zwu/W7L+vdXDZUvL/AZCJtwDNNeAMjWjOYRLWMJpdmP+CTC8NLu90etSbiDzLmfMQb9S",
-	"jem7UqDgbjYjqDj4EAyrJONFrD90WXbgGI7U1dyY7otBynZ7GKMzyjp84dj1FI5ojJc7kjgZFYdZfh1p",
-	"hD9B9mDJElmmLAVJxvV5f/Q2/P17MEpdEUpvoqJ55hBxUVmZhyy/EfcMFkkaKhcKYG/6ChinqCjpa0T5",
-	"1iMDW+dvYzJxqTCQUDa2UKKB4uty3GJSQRoVFvuiGE+EB13qTkFt3X3jBFiXNBhQcYZlwxzLXuvXvd5K",
-	"NN4Vehau0E439z66RlrgBSMVn4MlzVeDemCXEOhMma4XqAdt+5g3e87eS2G9SlLVS5CxWxDSFbsztEg6",
-	"KnOhUXDVxaAdHLl7KrNNHuhlsmauD2kQQiDjSrs6aasNglPH1us35PiA1R0QK48G1yx6btTdIcguGCDw",
-	"DSo1XS6tvw06r52T742qPSeXUFNuF05h2dprmOGOHK2WfPsu8kwmAYjaF2zpL4Z/b2ipWTknDx4+ufyq",
-	"zSFBt7vQ7L3uMmkfjzFpvw5ZtA1owd7lpdwwRdJUqRqFzuF0F+sMrYqjIxJk7lg3uGTwHRRDfC+eElzJ",
-	"spR7AfvggyvKRfdyz8y/ApiLFMFsnH5tji7CV+Q8TcFe6caxyGXsIqxF05zdN0OStWClkkKwKIa23NoY",
-	"4+tRwGm9n1cWqrV5XMxR/fKrOZFFQR5eElmSry6vyNmXX8GB/Y+Hl3BaS0ZToqVsHaEalmqtqaGtmOrN",
-	"f4P6v7ZwQhLPXU0SMmZFF3fkLZPbFVkOqNO6zp9+j+coWBw71g6jJ2J1/rtEZAdAauK4yDGhB2HfFDax",
-	"QqFWBCiIQVZM/I0y5IuI1QTsXHt04gddlUWjsmYCLXwenbTRVobtLC3Z+/Yq1PAJ6DyutN3e9k0c4YB8",
-	"x9t/6jhk5hYSPd8oVOEWUd3c555CbuQuAgcTso1aFm/yrKFC4WbaitbJU7szOmZNI1A3LWB9bB/FTSls",
-	"p6VgK6vRHU/nM6wQuckW95QLXmOPOllrpGg3V60vvJsRjw6SNQsljw+VPYyNlH01JXZNME72cOowGRDp",
-	"EGuclsma39nEMVzS7Fv3u3mwEWqHNAHrzn7hGViCzusQNOUnitaAq92O+oPzAu/fAXEi7ZvH9X3/OgDr",
-	"ZUf6kVn0p+ZBm8/en6GqNeOiU559VX3nZ3k+GyHc6iR+QXso3CHFHtXef1Wd7gG55l4wPJYSMJDNBG07",
-	"wnDX/0gZ9lVDfn192U3xt4MUzxZ7Z2hYxlVRhooc1ern1fHoPnUdCFP9HXhGAkMBJtS+BvFVZ3L+MShD",
-	"XHT4Ol3aPEbGFfoYFBOaiYSpieu2xyGo1EB7Dl25skhUschX0jWLY4D6CL30Twh+dUzzsFjO8c0vW8uH",
-	"ZhLOnwSnfrxjvwvooOLW9h62/NUeOqnaKMeubuYDPYZaRD8SZDCvsGUik2Lju0JsB9EAfH7wfZeeNjA4",
-	"YoIOjk7BHemsMYtoYKaCSQWeUWWZstJ5HcFzPLGEWjPa0fzW/IVwkbL3BPp6A4CxkZMlS+e2vHrLlEaP",
-	"+ROMVUjByFpmaXz06EdGbcVia74PwtPN4uEbfpRZGmcH51yz9BB5m0k5WGJ0DYR9YZ5sFRp1dr35Qvk6",
-	"+uGKFggVjbDjfdpeFDpgdEFUMJHXgag0Unm3awmYusTW7Fr6G+YxjJ9km5SlFgt99NV/IHqJE9ppuDiG",
-	"J2uSImC8xxNwBbJwl7joHQSSH5xH9atpeFtrymqQLYB00afqtfteCKPgQRi/hGnNxUrFUu7aPY/t/mPR",
-	"DafoFFyrObUNqHACVZ5NpRLb01HHBHDn3YqTRg6tp4I92y3WsAJz0Hlg3znafXANzOVvmM+5toNOBEuq",
-	"w9puiIRlQVT0t+udTa9LqHmCyOUyJJ0HgnjHVeSGwulfNv3u3RBQUZEcWPGNXAYLtpzc20L0HP8IFJEF",
-	"ZykWOACMrmBb17EgBnW51LY4vDs9hy41K0nOU2EM6DnJZEIzonnezub78pvhzJy8yOw29FqrpczfuGc7",
-	"RFyQiKHzMJga0mJ5xxaW89vSrUG0gSxsu2svjMxTI4Pw37+neZExRTZC88w3BSCKaSjDyV3/inKT+QKS",
-	"jNHVhp2TbwnIWZ+ymkH8fIM5qlIT0MFDZes2ffKmM68dbsQNtmrJ+B0jNJzc+WVE92Y7VrgrbWAg8+Do",
-	"2x09N6kNZ/VynXnyO/Og1c1vFlSMUO6MNv03KtL2hR8C3n5/05vO+/IO6vGM5oMJvXDUq2TQIZCnh+GA",
-	"YB2DEhJWb4A6YRMJklBvoNFEp3A47x71q+H+lY059B2gg9JcaUETHuqc5OEarX4ClVjGbiJgRCU9rY2D",
-	"sVVb/9/hgX7U4YEOGM+PR0qq2zoUj19vHyGNxh1o4nX01TvxZTu++OYAX93oqw/U0uruO8hEOqZhQeti",
-	"OuAiuq6ZGSfsDn9Esc61lsntcElI5m/UGGvJ3r9OGxvT9b8uf4Z7vmu6DKhvT7HuAG6yNcsKW0Yfhyll",
-	"PvkT8zDRfdA3VldRkyS6PZqy83yLm6sySrsfzYoMJKPfZL+sIedsi8mPr7EMGNufLcAoC9CR7BBL8PTS",
-	"wx7CEYqdeT7CQ/ppiqWTSoVQI4z2gXb03j/SYR5id5xtv3NZ/hNUBpwsof7ho3Et2/fxhHsy0pEO3wuN",
-	"Cnh0eiLe5S498V2XZBrDbzCTZyDPInzXkYBYsRgbETmPx9QytZVqLCds6NbN3ERPv55de+ZkfzuTLvpK",
-	"kBuQUHh+Of7cBnGFr4VnIRcZyydq89VUZ/739cufSUH12jnhEUKOakQknhO1MWarQ9b45cG787xhLf5u",
-	"7sIg5QFkPZwAUGzgViRK5sxW5Aotq4qjNVUWcyedEyWt98YnDlStEEGVrPq7B5rkLm3O+UkqkRdsKTFu",
-	"fZLP9xZqIVNVKClDtZxI2th615qGG+4WavFmMCgr5LaqKB2Rjt2+M/0Uq6K8SkW2xJ7bPQ3xXB29cq9Z",
-	"cmSs2uNzDTdtmLa7j0rWUo4AGr2G56OaAqx5UYS8Gm88wBkC8GiSGN4SZMf0leuhqRBNiBcd2EAHpNNE",
-	"FmvOZ9v17gDp1LiyYOfbBZuW1G63caCKUCHe6gFspspGKw5z8iR0VKctmmWd4MpBXZym6Rgl/wU83z1E",
-	"d9e7vo4wtGRkKbNMbllq+wZXgivWid3aZ6R7fXxHzGrV4a0sQruY3vEkiBLoEvOwINOIP+iYAxAYUpZz",
-	"wjLFEHYj7mZPdkl2mLvOWBA3UmS7Lsmc11IZCtc8Zi2hsBqqdc0XDvTZmVe5WN1AAfCUNQ2g+9+4fqzj",
-	"UQTeH/QaPwjUvmDljeIpuzn0/a4slbc2IUVBRsoVae+iOUG3rMDwlVy6Vj+HAAMc3HZyS7k+CQdsZXk7",
-	"9VeDeZJqVj9EDdbz5xJ5AxmrteFVJ8rajNsno02nuZMtYWHUTJLpBus1xziROVNW9QWfPLVoNwtlJNSc",
-	"SEEsjt6auzrylO4CeKV0G8oy+s4+2yJ4ZAhzLJpVMNHpZS29SfHxYagVo2WMZhYsKXgYNrxzrrtANBSh",
-	"9lrTkqx5bn6z3f8LbR3osDIVn9i67C5qftAtd+L0/+DJuQk2vgAuwo2ESTWAh8xGOOoFeR/qkvpTVvc1",
-	"ViyFhRuNpl4+hukpRUgv60XT7VLTxjbnaRddjQImka0GMn3+fhzo6Vry0bHhDgvTIopVyZJLWda1CcWI",
-	"q/IgqWRoOmiWZQcgf+S0KGzKYXji4wACWgGnbJMLOJdQ/4mZxFd4PLfgZABzxywPnTWAYUG8qQmKHSWr",
-	"Dej9VmeqT64mLuyGGFuiBtvxZNbRVKR7J48uwy6s0ytYiA1ulamLeEMdZ76+t5LYEbWup/Wgji56pUqK",
-	"sRLlNRaLRRWhnLr+te0Pbt8OtVowx3jVsrtPQFf9daPEcj/a3l8n1lttGVFYGQ8yHfLlHVw4OW0B+NgS",
-	"yVA3k4Dt8hRDobbvayMn/aD+r67KfD8JB2vEzH1Dsdo7iyxQ6Knj3D+XiSzTQYz4Ch9eUdugYs1qJlxY",
-	"IxmqdC9c3/UOR4rSJdOQRiGXoNlbCBMEyxudFXhYZT2kYgbQiShaG54DzGLQe5+yxBhOzXy9I7Sxg1Mw",
-	"WmKxp4A2Bnu4ck9PWCG7jxKAx65ZI1DYlvY1bu2RqBiN6wUM2de07R9tq6eSkY1IWQl9jyeuALO6zAG7",
-	"yUQiU3ucIrz7J8Ew4WlnoGRTZJKmUVno45BQarpiTO/mEVp2bOu5CFX7PKQxXwa41KqsB02kZDnkhXVF",
-	"OOzaOxT+Jc+YVfjDAlt1IL8OSlZIW2/s55TNuIdiPqygJdWyjBvOmhCTtCIIYe04/nNcPh+0XkDcubNd",
-	"X4+nbLe0e+274YSEXVxJslL7UHYxwSc7RvWJ8DQ1DQcqDw8NROf8lHI7RszgTF/L7Wgnhkvy8W5VGLmP",
-	"HmaUAOpkZ8zjBbrUnjQc41AhYvvglzLrONbWZXsIpUfYm2ypT4s+DPnYhwhNmQWrWgQjGdPoWYZ9e0K2",
-	"2Nh6TjJItyjhn0QKQoniKZuTNQSV1Jycky3lOjK9xfrID9LgZHl70KtdqCaun5jMvG8fxY7jkmq6HoCx",
-	"tKnwFXsGOXuD82yyNEYnJ00fCEA4xvZrXR5YOLAa31DXLnyvi64HoZHLLjKKelB63zXQASCAnYOptkVE",
-	"a4bMHGUzLjpqZjJ+yyCSCmkT2IjYFaFxoTRFR+gRHZwTI6VuYtpYD3xoRIfv+GbdSnW5YApW3tSL3yuc",
-	"1si4aGx+koOmaW7OteZZRgRjKRTyE4oYmFfk0eUl6HxUoREtS5LLVvrBowiedwHK+mE5hYU9IgDjQox2",
-	"W2wjP1se7qrPb2rF6jXe6k3gu6Z3LB3d8e+oBpURrV66YvJ2lsOYE1U7XFdSHzk5tZalZiJkZXzncvGM",
-	"nGElI/5Z7L/G4+GMrv0ogy7FSfuH1alRd2tUCdrV+ge45Xi8gRrnfS41GSo1uU5cUfhB/UiH0NUSpkfl",
-	"JLKcPTMvNfn3y332/dcmXbFuxwm6kuFW5YpYhrwiGVNw0AS0Ld6ujfUOnSNoyQh+klDbfWi/V0t8R5ID",
-	"3o3r1NqZWXsJ4GdGZcEsRFI1b5qiwszuZMOH6NyKdivg7uhmsePPNXLqZwDS4eOMR2if0HAuQz328o3C",
-	"BmTGKkFdB+rltcRm2oyKsB1s05hdUJkqxVfC1ivV0ciWXHC1DsaU45o1OMd7iPMTuRFa2Z5lUBEwpED3",
-	"d+bqSwjeOvxLJObAHhwE4eJ26STUrqg4MX3iCCNlFrhrSldNHQgieJg7NcfKGKwATmtKE2YGY14w19B+",
-	"BjtsTBtlmDpl/+Cu2w2GrFpwIxXDhPfwbZ1paIC+bxv+WmScOcQpuSLLkrE5kB3uVlvW38wiDQKgxOel",
-	"4/MWMWC4GHPJReqYJg65FV+I2Wez2vjvloy95SI9wMHp12CHrJLfgnvY6ZUeR+m3jN1aag+TuR9b5o0F",
-	"0/lCWZwcORHYzADoJM1HRLqQbj/QnMUgyBVrqkZ//JV5qfX1hwOFDmM+X4NOG0TAcy2nDismGa5xHol1",
-	"oKVN0j1sPn2FZFwrYj6G9wFu3CHp7B5sNzodtqOXpsO+tTxUt4ORDA3t2aMx1OtPkLVjBMFEsHzfUStu",
-	"P5vJ/Xp1jVr71cDu18P09v6j6UFAcBbdk/+Bhuz8BmrRIKlHOu6Ogy9ay7zjBoj0udVxaqPwX0OMeq99",
-	"+Ju7OastwZLDzbN7mw8xOU556x15I51KOncTENc1utVfreeqg9PtaPwHtbHQWroGSijY+4AabUyaw2kX",
-	"sES+HImNZo0MmEcPyTrhw08qXmqqbxh4rK2Pzpt1CWA8rqkiuVR6LOzicbINzdcDxE1sLKSvN3INAVoR",
-	"KWyKJd0dlGw7jOjaE3Q5hALxkN5tdLpxIKvReNDxmspp74qRUKt1YGnLjpVPd1gBfWtNwlZJ0CjbzKgk",
-	"Fr18EMh9tPHUgkcfTHkzVFLHXVRHb6yFArdzCdkG4Q1RKpwOpsoAkN41E6m5grAOVJH/Ont6/frZ2Rt5",
-	"y0S7iWVYrWO5DCtmGzXcKuYfKtTZ3szUfjm8RD0lktUAUte94VqN6hlyBAjWNdOhSr030D6abrlYmUtB",
-	"CmzQAR7UHS1TRVK5FRaYSKSEJqVUgWJg8LmP0R/1pnizjnTHba1eHv/ptzFJrm1rcG1dcdtu9drPeu+g",
-	"8UgXc7gdaOjJ91OWuO1O18LQkOz9zAzRSbO3dHc4xdD1H86Dnoo8x2VLhyhiZx0kyZoWY82Ll0tC3UGF",
-	"w6kBSURuFBWpXvuaqYInelOyLxTZ8lSvLVQqX631EyhOFYzIklBBaFm6gIk59DBdAtj3jEi9ZuUcHiQJ",
-	"L5OMEVrKjXX+IyaAXpdys1pbayeRIoCB7nDpXLTKVfuZoY2GAZ8OxqjeP9i/SIfUtfcPx7+zO2Cc3ehx",
-	"wsB47x/MYAIwc/hsmFkY09B0bv8ETY4gRZcMcb4DVQzsjpUWBfwoBacRurIj1j7fSYNXWVCIxBlDo7s2",
-	"Ny7lQLgMcsRplmENn2x1txl1i2P6lJlg59qxv9i9d0mbCPKh0aesrwcZrPVNnfItX8i4Vo21ozOMQRV5",
-	"luz0xzWc7movGJzIgWCb9VPl+/P52YapXctHPBD+1XmnRrv25dFyxCm/MAX4YnCRPGX1K0gul0wAYlvK",
-	"3E8bwRs3dbW864JlWVeueMNIPNM83P91sQsjNbmCW5vbOezpyhgtvWNsX4nPeGKWY257muk1KUq5RKOQ",
-	"Zoj8gx9AhBlBtiWUI7StvYd9Y6cy2eTBrm9gRti/ksWulixPlRt51DInxF0ZSFDs8K8eNFR08nkg7aMr",
-	"QwTZ5KaLj7al1Mw2tWG0pCJhYLJFUfuw4m08vPdYhf1grDvMB/SscKgyZHxuey8iDpz74+OrID0+Zyv2",
-	"RlULqXuqcha7I+tXOgIgx4MzteqJBoJg4ZgKcKMbOUidWtOKYFkj/r4zTbCVUDng85pA87Bz6lhLUId1",
-	"uY4HlaueADLWiIybw1y56KGN3ZGjoNxz+v5G4f2uTlogeswgW8yKm9RitMazD1esbFIuDuVyT2vzru9o",
-	"J1+Cfh706x3Mn0fx0dSWvSxYR0KxvGNlydN04O+DZuNL99xQhR/87Sau1qFkCRP65uA9sO8f2of+4P71",
-	"n9iZsXV8dWq0aNt/gHxpYI1ZLE8Nnq7NatWFqb7IZHLb0ywtoUJILErYiP2a8FBY6pNrWzI6GXyEe8OT",
-	"NoTo9jBwtYWLXh0+7Nymqyif3z3HZHANgI0AWFWyRsOAETBRLFvegCMoXBINEPFyiwVM4L+AseVGE0oS",
-	"SZP1nGzNyBbAi2ZVddOARj3kyuNaEUMZspWbLDXsltPylqWEqtG+POeUCHTjbwfpaseyG85ub48Dyd9N",
-	"B4f3qCYUZuIK5NcbjCdDG0rbBVoZef0uOkg1jFySok93N7SYUP292dAwngRsP9T2NJys+3fLSJWwJpsG",
-	"jk4bNx7m6scLrfUNzUJ4I0/lRmjDWpAsBtEX2BCyKmnKnhC2XMpSE7qlO/yrWfGCZhmByibBruA37D3m",
-	"SaELOqcpg0APS9aSpXP7CzPJOb6n4VdXFtmEJmuXjAYVH+Yjc8TjgIovWw5iXjPTAoi8XwXA6SCP4SwB",
-	"XezG/2y+coMzcP8SUrd+k3OlLByGGfoGmDTEgW8YTdbOaxPAnD0UWvHx4R5Xe5YCEvTvXKQQBECwCASD",
-	"QmalOcbSZZkiZPMBcw5m1R+cNFCXSW1gObvAIEN3u+VpxveSRydAdKvKvuJriKpIQ4ylNy6cEIgk9IDZ",
-	"Tk2OqS2Cf29qongPvdmHtPxjKBYWjJZGUrQACY5fntrkOS2Pb9ZiWbHO0/bLTY6qBUkqSvTy/TNZ5mHd",
-	"pUonBSxrSvwROyeIggjFqUZ5slTNqNJkye8YFEcF0mmcH6G/YG4jGkAU0S9MgAtzJ0dl4v1T7lUvRSRS",
-	"1EBHrJlvh+3dqDD8dWIjOb0Esv7aUdTn+YJmVMR0fuEa0F6hnprynKV4qKRgAIQFNZiyVOxqdEOYCg9q",
-	"uDOP93XU8MWiVjoCxHqU1H5TMpG+ipXa47ndlTtHPT3pxQpMNw/wcQsCrOKh3sShNywvMnt27wNOR9fG",
-	"691A+9zkpU2tsI6fTx9xjg7beCp/rokbit44Un2H2TVj0nJpZwcqWzzzhYLL8YpcGv3ZXKo4lktTdYeq",
-	"2dzl+FqFB0PFCm3oDGVr5a8cIoG56IX09UAjwJtaCFN1EyAkCQNlEI/vpQricWwRxNcji43QL3FwGUMf",
-	"jx5SFZeOSTyuH4amPwGVKRccjDJAI1LUt2uZMR9haHtDwhHH2jtzXF2QZPKHkqYsXOZ6eH0Ee1+wRB/W",
-	"ow38Iwe92YOtDXxlgUQCANuy9Il9NGe2511nxM45R9zXVl09o8fixsWK/HCWKX7THii7XX4jPF3DXJCG",
-	"Mi7XckzH6x9lXKdrwdiIr/7MWORX3+ubWIXxZ/Ze14EWtLxZuWMQJwDssYmY2L2YT34Bjrx+3LndxeC2",
-	"G208eGQoMfrsHNHT0Ml1ZU4I9QGEHP1eVFRp5Iqs6R07J9ea0RQ6XSjfjtk6GW8F+CIhZWyLNYjuMGkp",
-	"b5ZsCypyUco7i+WdcYcGruCzYRdiZVYE89WM1Z8bhcJ2qNVSQvNtcLCKFFfmwEta/cXsq1OWIIwyOtd8",
-	"tZ60gSaGHKf63HgbLRiZes0K64gCXEx22wj7jIb4mKo2z+8+0s3uRgWX2rL2QofsHypwu3ZiBw7Ww9Yr",
-	"Iw+LkXcklVLNlC9q98PMiWBbBi6sUukrspSb0pwcV0QdJdP+ofY1pRE+oXqpql1CB6G/C91itW4FvRkI",
-	"h+S+wyNpl536DxVK5jqJzzhSwYiPUMusEWtcMwqRHUmTNfZtyHQIcy5EnxpieuWtDdHrn6xMrTnvxi1B",
-	"5s9nW55lNwvzPhc3RmRp90shbXgKDQohbzIu2A10hBfyBq/D0KXxT3Q2vArmqhl1IuDlg059WEVvXbsF",
-	"XbGhUvoHPVAiY/SrjWJ20nvoUANHyQ8WJLvsaGZtMctQKDfdmVe1mL33hs3rKgKRd6wE5FWUKfn+3RqP",
-	"ON7WvDtUBCH1TULLcmf++e4o5PJREOMjPIm1h2+iZ6MtN4508PRhgVubAb4cYoq3VCfr3jZAYXAZ56gY",
-	"KJQxOu6H0LA1wLpopI9GUZZCH5K5wOe+uW5Cs4wZPW9JMraE9h+BSMy+YJ4SxXBPLxmJbWNVkh75aYj3",
-	"GgRmMHgFstTov0ZumrMc0oDn5JJoSR7sk6d0Xz4iljQRDcqWJdAkgU8/HmzxUIXzoNNDB0ESm8kBWRqX",
-	"ge7YcDmGkHa5MrRMZM7m7ttFyeAOKWjS1USq1i0jtiPCRHR1GUS4on36QnZXsim53iHuLaxfVYgU3Cw8",
-	"kfKW+9DIk5nggu1ombos5mrVtOB/Z+a2MhqMWMrwpkmBTXqMOkgWTG8Zwwt4UcqtMpeMLVdWrLxjJUZi",
-	"f5D2n/6vb3YFQ2xUYoZH5+2KCVZSv7tcI/IpZuoYChndlytyRzOewnN0Rbkwv9Tn5PuylLbdvm1F5Uuj",
-	"FPnz62dPyTePvvrrX/ACNdSwVdUsS8/J2zXVZhyQTxjUIeby4gBySHiKyT22WUiSccM2f34KT549T//y",
-	"BEKOOB9rYlOhtqyEfLZ6/TbPLaAr5PiBrQ4ENa/jiyVbbhRLyZ8fXX7zl3PysjBEgVwAmyD3/gyqX20u",
-	"kgVe9h2Uss0Cvm+ULSIk4XZ5+GnaWNf3b+iqIojyH/hCORsEB7nC5TnckufLs5+lYGc/mXupvdwvLx9Z",
-	"fHc3M2zgBkQ9Jz98/4Zc0IJf3D24sL1lL5QuGYUG7JTYn+XSsswZjMzuYBthqpplWdWq3e3Wn81xKgXN",
-	"LoqMaiMWL9ZaF6n9+PlK/gWzqaxfb/YzF4z8H1rWY11PZg9c2jYt+OzJ7Mvzy/MvsTn2Gs7XRUIzJlJa",
-	"nmVcoNm4QsRv6fbpeTp7MvuB6af2yRfwoDnjqpDCZuw8vLx0GLLWDKRFkfEEvnDxL5tziNdb/C1YG3Ew",
-	"t26vFeAbyDf1PSOF1KRkd/KWpXMLlFYZn+cYpVu6AvnQrPx6L17ZxtYf6hknIE5ompZMKaawRaUrYEQt",
-	"AdZiDvOqpLll3lqDWtL8gFFrFcvumPLT1zKzMuIcxm5t3sVvPP2AYi5jaJc2N/E1LL9BVcMKJc2Zhqql",
-	"X8Irrx65QBHxPJ19mEc++xP6MiOfvmbgyRl8+jt2B77Md0fyYS+olBQsxFjPrewBXpqCc3BfQILZ/T8n",
-	"P1th46TcArQrKnYkk2LFynOsghizd2bX3s1nNn7VZI1XG/374wu4Yf8mUbOMZokRFokzsvZ6M5fMXiPm",
-	"5pvbHp+KvFrvp5tHhOgUS0oWsFkePr4kC67VPHCbXxEpsh1iG/OV1TRuWYG2CdXmcpk9mf3fX+jZfz88",
-	"++u73756+OFPs0gURzuhgBLXeF6XG/bhhAe0eT+EbgBGjGSc4oy+YNpc0hK0qlvhagyQEm1Z/kUl7+cW",
-	"mpO3hEZdfF/8hp/50Hn9GsvLrXb/bIJmbK70Si+2O9TejXmNsh1M8Ouv5zxRIVYYlrXG4verau5jEwuu",
-	"6fH3IwR30H3viF20dsXsyS/v2je2hVilivCnfsuwb0n7ykZdotp7J6v9ZmZD+lN2tN40cBwy1UPFbK8l",
-	"/vHHwqPYADitHeUMjQFQaRlN1lhfAN7SOUgkaBbnJyNoobwlldKdPSu2hWH9tGTqgr0vJMIAB+n8PfzZ",
-	"kTp0Tv69YeWuOijW4VA/GJ4ks0Td1aKI+K/3mXofck6P00Rkopk+Q12+ucPeA7LgAhOOo07JkmdsKi0W",
-	"d5EqgPpSgOd1y1gxB4cDWmksUwwLqWDjJErAlm6aqQvzPggbqbrFWvbCPNV3Y+ebTPOClvrCkOcspZo2",
-	"qdZC+OEZC9OyIYYeff3VXx8PejrhY5/AVZe9gJbV3fccU9MoozT1Oy/dkf7z0+t/ElmS/3px/V9/gT2H",
-	"ELxc4gEHRLitjcdjAVxObwEkbltvC9PQa50NDZk+VBnrE8hYcY8hedrPPm/MI5VoPbnKF3CXP+i4zdp5",
-	"ve/1H46NkHmqhpSwoXPwuiGM4Hyfl6ZnoyG7+Dv4/VOsdBxpUy3BaRRvyHw2nTFbR9vLo2HPPrr8pmcK",
-	"1g36H+NZ3idzB6Z0LXO2kOkOiyWc+41rorhIwIzbUrTBJ7leKRj6qBFBpOgEZvwfj40PE/tDbGMzqO9f",
-	"RPcp8UYvU/TOep5+/yfmbcm1PzKQMmSug4bQX0JNXUDoX5R1TKg+w6yCYBp7dAC+/qTC1MzvO6wg6eAL",
-	"MK18xAQ60iLiArMJE+C68LFZm2OCsaIJtgjBKcli5zM41z4kbEUdVzZKBKoA3uyIHn+oBISdznhhd9qC",
-	"GquL3+xPETf+d/jk50v/d3fp253tk2LPdT2QB7gFAsOXKdDqNNLs9WahKgjuIzSAedDtl3qO7vb7DWUh",
-	"9ugWf9QDM716YSn5UTQMt4sdl4njzZPrGZ/sIbUqhzM5DUEEApssS0DiMErIn22Qnfw6u/x1NrcBX3Ov",
-	"BrMr/lLTWhDaFkMJacm2kBoiS/fCGrIaJE3WzpVmfmbdOswLrvRT+8y9xOXNWKFuODFB+fr6pgy+S1V5",
-	"lMEXDWjFCPlEFbocAGS9rJJDckvglOXyopZqFHY3fcdyec1X4rm4H1fTRh2Imu5ePMLb1L8Hrk/QNAGZ",
-	"Pa8NbofZxF6Wh/2Ap+6D6avRhmsNgmwPCzpREAsY3nK/oR5kPWEcS/GVAE+ZsClaAkRScntOvs8LvSMb",
-	"kTGlaklupNwI5T/ljggUJZ9puWJG/vbZU9BfSb1xT0aFYTzOSrfe4nepFbi8PPvm5t1vD+YPL0MB7Hbm",
-	"bFVBG0DXDc+tKhDunlytFnoIy+9oHTyOXc0m+D1opfTHMSxu+dwC94ETd6MYlOc4XnMd3CeT48g7HuCG",
-	"L0pa7mxKH2Mp+dcGmsYw5TKykcndPLiosm93kDe1LBkjjmstLy95lluzsUb0LnZ+xrO8g4nNTQYcbjkF",
-	"G2zMw2HvcLFtx5eeL8/Gf+wjhyDveMokMMHDy8f3OXAJIUmLkXA8D36LK5kTKHMnFjAQB3GodlTdstSw",
-	"3jHuC9Ame1mvdMirJzIFcICukHIJ9eoTJQlAqTAcVkyAVknJmCBn9qpypxlTE+aIaDWvtRelIoUCepdv",
-	"AT9HhnZ+QDJ+9vL8vrw8Zls/vdCOYUyoBtK15KUrnwYPEF7QexslFgK6CdvJZfp40B+S96d32BgyfhRv",
-	"Ta3nfoecBoY7ubfm0zpsrza6OmuicdTmdnAFbpVc3tmfMBeBazibEvAnbb5SIIZU3S4XdFUylg8oid/6",
-	"h/aO2j4SsQvUoMumKnddSPDlhmwQOhvhwgXII6K3Enwg4IsCZd0o7lDsDiA05kwFCqJQTw7PYjEb6Ug+",
-	"2amo6B1gRUzAXrItOOSoAFIgRM3cV/FwRcx3saXU8Qz5o9ySJS1hKLuxdkjDplAHSDN+y7CCFAF9Xc6j",
-	"vQ0atkvKl8uDs/yHpeUPZkb/CbuLumiN4ZNNL6s/3eg4mz7Z6CGbuWqmE7aN9sBjgH0x+1bdstICUHs8",
-	"jyDTZliOXA28B3J10ujtBnpOdmZcwebPyWJHsJR1qiROr2JQkmz02aaYE0V5atH50WX0BSCFpoqckV9n",
-	"es1LW/csxWpOZAqFi0LPyeNHhGrE0/919lF4cimlK13t4ktzQT2zj53SZLJDdBlN+OfJzCbYQLjmOIiI",
-	"Jc9yrF+742xbZc2Z7T7GFq3R2gPI9FEaumIOXXZvWucUT6/DvT/ssM5nSqIZDgXWNGXKX6CKMSjQBMIh",
-	"bJThebzuTmoUeYoE2OKVTcFI5VbM7bl0DdCnOevKDI2OMFreQvDO3jlWN6oJg5Uz6u/7CMMchtgKReWJ",
-	"d2pYHk/jRoJjC053rpXdg6acP/6wwlfPXJp9T02Eo+znmohjr1Nnbx1aHXGogd+ZA2+21pZQ9NseS7sM",
-	"nJswmmq2yQXmX1uA2QA/bATv1+R67Vfo5rWvzL21vV1pykqjjQjrHTTC2zXpMaILFRQA/EGjyczYCFPw",
-	"NSkoF3pCfqBc/K//k6or8syoLP8LPiV6tEL7nVkwwjSgmTaCKV/vBVPefa5kGehk/XEqWZD365Usc/BS",
-	"Ig+q+yhraQvui9/M/yI82NC2/rMH+/fowTZb++l5sQ1fErnRAcc1s7A0Fr7F9nGZMIuxQGY/SQrjH/Ig",
-	"Te8ON2T8KO5wd2L61Pf7cYZ/WufWl0kYAhydoXhOfgJTHSNUStOds2PC3nII3l78Bv//gLlCZ4ppNZgm",
-	"dM30/eQsutHaOEKxyVtMT2atA5W+sCzquj2cwRAVXFGx0YQLLc2OQlsCzEZA1w9E0M9SI6FFI/tmnFgD",
-	"a92ZlF1bGBli9/T9rKT8/oopcGs/HWH3TJYrBgFAxY5g/PmxsfU/LNOfoiACSfmRKiLc5dAp/e+jHOJT",
-	"O2bX9I4p347IHrf9EsxOFQCK8XiWfRhUA+L8klUibiDxdrCHdld6r+ujHPjmV6dO5R3kh1c9oSag7RT7",
-	"/FLYj1XOalsENK/aWlORklJqWInvouzMQbkkWqZG8cQizyYA2lESOljlhixzmEMSUWFDSs+Sv7dI0wep",
-	"UZWLtnVomYM6Z0RBJM/6gn2iistJMMRD4FHlnz7HHvnNi+cZf/8Zoi+qiMYfjHGQe6F2Tz8FQPasNWUz",
-	"eoxkBJTynAmwlA7o+IAT/theWsNgnZk15poBeGBf0G0ux7UsNROYFT1RJjZkeWkn6ixcbkm5MHcRtveH",
-	"HudgKOmaaSXYe11r7Re6oSIyCu4hm+ClgPKCIKnRwWxj/pMlFFSfbKLBzTG7GmWQJ2RVA+LbDU9ua2LX",
-	"2V5fwd8kAhufbB9wgI6LdmH+OMUGfA+Z766HRa2xgNmSNVcWQ14ubY48UgbrF5d1+HgIjEFPqdPZPhbY",
-	"onvDLn7DHz5c5PKOHXxvhu9424r4yEv+vq7kn+Qde+Fm/Hu7lsOc7h7hTF3YGZ3ueBr6hoUkT9b2dhBy",
-	"6+LI2sfeXfBOS3lbNWskcjnFcf4Jcos77x1iLyU81NVZ54pQHb6UbMFbnyh8YR85IbXdECFx6BrMqLk3",
-	"DEVqBZVqyLRDKTzp1cIFO9sU/fQU7B/FJwj7YyfWEyWHpE5sf2B7TPhrGtrc+WpI3oBRmAwmVNJkbTP7",
-	"ZJnileYDhBb6VRXSJTGaLZnbNolYDea76RyhUHR7547a2flnH96BHPtRPHhRh+X0PjycxicXFdQ1GlRn",
-	"EUUGHkAiRceNJLH/UKf4lPSkijl8vzOptsIcm0qoga9LO1TrphlUNW4iVN1WarpDPat8X1DC8a9NXnwc",
-	"Bd02MsdEI7VZrZjSrh9g10Ze1x47ZTlbbZguq3fL+GqtsF5pMmSBmqoInbMyoxFSbbHebYy1rr/gzeZ2",
-	"dXfyMFNoH/Ey7UVBsdnlp9yzn6guw/4gc2Jy+OukwXEMNuCHG0qFSKuOkOqTs4urqV38dst2vWEPr0g/",
-	"k2V+ys1rDtQFLCo3Qlcg/NCIU01VFldZPqmEFBVPp+4NrKFFNpuDYkqKquuZXJ9+u8NOilu2O0EYQruO",
-	"+Z28I1N6UgMQB+hxSoKd64JAH8XaG3VOrVl9wYQuOZxOLtIPw4f0e6FPa2njAB2H0sx2N1V8Dz7mevet",
-	"5UYxsqZYGG0b1695YUFazflac6VlGbz1QgcBq7a6T4KrFwGjw/Zp9I1t57NkzZLbAprsuwjI3If5rCvw",
-	"XTd6zuSn0huVAZQbm1SXb5Q2cknbLpLaBUKM7n6F2bLa7aIhKcuWDTBDUPjRs44ORnOwHl1+U2H3+j3j",
-	"GrxbXJ2TaM8ldgfcM4odS3/OV5k2zMhZlqrul5AH97kJIYbqG63WFFCaoSTYQjRDymL9c/W8xapBbVzQ",
-	"MiIuCd2ug53Ndq3uZeHymJJpPHqBWuu9kOfHDnUOy+DT+w1gDuPdBpWQOIn3AA+cuRTSFIAzcV+hUSFe",
-	"TgQjWrbsLbe1A1ZEBlOF/VUc08ep8nUfW7W4o3lWK1u0/4RN6rlXWiPctmuT3efqV1n8rdX+OlxbI6+p",
-	"30t5JWokDu/P4rWaAeYI1cJsiMH8q5aqBNDyCA3ocMEcgy1tW/8gez3jIn0uRrHXv2OxLB5cDqWXjC2k",
-	"vo/8+B+5PgTY9K3TepZyI9I5WfiWunPXBC6QC3Zs+i+HIF/NEVDpj2qOiSE+PjX3wSmj2jr9U81JzhW0",
-	"IwJEYKlb7AMM2Wcb/AgPnPBewgG6MJTxvEzl+fRt/KDdtofbtvkha14YOlnSzL0KvNi5H+vNHagxH9Cr",
-	"lrKE403QoC3PnewP1zQ/z3uF/x8goG7X/oxnp42r23FeleyOs23vAdf0lgnCxXRFhsBva6kYahOcWQe7",
-	"uwWM+Cfc8FaWWV7MiS/rDnDURWHX0clZdqH1GPr/2J2Bajf883QigFr0kNYe2OJnFAxzq3Mudk4LjKx+",
-	"drtVUWAgyeEaHxxFZvx4QP8+UMvBD0yl5/zv65c/E1yWYek6mdsKjBWt/d7/f7qHIpB4kk2ppM87K+iK",
-	"kQVbypI9wV7RbkAis9Qhp3WDQuCr4bz5qsPvR8uet4Tpyp//Ftcvl37VFRxbk07g6kSJMwkHVFRe1nxx",
-	"NoIo2LamQFGcJNWEEs1z1sEgF7/Znz6YCWizK/u5eAE/mX0rEtc8eku7cEpgZk5r+pwj9z9aX/zJX+C1",
-	"D1dIGdSm9lTaoSIUsuO9awA42SONhbM0vwWIAfSsJlQICQ5XaKOOkAQL51idV5UrJWQzY2a+xQCjJbP+",
-	"G/JyCQiNuatuNpalyqCaksIxt5lJmDdlFgKF0hZGC743Rx8Mplpphtap87DZlCg4rSEHrFQaKqs/V29E",
-	"uVU9g0TZsIayNvuobsk+umz0fXiw3/eh4ZLEMe/DK9lcq2XqUat9bd8ZtNznMzgAjY8POoEHnAFNsuH3",
-	"534ZYQLuSyae1qrehdyas5ZydTtvlpfYz06DC5QAphRC4ZLvabKGWJhRd0LACHOiJFE27gJ9hILxlpC3",
-	"U96xsuRpBFD9W67XaUm3L+0bvw8B0TgcjwIBNTAqFzS5vXJAE8oJ2xog+n3ElX0OTiN5yldzHVAX2Cwe",
-	"Pz6S2EpGg4ba8cFEm+EUjibCMaMZtuxsJNFzRWi2RcjKhBWapR2BxVcVpY6JLra9D1JVjWhAp7DrwBQ9",
-	"wHWWm0IRtaYlu8Kr2agBYNHYzIR5d8uhhv0yqrHQ51Box53dPDJRV5nnncDt/fDRwMVTG++jY9sBb3Y6",
-	"a/wJPG0wEWdxWDTRzvE0vU8ZbFWtolPVs5G5wIO7FXYWEPrhopKJ7eNurYiKAaKxoqG2/ncKFg3ksLhC",
-	"DdBonyuNtfysOAaCtk30QdBoo6460OgTZqq6QQZxmBHU4MQwzNpllFtTs743R1J/BxWYVqvsIjoueXZQ",
-	"jp2NPs4/gVIoXEbnxr4UDonCaEfsjmWywAr8e9cda/tywe54ykTSK4i+d8/cxxZ1JB7UsxeCEe2vL6OT",
-	"GFzu3pjvjPBUd+lydKmBzcO63OXZN+9+e/ThDH94WP3wy/k7/PHB/Jv6Px58HdT4TsnijhGGHdZOptyX",
-	"w9oC1uOVociCrTlABCCMedNnPZVMqwznw82uoBv62zT9fVnYJ1fnJ0wqtClRMblNZmnUTrsmQb4K5NZw",
-	"nZlh/sYSirGFvXGVUweHU6oCgCweiUB5bZE288bGGBsBJwj6o6bxbb1AWDyr5xVUAWoXokoY69k5qLey",
-	"TM8JFryZ1VjXyx1XfJGxoC+rcT6hG6a6+K1KvInzbm2Fa2v62bt1396tcLZ8I/V+mqT5Pd/Q72vb/yeJ",
-	"XHl7s+ardcPdn8rNImOYx90I7tZiu2f+V06+vvw70bIaAm9/O0Qmt9OMsCxlHhpjwstgS3Wynooob83H",
-	"OuiCA01DGhwnTJ3QnWX3pNr/+nQaNPi0r7Mf+B2r3Wdrjv4h7MUMeRE5o2pTsrSWAnpOnvt0U8w/vTPv",
-	"gi/7X5vUZye17zcL23KmmNZcrHq9Ga/sw9fu2VNav+2xulFK4e+TIK+Bp25OzPaDLT3HjnFzkvGcV6Wi",
-	"OfOJLEm2WXyhqo7NaAt0wfDv0+9zRdK0bPJRcDjG8uo9eMNbMzrIL55bjzjgOkDgbeIaGxgEFfI1oynq",
-	"6dgpj+R01yuwYiHaHSU+Q7T/7iDa3dZ+gn1kHBhauyN6lbGFk2w1mnFecwQjRqAx33MGJjh0NR/lUn13",
-	"DzKyO6nbkqxqHYgpCZXHr50KYIP8vAS63a/fuyPD4Z/15iO2NJDroSYkNpGPkkQWO1+AAp81/8KfbuTS",
-	"ZUUgHMGK3zFh1D7HTPMG31ii+aQ/EOi5vPMU7hG8HckOf1RRejq15SM2148+kPemrHxyjfYrMR7TbJ9o",
-	"SaiAbFkCqPCjeu839ZqLNaP64jezHi5WHw6LB4RdX/abE7Ua66ibYkIzY5967x96/q4qrEafdXxO3tpG",
-	"xlQQLlL2HmqdbEpyXY0IiKQfGdWf/Wtx/jVD2gGvzMOmR6YOuFBzvJw82yiudpdR/drycrM5aUwJ77cO",
-	"Wb3GrXMHZ8+mhGD73nzclg0wc3MDi3uwPXAwVA4dC8zWBHFvyYaMajZ1hFDdvjBfvRdOTDZjsuQwryuY",
-	"3t6bIQejvPtUuNVQ96kh/eAq9lj1mSxtt3tMU/MAt1bTy6RiR2nA+2j5miRSaUAMtB0OnDZus638xVia",
-	"Z9JSFqhfnrWC9FiVbj0IUE25pnfQ3hibaAYrJlvs7lOT8YcYmx8zEj9b/L83i//a6KGHZnqe3Oi3aJob",
-	"3Twk8yod3Z5YmxAHuZ8dHgA4TS3bf7JOs+54TK8AHmb/npOXhoW23FaYjakRaKJ8H1oS0LKEnXpvkW5t",
-	"Yi4lhVRwydnHNCTq+zoeuYRYjU3WBWv6nHyHWw573TC/q/kvWCJz5prJlCgtoXzPdZdxCHX1MkBXIbGr",
-	"qgS77PY/pjg8gdUOhPw4Nnsl+SIz7VHsGGlUz8etPER/LCHtLHqnQmGPWS+hfWc/hUmEwwa66woHzewx",
-	"Kbw3Kfm1ff6UMVM/RgeHuDkbUVbKrQ8xT6M4SlDr1JysWWZb5yEsDheovya7JGP76fpTd1HHzTjuegts",
-	"OBJzALvtGh86HrotUXc15Db81/tMvQ9Bq/2OENEqpzdtOCApyTiCQ2RcMH+Qj8q8LZlyiepho/gNy7JX",
-	"7ql7sYxTvL9iypS3a9rlgAPvGVU2exy6ZbNsiVr6k1rzvoqKDXTLx5fzdiI5Pfvvb8/+34ubs3f//z+F",
-	"J8PKAHLm9SZZm91zO3nx/LsrwvJC78iZn2XGlpDVVRvyz7/Qs/+2RYgXOP7y7N1vXz7+8Jf/50+DDQUt",
-	"Ed2sLKkmy/RBs0fLbBrjgQEyP9zQSvvYDziFEEXO0ImrK1T11oyWoDLu7HPmFJu3Eo9aKVLfxosrcssK",
-	"HTSyPSZc36X1n5uJmiNE+UheFky4Efcq8Yf9JFDS7tX8CkSDK2sKIHYGxT/Zwju4L6aSXrJgogLbs+bK",
-	"WkImliG/0dTtXOYeSsP7Gsk/hOZZpf37SaOSv6blihEhjc5k/YLoymeqdw9f+4f+pxdEVSsJOXRVC0lf",
-	"2zKaxNePQNyhmal1rNIDmJzM2KhYRX5W9UdJaJbV4BxAA3JwnlX9p9LmE4Y5/J4WKhrS7TUr1D3dTGAz",
-	"xHttcX7Y5nqgsnk+g+w6Fsj/fbmsN1zujlQY6QC2uBF3zgNjyEATfT57MpvtgzbNZ7U+Ix2fDfbTbpdh",
-	"25m5NcwdqT4Z1zMwyQEop298yRW3QEDQ7oyq2+m6qZWsILTkep0zzROza65XTQWOotGeJTu2d5MFzLRS",
-	"Ks3KOKTl1/DsPWvr+3APeGUZ9t2uJYr+MlnzO0zZDVb+2b+Hp2MP8B4I+e/ITsBdriwDoiW5ZayYmx+K",
-	"kgttQxOIkQk+BlCnnJRFLolpNdTFJIHW9HR3hR3h0TlHF8pWLIT2EFwBAaKmGIdrYCu3KWz4fiXP7rNU",
-	"05Khy/dkq8wXO1sheeV5GOwPoqWc15gcsklzVq5YamGIT9JmOMk2Cw/JTDUBvXAHqK6koKVGoAVCzdYF",
-	"OcMnmZ4qRQxA5tc8P6WL3OhE41zkFjBBmVdPg5pzSIH+Z4d0GCLgozikUR7YneyVCveQQAbjjHc2m3OH",
-	"3mZ7RKbyNn9rTjX1LRKda3nN87mTi3jqZUkWJZQEmH8taHIb9D0HhNIFvaM8owuecb3rvcC+rT94Hwrn",
-	"dcHaWv+DaI1TmZfVlI3/S1ua5T3PCJlRp9909fxDO3XxGywwqm4Y6fgHKxqeMiIPpO4vRSbfQtz3jIt/",
-	"bcodJB3WUFd1c1pTBSmU3dhTx99Li/k4HIG/QpRXUC+oa2Rgg0P9JGIixW4SPlhNUM8O3PuHMfTnNlxD",
-	"bbhKmceYELas9lmjoLbXouioQX7YXYP8dr3rAKPQG1XvHlT5S+TGmNWGxW4Mb4HNbL/2o1EqQ9/Tcp/3",
-	"X1Cl0QZDw4ts14DjD5eALJho1I730+iNnFcuQ+w7GWWBtdBhcdXzma1hPqroeMJcAryfe+7f06tsMIdP",
-	"Jz3AoePW8gAoRFd0sgavlL05MPHSl2ZzRSwfz9HrCEn+a5mlB6lxTjm4SDJGS+qCk5/grdOGuTfUe+on",
-	"/TkhP0ZsL3b7MuxnmjOIGRSlXDIFdznUfUkCPIFGSytg++Bhpzh+wRMmFNzJNNPr2mdp1v4qJBaXXKN4",
-	"2xO5qUw2uaVBIOgMkRd8Gzqi0CxjCGZZb4blwpFxs//ODRnC+BBhfOGU7pxwMNPRo8T+W3yDYKvW8QJ/",
-	"YS4KeNlT65MW9qDL+YJLL3WmlKjoyCdZHyM6JqzkqudEo33anExUOeHZK1dO4RI2bxkrVANiKFL8gg9y",
-	"4mKKn8w3qw71n2VhTHFSSKOrepECF4H9FgEA1MaGMd/+2McQeCLtb7haX+RkKDKuzqnlCNFr7trJ1+sW",
-	"cSIuC8VcRs6HBRUdtgEKV/5BG1nnSjf955sikzRV3RHsf8ADPrgyurMMvnnyjmTWzRnVkKyW6M9Ta3Gj",
-	"wuho5K5A1ymQ7qYRtTT1gTBptGOzWcqorNicBmJgcDFrW4WTyjlm0i128P9z8rOsKbV9/cyaG4xStNbb",
-	"cDoxig0Ru8JvnwMAFXs+XUtfyH3vEYCILorpRMCsyBF4z6+kTIF1fd4PHjCLnF5SoWhiJgKRK23bl3Dd",
-	"7mACZwXjYMpLvaAss9VotdSc6Xjd5fN0iMPfP6+coq9jJfc8ezjph5Ia77xEZptcgO3vrkHfQmNP+sGC",
-	"esGtr/GJU6r0OEJf68ZJjtuPclu1xwUMOXPLlKxAbWAtt2QJ6ai2qxCkriDWHDYp6wVD83T67A2e1htM",
-	"Ezaivhq34Zl5KdCH5MsxPcTsyB/d4o04Hvfg4IRxPh0Pp4NcW3cd6nPybZbVDrJeM+FOMxVGu7VpgAua",
-	"3BoBKVJ7TSofI+iUifjEyTFtuoH3zF+nSj7brmXmvknOsKSO7tTcatsuxJhXZfA5FxuNmorNSjUCcsvY",
-	"bb+IdGT7LCKn4I6PCLb0HdVM9XPnPYgkGOfTEUnXzOryKdWVGu+oAQXPihRrqpg6J28bZ6sC1MOgvlHn",
-	"ODZuromkC/fUQB7wU/fY76iQzvMUf+pRq5aybBIPch+LtbGYwCGxpVCOiRQE72xfnso1X4mXm0Bro0CC",
-	"h3mWATjC4StsKOPznstGqe5C2/7h3LtAUJZsSkiu+uVdu9KVK6JwRdCq34p5LW8dPp/SVLMzOEHGALFC",
-	"TWG+ZkLLEj0/YWvQEOu5uJ/CDpZTng3E97+sIiTfn8HzgYBMQZXayjKNzxV45d4Y8uAyO6Yf4ggVM3L/",
-	"Dz2EDZ4ZKFXQLC+gAqxPdXrjH7qP1D032gGIWkbq+BXNQblR06FoOYxAW1cOH/cYWqDL2hCQJBndWfgU",
-	"BNtr0joSNtgT4jOI0O8NRMht7aejCD2T5Qpb2Dg2vap6QGeUW3dKLTZ0TDnCnpnxh+X16Q0NR8qPYmpU",
-	"wrtfOp/e0vj0jtjf4XZoItdRuEewiMzRZg8KpgedHi4W6CrCxerISqGgHggNUE4UDXhr533fTNoctx0w",
-	"qgAPJjEwMQQK6UdoNi55ltvya5pbJsCesTiq2f4KOMni1MyxeL+CY9hSdeXySgX7AtuzSGELvxF/wiEx",
-	"WGaqV6TtBxaamuNvM298/fLOcIdi5Z3jp02ZzZ7MLmjBL+4ezD68+/D/BQAA//8=",
+	"7P17k9w2ki8MfxVEvRvhmXfZF8mSxlbHiSc88k1nZEur1oz2PLZOB4pEFTFNAhwC1aVah777E8gEeCuQ",
+	"BKtYLY0t/+NWN0kAiUQir7/8bRHLvJCCCa0WT39bFLSkOdOshH89S6lYs+eJ+TlhKi55obkUi6eLlyui",
+	"U0ZieCAiOU0YWe7wdxlnQp+TayY0oWvKRdR4lnBFqFBbVrKEUEW4Jluq4IEVL5UmmufsfBEtuBkmZTRh",
+	"5SJaCJqzxVM7obPnySJalOxfG16yZPFUlxsWLVScspyaqa5kmVO9eLrYbLh5Uu8K87LSJRfrxYcPkf3O",
+	"TzRh+0t7mzLhpmXWFbmFJeyOx+wLReJMxrdjc4SPe2eVUM3OzDIX0SKn718wsdbp4umjy/6ZGloOz1Qx",
+	"oXtm+pSkcku2pRRrolOqzRYkpSwUkRs9tgwY+fhlfAsz2l/Cm2q2TZITKXrnZb80bb9/KOWmMI/CJwuq",
+	"0/qDa/jbED8VVGtWmjf/7y/07H8uz76+effbg+jh5Yf/6B/tvzas3FVD/gv+dcIx8ZB6lsePPSvPVz9R",
+	"Haf+vbtjpeJSEInyoGSxLBMiBdmmPE6b574+TmoTp+bo/7r48tfFFfl1cfnrgqxkSSgRbEuk6D//z1dn",
+	"OJlA0v26+OXy7GtDuK8+/LrwU+4tY7d9+7Q1fxsaK6fveb7JF0+fXEaLnAv8x4NqHC40W7Ny8cGMZD7D",
+	"lP6rTDgD+fqCL0ta7r7nGRyNWAptD3q+yTQvaKkvzAadJVTDcI1FlrJgpbYfWtkvVLu55ILCQjrrjQw/",
+	"7O3kT3vi+4q4NRMtCc8LWYKoGGGXaKHpreeY/+/rlz8TWpZ0Zzjl18UtFwm5ZbtfF45zmNAlZ8qMZj5B",
+	"uLgiNMvI1sg4ujTi7bwtaB5emv98O1pv1y9ImXfVU3L5TxbrejvqXf0QLdx90NgHWhQZj6lZxsU/lVlL",
+	"cxNoknDzJ5q9amzHimaKRZ0dCiN7AIk76+NJ6OpeS6VZeUpea2zOg8tHXz3+y5NLD4esnSxuE+NvbOd4",
+	"AZ4AiVBkdMdKRbapVIwUUgG5SSKZIkJqolmWGZpNkpbRyTYDSBOhyMVlBu0N/EYVUiik8KtSLjOWD7Bi",
+	"gU/85z5L/kfJVouni//fRa3XXeBf1YX7Lsyhq0qgXgBaQkSoSMiW69SK8RVnWXJuKHfNlOI4ZvApGZqS",
+	"+55nSuZ6Ufjnc6C0fcd88pt1yVhuR2+zJzWcvL+9f90BM4EqKixfwTWjWa7GZvkNfPMDcPhzfOFhS/iA",
+	"aDMPLKVOfbxV3irUvcwDcA9aaWYvjEsrzKor5HL/ColA5drTwfa4Mlq8P1vLsz2uZwnXdImH1/5xKWXG",
+	"qDB/XdGYoQ0QRpKM37I2SR546LGmObvB4zZ6daxLc9krn54rCfwxaYgHLohOuSJmhKum/bCVhJaMmDnT",
+	"kiXBm/wDDN9dkm+TKwnWuo08K0pl3kNtWeDwe1/xfUbesZJmWfCWWKkZvJev4PmQlWsWp4IbLcanDlIN",
+	"lE/4agXmndXiQ6ZwnTKm37iv7x217kw6ctdxWYOulviROyJO464OQc1v9tRWR6AmeGSlSWvhNX33hXu0",
+	"wE3YI873JY3Nj+rKKjNGsSmZucRSLtYkpoIs20zbFmvsfcFizRLf6aAalOyYEZpJwchWbrKErPkda11h",
+	"idzgwmux4xU4YpMvkR2AIB0W/crHobe0KDrW4eBgZ5XA2xtT9IlP7owKEKH/3CRrlhCuD5GjcqlYeceS",
+	"CTPen2qHB4WfHdxt1LmkRoURzZlZNtwpUx7Gy7c6c0yYyf+y2Mry1rG8OSdUKb4WOZ6UirkNt3DBFR6G",
+	"TaabPF7vdkNKPNyXEeZ0BB13I3ZqcRV6SyimdYZbF0aTzj7B9JqDRgtqRMACaOfdwzvKM7rkGde7Jk0p",
+	"/h54JuM510BZuQHhw2hyk8os8RLwr0zxpMcbAoIKXDeMCqJSI1HlilBS7ZI5CQXIE3PiRWL+bSSgitBa",
+	"0iBZzHtMyM06JSUrlPmGOTj7kmVNc3bUQTAfxNnMeZ6qb6IS4d2Zv0paJvuna1jRyWiSTLkdYZAX8FKb",
+	"+R97r0jB3uubJkGGNXJ87jVbzXVx+2bVIW3jDnTEGL7UmiTYozYw7I3SdO3h6OciYe+dXQfPNFU4RehB",
+	"8vuW7UJuJWE5e1TBKjIqhO9uBfdkybMMl8AVQYKhLq80FYlCTZQRs/HVuQRXrADVlOWF3j0lwvq1Wq7S",
+	"odmMkpRrhSQ9hIRTWQ1YIJTfDLsVqjdqsE1l5ngAiKoYVagsTl0GrD98FddA0oD511fiKJ91DpfhTct6",
+	"7ZvVTjVqHRhLqZoFAw6i3YV9pSJxPnZ3Qym6YnoHY7PiZkljowPk8o7dgC68pVyjwag0XIpLlnJh5pBI",
+	"YeaGquoiWmzErZBb4b3MqB7gUdhds1I00VDWmz8gNfDCSiEqlNQHZBILwEXZ8sUGvrgqZX6ztd5fT2TF",
+	"cCo1h2wly0MVzTtWsveFVChcKh4dFwJjDGq+XFolYojjX7rnJitaJYuZ0DcVedsU+kbXe3sIZezXnZyY",
+	"/vph7225SOR2+pseJbLSHs0BsWevOs4t4rVX2+YK3yl/RjMmElq+4OJ2/5jHJaOaJTd47g4Ixzn/5ygH",
+	"eO5P7z1bGmWXjgQozUMko6rtVp0UROz4vSsp26BIDzkzDxkDPCrmzeei2MBnMI6V3Cx3QTrFsBIauAM2",
+	"vHY0v8LX3cdaThAgQx/VnkmxynjsMWDjTVla99UYAcFxyTTlWZjkA2dz2KNKU705SA5orrMw3RB/MT6b",
+	"DsVxgGqKUUWxPlp/W5GoTWlktyOMs0BWy5lIwhUpM+OfmEi6V5XPHmITvvszY8lrRhMumFIdN+Ajj6/B",
+	"qtv7PDDGAHesTCxnD83nH/axvgMFf4zMJjUn41btqNq35yhbpgUSacap6qi8YwK66UuteH/xTaYkMeef",
+	"NRiiIi0XSlsR2Q03tOJ89fee4xvg+A0OStwahdOjPzqDcbX6QpGtLBNVJw6UG0FkSYqSKbUpu1bVV40p",
+	"/Q3V2dCbLeeiWlj9kWfoCt7/yCTONl8x3O1hajvOz5ZnujsBPqB9Gn1nPcIt+3NNcxaBg4iVxOgcle0t",
+	"KDqBwGrk+/GnzoGxc7p2/qfqGwuvGRagiV5bLVTT9Rzc+8Z8ZsTRYfUDmJ1ltag6QHYmjr5uP/vO6gsu",
+	"mMfmirW9nz1OeUXvuFiDAgQe+UQaojvjDLUWY1wV9lwpnC7EYL2m1nSdRWab3Ds9VkLGlQv5ngdojXAx",
+	"K7+TxMzMpfPBWpeMbEuuNRPgCsGJtMJBU2ygh56LhScDU3F5bkjbJCh1xSMUeiZmL9cD9A5Fd4GLb6h+",
+	"HdmoVZV2JeT2ilzuJ08dpSza1VXqteXxigGGTojyqIqw9R6++SbLLF+oyAkxWSasrEM9OmU78GSbAZN+",
+	"9pnMPJmba7DshvPf+u6jUUcrjhJVJOijHGhS+/QhGdWsJAndRea+y2XJSM7FRjNFaB0CsNIZ/ZTA+Lqk",
+	"XKiGz5VqklLhCSsmdHd4QgGMGKREB0fMnTrghCRQYAHsa5btD0fZvzWP45fjR1GgH6BN89esANqCfQ/B",
+	"lTrSooGgRusw92pB4/ZRexTstOhus2e0iV8+wl1pCN7Hl6CvTFNPq50eScmyt/gPNiy/b9oVUvd7kF2Q",
+	"zByws01xBd51FIOYEHakcnENo3tUMb9L3qiZ7hhigOALVUU7qCb5RmlzIxZUKZZcQWqV3GhzW+IrShvJ",
+	"TZZsZc44rJDmbC/hsZ7g3wuipTf/coAT/Ortm4aPephXXA5FPUYf49QmXI8926bfj3IL/qEdaKcZM/TA",
+	"fxs2MPe4TcyzRsmRaQ2BFjHKHq+OgalGCd0RujIi2uYnOlGBilXGb1m2I1qarYfl7Lm+gkVty9Btz8fF",
+	"EFWTfRqEOqlZHC22jN4ypf10gu1zulhjX+G+B6tuPyTm2YktY7fht/Vbxm4NA+7a5/vJ2G09ZtPjLPpY",
+	"XvldjNOUjP0cQ48M4ok//cqwIDIiDExSRnK6s/n34ZlY1kyrp/GlLzxG49R5Nz2WD0UtPKaCGKsqePA3",
+	"1XdHCdHZPKS1o05zhv4NK8ud1yzSKSsJaFOyUFVmBepeOqVWSzVPqY49p6W8WbGt0ZulvonNCHiiGz9u",
+	"RJwxWnrVmGfM76a2Mx1mHfPQBzvUTZxRnuPNve95ZkrzfC+PdF+G7hkOAzlbKV+nc34vQ9Vsrs8dGiya",
+	"oFVFC11aJX6Qv0vrM4Wnhzaq605uXNI2ilRtJNLL7oKbSHcIyxuLLo94T0fK4ttCcuF1/AfayIE5Gjmj",
+	"alOOOo9+so9NyupIqQqcbMnXqZ45QqviVMoshAZwEc46ujcnAelRR82AmXBsRwEvN2S86PUgCULJHU+Y",
+	"tEYT4QpsVWdCfaFIyQpMYANzMSJUga4b05yVlCi6tbH1vSqTPDRSDdqY74CPH/FgVfDQAYqMxlCpELoY",
+	"Q7cpz1YB/b2cecWA9qCMBjnASlYMxVEeeB1aghY9OnJJ85brGByB6Ne542yrwLFzywpt2EhpVvg8V0Eq",
+	"62Ex0mhhpuEjnZki8udTsuUJiwgTSdR0m7vT+eW+WTUetna8bSfgGNiyWb2ivtN4fFjWHOnPYdnRsGzG",
+	"i0NCdPcku/4dhNJJZc7Uhe9X69lj2Dp/Xk6QNE5fmwP1m7eu85DYQg9fB56AgXQY/IR/GULTWL9gdyxr",
+	"ZbLz0hi8FKwVKXQpIeCZbhJIbb9jfoMFv/ZT7X7tcQWOOX19DtwHjx5N203nnNr3FDfXv/HqtAdnENJN",
+	"pndHZ+e4LDH7Oe/MN1Au4aFy4X5dKY/jqR4TQhj4ed+UvmW5vNZ05TkULN+/Vvzs/sken8guwrvykm7N",
+	"V3qivjJnS5nsSFJCQI7QWhWiJM54sa/tLnf+qkf4BNfobwzS4Za7m2BimbkE31Nl/dXT6NgqpcWUVG7z",
+	"eJeb962wWTPoHMEcOapJN5PrwG/otmGAfY7W4hwbflbkxhQ5S6mDdLnD+X4ehs65cMV2I6K6w5N+QnCf",
+	"k3Ekp+xABwgUo4Z9KqYbqI4NfNpoYzbhOORpgbttRfa+SzRGRSbEVWPIXeT7hds9Y6+DU0pSlhU3EyZi",
+	"nrcLOlH1VEYFO+js51zceFW64NcPfTX45itZcaOY4Qw1r6NZMX2SD8uMBR6OciPWaiDjyxatSWEj1So4",
+	"OPN6E+j4ZNnqJk5ZfBt4yzCNdsIwUIh5yD19ChpXcbXJOV0FjdlNBou82SWzzgk+veXJ7F9uxTZ8WDAQ",
+	"ss1peQs4fb4c297Ug3ANdAhP4rs7Vu6aVc8urymYYX+mOUuCqv3gu/tTqAMhJxh061DVxk/IVpa3Bwp7",
+	"86q68eURfg8F/nOva6gaspF528w5abNNB2vDbk1jITU56lvQSUh3a7UlfFcwd4VIHTV2d0/7Eqs1hKYC",
+	"sH/w986rk20NlcXte0tMOl3JKgwNfaijvjjx3qvbvRTf8yzf1/COQw4KT/Sb7lm0CRYT/IU+IT0Cvrfn",
+	"06gn2Z5ChReDS7bj9ZL7lU0H6xDbkWvYeuOY73GMnnWooiQ3noSdVxZsDUIycqPbiaWyRAeGOWhYRxAs",
+	"On6UWTKlaHxQCTHPgEakqUu9H3zePfchWmzUaJz574rtsYtjhVocNIQM/M+N4dA/zEC9PHPNfCb/tOLC",
+	"cKyUIDa8ZroqGThRyaGZyhBJZvCGWNp+doeMu0Oaez7NHwKHYYJTg+lK0LWrngb8GtGCGd3vxian7xvs",
+	"YeVbgwSzukY9UOSW1kuxN3IN6WG+FO5m8v1WYn6ygvS7RBJtX9z3+zYM/sF4bTNu03MfB9rwj0eja75r",
+	"5eGj0deCdX65GgA+sgmMSM4qc2EsgDRuzCgEQaIlm2bTbLlOh6brcltpXEqlyKqUeQ0VMTDnnivGAxsi",
+	"Vws7Dd8N5BjIx7TfCY2pg12YkKQvN9DeQjP7AWMr2sOlxo9yo1h1IwQMMQJtWRWu+QUdgjrn9H3zl03m",
+	"rWka6DtzZSyzIRSVTCOv+NanUl4UQ5UauMCOzIJiPfNqC5NQWMsfYXA3yy8UkVsHzTNOn96qNVu4kZqd",
+	"vSKKicQMtKTxLQLN0kae8uQ0Hhx0In/9w051skmLZaQty7bWcyyv1Wcpsgeu3sM2/kJ1OBrr6D3NR2tJ",
+	"KBM+q0hjKtJ3zsy/1hL9mBN0pNilGUwqvbCipadu6lEPlLVHgjyZqAq1OBnnPkiSv6MZNSdBHoTFKR4d",
+	"tLKBJd3xhInYV9et1KY3hT7QSKvSSva/cJw7xkJz7snYn6FUwVrt+NCVzbXdKJaQ5Q5gJGmeU82IojtF",
+	"lDy4JvtxDzYy7VUvgpFIINd77nCkkDowFncPTiyqKhN7TKIaye1RbP/R7rxh72qj3HKxJvhWnXCLlzqC",
+	"5l6RS3fDW82BHAi95mAfxmqxldyUbWS6fnTP1l0iEgvwObh2UCqIe1y1Osksd4csbFLlh4OQm+yaT1nZ",
+	"AwILqfSgF0FBJF2yTBFZNtxxVCTGpAlBlPQ5ZuyOVO5O2+gEp9Q2QFx2WhM7eIMlJVYQNY5sY9cq1rVH",
+	"D+TmkBT2O1MFe+/xVX6DCqsUdQFtUSPRNW/CXg9ykKZY3RATEcl73cYQdbmvDIy4Vcgzxse1a6cHBNW2",
+	"MNjK8tZQfoIHODgoxlYrFutZK4yCbSyLluk3sYKLeRS7YyWfISu0J3TW2NOKXI1Roxr0c8CfBVzoR7RZ",
+	"7nowMRHTE64O8wB50NUcpgUvxlgXVBYPM3Kj46SVTsO1RT9xes1BfTVC/Wkrd3rHHqzVoMk5LCdNfBnk",
+	"8YM5d2qp5NREgW6iG+yC11u2F0z2HYzWbeb4vWI573mxQdWu2xdK387J9yVo3th2ZCM0S9ATeImddFQq",
+	"t4JAWfSKv2cJKY3+LVdkVagbscnJBfyUMEEowaC0B6mFr71l9i9XZGsTNlKZJUbjX4HSX5Xdy5hmUQ39",
+	"9T8sgp+WbM2FMMoiYMhrRRiO27xAH3kPgdJ9jlZFsLMCJo8kjGgJpV3kXxse32agjHkcdLj6EcbzGomW",
+	"hAe9Crs2mtvpfXdKX5uUuerSepwnX371aGyM0NpEs78+mCijEe8UZqBD/gH68khO45Sjwr+/FTlLOL3x",
+	"uFie9FRueH3u0pw6QtUtxkCwo5t2/SaDAjoz5RcYfvfiCy53mrXLIrnQTx61b4+vv3784MGTh3/5y1+e",
+	"jBYl6ZL7KyFtMwaV0ywjBY+10ZTrEPo+NU5a0Ti1gDFaQDrLdPaFliNeqJcVLUFCORkBpHCQ+qxQTlhY",
+	"WJ/9Tjk58lMTfUFg/gwAdmOajKpxzFeUZ8zfisPM8iaRws8kDkVxBCwxIBJur6PG8bK86ehbyYlaptWC",
+	"sRJWkbsHqtpRPP5NF7Tt9VKvzIpsx6P22Pbdc0f7mOGy/OxiHnMxGzIdEoGv5P3QHrwwD7mN6JOufjyo",
+	"n61WtQdIaEXLsPCoMFONrFkERuHh034aicQmPnY9ymGeJybaSvjDr75qJ8g+euRlFQzg95njD4eN8Sce",
+	"eyZnSln/RoADkpVcDkFCTC3qayv3TmayspQlCM0Ssgt7nHClPoiERisdbPMJd7nzalV5ledTkeCBFVqK",
+	"viNftY12MvUuuHUhg/g5r1T6W1taOXg62+v7FlSuVQMLzGFZul6ma6YJmK5aoisFeqTvK/wQk43ZTWIn",
+	"4RmHbhsIZGaMCrkQlHuFn67Cu2dEGCK1LrMvnzwe1WzAW31TcYIfMwmgOo0F4oAS4fkK/wG+0UTo89if",
+	"eopnrtqga82KsUaUHZZprcgNPMgFMMjUoNdBuT1rRssg4Jw6TWfPIKQt1MpcqrYC0wbHfOC/K9NSbtY9",
+	"uS/gb02wmXM1ktnbKtgApmhr0CfTcnTd+M3c63UbOqu5Te8HsnD3g2StzNaQNKAjUm0PDiZN7R220Td8",
+	"NB321UY/tzkjstRMdJJ9husT3RtTMyYawZ5O6vV+am09L+9GS6m9UYI44xNkh8M/ad2ZnkszwbrR8A83",
+	"SnLHvr3iWT5F2qEqN9yg1QNwoWzZMpgObjle0rpC1y5hN8twiN/wBQHwq2Xd0fIceRRMsd+dfY03Eriy",
+	"jTgwYxziO56GTYmjvjUzmnqKYCccMaqIXa3h9KJTfl8y9rbqe9Smwg+YqKpd795VySqkY2UkpeaIQ9sB",
+	"eOio1eNoHSdQqfdV08NAQ1SIOljK/A3Li8wmbkzu/D9J7Pu8N9Z/WwGSRtbF3OLZhwd4JqqBfev+gebs",
+	"aIcAMr351Ge3wKhbwJDpELdATEXMsszfIXpnE0Bi259ltdpLUR73Ax6XtDS5F/rUjH47m24H8D4aQ3Pg",
+	"PY7O7W8HsShtq+UpoFh1XCooau0B4UGFqf2dCOfbt8S+YsApwYsKXmjPyHAuW2gQI4hRNobgpsdV/rqL",
+	"ez/okFnWK9tg+qgKqik0CM1bo+XtSG1ibyvWkE6/pynRqqlee5BxJXZmQ9tw9NVQ7efniyHkYujBAHMw",
+	"I2OUbrSZnqCpN7ZoxMm4EVyrPixSGJVsu7HBU8CTH5aR5xFHtZ6NNHNL7NsfL0TgDDfzvd3FgaKu58oO",
+	"RVqbeFVfp8xXM3scDYZLhqZcD8E4h/1kr66O4BPplJA2SL6vUXD4VkULuRUT/EGM6dfm8IbY8HO0tn/Q",
+	"++XxTjEKYHyXO9uCOlzemFUGir8hNJM3qbWqq9b3mm7WqY7gl7lUNihQIf2Fz65u4DKWpDqjZESVoXuC",
+	"u/nEDpSzUfDkBKljiA7eh+FAdx688kD6khaDTuq+JPIOUNLE1139SCVwrhS+odyCfqI5Z9veqkJR+m2e",
+	"zzGZO1LxCuNtrxQx40or6BgI/WvyA1u9+RAgwaMcVKVgqxlceFSuVkwAYn7C3E/d6z+kpAonULWhrAkx",
+	"kIjxI6P6r1QkE6OPkIQHsRf0DlGSMqoJx3b8omqzp2KasU7pSLnJ2GwV6mb0Ebiqh22oqodemKrx3m7+",
+	"8JVcrfpysbgiQrYare1z9ZZqVt4AOED7LLccbI/HIaYNGZohLDOvvv3GplmeZIcjOr3PiycCfOQJqUnB",
+	"LNdRsSOZFGuISNc9RjEAPdK2K4AhfNIP8FZ7Wr//yLIChfkET9qnUIjpXQzXBwvwbl/FVoFPs6LA5Va7",
+	"yByCBC6ihbmfdbsrQRNnAqAEZy5f8WeXvgG9iWjZUKfQEaVusdXUEbeU8uqSb1KG3cosO+Nfl1BSGVKB",
+	"der8+IOhjXy17IPp9LAllkw4ar35Xp6V6KZpM+0/Wam8xb2HF+9Mqu6c0J+g9h4N0fabO8ozuuQZ134I",
+	"dRwwciuvdQPn+YH5+ylo99bn7pwKqZGGmmv3gNmRc6X6UdTrus6M0TumiCyYqFvAU6xvNje5hd7Blrd0",
+	"i1HcGaXQXN7W2r3q9q6N/uDo0csEdvemALrUyCczEuQTxEAJEGv7KBwD7azbzLxfI2cbi/UhqhQsQSyV",
+	"motteAKy1qf5rz8WueWm9Ntq9aJS6Ph+jvlijPc872BmiJDb86C9Qur0bsw/6hMZrCgfqhmrTZ7Tcje5",
+	"Z/tMooJWnUjdRHxU+dugxvpVj8b6AlW7Q1XKcJ1K0yk31TVkeIWkBR3e9LpP37FT9dEYqTXQ2DimvnTD",
+	"ulswdEQFRVUwlqh9mDAvlW0j38P93Fm1ywdnlD4XCb/jyYZmVft52fCuevoOQw9Aq6Fjsu0XzfLCKdHR",
+	"yap7ywDzPugcQh7chaqXchXaztgKf9BSkhXb9uUu7/H46ISH3VaTISimNUj2nLLRBsmVLdh/cirTwDm9",
+	"6szO/gQ1PFrXmvYVe9Sx5FEMA9nnqJxbqsk7VrL3hVSz4+UdIi8r4oV935o0zhuwpVyjDKmhtZVmxc2S",
+	"xrf+srk54ggtMWwr1WzgoGKnJpn9vKPZM6l0T/53XyQGCjJdqrERVisjnW196iFH+LEXCykwMBjaBcvc",
+	"G/0V4Omm1ApCSRH+AkoytnKTJSSld+DCuAWwnzkX6eBUuqXxthBlxbadipMHB+ap2FCSxVy2u+uI4mUN",
+	"viypDwFzIoatB8D2EBRKn49ssIQPpW3AuM41F/7t/3LOvClqVvjneyKSAUnOrVhgtceOdM2lNsg9sPmv",
+	"SubqFn3+k0MCdXHJqD7oTSZ0ySeQ0U6+wmwcFew9raomHTY3yWqhzl+xsAP4qS3Y34ujk/JGcjJCxekc",
+	"uQbeAP9ADPOV+1NLNf5CubK/COqjVCG1Moox1OcBwtehstibEW8+Hy5gYNOuC6m7iQMzOsH6yi+ei7pY",
+	"bEtV5R/JqNJX5LKCojV/g6pFgArorygLbxDaKJS3ugZQrZmR0AzRjkgZQ8KjsyDt8fmcAzmWA4mEOiQ9",
+	"/lRHo1tZCsP0T/1VRuOpBSQTAxYp9aEKfve+YLFmCYG/N9uyVxJLsPearGkONcuzIF80Ix84r37KALGn",
+	"EcZjqwXAmUy9HZob105HezjCDNaycQN61y5p4u/pO2mKkiaA5jZ+he0ZbhPrchvpsENr8mPL0TtW2vJN",
+	"b7IeuAisO6m6BHSFoNPwwEx0IqXcV8qMo+bRfo1+zpgmjMYpka5xwwEj3jTWe8jrxvYN6Pnm/VadQnOC",
+	"YKubWA+0zx3CARC7/AgDdiAAIrenCBa2yuh6jUH74xY5uen89EKNCVFda6MC10UV13eYwpKxudf+0+SQ",
+	"XA5IBeOK3Aq5Fdi6CdDqHM4SJuNXKTpXrsAwlkIzoSu8peVGI4xw1RSwZLFcC67YIEpdMxhxefY1PVu9",
+	"++3JI38k4jP+mxciswXF5nx1sIkXW7bMATjH/CMvHnmddAeDpc0EiXYQcFjnmLUAsyrsqwOQs3xny18D",
+	"CHlEQfSiSvG1aLQDHlCtxSbL0LbFbhz75FrK936has2gRAqGiC5K43lcstiiWXDw+ZnTvJQ6Rfcm5UkT",
+	"Ia00NLrZguWDP2cSiLktpVjbP+DP8Id3hwdNa4D6IPXFbAPiIgc4OVZccJXOQe9j4OjHlvMTvjQ7Lv2E",
+	"S64oKVc9rpSSFYcYgyVTNf5tdYJnwojX1qvm+LWGGc+kvIUfNkIxONPmB60z+KWQ+mZd0sTWF2y5TpOS",
+	"bv2Jippm2RQX3BuaZbvRerNurO4ItvRW6DdUDbNzjlh+AHa77wMpZfV58wSxN8rnr3t0RGZKwQTN/KDD",
+	"noDQ4IQPK4xvLGk/5Fv1w9imsgaVbmmkfSfMv/4x87Omxh5ga1KyLaGgFfvCzBOoFUYoD3BUyQpUFkF5",
+	"SGx23Z+aqoTrPfDnqGoKCv0K4CfwH/zJFqzDk62S9T97cM7cdbs/GwFZf6RKPfbsScoQ29ZunyBUqC0r",
+	"YQufLqZc2lOvj0MvuaqMuxYpX4Vdc6e64GjCbqgf2g1T2JDCgNVqFI3lztaNyBiwc1JIib7jMbsiQm7R",
+	"xPOl/E8oXGjeuh7DBvp74CPJle1r4uaF4tKCHZdUrB2EbIoZa7bZSdiu4Rhhe+a5yR/77Wfhl0U5LW/R",
+	"PgP4nS32NDFWGBeI/mKOYZBsmg47NgHN4nSKyMNx06tWQrw+pNbuJxuWPSUPCOTvC2DeS/MPo+ASrq8I",
+	"LWipsVYqlVvzp4QndWpWqI5jlRGfTN/rpYe7DLjwZncV+kug1sjBdPfkGHXq0zK20k6X78Pu1N48VVCs",
+	"CDR2ARtio1jznMs7yBK4Iqh4AXK9SKruQXJlKY1Q1ld7cvoKe0s5DwJdyo0mKc+vICuM3jIBjf/OfxUN",
+	"8+TfX92bKp73MGG8nUuhfAp5Rq6eIpq74XFsLYCCrW4LpFK5VQSwUGlWX73KCBC43B0Y6NMqRYRUogIB",
+	"ufu7o7Y1G1+26X/+xyKoYrUVGAAu7VNknCHlCS1P6W1zR7MNC/CltvX1s+pXew7HO1YmNuTXMrAbDf6X",
+	"bCchtxnil+NFo606LJxwPU4ffV6zlWuU0vHEnSaSOLlspiLvo6+/bpC2GZw4INzo7WnlIoj4kT6KnQRN",
+	"YloHGTUNZCHYNzINRmIfQqLnq8OqWAyXSKWNIXqgufWc8AlWtjAP49o1EAuYmsWr6KRi2CCO7SuLGiDG",
+	"OHnputmeBuJissolBEtuesIRQcBRx+a59CxlYkNDo5qoT69vkJPF07MSOji1TXrUtbGDlZJWfLT22BGq",
+	"mWvic+GMgWD8RHXpgzyeyhD4nddye6I8QPz+TNmAQyHneiH7egKbkuv5jIWlekpQsEbbMLy0j1WHNfSI",
+	"eoONi8iuph6/nxhvmierU77GnCkxNJW/4lMnSJ0v967aY3SxaUX0vfpkTt/PqR/miMU91+fk7Y3LYZjx",
+	"kxkemLm+WDIaVIKoablmes6RN4IHmQFwHcxOSfzqrMTsMDWsryJctXc1XzQn0Vqm3ZWBo3CQT71lfA1J",
+	"kb+x3RT7q0ubMcJ4bCb/Usu1z0iqFOb9oGtOxQ6sYYUOER82eKCGNkaj11JpVo6J/gF1QN75kq0ys/M9",
+	"UQ+wVZ3PQEuZYJqV3/EUbNzcMlbcyI0e1cmxFaOt4c+oZtkOHPhrSTYFEZJYxBySsTuWzVzQ//tr5lAy",
+	"jNYEdLsA2F4pb5sdeFZXhOWF3j2FfmthgCYn7R9h67+m4yT3NprA7/kaTlS0i6oT01xdg6l9Rw8bG5+4",
+	"hHqahvMz87qDAruhuBbPmywxVn2x0QSbEwV1j74JXPiUNs/BPXfhwd2n13NXMN/JrBKyt5C8xBKUhspB",
+	"tFXZ2AHJkcGairVGffV6rd03tx7ESwhvT6juK4RnxX9hTLVDDcuGOyfmNR8+90TGnsgM0VEaeSWuVXLt",
+	"q7DHtk/qvKq0nbbsOfxgBt6yE1KcT3rSC9uQZDaD6pSGsj9z2XqtsBtKgw369nwAEGO5G5v7SFJ3cMFf",
+	"OEbEpCqg60Lqen2jNXKVztJ/xcIjKGTzjdJww1KlWBIE+n044ImrfWuKhRqBDDQjBJnpLV/6mb3XrxrK",
+	"rEe7uDlCsfaUZB+v6MutOGZO5nVsJXk6Vb9fga2Kn9u0ba/Kt1N9XT8OqXq339rDGfdgHbhc+mAE855v",
+	"j7iE164NMq7GS4CCiarAfV/T6SQrWKQXm/vAVQ0jOWd88CA8+a6Khmg7spPn4mppJKppEMs1P4k9mXLU",
+	"zTmlM84kzPnJ7U+mZyqF1a9Oa9FzvMoGFN1v6bOnrjVA1i3PtTvl1D81L3S7cu8B0Sm4m9BA3pcU07rx",
+	"JwGbhyPZHeytkox7MF5e1sGWHpQRSKGiWUZagWflgbOmZTnKbc/goQ8RPn0TZ5TnfQiLival7uR0Z+53",
+	"+7Z1sWBupMuMymkofGxpO+4NJi/BQ+7poWl3w2zwYvc9u/xFlwy45r59Km1kyacKzgVDXeEQVNlIfrhI",
+	"qvae7K+PXweZafDgzRFY/U7danyomqpVwqRf2365Fa8dZon/GDRTXiN0tW7bWKrQdcdeIFDZ6jkigXuV",
+	"ygDM4UYZzNyb1iHuHgndDH2kfFVpdYFwJT1sAzoDO7xPuxd318Htj/rQGmAp/pbcPb2WbHrrviyrerAH",
+	"63HfuTcAXHoMnmS4A+iBSn6gzAiFRz3CXpjkEFQ3s/dDxQPti/dIxdqIjQDJSkuGuclo5Oyj0QxmNrR1",
+	"iENztd40kHKM7MKpYGGJYI15YuBIwBojwoWWFX6Msro7aBAKHZmq1zEZB1WjVeEDNTjnKwJgl1UddUoV",
+	"xFBcMbVZUhVYC83RCidpyYobxWIpEBZuwNXy5ZPREnpPO90wvp+1HaFrxFvbuxYg2F6VjW7wrncvbmot",
+	"jZuCrHPY2iRrYgFhylW7T5HjgOpo9d8lR0MA2SvpMwTQGASQpffklIXQYqheEFzdgFK8IpdPXS+IUhZF",
+	"Nz1gah9qmMuQUwdXfVCqxriOMlKxGKyxTGkQ9BF0jR547Ic98NjD33f6xPiZ/htHq8yrWbQZ5UGgWhFQ",
+	"ZtrVMbxt382lKjfaKIq5YeeYCiHBK11u2lnSs9KuuoXbk/ob2zVKT53BvJKlPy1h4q0N/kxlB0CFx3nO",
+	"io2GgqQrIgUkotSNiwTCDU27uj3Vgg8fjd7e+ylImRRrW5KbUaVVBYnk/AdcVSgPM9397Un8ZNG+oT7O",
+	"xi9KbWjYbJ/Vx81n+O8R0XefF36/ZP1bpz/Slpb5DYRMeAV+3gCh1YzmEC5hMafZjfknQFzT7PZGp6Xc",
+	"QOZdzpiDVaYa03elQMHdbvRRc/Ah+HBxxotQfyiAoYxC3ozvmhvTfdFL2X4PY3BGWY8vHDsKwxEN8XIH",
+	"Eiej4jDLryeN8CfIHixZLMuEJSDJuD4fjt76v38PRqkrQhlMVDTPHCIuaivzkOW34p7eIklD5UIB7M1Q",
+	"AeMcFSVDTV7fVqjb1vnbmkxYKgwklE0tlGghZLsct5BUkFaFxb4oxhNRAZr1p6B27r5pAqxPGoyoOOOy",
+	"IcKy1+Z1r7cSjXeFnoUrtNPNvY+ukQ54wUTF52BJ83hUD+wTAr0p080Cda9tH/LmwNl7KaxXSapmCTJ2",
+	"4kK6YueTDkknZS60Cq76GLSHI3fPZLbJPX2CUuZ6/HohBDKutKuTttogOHVsvX5Ljo9Y3R6x8mh0zWLg",
+	"Rt0dguyCAYKq+aumq5X1t0FXw3PynVG1I3IJNeV24RSWrSsN09/tptPuct9FnsnYA//8gq2qi+FfG1pq",
+	"VkbkwcOnl4+7HOJ1uwvN3us+k/bJFJP2K59F24LtHFxewg1TxG2VqlXo7E93sc7Qujg6IEHmjvUDt3rf",
+	"QTHE9+Ip3pWsSrkXsPc+uKZc9C/3zPzLg2dKEczG6dfm6CJ8Rc6TBOyVfhyLXIYuwlo07dl9PSZZC1Yq",
+	"KQQLYmjLra0xvpoEnDb4eWVhkNvHxRzVLx9HRBYFeXhJZEkeX16Rsy8fw4H9z4eXcFpLRhOipewcoQZO",
+	"caNhqK2YGsx/g/q/rnBCEkeuJgkZs6aLO/KWye2KLAc0ad3kz2qPIxQsjh0bh7EiYn3++0RkD/hw7LjI",
+	"MWHV4GBT2MQKhVoRoCB6WTGubpQxX0SoJmDnOhW8dHLWjKc91qOTNrHLsFWsJfvQXvmaqQGdp5W229u+",
+	"jdHtke94+88dh8zcQoLnG4TY3SGqm3tUUciN3Edgb0K2UcvCTR6EV72Zt6J19tTujE5Z0wTUTdsMIrRH",
+	"6aYUtouZt03c5G7C0QIrRG6y5T3lgjfYo0nWBim6jYubC+9nxKODZO1CyeNDZQ9DI2WP58Su8cbJHs4d",
+	"JgMiHWKN0zJO+Z1NHMMlLb5xv4u8TYZ7pAlYd/YL34Ml6LwOXlN+pmgNuNrtqD84L/D+HRAm0r5uglw/",
+	"+soD62VH+tFBULcPWrR4f4aq1oKLXnn2uP7Oz/J8MUG4NUn8gg5QuEeKPWq8/6o+3SNyzb1geCwhYCCb",
+	"CdpWn14mCZVhj1vy66vLfoq/HaV4ttw7Q+Myro4y1OSoVx/Vx6P/1PUgTA13t5oIDAWYUPsaxOPe5Pxj",
+	"UIa46PF1urR5jIwr9DEoJjQTMVMz121PQ1BpgPYcunJlkahCka+ka8TIAPWRbtapPiH41TGN+UI5p2os",
+	"21k+NGpx/iQ49dMd+31ABzW3dvew46+uoJPqjXLs6mY+0r+rQ/QjQQbzGlsmMCk2vOPKdhQNoMoPvu/S",
+	"0xYGR0jQwdHJuyO9NWYBzQGVN6mgYlRZJqx0XkfwHM8soVJGexpLm78QLhL2nkDPfAAwNnKyZElky6u3",
+	"TGn0mD/FWIUUjKQyS8KjRz8yaisWO/N94J9uFg7f8KPMkjA7OOeaJYfI20zK0RKjayDsC/Nkp9Cot6PU",
+	"F6qqox+vaIFQ0QQ7vkrbC0IHDC6I8ibyOhCVVirvNpWAqUtsza6lv2Eew/hxtklYYrHQJ1/9B6KXOKGd",
+	"+ItjeJySBAHjKzwBVyALd4mL3kEg+cF5UC+olre1oax62QJIF3yqXrvv+TAKHvjxS5jWXKxVKOWu3fMf",
+	"ANM+FN1wji7cjZpT29wNJ1Dn2dQqsT0dTUwAd96tOGnl0FZUsGe7wxpWYI46D+w7R7sProG5qhvmc67t",
+	"qBPBkuqwthsiZpkXFf1turPpdTE1TxC5Wvmk80gQ77iKXF84/cu2370fAiookgMrvpErb8GWk3tbiJ7j",
+	"H4EisuAswQIHgNEVbOs6FoSgLpfaFof3p+fQlWYlyXkijAEdkUzGNCOa591svi+/Hs/MyYvMbsOgtVrK",
+	"/I17tkfEeYnoOw+jqSEdlndsYTm/K91aRBvJwra79sLIPDUxCP/de5oXGVNkIzTPqqYARDENZTi5619R",
+	"brKqgCRjdL1h5+QbAnK2SlnNIH6+wRxVqQno4L6ydZs+edOb1w434gZbtWT8jhHqT+78MqAzuh3L3/HZ",
+	"M5B5cPLtjp6bxIazBrnOPPmtedDq5jdLKiYod0ab/isVSffC9wFvv78ZTOd9eQf1eEbzwYReOOp1MugY",
+	"yNNDf0CwiUEJCas3QB2/iQRJqDfQaKJXOJz3j/p4vDdsaw5DB+igNFda0Jj7OidVcI1WP4FKLGM3ETCi",
+	"4oG24d7Yqq3/7/FAP+rxQHuM5ycTJdVtE4qnWu8QIY3G7WnidfTVO/NlO7345gBf3eSrD9TS+u47yEQ6",
+	"pmFB52I64CK6bpgZgaXM/u0ddq4cUaxzrWV8O14SklU3aoi1ZO9fp41NMNdb8md0VpApt89Nz7DuAG6y",
+	"lGWFLaMPw5Qyn/yJVTDRQ9A3VldRsyS6+Wq35kr1qMso7X60KzKQjNUmV8sac852mPz4GkuPsf3ZAgyy",
+	"AB3JDrEETy897CGcoNiZ5wM8pJ+mWDqpVPA1wugeaEfv/SPt5yF2x9n2W5flP0NlwMkS6h+O1WN2bcs9",
+	"POGBjHSkw3dCowIenJ6Id7lLT3zXJ5mm8BvM5HuQZwG+60BArFCMjYCcx2NqmbpKNZYTtnTrdm5iRb+B",
+	"Xfveyf5uJl3wlSA3IKHw/HL8uQviCl/zz0IuM5bP1Oarrc787+uXP5OC6tQ54RFCjmpEJI6I2hiz1SFr",
+	"/PLg3XneshZ/N3ehl/IAsu5PACg2cCsSJXNmK3KFlnXFUUqVxdxJIqKk9d5UiQN1K0RQJev+7p4muSub",
+	"c36SSuQlW0mMW5/k84OFWshUNUrKWC0nkja03rWh4fq7hVq8GQzKCrmtK0onpGN378xqinVRXq0iW2JH",
+	"dk99PNdEr9xrlhwYq67wucabNszb3UfFqZQTgEav4fmgpgApLwqfV+NNBXCGADyaxIa3BNkxfeV6aCpE",
+	"E+JFDzbQAek0gcWa0WKb7g6QTq0rC3a+W7BpSe12GweqCeXjrQHAZqpstOIwJ09MJ3XaolnWC67s1cVp",
+	"kkxR8l/A8/1D9He9G+oIQ0tGVjLL5JYltm9wLbhCndidfUa6N8d3xKxX7d/KwreLyR2PvSiBLjEPCzKN",
+	"+IOOOQCBIWUZEZYphrAbYTd7vIuzw9x1xoK4kSLb9UnmvJHKULjmMamEwmqo1jVfONBnZ17lYn0DBcBz",
+	"1jSA7n/j+rFORxF4f9Br/CBQ+4KVN4on7ObQ9/uyVN7ahBQFGSlXpLuL5gTdsgLDV3LlWv0cAgxwcNvJ",
+	"LeX6JBywleXt3F/15kmqRfMQtVivOpfIG8hYnQ2vO1E2Ztw9GV06RU62+IVRO0mmH6zXHONY5kxZ1Rd8",
+	"8tSi3SyVkVARkYJYHL2UuzryhO48eKV068sy+tY+2yF4YAhzKpqVN9HpZSO9SfHpYag1o2WIZuYtKXjo",
+	"N7xzrvtANBSh9lrTkqQ8N7/Z7v+Fdg60X5kKT2xd9Rc1P+iXO2H6v/fk3HgbXwAX4UbCpFrAQ2YjHPW8",
+	"vA91ScMpq/saK5bCwo1Gk0o++ukphU8vG0TT7VPTpjbn6RZdTQImkZ0GMkP+fhzoWSr55Nhwj4VpEcXq",
+	"ZMmVLJvahGLEVXmQRDI0HTTLsgOQP3JaFDbl0D/xaQABnYBTtskFnEuo/8RM4is8nltwMoC5Y5aHzhrA",
+	"sCCVqQmKHSXrDej9VmdqTq4hLuyGGFuiAdvxdNHTVKR/J48uwy6s08tbiA1ulbmLeH0dZ766t5LYCbWu",
+	"p/WgTi56pUqKqRLlNRaLBRWhnLr+tesP7t4OjVowx3j1svtPQF/9davEcj/aPlwnNlhtGVBYGQ4y7fPl",
+	"HVw4OW8B+NQSSV83E4/t8gxDobbvaysn/aD+r67KfD8JB2vEzH1Dsdo7CyxQGKjj3D+XsSyTUYz4Gh9e",
+	"UdugImUNE86vkYxVuheu73qPI0XpkmlIo5Ar0OwthAmC5U3OCjyssh5SMT3oRBStjYoDzGLQe5+w2BhO",
+	"7Xy9I7Sxg1MwOmJxoIA2BHu4dk/PWCG7jxKAx65dI1DYlvYNbh2QqBiNGwQM2de07R9tq6eSkY1IWAl9",
+	"j2euALO6zAG7yUQsE3ucArz7J8Ew4UlvoGRTZJImQVno05BQGrpiSO/mCVp2aOu5AFX73KcxX3q41Kqs",
+	"B02kZDnkhfVFOOzaexT+Fc+YVfj9Alv1IL+OSlZIW2/t55zNuMdiPqygJdWyDBvOmhCztCLwYe04/nNc",
+	"Ho1aLyDu3NlurqeibL+0e111w/EJu7CSZKX2oexCgk92jPoT/mlq6g9UHh4aCM75KeV2ipjBmb6W28lO",
+	"DJfkU7lVYeQhephRPKiTvTGPF+hSe9pyjEOFiO2DX8qs51hbl+0hlJ5gb7KVPi36MORjHyI0ZeatahGM",
+	"ZEyjZxn27SnZYmPriGSQblHCP4kUhBLFExaRFIJKKiLnZEu5DkxvsT7ygzQ4Wd4e9GofqonrJyazyreP",
+	"YsdxST3dCoCxtKnwNXt6OXuD82yzNEYnZ00f8EA4hvZrXR1YOLCe3lDXLnyvi24FQiNXfWQUzaD0vmug",
+	"B0AAOwdTbYuIUobMHGQzLntqZjJ+yyCSCmkT2IjYFaFxoTRFR+gRHZxjI6VuQtpYj3xoQofv8GbdSvW5",
+	"YApW3jSL32uc1sC4aGh+koOmaW/OteZZRgRjCRTyE4oYmFfk0eUl6HxUoREtS5LLTvrBowCedwHK5mE5",
+	"hYU9IQDjQox2W2wjP1se7qrPbxrF6g3eGkzgu6Z3LJnc8e+oBpUBrV76YvJ2luOYE3U7XFdSHzg5lcpS",
+	"M+GzMr51uXhGzrCSkepZ7L/Gw+GMrqtRRl2Ks/YPa1Kj6daoE7Tr9Y9wy/F4Aw3O+1xqMlZqch27ovCD",
+	"+pGOoavFTE/KSWQ5+9681ObfL/fZ95+bZM36HSfoSoZblStiGfKKZEzBQRPQtnibGusdOkfQkhH8JKG2",
+	"+9B+r5bwjiQHvBvWqbU3s/YSwM+MyoJZiKRu3jRHhZndyZYP0bkV7VbA3dHPYsefa+TUzwCk48cZj9A+",
+	"oeFc+nrs5RuFDciMVYK6DtTLa4nNtBkVfjvYpjG7oDJViq+FrVdqopGtuOAq9caUw5o1OMe7j/NjuRFa",
+	"2Z5lUBEwpkAPd+YaSgjeOvxLJObIHhwE4eJ26STUrqk4M33CCCNl5rlrSldN7QkiVDB3KsLKGKwAThpK",
+	"E2YGY14w19B+BjtszBtlmDtl/+Cu2y2GrFtwIxX9hK/g23rT0AB93zb8tcg4EcQpuSKrkrEIyA53qy3r",
+	"b2eRegFQwvPS8XmLGDBejLniInFME4bcii+E7LNZbfh3S8becpEc4OCs1mCHrJPfvHvY65WeRum3jN1a",
+	"ao+TeRhb5o0F0/lCWZwcORPYzAjoJM0nRLqQbj/QnIUgyBUpVZM//sq81Pn6w5FChymfb0CnjSLguZZT",
+	"hxWTjNc4T8Q60NIm6R42n6FCMq4VMR/D+wA37pB09gpsNzgdtqeXpsO+tTzUtIORDC3tuUJjaNafIGuH",
+	"CIKZYPm+pVbcfjaTh/XqBrX2q4Hdr8fpXfmP5gcBwVn0T/4H6rPzW6hFo6Se6Lg7Dr4olXnPDRDoc2vi",
+	"1Abhv/oY9V778Ld3c9FYgiWHm2f/Nh9icpzy1jvyRjqVdO4nIK5rcqu/Rs9VB6fb0/gPamOhtXQDlFCw",
+	"9x412pg0h9POY4l8OREbzRoZMI8BkvXCh59UvDRUXz/wWFcfjdp1CWA8plSRXCo9FXbxONmG5usB4iY0",
+	"FjLUG7mBAK2IFDbFku4OSrYdR3QdCLocQoFwSO8uOt00kNVgPOhwTeW0d8VEqNUmsLRlx9qnO66AvrUm",
+	"YackaJJtZlQSi14+CuQ+2XjqwKOPprwZKqnjLqqjN9ZCgdu5+GwD/4Yo5U8HU6UHSO+aicRcQVgHqsh/",
+	"nz27fv392Rt5y0S3iaVfrWO59CtmGzXeKubvytfZ3szUftm/RD0nktUIUte94VpN6hlyBAjWNdO+Sr03",
+	"0D6abrlYm0tBCmzQAR7UHS0TRRK5FRaYSCSExqVUnmJg8LlP0R/1pniTBrrjtlYvD//025Ak1641mFpX",
+	"3LZfva5mvXfQeKCL2d8O1Pfk+zlL3Hana2FoSPZ+YYbopdlbujucYuj69+dBz0We47KlfRSxs/aSJKXF",
+	"VPPi5YpQd1DhcGpAEpEbRUWi06pmquCx3pTsC0W2PNGphUrl61Q/heJUwYgsCRWElqULmJhDD9MlgH3P",
+	"iNQpKyN4kMS8jDNGaCk31vmPmAA6LeVmnVprJ5bCg4HucOlctMpV+5mhjYYBn/bGqN4/2L9Ix9S19w+n",
+	"v7M7YJzd5HH8wHjvHyxgAjBz+KyfWRjT0HRu/wTNjiBFVwxxvj1VDOyOlRYF/CgFpxW6siM2Pt9Lg1eZ",
+	"V4iEGUOTuza3LmVPuAxyxGmWYQ2f7HS3mXSLY/qUmWDv2rG/2L13SZsJ8qHVp2yoBxms9U2T8h1fyLRW",
+	"jY2jM45BFXiW7PSnNZzuay/onciBYJvNU1X156tm66d2Ix/xQPhX552a7NqXR8sRp/zCFOCL3kXyhDWv",
+	"ILlaMQGIbQlzP20Eb93U9fKuC5ZlfbniLSPxTHN//9flzo/U5ApubW7nuKcrY7SsHGP7SnzGY7Mcc9vT",
+	"TKekKOUKjUKaIfIPfgARZgTZllCO0LX2Hg6Nnch4k3u7voEZYf9KlrtGsjxVbuRJy5wRd2UkQbHHv3rQ",
+	"UMHJ5560j74MEWSTmz4+2pZSM9vUhtGSipiByRZE7cOKt/Hw3mMV9oOp7rAqoGeFQ50hU+W2DyLiwLk/",
+	"Pr4K0uNztuJgVLWQeqAqZ7k7sn6lJwByPDhTp55oJAjmj6kAN7qRvdRpNK3wljXi73vTBDsJlSM+rxk0",
+	"DzunnrV4dViX63hQueoJIGONyLg5zJWLHtrQHTkKyj2n728U3u/qpAWixwyyxay4WS1GazxX4Yq1TcrF",
+	"oVzuaWPezR3t5UvQz71+vYP58yg+mtuylwXrSSiWd6wseZKM/H3UbHzpnhur8IO/3YTVOpQsZkLfHLwH",
+	"9v1D+9Af3L/+Ezszto6vSY0ObYcPUFUa2GAWy1Ojp2uzXvdhqi8zGd8ONEuLqRASixI2Yr8m3BeW+uTa",
+	"lkxOBp/g3qhI60N0e+i52vxFrw4fNrLpKqrK744wGVwDYCMAVpWs1TBgAkwUy1Y34Ajyl0QDRLzcYgET",
+	"+C9gbLnRhJJY0jiNyNaMbAG8aFZXN41o1GOuPK4VMZQhW7nJEsNuOS1vWUKomuzLc04JTzf+bpCucSz7",
+	"4ez29tiT/N12cFQe1ZjCTFyBfLrBeDK0obRdoJWR1++Cg1TjyCUJ+nR3Y4vx1d+bDfXjScD2Q21Py8m6",
+	"f7dMVAkbsmnk6HRx42Gu1Xi+tb6hmQ9v5JncCG1YC5LFIPoCG0LWJU3YU8JWK1lqQrd0h381K17SLCNQ",
+	"2STYFfyGvcc8KXRB5zRhEOhhcSpZEtlfmElG+J6GX11ZZBMapy4ZDSo+zEcixOOAii9bDmJeM9MCiLxf",
+	"BcDpII/hLAFd7Kb62XzlBmfg/iWk7vwm50pZOAwz9A0wqY8D3zAap85r48GcPRRa8cnhHld7ljwS9G9c",
+	"JBAEQLAIBINCZqU5xtJlmSBk8wFz9mbVH5w00JRJXWA5u0AvQ/e75WnG95JHZ0B0q8u+wmuI6khDiKU3",
+	"LZzgiSQMgNnOTY65LYJ/bRqieA+9uQppVY+hWFgyWhpJ0QEkOH55apPntDy+WYtlxSZP2y+3OaoRJKkp",
+	"Mcj338sy9+sudTopYFlTUh2xc4IoiFCcapQnS9WMKk1W/I5BcZQnncb5EYYL5jaiBUQR/MIMuDB3clIm",
+	"3j/kXvVSQCJFA3TEmvl22MGN8sNfxzaSM0gg66+dRH2eL2lGRUjnF64B7RXqqSnPWYKHSgoGQFhQgylL",
+	"xa4mN4Sp8aDGO/NUvo4GvljQSieAWE+S2m9KJpJXoVJ7Ore7cuegp2e9WIHpIg8fdyDAah4aTBx6w/Ii",
+	"s2f3PuB0dGO8wQ20z81e2tQJ61TzGSLO0WGbisqfa+LGojeOVN9ids2UtFza24HKFs98oeByvCKXRn82",
+	"lyqO5dJU3aFqN3c5vlbhwVixQhc6Q9la+SuHSGAueiGreqAJ4E0dhKmmCeCThJ4yiCf3UgXxJLQI4quJ",
+	"xUbolzi4jGGIRw+pikumJB43D0Pbn4DKlAsOBhmgASnq21RmrIowdL0h/ohj450IV+clmfyhpAnzl7ke",
+	"Xh/B3hcs1of1aAP/yEFvDmBrA19ZIBEPwLYsq8Q+mjPb8643YuecI+5r676e0VNx40JFvj/LFL9pD5Td",
+	"rmojKrr6uSDxZVymckrH6x9lWKdrwdiEr/7MWOBX3+ubUIXxZ/ZeN4EWtLxZu2MQJgDssQmY2L2YT9UC",
+	"HHmrcSO7i95tN9q498hQYvTZCNHT0Ml1ZU4IrQIIOfq9qKjTyBVJ6R07J9ea0QQ6XaiqHbN1Mt4K8EVC",
+	"ytgWaxDdYdJS3qzYFlTkopR3Fss74w4NXMFn/S7E2qzw5qsZqz83CoXtUKulhObb4GAVCa7MgZd0+ovZ",
+	"V+csQZhkdKZ8nc7aQBNDjnN9brqN5o1MvWaFdUQBLia7bYV9JkN8zFWbV+0+0s3uRg2X2rH2fIfs78pz",
+	"u/ZiB47WwzYrIw+LkfcklVLNVFXUXg0TEcG2DFxYpdJXZCU3pTk5rog6SKb9Xe1rShN8Qs1SVbuEHkJ/",
+	"67vFGt0KBjMQDsl9h0eSPjv178qXzHUSn3GgghEeoZZZK9aYMgqRHUnjFPs2ZNqHOeejTwMxvfbW+uj1",
+	"D1Ym1px345Yg86PFlmfZzdK8z8WNEVna/VJIG55Cg0LIm4wLdgMd4YW8wevQd2n8A50Nr7y5akad8Hj5",
+	"oFMfVtFb125B12yslP7BAJTIFP1qo5id9B461MhRqgbzkp0nTCpfPhQvJgRkMl7sWbIeTh3O0c5ouWZK",
+	"94Cpmz+CR+DOTNl6WFvwj1zoJ49a2/Hg4eOvvv7668snXz16+OThozEZOdi/FZ26t4wV8w7q2ln3VR9l",
+	"myWMqiDAuNzpTnesoydwV7FAIL5elo/Wt3RZEIeILFvZRTuC1zs/kq/9D9nTed0C7KEG0fa9XzUSTCrX",
+	"bdTUZ4m8YyXABOMFmO8rguHw+F0zsUefFVLfxLQsd+af746C2Z+Ehz/B7d14+CZ4NtqKzoneyCHgemvg",
+	"wpd9TPGW6jgd7FnlR0JyXrWRqi5jkH3wDdtAVwyGpWlVECp0eBptM6o6Qcc0y5gxSlYkYyvoVeMJG+5r",
+	"EXNCbu4p0ROBmKz+PHDZG+K9htvdK+vh4jcS11zy5iz7zLWIXBItyYN98pTuy0cEPmeiQdkxW9skqHLl",
+	"R/uR1LFnaEvSQ5DYph1BStGlp5U7aHI+WGiuDC1jmbPIfbsoGSg8BY37Op41WruEtu+Yia4u3Q1XtE9f",
+	"SEWMNyXXOwRphvWrGj6Fm4XHUt7yKo73dCG4YDtaJi7lvl41LfjfmLnXjLotVtK/aVJgRylju5Al01vG",
+	"UFtclnKrzCVja+sVK+9YiWkDP0j7z+qvb3YFQyBfYobHSMOaCVbSane5RpheTCszFDKGGlfkjmY8gefo",
+	"mnJhfqnPyXdlKUv8kO2bVtXxKfKn198/I18/evyXP+MFaqhhIQBYlpwTo4uYcUA+YQSSmMuLAyIn4Qlm",
+	"otnONnHGDdv86Rk8efY8+fNTiI/jfKw/iAq1ZSUkXzbBBnhu0YchIRUcS0BQ8zq+WLKV0R3Inx5dfv3n",
+	"c/KyMESBxBWbzfn+DEq1beKcRQmv2n0ZZcp831gGREjC7fLw07S1ru/e0HVNEFV94AvlDGYc5AqX50B2",
+	"nq/OfpaCnf1k7qXucr+8fGSbEbiZYbdBIOo5+eG7N+SCFvzi7sGFbYR8oXTJaA5fIfZnubIscwYjszvY",
+	"RpiqZlmm6tvE7tafzHEqBc0uioxqIxYvUq2LxH78fC3/jKl/1gm9+JkLRv4PLZuB2aeLB67GgBZ88XTx",
+	"5fnl+ZfYyT2F83UR04yJhJZnGRfo41gjPL10+/Q8WTxd/MD0M/vkC3jQnHFVSGHTyx5eXjrAY+uzoEWR",
+	"8Ri+cPFPmyCL11v4LdgYcTQRdK9v5RtIjq4anAqpScnu5C1LIovqV3tKzjGkvHJoDr5ZVeu9eGW7sH9o",
+	"pkeBOKFJUjKlmMJ+qq7aFrUEWIs5zOuS5pZ5G92USfsDRq1VLLtjqpq+lpmVEecwdmfzLn7jyQcUcxlD",
+	"J0p7E1/D8ltUNaxQ0pxpKLH7xb/y+pELFBHPk8WHKPDZn9DxHvj0NQO34+jT37I7cLy/O5IPBxHQpGA+",
+	"xnpuZQ/w0hycg/sCEszu/zn52QobJ+WWoF1RsSOZFGtWnmPJzpS9M7v2LlrYYGubNV5t9O+PL+CG/atE",
+	"zTKYJSZYJM7I2mskXjJ7jZibL7INaRV5le7XRgTEkxWLS+axWR4+uSRLrlXkuc2viBTZDoG4+dpqGres",
+	"QNuEanO5LJ4u/u8v9Ox/Hp795d1vjx9++I9FIOSonZBHiWs9r8sN+3DCA9q+H3w3ACNGMs5xRl8wbS5p",
+	"CVrVrXAFMUiJriz/opb3kcWR5R2h0RTfF7/hZz70Xr/G8nKr3T+boBmbK73Wi+0OdXcjalC2hwl+/fWc",
+	"x8rHCuOy1lj81ara+9gGLmyHp6oRvDvovnfELlq7YvH0l3fdG9viAVNF+LNqy7DJTvfKRl2i3nsnq6vN",
+	"zMb0p+xovWnkOGRqgIqZaoMgz3EsKqcnICnbUc7QGACVltE4xWIYcO1HIJGgs2E1GUELVVlSCd3Zs2L7",
+	"bTZPS6Yu2PtCIma1l87fwZ8dqX3n5F8bVu7qg2IdDs2DUZFkEau7Rsgb//U+U+99kZRpmoiMNdNnqMu3",
+	"d7jygCy5wOz4oFOy4hmbS4vFXaQKcOkUgM/dMlZE4HBAK41limHVH2ycRAnY0U0zdWHeB2EjVb9Yy15w",
+	"5WSV/8bON5nmBS31hSHPWUI1bVOtA0fFM+anZUsMPfrq8V+ejHo64WOfwFWXvYD+6v33HFPzKKM0qXZe",
+	"uiP9p2fX/yCyJP/94vq//wx7DvkicoUHHOALtzbogtWaOb0FRMNts4dRS691NjSkpVFlrE8gY809huTJ",
+	"MPu8MY/UovXkKp/HXf6g5zbrJqG/1384NkLmqbunwoZG4HVDzMton5fmZ6Mxu/hb+P0zLMudaFOtwGkU",
+	"bsh8Np0xtUzby6Nlzz66/HpgCtYN+p/TWb6qPPBM6VrmbCmTHVb2OPcb10RxEYMZt6Vog89yvVIw9FEj",
+	"gkjRCcz4Px4bHyb2x9jGpvvfv4geUuKNXqbonfU8/f5PzNuS6+rIQH6buQ5aQn8FBaAeoX9RNgHMhgyz",
+	"Gi9s6tGBXgsnFaZmft9iuVMPX4BpVUVMoH0ywoMwmzABrosqNmsTojBWNMMWIZIqWe6qdOO0CglbUceV",
+	"jRKBKoA3O7Y6OFQCwk5nvAi+3jNefL7ef3/Xe8aLT/B6z3hhrveo4QnhCmDihavSn/3i/yMy+Aku/owX",
+	"H+fih4zMnovf8NPpL/5P6ixdG6MQfUyQdYVJpJgCCPcJOGnxxvkCgKIwsQbKvFBR+JMNhJNfF5e/LiIb",
+	"lDV3nzcD4s8tzeJD+4a5sD0e1MVv9qeAS+dbfPLzvfO7u3fszg4dl+e6mSoCME4CE2QSoNVpjs3rzVLV",
+	"HUmOsDEjb2ApqTi6P7I0VpQxcIn9UQ/M/PeYpeRHucrcLvbcZo43T36hfbKH1Bq1e3ohJasSgMmOvL0Q",
+	"6R+D1UnJtpB8KEv3Qgp5c5LGqbvmzM+s30p+wZV+Zp+5l8wvM5avOWBI2ldzfXOmd0lVxywh2gnNGxAB",
+	"kyp0akPPmbJOP8wtgROWy4tGMqs/oPEty+U1X4vn4n6CGRt1YBMZ9+IR8YzhPXBtE+cJ+e/FBXA7zCYO",
+	"sjzsBzx1H0xfjzZeeulle1jQidIkgOEt9xvqQV4tZkoovhYQixE2CViASIpvz8l3eaF3ZCMyplQjjZqU",
+	"G6GqT7kjAhgtZ1qumZG/Qx47aDep3rgngwL9Fexcv95S7VInNeby7Oubd789iB5e+lKkurUZNaCIp9mA",
+	"f241Xkr/5BrQMGPQxkfr4GHsajah2oNOhWMYw+KWRxbHGMKEG8WgWtnxmiXNfHIceafC++PLkpY7mzTO",
+	"WEL+uYEeeky5mh9kcjcPLur6jh1k5q5KxojjWsvLK57loY5JqM77bCD+3gxEs62fnmMSnShygyDekIwF",
+	"Lo7aOd9UR40CcwVlGsrcALtz8tYqlUvoMelqbKMqfaulWc7s4PxDHpT5DUNDxo9iFWIZsv8msM69UxuE",
+	"n9ah/Kl1KOEKMqdMuQBdExA8p3HKBbOQPFNNw6i2Da3VaZS0ungVTz+HVM2cldSmYMqVN8Ba324Xjd3p",
+	"U9b8xxbUICMtQH+zehB204z8acN+ZK2eLz1fnU3/2EdO4QQ2AL56ePnkPgcuIaXTAiIez9bf4EoiAph2",
+	"xHYHwEEchD1VtywxitUx4d8GH5oFFkNceA0PjG4wz+maXfyzYOtZKAvTmoOm38tS786gXTRROc0y109a",
+	"YdADRQhgFS938H/XlQP0VEi+M3LhKHKXttyl96SXrqvNqW4QGKAvA7oELMCZctoBhg00f6zXVXHJmCBn",
+	"1u51pgFm0keIFh7VQEwgUdc0Z648AH4OtAh+QDJ+tgh+XxaB2dZPzyIwjAngFbpRa3NVVW0DPHqR2QRd",
+	"jrW0UtguufMr+X9I3p9fyTdk/ChK/jUIxB8G5DQw3Mk1/U/rsL3a6PqsidZRiyq9nOuI5PLO/oSp81zD",
+	"2ZTQ28OW13g08vp2uaDrkrF8RCf/pnpo76jtd3lyeYUY/6nRmZYSAsM+hyZdTIgHA5w00VsJARWwXsDz",
+	"J5VG3wMA/Joz5cHvQKebfxbLxcSo9MlORU1vDytivfCKbcGEowJIgfC/UQU6YWw1mRfYrvt4hvxRbsmK",
+	"ljCU3Vg7pGFTgK2hGb+1qTfYLMn5eOxt0HKEJny1OrgofVxa/mBm9F+wu6iLNhg+3gyy+rONDgsQxBs9",
+	"5oCvGxX7TdE9YF50nUGxqLqFNCVjvVdYqV6mzRA9qx54D0D8pMnGG/3K7G+f9IbNj4yRgchLc9UcVioG",
+	"JfFGn22KiCjKE9v5EONPX0AXlkSRM/LrQqe8tDBdUqwjIhPA2RE6Ik8eEaqxV+Gvi4/CkyspHdJSH1+a",
+	"C+p7+9gpTSY7RJ/RhH+ezWyCDYRrjoOIMCY6wq3ccbati7zMdh9jizZoXYHzDlH6OmVs9LJ70zmneHpd",
+	"T8HDDmu0UNa1B3hgNGGqukAVY4AnBIRDSG7D83jdndQoqijiYYtXtmIgkVsR2XNJ41IqNddZV2ZojKrR",
+	"8hYygeydY3WjhjBYO6P+vo8wzGGMrVBUnninxuXxPF47OLZVWAj3oC3njz+s8NUzVxU+UMLvKPu5hP/Y",
+	"69TZW4cW8x9q4PeWbJuttRX/w7bHyi4D5yaMppptcoHlwrZ5j4cfNoIPa3KD9it0St9X5t4ikheEGYw2",
+	"Iqx30AjvhqvVKiiAT4tGk5mxEabga1KAbvGU/EC5+F//J1FX5Hujsvwv+JQY0ArtdxbedJURzbSVmfHV",
+	"XmbGu8/AC8N4sruPA7yAvN8EXojAS4k8qO4DhaEruC9+M/8L8GAbqn32YP8uPdhmaz89LzYUBcmN9jiu",
+	"mUVRtWijx1Tf+UsiCmT2k9RD/CEP0vzucEPGj+IOdydmSH2/H2f4p3Vuq6p+Q4Dji/XIT2CqY4RKabpz",
+	"dozfWw7B24vf4P8fMPH4TDGtRnOOr5m+nwIIN9p42wZ/3gHTs1nrQKUvLIu6TppnMESNrltsNOFCQ30m",
+	"tHzE5A90/UAE/SwxElq0UnmniTWw1p1J2beFgSH2ir6flZTfX2Umbu2nI+y+l+WaQQBQsSMYPzo2tv6H",
+	"ZfpTVFciKT9SeaW7HHql/33UVn5qx+ya3jFVtXq2x20fMahXBYDKfp5lH0bVgDC/ZF3V46nieThaxNNT",
+	"K5RR0ffNx6euCxrlh1cDoSag7Rz7/FLYj9XOaltRjOiyJbP1DKXUsBLwrjXBkOSKaJm4uoVtB6/7KAnt",
+	"LZlHljnMIYlNTHxKz4q/t42RDlKjahdt59Ay15mLEQWRPOsLrhJVXE6CIR72yVDV00bh9lRuvP+MKB9U",
+	"kVsdjGkI8b5W2j95MOGtNWUzeoxkhKZaORP63NNnO6BbJE74Y3tpDYP1ZtaYawa62VT4Y+ZyTGWpmcAk",
+	"9JkS3yHLSztRZ7u7lJQLcxfBlwnd0h0aSrphWgn2Xle5w/4bKiCj4B6yCV6KviIe15LHxvxnSyioP9kG",
+	"L48wuxplUEXIuqDU9vs8ga2Z0SSBr/TvxF8l9uE52T7gAD0X7dL8cY4N+A4y313LxUYfPLMlKVe25Zlc",
+	"2Rx5pAyCIaya3c4gMAb9uk9n+1gcxv4Nu/gNf/hwkcs7dvC96b/j8dPHXvL3dSX/JO/YCzfj39u17Od0",
+	"9whn6sLO6HTH09DXLyR5nNrbQcitiyPrKvbugndaylunscYM6vBmKDeE3OLee4fYSwkPdX3WuSJU+y8l",
+	"Wz0/JApf2EdOSG03hE8cun6oKqoMQ5FYQaVaMu1QCs96tXDBzjbFMD0F+3vxCaLU2okNRMkhqRO79dmW",
+	"iNU1bS6HGlqBtzCZZutq0aimlWWCV1oVILSdSlQhXRKj2RK4y7irBquavx6hUPR7547a2eizD+9Ajv0o",
+	"Hrygw3J6Hx5O45OLCuoGDeqziCIDDyCRoudGktgut1d8mr+fcmPN93uTamuI7LmEGvi6tGvC1DaD6j7D",
+	"hKrbWk13IN217wtKOP65yYuPo6BjxNBVcm/Wa6agQexgPXfjsVOWszWG6bN6t4yvU4X1SrPBFDVURWj0",
+	"nBmNkGrbmszGWJv6C95sbld3Jw8z+fYRL9NBSDWbXX7KPfuJ6tLvDzInJoe/zhocx2ADfrilVIiE6IYG",
+	"+onZxfXULn67ZbvBsEelSH8vy/yUm9ceqA8OW26ErnvGxRnluZqrLK62fBIJKSoVnfo3sNHcIKc7srRz",
+	"YgmmpKimnsn16bfb76S4ZbsThCEgkjLIO/DAKXkGBhhwSoKd64JAH8Xam3ROrVl9wYQuOZxOLpIP44f0",
+	"O6FPa2njAD2H0sx2N1d8Dz7mWs2ncqMYSSkWRqNFplJe2J4i5nylXGlZem8930HAqq3+k+DqRcDoMEuM",
+	"FpUUWESLOGXxbSE51E/jWqMqzGddge/6wYpmP5WVUekBFbJJdflGaSOXDD2lsEA8Tne/wmxZ7XbRkJRl",
+	"qxYyMij86FlHB6M5WI8uv65bzVR7xjV4t7g6J8GeS2xmv2cUO5b+nK8yb5iRsyxR/S8hD+5zEyI6NTda",
+	"pRSaCkFJsO0oBCmLzc818xZdgDA0aBkQl4wWQmpvI+5dp9m2vzymZBqPnqfWei/k+bFDneMy+PR+A5jD",
+	"dLdBLSRO4j3AA2cuhSQBFG7cV+irj5cTwYiWLXvLHfweikhvqnB1FYe0Ha593cdWLe5onjXKFu0/YZMG",
+	"7pXOCLfd2mT3ueZVFn5rdb8O19bEa+r3Ul6JGokDD7bg72aACKFamA0xmH81UpWgExriDDtcMMdgK7NZ",
+	"fez1PRfJczGJvf4VimXx4HIsvWRqIfV95Mf/yPUhKOlvndazkhuRRGTJnM+m6tTlyQU7Nv2XQ5Cv4Qio",
+	"9UcVYWJIFZ+KquCUUW2d/qkiknMF3XOhvYDUHfYBhhyyDX6EB054L+EAfQ0Z8LzM5fmsus7H2WZZ9+6w",
+	"+SEpLwydLGmiSgVe7tyPzV6E1JgP6FVLWMzxJmjRludO9vtrmp/ng8L/DxBQt2v/nmenjavbcV6V7I6z",
+	"7eAB1/SWCWIL2GcpMgR+S6ViqE1wB73pbgEj/gk3vJVllhdzUpV1ezjqorDr6OUsu9BmDP3fdmeg2g3/",
+	"PJ8IoBY9pLMHtvgZBUNkdc7lzmmBgdXPbrdqCowkOVzjg5PIjB/36N+HIs7CB+bSc/739cufCS7LsHST",
+	"zF0FxorWYe//P9xDAUg88aZUsso7K+iakSVbyZI9JVJklSxXRGaJQ07rB4XAV/1589jA//JjZs9bwvTl",
+	"z3+D65eratU1HFubTuDqRIkzCwfUVF41fHE2gijYtqFAUZwk1YQSzXPWwyAXv9mfPpgJaLMr+7l4Hj+Z",
+	"fSuwSUrwlvbhlMDMnNb0OUfu31pf/Km6wBsfrpEyqE3tqbVDRShkx1euAeDkCmnMn6X5DUAMoGc1pkJI",
+	"cLhyVUESLJ1jNaorV0rIZsbMfIsBRktm/Tfk5QoQGnNX3WwsS5VBNaXF8MfMJMybMguBQmkLowXfi9AH",
+	"g6lWmqF16jxsNiUKTqvPASuVhsrqz9UbQW7VikGCbFhDWZt91LRkH122mkg92G8i1XJJ4pj34ZVsr9Uy",
+	"9aTVvrbvjFru0QIOQOvjo07gEWdAm2z4/ahahp+A+5KJJ42qdyG35qwlXN1G7fIS+9l5cIFiwJRCKFzy",
+	"HY1TiIUZdccHjBARJYmycRdoSuiNt/i8nfKOlSVPAoDq33KdJiXdvrRv/D4EROtwPPIE1MCoXNL49soB",
+	"TVTNWhqA6PcRV65ycFrJU1U11wF1ge3i8eMjiZ1kNGhBER5MtBlO/mgiHDOamQF37SR6rgjNtghZGbNC",
+	"s6QnsPiqptQx0cWu90Gquqsd6BR2HZiiB7jOclMoolJasiu8mo0aABaNzUyI+vsXtuyXSV0KP4dCe+7s",
+	"9pEJusoq3vHc3g8fjVw8jfE+OrYd8Gavs6Y6gacNJuIsDosm2jmeppE6g61qVHSqZjYyF3hwt8LOAkI/",
+	"XNQysXvcrRVRM0AwVjTU1v9OwaKBHBZXqAUaXeVKYy0/K46BoO0SfRQ02qirDjT6hJmqbpBRHGYENTgx",
+	"DLN2GeXW1GzuzZHU30EFptUq+4iOS14clGNno4/RJ1AKhcvo3diXwiFRGO2I3bFMFliBf++6Y2NfLtgd",
+	"T5iIBwXRd+6Z+9iinsSDZvaCN6L91WVwEoPL3ZvynQme6j5djq40sLlfl7s8+/rdb48+nOEPD+sffjl/",
+	"hz8+iL5u/uPBV16N75Qs7hhh3GHtZMp9OawtYD1eGYosWcoBIgBhzNs+67lkWm04H252ed3Q3yTJ78vC",
+	"Prk6P2NSoU2JCsltMkujdtoNCfLYk1vDdWaG+SuLKcYW9sZVTh0cT6nyALJUSASq0hZpO29sirHhcYKg",
+	"P2oe39YLhMWzel5BFaB2IaqEsZ6dg3ory+ScYMGbWY11vdxxxZcZ8/qyWucTmo+qi9/qxJsw79ZWuC6y",
+	"n71b9+3d8mfLt1Lv50ma3/MN/b62/d9J5Mrbm5Sv05a7P5GbZcYwj7sV3G3Eds+qXzn5+vJvRMt6CLz9",
+	"7RCZ3M4zwqqUuW+MGS+DLdVxOhdR3pqP9dAFB5qHNDiOnzq+O8vuSb3/zem0aPBpX2c/8DvWuM9Sjv4h",
+	"bH0NeRE5o2pTsqSRAnpOnlfppph/emfeBV/2PzdJlZ3Uvd8sbMuZYlpzsR70ZryyD1+7Z09p/XbH6kcp",
+	"hb/PgrwGnrqImO0HWzrCjnERyXjO61LRnFWJLHG2WX6h6o7NaAv0wfDv0+9zRdK8bPJRcDim8uo9eMM7",
+	"MzrIL55bj3jd+33mGhsYBBXylNEE9XTslEdyuhsUWKEQ7Y4SnyHaf3cQ7W5rP8E+Mg4MrdsRvc7Ywkl2",
+	"Gs04rzmCESPQWNVzBiY4djUf5VJ9dw8ysj+p25Ksbh2IKQm1x6+bCmCD/LwEut2v37snw+EfzeYjtjSQ",
+	"67EmJDaRj5JYFruqAAU+a/6FP93IlcuKQDiCNb9jwqh9jpmiFt9YolVJfyDQc3lXUXhA8PYkO/xRRenp",
+	"1JaP2Fw/+EDem7LyyTXar8V4SLN9oiWhArJlCaDCT+q939ZrLlJG9cVvZj1crD8cFg/wu77sN2dqNdZT",
+	"N8WEZsY+rbx/6Pm7qrEaq6zjc/LWNjKmgnCRsPdQ62RTkptqhEck/cio/uxfC/OvGdKOeGUetj0yTcCF",
+	"huPl5NlGYbW7jOrXlpfbzUlDSni/ccjqDW6NHJw9mxOC7TvzcVs2wMzNDSxege2Bg6F26FhgtjaIe0c2",
+	"ZFSzuSOE6vaF+eq9cGK8mZIlh3ld3vT2wQw5GOXdp8KthrrPDOlHV7HHqt/L0na7xzS1CuDWanqZVOwo",
+	"DXgfLV+TWCoNiIG2w4HTxm22VXUxluaZpJQF6pdnnSA9VqVbDwJUU6b0DtobYxNNb8Vkh92r1GT8IcTm",
+	"x4zEzxb/783ivzZ66KGZnic3+i2a5ka3D0lUp6PbE2sT4iD3s8cDAKepY/vP1mnWHY/5FcDD7N9z8tKw",
+	"0JbbCrMpNQJtlO9DSwI6lrBT7y3SrU3MpaSQCi45+5iGRP2qjkeuIFZjk3XBmj4n3+KWw163zO96/ksW",
+	"y5y5ZjIlSkso33PdZRxCXbMM0FVI7OoqwT67/Y8pDk9gtQMhP47NXku+wEx7FDtGGjXzcWsP0R9LSDuL",
+	"3qlQ2GO2ktBVZz+FSYTjBrrrCgfN7DEpfDAp+bV9/pQx02qMHg5xczairJTbKsQ8j+IoQa1TEUlZZlvn",
+	"ISwOF6i/xrs4Y/vp+nN3UcfNOO5682w4EnMEu+0aHzoeui1Wdw3kNvzX+0y990Gr/Y4Q0WqnN205ICnJ",
+	"OIJDZFyw6iAflXlbMuUS1f1G8RuWZa/cU/diGSd4f4WUKW9T2ueAA+8ZVTZ7HLpls2yFWvrTRvO+moot",
+	"dMsnl1E3kZye/c83Z//vxc3Zu///f/gnw0oPcub1Jk7N7rmdvHj+7RVheaF35KyaZcZWkNXVGPJPv9Cz",
+	"/7FFiBc4/urs3W9fPvnw5//nP0YbCloiullZUs2W6YNmj5bZPMYDA2R+uKGVrmI/4BRCFDlDJ66uUNVL",
+	"GS1BZdzZ58wpNm/FFWqlSKo2XlyRW1Zor5FdYcINXVr/tZmpOUKQj+RlwYQbca8Sf9xPAiXtlZpfg2hw",
+	"ZU0BxM6g+CdbeAf3xVzSSxZM1GB71lxJJWRiGfIbTd3OJaqgNCpfI/m70Dyrtf9q0qjkp7RcMyKk0Zms",
+	"XxBd+UwN7uHr6qF/94KoeiU+h67qIOlrW0YTV/UjEHdoZ2odq/QAJiczNipWkZ/V/VFimmUNOAfQgByc",
+	"Z13/qbT5hGGOak8LFQzp9poV6p5uJrAZwr22OD9scz1S2RwtILuOefJ/X66aDZf7IxVGOoAtbsSd88AY",
+	"MtBYny+eLhb7oE3RotFnpOez3n7a3TJsOzO3hsiR6pNxPQOTHIBy+qYqueIWCAjanVF1O183tZIVhJZc",
+	"pznTPDa75nrV1OAoGu1ZsmN7N5nHTCul0qwMQ1p+Dc/es7a+D/eAV5Zh320qUfSXccrvMGXXW/ln/+6f",
+	"jj3AeyDkvyM7AXe5tgyIluSWsSIyPxQlF9qGJhAjE3wMoE45KYtcEtJqqI9JPK3p6e4KO8Kjc44ula1Y",
+	"8O0huAI8RE0wDtfCVu5S2PD9Wp7dZ6mmJUOf78lWmS93tkLyquJhsD+IljJqMDlkk+asXLPEwhCfpM1w",
+	"nG2WFSQz1QT0wh2gupKClhqBFgg1W+fljCrJ9FQpYgAyn/L8lC5yoxNNc5FbwARlXj0Nas4hBfqfHdJ+",
+	"iICP4pBGeWB3clAq3EMCGYwz3dlszh16m+0Rmcvb/I051bRqkehcyynPIycX8dTLkixLKAkw/1rS+Nbr",
+	"e/YIpQt6R3lGlzzjejd4gX3TfPA+FM7rgnW1/gfBGqcyL6s5G/+XtjSr8jwjZEaTfvPV84/t1MVvsMCg",
+	"umGk4x+saHjOiDyQergUmXwDcd8zLv65KXeQdNhAXdXtac0VpFB2Y08dfy8t5uN4BP4KUV5BvaCukYEN",
+	"Dg2TiIkEu0lUwWqCerbn3j+MoT+34Rprw1XKPMSEsGW137cKagctip4a5If9Nchv010PGIXeqGb3oNpf",
+	"IjfGrDYsdmN4C2xm+7UfjVLp+56W+7z/giqNNhgaXmSbAo4/XAKyYKJVOz5Mozcyql2G2HcyyALroMPi",
+	"qqOFrWE+quh4xlwCvJ8H7t/Tq2wwh08nPcCh4zbyAChEV3ScglfK3hyYeFmVZnNFLB9H6HWEJP9UZslB",
+	"apxTDi7ijNGSuuDkJ3jrdGHuDfWeVZP+nJAfIraXu30Z9jPNGcQMilKumIK7HOq+JAGeQKOlE7B98LBX",
+	"HL/gMRMK7mSa6bTxWZp1vwqJxSXXKN72RG4i401uaeAJOkPkBd+Gjig0yxiCWTabYblwZNjsv3VD+jA+",
+	"hB9fOKE7JxzMdPQksf8W3yDYqnW6wF+aiwJerqj1SQt70OWqgstK6swpUdGRT7IhRnRMWMvVihON9mlz",
+	"MlHlhGevXDmFS9i8ZaxQLYihQPELPsiZiyl+Mt+sO9R/loUhxUk+ja7uRQpcBPZbAABQFxvGfPtjH0Pg",
+	"iWS44WpzkbOhyLg6p44jRKfctZNv1i3iRFwWirmMnA8LKjpsAxSuqgdtZJ0r3fafb4pM0kT1R7D/Dg9U",
+	"wZXJnWXwzZN3JLNuzqCGZI1Ef55YixsVRkcjdwW6ToF0N4+opUkVCJNGOzabpYzKis1pIAYGF7O2VTiJ",
+	"jDCTbrmD/5+Tn2VDqR3qZ9beYJSijd6G84lRbIjYF377HACo2fNZKqtC7nuPAAR0UUxmAmZFjsB7fi1l",
+	"Aqxb5f3gAbPI6SUVisZmIhC50rZ9CdfdDiZwVjAOpiqp55VlthqtkZozH6+7fJ4ecfj755VT9HWs5V7F",
+	"Hk76oaTGOy+W2SYXYPu7a7BqobEn/WBBg+DW1/jEKVV6HGGodeMsx+1Hua3b4wKGnLllSlagNpDKLVlB",
+	"OqrtKgSpK4g1h03KBsHQKjp99gbP6w2mMZtQX43b8L15ydOH5MspPcTsyB/d4g04Hvfg4IRxPh0Pp4Nc",
+	"S/sO9Tn5JssaB1mnTLjTTIXRbm0a4JLGt0ZAisRek6qKEfTKRHzi5Jg2/cB75q9zJZ9tU5m5b5IzLKmj",
+	"OxVZbduFGPO6DD7nYqNRU7FZqUZAbhm7HRaRjmyfReQc3PERwZa+pZqpYe68B5EE43w6IumaWV0+obpW",
+	"4x01oOBZkSKliqlz8rZ1tmpAPQzqG3WOY+Pmhki6cE+N5AE/c4/9jgrpKp7izyrUqpUs28SD3MciNRYT",
+	"OCS2FMoxkYLgnR3KU7nma/Fy42lt5EnwMM8yAEc4fIUtZTwauGyU6i+0HR7OvQsEZfGmhOSqX951K125",
+	"IgpXBK36rZjX8tbh8ylNNTuDE2QMECvUFOZrxrQs0fPjtwYNsZ6L+ynsYDnl2Uh8/8s6QvLdGTzvCcgU",
+	"VKmtLJPwXIFX7o0xDy6zY1ZDHKFiBu7/oYewxTMjpQqa5QVUgA2pTm+qh+4jdc+NdgCilpE61YoiUG7U",
+	"fChaDiPQ1pXDxysMLdBlbQhIkozuLHwKgu21aR0IG1wR4jOI0O8NRMht7aejCH0vyzW2sHFselX3gM4o",
+	"t+6URmzomHKEPTPjD8vr8xsajpQfxdSohfewdD69pfHpHbG/we3QRq6jcI9gEZmjzR4UzAA6PVwsdzxh",
+	"cvAG/wc+EVRluKY5W0xJyerpSNiEQZmU33Uy5rRU6GFNpGLUxPSOM17M1qQUv28Lr2kO278HRBORbcrA",
+	"/69kziyEArpyzCWFSGzILoVRMmRpa9cMH0B3GS7WR1aMee0BaIRzoqjQWzvv+xZW7XG7gcMa+GIWRwOG",
+	"wiENDd0HK57lbW6gtncwjmrEQA2gZdkkQhCHGpZjS9WVyy8W7Ats0yOFBQBAHBKHyGGFSrMycT/A1LYg",
+	"fltURvgv7wx3KFbeOX7alNni6eKCFvzi7sHiw7sP/18AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -106,6 +106,7 @@ func isOpen(c *gin.Context) bool {
 
 var (
 	unauthorized = Said{Status: http.StatusUnauthorized, Title: "Sign in first"}
+	outOfDate    = Said{Status: http.StatusForbidden, Title: "The page is out of date", Detail: "Reload it and try again: its request token is missing or old.", Field: "X-CSRF-Token"}
 	noDatabase   = Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Nothing was changed; try again."}
 )
 
@@ -122,7 +123,7 @@ func (g *gate) requireToken(c *gin.Context) {
 		return
 	}
 	if want == "" || subtle.ConstantTimeCompare([]byte(want), []byte(got)) != 1 {
-		abort(c, Said{Status: http.StatusForbidden, Title: "The page is out of date", Detail: "Reload it and try again: its request token is missing or old.", Field: "X-CSRF-Token"})
+		abort(c, outOfDate)
 		return
 	}
 	c.Next()

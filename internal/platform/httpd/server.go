@@ -50,6 +50,7 @@ type Options struct {
 	Web      fs.FS         // the built front end
 	Log      *slog.Logger
 	Proxies  []string // addresses of trusted proxies; none by default
+	Mounts   []Mount  // what speaks a protocol of its own
 }
 
 // Passed is who may pass: what the server needs to know of whoever is signed in.
@@ -119,6 +120,9 @@ func New(o Options) (*Server, error) {
 		o.Beat = beat
 	}
 	mux.Handle("GET /api/v1/changes/stream", o.Sessions.load(stream{o.DB, o.Changes, o.Sessions, o.Identify, o.Beat}))
+	for _, m := range o.Mounts {
+		mux.Handle(m.Path, private(o.Sessions.load(g.behind(m))))
+	}
 	zip, err := gzhttp.NewWrapper(gzhttp.MinSize(zipFrom), gzhttp.ContentTypes([]string{"application/json", "application/problem+json"}))
 	if err != nil {
 		return nil, fmt.Errorf("compression: %w", err)

@@ -24,6 +24,7 @@ var ErrNoScope = errors.New("a statement outside of a club's transaction")
 type scope struct {
 	club uuid.UUID // uuid.Nil outside of any club
 	conn *sql.Conn
+	tx   *sql.Tx // nil outside of a transaction
 	gorm *gorm.DB
 }
 
@@ -90,7 +91,7 @@ func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) err
 	}()
 	g := d.gorm.WithContext(ctx)
 	g.Statement.ConnPool = tx
-	s := &scope{club: club, conn: conn, gorm: g}
+	s := &scope{club: club, conn: conn, tx: tx, gorm: g}
 	inner := context.WithValue(ctx, scopeKey{}, s)
 	if _, err := tx.ExecContext(ctx, setClub, club.String()); err != nil {
 		return err
@@ -103,6 +104,18 @@ func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) err
 }
 
 const setClub = `SELECT set_config('nineyard.club', $1, true)`
+
+// Tx is the context's transaction, for what must be kept with it and is written by others: the rows of jobs.
+func Tx(ctx context.Context) (*sql.Tx, error) {
+	s, err := scopeOf(ctx)
+	if err == nil && s.tx == nil {
+		err = ErrNoScope
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.tx, nil
+}
 
 // Gorm gives the records of the context's club: every query, update and delete of a model
 // with a club_id is for that club alone, and every new row is given it. Outside of a

@@ -110,6 +110,9 @@ export function problemFrom(body: unknown, status: number): Problem {
   return new Problem(p.title ?? "The server could not do this", status, p.detail, p.field, body);
 }
 
+/** The request token of the session, for what is sent past this client. */
+export const token = () => csrf;
+
 /** Sends a form with a file. A change has an id: sent again under it, it is made once. */
 export async function upload<T>(path: string, form: FormData, change?: string): Promise<T> {
   const headers: Record<string, string> = { "X-CSRF-Token": csrf };

@@ -310,6 +310,74 @@ export const forms = {
     required: ["id"],
     type: "object",
   },
+  putFilm: {
+    properties: {
+      local: {
+        properties: {
+          digest: {
+            pattern: "^[0-9a-f]{64}$",
+            type: "string",
+          },
+          fps_den: {
+            maximum: 1000000,
+            minimum: 1,
+            type: "integer",
+          },
+          fps_num: {
+            maximum: 1000000,
+            minimum: 1,
+            type: "integer",
+          },
+          frames: {
+            maximum: 100000000,
+            minimum: 1,
+            type: "integer",
+          },
+          game_id: {
+            type: "string",
+          },
+          height: {
+            maximum: 16384,
+            minimum: 1,
+            type: "integer",
+          },
+          media_type: {
+            enum: ["video/webm", "video/mp4"],
+            type: "string",
+          },
+          placement_id: {
+            type: "string",
+          },
+          size: {
+            maximum: 1099511627776,
+            minimum: 1,
+            type: "integer",
+          },
+          width: {
+            maximum: 16384,
+            minimum: 1,
+            type: "integer",
+          },
+        },
+        required: ["media_type", "digest", "size", "width", "height", "fps_num", "fps_den", "frames"],
+        type: "object",
+      },
+      name: {
+        maxLength: 200,
+        minLength: 1,
+        title: "Name",
+        type: "string",
+      },
+      view: {
+        maxLength: 30,
+        minLength: 1,
+        title: "Camera",
+        type: "string",
+      },
+    },
+    required: ["name", "view"],
+    type: "object",
+  },
   putGame: {
     properties: {
       cancelled: {

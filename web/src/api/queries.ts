@@ -225,6 +225,11 @@ export const queries = {
       staleTime: Infinity,
       gcTime: 0,
     }),
+  videos: (game: string) =>
+    queryOptions({
+      queryKey: ["videos", game],
+      queryFn: () => data(api.GET("/videos", { params: { query: { game } } })),
+    }),
   gameSheet: (game: string, group: string, blind = false) =>
     queryOptions({
       queryKey: ["game-sheet", game, group, blind],
@@ -327,6 +332,10 @@ const affects: Record<string, string[]> = {
   putFix: planned,
   moveLadder: planned,
   putPlay: ["plays", "game-sheet", "agreement", "evidence", "today"],
+  putFilm: ["videos", "footage"],
+  deleteFilm: ["videos", "footage"],
+  putClip: ["videos", "footage"],
+  deleteClip: ["videos", "footage"],
   putDrawing: ["footage"],
   deleteDrawing: ["footage"],
   deletePlay: ["footage", "plays", "game-sheet", "agreement", "today"],

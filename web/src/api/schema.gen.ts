@@ -406,6 +406,82 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/videos": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The videos of a game or of a placed drill, whether something in them is marked as a play or not. */
+    get: operations["getVideos"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/films/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Makes a video that stays on the coach's own machine known (version "0", under the id made by the client), or changes what one is called and which camera it is of. */
+    put: operations["putFilm"];
+    post?: never;
+    /** Takes a video out with its clips and what is drawn on them; marks stay. Whoever brought it may, and the head coach. */
+    delete: operations["deleteFilm"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/films/{id}/strip": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** Forty-eight small pictures of a video side by side, where they were made. */
+    get: operations["getStrip"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/clips/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Says where in a video a play is, or a player's rep of a drill, new (version "0", under the id made by the client) or changed. */
+    put: operations["putClip"];
+    post?: never;
+    /** Takes a clip out, with what is drawn on it. */
+    delete: operations["deleteClip"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/films/{id}/content": {
     parameters: {
       query?: never;
@@ -2137,6 +2213,104 @@ export interface components {
       fps_num: number;
       fps_den: number;
       frames: number;
+      /** @description Of what it holds; of one that is local, of its size, its beginning and its end. */
+      digest: string;
+      /** @description Which camera. */
+      view: string;
+      /** Format: uuid */
+      game_id?: string;
+      /** Format: uuid */
+      placement_id?: string;
+      /** @description It stays on a coach's own machine. */
+      local: boolean;
+      version: number;
+      /**
+       * @description How far one is made of it that steps quickly; none where nothing can make it.
+       * @enum {string}
+       */
+      work: "none" | "waits" | "runs" | "done" | "failed";
+      /** @description In per cent. */
+      work_done: number;
+      /** @description What is served is made to step quickly. */
+      fast: boolean;
+      /** @description There are small pictures of it. */
+      strip: boolean;
+      /** @description Whoever asks may take it out. */
+      mine: boolean;
+    };
+    Videos: {
+      videos: components["schemas"]["Film"][];
+      clips: components["schemas"]["Clip"][];
+      /**
+       * Format: int64
+       * @description What the club keeps, in bytes.
+       */
+      used: number;
+      /**
+       * Format: int64
+       * @description What it may keep.
+       */
+      limit: number;
+      /**
+       * Format: int64
+       * @description How large one video may be.
+       */
+      largest: number;
+      editable: boolean;
+    };
+    FilmInput: {
+      /** Name */
+      name: string;
+      /** Camera */
+      view: string;
+      local?: components["schemas"]["LocalFilm"];
+    };
+    /** @description What is known of a video that stays where it is; of its content nothing but by what it is recognised. */
+    LocalFilm: {
+      /** Format: uuid */
+      game_id?: string;
+      /** Format: uuid */
+      placement_id?: string;
+      /** @enum {string} */
+      media_type: "video/webm" | "video/mp4";
+      digest: string;
+      /** Format: int64 */
+      size: number;
+      width: number;
+      height: number;
+      fps_num: number;
+      fps_den: number;
+      frames: number;
+    };
+    FilmConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Film"];
+    };
+    ClipInput: {
+      /** Format: uuid */
+      film_id: string;
+      /** Format: uuid */
+      play_id?: string;
+      /** Format: uuid */
+      placement_id?: string;
+      /** Format: uuid */
+      player_id?: string;
+      rep?: number;
+      first: number;
+      last: number;
+      snap?: number;
+    };
+    ClipConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Clip"];
     };
     /** @description Where in a video a play is, or a player's rep of a drill, as one camera saw it. */
     Clip: {
@@ -2156,6 +2330,9 @@ export interface components {
       rep?: number;
       first: number;
       last: number;
+      version: number;
+      /** Format: uuid */
+      placement_id?: string;
       /** @description The frame of the snap, by which views are kept in step. */
       snap?: number;
     };
@@ -4860,6 +5037,233 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["DrawingConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getVideos: {
+    parameters: {
+      query?: {
+        game?: string;
+        placement?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The videos, with their clips. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Videos"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putFilm: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FilmInput"];
+      };
+    };
+    responses: {
+      /** @description The video as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Film"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["FilmConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteFilm: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["FilmConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getStrip: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The strip. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/jpeg": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putClip: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ClipInput"];
+      };
+    };
+    responses: {
+      /** @description The clip as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Clip"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ClipConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteClip: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["ClipConflict"];
         };
       };
       default: components["responses"]["Problem"];
