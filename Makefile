@@ -1,5 +1,5 @@
 # Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
-.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf generate format film shots
+.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf prepare-ffmpeg generate format film shots
 
 GO      ?= go
 BIN     := bin/nineyard
@@ -79,13 +79,16 @@ film: ## Take the demo's film anew with the simulated camera; needs ffmpeg
 shots: prepare build ## Take the pictures of docs/screenshots
 	$(GO) run ./e2e/shots
 
-prepare: prepare-postgres prepare-chromium prepare-pdf web/dist/index.html
+prepare: prepare-postgres prepare-chromium prepare-pdf prepare-ffmpeg web/dist/index.html
 
 prepare-postgres:
 	@./scripts/need.sh initdb postgresql
 
 prepare-pdf: # reads printed pages back
 	@./scripts/need.sh pdftotext poppler-utils
+
+prepare-ffmpeg: # makes videos that step quickly
+	@./scripts/need.sh ffmpeg ffmpeg
 
 prepare-chromium:
 	@./scripts/need.sh chromium chromium

@@ -80,6 +80,18 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/film/Plays"))).Plays }),
           },
           {
+            path: "film/:game/videos",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/film/videos/Videos"))).Videos,
+            }),
+          },
+          {
+            path: "film/:game/videos/:film",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/film/videos/Cutting"))).Cutting,
+            }),
+          },
+          {
             path: "film/:game/two",
             lazy: async () => ({
               Component: (await load(() => import("@/screens/film/TwoGraders"))).TwoGraders,

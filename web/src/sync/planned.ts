@@ -213,6 +213,46 @@ export const planned = {
       });
     },
   },
+  film: {
+    name: "Video",
+    operation: (content) => (content === null ? "deleteFilm" : "putFilm"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[1] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/films/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/films/{id}", { params, body: c.content as Schemas["FilmInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [game, id] = parts({ key });
+      client.setQueryData(queries.videos(game).queryKey, (old) => {
+        if (!old) return old;
+        const others = old.videos.filter((v) => v.id !== id);
+        const videos = content === null ? others : [...others, answer as Schemas["Film"]];
+        return { ...old, videos: videos.sort((a, b) => a.name.localeCompare(b.name)) };
+      });
+    },
+  },
+  clip: {
+    name: "Where a play is",
+    operation: (content) => (content === null ? "deleteClip" : "putClip"),
+    send: each((c) => {
+      const params = { path: { id: parts(c)[1] }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null) return outcome(api.DELETE("/clips/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/clips/{id}", { params, body: c.content as Schemas["ClipInput"], signal: soon() }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [game, id] = parts({ key });
+      client.setQueryData(queries.videos(game).queryKey, (old) => {
+        const others = old?.clips.filter((c) => c.id !== id) ?? [];
+        return old && { ...old, clips: content === null ? others : [...others, answer as Schemas["Clip"]] };
+      });
+    },
+  },
   drawing: {
     name: "Drawing",
     operation: (content) => (content === null ? "deleteDrawing" : "putDrawing"),

@@ -301,11 +301,10 @@ function Ticks({ deck }: { deck: Deck }) {
   const { clip, film } = deck.shot;
   const long = Math.max(1, clip.last - clip.first);
   const at = (f: number) => `${((f - clip.first) / long) * 100}%`;
-  const every = Math.round(film.fps_num / film.fps_den / 2);
-  const ticks = Array.from(
-    { length: Math.min(400, Math.floor(long / every) + 1) },
-    (_, i) => clip.first + i * every,
-  );
+  // Half seconds, and of a long video fewer: no more than the eye can tell apart.
+  const half = Math.max(1, Math.round(film.fps_num / film.fps_den / 2));
+  const every = half * Math.max(1, Math.ceil(long / half / 150));
+  const ticks = Array.from({ length: Math.floor(long / every) + 1 }, (_, i) => clip.first + i * every);
   return (
     <div className="relative mx-2 h-3" aria-hidden>
       {s.stretch && (

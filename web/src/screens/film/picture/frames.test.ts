@@ -13,10 +13,19 @@ const film = (fps_num: number, fps_den: number, frames = 5000): Schemas["Film"] 
   fps_num,
   fps_den,
   frames,
+  digest: "",
+  view: "wide",
+  local: false,
+  version: 1,
+  work: "none",
+  work_done: 0,
+  fast: false,
+  strip: false,
+  mine: false,
 });
 const shot = (view: string, first: number, last: number, snap?: number, f = film(30, 1)): Shot => ({
   film: f,
-  clip: { id: view, film_id: f.id, view, first, last, snap, play_id: "p" },
+  clip: { id: view, film_id: f.id, view, first, last, snap, play_id: "p", version: 1 },
 });
 const rates = fc.constantFrom<[number, number]>([30, 1], [25, 1], [30000, 1001], [60000, 1001], [24, 1]);
 

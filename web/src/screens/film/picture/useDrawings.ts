@@ -20,6 +20,15 @@ export interface Drawings {
   rubOut: (clip: string, frame: number) => (() => void) | undefined;
 }
 
+/** Where nothing is drawn, and nobody may. */
+export const nothingDrawn: Drawings = {
+  may: false,
+  on: () => [],
+  frames: () => [],
+  add: () => undefined,
+  rubOut: () => undefined,
+};
+
 /** What is drawn on the frames of the clips: everybody draws on his own sheet over the picture. */
 export function useDrawings(footage: Schemas["Footage"] | undefined): Drawings {
   const user = useQuery(queries.session()).data?.user;

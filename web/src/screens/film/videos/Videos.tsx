@@ -1,0 +1,461 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo, useState, useSyncExternalStore } from "react";
+import { useParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
+import { useWhere } from "@/app/where";
+import { Button, ButtonLink, FilePick } from "@/kit/Button";
+import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
+import { Select } from "@/kit/Select";
+import { Empty, Loading, Trouble } from "@/kit/States";
+import { Title } from "@/kit/Title";
+import { NotSaved } from "@/parts/NotSaved";
+import { count, weekdayDate } from "@/parts/words";
+import { useSheet, type Of } from "@/sync/sheet";
+import { isHere, keepHere } from "../picture/files";
+import { lookInto, markOf, type Looked } from "./looked";
+import { giveUp, send, sending } from "./sending";
+
+type Film = Schemas["Film"];
+
+export const cameras = [
+  { value: "wide", name: "Wide, from the side" },
+  { value: "end", name: "End zone" },
+  { value: "side", name: "Close, from the side" },
+];
+export const cameraOf = (view: string) => cameras.find((c) => c.value === view)?.name ?? view;
+
+const accept = "video/webm,video/mp4,.webm,.mp4";
+const gigabytes = (n: number) =>
+  n >= 1e9
+    ? `${(n / 1e9).toFixed(1)} GB`
+    : n >= 1e6
+      ? `${Math.round(n / 1e6)} MB`
+      : `${Math.ceil(n / 1e3)} kB`;
+
+const filmsOf = (game: string): Of<Film> => ({
+  idOf: (key) => (key.startsWith(`film/${game}/`) ? key.split("/")[2] : undefined),
+  keyOf: (id) => `film/${game}/${id}`,
+  read: (key, content) => {
+    const { name, view, local } = content as Schemas["FilmInput"];
+    return {
+      id: key.split("/")[2]!,
+      name,
+      view,
+      game_id: game,
+      local: local !== undefined,
+      version: 0,
+      work: "none",
+      work_done: 0,
+      fast: false,
+      strip: false,
+      mine: true,
+      ...(local ?? blank),
+    };
+  },
+  write: (_id, f, version) =>
+    f
+      ? {
+          name: f.name,
+          view: f.view,
+          ...(version === 0 && {
+            local: {
+              game_id: f.game_id,
+              media_type: f.media_type,
+              digest: f.digest,
+              size: f.size,
+              width: f.width,
+              height: f.height,
+              fps_num: f.fps_num,
+              fps_den: f.fps_den,
+              frames: f.frames,
+            },
+          }),
+        }
+      : null,
+  alike: (a, b) => a?.name === b?.name && a?.view === b?.view && (a === undefined) === (b === undefined),
+  says: (f) => `Video ${f.name}`,
+});
+const blank = {
+  media_type: "video/mp4",
+  digest: "",
+  size: 1,
+  width: 1,
+  height: 1,
+  fps_num: 30,
+  fps_den: 1,
+  frames: 1,
+};
+
+/** The videos of a game: sent to the server, or known here while the file stays where it is. */
+export function Videos() {
+  const { game = "" } = useParams();
+  const plays = useQuery(queries.gamePlays(game));
+  const videos = useQuery(queries.videos(game));
+  const trouble = plays.error ?? videos.error;
+  if (trouble && (!plays.data || !videos.data))
+    return (
+      <Trouble
+        error={trouble}
+        again={() => {
+          void plays.refetch();
+          void videos.refetch();
+        }}
+      />
+    );
+  if (!plays.data || !videos.data) return <Loading what="the videos" />;
+  return <Sheet key={game} game={plays.data.game} videos={videos.data} />;
+}
+
+function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Videos"] }) {
+  const { base } = useWhere();
+  const client = useQueryClient();
+  const kind = useMemo(() => filmsOf(game.id), [game.id]);
+  const server = useMemo(() => new Map(videos.videos.map((v) => [v.id, v])), [videos.videos]);
+  const versions = useMemo(() => new Map(videos.videos.map((v) => [v.id, v.version])), [videos.videos]);
+  const editing = useSheet(server, versions, kind);
+  const onWay = useSyncExternalStore(sending.listen, sending.now).filter((s) => s.game === game.id);
+  const [, again] = useState(0); // a file was chosen
+  const [wrong, setWrong] = useState("");
+  const title = `${game.opponent}, ${game.home ? "at home" : "away"}`;
+  const list = [...editing.items.values()].map((v) => ({
+    ...server.get(v.id),
+    ...v,
+    ...kept(server.get(v.id)),
+  }));
+  const cut = (id: string) => videos.clips.filter((c) => c.film_id === id).length;
+  const change = (f: Film | undefined, id: string) => {
+    const next = new Map(editing.items);
+    if (f) next.set(id, f);
+    else next.delete(id);
+    editing.change(next);
+  };
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-end gap-2">
+        <div>
+          <p className="label">
+            {weekdayDate(game.date)} · {count(list.length, "video")}
+          </p>
+          <Title page={`Videos: ${title}`}>{title}</Title>
+        </div>
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          <ButtonLink to={`${base}/film/${game.id}/plays`}>Plays</ButtonLink>
+          <ButtonLink kind="main" to={`${base}/film/${game.id}`}>
+            Grade
+          </ButtonLink>
+        </span>
+      </div>
+      {editing.unsaved.map((u) => (
+        <NotSaved
+          key={u.key}
+          trouble={u.trouble}
+          onMine={() => editing.keepMine(u)}
+          onTheirs={() => editing.takeTheirs(u)}
+        >
+          {u.mine && <p className="say text-small">{u.mine.name}</p>}
+        </NotSaved>
+      ))}
+      {videos.editable && (
+        <Bring
+          videos={videos}
+          onSend={(file, view, seen) =>
+            void send(
+              game.id,
+              file,
+              view,
+              seen,
+              () => void client.invalidateQueries({ queryKey: queries.videos(game.id).queryKey }),
+            )
+          }
+          onStay={(file, view, seen, digest) => {
+            keepHere(digest, file);
+            const known = list.find((v) => v.local && v.digest === digest);
+            if (known) return again((n) => n + 1);
+            const id = uuid();
+            change(
+              {
+                ...blank,
+                ...seen,
+                id,
+                name: file.name.slice(0, 200),
+                view,
+                digest,
+                game_id: game.id,
+                local: true,
+                version: 0,
+                work: "none",
+                work_done: 0,
+                fast: false,
+                strip: false,
+                mine: true,
+              },
+              id,
+            );
+          }}
+        />
+      )}
+      {onWay.length > 0 && (
+        <section className="sheet mt-3 max-w-3xl p-3" aria-labelledby="on-the-way">
+          <h2 id="on-the-way" className="label">
+            On the way
+          </h2>
+          <ul className="divide-y divide-hair">
+            {onWay.map((s) => (
+              <li key={s.key} className="grid gap-1 py-2" aria-label={s.name}>
+                <span className="flex flex-wrap items-baseline gap-x-3">
+                  <span className="name text-head">{s.name}</span>
+                  <span className="say text-small text-soft" role="status">
+                    {s.trouble
+                      ? ""
+                      : `${gigabytes(s.sent)} of ${gigabytes(s.size)}${s.broken ? ": the line broke, it goes on by itself" : ""}`}
+                  </span>
+                  <Button kind="text" className="ml-auto" onClick={() => void giveUp(s.key)}>
+                    {s.trouble ? "Take it off the list" : "Give it up"}
+                  </Button>
+                </span>
+                {s.trouble ? (
+                  <span role="alert" className="say text-small text-fault">
+                    It was not taken: {s.trouble}.
+                  </span>
+                ) : (
+                  <progress
+                    className="sent w-full"
+                    aria-label={`${s.name}, sent`}
+                    max={s.size}
+                    value={s.sent}
+                  />
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {wrong && (
+        <p role="alert" className="say mt-3 max-w-3xl border border-fault bg-fault-wash p-2">
+          {wrong}
+        </p>
+      )}
+      {list.length === 0 ? (
+        <div className="mt-3 max-w-3xl">
+          <Empty>
+            No video of this game yet. Send one, or work on one that stays on this machine; marks are the
+            same.
+          </Empty>
+        </div>
+      ) : (
+        <ul className="mt-3 grid max-w-3xl gap-2" aria-label="Videos">
+          {list.map((v) => (
+            <li key={v.id} className="sheet grid gap-1 p-3" aria-label={v.name}>
+              <span className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+                <span className="head min-w-0 break-words">{v.name}</span>
+                <span className="say text-small text-soft">
+                  {v.width} × {v.height}, {Math.round((100 * v.fps_num) / v.fps_den) / 100} a second,{" "}
+                  {clockOf(v)} · {gigabytes(v.size)}
+                </span>
+              </span>
+              <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
+                <span className="say text-small">
+                  {cut(v.id) === 0
+                    ? "No play is marked in it yet."
+                    : `${count(cut(v.id), "play")} marked in it.`}{" "}
+                  <Standing film={v} />
+                </span>
+                <span className="ml-auto flex flex-wrap items-center gap-1.5">
+                  {v.local && !isHere(v) && (
+                    <FilePick
+                      accept={accept}
+                      onPick={(file) =>
+                        void markOf(file).then((digest) => {
+                          if (digest === v.digest) keepHere(digest, file);
+                          else setWrong(`${file.name} is another file than ${v.name}.`);
+                          again((n) => n + 1);
+                        })
+                      }
+                    >
+                      Choose its file
+                    </FilePick>
+                  )}
+                  {videos.editable && (
+                    <Select
+                      label={`Camera of ${v.name}`}
+                      value={v.view}
+                      options={
+                        cameras.some((c) => c.value === v.view)
+                          ? cameras
+                          : [...cameras, { value: v.view, name: v.view }]
+                      }
+                      onChange={(view) => change({ ...v, view }, v.id)}
+                    />
+                  )}
+                  <ButtonLink to={`${base}/film/${game.id}/videos/${v.id}`}>Mark its plays</ButtonLink>
+                  {v.mine && <TakeOut film={v} clips={cut(v.id)} onOut={() => change(undefined, v.id)} />}
+                </span>
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="say mt-3 text-small text-soft">
+        {gigabytes(videos.used)} of {gigabytes(videos.limit)} kept for the club. Only its staff can see them.
+      </p>
+    </>
+  );
+}
+
+/** What the server knows of a video, over what is written of it. */
+const kept = (v: Film | undefined): Partial<Film> =>
+  v
+    ? { work: v.work, work_done: v.work_done, fast: v.fast, strip: v.strip, mine: v.mine, version: v.version }
+    : {};
+
+const clockOf = (v: Film) => {
+  const seconds = Math.round((v.frames * v.fps_den) / v.fps_num);
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+};
+
+function Standing({ film: v }: { film: Film }) {
+  if (v.local)
+    return (
+      <span className="text-soft">
+        {isHere(v) ? "It stays on this machine." : "It stays on the machine of whoever has the file."}
+      </span>
+    );
+  const says: Record<Film["work"], string> = {
+    none: "",
+    waits: "It waits to be made quick to step.",
+    runs: `It is made quick to step: ${v.work_done} of 100.`,
+    done: "Quick to step.",
+    failed: "It could not be made quick to step; it plays as it was sent.",
+  };
+  return (
+    <span className="text-soft" role="status" aria-label={`How ${v.name} is coming on`}>
+      {says[v.work]}
+    </span>
+  );
+}
+
+interface BringProps {
+  videos: Schemas["Videos"];
+  onSend: (file: File, view: string, seen: Looked) => void;
+  onStay: (file: File, view: string, seen: Looked, digest: string) => void;
+}
+
+/** A file is looked into, and then it is sent or stays. */
+function Bring({ videos, onSend, onStay }: BringProps) {
+  const [view, setView] = useState("wide");
+  const [chosen, setChosen] = useState<{ file: File; seen?: Looked; wrong?: string }>();
+  const look = (file: File) => {
+    setChosen({ file });
+    lookInto(file).then(
+      (seen) => setChosen({ file, seen }),
+      (e: unknown) => setChosen({ file, wrong: e instanceof Error ? e.message : String(e) }),
+    );
+  };
+  const large = chosen && chosen.file.size > Math.min(videos.largest, videos.limit - videos.used);
+  return (
+    <section className="sheet max-w-3xl p-3" aria-labelledby="bring">
+      <h2 id="bring" className="label">
+        Another video
+      </h2>
+      <span className="mt-1 flex flex-wrap items-center gap-2">
+        <Select label="Camera" value={view} options={cameras} onChange={setView} />
+        <FilePick accept={accept} onPick={look}>
+          Choose a WebM or MP4
+        </FilePick>
+        {chosen && <span className="say min-w-0 break-words">{chosen.file.name}</span>}
+      </span>
+      {chosen && !chosen.seen && !chosen.wrong && <p className="say mt-2 text-soft">Looking into it</p>}
+      {chosen?.wrong && (
+        <p role="alert" className="say mt-2 text-fault">
+          {chosen.file.name} cannot be used: {chosen.wrong}.
+        </p>
+      )}
+      {chosen?.seen && (
+        <span className="mt-2 flex flex-wrap items-center gap-2">
+          <span className="say text-small text-soft">
+            {chosen.seen.width} × {chosen.seen.height},{" "}
+            {Math.round((100 * chosen.seen.fps_num) / chosen.seen.fps_den) / 100} pictures a second,{" "}
+            {gigabytes(chosen.file.size)}
+          </span>
+          <Button
+            kind="main"
+            off={large}
+            onClick={() => {
+              onSend(chosen.file, view, chosen.seen!);
+              setChosen(undefined);
+            }}
+          >
+            Send it
+          </Button>
+          <Button
+            onClick={() =>
+              void markOf(chosen.file).then(
+                (digest) => {
+                  onStay(chosen.file, view, chosen.seen!, digest);
+                  setChosen(undefined);
+                },
+                (e: unknown) =>
+                  setChosen({ file: chosen.file, wrong: e instanceof Error ? e.message : String(e) }),
+              )
+            }
+          >
+            Leave it on this machine
+          </Button>
+          {large && (
+            <span className="say text-small text-fault">
+              It is larger than what the club may still keep; it can stay on this machine.
+            </span>
+          )}
+        </span>
+      )}
+      <p className="say mt-2 text-small text-soft">
+        A video that is sent goes on where it broke off, also another day: choose the same file again. One
+        that stays is never sent; only where its plays are, and the marks.
+      </p>
+    </section>
+  );
+}
+
+function TakeOut({ film, clips, onOut }: { film: Film; clips: number; onOut: () => void }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button kind="quiet" onClick={() => setOpen(true)}>
+        Take it out
+      </Button>
+      {open && (
+        <AlertDialog
+          title={`Take ${film.name} out?`}
+          says={[
+            clips > 0
+              ? `Where ${clips === 1 ? "its play is" : `its ${clips} plays are`} goes with it, and what is drawn on it. Marks stay.`
+              : "Marks stay.",
+            film.local
+              ? "The file itself is left where it is."
+              : "It cannot be brought back but by sending it again.",
+          ].join(" ")}
+          ways={
+            <>
+              <AlertWay>
+                <Button onClick={() => setOpen(false)}>Leave it</Button>
+              </AlertWay>
+              <AlertWay main>
+                <Button
+                  kind="main"
+                  onClick={() => {
+                    setOpen(false);
+                    onOut();
+                  }}
+                >
+                  Take it out
+                </Button>
+              </AlertWay>
+            </>
+          }
+        />
+      )}
+    </>
+  );
+}
