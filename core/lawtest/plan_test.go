@@ -3,17 +3,20 @@ package lawtest
 import (
 	"cmp"
 	"fmt"
+	"reflect"
 	"slices"
 	"testing"
 
 	"pgregory.net/rapid"
 
 	"nineyard/core/call"
-	"nineyard/core/conditions"
 	"nineyard/core/clip"
+	"nineyard/core/conditions"
 	"nineyard/core/cut"
+	"nineyard/core/feedback"
 	"nineyard/core/lineup"
 	"nineyard/core/load"
+	"nineyard/core/marks"
 	"nineyard/core/pace"
 	"nineyard/core/play"
 	"nineyard/core/practice"
@@ -255,6 +258,30 @@ func TestCutsFollowTheLaws(t *testing.T) {
 		slices.Reverse(turned)
 		if asked.Matches(play.Play{}, marks) != asked.Matches(play.Play{}, turned) {
 			t.Fatal("the order matters")
+		}
+	})
+}
+
+// TestFeedbackFollowsTheLaws: the order of the marks does not matter, and what is marked of others changes no count of his.
+func TestFeedbackFollowsTheLaws(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := 0
+		rows := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) feedback.Seen {
+			n++
+			return feedback.Seen{Player: player.Draw(t, "player"), Play: fmt.Sprint(n), Number: n, Technique: technique.Draw(t, "technique"), Look: "odd", Praise: rapid.Bool().Draw(t, "praise"),
+				Verdict: marks.Verdict{Graded: true, Clean: rapid.Bool().Draw(t, "clean")}, Faults: rapid.SliceOfN(fault, 0, 1).Draw(t, "faults")}
+		}), 0, 12).Draw(t, "rows")
+		turned := slices.Clone(rows)
+		slices.Reverse(turned)
+		told := feedback.Of("14", rows, nil)
+		if !reflect.DeepEqual(told, feedback.Of("14", turned, nil)) {
+			t.Fatal("the order matters")
+		}
+		his := feedback.Of("14", slices.DeleteFunc(slices.Clone(rows), func(s feedback.Seen) bool { return s.Player != "14" }), nil)
+		for i, f := range his.Fixes {
+			if told.Fixes[i].N != f.N || told.Fixes[i].Graded != f.Graded || told.Fixes[i].Fault != f.Fault {
+				t.Fatal("others' marks count for him")
+			}
 		}
 	})
 }

@@ -1627,6 +1627,63 @@ type FaultLine struct {
 	TechniqueName string  `json:"technique_name"`
 }
 
+// Feedback defines model for Feedback.
+type Feedback struct {
+	Best     *Point  `json:"best,omitempty"`
+	By       *string `json:"by,omitempty"`
+	Editable bool    `json:"editable"`
+	Fixes    []Point `json:"fixes"`
+	Game     GameRef `json:"game"`
+	Group    string  `json:"group"`
+	Note     string  `json:"note"`
+	Player   Player  `json:"player"`
+
+	// Plays Those that he was marked on, and those of teammates that are shown him.
+	Plays    []PlayOfHis `json:"plays"`
+	Proposed bool        `json:"proposed"`
+	Version  int         `json:"version"`
+}
+
+// FeedbackConflict defines model for FeedbackConflict.
+type FeedbackConflict struct {
+	Current Feedback `json:"current"`
+	Detail  *string  `json:"detail,omitempty"`
+	Field   *string  `json:"field,omitempty"`
+	Status  int      `json:"status"`
+	Title   string   `json:"title"`
+	Type    *string  `json:"type,omitempty"`
+}
+
+// FeedbackInput defines model for FeedbackInput.
+type FeedbackInput struct {
+	Best  *PointInput  `json:"best,omitempty"`
+	Fixes []PointInput `json:"fixes"`
+	Note  string       `json:"note"`
+}
+
+// FeedbackLine defines model for FeedbackLine.
+type FeedbackLine struct {
+	Best   *string  `json:"best,omitempty"`
+	Fixes  []string `json:"fixes"`
+	Jersey string   `json:"jersey"`
+
+	// Marks Of him in the game.
+	Marks    int                `json:"marks"`
+	Name     string             `json:"name"`
+	PlayerID openapi_types.UUID `json:"player_id"`
+
+	// Proposed No coach has written on it yet.
+	Proposed bool `json:"proposed"`
+}
+
+// FeedbackList defines model for FeedbackList.
+type FeedbackList struct {
+	Editable bool           `json:"editable"`
+	Game     GameRef        `json:"game"`
+	Group    string         `json:"group"`
+	Players  []FeedbackLine `json:"players"`
+}
+
 // Film A video. Frames are counted from 0, and shown at a fixed rate of fps_num / fps_den a second.
 type Film struct {
 	// Digest Of what it holds; of one that is local, of its size, its beginning and its end.
@@ -2353,6 +2410,48 @@ type MeasureInput struct {
 	Value      float64 `json:"value"`
 }
 
+// Meeting defines model for Meeting.
+type Meeting struct {
+	By       *string `json:"by,omitempty"`
+	Editable bool    `json:"editable"`
+	Game     GameRef `json:"game"`
+	Group    string  `json:"group"`
+
+	// ID By which one's place in it is kept.
+	ID      openapi_types.UUID `json:"id"`
+	Items   []MeetingItem      `json:"items"`
+	Players []Player           `json:"players"`
+
+	// Plays Of the group's side.
+	Plays    []SheetPlay `json:"plays"`
+	Proposed bool        `json:"proposed"`
+	Version  int         `json:"version"`
+}
+
+// MeetingConflict defines model for MeetingConflict.
+type MeetingConflict struct {
+	Current Meeting `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// MeetingInput defines model for MeetingInput.
+type MeetingInput struct {
+	Items []MeetingItem `json:"items"`
+}
+
+// MeetingItem defines model for MeetingItem.
+type MeetingItem struct {
+	Note   string             `json:"note"`
+	PlayID openapi_types.UUID `json:"play_id"`
+
+	// Players Who has to see it.
+	Players []openapi_types.UUID `json:"players"`
+}
+
 // Mend One change that does away with a finding.
 type Mend struct {
 	Periods []ScriptPeriod `json:"periods"`
@@ -2510,6 +2609,16 @@ type OwnRange struct {
 	House  Measure `json:"house"`
 	On     string  `json:"on"`
 	Reason string  `json:"reason"`
+}
+
+// Pair One wrong, one right, of the same technique against the same look.
+type Pair struct {
+	// PlayerID Who did it right.
+	PlayerID openapi_types.UUID `json:"player_id"`
+	Right    openapi_types.UUID `json:"right"`
+
+	// Wrong His play.
+	Wrong openapi_types.UUID `json:"wrong"`
 }
 
 // Period defines model for Period.
@@ -2695,6 +2804,20 @@ type PlayLines struct {
 	Lines   []PlayLine   `json:"lines"`
 }
 
+// PlayOfHis defines model for PlayOfHis.
+type PlayOfHis struct {
+	// His He was marked on it.
+	His bool               `json:"his"`
+	ID  openapi_types.UUID `json:"id"`
+
+	// Play A play in the staff's own words. Empty, 0 and absent are not said.
+	Play PlayInput `json:"play"`
+
+	// Says What was marked of him on it.
+	Says      *string `json:"says,omitempty"`
+	Technique *string `json:"technique,omitempty"`
+}
+
 // Player defines model for Player.
 type Player struct {
 	FirstName string             `json:"first_name"`
@@ -2761,6 +2884,46 @@ type PlayerStandard struct {
 	Own           *OwnRange `json:"own,omitempty"`
 	Technique     string    `json:"technique"`
 	TechniqueName string    `json:"technique_name"`
+}
+
+// Point defines model for Point.
+type Point struct {
+	Drill    *string `json:"drill,omitempty"`
+	DrillKey *string `json:"drill_key,omitempty"`
+	Fault    *string `json:"fault,omitempty"`
+
+	// N Of a fault, how often he showed it; of what he did best, how often it was clean.
+	N int `json:"n"`
+
+	// Of Graded reps of the technique.
+	Of int `json:"of"`
+
+	// Pair One wrong, one right, of the same technique against the same look.
+	Pair   *Pair                `json:"pair,omitempty"`
+	Plays  []openapi_types.UUID `json:"plays"`
+	Safety bool                 `json:"safety"`
+
+	// SelfCheck How the drill shows him the fault by itself.
+	SelfCheck *string `json:"self_check,omitempty"`
+
+	// Stage On which stage of the technique's ladder he is.
+	Stage         *string `json:"stage,omitempty"`
+	Technique     string  `json:"technique"`
+	TechniqueName string  `json:"technique_name"`
+	Text          string  `json:"text"`
+	Title         string  `json:"title"`
+}
+
+// PointInput defines model for PointInput.
+type PointInput struct {
+	Drill *Key `json:"drill,omitempty"`
+	Fault *Key `json:"fault,omitempty"`
+
+	// Pair One wrong, one right, of the same technique against the same look.
+	Pair      *Pair                `json:"pair,omitempty"`
+	Plays     []openapi_types.UUID `json:"plays"`
+	Technique Key                  `json:"technique"`
+	Text      string               `json:"text"`
 }
 
 // Practice defines model for Practice.
@@ -4146,11 +4309,86 @@ type GetCutParams struct {
 	Group GroupQuery `form:"group" json:"group"`
 }
 
+// ListFeedbackParams defines parameters for ListFeedback.
+type ListFeedbackParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+}
+
+// DeleteFeedbackParams defines parameters for DeleteFeedback.
+type DeleteFeedbackParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// GetFeedbackParams defines parameters for GetFeedback.
+type GetFeedbackParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+}
+
+// PutFeedbackParams defines parameters for PutFeedback.
+type PutFeedbackParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetGameSheetParams defines parameters for GetGameSheet.
 type GetGameSheetParams struct {
 	// Blind The asker's own marks alone
 	Blind *bool      `form:"blind,omitempty" json:"blind,omitempty"`
 	Group GroupQuery `form:"group" json:"group"`
+}
+
+// GetMeetingParams defines parameters for GetMeeting.
+type GetMeetingParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+}
+
+// PutMeetingParams defines parameters for PutMeeting.
+type PutMeetingParams struct {
+	Group GroupQuery `form:"group" json:"group"`
+
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // ExportPlaysParams defines parameters for ExportPlays.
@@ -5028,6 +5266,12 @@ type PutFilmJSONRequestBody = FilmInput
 
 // PutGameJSONRequestBody defines body for PutGame for application/json ContentType.
 type PutGameJSONRequestBody = GameInput
+
+// PutFeedbackJSONRequestBody defines body for PutFeedback for application/json ContentType.
+type PutFeedbackJSONRequestBody = FeedbackInput
+
+// PutMeetingJSONRequestBody defines body for PutMeeting for application/json ContentType.
+type PutMeetingJSONRequestBody = MeetingInput
 
 // ReadPlayListMultipartRequestBody defines body for ReadPlayList for multipart/form-data ContentType.
 type ReadPlayListMultipartRequestBody ReadPlayListMultipartBody

@@ -112,6 +112,11 @@ func used(t *testing.T, url string) {
 		_, err = p.Footage.PutDrawing(ctx, c, watched.ID, uuid.New(), 0, contract.DrawingInput{Frame: 7, Shapes: []contract.Shape{{Kind: "arrow", X2: 9, Y2: 9}}})
 		require.NoError(t, err)
 		require.NoError(t, p.Footage.Uploads.NewUpload(ctx, film.Upload{ID: "one", GameID: &demotest.World().Games[0].ID, Size: 9, By: c.ID}, demo.Now()))
+		last := demotest.World().Games[demo.Week-2].ID
+		_, err = p.Tell.PutFeedback(ctx, c, last, "ol", player, 0, contract.FeedbackInput{Fixes: []contract.PointInput{}, Note: "Good week."})
+		require.NoError(t, err)
+		_, err = p.Tell.PutMeeting(ctx, c, last, "ol", 0, []contract.MeetingItem{})
+		require.NoError(t, err)
 		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",

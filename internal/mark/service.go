@@ -116,7 +116,10 @@ type Service struct {
 	Clock  func() time.Time // the wall clock, by which it is said when a mark was made
 }
 
-var _ record.Source = (*Service)(nil)
+var (
+	_ record.Source = (*Service)(nil)
+	_ record.Games  = (*Service)(nil)
+)
 
 // Season counts the group's marks from day to day, and faults from a later day on.
 func (s *Service) Season(ctx context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error) {
@@ -132,6 +135,11 @@ func (s *Service) Runs(ctx context.Context, group string, player *uuid.UUID, fro
 // Evidence lists a player's marks, newest first.
 func (s *Service) Evidence(ctx context.Context, player uuid.UUID, which record.Which) ([]record.Detail, error) {
 	return s.Store.Evidence(ctx, player, which)
+}
+
+// Game lists the marks that stand of a group's players in a game.
+func (s *Service) Game(ctx context.Context, game uuid.UUID, group string) ([]record.Detail, error) {
+	return s.Store.OfGame(ctx, game, group)
 }
 
 // Work lists what a group has to grade from day to day, newest first.

@@ -28,6 +28,7 @@ import (
 	"nineyard/internal/players"
 	"nineyard/internal/roster"
 	"nineyard/internal/teach"
+	"nineyard/internal/tell"
 	"nineyard/internal/today"
 	"nineyard/library"
 )
@@ -57,6 +58,7 @@ type Product struct {
 	Players *players.Service
 	Roster  *roster.Service
 	Teach   *teach.Service
+	Tell    *tell.Service
 	Today   *today.Service
 	Changes changes.Hub // what is changed; Run makes it hear
 	Jobs    *jobs.Queue // what goes on behind the requests, once it runs
@@ -95,6 +97,7 @@ func New(o Options) *Product {
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
+		Tell:    &tell.Service{Store: tell.SQL{}, Now: o.Now},
 		Today:   &today.Service{Now: o.Now},
 	}
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
@@ -104,6 +107,7 @@ func New(o Options) *Product {
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
 	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
 	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
+	p.Tell.Houses, p.Tell.Squad, p.Tell.Reels, p.Tell.Marks, p.Tell.Climbs = p.Teach, p.Roster, p.Film, p.Mark, p.Players
 	p.Today.Scripts, p.Today.Climbs, p.Today.Calls = p.Plan, p.Players, p.Calls
 	p.Today.Houses, p.Today.Squad, p.Today.Plans, p.Today.Marks = p.Teach, p.Roster, p.Plan, p.Mark
 	workers := river.NewWorkers()
@@ -128,6 +132,7 @@ type (
 	playersAPI = players.API
 	rosterAPI  = roster.API
 	teachAPI   = teach.API
+	tellAPI    = tell.API
 	todayAPI   = today.API
 )
 
@@ -143,6 +148,7 @@ type api struct {
 	playersAPI
 	rosterAPI
 	teachAPI
+	tellAPI
 	todayAPI
 }
 
@@ -167,7 +173,7 @@ func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	}
 	return httpd.New(httpd.Options{
 		API: api{a, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
-			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, todayAPI{Today: p.Today}},
+			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, tellAPI{Tell: p.Tell}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 		Mounts: []httpd.Mount{{Path: footage.UploadPath, Handler: uploads}},
 	})

@@ -18,7 +18,7 @@ const module = "nineyard/"
 // features and the ports they offer to each other, each a package of its own.
 var features = map[string][]string{
 	"calls": {"forecast"}, "film": {"reel"}, "find": nil, "footage": {"store"}, "today": nil,
-	"mark": {"record"}, "plan": {"script", "sheet"}, "players": {"standing"}, "roster": {"squad"}, "teach": {"house"},
+	"mark": {"record"}, "plan": {"script", "sheet"}, "players": {"standing"}, "roster": {"squad"}, "tell": nil, "teach": {"house"},
 }
 
 type pkg struct {

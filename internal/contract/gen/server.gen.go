@@ -112,12 +112,30 @@ type ServerInterface interface {
 	// GetCut The plays of a cut-up, said in the staff's words - "third and long, odd front, 64 at fault".
 	// (GET /games/{id}/cut)
 	GetCut(c *gin.Context, id ID, params GetCutParams)
+	// ListFeedback What each player of a group is told of a game, in a line.
+	// (GET /games/{id}/feedback)
+	ListFeedback(c *gin.Context, id ID, params ListFeedbackParams)
+	// DeleteFeedback Lets it be as it is proposed again.
+	// (DELETE /games/{id}/feedback/{player})
+	DeleteFeedback(c *gin.Context, id ID, player openapi_types.UUID, params DeleteFeedbackParams)
+	// GetFeedback What a player is told of a game - as the coach wrote it, else as it is proposed from the marks.
+	// (GET /games/{id}/feedback/{player})
+	GetFeedback(c *gin.Context, id ID, player openapi_types.UUID, params GetFeedbackParams)
+	// PutFeedback Writes what a player is told; version "0" where it was proposed.
+	// (PUT /games/{id}/feedback/{player})
+	PutFeedback(c *gin.Context, id ID, player openapi_types.UUID, params PutFeedbackParams)
 	// GetGameFootage What of a game is on film, the views of each play.
 	// (GET /games/{id}/footage)
 	GetGameFootage(c *gin.Context, id ID)
 	// GetGameSheet The sheet for marking a group on the plays of a game.
 	// (GET /games/{id}/marks)
 	GetGameSheet(c *gin.Context, id ID, params GetGameSheetParams)
+	// GetMeeting The plays that a group looks at together, with who has to see what - as the coach ordered them, else as its players' sheets ask.
+	// (GET /games/{id}/meeting)
+	GetMeeting(c *gin.Context, id ID, params GetMeetingParams)
+	// PutMeeting Writes which plays the group looks at, in which order; version "0" where they were proposed.
+	// (PUT /games/{id}/meeting)
+	PutMeeting(c *gin.Context, id ID, params PutMeetingParams)
 	// GetGamePlays A game with its plays by number.
 	// (GET /games/{id}/plays)
 	GetGamePlays(c *gin.Context, id ID)
@@ -2339,6 +2357,383 @@ func (siw *ServerInterfaceWrapper) GetCut(c *gin.Context) {
 	siw.Handler.GetCut(c, id, params)
 }
 
+// ListFeedback operation middleware
+func (siw *ServerInterfaceWrapper) ListFeedback(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListFeedbackParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFeedback(c, id, params)
+}
+
+// DeleteFeedback operation middleware
+func (siw *ServerInterfaceWrapper) DeleteFeedback(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "player" -------------
+	var player openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "player", c.Param("player"), &player, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter player: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteFeedbackParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteFeedback(c, id, player, params)
+}
+
+// GetFeedback operation middleware
+func (siw *ServerInterfaceWrapper) GetFeedback(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "player" -------------
+	var player openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "player", c.Param("player"), &player, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter player: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFeedbackParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFeedback(c, id, player, params)
+}
+
+// PutFeedback operation middleware
+func (siw *ServerInterfaceWrapper) PutFeedback(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "player" -------------
+	var player openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "player", c.Param("player"), &player, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter player: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutFeedbackParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutFeedback(c, id, player, params)
+}
+
 // GetGameFootage operation middleware
 func (siw *ServerInterfaceWrapper) GetGameFootage(c *gin.Context) {
 
@@ -2406,6 +2801,181 @@ func (siw *ServerInterfaceWrapper) GetGameSheet(c *gin.Context) {
 	}
 
 	siw.Handler.GetGameSheet(c, id, params)
+}
+
+// GetMeeting operation middleware
+func (siw *ServerInterfaceWrapper) GetMeeting(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetMeetingParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetMeeting(c, id, params)
+}
+
+// PutMeeting operation middleware
+func (siw *ServerInterfaceWrapper) PutMeeting(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutMeetingParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutMeeting(c, id, params)
 }
 
 // GetGamePlays operation middleware
@@ -7848,6 +8418,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/library/schema", wrapper.GetLibrarySchema)
 	router.POST(options.BaseURL+"/library/import/preview", wrapper.PreviewLibrary)
 	router.POST(options.BaseURL+"/library/import", wrapper.ImportLibrary)
+	router.GET(options.BaseURL+"/games/:id/feedback", wrapper.ListFeedback)
+	router.DELETE(options.BaseURL+"/games/:id/feedback/:player", wrapper.DeleteFeedback)
+	router.GET(options.BaseURL+"/games/:id/feedback/:player", wrapper.GetFeedback)
+	router.PUT(options.BaseURL+"/games/:id/feedback/:player", wrapper.PutFeedback)
+	router.GET(options.BaseURL+"/games/:id/meeting", wrapper.GetMeeting)
+	router.PUT(options.BaseURL+"/games/:id/meeting", wrapper.PutMeeting)
 	router.GET(options.BaseURL+"/groups/:group/today", wrapper.GetToday)
 	router.GET(options.BaseURL+"/groups/:group/periods/:id/suggestions", wrapper.GetSuggestions)
 	router.POST(options.BaseURL+"/practices/:id/late", wrapper.AskLate)
@@ -9153,6 +9729,198 @@ func (response GetCutdefaultApplicationProblemPlusJSONResponse) VisitGetCutRespo
 	return err
 }
 
+type ListFeedbackRequestObject struct {
+	ID     ID `json:"id"`
+	Params ListFeedbackParams
+}
+
+type ListFeedbackResponseObject interface {
+	VisitListFeedbackResponse(w http.ResponseWriter) error
+}
+
+type ListFeedback200JSONResponse FeedbackList
+
+func (response ListFeedback200JSONResponse) VisitListFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFeedbackdefaultApplicationProblemPlusJSONResponse) VisitListFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteFeedbackRequestObject struct {
+	ID     ID                 `json:"id"`
+	Player openapi_types.UUID `json:"player"`
+	Params DeleteFeedbackParams
+}
+
+type DeleteFeedbackResponseObject interface {
+	VisitDeleteFeedbackResponse(w http.ResponseWriter) error
+}
+
+type DeleteFeedback200JSONResponse Gone
+
+func (response DeleteFeedback200JSONResponse) VisitDeleteFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteFeedback409ApplicationProblemPlusJSONResponse FeedbackConflict
+
+func (response DeleteFeedback409ApplicationProblemPlusJSONResponse) VisitDeleteFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteFeedbackdefaultApplicationProblemPlusJSONResponse) VisitDeleteFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedbackRequestObject struct {
+	ID     ID                 `json:"id"`
+	Player openapi_types.UUID `json:"player"`
+	Params GetFeedbackParams
+}
+
+type GetFeedbackResponseObject interface {
+	VisitGetFeedbackResponse(w http.ResponseWriter) error
+}
+
+type GetFeedback200JSONResponse Feedback
+
+func (response GetFeedback200JSONResponse) VisitGetFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFeedbackdefaultApplicationProblemPlusJSONResponse) VisitGetFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFeedbackRequestObject struct {
+	ID     ID                 `json:"id"`
+	Player openapi_types.UUID `json:"player"`
+	Params PutFeedbackParams
+	Body   *PutFeedbackJSONRequestBody
+}
+
+type PutFeedbackResponseObject interface {
+	VisitPutFeedbackResponse(w http.ResponseWriter) error
+}
+
+type PutFeedback200JSONResponse Feedback
+
+func (response PutFeedback200JSONResponse) VisitPutFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFeedback409ApplicationProblemPlusJSONResponse FeedbackConflict
+
+func (response PutFeedback409ApplicationProblemPlusJSONResponse) VisitPutFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutFeedbackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutFeedbackdefaultApplicationProblemPlusJSONResponse) VisitPutFeedbackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetGameFootageRequestObject struct {
 	ID ID `json:"id"`
 }
@@ -9221,6 +9989,101 @@ type GetGameSheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetGameSheetdefaultApplicationProblemPlusJSONResponse) VisitGetGameSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMeetingRequestObject struct {
+	ID     ID `json:"id"`
+	Params GetMeetingParams
+}
+
+type GetMeetingResponseObject interface {
+	VisitGetMeetingResponse(w http.ResponseWriter) error
+}
+
+type GetMeeting200JSONResponse Meeting
+
+func (response GetMeeting200JSONResponse) VisitGetMeetingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMeetingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMeetingdefaultApplicationProblemPlusJSONResponse) VisitGetMeetingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMeetingRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutMeetingParams
+	Body   *PutMeetingJSONRequestBody
+}
+
+type PutMeetingResponseObject interface {
+	VisitPutMeetingResponse(w http.ResponseWriter) error
+}
+
+type PutMeeting200JSONResponse Meeting
+
+func (response PutMeeting200JSONResponse) VisitPutMeetingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMeeting409ApplicationProblemPlusJSONResponse MeetingConflict
+
+func (response PutMeeting409ApplicationProblemPlusJSONResponse) VisitPutMeetingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMeetingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutMeetingdefaultApplicationProblemPlusJSONResponse) VisitPutMeetingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12741,12 +13604,30 @@ type StrictServerInterface interface {
 	// GetCut The plays of a cut-up, said in the staff's words - "third and long, odd front, 64 at fault".
 	// (GET /games/{id}/cut)
 	GetCut(ctx context.Context, request GetCutRequestObject) (GetCutResponseObject, error)
+	// ListFeedback What each player of a group is told of a game, in a line.
+	// (GET /games/{id}/feedback)
+	ListFeedback(ctx context.Context, request ListFeedbackRequestObject) (ListFeedbackResponseObject, error)
+	// DeleteFeedback Lets it be as it is proposed again.
+	// (DELETE /games/{id}/feedback/{player})
+	DeleteFeedback(ctx context.Context, request DeleteFeedbackRequestObject) (DeleteFeedbackResponseObject, error)
+	// GetFeedback What a player is told of a game - as the coach wrote it, else as it is proposed from the marks.
+	// (GET /games/{id}/feedback/{player})
+	GetFeedback(ctx context.Context, request GetFeedbackRequestObject) (GetFeedbackResponseObject, error)
+	// PutFeedback Writes what a player is told; version "0" where it was proposed.
+	// (PUT /games/{id}/feedback/{player})
+	PutFeedback(ctx context.Context, request PutFeedbackRequestObject) (PutFeedbackResponseObject, error)
 	// GetGameFootage What of a game is on film, the views of each play.
 	// (GET /games/{id}/footage)
 	GetGameFootage(ctx context.Context, request GetGameFootageRequestObject) (GetGameFootageResponseObject, error)
 	// GetGameSheet The sheet for marking a group on the plays of a game.
 	// (GET /games/{id}/marks)
 	GetGameSheet(ctx context.Context, request GetGameSheetRequestObject) (GetGameSheetResponseObject, error)
+	// GetMeeting The plays that a group looks at together, with who has to see what - as the coach ordered them, else as its players' sheets ask.
+	// (GET /games/{id}/meeting)
+	GetMeeting(ctx context.Context, request GetMeetingRequestObject) (GetMeetingResponseObject, error)
+	// PutMeeting Writes which plays the group looks at, in which order; version "0" where they were proposed.
+	// (PUT /games/{id}/meeting)
+	PutMeeting(ctx context.Context, request PutMeetingRequestObject) (PutMeetingResponseObject, error)
 	// GetGamePlays A game with its plays by number.
 	// (GET /games/{id}/plays)
 	GetGamePlays(ctx context.Context, request GetGamePlaysRequestObject) (GetGamePlaysResponseObject, error)
@@ -13927,6 +14808,135 @@ func (sh *strictHandler) GetCut(ctx *gin.Context, id ID, params GetCutParams) {
 	}
 }
 
+// ListFeedback operation middleware
+func (sh *strictHandler) ListFeedback(ctx *gin.Context, id ID, params ListFeedbackParams) {
+	var request ListFeedbackRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFeedback(ctx, request.(ListFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListFeedbackResponseObject); ok {
+		if err := validResponse.VisitListFeedbackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteFeedback operation middleware
+func (sh *strictHandler) DeleteFeedback(ctx *gin.Context, id ID, player openapi_types.UUID, params DeleteFeedbackParams) {
+	var request DeleteFeedbackRequestObject
+
+	request.ID = id
+	request.Player = player
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteFeedback(ctx, request.(DeleteFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteFeedbackResponseObject); ok {
+		if err := validResponse.VisitDeleteFeedbackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetFeedback operation middleware
+func (sh *strictHandler) GetFeedback(ctx *gin.Context, id ID, player openapi_types.UUID, params GetFeedbackParams) {
+	var request GetFeedbackRequestObject
+
+	request.ID = id
+	request.Player = player
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFeedback(ctx, request.(GetFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFeedbackResponseObject); ok {
+		if err := validResponse.VisitGetFeedbackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutFeedback operation middleware
+func (sh *strictHandler) PutFeedback(ctx *gin.Context, id ID, player openapi_types.UUID, params PutFeedbackParams) {
+	var request PutFeedbackRequestObject
+
+	request.ID = id
+	request.Player = player
+	request.Params = params
+
+	var body PutFeedbackJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutFeedback(ctx, request.(PutFeedbackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutFeedback")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutFeedbackResponseObject); ok {
+		if err := validResponse.VisitPutFeedbackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetGameFootage operation middleware
 func (sh *strictHandler) GetGameFootage(ctx *gin.Context, id ID) {
 	var request GetGameFootageRequestObject
@@ -13973,6 +14983,78 @@ func (sh *strictHandler) GetGameSheet(ctx *gin.Context, id ID, params GetGameShe
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetGameSheetResponseObject); ok {
 		if err := validResponse.VisitGetGameSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetMeeting operation middleware
+func (sh *strictHandler) GetMeeting(ctx *gin.Context, id ID, params GetMeetingParams) {
+	var request GetMeetingRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMeeting(ctx, request.(GetMeetingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMeeting")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetMeetingResponseObject); ok {
+		if err := validResponse.VisitGetMeetingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutMeeting operation middleware
+func (sh *strictHandler) PutMeeting(ctx *gin.Context, id ID, params PutMeetingParams) {
+	var request PutMeetingRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutMeetingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutMeeting(ctx, request.(PutMeetingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutMeeting")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutMeetingResponseObject); ok {
+		if err := validResponse.VisitPutMeetingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -16644,456 +17726,476 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P17k9w2ki8MfxVEvRvhmXfZF8mSxlbHiSc88k1nZEur1oz2PLZOB4pEFTFNAhwC1aVah777E8gEeCuQ",
-	"BKtYLY0t/+NWN0kAiUQir7/8bRHLvJCCCa0WT39bFLSkOdOshH89S6lYs+eJ+TlhKi55obkUi6eLlyui",
-	"U0ZieCAiOU0YWe7wdxlnQp+TayY0oWvKRdR4lnBFqFBbVrKEUEW4Jluq4IEVL5UmmufsfBEtuBkmZTRh",
-	"5SJaCJqzxVM7obPnySJalOxfG16yZPFUlxsWLVScspyaqa5kmVO9eLrYbLh5Uu8K87LSJRfrxYcPkf3O",
-	"TzRh+0t7mzLhpmXWFbmFJeyOx+wLReJMxrdjc4SPe2eVUM3OzDIX0SKn718wsdbp4umjy/6ZGloOz1Qx",
-	"oXtm+pSkcku2pRRrolOqzRYkpSwUkRs9tgwY+fhlfAsz2l/Cm2q2TZITKXrnZb80bb9/KOWmMI/CJwuq",
-	"0/qDa/jbED8VVGtWmjf/7y/07H8uz76+effbg+jh5Yf/6B/tvzas3FVD/gv+dcIx8ZB6lsePPSvPVz9R",
-	"Haf+vbtjpeJSEInyoGSxLBMiBdmmPE6b574+TmoTp+bo/7r48tfFFfl1cfnrgqxkSSgRbEuk6D//z1dn",
-	"OJlA0v26+OXy7GtDuK8+/LrwU+4tY7d9+7Q1fxsaK6fveb7JF0+fXEaLnAv8x4NqHC40W7Ny8cGMZD7D",
-	"lP6rTDgD+fqCL0ta7r7nGRyNWAptD3q+yTQvaKkvzAadJVTDcI1FlrJgpbYfWtkvVLu55ILCQjrrjQw/",
-	"7O3kT3vi+4q4NRMtCc8LWYKoGGGXaKHpreeY/+/rlz8TWpZ0Zzjl18UtFwm5ZbtfF45zmNAlZ8qMZj5B",
-	"uLgiNMvI1sg4ujTi7bwtaB5emv98O1pv1y9ImXfVU3L5TxbrejvqXf0QLdx90NgHWhQZj6lZxsU/lVlL",
-	"cxNoknDzJ5q9amzHimaKRZ0dCiN7AIk76+NJ6OpeS6VZeUpea2zOg8tHXz3+y5NLD4esnSxuE+NvbOd4",
-	"AZ4AiVBkdMdKRbapVIwUUgG5SSKZIkJqolmWGZpNkpbRyTYDSBOhyMVlBu0N/EYVUiik8KtSLjOWD7Bi",
-	"gU/85z5L/kfJVouni//fRa3XXeBf1YX7Lsyhq0qgXgBaQkSoSMiW69SK8RVnWXJuKHfNlOI4ZvApGZqS",
-	"+55nSuZ6Ufjnc6C0fcd88pt1yVhuR2+zJzWcvL+9f90BM4EqKixfwTWjWa7GZvkNfPMDcPhzfOFhS/iA",
-	"aDMPLKVOfbxV3irUvcwDcA9aaWYvjEsrzKor5HL/ColA5drTwfa4Mlq8P1vLsz2uZwnXdImH1/5xKWXG",
-	"qDB/XdGYoQ0QRpKM37I2SR546LGmObvB4zZ6daxLc9krn54rCfwxaYgHLohOuSJmhKum/bCVhJaMmDnT",
-	"kiXBm/wDDN9dkm+TKwnWuo08K0pl3kNtWeDwe1/xfUbesZJmWfCWWKkZvJev4PmQlWsWp4IbLcanDlIN",
-	"lE/4agXmndXiQ6ZwnTKm37iv7x217kw6ctdxWYOulviROyJO464OQc1v9tRWR6AmeGSlSWvhNX33hXu0",
-	"wE3YI873JY3Nj+rKKjNGsSmZucRSLtYkpoIs20zbFmvsfcFizRLf6aAalOyYEZpJwchWbrKErPkda11h",
-	"idzgwmux4xU4YpMvkR2AIB0W/crHobe0KDrW4eBgZ5XA2xtT9IlP7owKEKH/3CRrlhCuD5GjcqlYeceS",
-	"CTPen2qHB4WfHdxt1LmkRoURzZlZNtwpUx7Gy7c6c0yYyf+y2Mry1rG8OSdUKb4WOZ6UirkNt3DBFR6G",
-	"TaabPF7vdkNKPNyXEeZ0BB13I3ZqcRV6SyimdYZbF0aTzj7B9JqDRgtqRMACaOfdwzvKM7rkGde7Jk0p",
-	"/h54JuM510BZuQHhw2hyk8os8RLwr0zxpMcbAoIKXDeMCqJSI1HlilBS7ZI5CQXIE3PiRWL+bSSgitBa",
-	"0iBZzHtMyM06JSUrlPmGOTj7kmVNc3bUQTAfxNnMeZ6qb6IS4d2Zv0paJvuna1jRyWiSTLkdYZAX8FKb",
-	"+R97r0jB3uubJkGGNXJ87jVbzXVx+2bVIW3jDnTEGL7UmiTYozYw7I3SdO3h6OciYe+dXQfPNFU4RehB",
-	"8vuW7UJuJWE5e1TBKjIqhO9uBfdkybMMl8AVQYKhLq80FYlCTZQRs/HVuQRXrADVlOWF3j0lwvq1Wq7S",
-	"odmMkpRrhSQ9hIRTWQ1YIJTfDLsVqjdqsE1l5ngAiKoYVagsTl0GrD98FddA0oD511fiKJ91DpfhTct6",
-	"7ZvVTjVqHRhLqZoFAw6i3YV9pSJxPnZ3Qym6YnoHY7PiZkljowPk8o7dgC68pVyjwag0XIpLlnJh5pBI",
-	"YeaGquoiWmzErZBb4b3MqB7gUdhds1I00VDWmz8gNfDCSiEqlNQHZBILwEXZ8sUGvrgqZX6ztd5fT2TF",
-	"cCo1h2wly0MVzTtWsveFVChcKh4dFwJjDGq+XFolYojjX7rnJitaJYuZ0DcVedsU+kbXe3sIZezXnZyY",
-	"/vph7225SOR2+pseJbLSHs0BsWevOs4t4rVX2+YK3yl/RjMmElq+4OJ2/5jHJaOaJTd47g4Ixzn/5ygH",
-	"eO5P7z1bGmWXjgQozUMko6rtVp0UROz4vSsp26BIDzkzDxkDPCrmzeei2MBnMI6V3Cx3QTrFsBIauAM2",
-	"vHY0v8LX3cdaThAgQx/VnkmxynjsMWDjTVla99UYAcFxyTTlWZjkA2dz2KNKU705SA5orrMw3RB/MT6b",
-	"DsVxgGqKUUWxPlp/W5GoTWlktyOMs0BWy5lIwhUpM+OfmEi6V5XPHmITvvszY8lrRhMumFIdN+Ajj6/B",
-	"qtv7PDDGAHesTCxnD83nH/axvgMFf4zMJjUn41btqNq35yhbpgUSacap6qi8YwK66UuteH/xTaYkMeef",
-	"NRiiIi0XSlsR2Q03tOJ89fee4xvg+A0OStwahdOjPzqDcbX6QpGtLBNVJw6UG0FkSYqSKbUpu1bVV40p",
-	"/Q3V2dCbLeeiWlj9kWfoCt7/yCTONl8x3O1hajvOz5ZnujsBPqB9Gn1nPcIt+3NNcxaBg4iVxOgcle0t",
-	"KDqBwGrk+/GnzoGxc7p2/qfqGwuvGRagiV5bLVTT9Rzc+8Z8ZsTRYfUDmJ1ltag6QHYmjr5uP/vO6gsu",
-	"mMfmirW9nz1OeUXvuFiDAgQe+UQaojvjDLUWY1wV9lwpnC7EYL2m1nSdRWab3Ds9VkLGlQv5ngdojXAx",
-	"K7+TxMzMpfPBWpeMbEuuNRPgCsGJtMJBU2ygh56LhScDU3F5bkjbJCh1xSMUeiZmL9cD9A5Fd4GLb6h+",
-	"HdmoVZV2JeT2ilzuJ08dpSza1VXqteXxigGGTojyqIqw9R6++SbLLF+oyAkxWSasrEM9OmU78GSbAZN+",
-	"9pnMPJmba7DshvPf+u6jUUcrjhJVJOijHGhS+/QhGdWsJAndRea+y2XJSM7FRjNFaB0CsNIZ/ZTA+Lqk",
-	"XKiGz5VqklLhCSsmdHd4QgGMGKREB0fMnTrghCRQYAHsa5btD0fZvzWP45fjR1GgH6BN89esANqCfQ/B",
-	"lTrSooGgRusw92pB4/ZRexTstOhus2e0iV8+wl1pCN7Hl6CvTFNPq50eScmyt/gPNiy/b9oVUvd7kF2Q",
-	"zByws01xBd51FIOYEHakcnENo3tUMb9L3qiZ7hhigOALVUU7qCb5RmlzIxZUKZZcQWqV3GhzW+IrShvJ",
-	"TZZsZc44rJDmbC/hsZ7g3wuipTf/coAT/Ortm4aPephXXA5FPUYf49QmXI8926bfj3IL/qEdaKcZM/TA",
-	"fxs2MPe4TcyzRsmRaQ2BFjHKHq+OgalGCd0RujIi2uYnOlGBilXGb1m2I1qarYfl7Lm+gkVty9Btz8fF",
-	"EFWTfRqEOqlZHC22jN4ypf10gu1zulhjX+G+B6tuPyTm2YktY7fht/Vbxm4NA+7a5/vJ2G09ZtPjLPpY",
-	"XvldjNOUjP0cQ48M4ok//cqwIDIiDExSRnK6s/n34ZlY1kyrp/GlLzxG49R5Nz2WD0UtPKaCGKsqePA3",
-	"1XdHCdHZPKS1o05zhv4NK8ud1yzSKSsJaFOyUFVmBepeOqVWSzVPqY49p6W8WbGt0ZulvonNCHiiGz9u",
-	"RJwxWnrVmGfM76a2Mx1mHfPQBzvUTZxRnuPNve95ZkrzfC+PdF+G7hkOAzlbKV+nc34vQ9Vsrs8dGiya",
-	"oFVFC11aJX6Qv0vrM4Wnhzaq605uXNI2ilRtJNLL7oKbSHcIyxuLLo94T0fK4ttCcuF1/AfayIE5Gjmj",
-	"alOOOo9+so9NyupIqQqcbMnXqZ45QqviVMoshAZwEc46ujcnAelRR82AmXBsRwEvN2S86PUgCULJHU+Y",
-	"tEYT4QpsVWdCfaFIyQpMYANzMSJUga4b05yVlCi6tbH1vSqTPDRSDdqY74CPH/FgVfDQAYqMxlCpELoY",
-	"Q7cpz1YB/b2cecWA9qCMBjnASlYMxVEeeB1aghY9OnJJ85brGByB6Ne542yrwLFzywpt2EhpVvg8V0Eq",
-	"62Ex0mhhpuEjnZki8udTsuUJiwgTSdR0m7vT+eW+WTUetna8bSfgGNiyWb2ivtN4fFjWHOnPYdnRsGzG",
-	"i0NCdPcku/4dhNJJZc7Uhe9X69lj2Dp/Xk6QNE5fmwP1m7eu85DYQg9fB56AgXQY/IR/GULTWL9gdyxr",
-	"ZbLz0hi8FKwVKXQpIeCZbhJIbb9jfoMFv/ZT7X7tcQWOOX19DtwHjx5N203nnNr3FDfXv/HqtAdnENJN",
-	"pndHZ+e4LDH7Oe/MN1Au4aFy4X5dKY/jqR4TQhj4ed+UvmW5vNZ05TkULN+/Vvzs/sken8guwrvykm7N",
-	"V3qivjJnS5nsSFJCQI7QWhWiJM54sa/tLnf+qkf4BNfobwzS4Za7m2BimbkE31Nl/dXT6NgqpcWUVG7z",
-	"eJeb962wWTPoHMEcOapJN5PrwG/otmGAfY7W4hwbflbkxhQ5S6mDdLnD+X4ehs65cMV2I6K6w5N+QnCf",
-	"k3Ekp+xABwgUo4Z9KqYbqI4NfNpoYzbhOORpgbttRfa+SzRGRSbEVWPIXeT7hds9Y6+DU0pSlhU3EyZi",
-	"nrcLOlH1VEYFO+js51zceFW64NcPfTX45itZcaOY4Qw1r6NZMX2SD8uMBR6OciPWaiDjyxatSWEj1So4",
-	"OPN6E+j4ZNnqJk5ZfBt4yzCNdsIwUIh5yD19ChpXcbXJOV0FjdlNBou82SWzzgk+veXJ7F9uxTZ8WDAQ",
-	"ss1peQs4fb4c297Ug3ANdAhP4rs7Vu6aVc8urymYYX+mOUuCqv3gu/tTqAMhJxh061DVxk/IVpa3Bwp7",
-	"86q68eURfg8F/nOva6gaspF528w5abNNB2vDbk1jITU56lvQSUh3a7UlfFcwd4VIHTV2d0/7Eqs1hKYC",
-	"sH/w986rk20NlcXte0tMOl3JKgwNfaijvjjx3qvbvRTf8yzf1/COQw4KT/Sb7lm0CRYT/IU+IT0Cvrfn",
-	"06gn2Z5ChReDS7bj9ZL7lU0H6xDbkWvYeuOY73GMnnWooiQ3noSdVxZsDUIycqPbiaWyRAeGOWhYRxAs",
-	"On6UWTKlaHxQCTHPgEakqUu9H3zePfchWmzUaJz574rtsYtjhVocNIQM/M+N4dA/zEC9PHPNfCb/tOLC",
-	"cKyUIDa8ZroqGThRyaGZyhBJZvCGWNp+doeMu0Oaez7NHwKHYYJTg+lK0LWrngb8GtGCGd3vxian7xvs",
-	"YeVbgwSzukY9UOSW1kuxN3IN6WG+FO5m8v1WYn6ygvS7RBJtX9z3+zYM/sF4bTNu03MfB9rwj0eja75r",
-	"5eGj0deCdX65GgA+sgmMSM4qc2EsgDRuzCgEQaIlm2bTbLlOh6brcltpXEqlyKqUeQ0VMTDnnivGAxsi",
-	"Vws7Dd8N5BjIx7TfCY2pg12YkKQvN9DeQjP7AWMr2sOlxo9yo1h1IwQMMQJtWRWu+QUdgjrn9H3zl03m",
-	"rWka6DtzZSyzIRSVTCOv+NanUl4UQ5UauMCOzIJiPfNqC5NQWMsfYXA3yy8UkVsHzTNOn96qNVu4kZqd",
-	"vSKKicQMtKTxLQLN0kae8uQ0Hhx0In/9w051skmLZaQty7bWcyyv1Wcpsgeu3sM2/kJ1OBrr6D3NR2tJ",
-	"KBM+q0hjKtJ3zsy/1hL9mBN0pNilGUwqvbCipadu6lEPlLVHgjyZqAq1OBnnPkiSv6MZNSdBHoTFKR4d",
-	"tLKBJd3xhInYV9et1KY3hT7QSKvSSva/cJw7xkJz7snYn6FUwVrt+NCVzbXdKJaQ5Q5gJGmeU82IojtF",
-	"lDy4JvtxDzYy7VUvgpFIINd77nCkkDowFncPTiyqKhN7TKIaye1RbP/R7rxh72qj3HKxJvhWnXCLlzqC",
-	"5l6RS3fDW82BHAi95mAfxmqxldyUbWS6fnTP1l0iEgvwObh2UCqIe1y1Osksd4csbFLlh4OQm+yaT1nZ",
-	"AwILqfSgF0FBJF2yTBFZNtxxVCTGpAlBlPQ5ZuyOVO5O2+gEp9Q2QFx2WhM7eIMlJVYQNY5sY9cq1rVH",
-	"D+TmkBT2O1MFe+/xVX6DCqsUdQFtUSPRNW/CXg9ykKZY3RATEcl73cYQdbmvDIy4Vcgzxse1a6cHBNW2",
-	"MNjK8tZQfoIHODgoxlYrFutZK4yCbSyLluk3sYKLeRS7YyWfISu0J3TW2NOKXI1Roxr0c8CfBVzoR7RZ",
-	"7nowMRHTE64O8wB50NUcpgUvxlgXVBYPM3Kj46SVTsO1RT9xes1BfTVC/Wkrd3rHHqzVoMk5LCdNfBnk",
-	"8YM5d2qp5NREgW6iG+yC11u2F0z2HYzWbeb4vWI573mxQdWu2xdK387J9yVo3th2ZCM0S9ATeImddFQq",
-	"t4JAWfSKv2cJKY3+LVdkVagbscnJBfyUMEEowaC0B6mFr71l9i9XZGsTNlKZJUbjX4HSX5Xdy5hmUQ39",
-	"9T8sgp+WbM2FMMoiYMhrRRiO27xAH3kPgdJ9jlZFsLMCJo8kjGgJpV3kXxse32agjHkcdLj6EcbzGomW",
-	"hAe9Crs2mtvpfXdKX5uUuerSepwnX371aGyM0NpEs78+mCijEe8UZqBD/gH68khO45Sjwr+/FTlLOL3x",
-	"uFie9FRueH3u0pw6QtUtxkCwo5t2/SaDAjoz5RcYfvfiCy53mrXLIrnQTx61b4+vv3784MGTh3/5y1+e",
-	"jBYl6ZL7KyFtMwaV0ywjBY+10ZTrEPo+NU5a0Ti1gDFaQDrLdPaFliNeqJcVLUFCORkBpHCQ+qxQTlhY",
-	"WJ/9Tjk58lMTfUFg/gwAdmOajKpxzFeUZ8zfisPM8iaRws8kDkVxBCwxIBJur6PG8bK86ehbyYlaptWC",
-	"sRJWkbsHqtpRPP5NF7Tt9VKvzIpsx6P22Pbdc0f7mOGy/OxiHnMxGzIdEoGv5P3QHrwwD7mN6JOufjyo",
-	"n61WtQdIaEXLsPCoMFONrFkERuHh034aicQmPnY9ymGeJybaSvjDr75qJ8g+euRlFQzg95njD4eN8Sce",
-	"eyZnSln/RoADkpVcDkFCTC3qayv3TmayspQlCM0Ssgt7nHClPoiERisdbPMJd7nzalV5ledTkeCBFVqK",
-	"viNftY12MvUuuHUhg/g5r1T6W1taOXg62+v7FlSuVQMLzGFZul6ma6YJmK5aoisFeqTvK/wQk43ZTWIn",
-	"4RmHbhsIZGaMCrkQlHuFn67Cu2dEGCK1LrMvnzwe1WzAW31TcYIfMwmgOo0F4oAS4fkK/wG+0UTo89if",
-	"eopnrtqga82KsUaUHZZprcgNPMgFMMjUoNdBuT1rRssg4Jw6TWfPIKQt1MpcqrYC0wbHfOC/K9NSbtY9",
-	"uS/gb02wmXM1ktnbKtgApmhr0CfTcnTd+M3c63UbOqu5Te8HsnD3g2StzNaQNKAjUm0PDiZN7R220Td8",
-	"NB321UY/tzkjstRMdJJ9husT3RtTMyYawZ5O6vV+am09L+9GS6m9UYI44xNkh8M/ad2ZnkszwbrR8A83",
-	"SnLHvr3iWT5F2qEqN9yg1QNwoWzZMpgObjle0rpC1y5hN8twiN/wBQHwq2Xd0fIceRRMsd+dfY03Eriy",
-	"jTgwYxziO56GTYmjvjUzmnqKYCccMaqIXa3h9KJTfl8y9rbqe9Smwg+YqKpd795VySqkY2UkpeaIQ9sB",
-	"eOio1eNoHSdQqfdV08NAQ1SIOljK/A3Li8wmbkzu/D9J7Pu8N9Z/WwGSRtbF3OLZhwd4JqqBfev+gebs",
-	"aIcAMr351Ge3wKhbwJDpELdATEXMsszfIXpnE0Bi259ltdpLUR73Ax6XtDS5F/rUjH47m24H8D4aQ3Pg",
-	"PY7O7W8HsShtq+UpoFh1XCooau0B4UGFqf2dCOfbt8S+YsApwYsKXmjPyHAuW2gQI4hRNobgpsdV/rqL",
-	"ez/okFnWK9tg+qgKqik0CM1bo+XtSG1ibyvWkE6/pynRqqlee5BxJXZmQ9tw9NVQ7efniyHkYujBAHMw",
-	"I2OUbrSZnqCpN7ZoxMm4EVyrPixSGJVsu7HBU8CTH5aR5xFHtZ6NNHNL7NsfL0TgDDfzvd3FgaKu58oO",
-	"RVqbeFVfp8xXM3scDYZLhqZcD8E4h/1kr66O4BPplJA2SL6vUXD4VkULuRUT/EGM6dfm8IbY8HO0tn/Q",
-	"++XxTjEKYHyXO9uCOlzemFUGir8hNJM3qbWqq9b3mm7WqY7gl7lUNihQIf2Fz65u4DKWpDqjZESVoXuC",
-	"u/nEDpSzUfDkBKljiA7eh+FAdx688kD6khaDTuq+JPIOUNLE1139SCVwrhS+odyCfqI5Z9veqkJR+m2e",
-	"zzGZO1LxCuNtrxQx40or6BgI/WvyA1u9+RAgwaMcVKVgqxlceFSuVkwAYn7C3E/d6z+kpAonULWhrAkx",
-	"kIjxI6P6r1QkE6OPkIQHsRf0DlGSMqoJx3b8omqzp2KasU7pSLnJ2GwV6mb0Ebiqh22oqodemKrx3m7+",
-	"8JVcrfpysbgiQrYare1z9ZZqVt4AOED7LLccbI/HIaYNGZohLDOvvv3GplmeZIcjOr3PiycCfOQJqUnB",
-	"LNdRsSOZFGuISNc9RjEAPdK2K4AhfNIP8FZ7Wr//yLIChfkET9qnUIjpXQzXBwvwbl/FVoFPs6LA5Va7",
-	"yByCBC6ihbmfdbsrQRNnAqAEZy5f8WeXvgG9iWjZUKfQEaVusdXUEbeU8uqSb1KG3cosO+Nfl1BSGVKB",
-	"der8+IOhjXy17IPp9LAllkw4ar35Xp6V6KZpM+0/Wam8xb2HF+9Mqu6c0J+g9h4N0fabO8ozuuQZ134I",
-	"dRwwciuvdQPn+YH5+ylo99bn7pwKqZGGmmv3gNmRc6X6UdTrus6M0TumiCyYqFvAU6xvNje5hd7Blrd0",
-	"i1HcGaXQXN7W2r3q9q6N/uDo0csEdvemALrUyCczEuQTxEAJEGv7KBwD7azbzLxfI2cbi/UhqhQsQSyV",
-	"motteAKy1qf5rz8WueWm9Ntq9aJS6Ph+jvlijPc872BmiJDb86C9Qur0bsw/6hMZrCgfqhmrTZ7Tcje5",
-	"Z/tMooJWnUjdRHxU+dugxvpVj8b6AlW7Q1XKcJ1K0yk31TVkeIWkBR3e9LpP37FT9dEYqTXQ2DimvnTD",
-	"ulswdEQFRVUwlqh9mDAvlW0j38P93Fm1ywdnlD4XCb/jyYZmVft52fCuevoOQw9Aq6Fjsu0XzfLCKdHR",
-	"yap7ywDzPugcQh7chaqXchXaztgKf9BSkhXb9uUu7/H46ISH3VaTISimNUj2nLLRBsmVLdh/cirTwDm9",
-	"6szO/gQ1PFrXmvYVe9Sx5FEMA9nnqJxbqsk7VrL3hVSz4+UdIi8r4oV935o0zhuwpVyjDKmhtZVmxc2S",
-	"xrf+srk54ggtMWwr1WzgoGKnJpn9vKPZM6l0T/53XyQGCjJdqrERVisjnW196iFH+LEXCykwMBjaBcvc",
-	"G/0V4Omm1ApCSRH+AkoytnKTJSSld+DCuAWwnzkX6eBUuqXxthBlxbadipMHB+ap2FCSxVy2u+uI4mUN",
-	"viypDwFzIoatB8D2EBRKn49ssIQPpW3AuM41F/7t/3LOvClqVvjneyKSAUnOrVhgtceOdM2lNsg9sPmv",
-	"SubqFn3+k0MCdXHJqD7oTSZ0ySeQ0U6+wmwcFew9raomHTY3yWqhzl+xsAP4qS3Y34ujk/JGcjJCxekc",
-	"uQbeAP9ADPOV+1NLNf5CubK/COqjVCG1Moox1OcBwtehstibEW8+Hy5gYNOuC6m7iQMzOsH6yi+ei7pY",
-	"bEtV5R/JqNJX5LKCojV/g6pFgArorygLbxDaKJS3ugZQrZmR0AzRjkgZQ8KjsyDt8fmcAzmWA4mEOiQ9",
-	"/lRHo1tZCsP0T/1VRuOpBSQTAxYp9aEKfve+YLFmCYG/N9uyVxJLsPearGkONcuzIF80Ix84r37KALGn",
-	"EcZjqwXAmUy9HZob105HezjCDNaycQN61y5p4u/pO2mKkiaA5jZ+he0ZbhPrchvpsENr8mPL0TtW2vJN",
-	"b7IeuAisO6m6BHSFoNPwwEx0IqXcV8qMo+bRfo1+zpgmjMYpka5xwwEj3jTWe8jrxvYN6Pnm/VadQnOC",
-	"YKubWA+0zx3CARC7/AgDdiAAIrenCBa2yuh6jUH74xY5uen89EKNCVFda6MC10UV13eYwpKxudf+0+SQ",
-	"XA5IBeOK3Aq5Fdi6CdDqHM4SJuNXKTpXrsAwlkIzoSu8peVGI4xw1RSwZLFcC67YIEpdMxhxefY1PVu9",
-	"++3JI38k4jP+mxciswXF5nx1sIkXW7bMATjH/CMvHnmddAeDpc0EiXYQcFjnmLUAsyrsqwOQs3xny18D",
-	"CHlEQfSiSvG1aLQDHlCtxSbL0LbFbhz75FrK936has2gRAqGiC5K43lcstiiWXDw+ZnTvJQ6Rfcm5UkT",
-	"Ia00NLrZguWDP2cSiLktpVjbP+DP8Id3hwdNa4D6IPXFbAPiIgc4OVZccJXOQe9j4OjHlvMTvjQ7Lv2E",
-	"S64oKVc9rpSSFYcYgyVTNf5tdYJnwojX1qvm+LWGGc+kvIUfNkIxONPmB60z+KWQ+mZd0sTWF2y5TpOS",
-	"bv2Jippm2RQX3BuaZbvRerNurO4ItvRW6DdUDbNzjlh+AHa77wMpZfV58wSxN8rnr3t0RGZKwQTN/KDD",
-	"noDQ4IQPK4xvLGk/5Fv1w9imsgaVbmmkfSfMv/4x87Omxh5ga1KyLaGgFfvCzBOoFUYoD3BUyQpUFkF5",
-	"SGx23Z+aqoTrPfDnqGoKCv0K4CfwH/zJFqzDk62S9T97cM7cdbs/GwFZf6RKPfbsScoQ29ZunyBUqC0r",
-	"YQufLqZc2lOvj0MvuaqMuxYpX4Vdc6e64GjCbqgf2g1T2JDCgNVqFI3lztaNyBiwc1JIib7jMbsiQm7R",
-	"xPOl/E8oXGjeuh7DBvp74CPJle1r4uaF4tKCHZdUrB2EbIoZa7bZSdiu4Rhhe+a5yR/77Wfhl0U5LW/R",
-	"PgP4nS32NDFWGBeI/mKOYZBsmg47NgHN4nSKyMNx06tWQrw+pNbuJxuWPSUPCOTvC2DeS/MPo+ASrq8I",
-	"LWipsVYqlVvzp4QndWpWqI5jlRGfTN/rpYe7DLjwZncV+kug1sjBdPfkGHXq0zK20k6X78Pu1N48VVCs",
-	"CDR2ARtio1jznMs7yBK4Iqh4AXK9SKruQXJlKY1Q1ld7cvoKe0s5DwJdyo0mKc+vICuM3jIBjf/OfxUN",
-	"8+TfX92bKp73MGG8nUuhfAp5Rq6eIpq74XFsLYCCrW4LpFK5VQSwUGlWX73KCBC43B0Y6NMqRYRUogIB",
-	"ufu7o7Y1G1+26X/+xyKoYrUVGAAu7VNknCHlCS1P6W1zR7MNC/CltvX1s+pXew7HO1YmNuTXMrAbDf6X",
-	"bCchtxnil+NFo606LJxwPU4ffV6zlWuU0vHEnSaSOLlspiLvo6+/bpC2GZw4INzo7WnlIoj4kT6KnQRN",
-	"YloHGTUNZCHYNzINRmIfQqLnq8OqWAyXSKWNIXqgufWc8AlWtjAP49o1EAuYmsWr6KRi2CCO7SuLGiDG",
-	"OHnputmeBuJissolBEtuesIRQcBRx+a59CxlYkNDo5qoT69vkJPF07MSOji1TXrUtbGDlZJWfLT22BGq",
-	"mWvic+GMgWD8RHXpgzyeyhD4nddye6I8QPz+TNmAQyHneiH7egKbkuv5jIWlekpQsEbbMLy0j1WHNfSI",
-	"eoONi8iuph6/nxhvmierU77GnCkxNJW/4lMnSJ0v967aY3SxaUX0vfpkTt/PqR/miMU91+fk7Y3LYZjx",
-	"kxkemLm+WDIaVIKoablmes6RN4IHmQFwHcxOSfzqrMTsMDWsryJctXc1XzQn0Vqm3ZWBo3CQT71lfA1J",
-	"kb+x3RT7q0ubMcJ4bCb/Usu1z0iqFOb9oGtOxQ6sYYUOER82eKCGNkaj11JpVo6J/gF1QN75kq0ys/M9",
-	"UQ+wVZ3PQEuZYJqV3/EUbNzcMlbcyI0e1cmxFaOt4c+oZtkOHPhrSTYFEZJYxBySsTuWzVzQ//tr5lAy",
-	"jNYEdLsA2F4pb5sdeFZXhOWF3j2FfmthgCYn7R9h67+m4yT3NprA7/kaTlS0i6oT01xdg6l9Rw8bG5+4",
-	"hHqahvMz87qDAruhuBbPmywxVn2x0QSbEwV1j74JXPiUNs/BPXfhwd2n13NXMN/JrBKyt5C8xBKUhspB",
-	"tFXZ2AHJkcGairVGffV6rd03tx7ESwhvT6juK4RnxX9hTLVDDcuGOyfmNR8+90TGnsgM0VEaeSWuVXLt",
-	"q7DHtk/qvKq0nbbsOfxgBt6yE1KcT3rSC9uQZDaD6pSGsj9z2XqtsBtKgw369nwAEGO5G5v7SFJ3cMFf",
-	"OEbEpCqg60Lqen2jNXKVztJ/xcIjKGTzjdJww1KlWBIE+n044ImrfWuKhRqBDDQjBJnpLV/6mb3XrxrK",
-	"rEe7uDlCsfaUZB+v6MutOGZO5nVsJXk6Vb9fga2Kn9u0ba/Kt1N9XT8OqXq339rDGfdgHbhc+mAE855v",
-	"j7iE164NMq7GS4CCiarAfV/T6SQrWKQXm/vAVQ0jOWd88CA8+a6Khmg7spPn4mppJKppEMs1P4k9mXLU",
-	"zTmlM84kzPnJ7U+mZyqF1a9Oa9FzvMoGFN1v6bOnrjVA1i3PtTvl1D81L3S7cu8B0Sm4m9BA3pcU07rx",
-	"JwGbhyPZHeytkox7MF5e1sGWHpQRSKGiWUZagWflgbOmZTnKbc/goQ8RPn0TZ5TnfQiLival7uR0Z+53",
-	"+7Z1sWBupMuMymkofGxpO+4NJi/BQ+7poWl3w2zwYvc9u/xFlwy45r59Km1kyacKzgVDXeEQVNlIfrhI",
-	"qvae7K+PXweZafDgzRFY/U7danyomqpVwqRf2365Fa8dZon/GDRTXiN0tW7bWKrQdcdeIFDZ6jkigXuV",
-	"ygDM4UYZzNyb1iHuHgndDH2kfFVpdYFwJT1sAzoDO7xPuxd318Htj/rQGmAp/pbcPb2WbHrrviyrerAH",
-	"63HfuTcAXHoMnmS4A+iBSn6gzAiFRz3CXpjkEFQ3s/dDxQPti/dIxdqIjQDJSkuGuclo5Oyj0QxmNrR1",
-	"iENztd40kHKM7MKpYGGJYI15YuBIwBojwoWWFX6Msro7aBAKHZmq1zEZB1WjVeEDNTjnKwJgl1UddUoV",
-	"xFBcMbVZUhVYC83RCidpyYobxWIpEBZuwNXy5ZPREnpPO90wvp+1HaFrxFvbuxYg2F6VjW7wrncvbmot",
-	"jZuCrHPY2iRrYgFhylW7T5HjgOpo9d8lR0MA2SvpMwTQGASQpffklIXQYqheEFzdgFK8IpdPXS+IUhZF",
-	"Nz1gah9qmMuQUwdXfVCqxriOMlKxGKyxTGkQ9BF0jR547Ic98NjD33f6xPiZ/htHq8yrWbQZ5UGgWhFQ",
-	"ZtrVMbxt382lKjfaKIq5YeeYCiHBK11u2lnSs9KuuoXbk/ob2zVKT53BvJKlPy1h4q0N/kxlB0CFx3nO",
-	"io2GgqQrIgUkotSNiwTCDU27uj3Vgg8fjd7e+ylImRRrW5KbUaVVBYnk/AdcVSgPM9397Un8ZNG+oT7O",
-	"xi9KbWjYbJ/Vx81n+O8R0XefF36/ZP1bpz/Slpb5DYRMeAV+3gCh1YzmEC5hMafZjfknQFzT7PZGp6Xc",
-	"QOZdzpiDVaYa03elQMHdbvRRc/Ah+HBxxotQfyiAoYxC3ozvmhvTfdFL2X4PY3BGWY8vHDsKwxEN8XIH",
-	"Eiej4jDLryeN8CfIHixZLMuEJSDJuD4fjt76v38PRqkrQhlMVDTPHCIuaivzkOW34p7eIklD5UIB7M1Q",
-	"AeMcFSVDTV7fVqjb1vnbmkxYKgwklE0tlGghZLsct5BUkFaFxb4oxhNRAZr1p6B27r5pAqxPGoyoOOOy",
-	"IcKy1+Z1r7cSjXeFnoUrtNPNvY+ukQ54wUTF52BJ83hUD+wTAr0p080Cda9tH/LmwNl7KaxXSapmCTJ2",
-	"4kK6YueTDkknZS60Cq76GLSHI3fPZLbJPX2CUuZ6/HohBDKutKuTttogOHVsvX5Ljo9Y3R6x8mh0zWLg",
-	"Rt0dguyCAYKq+aumq5X1t0FXw3PynVG1I3IJNeV24RSWrSsN09/tptPuct9FnsnYA//8gq2qi+FfG1pq",
-	"VkbkwcOnl4+7HOJ1uwvN3us+k/bJFJP2K59F24LtHFxewg1TxG2VqlXo7E93sc7Qujg6IEHmjvUDt3rf",
-	"QTHE9+Ip3pWsSrkXsPc+uKZc9C/3zPzLg2dKEczG6dfm6CJ8Rc6TBOyVfhyLXIYuwlo07dl9PSZZC1Yq",
-	"KQQLYmjLra0xvpoEnDb4eWVhkNvHxRzVLx9HRBYFeXhJZEkeX16Rsy8fw4H9z4eXcFpLRhOipewcoQZO",
-	"caNhqK2YGsx/g/q/rnBCEkeuJgkZs6aLO/KWye2KLAc0ad3kz2qPIxQsjh0bh7EiYn3++0RkD/hw7LjI",
-	"MWHV4GBT2MQKhVoRoCB6WTGubpQxX0SoJmDnOhW8dHLWjKc91qOTNrHLsFWsJfvQXvmaqQGdp5W229u+",
-	"jdHtke94+88dh8zcQoLnG4TY3SGqm3tUUciN3Edgb0K2UcvCTR6EV72Zt6J19tTujE5Z0wTUTdsMIrRH",
-	"6aYUtouZt03c5G7C0QIrRG6y5T3lgjfYo0nWBim6jYubC+9nxKODZO1CyeNDZQ9DI2WP58Su8cbJHs4d",
-	"JgMiHWKN0zJO+Z1NHMMlLb5xv4u8TYZ7pAlYd/YL34Ml6LwOXlN+pmgNuNrtqD84L/D+HRAm0r5uglw/",
-	"+soD62VH+tFBULcPWrR4f4aq1oKLXnn2uP7Oz/J8MUG4NUn8gg5QuEeKPWq8/6o+3SNyzb1geCwhYCCb",
-	"CdpWn14mCZVhj1vy66vLfoq/HaV4ttw7Q+Myro4y1OSoVx/Vx6P/1PUgTA13t5oIDAWYUPsaxOPe5Pxj",
-	"UIa46PF1urR5jIwr9DEoJjQTMVMz121PQ1BpgPYcunJlkahCka+ka8TIAPWRbtapPiH41TGN+UI5p2os",
-	"21k+NGpx/iQ49dMd+31ABzW3dvew46+uoJPqjXLs6mY+0r+rQ/QjQQbzGlsmMCk2vOPKdhQNoMoPvu/S",
-	"0xYGR0jQwdHJuyO9NWYBzQGVN6mgYlRZJqx0XkfwHM8soVJGexpLm78QLhL2nkDPfAAwNnKyZElky6u3",
-	"TGn0mD/FWIUUjKQyS8KjRz8yaisWO/N94J9uFg7f8KPMkjA7OOeaJYfI20zK0RKjayDsC/Nkp9Cot6PU",
-	"F6qqox+vaIFQ0QQ7vkrbC0IHDC6I8ibyOhCVVirvNpWAqUtsza6lv2Eew/hxtklYYrHQJ1/9B6KXOKGd",
-	"+ItjeJySBAHjKzwBVyALd4mL3kEg+cF5UC+olre1oax62QJIF3yqXrvv+TAKHvjxS5jWXKxVKOWu3fMf",
-	"ANM+FN1wji7cjZpT29wNJ1Dn2dQqsT0dTUwAd96tOGnl0FZUsGe7wxpWYI46D+w7R7sProG5qhvmc67t",
-	"qBPBkuqwthsiZpkXFf1turPpdTE1TxC5Wvmk80gQ77iKXF84/cu2370fAiookgMrvpErb8GWk3tbiJ7j",
-	"H4EisuAswQIHgNEVbOs6FoSgLpfaFof3p+fQlWYlyXkijAEdkUzGNCOa591svi+/Hs/MyYvMbsOgtVrK",
-	"/I17tkfEeYnoOw+jqSEdlndsYTm/K91aRBvJwra79sLIPDUxCP/de5oXGVNkIzTPqqYARDENZTi5619R",
-	"brKqgCRjdL1h5+QbAnK2SlnNIH6+wRxVqQno4L6ydZs+edOb1w434gZbtWT8jhHqT+78MqAzuh3L3/HZ",
-	"M5B5cPLtjp6bxIazBrnOPPmtedDq5jdLKiYod0ab/isVSffC9wFvv78ZTOd9eQf1eEbzwYReOOp1MugY",
-	"yNNDf0CwiUEJCas3QB2/iQRJqDfQaKJXOJz3j/p4vDdsaw5DB+igNFda0Jj7OidVcI1WP4FKLGM3ETCi",
-	"4oG24d7Yqq3/7/FAP+rxQHuM5ycTJdVtE4qnWu8QIY3G7WnidfTVO/NlO7345gBf3eSrD9TS+u47yEQ6",
-	"pmFB52I64CK6bpgZgaXM/u0ddq4cUaxzrWV8O14SklU3aoi1ZO9fp41NMNdb8md0VpApt89Nz7DuAG6y",
-	"lGWFLaMPw5Qyn/yJVTDRQ9A3VldRsyS6+Wq35kr1qMso7X60KzKQjNUmV8sac852mPz4GkuPsf3ZAgyy",
-	"AB3JDrEETy897CGcoNiZ5wM8pJ+mWDqpVPA1wugeaEfv/SPt5yF2x9n2W5flP0NlwMkS6h+O1WN2bcs9",
-	"POGBjHSkw3dCowIenJ6Id7lLT3zXJ5mm8BvM5HuQZwG+60BArFCMjYCcx2NqmbpKNZYTtnTrdm5iRb+B",
-	"Xfveyf5uJl3wlSA3IKHw/HL8uQviCl/zz0IuM5bP1Oarrc787+uXP5OC6tQ54RFCjmpEJI6I2hiz1SFr",
-	"/PLg3XneshZ/N3ehl/IAsu5PACg2cCsSJXNmK3KFlnXFUUqVxdxJIqKk9d5UiQN1K0RQJev+7p4muSub",
-	"c36SSuQlW0mMW5/k84OFWshUNUrKWC0nkja03rWh4fq7hVq8GQzKCrmtK0onpGN378xqinVRXq0iW2JH",
-	"dk99PNdEr9xrlhwYq67wucabNszb3UfFqZQTgEav4fmgpgApLwqfV+NNBXCGADyaxIa3BNkxfeV6aCpE",
-	"E+JFDzbQAek0gcWa0WKb7g6QTq0rC3a+W7BpSe12GweqCeXjrQHAZqpstOIwJ09MJ3XaolnWC67s1cVp",
-	"kkxR8l/A8/1D9He9G+oIQ0tGVjLL5JYltm9wLbhCndidfUa6N8d3xKxX7d/KwreLyR2PvSiBLjEPCzKN",
-	"+IOOOQCBIWUZEZYphrAbYTd7vIuzw9x1xoK4kSLb9UnmvJHKULjmMamEwmqo1jVfONBnZ17lYn0DBcBz",
-	"1jSA7n/j+rFORxF4f9Br/CBQ+4KVN4on7ObQ9/uyVN7ahBQFGSlXpLuL5gTdsgLDV3LlWv0cAgxwcNvJ",
-	"LeX6JBywleXt3F/15kmqRfMQtVivOpfIG8hYnQ2vO1E2Ztw9GV06RU62+IVRO0mmH6zXHONY5kxZ1Rd8",
-	"8tSi3SyVkVARkYJYHL2UuzryhO48eKV068sy+tY+2yF4YAhzKpqVN9HpZSO9SfHpYag1o2WIZuYtKXjo",
-	"N7xzrvtANBSh9lrTkqQ8N7/Z7v+Fdg60X5kKT2xd9Rc1P+iXO2H6v/fk3HgbXwAX4UbCpFrAQ2YjHPW8",
-	"vA91ScMpq/saK5bCwo1Gk0o++ukphU8vG0TT7VPTpjbn6RZdTQImkZ0GMkP+fhzoWSr55Nhwj4VpEcXq",
-	"ZMmVLJvahGLEVXmQRDI0HTTLsgOQP3JaFDbl0D/xaQABnYBTtskFnEuo/8RM4is8nltwMoC5Y5aHzhrA",
-	"sCCVqQmKHSXrDej9VmdqTq4hLuyGGFuiAdvxdNHTVKR/J48uwy6s08tbiA1ulbmLeH0dZ766t5LYCbWu",
-	"p/WgTi56pUqKqRLlNRaLBRWhnLr+tesP7t4OjVowx3j1svtPQF/9davEcj/aPlwnNlhtGVBYGQ4y7fPl",
-	"HVw4OW8B+NQSSV83E4/t8gxDobbvaysn/aD+r67KfD8JB2vEzH1Dsdo7CyxQGKjj3D+XsSyTUYz4Gh9e",
-	"UdugImUNE86vkYxVuheu73qPI0XpkmlIo5Ar0OwthAmC5U3OCjyssh5SMT3oRBStjYoDzGLQe5+w2BhO",
-	"7Xy9I7Sxg1MwOmJxoIA2BHu4dk/PWCG7jxKAx65dI1DYlvYNbh2QqBiNGwQM2de07R9tq6eSkY1IWAl9",
-	"j2euALO6zAG7yUQsE3ucArz7J8Ew4UlvoGRTZJImQVno05BQGrpiSO/mCVp2aOu5AFX73KcxX3q41Kqs",
-	"B02kZDnkhfVFOOzaexT+Fc+YVfj9Alv1IL+OSlZIW2/t55zNuMdiPqygJdWyDBvOmhCztCLwYe04/nNc",
-	"Ho1aLyDu3NlurqeibL+0e111w/EJu7CSZKX2oexCgk92jPoT/mlq6g9UHh4aCM75KeV2ipjBmb6W28lO",
-	"DJfkU7lVYeQhephRPKiTvTGPF+hSe9pyjEOFiO2DX8qs51hbl+0hlJ5gb7KVPi36MORjHyI0ZeatahGM",
-	"ZEyjZxn27SnZYmPriGSQblHCP4kUhBLFExaRFIJKKiLnZEu5DkxvsT7ygzQ4Wd4e9GofqonrJyazyreP",
-	"YsdxST3dCoCxtKnwNXt6OXuD82yzNEYnZ00f8EA4hvZrXR1YOLCe3lDXLnyvi24FQiNXfWQUzaD0vmug",
-	"B0AAOwdTbYuIUobMHGQzLntqZjJ+yyCSCmkT2IjYFaFxoTRFR+gRHZxjI6VuQtpYj3xoQofv8GbdSvW5",
-	"YApW3jSL32uc1sC4aGh+koOmaW/OteZZRgRjCRTyE4oYmFfk0eUl6HxUoREtS5LLTvrBowCedwHK5mE5",
-	"hYU9IQDjQox2W2wjP1se7qrPbxrF6g3eGkzgu6Z3LJnc8e+oBpUBrV76YvJ2luOYE3U7XFdSHzg5lcpS",
-	"M+GzMr51uXhGzrCSkepZ7L/Gw+GMrqtRRl2Ks/YPa1Kj6daoE7Tr9Y9wy/F4Aw3O+1xqMlZqch27ovCD",
-	"+pGOoavFTE/KSWQ5+9681ObfL/fZ95+bZM36HSfoSoZblStiGfKKZEzBQRPQtnibGusdOkfQkhH8JKG2",
-	"+9B+r5bwjiQHvBvWqbU3s/YSwM+MyoJZiKRu3jRHhZndyZYP0bkV7VbA3dHPYsefa+TUzwCk48cZj9A+",
-	"oeFc+nrs5RuFDciMVYK6DtTLa4nNtBkVfjvYpjG7oDJViq+FrVdqopGtuOAq9caUw5o1OMe7j/NjuRFa",
-	"2Z5lUBEwpkAPd+YaSgjeOvxLJObIHhwE4eJ26STUrqk4M33CCCNl5rlrSldN7QkiVDB3KsLKGKwAThpK",
-	"E2YGY14w19B+BjtszBtlmDtl/+Cu2y2GrFtwIxX9hK/g23rT0AB93zb8tcg4EcQpuSKrkrEIyA53qy3r",
-	"b2eRegFQwvPS8XmLGDBejLniInFME4bcii+E7LNZbfh3S8becpEc4OCs1mCHrJPfvHvY65WeRum3jN1a",
-	"ao+TeRhb5o0F0/lCWZwcORPYzAjoJM0nRLqQbj/QnIUgyBUpVZM//sq81Pn6w5FChymfb0CnjSLguZZT",
-	"hxWTjNc4T8Q60NIm6R42n6FCMq4VMR/D+wA37pB09gpsNzgdtqeXpsO+tTzUtIORDC3tuUJjaNafIGuH",
-	"CIKZYPm+pVbcfjaTh/XqBrX2q4Hdr8fpXfmP5gcBwVn0T/4H6rPzW6hFo6Se6Lg7Dr4olXnPDRDoc2vi",
-	"1Abhv/oY9V778Ld3c9FYgiWHm2f/Nh9icpzy1jvyRjqVdO4nIK5rcqu/Rs9VB6fb0/gPamOhtXQDlFCw",
-	"9x412pg0h9POY4l8OREbzRoZMI8BkvXCh59UvDRUXz/wWFcfjdp1CWA8plSRXCo9FXbxONmG5usB4iY0",
-	"FjLUG7mBAK2IFDbFku4OSrYdR3QdCLocQoFwSO8uOt00kNVgPOhwTeW0d8VEqNUmsLRlx9qnO66AvrUm",
-	"YackaJJtZlQSi14+CuQ+2XjqwKOPprwZKqnjLqqjN9ZCgdu5+GwD/4Yo5U8HU6UHSO+aicRcQVgHqsh/",
-	"nz27fv392Rt5y0S3iaVfrWO59CtmGzXeKubvytfZ3szUftm/RD0nktUIUte94VpN6hlyBAjWNdO+Sr03",
-	"0D6abrlYm0tBCmzQAR7UHS0TRRK5FRaYSCSExqVUnmJg8LlP0R/1pniTBrrjtlYvD//025Ak1641mFpX",
-	"3LZfva5mvXfQeKCL2d8O1Pfk+zlL3Hana2FoSPZ+YYbopdlbujucYuj69+dBz0We47KlfRSxs/aSJKXF",
-	"VPPi5YpQd1DhcGpAEpEbRUWi06pmquCx3pTsC0W2PNGphUrl61Q/heJUwYgsCRWElqULmJhDD9MlgH3P",
-	"iNQpKyN4kMS8jDNGaCk31vmPmAA6LeVmnVprJ5bCg4HucOlctMpV+5mhjYYBn/bGqN4/2L9Ix9S19w+n",
-	"v7M7YJzd5HH8wHjvHyxgAjBz+KyfWRjT0HRu/wTNjiBFVwxxvj1VDOyOlRYF/CgFpxW6siM2Pt9Lg1eZ",
-	"V4iEGUOTuza3LmVPuAxyxGmWYQ2f7HS3mXSLY/qUmWDv2rG/2L13SZsJ8qHVp2yoBxms9U2T8h1fyLRW",
-	"jY2jM45BFXiW7PSnNZzuay/onciBYJvNU1X156tm66d2Ix/xQPhX552a7NqXR8sRp/zCFOCL3kXyhDWv",
-	"ILlaMQGIbQlzP20Eb93U9fKuC5ZlfbniLSPxTHN//9flzo/U5ApubW7nuKcrY7SsHGP7SnzGY7Mcc9vT",
-	"TKekKOUKjUKaIfIPfgARZgTZllCO0LX2Hg6Nnch4k3u7voEZYf9KlrtGsjxVbuRJy5wRd2UkQbHHv3rQ",
-	"UMHJ5560j74MEWSTmz4+2pZSM9vUhtGSipiByRZE7cOKt/Hw3mMV9oOp7rAqoGeFQ50hU+W2DyLiwLk/",
-	"Pr4K0uNztuJgVLWQeqAqZ7k7sn6lJwByPDhTp55oJAjmj6kAN7qRvdRpNK3wljXi73vTBDsJlSM+rxk0",
-	"DzunnrV4dViX63hQueoJIGONyLg5zJWLHtrQHTkKyj2n728U3u/qpAWixwyyxay4WS1GazxX4Yq1TcrF",
-	"oVzuaWPezR3t5UvQz71+vYP58yg+mtuylwXrSSiWd6wseZKM/H3UbHzpnhur8IO/3YTVOpQsZkLfHLwH",
-	"9v1D+9Af3L/+Ezszto6vSY0ObYcPUFUa2GAWy1Ojp2uzXvdhqi8zGd8ONEuLqRASixI2Yr8m3BeW+uTa",
-	"lkxOBp/g3qhI60N0e+i52vxFrw4fNrLpKqrK744wGVwDYCMAVpWs1TBgAkwUy1Y34Ajyl0QDRLzcYgET",
-	"+C9gbLnRhJJY0jiNyNaMbAG8aFZXN41o1GOuPK4VMZQhW7nJEsNuOS1vWUKomuzLc04JTzf+bpCucSz7",
-	"4ez29tiT/N12cFQe1ZjCTFyBfLrBeDK0obRdoJWR1++Cg1TjyCUJ+nR3Y4vx1d+bDfXjScD2Q21Py8m6",
-	"f7dMVAkbsmnk6HRx42Gu1Xi+tb6hmQ9v5JncCG1YC5LFIPoCG0LWJU3YU8JWK1lqQrd0h381K17SLCNQ",
-	"2STYFfyGvcc8KXRB5zRhEOhhcSpZEtlfmElG+J6GX11ZZBMapy4ZDSo+zEcixOOAii9bDmJeM9MCiLxf",
-	"BcDpII/hLAFd7Kb62XzlBmfg/iWk7vwm50pZOAwz9A0wqY8D3zAap85r48GcPRRa8cnhHld7ljwS9G9c",
-	"JBAEQLAIBINCZqU5xtJlmSBk8wFz9mbVH5w00JRJXWA5u0AvQ/e75WnG95JHZ0B0q8u+wmuI6khDiKU3",
-	"LZzgiSQMgNnOTY65LYJ/bRqieA+9uQppVY+hWFgyWhpJ0QEkOH55apPntDy+WYtlxSZP2y+3OaoRJKkp",
-	"Mcj338sy9+sudTopYFlTUh2xc4IoiFCcapQnS9WMKk1W/I5BcZQnncb5EYYL5jaiBUQR/MIMuDB3clIm",
-	"3j/kXvVSQCJFA3TEmvl22MGN8sNfxzaSM0gg66+dRH2eL2lGRUjnF64B7RXqqSnPWYKHSgoGQFhQgylL",
-	"xa4mN4Sp8aDGO/NUvo4GvljQSieAWE+S2m9KJpJXoVJ7Ore7cuegp2e9WIHpIg8fdyDAah4aTBx6w/Ii",
-	"s2f3PuB0dGO8wQ20z81e2tQJ61TzGSLO0WGbisqfa+LGojeOVN9ids2UtFza24HKFs98oeByvCKXRn82",
-	"lyqO5dJU3aFqN3c5vlbhwVixQhc6Q9la+SuHSGAueiGreqAJ4E0dhKmmCeCThJ4yiCf3UgXxJLQI4quJ",
-	"xUbolzi4jGGIRw+pikumJB43D0Pbn4DKlAsOBhmgASnq21RmrIowdL0h/ohj450IV+clmfyhpAnzl7ke",
-	"Xh/B3hcs1of1aAP/yEFvDmBrA19ZIBEPwLYsq8Q+mjPb8643YuecI+5r676e0VNx40JFvj/LFL9pD5Td",
-	"rmojKrr6uSDxZVymckrH6x9lWKdrwdiEr/7MWOBX3+ubUIXxZ/ZeN4EWtLxZu2MQJgDssQmY2L2YT9UC",
-	"HHmrcSO7i95tN9q498hQYvTZCNHT0Ml1ZU4IrQIIOfq9qKjTyBVJ6R07J9ea0QQ6XaiqHbN1Mt4K8EVC",
-	"ytgWaxDdYdJS3qzYFlTkopR3Fss74w4NXMFn/S7E2qzw5qsZqz83CoXtUKulhObb4GAVCa7MgZd0+ovZ",
-	"V+csQZhkdKZ8nc7aQBNDjnN9brqN5o1MvWaFdUQBLia7bYV9JkN8zFWbV+0+0s3uRg2X2rH2fIfs78pz",
-	"u/ZiB47WwzYrIw+LkfcklVLNVFXUXg0TEcG2DFxYpdJXZCU3pTk5rog6SKb9Xe1rShN8Qs1SVbuEHkJ/",
-	"67vFGt0KBjMQDsl9h0eSPjv178qXzHUSn3GgghEeoZZZK9aYMgqRHUnjFPs2ZNqHOeejTwMxvfbW+uj1",
-	"D1Ym1px345Yg86PFlmfZzdK8z8WNEVna/VJIG55Cg0LIm4wLdgMd4YW8wevQd2n8A50Nr7y5akad8Hj5",
-	"oFMfVtFb125B12yslP7BAJTIFP1qo5id9B461MhRqgbzkp0nTCpfPhQvJgRkMl7sWbIeTh3O0c5ouWZK",
-	"94Cpmz+CR+DOTNl6WFvwj1zoJ49a2/Hg4eOvvv7668snXz16+OThozEZOdi/FZ26t4wV8w7q2ln3VR9l",
-	"myWMqiDAuNzpTnesoydwV7FAIL5elo/Wt3RZEIeILFvZRTuC1zs/kq/9D9nTed0C7KEG0fa9XzUSTCrX",
-	"bdTUZ4m8YyXABOMFmO8rguHw+F0zsUefFVLfxLQsd+af746C2Z+Ehz/B7d14+CZ4NtqKzoneyCHgemvg",
-	"wpd9TPGW6jgd7FnlR0JyXrWRqi5jkH3wDdtAVwyGpWlVECp0eBptM6o6Qcc0y5gxSlYkYyvoVeMJG+5r",
-	"EXNCbu4p0ROBmKz+PHDZG+K9htvdK+vh4jcS11zy5iz7zLWIXBItyYN98pTuy0cEPmeiQdkxW9skqHLl",
-	"R/uR1LFnaEvSQ5DYph1BStGlp5U7aHI+WGiuDC1jmbPIfbsoGSg8BY37Op41WruEtu+Yia4u3Q1XtE9f",
-	"SEWMNyXXOwRphvWrGj6Fm4XHUt7yKo73dCG4YDtaJi7lvl41LfjfmLnXjLotVtK/aVJgRylju5Al01vG",
-	"UFtclnKrzCVja+sVK+9YiWkDP0j7z+qvb3YFQyBfYobHSMOaCVbSane5RpheTCszFDKGGlfkjmY8gefo",
-	"mnJhfqnPyXdlKUv8kO2bVtXxKfKn198/I18/evyXP+MFaqhhIQBYlpwTo4uYcUA+YQSSmMuLAyIn4Qlm",
-	"otnONnHGDdv86Rk8efY8+fNTiI/jfKw/iAq1ZSUkXzbBBnhu0YchIRUcS0BQ8zq+WLKV0R3Inx5dfv3n",
-	"c/KyMESBxBWbzfn+DEq1beKcRQmv2n0ZZcp831gGREjC7fLw07S1ru/e0HVNEFV94AvlDGYc5AqX50B2",
-	"nq/OfpaCnf1k7qXucr+8fGSbEbiZYbdBIOo5+eG7N+SCFvzi7sGFbYR8oXTJaA5fIfZnubIscwYjszvY",
-	"RpiqZlmm6tvE7tafzHEqBc0uioxqIxYvUq2LxH78fC3/jKl/1gm9+JkLRv4PLZuB2aeLB67GgBZ88XTx",
-	"5fnl+ZfYyT2F83UR04yJhJZnGRfo41gjPL10+/Q8WTxd/MD0M/vkC3jQnHFVSGHTyx5eXjrAY+uzoEWR",
-	"8Ri+cPFPmyCL11v4LdgYcTQRdK9v5RtIjq4anAqpScnu5C1LIovqV3tKzjGkvHJoDr5ZVeu9eGW7sH9o",
-	"pkeBOKFJUjKlmMJ+qq7aFrUEWIs5zOuS5pZ5G92USfsDRq1VLLtjqpq+lpmVEecwdmfzLn7jyQcUcxlD",
-	"J0p7E1/D8ltUNaxQ0pxpKLH7xb/y+pELFBHPk8WHKPDZn9DxHvj0NQO34+jT37I7cLy/O5IPBxHQpGA+",
-	"xnpuZQ/w0hycg/sCEszu/zn52QobJ+WWoF1RsSOZFGtWnmPJzpS9M7v2LlrYYGubNV5t9O+PL+CG/atE",
-	"zTKYJSZYJM7I2mskXjJ7jZibL7INaRV5le7XRgTEkxWLS+axWR4+uSRLrlXkuc2viBTZDoG4+dpqGres",
-	"QNuEanO5LJ4u/u8v9Ox/Hp795d1vjx9++I9FIOSonZBHiWs9r8sN+3DCA9q+H3w3ACNGMs5xRl8wbS5p",
-	"CVrVrXAFMUiJriz/opb3kcWR5R2h0RTfF7/hZz70Xr/G8nKr3T+boBmbK73Wi+0OdXcjalC2hwl+/fWc",
-	"x8rHCuOy1lj81ara+9gGLmyHp6oRvDvovnfELlq7YvH0l3fdG9viAVNF+LNqy7DJTvfKRl2i3nsnq6vN",
-	"zMb0p+xovWnkOGRqgIqZaoMgz3EsKqcnICnbUc7QGACVltE4xWIYcO1HIJGgs2E1GUELVVlSCd3Zs2L7",
-	"bTZPS6Yu2PtCIma1l87fwZ8dqX3n5F8bVu7qg2IdDs2DUZFkEau7Rsgb//U+U+99kZRpmoiMNdNnqMu3",
-	"d7jygCy5wOz4oFOy4hmbS4vFXaQKcOkUgM/dMlZE4HBAK41limHVH2ycRAnY0U0zdWHeB2EjVb9Yy15w",
-	"5WSV/8bON5nmBS31hSHPWUI1bVOtA0fFM+anZUsMPfrq8V+ejHo64WOfwFWXvYD+6v33HFPzKKM0qXZe",
-	"uiP9p2fX/yCyJP/94vq//wx7DvkicoUHHOALtzbogtWaOb0FRMNts4dRS691NjSkpVFlrE8gY809huTJ",
-	"MPu8MY/UovXkKp/HXf6g5zbrJqG/1384NkLmqbunwoZG4HVDzMton5fmZ6Mxu/hb+P0zLMudaFOtwGkU",
-	"bsh8Np0xtUzby6Nlzz66/HpgCtYN+p/TWb6qPPBM6VrmbCmTHVb2OPcb10RxEYMZt6Vog89yvVIw9FEj",
-	"gkjRCcz4Px4bHyb2x9jGpvvfv4geUuKNXqbonfU8/f5PzNuS6+rIQH6buQ5aQn8FBaAeoX9RNgHMhgyz",
-	"Gi9s6tGBXgsnFaZmft9iuVMPX4BpVUVMoH0ywoMwmzABrosqNmsTojBWNMMWIZIqWe6qdOO0CglbUceV",
-	"jRKBKoA3O7Y6OFQCwk5nvAi+3jNefL7ef3/Xe8aLT/B6z3hhrveo4QnhCmDihavSn/3i/yMy+Aku/owX",
-	"H+fih4zMnovf8NPpL/5P6ixdG6MQfUyQdYVJpJgCCPcJOGnxxvkCgKIwsQbKvFBR+JMNhJNfF5e/LiIb",
-	"lDV3nzcD4s8tzeJD+4a5sD0e1MVv9qeAS+dbfPLzvfO7u3fszg4dl+e6mSoCME4CE2QSoNVpjs3rzVLV",
-	"HUmOsDEjb2ApqTi6P7I0VpQxcIn9UQ/M/PeYpeRHucrcLvbcZo43T36hfbKH1Bq1e3ohJasSgMmOvL0Q",
-	"6R+D1UnJtpB8KEv3Qgp5c5LGqbvmzM+s30p+wZV+Zp+5l8wvM5avOWBI2ldzfXOmd0lVxywh2gnNGxAB",
-	"kyp0akPPmbJOP8wtgROWy4tGMqs/oPEty+U1X4vn4n6CGRt1YBMZ9+IR8YzhPXBtE+cJ+e/FBXA7zCYO",
-	"sjzsBzx1H0xfjzZeeulle1jQidIkgOEt9xvqQV4tZkoovhYQixE2CViASIpvz8l3eaF3ZCMyplQjjZqU",
-	"G6GqT7kjAhgtZ1qumZG/Qx47aDep3rgngwL9Fexcv95S7VInNeby7Oubd789iB5e+lKkurUZNaCIp9mA",
-	"f241Xkr/5BrQMGPQxkfr4GHsajah2oNOhWMYw+KWRxbHGMKEG8WgWtnxmiXNfHIceafC++PLkpY7mzTO",
-	"WEL+uYEeeky5mh9kcjcPLur6jh1k5q5KxojjWsvLK57loY5JqM77bCD+3gxEs62fnmMSnShygyDekIwF",
-	"Lo7aOd9UR40CcwVlGsrcALtz8tYqlUvoMelqbKMqfaulWc7s4PxDHpT5DUNDxo9iFWIZsv8msM69UxuE",
-	"n9ah/Kl1KOEKMqdMuQBdExA8p3HKBbOQPFNNw6i2Da3VaZS0ungVTz+HVM2cldSmYMqVN8Ba324Xjd3p",
-	"U9b8xxbUICMtQH+zehB204z8acN+ZK2eLz1fnU3/2EdO4QQ2AL56ePnkPgcuIaXTAiIez9bf4EoiAph2",
-	"xHYHwEEchD1VtywxitUx4d8GH5oFFkNceA0PjG4wz+maXfyzYOtZKAvTmoOm38tS786gXTRROc0y109a",
-	"YdADRQhgFS938H/XlQP0VEi+M3LhKHKXttyl96SXrqvNqW4QGKAvA7oELMCZctoBhg00f6zXVXHJmCBn",
-	"1u51pgFm0keIFh7VQEwgUdc0Z648AH4OtAh+QDJ+tgh+XxaB2dZPzyIwjAngFbpRa3NVVW0DPHqR2QRd",
-	"jrW0UtguufMr+X9I3p9fyTdk/ChK/jUIxB8G5DQw3Mk1/U/rsL3a6PqsidZRiyq9nOuI5PLO/oSp81zD",
-	"2ZTQ28OW13g08vp2uaDrkrF8RCf/pnpo76jtd3lyeYUY/6nRmZYSAsM+hyZdTIgHA5w00VsJARWwXsDz",
-	"J5VG3wMA/Joz5cHvQKebfxbLxcSo9MlORU1vDytivfCKbcGEowJIgfC/UQU6YWw1mRfYrvt4hvxRbsmK",
-	"ljCU3Vg7pGFTgK2hGb+1qTfYLMn5eOxt0HKEJny1OrgofVxa/mBm9F+wu6iLNhg+3gyy+rONDgsQxBs9",
-	"5oCvGxX7TdE9YF50nUGxqLqFNCVjvVdYqV6mzRA9qx54D0D8pMnGG/3K7G+f9IbNj4yRgchLc9UcVioG",
-	"JfFGn22KiCjKE9v5EONPX0AXlkSRM/LrQqe8tDBdUqwjIhPA2RE6Ik8eEaqxV+Gvi4/CkyspHdJSH1+a",
-	"C+p7+9gpTSY7RJ/RhH+ezWyCDYRrjoOIMCY6wq3ccbati7zMdh9jizZoXYHzDlH6OmVs9LJ70zmneHpd",
-	"T8HDDmu0UNa1B3hgNGGqukAVY4AnBIRDSG7D83jdndQoqijiYYtXtmIgkVsR2XNJ41IqNddZV2ZojKrR",
-	"8hYygeydY3WjhjBYO6P+vo8wzGGMrVBUnninxuXxPF47OLZVWAj3oC3njz+s8NUzVxU+UMLvKPu5hP/Y",
-	"69TZW4cW8x9q4PeWbJuttRX/w7bHyi4D5yaMppptcoHlwrZ5j4cfNoIPa3KD9it0St9X5t4ikheEGYw2",
-	"Iqx30AjvhqvVKiiAT4tGk5mxEabga1KAbvGU/EC5+F//J1FX5Hujsvwv+JQY0ArtdxbedJURzbSVmfHV",
-	"XmbGu8/AC8N4sruPA7yAvN8EXojAS4k8qO4DhaEruC9+M/8L8GAbqn32YP8uPdhmaz89LzYUBcmN9jiu",
-	"mUVRtWijx1Tf+UsiCmT2k9RD/CEP0vzucEPGj+IOdydmSH2/H2f4p3Vuq6p+Q4Dji/XIT2CqY4RKabpz",
-	"dozfWw7B24vf4P8fMPH4TDGtRnOOr5m+nwIIN9p42wZ/3gHTs1nrQKUvLIu6TppnMESNrltsNOFCQ30m",
-	"tHzE5A90/UAE/SwxElq0UnmniTWw1p1J2beFgSH2ir6flZTfX2Umbu2nI+y+l+WaQQBQsSMYPzo2tv6H",
-	"ZfpTVFciKT9SeaW7HHql/33UVn5qx+ya3jFVtXq2x20fMahXBYDKfp5lH0bVgDC/ZF3V46nieThaxNNT",
-	"K5RR0ffNx6euCxrlh1cDoSag7Rz7/FLYj9XOaltRjOiyJbP1DKXUsBLwrjXBkOSKaJm4uoVtB6/7KAnt",
-	"LZlHljnMIYlNTHxKz4q/t42RDlKjahdt59Ay15mLEQWRPOsLrhJVXE6CIR72yVDV00bh9lRuvP+MKB9U",
-	"kVsdjGkI8b5W2j95MOGtNWUzeoxkhKZaORP63NNnO6BbJE74Y3tpDYP1ZtaYawa62VT4Y+ZyTGWpmcAk",
-	"9JkS3yHLSztRZ7u7lJQLcxfBlwnd0h0aSrphWgn2Xle5w/4bKiCj4B6yCV6KviIe15LHxvxnSyioP9kG",
-	"L48wuxplUEXIuqDU9vs8ga2Z0SSBr/TvxF8l9uE52T7gAD0X7dL8cY4N+A4y313LxUYfPLMlKVe25Zlc",
-	"2Rx5pAyCIaya3c4gMAb9uk9n+1gcxv4Nu/gNf/hwkcs7dvC96b/j8dPHXvL3dSX/JO/YCzfj39u17Od0",
-	"9whn6sLO6HTH09DXLyR5nNrbQcitiyPrKvbugndaylunscYM6vBmKDeE3OLee4fYSwkPdX3WuSJU+y8l",
-	"Wz0/JApf2EdOSG03hE8cun6oKqoMQ5FYQaVaMu1QCs96tXDBzjbFMD0F+3vxCaLU2okNRMkhqRO79dmW",
-	"iNU1bS6HGlqBtzCZZutq0aimlWWCV1oVILSdSlQhXRKj2RK4y7irBquavx6hUPR7547a2eizD+9Ajv0o",
-	"Hrygw3J6Hx5O45OLCuoGDeqziCIDDyCRoudGktgut1d8mr+fcmPN93uTamuI7LmEGvi6tGvC1DaD6j7D",
-	"hKrbWk13IN217wtKOP65yYuPo6BjxNBVcm/Wa6agQexgPXfjsVOWszWG6bN6t4yvU4X1SrPBFDVURWj0",
-	"nBmNkGrbmszGWJv6C95sbld3Jw8z+fYRL9NBSDWbXX7KPfuJ6tLvDzInJoe/zhocx2ADfrilVIiE6IYG",
-	"+onZxfXULn67ZbvBsEelSH8vy/yUm9ceqA8OW26ErnvGxRnluZqrLK62fBIJKSoVnfo3sNHcIKc7srRz",
-	"YgmmpKimnsn16bfb76S4ZbsThCEgkjLIO/DAKXkGBhhwSoKd64JAH8Xam3ROrVl9wYQuOZxOLpIP44f0",
-	"O6FPa2njAD2H0sx2N1d8Dz7mWs2ncqMYSSkWRqNFplJe2J4i5nylXGlZem8930HAqq3+k+DqRcDoMEuM",
-	"FpUUWESLOGXxbSE51E/jWqMqzGddge/6wYpmP5WVUekBFbJJdflGaSOXDD2lsEA8Tne/wmxZ7XbRkJRl",
-	"qxYyMij86FlHB6M5WI8uv65bzVR7xjV4t7g6J8GeS2xmv2cUO5b+nK8yb5iRsyxR/S8hD+5zEyI6NTda",
-	"pRSaCkFJsO0oBCmLzc818xZdgDA0aBkQl4wWQmpvI+5dp9m2vzymZBqPnqfWei/k+bFDneMy+PR+A5jD",
-	"dLdBLSRO4j3AA2cuhSQBFG7cV+irj5cTwYiWLXvLHfweikhvqnB1FYe0Ha593cdWLe5onjXKFu0/YZMG",
-	"7pXOCLfd2mT3ueZVFn5rdb8O19bEa+r3Ul6JGokDD7bg72aACKFamA0xmH81UpWgExriDDtcMMdgK7NZ",
-	"fez1PRfJczGJvf4VimXx4HIsvWRqIfV95Mf/yPUhKOlvndazkhuRRGTJnM+m6tTlyQU7Nv2XQ5Cv4Qio",
-	"9UcVYWJIFZ+KquCUUW2d/qkiknMF3XOhvYDUHfYBhhyyDX6EB054L+EAfQ0Z8LzM5fmsus7H2WZZ9+6w",
-	"+SEpLwydLGmiSgVe7tyPzV6E1JgP6FVLWMzxJmjRludO9vtrmp/ng8L/DxBQt2v/nmenjavbcV6V7I6z",
-	"7eAB1/SWCWIL2GcpMgR+S6ViqE1wB73pbgEj/gk3vJVllhdzUpV1ezjqorDr6OUsu9BmDP3fdmeg2g3/",
-	"PJ8IoBY9pLMHtvgZBUNkdc7lzmmBgdXPbrdqCowkOVzjg5PIjB/36N+HIs7CB+bSc/739cufCS7LsHST",
-	"zF0FxorWYe//P9xDAUg88aZUsso7K+iakSVbyZI9JVJklSxXRGaJQ07rB4XAV/1589jA//JjZs9bwvTl",
-	"z3+D65eratU1HFubTuDqRIkzCwfUVF41fHE2gijYtqFAUZwk1YQSzXPWwyAXv9mfPpgJaLMr+7l4Hj+Z",
-	"fSuwSUrwlvbhlMDMnNb0OUfu31pf/Km6wBsfrpEyqE3tqbVDRShkx1euAeDkCmnMn6X5DUAMoGc1pkJI",
-	"cLhyVUESLJ1jNaorV0rIZsbMfIsBRktm/Tfk5QoQGnNX3WwsS5VBNaXF8MfMJMybMguBQmkLowXfi9AH",
-	"g6lWmqF16jxsNiUKTqvPASuVhsrqz9UbQW7VikGCbFhDWZt91LRkH122mkg92G8i1XJJ4pj34ZVsr9Uy",
-	"9aTVvrbvjFru0QIOQOvjo07gEWdAm2z4/ahahp+A+5KJJ42qdyG35qwlXN1G7fIS+9l5cIFiwJRCKFzy",
-	"HY1TiIUZdccHjBARJYmycRdoSuiNt/i8nfKOlSVPAoDq33KdJiXdvrRv/D4EROtwPPIE1MCoXNL49soB",
-	"TVTNWhqA6PcRV65ycFrJU1U11wF1ge3i8eMjiZ1kNGhBER5MtBlO/mgiHDOamQF37SR6rgjNtghZGbNC",
-	"s6QnsPiqptQx0cWu90Gquqsd6BR2HZiiB7jOclMoolJasiu8mo0aABaNzUyI+vsXtuyXSV0KP4dCe+7s",
-	"9pEJusoq3vHc3g8fjVw8jfE+OrYd8Gavs6Y6gacNJuIsDosm2jmeppE6g61qVHSqZjYyF3hwt8LOAkI/",
-	"XNQysXvcrRVRM0AwVjTU1v9OwaKBHBZXqAUaXeVKYy0/K46BoO0SfRQ02qirDjT6hJmqbpBRHGYENTgx",
-	"DLN2GeXW1GzuzZHU30EFptUq+4iOS14clGNno4/RJ1AKhcvo3diXwiFRGO2I3bFMFliBf++6Y2NfLtgd",
-	"T5iIBwXRd+6Z+9iinsSDZvaCN6L91WVwEoPL3ZvynQme6j5djq40sLlfl7s8+/rdb48+nOEPD+sffjl/",
-	"hz8+iL5u/uPBV16N75Qs7hhh3GHtZMp9OawtYD1eGYosWcoBIgBhzNs+67lkWm04H252ed3Q3yTJ78vC",
-	"Prk6P2NSoU2JCsltMkujdtoNCfLYk1vDdWaG+SuLKcYW9sZVTh0cT6nyALJUSASq0hZpO29sirHhcYKg",
-	"P2oe39YLhMWzel5BFaB2IaqEsZ6dg3ory+ScYMGbWY11vdxxxZcZ8/qyWucTmo+qi9/qxJsw79ZWuC6y",
-	"n71b9+3d8mfLt1Lv50ma3/MN/b62/d9J5Mrbm5Sv05a7P5GbZcYwj7sV3G3Eds+qXzn5+vJvRMt6CLz9",
-	"7RCZ3M4zwqqUuW+MGS+DLdVxOhdR3pqP9dAFB5qHNDiOnzq+O8vuSb3/zem0aPBpX2c/8DvWuM9Sjv4h",
-	"bH0NeRE5o2pTsqSRAnpOnlfppph/emfeBV/2PzdJlZ3Uvd8sbMuZYlpzsR70ZryyD1+7Z09p/XbH6kcp",
-	"hb/PgrwGnrqImO0HWzrCjnERyXjO61LRnFWJLHG2WX6h6o7NaAv0wfDv0+9zRdK8bPJRcDim8uo9eMM7",
-	"MzrIL55bj3jd+33mGhsYBBXylNEE9XTslEdyuhsUWKEQ7Y4SnyHaf3cQ7W5rP8E+Mg4MrdsRvc7Ywkl2",
-	"Gs04rzmCESPQWNVzBiY4djUf5VJ9dw8ysj+p25Ksbh2IKQm1x6+bCmCD/LwEut2v37snw+EfzeYjtjSQ",
-	"67EmJDaRj5JYFruqAAU+a/6FP93IlcuKQDiCNb9jwqh9jpmiFt9YolVJfyDQc3lXUXhA8PYkO/xRRenp",
-	"1JaP2Fw/+EDem7LyyTXar8V4SLN9oiWhArJlCaDCT+q939ZrLlJG9cVvZj1crD8cFg/wu77sN2dqNdZT",
-	"N8WEZsY+rbx/6Pm7qrEaq6zjc/LWNjKmgnCRsPdQ62RTkptqhEck/cio/uxfC/OvGdKOeGUetj0yTcCF",
-	"huPl5NlGYbW7jOrXlpfbzUlDSni/ccjqDW6NHJw9mxOC7TvzcVs2wMzNDSxege2Bg6F26FhgtjaIe0c2",
-	"ZFSzuSOE6vaF+eq9cGK8mZIlh3ld3vT2wQw5GOXdp8KthrrPDOlHV7HHqt/L0na7xzS1CuDWanqZVOwo",
-	"DXgfLV+TWCoNiIG2w4HTxm22VXUxluaZpJQF6pdnnSA9VqVbDwJUU6b0DtobYxNNb8Vkh92r1GT8IcTm",
-	"x4zEzxb/783ivzZ66KGZnic3+i2a5ka3D0lUp6PbE2sT4iD3s8cDAKepY/vP1mnWHY/5FcDD7N9z8tKw",
-	"0JbbCrMpNQJtlO9DSwI6lrBT7y3SrU3MpaSQCi45+5iGRP2qjkeuIFZjk3XBmj4n3+KWw163zO96/ksW",
-	"y5y5ZjIlSkso33PdZRxCXbMM0FVI7OoqwT67/Y8pDk9gtQMhP47NXku+wEx7FDtGGjXzcWsP0R9LSDuL",
-	"3qlQ2GO2ktBVZz+FSYTjBrrrCgfN7DEpfDAp+bV9/pQx02qMHg5xczairJTbKsQ8j+IoQa1TEUlZZlvn",
-	"ISwOF6i/xrs4Y/vp+nN3UcfNOO5682w4EnMEu+0aHzoeui1Wdw3kNvzX+0y990Gr/Y4Q0WqnN205ICnJ",
-	"OIJDZFyw6iAflXlbMuUS1f1G8RuWZa/cU/diGSd4f4WUKW9T2ueAA+8ZVTZ7HLpls2yFWvrTRvO+moot",
-	"dMsnl1E3kZye/c83Z//vxc3Zu///f/gnw0oPcub1Jk7N7rmdvHj+7RVheaF35KyaZcZWkNXVGPJPv9Cz",
-	"/7FFiBc4/urs3W9fPvnw5//nP0YbCloiullZUs2W6YNmj5bZPMYDA2R+uKGVrmI/4BRCFDlDJ66uUNVL",
-	"GS1BZdzZ58wpNm/FFWqlSKo2XlyRW1Zor5FdYcINXVr/tZmpOUKQj+RlwYQbca8Sf9xPAiXtlZpfg2hw",
-	"ZU0BxM6g+CdbeAf3xVzSSxZM1GB71lxJJWRiGfIbTd3OJaqgNCpfI/m70Dyrtf9q0qjkp7RcMyKk0Zms",
-	"XxBd+UwN7uHr6qF/94KoeiU+h67qIOlrW0YTV/UjEHdoZ2odq/QAJiczNipWkZ/V/VFimmUNOAfQgByc",
-	"Z13/qbT5hGGOak8LFQzp9poV6p5uJrAZwr22OD9scz1S2RwtILuOefJ/X66aDZf7IxVGOoAtbsSd88AY",
-	"MtBYny+eLhb7oE3RotFnpOez3n7a3TJsOzO3hsiR6pNxPQOTHIBy+qYqueIWCAjanVF1O183tZIVhJZc",
-	"pznTPDa75nrV1OAoGu1ZsmN7N5nHTCul0qwMQ1p+Dc/es7a+D/eAV5Zh320qUfSXccrvMGXXW/ln/+6f",
-	"jj3AeyDkvyM7AXe5tgyIluSWsSIyPxQlF9qGJhAjE3wMoE45KYtcEtJqqI9JPK3p6e4KO8Kjc44ula1Y",
-	"8O0huAI8RE0wDtfCVu5S2PD9Wp7dZ6mmJUOf78lWmS93tkLyquJhsD+IljJqMDlkk+asXLPEwhCfpM1w",
-	"nG2WFSQz1QT0wh2gupKClhqBFgg1W+fljCrJ9FQpYgAyn/L8lC5yoxNNc5FbwARlXj0Nas4hBfqfHdJ+",
-	"iICP4pBGeWB3clAq3EMCGYwz3dlszh16m+0Rmcvb/I051bRqkehcyynPIycX8dTLkixLKAkw/1rS+Nbr",
-	"e/YIpQt6R3lGlzzjejd4gX3TfPA+FM7rgnW1/gfBGqcyL6s5G/+XtjSr8jwjZEaTfvPV84/t1MVvsMCg",
-	"umGk4x+saHjOiDyQergUmXwDcd8zLv65KXeQdNhAXdXtac0VpFB2Y08dfy8t5uN4BP4KUV5BvaCukYEN",
-	"Dg2TiIkEu0lUwWqCerbn3j+MoT+34Rprw1XKPMSEsGW137cKagctip4a5If9Nchv010PGIXeqGb3oNpf",
-	"IjfGrDYsdmN4C2xm+7UfjVLp+56W+7z/giqNNhgaXmSbAo4/XAKyYKJVOz5Mozcyql2G2HcyyALroMPi",
-	"qqOFrWE+quh4xlwCvJ8H7t/Tq2wwh08nPcCh4zbyAChEV3ScglfK3hyYeFmVZnNFLB9H6HWEJP9UZslB",
-	"apxTDi7ijNGSuuDkJ3jrdGHuDfWeVZP+nJAfIraXu30Z9jPNGcQMilKumIK7HOq+JAGeQKOlE7B98LBX",
-	"HL/gMRMK7mSa6bTxWZp1vwqJxSXXKN72RG4i401uaeAJOkPkBd+Gjig0yxiCWTabYblwZNjsv3VD+jA+",
-	"hB9fOKE7JxzMdPQksf8W3yDYqnW6wF+aiwJerqj1SQt70OWqgstK6swpUdGRT7IhRnRMWMvVihON9mlz",
-	"MlHlhGevXDmFS9i8ZaxQLYihQPELPsiZiyl+Mt+sO9R/loUhxUk+ja7uRQpcBPZbAABQFxvGfPtjH0Pg",
-	"iWS44WpzkbOhyLg6p44jRKfctZNv1i3iRFwWirmMnA8LKjpsAxSuqgdtZJ0r3fafb4pM0kT1R7D/Dg9U",
-	"wZXJnWXwzZN3JLNuzqCGZI1Ef55YixsVRkcjdwW6ToF0N4+opUkVCJNGOzabpYzKis1pIAYGF7O2VTiJ",
-	"jDCTbrmD/5+Tn2VDqR3qZ9beYJSijd6G84lRbIjYF377HACo2fNZKqtC7nuPAAR0UUxmAmZFjsB7fi1l",
-	"Aqxb5f3gAbPI6SUVisZmIhC50rZ9CdfdDiZwVjAOpiqp55VlthqtkZozH6+7fJ4ecfj755VT9HWs5V7F",
-	"Hk76oaTGOy+W2SYXYPu7a7BqobEn/WBBg+DW1/jEKVV6HGGodeMsx+1Hua3b4wKGnLllSlagNpDKLVlB",
-	"OqrtKgSpK4g1h03KBsHQKjp99gbP6w2mMZtQX43b8L15ydOH5MspPcTsyB/d4g04Hvfg4IRxPh0Pp4Nc",
-	"S/sO9Tn5JssaB1mnTLjTTIXRbm0a4JLGt0ZAisRek6qKEfTKRHzi5Jg2/cB75q9zJZ9tU5m5b5IzLKmj",
-	"OxVZbduFGPO6DD7nYqNRU7FZqUZAbhm7HRaRjmyfReQc3PERwZa+pZqpYe68B5EE43w6IumaWV0+obpW",
-	"4x01oOBZkSKliqlz8rZ1tmpAPQzqG3WOY+Pmhki6cE+N5AE/c4/9jgrpKp7izyrUqpUs28SD3MciNRYT",
-	"OCS2FMoxkYLgnR3KU7nma/Fy42lt5EnwMM8yAEc4fIUtZTwauGyU6i+0HR7OvQsEZfGmhOSqX951K125",
-	"IgpXBK36rZjX8tbh8ylNNTuDE2QMECvUFOZrxrQs0fPjtwYNsZ6L+ynsYDnl2Uh8/8s6QvLdGTzvCcgU",
-	"VKmtLJPwXIFX7o0xDy6zY1ZDHKFiBu7/oYewxTMjpQqa5QVUgA2pTm+qh+4jdc+NdgCilpE61YoiUG7U",
-	"fChaDiPQ1pXDxysMLdBlbQhIkozuLHwKgu21aR0IG1wR4jOI0O8NRMht7aejCH0vyzW2sHFselX3gM4o",
-	"t+6URmzomHKEPTPjD8vr8xsajpQfxdSohfewdD69pfHpHbG/we3QRq6jcI9gEZmjzR4UzAA6PVwsdzxh",
-	"cvAG/wc+EVRluKY5W0xJyerpSNiEQZmU33Uy5rRU6GFNpGLUxPSOM17M1qQUv28Lr2kO278HRBORbcrA",
-	"/69kziyEArpyzCWFSGzILoVRMmRpa9cMH0B3GS7WR1aMee0BaIRzoqjQWzvv+xZW7XG7gcMa+GIWRwOG",
-	"wiENDd0HK57lbW6gtncwjmrEQA2gZdkkQhCHGpZjS9WVyy8W7Ats0yOFBQBAHBKHyGGFSrMycT/A1LYg",
-	"fltURvgv7wx3KFbeOX7alNni6eKCFvzi7sHiw7sP/18AAAD//w==",
+	"7L19k9y2sTf6VVBzU+XkHq60kiXF1tZTtxz59US2dLRKdJ4b+9nCkJgZZEmAITA7muPSd38K3QD4MiAJ",
+	"znAkxZb/8WqXJIBGo9Gvv/51kcqilIIJrRZPf12UtKIF06yCfz3bULFmP2Tm54yptOKl5lIsni5erIje",
+	"MJLCAwkpaMbIco+/yzkT+h65ZkITuqZcJI1nCVeECrVjFcsIVYRrsqMKHljxSmmiecHuLZIFN8NsGM1Y",
+	"tUgWghZs8dRO6OKHbJEsKvavLa9Ytniqqy1LFirdsIKaqa5kVVC9eLrYbrl5Uu9L87LSFRfrxbt3if3O",
+	"jzRjh0t7s2HCTcusK3ELy9gdT9lniqS5TG/H5ggfD84qo5pdmGUukkVB3z5nYq03i6ePLvtnamg5PFPF",
+	"hO6Z6VOykTuyq6RYE72h2mxBVslSEbnVY8uAkU9fxtcwo8MlvPazbZKcSNE7L/ulafv9XSW3pXkUPllS",
+	"vak/uIa/DfFTSbVmlXnz//yDXvzP5cWXN7/8+iB5ePnuD/2j/deWVXs/5L/gX2ccEw9pYHn81LPyw+pH",
+	"qtNNeO/uWKW4FESiPKhYKquMSEF2G55umue+Pk5qm27M0f958fnPiyvy8+Ly5wVZyYpQItiOSNF//n9Y",
+	"XeBkIkn38+IflxdfGsJ98e7nRZhybxi77dunnfnb0FgFfcuLbbF4+uQyWRRc4D8e+HG40GzNqsU7M5L5",
+	"DFP6LzLjDOTrc76saLX/ludwNFIptD3oxTbXvKSVvm826CKjGoZrLLKSJau0/dDKfsHv5pILCgvprDcx",
+	"/HCwkz8eiO8r4tZMtCS8KGUFomKEXZKFpreBY/6f1y9+IrSq6N5wys+LWy4ycsv2Py8c5zChK86UGc18",
+	"gnBxRWiek52RcXRpxNu9tqB5eGn+C+1ovV3/QMr84p+Sy3+yVNfbUe/qu2Th7oPGPtCyzHlKzTLu/1OZ",
+	"tTQ3gWYZN3+i+cvGdqxorljS2aE4skeQuLM+nsWu7pVUmlXn5LXG5jy4fPTF4z8/uQxwyNrJ4jYx/sr2",
+	"jhfgCZAIZU73rFJkt5GKkVIqIDfJJFNESE00y3NDs0nSMjnbZgBpEhS5uMyovYHfqFIKhRR+WcllzooB",
+	"Vizxif84ZMk/VGy1eLr4f+7Xet19/Ku6774Lc+iqEqgXgJaQECoysuN6Y8X4irM8u2cod82U4jhm9CkZ",
+	"mpL7XmBK5npR+Od7QGn7jvnkV+uKscKO3mZPajj5cHv/sgdmAlVUWL6Ca0azQo3N8iv45jvg8B/whYct",
+	"4QOizTywlHoT4q3qVqHuZR6Ae9BKM3thXFph5q+Qy8MrJAGV60AHO+DKZPH2Yi0vDrieZVzTJR5e+8el",
+	"lDmjwvx1RVOGNkAcSXJ+y9okeRCgx5oW7AaP2+jVsa7MZa9Ceq4k8MesIR64IHrDFTEjXDXth50ktGLE",
+	"zJlWLIve5O9g+O6SQpvsJVjrNgqsaCOLHmrLEoc/+EroM/KOVTTPo7fESs3ovXwJz8esXLN0I7jRYkLq",
+	"INVA+YyvVmDeWS0+ZgrXG8b0a/f1g6PWnUlH7joua9DVEj9xR8Rp3P4Q1PxmT60/AjXBEytNWguv6Xso",
+	"3JMFbsIBcb6taGp+VFdWmTGKTcXMJbbhYk1SKsiyzbRtscbelizVLAudDqpByU4ZobkUjOzkNs/Imt+x",
+	"1hWWyS0uvBY7QYEjtsUS2QEI0mHRL0IcekvLsmMdDg524QXewZiiT3xyZ1SACP3nNluzjHB9jByVS8Wq",
+	"O5ZNmPHhVDs8KMLs4G6jziU1Koxowcyy4U6Z8jBevv7MMWEm/4/FTla3juXNOaFK8bUo8KR45jbcwgVX",
+	"eBi2uW7yeL3bDSnx8FBGmNMRddyN2KnFVewtoZjWOW5dHE06+wTTaw6aLKgRAQugXXAP7yjP6ZLnXO+b",
+	"NKX4e+CZnBdcA2XlFoQPo9nNRuZZkIB/YYpnPd4QEFTgumFUELUxElWuCCV+l8xJKEGemBMvMvNvIwFV",
+	"gtaSBsli3mNCbtcbUrFSmW+Yg3MoWda0YCcdBPNBnM2c58l/E5WI4M78RdIqOzxdw4pOTrNsyu0IgzyH",
+	"l9rM/zh4RQr2Vt80CTKskeNzr9hqros7NKsOaRt3oCPG8KXWJMEBtYFhb5Sm6wBH/yAy9tbZdfBMU4VT",
+	"hB4lv2/ZPuZWEpazRxWsMqdChO5WcE9WPM9xCVwRJBjq8kpTkSnURBkxG+/PJbhiBaimrCj1/ikR1q/V",
+	"cpUOzWaUpFwrJOkxJJzKasACsfxm2K1UvVGD3UbmjgeAqIpRhcri1GXA+uNXcQ0kjZh/fSWO8lnncBne",
+	"tKzXvlntVJPWgbGUqlkw4iDaXThUKjLnY3c3lKIrpvcwNitvljQ1OkAh79gN6MI7yjUajErDpbhkGy7M",
+	"HDIpzNxQVV0ki624FXIngpcZ1QM8CrtrVoomGsp68wekBl5YG4gKZfUBmcQCcFG2fLGRL64qWdzsrPc3",
+	"EFkxnErNIVvJ6lhF845V7G0pFQoXz6PjQmCMQc2XK6tEDHH8C/fcZEWrYikT+saTt02hr3S9t8dQxn7d",
+	"yYnprx/33o6LTO6mvxlQIr32aA6IPXv+OLeI115tmytCp/wZzZnIaPWci9vDY55WjGqW3eC5OyIc5/yf",
+	"oxwQuD+D92xllF06EqA0D5GcqrZbdVIQseP39lK2QZEecuYBMkZ4VMybP4hyC5/BOFZ2s9xH6RTDSmjk",
+	"Dtjw2sn8Cl93H2s5QYAMfVR7JsUq52nAgE23VWXdV2MEBMcl05TncZIPnM1xjypN9fYoOaC5zuN0Q/zF",
+	"+Gw6FMcB/BQTT7E+Wn/tSdSmNLLbCcZZJKsVTGTxipSZ8Y9MZN2rKmQPsQnf/Ymx7BWjGRdMqY4b8FHA",
+	"12DV7UMeGGOAO1ZllrOH5vN3+1jfgYI/JmaTmpNxq3ZU7dtzlC3TAok051R1VN4xAd30pXreX3yVK0nM",
+	"+WcNhvCk5UJpKyK74YZWnK/+3g/4Bjh+o4MSt0bhDOiPzmBcrT5TZCerTNWJA9VWEFmRsmJKbauuVfVF",
+	"Y0p/RXU29mYruPALqz/yDF3Bhx+ZxNnmK4a7A0xtx/nJ8kx3J8AHdEijb6xHuGV/rmnBEnAQsYoYncPb",
+	"3oKiEwisRn4Yf+ocGDuna+d/8t9YBM2wCE302mqhmq7n4N7X5jMjjg6rH8DsLKsl/gDZmTj6uv3sO6vP",
+	"uWABmyvV9n4OOOUVveNiDQoQeOQzaYjujDPUWoxxVdpzpXC6EIMNmlrTdRaZb4vg9FgFGVcu5HsvQmuE",
+	"i1mFnSRmZi6dD9a6ZGRXca2ZAFcITqQVDppiAz0MXCw8G5iKy3ND2mZRqSsBodAzMXu5HqF3KLqPXHxD",
+	"9evIRq182pWQuytyeZg8dZKyaFfn1WvL454Bhk6ICqiKsPUBvvkqzy1fqMQJMVllrKpDPXrD9uDJNgNm",
+	"/ewzmXlyN9do2Q3nv/XdR6OOVhwl8STooxxoUof0ITnVrCIZ3SfmvitkxUjBxVYzRWgdArDSGf2UwPi6",
+	"olyohs+VarKhIhBWzOj++IQCGDFKiY6OmDt1wAlJoMAC2NcsOxyOsn9rHsfPx4+iQD9Am+avWAm0Bfse",
+	"git1pEUDQY3WYe7Vkqbto/Yo2mnR3ebAaBO/fIK70hC8jy9BX5mmnvqdHknJsrf4dzYsf2jalVL3e5Bd",
+	"kMwcsItteQXedRSDmBB2onJxDaMHVLGwS96ome4YYoDgM+WjHVSTYqu0uRFLqhTLriC1Sm61uS3xFaWN",
+	"5CZLtjJnHFZIC3aQ8FhP8G8l0TKYfznACWH19nXDRz3MKy6Hoh6jj3FqE67Hnm3T73u5A//QHrTTnBl6",
+	"4L8NG5h73CbmWaPkxLSGSIsYZU9Qx8BUo4zuCV0ZEW3zE52oQMUq57cs3xMtzdbDcg5cX9GitmXotufj",
+	"YoiqyT4NQp3VLE4WO0ZvmdJhOsH2OV2ssa9w34NVdxgSC+zEjrHb+Nv6DWO3hgH37fP9ZOy2HrPpcRZ9",
+	"LK/CLsZpSsZhjmFABvEsnH5lWBAZEQYmG0YKurf59/GZWNZMq6fxeSg8RtON824GLB+KWnhKBTFWVfTg",
+	"r/13RwnR2TyktaNOc4bhDauqfdAs0htWEdCmZKl8ZgXqXnpDrZZqnlIde05LebNiO6M3S32TmhHwRDd+",
+	"3Io0Z7QKqjHPWNhNbWc6zDrmoXd2qJs0p7zAm/vQ88yU5sVBHumhDD0wHAZytjZ8vZnzezmqZnN97thg",
+	"0QStKlnoyirxg/xdWZ8pPD20UV13cuOStlEkv5FIL7sLbiLdISxvLLo8EjwdG5belpKLoOM/0kaOzNEo",
+	"GFXbatR59KN9bFJWx4aqyMlWfL3RM0doVbqRMo+hAVyEs44ezElAetRRM2AmHNtRIMgNOS97PUiCUHLH",
+	"Myat0US4AlvVmVCfKVKxEhPYwFxMCFWg66a0YBUliu5sbP2gyqSIjVSDNhY64ONHPFoVPHaAMqcpVCrE",
+	"LsbQbcqzPqB/kDOvGNAelNEoB1jFyqE4yoOgQ0vQskdHrmjRch2DIxD9Onec7RQ4dm5ZqQ0bKc3KkOcq",
+	"SmU9LkaaLMw0QqQzU0T+fEp2PGMJYSJLmm5zdzo/PzSrxsPWjrftBBwDWzarV9R3Gk8Py5oj/SksOxqW",
+	"zXl5TIjuPcmufwehdFaZM3Xhh9V69hi2zl+QEyRNN6/Mgfo1WNd5TGyhh68jT8BAOgx+IrwMoWmqn7M7",
+	"lrcy2XllDF4K1ooUupIQ8NxsM0htv2NhgwW/9mPtfu1xBY45fUMO3AePHk3bTeecOvQUN9e/Deq0R2cQ",
+	"0m2u9ydn57gsMfu54My3UC4RoHLpfu2Vx/FUjwkhDPx8aEpfs0Jea7oKHApWHF4rYXb/aI9PYhcRXHlF",
+	"d+YrPVFfWbClzPYkqyAgR2itClGS5rw81HaX+3DVI3yCa/Q3Rulwy/1NNLHMXKLvqar+6nl0bLWh5ZRU",
+	"bvN4l5sPrbBZM+gcwRw5/KSbyXXgN3TbMMA+J2txjg0/KXJjipyl1FG63PF8Pw9DF1y4YrsRUd3hyTAh",
+	"eMjJOJJTdqQDBIpR4z6V0i1Ux0Y+bbQxm3Ac87TA3bYi+9AlmqIiE+OqMeQui8PC7Z6x19EpJRuWlzcT",
+	"JmKetws6U/VUTgU76uwXXNwEVbro1499Nfrmq1h5o5jhDDWvo1kxfZYPy5xFHo5qK9ZqIOPLFq1JYSPV",
+	"Kjo482ob6fhk+eom3bD0NvKWYRrthGGgEPOQe/ocNPZxtck5XSVN2U0Oi7zZZ7POCT6949nsX27FNkJY",
+	"MBCyLWh1Czh9oRzb3tSDeA10CE/imztW7ZtVzy6vKZphf6IFy6Kq/eC7h1OoAyFnGHTnUNXGT8hOVrdH",
+	"CnvzqroJ5RF+CwX+c69rqBqykXnbzDlps00Ha8NuTWMhNTnqW9BJSHdrtSV8VzB3hUgdNXZ3T/sSqzWE",
+	"pgJwePAPzquTbQ2Vxe17S0w6XckqDA19qKO+OPHeq9u9EN/yvDjU8E5DDopP9JvuWbQJFhP8hSEhPQK+",
+	"d+DTqCfZnoLHi8El2/F6yf3SpoN1iO3INWy9ccz3OEXPOlZRkttAws5LC7YGIRm51e3EUlmhA8McNKwj",
+	"iBYd38s8m1I0PqiEmGdAI9LUpd4PPu+ee5cstmo0zvw3xQ7YxbFCLQ4aQgb+58Zw6B9moF6euWYhk39a",
+	"cWE8VkoUG14z7UsGzlRyaKYyRJIZvCGWtp/cIePukOaeT/OHwGGY4NRg2gu6dtXTgF8jWTCj+93Y5PRD",
+	"gz2ufGuQYFbXqAdK3NJ6KfZariE9LJTC3Uy+30nMT1aQfpdJou2Lh37fhsE/GK9txm167uNIG/7xaHQt",
+	"dK08fDT6WrTOL1cDwEc2gRHJ6TMXxgJI48aMQhAkWrFpNs2O683QdF1uK00rqRRZVbKooSIG5txzxQRg",
+	"Q+RqYacRuoEcA4WY9huhMXWwCxOS9eUG2ltoZj9gakV7vNT4Xm4V8zdCxBAj0Ja+cC0s6BDUuaBvm79s",
+	"Mm9N00jfmStjmQ2hqGIaeSW0PrXhZTlUqYEL7MgsKNYzr7YwCYW1/BEGd7v8TBG5c9A84/TprVqzhRsb",
+	"s7NXRDGRmYGWNL1FoFnayFOenMaDg07kr7/bqU42abGMtGXZ1nqO5bX6LCX2wNV72MZf8IejsY7e03yy",
+	"loQy4ZOKNKYifePM/Gst0Y85QUdKXZrBpNILK1p66qYe9UBZByTIk4mqUIuTce6DJPkbmlFzEuRBXJzi",
+	"0VErG1jSHc+YSEN13Upte1PoI400n1Zy+IXT3DEWmvNAxv4EpQrWaseHrmyu7VaxjCz3ACNJi4JqRhTd",
+	"K6Lk0TXZj3uwkWmvehGNRAK53nOHI4XUkbG49+DEosqb2GMS1UjugGL793bnDXtXG+WWizXBt+qEW7zU",
+	"ETT3ily6G95qDuRI6DUH+zBWi63ktmoj0/Wje7buEpFZgM/BtYNSQdzjqtVJZrk/ZmGTKj8chNxk1/yG",
+	"VT0gsJBKD3oRFETSJcsVkVXDHUdFZkyaGETJkGPG7oh3d9pGJziltgHistOa2MFbLCmxgqhxZBu75lnX",
+	"Hj2Qm0NSOOxMFextwFf5FSqsUtQFtGWNRNe8CXs9yFGaor8hJiKS97qNIeryvjIw0lYhzxgf166dHhBU",
+	"28JgJ6tbQ/kJHuDooBhbrViqZ60wiraxLFpm2MSKLuZR7I5VfIas0J7QWWNPPbkaoyY16OeAPwu4MIxo",
+	"s9z3YGIipidcHeYB8qCrOUwLXoyxLqgsAWbkRsfZeJ2Ga4t+4vSao/pqxPrTVu70jj1Yq0GTc1jOmvgy",
+	"yONHc+7UUsmpiQLdRDfYhaC37CCYHDoYrdvM8btnueB5YSwD+NzD42Jr3wdhuuG0xhsOY96stxOyCv3Y",
+	"jdsr3KYlBlHf4pRHZ/YHdO7HfSq3xTSOwzv3We+hIni4pTau5Rx4e6XApkYaHjB6oxUX9k6jlVGG5U6Q",
+	"DS+irzUznxer77kazapHi9jhAB9u6lxRN5s/4IohLFkd03hNrPZX+Wm1vFL9Wf/uJJzsifJH6pMzaswZ",
+	"5Uh1TLwuWj75APAR8sW/OyhkIoXBQZVWg3OHqNOjzjAV12TpcNmjrwyu9p+sUkEHVuAz1W0Y6mjDCweM",
+	"1sADOo9mMK1srynNOk4oSSDZiWyochCAaC2QPQOLYQTqoImtbYnor3okVS3O/DSGGUPpqU1CznUhTm27",
+	"0GLu0QZdw5dBR7739RhwCWTdEDeU+d8j31bgZcQWa1uhWYZRz0u8YPESBQgYs0kZqaiGC3dVqhuxLch9",
+	"+CljglCCCXgBVDq+DkIKvViRnU1O3cg8U1fmw1KwGmJIpjRPapjT/2EJ/LRkay4EF2vsl6MVYThu01nw",
+	"KKjwK90XVFYEu0hhomzGiJZQxk7+teXpbb4P8XqysKsfuZWCDnFLwqNehV0brWMJvjulh9+GOSSNepwn",
+	"n3/xaGyMWBwGs78hSEyiNN0rrLYD8YNxS1LQdMPRuXm4FQXLOL0J3OBPeqpUg/kF0lgYhKpbzPfA7rXa",
+	"9daOSl6ZKZfS8HsQS3m516wNAcGFfvKofZ18+eXjBw+ePPzzn//8ZLQAW1c8jPpgG0+pguY5KXmqtxVT",
+	"dbrgjIpvDHrDVLCGZAGpu9PZF9qrBWHtVrQCCeVkBJDCtQ9ipXLCwkIYHnYFLJCfmkhTAnOFoTkJpgSr",
+	"umfLivKchduOmVneZFKEmcQhRo8AQ0dk/bnLuj5eljcdfb2cqGVaLRi9sErcPeBxMvD4N80X29euXpkV",
+	"2Y5H7bHtu+dOt2LMZfnJghm1YHheHGO9eHk/tAfPzUNuI/qkaxj78ifrQToAX7aiZVh4eHx4I2sWkRmH",
+	"8OkwjURmizy60fO4KBsTbYfjwy++aBcDPXoUZBVMVuw3fQYtnycBV0fBlLKxnIhgK6u4HIK/mgpg0HZk",
+	"OpnJqkpWIDQrqKToCThW+igSGq10sKU53OUugudrSO5N7XoDrNByajry+W20k6l3wa0LGSTMeZXSX1uH",
+	"2uDpbK/va1C5Vg3cU4fb7fq2r5km4KbXEsNGdE25OFT4If8sZTdZ0KsH49BdA23VjOFRmkG5V/hpn8p2",
+	"QYQhUusy+/zJ41HNBiLzN54TwviQAEtuLBAHCg3Pe6wr+EYTjTjga9dTopB+g641K8eabndYprUiN/Ag",
+	"F8AgUxN8jspjXjNaRYEE1inJBwYhbSF0F1K1FZg2EPiD8F25qeR23ZPnC7HljO5bjG721idWgCnaGvTJ",
+	"tHokN36zzmzdhgltbtPbgYqjw4SgVhVPTMrzCWVFRyfOTO2TutU3fLT05+VW/2DzY2WlmegkNg9jMbg3",
+	"pmaHNhJbOmVmh2VE9byCGy2lDmZEpDmfIDsc1lvrzgxcmhliZMR/uAE/MvbtFc+LKdIOVblJvi4cIrHE",
+	"aSwnSFoH6tEl7HYZ384gfkEAcm9Zd7QUWZ7UkiEcur/GGwnC9kYcmDGOcSZPw+HGUd+YGU09RbATjhg+",
+	"O6nWcHqRuL+tGHvjezy2qfAdFuX4eN+qYr6rgzKSUnP0sXccxR21ehyZ7Awq9aFqehxAmopRBytZvGZF",
+	"mdsk1Ql6wBFiP+S9sf5bD76eWBdzi2cfHuGZ8AOH1v0dLdjJDgFkevOpT26BUbeAIdMxboGUipRB37oA",
+	"A+1tsmtqe9GtVgflWON+wNMStDey6IkryRIZ5sTqRTsb/zU7ZB+Nf6RVIHWlsL8dxN02z0wEAK1zcKIy",
+	"9ALhP1SY2t/B4F/vEvuAD6YEL3qSSl7ULltohieIUTaGWms8iMrTsOgDvakWZlkvc7o/uVp8Cg1ic/Rd",
+	"zLofh6G37XxMVs15ytFrqtceZBdShpkNbcPJV4Pfz08XQ8zF0IN3OjEyfwiPGrtFI07GreBa9eGuw6hk",
+	"140NnqMVy3HVB+FMAatnI83cEvv2JwiHPMPN/N7u4khR13Nlx6LKTryqrzcshA9yGg3Gc11ir4foRJd+",
+	"svurI/pEOiWk3RAocCYnbFWykDsxwR/EmH5lDm+MDT81yadOax12eQxpKM2ueApaFiz3BOHe4uWNWWWk",
+	"+BtCbnu9sVY1YiRwRTTdrjc6gV8WUtmggEc1jp9d3axurCBnRsmIKkP3BHdrp3rSrFQj3aqDbWY40J2H",
+	"oDyQoYzGqJN6KImCA1Q0w6zro8z4PiVwrqTEodyCfqI5Z9vBqmI7Etk8n1Myd6TiHs/2AHYh50pjaiT0",
+	"6iuObGsbQrsGj3JURaat3HThUblaMQHdgTLmfupe/zHl4zgB33K7JsRAIsb3jOq/UJFNjD5CEh7EXtA7",
+	"RMmGUU04lClJ4VsKq5TmrFMmW21zNhsajxl9BJrzYRuW82EQknO8j204fCVXq75cLK6IkK2msodcvaOa",
+	"VTcAhNQ+yy0H2+PxdhqGDM0QlplX335jg9BAsgPG0VtqzoXm9swP8/S82GnAR6H0ZsEs11GxJ7kUa4hI",
+	"1/3UMQA90qI0giFC0g+w5anuIWteojCf4En7GEAngovh+mgB3u0h3SpmblZPujoyF5lDQORFsjD3s253",
+	"YGpiagFs8syluuHs0tegNxEtG+oUOqLULbbVPOGWUj0lVAw7s1p2xr8uAT4iptr83LWAR8M4hnB7BksH",
+	"YUssmXDUevODPCvRTdNm2vg6kGgCTEKymFDUUXuPhmj71R3lOV3ynOv9pOIN7/npLeUBXKY+d+dU+LBN",
+	"rLn2HvDJCq5Uf8eYGsMiZ/SOKSJLJhKitumGUEUoYrmYm9zCDGJ7f7rDKO6MUmgub2vtXnV710a6cvTo",
+	"ZQK7e1PA62qUtxkJ8hHivUWItUPEMUucfnr3OreXtolqH3pcyTLEjau52IYnIGt9mv/6Q5FbbquwrVYv",
+	"akOVW5DeMN7zvIPUI0Lu7kXtFVKnd2P+Xp/IaEX5WM1YbYuCVvu4rZpfVFDfdd1NJESVvw5qrF/0aKzP",
+	"UbU7VqWM16k0nXJTXUOGV0xaULxONWSeN/UdO9UQjZFaaKMx1dPZvqfrK6+Uxu7voKgKxjJ1CIkapDIX",
+	"StsPH+fnzv0uH51R+oPI+B3PtjQn9hnnOkDte8lW2AqeETtd6HdsNXRMtv2sWV44JTo6WXVvGWDBB51D",
+	"KIAx5bJr6tB2zlb4g5aSrNiuL3f5gMcnlEo/Oo27pyahvWHsNnDKnoxloHlbsP/keNPAOb3qzM7+BDU8",
+	"Wtea9hV71LHkUbwm2eeonFuqyTtWsbe+4HvOJulHyEtPvLjvW5PGeQN2lGuUIXUbEaVZeQNgFL/Mhu82",
+	"JIZtpZoNHHh2apI5zDuaPZOhYvZ+6K4a2wRTjY2wWhnpbOtTjznCj4O4j5GBwdiOn+be6K8A32wrrSCU",
+	"lOAvoCRjJ7d5Rjb0DlwYiPsy5yIddFy3NN4WoqzYrlNx8uDIPBUbSrL9JezuOqIEWYMvKxpC+56I1x8A",
+	"6z8GcTvkIxss4UNpGzGuc83Ff/u/nDNvipoV//meiGREknMrFuj32JGuudQGuQc2/2XFXN1iyH9yTKAu",
+	"rRjVR73JhK74FBwZnLzHpx4V7D1tOScdNjdJv1Dnr1jYAcLUFuxv5clJeSM5GecCFAnlGoTxqvpjmC/d",
+	"n1qq8WfKlf0lUB+lSqmVUYyhPg/QTI+VxcGMePP5eAEDm3Zdyi5M0ZxOsL7yix9EXSy2o8r7R3Kq9BW5",
+	"9LD75m9QtQhQAf0VZfHN0BuF8lbXAKo1MxKaIdoRKWNIeHIWpD0+n3Igx3IgkVDHpMef62h0K0thmP6p",
+	"v8xpOrWAZGLAYkNDCMrfvC1ZqllG4O++LFfQ0ksswd5qwNQifCbki2bkA+fVTxkg9jTCBGy1CDiTqbdD",
+	"c+Pa6WgPR5jBWjZDwFLPJQ3ExyZPUdLsEA3rUVQC2MS63EY67NCawsBz9I5VtnwzmKwHLgLrTvKXgPYI",
+	"Og0PzEQn0oaHSplx1CI5rNEvGNOE0XRDpGtSdcSIN431HvO6sX0j+tsGv1Wn0Jwh2Oom1gPtc4dwAMQu",
+	"P8GAHQiAxO0pgoWtcrpeY9D+tEVOk5HjDTOnybZuVNfaqMB1ief6DlNYMjb3OnyaHJLLEalgXJFbIXcC",
+	"21QCWp3DWcJkfJ+ic+UKDFMpNBPa4y0ttxpbJvgGyBVL5VpwxQZR6prBiMuLL+nF6pdfnzwKRyI+4b8F",
+	"4cBbUGzOVwebeH/HlgUA55h/FOWjoJPuaLC0mSDRjgIO6xyzFmCWx746AjkrdLbCNYCQRxRFL6oUX4uC",
+	"BRr5HIgTsc1ztG2x89ghuZbybVioWjMok4IhoovSeB6XLLVoFhx8fuY0L6XeoHuT8qyJkFYZGt3swPLB",
+	"n3MJxNxVUqztH/Bn+MMvxwdN62Y8UeqL2QbsARHh5FhxwdVmDnqf0npnbDk/4kuz9+CZBEdLuepxpVSs",
+	"PMYYrJiqsf79CZ6pH462XjXHr3VLlVzKW/hhKxSDM21+0DqHXwqpb9YVzWx9wY7rTVbRXThRUdM8n+KC",
+	"e03zfD9ab9aN1Z3AlsEK/YaqYXbOESvcbMbu+0BKWX3eAkHsrQr56x6dkJlSMkHzcIOFQEBocMLHFcY3",
+	"lnQY8vW9v3YbWTfQaGmkfScsvP4x87OmxgFga1axHaGgFUeAQg9RK45QAeCoipWoLILykNnsuj82VQnX",
+	"Z+lPiW+ADr2Z4CfwH/zRFqxje4FmyfqfAjhn7ro9nI2ArD/iU48De7JhFlobt08QKtSOVbCFTxdTLu2p",
+	"18exl1wAGP6LuGvuXBcczdgNDUO7YQobUhiwWo2isdzbuhGZAnbOBlKi73jKroiQOzTxQin/EwoXmrdu",
+	"wLCBNhb4SHZle7i5eaG4tGDHFRVrByG7wYw129gtbtdwjLg9i+7sEWoGa2RRQatb36lD0R32bzNWGBeI",
+	"/mKOYZRsmg47NgHN4nyKyMNx06tWQoI+pNbuZ1uWPyUPoPEJ4O0n5NL8wyi4hOsrQktaaayV2sid+VPG",
+	"szo1K1bHscpISKYf9A3GXQZceLO7Cv0lUGvkYLp7cow69Wk5W2mny/dhd+pgniooVgSa2IENsVWsec7l",
+	"HWQJXBFUvAC5XmS+U6JcWUojlPXVgZy+wj6azoNAl3KryYYXV5AVRm+ZgCbH934WDfPk31/dmyqeDzBh",
+	"gl3aoXwKeUauniKau+FxbC2Agq1ugag2cqcIYKHSvL56lREgcLk7MNCnPkWEeFGBgNz9neDbmk0o2/Q/",
+	"/rCIqlhtBQaAS/sUGWdIBULLU/r43dF8yyJ8qW19/cL/6sDheMeqzIb8WgY2wOnqdLNIFku2l5DbDPHL",
+	"8aLRVh0WTrgep48+r9jKNYXreOLOE0mcXDbjyfvoyy8bpG0GJ44INwb7d7oIIn6kj2JnQZOY1i1PTQNZ",
+	"iPaNTIOROISQ6PnqsCqWwiXitTFEDzS3nhM+k1qH2TxQWkW1xrR4FZ1UDBvEsT30UQPEGCevXOf+80Bc",
+	"TFa5hGDZTU84Igo46tQ8l56lTGzebFQT9fH1SHSyeHpWQgentkmPujZ2sFLSio/WHjtCNXNNQi6cMRCM",
+	"H6muQpDHUxkCv/NK7s6UB4jfnykbcCjkXC/kUE9gU3I9n7G4VE8JCtZoG4YX9rHJ3RyDwcZFYldTj99P",
+	"jNfNk3XQ/82aEkNT+Qs+dYbU+ergqj1FF5tWRN+rTxb07Zz6YYFY3HN9Tt7euByGGT+Z44GZ64sVo1El",
+	"iJpWa6bnHHkreJQZANfB7JTEr85KzA5Tw/o84fze1XzRnERrmXZXBo7CUT71lvE1JEX+yvZT7K8ubcYI",
+	"E7CZwktlOlhaNE9i8pkaI/KAR+kve5uqJAX7zDoE0TsIyR6sjAtd+Msw0gsK5DM34gEi28cJ9XYWfLf3",
+	"067Yo7I2il5wKXE9im0Kcy+Ert3Mk5OW3Zn6lLU8lrXsjs8RgvZ857TLdfDg0OzNRyfm5x7GQz7vTWyY",
+	"FnsIo8xCeEdLophrD+jJFhEFiydWjcdte4cP2iasWoccdD0tjr+XO1JQsQdPrEJnfKgvRaR3YIxlXkml",
+	"WTVmdgyYovIulOibG62jJ+IOflLnr9ZSZpjiGw56RDvWbhkrb+RWj/qDFF0xvbf4MTnVLN9D8HgtybYk",
+	"QhKL1kZydsfymcFkfnuNhCqGmQIRnZYAMl7K22b3t9UVYUWp90+h12ccmNZZexfZ2uPpGP29TY7we6Fm",
+	"R552iT8xzdU1mDp09Ax9s3PDd0yzrn9iwVBEZCcuDH1jwfKSkXKrCTbGG636N2/fRC6crVYs1ZHKCq3z",
+	"3cbd+vujcF/PCBaL1dEDxUA7SJxlGUpD5eBBfSVQRGJ+tJVsPaGhWvHW7ptbTzqDpjmhuqcdnpXwhTHV",
+	"+jAsG+8Yn9d1lSzwMgobFM2WnR+XX72LcmoxI2MABBttOu3aLZNa2vqjZE5G06Cxx7ZP6rz02k5b9hx/",
+	"MCNv2QnlNWc96aVthjWbM++cTtpw1YyNmGAnrgYb9O35ABjTcj8295GComgnTTw+0aQK1OtS6np9o/XZ",
+	"Xmfpv2LhERSyxVZpuGGpUt66GLGTjwbbcj6Mplio0S9BM0KAs97S2Z/YW/2yocwGtIubExTrABzI6Yq+",
+	"3IlT5mRexzbG51P1+xVYD7zRpm17VaGd6us4dQziiv3WQY+LAM6Oq+OK7p7R8+0Rs3/tWvDjaoIEKJnw",
+	"4CqHmk4nUc6ijNm8O65qCOM5c1OO6mXSVdEQ6U12cixdHadENQ18e+YncSBTTro5p3Rlm9TvZHLrreme",
+	"qjgv5LT2cKerbEDRw3ZyB+pao8GH5bl2l7b6p+aFblcePCB6A+4mNJAPJUW8vuO9DiObhyPZHeyt0E97",
+	"8MVe1IH+HoQrSN+leU5aSU8q0EqBVtUotz2Dh94l+PRNmlNe9EUcFO1LGy3o3tzv9m3rYsG8fJeVW9BY",
+	"6PLKdnsdTJyFh9zTQ9PuOtLhxe57dvmLLhlwzX37VNmshqNCfLGdr0Tnaw/CUMVUHTzZH+VYR5lp8ODN",
+	"CX1inLrV+JCfqlXCZFjbfrETrxxeVvgYNMstEnS17to43tDxzV4ggKoQOCKRe7WREXj3jRLMuTetQ9wD",
+	"EroZhkj5kvJqamGWYAQKcxMihfWfJ16thy7NTuz4+mD/p1zK20NCtyo4DuMoWASBI0XFkytX4j76JCwk",
+	"EPbgCJUVMVoXkQQ+mPj063ppQfJ7pToSqazn1ILKxgashsmAr41OO6MuzEY6wkHJljlafW0WbVTs8Cox",
+	"9CzdjRylRn/j3oC+EmPIZMPNv4+0sSJFdiwy+gnm2iR/rLqZvRU6ytNQuE0q1gZrBjR2WjEsS0Ib8xCI",
+	"bjCpsa3CHZum/bqRsmGuDpwK1pQK1pgnxu0ErDEhXGjpoeOUNZ1AgVPoR1a9fuE0qhDdR2/U4JyvCOBc",
+	"ewiVDVUQwnI4KmZJPq4ZmwcTT9KKlTeKpVJkasTT9fmTUfScQCf9OL6fNefF9eCv3Q22N4DVVOouWr5t",
+	"P25qLY2bgqxz2Noka6bSYLZ1O4vGcYA/Wv13ycmJNPZK+pRHM5ZHY+k9PYkmsg66F/9eN1CUr8jlU9cG",
+	"qpJl2c3OePToCNYf8qnhqo/K0hzXUUbACqI1lim9AT+ArtHTGeNhT2eM4e87fWL8TP+Vo1Ec1CzajPIg",
+	"Uq2IQJjo6hhtZoZeoHipyq02imJh2DmlQkgIClTbdoHUrLTzt3B7Un9l+wbqhPNXrGQVzgqZeGuDO1nZ",
+	"AVDhcY7LcquhFvmKSAF5QHXPQoFIg9Ou7gBQwMNHo7f3YQZYLsXaonHkVGnl0RCd+4YrD/A0093fnsSP",
+	"ttEHlMbb8FGlDQ2bnTP7uPkC/z0i+t7nhd8vWf/aaY24o1Vxg1m3vu9JIxVXM1pAtIqlnOY35p/Q3YLm",
+	"tzd6U8ktJN0XNjnWthLFxaDgbvf4qjn4GGjYNOdlrDsacNBG0e7Gd82N6b4YpGy/gzc6oa8nFPEGTBo4",
+	"ojFBhkji5FQcZ/n1ZHH+CMmbFUtllbEMJBnX94aD5+Hvvwej1NWfDuaJmmeOERe1lXnM8lth5yA+gqFy",
+	"qQDxbgi7YI5i0qH+7m98ww3re29NJi4TCfL5ptZItppjuBTDmEycVnHloSjGE+GxTPszgDt33zQB1icN",
+	"RlSccdmQIOJF87rXO4nGu0LPwhXa6ebeR9dIB7doouJztKR5PKoH9gmB3mqpJjZN0LaPeXPg7L0Q1qsk",
+	"VRN9BJtwIl2x6VmHpJMSR1q11n0M2sOR+2cy3xaBFoEb5tr7B2uIcq60g0ix2iA4dSxUT0uOj1jdAbHy",
+	"aHTNYuBG3R8D6obxGd/3XdPVyvrboKHxPfKNUbUTcglwMnbhFJatvYYZbnTX6XR96CLPZRro/PCcrfzF",
+	"8K8trTSrEvLg4dPLx10OCbrdhWZvdZ9J+2SKSftFyKJtIXYPLi/jhinStkrVwjgJZxtZZ2iNixKRn3TH",
+	"+jHbg++gGOIH4azgSlaVPMiXCD64plz0L/fC/CsAZU4Rx87p1+boInJVwbMM7JV+CKtCxi7CWjTt2X05",
+	"JllLVikpBItiaMutrTG+mISZOvh5ZTsgtI+LOaqfP06ILEvy8JLIijy+vCIXnz+GA/sfDy/htFaMZkRL",
+	"2TlCjRYFjV7htlh6MP0QSv+7wglJnLhyZGTMmi7uyFsmtyuyHNCkdZM//R4nKFgcOzYOoydiff77RGRP",
+	"34HUcZFjQt/baFvavBaFWhFGE38Jih53o4z5ImI1ATvXqbjlk5OWAp0xH521f22OXeIt2Yf2KtRHFeg8",
+	"rXzY3vbtMr6AfMfbf+44ZO4WEj3fqGYdHaK6uSeeQm7kPgK/WH3PAwTe8JDTiSGmJrUtAnsjxROS345i",
+	"0j6wTzuxFdnwop7fKEv35S3H5szY1DZDsz4yB8sOjPYbb1kigP3NvJghsxcw5HTKmibgmtt2W7Fd4LeV",
+	"sGAOwUa8NtY1xHlf3VGe0yXPubZdcRAQf/meKh4a7NEka4MUjZCYrTGuF97PiCfHItvlwKdHJB/GBiQf",
+	"z4kOGAxHPpw7GglEOsbpQat0w+9seiQuafGV+11I5vZKEzCi7Re+BYPbOXeCHpOZgmIQ0bCjfuec7YdX",
+	"bZxI+7LZRuTRFwHgVDvS967JR/ugJYu3F6jRLrjolWeP6+/8JO8tJgi3Jomf0wEK90ixR433X9ane0Su",
+	"uRcMj2UE/BBmgraZepBJYmXY45b8+uKyn+JvRimeLw/O0LiMq4M5NTnq1Sf18eg/dT0YnsMwPROhNwF1",
+	"81BRe9xbgnIKjiMXPbqPKw7BBASFrhzFhGYiZWpmdIJpGHUNWMRjV64s1mcstqh0ra4Z4GrTrc1PPRO8",
+	"6Cmtj2M5x7fu7ywfWuE5tx2c+unxkz44j5pbu3vYCQt4cMp6oxy7upmPdEjtEP1EGOeiRu+LTP2O72m3",
+	"G8W88Fnw77vAuoVyFhPbcXQK7ogj9ngkJkypSWgL0QgKItwCBJEJEkDnlyvNBLRG2MgdtGm5akqEjGdk",
+	"yVTrYddd2NwBR3RxlKtQAg3NWIZRR+vGbkEdTxyitPUAg5LLPNPEPzsG1ujzUMPwIfSBfHUDjBfOUOli",
+	"zhuzHGoAAVdnuSdcm09EIrqEy5dfuL6cWLvcpfZnimBneLwP5q5jPjJG/FZH9QA5Eul8OKRr7ReYBAIo",
+	"yFUTaaEfFQ6kwkkR3AgUSC8MIp79kOeixSQRc43c9MGtfKuH96e3/j2iab4KZtx59UJW5gzZ0wVh1Zn1",
+	"yg0LtRd6vWHE/IVwkbG3hConrY12W7EssdAvO6Y0hpOfYiBfCkY2Ms/iUyu+Z9SiKawjACw31o8R92mZ",
+	"Z3FO4oJrlh2jJedSjpY/XwNhn5snO0XQvZ2WP1Me42e82hbyKCY4uX1OexRqfnSxdrDKxQG8tepcdhsJ",
+	"vWaIxROx9DfMYxg/zbcZy2yPsMkG25HIak7VzsKFu+amy7CRmsc6clV+YAG41BbIsnpwL6pHcisU2XAx",
+	"9EOoRp+qV+578QiuimnNxVrFUu7aPf8Oer3Fov53m5wfZS3VeBi26TlOoE5CrR0Z9nQ08YrcebfipFVg",
+	"4qlgz3aHNazAHHX52ndOdvpeA3P5G+ZTIcqo69eS6rh2lCJlebBb2JvN3uaep9Q8QeRqFZLOIxkup6GF",
+	"hHLNPm8HpfvhKaPSHGDFNyHT6qta7u0gtQz/CBSRJTcmn9AS28sItnOd/GK6EVXaAtf0567SlWYVKXgm",
+	"sMA6lynNieZFN9X98y/H01aLMrfbMOhjrGTx2j3bI+KexFoPo3mTHZZ3bOGMho50axFtpETJ7tpzI/PU",
+	"xAy1b97SosyZIluhee6b5RHFNNSoFq6vY7XNfXVlzuh6y+6RrwjIWV/PkUNy2RYLOKQmYMCGIHVsbcFN",
+	"b9EX3IhbbGGa8ztGaLjy4fNx4eXGctfS6EDmwcm3O/rbM2sJDXKdefJr86DVzW+WVExQ7ow2/Rcqsu6F",
+	"H2pI9fZmsNblxR0UqxvNB6td4KjXlRJjAJQPw9kyzd4MUM1xA9QJm0hQoXEDDRh7hcO9/lEfj2oS7TkM",
+	"HaCjakBoSVMe6ijsoaStfgJlysZuImBEdRj5yWjikXX59cQNH/XEDQOukycTJdVtEybQr3eIkEbjDjS3",
+	"PvnqnfmynV6ZekSEZfLVB2ppffcdZSKd0sivczEdcRFdN8yMSJyPYxp/nFDJeq1lejteL5n7GzXGWrL3",
+	"r9PGJpjrLfkzOitIIz/kpmdYlAc32YblpYX4icO7NJ/8kfn2SUOwfFZXUbNkgYcKm+fKg2y068D9aJcr",
+	"Ihn9JvtljYXUOkx+OgBBwNj+ZAFGWYCOZMdYgueXHvYQTlDszPMRHtKPUyydVSqEGkR2D7Sj9+GRDvMQ",
+	"u+Ns97ULoMxQNne2arOHY2AFXdvyoNfBQLkW0uEboVEBj87dx7vc5e7/0ieZpvAbzORbkGcRvuvIGHgs",
+	"AFVEQcAphb5dpRpr7Vu6dTtx39NvYNe+dbK/m/8cfSXILUgoPL8cf+4CzMPXwrOQy5wVM7W/bqsz/3n9",
+	"4idSUr1xTniEt6Xa5SSorTFbHezUPx78cq9oWYu/mbswSHloABNO2yq3cCsSJQtm4SqElnU57oYqC0iX",
+	"JURJ673x6V6a3jIBsBygSmZSWFzDQzcOGC5TSi8mwXQs2UpittFZPj9YxYxMVUOIjQEdIGljwSAaGm4w",
+	"EOTA2DAoK+Suzq+YUKvUvTP9FOuK9VpFtsRO7J6GeK6JrN3hA3UbGav22KHjDaXm7Xqr0o2UE0DQr+H5",
+	"qIZFG16WIa/Gaw++iuh0mqSGtwTZM31l/R24w+YTPcB5RyRBRiIZJIvdZn+EdGpdWbDzXTQDS2q32zhQ",
+	"TagQbw00k6DKRiuOc/KkdFIHaprnvY0fgro4pEDFD/Acnu8for8b/FC3OloxspJ5Dol5EJ9uCK5YJ3Zn",
+	"n5HuzfEdMetVh7eyDO1idsfTIIKxS6dGtAIj/qCTLOBDSVklhOWKISZV3M2e7tP8OHedsSBupMj3fZK5",
+	"aKQylK6x3UYC6ghAWZgvHOmzM69ysb4BdIw5K9FA97/ZquPSX2xn7iOQc45KxmfVjeIZuzn2/aH+lEaz",
+	"UZCRckW6u2hO0C0rMXwlV64N4TGoOWb+R7HfjnJ9Fg7Yyep27q8Gs9vVonmIWqznzyXyBjJWZ8Md7Voz",
+	"7p6MLp0SJ1vCwqidJNPfSMAc41QWTFnVF3zy1ELBLZWRUAmRgliQ2Q13ICsZ3Qew1OkulGX0tX12Ypby",
+	"kVCPwUSnF430JsWnh6HWjFYxmlmwEOxh2PAuuO5DmFKE2mtNS8hy5gpTztt/oZ0DHVam4ssRVv2IHw/6",
+	"5U6c/h88OTfBplzARbiRNpm4gcpnNsJRL8j7UE06nLJ6qLEiTgTcaDTz8jFMTylCetkg0n+fmja1cWC3",
+	"VHYSapfsNLcb8vfjQM82kk+ODfdYmBZus06WXMmqqU0oRlxtHskkQ9NBszw/AharoGVpUw7DE5+GntMJ",
+	"OOXbQsC5BHAEzCS+wuMJdR9o7pjlobMGAJ6INzVBsaNkvQW93+pMzck1xIXdEGNLNDCtni56Gp717+TJ",
+	"GCWldXoFUUrArTI3wkWoG94X7w3IYAJCwXk9qJOhCqiSYqpEeYUlvlGlg+dGLej6g7u3Q6OC1zFevez+",
+	"E9CHmtEqjD+Mtg9X9w7WyEeUw8d3YAj58o4ud58XtmNqYXuo01rAdnmGoVDbk76Vk35Ub3qHDXKYhIOV",
+	"vea+oYjRkUcWKAxU3x+ey1RW2WgDlbp5iqK2edaGNUy4sEYyhk9SMusN6nGkKF0xDWkUcgWavcX3QiTZ",
+	"yVmBx+GhQCpmALqPorXhOcAsBr33GUuN4dTO1ztBGzs6BaMjFgdgD2KA+Wv39Iy4BofYLnjs2jUCyCgt",
+	"bh2QqBiNG0TTOtS07R9tG8qKka3IWKW0RLDeGRUIq8scsZtMpDKzxynCu38WgK9QmywbKNmWuaRZVBb6",
+	"NJiwhq4YMcMpWnZsW9wIVfteSGO+DHCpVVmPmkjFCsgL64tw2LX3KPwrnjOr8IcFtuqBRR+VrJC23trP",
+	"GVluNObDSlpRLau44awJMUufnhAQneM/x+XJqPUC4s6d7eZ6PGX7pd0r36kvJOzigCSUOsR5jQk+2THq",
+	"T4SnqWk4UHl8aCA656eSuyliBmf6Su4mOzFcko93q8LIQ/QwowQgmXtjHs/Rpfa05RiHChF0QpFK5j3H",
+	"2rpsj6H0BHuTrfR5ofldX8XJQlPmwaoWwUjONHqWYd+ekh3ZyepWJSSHdIsK/kmkIJQonrGEbCCopBJy",
+	"j+wo15HpLdZHfpQGJ6vbo17tw6JyvU5l7n37KHYcl9TT9ejErp9kzZ5Bzt7iPNssjdHJWdMHAvjGsb3k",
+	"V0cWDqynN/u3Cz/o8O+hw+Sqj4yiGZQ+dA30AAggMgjVtohow5CZo2zGZU/NTM5vGURSIW2ipEqxzBWh",
+	"caE0RUfokMdlpOkO4NHcVAe1I5M/FC+q4l1csN6w9Vqy6qZZ/F6DmEfGRWPzkxygWHtzrjXPcyIYyxCj",
+	"liJA9BV5dHkJOh8AxYo9kRUpZCf94FEEz7sAZfOwnMPCnhCAcSFGuy22ybAtD3fV5zeNYvUGbw0m8F3T",
+	"O5ZNbod7UvPsiD5ofTF5O8txzIm6Vb8rqY+cnNrISjMRsjK+drl4Rs6wCgCo8FlsTsrjQeiu/SijLsVZ",
+	"m2s2qdF0a9QJ2vX6R7jldLyBBud9KjUZKzW5Tl1R+FG90scwMVOmJ+UksoJ9a14aBVH65zZbs37HCbqS",
+	"4VbliliGvCI5U3DQBKF5bi71nGFbJVoxgp8k1LbmO2xkFt+u64h347rI92bWXgJkJaDXQRYiqTsbzlFh",
+	"Zney5UN0bkW7FXB39LPY6ecaOfUTbPT4ccYjdEhoOJehBrTFVmF3TmOVoK4D9fJamt96fMPDE27TmF1Q",
+	"mSrF18LWKzURyFZccLUJxpTjOhk5x3uI81O5FVrZhp5QETCmQA+3rRxKCN451GIk5sgeHAXh4nbpLNSu",
+	"qTgzfeIII2UeuGsqV00dCCJ4cFKVYGUMVgBnDaUJM4MxL5hr6M2G7afmjTLMnbJfeT/jKRnqlcPstlQM",
+	"E97Dt/WmoUFrGtsN3yLjJBCn5IqsKsYSIDvcrbasv51FGgRAic9Lx+ctYsB4MeaKi8wxTRzeNr4Qs89m",
+	"tfHfrRh7w0V2hIPTr8EOWSe/Bfew1ys9jdJvGLu11B4n8zC2zGsLpvOZsjg5ciawmRHQSVpMiHQh3b6j",
+	"BYtBkCs3VE3++EvzUufrD0cKHaZ8vgGdNoqA5/oxHldMMl7jPBHrQEubpHvcfIYKybhWxHwM7wPcuGPS",
+	"2T1EenQ6bE+jaYdYbnmoaQcjGVras0djaNafIGvHCIKZYPm+plbcfjKTh/XqBrUOq4Hdr8fp7f1H84OA",
+	"4Cz6J/8dDdn5LdSiUVJPdNydBl+0kUXPDRDpc2vi1Ebhv4YYdYxPZ/WjtXdz0ViCJccQiHOTw6aZHOe8",
+	"9U68kc4lnfsJiOua3Ae30ZDcwen2dMWF2ticKt0EJRTsbUCNNibN8bQLWCKfT8RGs0YGzGOAZL3w4WcV",
+	"Lw3VNww81tVHk3ZdAhiPG6pIIZWeCrt4mmxD8/UIcRMbCwln2v7oMmy90kGksCmWdH9Usu04outA0OUY",
+	"CsRDenfR6aaBrEbjQcdrKue9KyZCrTaBpS071j7dcQX0jTUJOyVBk2wzo5JY9PJRIPfJxlMHHn005c1Q",
+	"SZ12UZ28sRYK3M4lZBuEN0SpcDqYqgJAetdMZOYKwjpQRf774tn1q28vXstbJrodnsNqHStkWDHbqvEG",
+	"X39TgYXDTO2Xw0vUcyJZjSB1vTdcq0kdY04AwbpmOlSp9xq67NAdF2tzKUiBDTrAg7qnVaZIJnfCAhOJ",
+	"jNC0kipQDAw+9yn6o96WrzeR7rhdt/vK6KffxCS5dq3BjXXF7frVaz/rg4PGI13M4V7ZoSffzlnitj9f",
+	"41lDsrcLM0Qvzd7Q/fEUQ9d/OA96LvKcli0dooiddZAkG1pONS+gVZk9qHA4NSCJyK2iItMbXzNV8lRv",
+	"K/aZIjue6Y2FSuXrjX4KxamCEVkRKgitKhcwMYcepksA+54RqTesSuBBkvIqzRmhldxa5z9iAuhNJbfr",
+	"jbV2UikCGOgOl85Fq1y1nxnaaBjw6WCM6u2Dw4t0TF17+3D6O/sjxtlPHicMjPf2wQImADOHz4aZhTH9",
+	"retr1aHv3AhSg+3a7lhlUcBPUnBaoSvfOMx/vpcGL/OgEDlTt/jWpRwIl0GOOM1zrOGTne42k27xug18",
+	"79qxK+R77205E+RDq7vkUOdIWOvrJuU7vpBpDXYbR2ccgyryLNnpqymYfb1NYYMTORJss3mqfFdVP9sw",
+	"tRv5iEfCvzrv1GTXvjxZjjjlF6YAXwwukmeseQXJ1YoJQGzLmPtpK3jrpq6Xd12yPO/LFW8ZiReah7t2",
+	"L/dhpCZXcGtzO8c9XTmjlXeMHSrxOU/NcsxtT3O9IWUlV2gU0hyRf/ADiDAjyK6CcoSutfdwaOxMptsi",
+	"2PUNzAj7V7LcN5LlbXPUypcWxy1zRtyVkQTFHv/qUUNFJ58H0j76MkSQTW76+GhXSc1sUxtGKypSBiZb",
+	"FLWPK97Gw/seq7AfTHWH+YCeFQ51hozPbR9ExIFzf3p8FaTHp2zFwahqKfVAVc5yf2L9Sk8A5HRwpk49",
+	"0UgQLBxTWe4bIE1B6jSaVgTLGvH3vWmCnYTKEZ/XDJqHnVPPWoI6rMt1PKpc9QyQsUZk3BznykUPbeyO",
+	"nATlXtC3Nwrvd3XWAtFTBtlhVtysFqM1nn24Ym2TcnEol3vamHdzR3v5EvTzoF/vaP48iY/mtuxlyXoS",
+	"iuUdqyqeZSN/HzUbX7jnxir84G83cbUOFUuZ0DdH74F93xX7TX/9uPc+tjNj6/ia1OjQdvgA+dLABrNY",
+	"nho9Xdv1ug9TfZnL9HagWVpKhZBYlLAVhzXhobDUR9e2ZHIy+AT3hidtCNHtYeBqCxe9OnzYxKarKJ/f",
+	"nWAyuAbARgCsqlirYcAEmCiWr27AERQuiQaIeLnDAibwX8DYcqsJJamk6SYhOzOyBfCieV3dNKJRj7ny",
+	"uFbEUIbs5DbPDLsVtLplGaFqsi/POSXswWtWZHSDdI1j2Q9nd7DHgeTvtoPDe1RTCjNxBfKbLcaToQ2l",
+	"7QKtjLz+JTpINY5ckqFPdz+2mFD9vdnQMJ4EbD/U9rScrId3y0SVsCGbRo5OFzce5urHC631Nc1DeCPP",
+	"5FZow1qQLAbRF9gQsq5oxp4StlrJShO6o3v8q1nxkuY5gcomwa7gN+wt5kmhC7qgGYNAD0s3kmWJ/YWZ",
+	"ZILvafjVlUU2oenGJaNBxYf5SIJ4HFDxZctBzGtmWgCR97MAOB3kMZwloIvd+J/NV25wBu5fQurObwqu",
+	"lIXDMEPfAJOGOPA1o+nGeW0CmLPHQis+Od7jas9SQIL+lYsMggAIFoFgUMistMBYuqwyhGw+Ys7BrPqj",
+	"kwaaMqkLLGcXGGTofrc8zflB8ugMiG512Vd8DVEdaYix9KaFEwKRhAEw27nJMbdF8K9tQxQfoDf7kJZ/",
+	"DMXCktHKSIoOIMHpy1PboqDV6c1aLCs2edp+uc1RjSBJTYlBvv9WVkVYd6nTSQHLmhJ/xO4RREGE4lSj",
+	"PFmq5lRpsuJ3DIqjAuk0zo8wXDC3FS0giugXZsCFuZOTMvH+Lg+qlyISKRqgI9bMt8MOblQY/jq1kZxB",
+	"All/7STq82JJcypiOr9wDWivUE9NecEyPFRSMADCghpMWSl2NbkhTI0HNd6Zx/s6GvhiUSudAGI9SWq/",
+	"rpjIXsZK7enc7sqdo56e9WIFpksCfNyBAKt5aDBx6DUrytye3fcBp6Mb4w1uoH1u9tKmTljHz2eIOCeH",
+	"bTyVP9XEjUVvHKm+xuyaKWm5tLcDlS2e+UzB5XhFLo3+bC5VHMulqbpD1W7ucnqtwoOxYoUudIaytfJX",
+	"DpHAXPRC+nqgCeBNHYSppgkQkoSBMogn76UK4klsEcQXE4uN0C9xdBnDEI8eUxWXTUk8bh6Gtj8BlSkX",
+	"HIwyQCNS1HcbmTMfYeh6Q8IRx8Y7Ca4uSDL5XUUzFi5zPb4+gr0tWaqP69EG/pGj3hzA1ga+skAiAYBt",
+	"WfnEPlow2/OuN2LnnCPua+u+ntFTceNiRX44yxS/aQ+U3S6/EZ6uYS7IQhmXGzml4/X3Mq7TtWBswld/",
+	"Yizyq2/1TazC+BN7q5tAC1rerN0xiBMA9thETOy9mE9+AY68ftzE7mJw2402HjwylBh9NkH0NHRyXZkT",
+	"Qn0AoUC/FxV1GrkiG3rH7pFrzWgGnS6Ub8dsnYy3AnyRkDK2wxpEd5i0lDcrtgMVuazkncXyzrlDA1fw",
+	"2bALsTYrgvlqxuovjEJhO9RqKaH5NjhYRYYrc+Alnf5i9tU5SxAmGZ0bvt7M2kATQ45zfW66jRaMTL1i",
+	"pXVEAS4mu22FfSZDfMxVm+d3H+lmd6OGS+1Ye6FD9jcVuF17sQNH62GblZHHxch7kkqpZsoXtfthEiLY",
+	"joELq1L6iqzktjInxxVRR8m0v6lDTWmCT6hZqmqX0EPor0O3WKNbwWAGwjG57/BI1men/k2FkrnO4jOO",
+	"VDDiI9Qyb8UaN4xCZEfSdIN9G3IdwpwL0aeBmF57a0P0+jurMmvOu3ErkPnJYsfz/GZp3ufixogs7X4p",
+	"pA1PoUEh5E3OBbuBjvBC3uB1GLo0/o7OhpfBXDWjTgS8fNCpD6vorWu3pGs2Vkr/YABKZIp+tVXMTvoA",
+	"HWrkKPnBgmTnGZMqlA/FywkBmZyXB5ZsgFOHc7RzWq2Z0j1g6uaP4BG4M1O2HtYW/CMX+smj1nY8ePj4",
+	"iy+//PLyyRePHj55+GhMRg72b0Wn7i1j5byDunbWfdVH+XYJoyoIMC73utMd6+QJ3HkWiMTXy4vR+pYu",
+	"C+IQiWUru2hH8HrnR/K1/y57Oq9bgD3UINq+96tGgol33SZNfZbIO1YBTDBegMWhIhgPj981E3v0WSH1",
+	"TUqram/++ctJMPuT8PAnuL0bD99Ez0Zb0TnRGzkEXG8NXPhyiCneUJ1uBntWhZGQnFdtpKrLGGTvQsM2",
+	"0BWjYWlaFYQKHZ5G20x8J+iU5jkzRsmK5GwFvWoCYcNDLWJOyM0DJXoiEJPVnwcue0O8V3C7B2U9XPxG",
+	"4ppL3pzlkLmWkEuiJXlwSJ7KffmEwOdMNKg6ZmubBD5XfrQfSR17hrYkPQRJbdoRpBRdBlq5gyYXgoXm",
+	"ytAylQVL3LfLioHCU9K0r+NZo7VLbPuOmejq0t1wRYf0hVTEdFtxvUeQZli/quFTuFl4KuUt93G8pwvB",
+	"BdvTKnMp9/Wqacn/ysy9ZtRtsZLhTZMCO0oZ24Usmd4xhtrispI7ZS4ZW1uvWHXHKkwb+E7af/q/vt6X",
+	"DIF8iRkeIw1rJlhF/e5yjTC9mFZmKGQMNa7IHc15Bs/RNeXC/FLfI99UlazwQ7Zvmq/jU+SPr759Rr58",
+	"9PjPf8IL1FDDQgCwPLtHjC5ixgH5hBFIYi4vDoichGeYiWY726Q5N2zzx2fw5MUP2Z+eQnwc52P9QVSo",
+	"Hasg+bIJNsALiz4MCangWAKCmtfxxYqtjO5A/vjo8ss/3SMvSkMUSFyx2ZxvL6BU2ybOWZRw3+7LKFPm",
+	"+8YyIEISbpeHn6atdX3zmq5rgij/gc+UM5hxkCtcngPZ+WF18ZMU7OJHcy91l/v55SPbjMDNDLsNAlHv",
+	"ke++eU3u05Lfv3tw3zZCvq90xWgBXyH2Z7myLHMBI7M72EaYqmZ5rurbxO7WH81xqgTN75c51UYs3t9o",
+	"XWb24/fW8k+Y+med0IufuGDkf9OqGZh9unjgagxoyRdPF5/fu7z3OXZy38D5up/SnImMVhc5F+jjWCM8",
+	"vXT79EO2eLr4juln9snn8KA546qUwqaXPby8dIDH1mdByzLnKXzh/j9tgixeb/G3YGPE0UTQg76VryE5",
+	"2jc4FVKTit3JW5YlFtWv9pTcw5DyyqE5hGbl13v/pe3C/q6ZHgXihGZZxZRiCvupumpb1BJgLeYwryta",
+	"WOZtdFMm7Q8YtVax/I4pP30tcysj7sHYnc27/yvP3qGYyxk6Udqb+AqW36KqYYWKFkxDid0/wiuvH7mP",
+	"IuKHbPEuiXz2R3S8Rz59zcDtOPr01+wOHO+/nMiHgwhoUrAQY/1gZQ/w0hycg/sCEszu/z3ykxU2Tsot",
+	"QbuiYk9yKdasuoclO1P2zuzaL8nCBlvbrPFyq397fAE37F8kapbRLDHBInFG1kEj8YrZa8TcfIltSKvI",
+	"y81hbUREPFmxtGIBm+Xhk0uy5Folgdv8ikiR7xGIm6+tpnHLSrRNqDaXy+Lp4v/8g178z8OLP//y6+OH",
+	"7/6wiIQctRMKKHGt53W1Ze/OeEDb90PoBmDESMY5zuhzps0lLUGruhWuIAYp0ZXln9XyPrE4srwjNJri",
+	"+/6v+Jl3vdevsbzcag/PJmjG5kqv9WK7Q93dSBqU7WGCn3++x1MVYoVxWWssfr+q9j62gQvb4Sk/QnAH",
+	"3fdO2EVrVyye/uOX7o1t8YCpIvyZ3zJsstO9slGXqPfeyWq/mfmY/pSfrDeNHIdcDVAxV20Q5DmOhXd6",
+	"ApKyHeUCjQFQaRlNN1gMA679BCQSdDb0kxG0VN6SyujenhXbb7N5WnJ1n70tJWJWB+n8DfzZkTp0Tv61",
+	"ZdW+PijW4dA8GJ4ki1TdNULe+K+3uXobiqRM00Rkqpm+QF2+vcPeA7LkArPjo07JiudsLi0Wd5EqwKVT",
+	"AD53y1iZgMMBrTSWK4ZVf7BxEiVgRzfN1X3zPggbqfrFWv6cKyerwjd2sc01L2ml7xvyXGRU0zbVOnBU",
+	"PGdhWrbE0KMvHv/5yainEz72EVx1+XPor95/zzE1jzJKM7/z0h3pPz67/juRFfnv59f//SfYc8gXkSs8",
+	"4ABfuLNBF6zWLOgtIBrumj2MWnqts6EhLY0qY30CGWvuMSTPhtnntXmkFq1nV/kC7vIHPbdZNwn9rf7d",
+	"sREyT909FTY0Aa8bYl4mh7w0PxuN2cVfw++fYVnuRJtqBU6jeEPmk+mMqWXaXh4te/bR5ZcDU7Bu0P+Y",
+	"zvK+8iAwpWtZsKXM9ljZ49xvXBPFRQpm3I6iDT7L9UrB0EeNCCJFZzDjf39sfJzYH2Mbm+7//kX0kBJv",
+	"9DJF76zn6bd/Yt5UXPsjA/lt5jpoCf0VFIAGhP79qglgNmSY1XhhU48O9Fo4qzA18/say516+AJMKx8x",
+	"gfbJCA/CbMIEuC58bNYmRGGsaIYtQiRVstz7dOONDwlbUceVjRKBKoA3O7Y6OFYCwk7nvIy+3nNefrre",
+	"f3vXe87Lj/B6z3lprvek4QnhCmDihavSn/3i/z0y+Bku/pyXH+bih4zMnovf8NP5L/6P6ixdG6MQfUyQ",
+	"dYVJpJgCCPcJOGnxxvkMgKIwsQbKvFBR+KMNhJOfF5c/LxIblDV3XzAD4k8tzeJd+4a5b3s8qPu/2p8i",
+	"Lp2v8clP985v7t6xOzt0XH7QzVQRgHESmCCTAa3Oc2xebZeq7khygo2ZBANLmefo/sjSWFHGwCX2ez0w",
+	"899jlpIf5Cpzu9hzmznePPuF9tEeUmvUHuiFlKwqACY78fZCpH8MVmcV20HyoazcCxvIm5M03bhrzvzM",
+	"+q3k51zpZ/aZ95L5ZcYKNQeMSftqrm/O9C6p6pglRDuheQMiYFKFTm3oOVPV6YeFJXDGCnm/kcwaDmh8",
+	"zQp5zdfiB/F+ghlbdWQTGffiCfGM4T1wbRPnCfkfxAVwO8wmDrI87Ac89T6Yvh5tvPQyyPawoDOlSQDD",
+	"W+431IO8WsyUUHwtIBYjbBKwAJGU3t4j3xSl3pOtyJlSjTRqUm2F8p9yRwQwWi60XDMjf4c8dtBuUr12",
+	"T0YF+j3sXL/e4nepkxpzefHlzS+/PkgeXoZSpLq1GTWgSKDZQHhuNV5K/+Qa0DBj0MYn6+Bx7Go2we9B",
+	"p8IxjmFxyxOLYwxhwq1iUK3seM2SZj45jrzj8f74sqLV3iaNM5aRf26hhx5TruYHmdzNg4u6vmMPmbmr",
+	"ijHiuNby8ornRaxjEqrzPhmIvzUD0Wzrx+eYRCeK3CKINyRjgYujds431VGjwFxBmYYyN8D+Hnljlcol",
+	"9Jh0NbaJT99qaZYzOzh/lwdlfsPQkPGDWIVYhhy+Caxz79wG4cd1KH9sHUq4gswpUy5A1wQEL2i64YJZ",
+	"SJ6ppmFS24bW6jRKWl28iqefQ6pmwSpqUzDlKhhgrW+3+43d6VPWwscW1CAjLUB/s3oQdtNMwmnDYWSt",
+	"ni/9sLqY/rEPnMIJbAB89fDyyfscuIKUTguIeDpbf4UrSQhg2hHbHQAHcRD2VN2yzChWp4R/G3xoFlgO",
+	"ceE1PDC6wbyga3b/nyVbz0JZmNYcNP1WVnp/Ae2iiSponrt+0gqDHihCAKt4uYf/u64coKdC8p2RCyeR",
+	"u7LlLr0nvXJdbc51g8AAfRnQFWABzpTTDjBsoPljva5KK8YEubB2rzMNMJM+QbTwpAZiAom6pgVz5QHw",
+	"c6RF8B2S8ZNF8NuyCMy2fnwWgWFMAK/QjVqbK1+1DfDoZW4TdDnW0kphu+TOr+T/Lnl/fiXfkPGDKPnX",
+	"IBC/G5DTwHBn1/Q/rsP2cqvrsyZaRy3xejnXCSnknf0JU+e5hrMpobeHLa8JaOT17XKfrivGihGd/Cv/",
+	"0MFRO+zy5PIKMf5TozMtJQSGQw5NupgQDwY4aaJ3EgIqYL2A508qjb4HAPg1ZyqA34FOt/AslouJUemz",
+	"nYqa3gFWxHrhFduBCUcFkALhfxMPOmFsNVmU2K77dIb8Xu7IilYwlN1YO6RhU4CtoTm/tak32CzJ+Xjs",
+	"bdByhGZ8tTq6KH1cWn5nZvRfsLuoizYYPt0OsvqzrY4LEKRbPeaArxsVh03RA2BedJ1Bsai6hTQlY717",
+	"rNQg0+aInlUPfAAgftZk461+afa3T3rD5ifGyEDkpblqDr2KQUm61RfbMiGK8sx2PsT402fQhSVT5IL8",
+	"vNAbXlmYLinWCZEZ4OwInZAnjwjV2Kvw58UH4ckVY9mSYkvF3ujit+6hc1pMdgyosAxsaTd1ezb7CUq5",
+	"HFrfygsVQK3KLQSW78GGtWAfdKfu/4qTjQnY1Pv2yUQ7u4lGFSkrWUp1Trew3dGPR2EEuAkOLXYRBJ3X",
+	"ZPBl1km/J+Y9ipZe39eGMT2bPPHQnwcShFw4SDLM+NlVUjNQoWGnDsnn23da5XLG7Eic40nJkRPF2UC4",
+	"7Pcqps4QMrOk/DBhs5hz9h5CZx+djGwmUXbFwxVpRchcHQFOoHGfdLUBKR1CZp9o/Y4W7Fv72Dl33Q7R",
+	"5+zGP88mXmtpysG0W/G8QJi8O852dXG+ofIpMYQGrX1ThSFKXxvmHnNSvO7YV2h1uV7QxxlZyULZkCzg",
+	"uNLMcJp1fCjGAAcSCIetVIytgm6Ks2pKniK9qrwimdyJxNpTNK2kUnPZaChpIBuKVreQwW3VeuvTahhx",
+	"axeMed8KfcGYttjSfYz1o33kjDvlhug5vnaS8xrPCHVpdySX0oIO28w0X4ooyYYCdrBiFrOlo0BBR2xo",
+	"gcqKphKlXDHxZ8gJEMV9P3vcr+XUe/lJyZmFZT+IjhN3XM6v5Nh5fIQ6DreXr2oAi7szntRZqXB2w8pP",
+	"nQjQr//ACGN3MvoHz3zNjTsh50lVAZ3H50IihdvOzdM1HfjqhYNCG8Ctc5T9hFt3qg/ZBRmPRbA7Nqrd",
+	"i1NmttbC3A0H3FZ2GTg3IUkq820hECPLdqwN8MNW8OHwxWDQlmcsFMF4g/DVkFtHlKbCpsQYraGRX2S9",
+	"8tCUBdUIM2OjiUKChQJIx6fkO8rF//rfmboi31ZS6P8FnxIDoRD7nUWwRmMkHNMqR/jioBzhl09og8NN",
+	"VPYfBm0Qeb+JNphAag7yoHof0INdwY2RgYi4gKHap5jAbzJty2ztx5e6BUgYcqsD2VrMtg6xLTZOgZzp",
+	"93SfCwTgd3mQ5jfoDBk/iDXnTsyQ+v5+MsA+rnProewMAU5HqCE/gp8T0zKVpntnx4RTxCBj+f6v8P93",
+	"WG17oZhWo4W21+ah91ZRes30eK/CcCCE6dlcnUClzyyL2jpVcgFD1C1lyq0mXGgAJWIVlxlWPKDfHNLG",
+	"LzIjoUWrfnWaWAM3mDMp+7YwMq/c0/eTkvLbgyPCrf14hN23slqDj9gcmuMZPzk1ofx3y/TngBRCUn4g",
+	"TCF3OfRK//cBKPSxHbNreseUu6CoPW6HMLm9KgDA2fE8fzeqBsT5JWsoiwB0xcNR5IoegIycir5vPj43",
+	"GMYoP7wciNMDbefY5xfCfqx2VlsYLWypUjFbxF9JDSsB71oTAViuiJaZK9bfdZpUnSShgzhxyDLHOSSx",
+	"c2dI6Vnxt7Yb8FFqVO2i7Rxa5tpRM6IgDcL6gn11hkvEN8TD5pDKP20U7gBcwdtPbdSiYKj8wZjWFo0H",
+	"GuP+GGiEZq0pW8ZiJCN0ki6Y0K227FHIV/AITvhDe2kNg/WWk5hrBlq4etBtczluZKWZwMrrmaq9obRJ",
+	"O1FnW5pWlAtzF8GXCd3RPRpKumFaCfZW+4LZ8A0VkY71HlKxXog+5ArXh9YmTM2WjVV/st2xK8GSYpRB",
+	"npA1ihIjOW21NJ3N1sxplsFX+nfiLxKbz55tH3CAnot2af44xwZ8A+XedeVCHW6XAjq5Yp9vubKF4UgZ",
+	"RABcNVt8Q2CMsdtz2j62+UD/ht3/FX94d7+Qd+zoezN8x+OnT73k39eV/KO8Y8/djH9r13KY090jnKn7",
+	"dkZnzOExDBYUkjzd2NtByJ2LI2sfe3fBOy3lrdNYUwbgMzNg7EBBbe+9Q+ylhIe6PutcEarDl5KFjBsS",
+	"hc/tI2ekthsiJA5ZuhHc7H3iDUORWUGlWjLtWArPerVwwS625TA9Bftb+RG2ZrETG4iSQyUjtqhvVJ7A",
+	"NW0uhzpzi7eAiGdr5diAkILcMBdkhwChLdNTpdSNIr3E1swgBAqU5512jw14507a2eSTD+9Ijv0gHryo",
+	"w3J+Hx5O46OLCuoGDRoFsyAy8AASKXpuJEmzQfFp/n7OjTXff0/FxYBXxkobhWve65kHdrXkouq2VtNd",
+	"Z6ra9wX5sP/cFuWHUdAxYujgy7brNVOGbIMm1nXjsXNiuDSG6bN6d4yvNwpBOmbD5m2oilChkBuNkGrb",
+	"j9vGWJv6C95sblf3Zw8zhfYRL9PBSn9bmnPWghOqq7A/CBLo4a+zBscx2IAfbikVIiO6oYF+ZHZxPbX7",
+	"v96y/WDYwyvS38qqOOfmtQfq6wElt0LXjdLTnPJCzYUFU1s+mYQUFU+n/g1sdPQr6J4s7ZxYhikpqqln",
+	"cn3+7Q47KW7Z/gxhCIikDPIOPHBOnoEBBpySYOe6INAHsfYmnVNrVt9nQlccTicX2bvxQ/qN0Oe1tHGA",
+	"nkNpZrufK74HH3O1eBu5VQxK9bh2Fpna8NI20jTna8OVllXw1gsdBCx57T8Jrl4EjA6zxGThpcAiWaQb",
+	"lt6WkgNoGK418WE+6wr8pR+hd/ZT6Y3KAJKuTaortgogNAw9pbDos053v8JsWe120ZCU5atWOyBQ+NGz",
+	"jg5Gc7AeXX5Z91f1e8Y1eLe4ukeiPZf3fhahyKFj6U/5KvOGGTnLM9X/EvLgITchjHFzo9WGQiddwMGy",
+	"bXQhZbH5uWbeogsQxgYtI+KSyUJITPXriv/9vXbpSbg8pmIaj14AYOwg5PmhQ53jMvj8fgOYw3S3QS0k",
+	"zuI9wANnLoUsg9ZTuK9GT7SXE8GIli17KxzmPIrIYKqwv4qhKHGkZrH2dZ9atbinRd4oW7T/hE0auFc6",
+	"I9x2gR3c55pXWfyt1f06XFsTr6nfSnklaiSuY47teGYGSBCflNkQg/lXI1UJ2n9jcx0Hhu0YbGU2q4+9",
+	"vuUi+0FMYq9/xQI4PrgcSy+ZjlBw/vz477k+pjXYG6f1rORWZAlZMuez8ZgQgVywU9N/OQT5Go6AWn9U",
+	"CSaG+PhU4oNTRrV1+qdKSMGVWV0GPfWk7rAPMOSQbfA9PHDGewkH6OtCiOdlVlhFVBG2y7phpc0P2fDS",
+	"0MmSJvEq8HLvfmw24KfGfECvWsZSjjdBi7a8cLI/XNP8QzEo/H8HAXW79m95ft64uh3nZcXuONsNHnBN",
+	"b5kgtoB9liJD4LeNVAy1Ce76TbhbwIh/wg1v5bnlxYL4su4AR90v7Tp6OcsutBlD/7fdGah2wz/PJwKo",
+	"hV7q7IEtfkbBkFidc7l3WmBk9bPbrZoCI0kO1/jgJDLjxwP697FtVuADc+k5/3n94ieCyzIs3SRzV4Gx",
+	"onXY+/9391AEjFm6rZT0eWclXTOyZCtZsadEitzLckVknjm48H5QCHw1nDf/4BL/+4DZ85YwffnzX+H6",
+	"5cqvusYgb9MJXJ1SzKbp1lReNXxxNoIo2K6hQFGcJCBvaV6wHga5/6v96Z2ZgDa7cpiLF/CT2bciO4NG",
+	"b2kfTgnMzGlNn3Lk/q31xR/9Bd74cI2UQW1qT60dKkIhO967BoCTPUxjOEvzK4AYQM9qSoWQ4HDlykMS",
+	"LJ1jNakrVyrIZsbMfAugSCtm/TfkxQraEhSuutlYliqHakrbuA4zkzBvyiwECqUtBqFEsDvwwWCqlWZo",
+	"nToPm02JgtMacsBKpaGy+lP1RpRb1TNIlA1rKGuzj5qW7KPLVufkB4edk1suSRzzfXgl22u1TD1pta/s",
+	"O6OWe7KAA9D6+KgTeMQZ0CYbfj/xywgT8FAy8axR9S7kzpy1jKvbpF1eYj87Dy5QCphSCNFNvqHpBmJh",
+	"Rt0JASMkREmibNwFOvEH4y0hb6e8Y1XFs4jubG+43mQV3b2wb/w2BETrcDwKBNTAqFzS9PbKAU34DqWN",
+	"LmDvI67sc3BayVO+muuIusB28fjpkcROMhrALcYHE22GUziaiDjXuRlw306i54rQfId4vykrNct6Aosv",
+	"a0qdEl3seh+kqlu5g05h14EpetDMSG5LRdSGVuwKr2ajBoBFYzMTkv6m/S37ZVJr/k+h0J47u31koq4y",
+	"zzuB2/vho5GLpzHeB8e2A97sddb4E3jeYCLO4rhoop3jWcKJrxhsVaOiU7Xa9wg8uDthZwGhHy5qmdg9",
+	"7taKqBkgGmgfaut/o0j7QA6LK9RC3Pe50ljLz8pTIGi7RB9F3DfqqkPcP2OmqhtkFMQeQQ3OjGGvXUa5",
+	"NTWbe3Mi9fdQgWm1yj6iv3Q9Y47IsbPRx+QjKIXCZfRu7AvhkCiMdsTuWC5LrMB/77pjY1/uszueMZEO",
+	"CqJv3DPvY4t6Eg+a2QvBiPYXl9FJDC53b8p3Jniq+3Q5utLA5mFd7vLiy19+ffTuAn94WP/wj3u/4I8P",
+	"ki+b/3jwRVDjOyeLO0YYd1g7mfK+HNa22wdeGYos2YYDRADCmLd91nPJtNpwPt7sCrqhv8qy35aFfXZ1",
+	"fsakQpsSFZPbZJZG7bQbEuRxILeG69wM8xeWUowtHIyrnDo4nlIVAGTxSATKa4u0nTc2xdgIOEHQH8Xm",
+	"6+3nG1aVVAFqF6JKGOvZOah3ssruESx4M6uxrpc7rvgyZ0FfVut8VuD7uv9rnXgT593aiVfmzU/erQ/g",
+	"3Qpny7dS7+dJmj/wDf22tv3fSeTK25sNX29a7v5Mbpc5wzzuVnC3Edu98L9y8vXFX4mW9RB4+9shcrmb",
+	"Z4RVJYvQGDNeBjuq081cRHljPtZDFxxoHtLgOGHqhO4suyf1/jen06LBx32dfcfvWOM+23D0D8Htg3kR",
+	"BaNqW7GskQJ6j/zg000x//TOvAu+7H9uM5+d1L3fLGzLhWJac7Ee9Ga8tA9fu2fPaf12x+pHKYW/z4K8",
+	"Bp66hJjtB1s6wTbpCcl5wetS0YL5RJY03y4/Ux79xja/7YPhP6Tfp4qkednkg+BwTOXV9+AN78zoKL94",
+	"YT3idZ+zmWtsYBBUyDeMZrZbIrQZJQXdDwqsWIh2R4lPEO2/OYh2t7UfYR8ZB4YmV/aaoDkTGa3qjC2c",
+	"ZKfRjPOaIxgxAo35njOD/emPZvM5a25iNqs/qduSrG4diCkJtcevmwpgg/y8Arq9X793T4bD31ttIrE0",
+	"kOuxJiQ2kY+SVJZ7X4ACnzX/wp9u5MplRSAcwZrfMWHUPsdMSYtvLNF80h8I9ELeeQoPCN6eZIffqyg9",
+	"n9ryQdSVa7B9og/ke1NWPh45DhDMTTEuWlI88WlwXCdwphTCbRIqIFuWACp8Ss1B5BpuASjodN0wR/Wa",
+	"+xtG9f1fzXq4WL87Lh4Qdn3Zb87UaqynbooJDR2vvfcPPX9XNVajzzq+R97YLvBUEC4y9hZqnWxKclON",
+	"CIik7xnVn/xrcf41Q9oRr8zDtkemCbjQcLycPdsornaXUf3K8nK7OWlMCe9XDlm9wa2Jg7Nnc0KwfWM+",
+	"bssGmLm5gcU92B44GGqHjgVma4O4d2RDTjWbO0Kobp+br74XTky3U7LkMK8rmN4+mCEHo/zysXCroe4z",
+	"Q/rRVRyw6reyQlRZm6bmAW6tppdLxU7SgA/R8jVJpdKAGGg7HDht3GZb+YuxMs9klSxRv7zoBOmxKt16",
+	"EKCackPvoL0xNtEMVkx22N2nJuMPMTY/ZiR+svh/axb/tdFDj830PLvRb9E0t7p9SJI6Hd2eWJsQB7mf",
+	"PR4AOE0d23+2TrPueMyvAB5n/94jLwwL7bitMJtSI9BG+T62JKBjCTv13iLd2sRcSkqp4JKzj2lI1Pd1",
+	"PHIFsRqbrAvW9D3yNW457HXL/K7nv2SpLJhrJlOhtITyPdddxiHUNcsAXYXEvq4S7LPbf5/i8AxWOxDy",
+	"w9jsteSLzLRHsWOkUTMft/YQ/b6EtLPonQqFPWa9hPad/RQmEY4b6K4rHDSzx6TwwaTkV/b5c8ZM/Rg9",
+	"HOLmbERZJXc+xDyP4ihBrVMJ2bDcts5DWBwuUH9N92nODtP15+6ijptx2vUW2HAk5gh22zU+dDp0W6ru",
+	"Gsht+K+3uXobglb7DSGi1U5v2nJAUpJzBIfIuWD+IJ+UeVsx5RLVw0bxa5bnL91T78UyzvD+iilT3m1o",
+	"nwMOvGdU2exx6JbN8hVq6U8bzftqKrbQLZ9cJt1EcnrxP19d/P/3by5++X//EJ4MqwLImdfbdGN2z+3k",
+	"/R++viKsKPWeXPhZ5mwFWV2NIf/4D3rxP7YI8T6Ov7r45dfPn7z70//3h9GGgpaIblaWVLNl+qDZo2U+",
+	"j/HAAJkfbmilfewHnEKIImfoxNUVqnobRitQGff2OXOKzVupR60UmW/jxRW5ZaUOGtkeE27o0vqv7UzN",
+	"EaJ8JC9KJtyIB5X4434SKGn3an4NosGVNQUQO4Pin2zhHdwXc0kvWTJRg+1Zc2UjIRPLkN9o6nYuiYfS",
+	"8L5G8jeheV5r/37SqORvaLVmREijM1m/ILrymRrcw1f+oX/3gqh6JSGHruog6WtbRpP6+hGIO7QztU5V",
+	"egCTkxkbFavIL+r+KCnN8wacA2hADs6zrv9U2nzCMIff01JFQ7q9YqV6TzcT2AzxXlucH7a5HqlsThaQ",
+	"XccC+b8vVs2Gy/2RCiMdwBY34s55YAwZaKrvLZ4uFoegTcmi0Wek57PBftrdMmw7M7eGxJHqo3E9A5Mc",
+	"gXL62pdccQsEBO3OqLqdr5taxUpCK643BdM8NbvmetXU4Cga7VmyZwc3WcBMq6TSrIpDWn4Fz75nbf0Q",
+	"7gGvLMO+u41E0V+lG36HKbvByj/79/B07AE+ACH/DdkJuMu1ZUC0JLeMlYn5oay40DY0gRiZ4GMAdcpJ",
+	"WeSSmFZDfUwSaE1P91fYER6dc3SpbMVCaA/BFRAgaoZxuBa2cpfChu/X8uJ9lmpaMvT5nmyV+XJvKySv",
+	"PA+D/UG0lEmDySGbtGDVmmUWhvgsbYbTfLv0kMxUE9AL94DqSkpaaQRaINRsXZAzfJLpuVLEAGR+w4tz",
+	"usiNTjTNRW4BE5R59TyoOccU6H9ySIchAj6IQxrlgd3JQanwHhLIYJzpzmZz7tDbbI/IXN7mr8yppr5F",
+	"onMtb3iROLmIp15WZFlBSYD515Kmt0Hfc0Ao3ad3lOd0yXOu94MX2FfNB9+Hwnldsq7W/yBa41TmZTVn",
+	"4//KlmZ5zzNCZjTpN189/9hO3f8VFhhVN4x0/J0VDc8ZkQdSD5cik68g7nvBxT+31R6SDhuoq7o9rbmC",
+	"FMpu7Lnj75XFfByPwF8hyiuoF9Q1MrDBoWESMZFhNwkfrCaoZwfu/eMY+lMbrrE2XJUsYkwIW1b7baug",
+	"dtCi6KlBfthfg/xms+8Bo9Bb1eweVPtL5NaY1YbFbgxvgc1sv/a9USpD39PykPefU6XRBkPDi+w2gOMP",
+	"l4AsmWjVjg/T6LVMapch9p2MssA66LC46mRha5hPKjqeMZcA7+eB+/f8KhvM4eNJD3DouI08AArRFZ1u",
+	"wCtlbw5MvPSl2VwRy8cJeh0hyX8j8+woNc4pB/fTnNGKuuDkR3jrdGHuDfWe+Ul/SsiPEdvL/aEM+4kW",
+	"DGIGZSVXTMFdDnVfkgBPoNHSCdg+eNgrjp/zlAkFdzLN9abxWZp3vwqJxRXXKN4ORG4m021haRAIOkPk",
+	"Bd+Gjig0zxmCWTabYblwZNzsv3ZDhjA+RBhfOKN7JxzMdPQksf8G3yDYqnW6wF+aiwJe9tT6qIU96HK+",
+	"4NJLnTklKjryST7EiI4Ja7nqOdFonzYnE1VOePbKlVO4hM1bxkrVghiKFL/gg5y5mOJH8826Q/0nWRhT",
+	"nBTS6OpepMBFYL9FAAB1sWHMtz/0MQSeyIYbrjYXORuKjKtz6jhC9Ia7dvLNukWciMtCMZeR82FBRYdt",
+	"gMKVf9BG1rnSbf/5tswlzVR/BPtv8IAPrkzuLINvnr0jmXVzRjUkayT688xa3KgwOhq5K9B1CqT7eUQt",
+	"zXwgTBrt2GyWMiorNqeBGBhczNpW4WQywUy65R7+f4/8JBtK7VA/s/YGoxRt9DacT4xiQ8S+8NunAEDN",
+	"ns820hdyv/cIQEQXxWwmYFbkCLzn11JmwLo+7wcPmEVOr6hQNDUTgciVtu1LuO52MIGzgnEw5aVeUJb9",
+	"X/auprdNJgj/FeTLeyGJXuXWnKq0UaseWilVc4hy2OKNWQVYxGKjqMp/r3Y+Fohh/QW25fqcNRuG2Wfn",
+	"8xnqRmuU5gyn61zP0wOHp68rY8x1rHHPqQejHyI13nmRTuZpBr4/X4NuhMYS+sELecmt73HFmCY97uAb",
+	"3TjIcfuiq3o8LnDI2VumkDlaA7GugmcoR6WpQlC6glxzOKTMS4bm5HSOBg8bDRaR3KC/Gj/Dnf1RxxyS",
+	"601miNHOB/d41zgeewhwwj7HE+FkyrW471BfBh+TpHGQy1hmfJpFZq1bKgP8LaIXC5DZlK5J43IEvZiI",
+	"K0bntOkn3rN/Har4rIp1ws8MLrClTryakKxtTjGmdRt8qrJ5iZYKVaVagKykfPFDJIvtDJFDaMcByZY+",
+	"iVIav3buAZJgn+OBpHtJtvxUlLUZz9KAhmcT5LEw0lwGD62zVRPqYVLfmnMKBzc3IOmKV62oA77lZSfU",
+	"SOd0St061qpnXbSFB7WPeWw9JghIVALaMVGCEJ311ancq1n2fd4x2qijwMOulUCOsP0btozx0HPZGNPf",
+	"aOvfjn8LApXRvIDiqsen952uygQG3whG9RPMl/qF+flMKUp5ASfIOiAEagbrNSNRFBj56fYGrbC+Zvtp",
+	"7JCpUMmK/P51nSH5fAHrOxIyuTCm0sV0/VqBH/yLVRFcSXu6LXYwMdf8/tsewpbOrGhVKGWaQweYz3T6",
+	"6Rbto3SPd9uCUcuijnujEIwbMxyLFnMEUl85PNxxaIEtSykgHSTilehTkGyvLes1aYOdIM4kQqdGIsSf",
+	"9ngMoTtdzHCEDavpTT0DOhGKwimN3NAu7QhLbsY/q+vDOxosyoO4GjV4+9F5fE/j+I7YN7gd2sx1Au4R",
+	"bCJj2SxRwXjY6eFiWaip1N4b/BeuWKvLcCZSOdmkJKtnImGTBmWj+q7RlJOk0KOaKMWwyekdJSofbEgp",
+	"Pp8ar0UKn3+JiCYMqlhC/N/oVBKFAoZy7CWFTGyoLrk1MnRBvWtWD2C6jMpmO3aMdfoDMAhnpKzQA/3f",
+	"+war9r7vE4c18cUggQZMhUMZGoYPnlWStrVB0Oxg3NXCQE2gRWoSIolDTctRCXPD9cWZ/A/H9OiMCACQ",
+	"h4QZOQhUmp2JywmmtgfxZ+Kc8Mcnqx1GFgvWp3mRTD5MrkSurhb/T96e3v4GAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -206,6 +206,12 @@ type Source interface {
 	Work(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]Work, error)
 }
 
+// Games reads the marks of games.
+type Games interface {
+	// Game lists the marks that stand of a group's players on the plays of a game, by player and play.
+	Game(ctx context.Context, game uuid.UUID, group string) ([]Detail, error)
+}
+
 // sides are those of the growth arithmetic.
 var sides = map[string]growth.Side{"left": growth.Left, "right": growth.Right}
 

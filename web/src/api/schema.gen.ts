@@ -1603,6 +1603,73 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/feedback": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** What each player of a group is told of a game, in a line. */
+    get: operations["listFeedback"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/feedback/{player}": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        player: string;
+      };
+      cookie?: never;
+    };
+    /** What a player is told of a game - as the coach wrote it, else as it is proposed from the marks. */
+    get: operations["getFeedback"];
+    /** Writes what a player is told; version "0" where it was proposed. */
+    put: operations["putFeedback"];
+    post?: never;
+    /** Lets it be as it is proposed again. */
+    delete: operations["deleteFeedback"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/meeting": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The plays that a group looks at together, with who has to see what - as the coach ordered them, else as its players' sheets ask. */
+    get: operations["getMeeting"];
+    /** Writes which plays the group looks at, in which order; version "0" where they were proposed. */
+    put: operations["putMeeting"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/today": {
     parameters: {
       query: {
@@ -3968,6 +4035,139 @@ export interface components {
       school?: string;
       /** @description The drills that work on it. */
       drills: components["schemas"]["Named"][];
+    };
+    FeedbackList: {
+      game: components["schemas"]["GameRef"];
+      group: string;
+      editable: boolean;
+      players: components["schemas"]["FeedbackLine"][];
+    };
+    FeedbackLine: {
+      /** Format: uuid */
+      player_id: string;
+      jersey: string;
+      name: string;
+      /** @description Of him in the game. */
+      marks: number;
+      best?: string;
+      fixes: string[];
+      /** @description No coach has written on it yet. */
+      proposed: boolean;
+    };
+    Feedback: {
+      game: components["schemas"]["GameRef"];
+      group: string;
+      player: components["schemas"]["Player"];
+      best?: components["schemas"]["Point"];
+      fixes: components["schemas"]["Point"][];
+      note: string;
+      version: number;
+      proposed: boolean;
+      by?: string;
+      editable: boolean;
+      /** @description Those that he was marked on, and those of teammates that are shown him. */
+      plays: components["schemas"]["PlayOfHis"][];
+    };
+    PlayOfHis: {
+      /** Format: uuid */
+      id: string;
+      play: components["schemas"]["PlayInput"];
+      /** @description He was marked on it. */
+      his: boolean;
+      technique?: string;
+      /** @description What was marked of him on it. */
+      says?: string;
+    };
+    Point: {
+      technique: string;
+      technique_name: string;
+      fault?: string;
+      title: string;
+      text: string;
+      /** @description Of a fault, how often he showed it; of what he did best, how often it was clean. */
+      n: number;
+      /** @description Graded reps of the technique. */
+      of: number;
+      safety: boolean;
+      plays: string[];
+      pair?: components["schemas"]["Pair"];
+      drill_key?: string;
+      drill?: string;
+      /** @description How the drill shows him the fault by itself. */
+      self_check?: string;
+      /** @description On which stage of the technique's ladder he is. */
+      stage?: string;
+    };
+    /** @description One wrong, one right, of the same technique against the same look. */
+    Pair: {
+      /**
+       * Format: uuid
+       * @description His play.
+       */
+      wrong: string;
+      /** Format: uuid */
+      right: string;
+      /**
+       * Format: uuid
+       * @description Who did it right.
+       */
+      player_id: string;
+    };
+    PointInput: {
+      technique: components["schemas"]["Key"];
+      fault?: components["schemas"]["Key"];
+      text: string;
+      plays: string[];
+      pair?: components["schemas"]["Pair"];
+      drill?: components["schemas"]["Key"];
+    };
+    FeedbackInput: {
+      best?: components["schemas"]["PointInput"];
+      fixes: components["schemas"]["PointInput"][];
+      note: string;
+    };
+    FeedbackConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Feedback"];
+    };
+    MeetingItem: {
+      /** Format: uuid */
+      play_id: string;
+      note: string;
+      /** @description Who has to see it. */
+      players: string[];
+    };
+    MeetingInput: {
+      items: components["schemas"]["MeetingItem"][];
+    };
+    Meeting: {
+      /**
+       * Format: uuid
+       * @description By which one's place in it is kept.
+       */
+      id: string;
+      game: components["schemas"]["GameRef"];
+      group: string;
+      items: components["schemas"]["MeetingItem"][];
+      version: number;
+      proposed: boolean;
+      by?: string;
+      editable: boolean;
+      players: components["schemas"]["Player"][];
+      /** @description Of the group's side. */
+      plays: components["schemas"]["SheetPlay"][];
+    };
+    MeetingConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Meeting"];
     };
     PeriodCut: {
       /** Format: uuid */
@@ -7625,6 +7825,227 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LibraryPreview"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  listFeedback: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Player by player. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FeedbackList"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getFeedback: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        player: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The sheet. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Feedback"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putFeedback: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        player: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FeedbackInput"];
+      };
+    };
+    responses: {
+      /** @description The sheet as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Feedback"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["FeedbackConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteFeedback: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+        player: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is as proposed. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["FeedbackConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getMeeting: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The meeting. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Meeting"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putMeeting: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["MeetingInput"];
+      };
+    };
+    responses: {
+      /** @description The meeting as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Meeting"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["MeetingConflict"];
         };
       };
       default: components["responses"]["Problem"];
