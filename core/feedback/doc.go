@@ -3,7 +3,8 @@
 //
 // Best is the technique in which he was praised most; among those praised alike the one of which, with one
 // clean and one faulty rep added, the larger share of what was graded is clean. It needs a graded clean rep. Its plays are
-// those praised, then those that were looked at and clean, then those assumed clean.
+// those praised, then those that were looked at and clean, then those assumed clean. Of all that could be
+// shown, what is on film comes before what is not: he is to see it.
 //
 // To fix are faults of his own, a safety fault before all that are none, then by how often times how bad
 // (package marks), then by name; a fault that a teammate caused is not told him. Beside a fault stands a

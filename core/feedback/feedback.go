@@ -22,6 +22,7 @@ type Seen struct {
 	Verdict                 marks.Verdict
 	Looked                  bool // it was looked at, not assumed
 	Praise                  bool
+	Filmed                  bool     // it can be shown
 	Faults                  []string // his own
 }
 
@@ -102,7 +103,7 @@ func best(mine []Seen) *Best {
 		return cmp.Or(cmp.Compare(b.praised, a.praised), cmp.Compare((b.Clean+1)*(a.Graded+2), (a.Clean+1)*(b.Graded+2)), cmp.Compare(b.Graded, a.Graded), cmp.Compare(a.Technique, b.Technique))
 	})
 	shown := slices.DeleteFunc(slices.Clone(mine), func(s Seen) bool { return s.Technique != first.Technique || !s.Verdict.Clean })
-	slices.SortStableFunc(shown, func(a, b Seen) int { return cmp.Compare(worth(a), worth(b)) })
+	slices.SortStableFunc(shown, func(a, b Seen) int { return cmp.Or(unseen(a)-unseen(b), cmp.Compare(worth(a), worth(b))) })
 	first.Plays = plays(shown)
 	return &first.Best
 }
@@ -116,6 +117,14 @@ func worth(s Seen) int {
 		return 1
 	}
 	return 2
+}
+
+// unseen puts what can be shown before what cannot.
+func unseen(s Seen) int {
+	if s.Filmed {
+		return 0
+	}
+	return 1
 }
 
 func plays(shown []Seen) (list []string) {
@@ -165,6 +174,7 @@ func fixes(player string, mine, all []Seen, weights map[string]Weight) []Fix {
 	for i := range list {
 		f := &list[i]
 		f.Graded = graded[f.Technique]
+		slices.SortStableFunc(showing[f.Fault], func(a, b Seen) int { return unseen(a) - unseen(b) })
 		f.Plays = plays(showing[f.Fault])
 		for _, wrong := range showing[f.Fault] {
 			if f.Right = contrast(player, wrong, all); f.Right != nil {
@@ -194,7 +204,7 @@ func contrast(player string, wrong Seen, all []Seen) *Right {
 		if !s.Verdict.Graded || !s.Verdict.Clean || s.Technique != wrong.Technique || s.Play == wrong.Play && s.Player == player || s.Look == "" || !term.Same(s.Look, wrong.Look) {
 			continue
 		}
-		if best == nil || cmp.Or(cmp.Compare(other(s), other(best)), cmp.Compare(worth(*s), worth(*best)), cmp.Compare(far(s), far(best))) < 0 {
+		if best == nil || cmp.Or(unseen(*s)-unseen(*best), cmp.Compare(other(s), other(best)), cmp.Compare(worth(*s), worth(*best)), cmp.Compare(far(s), far(best))) < 0 {
 			best = s
 		}
 	}

@@ -50,6 +50,7 @@ func TestTheContrast(t *testing.T) {
 		right  *feedback.Right
 	}{
 		"nobody":                       {nil, nil},
+		"what can be shown first":      {[]feedback.Seen{seen("64", 3, "base", praised), seen("70", 20, "base", func(s *feedback.Seen) { s.Filmed = true })}, &feedback.Right{Player: "70", Play: "p20"}},
 		"another look":                 {[]feedback.Seen{seen("70", 9, "base", against("over"))}, nil},
 		"no look said":                 {[]feedback.Seen{seen("70", 9, "base", against(""))}, nil},
 		"another technique":            {[]feedback.Seen{seen("70", 9, "reach")}, nil},

@@ -15,6 +15,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/film/reel"
+	"nineyard/internal/footage/onfilm"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/teach/house"
@@ -97,6 +98,8 @@ type Store interface {
 	OfGame(ctx context.Context, game uuid.UUID) (Shown, error)
 	// OfDrill lists what is on film of a placed drill, by player and rep.
 	OfDrill(ctx context.Context, placement uuid.UUID) (Shown, error)
+	// Plays lists the plays of a game that are on film.
+	Plays(ctx context.Context, game uuid.UUID) ([]uuid.UUID, error)
 	// Clip reads one.
 	Clip(ctx context.Context, id uuid.UUID) (c Clip, found bool, err error)
 	// Drawing reads one and holds it until the transaction ends.
@@ -162,6 +165,13 @@ func (s *Service) Season(ctx context.Context, c access.Coach, group string) (con
 		out.Drills = append(out.Drills, contract.DrillOnFilm{PlacementID: *x.PlacementID, PracticeID: *x.PracticeID, Date: season.Of(x.On).String(), Drill: name, Reps: x.Count})
 	}
 	return out, err
+}
+
+var _ onfilm.Source = (*Service)(nil)
+
+// Plays lists the plays of a game that are on film.
+func (s *Service) Plays(ctx context.Context, game uuid.UUID) ([]uuid.UUID, error) {
+	return s.Store.Plays(ctx, game)
 }
 
 // Game returns what is on film of a game.

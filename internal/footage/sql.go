@@ -93,6 +93,17 @@ func (SQL) OfDrill(ctx context.Context, placement uuid.UUID) (Shown, error) {
 	return of(ctx, ` FROM clips c WHERE c.club_id = @club AND c.placement_id = @id`, `c.rep, c.first_frame`, placement)
 }
 
+// Plays lists the plays of a game that are on film.
+func (SQL) Plays(ctx context.Context, game uuid.UUID) ([]uuid.UUID, error) {
+	type row struct{ ID uuid.UUID }
+	rows, err := pg.Select[row](ctx, `SELECT DISTINCT y.id FROM plays y JOIN clips c ON c.club_id = @club AND c.play_id = y.id WHERE y.club_id = @club AND y.game_id = @game`, pg.Args{"game": game})
+	ids := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	return ids, err
+}
+
 // Clip reads one.
 func (SQL) Clip(ctx context.Context, id uuid.UUID) (Clip, bool, error) {
 	return pg.One[Clip](ctx, `SELECT `+clipColumns+` FROM clips c WHERE c.club_id = @club AND c.id = @id`, pg.Args{"id": id})

@@ -107,7 +107,7 @@ func New(o Options) *Product {
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
 	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
 	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
-	p.Tell.Houses, p.Tell.Squad, p.Tell.Reels, p.Tell.Marks, p.Tell.Climbs = p.Teach, p.Roster, p.Film, p.Mark, p.Players
+	p.Tell.Houses, p.Tell.Squad, p.Tell.Reels, p.Tell.Marks, p.Tell.Climbs, p.Tell.OnFilm = p.Teach, p.Roster, p.Film, p.Mark, p.Players, p.Footage
 	p.Today.Scripts, p.Today.Climbs, p.Today.Calls = p.Plan, p.Players, p.Calls
 	p.Today.Houses, p.Today.Squad, p.Today.Plans, p.Today.Marks = p.Teach, p.Roster, p.Plan, p.Mark
 	workers := river.NewWorkers()

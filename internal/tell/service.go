@@ -15,6 +15,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/film/reel"
+	"nineyard/internal/footage/onfilm"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/platform/aside"
 	"nineyard/internal/platform/problem"
@@ -52,6 +53,7 @@ type Service struct {
 	Reels  reel.Source
 	Marks  record.Games
 	Climbs standing.Climbers
+	OnFilm onfilm.Source
 	Now    func() time.Time
 }
 
@@ -66,6 +68,7 @@ type film struct {
 	seen    []feedback.Seen
 	weights map[string]feedback.Weight
 	written map[uuid.UUID]Written[contract.FeedbackInput]
+	filmed  []uuid.UUID
 }
 
 // film reads a game with the marks of a group.
@@ -86,7 +89,8 @@ func (s *Service) film(ctx context.Context, c access.Coach, game uuid.UUID, key 
 	err = aside.Together(ctx,
 		func(ctx context.Context) (err error) { f.players, err = s.Squad.Group(ctx, key, f.game.On); return err },
 		func(ctx context.Context) (err error) { f.marks, err = s.Marks.Game(ctx, game, key); return err },
-		func(ctx context.Context) (err error) { f.written, err = s.Store.Feedbacks(ctx, game); return err })
+		func(ctx context.Context) (err error) { f.written, err = s.Store.Feedbacks(ctx, game); return err },
+		func(ctx context.Context) (err error) { f.filmed, err = s.OnFilm.Plays(ctx, game); return err })
 	if err != nil {
 		return f, err
 	}
@@ -115,7 +119,7 @@ func (f film) of(m record.Detail) feedback.Seen {
 	if p.Unit != group.Offense {
 		look = p.Formation
 	}
-	s := feedback.Seen{Player: m.PlayerID.String(), Play: m.PlayID.String(), Technique: m.TechniqueKey, Number: p.Number, Look: look, Verdict: m.Verdict, Looked: m.State.Graded() && m.State != "assumed", Praise: m.Praise}
+	s := feedback.Seen{Player: m.PlayerID.String(), Play: m.PlayID.String(), Technique: m.TechniqueKey, Number: p.Number, Look: look, Verdict: m.Verdict, Looked: m.State.Graded() && m.State != "assumed", Praise: m.Praise, Filmed: slices.Contains(f.filmed, p.ID)}
 	for _, x := range m.Faults {
 		if x.CausedBy == "" {
 			s.Faults = append(s.Faults, x.Key)

@@ -225,6 +225,28 @@ export const queries = {
       staleTime: Infinity,
       gcTime: 0,
     }),
+  feedbacks: (game: string, group: string) =>
+    queryOptions({
+      queryKey: ["feedback-list", game, group],
+      queryFn: () =>
+        data(api.GET("/games/{id}/feedback", { params: { path: { id: game }, query: { group } } })),
+    }),
+  feedback: (game: string, group: string, player: string) =>
+    queryOptions({
+      queryKey: ["feedback", game, group, player],
+      queryFn: () =>
+        data(
+          api.GET("/games/{id}/feedback/{player}", {
+            params: { path: { id: game, player }, query: { group } },
+          }),
+        ),
+    }),
+  meeting: (game: string, group: string) =>
+    queryOptions({
+      queryKey: ["meeting", game, group],
+      queryFn: () =>
+        data(api.GET("/games/{id}/meeting", { params: { path: { id: game }, query: { group } } })),
+    }),
   videos: (game: string) =>
     queryOptions({
       queryKey: ["videos", game],
@@ -332,6 +354,9 @@ const affects: Record<string, string[]> = {
   putFix: planned,
   moveLadder: planned,
   putPlay: ["plays", "game-sheet", "agreement", "evidence", "today"],
+  putFeedback: ["feedback", "feedback-list", "meeting"],
+  deleteFeedback: ["feedback", "feedback-list", "meeting"],
+  putMeeting: ["meeting"],
   putFilm: ["videos", "footage"],
   deleteFilm: ["videos", "footage"],
   putClip: ["videos", "footage"],
@@ -342,6 +367,9 @@ const affects: Record<string, string[]> = {
   postMarks: [
     ...ready,
     "questions",
+    "feedback",
+    "feedback-list",
+    "meeting",
     "marks",
     "game-sheet",
     "agreement",

@@ -80,6 +80,20 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/film/Plays"))).Plays }),
           },
           {
+            path: "film/:game/sheets",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/tell/Sheets"))).Sheets }),
+          },
+          {
+            path: "film/:game/sheets/:player",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/tell/PlayerSheet"))).PlayerSheet,
+            }),
+          },
+          {
+            path: "film/:game/meeting",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/tell/Meeting"))).Meeting }),
+          },
+          {
             path: "film/:game/videos",
             lazy: async () => ({
               Component: (await load(() => import("@/screens/film/videos/Videos"))).Videos,

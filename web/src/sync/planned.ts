@@ -213,6 +213,49 @@ export const planned = {
       });
     },
   },
+  feedback: {
+    name: "Player’s sheet",
+    operation: (content) => (content === null ? "deleteFeedback" : "putFeedback"),
+    send: each((c) => {
+      const [id, group, player] = parts(c);
+      const params = { path: { id, player }, query: { group }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/games/{id}/feedback/{player}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/games/{id}/feedback/{player}", {
+          params,
+          body: c.content as Schemas["FeedbackInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [game, group, player] = parts({ key });
+      const { queryKey } = queries.feedback(game, group, player);
+      if (content === null) void client.invalidateQueries({ queryKey });
+      else client.setQueryData(queryKey, answer as Schemas["Feedback"]);
+    },
+  },
+  meeting: {
+    name: "Meeting",
+    operation: () => "putMeeting",
+    send: each((c) => {
+      const [id, group] = parts(c);
+      return outcome(
+        api.PUT("/games/{id}/meeting", {
+          params: { path: { id }, query: { group }, header: { ...carries(c), ...on(c) } },
+          body: { items: c.content as Schemas["MeetingItem"][] },
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, _content, answer) => {
+      const [game, group] = parts({ key });
+      client.setQueryData(queries.meeting(game, group).queryKey, answer as Schemas["Meeting"]);
+    },
+  },
   film: {
     name: "Video",
     operation: (content) => (content === null ? "deleteFilm" : "putFilm"),

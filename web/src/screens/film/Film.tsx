@@ -34,7 +34,10 @@ export function Film() {
               {weekdayDate(g.date)}, week {g.week}
               {plays.has(g.id) && ` · ${count(plays.get(g.id)!, "play")} on film`}
             </span>
-            <Link className="textual ml-auto text-small" to={`${base}/film/${g.id}/videos`}>
+            <Link className="textual ml-auto text-small" to={`${base}/film/${g.id}/sheets`}>
+              Sheets<span className="sr-only"> on {g.opponent}</span>
+            </Link>
+            <Link className="textual text-small" to={`${base}/film/${g.id}/videos`}>
               Videos<span className="sr-only"> of {g.opponent}</span>
             </Link>
             <Link className="textual text-small" to={`${base}/film/${g.id}/plays`}>

@@ -308,6 +308,7 @@ function Sheet({
         <span className="ml-auto flex flex-wrap items-center gap-1.5">
           {cutUp}
           <ButtonLink to={`${base}/film/${sheet.game_id}/plays`}>Plays</ButtonLink>
+          <ButtonLink to={`${base}/film/${sheet.game_id}/sheets`}>Sheets</ButtonLink>
           <ButtonLink to={`${base}/film/${sheet.game_id}/videos`}>Videos</ButtonLink>
           <ButtonLink to={`${base}/film/${sheet.game_id}/two`}>Two graders</ButtonLink>
           {may && (

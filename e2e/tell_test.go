@@ -1,0 +1,115 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+)
+
+// TestAPlayerIsTold: his sheet is proposed from the marks, written on in seconds, follows a mark that is corrected as long
+// as nobody wrote on it, prints on one page; one wrong beside one right runs in step.
+func TestAPlayerIsTold(t *testing.T) {
+	c := signIn(t, start(t), "R. Kell")
+	c.at("/g/ol/w/7/film")
+	c.click("ul[aria-label=Games] li a", "Sheets[\\s\\S]*Saltmarsh Cross")
+	c.see("ul[aria-label=Sheets] li", "64 Sato[\\s\\S]*as proposed[\\s\\S]*Best Kick and slide[\\s\\S]*To fix Hips apart; ")
+	c.click("ul[aria-label=Sheets] a", "64 Sato")
+	fix := "section[aria-label='To fix, 1: Hips apart']"
+	c.see(fix, "4 of 8[\\s\\S]*Drill Hip to hip[\\s\\S]*Stage")
+	c.see("[aria-label='What is seen']", "^Play \\d+")
+	first := c.text(fix + " button[aria-pressed]")
+	c.click(fix+" button", first)
+	c.see("[aria-label='What is seen']", "^"+first+"[\\s\\S]*Hips apart")
+	frame := func() string {
+		return *c.MustElement("[aria-label='The picture'] canvas[data-frame]").MustAttribute("data-frame")
+	}
+	before := frame()
+	c.press(input.ArrowRight)
+	c.eventually("the picture's keys work", func() bool { return frame() != before })
+
+	// Wrong beside right, in step at the snap.
+	c.click(fix+" button", "beside")
+	c.eventually("both are seen", func() bool { return c.count("[aria-label='The picture'] canvas[data-frame]") == 2 })
+	c.press(input.Home)
+	c.eventually("at their snaps", func() bool {
+		frames := c.MustElements("[aria-label='The picture'] canvas[data-frame]")
+		return len(frames) == 2 && *frames[0].MustAttribute("data-frame") == *frames[1].MustAttribute("data-frame")
+	})
+
+	// Written on: kept over a reload, and taken back.
+	c.MustElement("section[aria-label='Done best: Kick and slide'] textarea").MustClick()
+	c.typed("Weight stayed inside all day.")
+	c.MustElement(fix + " button[aria-label='Leave " + first + " out']").MustClick()
+	c.saved()
+	c.MustReload()
+	c.see("p.label", "written on by R. Kell")
+	assert.Equal(t, "Weight stayed inside all day.", c.MustElement("section[aria-label='Done best: Kick and slide'] textarea").MustProperty("value").Str())
+	assert.NotContains(t, c.text(fix), first+"\n")
+	c.onPaper("a player's sheet", "64 Jun Sato", "Weight stayed inside all day.", "Hips apart", "Hip to hip")
+	a := newAuditor(t)
+	for _, v := range views {
+		c.look(v)
+		c.see("h1", "64 Jun Sato")
+		a.audit(c, "a player's sheet at "+v.String())
+	}
+	c.look(views[0])
+	c.click("button", "As proposed")
+	c.see("p.label", "as proposed from the marks")
+	c.saved()
+	assert.Zero(t, c.number(`SELECT count(*) FROM feedbacks`))
+	c.see(fix, first)
+}
+
+// TestAGroupMeets: over the plays its sheets ask for, in the order and with the words the coach gives them; it fills
+// the screen by one key, and goes on where it was left, on another machine too.
+func TestAGroupMeets(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.at("/g/ol/w/7/film")
+	c.click("ul[aria-label=Games] li a", "Sheets[\\s\\S]*Saltmarsh Cross")
+	c.click("a", "The meeting")
+	list := "[aria-label='The plays, in order'] li"
+	now := func() string { return c.text(list + "[aria-current] b") }
+	c.see("p.label", "as the sheets ask")
+	first := now()
+	second := c.MustElements(list)[1].MustElement("b").MustText()
+	c.press(']') // it comes later
+	c.eventually("the second comes first", func() bool { return c.MustElement(list+" b").MustText() == second && now() == first })
+	c.MustElement("[aria-label*='in the meeting'] input").MustClick()
+	c.replace("Look at his feet.")
+	c.press(input.Enter)
+	c.saved()
+	c.see("p.label", "as it was ordered")
+	c.see("[aria-label='What is looked at']", "2 of \\d+: play "+first+"[\\s\\S]*Look at his feet.")
+	c.see("[aria-labelledby=who-sees]", "64 Sato: ")
+
+	// The room.
+	c.MustElement("h1").MustClick()
+	c.shift('f')
+	c.eventually("it fills the screen", func() bool { return c.count(":fullscreen [aria-label='What is looked at']") == 1 })
+	c.press(input.Space)
+	c.see(":fullscreen [aria-label='What is looked at']", "^3 of ")
+	third := c.text(":fullscreen [aria-label='What is looked at'] b")
+	c.press(input.ArrowRight)
+	c.shift('f')
+	c.eventually("the page is there again", func() bool { return c.count(":fullscreen") == 0 })
+	for c.count("[aria-label='The picture'] canvas") == 0 { // to one that is on film: where one is is kept there
+		c.press(input.Space)
+		third = c.text("[aria-label='What is looked at'] b")
+	}
+	c.press(input.ArrowRight, input.ArrowRight)
+	c.eventually("the place is told", func() bool { return c.number(`SELECT count(*) FROM watchings`) == 1 })
+	other := signIn(t, app, "R. Kell")
+	other.at("/g/ol/w/7/film")
+	other.click("ul[aria-label=Games] li a", "Sheets[\\s\\S]*Saltmarsh Cross")
+	other.click("a", "The meeting")
+	other.see("[aria-label='What is looked at'] b", "^"+third)
+	c.onPaper("the meeting", "Look at his feet.")
+	a := newAuditor(t)
+	for _, v := range views {
+		c.look(v)
+		c.see("h2", "Who has to see what")
+		a.audit(c, "the meeting at "+v.String())
+	}
+}
