@@ -1360,6 +1360,30 @@ type CutPlays struct {
 	Plays []openapi_types.UUID `json:"plays"`
 }
 
+// CutUp defines model for CutUp.
+type CutUp struct {
+	Cut     string             `json:"cut"`
+	ID      openapi_types.UUID `json:"id"`
+	Name    string             `json:"name"`
+	Version int                `json:"version"`
+}
+
+// CutUpConflict defines model for CutUpConflict.
+type CutUpConflict struct {
+	Current CutUp   `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// CutUpInput defines model for CutUpInput.
+type CutUpInput struct {
+	Cut  string `json:"cut"`
+	Name string `json:"name"`
+}
+
 // DemoStaff defines model for DemoStaff.
 type DemoStaff struct {
 	Email string             `json:"email"`
@@ -2058,6 +2082,13 @@ type HouseVersion struct {
 // Key defines model for Key.
 type Key = string
 
+// LabelChange defines model for LabelChange.
+type LabelChange struct {
+	Is    string `json:"is"`
+	Label string `json:"label"`
+	Was   string `json:"was"`
+}
+
 // Ladder defines model for Ladder.
 type Ladder struct {
 	Key       string  `json:"key"`
@@ -2752,6 +2783,16 @@ type PlayColumn struct {
 	Name   string  `json:"name"`
 }
 
+// PlayCorrection defines model for PlayCorrection.
+type PlayCorrection struct {
+	At time.Time `json:"at"`
+	By *string   `json:"by,omitempty"`
+
+	// Changes None when it was first written.
+	Changes []LabelChange `json:"changes"`
+	Version int           `json:"version"`
+}
+
 // PlayInput A play in the staff's own words. Empty, 0 and absent are not said.
 type PlayInput struct {
 	Call string `json:"call"`
@@ -2802,6 +2843,9 @@ type PlayLines struct {
 	Columns []PlayColumn `json:"columns"`
 	Headers []string     `json:"headers"`
 	Lines   []PlayLine   `json:"lines"`
+
+	// Remembered What the headers stand for was chosen for such a list before.
+	Remembered bool `json:"remembered"`
 }
 
 // PlayOfHis defines model for PlayOfHis.
@@ -4449,6 +4493,42 @@ type PutPlayParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// DeleteCutUpParams defines parameters for DeleteCutUp.
+type DeleteCutUpParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutCutUpParams defines parameters for PutCutUp.
+type PutCutUpParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // DeleteDrillSetParams defines parameters for DeleteDrillSet.
 type DeleteDrillSetParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
@@ -5278,6 +5358,9 @@ type ReadPlayListMultipartRequestBody ReadPlayListMultipartBody
 
 // PutPlayJSONRequestBody defines body for PutPlay for application/json ContentType.
 type PutPlayJSONRequestBody = PlayInput
+
+// PutCutUpJSONRequestBody defines body for PutCutUp for application/json ContentType.
+type PutCutUpJSONRequestBody = CutUpInput
 
 // PutDrillSetJSONRequestBody defines body for PutDrillSet for application/json ContentType.
 type PutDrillSetJSONRequestBody = DrillSetInput

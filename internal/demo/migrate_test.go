@@ -112,6 +112,14 @@ func used(t *testing.T, url string) {
 		_, err = p.Footage.PutDrawing(ctx, c, watched.ID, uuid.New(), 0, contract.DrawingInput{Frame: 7, Shapes: []contract.Shape{{Kind: "arrow", X2: 9, Y2: 9}}})
 		require.NoError(t, err)
 		require.NoError(t, p.Footage.Uploads.NewUpload(ctx, film.Upload{ID: "one", GameID: &demotest.World().Games[0].ID, Size: 9, By: c.ID}, demo.Now()))
+		played := demotest.World().Plays[0]
+		entry, _, err := p.Film.Store.Entry(ctx, played.ID)
+		require.NoError(t, err)
+		entry.Play.Front = "Odd"
+		require.NoError(t, p.Film.Store.Put(ctx, entry, c.ID, demo.Now()))
+		require.NoError(t, p.Film.Labels.KeepMapping(ctx, "no", map[string]string{"Play": "no"}))
+		_, err = p.Film.PutCutUp(ctx, c, "ol", uuid.New(), 0, contract.CutUpInput{Name: "Third", Cut: "third"})
+		require.NoError(t, err)
 		last := demotest.World().Games[demo.Week-2].ID
 		_, err = p.Tell.PutFeedback(ctx, c, last, "ol", player, 0, contract.FeedbackInput{Fixes: []contract.PointInput{}, Note: "Good week."})
 		require.NoError(t, err)

@@ -2,6 +2,7 @@ package film
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 
@@ -27,7 +28,7 @@ type bench struct {
 
 func open(t *testing.T) *bench {
 	s := inMemory(t)
-	return &bench{Service: &Service{Store: s.Store, Now: testkit.Now}, memory: s.Store.(*memory), game: s.game, line: testkit.Coach("ol")}
+	return &bench{Service: &Service{Store: s.Store, Labels: &labels{mappings: map[string]map[string]string{}}, Now: testkit.Now}, memory: s.Store.(*memory), game: s.game, line: testkit.Coach("ol")}
 }
 
 func first(number int) contract.PlayInput {
@@ -97,6 +98,63 @@ func TestAPlayIsWrittenAndCorrected(t *testing.T) {
 
 // TestAListIsReadLineByLine: any headers; what is there is changed or the same; what is wrong is named
 // with its column, and nothing is changed by reading.
+// labels are what goes with the words of the staff, in memory.
+type labels struct {
+	mappings map[string]map[string]string
+	cuts     []CutUp
+	versions []Version
+}
+
+func (l *labels) Versions(context.Context, uuid.UUID) ([]Version, error) { return l.versions, nil }
+func (l *labels) Mapping(_ context.Context, headers string) (map[string]string, bool, error) {
+	m, found := l.mappings[headers]
+	return m, found, nil
+}
+func (l *labels) KeepMapping(_ context.Context, headers string, columns map[string]string) error {
+	l.mappings[headers] = columns
+	return nil
+}
+func (l *labels) CutUps(context.Context, string) ([]CutUp, error) { return l.cuts, nil }
+func (l *labels) CutUp(_ context.Context, id uuid.UUID) (CutUp, bool, error) {
+	for _, c := range l.cuts {
+		if c.ID == id {
+			return c, true, nil
+		}
+	}
+	return CutUp{ID: id}, false, nil
+}
+func (l *labels) PutCutUp(_ context.Context, c CutUp, _ uuid.UUID) error {
+	c.Version++
+	l.cuts = append(slices.DeleteFunc(l.cuts, func(x CutUp) bool { return x.ID == c.ID }), c)
+	return nil
+}
+func (l *labels) DeleteCutUp(_ context.Context, id uuid.UUID) error {
+	l.cuts = slices.DeleteFunc(l.cuts, func(x CutUp) bool { return x.ID == id })
+	return nil
+}
+
+// TestACutUpIsKeptByAName: by the group's own coaches; what it does not understand it names.
+func TestACutUpIsKeptByAName(t *testing.T) {
+	b, ctx, id := open(t), context.Background(), uuid.New()
+	put := func(c access.Coach, version int, name, text string) error {
+		_, err := b.PutCutUp(ctx, c, "ol", id, version, contract.CutUpInput{Name: name, Cut: text})
+		return err
+	}
+	assert.Equal(t, "cut", field(t, put(b.line, 0, "Third", "down three")))
+	require.NoError(t, put(b.line, 0, "Third  and long", "third and long"))
+	require.NoError(t, put(b.line, 0, "Third and long", "third and long"), "sent again")
+	var stale *problem.Stale
+	require.ErrorAs(t, put(b.line, 0, "Long", "third and long"), &stale)
+	require.ErrorIs(t, put(testkit.Coach("db"), 1, "Long", "third and long"), problem.ErrForbidden)
+	list, err := b.CutUps(ctx, b.line, "ol")
+	require.NoError(t, err)
+	assert.Equal(t, []contract.CutUp{{ID: id, Name: "Third and long", Cut: "third and long", Version: 1}}, list)
+	_, err = b.DeleteCutUp(ctx, b.line, "ol", id, 0)
+	require.ErrorAs(t, err, &stale)
+	_, err = b.DeleteCutUp(ctx, b.line, "ol", id, 1)
+	require.NoError(t, err)
+}
+
 func TestAListIsReadLineByLine(t *testing.T) {
 	b, ctx := open(t), context.Background()
 	_, err := b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, first(1))
@@ -124,6 +182,9 @@ func TestAListIsReadLineByLine(t *testing.T) {
 	assert.Equal(t, 7, *v.Lines[1].Play.Gain)
 	assert.Equal(t, contract.PlayLineActionWrong, v.Lines[4].Action)
 	assert.Equal(t, "Gain", *v.Lines[4].Column)
+	again := read(nil)
+	assert.Equal(t, 7, *again.Lines[1].Play.Gain, "it is remembered for such lists")
+	assert.True(t, again.Remembered)
 	v = read(map[string]string{"Call": ""})
 	assert.Empty(t, v.Lines[1].Play.Call)
 	_, err = b.List(ctx, b.line, b.game, group.Offense, map[string]string{"Gain": "Nothing"}, strings.NewReader(list))
@@ -138,10 +199,10 @@ func TestAListIsReadLineByLine(t *testing.T) {
 		name, content, err := b.Export(ctx, b.game, format)
 		require.NoError(t, err)
 		assert.Contains(t, name, "Dunmere."+format)
-		again, err := b.List(ctx, b.line, b.game, group.Units, nil, strings.NewReader(string(content)))
+		read, err := b.List(ctx, b.line, b.game, group.Units, nil, strings.NewReader(string(content)))
 		require.NoError(t, err)
-		require.Len(t, again.Lines, 2)
-		for _, l := range again.Lines {
+		require.Len(t, read.Lines, 2)
+		for _, l := range read.Lines {
 			assert.Equal(t, contract.PlayLineActionSame, l.Action)
 		}
 	}

@@ -41,6 +41,38 @@ func (a API) DeletePlay(ctx context.Context, r gen.DeletePlayRequestObject) (gen
 	return gen.DeletePlay200JSONResponse(v), err
 }
 
+// GetPlayHistory returns what was corrected on a play.
+func (a API) GetPlayHistory(ctx context.Context, r gen.GetPlayHistoryRequestObject) (gen.GetPlayHistoryResponseObject, error) {
+	v, err := a.Film.History(ctx, r.ID, r.Play)
+	return gen.GetPlayHistory200JSONResponse(v), err
+}
+
+// ListCutUps returns the cut-ups that a group keeps.
+func (a API) ListCutUps(ctx context.Context, r gen.ListCutUpsRequestObject) (gen.ListCutUpsResponseObject, error) {
+	v, err := a.Film.CutUps(ctx, access.From(ctx), r.Group)
+	return gen.ListCutUps200JSONResponse(v), err
+}
+
+// PutCutUp keeps a cut-up.
+func (a API) PutCutUp(ctx context.Context, r gen.PutCutUpRequestObject) (gen.PutCutUpResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Film.PutCutUp(ctx, access.From(ctx), r.Group, r.ID, version, *r.Body)
+	return gen.PutCutUp200JSONResponse(v), err
+}
+
+// DeleteCutUp forgets a cut-up.
+func (a API) DeleteCutUp(ctx context.Context, r gen.DeleteCutUpRequestObject) (gen.DeleteCutUpResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Film.DeleteCutUp(ctx, access.From(ctx), r.Group, r.ID, version)
+	return gen.DeleteCutUp200JSONResponse(v), err
+}
+
 // ReadPlayList reads a list of plays.
 func (a API) ReadPlayList(ctx context.Context, r gen.ReadPlayListRequestObject) (gen.ReadPlayListResponseObject, error) {
 	_, file, err := httpd.Upload(r.Body)

@@ -29,8 +29,29 @@ func (s *Service) List(ctx context.Context, c access.Coach, game uuid.UUID, unit
 		return contract.PlayLines{}, err
 	}
 	at := play.Guess(t.Headers)
+	kept, remembered, err := s.Labels.Mapping(ctx, headerKey(t.Headers))
+	if err != nil {
+		return contract.PlayLines{}, err
+	}
+	for name, header := range kept {
+		if err := choose(at, t.Headers, name, header); err != nil {
+			return contract.PlayLines{}, err // the headers are the same: it was kept for them
+		}
+	}
 	for name, header := range columns {
 		if err := choose(at, t.Headers, name, header); err != nil {
+			return contract.PlayLines{}, err
+		}
+	}
+	if len(columns) > 0 {
+		all := map[string]string{}
+		for _, col := range play.Columns() {
+			all[string(col)] = ""
+			if i, ok := at[col]; ok {
+				all[string(col)] = t.Headers[i]
+			}
+		}
+		if err := s.Labels.KeepMapping(ctx, headerKey(t.Headers), all); err != nil {
 			return contract.PlayLines{}, err
 		}
 	}
@@ -49,7 +70,7 @@ func (s *Service) List(ctx context.Context, c access.Coach, game uuid.UUID, unit
 	for _, e := range all {
 		byNumber[e.Play.Number] = e
 	}
-	out := contract.PlayLines{Headers: append([]string{}, t.Headers...), Columns: []contract.PlayColumn{}, Lines: []contract.PlayLine{}}
+	out := contract.PlayLines{Remembered: remembered, Headers: append([]string{}, t.Headers...), Columns: []contract.PlayColumn{}, Lines: []contract.PlayLine{}}
 	for _, col := range play.Columns() {
 		v := contract.PlayColumn{Name: string(col)}
 		if i, ok := at[col]; ok {

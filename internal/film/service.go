@@ -44,8 +44,9 @@ type Store interface {
 
 // Service runs the use cases.
 type Service struct {
-	Store Store
-	Now   func() time.Time
+	Store  Store
+	Labels Labels
+	Now    func() time.Time
 }
 
 var _ reel.Source = (*Service)(nil)

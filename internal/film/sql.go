@@ -159,7 +159,22 @@ func (SQL) Put(ctx context.Context, e Entry, by uuid.UUID, at time.Time) error {
 		       version = version + 1, updated_by = @by, updated_at = @at
 		WHERE club_id = @club AND id = @id`
 	}
-	_, err := pg.Exec(ctx, write, args)
+	// What stood there before the first correction is kept with it.
+	if e.Version > 0 {
+		was, _, err := SQL{}.Entry(ctx, e.ID)
+		if err != nil {
+			return err
+		}
+		if _, err := pg.Exec(ctx, `INSERT INTO play_versions (club_id, play_id, version, labels, by, at) SELECT club_id, id, version, @labels, updated_by, updated_at FROM plays WHERE club_id = @club AND id = @id
+			ON CONFLICT DO NOTHING`, pg.Args{"id": e.ID, "labels": play.Record(was.Play)}); err != nil {
+			return err
+		}
+	}
+	if _, err := pg.Exec(ctx, write, args); err != nil {
+		return err
+	}
+	_, err := pg.Exec(ctx, `INSERT INTO play_versions (club_id, play_id, version, labels, by, at) VALUES (@club, @id, @version::int + 1, @labels, @by, @at) ON CONFLICT DO NOTHING`,
+		pg.Args{"id": e.ID, "labels": play.Record(p), "version": e.Version, "by": by, "at": at})
 	return err
 }
 

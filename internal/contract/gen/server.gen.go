@@ -151,6 +151,18 @@ type ServerInterface interface {
 	// PutPlay Writes a play, new (version "0", under the id made by the client) or changed. Marks of it stay with it.
 	// (PUT /games/{id}/plays/{play})
 	PutPlay(c *gin.Context, id ID, play openapi_types.UUID, params PutPlayParams)
+	// GetPlayHistory What was written on a play before, and who corrected it, the latest first.
+	// (GET /games/{id}/plays/{play}/history)
+	GetPlayHistory(c *gin.Context, id ID, play openapi_types.UUID)
+	// ListCutUps The cut-ups that a group's coaches keep by a name; each holds for any game.
+	// (GET /groups/{group}/cut-ups)
+	ListCutUps(c *gin.Context, group Group)
+	// DeleteCutUp Forgets a cut-up.
+	// (DELETE /groups/{group}/cut-ups/{id})
+	DeleteCutUp(c *gin.Context, group Group, id ID, params DeleteCutUpParams)
+	// PutCutUp Keeps a cut-up by a name, new (version "0", under the id made by the client) or changed.
+	// (PUT /groups/{group}/cut-ups/{id})
+	PutCutUp(c *gin.Context, group Group, id ID, params PutCutUpParams)
 	// GetDrillSets The group's saved drills - sets that are put into a period whole, the every-day ones first.
 	// (GET /groups/{group}/drill-sets)
 	GetDrillSets(c *gin.Context, group Group)
@@ -3361,6 +3373,345 @@ func (siw *ServerInterfaceWrapper) PutPlay(c *gin.Context) {
 	}
 
 	siw.Handler.PutPlay(c, id, play, params)
+}
+
+// GetPlayHistory operation middleware
+func (siw *ServerInterfaceWrapper) GetPlayHistory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "play" -------------
+	var play openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "play", c.Param("play"), &play, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter play: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPlayHistory(c, id, play)
+}
+
+// ListCutUps operation middleware
+func (siw *ServerInterfaceWrapper) ListCutUps(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListCutUps(c, group)
+}
+
+// DeleteCutUp operation middleware
+func (siw *ServerInterfaceWrapper) DeleteCutUp(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteCutUpParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteCutUp(c, group, id, params)
+}
+
+// PutCutUp operation middleware
+func (siw *ServerInterfaceWrapper) PutCutUp(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutCutUpParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutCutUp(c, group, id, params)
 }
 
 // GetDrillSets operation middleware
@@ -8332,6 +8683,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/games/:id/plays", wrapper.GetGamePlays)
 	router.DELETE(options.BaseURL+"/games/:id/plays/:play", wrapper.DeletePlay)
 	router.PUT(options.BaseURL+"/games/:id/plays/:play", wrapper.PutPlay)
+	router.GET(options.BaseURL+"/games/:id/plays/:play/history", wrapper.GetPlayHistory)
+	router.GET(options.BaseURL+"/groups/:group/cut-ups", wrapper.ListCutUps)
+	router.DELETE(options.BaseURL+"/groups/:group/cut-ups/:id", wrapper.DeleteCutUp)
+	router.PUT(options.BaseURL+"/groups/:group/cut-ups/:id", wrapper.PutCutUp)
 	router.GET(options.BaseURL+"/games/:id/plays-list", wrapper.ExportPlays)
 	router.POST(options.BaseURL+"/games/:id/plays-list", wrapper.ReadPlayList)
 	router.GET(options.BaseURL+"/library/find", wrapper.FindInLibrary)
@@ -10321,6 +10676,196 @@ type PutPlaydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutPlaydefaultApplicationProblemPlusJSONResponse) VisitPutPlayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlayHistoryRequestObject struct {
+	ID   ID                 `json:"id"`
+	Play openapi_types.UUID `json:"play"`
+}
+
+type GetPlayHistoryResponseObject interface {
+	VisitGetPlayHistoryResponse(w http.ResponseWriter) error
+}
+
+type GetPlayHistory200JSONResponse []PlayCorrection
+
+func (response GetPlayHistory200JSONResponse) VisitGetPlayHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlayHistorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPlayHistorydefaultApplicationProblemPlusJSONResponse) VisitGetPlayHistoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCutUpsRequestObject struct {
+	Group Group `json:"group"`
+}
+
+type ListCutUpsResponseObject interface {
+	VisitListCutUpsResponse(w http.ResponseWriter) error
+}
+
+type ListCutUps200JSONResponse []CutUp
+
+func (response ListCutUps200JSONResponse) VisitListCutUpsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCutUpsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListCutUpsdefaultApplicationProblemPlusJSONResponse) VisitListCutUpsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteCutUpRequestObject struct {
+	Group  Group `json:"group"`
+	ID     ID    `json:"id"`
+	Params DeleteCutUpParams
+}
+
+type DeleteCutUpResponseObject interface {
+	VisitDeleteCutUpResponse(w http.ResponseWriter) error
+}
+
+type DeleteCutUp200JSONResponse Gone
+
+func (response DeleteCutUp200JSONResponse) VisitDeleteCutUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteCutUp409ApplicationProblemPlusJSONResponse CutUpConflict
+
+func (response DeleteCutUp409ApplicationProblemPlusJSONResponse) VisitDeleteCutUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteCutUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteCutUpdefaultApplicationProblemPlusJSONResponse) VisitDeleteCutUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCutUpRequestObject struct {
+	Group  Group `json:"group"`
+	ID     ID    `json:"id"`
+	Params PutCutUpParams
+	Body   *PutCutUpJSONRequestBody
+}
+
+type PutCutUpResponseObject interface {
+	VisitPutCutUpResponse(w http.ResponseWriter) error
+}
+
+type PutCutUp200JSONResponse CutUp
+
+func (response PutCutUp200JSONResponse) VisitPutCutUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCutUp409ApplicationProblemPlusJSONResponse CutUpConflict
+
+func (response PutCutUp409ApplicationProblemPlusJSONResponse) VisitPutCutUpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCutUpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCutUpdefaultApplicationProblemPlusJSONResponse) VisitPutCutUpResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13643,6 +14188,18 @@ type StrictServerInterface interface {
 	// PutPlay Writes a play, new (version "0", under the id made by the client) or changed. Marks of it stay with it.
 	// (PUT /games/{id}/plays/{play})
 	PutPlay(ctx context.Context, request PutPlayRequestObject) (PutPlayResponseObject, error)
+	// GetPlayHistory What was written on a play before, and who corrected it, the latest first.
+	// (GET /games/{id}/plays/{play}/history)
+	GetPlayHistory(ctx context.Context, request GetPlayHistoryRequestObject) (GetPlayHistoryResponseObject, error)
+	// ListCutUps The cut-ups that a group's coaches keep by a name; each holds for any game.
+	// (GET /groups/{group}/cut-ups)
+	ListCutUps(ctx context.Context, request ListCutUpsRequestObject) (ListCutUpsResponseObject, error)
+	// DeleteCutUp Forgets a cut-up.
+	// (DELETE /groups/{group}/cut-ups/{id})
+	DeleteCutUp(ctx context.Context, request DeleteCutUpRequestObject) (DeleteCutUpResponseObject, error)
+	// PutCutUp Keeps a cut-up by a name, new (version "0", under the id made by the client) or changed.
+	// (PUT /groups/{group}/cut-ups/{id})
+	PutCutUp(ctx context.Context, request PutCutUpRequestObject) (PutCutUpResponseObject, error)
 	// GetDrillSets The group's saved drills - sets that are put into a period whole, the every-day ones first.
 	// (GET /groups/{group}/drill-sets)
 	GetDrillSets(ctx context.Context, request GetDrillSetsRequestObject) (GetDrillSetsResponseObject, error)
@@ -15216,6 +15773,133 @@ func (sh *strictHandler) PutPlay(ctx *gin.Context, id ID, play openapi_types.UUI
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PutPlayResponseObject); ok {
 		if err := validResponse.VisitPutPlayResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPlayHistory operation middleware
+func (sh *strictHandler) GetPlayHistory(ctx *gin.Context, id ID, play openapi_types.UUID) {
+	var request GetPlayHistoryRequestObject
+
+	request.ID = id
+	request.Play = play
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPlayHistory(ctx, request.(GetPlayHistoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPlayHistory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPlayHistoryResponseObject); ok {
+		if err := validResponse.VisitGetPlayHistoryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListCutUps operation middleware
+func (sh *strictHandler) ListCutUps(ctx *gin.Context, group Group) {
+	var request ListCutUpsRequestObject
+
+	request.Group = group
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListCutUps(ctx, request.(ListCutUpsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListCutUps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListCutUpsResponseObject); ok {
+		if err := validResponse.VisitListCutUpsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteCutUp operation middleware
+func (sh *strictHandler) DeleteCutUp(ctx *gin.Context, group Group, id ID, params DeleteCutUpParams) {
+	var request DeleteCutUpRequestObject
+
+	request.Group = group
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteCutUp(ctx, request.(DeleteCutUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteCutUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteCutUpResponseObject); ok {
+		if err := validResponse.VisitDeleteCutUpResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutCutUp operation middleware
+func (sh *strictHandler) PutCutUp(ctx *gin.Context, group Group, id ID, params PutCutUpParams) {
+	var request PutCutUpRequestObject
+
+	request.Group = group
+	request.ID = id
+	request.Params = params
+
+	var body PutCutUpJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutCutUp(ctx, request.(PutCutUpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutCutUp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutCutUpResponseObject); ok {
+		if err := validResponse.VisitPutCutUpResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17726,476 +18410,483 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19k9y2sTf6VVBzU+XkHq60kiXF1tZTtxz59US2dLRKdJ4b+9nCkJgZZEmAITA7muPSd38K3QD4MiAJ",
-	"znAkxZb/8WqXJIBGo9Gvv/51kcqilIIJrRZPf12UtKIF06yCfz3bULFmP2Tm54yptOKl5lIsni5erIje",
-	"MJLCAwkpaMbIco+/yzkT+h65ZkITuqZcJI1nCVeECrVjFcsIVYRrsqMKHljxSmmiecHuLZIFN8NsGM1Y",
-	"tUgWghZs8dRO6OKHbJEsKvavLa9Ytniqqy1LFirdsIKaqa5kVVC9eLrYbrl5Uu9L87LSFRfrxbt3if3O",
-	"jzRjh0t7s2HCTcusK3ELy9gdT9lniqS5TG/H5ggfD84qo5pdmGUukkVB3z5nYq03i6ePLvtnamg5PFPF",
-	"hO6Z6VOykTuyq6RYE72h2mxBVslSEbnVY8uAkU9fxtcwo8MlvPazbZKcSNE7L/ulafv9XSW3pXkUPllS",
-	"vak/uIa/DfFTSbVmlXnz//yDXvzP5cWXN7/8+iB5ePnuD/2j/deWVXs/5L/gX2ccEw9pYHn81LPyw+pH",
-	"qtNNeO/uWKW4FESiPKhYKquMSEF2G55umue+Pk5qm27M0f958fnPiyvy8+Ly5wVZyYpQItiOSNF//n9Y",
-	"XeBkIkn38+IflxdfGsJ98e7nRZhybxi77dunnfnb0FgFfcuLbbF4+uQyWRRc4D8e+HG40GzNqsU7M5L5",
-	"DFP6LzLjDOTrc76saLX/ludwNFIptD3oxTbXvKSVvm826CKjGoZrLLKSJau0/dDKfsHv5pILCgvprDcx",
-	"/HCwkz8eiO8r4tZMtCS8KGUFomKEXZKFpreBY/6f1y9+IrSq6N5wys+LWy4ycsv2Py8c5zChK86UGc18",
-	"gnBxRWiek52RcXRpxNu9tqB5eGn+C+1ovV3/QMr84p+Sy3+yVNfbUe/qu2Th7oPGPtCyzHlKzTLu/1OZ",
-	"tTQ3gWYZN3+i+cvGdqxorljS2aE4skeQuLM+nsWu7pVUmlXn5LXG5jy4fPTF4z8/uQxwyNrJ4jYx/sr2",
-	"jhfgCZAIZU73rFJkt5GKkVIqIDfJJFNESE00y3NDs0nSMjnbZgBpEhS5uMyovYHfqFIKhRR+WcllzooB",
-	"Vizxif84ZMk/VGy1eLr4f+7Xet19/Ku6774Lc+iqEqgXgJaQECoysuN6Y8X4irM8u2cod82U4jhm9CkZ",
-	"mpL7XmBK5npR+Od7QGn7jvnkV+uKscKO3mZPajj5cHv/sgdmAlVUWL6Ca0azQo3N8iv45jvg8B/whYct",
-	"4QOizTywlHoT4q3qVqHuZR6Ae9BKM3thXFph5q+Qy8MrJAGV60AHO+DKZPH2Yi0vDrieZVzTJR5e+8el",
-	"lDmjwvx1RVOGNkAcSXJ+y9okeRCgx5oW7AaP2+jVsa7MZa9Ceq4k8MesIR64IHrDFTEjXDXth50ktGLE",
-	"zJlWLIve5O9g+O6SQpvsJVjrNgqsaCOLHmrLEoc/+EroM/KOVTTPo7fESs3ovXwJz8esXLN0I7jRYkLq",
-	"INVA+YyvVmDeWS0+ZgrXG8b0a/f1g6PWnUlH7joua9DVEj9xR8Rp3P4Q1PxmT60/AjXBEytNWguv6Xso",
-	"3JMFbsIBcb6taGp+VFdWmTGKTcXMJbbhYk1SKsiyzbRtscbelizVLAudDqpByU4ZobkUjOzkNs/Imt+x",
-	"1hWWyS0uvBY7QYEjtsUS2QEI0mHRL0IcekvLsmMdDg524QXewZiiT3xyZ1SACP3nNluzjHB9jByVS8Wq",
-	"O5ZNmPHhVDs8KMLs4G6jziU1Koxowcyy4U6Z8jBevv7MMWEm/4/FTla3juXNOaFK8bUo8KR45jbcwgVX",
-	"eBi2uW7yeL3bDSnx8FBGmNMRddyN2KnFVewtoZjWOW5dHE06+wTTaw6aLKgRAQugXXAP7yjP6ZLnXO+b",
-	"NKX4e+CZnBdcA2XlFoQPo9nNRuZZkIB/YYpnPd4QEFTgumFUELUxElWuCCV+l8xJKEGemBMvMvNvIwFV",
-	"gtaSBsli3mNCbtcbUrFSmW+Yg3MoWda0YCcdBPNBnM2c58l/E5WI4M78RdIqOzxdw4pOTrNsyu0IgzyH",
-	"l9rM/zh4RQr2Vt80CTKskeNzr9hqros7NKsOaRt3oCPG8KXWJMEBtYFhb5Sm6wBH/yAy9tbZdfBMU4VT",
-	"hB4lv2/ZPuZWEpazRxWsMqdChO5WcE9WPM9xCVwRJBjq8kpTkSnURBkxG+/PJbhiBaimrCj1/ikR1q/V",
-	"cpUOzWaUpFwrJOkxJJzKasACsfxm2K1UvVGD3UbmjgeAqIpRhcri1GXA+uNXcQ0kjZh/fSWO8lnncBne",
-	"tKzXvlntVJPWgbGUqlkw4iDaXThUKjLnY3c3lKIrpvcwNitvljQ1OkAh79gN6MI7yjUajErDpbhkGy7M",
-	"HDIpzNxQVV0ki624FXIngpcZ1QM8CrtrVoomGsp68wekBl5YG4gKZfUBmcQCcFG2fLGRL64qWdzsrPc3",
-	"EFkxnErNIVvJ6lhF845V7G0pFQoXz6PjQmCMQc2XK6tEDHH8C/fcZEWrYikT+saTt02hr3S9t8dQxn7d",
-	"yYnprx/33o6LTO6mvxlQIr32aA6IPXv+OLeI115tmytCp/wZzZnIaPWci9vDY55WjGqW3eC5OyIc5/yf",
-	"oxwQuD+D92xllF06EqA0D5GcqrZbdVIQseP39lK2QZEecuYBMkZ4VMybP4hyC5/BOFZ2s9xH6RTDSmjk",
-	"Dtjw2sn8Cl93H2s5QYAMfVR7JsUq52nAgE23VWXdV2MEBMcl05TncZIPnM1xjypN9fYoOaC5zuN0Q/zF",
-	"+Gw6FMcB/BQTT7E+Wn/tSdSmNLLbCcZZJKsVTGTxipSZ8Y9MZN2rKmQPsQnf/Ymx7BWjGRdMqY4b8FHA",
-	"12DV7UMeGGOAO1ZllrOH5vN3+1jfgYI/JmaTmpNxq3ZU7dtzlC3TAok051R1VN4xAd30pXreX3yVK0nM",
-	"+WcNhvCk5UJpKyK74YZWnK/+3g/4Bjh+o4MSt0bhDOiPzmBcrT5TZCerTNWJA9VWEFmRsmJKbauuVfVF",
-	"Y0p/RXU29mYruPALqz/yDF3Bhx+ZxNnmK4a7A0xtx/nJ8kx3J8AHdEijb6xHuGV/rmnBEnAQsYoYncPb",
-	"3oKiEwisRn4Yf+ocGDuna+d/8t9YBM2wCE302mqhmq7n4N7X5jMjjg6rH8DsLKsl/gDZmTj6uv3sO6vP",
-	"uWABmyvV9n4OOOUVveNiDQoQeOQzaYjujDPUWoxxVdpzpXC6EIMNmlrTdRaZb4vg9FgFGVcu5HsvQmuE",
-	"i1mFnSRmZi6dD9a6ZGRXca2ZAFcITqQVDppiAz0MXCw8G5iKy3ND2mZRqSsBodAzMXu5HqF3KLqPXHxD",
-	"9evIRq182pWQuytyeZg8dZKyaFfn1WvL454Bhk6ICqiKsPUBvvkqzy1fqMQJMVllrKpDPXrD9uDJNgNm",
-	"/ewzmXlyN9do2Q3nv/XdR6OOVhwl8STooxxoUof0ITnVrCIZ3SfmvitkxUjBxVYzRWgdArDSGf2UwPi6",
-	"olyohs+VarKhIhBWzOj++IQCGDFKiY6OmDt1wAlJoMAC2NcsOxyOsn9rHsfPx4+iQD9Am+avWAm0Bfse",
-	"git1pEUDQY3WYe7Vkqbto/Yo2mnR3ebAaBO/fIK70hC8jy9BX5mmnvqdHknJsrf4dzYsf2jalVL3e5Bd",
-	"kMwcsItteQXedRSDmBB2onJxDaMHVLGwS96ome4YYoDgM+WjHVSTYqu0uRFLqhTLriC1Sm61uS3xFaWN",
-	"5CZLtjJnHFZIC3aQ8FhP8G8l0TKYfznACWH19nXDRz3MKy6Hoh6jj3FqE67Hnm3T73u5A//QHrTTnBl6",
-	"4L8NG5h73CbmWaPkxLSGSIsYZU9Qx8BUo4zuCV0ZEW3zE52oQMUq57cs3xMtzdbDcg5cX9GitmXotufj",
-	"YoiqyT4NQp3VLE4WO0ZvmdJhOsH2OV2ssa9w34NVdxgSC+zEjrHb+Nv6DWO3hgH37fP9ZOy2HrPpcRZ9",
-	"LK/CLsZpSsZhjmFABvEsnH5lWBAZEQYmG0YKurf59/GZWNZMq6fxeSg8RtON824GLB+KWnhKBTFWVfTg",
-	"r/13RwnR2TyktaNOc4bhDauqfdAs0htWEdCmZKl8ZgXqXnpDrZZqnlIde05LebNiO6M3S32TmhHwRDd+",
-	"3Io0Z7QKqjHPWNhNbWc6zDrmoXd2qJs0p7zAm/vQ88yU5sVBHumhDD0wHAZytjZ8vZnzezmqZnN97thg",
-	"0QStKlnoyirxg/xdWZ8pPD20UV13cuOStlEkv5FIL7sLbiLdISxvLLo8EjwdG5belpKLoOM/0kaOzNEo",
-	"GFXbatR59KN9bFJWx4aqyMlWfL3RM0doVbqRMo+hAVyEs44ezElAetRRM2AmHNtRIMgNOS97PUiCUHLH",
-	"Myat0US4AlvVmVCfKVKxEhPYwFxMCFWg66a0YBUliu5sbP2gyqSIjVSDNhY64ONHPFoVPHaAMqcpVCrE",
-	"LsbQbcqzPqB/kDOvGNAelNEoB1jFyqE4yoOgQ0vQskdHrmjRch2DIxD9Onec7RQ4dm5ZqQ0bKc3KkOcq",
-	"SmU9LkaaLMw0QqQzU0T+fEp2PGMJYSJLmm5zdzo/PzSrxsPWjrftBBwDWzarV9R3Gk8Py5oj/SksOxqW",
-	"zXl5TIjuPcmufwehdFaZM3Xhh9V69hi2zl+QEyRNN6/Mgfo1WNd5TGyhh68jT8BAOgx+IrwMoWmqn7M7",
-	"lrcy2XllDF4K1ooUupIQ8NxsM0htv2NhgwW/9mPtfu1xBY45fUMO3AePHk3bTeecOvQUN9e/Deq0R2cQ",
-	"0m2u9ydn57gsMfu54My3UC4RoHLpfu2Vx/FUjwkhDPx8aEpfs0Jea7oKHApWHF4rYXb/aI9PYhcRXHlF",
-	"d+YrPVFfWbClzPYkqyAgR2itClGS5rw81HaX+3DVI3yCa/Q3Rulwy/1NNLHMXKLvqar+6nl0bLWh5ZRU",
-	"bvN4l5sPrbBZM+gcwRw5/KSbyXXgN3TbMMA+J2txjg0/KXJjipyl1FG63PF8Pw9DF1y4YrsRUd3hyTAh",
-	"eMjJOJJTdqQDBIpR4z6V0i1Ux0Y+bbQxm3Ac87TA3bYi+9AlmqIiE+OqMeQui8PC7Z6x19EpJRuWlzcT",
-	"JmKetws6U/VUTgU76uwXXNwEVbro1499Nfrmq1h5o5jhDDWvo1kxfZYPy5xFHo5qK9ZqIOPLFq1JYSPV",
-	"Kjo482ob6fhk+eom3bD0NvKWYRrthGGgEPOQe/ocNPZxtck5XSVN2U0Oi7zZZ7POCT6949nsX27FNkJY",
-	"MBCyLWh1Czh9oRzb3tSDeA10CE/imztW7ZtVzy6vKZphf6IFy6Kq/eC7h1OoAyFnGHTnUNXGT8hOVrdH",
-	"CnvzqroJ5RF+CwX+c69rqBqykXnbzDlps00Ha8NuTWMhNTnqW9BJSHdrtSV8VzB3hUgdNXZ3T/sSqzWE",
-	"pgJwePAPzquTbQ2Vxe17S0w6XckqDA19qKO+OPHeq9u9EN/yvDjU8E5DDopP9JvuWbQJFhP8hSEhPQK+",
-	"d+DTqCfZnoLHi8El2/F6yf3SpoN1iO3INWy9ccz3OEXPOlZRkttAws5LC7YGIRm51e3EUlmhA8McNKwj",
-	"iBYd38s8m1I0PqiEmGdAI9LUpd4PPu+ee5cstmo0zvw3xQ7YxbFCLQ4aQgb+58Zw6B9moF6euWYhk39a",
-	"cWE8VkoUG14z7UsGzlRyaKYyRJIZvCGWtp/cIePukOaeT/OHwGGY4NRg2gu6dtXTgF8jWTCj+93Y5PRD",
-	"gz2ufGuQYFbXqAdK3NJ6KfZariE9LJTC3Uy+30nMT1aQfpdJou2Lh37fhsE/GK9txm167uNIG/7xaHQt",
-	"dK08fDT6WrTOL1cDwEc2gRHJ6TMXxgJI48aMQhAkWrFpNs2O683QdF1uK00rqRRZVbKooSIG5txzxQRg",
-	"Q+RqYacRuoEcA4WY9huhMXWwCxOS9eUG2ltoZj9gakV7vNT4Xm4V8zdCxBAj0Ja+cC0s6BDUuaBvm79s",
-	"Mm9N00jfmStjmQ2hqGIaeSW0PrXhZTlUqYEL7MgsKNYzr7YwCYW1/BEGd7v8TBG5c9A84/TprVqzhRsb",
-	"s7NXRDGRmYGWNL1FoFnayFOenMaDg07kr7/bqU42abGMtGXZ1nqO5bX6LCX2wNV72MZf8IejsY7e03yy",
-	"loQy4ZOKNKYifePM/Gst0Y85QUdKXZrBpNILK1p66qYe9UBZByTIk4mqUIuTce6DJPkbmlFzEuRBXJzi",
-	"0VErG1jSHc+YSEN13Upte1PoI400n1Zy+IXT3DEWmvNAxv4EpQrWaseHrmyu7VaxjCz3ACNJi4JqRhTd",
-	"K6Lk0TXZj3uwkWmvehGNRAK53nOHI4XUkbG49+DEosqb2GMS1UjugGL793bnDXtXG+WWizXBt+qEW7zU",
-	"ETT3ily6G95qDuRI6DUH+zBWi63ktmoj0/Wje7buEpFZgM/BtYNSQdzjqtVJZrk/ZmGTKj8chNxk1/yG",
-	"VT0gsJBKD3oRFETSJcsVkVXDHUdFZkyaGETJkGPG7oh3d9pGJziltgHistOa2MFbLCmxgqhxZBu75lnX",
-	"Hj2Qm0NSOOxMFextwFf5FSqsUtQFtGWNRNe8CXs9yFGaor8hJiKS97qNIeryvjIw0lYhzxgf166dHhBU",
-	"28JgJ6tbQ/kJHuDooBhbrViqZ60wiraxLFpm2MSKLuZR7I5VfIas0J7QWWNPPbkaoyY16OeAPwu4MIxo",
-	"s9z3YGIipidcHeYB8qCrOUwLXoyxLqgsAWbkRsfZeJ2Ga4t+4vSao/pqxPrTVu70jj1Yq0GTc1jOmvgy",
-	"yONHc+7UUsmpiQLdRDfYhaC37CCYHDoYrdvM8btnueB5YSwD+NzD42Jr3wdhuuG0xhsOY96stxOyCv3Y",
-	"jdsr3KYlBlHf4pRHZ/YHdO7HfSq3xTSOwzv3We+hIni4pTau5Rx4e6XApkYaHjB6oxUX9k6jlVGG5U6Q",
-	"DS+irzUznxer77kazapHi9jhAB9u6lxRN5s/4IohLFkd03hNrPZX+Wm1vFL9Wf/uJJzsifJH6pMzaswZ",
-	"5Uh1TLwuWj75APAR8sW/OyhkIoXBQZVWg3OHqNOjzjAV12TpcNmjrwyu9p+sUkEHVuAz1W0Y6mjDCweM",
-	"1sADOo9mMK1srynNOk4oSSDZiWyochCAaC2QPQOLYQTqoImtbYnor3okVS3O/DSGGUPpqU1CznUhTm27",
-	"0GLu0QZdw5dBR7739RhwCWTdEDeU+d8j31bgZcQWa1uhWYZRz0u8YPESBQgYs0kZqaiGC3dVqhuxLch9",
-	"+CljglCCCXgBVDq+DkIKvViRnU1O3cg8U1fmw1KwGmJIpjRPapjT/2EJ/LRkay4EF2vsl6MVYThu01nw",
-	"KKjwK90XVFYEu0hhomzGiJZQxk7+teXpbb4P8XqysKsfuZWCDnFLwqNehV0brWMJvjulh9+GOSSNepwn",
-	"n3/xaGyMWBwGs78hSEyiNN0rrLYD8YNxS1LQdMPRuXm4FQXLOL0J3OBPeqpUg/kF0lgYhKpbzPfA7rXa",
-	"9daOSl6ZKZfS8HsQS3m516wNAcGFfvKofZ18+eXjBw+ePPzzn//8ZLQAW1c8jPpgG0+pguY5KXmqtxVT",
-	"dbrgjIpvDHrDVLCGZAGpu9PZF9qrBWHtVrQCCeVkBJDCtQ9ipXLCwkIYHnYFLJCfmkhTAnOFoTkJpgSr",
-	"umfLivKchduOmVneZFKEmcQhRo8AQ0dk/bnLuj5eljcdfb2cqGVaLRi9sErcPeBxMvD4N80X29euXpkV",
-	"2Y5H7bHtu+dOt2LMZfnJghm1YHheHGO9eHk/tAfPzUNuI/qkaxj78ifrQToAX7aiZVh4eHx4I2sWkRmH",
-	"8OkwjURmizy60fO4KBsTbYfjwy++aBcDPXoUZBVMVuw3fQYtnycBV0fBlLKxnIhgK6u4HIK/mgpg0HZk",
-	"OpnJqkpWIDQrqKToCThW+igSGq10sKU53OUugudrSO5N7XoDrNByajry+W20k6l3wa0LGSTMeZXSX1uH",
-	"2uDpbK/va1C5Vg3cU4fb7fq2r5km4KbXEsNGdE25OFT4If8sZTdZ0KsH49BdA23VjOFRmkG5V/hpn8p2",
-	"QYQhUusy+/zJ41HNBiLzN54TwviQAEtuLBAHCg3Pe6wr+EYTjTjga9dTopB+g641K8eabndYprUiN/Ag",
-	"F8AgUxN8jspjXjNaRYEE1inJBwYhbSF0F1K1FZg2EPiD8F25qeR23ZPnC7HljO5bjG721idWgCnaGvTJ",
-	"tHokN36zzmzdhgltbtPbgYqjw4SgVhVPTMrzCWVFRyfOTO2TutU3fLT05+VW/2DzY2WlmegkNg9jMbg3",
-	"pmaHNhJbOmVmh2VE9byCGy2lDmZEpDmfIDsc1lvrzgxcmhliZMR/uAE/MvbtFc+LKdIOVblJvi4cIrHE",
-	"aSwnSFoH6tEl7HYZ384gfkEAcm9Zd7QUWZ7UkiEcur/GGwnC9kYcmDGOcSZPw+HGUd+YGU09RbATjhg+",
-	"O6nWcHqRuL+tGHvjezy2qfAdFuX4eN+qYr6rgzKSUnP0sXccxR21ehyZ7Awq9aFqehxAmopRBytZvGZF",
-	"mdsk1Ql6wBFiP+S9sf5bD76eWBdzi2cfHuGZ8AOH1v0dLdjJDgFkevOpT26BUbeAIdMxboGUipRB37oA",
-	"A+1tsmtqe9GtVgflWON+wNMStDey6IkryRIZ5sTqRTsb/zU7ZB+Nf6RVIHWlsL8dxN02z0wEAK1zcKIy",
-	"9ALhP1SY2t/B4F/vEvuAD6YEL3qSSl7ULltohieIUTaGWms8iMrTsOgDvakWZlkvc7o/uVp8Cg1ic/Rd",
-	"zLofh6G37XxMVs15ytFrqtceZBdShpkNbcPJV4Pfz08XQ8zF0IN3OjEyfwiPGrtFI07GreBa9eGuw6hk",
-	"140NnqMVy3HVB+FMAatnI83cEvv2JwiHPMPN/N7u4khR13Nlx6LKTryqrzcshA9yGg3Gc11ir4foRJd+",
-	"svurI/pEOiWk3RAocCYnbFWykDsxwR/EmH5lDm+MDT81yadOax12eQxpKM2ueApaFiz3BOHe4uWNWWWk",
-	"+BtCbnu9sVY1YiRwRTTdrjc6gV8WUtmggEc1jp9d3axurCBnRsmIKkP3BHdrp3rSrFQj3aqDbWY40J2H",
-	"oDyQoYzGqJN6KImCA1Q0w6zro8z4PiVwrqTEodyCfqI5Z9vBqmI7Etk8n1Myd6TiHs/2AHYh50pjaiT0",
-	"6iuObGsbQrsGj3JURaat3HThUblaMQHdgTLmfupe/zHl4zgB33K7JsRAIsb3jOq/UJFNjD5CEh7EXtA7",
-	"RMmGUU04lClJ4VsKq5TmrFMmW21zNhsajxl9BJrzYRuW82EQknO8j204fCVXq75cLK6IkK2msodcvaOa",
-	"VTcAhNQ+yy0H2+PxdhqGDM0QlplX335jg9BAsgPG0VtqzoXm9swP8/S82GnAR6H0ZsEs11GxJ7kUa4hI",
-	"1/3UMQA90qI0giFC0g+w5anuIWteojCf4En7GEAngovh+mgB3u0h3SpmblZPujoyF5lDQORFsjD3s253",
-	"YGpiagFs8syluuHs0tegNxEtG+oUOqLULbbVPOGWUj0lVAw7s1p2xr8uAT4iptr83LWAR8M4hnB7BksH",
-	"YUssmXDUevODPCvRTdNm2vg6kGgCTEKymFDUUXuPhmj71R3lOV3ynOv9pOIN7/npLeUBXKY+d+dU+LBN",
-	"rLn2HvDJCq5Uf8eYGsMiZ/SOKSJLJhKitumGUEUoYrmYm9zCDGJ7f7rDKO6MUmgub2vtXnV710a6cvTo",
-	"ZQK7e1PA62qUtxkJ8hHivUWItUPEMUucfnr3OreXtolqH3pcyTLEjau52IYnIGt9mv/6Q5FbbquwrVYv",
-	"akOVW5DeMN7zvIPUI0Lu7kXtFVKnd2P+Xp/IaEX5WM1YbYuCVvu4rZpfVFDfdd1NJESVvw5qrF/0aKzP",
-	"UbU7VqWM16k0nXJTXUOGV0xaULxONWSeN/UdO9UQjZFaaKMx1dPZvqfrK6+Uxu7voKgKxjJ1CIkapDIX",
-	"StsPH+fnzv0uH51R+oPI+B3PtjQn9hnnOkDte8lW2AqeETtd6HdsNXRMtv2sWV44JTo6WXVvGWDBB51D",
-	"KIAx5bJr6tB2zlb4g5aSrNiuL3f5gMcnlEo/Oo27pyahvWHsNnDKnoxloHlbsP/keNPAOb3qzM7+BDU8",
-	"Wtea9hV71LHkUbwm2eeonFuqyTtWsbe+4HvOJulHyEtPvLjvW5PGeQN2lGuUIXUbEaVZeQNgFL/Mhu82",
-	"JIZtpZoNHHh2apI5zDuaPZOhYvZ+6K4a2wRTjY2wWhnpbOtTjznCj4O4j5GBwdiOn+be6K8A32wrrSCU",
-	"lOAvoCRjJ7d5Rjb0DlwYiPsy5yIddFy3NN4WoqzYrlNx8uDIPBUbSrL9JezuOqIEWYMvKxpC+56I1x8A",
-	"6z8GcTvkIxss4UNpGzGuc83Ff/u/nDNvipoV//meiGREknMrFuj32JGuudQGuQc2/2XFXN1iyH9yTKAu",
-	"rRjVR73JhK74FBwZnLzHpx4V7D1tOScdNjdJv1Dnr1jYAcLUFuxv5clJeSM5GecCFAnlGoTxqvpjmC/d",
-	"n1qq8WfKlf0lUB+lSqmVUYyhPg/QTI+VxcGMePP5eAEDm3Zdyi5M0ZxOsL7yix9EXSy2o8r7R3Kq9BW5",
-	"9LD75m9QtQhQAf0VZfHN0BuF8lbXAKo1MxKaIdoRKWNIeHIWpD0+n3Igx3IgkVDHpMef62h0K0thmP6p",
-	"v8xpOrWAZGLAYkNDCMrfvC1ZqllG4O++LFfQ0ksswd5qwNQifCbki2bkA+fVTxkg9jTCBGy1CDiTqbdD",
-	"c+Pa6WgPR5jBWjZDwFLPJQ3ExyZPUdLsEA3rUVQC2MS63EY67NCawsBz9I5VtnwzmKwHLgLrTvKXgPYI",
-	"Og0PzEQn0oaHSplx1CI5rNEvGNOE0XRDpGtSdcSIN431HvO6sX0j+tsGv1Wn0Jwh2Oom1gPtc4dwAMQu",
-	"P8GAHQiAxO0pgoWtcrpeY9D+tEVOk5HjDTOnybZuVNfaqMB1ief6DlNYMjb3OnyaHJLLEalgXJFbIXcC",
-	"21QCWp3DWcJkfJ+ic+UKDFMpNBPa4y0ttxpbJvgGyBVL5VpwxQZR6prBiMuLL+nF6pdfnzwKRyI+4b8F",
-	"4cBbUGzOVwebeH/HlgUA55h/FOWjoJPuaLC0mSDRjgIO6xyzFmCWx746AjkrdLbCNYCQRxRFL6oUX4uC",
-	"BRr5HIgTsc1ztG2x89ghuZbybVioWjMok4IhoovSeB6XLLVoFhx8fuY0L6XeoHuT8qyJkFYZGt3swPLB",
-	"n3MJxNxVUqztH/Bn+MMvxwdN62Y8UeqL2QbsARHh5FhxwdVmDnqf0npnbDk/4kuz9+CZBEdLuepxpVSs",
-	"PMYYrJiqsf79CZ6pH462XjXHr3VLlVzKW/hhKxSDM21+0DqHXwqpb9YVzWx9wY7rTVbRXThRUdM8n+KC",
-	"e03zfD9ab9aN1Z3AlsEK/YaqYXbOESvcbMbu+0BKWX3eAkHsrQr56x6dkJlSMkHzcIOFQEBocMLHFcY3",
-	"lnQY8vW9v3YbWTfQaGmkfScsvP4x87OmxgFga1axHaGgFUeAQg9RK45QAeCoipWoLILykNnsuj82VQnX",
-	"Z+lPiW+ADr2Z4CfwH/zRFqxje4FmyfqfAjhn7ro9nI2ArD/iU48De7JhFlobt08QKtSOVbCFTxdTLu2p",
-	"18exl1wAGP6LuGvuXBcczdgNDUO7YQobUhiwWo2isdzbuhGZAnbOBlKi73jKroiQOzTxQin/EwoXmrdu",
-	"wLCBNhb4SHZle7i5eaG4tGDHFRVrByG7wYw129gtbtdwjLg9i+7sEWoGa2RRQatb36lD0R32bzNWGBeI",
-	"/mKOYZRsmg47NgHN4nyKyMNx06tWQoI+pNbuZ1uWPyUPoPEJ4O0n5NL8wyi4hOsrQktaaayV2sid+VPG",
-	"szo1K1bHscpISKYf9A3GXQZceLO7Cv0lUGvkYLp7cow69Wk5W2mny/dhd+pgniooVgSa2IENsVWsec7l",
-	"HWQJXBFUvAC5XmS+U6JcWUojlPXVgZy+wj6azoNAl3KryYYXV5AVRm+ZgCbH934WDfPk31/dmyqeDzBh",
-	"gl3aoXwKeUauniKau+FxbC2Agq1ugag2cqcIYKHSvL56lREgcLk7MNCnPkWEeFGBgNz9neDbmk0o2/Q/",
-	"/rCIqlhtBQaAS/sUGWdIBULLU/r43dF8yyJ8qW19/cL/6sDheMeqzIb8WgY2wOnqdLNIFku2l5DbDPHL",
-	"8aLRVh0WTrgep48+r9jKNYXreOLOE0mcXDbjyfvoyy8bpG0GJ44INwb7d7oIIn6kj2JnQZOY1i1PTQNZ",
-	"iPaNTIOROISQ6PnqsCqWwiXitTFEDzS3nhM+k1qH2TxQWkW1xrR4FZ1UDBvEsT30UQPEGCevXOf+80Bc",
-	"TFa5hGDZTU84Igo46tQ8l56lTGzebFQT9fH1SHSyeHpWQgentkmPujZ2sFLSio/WHjtCNXNNQi6cMRCM",
-	"H6muQpDHUxkCv/NK7s6UB4jfnykbcCjkXC/kUE9gU3I9n7G4VE8JCtZoG4YX9rHJ3RyDwcZFYldTj99P",
-	"jNfNk3XQ/82aEkNT+Qs+dYbU+ergqj1FF5tWRN+rTxb07Zz6YYFY3HN9Tt7euByGGT+Z44GZ64sVo1El",
-	"iJpWa6bnHHkreJQZANfB7JTEr85KzA5Tw/o84fze1XzRnERrmXZXBo7CUT71lvE1JEX+yvZT7K8ubcYI",
-	"E7CZwktlOlhaNE9i8pkaI/KAR+kve5uqJAX7zDoE0TsIyR6sjAtd+Msw0gsK5DM34gEi28cJ9XYWfLf3",
-	"067Yo7I2il5wKXE9im0Kcy+Ert3Mk5OW3Zn6lLU8lrXsjs8RgvZ857TLdfDg0OzNRyfm5x7GQz7vTWyY",
-	"FnsIo8xCeEdLophrD+jJFhEFiydWjcdte4cP2iasWoccdD0tjr+XO1JQsQdPrEJnfKgvRaR3YIxlXkml",
-	"WTVmdgyYovIulOibG62jJ+IOflLnr9ZSZpjiGw56RDvWbhkrb+RWj/qDFF0xvbf4MTnVLN9D8HgtybYk",
-	"QhKL1kZydsfymcFkfnuNhCqGmQIRnZYAMl7K22b3t9UVYUWp90+h12ccmNZZexfZ2uPpGP29TY7we6Fm",
-	"R552iT8xzdU1mDp09Ax9s3PDd0yzrn9iwVBEZCcuDH1jwfKSkXKrCTbGG636N2/fRC6crVYs1ZHKCq3z",
-	"3cbd+vujcF/PCBaL1dEDxUA7SJxlGUpD5eBBfSVQRGJ+tJVsPaGhWvHW7ptbTzqDpjmhuqcdnpXwhTHV",
-	"+jAsG+8Yn9d1lSzwMgobFM2WnR+XX72LcmoxI2MABBttOu3aLZNa2vqjZE5G06Cxx7ZP6rz02k5b9hx/",
-	"MCNv2QnlNWc96aVthjWbM++cTtpw1YyNmGAnrgYb9O35ABjTcj8295GComgnTTw+0aQK1OtS6np9o/XZ",
-	"Xmfpv2LhERSyxVZpuGGpUt66GLGTjwbbcj6Mplio0S9BM0KAs97S2Z/YW/2yocwGtIubExTrABzI6Yq+",
-	"3IlT5mRexzbG51P1+xVYD7zRpm17VaGd6us4dQziiv3WQY+LAM6Oq+OK7p7R8+0Rs3/tWvDjaoIEKJnw",
-	"4CqHmk4nUc6ijNm8O65qCOM5c1OO6mXSVdEQ6U12cixdHadENQ18e+YncSBTTro5p3Rlm9TvZHLrreme",
-	"qjgv5LT2cKerbEDRw3ZyB+pao8GH5bl2l7b6p+aFblcePCB6A+4mNJAPJUW8vuO9DiObhyPZHeyt0E97",
-	"8MVe1IH+HoQrSN+leU5aSU8q0EqBVtUotz2Dh94l+PRNmlNe9EUcFO1LGy3o3tzv9m3rYsG8fJeVW9BY",
-	"6PLKdnsdTJyFh9zTQ9PuOtLhxe57dvmLLhlwzX37VNmshqNCfLGdr0Tnaw/CUMVUHTzZH+VYR5lp8ODN",
-	"CX1inLrV+JCfqlXCZFjbfrETrxxeVvgYNMstEnS17to43tDxzV4ggKoQOCKRe7WREXj3jRLMuTetQ9wD",
-	"EroZhkj5kvJqamGWYAQKcxMihfWfJ16thy7NTuz4+mD/p1zK20NCtyo4DuMoWASBI0XFkytX4j76JCwk",
-	"EPbgCJUVMVoXkQQ+mPj063ppQfJ7pToSqazn1ILKxgashsmAr41OO6MuzEY6wkHJljlafW0WbVTs8Cox",
-	"9CzdjRylRn/j3oC+EmPIZMPNv4+0sSJFdiwy+gnm2iR/rLqZvRU6ytNQuE0q1gZrBjR2WjEsS0Ib8xCI",
-	"bjCpsa3CHZum/bqRsmGuDpwK1pQK1pgnxu0ErDEhXGjpoeOUNZ1AgVPoR1a9fuE0qhDdR2/U4JyvCOBc",
-	"ewiVDVUQwnI4KmZJPq4ZmwcTT9KKlTeKpVJkasTT9fmTUfScQCf9OL6fNefF9eCv3Q22N4DVVOouWr5t",
-	"P25qLY2bgqxz2Noka6bSYLZ1O4vGcYA/Wv13ycmJNPZK+pRHM5ZHY+k9PYkmsg66F/9eN1CUr8jlU9cG",
-	"qpJl2c3OePToCNYf8qnhqo/K0hzXUUbACqI1lim9AT+ArtHTGeNhT2eM4e87fWL8TP+Vo1Ec1CzajPIg",
-	"Uq2IQJjo6hhtZoZeoHipyq02imJh2DmlQkgIClTbdoHUrLTzt3B7Un9l+wbqhPNXrGQVzgqZeGuDO1nZ",
-	"AVDhcY7LcquhFvmKSAF5QHXPQoFIg9Ou7gBQwMNHo7f3YQZYLsXaonHkVGnl0RCd+4YrD/A0093fnsSP",
-	"ttEHlMbb8FGlDQ2bnTP7uPkC/z0i+t7nhd8vWf/aaY24o1Vxg1m3vu9JIxVXM1pAtIqlnOY35p/Q3YLm",
-	"tzd6U8ktJN0XNjnWthLFxaDgbvf4qjn4GGjYNOdlrDsacNBG0e7Gd82N6b4YpGy/gzc6oa8nFPEGTBo4",
-	"ojFBhkji5FQcZ/n1ZHH+CMmbFUtllbEMJBnX94aD5+Hvvwej1NWfDuaJmmeOERe1lXnM8lth5yA+gqFy",
-	"qQDxbgi7YI5i0qH+7m98ww3re29NJi4TCfL5ptZItppjuBTDmEycVnHloSjGE+GxTPszgDt33zQB1icN",
-	"RlSccdmQIOJF87rXO4nGu0LPwhXa6ebeR9dIB7doouJztKR5PKoH9gmB3mqpJjZN0LaPeXPg7L0Q1qsk",
-	"VRN9BJtwIl2x6VmHpJMSR1q11n0M2sOR+2cy3xaBFoEb5tr7B2uIcq60g0ix2iA4dSxUT0uOj1jdAbHy",
-	"aHTNYuBG3R8D6obxGd/3XdPVyvrboKHxPfKNUbUTcglwMnbhFJatvYYZbnTX6XR96CLPZRro/PCcrfzF",
-	"8K8trTSrEvLg4dPLx10OCbrdhWZvdZ9J+2SKSftFyKJtIXYPLi/jhinStkrVwjgJZxtZZ2iNixKRn3TH",
-	"+jHbg++gGOIH4azgSlaVPMiXCD64plz0L/fC/CsAZU4Rx87p1+boInJVwbMM7JV+CKtCxi7CWjTt2X05",
-	"JllLVikpBItiaMutrTG+mISZOvh5ZTsgtI+LOaqfP06ILEvy8JLIijy+vCIXnz+GA/sfDy/htFaMZkRL",
-	"2TlCjRYFjV7htlh6MP0QSv+7wglJnLhyZGTMmi7uyFsmtyuyHNCkdZM//R4nKFgcOzYOoydiff77RGRP",
-	"34HUcZFjQt/baFvavBaFWhFGE38Jih53o4z5ImI1ATvXqbjlk5OWAp0xH521f22OXeIt2Yf2KtRHFeg8",
-	"rXzY3vbtMr6AfMfbf+44ZO4WEj3fqGYdHaK6uSeeQm7kPgK/WH3PAwTe8JDTiSGmJrUtAnsjxROS345i",
-	"0j6wTzuxFdnwop7fKEv35S3H5szY1DZDsz4yB8sOjPYbb1kigP3NvJghsxcw5HTKmibgmtt2W7Fd4LeV",
-	"sGAOwUa8NtY1xHlf3VGe0yXPubZdcRAQf/meKh4a7NEka4MUjZCYrTGuF97PiCfHItvlwKdHJB/GBiQf",
-	"z4kOGAxHPpw7GglEOsbpQat0w+9seiQuafGV+11I5vZKEzCi7Re+BYPbOXeCHpOZgmIQ0bCjfuec7YdX",
-	"bZxI+7LZRuTRFwHgVDvS967JR/ugJYu3F6jRLrjolWeP6+/8JO8tJgi3Jomf0wEK90ixR433X9ane0Su",
-	"uRcMj2UE/BBmgraZepBJYmXY45b8+uKyn+JvRimeLw/O0LiMq4M5NTnq1Sf18eg/dT0YnsMwPROhNwF1",
-	"81BRe9xbgnIKjiMXPbqPKw7BBASFrhzFhGYiZWpmdIJpGHUNWMRjV64s1mcstqh0ra4Z4GrTrc1PPRO8",
-	"6Cmtj2M5x7fu7ywfWuE5tx2c+unxkz44j5pbu3vYCQt4cMp6oxy7upmPdEjtEP1EGOeiRu+LTP2O72m3",
-	"G8W88Fnw77vAuoVyFhPbcXQK7ogj9ngkJkypSWgL0QgKItwCBJEJEkDnlyvNBLRG2MgdtGm5akqEjGdk",
-	"yVTrYddd2NwBR3RxlKtQAg3NWIZRR+vGbkEdTxyitPUAg5LLPNPEPzsG1ujzUMPwIfSBfHUDjBfOUOli",
-	"zhuzHGoAAVdnuSdcm09EIrqEy5dfuL6cWLvcpfZnimBneLwP5q5jPjJG/FZH9QA5Eul8OKRr7ReYBAIo",
-	"yFUTaaEfFQ6kwkkR3AgUSC8MIp79kOeixSQRc43c9MGtfKuH96e3/j2iab4KZtx59UJW5gzZ0wVh1Zn1",
-	"yg0LtRd6vWHE/IVwkbG3hConrY12W7EssdAvO6Y0hpOfYiBfCkY2Ms/iUyu+Z9SiKawjACw31o8R92mZ",
-	"Z3FO4oJrlh2jJedSjpY/XwNhn5snO0XQvZ2WP1Me42e82hbyKCY4uX1OexRqfnSxdrDKxQG8tepcdhsJ",
-	"vWaIxROx9DfMYxg/zbcZy2yPsMkG25HIak7VzsKFu+amy7CRmsc6clV+YAG41BbIsnpwL6pHcisU2XAx",
-	"9EOoRp+qV+578QiuimnNxVrFUu7aPf8Oer3Fov53m5wfZS3VeBi26TlOoE5CrR0Z9nQ08YrcebfipFVg",
-	"4qlgz3aHNazAHHX52ndOdvpeA3P5G+ZTIcqo69eS6rh2lCJlebBb2JvN3uaep9Q8QeRqFZLOIxkup6GF",
-	"hHLNPm8HpfvhKaPSHGDFNyHT6qta7u0gtQz/CBSRJTcmn9AS28sItnOd/GK6EVXaAtf0567SlWYVKXgm",
-	"sMA6lynNieZFN9X98y/H01aLMrfbMOhjrGTx2j3bI+KexFoPo3mTHZZ3bOGMho50axFtpETJ7tpzI/PU",
-	"xAy1b97SosyZIluhee6b5RHFNNSoFq6vY7XNfXVlzuh6y+6RrwjIWV/PkUNy2RYLOKQmYMCGIHVsbcFN",
-	"b9EX3IhbbGGa8ztGaLjy4fNx4eXGctfS6EDmwcm3O/rbM2sJDXKdefJr86DVzW+WVExQ7ow2/Rcqsu6F",
-	"H2pI9fZmsNblxR0UqxvNB6td4KjXlRJjAJQPw9kyzd4MUM1xA9QJm0hQoXEDDRh7hcO9/lEfj2oS7TkM",
-	"HaCjakBoSVMe6ijsoaStfgJlysZuImBEdRj5yWjikXX59cQNH/XEDQOukycTJdVtEybQr3eIkEbjDjS3",
-	"PvnqnfmynV6ZekSEZfLVB2ppffcdZSKd0sivczEdcRFdN8yMSJyPYxp/nFDJeq1lejteL5n7GzXGWrL3",
-	"r9PGJpjrLfkzOitIIz/kpmdYlAc32YblpYX4icO7NJ/8kfn2SUOwfFZXUbNkgYcKm+fKg2y068D9aJcr",
-	"Ihn9JvtljYXUOkx+OgBBwNj+ZAFGWYCOZMdYgueXHvYQTlDszPMRHtKPUyydVSqEGkR2D7Sj9+GRDvMQ",
-	"u+Ns97ULoMxQNne2arOHY2AFXdvyoNfBQLkW0uEboVEBj87dx7vc5e7/0ieZpvAbzORbkGcRvuvIGHgs",
-	"AFVEQcAphb5dpRpr7Vu6dTtx39NvYNe+dbK/m/8cfSXILUgoPL8cf+4CzMPXwrOQy5wVM7W/bqsz/3n9",
-	"4idSUr1xTniEt6Xa5SSorTFbHezUPx78cq9oWYu/mbswSHloABNO2yq3cCsSJQtm4SqElnU57oYqC0iX",
-	"JURJ673x6V6a3jIBsBygSmZSWFzDQzcOGC5TSi8mwXQs2UpittFZPj9YxYxMVUOIjQEdIGljwSAaGm4w",
-	"EOTA2DAoK+Suzq+YUKvUvTP9FOuK9VpFtsRO7J6GeK6JrN3hA3UbGav22KHjDaXm7Xqr0o2UE0DQr+H5",
-	"qIZFG16WIa/Gaw++iuh0mqSGtwTZM31l/R24w+YTPcB5RyRBRiIZJIvdZn+EdGpdWbDzXTQDS2q32zhQ",
-	"TagQbw00k6DKRiuOc/KkdFIHaprnvY0fgro4pEDFD/Acnu8for8b/FC3OloxspJ5Dol5EJ9uCK5YJ3Zn",
-	"n5HuzfEdMetVh7eyDO1idsfTIIKxS6dGtAIj/qCTLOBDSVklhOWKISZV3M2e7tP8OHedsSBupMj3fZK5",
-	"aKQylK6x3UYC6ghAWZgvHOmzM69ysb4BdIw5K9FA97/ZquPSX2xn7iOQc45KxmfVjeIZuzn2/aH+lEaz",
-	"UZCRckW6u2hO0C0rMXwlV64N4TGoOWb+R7HfjnJ9Fg7Yyep27q8Gs9vVonmIWqznzyXyBjJWZ8Md7Voz",
-	"7p6MLp0SJ1vCwqidJNPfSMAc41QWTFnVF3zy1ELBLZWRUAmRgliQ2Q13ICsZ3Qew1OkulGX0tX12Ypby",
-	"kVCPwUSnF430JsWnh6HWjFYxmlmwEOxh2PAuuO5DmFKE2mtNS8hy5gpTztt/oZ0DHVam4ssRVv2IHw/6",
-	"5U6c/h88OTfBplzARbiRNpm4gcpnNsJRL8j7UE06nLJ6qLEiTgTcaDTz8jFMTylCetkg0n+fmja1cWC3",
-	"VHYSapfsNLcb8vfjQM82kk+ODfdYmBZus06WXMmqqU0oRlxtHskkQ9NBszw/AharoGVpUw7DE5+GntMJ",
-	"OOXbQsC5BHAEzCS+wuMJdR9o7pjlobMGAJ6INzVBsaNkvQW93+pMzck1xIXdEGNLNDCtni56Gp717+TJ",
-	"GCWldXoFUUrArTI3wkWoG94X7w3IYAJCwXk9qJOhCqiSYqpEeYUlvlGlg+dGLej6g7u3Q6OC1zFevez+",
-	"E9CHmtEqjD+Mtg9X9w7WyEeUw8d3YAj58o4ud58XtmNqYXuo01rAdnmGoVDbk76Vk35Ub3qHDXKYhIOV",
-	"vea+oYjRkUcWKAxU3x+ey1RW2WgDlbp5iqK2edaGNUy4sEYyhk9SMusN6nGkKF0xDWkUcgWavcX3QiTZ",
-	"yVmBx+GhQCpmALqPorXhOcAsBr33GUuN4dTO1ztBGzs6BaMjFgdgD2KA+Wv39Iy4BofYLnjs2jUCyCgt",
-	"bh2QqBiNG0TTOtS07R9tG8qKka3IWKW0RLDeGRUIq8scsZtMpDKzxynCu38WgK9QmywbKNmWuaRZVBb6",
-	"NJiwhq4YMcMpWnZsW9wIVfteSGO+DHCpVVmPmkjFCsgL64tw2LX3KPwrnjOr8IcFtuqBRR+VrJC23trP",
-	"GVluNObDSlpRLau44awJMUufnhAQneM/x+XJqPUC4s6d7eZ6PGX7pd0r36kvJOzigCSUOsR5jQk+2THq",
-	"T4SnqWk4UHl8aCA656eSuyliBmf6Su4mOzFcko93q8LIQ/QwowQgmXtjHs/Rpfa05RiHChF0QpFK5j3H",
-	"2rpsj6H0BHuTrfR5ofldX8XJQlPmwaoWwUjONHqWYd+ekh3ZyepWJSSHdIsK/kmkIJQonrGEbCCopBJy",
-	"j+wo15HpLdZHfpQGJ6vbo17tw6JyvU5l7n37KHYcl9TT9ejErp9kzZ5Bzt7iPNssjdHJWdMHAvjGsb3k",
-	"V0cWDqynN/u3Cz/o8O+hw+Sqj4yiGZQ+dA30AAggMgjVtohow5CZo2zGZU/NTM5vGURSIW2ipEqxzBWh",
-	"caE0RUfokMdlpOkO4NHcVAe1I5M/FC+q4l1csN6w9Vqy6qZZ/F6DmEfGRWPzkxygWHtzrjXPcyIYyxCj",
-	"liJA9BV5dHkJOh8AxYo9kRUpZCf94FEEz7sAZfOwnMPCnhCAcSFGuy22ybAtD3fV5zeNYvUGbw0m8F3T",
-	"O5ZNbod7UvPsiD5ofTF5O8txzIm6Vb8rqY+cnNrISjMRsjK+drl4Rs6wCgCo8FlsTsrjQeiu/SijLsVZ",
-	"m2s2qdF0a9QJ2vX6R7jldLyBBud9KjUZKzW5Tl1R+FG90scwMVOmJ+UksoJ9a14aBVH65zZbs37HCbqS",
-	"4VbliliGvCI5U3DQBKF5bi71nGFbJVoxgp8k1LbmO2xkFt+u64h347rI92bWXgJkJaDXQRYiqTsbzlFh",
-	"Zney5UN0bkW7FXB39LPY6ecaOfUTbPT4ccYjdEhoOJehBrTFVmF3TmOVoK4D9fJamt96fMPDE27TmF1Q",
-	"mSrF18LWKzURyFZccLUJxpTjOhk5x3uI81O5FVrZhp5QETCmQA+3rRxKCN451GIk5sgeHAXh4nbpLNSu",
-	"qTgzfeIII2UeuGsqV00dCCJ4cFKVYGUMVgBnDaUJM4MxL5hr6M2G7afmjTLMnbJfeT/jKRnqlcPstlQM",
-	"E97Dt/WmoUFrGtsN3yLjJBCn5IqsKsYSIDvcrbasv51FGgRAic9Lx+ctYsB4MeaKi8wxTRzeNr4Qs89m",
-	"tfHfrRh7w0V2hIPTr8EOWSe/Bfew1ys9jdJvGLu11B4n8zC2zGsLpvOZsjg5ciawmRHQSVpMiHQh3b6j",
-	"BYtBkCs3VE3++EvzUufrD0cKHaZ8vgGdNoqA5/oxHldMMl7jPBHrQEubpHvcfIYKybhWxHwM7wPcuGPS",
-	"2T1EenQ6bE+jaYdYbnmoaQcjGVras0djaNafIGvHCIKZYPm+plbcfjKTh/XqBrUOq4Hdr8fp7f1H84OA",
-	"4Cz6J/8dDdn5LdSiUVJPdNydBl+0kUXPDRDpc2vi1Ebhv4YYdYxPZ/WjtXdz0ViCJccQiHOTw6aZHOe8",
-	"9U68kc4lnfsJiOua3Ae30ZDcwen2dMWF2ticKt0EJRTsbUCNNibN8bQLWCKfT8RGs0YGzGOAZL3w4WcV",
-	"Lw3VNww81tVHk3ZdAhiPG6pIIZWeCrt4mmxD8/UIcRMbCwln2v7oMmy90kGksCmWdH9Usu04outA0OUY",
-	"CsRDenfR6aaBrEbjQcdrKue9KyZCrTaBpS071j7dcQX0jTUJOyVBk2wzo5JY9PJRIPfJxlMHHn005c1Q",
-	"SZ12UZ28sRYK3M4lZBuEN0SpcDqYqgJAetdMZOYKwjpQRf774tn1q28vXstbJrodnsNqHStkWDHbqvEG",
-	"X39TgYXDTO2Xw0vUcyJZjSB1vTdcq0kdY04AwbpmOlSp9xq67NAdF2tzKUiBDTrAg7qnVaZIJnfCAhOJ",
-	"jNC0kipQDAw+9yn6o96WrzeR7rhdt/vK6KffxCS5dq3BjXXF7frVaz/rg4PGI13M4V7ZoSffzlnitj9f",
-	"41lDsrcLM0Qvzd7Q/fEUQ9d/OA96LvKcli0dooiddZAkG1pONS+gVZk9qHA4NSCJyK2iItMbXzNV8lRv",
-	"K/aZIjue6Y2FSuXrjX4KxamCEVkRKgitKhcwMYcepksA+54RqTesSuBBkvIqzRmhldxa5z9iAuhNJbfr",
-	"jbV2UikCGOgOl85Fq1y1nxnaaBjw6WCM6u2Dw4t0TF17+3D6O/sjxtlPHicMjPf2wQImADOHz4aZhTH9",
-	"retr1aHv3AhSg+3a7lhlUcBPUnBaoSvfOMx/vpcGL/OgEDlTt/jWpRwIl0GOOM1zrOGTne42k27xug18",
-	"79qxK+R77205E+RDq7vkUOdIWOvrJuU7vpBpDXYbR2ccgyryLNnpqymYfb1NYYMTORJss3mqfFdVP9sw",
-	"tRv5iEfCvzrv1GTXvjxZjjjlF6YAXwwukmeseQXJ1YoJQGzLmPtpK3jrpq6Xd12yPO/LFW8ZiReah7t2",
-	"L/dhpCZXcGtzO8c9XTmjlXeMHSrxOU/NcsxtT3O9IWUlV2gU0hyRf/ADiDAjyK6CcoSutfdwaOxMptsi",
-	"2PUNzAj7V7LcN5LlbXPUypcWxy1zRtyVkQTFHv/qUUNFJ58H0j76MkSQTW76+GhXSc1sUxtGKypSBiZb",
-	"FLWPK97Gw/seq7AfTHWH+YCeFQ51hozPbR9ExIFzf3p8FaTHp2zFwahqKfVAVc5yf2L9Sk8A5HRwpk49",
-	"0UgQLBxTWe4bIE1B6jSaVgTLGvH3vWmCnYTKEZ/XDJqHnVPPWoI6rMt1PKpc9QyQsUZk3BznykUPbeyO",
-	"nATlXtC3Nwrvd3XWAtFTBtlhVtysFqM1nn24Ym2TcnEol3vamHdzR3v5EvTzoF/vaP48iY/mtuxlyXoS",
-	"iuUdqyqeZSN/HzUbX7jnxir84G83cbUOFUuZ0DdH74F93xX7TX/9uPc+tjNj6/ia1OjQdvgA+dLABrNY",
-	"nho9Xdv1ug9TfZnL9HagWVpKhZBYlLAVhzXhobDUR9e2ZHIy+AT3hidtCNHtYeBqCxe9OnzYxKarKJ/f",
-	"nWAyuAbARgCsqlirYcAEmCiWr27AERQuiQaIeLnDAibwX8DYcqsJJamk6SYhOzOyBfCieV3dNKJRj7ny",
-	"uFbEUIbs5DbPDLsVtLplGaFqsi/POSXswWtWZHSDdI1j2Q9nd7DHgeTvtoPDe1RTCjNxBfKbLcaToQ2l",
-	"7QKtjLz+JTpINY5ckqFPdz+2mFD9vdnQMJ4EbD/U9rScrId3y0SVsCGbRo5OFzce5urHC631Nc1DeCPP",
-	"5FZow1qQLAbRF9gQsq5oxp4StlrJShO6o3v8q1nxkuY5gcomwa7gN+wt5kmhC7qgGYNAD0s3kmWJ/YWZ",
-	"ZILvafjVlUU2oenGJaNBxYf5SIJ4HFDxZctBzGtmWgCR97MAOB3kMZwloIvd+J/NV25wBu5fQurObwqu",
-	"lIXDMEPfAJOGOPA1o+nGeW0CmLPHQis+Od7jas9SQIL+lYsMggAIFoFgUMistMBYuqwyhGw+Ys7BrPqj",
-	"kwaaMqkLLGcXGGTofrc8zflB8ugMiG512Vd8DVEdaYix9KaFEwKRhAEw27nJMbdF8K9tQxQfoDf7kJZ/",
-	"DMXCktHKSIoOIMHpy1PboqDV6c1aLCs2edp+uc1RjSBJTYlBvv9WVkVYd6nTSQHLmhJ/xO4RREGE4lSj",
-	"PFmq5lRpsuJ3DIqjAuk0zo8wXDC3FS0giugXZsCFuZOTMvH+Lg+qlyISKRqgI9bMt8MOblQY/jq1kZxB",
-	"All/7STq82JJcypiOr9wDWivUE9NecEyPFRSMADCghpMWSl2NbkhTI0HNd6Zx/s6GvhiUSudAGI9SWq/",
-	"rpjIXsZK7enc7sqdo56e9WIFpksCfNyBAKt5aDBx6DUrytye3fcBp6Mb4w1uoH1u9tKmTljHz2eIOCeH",
-	"bTyVP9XEjUVvHKm+xuyaKWm5tLcDlS2e+UzB5XhFLo3+bC5VHMulqbpD1W7ucnqtwoOxYoUudIaytfJX",
-	"DpHAXPRC+nqgCeBNHYSppgkQkoSBMogn76UK4klsEcQXE4uN0C9xdBnDEI8eUxWXTUk8bh6Gtj8BlSkX",
-	"HIwyQCNS1HcbmTMfYeh6Q8IRx8Y7Ca4uSDL5XUUzFi5zPb4+gr0tWaqP69EG/pGj3hzA1ga+skAiAYBt",
-	"WfnEPlow2/OuN2LnnCPua+u+ntFTceNiRX44yxS/aQ+U3S6/EZ6uYS7IQhmXGzml4/X3Mq7TtWBswld/",
-	"Yizyq2/1TazC+BN7q5tAC1rerN0xiBMA9thETOy9mE9+AY68ftzE7mJw2402HjwylBh9NkH0NHRyXZkT",
-	"Qn0AoUC/FxV1GrkiG3rH7pFrzWgGnS6Ub8dsnYy3AnyRkDK2wxpEd5i0lDcrtgMVuazkncXyzrlDA1fw",
-	"2bALsTYrgvlqxuovjEJhO9RqKaH5NjhYRYYrc+Alnf5i9tU5SxAmGZ0bvt7M2kATQ45zfW66jRaMTL1i",
-	"pXVEAS4mu22FfSZDfMxVm+d3H+lmd6OGS+1Ye6FD9jcVuF17sQNH62GblZHHxch7kkqpZsoXtfthEiLY",
-	"joELq1L6iqzktjInxxVRR8m0v6lDTWmCT6hZqmqX0EPor0O3WKNbwWAGwjG57/BI1men/k2FkrnO4jOO",
-	"VDDiI9Qyb8UaN4xCZEfSdIN9G3IdwpwL0aeBmF57a0P0+jurMmvOu3ErkPnJYsfz/GZp3ufixogs7X4p",
-	"pA1PoUEh5E3OBbuBjvBC3uB1GLo0/o7OhpfBXDWjTgS8fNCpD6vorWu3pGs2Vkr/YABKZIp+tVXMTvoA",
-	"HWrkKPnBgmTnGZMqlA/FywkBmZyXB5ZsgFOHc7RzWq2Z0j1g6uaP4BG4M1O2HtYW/CMX+smj1nY8ePj4",
-	"iy+//PLyyRePHj55+GhMRg72b0Wn7i1j5byDunbWfdVH+XYJoyoIMC73utMd6+QJ3HkWiMTXy4vR+pYu",
-	"C+IQiWUru2hH8HrnR/K1/y57Oq9bgD3UINq+96tGgol33SZNfZbIO1YBTDBegMWhIhgPj981E3v0WSH1",
-	"TUqram/++ctJMPuT8PAnuL0bD99Ez0Zb0TnRGzkEXG8NXPhyiCneUJ1uBntWhZGQnFdtpKrLGGTvQsM2",
-	"0BWjYWlaFYQKHZ5G20x8J+iU5jkzRsmK5GwFvWoCYcNDLWJOyM0DJXoiEJPVnwcue0O8V3C7B2U9XPxG",
-	"4ppL3pzlkLmWkEuiJXlwSJ7KffmEwOdMNKg6ZmubBD5XfrQfSR17hrYkPQRJbdoRpBRdBlq5gyYXgoXm",
-	"ytAylQVL3LfLioHCU9K0r+NZo7VLbPuOmejq0t1wRYf0hVTEdFtxvUeQZli/quFTuFl4KuUt93G8pwvB",
-	"BdvTKnMp9/Wqacn/ysy9ZtRtsZLhTZMCO0oZ24Usmd4xhtrispI7ZS4ZW1uvWHXHKkwb+E7af/q/vt6X",
-	"DIF8iRkeIw1rJlhF/e5yjTC9mFZmKGQMNa7IHc15Bs/RNeXC/FLfI99UlazwQ7Zvmq/jU+SPr759Rr58",
-	"9PjPf8IL1FDDQgCwPLtHjC5ixgH5hBFIYi4vDoichGeYiWY726Q5N2zzx2fw5MUP2Z+eQnwc52P9QVSo",
-	"Hasg+bIJNsALiz4MCangWAKCmtfxxYqtjO5A/vjo8ss/3SMvSkMUSFyx2ZxvL6BU2ybOWZRw3+7LKFPm",
-	"+8YyIEISbpeHn6atdX3zmq5rgij/gc+UM5hxkCtcngPZ+WF18ZMU7OJHcy91l/v55SPbjMDNDLsNAlHv",
-	"ke++eU3u05Lfv3tw3zZCvq90xWgBXyH2Z7myLHMBI7M72EaYqmZ5rurbxO7WH81xqgTN75c51UYs3t9o",
-	"XWb24/fW8k+Y+med0IufuGDkf9OqGZh9unjgagxoyRdPF5/fu7z3OXZy38D5up/SnImMVhc5F+jjWCM8",
-	"vXT79EO2eLr4juln9snn8KA546qUwqaXPby8dIDH1mdByzLnKXzh/j9tgixeb/G3YGPE0UTQg76VryE5",
-	"2jc4FVKTit3JW5YlFtWv9pTcw5DyyqE5hGbl13v/pe3C/q6ZHgXihGZZxZRiCvupumpb1BJgLeYwryta",
-	"WOZtdFMm7Q8YtVax/I4pP30tcysj7sHYnc27/yvP3qGYyxk6Udqb+AqW36KqYYWKFkxDid0/wiuvH7mP",
-	"IuKHbPEuiXz2R3S8Rz59zcDtOPr01+wOHO+/nMiHgwhoUrAQY/1gZQ/w0hycg/sCEszu/z3ykxU2Tsot",
-	"QbuiYk9yKdasuoclO1P2zuzaL8nCBlvbrPFyq397fAE37F8kapbRLDHBInFG1kEj8YrZa8TcfIltSKvI",
-	"y81hbUREPFmxtGIBm+Xhk0uy5Folgdv8ikiR7xGIm6+tpnHLSrRNqDaXy+Lp4v/8g178z8OLP//y6+OH",
-	"7/6wiIQctRMKKHGt53W1Ze/OeEDb90PoBmDESMY5zuhzps0lLUGruhWuIAYp0ZXln9XyPrE4srwjNJri",
-	"+/6v+Jl3vdevsbzcag/PJmjG5kqv9WK7Q93dSBqU7WGCn3++x1MVYoVxWWssfr+q9j62gQvb4Sk/QnAH",
-	"3fdO2EVrVyye/uOX7o1t8YCpIvyZ3zJsstO9slGXqPfeyWq/mfmY/pSfrDeNHIdcDVAxV20Q5DmOhXd6",
-	"ApKyHeUCjQFQaRlNN1gMA679BCQSdDb0kxG0VN6SyujenhXbb7N5WnJ1n70tJWJWB+n8DfzZkTp0Tv61",
-	"ZdW+PijW4dA8GJ4ki1TdNULe+K+3uXobiqRM00Rkqpm+QF2+vcPeA7LkArPjo07JiudsLi0Wd5EqwKVT",
-	"AD53y1iZgMMBrTSWK4ZVf7BxEiVgRzfN1X3zPggbqfrFWv6cKyerwjd2sc01L2ml7xvyXGRU0zbVOnBU",
-	"PGdhWrbE0KMvHv/5yainEz72EVx1+XPor95/zzE1jzJKM7/z0h3pPz67/juRFfnv59f//SfYc8gXkSs8",
-	"4ABfuLNBF6zWLOgtIBrumj2MWnqts6EhLY0qY30CGWvuMSTPhtnntXmkFq1nV/kC7vIHPbdZNwn9rf7d",
-	"sREyT909FTY0Aa8bYl4mh7w0PxuN2cVfw++fYVnuRJtqBU6jeEPmk+mMqWXaXh4te/bR5ZcDU7Bu0P+Y",
-	"zvK+8iAwpWtZsKXM9ljZ49xvXBPFRQpm3I6iDT7L9UrB0EeNCCJFZzDjf39sfJzYH2Mbm+7//kX0kBJv",
-	"9DJF76zn6bd/Yt5UXPsjA/lt5jpoCf0VFIAGhP79qglgNmSY1XhhU48O9Fo4qzA18/say516+AJMKx8x",
-	"gfbJCA/CbMIEuC58bNYmRGGsaIYtQiRVstz7dOONDwlbUceVjRKBKoA3O7Y6OFYCwk7nvIy+3nNefrre",
-	"f3vXe87Lj/B6z3lprvek4QnhCmDihavSn/3i/z0y+Bku/pyXH+bih4zMnovf8NP5L/6P6ixdG6MQfUyQ",
-	"dYVJpJgCCPcJOGnxxvkMgKIwsQbKvFBR+KMNhJOfF5c/LxIblDV3XzAD4k8tzeJd+4a5b3s8qPu/2p8i",
-	"Lp2v8clP985v7t6xOzt0XH7QzVQRgHESmCCTAa3Oc2xebZeq7khygo2ZBANLmefo/sjSWFHGwCX2ez0w",
-	"899jlpIf5Cpzu9hzmznePPuF9tEeUmvUHuiFlKwqACY78fZCpH8MVmcV20HyoazcCxvIm5M03bhrzvzM",
-	"+q3k51zpZ/aZ95L5ZcYKNQeMSftqrm/O9C6p6pglRDuheQMiYFKFTm3oOVPV6YeFJXDGCnm/kcwaDmh8",
-	"zQp5zdfiB/F+ghlbdWQTGffiCfGM4T1wbRPnCfkfxAVwO8wmDrI87Ac89T6Yvh5tvPQyyPawoDOlSQDD",
-	"W+431IO8WsyUUHwtIBYjbBKwAJGU3t4j3xSl3pOtyJlSjTRqUm2F8p9yRwQwWi60XDMjf4c8dtBuUr12",
-	"T0YF+j3sXL/e4nepkxpzefHlzS+/PkgeXoZSpLq1GTWgSKDZQHhuNV5K/+Qa0DBj0MYn6+Bx7Go2we9B",
-	"p8IxjmFxyxOLYwxhwq1iUK3seM2SZj45jrzj8f74sqLV3iaNM5aRf26hhx5TruYHmdzNg4u6vmMPmbmr",
-	"ijHiuNby8ornRaxjEqrzPhmIvzUD0Wzrx+eYRCeK3CKINyRjgYujds431VGjwFxBmYYyN8D+Hnljlcol",
-	"9Jh0NbaJT99qaZYzOzh/lwdlfsPQkPGDWIVYhhy+Caxz79wG4cd1KH9sHUq4gswpUy5A1wQEL2i64YJZ",
-	"SJ6ppmFS24bW6jRKWl28iqefQ6pmwSpqUzDlKhhgrW+3+43d6VPWwscW1CAjLUB/s3oQdtNMwmnDYWSt",
-	"ni/9sLqY/rEPnMIJbAB89fDyyfscuIKUTguIeDpbf4UrSQhg2hHbHQAHcRD2VN2yzChWp4R/G3xoFlgO",
-	"ceE1PDC6wbyga3b/nyVbz0JZmNYcNP1WVnp/Ae2iiSponrt+0gqDHihCAKt4uYf/u64coKdC8p2RCyeR",
-	"u7LlLr0nvXJdbc51g8AAfRnQFWABzpTTDjBsoPljva5KK8YEubB2rzMNMJM+QbTwpAZiAom6pgVz5QHw",
-	"c6RF8B2S8ZNF8NuyCMy2fnwWgWFMAK/QjVqbK1+1DfDoZW4TdDnW0kphu+TOr+T/Lnl/fiXfkPGDKPnX",
-	"IBC/G5DTwHBn1/Q/rsP2cqvrsyZaRy3xejnXCSnknf0JU+e5hrMpobeHLa8JaOT17XKfrivGihGd/Cv/",
-	"0MFRO+zy5PIKMf5TozMtJQSGQw5NupgQDwY4aaJ3EgIqYL2A508qjb4HAPg1ZyqA34FOt/AslouJUemz",
-	"nYqa3gFWxHrhFduBCUcFkALhfxMPOmFsNVmU2K77dIb8Xu7IilYwlN1YO6RhU4CtoTm/tak32CzJ+Xjs",
-	"bdByhGZ8tTq6KH1cWn5nZvRfsLuoizYYPt0OsvqzrY4LEKRbPeaArxsVh03RA2BedJ1Bsai6hTQlY717",
-	"rNQg0+aInlUPfAAgftZk461+afa3T3rD5ifGyEDkpblqDr2KQUm61RfbMiGK8sx2PsT402fQhSVT5IL8",
-	"vNAbXlmYLinWCZEZ4OwInZAnjwjV2Kvw58UH4ckVY9mSYkvF3ujit+6hc1pMdgyosAxsaTd1ezb7CUq5",
-	"HFrfygsVQK3KLQSW78GGtWAfdKfu/4qTjQnY1Pv2yUQ7u4lGFSkrWUp1Trew3dGPR2EEuAkOLXYRBJ3X",
-	"ZPBl1km/J+Y9ipZe39eGMT2bPPHQnwcShFw4SDLM+NlVUjNQoWGnDsnn23da5XLG7Eic40nJkRPF2UC4",
-	"7Pcqps4QMrOk/DBhs5hz9h5CZx+djGwmUXbFwxVpRchcHQFOoHGfdLUBKR1CZp9o/Y4W7Fv72Dl33Q7R",
-	"5+zGP88mXmtpysG0W/G8QJi8O852dXG+ofIpMYQGrX1ThSFKXxvmHnNSvO7YV2h1uV7QxxlZyULZkCzg",
-	"uNLMcJp1fCjGAAcSCIetVIytgm6Ks2pKniK9qrwimdyJxNpTNK2kUnPZaChpIBuKVreQwW3VeuvTahhx",
-	"axeMed8KfcGYttjSfYz1o33kjDvlhug5vnaS8xrPCHVpdySX0oIO28w0X4ooyYYCdrBiFrOlo0BBR2xo",
-	"gcqKphKlXDHxZ8gJEMV9P3vcr+XUe/lJyZmFZT+IjhN3XM6v5Nh5fIQ6DreXr2oAi7szntRZqXB2w8pP",
-	"nQjQr//ACGN3MvoHz3zNjTsh50lVAZ3H50IihdvOzdM1HfjqhYNCG8Ctc5T9hFt3qg/ZBRmPRbA7Nqrd",
-	"i1NmttbC3A0H3FZ2GTg3IUkq820hECPLdqwN8MNW8OHwxWDQlmcsFMF4g/DVkFtHlKbCpsQYraGRX2S9",
-	"8tCUBdUIM2OjiUKChQJIx6fkO8rF//rfmboi31ZS6P8FnxIDoRD7nUWwRmMkHNMqR/jioBzhl09og8NN",
-	"VPYfBm0Qeb+JNphAag7yoHof0INdwY2RgYi4gKHap5jAbzJty2ztx5e6BUgYcqsD2VrMtg6xLTZOgZzp",
-	"93SfCwTgd3mQ5jfoDBk/iDXnTsyQ+v5+MsA+rnProewMAU5HqCE/gp8T0zKVpntnx4RTxCBj+f6v8P93",
-	"WG17oZhWo4W21+ah91ZRes30eK/CcCCE6dlcnUClzyyL2jpVcgFD1C1lyq0mXGgAJWIVlxlWPKDfHNLG",
-	"LzIjoUWrfnWaWAM3mDMp+7YwMq/c0/eTkvLbgyPCrf14hN23slqDj9gcmuMZPzk1ofx3y/TngBRCUn4g",
-	"TCF3OfRK//cBKPSxHbNreseUu6CoPW6HMLm9KgDA2fE8fzeqBsT5JWsoiwB0xcNR5IoegIycir5vPj43",
-	"GMYoP7wciNMDbefY5xfCfqx2VlsYLWypUjFbxF9JDSsB71oTAViuiJaZK9bfdZpUnSShgzhxyDLHOSSx",
-	"c2dI6Vnxt7Yb8FFqVO2i7Rxa5tpRM6IgDcL6gn11hkvEN8TD5pDKP20U7gBcwdtPbdSiYKj8wZjWFo0H",
-	"GuP+GGiEZq0pW8ZiJCN0ki6Y0K227FHIV/AITvhDe2kNg/WWk5hrBlq4etBtczluZKWZwMrrmaq9obRJ",
-	"O1FnW5pWlAtzF8GXCd3RPRpKumFaCfZW+4LZ8A0VkY71HlKxXog+5ArXh9YmTM2WjVV/st2xK8GSYpRB",
-	"npA1ihIjOW21NJ3N1sxplsFX+nfiLxKbz55tH3CAnot2af44xwZ8A+XedeVCHW6XAjq5Yp9vubKF4UgZ",
-	"RABcNVt8Q2CMsdtz2j62+UD/ht3/FX94d7+Qd+zoezN8x+OnT73k39eV/KO8Y8/djH9r13KY090jnKn7",
-	"dkZnzOExDBYUkjzd2NtByJ2LI2sfe3fBOy3lrdNYUwbgMzNg7EBBbe+9Q+ylhIe6PutcEarDl5KFjBsS",
-	"hc/tI2ekthsiJA5ZuhHc7H3iDUORWUGlWjLtWArPerVwwS625TA9Bftb+RG2ZrETG4iSQyUjtqhvVJ7A",
-	"NW0uhzpzi7eAiGdr5diAkILcMBdkhwChLdNTpdSNIr3E1swgBAqU5512jw14507a2eSTD+9Ijv0gHryo",
-	"w3J+Hx5O46OLCuoGDRoFsyAy8AASKXpuJEmzQfFp/n7OjTXff0/FxYBXxkobhWve65kHdrXkouq2VtNd",
-	"Z6ra9wX5sP/cFuWHUdAxYujgy7brNVOGbIMm1nXjsXNiuDSG6bN6d4yvNwpBOmbD5m2oilChkBuNkGrb",
-	"j9vGWJv6C95sblf3Zw8zhfYRL9PBSn9bmnPWghOqq7A/CBLo4a+zBscx2IAfbikVIiO6oYF+ZHZxPbX7",
-	"v96y/WDYwyvS38qqOOfmtQfq6wElt0LXjdLTnPJCzYUFU1s+mYQUFU+n/g1sdPQr6J4s7ZxYhikpqqln",
-	"cn3+7Q47KW7Z/gxhCIikDPIOPHBOnoEBBpySYOe6INAHsfYmnVNrVt9nQlccTicX2bvxQ/qN0Oe1tHGA",
-	"nkNpZrufK74HH3O1eBu5VQxK9bh2Fpna8NI20jTna8OVllXw1gsdBCx57T8Jrl4EjA6zxGThpcAiWaQb",
-	"lt6WkgNoGK418WE+6wr8pR+hd/ZT6Y3KAJKuTaortgogNAw9pbDos053v8JsWe120ZCU5atWOyBQ+NGz",
-	"jg5Gc7AeXX5Z91f1e8Y1eLe4ukeiPZf3fhahyKFj6U/5KvOGGTnLM9X/EvLgITchjHFzo9WGQiddwMGy",
-	"bXQhZbH5uWbeogsQxgYtI+KSyUJITPXriv/9vXbpSbg8pmIaj14AYOwg5PmhQ53jMvj8fgOYw3S3QS0k",
-	"zuI9wANnLoUsg9ZTuK9GT7SXE8GIli17KxzmPIrIYKqwv4qhKHGkZrH2dZ9atbinRd4oW7T/hE0auFc6",
-	"I9x2gR3c55pXWfyt1f06XFsTr6nfSnklaiSuY47teGYGSBCflNkQg/lXI1UJ2n9jcx0Hhu0YbGU2q4+9",
-	"vuUi+0FMYq9/xQI4PrgcSy+ZjlBw/vz477k+pjXYG6f1rORWZAlZMuez8ZgQgVywU9N/OQT5Go6AWn9U",
-	"CSaG+PhU4oNTRrV1+qdKSMGVWV0GPfWk7rAPMOSQbfA9PHDGewkH6OtCiOdlVlhFVBG2y7phpc0P2fDS",
-	"0MmSJvEq8HLvfmw24KfGfECvWsZSjjdBi7a8cLI/XNP8QzEo/H8HAXW79m95ft64uh3nZcXuONsNHnBN",
-	"b5kgtoB9liJD4LeNVAy1Ce76TbhbwIh/wg1v5bnlxYL4su4AR90v7Tp6OcsutBlD/7fdGah2wz/PJwKo",
-	"hV7q7IEtfkbBkFidc7l3WmBk9bPbrZoCI0kO1/jgJDLjxwP697FtVuADc+k5/3n94ieCyzIs3SRzV4Gx",
-	"onXY+/9391AEjFm6rZT0eWclXTOyZCtZsadEitzLckVknjm48H5QCHw1nDf/4BL/+4DZ85YwffnzX+H6",
-	"5cqvusYgb9MJXJ1SzKbp1lReNXxxNoIo2K6hQFGcJCBvaV6wHga5/6v96Z2ZgDa7cpiLF/CT2bciO4NG",
-	"b2kfTgnMzGlNn3Lk/q31xR/9Bd74cI2UQW1qT60dKkIhO967BoCTPUxjOEvzK4AYQM9qSoWQ4HDlykMS",
-	"LJ1jNakrVyrIZsbMfAugSCtm/TfkxQraEhSuutlYliqHakrbuA4zkzBvyiwECqUtBqFEsDvwwWCqlWZo",
-	"nToPm02JgtMacsBKpaGy+lP1RpRb1TNIlA1rKGuzj5qW7KPLVufkB4edk1suSRzzfXgl22u1TD1pta/s",
-	"O6OWe7KAA9D6+KgTeMQZ0CYbfj/xywgT8FAy8axR9S7kzpy1jKvbpF1eYj87Dy5QCphSCNFNvqHpBmJh",
-	"Rt0JASMkREmibNwFOvEH4y0hb6e8Y1XFs4jubG+43mQV3b2wb/w2BETrcDwKBNTAqFzS9PbKAU34DqWN",
-	"LmDvI67sc3BayVO+muuIusB28fjpkcROMhrALcYHE22GUziaiDjXuRlw306i54rQfId4vykrNct6Aosv",
-	"a0qdEl3seh+kqlu5g05h14EpetDMSG5LRdSGVuwKr2ajBoBFYzMTkv6m/S37ZVJr/k+h0J47u31koq4y",
-	"zzuB2/vho5GLpzHeB8e2A97sddb4E3jeYCLO4rhoop3jWcKJrxhsVaOiU7Xa9wg8uDthZwGhHy5qmdg9",
-	"7taKqBkgGmgfaut/o0j7QA6LK9RC3Pe50ljLz8pTIGi7RB9F3DfqqkPcP2OmqhtkFMQeQQ3OjGGvXUa5",
-	"NTWbe3Mi9fdQgWm1yj6iv3Q9Y47IsbPRx+QjKIXCZfRu7AvhkCiMdsTuWC5LrMB/77pjY1/uszueMZEO",
-	"CqJv3DPvY4t6Eg+a2QvBiPYXl9FJDC53b8p3Jniq+3Q5utLA5mFd7vLiy19+ffTuAn94WP/wj3u/4I8P",
-	"ki+b/3jwRVDjOyeLO0YYd1g7mfK+HNa22wdeGYos2YYDRADCmLd91nPJtNpwPt7sCrqhv8qy35aFfXZ1",
-	"fsakQpsSFZPbZJZG7bQbEuRxILeG69wM8xeWUowtHIyrnDo4nlIVAGTxSATKa4u0nTc2xdgIOEHQH8Xm",
-	"6+3nG1aVVAFqF6JKGOvZOah3ssruESx4M6uxrpc7rvgyZ0FfVut8VuD7uv9rnXgT593aiVfmzU/erQ/g",
-	"3Qpny7dS7+dJmj/wDf22tv3fSeTK25sNX29a7v5Mbpc5wzzuVnC3Edu98L9y8vXFX4mW9RB4+9shcrmb",
-	"Z4RVJYvQGDNeBjuq081cRHljPtZDFxxoHtLgOGHqhO4suyf1/jen06LBx32dfcfvWOM+23D0D8Htg3kR",
-	"BaNqW7GskQJ6j/zg000x//TOvAu+7H9uM5+d1L3fLGzLhWJac7Ee9Ga8tA9fu2fPaf12x+pHKYW/z4K8",
-	"Bp66hJjtB1s6wTbpCcl5wetS0YL5RJY03y4/Ux79xja/7YPhP6Tfp4qkednkg+BwTOXV9+AN78zoKL94",
-	"YT3idZ+zmWtsYBBUyDeMZrZbIrQZJQXdDwqsWIh2R4lPEO2/OYh2t7UfYR8ZB4YmV/aaoDkTGa3qjC2c",
-	"ZKfRjPOaIxgxAo35njOD/emPZvM5a25iNqs/qduSrG4diCkJtcevmwpgg/y8Arq9X793T4bD31ttIrE0",
-	"kOuxJiQ2kY+SVJZ7X4ACnzX/wp9u5MplRSAcwZrfMWHUPsdMSYtvLNF80h8I9ELeeQoPCN6eZIffqyg9",
-	"n9ryQdSVa7B9og/ke1NWPh45DhDMTTEuWlI88WlwXCdwphTCbRIqIFuWACp8Ss1B5BpuASjodN0wR/Wa",
-	"+xtG9f1fzXq4WL87Lh4Qdn3Zb87UaqynbooJDR2vvfcPPX9XNVajzzq+R97YLvBUEC4y9hZqnWxKclON",
-	"CIik7xnVn/xrcf41Q9oRr8zDtkemCbjQcLycPdsornaXUf3K8nK7OWlMCe9XDlm9wa2Jg7Nnc0KwfWM+",
-	"bssGmLm5gcU92B44GGqHjgVma4O4d2RDTjWbO0Kobp+br74XTky3U7LkMK8rmN4+mCEHo/zysXCroe4z",
-	"Q/rRVRyw6reyQlRZm6bmAW6tppdLxU7SgA/R8jVJpdKAGGg7HDht3GZb+YuxMs9klSxRv7zoBOmxKt16",
-	"EKCackPvoL0xNtEMVkx22N2nJuMPMTY/ZiR+svh/axb/tdFDj830PLvRb9E0t7p9SJI6Hd2eWJsQB7mf",
-	"PR4AOE0d23+2TrPueMyvAB5n/94jLwwL7bitMJtSI9BG+T62JKBjCTv13iLd2sRcSkqp4JKzj2lI1Pd1",
-	"PHIFsRqbrAvW9D3yNW457HXL/K7nv2SpLJhrJlOhtITyPdddxiHUNcsAXYXEvq4S7LPbf5/i8AxWOxDy",
-	"w9jsteSLzLRHsWOkUTMft/YQ/b6EtLPonQqFPWa9hPad/RQmEY4b6K4rHDSzx6TwwaTkV/b5c8ZM/Rg9",
-	"HOLmbERZJXc+xDyP4ihBrVMJ2bDcts5DWBwuUH9N92nODtP15+6ijptx2vUW2HAk5gh22zU+dDp0W6ru",
-	"Gsht+K+3uXobglb7DSGi1U5v2nJAUpJzBIfIuWD+IJ+UeVsx5RLVw0bxa5bnL91T78UyzvD+iilT3m1o",
-	"nwMOvGdU2exx6JbN8hVq6U8bzftqKrbQLZ9cJt1EcnrxP19d/P/3by5++X//EJ4MqwLImdfbdGN2z+3k",
-	"/R++viKsKPWeXPhZ5mwFWV2NIf/4D3rxP7YI8T6Ov7r45dfPn7z70//3h9GGgpaIblaWVLNl+qDZo2U+",
-	"j/HAAJkfbmilfewHnEKIImfoxNUVqnobRitQGff2OXOKzVupR60UmW/jxRW5ZaUOGtkeE27o0vqv7UzN",
-	"EaJ8JC9KJtyIB5X4434SKGn3an4NosGVNQUQO4Pin2zhHdwXc0kvWTJRg+1Zc2UjIRPLkN9o6nYuiYfS",
-	"8L5G8jeheV5r/37SqORvaLVmREijM1m/ILrymRrcw1f+oX/3gqh6JSGHruog6WtbRpP6+hGIO7QztU5V",
-	"egCTkxkbFavIL+r+KCnN8wacA2hADs6zrv9U2nzCMIff01JFQ7q9YqV6TzcT2AzxXlucH7a5HqlsThaQ",
-	"XccC+b8vVs2Gy/2RCiMdwBY34s55YAwZaKrvLZ4uFoegTcmi0Wek57PBftrdMmw7M7eGxJHqo3E9A5Mc",
-	"gXL62pdccQsEBO3OqLqdr5taxUpCK643BdM8NbvmetXU4Cga7VmyZwc3WcBMq6TSrIpDWn4Fz75nbf0Q",
-	"7gGvLMO+u41E0V+lG36HKbvByj/79/B07AE+ACH/DdkJuMu1ZUC0JLeMlYn5oay40DY0gRiZ4GMAdcpJ",
-	"WeSSmFZDfUwSaE1P91fYER6dc3SpbMVCaA/BFRAgaoZxuBa2cpfChu/X8uJ9lmpaMvT5nmyV+XJvKySv",
-	"PA+D/UG0lEmDySGbtGDVmmUWhvgsbYbTfLv0kMxUE9AL94DqSkpaaQRaINRsXZAzfJLpuVLEAGR+w4tz",
-	"usiNTjTNRW4BE5R59TyoOccU6H9ySIchAj6IQxrlgd3JQanwHhLIYJzpzmZz7tDbbI/IXN7mr8yppr5F",
-	"onMtb3iROLmIp15WZFlBSYD515Kmt0Hfc0Ao3ad3lOd0yXOu94MX2FfNB9+Hwnldsq7W/yBa41TmZTVn",
-	"4//KlmZ5zzNCZjTpN189/9hO3f8VFhhVN4x0/J0VDc8ZkQdSD5cik68g7nvBxT+31R6SDhuoq7o9rbmC",
-	"FMpu7Lnj75XFfByPwF8hyiuoF9Q1MrDBoWESMZFhNwkfrCaoZwfu/eMY+lMbrrE2XJUsYkwIW1b7baug",
-	"dtCi6KlBfthfg/xms+8Bo9Bb1eweVPtL5NaY1YbFbgxvgc1sv/a9USpD39PykPefU6XRBkPDi+w2gOMP",
-	"l4AsmWjVjg/T6LVMapch9p2MssA66LC46mRha5hPKjqeMZcA7+eB+/f8KhvM4eNJD3DouI08AArRFZ1u",
-	"wCtlbw5MvPSl2VwRy8cJeh0hyX8j8+woNc4pB/fTnNGKuuDkR3jrdGHuDfWe+Ul/SsiPEdvL/aEM+4kW",
-	"DGIGZSVXTMFdDnVfkgBPoNHSCdg+eNgrjp/zlAkFdzLN9abxWZp3vwqJxRXXKN4ORG4m021haRAIOkPk",
-	"Bd+Gjig0zxmCWTabYblwZNzsv3ZDhjA+RBhfOKN7JxzMdPQksf8G3yDYqnW6wF+aiwJe9tT6qIU96HK+",
-	"4NJLnTklKjryST7EiI4Ja7nqOdFonzYnE1VOePbKlVO4hM1bxkrVghiKFL/gg5y5mOJH8826Q/0nWRhT",
-	"nBTS6OpepMBFYL9FAAB1sWHMtz/0MQSeyIYbrjYXORuKjKtz6jhC9Ia7dvLNukWciMtCMZeR82FBRYdt",
-	"gMKVf9BG1rnSbf/5tswlzVR/BPtv8IAPrkzuLINvnr0jmXVzRjUkayT688xa3KgwOhq5K9B1CqT7eUQt",
-	"zXwgTBrt2GyWMiorNqeBGBhczNpW4WQywUy65R7+f4/8JBtK7VA/s/YGoxRt9DacT4xiQ8S+8NunAEDN",
-	"ns820hdyv/cIQEQXxWwmYFbkCLzn11JmwLo+7wcPmEVOr6hQNDUTgciVtu1LuO52MIGzgnEw5aVeUJb9",
-	"X/auprdNJgj/FeTLeyGJXuXWnKq0UaseWilVc4hy2OKNWQVYxGKjqMp/r3Y+Fohh/QW25fqcNRuG2Wfn",
-	"8xnqRmuU5gyn61zP0wOHp68rY8x1rHHPqQejHyI13nmRTuZpBr4/X4NuhMYS+sELecmt73HFmCY97uAb",
-	"3TjIcfuiq3o8LnDI2VumkDlaA7GugmcoR6WpQlC6glxzOKTMS4bm5HSOBg8bDRaR3KC/Gj/Dnf1RxxyS",
-	"601miNHOB/d41zgeewhwwj7HE+FkyrW471BfBh+TpHGQy1hmfJpFZq1bKgP8LaIXC5DZlK5J43IEvZiI",
-	"K0bntOkn3rN/Har4rIp1ws8MLrClTryakKxtTjGmdRt8qrJ5iZYKVaVagKykfPFDJIvtDJFDaMcByZY+",
-	"iVIav3buAZJgn+OBpHtJtvxUlLUZz9KAhmcT5LEw0lwGD62zVRPqYVLfmnMKBzc3IOmKV62oA77lZSfU",
-	"SOd0St061qpnXbSFB7WPeWw9JghIVALaMVGCEJ311ancq1n2fd4x2qijwMOulUCOsP0btozx0HPZGNPf",
-	"aOvfjn8LApXRvIDiqsen952uygQG3whG9RPMl/qF+flMKUp5ASfIOiAEagbrNSNRFBj56fYGrbC+Zvtp",
-	"7JCpUMmK/P51nSH5fAHrOxIyuTCm0sV0/VqBH/yLVRFcSXu6LXYwMdf8/tsewpbOrGhVKGWaQweYz3T6",
-	"6Rbto3SPd9uCUcuijnujEIwbMxyLFnMEUl85PNxxaIEtSykgHSTilehTkGyvLes1aYOdIM4kQqdGIsSf",
-	"9ngMoTtdzHCEDavpTT0DOhGKwimN3NAu7QhLbsY/q+vDOxosyoO4GjV4+9F5fE/j+I7YN7gd2sx1Au4R",
-	"bCJj2SxRwXjY6eFiWaip1N4b/BeuWKvLcCZSOdmkJKtnImGTBmWj+q7RlJOk0KOaKMWwyekdJSofbEgp",
-	"Pp8ar0UKn3+JiCYMqlhC/N/oVBKFAoZy7CWFTGyoLrk1MnRBvWtWD2C6jMpmO3aMdfoDMAhnpKzQA/3f",
-	"+war9r7vE4c18cUggQZMhUMZGoYPnlWStrVB0Oxg3NXCQE2gRWoSIolDTctRCXPD9cWZ/A/H9OiMCACQ",
-	"h4QZOQhUmp2JywmmtgfxZ+Kc8Mcnqx1GFgvWp3mRTD5MrkSurhb/T96e3v4GAAD//w==",
+	"7P39k9s2si+M/ysofbcqu9/DsceO4008deupbN5vnNjH493c+2x8piARkrBDAlwCGlkn5f/9KXQD4ItA",
+	"EqSosU/i/WUdmyKBRqPf+9O/LVYyL6RgQqvFs98WBS1pzjQr4b++2lKxYT+k5s8pU6uSF5pLsXi2eLEm",
+	"esvICh5ISE5TRpYH/LuMM6EfkGsmNKEbykVSe5ZwRahQe1aylFBFuCZ7quCBNS+VJprn7MEiWXDzmS2j",
+	"KSsXyULQnC2e2QVd/JAukkXJ/r3jJUsXz3S5Y8lCrbYsp2apa1nmVC+eLXY7bp7Uh8L8WOmSi83i3bvE",
+	"vucnmrLjrf2yZcIty+wrcRtL2R1fsU8UWWVydTu0Rnh5cFUp1ezCbHORLHL69jkTG71dPHty2b1SQ8v+",
+	"lSomdMdKn5Gt3JN9KcWG6C3V5gjSUhaKyJ0e2gZ8+fRtfA0rOt7Ca7/aOsmJFJ3rsm8ad97flXJXmEfh",
+	"lQXV2+qFG/i3Pn4qqNasNL/8r3/Si/++vPji5s1vj5LHl+/+1P21/9yx8uA/+W/4rzN+Ey9pYHv81Lvy",
+	"w/onqlfb8NndsVJxKYhEeVCylSxTIgXZb/lqW7/31XVSu9XWXP1fF5/+urgivy4uf12QtSwJJYLtiRTd",
+	"9/+H9QUuJpJ0vy7+eXnxhSHc5+9+XYQp9wtjt13ntDf/1vetnL7l+S5fPHt6mSxyLvA/HvnvcKHZhpWL",
+	"d+ZL5jVM6b/JlDOQr8/5sqTl4VuewdVYSaHtRc93meYFLfVDc0AXKdXwudomS1mwUtsXre0b/GkuuaCw",
+	"kdZ+E8MPRyf505H4viJuz0RLwvNCliAqBtglWWh6G7jm//v6xc+EliU9GE75dXHLRUpu2eHXheMcJnTJ",
+	"mTJfM68gXFwRmmVkb2QcXRrx9qApaB5fmv+FTrQ6rn8iZd74p+TyX2ylq+OoTvVdsnD6oHYOtCgyvqJm",
+	"Gw//pcxe6odA05Sbf6LZy9pxrGmmWNI6oTiyR5C4tT+exu7ulVSalefktdrhPLp88vlnf316GeCQjZPF",
+	"TWL8yA6OF+AJkAhFRg+sVGS/lYqRQiogN0klU0RITTTLMkOzUdIyOdthAGkSFLm4zaizgb9RhRQKKfyy",
+	"lMuM5T2sWOAT/3HMkn8q2XrxbPH/e1jZdQ/xX9VD915YQ9uUQLsArISEUJGSPddbK8bXnGXpA0O5a6YU",
+	"x29G35K+Jbn3BZZk1IvCf34AlLa/Ma/8clMyltuvN9mTGk4+Pt6/HYCZwBQVlq9AzWiWq6FVfgnvfAcc",
+	"/gP+4HFD+IBoMw8spd6GeKu8VWh7mQdAD1ppZhXGpRVmXoVcHquQBEyuIxvsiCuTxduLjbw44nqWck2X",
+	"eHntPy6lzBgV5l/XdMXQB4gjScZvWZMkjwL02NCc3eB1G1Qdm9IoexWycyWBf0xr4oELordcEfOFq7r/",
+	"sJeEloyYNdOSpdGH/B18vr2l0CF7CdbQRoEdbWXeQW1Z4OeP3hJ6jbxjJc2y6COxUjP6LF/C8zE712y1",
+	"FdxYMSFzkGqgfMrXa3DvrBUfs4TrLWP6tXv70VVrr6Qldx2X1ehqiZ+4K+Isbn8JKn6zt9ZfgYrgiZUm",
+	"jY1X9D0W7skCD+GION+WdGX+qK6sMWMMm5IZJbblYkNWVJBlk2mbYo29LdhKszR0O6gGI3vFCM2kYGQv",
+	"d1lKNvyONVRYKne48UrsBAWO2OVLZAcgSItFPw9x6C0tipZ32PuxCy/wjr4pusQnd04FiNB/7dINSwnX",
+	"U+SoXCpW3rF0xIqPl9riQRFmB6eNWkpqUBjRnJltg04Z8zAqX3/nmDCL/+diL8tbx/LmnlCl+EbkeFM8",
+	"cxtu4YIrvAy7TNd5vDrtmpR4fCwjzO2Iuu5G7FTiKlZLKKZ1hkcXR5PWOcHy6h9NFtSIgAXQLniGd5Rn",
+	"dMkzrg91mlL8e+CZjOdcA2XlDoQPo+nNVmZpkIB/Y4qnHdEQEFQQumFUELU1ElWuCSX+lMxNKECemBsv",
+	"UvPfRgKqBL0lDZLF/I4JudtsSckKZd5hLs6xZNnQnJ10EcwLcTVz3if/TjQigifzN0nL9Ph29Rs6GU3T",
+	"MdoRPvIcftRk/s+CKlKwt/qmTpB+ixyfe8XWcynu0KpapK3pQEeMfqVWJ8ERtYFhb5SmmwBH/yBS9tb5",
+	"dfBM3YRThE6S37fsEKOVhOXsQQOryKgQId0K4cmSZxlugSuCBENbXmkqUoWWKCPm4P29hFCsANOU5YU+",
+	"PCPCxrUaodK+1QySlGuFJJ1CwrGsBiwQy2+G3QrVmTXYb2XmeACIqhhVaCyO3QbsP34X10DSiPVXKnGQ",
+	"z1qXy/CmZb2mZrVLTRoXxlKqYsGIi2hP4dioSF2M3WkoRddMH+DbrLhZ0pWxAXJ5x27AFt5TrtFhVBqU",
+	"4pJtuTBrSKUwa0NTdZEsduJWyL0IKjOqe3gUTtfsFF00lPXmH5AaqLC2kBVKqwsyigVAUTZisZE/XJcy",
+	"v9nb6G8gs2I4lZpLtpblVEPzjpXsbSEVChfPo8NCYIhBzZtLa0T0cfwL99xoQ6tkKyb0jSdvk0Jf6ups",
+	"p1DGvt3JifE/n/a7PRep3I//ZcCI9NajuSD27vnr3CBec7dNrgjd8q9oxkRKy+dc3B5f81XJqGbpDd67",
+	"Cek4F/8c5ICA/gzq2dIYu3QgQWkeIhlVzbDqqCRiK+7tpWyNIh3kzAJkjIiomF/+IIodvAbzWOnN8hBl",
+	"U/QboZEnYNNrJ/MrvN29rBEEATJ0Ue0rKdYZXwUc2NWuLG34aoiAELhkmvIsTvJBsDnuUaWp3k2SA5rr",
+	"LM42xL8YXk2L4vgBv8TEU6yL1l97EjUpjex2gnMWyWo5E2m8IWVW/BMTaVtVhfwhNuK9PzOWvmI05YIp",
+	"1QoDPgnEGqy5fcwDQwxwx8rUcnbfev5hH+u6UPCPiTmk+mLcrh1Vu84cZcu4RCLNOFUtk3dIQNdjqZ73",
+	"F19mShJz/1mNITxpuVDaish2uqGR56ve9wP+AgK/0UmJW2NwBuxH5zCu158ospdlqqrCgXIniCxJUTKl",
+	"dmXbq/q8tqQf0ZyN1Ww5F35j1Uu+wlDw8UtGcbZ5i+HuAFPb7/xseaZ9EhADOqbRNzYi3PA/NzRnCQSI",
+	"WEmMzeF9b0ExCAReIz/OP7UujF3TtYs/+Xcsgm5YhCV6ba1QTTdzcO9r85qBQIe1D2B1ltUSf4HsShx9",
+	"3Xl23dXnXLCAz7XSVj8HgvKK3nGxAQMIIvKpNER3zhlaLca5Kuy9UrhcyMEGXa3xNovMdnlweayEiiuX",
+	"8n0QYTWCYlbhIIlZmSvng70uGdmXXGsmIBSCC2mkg8b4QI8DioWnPUtxdW5I2zSqdCUgFDoWZpXrBLtD",
+	"0UPk5mumX0s2auXLroTcX5HL4+Kpk4xFuztvXlse9wzQd0NUwFSEow/wzZdZZvlCJU6IyTJlZZXq0Vt2",
+	"gEi2+WDazT6jmSdza42W3XD/G+99Mhhoxa8kngRdlANL6pg+JKOalSSlh8Tou1yWjORc7DRThFYpACud",
+	"MU4JjK9LyoWqxVypJlsqAmnFlB6mFxTAF6OM6OiMuTMHnJAECiyAfc22w+ko+2/16/jp8FUUGAdo0vwV",
+	"K4C24N9DcqXKtGggqLE6jF4t6Kp51Z5EBy3axxz42sg3nxCuNATv4kuwV8aZp/6kB0qyrBb/zqblj127",
+	"QuruCLJLkpkLdrErriC6jmIQC8JONC6u4esBUywckjdmpruGmCD4RPlsB9Uk3yltNGJBlWLpFZRWyZ02",
+	"2hJ/orSR3GTJ1uaOww5pzo4KHqsF/r0gWgbrL3s4IWzevq7FqPt5xdVQVN/oYpzKhevwZ5v0+17uIT50",
+	"AOs0Y4Ye+N+GDYwet4V51ik5sawh0iNG2RO0MbDUKKUHQtdGRNv6RCcq0LDK+C3LDkRLc/SwnaPQV7So",
+	"bTi6zfW4HKKqs0+NUGd1i5PFntFbpnSYTnB8zharnSvoe/DqjlNigZPYM3Ybr61/YezWMOCheb+fDmnr",
+	"IZ8eV9HF8iocYhxnZBzXGAZkEE/D5VeGBZER4cNky0hOD7b+Pr4Sy7pp1TI+DaXH6GrropsBz4eiFb6i",
+	"ghivKvrjr/17BwnROjyktaNOfYXhAyvLQ9At0ltWErCmZKF8ZQXaXnpLrZVqnlItf05LebNme2M3S32z",
+	"Ml/AG137406sMkbLoBnzFQuHqe1K+1nHPPTOfupmlVGeo+Y+jjwzpXl+VEd6LEOPHIeemq0t32znfF+G",
+	"ptlcr5uaLBphVSULXVojvpe/Sxszhaf7DqodTq4paZtF8geJ9LKn4BbS/oTljUWbR4K3Y8tWt4XkIhj4",
+	"j/SRI2s0ckbVrhwMHv1kHxtV1bGlKnKxJd9s9cwZWrXaSpnF0AAU4axfD9YkID2qrBkwE37bUSDIDRkv",
+	"OiNIglByx1MmrdNEuAJf1blQnyhSsgIL2MBdTAhVYOuuaM5KShTd29z6UZdJHpupBmssdMGHr3i0KTj1",
+	"A0VGV9CpELsZQ7cxz/qE/lHNvGJAezBGowJgJSv68iiPggEtQYsOG7mkeSN0DIFAjOvccbZXENi5ZYU2",
+	"bKQ0K0KRqyiTdVqONFmYZYRIZ5aI/PmM7HnKEsJEmtTD5u52fnrsVg2nrR1v2wU4BrZsVu2o6zaenpY1",
+	"V/pjWnYwLZvxYkqK7p5k1/8EoXRWmTN248fdevYaNu5fkBMkXW1fmQv1W7Cvc0puoYOvI29ATzkMviK8",
+	"DaHpSj9ndyxrVLLz0ji8FLwVKXQpIeG53aVQ2n7Hwg4Lvu2nKvzaEQocCvqGAriPnjwZd5ouOHUcKa7v",
+	"fxe0aSdXENJdpg8nV+e4KjH7uuDKd9AuEaBy4f7aG4/DpR4jUhj4+o4l/b0IqaB2x9Cnl/dQgzZrpZS3",
+	"kAe1saHB6eoYKPlRHw/qY0OnKQq5gyfD8XC4Zxi0NAYqrYr/T64k+dkK6F6S1JgvRISvWS6vNV0HdBHL",
+	"j7nn8cyX78xaK7GbCO68pHvzlo5iC5mzpUwPJC0hD05o5YFQssp4cexkLg/hZmN4BdcY5o9ynZaHm2hi",
+	"mbVEm4dl9dbzuLZqS4sxHRTm8bYSOQ5+zCqOHcEcOfyi6zWtEK53x9DDPidLa8eGH+X1kLy2lJrkQk3n",
+	"+3kYOufC9bgOWEgtngwTgodi+wOlnBPjjtADHveqFd1BU3rk08YJsnX+MU8LPG0rso8zESv0H2KsO0Pu",
+	"Ij/GS+j49ia6kmvLsuJmxELM83ZDZ2pazKhgk+5+zsVN0JOK/vnUn0ZrvpIVN4oZzlDz5ncU02d5scxY",
+	"5OUod2Kjegotba+oFLZAREXnRF/tIvMNLFvfrLZsdRupZZhG97wfn8c85J4+B419Ont0KWVBV+wmg03e",
+	"HNJZ1wSv3vN09jc3UoohCCaolMhpeQvwmKHS9s6Kn3gLtA/G5Zs7Vh7qYAOunDCaYY2Xk0Y12cJ7j5dQ",
+	"5R/P8NG9AzMcviF7Wd5OFPbmp+omVL77LeBqzL2vvibkWsF7vdSryTYtiBt7NLWNVOSotKCTkE5rNSV8",
+	"WzC3hUhVrOF0T1OJVRZC3QA4vvhH99XJtprJ4s69ISadrWQNhpo91DJfnHjvtO1eiG95lh9beKcBdsXX",
+	"144P6Nu6phFh+pCQHsC8PAolVotsLsHDNOGW7fc6yf3SVmG2iO3I1e+9cSyzOsXOmmooyV2gTu6lxTiE",
+	"TKjc6WY9tywxgGEuGrbvRIuO72WWjsFq6DVCzDNgEWnqOl56n3fPvUsWOzVY3vF3xY7YxbFCJQ5qQgb+",
+	"z33Dge6YD3XyzDULufzjenrjIYqi2PCaad+pc6ZOX7OUPpLMEA2xtP0YDhkOh9TPfFw8BC7DiKAG017Q",
+	"NZsNe+IayYIZ2+/G9oQcO+xxse6Y4Hb1ocRtrZNir+UGqjJDnRP1npe9xLYABVWvqSTa/vA47ltz+Hvz",
+	"MvV0aYc+jvThPxtMaofUyuMngz+LtvnlugdvzNYNIzl9wdBQ3nbYmVGIPUZLNs6n2XO97VuuKymnq1Iq",
+	"RdalzCuElp41d6iYAFqPXC/sMkIayDFQiGm/ERordtvoPGlXSa7VQjPHAVdWtMdLje/lTjGvESI+MYAo",
+	"6/tFw4IOsdRz+rb+l3XmrWgaGTtz3WOzAYOVTCOvhPantrwo+hqkcIMtmQU9suanDShQYT1/RJ/eLT9R",
+	"RO4dItYwfTqbRW2/1Nac7BVRTKTmQ0u6ukV8Z1prDxhdPYcfHclf/7BLHe3SYvd2w7Ot7BzLa9VdSuyF",
+	"q86wCXviL0dtH523+WQrCWXCRxNpyET6xrn511piHHNMlt9V94zqeLKipaNd8UkHgnxAgjwdaQo1OBnX",
+	"3kuSv6MbNSdBHsXlKZ5M2lnPlu54ysQqBKeg1K6zcyXSSfPVXMdvOC0cYxFxj2Tsz9AhZL12fOjKlrjv",
+	"FEvJ8gDorTTPqWZE0YMiSk6GQvisA5KcdpoX0QBA0GIxdzpSSB2Zi7uHIBZV3sUekqhGcgcM2380B95Y",
+	"XW2MWy42BH9V1bmjUkes6ity6TS8tRzIRMRDh7YyBIGg5K5sAkJ2g+o2dIlILa5u797BqCDucdUY4LQ8",
+	"TNnYqIYrh9w4OjS/ZWUH9jJ0sIBdBH3IdMkyRWRZC8dRkRqXJgbINRSYsSfiw512vhAuqemAuKLQOmT3",
+	"Dju5rCCqXdnaqXnWtVcP5GafFA4HUwV7G4hVfokGqxRV33pRAUDWNWFnBDnKUvQaYuQggM6wMWRd7qsC",
+	"Y9Xonxvi4yq004E9bIsR97K8NZQfEQGOToqx9Zqt9KyNfdE+lgWpDbtY0T10it2xks9QjN2ROqudqSdX",
+	"7atJhbXbE88CLgwDSS0PHVC0CKULqsM8QB61LYdxyYsh1gWTJcCM3Ng4W2/TcG1Bh5xdM2mcTWw8be1u",
+	"79CDlRk0uoblrIUvvTw+mXPHdiiPLRRoF7rBKQSjZUfJ5NDFaGgzx++e5YL3hbEUUKuPr4uFnOhFx4fb",
+	"Gu84DEWz3o6oKvTfrmmv8HSkmEEWdjxAdENNwOb+rMvktlDicWMGfLNJCHsCtNTWTXqEaK8UOEtMwwPG",
+	"brTiolZgr7ZyL8iW59Fqzaznxfp7rgabWdAjdvDbx4c6V9bN1g+4HiRLVsc03hKr4lV+WY2oVHezjbsJ",
+	"J0ei/JX6GIwaCkY5Uk3J10XLJ58AniBf/G97hUykMDhqjqxxbh91OswZpuJmmx1ve/Anvbv9FytVMIAV",
+	"eE15G0YY2/Lc4RHWYLjOYxmM65atS7NWEEoSKHYiW6oc8iZ6C+TAwGMYQBipQ9pbInpVj6SqxJlfRj9j",
+	"KD12Ns+5FOLYaScN5h6ci9evDFryvWu0hysga6e4AV3jAfm2hCgjTjbcCc1SzHpeooJFJQrIS+aQUlJS",
+	"DQp3XagbscvJQ/hTygShBAvwAmCQfBNE8nqxJntbnLqVWaquzIulYBWyl1zRLKnQhf+bJfCnJdtwIbjY",
+	"4JgqrQjD79aDBU+CBr/SXUllRXB4GxbKpoxoCegR5N87vrrNDiFeTxZ29wNaKRgQtySc9FM4tcE+luBv",
+	"x4zO3DIHYFN95+mnnz8Z+kYs/Ik53xASLVGaHhR224H4wbwlyelqyzG4eXwUOUs5vQlo8KcdzeHB+gJp",
+	"PAxC1S3We+DQaO1G2kcVr8xUS2n4PQhhvjxo1kRe4UI/fdJUJ1988dmjR08f//Wvf306iHugSx4GW7Hz",
+	"3lROs4wUfKV3JVNVueCMhm8MaMpYjJRkAaW749kXphoG0STXtAQJ5WQEkMJN7WKFcsLCIoceD+PMkZ/q",
+	"AG8Ca4VhJhCWBKtqVNKa8oyFp/2ZVd6kUoSZxAG1D+Cxx3et166X5U1HXy8nKplWCUYvrBKnBzw8DV7/",
+	"uvtix0lWO7Mi2/GovbZdeu50L8Yoy48ezKAHw7N8ivfi5X3fGTw3D7mD6JKuY/rgK9HSLzz8WAYja2Lb",
+	"6eHVYRqJ1DZ5tLPncVk2JpoBx8eff95sBnryJMgqWKzY7fr0ej5PA6GOnCllczkRyVZWctmHOjcWN6QZ",
+	"yHQyk5WlLEFoltBJ0ZFwLPUkEhqrNIDGzA4uRQm63GXwfA/Jg7HDpoAVGkFNRz5/jHYx1Sm4fSGDhDmv",
+	"VPprG1DrvZ3N/X0NJte6Bjfs4PKtf0E2TBMI02uJaSO6oVwcG/xQf7ZiN2kwqgffofsayLH5hgdHB+Ne",
+	"4at9KdsFEYZIDWX26dPPBi0byMzfeE4Iw7LCNADjgTgsdnjeQ8zBO+og4IFYux6ThfQHdK1ZMTTrvsUy",
+	"jR25D/dyAXxkbIHPpDrmDaNlFDZnVZJ85BDSBjB+LlXTgGni7z8K68ptKXebjjpfyC2n9NBgdHO2vrAC",
+	"XNHGR5+O60dy36/3mW2a6Lz1Y3rb03F0XBDU6OKJKXk+oa1ocuHM2PHEO33DB1t/Xu70D7Y+VpaaiVZh",
+	"cz8Wg/vF2OrQWmFLq83suI2oWlfwoKXUwYqIVcZHyA4HsdjQmQGlmSJGRvyLa/AjQ+9e8ywfI+3QlBsV",
+	"68JPJJY4te0ESetAPdqE3S3jp4jEbwhmS1jWHWxFlidNQgmn7q9RI0Ha3ogD840pweRx8Pf41V/Misbe",
+	"IjgJRwxfnVRZOJ0A+N+WjP3iR6s2qfAdNuX4fN+6ZH6YijKSUnOMsbcCxS2zehgQ8Awm9bFpOg2XUMWY",
+	"g6XMX7O8yGyR6gg7YILYD0VvbPzWzzxIbIi5wbOPJ0Qm/IdD+/6O5uzkgAAyvXnVx7DAYFjAkGkSjB4V",
+	"KwbjIgMMdLDFris7AnK9PmrHGo4DnlagvZV5R15JFsgwJ3Yv2tX4t9lPdtH4J1oGSldy+7e9cPfmmZG4",
+	"u1UNTlSFXiD9hwZT8z2Y/OvcYhfwwZjkRUdRyYsqZAszKAUxxkbfRJtHUXUaFn2gs9TCbOtlRg8nd4uP",
+	"oUFsjb7LWXfjMHR5CIeYqprztKNXVK8iyC6lDCvrO4aTVYM/z4+KIUYxdMAMj8zMH6MSxx7RQJBxJ7hW",
+	"XeMO4Ktk384NnmMC0rTug3ClgLWzkWZui13nE0Qhn0Ez35sujhR1HSo7FlV2pKq+3rIQPshpNBiudYlV",
+	"D9GFLt1k96oj+kY6I6Q5hytwJ0ccVbKQezEiHsSYfmUub4wPP7bIpypr7Q959Fko9WGUCiaFLA8E4d7i",
+	"5Y3ZZaT460Nue721XjViJHBFNN1ttjqBv8ylskkBj2ocv7pqRuRQQ86MkhFNhvYNbvdOdZRZqVq5VQvb",
+	"zHCguw9BeSBDFY1RN/VYEgU/UNIUq64nufFdRuBcRYl9tQXdRHPBtqNdxQ4Cs3U+p1TuSMU9nu0R7ELG",
+	"lcbSSBiRmU+cJh1Cu4aIclRHpu3cdOlRuV4zAUO5Uub+1Fb/Me3juAA/6b4iRE8hxveM6r9RkY7MPkIR",
+	"HuReMDpEyZZRTTi0KUnhJ3mrFc1Yq0223GVsNjQe8/UBaM7HTVjOx0FIzuHx0eH0lVyvu2qxuCJCNmY5",
+	"H3P1nmpW3gAQUvMuNwJsnw1PsTFkqKewzLq6zhvn8gaKHTCP3jBzLjS3d76fp+fFTgM+CpU3C2a5jooD",
+	"yaTYQEbaoutyZRPQA5OBIxgiJP0AW57qDrJmBQrzEZG0DwF0IrgZricL8Pbo9kYzc7170vWRucwcAiIv",
+	"koXRz7o5aqWOqQWwyTO36oarS1+D3US0rJlTGIhStzjN9gQtpTpaqBgORLbsjP+6BPiImG7zc/cCToZx",
+	"DOH29LYOwpFYMuFXq8MP8qzEME2TaeP7QKIJMArJYkRTRxU96qPtl3eUZ3TJM64Po5o3fOSns5UHcJm6",
+	"wp1j4cO2se7aPeCT5Vyp7okxFYZFxugdU0QWTCRE7VZbQhWhiOViNLmFGQRMZKiImhm9Za5oaxVedWfX",
+	"RLpy9OhkAnt6Y8DrKpS3GQnyAeK9RYi1Y8QxS5xuencGt5d2dnEXelzBUsSNq7jYpiegan1c/Pp9kVvu",
+	"yrCvVm1qS5XbkN4y3vG8g9QjQu4fRJ0VUqfzYP5R3choQ3mqZax2eU7LQ9xRzS8qoGoVLFy3kBBVfuy1",
+	"WD/vsFif0yXLuoQKV1E96gDDE6PI91SN73PFt+OPE7Ok0Oafo4U61TKONw01HaNwr6FQLaa6Kd407Isy",
+	"1M02u9RuaqGryZQKZStCVZMwM5qXSkOiAu1twViqjpFdg1TmQmn74mnh+syf8uTC2B9Eyu94uqMZsc+4",
+	"CAg6EUu2liWEn4hdLkxLt44G1gx/Uu+SHJPkHe2BNPzI4IMurhWAynJFQlWGPmNr/IOWkqzZvqsE+4jH",
+	"R3R8PzmNu8fW0v3C2G3glj0dKqTzLm33zfEejovdVQWq3XV2eLWuNe3qWalS4oOwU7Ir3jq3VJN3rGRv",
+	"fd/6jGbiFHnpiRf3fuuZuaDGnnKNMqSahqI0K24AU+PNbDB1fWLYNtzZ/IdnpzqZw7yj2Vcy1JPfjUBW",
+	"QbRgxbQRVmuYiLrTXT7Q48GjDMFXRuY3YweXGr3R3ci+3ZVaQUYswb+AzpK93GUp2dI7iMQgfM2cm3QI",
+	"eO0Of9tPs2b7VuPMo4nlNjYjZsdk2NN1RAmyBl+WNARaPnLsQGDmwBTg8FCor7cTEaVtxHddhDH+3f/p",
+	"YpJjzKz413ckViNqtRspTX/GjnT1rdbI3XP4L0vm2i9DYaAp+cZVyaie9EsmdMnHwOHg4j3M9qBg75gu",
+	"OuqyuUX6jbqwy8J+IExtwYJj08fVFg6UlpwLFyVUMhGG3epOxb50/9QwjT9RrnsxgTYvVUitjGEMbYYA",
+	"yjpVFgcL+83r4wUMHNp1IdtoS3PG8rq6SH4QVc/bniof5smo0lfk0k8PMP8GzZeAeNDdGBfZstDs97e2",
+	"BlCtXlhRzzQPSBlDwpOLOe31+VjKOVTKiYSaUuV/rqvRbpCFz3Qv/WVGV2P7YEbmXbY0BAT9zduCrTRL",
+	"Cfy77y4WtPASS7C3GqDBCJ8JwKOewMF1dVMGiD2OMAFfLQKVZax2qB9cs6ru8QAzWM+mDx/ruaSBNN/o",
+	"JUqaHoN6PYmqYxvZXlyr6u3bUxg/j96x0nahBmsOIURgw0leCWgPBFSLwIwMIm15qCMbv5onx1ADOWOa",
+	"MLraEulmbU344k1tv1N+bnzfiDG9wXdVlUBnyBm7hXUgFN0hqgGx208w7wgCIHFniphn64xuNlh7cNom",
+	"x8nI4bmf42RbOzltfVTgusRzfYspLBnrZx2+TQ6QZkJFG1fkVsi9wGmbALrn4KKwp8BXGl25PsmVFJoJ",
+	"7WGjljuNkx/8HOeSreRGcMV6wfbqOZXLiy/oxfrNb0+fhBMqH2HsgqjmDUQ5F6uDQ3y4Z8sc8H/Mf+TF",
+	"k2CQbjLm20zIbpPwz1rXrIH75SG8JgCAhe5WuJURyqGi6EWV4huRs8A8oiNxInZZhr4tDlA7JtdSvg0L",
+	"VesGpVIwBKZRGu/jkq0sKAeHmJ+5zUuptxjepDytA72VhkY3e/B88M+ZBGLuSyk29h/wz/APb6bnfquZ",
+	"QlHmizkGHGUREeRYc8HVdg56nzJBaGg7P+GPZh8lNApVl3LVEUopWTHFGSyZqkYW+Bs801gfbaNqjl+r",
+	"yTCZlLfwh51QDO60+YPWGfylkPpmU9LUtknsud6mJd2H6y01zbIxIbjXNMsOg21z7VzdCWwZBBqomRrm",
+	"5ByxwjNz7Ln3VMZV9y2QxN6pULzuyQkFNgUTNAvPiQgkhHoXPK2/v7al45SvH2G238pqDkjDIu26YeH9",
+	"D7mfFTWOcGfTku0JBas4Atu6j1pxhArgX5WsQGMRjIfUFgn+uW5KuHFRf0n8HHcYMQV/gvjBn23fPU5J",
+	"qHfe/yUA1+bU7fFqBBQvEl9BHTiTLbMI4Xh8glCh9qyEI3y2GKO0x6qPqUougG//eZyaO5eCoym7oWGE",
+	"OqzEQwoD5KwxNJYH2/4iVwABtIXK7ju+YldEyD26eKHOhRH9F3WtG3BsYBoHPpJe2VF0bl0oLi1mc0nF",
+	"xiHhbrHwzs6nizs1/EbcmUUPKAnNtDWyKKflrR84ougex9AZL4wLBLEx1zBKNo1HTxsBynE+Q+TxsOtV",
+	"GSHBGFLj9NMdy56RRzC/BcYGJOTS/IcxcAnXV4QWtNTY8rWVe/NPKU+r0qxYG8caIyGZfjT+GE8Z4O3N",
+	"6SqMl0DLlEMb76gxarXZZWytnS3fBUGqg+W2YFgRmMUHPsROsfo9l3dQJXBF0PACAH6R+oGPcm0pjYjc",
+	"V0dy+grHgboIAl3KnSZbnl9BVRi9ZQJmNT/4VdTck//55t5Y8XwEbRMcNg9dYMgzcv0MQekNj+OEBBRs",
+	"1SRHtZV7RQDSlWaV6lVGgIByd5imz3yJCPGiAnHFuwfaNy2bUNHsf/xpEdV420gMAJd2GTLOkQqklseM",
+	"I7yj2Y5FxFKb9vqF/6ujgOMdK1Ob8ms42FB0q1fbRbJYsoOEEm3IXw73vjbayXDB1Xe66POKrd1su1Yk",
+	"7jyZxNHdP568T774okbaenJiQroxOIbUZRDxJV0UOwsoxrihf2ocVkR0bGQcGsYxEkbHW/tNsRUoEW+N",
+	"IQii0XpO+IyagGbrQGkZNeHTwm60SjFsEgdG3lJrAWKOk5dGA49DiRiD1DHa5BKCpTcd6Ygo/KtT61w6",
+	"tjJyBrUxTdSHN+rRyeLxVQktuN06PaoW396GTys+GmfsCFWvNQmFcIawPH6iugwhN49lCHzPK7k/Ux0g",
+	"vn+masC+lHO1kWM7gY2p9fyKxZV6SjCwBqdJvLCPjR5KGUw2LhK7m+r73cR4Xb9ZR2PsrCvRt5S/4VNn",
+	"KJ0vj1TtKbbYOCyATnsyp2/ntA9zhBSf63Xy9sbVMMz4ygwvzFxvLBmN6qTUtNwwPeeXd4JHuQGgDman",
+	"JL51VmK2mBr25wnnz67ii/oiGtu0p9JzFSbF1BvOV58U+ZEdxvhfbdoMESbgM4W3ynSwtWiewuQzzXfk",
+	"gYjS3w62VEkK9okNCGJ0EIo9WBGXuvDKMDIKCuQzGvEIWO7DRKw7C0zd/Uxd9uCytaYX3ErcqGVbwtyJ",
+	"BGwP8+SiZXenPlYtD1Utu+szQdCe7562uQ4e7Fu9eenI+tzjfMinnYUN43IPYbBcSO9oSRRzUw492SKy",
+	"YPHEqmDF7Qj0Xt+ElZtQgK5jUvP3ck9yKg4QiVUYjA+N14iMDgyxzCupNCuH3I4eV1TehQp9M2N1dGTc",
+	"IU7q4tVayhRLfMNJj+jA2i1jxY3c6cF4kKJrpg8WBiejmmUHSB5vJNkVREhiQedIxu5YNjMmzu9vHlLJ",
+	"sFIgYmAUIN9LeVsfYre+Iiwv9OEZjCyNwwQ76wgm23s8ftRA56wmfF9oZpOnXeJvTH13NaYOXT1D3/Tc",
+	"8B3jvOufWTAVETlQDFPf2LC8ZKTYaYLz/Qa7/s2vbyI3ztZrttKRxgqt6t2Gw/qHSfC1Z8S8xe7onmag",
+	"PRTOshSloXIop74TKKIwP9pLtpHQUK944/SN1pPOoakvqBrNh3clrDDGeh+GZeMD4/OGrpIFKqOwQ1Gf",
+	"PPphxdXbYK0W+jIGB7E2bdTu3TKppa2/SuZm1B0ae227pM5Lb+00Zc/0ixmpZUe015z1phd2ptdswbxz",
+	"BmnDXTM2Y4IDxWps0HXmPWBMy8PQ2gcaiqKDNPH4RKM6UK8Lqav9DfZne5ulW8XCIyhk853SoGGpUt67",
+	"GPCTJ4NtuRhGXSxUIJ5gGSFOW2fr7M/srX5ZM2YD1sXNCYZ1AA7kdENf7sUpazI/x2nM5zP1uw1YD7zR",
+	"pG1zV6GT6hqcNQVxxb7raFRHAGfH9XFFDwHpePeA24/f8eQJEqBgwoOrHFs6rUI5izJm6+64qpCY56xN",
+	"mTSSpW2iIdKbbNVYuj5OiWYaxPbMn8SRTDlJc44ZLjdqbMvoCWLjI1VxUchxU+5ON9mAosdT8Y7Mtdqc",
+	"EstzzWFz1Z/qCt3uPHhB9BbCTeggH0uKeHvHRx0GDg+/ZE+ws0N/1YEv9qJK9HcgXEH5Ls0y0ih6UoGJ",
+	"ELQsB7ntK3joXYJP36wyyvOujIOiXWWjOT0Y/W5/bUMsWJfvqnJzGovAXtqhtb2Fs/CQe7pv2e1AOvyw",
+	"/Tu7/UWbDLjnrnMqbVXDpBRf7AAv0XrbozDiMlVHT3ZnOTZRbho8eHPCuBtnbtVe5JdqjTAZtrZf7MUr",
+	"h5cVvgb1dosEQ637Jhw5DK6zCgRQFQJXJPKstjICtr/Wgjn3obWIe0RCt8IQKV9SXo5tzBKMQGNuQqSw",
+	"8fPEm/UwbNqJHd8f7P8pk/L2mNCNDo7jPAo2QeCXovLJpWtxH3wSNhJIe3CEyor4WhuRBF6Y+PLramtB",
+	"8nujOhKprOPWgsnGeryG0YCvtYFBgyHMWjnCUcuWuVpd0yJtVuxYlRh6Fk4jR5nR37hfwHiMIWSy/hnm",
+	"E32sSJEdC/B+grs2Kh6rbmaf6I7yNJRuk4o1wZoBVJ6WDNuS0Mc8BqLrLWpsmnBTy7Rf10o2jOrApWBP",
+	"qWC1dWLeTsAeE8KFlh46TlnXCQw4hXFk1RkXXkU1ovvsjepd8xUBnGsPobKlClJYDkfFbMnnNWPrYOJJ",
+	"WrLiRrGVFKkaiHR9+nQQPQeH+E/g+1lrXnAV9fyYHXFgLZVqGJi9P+5QK2lcF2Sty9YkWb2UBqutm1U0",
+	"jgP81erWJScX0liV9LGOZqiOxtJ7fBFNZB90J/69rqEoX5HLZ26aVSmLol2d8eTJBNbvi6nhridVaQ7b",
+	"KANgBdEWy5gRh+/B1ugY8PG4Y8BH//udPTF8p3/k6BQHLYsmozyKNCsiECbaNkaTmWGkKSpVudPGUMwN",
+	"O6+oEBKSAuWu2SA1K+28Fm4u6kd2qKFOuHjFWpbhqpCRWhvCycp+AA0eF7gsdhp6ka+IFFAHVI1eFIg0",
+	"OE51B4ACHj8Z1N7HFWCZFBuLxpFRpZVHQ3ThG648wNNMur+5iJ/soA9ojbfpo1IbGtYHgHZx8wX+94Do",
+	"u0+F3y1Zf2xNeNzTMr/Bqls/96RWiqsZzSFbxVacZjfmP2G6Bc1ub/S2lDsous9tcaydiIqbQcHdHFVW",
+	"cfAUaNhVxovYcDTgoA2i3Q2fmvume2OQst0B3uiCvo5UxC/g0sAVjUkyRBIno2Ka59dRxfkTFG+WbCXL",
+	"lKUgybh+0J88D7//HpxS13/aWydqnpkiLiovc8r2G2nnID6CoXKhAPGuD7tgjmbSvjH1v/iBGzb23lhM",
+	"XCUS1PON7ZFsDMdwJYYxlTiN5spjUYw3wmOZdlcAt3TfOAHWJQ0GTJxh2ZAg4kVd3eu9ROddYWThCv10",
+	"o/cxNNLCLRpp+EyWNJ8N2oFdQqCzW6qOTRP07WN+2XP3XggbVZKqjj6Cs0SRrjj0rEXSUYUjjV7rLgbt",
+	"4MjDVzLb5YFJh1tG0xB4se0hyrjSDiLFWoMQ1LFQPQ05PuB1B8TKk8E9ix6NevhKliVb6bETHGcadV4b",
+	"nBuYYl6f12CPvuRas3iwhfpUxWY/xudT51E8Gjsw0u2x6wSmwOphhsxVsipN12sb8YTJ2A/IN8bZScgl",
+	"APpY1qPAeNrb+OFRg62R6cdHlslVYPbGc7b2qvnfO1pqVibk0eNnl5+172gw8SE0e6u7ggpPxwQVPg/F",
+	"FBqY6b3bS7m5lqumUdtAmQnXe9lwdIVME1Ehdse6UfODv8GryI8SisGdrEt5VLESfHBDueje7oX5rwCY",
+	"PEUkQefhGOGJ2GE5T1PwGLtBxHIZuwnrUzZX98WQbitYqaQQLIqhLbc2vvH5KNTa3tcrO4OieV3MVf30",
+	"s4TIoiCPL4ksyWeXV+Ti08/gwv7H40u4rSWjKdFStq5QbUhEbei8bVfvLQAF8IW2ekASJ64hHBmzoou7",
+	"8pbJ7Y4sB9RpXedPf8YJChbHjrXL6IlY3f8uEdkx+cGrLceEfrrUrrCVRQrtUsznvgmKHqfTh1RarC1m",
+	"1zoWOX502VhgNumTsw5Chp0ljux9ZxWaZAt0HtfAbe2tQcWN9tfcmeDMbSR6vZHjUkqWM3PlWNo3bh/3",
+	"hEYi2Ig40UoqJnDsFwzfB+PSTjeJgPd1lEr8ebh9NpbVdbYv1t/zwNlueSjiyBBQldr5kJ1lAiMqHyfd",
+	"jy6kV7uwNdnyvFrf4G3qKlqPLZiydY1b3m0RBntOjP0bH1bA6QU38wLGzN69ktExexoBam9nrUVGqvSu",
+	"FBbJIziF2SY6+zjvyzvKM7rkGdd2JBJOQ1jeU7tLjT3qZK2RopYPtQ3m1ca7GfHkRHSzF/z0dPTj2Gz0",
+	"Z3NCQwZz0Y/nTkUDkaZEvGi52vI7WxuLW1p86f4uJHM7pQlEUOwbvgWX20X2guGymTKikM6yX/3OZVqO",
+	"tXycSPuiPkPmyecB1Fz7pe/dhJfmRUsWby/QmF5w0SnPPqve87N8sBgh3Ookfk57KNwhxZ7Ufv+yut0D",
+	"cs39wPBYSiAIZRZoJ+kHmSRWhn3WkF+fX3ZT/JdBimfLozs0LOOqTF5Fjmr3SXU9um9dB4BrP0bTSNxV",
+	"gFw9thE/6+w/OgXEk4sO28d1BmH1icIokmJCM7FiamZoinEAhTVMzKk7VxboNRZYVro55wxA1enOFief",
+	"CVv2lLnXsZwDAw8D24c5iC5iCLd+fPKsC8ul4tb2GbZyQh6ZtDoox65u5QPjcVtEPxHDO6+gGyPr/uMH",
+	"Gu4HAU98C8R9d9c3IO5iEnuOTsETccQeTsOFKTUKaiMaPkOE578gLEUCoxnkWjMBczG2cg8zeq7qEiHl",
+	"KVky1XjYjZY2OmDCCE+5DlVP0ZSlmHK2EfQGzvXITxS2GaRXcpln6uB3UzCtPg1Ni++DnsjWN8B44fKk",
+	"9sAB45ZDAyiAKi0PhGvzikg4n3Dv+gs3lBUb19vU/kSRjKYpK1EfzN3EPrFA4K2OGgAzEea+P59v/RdY",
+	"BKJnyHUdZqMbEhCkwknp+wgIUC8MIp59n/eiwSQRa4089N6jfKv7z6cT/GAAmLSjBvRHdvDmhSzNHbK3",
+	"C3LqM9uVWxaaLfUa46aacJGyt4QqJ62NdVuyNLG4P3umNCaUn2EVhxSMbGWWxtfVfM+ohdLYRKCXbm0c",
+	"I+7VMkvj4tM51yydYiVnUg72vl8DYZ+bJ1sd8J1jtj9RHuBpuNUaimhGxNd9Q0PUyIToTv1gi5ND92s0",
+	"Oe23EgYNEQsmY+lvmMcw/irbpSy1A+JGO2wTYfWcqZ2Gu7aNpktxip4HunItnuABuLomKLF79CBqQHYj",
+	"C1oLMXTj50bfqlfuffHwvYppzcVGxVLu2j3/Dgb9xY58aE+4n+QtVWAoduI9LqCqQK4CGfZ21MGq3H23",
+	"4qTRXeSpYO92izWswBwM+drfnBz0vQbm8hrmYxfSYOjXkmraLFKxYlkWziYebOPBiponiFyvQ9J5oLjm",
+	"NKiYUKHhp818eDc2aVSFBez4JuRafVnJvT3UFeI/AkVkwY3LJ7TE2UKC7d0Yx5hRVKW2qEXdhct0rVlJ",
+	"cp4K7K7P5IpmRPO83efw6RfDNct5kdlj6I0xljJ/7Z7tEHFPY72HwaLZFss7tnBOQ0u6NYg20J9mT+25",
+	"kXlqZHHcN29pXmRMkZ3QPPOTEoliGhqUczfUs9xlvrU2Y3SzYw/IlwTkrG/myaCubYfdO1ITcGBDeEq2",
+	"seSms+MPNOIO59dm/I4RGm57+XRYeLlvObU0+CHz4GjtjvH21HpCvVxnnvzaPGht85slFSOMO2NN/42K",
+	"tK3wQ9PI3t70Njq9uAOkAg7FESUr8KpXbTJD6KOPw4U69cEc0MpzA9QJu0jQnnMD0zc7hcOD7q9+NmhJ",
+	"NNfQd4EmNQDRgq54aJy0xxG39gn0qBu/iYAT1WLkp4M1Tzbk15E3fNKRNwyETp6OlFS3dYxIv98+QhqL",
+	"OzDZ/GTVO7OyHd+WPCHDMlr1gVla6b5JLtIpUxxbimmCIrquuRmRIC9Tpr6c0MZ8reXqdrhZNvMaNcZb",
+	"svrXWWMj3PWG/BlcFVSwH3PTV9iRCZpsy7LC4jvFgZ2aV/7E/OysPkxGa6uoWQrQQ13tc5Vg1ma14Hk0",
+	"e1WRjP6Q/baGUmotJj8dfSLgbH/0AKM8QEeyKZ7g+aWHvYQjDDvzfESE9MMUS2eVCqHpoO0L7eh9fKXD",
+	"PMTuONt/7RIoM/RMnq3V8PGTcU1Vx4Muenr1kA7fCI0GeHTbAOpy1zbwpksyjeE3WMm3IM8iYteROfBY",
+	"9LGIXoRTurzbRjUCLTRs62bPgKdfz6l962R/u/45WiXIHUgovL8c/9yeLgBvC69CLjOWzzT7vGnO/O/r",
+	"Fz+TguqtC8IjtjHVriYBa/od5tg/H715kDe8xd+NLgxSHqb/hMu2ih1oRaJkzixWidCy6sXeQm8EGOIJ",
+	"UdJGb3y5l6a3TAAmC5iSqRQW1PI4jAOOy5iuj1EYLdiocbbX97awI1NV+HFDKBdI2lgkkJqFG0wEOSQ+",
+	"TMoKua/qK6Z32lZLrOAKKhPZEjuxZxriuTqseosP1G1krtoDxw5PE5t35LFabaUcgYB/Dc9HTava8qII",
+	"RTVee+RdhCbUriPpwPSVjXfgCZtXdKAmTiiCjISxSBb77WGCdGqoLDj5NpSFJbU7bfxQRagQb/VMEqHK",
+	"ZiumBXlWdNT4cZplnVM/grY4lEDFf+A5PN/9idDQUzTD+0YV0pKRtcwyKMyD/HRNcMUGsVvnjHSvf98R",
+	"s9p1+CiL0Cmmd3wVhK925dSIYGDEH4wRBnAwKcuEsEwxBCSL0+yrwyqbFq4zHsSNFNmhSzLntVKGwk01",
+	"3EqAnAEcE/OGiTE781MuNjcAjTJnJxrY/jc7Na38xY5lnwCbNKkYn5U3iqfsZurv+4aTGstGQUXKFWmf",
+	"orlBt6zA9JVcuxmUUyCTzPonsd+ecn0WDtjL8nbutwar29WifokarOfvJfIGMlbrwB3tGitu34w2nRIn",
+	"W8LCqFkk0z1FwlzjlcyZsqYvxOSpxQFcKiOhEiIFsQjDW+5gVlJ6CADp032oyuhr++zIKuWJOJ/BQqcX",
+	"tfImxcenoTaMljGWWbAR7HHY8c657oIXU4RataYlVDlzhSXnzX+hrQsdNqbi2xHW3WAjj7rlTpz9H7w5",
+	"N8GJbMBFeJC2mLgGyWgOwlEvyPvQTdpfsnpssSJEBWg0mnr5GKanFCG7rHfMQ5eZNnZqZLtVdhRkm2xN",
+	"NuyL9+OHvtpKPjo33OFhWqzVqlhyLcu6NaEYcb15JJUMXQfNsmwCJlpOi8KWHIYXPg64p5Vwyna5gHsJ",
+	"SAlYSXyF13MQgMHQ3Rh2lGx2YPdbm6m+uJq4sAdifIkaoNmzRce0u+6TPBkepbBBrzf9EF0zFnCHRiF+",
+	"fm9ABiMQCs4bQR0NVUCVFGMlyits8Y1qHTw3akE7HtzWDrUOXsd41ba7b0AXakajMf44297f3dvbIx/R",
+	"Dh8/fiMUy5vc7j4vbMfYxvbQmL2A7/IVpkIBhUU1a9JD/snwfZOahYtwsLPX6BuKGB1ZZINCT/f98b1c",
+	"yTIdnJ5TTc5R1E5O27KaCxe2SIbwSQpmo0EdgRSlS6ahjEKuwbK30GIIIzy6KnAaHgqUYgZQAyl6G54D",
+	"zGYwep+ylXGcmvV6J1hjk0swWmKxB/YgZipDFZ6eEdfgGNsFr12zRwAZpcGtPRIVs3G9QF7Hlrb9RzuD",
+	"tGRkJ1JWKi0RqXlGA8LaMhNOk4mVTO11iojunwVbLDQjzSZKdkUmaRpVhT4OoaxmK0ascIyVHTsTOcLU",
+	"fhCymC8DXGpN1kkL6QNgM1xs995h8K95xnoQ16xRPaWyEsrWG+c5I8sN5nxYQUuqZRn3OetCzDKkKYRK",
+	"5/ivwqcb8l5A3Lm7Xd+Pp2y3tHvlxzSGhF0ckIRSxxCzMckn+43qFeFlahpOVE5PDUTX/JRyP0bM4Epf",
+	"yf3oIIYr8vFhVfhyHz3MVwJ43J05j+cYUnvWCIxDhwgGoUgps45rbUO2Uyg9wt9ka33euQxuqOZooSmz",
+	"YFeLYCRjGiPLcG7PyJ7sZXmrEpJBuUUJ/0mkIJQonrKEbCGppBLygOwp15HlLTZGPsmCk+XtpJ92YVG5",
+	"Qbcy87F9FDuOS6rlemBkN0y0Ys8gZ+9wnU2WxuzkrOUDAWjlSGq2QsnxjQMxM4nbAQPcuKe4mzfsocPk",
+	"uouMop6U7gC3P1b+iAxCtW0i2jJk5iifcdnRM5PxWwaZVCibKKhSLHVNaFwoTTEQ2hdxGZi4BHg0N+VR",
+	"78joF8WLqvgQF+w37L0WrLypN79X+OmRedHY+iQHKNY8nGvNs4wIxlLEqKWITX1Fnlxegs0HQLHiQGRJ",
+	"ctkqP3gSwfMuQVm/LOfwsEckYFyK0R6LnTBt28Nd9/lNrVm9xlu9BXzX9I6lo2chnzQ5PWIIXldO3q5y",
+	"GHPC1975lvrIxamtLDUTIS/ja1eLZ+QMKwGACp/FybQ8HoTu2n9lMKQ462TVOjXqYY2qQLva/wC3nI43",
+	"UOO8j60mQ60m1yvXFD5pUP4QJuaK6VE1iSxn35ofDYIo/WuXblh34ARDyaBVuSKWIa9IxhRcNEFolhml",
+	"njGcqUVLRvCVhNq5jMdT7OJntU347VFw+dHlmMraS4CsBPQ6qEIk1VjLOTrM7Ek2YogurGiPAnRHN4ud",
+	"fq+RUz/CRg9fZ7xCx4SGexmaPpzvFI5mNV4J2jrQL6+l+VuPb3h8w20Zs0sqU6X4Rth+pToC2ZoLrrbB",
+	"nHLcGCsXeA9x/kruhFZ2mit0BAwZ0P0zS/sKgvcOtRiJOXAGkyBc3CmdhdoVFWemTxxhpMwCuqZ03dSB",
+	"JIIHJ1UJdsZgB3BaM5qwMhjrgrmGwXw4+WreLMPcJfuljzOeUqFeOsxuS8Uw4T18W2cZGkzFQYOTWmSc",
+	"BPKUXJF1yVgCZAfdatv6m1WkQQCU+Lp0fN4iBgw3Y665SB3TxOFt4w9iztnsNv69JWO/cJFOCHD6PdhP",
+	"VsVvwTPsjEqPo/QvjN1aag+TuR9b5rUF0/lEWZwcORPYzADoJM1HZLqQbt/RnMUgyBVbqka//KX5Uevt",
+	"jwcaHca8vgadNoiA54ZxTmsmGe5xHol1oKUt0p22nr5GMq4VMS9DfYAHN6Wc3UOkR5fDdkwZd4jllofq",
+	"fjCSoWE9ezSGev8JsnaMIJgJlu9rasXtRze5366uUeu4G9j99TC9ffxofhAQXEX34r+jIT+/gVoUOaI1",
+	"OnB3GnzRVuYdGiAy5lbHqY3Cfw0x6hCfzhpHa57morYFS44+EOc6h41zOc6p9U7USOeSzt0ExH2NHsFb",
+	"m0bv4HQ7BvJCb2xGla6DEgr2NmBGG5dmOu0CnsinI7HRrJMB6+ghWSd8+FnFS830DQOPte3RpNmXAM7j",
+	"liqSS6XHwi6eJtvQfZ0gbmJzIeFK259cha03OogUtsSSHiYV2w4juvYkXaZQIB7Su41ONw5kNRoPOt5S",
+	"Oa+uGAm1WgeWtuxYxXSHDdBfrEvYagka5ZsZk8Silw8CuY92nlrw6IMlb4ZK6jRFdfLBWihwu5aQbxA+",
+	"EKXC5WCqDADpXTORGhWEfaCK/J+Lr65ffXvxWt4y0R4uHTbrWC7DhtlODQ/4+rsKbBxWat8c3qKeE8lq",
+	"AKnr3nCtRk2MOQEE65rpUKfea5iyQ/dcbIxSkAIHdEAE9UDLVJFU7oUFJhIpoatSqkAzMMTcx9iPele8",
+	"3kaG4/bt6SuDr/4lpsi17Q1ubShu321e+1UfXTQeGWIOj+kOPfl2zha3w/kGzxqSvV2YT3TS7Bd6mE4x",
+	"DP2H66DnIs9p1dIhithVB0mypcVY9wJGldmLCpdTA5KI3CkqUr31PVMFX+ldyT5RZM9TvbVQqXyz1c+g",
+	"OVUwIktCBaFl6RIm5tLDcglg3zMi9ZaVCTxIVrxcZYzQUu5s8B8xAfS2lLvN1no7KykCGOgOl85lq1y3",
+	"n/m0sTDg1cEc1dtHx4p0yFx7+3j8bw4TvnMY/Z0wMN7bRwtYAKwcXhtmFsb0t26uVYu+cyNI9Y5ru2Ol",
+	"RQE/ycBppK784DD/+k4avMyCQuRM0+IbSrljJv+KZhn28MnWdJtRWrwaA9+5d5wKee+zLWeCfGhMl+yb",
+	"HAl7fV2nfCsWMm7Abu3qDGNQRd4lu3w1BrOvcyhscCETwTbrt8pPVfWrDVO7Vo84Ef7VRadGh/blyXLE",
+	"Gb+wBHhjcJM8ZXUVJNdrJgCxLWXuTzvBG5q62t51wbKsq1a84SReaB6e2r08hJGaXMOtre0cjnRljJY+",
+	"MHZsxGd8ZbZjtD3N9JYUpVyjU0gzRP7BFyDCjCD7EtoR2t7e475vp3K1y4NT38CNsP9Klodasbwdjlr6",
+	"1uK4bc6IuzJQoNgRX530qeji80DZR1eFCLLJTRcf7UupmR1qw2hJxYqByxZF7WnN23h577EL+9HYcJhP",
+	"6FnhUFXI+Nr2XkQcuPen51dBenysVuzNqhZS93TlLA8n9q90JEBOB2dq9RMNJMHCOZXloQbSFKRObWhF",
+	"sK0R/76zTLBVUDkQ85rB8rBr6thL0IZ1tY6T2lXPABlrRMbNtFAuRmhjT+QkKPecvr1RqN/VWRtET/nI",
+	"HqviZvUYrfPs0xUbW5SLn3K1p7V110+0ky/BPg/G9Sbz50l8NLdnLwvWUVAs71hZ8jQd+PdBt/GFe26o",
+	"ww/+7Sau16FkKyb0zeQzsL93zX7jfz7tdx/anbF9fHVqtGjbf4F8a2CNWSxPDd6u3WbTham+zOTqtmdY",
+	"2ooKIbEpYSeOe8JDaakPbmzJ6GLwEeENT9oQotvjgGoLN706fNjElqsoX9+dYDG4BsBGAKwqWWNgwAiY",
+	"KJatbyAQFG6JBoh4uccGJohfwLflThNKVpKutgnZmy9bAC+aVd1NAxb1UCiPa0UMZche7rLUsFtOy1uW",
+	"EqpGx/JcUMJevHpHRjtJV7uW3XB2R2ccKP5uBjh8RHVFYSWuQX67w3wyjKG0U6CVkddvopNUw8glKcZ0",
+	"D0ObCfXfmwMN40nA8UNvTyPIeqxbRpqENdk0cHXauPGwVv+90F5f0yyEN/KV3AltWAuKxSD7AgdCNiVN",
+	"2TPC1mtZakL39ID/ana8pFlGoLNJsCv4G/YW66QwBJ3TlEGih622kqWJ/QuzyAR/p+GvriyyCV1tXTEa",
+	"dHyYlySIxwEdX7YdxPzMLAsg8n4VAKeDPIarBHSxG/9n85YbXIH7LyF1629yrpSFwzCfvgEmDXHga0ZX",
+	"Wxe1CWDOToVWfDo94mrvUkCC/shFCkkABItAMChkVppjLl2WKUI2T1hzsKp+ctFAXSa1geXsBoMM3R2W",
+	"pxk/Kh6dAdGtavuK7yGqMg0xnt64dEIgk9ADZjs3Oeb2CP69q4niI/Rmn9Lyj6FYWDJaGknRAiQ4fXtq",
+	"l+e0PH1Yi2XFOk/bNzc5qpYkqSjRy/ffyjIP2y5VOSlgWVPir9gDgiiI0JxqjCdL1YwqTdb8jkFzVKCc",
+	"xsUR+hvmdqIBRBH9gxlwYe7kqEq8f8ij7qWIQooa6Ih18+1new8qDH+9spmcXgLZeO0o6vN8STMqYia/",
+	"cA1or9BPTXnOUrxUUjAAwoIeTFkqdjV6IEyFBzU8mcfHOmr4YlE7HQFiPUpqvy6ZSF/GSu3x3O7anaOe",
+	"nlWxAtMlAT5uQYBVPNRbOPSa5UVm7+59wOno2vd6D9A+N3trUyut49fTR5yT0zaeyh974oayN45UX2N1",
+	"zZiyXNo5gco2z3yiQDlekUtjPxulit9yZaruUjWHu5zeq/BoqFmhDZ2hbK/8lUMkMIpeSN8PNAK8qYUw",
+	"VXcBQpIw0Abx9F66IJ7GNkF8PrLZCOMSk9sY+nh0SldcOqbwuH4ZmvEENKZccjDKAY0oUd9vZcZ8hqEd",
+	"DQlnHGu/SXB3QZLJ70qasnCb6/T+CPa2YCs9bUYbxEcm/bIHWxv4ygKJBAC2ZekL+2jO7My7zoydC464",
+	"t226ZkaPxY2LFfnhKlN8p71Q9rj8QXi6hrkgDVVcbuWYidffy7hJ14KxEW/9mbHIt77VN7EG48/sra4D",
+	"LWh5s3HXIE4A2GsTsbB7cZ/8Bhx5/XcTe4rBYzfWePDKUGLs2QTR0zDIdWVuCPUJhBzjXlRUZeSKbOkd",
+	"e0CuNaMpTLpQfhyzDTLeCohFQsnYHnsQ3WXSUt6s2R5M5KKUdxbLO+MODVzBa8MhxMqtCNarGa8/NwaF",
+	"nVCrpYTh2xBgFSnuzIGXtOaL2Z/O2YIwyunc8s121gGamHKc63XjfbRgZuoVK2wgCnAx2W0j7TMa4mOu",
+	"3jx/+kg3exoVXGrL2wtdsr+rgHbtxA4c7Ietd0ZOy5F3FJVSzZRvavefSYhgewYhrFLpK7KWu9LcHNdE",
+	"HSXT/q6OLaURMaF6q6rdQgehvw5psdq0gt4KhCm17/BI2uWn/l2FirnOEjOONDDiM9Qya+Qat4xCZkfS",
+	"1RbnNmQ6hDkXok8NMb2K1obo9Q9Wptadd98tQeYniz3Pspul+T0XN0ZkafeXQtr0FDoUQt5kXLAbmAgv",
+	"5A2qw5DS+AcGG14Ga9WMORGI8sGkPuyit6Hdgm7YUCv9ox4okTH21U4xu+gjdKiBq+Q/FiQ7T5lUoXoo",
+	"XoxIyGS8OPJkA5zaX6Od0XLDlO4AUzf/CBGBO7NkG2FtwD9yoZ8+aRzHo8efff7FF19cPv38yeOnj58M",
+	"ycje+a0Y1L1lrJj3o26cdVf3UbZbwlcVJBiXB92ajnXyAu48C0Ti62X5YH9LmwXxE4llK7tpR/Dq5Afq",
+	"tf8hOyavW4A9tCCasferWoGJD90mdXuWyDtWAkwwKsD82BCMh8dvu4kd9qyQ+mZFy/Jg/vPNSTD7o/Dw",
+	"R4S9aw/fRK9GW9E5MhrZB1xvHVx4c4gpfqF6te2dWRVGQnJRtYGuLuOQvQt9toauGA1L0+ggVBjwNNZm",
+	"4idBr2iWMeOUrEnG1jCrJpA2PLYi5oTcPDKiRwIxWfu5R9kb4r0C7R6U9aD4jcQ1St7c5ZC7lpBLoiV5",
+	"dEye0r35hMTnTDQoW25rkwS+Vn5wHkmVe4axJB0EWdmyIygpugyMcgdLLgQLzZWh5UrmLHHvLkoGBk9B",
+	"V10Tz2qjXWLHd8xEV1fuhjs6pi+UIq52JdcHBGmG/asKPoWbja+kvOU+j/dsIbhgB1qmruS+2jUt+I/M",
+	"6DVjbou1DB+aFDhRyvguZMn0njG0Fpel3CujZGxvvWLlHSuxbOA7af/T/+vrQ8EQyJeYz2OmYcMEK6k/",
+	"Xa4RphfLygyFjKPGFbmjGU/hObqhXJi/1A/IN2UpS3yRnZvm+/gU+fOrb78iXzz57K9/QQVqqGEhAFiW",
+	"PiDGFjHfAfmEGUhilBcHRE7CU6xEs5NtVhk3bPPnr+DJix/SvzyD/Diux8aDqFB7VkLxZR1sgOcWfRgK",
+	"UiGwBAQ1P8cflmxtbAfy5yeXX/zlAXlRGKJA4Yqt5nx7Aa3atnDOooT7cV/GmDLvN54BEZJwuz18NW3s",
+	"65vXdFMRRPkXfKKcw4wfucLtOZCdH9YXP0vBLn4yeqm93U8vn9hhBG5lOG0QiPqAfPfNa/KQFvzh3aOH",
+	"dhDyQ6VLRnN4C7F/lmvLMhfwZXYHxwhL1SzLVKVN7Gn92VynUtDsYZFRbcTiw63WRWpf/mAj/4KlfzYI",
+	"vfiZC0b+Ly3ridlni0eux4AWfPFs8emDywef4iT3LdyvhyuaMZHS8iLjAmMcG4Snl+6cfkgXzxbfMf2V",
+	"ffI5PGjuuCqksOVljy8vHeCxjVnQosj4Ct7w8F+2QBbVW7wWrH1xsBD0aG7layiO9gNOhdSkZHfylqWJ",
+	"RfWrIiUPMKW8dmgOoVX5/T58aaewv6uXR4E4oWlaMqWYwnmqrtsWrQTYi7nMm5Lmlnlr05RJ8wXGrFUs",
+	"u2PKL1/LzMqIB/Dt1uE9/I2n71DMZQyDKM1DfAXbb1DVsEJJc6ahxe6f4Z1XjzxEEfFDuniXRD77Ewbe",
+	"I5++ZhB2HHz6a3YHgfc3J/JhLwKaFCzEWD9Y2QO8NAfn4LmABLPn/4D8bIWNk3JLsK6oOJBMig0rH2DL",
+	"zpizM6f2JlnYZGuTNV7u9O+PL0DD/k2iZRnNEiM8EudkHQ0SL5lVI0bzJXYgrSIvt8e9ERH5ZMVWJQv4",
+	"LI+fXpIl1yoJaPMrIkV2QCBuvrGWxi0r0Deh2iiXxbPFf/2TXvz344u/vvnts8fv/rSIhBy1CwoYcY3n",
+	"dblj7854QZv6IaQBGDGScY47+pxpo6QlWFW3wjXEICXasvyTSt4nFkeWt4RGXXw//A1f865T/RrPy+32",
+	"+G6CZWxUemUX2xNqn0ZSo2wHE/z66wO+UiFWGJa1xuP3u2qeYxO4sJme8l8InqB73wmnaP2KxbN/vmlr",
+	"bIsHTBXhX/kjwyE7bZWNtkR19k5W+8PMhuyn7GS7aeA6ZKqHiplqgiDPcS180BOQlO1XLtAZAJOW0dUW",
+	"m2EgtJ+ARILJhn4xghbKe1IpPdi7Yudt1m9Lph6yt4VEzOognb+Bf3akDt2Tf+9Yeaguig041C+GJ8li",
+	"pe5qKW/8r7eZehvKpIyzRORKM32BtnzzhH0EZMkFVsdH3ZI1z9hcViyeIlWAS6cAfO6WsSKBgAN6aSxT",
+	"DLv+4OAkSsCWbZqph+b3IGyk6hZr2XOunKwKa+x8l2le0FI/NOS5SKmmTaq14Kh4xsK0bIihJ59/9ten",
+	"g5FOeNkHoOqy5zBfvVvPMTWPMUpTf/LSXek/f3X9DyJL8n+eX/+fv8CZQ72IXOMFB/jCvU26YLdmTm8B",
+	"0XBfn2HUsGudDw1laVQZ7xPIWHGPIXnazz6vzSOVaD27yRcIlz/q0GbtIvS3+g/HRsg81fRUONAEom6I",
+	"eZkc89L8bDTkF38Nf/8VtuWO9KnWEDSKd2Q+us5YWqat8mj4s08uv+hZgg2D/sd4lvedB4ElXcucLWV6",
+	"wM4eF37jmiguVuDG7Sn64LOoVwqOPlpEkCk6gxv/x2PjaWJ/iG1suf/9i+g+I97YZYre2cjT7//G/FJy",
+	"7a8M1LcZddAQ+mtoAA0I/YdlHcCszzGr8MLGXh2YtXBWYWrW9zW2O3XwBbhWPmMC45MRHoTZggkIXfjc",
+	"rC2IwlzRDEeESKpkefDlxlufEraijiubJQJTADU7jjqYKgHhpDNeRKv3jBcf1fvvT71nvPgA1XvGC6Pe",
+	"k1okhCuAiReuS392xf9HZPAzKP6MF+9H8UNFZofiN/x0fsX/Qd2la+MUYowJqq6wiBRLAEGfQJAWNc4n",
+	"ABSFhTXQ5oWGwp9tIpz8urj8dZHYpKzRfcEKiL80LIt3TQ3z0M54UA9/s3+KUDpf45Mf9c7vTu/Yk+27",
+	"Lj/oeqkIwDgJLJBJgVbnuTavdktVTSQ5wcdMgoml1HN0d2ZpqCmjR4n9US/M/HrMUvK9qDJ3ih3azPHm",
+	"2RXaB3tJrVN7ZBdSsi4BmOxE7YVI/5isTku2h+JDWbofbKFuTtLV1qk582fW7SU/50p/ZZ+5l8ov863Q",
+	"cMCYsq/6/uYs75KqyllCthOGNyACJlUY1IaZM2VVfphbAqcslw9rxazhhMbXLJfXfCN+EPeTzNipiUNk",
+	"3A9PyGf0n4EbmzhPyv8oL4DHYQ6xl+XhPOCp+2D66mvDrZdBtocNnalMAhjecr+hHtTVYqWE4hsBuRhh",
+	"i4AFiKTV7QPyTV7oA9mJjClVK6Mm5U4o/yp3RQCj5ULLDTPyty9iB+Mm1Wv3ZFSi38POddst/pRapTGX",
+	"F1/cvPntUfL4MlQi1e7NqABFAsMGwmur8FK6F1eDhhmCNj7ZBo9jV3MI/gxaHY5xDItHnlgcY0gT7hSD",
+	"bmXHa5Y088lx5B2P98eXJS0PtmicsZT8awcz9JhyPT/I5G4dXFT9HQeozF2XjBHHtZaX1zzLYwOT0J33",
+	"0UH8vTmI5lg/vMAkBlHkDkG8oRgLQhxVcL5ujhoD5graNJTRAIcH5BdrVC5hxqTrsU18+VbDspw5wPmH",
+	"vCjzO4aGjO/FK8Q25LAmsMG9czuEH9al/KlxKUEFmVumXIKuDgie09WWC2Yheca6hknlG1qv0xhpVfMq",
+	"3n4OpZo5K6ktwZTrYIK10m4Pa6fTZayFry2YQUZagP1m7SCcppmEy4bDyFodb/phfTH+Ze+5hBPYAPjq",
+	"8eXT+/xwCSWdFhDxdLb+EneSEMC0I3Y6AH7EQdhTdctSY1idkv6t8aHZYNHHhdfwwOAB85xu2MN/FWwz",
+	"C2VhWXPQ9FtZ6sMFjIsmKqdZ5uZJK0x6oAgBrOLlAf7fTeUAOxWK74xcOIncpW136bzppZtqcy4NAh/o",
+	"qoAuAQtwppp2gGEDyx/7ddWqZEyQC+v3OtcAK+kTRAtPKiAmkKgbmjPXHgB/jvQIvkMyfvQIfl8egTnW",
+	"D88jMIwJ4BW61mtz5bu2AR69yGyBLsdeWinslNz5jfw/JO/Pb+QbMr4XI/8aBOJ3PXIaGO7slv6Hddle",
+	"7nR110TjqiXeLuc6Ibm8s3/C0nmu4W5KmO1h22sCFnmlXR7STclYPmCTf+kfOrpqx1OeXF0h5n8qdKal",
+	"hMRwKKBJFyPywQAnTfReQkIFvBeI/EmlMfYAAL/mTgXwOzDoFl7FcjEyK322W1HRO8CK2C+8Zntw4agA",
+	"UiD8b+JBJ4yvJvMCx3WfzpDfyz1Z0xI+ZQ/WftKwKcDW0Izf2tIbHJbkYjxWGzQCoSlfryc3pQ9Ly+/M",
+	"iv4TThdt0RrDr3a9rP7VTsclCFY7PRSArwYVh13RI2BeDJ1Bs6i6hTIl4717rNQg02aInlV9+AhA/KzF",
+	"xjv90pxvl/SGw0+Mk4HIS3P1HHoTg5LVTl/sioQoylM7+RDzT5/AFJZUkQvy60JveWlhuqTYJESmgLMj",
+	"dEKePiFU46zCXxfvhSfXjKVLiiMVO7OL37qHzukx2W9Ah2XgSNul27P5T9DK5dD61l6oAGpVZiGw/Aw2",
+	"7AV7ryf18DdcbEzCpjq3jy7a2V00qkhRykKqc4aF7Yl+OAYjwE1wGLGLIOi8IoNvs066IzH3KFo6Y19b",
+	"xvRs8sRDfx5JEHLhIMmw4mdfSs3AhIaTOiafH99pjcsZqyNxjScVR44UZz3psj+qmDpDysyS8v2kzWLu",
+	"2T2kzj44GVkvomyLhyvSyJC5PgJcQE2ftK0BKR1CZpdo/Y7m7Fv72DlP3X6iK9iN/zybeK2kKQfXbs2z",
+	"HGHy7jjbV835hsqn5BBqtPZDFfoofW2YeyhI8brlX6HX5WZBT3OykoWyKVnAcaWp4TQb+FCMAQ4kEA5H",
+	"qRhfBcMUZ7WUPEU6TXlFUrkXifWn6KqUSs3lo6GkgWooWt5CBbc1621Mq+bEbVwy5r4N+pwxbbGluxjr",
+	"J/vIGU/KfaLj+tpFzus8I9SlPZFMSgs6bCvTfCuiJFsK2MGKWcyWlgEFE7FhBCrL60aUcs3EnyAnQBb3",
+	"fs6428qpzvKjkTMLy74XGyfuupzfyLHr+ABtHG6Vr6oBi7s7nlRVqXB3w8ZPVQjQbf/AF4Z0MsYHz6zm",
+	"hoOQ85SqgM3jayGRws3g5umWDrz1wkGh9eDWOcp+xK07NYbskoxTEeymZrU7ccrM0VqYu/6E29puA9cm",
+	"JFnJbJcLxMiyE2sD/LATvD990Zu05SkLZTB+QfhqqK0jSlNhS2KM1VCrL7JReRjKgmaEWbGxRKHAQgGk",
+	"4zPyHeXif/3fVF2Rb0sp9P+CV4meVIh9zyLYozGQjmm0I3x+1I7w5iPaYP8QlcP7QRtE3q+jDSZQmoM8",
+	"qO4DerAtuDEzEJEXMFT7mBP4XZZtmaP98Eq3AAlD7nSgWovZ0SF2xMYpkDPdke5zgQD8IS/S/A6dIeN7",
+	"8ebcjekz3++nAuzDurceys4Q4HSEGvITxDmxLFNpenB+zFCJWF2tPdxypWV56HP6DBW/t4/dR2cpnlpZ",
+	"spU+Gp75OLYZeuVfoGaLkhtm2Jdca2bRGoCTceC2w7eT7svASIkdPaqbo2Y+HCkMrAHF7A9/g/+HgqoL",
+	"O6yuGwxip/9e3BMWhPnUBCb42wFgGGYDRUeqNKKsnyhfPGfcS3NXKXz0Cm3TqonA2CkTQ+IQCF30nVQs",
+	"AiIQ8qOB+ruDQDTn+uFouW9luYHkgL0y01k+ORkS8Q/J8WfARDR0fD+giCj8O1Q88Nc94CLOd8ES1w4p",
+	"bK5d01s2yySWHxkrqktXqaIZkBBD1mRTEQGQx4ViWg3Ctlybh+4Nn+Sa6Yn2o9nMXLaDMxaATS3qCbmA",
+	"T1QDCoudJlxogLhkJZcp9s+iBQlNiBep8fdFAw1lNluiOsJIc8LT96NF8fsDt8Sj/RCNCsX0e7Qo/rBM",
+	"fw6ASiTle0KodMqhU/rfBzzlh3bNrukdU05BUXvdjocudJoAAI7Ms+zdoBkQl+WugNECQGiPB3HQOuDW",
+	"Miq63vnZuaHVBvnhZU/VJ9B2jnN+IezLqtIHC8qKA/pKZiGhSqlhJxDEqM+TkGuiZeqgn/atkacnSegg",
+	"6jCyzLT0Ns6BDxk9a/6WWcS/KWZUlfBvXVomUi422LkGhr6tLPC9vq6t0xAPR40r/7QxuAPgV28/DuWN",
+	"AjX1F2PckF2EQW2e40+BsbrWZ7JN0UYyFhldQXOvObhxOKrwCC74fef8DYN1NicbNcOEro1wMcpxK0vN",
+	"BOL4zIQdBI3y2ok6OyC/pFwYXQRvJnRPD+go6ZprJdhb7eFXwhoqorj/Hgr7X4guHLRfbLmCLb+fLWtR",
+	"vbI5/zVBgBqUQZ6QFSYnIxk9IWvR42tmNE3hLd0n8TdJy/Sc54Af6FC0S/OPcxzANwAeVPXBVsWbUpAt",
+	"B1hFxN5CmCGkDOJJ49NMeGGzZ+z2nL6PHWXVfWAPf8M/vHuYyzs2WW+GdTy++lQlf18q+Sd5x567Ff/e",
+	"1HKY090jnKmHdkVnrAg3DBYUkny1tdpByL2rStS+ktOVgmkpb53FumIAZTgDYiPAs3TqHWKVEl7q6q5z",
+	"RagOKyULQNwnCp/bR85IbfeJkDhkq63g5uwT7xiK1Aoq1ZBpUyk8q2rhgl3sin56CjYhLXT+QX92YT01",
+	"l4CLsaJlyet9zKCmjXKo+gB4Y6zFbDnwGiApdBq4kk0oN7OgD6qQugb5kNgObMyFA9jDaXqsJzp30skm",
+	"H2N4Ezn2vUTwoi7L+WN4uIwPrsZM12hQg18BkYEXkEjRoZEkTXvFp/n3cx6sef89QdUA+i1zVT11vZ76",
+	"MQGWXFTdVma6m3Naxb6gu+pfu7x4PwY6ZgwdGO5us2EKSt96IXFrj50TEbD2mS6vd8/4ZqsQ8m22SQ81",
+	"UxH6XTNjEVJsYPY51rr9gprNnerh7Gmm0DmiMu2tvbON3mdtX6a6DMeDoB0T/nXW5DgmG/DFDaNCpETX",
+	"LNAPzC+ulvbwt1t26E17eEP6W1nm5zy85oc6y2N3QiuP6bfKKM/VXMiCleeTSih49nTqPsDafOgcimpx",
+	"TSzFAmdVtzO5Pv9xh4MUt+xwhjQEZFJ6eQceOCfPwAd6gpLg57ok0Hvx9kbdU+tWP2RClxxuJxfpu+FL",
+	"+o3Q5/W08QMdl9Ks9jBXfg9e5pAdtnKnGAA/cO08MrXlhR3Lbu6XbQQI3azQRUAAle6b4LqPwekwW0wW",
+	"XgosksVqy1a3heQAQYt7TXyaz4YC33TPe5j9VnqnMjCXwZbO5TsFgGyGnlLYWQbOdr/C3ivtTtGQlGXr",
+	"xnBJMPgxso4BRnOxnlx+UU3r92fGNUS3uHpAoiOXD34VocyhY+mP9Srzphk5y1LV/SPkwWNuwqEY9YNW",
+	"W5plZMkAVRVe+wB7h+uvq9ctugRhbNIyIi+ZLITEUr+2+D88aDYyh5utS6bx6gXgao9Snu871Tksg88f",
+	"N4A1jA8bVELiLNEDvHBGKaQpDDLFczV2olVOBDNaFkQhdxOMUEQGS4W9KgaIiwEEjCrWfSoGxoHmWQ0E",
+	"w/4nHFKPXml94bYNE+ZeV1dl8Vqr/XZQWyPV1O8FrAMtEjd/0c7PNR9IEO2e2RSD+a9aqZIRlRxHNbrR",
+	"Ko7B1uawutjrWy7SH8Qo9vp3LBz4o8uh8pLxeFfnr4//nuspg2Z9I+Ra7kSakKXvbPQIY4FasFPLfzkk",
+	"+WqBgMp+VAkWhvj8VOKTU8a0dfanSkjOldldChOapW6xDzBkn2/wPTxwRr2EH+iaaY33ZVaQbjQRdstq",
+	"/LmtD9nywtDJkibxJvDy4P6Y1GuBjPuAUbWUrThqggZtee5kfxgh54e8V/j/ARLqdu/f8uy8eXX7nZcl",
+	"u+Ns33vBoTWJcDEfZAXw21YqhtYEd9PLnBYw4p9ww1tZZnkxJx4kKMBRDwu7j07Oshut59D/x54MYCfg",
+	"P88nAqgF8mydgYXSQcGQWJtzeXBWYCSWjjutigIDRQ7X+OAoMuPLA/b31KF98IK57Jz/ff3iZ4LbMixd",
+	"J3PbgLGitT/6/w/3UAQo7mpXKunrzgq6YRas4BmRIvOyXBGZpW74TDfEGP40XDf/6BL/9x6r5y1huurn",
+	"v8T9y7XfdTXRpkknCHVKMZulW1F5XYvF2QyiYPuaAUVxkYAwoHnOOhjk4W/2T+/MArQ5leNavECczP4q",
+	"cs589JF2od7BypzV9LFG7n+0vfiTV+C1F1e4a9SW9lTWoSIUquN9aAA42YN+h6s0vwTAKoysrqgQEgKu",
+	"XHmAq6ULrCZV50oJ1cxYmW/huGnJbPyGvFjDkKvcYeUYz1Jl0E1pxyBjZRLWTZmNQDu0RbSWCJ0MMRiH",
+	"5ILeqYuw2ZIouK2hAKxUGnB6PnZvRIVVPYNE+bCGsrb6qO7JPrFSy+E/Hnm1zZAkfvM+opLNvVqmHrXb",
+	"V/Y3g557soAL0Hj5YBB4IBjQJBu+P/HbCBPwWDLxtNb1LuTe3LWUq9uk2V5iXzsPyuQKEEpx4Av5BrB5",
+	"KEQ1g/AHCVGSKJt3MZc9nG8JRTvlHStLnkbM+v2F621a0v0L+4vfh4BoXI4ngYQaOJVLurq9crBlft59",
+	"babsfeSVfQ1Oo3jKd3NN6AtsNo+fnklsFaMBeHd8MtFWOIWziTg1JTMfPDSL6LkiNNvj9IgVKzRLOxKL",
+	"LytKnZJdbEcfpGI+kAc2hd0HlujBaEy5KxRRW1qyK1TNxgwAj8ZWJoQdGPjHhv9SUK1ZaR79r3/Si/++",
+	"vPji5s1vj5LHl+/+NGk00x9TZzevTCzEH/4koL0fPxlQPLXvvXekZODNzmCNv4HnTSbiKqZlE+0az5JO",
+	"fMXgqGodnaoxDFLgxd0LuwpI/XBRycT2dbdeRMUA0WOboLf+dzq3CchhcYUa85t8rTT28rPilIEGbaIP",
+	"zm8y5qqb33TGSlX3kcGRSAhqcOaJSNpVlFtXs342J1L/AB2Y1qrsw2qd0JNYzz4mH0ArFG6j82BfCIdE",
+	"YawjdscyWWAH/r3bjrVzecjueMrEqlcQfeOeuY8j6ig8qFcvBDPan19GFzG42r0x7xkRqe6y5ehaA5uH",
+	"bbnLiy/e/Pbk3QX+4XH1h38+eIN/fJR8Uf+PR58HLb5zsrhjhOGAtZMp9xWwtrPjUGUosmRbDhABOBSn",
+	"GbOeS6ZVjvN0tysYhv4yTX9fHvbZzfkZiwptSVRMbZPZGrXLrkmQzwK1NVxn5jN/YyuKuYWj7ypnDg6X",
+	"VAUAWTwSgfLWIm3WjY1xNgJBEIxHsfkmRfvxpwVVgNqFqBLGe3YB6r0s0wcEG97Mbmzo5Y4rvsxYMJbV",
+	"uJ8lxL4e/lYV3sRFt/bilfnlx+jWe4huhavlG6X38xTNH8WGfl/H/j9J5Mrbmy3fbBvh/lTulhnDOu5G",
+	"creW273wf+Xk64sfiZbVJ1D7209kcj/PF9alzEPfmFEZ7Klebeciyi/mZR10wQ/NQxr8Tpg6IZ1lz6Q6",
+	"//pyGjT4sNXZd/yO1fTZlmN8CLQP1kXkjKpdydJaCegD8oMvN8X60zvzW4hl/2uXdoFYO9iWC8W05mLT",
+	"G814aR++ds+e0/ttf6sbpRT+fRbkNYjUJcQcP/jSiVFf63VCMp7zqlU0Z76QZZXtlp8oj36Dy+gc6nRM",
+	"v48dSfOyyXvB4RjLq/cQDW+taFJcPLcR8Wpq7sw9NvARNMi3jKZ29jYMrSc5PfQKrFiIdkeJjxDtvzuI",
+	"dne0H+BUQgeGJtdWTdCMiZSWVcUWLrI1ttBFzRGMGIHG/ARDWOCQaj4ppPrmHmRkd1G3JVk1iBpLEqqI",
+	"X7sUwCb5eQl0u9+4d0eFwz8aQ8exNZDroVEjtpCPkpUsDr4BBV5r/gv/dCPXrioC4Qg2/I4JY/Y5Zkoa",
+	"fGOJ5ov+QKDn8s5TuEfwdhQ7/FFF6fnMlvdirlyD7xN9Ie/NWPlw5DhAMNfFuGhI8cSXwXGdwJ1SCLdJ",
+	"qIBqWQKo8CtqLiLXoAWgodPNVh+0ax5uGdUPfzP74WLzblo+IBz6su+caXBtR98UE5oZ/9RH/zDyd1Vh",
+	"Nfqq4wfkF663cqehFFGk7C30OtmS5LoZERBJ3zOqP8bX4uJrhrQDUZnHzYhMHXChFng5e7VRXO8uo/qV",
+	"5eXmqPuYFt4vHbJ6jVsTB2fP5oRg+8a83LYNMKO5gcU92B4EGKqAjgVma4K4t2RDRjWbO0Oobp+bt94L",
+	"J652Y6rksK4rWN7eWyEHX3nzoXCroe5XhvSDuzhi1W9liaiytkzNA9xaSy+Tip1kAR+j5WuykkoDYqCd",
+	"cOCscVtt5RVjaZ5JS1mgfXnRStJjV7qNIEA35ZYaC1TakezBjskWu/vSZPxDjM+PFYkfPf7fm8d/bezQ",
+	"qZWeZ3f6LZrmTjcvSVKVo9sbawvioPazIwIAt6nl+882Mdtdj/kNwGn+7wPywrDQntsOszE9Ak2U76kt",
+	"AS1P2Jn3FunWFuZSUkgFSs4+pqFQ3/fxyDXkamyxLnjTD8jXeORw1g33u1r/kq1kztwwmRKlJbTvueky",
+	"DqGu3gboOiQOVZdgl9/+xxSHZ/DagZDvx2evJF9kpT2KHSON6vW4VYTojyWknUfvTCicMesltJ/sp7CI",
+	"cNhBd1PhHv7mi8J7i5Jf2efPmTP13+jgELdmI8pKufcp5nkMRwlmnUrIlmV2dB7C4nCB9uvqsMrYcbn+",
+	"vLrNHcZp6i1w4EjMAey2a3zodOi2lbqrIbfhf73N1NsQtNrvCBGtCnrTRgCSkowjOETGBfMX+aTK25Ip",
+	"V6gedopfsyx76Z66F884Rf0V06a839KuABxEz6iy1eMwLZtla7TSn9WG91VUbKBbPr1M2oXk9OK/v7z4",
+	"fx/eXLz5//8pvBhWBpAzr3errTk9d5IPf/j6irC80Ady4VeZsTVUddU++ed/0ov/tk2ID/H764s3v336",
+	"9N1f/p8/DQ4UtER0q7Kkmq3SB90eLbN5nAcGyPygoZX2uR8ICiGKnKETV1do6m0ZLcFkPNjnzC02v1p5",
+	"1EqR+jFeXJFbVuigk+0x4fqU1n/uZhqOEBUjeVEw4b541Ik/HCeBlnZv5lcgGlxZVwCxMyj+k228A30x",
+	"l/SSBRMV2J51V7YSKrEM+Y2lbteSeCgNH2skfxeaZ5X17xeNRv6WlhtGhDQ2k40LYiifqd4zfOUf+p/e",
+	"EFXtJBTQVS0kfW3baFa+fwTyDs1KrVONHsDkZMZHxS7yi2o+yopmWQ3OASwgB+dZ9X8qbV5hmMOfaaGi",
+	"Id1esULdk2YCnyE+aovrwzHXA53NyQKq61ig/vfFuj5wuTtTYaQD+OJG3LkIjCEDXekHi2eLxTFoU7Ko",
+	"zRnpeG1wnna7DduuzO0hcaT6YELPwCQTUE5f+5YrboGAYNwZVbfzTVMrWUFoyfU2Z5qvzKm5WTUVOIpG",
+	"f5Yc2JEmC7hppVSalXFIy6/g2Xu21o/hHlBlGfbdbyWK/nK15XdYshvs/LP/Hl6OvcBHIOS/Iz8BT7ny",
+	"DIiW5JaxIjF/KEoutE1NIEYmxBjAnHJSFrkkZtRQF5MERtPTwxVOhMfgHF0q27EQOkMIBQSImmIeroGt",
+	"3Kaw4fuNvLjPVk1Lhq7Yk+0yXx5sh+SV52HwP4iWMqkxOVST5qzcsNTCEJ9lzPAq2y09JDPVBOzCA6C6",
+	"koKWGoEWCDVHF+QMX2R6rhIxAJnf8vycIXJjE40LkVvABGV+eh7UnCkN+h8D0mGIgPcSkEZ5YE+yVyrc",
+	"QwEZfGd8sNncO4w22ysyV7T5S3OrqR+R6ELLW54nTi7irZclWZbQEmD+a0lXt8HYc0AoPaR3lGd0yTOu",
+	"D70K7Mv6g/dhcF4XrG31P4q2OJX5sZpz8H9pW7N85BkhM+r0m6+ff+ikHv4GG4zqG0Y6/sGahufMyAOp",
+	"+1uRyZeQ973g4l+78gBFhzXUVd1c1lxJCmUP9tz599JiPg5n4K8Q5RXMC+oGGdjkUD+JmEhxmoRPVhO0",
+	"swN6fxpDfxzDNTSGq5R5jAth22q/bTTU9noUHT3Ij7t7kH/ZHjrAKPRO1acHVfESuTNutWGxG8Nb4DPb",
+	"t31vjMrQ+7Q85v3nVGn0wdDxIvst4PiDEpAFE43e8X4avZZJFTLEuZNRHlgLHRZ3nSxsD/NJTccz1hKg",
+	"fu7Rv+c32WANH055gEPHrdUBUMiu6NUWolJWc2DhpW/N5opYPk4w6ghF/luZpZPMOGccPFxljJbUJSc/",
+	"QK3Thrk31PvKL/pjQX6M2F4ejmXYzzRnkDMoSrlmCnQ59H1JAjyBTksrYfvocac4fs7/P/auZLd1G4r+",
+	"iuBNN06C4u2aVZHXhxZFByBtswiyYCTGIkyJgkhHMIr8e8E7UJItyXIiD0i9yiKUaNOXh5d3OCeWuYUz",
+	"WWiXNl4r9OZbobC4VA7hbQtyExOvMlqDjqQzZF7waVBEEVpLJLNsimFxOnLcp//KU3ZxfOTd/MKJWDM4",
+	"+I/j9oL9B3wiQqnW/QH/2R8U8HBYrbMGe/DlQsNlQJ0pERUD+ZEeMkQ2whpXgyV675NqMtHlhLG33E7B",
+	"BZtLKQvbohgaCb8Qg5y4meI3/85aof6ChWOak7o8ulqLFKwI7m8jCIA2uWH8u0+9DcEmkmHB1eaXnIxF",
+	"hvucNgIhLlUsJ9/sW8QPwlUo/jDiGBZ0dJAAirJhIGXWlXXt+Pmq0EYktj+D/TcMCMmVvZVl8MmDK5JR",
+	"mHOUIFmj0F8ldONGh5HXiI9AVgoU62mgViQhEWa8d+x/LOtdVhSngRwYHMyOunASM8dKuuc1/L2OfjcN",
+	"p3ZIz6z9AyOKNrQNp4NRFETsS79dEgC1ed6lJjRyHz0DMEJFMZmImBUtAs/5hTEJmG6o+8ENRszppcit",
+	"iP0HgcyVI/kS5TYVTGCvYB7MBtTrxDLqRmuU5kxn61zP0wOHn99WDqHrWONeMA9GP0RqPPNio1dZDnd/",
+	"PgaDhMYW+sEXGiS3vscRh3TpcYYh6cZJttvPpqrlcYFDzp8ypSzQG0hNFb1AOSqpCkHpCnLNoUjZIBla",
+	"WKdLNHjaaLCI5R791fgzfPMPdeiQfNlHQ4xmPvmNd8T2OEKAE+Y5nwgnU66lfZv6OvpR68ZGdqnMeTeL",
+	"3Hu3VAb4LOKlB8g8oWPShhxBLybiiINz2vQT7/n/TlV8VqVG8zujK2ypE2s7J2+bU4xZ3QafqXzl0FOh",
+	"qlQPkJWUy2GI5GW7QOQU1nFCsqWvwkk7bJ1HgCSY53wg6V6SL58IV7vxvBrQ8GyjIhVW2uvoobW3akI9",
+	"TOp7d06hcHMDkm541I464Dse9oka6YJNqbvAWvViyvbiQe1jkfobEwQkKgHtmLiCEJ0dqlO5V4v8j1WH",
+	"tFFHgYcfK4Ec4f3fsOWMzwcOG2v7G22Hp+NnYUFlvCqhuOrxabPTVdnI4jcCqX6CeWeWzM9nnXDyCnaQ",
+	"v4AQqFms14xFWWLkp/s26Bfrl/w4jR0yE0rvyO9/qTMkP13B+I6ETCGsrUyZjK8V+JOf2BXBlTRnmOID",
+	"LubI3/+9m7BlMztaFZzMCugAG3Kd/gqDjlG6x7O9g1HLo074RnNwbux0LFrMEUh95fDywKEFviylgEyk",
+	"xZroU5Bsr73WI2mDw0JcSIQ+G4kQ/7Tn4wh9M+UCJWzYTG9rDWgtFIVTGrmhj7QjbF0z/re2Pv1Fg5fy",
+	"JFeNGryH0fnwN43z22K/wunQZq4TcI5gExmvzRYVzAA7PRwsryqRZvAE/wdHjOoyXIhMzvYpyepRJGzS",
+	"oOxV33Uw46RV6DFNXMV5k9M71qqYTKQU30+N1yKDn3+LiGYeVamE+L81mSQKBQzl+EMKmdjQXArvZJiS",
+	"ete8HYC6jMoXH+wY67wPgBDOgbJCD/S5jw1W7Xk3E4c18cUkgQZMhUMZGoYPXpTO2tYgSDsYZ/UwUBNo",
+	"kZnMkcShpuWohL3l+uJcfocyPSYnAgDkIWFGDgKVZmfidoKpfYP4dxYu4Y9P3jqsLF/Znlalnv0wuxGF",
+	"unn9fvb29PZfAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -291,6 +291,24 @@ export const forms = {
     required: ["name", "side", "kind", "aliases", "tags", "share", "needs"],
     type: "object",
   },
+  putCutUp: {
+    properties: {
+      cut: {
+        maxLength: 300,
+        minLength: 1,
+        title: "Plays that are all of this",
+        type: "string",
+      },
+      name: {
+        maxLength: 80,
+        minLength: 1,
+        title: "Name",
+        type: "string",
+      },
+    },
+    required: ["name", "cut"],
+    type: "object",
+  },
   putEntry: {
     properties: {
       fields: {

@@ -272,6 +272,66 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/plays/{play}/history": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        play: string;
+      };
+      cookie?: never;
+    };
+    /** What was written on a play before, and who corrected it, the latest first. */
+    get: operations["getPlayHistory"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/cut-ups": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** The cut-ups that a group's coaches keep by a name; each holds for any game. */
+    get: operations["listCutUps"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/groups/{group}/cut-ups/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Keeps a cut-up by a name, new (version "0", under the id made by the client) or changed. */
+    put: operations["putCutUp"];
+    post?: never;
+    /** Forgets a cut-up. */
+    delete: operations["deleteCutUp"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/games/{id}/plays-list": {
     parameters: {
       query?: never;
@@ -2214,6 +2274,40 @@ export interface components {
       changed_by?: string;
       play: components["schemas"]["PlayInput"];
     };
+    PlayCorrection: {
+      version: number;
+      by?: string;
+      /** Format: date-time */
+      at: string;
+      /** @description None when it was first written. */
+      changes: components["schemas"]["LabelChange"][];
+    };
+    LabelChange: {
+      label: string;
+      was: string;
+      is: string;
+    };
+    CutUpInput: {
+      /** Name */
+      name: string;
+      /** Plays that are all of this */
+      cut: string;
+    };
+    CutUp: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      cut: string;
+      version: number;
+    };
+    CutUpConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["CutUp"];
+    };
     GamePlayConflict: {
       type?: string;
       title: string;
@@ -2246,6 +2340,8 @@ export interface components {
       says?: string;
     };
     PlayLines: {
+      /** @description What the headers stand for was chosen for such a list before. */
+      remembered: boolean;
       headers: string[];
       columns: components["schemas"]["PlayColumn"][];
       lines: components["schemas"]["PlayLine"][];
@@ -4965,6 +5061,145 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["GamePlayConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getPlayHistory: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+        play: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The corrections. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlayCorrection"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  listCutUps: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description By name. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CutUp"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putCutUp: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CutUpInput"];
+      };
+    };
+    responses: {
+      /** @description The cut-up as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CutUp"];
+        };
+      };
+      /** @description Somebody else changed it since it was read, or the name is taken. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["CutUpConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteCutUp: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["CutUpConflict"];
         };
       };
       default: components["responses"]["Problem"];
