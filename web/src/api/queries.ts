@@ -247,6 +247,17 @@ export const queries = {
       queryFn: () =>
         data(api.GET("/games/{id}/meeting", { params: { path: { id: game }, query: { group } } })),
     }),
+  playHistory: (game: string, play: string) =>
+    queryOptions({
+      queryKey: ["play-history", game, play],
+      queryFn: () =>
+        data(api.GET("/games/{id}/plays/{play}/history", { params: { path: { id: game, play } } })),
+    }),
+  cutUps: (group: string) =>
+    queryOptions({
+      queryKey: ["cut-ups", group],
+      queryFn: () => data(api.GET("/groups/{group}/cut-ups", { params: { path: { group } } })),
+    }),
   videos: (game: string) =>
     queryOptions({
       queryKey: ["videos", game],
@@ -353,7 +364,9 @@ const affects: Record<string, string[]> = {
   revokeCalendarLink: ["calendar-links"],
   putFix: planned,
   moveLadder: planned,
-  putPlay: ["plays", "game-sheet", "agreement", "evidence", "today"],
+  putCutUp: ["cut-ups"],
+  deleteCutUp: ["cut-ups"],
+  putPlay: ["play-history", "feedback", "meeting", "plays", "game-sheet", "agreement", "evidence", "today"],
   putFeedback: ["feedback", "feedback-list", "meeting"],
   deleteFeedback: ["feedback", "feedback-list", "meeting"],
   putMeeting: ["meeting"],

@@ -256,6 +256,32 @@ export const planned = {
       client.setQueryData(queries.meeting(game, group).queryKey, answer as Schemas["Meeting"]);
     },
   },
+  cutUp: {
+    name: "Cut-up",
+    operation: (content) => (content === null ? "deleteCutUp" : "putCutUp"),
+    send: each((c) => {
+      const [group, id] = parts(c);
+      const params = { path: { group, id }, header: { ...carries(c), ...on(c) } };
+      if (c.content === null)
+        return outcome(api.DELETE("/groups/{group}/cut-ups/{id}", { params, signal: soon() }));
+      return outcome(
+        api.PUT("/groups/{group}/cut-ups/{id}", {
+          params,
+          body: c.content as Schemas["CutUpInput"],
+          signal: soon(),
+        }),
+        versionOf,
+      );
+    }),
+    saved: (client, key, content, answer) => {
+      const [group, id] = parts({ key });
+      client.setQueryData(queries.cutUps(group).queryKey, (old) => {
+        const others = old?.filter((c) => c.id !== id) ?? [];
+        const all = content === null ? others : [...others, answer as Schemas["CutUp"]];
+        return all.sort((a, b) => a.name.localeCompare(b.name));
+      });
+    },
+  },
   film: {
     name: "Video",
     operation: (content) => (content === null ? "deleteFilm" : "putFilm"),

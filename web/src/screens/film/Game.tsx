@@ -18,6 +18,7 @@ import { Panel, type Asked } from "@/screens/marks/Panel";
 import type { CellMark } from "@/screens/marks/useMarking";
 import { CutUp } from "./CutUp";
 import { Finishing } from "./Finishing";
+import { Labels } from "./Labels";
 import { useAsked } from "./useAsked";
 import { Besides } from "./Besides";
 import { besidePicture, passing } from "./picture/beside";
@@ -38,6 +39,15 @@ import {
 } from "./grading";
 import { PlayLine, PlayScore } from "./PlayScore";
 import { useGrading, type Body, type Write } from "./useGrading";
+
+/** What else there is of a game. */
+const elsewhere = [
+  ["plays", "Plays"],
+  ["videos", "Videos"],
+  ["sheets", "Sheets"],
+  ["meeting", "Meeting"],
+  ["two", "Two graders"],
+] as const;
 
 /** Grading a group on the plays of a game, by exception, from the keyboard. */
 export function Game() {
@@ -134,6 +144,7 @@ function Sheet({
   const [row, setRow] = useState(0);
   const [finishing, setFinishing] = useState(false);
   const [asking, setAsking] = useState<Asked>();
+  const [labelling, setLabelling] = useState(false);
   const [changes, setChanges] = useState<Changes>(new Map());
   const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(new Map()); // techniques chosen where nothing is marked
   const techniques = useMemo(() => new Map(sheet.techniques.map((t) => [t.key, t])), [sheet.techniques]);
@@ -286,31 +297,41 @@ function Sheet({
         if (next >= 0) to(next);
       },
     },
+    { keys: "Shift+l", does: "The labels of the play: correct them", run: () => setLabelling(true) },
     ...marking,
   ]);
   const sum = useMemo(() => totals(sheet, cells), [sheet, cells]);
   return (
     <>
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <p className="label min-w-0">
+          {weekdayDate(sheet.date)} · {sum.graded} of {count(sum.plays, "play")} marked
+          {sum.open > 0 && ` · ${count(sum.open, "open question")}`}
+          {sum.unseen > 0 && ` · ${sum.unseen} unseen`}
+        </p>
+        <nav aria-label="Of this game" className="flex flex-wrap gap-x-3 text-small sm:ml-auto">
+          {elsewhere.map(([to, word]) => (
+            <Link key={to} className="textual" to={`${base}/film/${sheet.game_id}/${to}`}>
+              {word}
+            </Link>
+          ))}
+        </nav>
+      </div>
       <div className="mb-2 flex flex-wrap items-end gap-3">
-        <div className="min-w-0">
-          <p className="label">
-            {weekdayDate(sheet.date)} · {sum.graded} of {count(sum.plays, "play")} marked
-            {sum.open > 0 && ` · ${count(sum.open, "open question")}`}
-            {sum.unseen > 0 && ` · ${sum.unseen} unseen`}
-          </p>
-          <span className="flex flex-wrap items-baseline gap-x-4">
-            <Title page={`Grading: ${title}`}>{title}</Title>
-            <span role="status" aria-label="The play">
-              <b className="text-head">Play {play.play.number}</b> <PlayLine play={play.play} />
-            </span>
+        <span className="flex flex-wrap items-baseline gap-x-4">
+          <Title page={`Grading: ${title}`}>{title}</Title>
+          <span role="status" aria-label="The play">
+            <b className="text-head">Play {play.play.number}</b> <PlayLine play={play.play} />
           </span>
-        </div>
+        </span>
         <span className="ml-auto flex flex-wrap items-center gap-1.5">
           {cutUp}
-          <ButtonLink to={`${base}/film/${sheet.game_id}/plays`}>Plays</ButtonLink>
-          <ButtonLink to={`${base}/film/${sheet.game_id}/sheets`}>Sheets</ButtonLink>
-          <ButtonLink to={`${base}/film/${sheet.game_id}/videos`}>Videos</ButtonLink>
-          <ButtonLink to={`${base}/film/${sheet.game_id}/two`}>Two graders</ButtonLink>
+          <Button kind="quiet" onClick={() => setLabelling(true)}>
+            Labels{" "}
+            <span className="kbd max-md:hidden" aria-hidden>
+              ⇧L
+            </span>
+          </Button>
           {may && (
             <Button kind="main" onClick={finish}>
               Done <span className="kbd">Enter</span>
@@ -390,6 +411,7 @@ function Sheet({
           <p className="say text-soft">The group&apos;s coaches grade it.</p>
         )}
       </div>
+      <Labels game={sheet.game_id} play={play.id} open={labelling} onClose={() => setLabelling(false)} />
       <Finishing
         {...{ sheet, cells }}
         assumed={sum.assumed}

@@ -4,7 +4,7 @@ import { Button } from "@/kit/Button";
 import { SelectField } from "@/kit/Select";
 import { Typed, TypedNumber } from "@/kit/Typed";
 import { count } from "@/parts/words";
-import { known } from "./plays";
+import { known, labels, words } from "./plays";
 
 type Play = Schemas["PlayInput"];
 
@@ -17,23 +17,14 @@ interface Props {
   fresh: boolean;
   onChange: (part: Partial<Play>) => void;
   onNext: () => void;
-  onRemove: () => void;
+  /** What going on is called; the next play where it does not say. */
+  done?: string;
+  onRemove?: () => void;
 }
 
 const unitNames = { offense: "Offense", defense: "Defense", units: "Kicking" };
-const words = ["formation", "motion", "call", "front", "coverage", "personnel", "result"] as const;
-const labels: Record<(typeof words)[number], string> = {
-  formation: "Formation",
-  motion: "Motion",
-  call: "Call",
-  front: "Front",
-  coverage: "Coverage",
-  personnel: "Personnel",
-  result: "Result",
-};
-
 /** The labels of one play. What is left is saved; Ctrl+Enter goes on to the next play. */
-export function PlayForm({ play: p, all, units, marks, fresh, onChange, onNext, onRemove }: Props) {
+export function PlayForm({ play: p, all, units, marks, fresh, done, onChange, onNext, onRemove }: Props) {
   const box = useRef<HTMLElement>(null);
   useEffect(() => {
     if (fresh) box.current?.querySelector<HTMLElement>("input")?.focus();
@@ -155,11 +146,13 @@ export function PlayForm({ play: p, all, units, marks, fresh, onChange, onNext, 
       {editable && (
         <span className="flex flex-wrap gap-1.5">
           <Button kind="main" onClick={onNext}>
-            Next play <span className="kbd">Ctrl+Enter</span>
+            {done ?? "Next play"} <span className="kbd">Ctrl+Enter</span>
           </Button>
-          <Button kind="quiet" off={marks > 0} onClick={onRemove}>
-            Take it out
-          </Button>
+          {onRemove && (
+            <Button kind="quiet" off={marks > 0} onClick={onRemove}>
+              Take it out
+            </Button>
+          )}
         </span>
       )}
     </section>

@@ -13,12 +13,14 @@ import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { NotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
-import { useSheet, type Of } from "@/sync/sheet";
+import { useSheet } from "@/sync/sheet";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
 import { PlayForm } from "./PlayForm";
 import { PlayList } from "./PlayList";
-import { blank, gained, situation } from "./plays";
+import { Bulk } from "./Bulk";
+import { PlayHistory } from "./PlayHistory";
+import { blank, gained, playsOf, situation } from "./plays";
 
 type Play = Schemas["PlayInput"];
 
@@ -31,15 +33,6 @@ export function Plays() {
   return <Sheet key={game} of={plays.data} />;
 }
 
-const playsOf = (game: string): Of<Play> => ({
-  idOf: (key) => (key.startsWith(`play/${game}/`) ? key.split("/")[2] : undefined),
-  keyOf: (id) => `play/${game}/${id}`,
-  read: (_key, content) => content as Play,
-  write: (_id, p) => p ?? null,
-  alike: (a, b) => JSON.stringify(a) === JSON.stringify(b),
-  says: (p) => `Play ${p.number}`,
-});
-
 function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
   const { base, group } = useWhere();
   const kind = useMemo(() => playsOf(game.id), [game.id]);
@@ -51,6 +44,7 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
   const core = useCore(units.length > 0);
   const [chosen, setChosen] = useState<string>();
   const [reading, setReading] = useState(false);
+  const [only, setOnly] = useState<ReadonlySet<string>>(); // those that a correction is made to
   const [fresh, setFresh] = useState(0); // a new play was begun: the keyboard goes to it
   const list = [...editing.items].sort(([, a], [, b]) => a.number - b.number);
   const at = list.findIndex(([id]) => id === chosen);
@@ -134,24 +128,41 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
       ))}
       <div className="grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_340px]">
         <section className="sheet min-w-0 p-3" aria-label="The plays">
+          {units.length > 0 && list.length > 1 && (
+            <Bulk
+              game={game.id}
+              items={editing.items}
+              mine={units}
+              only={only}
+              onOnly={setOnly}
+              onChange={editing.change}
+            />
+          )}
           {list.length === 0 ? (
             <Empty>No play is written down yet. Type them as you watch, or read the list you have.</Empty>
           ) : (
-            <Table {...{ list, chosen, marks }} onChoose={setChosen} />
+            <Table
+              {...{ chosen, marks }}
+              list={only ? list.filter(([id]) => only.has(id)) : list}
+              onChoose={setChosen}
+            />
           )}
         </section>
         {play && chosen && (
-          <PlayForm
-            key={`${chosen} ${fresh}`}
-            play={play}
-            all={editing.items}
-            units={units}
-            marks={marks.get(chosen) ?? 0}
-            fresh={fresh > 0}
-            onChange={change}
-            onNext={add}
-            onRemove={remove}
-          />
+          <div className="grid content-start gap-2">
+            <PlayForm
+              key={`${chosen} ${fresh}`}
+              play={play}
+              all={editing.items}
+              units={units}
+              marks={marks.get(chosen) ?? 0}
+              fresh={fresh > 0}
+              onChange={change}
+              onNext={add}
+              onRemove={remove}
+            />
+            <PlayHistory game={game.id} play={chosen} />
+          </div>
         )}
       </div>
       {unit && (

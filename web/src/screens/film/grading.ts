@@ -138,6 +138,8 @@ export function worthALook(plays: Sheet["plays"]): string[] {
     "praise",
     "open",
     "unseen",
+    "right but lost",
+    "wrong but won",
     ...fronts.map((f) => `${f.toLowerCase()} front`),
   ];
 }

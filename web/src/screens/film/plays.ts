@@ -1,6 +1,17 @@
 import type { Schemas } from "@/api/client";
+import type { Of } from "@/sync/sheet";
 
 type Play = Schemas["PlayInput"];
+
+/** How the plays of a game are put on a sheet. */
+export const playsOf = (game: string): Of<Play> => ({
+  idOf: (key) => (key.startsWith(`play/${game}/`) ? key.split("/")[2] : undefined),
+  keyOf: (id) => `play/${game}/${id}`,
+  read: (_key, content) => content as Play,
+  write: (_id, p) => p ?? null,
+  alike: (a, b) => JSON.stringify(a) === JSON.stringify(b),
+  says: (p) => `Play ${p.number}`,
+});
 
 /** "2nd & 7, own 44": where a play began, as far as it is said. */
 export const situation = (p: Play): string =>
@@ -56,3 +67,15 @@ export function known(
   for (const p of plays) if (p[of]) times.set(p[of], (times.get(p[of]) ?? 0) + 1);
   return [...times].sort(([a, n], [b, m]) => m - n || a.localeCompare(b)).map(([w]) => w);
 }
+
+/** The labels that are words of the staff. */
+export const words = ["formation", "motion", "call", "front", "coverage", "personnel", "result"] as const;
+export const labels: Record<(typeof words)[number], string> = {
+  formation: "Formation",
+  motion: "Motion",
+  call: "Call",
+  front: "Front",
+  coverage: "Coverage",
+  personnel: "Personnel",
+  result: "Result",
+};

@@ -1,0 +1,73 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+)
+
+// TestLabelsAreCorrected: one play's beside its picture by a key, with what stood there before; many at once as one
+// step; and a cut-up that is kept by a name finds them.
+func TestLabelsAreCorrected(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	other := signIn(t, app, "M. Orrin")
+	for _, x := range []*coach{c, other} {
+		x.at("/g/ol/w/7/film")
+		x.click("ul[aria-label=Games] a", "Saltmarsh Cross")
+		x.see("[aria-label='The play']", "Play 66 [\\s\\S]*Over")
+	}
+	c.shift('l')
+	c.MustElement("[role=dialog] input:focus")
+	c.MustElement("[role=dialog] input[list=front-said]").MustClick()
+	c.replace("Tilt")
+	c.press(input.Enter)
+	c.click("[role=dialog] summary", "What was corrected \\(1\\)")
+	c.see("[role=dialog] [aria-label='What was corrected']", "Front “Over” is “Tilt”")
+	c.press(input.Escape)
+	c.see("[aria-label='The play']", "Tilt")
+	other.see("[aria-label='The play']", "Tilt") // and everybody else reads it
+
+	// Kept by a name, for any game.
+	c.shift('c')
+	c.typed("front tilt")
+	c.press(input.Enter)
+	c.see("[aria-label='The cut-up']", "1 of \\d+ plays")
+	c.shift('c')
+	c.MustElement("[aria-label='Kept cut-ups'] input").MustClick()
+	c.typed("Their tilt")
+	c.press(input.Enter)
+	c.see("[aria-label='Kept cut-ups'] li", "Their tilt\\s+front tilt")
+	c.press(input.Escape)
+	c.saved()
+	c.click("button", "All plays")
+	c.eventually("all plays are there", func() bool { return c.count("[aria-label='The cut-up']") == 0 && c.count("[role=gridcell][aria-selected=true]") == 1 })
+	c.shift('c')
+	c.click("[aria-label='Kept cut-ups'] button", "Their tilt")
+	c.see("[aria-label='The cut-up']", "1 of \\d+ plays")
+
+	// Many at once.
+	c.click("a", "Plays")
+	c.click("button", "Correct many at once")
+	tilted := func() int { return c.number(`SELECT count(*) FROM plays y JOIN games g ON g.id = y.game_id WHERE g.opponent = 'Saltmarsh Cross' AND y.front = 'Tilt'`) }
+	over := c.number(`SELECT count(*) FROM plays y JOIN games g ON g.id = y.game_id WHERE g.opponent = 'Saltmarsh Cross' AND y.unit = 'offense' AND y.front = 'Over'`)
+	c.MustElement("[aria-label='Correct many at once'] form input").MustClick()
+	c.typed("front over")
+	c.press(input.Enter)
+	c.MustElement("[aria-label='Correct many at once'] input[list=bulk-said]").MustClick()
+	c.typed("Tilt")
+	c.click("[aria-label='Correct many at once'] button", "^Correct \\d+ plays")
+	c.saved()
+	assert.Equal(t, 1+over, tilted())
+	c.MustElement("h1").MustClick()
+	c.press('z')
+	c.saved()
+	assert.Equal(t, 1, tilted(), "one step back")
+	a := newAuditor(t)
+	for _, v := range views {
+		c.look(v)
+		c.see("[aria-label='Correct many at once'] button", "Done")
+		a.audit(c, "many plays corrected at "+v.String())
+	}
+}
