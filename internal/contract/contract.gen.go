@@ -450,6 +450,30 @@ func (e MarkInputState) Valid() bool {
 	}
 }
 
+// Defines values for MarkLineAction.
+const (
+	MarkLineActionCreate MarkLineAction = "create"
+	MarkLineActionSame   MarkLineAction = "same"
+	MarkLineActionUpdate MarkLineAction = "update"
+	MarkLineActionWrong  MarkLineAction = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the MarkLineAction enum.
+func (e MarkLineAction) Valid() bool {
+	switch e {
+	case MarkLineActionCreate:
+		return true
+	case MarkLineActionSame:
+		return true
+	case MarkLineActionUpdate:
+		return true
+	case MarkLineActionWrong:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MarkMeasureVerdict.
 const (
 	MarkMeasureVerdictBeyond MarkMeasureVerdict = "beyond"
@@ -879,6 +903,42 @@ func (e ExportCallsParamsFormat) Valid() bool {
 	case ExportCallsParamsFormatCsv:
 		return true
 	case ExportCallsParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportGradesParamsFormat.
+const (
+	ExportGradesParamsFormatCsv  ExportGradesParamsFormat = "csv"
+	ExportGradesParamsFormatXlsx ExportGradesParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportGradesParamsFormat enum.
+func (e ExportGradesParamsFormat) Valid() bool {
+	switch e {
+	case ExportGradesParamsFormatCsv:
+		return true
+	case ExportGradesParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportMarksParamsFormat.
+const (
+	ExportMarksParamsFormatCsv  ExportMarksParamsFormat = "csv"
+	ExportMarksParamsFormatXlsx ExportMarksParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportMarksParamsFormat enum.
+func (e ExportMarksParamsFormat) Valid() bool {
+	switch e {
+	case ExportMarksParamsFormatCsv:
+		return true
+	case ExportMarksParamsFormatXlsx:
 		return true
 	default:
 		return false
@@ -2356,6 +2416,27 @@ type MarkInputSide string
 
 // MarkInputState Assumed clean because the coach moved on; looked at and judged; off the picture; an open question; says nothing about him; or taken back.
 type MarkInputState string
+
+// MarkLine defines model for MarkLine.
+type MarkLine struct {
+	Action MarkLineAction `json:"action"`
+	Column *string        `json:"column,omitempty"`
+	Line   int            `json:"line"`
+
+	// Mark Of a rep of a placed drill (placement_id and rep), or of a play of a game (play_id and technique_key).
+	Mark  *MarkInput `json:"mark,omitempty"`
+	Says  *string    `json:"says,omitempty"`
+	Title string     `json:"title"`
+}
+
+// MarkLineAction defines model for MarkLine.Action.
+type MarkLineAction string
+
+// MarkLines defines model for MarkLines.
+type MarkLines struct {
+	Headers []string   `json:"headers"`
+	Lines   []MarkLine `json:"lines"`
+}
 
 // MarkMeasure defines model for MarkMeasure.
 type MarkMeasure struct {
@@ -4403,10 +4484,38 @@ type PutFeedbackParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// ExportGradesParams defines parameters for ExportGrades.
+type ExportGradesParams struct {
+	Format *ExportGradesParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+	Group  GroupQuery                `form:"group" json:"group"`
+}
+
+// ExportGradesParamsFormat defines parameters for ExportGrades.
+type ExportGradesParamsFormat string
+
 // GetGameSheetParams defines parameters for GetGameSheet.
 type GetGameSheetParams struct {
 	// Blind The asker's own marks alone
 	Blind *bool      `form:"blind,omitempty" json:"blind,omitempty"`
+	Group GroupQuery `form:"group" json:"group"`
+}
+
+// ExportMarksParams defines parameters for ExportMarks.
+type ExportMarksParams struct {
+	Format *ExportMarksParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+	Group  GroupQuery               `form:"group" json:"group"`
+}
+
+// ExportMarksParamsFormat defines parameters for ExportMarks.
+type ExportMarksParamsFormat string
+
+// ReadMarkListMultipartBody defines parameters for ReadMarkList.
+type ReadMarkListMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// ReadMarkListParams defines parameters for ReadMarkList.
+type ReadMarkListParams struct {
 	Group GroupQuery `form:"group" json:"group"`
 }
 
@@ -5349,6 +5458,9 @@ type PutGameJSONRequestBody = GameInput
 
 // PutFeedbackJSONRequestBody defines body for PutFeedback for application/json ContentType.
 type PutFeedbackJSONRequestBody = FeedbackInput
+
+// ReadMarkListMultipartRequestBody defines body for ReadMarkList for multipart/form-data ContentType.
+type ReadMarkListMultipartRequestBody ReadMarkListMultipartBody
 
 // PutMeetingJSONRequestBody defines body for PutMeeting for application/json ContentType.
 type PutMeetingJSONRequestBody = MeetingInput

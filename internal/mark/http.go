@@ -1,7 +1,9 @@
 package mark
 
 import (
+	"cmp"
 	"context"
+	"net/http"
 
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
@@ -40,6 +42,45 @@ func (a API) GetAgreement(ctx context.Context, r gen.GetAgreementRequestObject) 
 func (a API) GetQuestions(ctx context.Context, _ gen.GetQuestionsRequestObject) (gen.GetQuestionsResponseObject, error) {
 	v, err := a.Mark.Questions(ctx, access.From(ctx))
 	return gen.GetQuestions200JSONResponse(v), err
+}
+
+// attachment is a file that is taken away.
+type attachment httpd.Attachment
+
+// VisitExportMarksResponse writes the file.
+func (f attachment) VisitExportMarksResponse(w http.ResponseWriter) error {
+	return httpd.Attachment(f).Write(w)
+}
+
+// VisitExportGradesResponse writes the file.
+func (f attachment) VisitExportGradesResponse(w http.ResponseWriter) error {
+	return httpd.Attachment(f).Write(w)
+}
+
+func file(name string, content []byte) attachment {
+	return attachment{Kind: "application/octet-stream", Name: name, Content: content}
+}
+
+// ExportMarks writes the marks of a game as a file.
+func (a API) ExportMarks(ctx context.Context, r gen.ExportMarksRequestObject) (gen.ExportMarksResponseObject, error) {
+	name, content, err := a.Mark.ExportMarks(ctx, access.From(ctx), r.ID, r.Params.Group, string(cmp.Or(value(r.Params.Format), "csv")))
+	return file(name, content), err
+}
+
+// ExportGrades writes the grades of a game as a file.
+func (a API) ExportGrades(ctx context.Context, r gen.ExportGradesRequestObject) (gen.ExportGradesResponseObject, error) {
+	name, content, err := a.Mark.ExportGrades(ctx, access.From(ctx), r.ID, r.Params.Group, string(cmp.Or(value(r.Params.Format), "csv")))
+	return file(name, content), err
+}
+
+// ReadMarkList reads a list of marks.
+func (a API) ReadMarkList(ctx context.Context, r gen.ReadMarkListRequestObject) (gen.ReadMarkListResponseObject, error) {
+	_, list, err := httpd.Upload(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Mark.ReadMarks(ctx, access.From(ctx), r.ID, r.Params.Group, list)
+	return gen.ReadMarkList200JSONResponse(v), err
 }
 
 // PostMarks records marks.

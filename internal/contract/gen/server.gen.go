@@ -127,9 +127,18 @@ type ServerInterface interface {
 	// GetGameFootage What of a game is on film, the views of each play.
 	// (GET /games/{id}/footage)
 	GetGameFootage(c *gin.Context, id ID)
+	// ExportGrades The grades of a group in a game, a line a player, as a list to keep.
+	// (GET /games/{id}/grades-list)
+	ExportGrades(c *gin.Context, id ID, params ExportGradesParams)
 	// GetGameSheet The sheet for marking a group on the plays of a game.
 	// (GET /games/{id}/marks)
 	GetGameSheet(c *gin.Context, id ID, params GetGameSheetParams)
+	// ExportMarks A group's marks of a game as a list to keep, to change elsewhere and to read again.
+	// (GET /games/{id}/marks-list)
+	ExportMarks(c *gin.Context, id ID, params ExportMarksParams)
+	// ReadMarkList Reads a list of marks (CSV or XLSX) and says of each line what it would mark or what is wrong. Nothing is changed.
+	// (POST /games/{id}/marks-list)
+	ReadMarkList(c *gin.Context, id ID, params ReadMarkListParams)
 	// GetMeeting The plays that a group looks at together, with who has to see what - as the coach ordered them, else as its players' sheets ask.
 	// (GET /games/{id}/meeting)
 	GetMeeting(c *gin.Context, id ID, params GetMeetingParams)
@@ -2771,6 +2780,50 @@ func (siw *ServerInterfaceWrapper) GetGameFootage(c *gin.Context) {
 	siw.Handler.GetGameFootage(c, id)
 }
 
+// ExportGrades operation middleware
+func (siw *ServerInterfaceWrapper) ExportGrades(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportGradesParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportGrades(c, id, params)
+}
+
 // GetGameSheet operation middleware
 func (siw *ServerInterfaceWrapper) GetGameSheet(c *gin.Context) {
 
@@ -2813,6 +2866,86 @@ func (siw *ServerInterfaceWrapper) GetGameSheet(c *gin.Context) {
 	}
 
 	siw.Handler.GetGameSheet(c, id, params)
+}
+
+// ExportMarks operation middleware
+func (siw *ServerInterfaceWrapper) ExportMarks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportMarksParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportMarks(c, id, params)
+}
+
+// ReadMarkList operation middleware
+func (siw *ServerInterfaceWrapper) ReadMarkList(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReadMarkListParams
+
+	// ------------- Required query parameter "group" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "group", c.Request.URL.Query(), &params.Group, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadMarkList(c, id, params)
 }
 
 // GetMeeting operation middleware
@@ -8707,6 +8840,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/games/:id/marks", wrapper.GetGameSheet)
 	router.GET(options.BaseURL+"/games/:id/cut", wrapper.GetCut)
 	router.GET(options.BaseURL+"/games/:id/agreement", wrapper.GetAgreement)
+	router.GET(options.BaseURL+"/games/:id/marks-list", wrapper.ExportMarks)
+	router.POST(options.BaseURL+"/games/:id/marks-list", wrapper.ReadMarkList)
+	router.GET(options.BaseURL+"/games/:id/grades-list", wrapper.ExportGrades)
 	router.GET(options.BaseURL+"/questions", wrapper.GetQuestions)
 	router.POST(options.BaseURL+"/marks", wrapper.PostMarks)
 	router.GET(options.BaseURL+"/scheme", wrapper.GetScheme)
@@ -10315,6 +10451,52 @@ func (response GetGameFootagedefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type ExportGradesRequestObject struct {
+	ID     ID `json:"id"`
+	Params ExportGradesParams
+}
+
+type ExportGradesResponseObject interface {
+	VisitExportGradesResponse(w http.ResponseWriter) error
+}
+
+type ExportGrades200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportGrades200ApplicationOctetStreamResponse) VisitExportGradesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportGradesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportGradesdefaultApplicationProblemPlusJSONResponse) VisitExportGradesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetGameSheetRequestObject struct {
 	ID     ID `json:"id"`
 	Params GetGameSheetParams
@@ -10344,6 +10526,93 @@ type GetGameSheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetGameSheetdefaultApplicationProblemPlusJSONResponse) VisitGetGameSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportMarksRequestObject struct {
+	ID     ID `json:"id"`
+	Params ExportMarksParams
+}
+
+type ExportMarksResponseObject interface {
+	VisitExportMarksResponse(w http.ResponseWriter) error
+}
+
+type ExportMarks200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportMarks200ApplicationOctetStreamResponse) VisitExportMarksResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportMarksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportMarksdefaultApplicationProblemPlusJSONResponse) VisitExportMarksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadMarkListRequestObject struct {
+	ID     ID `json:"id"`
+	Params ReadMarkListParams
+	Body   *multipart.Reader
+}
+
+type ReadMarkListResponseObject interface {
+	VisitReadMarkListResponse(w http.ResponseWriter) error
+}
+
+type ReadMarkList200JSONResponse MarkLines
+
+func (response ReadMarkList200JSONResponse) VisitReadMarkListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadMarkListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadMarkListdefaultApplicationProblemPlusJSONResponse) VisitReadMarkListResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14164,9 +14433,18 @@ type StrictServerInterface interface {
 	// GetGameFootage What of a game is on film, the views of each play.
 	// (GET /games/{id}/footage)
 	GetGameFootage(ctx context.Context, request GetGameFootageRequestObject) (GetGameFootageResponseObject, error)
+	// ExportGrades The grades of a group in a game, a line a player, as a list to keep.
+	// (GET /games/{id}/grades-list)
+	ExportGrades(ctx context.Context, request ExportGradesRequestObject) (ExportGradesResponseObject, error)
 	// GetGameSheet The sheet for marking a group on the plays of a game.
 	// (GET /games/{id}/marks)
 	GetGameSheet(ctx context.Context, request GetGameSheetRequestObject) (GetGameSheetResponseObject, error)
+	// ExportMarks A group's marks of a game as a list to keep, to change elsewhere and to read again.
+	// (GET /games/{id}/marks-list)
+	ExportMarks(ctx context.Context, request ExportMarksRequestObject) (ExportMarksResponseObject, error)
+	// ReadMarkList Reads a list of marks (CSV or XLSX) and says of each line what it would mark or what is wrong. Nothing is changed.
+	// (POST /games/{id}/marks-list)
+	ReadMarkList(ctx context.Context, request ReadMarkListRequestObject) (ReadMarkListResponseObject, error)
 	// GetMeeting The plays that a group looks at together, with who has to see what - as the coach ordered them, else as its players' sheets ask.
 	// (GET /games/{id}/meeting)
 	GetMeeting(ctx context.Context, request GetMeetingRequestObject) (GetMeetingResponseObject, error)
@@ -15520,6 +15798,33 @@ func (sh *strictHandler) GetGameFootage(ctx *gin.Context, id ID) {
 	}
 }
 
+// ExportGrades operation middleware
+func (sh *strictHandler) ExportGrades(ctx *gin.Context, id ID, params ExportGradesParams) {
+	var request ExportGradesRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportGrades(ctx, request.(ExportGradesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportGrades")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportGradesResponseObject); ok {
+		if err := validResponse.VisitExportGradesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetGameSheet operation middleware
 func (sh *strictHandler) GetGameSheet(ctx *gin.Context, id ID, params GetGameSheetParams) {
 	var request GetGameSheetRequestObject
@@ -15540,6 +15845,67 @@ func (sh *strictHandler) GetGameSheet(ctx *gin.Context, id ID, params GetGameShe
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetGameSheetResponseObject); ok {
 		if err := validResponse.VisitGetGameSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportMarks operation middleware
+func (sh *strictHandler) ExportMarks(ctx *gin.Context, id ID, params ExportMarksParams) {
+	var request ExportMarksRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportMarks(ctx, request.(ExportMarksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportMarks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportMarksResponseObject); ok {
+		if err := validResponse.VisitExportMarksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadMarkList operation middleware
+func (sh *strictHandler) ReadMarkList(ctx *gin.Context, id ID, params ReadMarkListParams) {
+	var request ReadMarkListRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadMarkList(ctx, request.(ReadMarkListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadMarkList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadMarkListResponseObject); ok {
+		if err := validResponse.VisitReadMarkListResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -18411,482 +18777,484 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
 	"7P39k9s2si+M/ysofbcqu9/DsceO4008deupbN5vnNjH493c+2x8piARkrBDAlwCGlkn5f/9KXQD4ItA",
-	"EqSosU/i/WUdmyKBRqPf+9O/LVYyL6RgQqvFs98WBS1pzjQr4b++2lKxYT+k5s8pU6uSF5pLsXi2eLEm",
-	"esvICh5ISE5TRpYH/LuMM6EfkGsmNKEbykVSe5ZwRahQe1aylFBFuCZ7quCBNS+VJprn7MEiWXDzmS2j",
-	"KSsXyULQnC2e2QVd/JAukkXJ/r3jJUsXz3S5Y8lCrbYsp2apa1nmVC+eLXY7bp7Uh8L8WOmSi83i3bvE",
-	"vucnmrLjrf2yZcIty+wrcRtL2R1fsU8UWWVydTu0Rnh5cFUp1ezCbHORLHL69jkTG71dPHty2b1SQ8v+",
-	"lSomdMdKn5Gt3JN9KcWG6C3V5gjSUhaKyJ0e2gZ8+fRtfA0rOt7Ca7/aOsmJFJ3rsm8ad97flXJXmEfh",
-	"lQXV2+qFG/i3Pn4qqNasNL/8r3/Si/++vPji5s1vj5LHl+/+1P21/9yx8uA/+W/4rzN+Ey9pYHv81Lvy",
-	"w/onqlfb8NndsVJxKYhEeVCylSxTIgXZb/lqW7/31XVSu9XWXP1fF5/+urgivy4uf12QtSwJJYLtiRTd",
-	"9/+H9QUuJpJ0vy7+eXnxhSHc5+9+XYQp9wtjt13ntDf/1vetnL7l+S5fPHt6mSxyLvA/HvnvcKHZhpWL",
-	"d+ZL5jVM6b/JlDOQr8/5sqTl4VuewdVYSaHtRc93meYFLfVDc0AXKdXwudomS1mwUtsXre0b/GkuuaCw",
-	"kdZ+E8MPRyf505H4viJuz0RLwvNCliAqBtglWWh6G7jm//v6xc+EliU9GE75dXHLRUpu2eHXheMcJnTJ",
-	"mTJfM68gXFwRmmVkb2QcXRrx9qApaB5fmv+FTrQ6rn8iZd74p+TyX2ylq+OoTvVdsnD6oHYOtCgyvqJm",
-	"Gw//pcxe6odA05Sbf6LZy9pxrGmmWNI6oTiyR5C4tT+exu7ulVSalefktdrhPLp88vlnf316GeCQjZPF",
-	"TWL8yA6OF+AJkAhFRg+sVGS/lYqRQiogN0klU0RITTTLMkOzUdIyOdthAGkSFLm4zaizgb9RhRQKKfyy",
-	"lMuM5T2sWOAT/3HMkn8q2XrxbPH/e1jZdQ/xX9VD915YQ9uUQLsArISEUJGSPddbK8bXnGXpA0O5a6YU",
-	"x29G35K+Jbn3BZZk1IvCf34AlLa/Ma/8clMyltuvN9mTGk4+Pt6/HYCZwBQVlq9AzWiWq6FVfgnvfAcc",
-	"/gP+4HFD+IBoMw8spd6GeKu8VWh7mQdAD1ppZhXGpRVmXoVcHquQBEyuIxvsiCuTxduLjbw44nqWck2X",
-	"eHntPy6lzBgV5l/XdMXQB4gjScZvWZMkjwL02NCc3eB1G1Qdm9IoexWycyWBf0xr4oELordcEfOFq7r/",
-	"sJeEloyYNdOSpdGH/B18vr2l0CF7CdbQRoEdbWXeQW1Z4OeP3hJ6jbxjJc2y6COxUjP6LF/C8zE712y1",
-	"FdxYMSFzkGqgfMrXa3DvrBUfs4TrLWP6tXv70VVrr6Qldx2X1ehqiZ+4K+Isbn8JKn6zt9ZfgYrgiZUm",
-	"jY1X9D0W7skCD+GION+WdGX+qK6sMWMMm5IZJbblYkNWVJBlk2mbYo29LdhKszR0O6gGI3vFCM2kYGQv",
-	"d1lKNvyONVRYKne48UrsBAWO2OVLZAcgSItFPw9x6C0tipZ32PuxCy/wjr4pusQnd04FiNB/7dINSwnX",
-	"U+SoXCpW3rF0xIqPl9riQRFmB6eNWkpqUBjRnJltg04Z8zAqX3/nmDCL/+diL8tbx/LmnlCl+EbkeFM8",
-	"cxtu4YIrvAy7TNd5vDrtmpR4fCwjzO2Iuu5G7FTiKlZLKKZ1hkcXR5PWOcHy6h9NFtSIgAXQLniGd5Rn",
-	"dMkzrg91mlL8e+CZjOdcA2XlDoQPo+nNVmZpkIB/Y4qnHdEQEFQQumFUELU1ElWuCSX+lMxNKECemBsv",
-	"UvPfRgKqBL0lDZLF/I4JudtsSckKZd5hLs6xZNnQnJ10EcwLcTVz3if/TjQigifzN0nL9Ph29Rs6GU3T",
-	"MdoRPvIcftRk/s+CKlKwt/qmTpB+ixyfe8XWcynu0KpapK3pQEeMfqVWJ8ERtYFhb5SmmwBH/yBS9tb5",
-	"dfBM3YRThE6S37fsEKOVhOXsQQOryKgQId0K4cmSZxlugSuCBENbXmkqUoWWKCPm4P29hFCsANOU5YU+",
-	"PCPCxrUaodK+1QySlGuFJJ1CwrGsBiwQy2+G3QrVmTXYb2XmeACIqhhVaCyO3QbsP34X10DSiPVXKnGQ",
-	"z1qXy/CmZb2mZrVLTRoXxlKqYsGIi2hP4dioSF2M3WkoRddMH+DbrLhZ0pWxAXJ5x27AFt5TrtFhVBqU",
-	"4pJtuTBrSKUwa0NTdZEsduJWyL0IKjOqe3gUTtfsFF00lPXmH5AaqLC2kBVKqwsyigVAUTZisZE/XJcy",
-	"v9nb6G8gs2I4lZpLtpblVEPzjpXsbSEVChfPo8NCYIhBzZtLa0T0cfwL99xoQ6tkKyb0jSdvk0Jf6ups",
-	"p1DGvt3JifE/n/a7PRep3I//ZcCI9NajuSD27vnr3CBec7dNrgjd8q9oxkRKy+dc3B5f81XJqGbpDd67",
-	"Cek4F/8c5ICA/gzq2dIYu3QgQWkeIhlVzbDqqCRiK+7tpWyNIh3kzAJkjIiomF/+IIodvAbzWOnN8hBl",
-	"U/QboZEnYNNrJ/MrvN29rBEEATJ0Ue0rKdYZXwUc2NWuLG34aoiAELhkmvIsTvJBsDnuUaWp3k2SA5rr",
-	"LM42xL8YXk2L4vgBv8TEU6yL1l97EjUpjex2gnMWyWo5E2m8IWVW/BMTaVtVhfwhNuK9PzOWvmI05YIp",
-	"1QoDPgnEGqy5fcwDQwxwx8rUcnbfev5hH+u6UPCPiTmk+mLcrh1Vu84cZcu4RCLNOFUtk3dIQNdjqZ73",
-	"F19mShJz/1mNITxpuVDaish2uqGR56ve9wP+AgK/0UmJW2NwBuxH5zCu158ospdlqqrCgXIniCxJUTKl",
-	"dmXbq/q8tqQf0ZyN1Ww5F35j1Uu+wlDw8UtGcbZ5i+HuAFPb7/xseaZ9EhADOqbRNzYi3PA/NzRnCQSI",
-	"WEmMzeF9b0ExCAReIz/OP7UujF3TtYs/+Xcsgm5YhCV6ba1QTTdzcO9r85qBQIe1D2B1ltUSf4HsShx9",
-	"3Xl23dXnXLCAz7XSVj8HgvKK3nGxAQMIIvKpNER3zhlaLca5Kuy9UrhcyMEGXa3xNovMdnlweayEiiuX",
-	"8n0QYTWCYlbhIIlZmSvng70uGdmXXGsmIBSCC2mkg8b4QI8DioWnPUtxdW5I2zSqdCUgFDoWZpXrBLtD",
-	"0UPk5mumX0s2auXLroTcX5HL4+Kpk4xFuztvXlse9wzQd0NUwFSEow/wzZdZZvlCJU6IyTJlZZXq0Vt2",
-	"gEi2+WDazT6jmSdza42W3XD/G+99Mhhoxa8kngRdlANL6pg+JKOalSSlh8Tou1yWjORc7DRThFYpACud",
-	"MU4JjK9LyoWqxVypJlsqAmnFlB6mFxTAF6OM6OiMuTMHnJAECiyAfc22w+ko+2/16/jp8FUUGAdo0vwV",
-	"K4C24N9DcqXKtGggqLE6jF4t6Kp51Z5EBy3axxz42sg3nxCuNATv4kuwV8aZp/6kB0qyrBb/zqblj127",
-	"QuruCLJLkpkLdrErriC6jmIQC8JONC6u4esBUywckjdmpruGmCD4RPlsB9Uk3yltNGJBlWLpFZRWyZ02",
-	"2hJ/orSR3GTJ1uaOww5pzo4KHqsF/r0gWgbrL3s4IWzevq7FqPt5xdVQVN/oYpzKhevwZ5v0+17uIT50",
-	"AOs0Y4Ye+N+GDYwet4V51ik5sawh0iNG2RO0MbDUKKUHQtdGRNv6RCcq0LDK+C3LDkRLc/SwnaPQV7So",
-	"bTi6zfW4HKKqs0+NUGd1i5PFntFbpnSYTnB8zharnSvoe/DqjlNigZPYM3Ybr61/YezWMOCheb+fDmnr",
-	"IZ8eV9HF8iocYhxnZBzXGAZkEE/D5VeGBZER4cNky0hOD7b+Pr4Sy7pp1TI+DaXH6GrropsBz4eiFb6i",
-	"ghivKvrjr/17BwnROjyktaNOfYXhAyvLQ9At0ltWErCmZKF8ZQXaXnpLrZVqnlItf05LebNme2M3S32z",
-	"Ml/AG137406sMkbLoBnzFQuHqe1K+1nHPPTOfupmlVGeo+Y+jjwzpXl+VEd6LEOPHIeemq0t32znfF+G",
-	"ptlcr5uaLBphVSULXVojvpe/Sxszhaf7DqodTq4paZtF8geJ9LKn4BbS/oTljUWbR4K3Y8tWt4XkIhj4",
-	"j/SRI2s0ckbVrhwMHv1kHxtV1bGlKnKxJd9s9cwZWrXaSpnF0AAU4axfD9YkID2qrBkwE37bUSDIDRkv",
-	"OiNIglByx1MmrdNEuAJf1blQnyhSsgIL2MBdTAhVYOuuaM5KShTd29z6UZdJHpupBmssdMGHr3i0KTj1",
-	"A0VGV9CpELsZQ7cxz/qE/lHNvGJAezBGowJgJSv68iiPggEtQYsOG7mkeSN0DIFAjOvccbZXENi5ZYU2",
-	"bKQ0K0KRqyiTdVqONFmYZYRIZ5aI/PmM7HnKEsJEmtTD5u52fnrsVg2nrR1v2wU4BrZsVu2o6zaenpY1",
-	"V/pjWnYwLZvxYkqK7p5k1/8EoXRWmTN248fdevYaNu5fkBMkXW1fmQv1W7Cvc0puoYOvI29ATzkMviK8",
-	"DaHpSj9ndyxrVLLz0ji8FLwVKXQpIeG53aVQ2n7Hwg4Lvu2nKvzaEQocCvqGAriPnjwZd5ouOHUcKa7v",
-	"fxe0aSdXENJdpg8nV+e4KjH7uuDKd9AuEaBy4f7aG4/DpR4jUhj4+o4l/b0IqaB2x9Cnl/dQgzZrpZS3",
-	"kAe1saHB6eoYKPlRHw/qY0OnKQq5gyfD8XC4Zxi0NAYqrYr/T64k+dkK6F6S1JgvRISvWS6vNV0HdBHL",
-	"j7nn8cyX78xaK7GbCO68pHvzlo5iC5mzpUwPJC0hD05o5YFQssp4cexkLg/hZmN4BdcY5o9ynZaHm2hi",
-	"mbVEm4dl9dbzuLZqS4sxHRTm8bYSOQ5+zCqOHcEcOfyi6zWtEK53x9DDPidLa8eGH+X1kLy2lJrkQk3n",
-	"+3kYOufC9bgOWEgtngwTgodi+wOlnBPjjtADHveqFd1BU3rk08YJsnX+MU8LPG0rso8zESv0H2KsO0Pu",
-	"Ij/GS+j49ia6kmvLsuJmxELM83ZDZ2pazKhgk+5+zsVN0JOK/vnUn0ZrvpIVN4oZzlDz5ncU02d5scxY",
-	"5OUod2Kjegotba+oFLZAREXnRF/tIvMNLFvfrLZsdRupZZhG97wfn8c85J4+B419Ont0KWVBV+wmg03e",
-	"HNJZ1wSv3vN09jc3UoohCCaolMhpeQvwmKHS9s6Kn3gLtA/G5Zs7Vh7qYAOunDCaYY2Xk0Y12cJ7j5dQ",
-	"5R/P8NG9AzMcviF7Wd5OFPbmp+omVL77LeBqzL2vvibkWsF7vdSryTYtiBt7NLWNVOSotKCTkE5rNSV8",
-	"WzC3hUhVrOF0T1OJVRZC3QA4vvhH99XJtprJ4s69ISadrWQNhpo91DJfnHjvtO1eiG95lh9beKcBdsXX",
-	"144P6Nu6phFh+pCQHsC8PAolVotsLsHDNOGW7fc6yf3SVmG2iO3I1e+9cSyzOsXOmmooyV2gTu6lxTiE",
-	"TKjc6WY9tywxgGEuGrbvRIuO72WWjsFq6DVCzDNgEWnqOl56n3fPvUsWOzVY3vF3xY7YxbFCJQ5qQgb+",
-	"z33Dge6YD3XyzDULufzjenrjIYqi2PCaad+pc6ZOX7OUPpLMEA2xtP0YDhkOh9TPfFw8BC7DiKAG017Q",
-	"NZsNe+IayYIZ2+/G9oQcO+xxse6Y4Hb1ocRtrZNir+UGqjJDnRP1npe9xLYABVWvqSTa/vA47ltz+Hvz",
-	"MvV0aYc+jvThPxtMaofUyuMngz+LtvnlugdvzNYNIzl9wdBQ3nbYmVGIPUZLNs6n2XO97VuuKymnq1Iq",
-	"RdalzCuElp41d6iYAFqPXC/sMkIayDFQiGm/ERordtvoPGlXSa7VQjPHAVdWtMdLje/lTjGvESI+MYAo",
-	"6/tFw4IOsdRz+rb+l3XmrWgaGTtz3WOzAYOVTCOvhPantrwo+hqkcIMtmQU9suanDShQYT1/RJ/eLT9R",
-	"RO4dItYwfTqbRW2/1Nac7BVRTKTmQ0u6ukV8Z1prDxhdPYcfHclf/7BLHe3SYvd2w7Ot7BzLa9VdSuyF",
-	"q86wCXviL0dtH523+WQrCWXCRxNpyET6xrn511piHHNMlt9V94zqeLKipaNd8UkHgnxAgjwdaQo1OBnX",
-	"3kuSv6MbNSdBHsXlKZ5M2lnPlu54ysQqBKeg1K6zcyXSSfPVXMdvOC0cYxFxj2Tsz9AhZL12fOjKlrjv",
-	"FEvJ8gDorTTPqWZE0YMiSk6GQvisA5KcdpoX0QBA0GIxdzpSSB2Zi7uHIBZV3sUekqhGcgcM2380B95Y",
-	"XW2MWy42BH9V1bmjUkes6ity6TS8tRzIRMRDh7YyBIGg5K5sAkJ2g+o2dIlILa5u797BqCDucdUY4LQ8",
-	"TNnYqIYrh9w4OjS/ZWUH9jJ0sIBdBH3IdMkyRWRZC8dRkRqXJgbINRSYsSfiw512vhAuqemAuKLQOmT3",
-	"Dju5rCCqXdnaqXnWtVcP5GafFA4HUwV7G4hVfokGqxRV33pRAUDWNWFnBDnKUvQaYuQggM6wMWRd7qsC",
-	"Y9Xonxvi4yq004E9bIsR97K8NZQfEQGOToqx9Zqt9KyNfdE+lgWpDbtY0T10it2xks9QjN2ROqudqSdX",
-	"7atJhbXbE88CLgwDSS0PHVC0CKULqsM8QB61LYdxyYsh1gWTJcCM3Ng4W2/TcG1Bh5xdM2mcTWw8be1u",
-	"79CDlRk0uoblrIUvvTw+mXPHdiiPLRRoF7rBKQSjZUfJ5NDFaGgzx++e5YL3hbEUUKuPr4uFnOhFx4fb",
-	"Gu84DEWz3o6oKvTfrmmv8HSkmEEWdjxAdENNwOb+rMvktlDicWMGfLNJCHsCtNTWTXqEaK8UOEtMwwPG",
-	"brTiolZgr7ZyL8iW59Fqzaznxfp7rgabWdAjdvDbx4c6V9bN1g+4HiRLVsc03hKr4lV+WY2oVHezjbsJ",
-	"J0ei/JX6GIwaCkY5Uk3J10XLJ58AniBf/G97hUykMDhqjqxxbh91OswZpuJmmx1ve/Anvbv9FytVMIAV",
-	"eE15G0YY2/Lc4RHWYLjOYxmM65atS7NWEEoSKHYiW6oc8iZ6C+TAwGMYQBipQ9pbInpVj6SqxJlfRj9j",
-	"KD12Ns+5FOLYaScN5h6ci9evDFryvWu0hysga6e4AV3jAfm2hCgjTjbcCc1SzHpeooJFJQrIS+aQUlJS",
-	"DQp3XagbscvJQ/hTygShBAvwAmCQfBNE8nqxJntbnLqVWaquzIulYBWyl1zRLKnQhf+bJfCnJdtwIbjY",
-	"4JgqrQjD79aDBU+CBr/SXUllRXB4GxbKpoxoCegR5N87vrrNDiFeTxZ29wNaKRgQtySc9FM4tcE+luBv",
-	"x4zO3DIHYFN95+mnnz8Z+kYs/Ik53xASLVGaHhR224H4wbwlyelqyzG4eXwUOUs5vQlo8KcdzeHB+gJp",
-	"PAxC1S3We+DQaO1G2kcVr8xUS2n4PQhhvjxo1kRe4UI/fdJUJ1988dmjR08f//Wvf306iHugSx4GW7Hz",
-	"3lROs4wUfKV3JVNVueCMhm8MaMpYjJRkAaW749kXphoG0STXtAQJ5WQEkMJN7WKFcsLCIoceD+PMkZ/q",
-	"AG8Ca4VhJhCWBKtqVNKa8oyFp/2ZVd6kUoSZxAG1D+Cxx3et166X5U1HXy8nKplWCUYvrBKnBzw8DV7/",
-	"uvtix0lWO7Mi2/GovbZdeu50L8Yoy48ezKAHw7N8ivfi5X3fGTw3D7mD6JKuY/rgK9HSLzz8WAYja2Lb",
-	"6eHVYRqJ1DZ5tLPncVk2JpoBx8eff95sBnryJMgqWKzY7fr0ej5PA6GOnCllczkRyVZWctmHOjcWN6QZ",
-	"yHQyk5WlLEFoltBJ0ZFwLPUkEhqrNIDGzA4uRQm63GXwfA/Jg7HDpoAVGkFNRz5/jHYx1Sm4fSGDhDmv",
-	"VPprG1DrvZ3N/X0NJte6Bjfs4PKtf0E2TBMI02uJaSO6oVwcG/xQf7ZiN2kwqgffofsayLH5hgdHB+Ne",
-	"4at9KdsFEYZIDWX26dPPBi0byMzfeE4Iw7LCNADjgTgsdnjeQ8zBO+og4IFYux6ThfQHdK1ZMTTrvsUy",
-	"jR25D/dyAXxkbIHPpDrmDaNlFDZnVZJ85BDSBjB+LlXTgGni7z8K68ptKXebjjpfyC2n9NBgdHO2vrAC",
-	"XNHGR5+O60dy36/3mW2a6Lz1Y3rb03F0XBDU6OKJKXk+oa1ocuHM2PHEO33DB1t/Xu70D7Y+VpaaiVZh",
-	"cz8Wg/vF2OrQWmFLq83suI2oWlfwoKXUwYqIVcZHyA4HsdjQmQGlmSJGRvyLa/AjQ+9e8ywfI+3QlBsV",
-	"68JPJJY4te0ESetAPdqE3S3jp4jEbwhmS1jWHWxFlidNQgmn7q9RI0Ha3ogD840pweRx8Pf41V/Misbe",
-	"IjgJRwxfnVRZOJ0A+N+WjP3iR6s2qfAdNuX4fN+6ZH6YijKSUnOMsbcCxS2zehgQ8Awm9bFpOg2XUMWY",
-	"g6XMX7O8yGyR6gg7YILYD0VvbPzWzzxIbIi5wbOPJ0Qm/IdD+/6O5uzkgAAyvXnVx7DAYFjAkGkSjB4V",
-	"KwbjIgMMdLDFris7AnK9PmrHGo4DnlagvZV5R15JFsgwJ3Yv2tX4t9lPdtH4J1oGSldy+7e9cPfmmZG4",
-	"u1UNTlSFXiD9hwZT8z2Y/OvcYhfwwZjkRUdRyYsqZAszKAUxxkbfRJtHUXUaFn2gs9TCbOtlRg8nd4uP",
-	"oUFsjb7LWXfjMHR5CIeYqprztKNXVK8iyC6lDCvrO4aTVYM/z4+KIUYxdMAMj8zMH6MSxx7RQJBxJ7hW",
-	"XeMO4Ktk384NnmMC0rTug3ClgLWzkWZui13nE0Qhn0Ez35sujhR1HSo7FlV2pKq+3rIQPshpNBiudYlV",
-	"D9GFLt1k96oj+kY6I6Q5hytwJ0ccVbKQezEiHsSYfmUub4wPP7bIpypr7Q959Fko9WGUCiaFLA8E4d7i",
-	"5Y3ZZaT460Nue721XjViJHBFNN1ttjqBv8ylskkBj2ocv7pqRuRQQ86MkhFNhvYNbvdOdZRZqVq5VQvb",
-	"zHCguw9BeSBDFY1RN/VYEgU/UNIUq64nufFdRuBcRYl9tQXdRHPBtqNdxQ4Cs3U+p1TuSMU9nu0R7ELG",
-	"lcbSSBiRmU+cJh1Cu4aIclRHpu3cdOlRuV4zAUO5Uub+1Fb/Me3juAA/6b4iRE8hxveM6r9RkY7MPkIR",
-	"HuReMDpEyZZRTTi0KUnhJ3mrFc1Yq0223GVsNjQe8/UBaM7HTVjOx0FIzuHx0eH0lVyvu2qxuCJCNmY5",
-	"H3P1nmpW3gAQUvMuNwJsnw1PsTFkqKewzLq6zhvn8gaKHTCP3jBzLjS3d76fp+fFTgM+CpU3C2a5jooD",
-	"yaTYQEbaoutyZRPQA5OBIxgiJP0AW57qDrJmBQrzEZG0DwF0IrgZricL8Pbo9kYzc7170vWRucwcAiIv",
-	"koXRz7o5aqWOqQWwyTO36oarS1+D3US0rJlTGIhStzjN9gQtpTpaqBgORLbsjP+6BPiImG7zc/cCToZx",
-	"DOH29LYOwpFYMuFXq8MP8qzEME2TaeP7QKIJMArJYkRTRxU96qPtl3eUZ3TJM64Po5o3fOSns5UHcJm6",
-	"wp1j4cO2se7aPeCT5Vyp7okxFYZFxugdU0QWTCRE7VZbQhWhiOViNLmFGQRMZKiImhm9Za5oaxVedWfX",
-	"RLpy9OhkAnt6Y8DrKpS3GQnyAeK9RYi1Y8QxS5xuencGt5d2dnEXelzBUsSNq7jYpiegan1c/Pp9kVvu",
-	"yrCvVm1qS5XbkN4y3vG8g9QjQu4fRJ0VUqfzYP5R3choQ3mqZax2eU7LQ9xRzS8qoGoVLFy3kBBVfuy1",
-	"WD/vsFif0yXLuoQKV1E96gDDE6PI91SN73PFt+OPE7Ok0Oafo4U61TKONw01HaNwr6FQLaa6Kd407Isy",
-	"1M02u9RuaqGryZQKZStCVZMwM5qXSkOiAu1twViqjpFdg1TmQmn74mnh+syf8uTC2B9Eyu94uqMZsc+4",
-	"CAg6EUu2liWEn4hdLkxLt44G1gx/Uu+SHJPkHe2BNPzI4IMurhWAynJFQlWGPmNr/IOWkqzZvqsE+4jH",
-	"R3R8PzmNu8fW0v3C2G3glj0dKqTzLm33zfEejovdVQWq3XV2eLWuNe3qWalS4oOwU7Ir3jq3VJN3rGRv",
-	"fd/6jGbiFHnpiRf3fuuZuaDGnnKNMqSahqI0K24AU+PNbDB1fWLYNtzZ/IdnpzqZw7yj2Vcy1JPfjUBW",
-	"QbRgxbQRVmuYiLrTXT7Q48GjDMFXRuY3YweXGr3R3ci+3ZVaQUYswb+AzpK93GUp2dI7iMQgfM2cm3QI",
-	"eO0Of9tPs2b7VuPMo4nlNjYjZsdk2NN1RAmyBl+WNARaPnLsQGDmwBTg8FCor7cTEaVtxHddhDH+3f/p",
-	"YpJjzKz413ckViNqtRspTX/GjnT1rdbI3XP4L0vm2i9DYaAp+cZVyaie9EsmdMnHwOHg4j3M9qBg75gu",
-	"OuqyuUX6jbqwy8J+IExtwYJj08fVFg6UlpwLFyVUMhGG3epOxb50/9QwjT9RrnsxgTYvVUitjGEMbYYA",
-	"yjpVFgcL+83r4wUMHNp1IdtoS3PG8rq6SH4QVc/bniof5smo0lfk0k8PMP8GzZeAeNDdGBfZstDs97e2",
-	"BlCtXlhRzzQPSBlDwpOLOe31+VjKOVTKiYSaUuV/rqvRbpCFz3Qv/WVGV2P7YEbmXbY0BAT9zduCrTRL",
-	"Cfy77y4WtPASS7C3GqDBCJ8JwKOewMF1dVMGiD2OMAFfLQKVZax2qB9cs6ru8QAzWM+mDx/ruaSBNN/o",
-	"JUqaHoN6PYmqYxvZXlyr6u3bUxg/j96x0nahBmsOIURgw0leCWgPBFSLwIwMIm15qCMbv5onx1ADOWOa",
-	"MLraEulmbU344k1tv1N+bnzfiDG9wXdVlUBnyBm7hXUgFN0hqgGx208w7wgCIHFniphn64xuNlh7cNom",
-	"x8nI4bmf42RbOzltfVTgusRzfYspLBnrZx2+TQ6QZkJFG1fkVsi9wGmbALrn4KKwp8BXGl25PsmVFJoJ",
-	"7WGjljuNkx/8HOeSreRGcMV6wfbqOZXLiy/oxfrNb0+fhBMqH2HsgqjmDUQ5F6uDQ3y4Z8sc8H/Mf+TF",
-	"k2CQbjLm20zIbpPwz1rXrIH75SG8JgCAhe5WuJURyqGi6EWV4huRs8A8oiNxInZZhr4tDlA7JtdSvg0L",
-	"VesGpVIwBKZRGu/jkq0sKAeHmJ+5zUuptxjepDytA72VhkY3e/B88M+ZBGLuSyk29h/wz/APb6bnfquZ",
-	"QlHmizkGHGUREeRYc8HVdg56nzJBaGg7P+GPZh8lNApVl3LVEUopWTHFGSyZqkYW+Bs801gfbaNqjl+r",
-	"yTCZlLfwh51QDO60+YPWGfylkPpmU9LUtknsud6mJd2H6y01zbIxIbjXNMsOg21z7VzdCWwZBBqomRrm",
-	"5ByxwjNz7Ln3VMZV9y2QxN6pULzuyQkFNgUTNAvPiQgkhHoXPK2/v7al45SvH2G238pqDkjDIu26YeH9",
-	"D7mfFTWOcGfTku0JBas4Atu6j1pxhArgX5WsQGMRjIfUFgn+uW5KuHFRf0n8HHcYMQV/gvjBn23fPU5J",
-	"qHfe/yUA1+bU7fFqBBQvEl9BHTiTLbMI4Xh8glCh9qyEI3y2GKO0x6qPqUougG//eZyaO5eCoym7oWGE",
-	"OqzEQwoD5KwxNJYH2/4iVwABtIXK7ju+YldEyD26eKHOhRH9F3WtG3BsYBoHPpJe2VF0bl0oLi1mc0nF",
-	"xiHhbrHwzs6nizs1/EbcmUUPKAnNtDWyKKflrR84ougex9AZL4wLBLEx1zBKNo1HTxsBynE+Q+TxsOtV",
-	"GSHBGFLj9NMdy56RRzC/BcYGJOTS/IcxcAnXV4QWtNTY8rWVe/NPKU+r0qxYG8caIyGZfjT+GE8Z4O3N",
-	"6SqMl0DLlEMb76gxarXZZWytnS3fBUGqg+W2YFgRmMUHPsROsfo9l3dQJXBF0PACAH6R+oGPcm0pjYjc",
-	"V0dy+grHgboIAl3KnSZbnl9BVRi9ZQJmNT/4VdTck//55t5Y8XwEbRMcNg9dYMgzcv0MQekNj+OEBBRs",
-	"1SRHtZV7RQDSlWaV6lVGgIByd5imz3yJCPGiAnHFuwfaNy2bUNHsf/xpEdV420gMAJd2GTLOkQqklseM",
-	"I7yj2Y5FxFKb9vqF/6ujgOMdK1Ob8ms42FB0q1fbRbJYsoOEEm3IXw73vjbayXDB1Xe66POKrd1su1Yk",
-	"7jyZxNHdP568T774okbaenJiQroxOIbUZRDxJV0UOwsoxrihf2ocVkR0bGQcGsYxEkbHW/tNsRUoEW+N",
-	"IQii0XpO+IyagGbrQGkZNeHTwm60SjFsEgdG3lJrAWKOk5dGA49DiRiD1DHa5BKCpTcd6Ygo/KtT61w6",
-	"tjJyBrUxTdSHN+rRyeLxVQktuN06PaoW396GTys+GmfsCFWvNQmFcIawPH6iugwhN49lCHzPK7k/Ux0g",
-	"vn+masC+lHO1kWM7gY2p9fyKxZV6SjCwBqdJvLCPjR5KGUw2LhK7m+r73cR4Xb9ZR2PsrCvRt5S/4VNn",
-	"KJ0vj1TtKbbYOCyATnsyp2/ntA9zhBSf63Xy9sbVMMz4ygwvzFxvLBmN6qTUtNwwPeeXd4JHuQGgDman",
-	"JL51VmK2mBr25wnnz67ii/oiGtu0p9JzFSbF1BvOV58U+ZEdxvhfbdoMESbgM4W3ynSwtWiewuQzzXfk",
-	"gYjS3w62VEkK9okNCGJ0EIo9WBGXuvDKMDIKCuQzGvEIWO7DRKw7C0zd/Uxd9uCytaYX3ErcqGVbwtyJ",
-	"BGwP8+SiZXenPlYtD1Utu+szQdCe7562uQ4e7Fu9eenI+tzjfMinnYUN43IPYbBcSO9oSRRzUw492SKy",
-	"YPHEqmDF7Qj0Xt+ElZtQgK5jUvP3ck9yKg4QiVUYjA+N14iMDgyxzCupNCuH3I4eV1TehQp9M2N1dGTc",
-	"IU7q4tVayhRLfMNJj+jA2i1jxY3c6cF4kKJrpg8WBiejmmUHSB5vJNkVREhiQedIxu5YNjMmzu9vHlLJ",
-	"sFIgYmAUIN9LeVsfYre+Iiwv9OEZjCyNwwQ76wgm23s8ftRA56wmfF9oZpOnXeJvTH13NaYOXT1D3/Tc",
-	"8B3jvOufWTAVETlQDFPf2LC8ZKTYaYLz/Qa7/s2vbyI3ztZrttKRxgqt6t2Gw/qHSfC1Z8S8xe7onmag",
-	"PRTOshSloXIop74TKKIwP9pLtpHQUK944/SN1pPOoakvqBrNh3clrDDGeh+GZeMD4/OGrpIFKqOwQ1Gf",
-	"PPphxdXbYK0W+jIGB7E2bdTu3TKppa2/SuZm1B0ae227pM5Lb+00Zc/0ixmpZUe015z1phd2ptdswbxz",
-	"BmnDXTM2Y4IDxWps0HXmPWBMy8PQ2gcaiqKDNPH4RKM6UK8Lqav9DfZne5ulW8XCIyhk853SoGGpUt67",
-	"GPCTJ4NtuRhGXSxUIJ5gGSFOW2fr7M/srX5ZM2YD1sXNCYZ1AA7kdENf7sUpazI/x2nM5zP1uw1YD7zR",
-	"pG1zV6GT6hqcNQVxxb7raFRHAGfH9XFFDwHpePeA24/f8eQJEqBgwoOrHFs6rUI5izJm6+64qpCY56xN",
-	"mTSSpW2iIdKbbNVYuj5OiWYaxPbMn8SRTDlJc44ZLjdqbMvoCWLjI1VxUchxU+5ON9mAosdT8Y7Mtdqc",
-	"EstzzWFz1Z/qCt3uPHhB9BbCTeggH0uKeHvHRx0GDg+/ZE+ws0N/1YEv9qJK9HcgXEH5Ls0y0ih6UoGJ",
-	"ELQsB7ntK3joXYJP36wyyvOujIOiXWWjOT0Y/W5/bUMsWJfvqnJzGovAXtqhtb2Fs/CQe7pv2e1AOvyw",
-	"/Tu7/UWbDLjnrnMqbVXDpBRf7AAv0XrbozDiMlVHT3ZnOTZRbho8eHPCuBtnbtVe5JdqjTAZtrZf7MUr",
-	"h5cVvgb1dosEQ637Jhw5DK6zCgRQFQJXJPKstjICtr/Wgjn3obWIe0RCt8IQKV9SXo5tzBKMQGNuQqSw",
-	"8fPEm/UwbNqJHd8f7P8pk/L2mNCNDo7jPAo2QeCXovLJpWtxH3wSNhJIe3CEyor4WhuRBF6Y+PLramtB",
-	"8nujOhKprOPWgsnGeryG0YCvtYFBgyHMWjnCUcuWuVpd0yJtVuxYlRh6Fk4jR5nR37hfwHiMIWSy/hnm",
-	"E32sSJEdC/B+grs2Kh6rbmaf6I7yNJRuk4o1wZoBVJ6WDNuS0Mc8BqLrLWpsmnBTy7Rf10o2jOrApWBP",
-	"qWC1dWLeTsAeE8KFlh46TlnXCQw4hXFk1RkXXkU1ovvsjepd8xUBnGsPobKlClJYDkfFbMnnNWPrYOJJ",
-	"WrLiRrGVFKkaiHR9+nQQPQeH+E/g+1lrXnAV9fyYHXFgLZVqGJi9P+5QK2lcF2Sty9YkWb2UBqutm1U0",
-	"jgP81erWJScX0liV9LGOZqiOxtJ7fBFNZB90J/69rqEoX5HLZ26aVSmLol2d8eTJBNbvi6nhridVaQ7b",
-	"KANgBdEWy5gRh+/B1ugY8PG4Y8BH//udPTF8p3/k6BQHLYsmozyKNCsiECbaNkaTmWGkKSpVudPGUMwN",
-	"O6+oEBKSAuWu2SA1K+28Fm4u6kd2qKFOuHjFWpbhqpCRWhvCycp+AA0eF7gsdhp6ka+IFFAHVI1eFIg0",
-	"OE51B4ACHj8Z1N7HFWCZFBuLxpFRpZVHQ3ThG648wNNMur+5iJ/soA9ojbfpo1IbGtYHgHZx8wX+94Do",
-	"u0+F3y1Zf2xNeNzTMr/Bqls/96RWiqsZzSFbxVacZjfmP2G6Bc1ub/S2lDsous9tcaydiIqbQcHdHFVW",
-	"cfAUaNhVxovYcDTgoA2i3Q2fmvume2OQst0B3uiCvo5UxC/g0sAVjUkyRBIno2Ka59dRxfkTFG+WbCXL",
-	"lKUgybh+0J88D7//HpxS13/aWydqnpkiLiovc8r2G2nnID6CoXKhAPGuD7tgjmbSvjH1v/iBGzb23lhM",
-	"XCUS1PON7ZFsDMdwJYYxlTiN5spjUYw3wmOZdlcAt3TfOAHWJQ0GTJxh2ZAg4kVd3eu9ROddYWThCv10",
-	"o/cxNNLCLRpp+EyWNJ8N2oFdQqCzW6qOTRP07WN+2XP3XggbVZKqjj6Cs0SRrjj0rEXSUYUjjV7rLgbt",
-	"4MjDVzLb5YFJh1tG0xB4se0hyrjSDiLFWoMQ1LFQPQ05PuB1B8TKk8E9ix6NevhKliVb6bETHGcadV4b",
-	"nBuYYl6f12CPvuRas3iwhfpUxWY/xudT51E8Gjsw0u2x6wSmwOphhsxVsipN12sb8YTJ2A/IN8bZScgl",
-	"APpY1qPAeNrb+OFRg62R6cdHlslVYPbGc7b2qvnfO1pqVibk0eNnl5+172gw8SE0e6u7ggpPxwQVPg/F",
-	"FBqY6b3bS7m5lqumUdtAmQnXe9lwdIVME1Ehdse6UfODv8GryI8SisGdrEt5VLESfHBDueje7oX5rwCY",
-	"PEUkQefhGOGJ2GE5T1PwGLtBxHIZuwnrUzZX98WQbitYqaQQLIqhLbc2vvH5KNTa3tcrO4OieV3MVf30",
-	"s4TIoiCPL4ksyWeXV+Ti08/gwv7H40u4rSWjKdFStq5QbUhEbei8bVfvLQAF8IW2ekASJ64hHBmzoou7",
-	"8pbJ7Y4sB9RpXedPf8YJChbHjrXL6IlY3f8uEdkx+cGrLceEfrrUrrCVRQrtUsznvgmKHqfTh1RarC1m",
-	"1zoWOX502VhgNumTsw5Chp0ljux9ZxWaZAt0HtfAbe2tQcWN9tfcmeDMbSR6vZHjUkqWM3PlWNo3bh/3",
-	"hEYi2Ig40UoqJnDsFwzfB+PSTjeJgPd1lEr8ebh9NpbVdbYv1t/zwNlueSjiyBBQldr5kJ1lAiMqHyfd",
-	"jy6kV7uwNdnyvFrf4G3qKlqPLZiydY1b3m0RBntOjP0bH1bA6QU38wLGzN69ktExexoBam9nrUVGqvSu",
-	"FBbJIziF2SY6+zjvyzvKM7rkGdd2JBJOQ1jeU7tLjT3qZK2RopYPtQ3m1ca7GfHkRHSzF/z0dPTj2Gz0",
-	"Z3NCQwZz0Y/nTkUDkaZEvGi52vI7WxuLW1p86f4uJHM7pQlEUOwbvgWX20X2guGymTKikM6yX/3OZVqO",
-	"tXycSPuiPkPmyecB1Fz7pe/dhJfmRUsWby/QmF5w0SnPPqve87N8sBgh3Ookfk57KNwhxZ7Ufv+yut0D",
-	"cs39wPBYSiAIZRZoJ+kHmSRWhn3WkF+fX3ZT/JdBimfLozs0LOOqTF5Fjmr3SXU9um9dB4BrP0bTSNxV",
-	"gFw9thE/6+w/OgXEk4sO28d1BmH1icIokmJCM7FiamZoinEAhTVMzKk7VxboNRZYVro55wxA1enOFief",
-	"CVv2lLnXsZwDAw8D24c5iC5iCLd+fPKsC8ul4tb2GbZyQh6ZtDoox65u5QPjcVtEPxHDO6+gGyPr/uMH",
-	"Gu4HAU98C8R9d9c3IO5iEnuOTsETccQeTsOFKTUKaiMaPkOE578gLEUCoxnkWjMBczG2cg8zeq7qEiHl",
-	"KVky1XjYjZY2OmDCCE+5DlVP0ZSlmHK2EfQGzvXITxS2GaRXcpln6uB3UzCtPg1Ni++DnsjWN8B44fKk",
-	"9sAB45ZDAyiAKi0PhGvzikg4n3Dv+gs3lBUb19vU/kSRjKYpK1EfzN3EPrFA4K2OGgAzEea+P59v/RdY",
-	"BKJnyHUdZqMbEhCkwknp+wgIUC8MIp59n/eiwSQRa4089N6jfKv7z6cT/GAAmLSjBvRHdvDmhSzNHbK3",
-	"C3LqM9uVWxaaLfUa46aacJGyt4QqJ62NdVuyNLG4P3umNCaUn2EVhxSMbGWWxtfVfM+ohdLYRKCXbm0c",
-	"I+7VMkvj4tM51yydYiVnUg72vl8DYZ+bJ1sd8J1jtj9RHuBpuNUaimhGxNd9Q0PUyIToTv1gi5ND92s0",
-	"Oe23EgYNEQsmY+lvmMcw/irbpSy1A+JGO2wTYfWcqZ2Gu7aNpktxip4HunItnuABuLomKLF79CBqQHYj",
-	"C1oLMXTj50bfqlfuffHwvYppzcVGxVLu2j3/Dgb9xY58aE+4n+QtVWAoduI9LqCqQK4CGfZ21MGq3H23",
-	"4qTRXeSpYO92izWswBwM+drfnBz0vQbm8hrmYxfSYOjXkmraLFKxYlkWziYebOPBiponiFyvQ9J5oLjm",
-	"NKiYUKHhp818eDc2aVSFBez4JuRafVnJvT3UFeI/AkVkwY3LJ7TE2UKC7d0Yx5hRVKW2qEXdhct0rVlJ",
-	"cp4K7K7P5IpmRPO83efw6RfDNct5kdlj6I0xljJ/7Z7tEHFPY72HwaLZFss7tnBOQ0u6NYg20J9mT+25",
-	"kXlqZHHcN29pXmRMkZ3QPPOTEoliGhqUczfUs9xlvrU2Y3SzYw/IlwTkrG/myaCubYfdO1ITcGBDeEq2",
-	"seSms+MPNOIO59dm/I4RGm57+XRYeLlvObU0+CHz4GjtjvH21HpCvVxnnvzaPGht85slFSOMO2NN/42K",
-	"tK3wQ9PI3t70Njq9uAOkAg7FESUr8KpXbTJD6KOPw4U69cEc0MpzA9QJu0jQnnMD0zc7hcOD7q9+NmhJ",
-	"NNfQd4EmNQDRgq54aJy0xxG39gn0qBu/iYAT1WLkp4M1Tzbk15E3fNKRNwyETp6OlFS3dYxIv98+QhqL",
-	"OzDZ/GTVO7OyHd+WPCHDMlr1gVla6b5JLtIpUxxbimmCIrquuRmRIC9Tpr6c0MZ8reXqdrhZNvMaNcZb",
-	"svrXWWMj3PWG/BlcFVSwH3PTV9iRCZpsy7LC4jvFgZ2aV/7E/OysPkxGa6uoWQrQQ13tc5Vg1ma14Hk0",
-	"e1WRjP6Q/baGUmotJj8dfSLgbH/0AKM8QEeyKZ7g+aWHvYQjDDvzfESE9MMUS2eVCqHpoO0L7eh9fKXD",
-	"PMTuONt/7RIoM/RMnq3V8PGTcU1Vx4Muenr1kA7fCI0GeHTbAOpy1zbwpksyjeE3WMm3IM8iYteROfBY",
-	"9LGIXoRTurzbRjUCLTRs62bPgKdfz6l962R/u/45WiXIHUgovL8c/9yeLgBvC69CLjOWzzT7vGnO/O/r",
-	"Fz+TguqtC8IjtjHVriYBa/od5tg/H715kDe8xd+NLgxSHqb/hMu2ih1oRaJkzixWidCy6sXeQm8EGOIJ",
-	"UdJGb3y5l6a3TAAmC5iSqRQW1PI4jAOOy5iuj1EYLdiocbbX97awI1NV+HFDKBdI2lgkkJqFG0wEOSQ+",
-	"TMoKua/qK6Z32lZLrOAKKhPZEjuxZxriuTqseosP1G1krtoDxw5PE5t35LFabaUcgYB/Dc9HTava8qII",
-	"RTVee+RdhCbUriPpwPSVjXfgCZtXdKAmTiiCjISxSBb77WGCdGqoLDj5NpSFJbU7bfxQRagQb/VMEqHK",
-	"ZiumBXlWdNT4cZplnVM/grY4lEDFf+A5PN/9idDQUzTD+0YV0pKRtcwyKMyD/HRNcMUGsVvnjHSvf98R",
-	"s9p1+CiL0Cmmd3wVhK925dSIYGDEH4wRBnAwKcuEsEwxBCSL0+yrwyqbFq4zHsSNFNmhSzLntVKGwk01",
-	"3EqAnAEcE/OGiTE781MuNjcAjTJnJxrY/jc7Na38xY5lnwCbNKkYn5U3iqfsZurv+4aTGstGQUXKFWmf",
-	"orlBt6zA9JVcuxmUUyCTzPonsd+ecn0WDtjL8nbutwar29WifokarOfvJfIGMlbrwB3tGitu34w2nRIn",
-	"W8LCqFkk0z1FwlzjlcyZsqYvxOSpxQFcKiOhEiIFsQjDW+5gVlJ6CADp032oyuhr++zIKuWJOJ/BQqcX",
-	"tfImxcenoTaMljGWWbAR7HHY8c657oIXU4RataYlVDlzhSXnzX+hrQsdNqbi2xHW3WAjj7rlTpz9H7w5",
-	"N8GJbMBFeJC2mLgGyWgOwlEvyPvQTdpfsnpssSJEBWg0mnr5GKanFCG7rHfMQ5eZNnZqZLtVdhRkm2xN",
-	"NuyL9+OHvtpKPjo33OFhWqzVqlhyLcu6NaEYcb15JJUMXQfNsmwCJlpOi8KWHIYXPg64p5Vwyna5gHsJ",
-	"SAlYSXyF13MQgMHQ3Rh2lGx2YPdbm6m+uJq4sAdifIkaoNmzRce0u+6TPBkepbBBrzf9EF0zFnCHRiF+",
-	"fm9ABiMQCs4bQR0NVUCVFGMlyits8Y1qHTw3akE7HtzWDrUOXsd41ba7b0AXakajMf44297f3dvbIx/R",
-	"Dh8/fiMUy5vc7j4vbMfYxvbQmL2A7/IVpkIBhUU1a9JD/snwfZOahYtwsLPX6BuKGB1ZZINCT/f98b1c",
-	"yTIdnJ5TTc5R1E5O27KaCxe2SIbwSQpmo0EdgRSlS6ahjEKuwbK30GIIIzy6KnAaHgqUYgZQAyl6G54D",
-	"zGYwep+ylXGcmvV6J1hjk0swWmKxB/YgZipDFZ6eEdfgGNsFr12zRwAZpcGtPRIVs3G9QF7Hlrb9RzuD",
-	"tGRkJ1JWKi0RqXlGA8LaMhNOk4mVTO11iojunwVbLDQjzSZKdkUmaRpVhT4OoaxmK0ascIyVHTsTOcLU",
-	"fhCymC8DXGpN1kkL6QNgM1xs995h8K95xnoQ16xRPaWyEsrWG+c5I8sN5nxYQUuqZRn3OetCzDKkKYRK",
-	"5/ivwqcb8l5A3Lm7Xd+Pp2y3tHvlxzSGhF0ckIRSxxCzMckn+43qFeFlahpOVE5PDUTX/JRyP0bM4Epf",
-	"yf3oIIYr8vFhVfhyHz3MVwJ43J05j+cYUnvWCIxDhwgGoUgps45rbUO2Uyg9wt9ka33euQxuqOZooSmz",
-	"YFeLYCRjGiPLcG7PyJ7sZXmrEpJBuUUJ/0mkIJQonrKEbCGppBLygOwp15HlLTZGPsmCk+XtpJ92YVG5",
-	"Qbcy87F9FDuOS6rlemBkN0y0Ys8gZ+9wnU2WxuzkrOUDAWjlSGq2QsnxjQMxM4nbAQPcuKe4mzfsocPk",
-	"uouMop6U7gC3P1b+iAxCtW0i2jJk5iifcdnRM5PxWwaZVCibKKhSLHVNaFwoTTEQ2hdxGZi4BHg0N+VR",
-	"78joF8WLqvgQF+w37L0WrLypN79X+OmRedHY+iQHKNY8nGvNs4wIxlLEqKWITX1Fnlxegs0HQLHiQGRJ",
-	"ctkqP3gSwfMuQVm/LOfwsEckYFyK0R6LnTBt28Nd9/lNrVm9xlu9BXzX9I6lo2chnzQ5PWIIXldO3q5y",
-	"GHPC1975lvrIxamtLDUTIS/ja1eLZ+QMKwGACp/FybQ8HoTu2n9lMKQ462TVOjXqYY2qQLva/wC3nI43",
-	"UOO8j60mQ60m1yvXFD5pUP4QJuaK6VE1iSxn35ofDYIo/WuXblh34ARDyaBVuSKWIa9IxhRcNEFolhml",
-	"njGcqUVLRvCVhNq5jMdT7OJntU347VFw+dHlmMraS4CsBPQ6qEIk1VjLOTrM7Ek2YogurGiPAnRHN4ud",
-	"fq+RUz/CRg9fZ7xCx4SGexmaPpzvFI5mNV4J2jrQL6+l+VuPb3h8w20Zs0sqU6X4Rth+pToC2ZoLrrbB",
-	"nHLcGCsXeA9x/kruhFZ2mit0BAwZ0P0zS/sKgvcOtRiJOXAGkyBc3CmdhdoVFWemTxxhpMwCuqZ03dSB",
-	"JIIHJ1UJdsZgB3BaM5qwMhjrgrmGwXw4+WreLMPcJfuljzOeUqFeOsxuS8Uw4T18W2cZGkzFQYOTWmSc",
-	"BPKUXJF1yVgCZAfdatv6m1WkQQCU+Lp0fN4iBgw3Y665SB3TxOFt4w9iztnsNv69JWO/cJFOCHD6PdhP",
-	"VsVvwTPsjEqPo/QvjN1aag+TuR9b5rUF0/lEWZwcORPYzADoJM1HZLqQbt/RnMUgyBVbqka//KX5Uevt",
-	"jwcaHca8vgadNoiA54ZxTmsmGe5xHol1oKUt0p22nr5GMq4VMS9DfYAHN6Wc3UOkR5fDdkwZd4jllofq",
-	"fjCSoWE9ezSGev8JsnaMIJgJlu9rasXtRze5366uUeu4G9j99TC9ffxofhAQXEX34r+jIT+/gVoUOaI1",
-	"OnB3GnzRVuYdGiAy5lbHqY3Cfw0x6hCfzhpHa57morYFS44+EOc6h41zOc6p9U7USOeSzt0ExH2NHsFb",
-	"m0bv4HQ7BvJCb2xGla6DEgr2NmBGG5dmOu0CnsinI7HRrJMB6+ghWSd8+FnFS830DQOPte3RpNmXAM7j",
-	"liqSS6XHwi6eJtvQfZ0gbmJzIeFK259cha03OogUtsSSHiYV2w4juvYkXaZQIB7Su41ONw5kNRoPOt5S",
-	"Oa+uGAm1WgeWtuxYxXSHDdBfrEvYagka5ZsZk8Silw8CuY92nlrw6IMlb4ZK6jRFdfLBWihwu5aQbxA+",
-	"EKXC5WCqDADpXTORGhWEfaCK/J+Lr65ffXvxWt4y0R4uHTbrWC7DhtlODQ/4+rsKbBxWat8c3qKeE8lq",
-	"AKnr3nCtRk2MOQEE65rpUKfea5iyQ/dcbIxSkAIHdEAE9UDLVJFU7oUFJhIpoatSqkAzMMTcx9iPele8",
-	"3kaG4/bt6SuDr/4lpsi17Q1ubShu321e+1UfXTQeGWIOj+kOPfl2zha3w/kGzxqSvV2YT3TS7Bd6mE4x",
-	"DP2H66DnIs9p1dIhithVB0mypcVY9wJGldmLCpdTA5KI3CkqUr31PVMFX+ldyT5RZM9TvbVQqXyz1c+g",
-	"OVUwIktCBaFl6RIm5tLDcglg3zMi9ZaVCTxIVrxcZYzQUu5s8B8xAfS2lLvN1no7KykCGOgOl85lq1y3",
-	"n/m0sTDg1cEc1dtHx4p0yFx7+3j8bw4TvnMY/Z0wMN7bRwtYAKwcXhtmFsb0t26uVYu+cyNI9Y5ru2Ol",
-	"RQE/ycBppK784DD/+k4avMyCQuRM0+IbSrljJv+KZhn28MnWdJtRWrwaA9+5d5wKee+zLWeCfGhMl+yb",
-	"HAl7fV2nfCsWMm7Abu3qDGNQRd4lu3w1BrOvcyhscCETwTbrt8pPVfWrDVO7Vo84Ef7VRadGh/blyXLE",
-	"Gb+wBHhjcJM8ZXUVJNdrJgCxLWXuTzvBG5q62t51wbKsq1a84SReaB6e2r08hJGaXMOtre0cjnRljJY+",
-	"MHZsxGd8ZbZjtD3N9JYUpVyjU0gzRP7BFyDCjCD7EtoR2t7e475vp3K1y4NT38CNsP9Klodasbwdjlr6",
-	"1uK4bc6IuzJQoNgRX530qeji80DZR1eFCLLJTRcf7UupmR1qw2hJxYqByxZF7WnN23h577EL+9HYcJhP",
-	"6FnhUFXI+Nr2XkQcuPen51dBenysVuzNqhZS93TlLA8n9q90JEBOB2dq9RMNJMHCOZXloQbSFKRObWhF",
-	"sK0R/76zTLBVUDkQ85rB8rBr6thL0IZ1tY6T2lXPABlrRMbNtFAuRmhjT+QkKPecvr1RqN/VWRtET/nI",
-	"HqviZvUYrfPs0xUbW5SLn3K1p7V110+0ky/BPg/G9Sbz50l8NLdnLwvWUVAs71hZ8jQd+PdBt/GFe26o",
-	"ww/+7Sau16FkKyb0zeQzsL93zX7jfz7tdx/anbF9fHVqtGjbf4F8a2CNWSxPDd6u3WbTham+zOTqtmdY",
-	"2ooKIbEpYSeOe8JDaakPbmzJ6GLwEeENT9oQotvjgGoLN706fNjElqsoX9+dYDG4BsBGAKwqWWNgwAiY",
-	"KJatbyAQFG6JBoh4uccGJohfwLflThNKVpKutgnZmy9bAC+aVd1NAxb1UCiPa0UMZche7rLUsFtOy1uW",
-	"EqpGx/JcUMJevHpHRjtJV7uW3XB2R2ccKP5uBjh8RHVFYSWuQX67w3wyjKG0U6CVkddvopNUw8glKcZ0",
-	"D0ObCfXfmwMN40nA8UNvTyPIeqxbRpqENdk0cHXauPGwVv+90F5f0yyEN/KV3AltWAuKxSD7AgdCNiVN",
-	"2TPC1mtZakL39ID/ana8pFlGoLNJsCv4G/YW66QwBJ3TlEGih622kqWJ/QuzyAR/p+GvriyyCV1tXTEa",
-	"dHyYlySIxwEdX7YdxPzMLAsg8n4VAKeDPIarBHSxG/9n85YbXIH7LyF1629yrpSFwzCfvgEmDXHga0ZX",
-	"Wxe1CWDOToVWfDo94mrvUkCC/shFCkkABItAMChkVppjLl2WKUI2T1hzsKp+ctFAXSa1geXsBoMM3R2W",
-	"pxk/Kh6dAdGtavuK7yGqMg0xnt64dEIgk9ADZjs3Oeb2CP69q4niI/Rmn9Lyj6FYWDJaGknRAiQ4fXtq",
-	"l+e0PH1Yi2XFOk/bNzc5qpYkqSjRy/ffyjIP2y5VOSlgWVPir9gDgiiI0JxqjCdL1YwqTdb8jkFzVKCc",
-	"xsUR+hvmdqIBRBH9gxlwYe7kqEq8f8ij7qWIQooa6Ih18+1new8qDH+9spmcXgLZeO0o6vN8STMqYia/",
-	"cA1or9BPTXnOUrxUUjAAwoIeTFkqdjV6IEyFBzU8mcfHOmr4YlE7HQFiPUpqvy6ZSF/GSu3x3O7anaOe",
-	"nlWxAtMlAT5uQYBVPNRbOPSa5UVm7+59wOno2vd6D9A+N3trUyut49fTR5yT0zaeyh974oayN45UX2N1",
-	"zZiyXNo5gco2z3yiQDlekUtjPxulit9yZaruUjWHu5zeq/BoqFmhDZ2hbK/8lUMkMIpeSN8PNAK8qYUw",
-	"VXcBQpIw0Abx9F66IJ7GNkF8PrLZCOMSk9sY+nh0SldcOqbwuH4ZmvEENKZccjDKAY0oUd9vZcZ8hqEd",
-	"DQlnHGu/SXB3QZLJ70qasnCb6/T+CPa2YCs9bUYbxEcm/bIHWxv4ygKJBAC2ZekL+2jO7My7zoydC464",
-	"t226ZkaPxY2LFfnhKlN8p71Q9rj8QXi6hrkgDVVcbuWYidffy7hJ14KxEW/9mbHIt77VN7EG48/sra4D",
-	"LWh5s3HXIE4A2GsTsbB7cZ/8Bhx5/XcTe4rBYzfWePDKUGLs2QTR0zDIdWVuCPUJhBzjXlRUZeSKbOkd",
-	"e0CuNaMpTLpQfhyzDTLeCohFQsnYHnsQ3WXSUt6s2R5M5KKUdxbLO+MODVzBa8MhxMqtCNarGa8/NwaF",
-	"nVCrpYTh2xBgFSnuzIGXtOaL2Z/O2YIwyunc8s121gGamHKc63XjfbRgZuoVK2wgCnAx2W0j7TMa4mOu",
-	"3jx/+kg3exoVXGrL2wtdsr+rgHbtxA4c7Ietd0ZOy5F3FJVSzZRvavefSYhgewYhrFLpK7KWu9LcHNdE",
-	"HSXT/q6OLaURMaF6q6rdQgehvw5psdq0gt4KhCm17/BI2uWn/l2FirnOEjOONDDiM9Qya+Qat4xCZkfS",
-	"1RbnNmQ6hDkXok8NMb2K1obo9Q9Wptadd98tQeYniz3Pspul+T0XN0ZkafeXQtr0FDoUQt5kXLAbmAgv",
-	"5A2qw5DS+AcGG14Ga9WMORGI8sGkPuyit6Hdgm7YUCv9ox4okTH21U4xu+gjdKiBq+Q/FiQ7T5lUoXoo",
-	"XoxIyGS8OPJkA5zaX6Od0XLDlO4AUzf/CBGBO7NkG2FtwD9yoZ8+aRzHo8efff7FF19cPv38yeOnj58M",
-	"ycje+a0Y1L1lrJj3o26cdVf3UbZbwlcVJBiXB92ajnXyAu48C0Ti62X5YH9LmwXxE4llK7tpR/Dq5Afq",
-	"tf8hOyavW4A9tCCasferWoGJD90mdXuWyDtWAkwwKsD82BCMh8dvu4kd9qyQ+mZFy/Jg/vPNSTD7o/Dw",
-	"R4S9aw/fRK9GW9E5MhrZB1xvHVx4c4gpfqF6te2dWRVGQnJRtYGuLuOQvQt9toauGA1L0+ggVBjwNNZm",
-	"4idBr2iWMeOUrEnG1jCrJpA2PLYi5oTcPDKiRwIxWfu5R9kb4r0C7R6U9aD4jcQ1St7c5ZC7lpBLoiV5",
-	"dEye0r35hMTnTDQoW25rkwS+Vn5wHkmVe4axJB0EWdmyIygpugyMcgdLLgQLzZWh5UrmLHHvLkoGBk9B",
-	"V10Tz2qjXWLHd8xEV1fuhjs6pi+UIq52JdcHBGmG/asKPoWbja+kvOU+j/dsIbhgB1qmruS+2jUt+I/M",
-	"6DVjbou1DB+aFDhRyvguZMn0njG0Fpel3CujZGxvvWLlHSuxbOA7af/T/+vrQ8EQyJeYz2OmYcMEK6k/",
-	"Xa4RphfLygyFjKPGFbmjGU/hObqhXJi/1A/IN2UpS3yRnZvm+/gU+fOrb78iXzz57K9/QQVqqGEhAFiW",
-	"PiDGFjHfAfmEGUhilBcHRE7CU6xEs5NtVhk3bPPnr+DJix/SvzyD/Diux8aDqFB7VkLxZR1sgOcWfRgK",
-	"UiGwBAQ1P8cflmxtbAfy5yeXX/zlAXlRGKJA4Yqt5nx7Aa3atnDOooT7cV/GmDLvN54BEZJwuz18NW3s",
-	"65vXdFMRRPkXfKKcw4wfucLtOZCdH9YXP0vBLn4yeqm93U8vn9hhBG5lOG0QiPqAfPfNa/KQFvzh3aOH",
-	"dhDyQ6VLRnN4C7F/lmvLMhfwZXYHxwhL1SzLVKVN7Gn92VynUtDsYZFRbcTiw63WRWpf/mAj/4KlfzYI",
-	"vfiZC0b+Ly3ridlni0eux4AWfPFs8emDywef4iT3LdyvhyuaMZHS8iLjAmMcG4Snl+6cfkgXzxbfMf2V",
-	"ffI5PGjuuCqksOVljy8vHeCxjVnQosj4Ct7w8F+2QBbVW7wWrH1xsBD0aG7layiO9gNOhdSkZHfylqWJ",
-	"RfWrIiUPMKW8dmgOoVX5/T58aaewv6uXR4E4oWlaMqWYwnmqrtsWrQTYi7nMm5Lmlnlr05RJ8wXGrFUs",
-	"u2PKL1/LzMqIB/Dt1uE9/I2n71DMZQyDKM1DfAXbb1DVsEJJc6ahxe6f4Z1XjzxEEfFDuniXRD77Ewbe",
-	"I5++ZhB2HHz6a3YHgfc3J/JhLwKaFCzEWD9Y2QO8NAfn4LmABLPn/4D8bIWNk3JLsK6oOJBMig0rH2DL",
-	"zpizM6f2JlnYZGuTNV7u9O+PL0DD/k2iZRnNEiM8EudkHQ0SL5lVI0bzJXYgrSIvt8e9ERH5ZMVWJQv4",
-	"LI+fXpIl1yoJaPMrIkV2QCBuvrGWxi0r0Deh2iiXxbPFf/2TXvz344u/vvnts8fv/rSIhBy1CwoYcY3n",
-	"dblj7854QZv6IaQBGDGScY47+pxpo6QlWFW3wjXEICXasvyTSt4nFkeWt4RGXXw//A1f865T/RrPy+32",
-	"+G6CZWxUemUX2xNqn0ZSo2wHE/z66wO+UiFWGJa1xuP3u2qeYxO4sJme8l8InqB73wmnaP2KxbN/vmlr",
-	"bIsHTBXhX/kjwyE7bZWNtkR19k5W+8PMhuyn7GS7aeA6ZKqHiplqgiDPcS180BOQlO1XLtAZAJOW0dUW",
-	"m2EgtJ+ARILJhn4xghbKe1IpPdi7Yudt1m9Lph6yt4VEzOognb+Bf3akDt2Tf+9Yeaguig041C+GJ8li",
-	"pe5qKW/8r7eZehvKpIyzRORKM32BtnzzhH0EZMkFVsdH3ZI1z9hcViyeIlWAS6cAfO6WsSKBgAN6aSxT",
-	"DLv+4OAkSsCWbZqph+b3IGyk6hZr2XOunKwKa+x8l2le0FI/NOS5SKmmTaq14Kh4xsK0bIihJ59/9ten",
-	"g5FOeNkHoOqy5zBfvVvPMTWPMUpTf/LSXek/f3X9DyJL8n+eX/+fv8CZQ72IXOMFB/jCvU26YLdmTm8B",
-	"0XBfn2HUsGudDw1laVQZ7xPIWHGPIXnazz6vzSOVaD27yRcIlz/q0GbtIvS3+g/HRsg81fRUONAEom6I",
-	"eZkc89L8bDTkF38Nf/8VtuWO9KnWEDSKd2Q+us5YWqat8mj4s08uv+hZgg2D/sd4lvedB4ElXcucLWV6",
-	"wM4eF37jmiguVuDG7Sn64LOoVwqOPlpEkCk6gxv/x2PjaWJ/iG1suf/9i+g+I97YZYre2cjT7//G/FJy",
-	"7a8M1LcZddAQ+mtoAA0I/YdlHcCszzGr8MLGXh2YtXBWYWrW9zW2O3XwBbhWPmMC45MRHoTZggkIXfjc",
-	"rC2IwlzRDEeESKpkefDlxlufEraijiubJQJTADU7jjqYKgHhpDNeRKv3jBcf1fvvT71nvPgA1XvGC6Pe",
-	"k1okhCuAiReuS392xf9HZPAzKP6MF+9H8UNFZofiN/x0fsX/Qd2la+MUYowJqq6wiBRLAEGfQJAWNc4n",
-	"ABSFhTXQ5oWGwp9tIpz8urj8dZHYpKzRfcEKiL80LIt3TQ3z0M54UA9/s3+KUDpf45Mf9c7vTu/Yk+27",
-	"Lj/oeqkIwDgJLJBJgVbnuTavdktVTSQ5wcdMgoml1HN0d2ZpqCmjR4n9US/M/HrMUvK9qDJ3ih3azPHm",
-	"2RXaB3tJrVN7ZBdSsi4BmOxE7YVI/5isTku2h+JDWbofbKFuTtLV1qk582fW7SU/50p/ZZ+5l8ov863Q",
-	"cMCYsq/6/uYs75KqyllCthOGNyACJlUY1IaZM2VVfphbAqcslw9rxazhhMbXLJfXfCN+EPeTzNipiUNk",
-	"3A9PyGf0n4EbmzhPyv8oL4DHYQ6xl+XhPOCp+2D66mvDrZdBtocNnalMAhjecr+hHtTVYqWE4hsBuRhh",
-	"i4AFiKTV7QPyTV7oA9mJjClVK6Mm5U4o/yp3RQCj5ULLDTPyty9iB+Mm1Wv3ZFSi38POddst/pRapTGX",
-	"F1/cvPntUfL4MlQi1e7NqABFAsMGwmur8FK6F1eDhhmCNj7ZBo9jV3MI/gxaHY5xDItHnlgcY0gT7hSD",
-	"bmXHa5Y088lx5B2P98eXJS0PtmicsZT8awcz9JhyPT/I5G4dXFT9HQeozF2XjBHHtZaX1zzLYwOT0J33",
-	"0UH8vTmI5lg/vMAkBlHkDkG8oRgLQhxVcL5ujhoD5graNJTRAIcH5BdrVC5hxqTrsU18+VbDspw5wPmH",
-	"vCjzO4aGjO/FK8Q25LAmsMG9czuEH9al/KlxKUEFmVumXIKuDgie09WWC2Yheca6hknlG1qv0xhpVfMq",
-	"3n4OpZo5K6ktwZTrYIK10m4Pa6fTZayFry2YQUZagP1m7SCcppmEy4bDyFodb/phfTH+Ze+5hBPYAPjq",
-	"8eXT+/xwCSWdFhDxdLb+EneSEMC0I3Y6AH7EQdhTdctSY1idkv6t8aHZYNHHhdfwwOAB85xu2MN/FWwz",
-	"C2VhWXPQ9FtZ6sMFjIsmKqdZ5uZJK0x6oAgBrOLlAf7fTeUAOxWK74xcOIncpW136bzppZtqcy4NAh/o",
-	"qoAuAQtwppp2gGEDyx/7ddWqZEyQC+v3OtcAK+kTRAtPKiAmkKgbmjPXHgB/jvQIvkMyfvQIfl8egTnW",
-	"D88jMIwJ4BW61mtz5bu2AR69yGyBLsdeWinslNz5jfw/JO/Pb+QbMr4XI/8aBOJ3PXIaGO7slv6Hddle",
-	"7nR110TjqiXeLuc6Ibm8s3/C0nmu4W5KmO1h22sCFnmlXR7STclYPmCTf+kfOrpqx1OeXF0h5n8qdKal",
-	"hMRwKKBJFyPywQAnTfReQkIFvBeI/EmlMfYAAL/mTgXwOzDoFl7FcjEyK322W1HRO8CK2C+8Zntw4agA",
-	"UiD8b+JBJ4yvJvMCx3WfzpDfyz1Z0xI+ZQ/WftKwKcDW0Izf2tIbHJbkYjxWGzQCoSlfryc3pQ9Ly+/M",
-	"iv4TThdt0RrDr3a9rP7VTsclCFY7PRSArwYVh13RI2BeDJ1Bs6i6hTIl4717rNQg02aInlV9+AhA/KzF",
-	"xjv90pxvl/SGw0+Mk4HIS3P1HHoTg5LVTl/sioQoylM7+RDzT5/AFJZUkQvy60JveWlhuqTYJESmgLMj",
-	"dEKePiFU46zCXxfvhSfXjKVLiiMVO7OL37qHzukx2W9Ah2XgSNul27P5T9DK5dD61l6oAGpVZiGw/Aw2",
-	"7AV7ryf18DdcbEzCpjq3jy7a2V00qkhRykKqc4aF7Yl+OAYjwE1wGLGLIOi8IoNvs066IzH3KFo6Y19b",
-	"xvRs8sRDfx5JEHLhIMmw4mdfSs3AhIaTOiafH99pjcsZqyNxjScVR44UZz3psj+qmDpDysyS8v2kzWLu",
-	"2T2kzj44GVkvomyLhyvSyJC5PgJcQE2ftK0BKR1CZpdo/Y7m7Fv72DlP3X6iK9iN/zybeK2kKQfXbs2z",
-	"HGHy7jjbV835hsqn5BBqtPZDFfoofW2YeyhI8brlX6HX5WZBT3OykoWyKVnAcaWp4TQb+FCMAQ4kEA5H",
-	"qRhfBcMUZ7WUPEU6TXlFUrkXifWn6KqUSs3lo6GkgWooWt5CBbc1621Mq+bEbVwy5r4N+pwxbbGluxjr",
-	"J/vIGU/KfaLj+tpFzus8I9SlPZFMSgs6bCvTfCuiJFsK2MGKWcyWlgEFE7FhBCrL60aUcs3EnyAnQBb3",
-	"fs6428qpzvKjkTMLy74XGyfuupzfyLHr+ABtHG6Vr6oBi7s7nlRVqXB3w8ZPVQjQbf/AF4Z0MsYHz6zm",
-	"hoOQ85SqgM3jayGRws3g5umWDrz1wkGh9eDWOcp+xK07NYbskoxTEeymZrU7ccrM0VqYu/6E29puA9cm",
-	"JFnJbJcLxMiyE2sD/LATvD990Zu05SkLZTB+QfhqqK0jSlNhS2KM1VCrL7JReRjKgmaEWbGxRKHAQgGk",
-	"4zPyHeXif/3fVF2Rb0sp9P+CV4meVIh9zyLYozGQjmm0I3x+1I7w5iPaYP8QlcP7QRtE3q+jDSZQmoM8",
-	"qO4DerAtuDEzEJEXMFT7mBP4XZZtmaP98Eq3AAlD7nSgWovZ0SF2xMYpkDPdke5zgQD8IS/S/A6dIeN7",
-	"8ebcjekz3++nAuzDurceys4Q4HSEGvITxDmxLFNpenB+zFCJWF2tPdxypWV56HP6DBW/t4/dR2cpnlpZ",
-	"spU+Gp75OLYZeuVfoGaLkhtm2Jdca2bRGoCTceC2w7eT7svASIkdPaqbo2Y+HCkMrAHF7A9/g/+HgqoL",
-	"O6yuGwxip/9e3BMWhPnUBCb42wFgGGYDRUeqNKKsnyhfPGfcS3NXKXz0Cm3TqonA2CkTQ+IQCF30nVQs",
-	"AiIQ8qOB+ruDQDTn+uFouW9luYHkgL0y01k+ORkS8Q/J8WfARDR0fD+giCj8O1Q88Nc94CLOd8ES1w4p",
-	"bK5d01s2yySWHxkrqktXqaIZkBBD1mRTEQGQx4ViWg3Ctlybh+4Nn+Sa6Yn2o9nMXLaDMxaATS3qCbmA",
-	"T1QDCoudJlxogLhkJZcp9s+iBQlNiBep8fdFAw1lNluiOsJIc8LT96NF8fsDt8Sj/RCNCsX0e7Qo/rBM",
-	"fw6ASiTle0KodMqhU/rfBzzlh3bNrukdU05BUXvdjocudJoAAI7Ms+zdoBkQl+WugNECQGiPB3HQOuDW",
-	"Miq63vnZuaHVBvnhZU/VJ9B2jnN+IezLqtIHC8qKA/pKZiGhSqlhJxDEqM+TkGuiZeqgn/atkacnSegg",
-	"6jCyzLT0Ns6BDxk9a/6WWcS/KWZUlfBvXVomUi422LkGhr6tLPC9vq6t0xAPR40r/7QxuAPgV28/DuWN",
-	"AjX1F2PckF2EQW2e40+BsbrWZ7JN0UYyFhldQXOvObhxOKrwCC74fef8DYN1NicbNcOEro1wMcpxK0vN",
-	"BOL4zIQdBI3y2ok6OyC/pFwYXQRvJnRPD+go6ZprJdhb7eFXwhoqorj/Hgr7X4guHLRfbLmCLb+fLWtR",
-	"vbI5/zVBgBqUQZ6QFSYnIxk9IWvR42tmNE3hLd0n8TdJy/Sc54Af6FC0S/OPcxzANwAeVPXBVsWbUpAt",
-	"B1hFxN5CmCGkDOJJ49NMeGGzZ+z2nL6PHWXVfWAPf8M/vHuYyzs2WW+GdTy++lQlf18q+Sd5x567Ff/e",
-	"1HKY090jnKmHdkVnrAg3DBYUkny1tdpByL2rStS+ktOVgmkpb53FumIAZTgDYiPAs3TqHWKVEl7q6q5z",
-	"RagOKyULQNwnCp/bR85IbfeJkDhkq63g5uwT7xiK1Aoq1ZBpUyk8q2rhgl3sin56CjYhLXT+QX92YT01",
-	"l4CLsaJlyet9zKCmjXKo+gB4Y6zFbDnwGiApdBq4kk0oN7OgD6qQugb5kNgObMyFA9jDaXqsJzp30skm",
-	"H2N4Ezn2vUTwoi7L+WN4uIwPrsZM12hQg18BkYEXkEjRoZEkTXvFp/n3cx6sef89QdUA+i1zVT11vZ76",
-	"MQGWXFTdVma6m3Naxb6gu+pfu7x4PwY6ZgwdGO5us2EKSt96IXFrj50TEbD2mS6vd8/4ZqsQ8m22SQ81",
-	"UxH6XTNjEVJsYPY51rr9gprNnerh7Gmm0DmiMu2tvbON3mdtX6a6DMeDoB0T/nXW5DgmG/DFDaNCpETX",
-	"LNAPzC+ulvbwt1t26E17eEP6W1nm5zy85oc6y2N3QiuP6bfKKM/VXMiCleeTSih49nTqPsDafOgcimpx",
-	"TSzFAmdVtzO5Pv9xh4MUt+xwhjQEZFJ6eQceOCfPwAd6gpLg57ok0Hvx9kbdU+tWP2RClxxuJxfpu+FL",
-	"+o3Q5/W08QMdl9Ks9jBXfg9e5pAdtnKnGAA/cO08MrXlhR3Lbu6XbQQI3azQRUAAle6b4LqPwekwW0wW",
-	"XgosksVqy1a3heQAQYt7TXyaz4YC33TPe5j9VnqnMjCXwZbO5TsFgGyGnlLYWQbOdr/C3ivtTtGQlGXr",
-	"xnBJMPgxso4BRnOxnlx+UU3r92fGNUS3uHpAoiOXD34VocyhY+mP9Srzphk5y1LV/SPkwWNuwqEY9YNW",
-	"W5plZMkAVRVe+wB7h+uvq9ctugRhbNIyIi+ZLITEUr+2+D88aDYyh5utS6bx6gXgao9Snu871Tksg88f",
-	"N4A1jA8bVELiLNEDvHBGKaQpDDLFczV2olVOBDNaFkQhdxOMUEQGS4W9KgaIiwEEjCrWfSoGxoHmWQ0E",
-	"w/4nHFKPXml94bYNE+ZeV1dl8Vqr/XZQWyPV1O8FrAMtEjd/0c7PNR9IEO2e2RSD+a9aqZIRlRxHNbrR",
-	"Ko7B1uawutjrWy7SH8Qo9vp3LBz4o8uh8pLxeFfnr4//nuspg2Z9I+Ra7kSakKXvbPQIY4FasFPLfzkk",
-	"+WqBgMp+VAkWhvj8VOKTU8a0dfanSkjOldldChOapW6xDzBkn2/wPTxwRr2EH+iaaY33ZVaQbjQRdstq",
-	"/LmtD9nywtDJkibxJvDy4P6Y1GuBjPuAUbWUrThqggZtee5kfxgh54e8V/j/ARLqdu/f8uy8eXX7nZcl",
-	"u+Ns33vBoTWJcDEfZAXw21YqhtYEd9PLnBYw4p9ww1tZZnkxJx4kKMBRDwu7j07Oshut59D/x54MYCfg",
-	"P88nAqgF8mydgYXSQcGQWJtzeXBWYCSWjjutigIDRQ7X+OAoMuPLA/b31KF98IK57Jz/ff3iZ4LbMixd",
-	"J3PbgLGitT/6/w/3UAQo7mpXKunrzgq6YRas4BmRIvOyXBGZpW74TDfEGP40XDf/6BL/9x6r5y1huurn",
-	"v8T9y7XfdTXRpkknCHVKMZulW1F5XYvF2QyiYPuaAUVxkYAwoHnOOhjk4W/2T+/MArQ5leNavECczP4q",
-	"cs589JF2od7BypzV9LFG7n+0vfiTV+C1F1e4a9SW9lTWoSIUquN9aAA42YN+h6s0vwTAKoysrqgQEgKu",
-	"XHmAq6ULrCZV50oJ1cxYmW/huGnJbPyGvFjDkKvcYeUYz1Jl0E1pxyBjZRLWTZmNQDu0RbSWCJ0MMRiH",
-	"5ILeqYuw2ZIouK2hAKxUGnB6PnZvRIVVPYNE+bCGsrb6qO7JPrFSy+E/Hnm1zZAkfvM+opLNvVqmHrXb",
-	"V/Y3g557soAL0Hj5YBB4IBjQJBu+P/HbCBPwWDLxtNb1LuTe3LWUq9uk2V5iXzsPyuQKEEpx4Av5BrB5",
-	"KEQ1g/AHCVGSKJt3MZc9nG8JRTvlHStLnkbM+v2F621a0v0L+4vfh4BoXI4ngYQaOJVLurq9crBlft59",
-	"babsfeSVfQ1Oo3jKd3NN6AtsNo+fnklsFaMBeHd8MtFWOIWziTg1JTMfPDSL6LkiNNvj9IgVKzRLOxKL",
-	"LytKnZJdbEcfpGI+kAc2hd0HlujBaEy5KxRRW1qyK1TNxgwAj8ZWJoQdGPjHhv9SUK1ZaR79r3/Si/++",
-	"vPji5s1vj5LHl+/+NGk00x9TZzevTCzEH/4koL0fPxlQPLXvvXekZODNzmCNv4HnTSbiKqZlE+0az5JO",
-	"fMXgqGodnaoxDFLgxd0LuwpI/XBRycT2dbdeRMUA0WOboLf+dzq3CchhcYUa85t8rTT28rPilIEGbaIP",
-	"zm8y5qqb33TGSlX3kcGRSAhqcOaJSNpVlFtXs342J1L/AB2Y1qrsw2qd0JNYzz4mH0ArFG6j82BfCIdE",
-	"YawjdscyWWAH/r3bjrVzecjueMrEqlcQfeOeuY8j6ig8qFcvBDPan19GFzG42r0x7xkRqe6y5ehaA5uH",
-	"bbnLiy/e/Pbk3QX+4XH1h38+eIN/fJR8Uf+PR58HLb5zsrhjhOGAtZMp9xWwtrPjUGUosmRbDhABOBSn",
-	"GbOeS6ZVjvN0tysYhv4yTX9fHvbZzfkZiwptSVRMbZPZGrXLrkmQzwK1NVxn5jN/YyuKuYWj7ypnDg6X",
-	"VAUAWTwSgfLWIm3WjY1xNgJBEIxHsfkmRfvxpwVVgNqFqBLGe3YB6r0s0wcEG97Mbmzo5Y4rvsxYMJbV",
-	"uJ8lxL4e/lYV3sRFt/bilfnlx+jWe4huhavlG6X38xTNH8WGfl/H/j9J5Mrbmy3fbBvh/lTulhnDOu5G",
-	"creW273wf+Xk64sfiZbVJ1D7209kcj/PF9alzEPfmFEZ7Klebeciyi/mZR10wQ/NQxr8Tpg6IZ1lz6Q6",
-	"//pyGjT4sNXZd/yO1fTZlmN8CLQP1kXkjKpdydJaCegD8oMvN8X60zvzW4hl/2uXdoFYO9iWC8W05mLT",
-	"G814aR++ds+e0/ttf6sbpRT+fRbkNYjUJcQcP/jSiVFf63VCMp7zqlU0Z76QZZXtlp8oj36Dy+gc6nRM",
-	"v48dSfOyyXvB4RjLq/cQDW+taFJcPLcR8Wpq7sw9NvARNMi3jKZ29jYMrSc5PfQKrFiIdkeJjxDtvzuI",
-	"dne0H+BUQgeGJtdWTdCMiZSWVcUWLrI1ttBFzRGMGIHG/ARDWOCQaj4ppPrmHmRkd1G3JVk1iBpLEqqI",
-	"X7sUwCb5eQl0u9+4d0eFwz8aQ8exNZDroVEjtpCPkpUsDr4BBV5r/gv/dCPXrioC4Qg2/I4JY/Y5Zkoa",
-	"fGOJ5ov+QKDn8s5TuEfwdhQ7/FFF6fnMlvdirlyD7xN9Ie/NWPlw5DhAMNfFuGhI8cSXwXGdwJ1SCLdJ",
-	"qIBqWQKo8CtqLiLXoAWgodPNVh+0ax5uGdUPfzP74WLzblo+IBz6su+caXBtR98UE5oZ/9RH/zDyd1Vh",
-	"Nfqq4wfkF663cqehFFGk7C30OtmS5LoZERBJ3zOqP8bX4uJrhrQDUZnHzYhMHXChFng5e7VRXO8uo/qV",
-	"5eXmqPuYFt4vHbJ6jVsTB2fP5oRg+8a83LYNMKO5gcU92B4EGKqAjgVma4K4t2RDRjWbO0Oobp+bt94L",
-	"J652Y6rksK4rWN7eWyEHX3nzoXCroe5XhvSDuzhi1W9liaiytkzNA9xaSy+Tip1kAR+j5WuykkoDYqCd",
-	"cOCscVtt5RVjaZ5JS1mgfXnRStJjV7qNIEA35ZYaC1TakezBjskWu/vSZPxDjM+PFYkfPf7fm8d/bezQ",
-	"qZWeZ3f6LZrmTjcvSVKVo9sbawvioPazIwIAt6nl+882Mdtdj/kNwGn+7wPywrDQntsOszE9Ak2U76kt",
-	"AS1P2Jn3FunWFuZSUkgFSs4+pqFQ3/fxyDXkamyxLnjTD8jXeORw1g33u1r/kq1kztwwmRKlJbTvueky",
-	"DqGu3gboOiQOVZdgl9/+xxSHZ/DagZDvx2evJF9kpT2KHSON6vW4VYTojyWknUfvTCicMesltJ/sp7CI",
-	"cNhBd1PhHv7mi8J7i5Jf2efPmTP13+jgELdmI8pKufcp5nkMRwlmnUrIlmV2dB7C4nCB9uvqsMrYcbn+",
-	"vLrNHcZp6i1w4EjMAey2a3zodOi2lbqrIbfhf73N1NsQtNrvCBGtCnrTRgCSkowjOETGBfMX+aTK25Ip",
-	"V6gedopfsyx76Z66F884Rf0V06a839KuABxEz6iy1eMwLZtla7TSn9WG91VUbKBbPr1M2oXk9OK/v7z4",
-	"fx/eXLz5//8pvBhWBpAzr3errTk9d5IPf/j6irC80Ady4VeZsTVUddU++ed/0ov/tk2ID/H764s3v336",
-	"9N1f/p8/DQ4UtER0q7Kkmq3SB90eLbN5nAcGyPygoZX2uR8ICiGKnKETV1do6m0ZLcFkPNjnzC02v1p5",
-	"1EqR+jFeXJFbVuigk+0x4fqU1n/uZhqOEBUjeVEw4b541Ik/HCeBlnZv5lcgGlxZVwCxMyj+k228A30x",
-	"l/SSBRMV2J51V7YSKrEM+Y2lbteSeCgNH2skfxeaZ5X17xeNRv6WlhtGhDQ2k40LYiifqd4zfOUf+p/e",
-	"EFXtJBTQVS0kfW3baFa+fwTyDs1KrVONHsDkZMZHxS7yi2o+yopmWQ3OASwgB+dZ9X8qbV5hmMOfaaGi",
-	"Id1esULdk2YCnyE+aovrwzHXA53NyQKq61ig/vfFuj5wuTtTYaQD+OJG3LkIjCEDXekHi2eLxTFoU7Ko",
-	"zRnpeG1wnna7DduuzO0hcaT6YELPwCQTUE5f+5YrboGAYNwZVbfzTVMrWUFoyfU2Z5qvzKm5WTUVOIpG",
-	"f5Yc2JEmC7hppVSalXFIy6/g2Xu21o/hHlBlGfbdbyWK/nK15XdYshvs/LP/Hl6OvcBHIOS/Iz8BT7ny",
-	"DIiW5JaxIjF/KEoutE1NIEYmxBjAnHJSFrkkZtRQF5MERtPTwxVOhMfgHF0q27EQOkMIBQSImmIeroGt",
-	"3Kaw4fuNvLjPVk1Lhq7Yk+0yXx5sh+SV52HwP4iWMqkxOVST5qzcsNTCEJ9lzPAq2y09JDPVBOzCA6C6",
-	"koKWGoEWCDVHF+QMX2R6rhIxAJnf8vycIXJjE40LkVvABGV+eh7UnCkN+h8D0mGIgPcSkEZ5YE+yVyrc",
-	"QwEZfGd8sNncO4w22ysyV7T5S3OrqR+R6ELLW54nTi7irZclWZbQEmD+a0lXt8HYc0AoPaR3lGd0yTOu",
-	"D70K7Mv6g/dhcF4XrG31P4q2OJX5sZpz8H9pW7N85BkhM+r0m6+ff+ikHv4GG4zqG0Y6/sGahufMyAOp",
-	"+1uRyZeQ973g4l+78gBFhzXUVd1c1lxJCmUP9tz599JiPg5n4K8Q5RXMC+oGGdjkUD+JmEhxmoRPVhO0",
-	"swN6fxpDfxzDNTSGq5R5jAth22q/bTTU9noUHT3Ij7t7kH/ZHjrAKPRO1acHVfESuTNutWGxG8Nb4DPb",
-	"t31vjMrQ+7Q85v3nVGn0wdDxIvst4PiDEpAFE43e8X4avZZJFTLEuZNRHlgLHRZ3nSxsD/NJTccz1hKg",
-	"fu7Rv+c32WANH055gEPHrdUBUMiu6NUWolJWc2DhpW/N5opYPk4w6ghF/luZpZPMOGccPFxljJbUJSc/",
-	"QK3Thrk31PvKL/pjQX6M2F4ejmXYzzRnkDMoSrlmCnQ59H1JAjyBTksrYfvocac4fs7/P/auZLd1G4r+",
-	"iuBNN06C4u2aVZHXhxZFByBtswiyYCTGIkyJgkhHMIr8e8E7UJItyXIiD0i9yiKUaNOXh5d3OCeWuYUz",
-	"WWiXNl4r9OZbobC4VA7hbQtyExOvMlqDjqQzZF7waVBEEVpLJLNsimFxOnLcp//KU3ZxfOTd/MKJWDM4",
-	"+I/j9oL9B3wiQqnW/QH/2R8U8HBYrbMGe/DlQsNlQJ0pERUD+ZEeMkQ2whpXgyV675NqMtHlhLG33E7B",
-	"BZtLKQvbohgaCb8Qg5y4meI3/85aof6ChWOak7o8ulqLFKwI7m8jCIA2uWH8u0+9DcEmkmHB1eaXnIxF",
-	"hvucNgIhLlUsJ9/sW8QPwlUo/jDiGBZ0dJAAirJhIGXWlXXt+Pmq0EYktj+D/TcMCMmVvZVl8MmDK5JR",
-	"mHOUIFmj0F8ldONGh5HXiI9AVgoU62mgViQhEWa8d+x/LOtdVhSngRwYHMyOunASM8dKuuc1/L2OfjcN",
-	"p3ZIz6z9AyOKNrQNp4NRFETsS79dEgC1ed6lJjRyHz0DMEJFMZmImBUtAs/5hTEJmG6o+8ENRszppcit",
-	"iP0HgcyVI/kS5TYVTGCvYB7MBtTrxDLqRmuU5kxn61zP0wOHn99WDqHrWONeMA9GP0RqPPNio1dZDnd/",
-	"PgaDhMYW+sEXGiS3vscRh3TpcYYh6cZJttvPpqrlcYFDzp8ypSzQG0hNFb1AOSqpCkHpCnLNoUjZIBla",
-	"WKdLNHjaaLCI5R791fgzfPMPdeiQfNlHQ4xmPvmNd8T2OEKAE+Y5nwgnU66lfZv6OvpR68ZGdqnMeTeL",
-	"3Hu3VAb4LOKlB8g8oWPShhxBLybiiINz2vQT7/n/TlV8VqVG8zujK2ypE2s7J2+bU4xZ3QafqXzl0FOh",
-	"qlQPkJWUy2GI5GW7QOQU1nFCsqWvwkk7bJ1HgCSY53wg6V6SL58IV7vxvBrQ8GyjIhVW2uvoobW3akI9",
-	"TOp7d06hcHMDkm541I464Dse9oka6YJNqbvAWvViyvbiQe1jkfobEwQkKgHtmLiCEJ0dqlO5V4v8j1WH",
-	"tFFHgYcfK4Ec4f3fsOWMzwcOG2v7G22Hp+NnYUFlvCqhuOrxabPTVdnI4jcCqX6CeWeWzM9nnXDyCnaQ",
-	"v4AQqFms14xFWWLkp/s26Bfrl/w4jR0yE0rvyO9/qTMkP13B+I6ETCGsrUyZjK8V+JOf2BXBlTRnmOID",
-	"LubI3/+9m7BlMztaFZzMCugAG3Kd/gqDjlG6x7O9g1HLo074RnNwbux0LFrMEUh95fDywKEFviylgEyk",
-	"xZroU5Bsr73WI2mDw0JcSIQ+G4kQ/7Tn4wh9M+UCJWzYTG9rDWgtFIVTGrmhj7QjbF0z/re2Pv1Fg5fy",
-	"JFeNGryH0fnwN43z22K/wunQZq4TcI5gExmvzRYVzAA7PRwsryqRZvAE/wdHjOoyXIhMzvYpyepRJGzS",
-	"oOxV33Uw46RV6DFNXMV5k9M71qqYTKQU30+N1yKDn3+LiGYeVamE+L81mSQKBQzl+EMKmdjQXArvZJiS",
-	"ete8HYC6jMoXH+wY67wPgBDOgbJCD/S5jw1W7Xk3E4c18cUkgQZMhUMZGoYPXpTO2tYgSDsYZ/UwUBNo",
-	"kZnMkcShpuWohL3l+uJcfocyPSYnAgDkIWFGDgKVZmfidoKpfYP4dxYu4Y9P3jqsLF/Znlalnv0wuxGF",
-	"unn9fvb29PZfAAAA//8=",
+	"EqSosU/i/JLxDEkAjUajXz/922Il80IKJrRaPPttUdCS5kyzEv711ZaKDfshNT+nTK1KXmguxeLZ4sWa",
+	"6C0jK3ggITlNGVke8HcZZ0I/INdMaEI3lIuk9izhilCh9qxkKaGKcE32VMEDa14qTTTP2YNFsuBmmC2j",
+	"KSsXyULQnC2e2Qld/JAukkXJ/r3jJUsXz3S5Y8lCrbYsp2aqa1nmVC+eLXY7bp7Uh8K8rHTJxWbx7l1i",
+	"v/MTTdnx0n7ZMuGmZdaVuIWl7I6v2CeKrDK5uh2aI3w8OKuUanZhlrlIFjl9+5yJjd4unj257J6poWX/",
+	"TBUTumOmz8hW7sm+lGJD9JZqswVpKQtF5E4PLQNGPn0ZX8OMjpfw2s+2TnIiRee87JfG7fd3pdwV5lH4",
+	"ZEH1tvrgBv7Wx08F1ZqV5s3/+ie9+O/Liy9u3vz2KHl8+e5P3aP9546VBz/kv+FfZxwTD2lgefzUs/LD",
+	"+ieqV9vw3t2xUnEpiER5ULKVLFMiBdlv+WpbP/fVcVK71dYc/V8Xn/66uCK/Li5/XZC1LAklgu2JFN3n",
+	"/4f1BU4mknS/Lv55efGFIdzn735dhCn3C2O3Xfu0N3/rGyunb3m+yxfPnl4mi5wL/McjPw4Xmm1YuXhn",
+	"RjKfYUr/TaacgXx9zpclLQ/f8gyOxkoKbQ96vss0L2ipH5oNukiphuFqiyxlwUptP7S2X/C7ueSCwkJa",
+	"600MPxzt5E9H4vuKuDUTLQnPC1mCqBhgl2Sh6W3gmP/v6xc/E1qW9GA45dfFLRcpuWWHXxeOc5jQJWfK",
+	"jGY+Qbi4IjTLyN7IOLo04u1BU9A8vjT/hXa02q5/ImXe+Kfk8l9spavtqHb1XbJw90FtH2hRZHxFzTIe",
+	"/kuZtdQ3gaYpN3+i2cvadqxppljS2qE4skeQuLU+nsau7pVUmpXn5LXa5jy6fPL5Z399ehngkI2TxU1i",
+	"/MgOjhfgCZAIRUYPrFRkv5WKkUIqIDdJJVNESE00yzJDs1HSMjnbZgBpEhS5uMyovYHfqEIKhRR+Wcpl",
+	"xvIeVizwif84Zsk/lWy9eLb4/z2s9LqH+Ff10H0X5tBWJVAvAC0hIVSkZM/11orxNWdZ+sBQ7popxXHM",
+	"6FPSNyX3vcCUzPWi8M8PgNL2HfPJLzclY7kdvcme1HDy8fb+7QDMBKqosHwF14xmuRqa5ZfwzXfA4T/g",
+	"C48bwgdEm3lgKfU2xFvlrULdyzwA96CVZvbCuLTCzF8hl8dXSAIq15EOdsSVyeLtxUZeHHE9S7mmSzy8",
+	"9o9LKTNGhfnrmq4Y2gBxJMn4LWuS5FGAHhuasxs8boNXx6Y0l70K6bmSwB/TmnjggugtV8SMcFW3H/aS",
+	"0JIRM2dasjR6k7+D4dtLCm2yl2CN2yiwoq3MO6gtCxz+6Cuhz8g7VtIsi94SKzWj9/IlPB+zcs1WW8GN",
+	"FhNSB6kGyqd8vQbzzmrxMVO43jKmX7uvHx219kxactdxWY2ulviJOyJO4/aHoOI3e2r9EagInlhp0lh4",
+	"Rd9j4Z4scBOOiPNtSVfmR3VllRmj2JTMXGJbLjZkRQVZNpm2KdbY24KtNEtDp4NqULJXjNBMCkb2cpel",
+	"ZMPvWOMKS+UOF16JnaDAEbt8iewABGmx6OchDr2lRdGyDnsHu/AC72hM0SU+uTMqQIT+a5duWEq4niJH",
+	"5VKx8o6lI2Z8PNUWD4owO7jbqHVJDQojmjOzbLhTxjyMl68/c0yYyf9zsZflrWN5c06oUnwjcjwpnrkN",
+	"t3DBFR6GXabrPF7tdk1KPD6WEeZ0RB13I3YqcRV7SyimdYZbF0eT1j7B9OqDJgtqRMACaBfcwzvKM7rk",
+	"GdeHOk0p/h54JuM510BZuQPhw2h6s5VZGiTg35jiaYc3BAQVuG4YFURtjUSVa0KJ3yVzEgqQJ+bEi9T8",
+	"20hAlaC1pEGymPeYkLvNlpSsUOYb5uAcS5YNzdlJB8F8EGcz53ny30QlIrgzf5O0TI9PV7+ik9E0HXM7",
+	"wiDP4aUm838WvCIFe6tv6gTp18jxuVdsPdfFHZpVi7S1O9ARo/9Sq5PgiNrAsDdK002Ao38QKXvr7Dp4",
+	"pq7CKUInye9bdoi5lYTl7EEFq8ioEKG7FdyTJc8yXAJXBAmGurzSVKQKNVFGzMb7cwmuWAGqKcsLfXhG",
+	"hPVrNVylfbMZJCnXCkk6hYRjWQ1YIJbfDLsVqjNqsN/KzPEAEFUxqlBZHLsMWH/8Kq6BpBHzr67EQT5r",
+	"HS7Dm5b1mjernWrSODCWUhULRhxEuwvHSkXqfOzuhlJ0zfQBxmbFzZKujA6Qyzt2A7rwnnKNBqPScCku",
+	"2ZYLM4dUCjM3VFUXyWInboXci+BlRnUPj8LumpWiiYay3vwBqYEX1haiQml1QEaxAFyUDV9s5IvrUuY3",
+	"e+v9DURWDKdSc8jWspyqaN6xkr0tpELh4nl0WAgMMaj5cmmViD6Of+GeG61olWzFhL7x5G1S6Etd7e0U",
+	"ytivOzkx/vVp7+25SOV+/JsBJdJrj+aA2LPnj3ODeM3VNrkidMq/ohkTKS2fc3F7fMxXJaOapTd47iaE",
+	"45z/c5ADAvdn8J4tjbJLBwKU5iGSUdV0q44KIrb83l7K1ijSQc4sQMYIj4p58wdR7OAzGMdKb5aHKJ2i",
+	"XwmN3AEbXjuZX+Hr7mMNJwiQoYtqX0mxzvgqYMCudmVp3VdDBATHJdOUZ3GSD5zNcY8qTfVukhzQXGdx",
+	"uiH+Yng2LYrjAH6KiadYF62/9iRqUhrZ7QTjLJLVcibSeEXKzPgnJtL2VRWyh9iI7/7MWPqK0ZQLplTL",
+	"Dfgk4Guw6vYxDwwxwB0rU8vZffP5h32s60DBHxOzSfXJuFU7qnbtOcqWcYFEmnGqWirvkICu+1I97y++",
+	"zJQk5vyzGkN40nKhtBWR7XBDI85Xfe8HfAMcv9FBiVujcAb0R2cwrtefKLKXZaqqxIFyJ4gsSVEypXZl",
+	"26r6vDalH1Gdjb3Zci78wqqPfIWu4OOPjOJs8xXD3QGmtuP8bHmmvRPgAzqm0TfWI9ywPzc0Zwk4iFhJ",
+	"jM7hbW9B0QkEViM/jj+1Doyd07XzP/lvLIJmWIQmem21UE03c3Dva/OZAUeH1Q9gdpbVEn+A7Ewcfd1+",
+	"dp3V51ywgM210vZ+DjjlFb3jYgMKEHjkU2mI7owz1FqMcVXYc6VwuhCDDZpa43UWme3y4PRYCRlXLuT7",
+	"IEJrhItZhZ0kZmYunQ/WumRkX3KtmQBXCE6kEQ4aYwM9DlwsPO2ZistzQ9qmUakrAaHQMTF7uU7QOxQ9",
+	"RC6+pvq1ZKNWPu1KyP0VuTxOnjpJWbSr8+q15XHPAH0nRAVURdj6AN98mWWWL1TihJgsU1ZWoR69ZQfw",
+	"ZJsB0272Gc08mZtrtOyG89/47pNBRyuOkngSdFEONKlj+pCMalaSlB4Sc9/lsmQk52KnmSK0CgFY6Yx+",
+	"SmB8XVIuVM3nSjXZUhEIK6b0MD2hAEaMUqKjI+ZOHXBCEiiwAPY1yw6Ho+zf6sfx0+GjKNAP0KT5K1YA",
+	"bcG+h+BKFWnRQFCjdZh7taCr5lF7Eu20aG9zYLSRXz7BXWkI3sWXoK+MU0/9Tg+kZNlb/Dsblj827Qqp",
+	"uz3ILkhmDtjFrrgC7zqKQUwIO1G5uIbRA6pY2CVv1Ex3DDFA8Iny0Q6qSb5T2tyIBVWKpVeQWiV32tyW",
+	"+IrSRnKTJVubMw4rpDk7SnisJvj3gmgZzL/s4YSwevu65qPu5xWXQ1GN0cU4lQnXYc826fe93IN/6ADa",
+	"acYMPfDfhg3MPW4T86xRcmJaQ6RFjLInqGNgqlFKD4SujYi2+YlOVKBilfFblh2IlmbrYTlHrq9oUdsw",
+	"dJvzcTFEVWefGqHOahYniz2jt0zpMJ1g+5wuVttXuO/BqjsOiQV2Ys/Ybfxt/Qtjt4YBD83z/XToth6y",
+	"6XEWXSyvwi7GcUrGcY5hQAbxNJx+ZVgQGREGJltGcnqw+ffxmVjWTKum8WkoPEZXW+fdDFg+FLXwFRXE",
+	"WFXRg7/23x0kRGvzkNaOOvUZhjesLA9Bs0hvWUlAm5KF8pkVqHvpLbVaqnlKtew5LeXNmu2N3iz1zcqM",
+	"gCe69uNOrDJGy6Aa8xULu6ntTPtZxzz0zg51s8ooz/HmPvY8M6V5fpRHeixDjwyHnpytLd9s5/xehqrZ",
+	"XJ+bGiwaoVUlC11aJb6Xv0vrM4Wn+zaq7U6uXdI2iuQ3Eulld8FNpD2E5Y1Fm0eCp2PLVreF5CLo+I+0",
+	"kSNzNHJG1a4cdB79ZB8bldWxpSpysiXfbPXMEVq12kqZxdAALsJZRw/mJCA9qqgZMBOO7SgQ5IaMF50e",
+	"JEEoueMpk9ZoIlyBrepMqE8UKVmBCWxgLiaEKtB1VzRnJSWK7m1s/ajKJI+NVIM2Fjrgw0c8WhWcOkCR",
+	"0RVUKsQuxtBtzLM+oH+UM68Y0B6U0SgHWMmKvjjKo6BDS9CiQ0cuad5wHYMjEP06d5ztFTh2blmhDRsp",
+	"zYqQ5ypKZZ0WI00WZhoh0pkpIn8+I3uesoQwkSZ1t7k7nZ8em1XDYWvH23YCjoEtm1Ur6jqNp4dlzZH+",
+	"GJYdDMtmvJgSorsn2fU/QSidVeaMXfhxtZ49ho3zF+QESVfbV+ZA/Ras65wSW+jg68gT0JMOg58IL0No",
+	"utLP2R3LGpnsvDQGLwVrRQpdSgh4bncppLbfsbDBgl/7qXK/drgCh5y+IQfuoydPxu2mc04de4rr698F",
+	"ddrJGYR0l+nDydk5LkvMfi448x2USwSoXLhfe+VxONVjRAgDP98xpb8XoSuoXTH06eU95KDNminlNeTB",
+	"29jQ4PTrGCj58T4evI8NnaZcyB08GfaHwzlDp6VRUGmV/H9yJsnPVkD3kqTGfCEifM1yea3pOnAXsfyY",
+	"ex7PfPjOfGsldhHBlZd0b77SkWwhc7aU6YGkJcTBCa0sEEpWGS+OjczlIVxsDJ/gGt38UabT8nATTSwz",
+	"l2j1sKy+eh7TVm1pMaaCwjzevkSOnR+zimNHMEcOP+l6Tiu469029LDPydLaseFHeT0kry2lJplQ0/l+",
+	"HobOuXA1rgMaUosnw4TgId/+QCrnRL8j1IDHfWpFd1CUHvm0MYJsnn/M0wJ324rs40jECu2HGO3OkLvI",
+	"j/ESOsbeRGdybVlW3IyYiHneLuhMRYsZFWzS2c+5uAlaUtGvT301+uYrWXGjmOEMNW98RzF9lg/LjEUe",
+	"jnInNqon0dLWikphE0RUdEz01S4y3sCy9c1qy1a3kbcM02ie9+PzmIfc0+egsQ9nj06lLOiK3WSwyJtD",
+	"Ouuc4NN7ns7+5UZIMQTBBJkSOS1vAR4zlNremfETr4H2wbh8c8fKQx1swKUTRjOssXLSqCJb+O7xFKr4",
+	"4xkG3Tsww+ETspfl7URhb15VN6H03W8BV2PudfUVIdcS3uupXk22aUHc2K2pLaQiR3ULOgnpbq2mhG8L",
+	"5rYQqZI13N3TvMQqDaGuABwf/KPz6mRbTWVx+94Qk05XsgpDTR9qqS9OvHfqdi/EtzzLjzW80wC74vNr",
+	"xzv0bV7TCDd9SEgPYF4euRKrSTan4GGacMl2vE5yv7RZmC1iO3L1W28c06xO0bOmKkpyF8iTe2kxDiES",
+	"Kne6mc8tS3RgmIOG5TvRouN7maVjsBp6lRDzDGhEmrqKl97n3XPvksVODaZ3/F2xI3ZxrFCJg5qQgf+5",
+	"MRzojhmok2euWcjkH1fTGw9RFMWG10z7Sp0zVfqaqfSRZAZviKXtR3fIsDukvufj/CFwGEY4NZj2gq5Z",
+	"bNjj10gWzOh+N7Ym5Nhgj/N1xzi3q4ESt7ROir2WG8jKDFVO1Gte9hLLAhRkvaaSaPvisd+3ZvD3xmXq",
+	"4dKO+zjShv9sMKgdulYePxl8LVrnl+sevDGbN4zk9AlDQ3HbYWNGIfYYLdk4m2bP9bZvui6lnK5KqRRZ",
+	"lzKvEFp65txxxQTQeuR6YacRuoEcA4WY9huhMWO3jc6TdqXk2ltoZj/gyor2eKnxvdwp5m+EiCEGEGV9",
+	"vWhY0CGWek7f1n9ZZ96KppG+M1c9NhswWMk08kpofWrLi6KvQAoX2JJZUCNrXm1AgQpr+SP69G75iSJy",
+	"7xCxhunTWSxq66W2ZmeviGIiNQMt6eoW8Z1prTxgdPYcDjqSv/5hpzrapMXq7YZlW+k5lteqs5TYA1ft",
+	"YRP2xB+O2jo6T/PJWhLKhI8q0pCK9I0z86+1RD/mmCi/y+4ZVfFkRUtHueKTDgT5gAR5OlIVanAyzr2X",
+	"JH9HM2pOgjyKi1M8mbSyniXd8ZSJVQhOQaldZ+VKpJHms7mOv3CaO8Yi4h7J2J+hQsha7fjQlU1x3ymW",
+	"kuUB0FtpnlPNiKIHRZScDIXwWQckOe1UL6IBgKDEYu5wpJA6MhZ3D04sqryJPSRRjeQOKLb/aDa8sXe1",
+	"UW652BB8q8pzx0sdsaqvyKW74a3mQCYiHjq0lSEIBCV3ZRMQshtUt3GXiNTi6vauHZQK4h5XjQZOy8OU",
+	"hY0quHLIjaNd81tWdmAvQwUL6EVQh0yXLFNEljV3HBWpMWligFxDjhm7I97dafsL4ZSaBohLCq1Ddu+w",
+	"kssKotqRre2aZ1179EBu9knhsDNVsLcBX+WXqLBKUdWtFxUAZP0m7PQgR2mK/oYY2Qig020MUZf7ysBY",
+	"Nernhvi4cu10YA/bZMS9LG8N5Ud4gKODYmy9Zis9a2FftI1lQWrDJlZ0DZ1id6zkMyRjd4TOanvqyVUb",
+	"Namwdnv8WcCFYSCp5aEDihahdOHqMA+QR23NYVzwYoh1QWUJMCM3Os7W6zRcW9Ahp9dMamcT609bu9M7",
+	"9GClBo3OYTlr4ksvj0/m3LEVymMTBdqJbrALQW/ZUTA5dDAat5njd89ywfPCWAqo1cfHxUJO9KLjw2mN",
+	"NxyGvFlvR2QV+rFrt1e4O1JMIwvbHiC6oCagc3/WpXJbKPG4NgO+2CSEPQG31NZ1egRvrxTYS0zDA0Zv",
+	"tOKilmCvtnIvyJbn0deamc+L9fdcDRazoEXs4LePN3WuqJvNH3A1SJasjmm8Jlb5q/y0Gl6p7mIbdxJO",
+	"9kT5I/XRGTXkjHKkmhKvi5ZPPgA8Qb74d3uFTKQwOCqOrHFuH3U61Bmm4nqbHS978JXe1f6LlSrowAp8",
+	"prwNI4xtee7wCGswXOfRDMZVy9alWcsJJQkkO5EtVQ55E60FcmBgMQwgjNQh7S0R/VWPpKrEmZ9GP2Mo",
+	"PbY3z7kuxLHdThrMPdgXr/8yaMn3rtYeLoGsHeIGdI0H5NsSvIzY2XAnNEsx6nmJFyxeooC8ZDYpJSXV",
+	"cOGuC3Ujdjl5CD+lTBBKMAEvAAbJN0EkrxdrsrfJqVuZperKfFgKViF7yRXNkgpd+L9ZAj8t2YYLwcUG",
+	"21RpRRiOW3cWPAkq/Ep3BZUVweZtmCibMqIloEeQf+/46jY7hHg9WdjVD9xKQYe4JeGkV2HXButYgu+O",
+	"aZ25ZQ7Aphrn6aefPxkaIxb+xOxvCImWKE0PCqvtQPxg3JLkdLXl6Nw83oqcpZzeBG7wpx3F4cH8Amks",
+	"DELVLeZ7YNNo7VraRyWvzJRLafg9CGG+PGjWRF7hQj990rxOvvjis0ePnj7+61//+nQQ90CXPAy2Yvu9",
+	"qZxmGSn4Su9Kpqp0wRkV3xjQlLEYKckCUnfHsy90NQyiSa5pCRLKyQgghevaxQrlhIVFDj1uxpkjP9UB",
+	"3gTmCkNPIEwJVlWrpDXlGQt3+zOzvEmlCDOJA2ofwGOPr1qvHS/Lm46+Xk5UMq0SjF5YJe4e8PA0ePzr",
+	"5ottJ1mtzIpsx6P22Hbdc6dbMeay/GjBDFowPMunWC9e3vftwXPzkNuILuk6pg6+Ei39wsO3ZTCyJrac",
+	"Hj4dppFIbZFHO3oeF2VjoulwfPz5581ioCdPgqyCyYrdpk+v5fM04OrImVI2lhMRbGUll32oc2NxQ5qO",
+	"TCczWVnKEoRmCZUUHQHHUk8iodFKA2jM7OBClHCXuwieryF5MLbZFLBCw6npyOe30U6m2gW3LmSQMOeV",
+	"Sn9tHWq9p7O5vq9B5VrX4IYdXL61L8iGaQJuei0xbEQ3lItjhR/yz1bsJg169WAcuq+BHJsxPDg6KPcK",
+	"P+1T2S6IMERqXGafPv1sULOByPyN54QwLCt0AzAWiMNih+c9xBx8ow4CHvC16zFRSL9B15oVQ73uWyzT",
+	"WJEbuJcLYJCxCT6T8pg3jJZR2JxVSvKRQUgbwPi5VE0Fpom//yh8V25Ludt05PlCbDmlhwajm731iRVg",
+	"ijYGfTquHsmNX68z2zTReevb9Lan4ug4IahRxROT8nxCWdHkxJmx7Yl3+oYPlv683OkfbH6sLDUTrcTm",
+	"fiwG98bY7NBaYkurzOy4jKiaV3CjpdTBjIhVxkfIDgex2LgzA5dmihgZ8R+uwY8MfXvNs3yMtENVbpSv",
+	"C4dILHFqywmS1oF6tAm7W8Z3EYlfEPSWsKw7WIosT+qEEg7dX+ONBGF7Iw7MGFOcyePg73HUX8yMxp4i",
+	"2AlHDJ+dVGk4nQD435aM/eJbqzap8B0W5fh437pkvpmKMpJSc/SxtxzFLbV6GBDwDCr1sWo6DZdQxaiD",
+	"pcxfs7zIbJLqCD1ggtgPeW+s/9b3PEisi7nBs48neCb8wKF1f0dzdrJDAJnefOqjW2DQLWDINAlGj4oV",
+	"g3aRAQY62GTXlW0BuV4flWMN+wFPS9DeyrwjriQLZJgTqxftbPzX7JBdNP6JloHUldz+thfu3jwzEne3",
+	"ysGJytALhP9QYWp+B4N/nUvsAj4YE7zoSCp5UblsoQelIEbZ6Oto8ygqT8OiD3SmWphlvczo4eRq8TE0",
+	"iM3RdzHrbhyGLgvhEJNVc55y9IrqlQfZhZRhZn3bcPLV4Pfz48UQczF0wAyPjMwfoxLHbtGAk3EnuFZd",
+	"7Q5gVLJvxwbP0QFpWvVBOFPA6tlIM7fErv0JopDPcDPf210cKeo6ruxYVNmRV/X1loXwQU6jwXCuS+z1",
+	"EJ3o0k12f3VEn0inhDT7cAXO5IitShZyL0b4gxjTr8zhjbHhxyb5VGmt/S6PPg2l3oxSQaeQ5YEg3Fu8",
+	"vDGrjBR/fchtr7fWqkaMBK6IprvNVifwy1wqGxTwqMbxs6t6RA4V5MwoGVFlaJ/gdu1UR5qVqqVbtbDN",
+	"DAe68xCUBzKU0Rh1Uo8lUXCAkqaYdT3JjO9SAudKSuzLLegmmnO2Ha0qthGYzfM5JXNHKu7xbI9gFzKu",
+	"NKZGQovMfGI36RDaNXiUoyoybeWmC4/K9ZoJaMqVMvdT+/qPKR/HCfhO9xUhehIxvmdU/42KdGT0EZLw",
+	"IPaC3iFKtoxqwqFMSQrfyVutaMZaZbLlLmOzofGY0QegOR83YTkfByE5h9tHh8NXcr3uysXiigjZ6OV8",
+	"zNV7qll5A0BIzbPccLB9NtzFxpChHsIy8+rab+zLG0h2wDh6Q8250Nye+X6enhc7DfgolN4smOU6Kg4k",
+	"k2IDEWmLrsuVDUAPdAaOYIiQ9ANseao7yJoVKMxHeNI+BNCJ4GK4nizA263bG8XM9epJV0fmInMIiLxI",
+	"FuZ+1s1WK3VMLYBNnrlUN5xd+hr0JqJlTZ1CR5S6xW62J9xSqqOEimFDZMvO+NclwEfEVJufuxZwMoxj",
+	"CLent3QQtsSSCUetNj/IsxLdNE2mja8DiSbAKCSLEUUdlfeoj7Zf3lGe0SXPuD6MKt7wnp/OUh7AZepy",
+	"d46FD9vGmmv3gE+Wc6W6O8ZUGBYZo3dMEVkwkRC1W20JVYQilou5yS3MIGAiQ0bUzOgtc3lbK/eq27sm",
+	"0pWjRycT2N0bA15XobzNSJAPEO8tQqwdI45Z4nTTu9O5vbS9i7vQ4wqWIm5cxcU2PAFZ6+P81++L3HJX",
+	"hm21alFbqtyC9JbxjucdpB4Rcv8gaq+QOp0b84/qREYrylM1Y7XLc1oe4rZqflEBWaug4bqJhKjyY6/G",
+	"+nmHxvqcLlnWJVS4iqpRBxiemIt8T9X4Olf8Or6cmCmFFv8cNdSpmnG8aqjpmAv3GhLVYrKb4lXDPi9D",
+	"XW2zU+2mFpqaTKlQtCKUNQk9o3mpNAQqUN8WjKXqGNk1SGUulLYfnuauz/wuT06M/UGk/I6nO5oR+4zz",
+	"gKARsWRrWYL7idjpQrd0a2hgzvAn9SrJMUHe0RZIw44MPuj8WgGoLJckVEXoM7bGH7SUZM32XSnYRzw+",
+	"ouL7yWncPTaX7hfGbgOn7OlQIp03abtPjrdwnO+uSlDtzrPDo3WtaVfNShUSH4Sdkl3+1rmlmrxjJXvr",
+	"69ZnVBOnyEtPvLjvW8vMOTX2lGuUIVU3FKVZcQOYGm9mg6nrE8O24M7GPzw71ckc5h3NvpKhmvxuBLIK",
+	"ogUzpo2wWkNH1J3usoEeD25lCL4yMr4Z27jU3BvdhezbXakVRMQS/AVUluzlLkvJlt6BJwbha+ZcpEPA",
+	"a1f423qaNdu3CmceTUy3sREx2ybD7q4jSpA1+LKkIdDykW0HAj0HpgCHh1x9vZWIKG0jxnUexvhv/6fz",
+	"SY5Rs+I/3xFYjcjVboQ0/R470tWXWiN3z+a/LJkrvwy5gabEG1clo3rSm0zoko+Bw8HJe5jtQcHe0V10",
+	"1GFzk/QLdW6XhR0gTG3Bgm3Tx+UWDqSWnAsXJZQyEYbd6g7FvnR/aqjGnyhXvZhAmZcqpFZGMYYyQwBl",
+	"nSqLg4n95vPxAgY27bqQbbSlOX15XVUkP4iq5m1PlXfzZFTpK3LpuweYv0HxJSAedBfGRZYsNOv9ra4B",
+	"VKsnVtQjzQNSxpDw5GROe3w+pnIOpXIioaZk+Z/raLQLZGGY7qm/zOhqbB3MyLjLloaAoL95W7CVZimB",
+	"v/vqYkELL7EEe6sBGozwmQA86gEcnFc3ZYDY4wgTsNUiUFnG3g71jWtm1T0eYAZr2fThYz2XNBDmGz1F",
+	"SdNjUK8nUXlsI8uLa1m9fWsK4+fRO1baKtRgziG4CKw7yV8C2gMB1TwwI51IWx6qyMZR8+QYaiBnTBNG",
+	"V1siXa+tCSPe1NY75XVj+0a06Q1+q8oEOkPM2E2sA6HoDlENiF1+gnFHEACJ21PEPFtndLPB3IPTFjlO",
+	"Rg73/Rwn29rBaWujAtclnutbTGHJWN/r8GlygDQTMtq4IrdC7gV22wTQPQcXhTUFPtPoytVJrqTQTGgP",
+	"G7Xcaez84Ps4l2wlN4Ir1gu2V4+pXF58QS/Wb357+iQcUPkIYxdENW8gyjlfHWziwz1b5oD/Y/6RF0+C",
+	"TrrJmG8zIbtNwj9rHbMG7peH8JoAABY6W+FSRkiHiqIXVYpvRM4C/YiOxInYZRnatthA7ZhcS/k2LFSt",
+	"GZRKwRCYRmk8j0u2sqAcHHx+5jQvpd6ie5PytA70Vhoa3ezB8sGfMwnE3JdSbOwf8Gf4w5vpsd+qp1CU",
+	"+mK2AVtZRDg51lxwtZ2D3qd0EBpazk/40uythEah6lKuOlwpJSumGIMlU1XLAn+CZ2rro61XzfFr1Rkm",
+	"k/IWftgJxeBMmx+0zuCXQuqbTUlTWyax53qblnQfzrfUNMvGuOBe0yw7DJbNtWN1J7BlEGigpmqYnXPE",
+	"CvfMsfvekxlXnbdAEHunQv66Jyck2BRM0CzcJyIQEOqd8LT6/tqSjkO+voXZfiurPiANjbTrhIXXP2R+",
+	"VtQ4wp1NS7YnFLTiCGzrPmrFESqAf1WyApVFUB5SmyT457oq4dpF/SXxfdyhxRT8BP6DP9u6e+ySUK+8",
+	"/0sArs1dt8ezEZC8SHwGdWBPtswihOP2CUKF2rMStvDZYsylPfb6mHrJBfDtP4+75s51wdGU3dAwQh1m",
+	"4iGFAXLWKBrLgy1/kSuAANpCZvcdX7ErIuQeTbxQ5cKI+ov6rRswbKAbBz6SXtlWdG5eKC4tZnNJxcYh",
+	"4W4x8c72p4vbNRwjbs+iG5SEetoaWZTT8tY3HFF0j23ojBXGBYLYmGMYJZvGo6eNAOU4nyLyeNj0qpSQ",
+	"oA+psfvpjmXPyCPo3wJtAxJyaf5hFFzC9RWhBS01lnxt5d78KeVplZoVq+NYZSQk04/aH+MuA7y92V2F",
+	"/hIomXJo4x05Rq0yu4yttdPluyBIdTDdFhQrAr34wIbYKVY/5/IOsgSuCCpeAMAvUt/wUa4tpRGR++pI",
+	"Tl9hO1DnQaBLudNky/MryAqjt0xAr+YHv4qaefI/X90bK56PoG2CzeahCgx5Rq6fISi94XHskICCrerk",
+	"qLZyrwhAutKsunqVESBwuTtM02c+RYR4UYG44t0N7ZuaTShp9j/+tIgqvG0EBoBLuxSZDkfySttopGMf",
+	"H6zeFTY9UlkYCmPRBpljJbNdLmIU3cxOYqyHKRYUyV8vgRzGrrqoQFzuSURiMJYhWfq5z/QRP5DpumX0",
+	"DEVrmRssWp06DnlEZJi4ybsBu9buLPhATsOYPph3NNuxCCd+k5su/K+OPN13rExtrLnh2YFsb73aLpLF",
+	"kh0k1AZA4Hy46LpRx4gTrsbpos8rtnZNFVsu4POEsEeXnXnyPvniixpp64dkQpw72P/Wha77T9NZ0FjG",
+	"dZtU40BKop1y42BYjiFYOr7abwOsQHvxZgCibxp1y916o1rv2QRkWka1lrV4L60cIBs9hF7L1JoeGFzn",
+	"pVH9xsGTjIGIGa3rC8HSm444WBTw2qkJVh1LGdn83OjE6sPrMepk8fh0mBbOc50eVW15b6WxFR+NPXaE",
+	"qic5hXyHQyAyP1FdhiDDxzIEfueV3J8pARW/P1Maal+uQ7WQYz2BjUky/orF5RhL0OwH25i8sI+N7oYa",
+	"jHIvEruaavxuYryun6yj/onWhu2byt/wqTPUbJRHV+0putg4EIpOfTKnb+fUD3PEsp/rc/L2xiXPzPjJ",
+	"DA/MXF8sGY0q4dW03DA958g7waPMALgOZqckfnVWYraYGtbnCef3ruKL+iQay7S70nMUJgVzGsZXnxT5",
+	"kR3G2F9t2gwRJmAzhZfKdLCmbZ6M+DM1FuUBV+bfDjZHTgr2ifVEo1sasoxYERcz85dhpPsdyGduxCNE",
+	"ww8TKvEs+Ij30+7boxrXqq1wKXE9vm3ufCcEtd3Mk7Pl3Zn6mC4/lC7vjs8EQXu+c9rmOniwb/bmoyMT",
+	"w48DcZ92ZtSMC3qFUZohrqglUcy11/Rkiwi/xhOrwrO3vfd7bRNWbkIOuo4W4d/LPcmpOEAIQGEUKNTX",
+	"JdI7MMQyr6TSrBwyO3pMUXkXCgxkRuvoSPUAP6kLlGgpU8wtD0fboh1rt4wVN3KnB/1Biq6ZPlj8pYxq",
+	"lh0ga2Ejya4gQhKLdkgydseymcGYfn+NuEqGKSoRncqg5YKUt/XuiesrwvJCH55Br9w4MLqz9v6yRe/j",
+	"e1x0NgnD74WahXnaJf7E1FdXY+rQ0TP0Tc+NGzPOuv6ZBUMRkZ3sMOcCK+WXjBQ7TbCx5CDchHn7JnLh",
+	"bL1mKx2prNAq0XLYrX+YhJt8RrBlLMvvqULbQ8Y2S1EaKgev60vQIipCoq1k6wkNgRQ0dt/cetIZNPUJ",
+	"VT0h8ayEL4yx1odh2XjH+Lyuq2SBl1HYoKi3vP2w/OptlGCLuRoDwFlrc2vXbpnU0tYfJXMy6gaNPbZd",
+	"Uuel13aasmf6wYy8ZUfUdZ31pBe2mdxszrxzOmnD5Vo2YoKd7Gps0LXnPShgy8PQ3Acq2aKdNPHAWKNK",
+	"n68Lqav1DQIDeJ2l+4qFR1DI5jul4YalSnnrYsBOnozy5nwYdbFQoceCZoQAgZ012z+zt/plTZkNaBc3",
+	"JyjWARya0xV9uRenzMm8jm3Az6fqdyuwHvGlSdvmqkI71dWxbQrUj/3WUY+YAMCTKyCM7j7T8e0Bsx/H",
+	"8eQJEqBgwqP6HGs6rQxNC29nEz65qiDA58xNmdQLqK2iIcSgbCX3ugJiiWoa+PbMT+JIppx0c47pajiq",
+	"X9Do1nXjPVVxXshx7RVPV9mAosftGI/UtVqDHMtzzS6H1U/1C92uPHhA9BbcTWggH0uKeH3Hex0GNg9H",
+	"sjvYCQ2x6gC2e1EF+jug1SBvnGYZaSQ9qUArElqWg9z2FTz0LsGnb1YZ5XlXxEHRrnzlnB7M/W7fti4W",
+	"LAhx6eA5jYX+L2235N6MbXjIPd037bYjHV5sv2eXv2iTAdfctU+lzWqYFOKL7RzXzlR+FIb6pkqK6CjH",
+	"JspMgwdvTuiz5NSt2of8VK0SJsPa9ou9eOWA2sLHoF7nk6Crdd/EwYeOifYCATiPwBGJ3KutjOgXUav9",
+	"nXvTWsQ9IqGbYYiULykvx1YECkYgfz4hUlj/eeLVeuhy7sSOL0z3f8qkvD0mdKN06DiOgtU3OFJUPLl0",
+	"2AqDT2IhwHHYgyNGW8RobSgc+GDi06+rpQXJ75XqSIi8jlMLKhvrsRpGIw3XOlUNujBr6QhHtYLmaHW1",
+	"KbVRseOrxNCzcDdylBr9jXsD+rIMQeL1N8+faGNFiuzYzgInmGuj/LHqpp8aj8cjDqI8DYXbpGJNlHDo",
+	"ZkBLhvVwaGMeIyD2JjU2Vbipadqvaykb5urAqWAxs2C1eWLcTsAaE8KFlh6zUFnTCRQ4hX5k1ekXXkUh",
+	"IPjojeqd8xUBgHWP3bOlCkJYDsDHLMnHNWPzYOJJWrLiRrGVFKka8HR9+nQQtklpWuopfD9rzgvOoh4f",
+	"s701rKZSdaGz58dtaiWN64KsddiaJKun0mC2dTOLxnGAP1rdd8nJiTT2SvqYRzOUR2PpPT6JJrIAv7Px",
+	"gq7Bd1+Ry2eujVopi6KdnfHkyQTW7/Op4aonZWkO6ygDKBnRGsuY3prvQdfo6CzzuKOzTP/3nT4xfKZ/",
+	"5GgUBzWLJqM8ilQrIqBN2jpGk5mhly5eqnKnjaKYG3ZeUSEkBAXKXbNAalba+Vu4Oakf2aEGd+L8FWtZ",
+	"hrNCRt7a4E5WdgBUeJzjsthpKIK/IlJAHlDV81MgxOW4qzuAUPH4yeDtfZwBlkmxsTAwGVVaeRhO577h",
+	"yiOLzXT3Nyfxk+0wA5gMNnxUakPDeufZLm6+wH8PiL77vPC7JeuPrdaie1rmN5h16xvu1FJxNaM5RKvY",
+	"itPsxvwT2qrQ7PZGb0u5g6T73CbH2la8uBgU3LyjDn4KJvEq40WsOxoA+AZhFod3zY3pvhikbLeDNzqh",
+	"ryMU8QuYNHBEY4IMkcTJqJhm+XVkcf4EyZslW8kyZSlIMq4f9AfPw9+/B6PU1Z/25omaZ6aIi8rKnLL8",
+	"Rtg5CMxhqFwogFrsA82Yo5i0WQEZbvp5cL73xmTiMpEgn29sjWSjK4tLMYzJxGkUVx6LYjwRHkS3OwO4",
+	"dfeNE2Bd0mBAxRmWDQlCrdSve72XaLwr9CxcoZ1u7n10jbQAs0YqPpMlzWfDACYdQqCzWqoOihS07WPe",
+	"7Dl7L4T1KklVh73BJrZIV+y21yLpqMSRRq11F4N2cOThK48qEwJN6awhyrjSDpvHaoPg1LEYUQ05PmB1",
+	"B8TKk8E1i54b9fCVLEvmIXfuu8d+rWNzoH1+vVGI3fqSa83iwRbq7Tyb9RifT22E8mhsp1K3xq4dmILn",
+	"iBEyl8mqNF2vrccTWrI/IN8YYychl4AkZVmPAuNpr+OHe1y2evUfb1kmV4GmL8/Z2l/N/97RUrMyIY8e",
+	"P7v8rH1Gg4EPodlb3eVUeDrGqfB5yKfQAOvvXV7KzbFcNZXaBspMON/LuqMrZJqIDLE71t2uIfgOHkV+",
+	"FFAMrmRdyqOMleCDG8pF93IvzL8CXQwoQlg6C8cITwSty3magsXYjV6Xy9hFWJuyObsvhu62gpVKCsGi",
+	"GNpya2OMz0fBJfd+XtnmJ83jYo7qp58lRBYFeXxJZEk+u7wiF59+Bgf2Px5fwmktGU2JlrJ1hGrdSapx",
+	"XLl6bwIogC+0rwckceIKwpExK7q4I2+Z3K7IckCd1nX+9HucoGBx7Fg7jJ6I1fnvEpEfBFJcrC42EVBu",
+	"dNpYGFDujB24mwBzfXsVaqEMdB5XwG31rcGL+0MArfNsOlzyXbKcmSPH0m6Tj9g1oZIIOiK2UpOKCew3",
+	"t1ttCQXl0rbVicCVrhDy3H64dTam1bW3L9bf8xBoIA95HBki+VLbmLQzTWBE5uOk89EFMWwntiZbnlfz",
+	"GzxNXUnrsQlTNq9xy7s1wmDNidF/490K2DbjZl7AmNmrVzI6Zk0juinYJn+Rniq9K4VF8gi2/7aBzj7O",
+	"+/KO8owueca17cWFbTiW91TuUmOPOllrpKjFQ22BebXwbkY8ORDdrAU/PRz9ODYa/dmc0JDBWPTjuUPR",
+	"QKQpHi9arrb8zubG4pIWX7rfhWRupzQBD4r9wrdgcjvPXtBdNlNEFMJZdtTvXKTl+JaPE2lf1JsXPfk8",
+	"ANdsR/retRZqHrRk8fYClekFF53y7LPqOz/LB4sRwq1O4ue0h8IdUuxJ7f2X1ekekGvuBcNjKQEnlJkg",
+	"US7P9JhJYmXYZw359fllN8V/GaR4tjw6Q8MyrorkVeSoVp9Ux6P71HUAuPZjNI3EXQXI1ThgY1sScQKI",
+	"Jxcduo+rDMLsE4VeJMWEZmLF1MzQFOMACmuYmFNXrizQayywrHQN9hmg+dOdTU4+E7bsKQ3XYzkHOm0G",
+	"lg8NOJ3HEE79+OBZF5ZLxa3tPWzFhDwyabVRjl3dzAf6MreIfiKGd15BN0bm/cd30twPAp74Eoj7rq5v",
+	"QNzFBPYcnYI74og9HIYLU2oU1EY0fIYINx5CWIoEeoLItWYCGrJs5R6aQ13VJULKU7JkqvGw62lu7oAJ",
+	"vWPlOpQ9RVOWYsjZetAbONcjhyhsMUiv5DLP1MHvpmBaBdpn9ENPZOsbYLxwelK704Uxy6EAFECVlgfC",
+	"tflEJJxPuHb9hesGjIXrbWp/okhG05SVeB/MXcQ+MUHgrY7qPDQR5r4/nm/tF5gEomfIdR1moxsSEKTC",
+	"SeH7CAhQLwwinn2f56LBJBFzjdz03q18q/v3pxP8YACYtCMH9Ed28OqFLM0ZsqcLYuoz65VbFmpq9hr9",
+	"pppwkbK3hConrY12W7I0sbg/e6Y0BpSfYRaHFIxsZZbG59V8z6iF0thEoJdurR8j7tMyS+P80znXLJ2i",
+	"JWdSDta+XwNhn5snWxXwnf3dP1Ee4Gm41BqSaEb4131BQ1TLhOhK/WCJk0P3axQ57bcSOlwRCyZj6W+Y",
+	"xzD+KtulLLWdCUcbbBNh9ZyqnYarts1Nl2L7Rg905Uo8wQJweU2QYvfoQVRn9kYUtOZi6MbPjT5Vr9z3",
+	"4uF7FdOai42Kpdy1e/4ddJiMbfnA2O3J8bMaGAp8z02gykCuHBn2dNTBqtx5t+KkUV3kqWDPdos1rMAc",
+	"dPnad052+l4Dc/kb5mMV0qDr15JqWhNcsWJZFo4mHmzhwYqaJ4hcr0PSeSC55jSomFCi4afNeHg3NmlU",
+	"hgWs+CZkWn1Zyb095BXiH4EisuDG5BNaYm8hwfauf2hMK6pSW9Si7sRlutasJDlPBVbXZ3JFM6J53q5z",
+	"+PSL4ZzlvMjsNvT6GEuZv3bPdoi4p7HWw2DSbIvlHVs4o6El3RpEG6hPs7v23Mg8NTI57pu3NC8ypshO",
+	"aJ75Fp1EMQ0FyrnrJlvuMl9amzG62bEH5EsCctYX82SQ17bD6h2pCRiwITwlW1hy01nxBzfiDhsnZ/yO",
+	"ERoue/l0WHi5sdy1NDiQeXD07Y7+9tRaQr1cZ5782jxodfObJRUjlDujTf+NirR94Ye6kb296S10enEH",
+	"SAUckiNKVuBRr8pkhtBHH4cTdeqNOaCU5waoEzaRoDznBtq+dgqHB92jfjaoSTTn0HeAJhUA0YKueKiP",
+	"uccRt/oJ1Kgbu4mAEdVi5KeDOU/W5dcRN3zSETcMuE6ejpRUt3WMSL/ePkIajTvQUv/kq3fmy3Z8WfKE",
+	"CMvoqw/U0urum2QindLFsXUxTbiIrmtmRiTIy5SuLyeUMV9rubodLpbN/I0aYy3Z+9dpYyPM9Yb8GZwV",
+	"ZLAfc9NXWJEJN9mWZYXFd4oDOzWf/In53ll9mIxWV1GzJKCHqtrnSsGs9WrB/WjWqiIZ/Sb7ZQ2F1FpM",
+	"fjr6RMDY/mgBRlmAjmRTLMHzSw97CEcodub5CA/phymWzioVQt1B2wfa0fv4SId5iN1xtv/aBVBmqJk8",
+	"W6nh4yfjiqqOG1301OohHb4RGhXw6LIBvMtd2cCbLsk0ht9gJt+CPIvwXUfGwGPRxyJqEU6p8m4r1Qi0",
+	"0NCt203pLf16du1bJ/vb+c/RV4LcgYTC88vx53Z3AfhaeBZymbF8pt7nTXXmf1+/+JkUVG+dEx6xjal2",
+	"OQmY0+8wx/756M2DvGEt/m7uwiDloftPOG2r2MGtSJTMmcUqEVpWtdhbqI0ARTwhSlrvjU/30vSWCcBk",
+	"AVUylcKCWh67ccBwGVP1MQqjBQs1zvb53hJ2ZKoKP24I5QJJG4sEUtNwg4Egh8SHQVkh91V+xfRK22qK",
+	"FVxBpSJbYid2T0M8V4dVb/GBuo2MVXvg2OFuYvO2PFarrZQjEPCv4fmoblVbXhQhr8Zrj7yL0ITaVSQd",
+	"mL6y/g7cYfOJDtTECUmQkTAWyWK/PUyQTo0rC3a+DWVhSe12GweqCBXirZ5OIlTZaMU0J8+Kjmo/TrOs",
+	"s+tHUBeHFKj4AZ7D891DhJqeohre16qQloysZZZBYh7Ep2uCK9aJ3dpnpHt9fEfMatXhrSxCu5je8VUQ",
+	"vtqlUyOCgRF/0EYYwMGkLBPCMsUQkCzuZl8dVtk0d52xIG6kyA5dkjmvpTIUrqvhVgLkDOCYmC9M9NmZ",
+	"V7nY3AA0ypyVaKD73+zUtPQX25Z9AmzSpGR8Vt4onrKbqe/3NSc1mo2CjJQr0t5Fc4JuWYHhK7l2PSin",
+	"QCaZ+U9ivz3l+iwcsJfl7dxfDWa3q0X9EDVYz59L5A1krNaGO9o1Ztw+GW06JU62hIVRM0mmu4uEOcYr",
+	"mTNlVV/wyVOLA7hURkIlRApiEYa33MGspPQQANKn+1CW0df22ZFZyhNxPoOJTi9q6U2Kjw9DbRgtYzSz",
+	"YCHY47DhnXPdBS+mCLXXmpaQ5cwVppw3/0JbBzqsTMWXI6y7wUYedcudOP0/eHJugh3ZgItwI20ycQ2S",
+	"0WyEo16Q96GatD9l9VhjRYgKuNFo6uVjmJ5ShPSy3jYPXWra2K6R7VLZUZBtstXZsM/fjwN9tZV8dGy4",
+	"w8K0WKtVsuRalnVtQjHiavNIKhmaDppl2QRMtJwWhU05DE98HHBPK+CU7XIB5xKQEjCT+AqP5yAAg6G7",
+	"Uewo2exA77c6U31yNXFhN8TYEjVAs2eLjm533Tt5MjxKYZ1eb/ohumZM4A61Qvz83oAMRiAUnNeDOhqq",
+	"gCopxkqUV1jiG1U6eG7UgrY/uH071Cp4HeNVy+4+AV2oGY3C+ONoe391b2+NfEQ5fHz7jZAvb3K5+7yw",
+	"HWML20Nt9gK2y1cYCgUUFtXMSQ/ZJ8PnTWoWTsLByl5z31DE6MgiCxR6qu+Pz+VKlulg95yqc46itnPa",
+	"ltVMuLBGMoRPUjDrDepwpChdMg1pFHINmr2FFkMY4dFZgdPwUCAVM4AaSNHa8BxgFoPe+5StjOHUzNc7",
+	"QRubnILREos9sAcxXRkq9/SMuAbH2C547Jo1AsgoDW7tkagYjesF8jrWtO0fbQ/SkpGdSFmptESk5hkV",
+	"CKvLTNhNJlYytccpwrt/FmyxUI80GyjZFZmkaVQW+jiEspquGDHDMVp2bE/kCFX7QUhjvgxwqVVZJ02k",
+	"D4DNcLFde4fCv+YZ60Fcs0r1lMxKSFtv7OeMLDcY82EFLamWZdxw1oSYpUlTCJXO8V+FTzdkvYC4c2e7",
+	"vh5P2W5p98q3aQwJuzggCaWOIWZjgk92jOoT4WlqGg5UTg8NROf8lHI/RszgTF/J/Wgnhkvy8W5VGLmP",
+	"HmaUAB53Z8zjObrUnjUc41Ahgk4oUsqs41hbl+0USo+wN9lan7cvg2uqOVpoyixY1SIYyZhGzzLs2zOy",
+	"J3tZ3qqEZJBuUcI/iRSEEsVTlpAtBJVUQh6QPeU6Mr3F+sgnaXCyvJ30ahcWlWt0KzPv20ex47ikmq4H",
+	"RnbNRCv2DHL2DufZZGmMTs6aPhCAVo6kZsuVHF84ENOTuO0wwIV7irt+wx46TK67yCjqQekOcPvjyx+R",
+	"Qai2RURbhswcZTMuO2pmMn7LIJIKaRMFVYqlrgiNC6UpOkL7PC4DHZcAj+amPKodGf2heFEV7+KC9Yat",
+	"14KVN/Xi9wo/PTIuGpuf5ADFmptzrXmWEcFYihi1FLGpr8iTy0vQ+QAoVhyILEkuW+kHTyJ43gUo64fl",
+	"HBb2iACMCzHabbEdpm15uKs+v6kVq9d4qzeB75resXR0L+STOqdHNMHrisnbWQ5jTvjcO19SHzk5tZWl",
+	"ZiJkZXztcvGMnGElAFDhs9iZlseD0F37UQZdirN2Vq1To+7WqBK0q/UPcMvpeAM1zvtYajJUanK9ckXh",
+	"kxrlD2FirpgelZPIcvateWkQROlfu3TDuh0n6EqGW5UrYhnyimRMwUEThGaZudQzhj21aMkIfpJQ25fx",
+	"uItdfK+2Ce8eOZcfXY7JrL0EyEpAr4MsRFK1tZyjwszuZMOH6NyKdivg7uhmsdPPNXLqR9jo4eOMR+iY",
+	"0HAuQ92H853C1qzGKkFdB+rltTS/9fiGxyfcpjG7oDJVim+ErVeqI5CtueBqG4wpx7Wxco73EOev5E5o",
+	"Zbu5QkXAkALd37O0LyF471CLkZgDezAJwsXt0lmoXVFxZvrEEUbKLHDXlK6aOhBE8OCkKsHKGKwATmtK",
+	"E2YGY14w19CYDztfzRtlmDtlv/R+xlMy1EuH2W2pGCa8h2/rTEODrjiocFKLjJNAnJIrsi4ZS4DscLfa",
+	"sv5mFmkQACU+Lx2ft4gBw8WYay5SxzRxeNv4Qsw+m9XGf7dk7Bcu0gkOTr8GO2SV/Bbcw06v9DhK/8LY",
+	"raX2MJn7sWVeWzCdT5TFyZEzgc0MgE7SfESkC+n2Hc1ZDIJcsaVq9MdfmpdaX388UOgw5vM16LRBBDzX",
+	"jHNaMclwjfNIrAMtbZLutPn0FZJxrYj5GN4HuHFT0tk9RHp0OmxHl3GHWG55qG4HIxka2rNHY6jXnyBr",
+	"xwiCmWD5vqZW3H40k/v16hq1jquB3a+H6e39R/ODgOAsuif/HQ3Z+Q3UosgWrdGOu9Pgi7Yy77gBIn1u",
+	"dZzaKPzXEKMO8emsfrTmbi5qS7Dk6ANxrnPYOJPjnLfeiTfSuaRzNwFxXaNb8Na60Ts43Y6GvFAbm1Gl",
+	"66CEgr0NqNHGpJlOu4Al8ulIbDRrZMA8ekjWCR9+VvFSU33DwGNtfTRp1iWA8biliuRS6bGwi6fJNjRf",
+	"J4ib2FhIONP2J5dh65UOIoVNsaSHScm2w4iuPUGXKRSIh/Ruo9ONA1mNxoOO11TOe1eMhFqtA0tbdqx8",
+	"usMK6C/WJGyVBI2yzYxKYtHLB4HcRxtPLXj0wZQ3QyV12kV18sZaKHA7l5BtEN4QpcLpYKoMAOldM5Ga",
+	"KwjrQBX5PxdfXb/69uK1vGWi3Vw6rNaxXIYVs50abvD1dxVYOMzUfjm8RD0nktUAUte94VqN6hhzAgjW",
+	"NdOhSr3X0GWH7rnYmEtBCmzQAR7UAy1TRVK5FxaYSKSErkqpAsXA4HMfoz/qXfF6G+mO27e7rwx++peY",
+	"JNe2Nbi1rrh9t3rtZ3100Hikizncpjv05Ns5S9wO52s8a0j2dmGG6KTZL/QwnWLo+g/nQc9FntOypUMU",
+	"sbMOkmRLi7HmBbQqswcVDqcGJBG5U1Skeutrpgq+0ruSfaLInqd6a6FS+Warn0FxqmBEloQKQsvSBUzM",
+	"oYfpEsC+Z0TqLSsTeJCseLnKGKGl3FnnP2IC6G0pd5uttXZWUgQw0B0unYtWuWo/M7TRMODTwRjV20fH",
+	"F+mQuvb28fh3DhPGOYweJwyM9/bRAiYAM4fPhpmFMf2t62vVou/cCFK97druWGlRwE9ScBqhK984zH++",
+	"kwYvs6AQOVO3+Mal3NGTf0WzDGv4ZKu7zahbvGoD37l27Ap5770tZ4J8aHSX7OscCWt9Xad8yxcyrsFu",
+	"7egMY1BFniU7fTUGs6+zKWxwIhPBNuunyndV9bMNU7uWjzgR/tV5p0a79uXJcsQpvzAF+GJwkTxl9StI",
+	"rtdMAGJbytxPO8EbN3W1vOuCZVlXrnjDSLzQPNy1e3kIIzW5glub2zns6coYLb1j7FiJz/jKLMfc9jTT",
+	"W1KUco1GIc0Q+Qc/gAgzguxLKEdoW3uP+8ZO5WqXB7u+gRlh/0qWh1qyvG2OWvrS4rhlzoi7MpCg2OFf",
+	"nTRUdPJ5IO2jK0ME2eSmi4/2pdTMNrVhtKRixcBki6L2tOJtPLz3WIX9aKw7zAf0rHCoMmR8bnsvIg6c",
+	"+9PjqyA9PmYr9kZVC6l7qnKWhxPrVzoCIKeDM7XqiQaCYOGYyvJQA2kKUqfWtCJY1oi/70wTbCVUDvi8",
+	"ZtA87Jw61hLUYV2u46Ry1TNAxhqRcTPNlYse2tgdOQnKPadvbxTe7+qsBaKnDLLHrLhZLUZrPPtwxcYm",
+	"5eJQLve0Nu/6jnbyJejnQb/eZP48iY/mtuxlwToSiuUdK0uepgN/HzQbX7jnhir84G83cbUOJVsxoW8m",
+	"74F93xX7jX992nsf2pmxdXx1arRo23+AfGlgjVksTw2ert1m04Wpvszk6ranWdqKCiGxKGEnjmvCQ2Gp",
+	"D65tyehk8BHuDU/aEKLb48DVFi56dfiwiU1XUT6/O8FkcA2AjQBYVbJGw4ARMFEsW9+AIyhcEg0Q8XKP",
+	"BUzgv4Cx5U4TSlaSrrYJ2ZuRLYAXzarqpgGNesiVx7UihjJkL3dZatgtp+UtSwlVo315zilhD169IqMd",
+	"pKsdy244u6M9DiR/Nx0c3qO6ojATVyC/3WE8GdpQ2i7QysjrN9FBqmHkkhR9uoehxYTq782GhvEkYPuh",
+	"tqfhZD2+W0aqhDXZNHB02rjxMFc/Xmitr2kWwhv5Su6ENqwFyWIQfYENIZuSpuwZYeu1LDWhe3rAv5oV",
+	"L2mWEahsEuwKfsPeYp4UuqBzmjII9LDVVrI0sb8wk0zwPQ2/urLIJnS1dcloUPFhPpIgHgdUfNlyEPOa",
+	"mRZA5P0qAE4HeQxnCehiN/5n85UbnIH7l5C69ZucK2XhMMzQN8CkIQ58zehq67w2AczZqdCKT6d7XO1Z",
+	"CkjQH7lIIQiAYBEIBoXMSnOMpcsyRcjmCXMOZtVPThqoy6Q2sJxdYJChu93yNONHyaMzILpVZV/xNURV",
+	"pCHG0hsXTghEEnrAbOcmx9wWwb93NVF8hN7sQ1r+MRQLS0ZLIylagASnL0/t8pyWpzdrsaxY52n75SZH",
+	"1YIkFSV6+f5bWeZh3aVKJwUsa0r8EXtAEAURilON8mSpmlGlyZrfMSiOCqTTOD9Cf8HcTjSAKKJfmAEX",
+	"5k6OysT7hzyqXopIpKiBjlgz3w7bu1Fh+OuVjeT0Esj6a0dRn+dLmlER0/mFa0B7hXpqynOW4qGSggEQ",
+	"FtRgylKxq9ENYSo8qOHOPN7XUcMXi1rpCBDrUVL7dclE+jJWao/ndlfuHPX0rBcrMF0S4OMWBFjFQ72J",
+	"Q69ZXmT27N4HnI6ujde7gfa52UubWmEdP58+4pwctvFU/lgTNxS9caT6GrNrxqTl0s4OVLZ45hMFl+MV",
+	"uTT6s7lUcSyXpuoOVbO5y+m1Co+GihXa0BnK1spfOUQCc9EL6euBRoA3tRCm6iZASBIGyiCe3ksVxNPY",
+	"IojPRxYboV9ichlDH49OqYpLxyQe1w9D05+AypQLDkYZoBEp6vutzJiPMLS9IeGIY+2dBFcXJJn8rqQp",
+	"C5e5Tq+PYG8LttLTerSBf2TSmz3Y2sBXFkgkALAtS5/YR3Nme951Ruycc8R9bdPVM3osblysyA9nmeI3",
+	"7YGy2+U3wtM1zAVpKONyK8d0vP5exnW6FoyN+OrPjEV+9a2+iVUYf2ZvdR1oQcubjTsGcQLAHpuIid2L",
+	"+eQX4Mjrx03sLga33WjjwSNDidFnE0RPQyfXlTkh1AcQcvR7UVGlkSuypXfsAbnWjKbQ6UL5dszWyXgr",
+	"wBcJKWN7rEF0h0lLebNme1CRi1LeWSzvjDs0cAWfDbsQK7MimK9mrP7cKBS2Q62WEppvg4NVpLgyB17S",
+	"6i9mX52zBGGU0bnlm+2sDTQx5DjX58bbaMHI1CtWWEcU4GKy20bYZzTEx1y1eX73kW52Nyq41Ja1Fzpk",
+	"f1eB27UTO3CwHrZeGTktRt6RVEo1U76o3Q+TEMH2DFxYpdJXZC13pTk5rog6Sqb9XR1rSiN8QvVSVbuE",
+	"DkJ/HbrFat0KejMQpuS+wyNpl536dxVK5jqLzzhSwYiPUMusEWvcMgqRHUlXW+zbkOkQ5lyIPjXE9Mpb",
+	"G6LXP1iZWnPejVuCzE8We55lN0vzPhc3RmRp90shbXgKDQohbzIu2A10hBfyBq/D0KXxD3Q2vAzmqhl1",
+	"IuDlg059WEVvXbsF3bChUvpHPVAiY/SrnWJ20kfoUANHyQ8WJDtPmVShfChejAjIZLw4smQDnNqfo53R",
+	"csOU7gBTN38Ej8CdmbL1sDbgH7nQT580tuPR488+/+KLLy6ffv7k8dPHT4ZkZG//VnTq3jJWzDuoa2fd",
+	"VX2U7ZYwqoIA4/KgW92xTp7AnWeBSHy9LB+sb2mzIA6RWLayi3YEr3Z+IF/7H7Kj87oF2EMNoul7v6ol",
+	"mHjXbVLXZ4m8YyXABOMFmB8rgvHw+G0zsUOfFVLfrGhZHsw/35wEsz8KD3+E27v28E30bLQVnSO9kX3A",
+	"9dbAhS+HmOIXqlfb3p5VYSQk51UbqOoyBtm70LA1dMVoWJpGBaFCh6fRNhPfCXpFs4wZo2RNMraGXjWB",
+	"sOGxFjEn5OaREj0SiMnqzz2XvSHeK7jdg7IeLn4jcc0lb85yyFxLyCXRkjw6Jk/pvnxC4HMmGpQts7VJ",
+	"Ap8rP9iPpIo9Q1uSDoKsbNoRpBRdBlq5gyYXgoXmytByJXOWuG8XJQOFp6Crro5ntdYuse07ZqKrS3fD",
+	"FR3TF1IRV7uS6wOCNMP6VQWfws3CV1Lech/He7YQXLADLVOXcl+tmhb8R2buNaNui7UMb5oU2FHK2C5k",
+	"yfSeMdQWl6XcK3PJ2Np6xco7VmLawHfS/tP/9fWhYAjkS8zwGGnYMMFK6neXa4TpxbQyQyFjqHFF7mjG",
+	"U3iObigX5pf6AfmmLGWJH7J903wdnyJ/fvXtV+SLJ5/99S94gRpqWAgAlqUPiNFFzDggnzACSczlxQGR",
+	"k/AUM9FsZ5tVxg3b/PkrePLih/QvzyA+jvOx/iAq1J6VkHxZBxvguUUfhoRUcCwBQc3r+GLJ1kZ3IH9+",
+	"cvnFXx6QF4UhCiSu2GzOtxdQqm0T5yxKuG/3ZZQp831jGRAhCbfLw0/Txrq+eU03FUGU/8AnyhnMOMgV",
+	"Ls+B7PywvvhZCnbxk7mX2sv99PKJbUbgZobdBoGoD8h337wmD2nBH949emgbIT9UumQ0h68Q+7NcW5a5",
+	"gJHZHWwjTFWzLFPVbWJ368/mOJWCZg+LjGojFh9utS5S+/EHG/kXTP2zTujFz1ww8n9pWQ/MPls8cjUG",
+	"tOCLZ4tPH1w++BQ7uW/hfD1c0YyJlJYXGRfo49ggPL10+/RDuni2+I7pr+yTz+FBc8ZVIYVNL3t8eekA",
+	"j63PghZFxlfwhYf/sgmyeL3F34K1EQcTQY/6Vr6G5Gjf4FRITUp2J29ZmlhUv8pT8gBDymuH5hCalV/v",
+	"w5e2C/u7enoUiBOapiVTiinsp+qqbVFLgLWYw7wpaW6Zt9ZNmTQ/YNRaxbI7pvz0tcysjHgAY7c27+Fv",
+	"PH2HYi5j6ERpbuIrWH6DqoYVSpozDSV2/wyvvHrkIYqIH9LFuyTy2Z/Q8R759DUDt+Pg01+zO3C8vzmR",
+	"D3sR0KRgIcb6wcoe4KU5OAf3BSSY3f8H5GcrbJyUW4J2RcWBZFJsWPkAS3bG7J3ZtTfJwgZbm6zxcqd/",
+	"f3wBN+zfJGqW0SwxwiJxRtZRI/GS2WvE3HyJbUiryMvtcW1ERDxZsVXJAjbL46eXZMm1SgK3+RWRIjsg",
+	"EDffWE3jlhVom1BtLpfFs8V//ZNe/Pfji7+++e2zx+/+tIiEHLUTCihxjed1uWPvznhAm/dD6AZgxEjG",
+	"Oc7oc6bNJS1Bq7oVriAGKdGW5Z9U8j6xOLK8JTTq4vvhb/iZd53Xr7G83GqPzyZoxuZKr/Riu0Pt3Uhq",
+	"lO1ggl9/fcBXKsQKw7LWWPx+Vc19bAIXNsNTfoTgDrrvnbCL1q5YPPvnm/aNbfGAqSL8K79l2GSnfWWj",
+	"LlHtvZPVfjOzIf0pO1lvGjgOmeqhYqaaIMhzHAvv9AQkZTvKBRoDoNIyutpiMQy49hOQSNDZ0E9G0EJ5",
+	"SyqlB3tWbL/N+mnJ1EP2tpCIWR2k8zfwZ0fq0Dn5946Vh+qgWIdD/WB4kixW6q4W8sZ/vc3U21AkZZwm",
+	"Ilea6QvU5Zs77D0gSy4wOz7qlKx5xubSYnEXqQJcOgXgc7eMFQk4HNBKY5liWPUHGydRArZ000w9NO+D",
+	"sJGqW6xlz7lysip8Y+e7TPOClvqhIc9FSjVtUq0FR8UzFqZlQww9+fyzvz4d9HTCxz6Aqy57Dv3Vu+85",
+	"puZRRmnqd166I/3nr67/QWRJ/s/z6//zF9hzyBeRazzgAF+4t0EXrNbM6S0gGu7rPYwaeq2zoSEtjSpj",
+	"fQIZK+4xJE/72ee1eaQSrWdX+QLu8kcdt1k7Cf2t/sOxETJP1T0VNjQBrxtiXibHvDQ/Gw3ZxV/D77/C",
+	"styRNtUanEbxhsxH0xlTy7S9PBr27JPLL3qmYN2g/zGe5X3lQWBK1zJnS5kesLLHud+4JoqLFZhxe4o2",
+	"+CzXKwVDHzUiiBSdwYz/47HxNLE/xDY23f/+RXSfEm/0MkXvrOfp939ifim59kcG8tvMddAQ+msoAA0I",
+	"/YdlHcCszzCr8MLGHh3otXBWYWrm9zWWO3XwBZhWPmIC7ZMRHoTZhAlwXfjYrE2IwljRDFuESKpkefDp",
+	"xlsfEraijisbJQJVAG92bHUwVQLCTme8iL7eM158vN5/f9d7xosP8HrPeGGu96TmCeEKYOKFq9Kf/eL/",
+	"IzL4GS7+jBfv5+KHjMyOi9/w0/kv/g/qLF0boxB9TJB1hUmkmAII9wk4afHG+QSAojCxBsq8UFH4sw2E",
+	"k18Xl78uEhuUNXdfMAPiLw3N4l3zhnloezyoh7/ZnyIuna/xyY/3zu/u3rE723dcftD1VBGAcRKYIJMC",
+	"rc5zbF7tlqrqSHKCjZkEA0up5+juyNJQUUbPJfZHPTDz32OWku/lKnO72HGbOd48+4X2wR5Sa9Qe6YWU",
+	"rEsAJjvx9kKkfwxWpyXbQ/KhLN0LW8ibk3S1ddec+Zl1W8nPudJf2WfuJfPLjBVqDhiT9lVf35zpXVJV",
+	"MUuIdkLzBkTApAqd2tBzpqzSD3NL4JTl8mEtmTUc0Pia5fKab8QP4n6CGTs1sYmMe/GEeEb/Hri2ifOE",
+	"/I/iArgdZhN7WR72A566D6avRhsuvQyyPSzoTGkSwPCW+w31IK8WMyUU3wiIxQibBCxAJK1uH5Bv8kIf",
+	"yE5kTKlaGjUpd0L5T7kjAhgtF1pumJG/fR47aDepXrsnowL9HnauW2/xu9RKjbm8+OLmzW+PkseXoRSp",
+	"dm1GBSgSaDYQnluFl9I9uRo0zBC08ck6eBy7mk3we9CqcIxjWNzyxOIYQ5hwpxhUKztes6SZT44j73i8",
+	"P74saXmwSeOMpeRfO+ihx5Sr+UEmd/PgoqrvOEBm7rpkjDiutby85lke65iE6ryPBuLvzUA02/rhOSbR",
+	"iSJ3COINyVjg4qic83V11CgwV1CmocwNcHhAfrFK5RJ6TLoa28SnbzU0y5kdnH/IgzK/YWjI+F6sQixD",
+	"Dt8E1rl3boPwwzqUPzUOJVxB5pQpF6CrA4LndLXlgllInrGmYVLZhtbqNEpaVbyKp59DqmbOSmpTMOU6",
+	"GGCtbreHtd3pUtbCxxbUICMtQH+zehB200zCacNhZK2OL/2wvhj/sfecwglsAHz1+PLpfQ5cQkqnBUQ8",
+	"na2/xJUkBDDtiO0OgIM4CHuqbllqFKtTwr81PjQLLPq48BoeGNxgntMNe/ivgm1moSxMaw6afitLfbiA",
+	"dtFE5TTLXD9phUEPFCGAVbw8wP9dVw7QUyH5zsiFk8hd2nKXzpNeuq4257pBYICuDOgSsABnymkHGDbQ",
+	"/LFeV61KxgS5sHavMw0wkz5BtPCkAmICibqhOXPlAfBzpEXwHZLxo0Xw+7IIzLZ+eBaBYUwAr9C1Wpsr",
+	"X7UN8OhFZhN0OdbSSmG75M6v5P8heX9+Jd+Q8b0o+dcgEL/rkdPAcGfX9D+sw/Zyp6uzJhpHLfF6OdcJ",
+	"yeWd/QlT57mGsymht4ctrwlo5NXt8pBuSsbyAZ38S//Q0VE77vLk8gox/lOhMy0lBIZDDk26GBEPBjhp",
+	"ovcSAipgvYDnTyqNvgcA+DVnKoDfgU638CyWi5FR6bOdioreAVbEeuE124MJRwWQAuF/Ew86YWw1mRfY",
+	"rvt0hvxe7smaljCU3Vg7pGFTgK2hGb+1qTfYLMn5eOxt0HCEpny9nlyUPiwtvzMz+k/YXdRFawy/2vWy",
+	"+lc7HRcgWO30kAO+alQcNkWPgHnRdQbFouoW0pSM9e6xUoNMmyF6VjXwEYD4WZONd/ql2d8u6Q2bnxgj",
+	"A5GX5qo59CoGJaudvtgVCVGUp7bzIcafPoEuLKkiF+TXhd7y0sJ0SbFJiEwBZ0fohDx9QqjGXoW/Lt4L",
+	"T64ZS5cUWyp2Rhe/dQ+d02KyY0CFZWBL26nbs9lPUMrl0PrWXqgAalVmIbB8DzasBXuvO/XwN5xsTMCm",
+	"2rePJtrZTTSqSFHKQqpzuoXtjn44CiPATXBosYsg6Lwigy+zTro9MfcoWjp9X1vG9GzyxEN/HkkQcuEg",
+	"yTDjZ19KzUCFhp06Jp9v32mVyxmzI3GOJyVHjhRnPeGyP6qYOkPIzJLy/YTNYs7ZPYTOPjgZWU+ibIuH",
+	"K9KIkLk6ApxA7T5pawNSOoTMLtH6Hc3Zt/axc+66HaLL2Y1/nk28VtKUg2m35lmOMHl3nO2r4nxD5VNi",
+	"CDVag7mpLhxCSA+cCzRv+YjnMtm2Qko31PCaVY/gHVWrmCPcl/eil/uWG33n8NqIviEX1uuW9Y02uesU",
+	"Ps0ETxbKBuwr8jq3mGIMUELhWGGjHWPJohPrrHq0p0inoadIKvcisdY2XZVSqbm4DO8hyJWj5S3k91tu",
+	"sx7Pmom/caG698JWMTLnJ9vB5KPImRD/h23/RNmjVt0tJ0BK3QOrJD0wQ4YdPqJUDUkgpNL7QKlCTpuC",
+	"UlXeTocXqgsWxrRtadB1Y/1kHznnBtghOshvJzmvzxYRlq2oz6S0WPc2IdpXwEuypQBZr5jdhJbdLssU",
+	"ALf1luV12105DItP8IqB5KF7kwgdxnW1lx9t61lY9r2Y1nHH5fy2tZ3HB2hac2vzqVo/C3fGk6oYAs5u",
+	"2Oau8s+6zW4YYUjZx7DUmfXn4djXTBqSUYd8Cj5SuBlTO93Ahq/G6LqOsh913VNDl+9Dy+3VW83WWr21",
+	"P89jbZeBcxOSrGS2ywUqULZReoAfdoL3R817c4V4ykKB81+wawKkdBOlqbCZmEZrqKW12mAw9AJDNcLM",
+	"2Ji4kNenAEn4GfmOcvG//m+qrsi3pRT6f8GnRE8E3n5nESwNHMgCaFTBfX5UBffmo/nQ37vr8H7MB+T9",
+	"uvmQQEYo8qC6D8TbtuDGgHREONpQ7WMo+neZLWy29sPLGAYAJrnTgSRhZjtW2c5OpyCddQdYz4U984c8",
+	"SPMbdIaM78WacyemT32/n8TjD+vcegRVQ4DTgdHIT86ry7Fe0dkxQ5nJ9Wvt4ZYrLctDn9FnqPi9few+",
+	"AA1w18qSrfRRz+bHsRgcK/8BNVtw1jDDvuRaMwsSBJy8ZGtZuuZ7gEQDIwMjJbbjtW52OPtwpDCwBtRQ",
+	"PfwN/g95vBe2R2o3BtFO/724JwgiM9QEJvjbAdB/ZuvFgVRpeFk/UT5n25iX5qxSGPQKddOqds3oKRNj",
+	"beAIXfTtVCzwLhDyo4L6u0PeNfv64dxy38pyA8EBe2Sms3xyMhLvH5LjzwDFa+j4frB4Ufh3XPHAX/cA",
+	"xzvfAUtcFb6wKV6a3rJZGoD9yFhRHbrqKpoBgDekTTYvIsCPulBMq0G0sGvz0L3BYl0zPVF/NIuZL+8L",
+	"lQVgUwu2RS5giKovbrHThAsNyMqs5DJF2AbUIKH2/SI19r5ogHDNpktUWxipTnj6ftQofn+Yyri1H6JS",
+	"oZh+jxrFH5bpz4GLjKR8T8DI7nLolP73gYr8oR2za3rHlLugqD1ux71+OlUAwOTnWfZuUA2Ii3JXeJwB",
+	"/M3Hg/CbHSifGRVd3/zs3Iieg/zwsqfYAGg7xz6/EPZjVeqDxQLHvrAls0iEpdSwEnBi1NsYyTXRMnWI",
+	"g/tWp+2TJHQQ7B5ZZlp4+0d26HB1rflbZoFmp6hRVcC/dWiZSLnYYME0KPo2s8BDTDg0AUM8KtTekNQ9",
+	"bRTuAObi24+94KOwtP3BGNfbHdG3m/v4U6Cbu7WZLBaHkYxFRleAKWE2bhx8NzyCE37fMX/DYJ2YGOaa",
+	"YULXOoeZy3ErS80EwsfNBFkH+CzaiTo0jnRJuTB3EXyZ0D09oKGka6aVYG+1R/0K31ARNWX3UE/2QnTB",
+	"b/5i0xVs1ddsUYvqk8224wnioqEM8oSsoKAZyegJUYseWzOjaQpf6d6Jv0lapufcBxyg46Jdmj/OsQHf",
+	"AGZdBb9QJW9KQbYc0HwR8hHR7ZAy2MYAn2bCC5s9Y7fntH1sB8XuDXv4G/7w7mEu79jkezN8x+OnT73k",
+	"7+tK/kneseduxr+3aznM6e4RztRDO6MzZoQbBgsKSb7a2ttByL3LStQ+k9Olgmkpb53GumKAoDsDUDCg",
+	"gnXeO8ReSnioq7POFaE6fClZ3Ps+UfjcPnJGarshQuKQrbaCm71PvGEoUiuoVEOmTaXwrFcLF+xiV/TT",
+	"U7AJYaHz95e1E+vJuQQ4phUtS16Hz4Br2lwOVR0Ab3RTmi0GXsPBhkoDl7IJ6WYWa0gVUtdKnBML/IGx",
+	"cKh3Pu0e6/HOnbSzyUcf3kSOfS8evKjDcn4fHk7jg8sx0zUa1OAGQGTgASRSdNxIkqa94tP8/Zwba75/",
+	"TwhpALrOXFZP/V5PfXcaSy6qbis13UM0eN8XVFf9a5cX70dBx4ihw2DfbTZMQepbLxJ77bFzAtHWhumy",
+	"eveMb7YKkUZnazBUUxWh3jUzGiFFZAQfY63rL3izuV09nD3MFNpHvEx7c+8sgsRZy5epLsP+ICjHhL/O",
+	"GhzHYAN+uKFUiJTomgb6gdnF1dQe/nbLDr1hD69IfyvL/Jyb1xyoMz12J7TyULKrjPJczQVoW1k+qYSE",
+	"Z0+n7g1MKusth6RanBNLMcFZ1fVMrs+/3WEnxS07nCEMAZGUXt6BB87JMzBAj1MS7FwXBHov1t6oc2rN",
+	"6odM6JLD6eQifTd8SL8R+ryWNg7QcSjNbA9zxffgYw7ZYSt3igHwA9fOIlNbXig8duZ82UKA0MkKHQRE",
+	"Zuo+Ca76GIwOs8Rk4aXAIlmstmx1W0gOyOe41sSH+awr8E13m6HZT6U3KgPtgGzqXL5TgANq6CmFbaHj",
+	"dPcrrL3SbhcNSVm2bvQ0BoUfPevoYDQH68nlFxiErV7F7RFyT7h6QKI9lw9+FaHIoWPpj/kq84YZOctS",
+	"1f0S8uAxN2EvpvpGqy3NMrJkAOYNn32AtcP1z9XzFl2AMDZoGRGXTBZCYqpfW/wfHjQLmcPF1iXTePQC",
+	"KOlHIc/3HeoclsHn9xvAHMa7DSohcRbvAR44cymkKfTPxn01eqK9nAhGtCyIQu4a56GIDKYK+6sYIC4G",
+	"EDAqX/epGBgHmmc1EAz7T9iknnulNcJtG3/Qfa5+lcXfWu2vw7U18pr6vYB1oEbi2v7atu1mgASbrDAb",
+	"YjD/qqUqGVHJsUOw6+jlGGxtNquLvb7lIv1BjGKvf8d2oXh0OZReMh7v6vz58d9zPaW/uS+EXMudSBOy",
+	"9JWNHmEskAt2avovhyBfzRFQ6Y8qwcQQH59KfHDKqLZO/1QJybkyq0sJ4I7oFvsAQ/bZBt/DA2e8l3CA",
+	"jrNnz8usvSFQRdgt/fXi8kO2vDB0sqRJvAq8PLgfk3oukDEf0KuWshXHm6BBW5472R9GyPkh7xX+f4CA",
+	"ul37tzw7b1zdjvOyZHec7XsPOJQmES7mg6wAfttKxVCb4A4L2d0CRvwTbngryywv5sSDBAU46mFh19HJ",
+	"WXah9Rj6/9idAewE/PN8IoBahODWHlgoHRQMidU5lwenBUZi6bjdqigwkORwjQ+OIjN+PKB/T+0VCx+Y",
+	"S8/539cvfia4LMPSdTK3FRgrWvu9//9wD0Wgba92pZI+76ygG2bBCp4RKTIvyxWRWep6nnVDjOGr4bz5",
+	"R5f433vMnreE6cqf/xLXL9d+1VUjtSadwNUpxWyabkXldc0XZyOIgu1rChTFSQLCgOY562CQh7/Zn96Z",
+	"CWizK8e5eAE/mX1rSK8du6VdqHcwM6c1fcyR+x+tL/7kL/DahyvcNWpTeyrtUBEK2fHeNQCc7LsJhLM0",
+	"v0QcaPCsrqgQEhyuXHmAq6VzrCZV5UoJ2cyYmW9x/mnJrP+GvFhDb0WPgG4sS5VBNaXtvo+ZSZg3ZRYC",
+	"5dAWKl8idDL4YBySC1qnzsNmU6LgtIYcsFJ1Qdh/dKsG3KqeQaJsWENZm31Ut2SfWKnl8B+PrNqmSxLH",
+	"vA+vZHOtlqlHrfaVfWfQck8WcAAaHx90Ag84A5pkw+8nfhlhAh5LJp7Wqt6F3JuzlnJ1mzTLS+xn50GZ",
+	"XAFCKfYZI98ANg8Fr2YQ/iAhShJl4y7msIfjLSFvp7xjZcnTiBbzv3C9TUu6f2Hf+H0IiMbheBIIqIFR",
+	"uaSr2ysHW6acsK21Mr+PuLLPwWkkT/lqrgl1gc3i8dMjia1kNADvjg8m2gyncDQRm3VlZsBDM4meK0Kz",
+	"PbalWbFCs7QjsPiyotQp0cW290Eq5h15oFPYdWCKHnRklrtCEbWlJbvCq9moAWDR2MyEsAEDf2zYLwXV",
+	"mpXm0f/6J73478uLL27e/PYoeXz57k+TOgL+Me/s5pGJhfjDVwK39+MnAxdPbbz3jpQMvNnprPEn8LzB",
+	"RJzFtGiineNZwomvGGxVraKz3fwMDu5e2FlA6IeLSia2j7u1IioGiO4WCLX1v9N2gUAOiyvUaBvoc6Wx",
+	"ln9yB7k3IaIPNoYz6qprDHfWTkeRvdYQ1ODMrda0yyi3pmZ9b06k/gEqMK1W2YfVOqEmsR59TD6AUihc",
+	"RufGvhAOicJoR+yOZbLACvx71x1r+/KQ3fGUiVWvIPrGPXMfW9SReFDPXghGtD+/jE5icLl7Y74zwlPd",
+	"pcvRtQY2D+tylxdfvPntybsL/OFx9cM/H7zBHx8lX9T/8ejzoMZ3ThZ3jDDssHYy5b4c1rYpJV4ZiizZ",
+	"lgNEADbFafqs55JpleE83ewKuqG/TNPfl4V9dnV+xqRCmxIVk9tklkbttGsS5LNAbg3XmRnmb2xFMbZw",
+	"NK5y6uBwSlUAkMUjESivLdJm3tgYYyPgBEF/1Dy+recIi2f1vIIqQO1CVAljPTsH9V6W6QOCBW9mNdb1",
+	"cscVX2Ys6MtqnM8SfF8Pf6sSb+K8W3vxyrz50bv1Hrxb4Wz5Rur9PEnzR76h39e2/08SufL2Zss324a7",
+	"P5W7ZcYwj7sR3K3Fdi/8r5x8ffEj0bIaAm9/O0Qm9/OMsC5lHhpjxstgT/VqOxdRfjEf66ALDjQPaXCc",
+	"MHVCd5bdk2r/69Np0ODDvs6+43esdp9tOfqH4PbBvIicUbUrWVpLAX1AfvDppph/emfeBV/2v3ZpF4i1",
+	"g225UExrLja93oyX9uFr9+w5rd/2WN0opfD3WZDXwFOXELP9YEsn5vparxOS8ZxXpaI584ksq2y3/ER5",
+	"9BucRmdTp2P6faxImpdN3gsOx1hevQdveGtGk/ziufWIV11zZ66xgUFQId8ymtre2zSTgpGcHnoFVixE",
+	"u6PER4j23x1Eu9vaD7AroQNDk2t7TdCMiZSWVcYWTrLVttB5zRGMGIHGfAdDmODQ1XySS/XNPcjI7qRu",
+	"S7KqETWmJFQev3YqgA3y8xLodr9+744Mh380mo5jaSDXQ61GbCIfJStZHHwBCnzW/At/upFrlxWBcAQb",
+	"fseEUfscMyUNvrFE80l/INBzeecp3CN4O5Id/qii9Hxqy3tRV67B9ok+kPemrHw4chwgmOtiXDSkeOLT",
+	"4LhO4EwphNskVEC2LAFU+BU1B5FruAWgoNP1Vh/Uax5uGdUPfzPr4WLzblo8IOz6st+cqXFtR90UE5oZ",
+	"+9R7/9Dzd1VhNfqs4wfkF663cqchFVGk7C3UOtmU5LoaERBJ3zOqP/rX4vxrhrQDXpnHTY9MHXCh5ng5",
+	"e7ZRXO0uo/qV5eVmq/uYEt4vHbJ6jVsTB2fP5oRg+8Z83JYNMHNzA4t7sD1wMFQOHQvM1gRxb8mGjGo2",
+	"d4RQ3T43X70XTlztxmTJYV5XML29N0MORnnzoXCroe5XhvSDqzhi1W9liaiyNk3NA9xaTS+Tip2kAR+j",
+	"5WuykkoDYqDtcOC0cZtt5S/G0jyTlrJA/fKiFaTHqnTrQYBqyi01Gqi0LdmDFZMtdvepyfhDjM2PGYkf",
+	"Lf7fm8V/bfTQqZmeZzf6LZrmTjcPSVKlo9sTaxPiIPezwwMAp6ll+8/WMdsdj/kVwGn27wPywrDQntsK",
+	"szE1Ak2U76klAS1L2Kn3FunWJuZSUkgFl5x9TEOivq/jkWuI1dhkXbCmH5CvccthrxvmdzX/JVvJnLlm",
+	"MiVKSyjfc91lHEJdvQzQVUgcqirBLrv9jykOz2C1AyHfj81eSb7ITHsUO0Ya1fNxKw/RH0tIO4veqVDY",
+	"Y9ZLaN/ZT2ES4bCB7rrCPfzNJ4X3JiW/ss+fM2bqx+jgEDdnI8pKufch5nkURwlqnUrIlmW2dR7C4nCB",
+	"+uvqsMrYcbr+vHeb24zTrrfAhiMxB7DbrvGh06HbVuquhtyG/3qbqbchaLXfESJa5fSmDQckJRlHcIiM",
+	"C+YP8kmZtyVTLlE9bBS/Zln20j11L5ZxivdXTJnyfku7HHDgPaPKZo9Dt2yWrVFLf1Zr3ldRsYFu+fQy",
+	"aSeS04v//vLi/314c/Hm//+n8GRYGUDOvN6ttmb33E4+/OHrK8LyQh/IhZ9lxtaQ1VUb8s//pBf/bYsQ",
+	"H+L464s3v3369N1f/p8/DTYUtER0s7Kkmi3TB80eLbN5jAcGyPxwQyvtYz/gFEIUOUMnrq5Q1dsyWoLK",
+	"eLDPmVNs3lp51EqR+jZeXJFbVuigke0x4fourf/czdQcIcpH8qJgwo14VIk/7CeBknav5lcgGlxZUwCx",
+	"Myj+yRbewX0xl/SSBRMV2J41V7YSMrEM+Y2mbueSeCgN72skfxeaZ5X27yeNSv6WlhtGhDQ6k/ULoiuf",
+	"qd49fOUf+p9eEFWtJOTQVS0kfW3LaFa+fgTiDs1MrVOVHsDkZMZGxSryi6o/yopmWQ3OATQgB+dZ1X8q",
+	"bT5hmMPvaaGiId1esULd080ENkO81xbnh22uByqbkwVk17FA/u+Ldb3hcnekwkgHsMWNuHMeGEMGutIP",
+	"Fs8Wi2PQpmRR6zPS8dlgP+12GbadmVtD4kj1wbiegUkmoJy+9iVX3AIBQbszqm7n66ZWsoLQkuttzjRf",
+	"mV1zvWoqcBSN9iw5sKObLGCmlVJpVsYhLb+CZ+9ZWz+Ge8Ary7DvfitR9JerLb/DlN1g5Z/9e3g69gAf",
+	"gZD/juwE3OXKMiBaklvGisT8UJRcaBuaQIxM8DGAOuWkLHJJTKuhLiYJtKanhyvsCI/OObpUtmIhtIfg",
+	"CggQNcU4XANbuU1hw/cbeXGfpZqWDF2+J1tlvjzYCskrz8NgfxAtZVJjcsgmzVm5YamFIT5Lm+FVtlt6",
+	"SGaqCeiFB0B1JQUtNQItEGq2LsgZPsn0XCliADK/5fk5XeRGJxrnIreACcq8eh7UnCkF+h8d0mGIgPfi",
+	"kEZ5YHeyVyrcQwIZjDPe2WzOHXqb7RGZy9v8pTnV1LdIdK7lLc8TJxfx1MuSLEsoCTD/WtLVbdD3HBBK",
+	"D+kd5Rld8ozrQ+8F9mX9wftQOK8L1tb6H0VrnMq8rOZs/F/a0izveUbIjDr95qvnH9qph7/BAqPqhpGO",
+	"f7Ci4Tkj8kDq/lJk8iXEfS+4+NeuPEDSYQ11VTenNVeQQtmNPXf8vbSYj8MR+CtEeQX1grpGBjY41E8i",
+	"JlLsJuGD1QT17MC9P42hP7bhGmrDVco8xoSwZbXfNgpqey2Kjhrkx901yL9sDx1gFHqn6t2DKn+J3Bmz",
+	"2rDYjeEtsJnt1743SmXoe1oe8/5zqjTaYGh4kf0WcPzhEpAFE43a8X4avZZJ5TLEvpNRFlgLHRZXnfx/",
+	"7F1Lb+M2EP4rgi+9OAm2e2tORbaLFm23BdI2h0UOE4mxiFCiIMoxjGL/e8F5UJItKXIiP5D6lEMokaaG",
+	"3wzn8c2Ma5jfVHQ8YS4B6ecB/bt/kw3XcDrpAcKO28gDAIyuVHGKXinWHJR4GUqztYtYjufkdcQk/9Sa",
+	"5FVmnBgHV7FRUIIEJ09Q62zS3PvduwmLPifkj4Hth/U2hn2BTGHMoCjto3Koy7Huy0YoE3Rp2QjYfvi+",
+	"F45/07HKHepkMFXaeC2YzbdiYnGpK4K3LchNbLzMeA86gs4YeaGnsSMKGKOIzLLZDEvCkeNW/0mm7OL4",
+	"yLv5hRNYCzj45VQ7wf4dPRFRq9bdAf/BKwp8OOzWSYM92nKh4DKgzpSISo78yAwJoghhjatBEr31yTmZ",
+	"ZHLi2Gspp5CEzSelCteiGBoJv+iDnLiY4nf/zrpD/RkLxxQndVl0dS9SlCK8v40gANrkhvHvPvYxRJlI",
+	"hhuuNn/kZCwyUue04QipUi3t5Jt1i7QQyULxykh8WFjRwQ1QtAsDObKuXdX2ny8LYyFx/RHsv3FACK7s",
+	"3FmGntx7RzJ2c45qSNZI9NcJ37jJYJQ9EhUonQJhPQ3UQhICYdZbx/5jOW+yUnMajIGhYq64Ciexc8qk",
+	"e1jj38voi20YtUP9zNofmFC00dtwOhilhoh94bdzAKAWz5vUhkLug0cARnRRTCYiZiWJID2/sDZB0Q15",
+	"P3TAmDm9hNxB7BeCkauK25foarODCZ4VioO5gHqdWMbVaI3UnOlkXfJ5euDw/cvKPvo61rgXxEPQj5Ca",
+	"dF5szTLL8e4vajC00NhCP/xBg+TWtzRinyY9zTDUunGS4/azXdXtcZFDzmuZUhVkDaR2FT1iOip3FcLU",
+	"FeKaoyZlg2RoYZ/O3uBpvcEQqx3qq+kzfPYPdfQh+bhLDzGe+eg33hHH4wAOTpzndDycQrmW9h3qy+hH",
+	"YxoHuUpVLqcZcm/dchrgA8RPHiDzhNWkCzGCXkykEXvntOkn3vP/nSr5bJVaI++MLqikDtZuzta2hBiz",
+	"ugw+0/myIkuFs1I9QK6UehqGSNm2M0ROIR1HJFv6BJVyw9J5AEjCeU4Hkm4V2/IJVLUZL7uBBc8uKlJw",
+	"yl1Gd62zVRPqUVDfm3OaGjc3IOlKRr2QB3wjw95RIV2QKX0TWKsebdnePMx9LFJ/Y0KHxAqwHJN2EL2z",
+	"Q3kqt3qR/7HsaG3UkeDhxyokR3j9L2wZ4/MBZeNcf6Ht8HTyLG6oipclJld9vd+sdNUucvSLsFU/w3xl",
+	"n4Sfz1VQqQs8Qf4CwqDmKF8zhrIkz0/3bdBv1i/5YQo7VAbavBDf/1hHSH66wPEdAZkCnFvZMhmfK/Cn",
+	"PPGSB1fxnGGKN5iYI7//aw9hS2ZeKFWoVFZgBdiQ6fRXGHSI1D2Z7RWMWh51wi+ao3HjpmPREo5ArivH",
+	"lwcOLbRlOQRkIwNrpk8hsr32Xo+kDQ4bcSYRem8kQvJpT8cQ+mzLBbWwETG9rntAG9DsTmnEht5SjrB1",
+	"zfjfyvr0Fw3ZyqNcNWrwHkbn/d80Tu+I/Yraoc1cB6hHqIhM9maLCmaAnR4Vy7NOlB3U4P/QiFFVhgvI",
+	"1GyXlKyejoRNGpSd8rv2Jpy8Cz2iSbs4b3J6x0YXkzUppfdz4TVk+Pm3iGjm0SpV6P93NlNMoUCuHK+k",
+	"iImNxKXwRoYtuXbNywF2l9H54o0VY533AWyEs6eo0B2v+9Bg1Z53M3BYE19M4migUDimoZH74FGbrC0N",
+	"wL2DaVYPAzWBFovJnEgcalqOFbhryS/O1XfUpsfmTABAPCTCyMGg0qxM3A4wtW8Q/87CJfzrvZcOp8pn",
+	"kadlaWY/zK6g0FfPH2bf7r/9FwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

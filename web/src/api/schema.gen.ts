@@ -643,6 +643,49 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/marks-list": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** A group's marks of a game as a list to keep, to change elsewhere and to read again. */
+    get: operations["exportMarks"];
+    put?: never;
+    /** Reads a list of marks (CSV or XLSX) and says of each line what it would mark or what is wrong. Nothing is changed. */
+    post: operations["readMarkList"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/games/{id}/grades-list": {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** The grades of a group in a game, a line a player, as a list to keep. */
+    get: operations["exportGrades"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/questions": {
     parameters: {
       query?: never;
@@ -2800,6 +2843,19 @@ export interface components {
      * @enum {string}
      */
     Tally: "effort" | "no_effort" | "call_echoed" | "call_not_echoed" | "call_missing" | "wrong_call";
+    MarkLines: {
+      headers: string[];
+      lines: components["schemas"]["MarkLine"][];
+    };
+    MarkLine: {
+      line: number;
+      /** @enum {string} */
+      action: "create" | "update" | "same" | "wrong";
+      title: string;
+      mark?: components["schemas"]["MarkInput"];
+      column?: string;
+      says?: string;
+    };
     /** @description An open question that a coach is asked. */
     OpenQuestion: {
       mark: components["schemas"]["Mark"];
@@ -5841,6 +5897,90 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Agreement"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportMarks: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        format?: "csv" | "xlsx";
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  readMarkList: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The lines. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MarkLines"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportGrades: {
+    parameters: {
+      query: {
+        group: components["parameters"]["GroupQuery"];
+        format?: "csv" | "xlsx";
+      };
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
         };
       };
       default: components["responses"]["Problem"];
