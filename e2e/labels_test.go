@@ -42,7 +42,9 @@ func TestLabelsAreCorrected(t *testing.T) {
 	c.press(input.Escape)
 	c.saved()
 	c.click("button", "All plays")
-	c.eventually("all plays are there", func() bool { return c.count("[aria-label='The cut-up']") == 0 && c.count("[role=gridcell][aria-selected=true]") == 1 })
+	c.eventually("all plays are there", func() bool {
+		return c.count("[aria-label='The cut-up']") == 0 && c.count("[role=gridcell][aria-selected=true]") == 1
+	})
 	c.shift('c')
 	c.click("[aria-label='Kept cut-ups'] button", "Their tilt")
 	c.see("[aria-label='The cut-up']", "1 of \\d+ plays")
@@ -50,7 +52,9 @@ func TestLabelsAreCorrected(t *testing.T) {
 	// Many at once.
 	c.click("a", "Plays")
 	c.click("button", "Correct many at once")
-	tilted := func() int { return c.number(`SELECT count(*) FROM plays y JOIN games g ON g.id = y.game_id WHERE g.opponent = 'Saltmarsh Cross' AND y.front = 'Tilt'`) }
+	tilted := func() int {
+		return c.number(`SELECT count(*) FROM plays y JOIN games g ON g.id = y.game_id WHERE g.opponent = 'Saltmarsh Cross' AND y.front = 'Tilt'`)
+	}
 	over := c.number(`SELECT count(*) FROM plays y JOIN games g ON g.id = y.game_id WHERE g.opponent = 'Saltmarsh Cross' AND y.unit = 'offense' AND y.front = 'Over'`)
 	c.MustElement("[aria-label='Correct many at once'] form input").MustClick()
 	c.typed("front over")

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -111,5 +112,40 @@ func TestAGroupMeets(t *testing.T) {
 		c.look(v)
 		c.see("h2", "Who has to see what")
 		a.audit(c, "the meeting at "+v.String())
+	}
+}
+
+// TestAGameOutAndIn: as files, and back: a list of marks is seen line by line before anything is changed, and the
+// bundle is taken whole.
+func TestAGameOutAndIn(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "M. Orrin")
+	c.at("/g/ol/w/7/film")
+	c.click("ul[aria-label=Games] a", "Saltmarsh Cross")
+	c.click("nav[aria-label='Of this game'] a", "Files")
+	c.see("ul[aria-label=Files] li", "Grades, offensive line")
+	fetch := func(path string) string {
+		return c.MustEval(`async (path) => (await fetch(path)).text()`, path).String()
+	}
+	marks := c.MustElement("ul[aria-label=Files] a[href*='marks-list'][href$=csv]").MustAttribute("href")
+	list := strings.Replace(fetch(*marks), "assumed", "unseen", 1)
+	c.MustElement("ul[aria-label=Files] li:nth-child(2) input[type=file]").MustSetFiles(file(t, "marks.csv", []byte(list+"999,64,Sato,Base block\n")))
+	c.see("[role=dialog]", "1 [\\s\\S]*the game has no play 999")
+	c.click("[role=dialog] button", "[Tt]ake|[Ss]ave|[Pp]ut")
+	c.saved()
+	assert.Equal(t, strings.Count(list, ",unseen,"), strings.Count(fetch(*marks), ",unseen,"))
+
+	href := *c.MustElement("ul[aria-label=Files] a[href$=bundle]").MustAttribute("href")
+	bundle := fetch(href)
+	c.MustElement("ul[aria-label=Files] li:nth-child(4) input[type=file]").MustSetFiles(file(t, "film.json", []byte(strings.Replace(bundle, `"form"`, `"from"`, 1))))
+	c.see("[role=alert]", "Nothing was taken")
+	c.MustElement("ul[aria-label=Files] li:nth-child(4) input[type=file]").MustSetFiles(file(t, "film.json", []byte(bundle)))
+	c.see("[aria-label='What was taken']", "Taken: 0 plays, 0 marks[\\s\\S]*were there already")
+	assert.Equal(t, bundle, fetch(href))
+	a := newAuditor(t)
+	for _, v := range views {
+		c.look(v)
+		c.see("ul[aria-label=Files] li", "Everything as one file")
+		a.audit(c, "files at "+v.String())
 	}
 }

@@ -102,6 +102,66 @@ func (e BoardPlayerAdvice) Valid() bool {
 	}
 }
 
+// Defines values for BundleForm.
+const (
+	NineyardFilm1 BundleForm = "nineyard-film-1"
+)
+
+// Valid indicates whether the value is a known member of the BundleForm enum.
+func (e BundleForm) Valid() bool {
+	switch e {
+	case NineyardFilm1:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BundleMarkSide.
+const (
+	BundleMarkSideLeft  BundleMarkSide = "left"
+	BundleMarkSideRight BundleMarkSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the BundleMarkSide enum.
+func (e BundleMarkSide) Valid() bool {
+	switch e {
+	case BundleMarkSideLeft:
+		return true
+	case BundleMarkSideRight:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BundleMarkState.
+const (
+	BundleMarkStateAssumed     BundleMarkState = "assumed"
+	BundleMarkStateLooked      BundleMarkState = "looked"
+	BundleMarkStateNotGradable BundleMarkState = "not_gradable"
+	BundleMarkStateUnseen      BundleMarkState = "unseen"
+	BundleMarkStateUnsettled   BundleMarkState = "unsettled"
+)
+
+// Valid indicates whether the value is a known member of the BundleMarkState enum.
+func (e BundleMarkState) Valid() bool {
+	switch e {
+	case BundleMarkStateAssumed:
+		return true
+	case BundleMarkStateLooked:
+		return true
+	case BundleMarkStateNotGradable:
+		return true
+	case BundleMarkStateUnseen:
+		return true
+	case BundleMarkStateUnsettled:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CallLineAction.
 const (
 	CallLineActionCreate CallLineAction = "create"
@@ -1170,6 +1230,109 @@ type BoardPlayer struct {
 
 // BoardPlayerAdvice defines model for BoardPlayer.Advice.
 type BoardPlayerAdvice string
+
+// Bundle Players are named by the number on their back and their last name, plays by their number, techniques and faults by their keys, videos by their digest.
+type Bundle struct {
+	Clips    []BundleClip    `json:"clips"`
+	Drawings []BundleDrawing `json:"drawings"`
+	Form     BundleForm      `json:"form"`
+	Game     BundleGame      `json:"game"`
+	Marks    []BundleMark    `json:"marks"`
+	Plays    []PlayInput     `json:"plays"`
+	Videos   []BundleVideo   `json:"videos"`
+}
+
+// BundleForm defines model for Bundle.Form.
+type BundleForm string
+
+// BundleClip defines model for BundleClip.
+type BundleClip struct {
+	First int    `json:"first"`
+	Last  int    `json:"last"`
+	Play  int    `json:"play"`
+	Snap  *int   `json:"snap,omitempty"`
+	Video string `json:"video"`
+}
+
+// BundleDrawing defines model for BundleDrawing.
+type BundleDrawing struct {
+	Frame  int     `json:"frame"`
+	Play   int     `json:"play"`
+	Shapes []Shape `json:"shapes"`
+	Video  string  `json:"video"`
+}
+
+// BundleFault defines model for BundleFault.
+type BundleFault struct {
+	CausedBy *BundlePlayer `json:"caused_by,omitempty"`
+	Key      string        `json:"key"`
+	Penalty  *bool         `json:"penalty,omitempty"`
+}
+
+// BundleGame defines model for BundleGame.
+type BundleGame struct {
+	Date     string `json:"date"`
+	Home     bool   `json:"home"`
+	Opponent string `json:"opponent"`
+}
+
+// BundleMark defines model for BundleMark.
+type BundleMark struct {
+	Assignment   *int            `json:"assignment,omitempty"`
+	Faults       *[]BundleFault  `json:"faults,omitempty"`
+	Finish       *int            `json:"finish,omitempty"`
+	Measures     *[]MeasureInput `json:"measures,omitempty"`
+	Note         *string         `json:"note,omitempty"`
+	Play         int             `json:"play"`
+	Player       BundlePlayer    `json:"player"`
+	Praise       *bool           `json:"praise,omitempty"`
+	Result       *int            `json:"result,omitempty"`
+	Side         *BundleMarkSide `json:"side,omitempty"`
+	State        BundleMarkState `json:"state"`
+	Tallies      *[]Tally        `json:"tallies,omitempty"`
+	Technique    *int            `json:"technique,omitempty"`
+	TechniqueKey string          `json:"technique_key"`
+}
+
+// BundleMarkSide defines model for BundleMark.Side.
+type BundleMarkSide string
+
+// BundleMarkState defines model for BundleMark.State.
+type BundleMarkState string
+
+// BundlePlayer defines model for BundlePlayer.
+type BundlePlayer struct {
+	Name   string `json:"name"`
+	Number string `json:"number"`
+}
+
+// BundleTaken defines model for BundleTaken.
+type BundleTaken struct {
+	Clips    int `json:"clips"`
+	Drawings int `json:"drawings"`
+	Marks    int `json:"marks"`
+
+	// Plays That were made or changed.
+	Plays int `json:"plays"`
+
+	// Same That were there already.
+	Same   int `json:"same"`
+	Videos int `json:"videos"`
+}
+
+// BundleVideo defines model for BundleVideo.
+type BundleVideo struct {
+	Digest    string `json:"digest"`
+	FpsDen    int    `json:"fps_den"`
+	FpsNum    int    `json:"fps_num"`
+	Frames    int    `json:"frames"`
+	Height    int    `json:"height"`
+	MediaType string `json:"media_type"`
+	Name      string `json:"name"`
+	Size      int64  `json:"size"`
+	View      string `json:"view"`
+	Width     int    `json:"width"`
+}
 
 // CalendarLink defines model for CalendarLink.
 type CalendarLink struct {
@@ -4425,6 +4588,26 @@ type GetAgreementParams struct {
 	Group GroupQuery          `form:"group" json:"group"`
 }
 
+// ImportBundleMultipartBody defines parameters for ImportBundle.
+type ImportBundleMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
+// ImportBundleParams defines parameters for ImportBundle.
+type ImportBundleParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetCutParams defines parameters for GetCut.
 type GetCutParams struct {
 	Cut string `form:"cut" json:"cut"`
@@ -5455,6 +5638,9 @@ type PutFilmJSONRequestBody = FilmInput
 
 // PutGameJSONRequestBody defines body for PutGame for application/json ContentType.
 type PutGameJSONRequestBody = GameInput
+
+// ImportBundleMultipartRequestBody defines body for ImportBundle for multipart/form-data ContentType.
+type ImportBundleMultipartRequestBody ImportBundleMultipartBody
 
 // PutFeedbackJSONRequestBody defines body for PutFeedback for application/json ContentType.
 type PutFeedbackJSONRequestBody = FeedbackInput

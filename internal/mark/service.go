@@ -12,6 +12,7 @@ import (
 	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/calls/forecast"
+	"nineyard/internal/contract"
 	"nineyard/internal/film/reel"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/plan/script"
@@ -119,6 +120,7 @@ type Service struct {
 var (
 	_ record.Source = (*Service)(nil)
 	_ record.Games  = (*Service)(nil)
+	_ record.Writer = (*Service)(nil)
 )
 
 // Season counts the group's marks from day to day, and faults from a later day on.
@@ -140,6 +142,15 @@ func (s *Service) Evidence(ctx context.Context, player uuid.UUID, which record.W
 // Game lists the marks that stand of a group's players in a game.
 func (s *Service) Game(ctx context.Context, game uuid.UUID, group string) ([]record.Detail, error) {
 	return s.Store.OfGame(ctx, game, group)
+}
+
+// Write records marks; the first that is refused is the error.
+func (s *Service) Write(ctx context.Context, c access.Coach, in []contract.MarkInput) error {
+	posted, err := s.Post(ctx, c, Sender{}, in)
+	if err == nil && len(posted.Refused) > 0 {
+		err = posted.Refused[0].Why
+	}
+	return err
 }
 
 // Work lists what a group has to grade from day to day, newest first.

@@ -14,6 +14,7 @@ import (
 	"gocloud.dev/blob/memblob"
 
 	"nineyard/internal/access"
+	"nineyard/internal/bundle"
 	"nineyard/internal/calls"
 	"nineyard/internal/contract/gen"
 	"nineyard/internal/film"
@@ -49,6 +50,7 @@ type Options struct {
 type Product struct {
 	DB      *pg.DB
 	Access  *access.Service
+	Bundle  *bundle.Service
 	Calls   *calls.Service
 	Film    *film.Service
 	Find    *find.Service
@@ -100,6 +102,7 @@ func New(o Options) *Product {
 		Tell:    &tell.Service{Store: tell.SQL{}, Now: o.Now},
 		Today:   &today.Service{Now: o.Now},
 	}
+	p.Bundle = &bundle.Service{Squad: p.Roster, Reels: p.Film, Plays: p.Film, Marks: p.Mark, Marked: p.Mark, Film: p.Footage}
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
 	p.Find.Houses, p.Footage.Houses, p.Footage.Reels = p.Teach, p.Teach, p.Film
 	p.Mark.Houses, p.Mark.Squad, p.Mark.Plans, p.Mark.Ranges = p.Teach, p.Roster, p.Plan, p.Players
@@ -123,6 +126,7 @@ func New(o Options) *Product {
 // A feature's operations under its own name, so that they can stand side by side.
 type (
 	accessAPI  = access.API
+	bundleAPI  = bundle.API
 	callsAPI   = calls.API
 	filmAPI    = film.API
 	findAPI    = find.API
@@ -139,6 +143,7 @@ type (
 // api is the operations of all features: the whole contract.
 type api struct {
 	accessAPI
+	bundleAPI
 	callsAPI
 	filmAPI
 	findAPI
@@ -172,7 +177,7 @@ func (p *Product) Server(s Surface) (*httpd.Server, error) {
 		return nil, err
 	}
 	return httpd.New(httpd.Options{
-		API: api{a, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+		API: api{a, bundleAPI{Bundle: p.Bundle}, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, tellAPI{Tell: p.Tell}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 		Mounts: []httpd.Mount{{Path: footage.UploadPath, Handler: uploads}},

@@ -17,7 +17,7 @@ const module = "nineyard/"
 
 // features and the ports they offer to each other, each a package of its own.
 var features = map[string][]string{
-	"calls": {"forecast"}, "film": {"reel"}, "find": nil, "footage": {"store", "onfilm"}, "today": nil,
+	"bundle": nil, "calls": {"forecast"}, "film": {"reel"}, "find": nil, "footage": {"store", "onfilm"}, "today": nil,
 	"mark": {"record"}, "plan": {"script", "sheet"}, "players": {"standing"}, "roster": {"squad"}, "tell": nil, "teach": {"house"},
 }
 

@@ -109,6 +109,12 @@ type ServerInterface interface {
 	// GetAgreement How far two coaches graded a group alike in a game, and the plays on which they differ.
 	// (GET /games/{id}/agreement)
 	GetAgreement(c *gin.Context, id ID, params GetAgreementParams)
+	// ExportBundle All that was worked out on the film of a game - plays, marks that stand, where plays are in videos, drawings; no video.
+	// (GET /games/{id}/bundle)
+	ExportBundle(c *gin.Context, id ID)
+	// ImportBundle Takes a bundle into a game, all of it or nothing. What is there already stays; videos become known as ones that stay on a coach's machine.
+	// (POST /games/{id}/bundle)
+	ImportBundle(c *gin.Context, id ID, params ImportBundleParams)
 	// GetCut The plays of a cut-up, said in the staff's words - "third and long, odd front, 64 at fault".
 	// (GET /games/{id}/cut)
 	GetCut(c *gin.Context, id ID, params GetCutParams)
@@ -2324,6 +2330,140 @@ func (siw *ServerInterfaceWrapper) GetAgreement(c *gin.Context) {
 	}
 
 	siw.Handler.GetAgreement(c, id, params)
+}
+
+// ExportBundle operation middleware
+func (siw *ServerInterfaceWrapper) ExportBundle(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportBundle(c, id)
+}
+
+// ImportBundle operation middleware
+func (siw *ServerInterfaceWrapper) ImportBundle(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportBundleParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportBundle(c, id, params)
 }
 
 // GetCut operation middleware
@@ -8803,6 +8943,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/demo/staff", wrapper.ListDemoStaff)
 	router.GET(options.BaseURL+"/coaches", wrapper.ListCoaches)
 	router.POST(options.BaseURL+"/demo/session", wrapper.DemoSignIn)
+	router.GET(options.BaseURL+"/games/:id/bundle", wrapper.ExportBundle)
+	router.POST(options.BaseURL+"/games/:id/bundle", wrapper.ImportBundle)
 	router.GET(options.BaseURL+"/calls", wrapper.GetCalls)
 	router.DELETE(options.BaseURL+"/calls/:id", wrapper.DeleteCall)
 	router.PUT(options.BaseURL+"/calls/:id", wrapper.PutCall)
@@ -10169,6 +10311,86 @@ type GetAgreementdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetAgreementdefaultApplicationProblemPlusJSONResponse) VisitGetAgreementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportBundleRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type ExportBundleResponseObject interface {
+	VisitExportBundleResponse(w http.ResponseWriter) error
+}
+
+type ExportBundle200JSONResponse Bundle
+
+func (response ExportBundle200JSONResponse) VisitExportBundleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportBundledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportBundledefaultApplicationProblemPlusJSONResponse) VisitExportBundleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportBundleRequestObject struct {
+	ID     ID `json:"id"`
+	Params ImportBundleParams
+	Body   *multipart.Reader
+}
+
+type ImportBundleResponseObject interface {
+	VisitImportBundleResponse(w http.ResponseWriter) error
+}
+
+type ImportBundle200JSONResponse BundleTaken
+
+func (response ImportBundle200JSONResponse) VisitImportBundleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportBundledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportBundledefaultApplicationProblemPlusJSONResponse) VisitImportBundleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14415,6 +14637,12 @@ type StrictServerInterface interface {
 	// GetAgreement How far two coaches graded a group alike in a game, and the plays on which they differ.
 	// (GET /games/{id}/agreement)
 	GetAgreement(ctx context.Context, request GetAgreementRequestObject) (GetAgreementResponseObject, error)
+	// ExportBundle All that was worked out on the film of a game - plays, marks that stand, where plays are in videos, drawings; no video.
+	// (GET /games/{id}/bundle)
+	ExportBundle(ctx context.Context, request ExportBundleRequestObject) (ExportBundleResponseObject, error)
+	// ImportBundle Takes a bundle into a game, all of it or nothing. What is there already stays; videos become known as ones that stay on a coach's machine.
+	// (POST /games/{id}/bundle)
+	ImportBundle(ctx context.Context, request ImportBundleRequestObject) (ImportBundleResponseObject, error)
 	// GetCut The plays of a cut-up, said in the staff's words - "third and long, odd front, 64 at fault".
 	// (GET /games/{id}/cut)
 	GetCut(ctx context.Context, request GetCutRequestObject) (GetCutResponseObject, error)
@@ -15609,6 +15837,66 @@ func (sh *strictHandler) GetAgreement(ctx *gin.Context, id ID, params GetAgreeme
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetAgreementResponseObject); ok {
 		if err := validResponse.VisitGetAgreementResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportBundle operation middleware
+func (sh *strictHandler) ExportBundle(ctx *gin.Context, id ID) {
+	var request ExportBundleRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportBundle(ctx, request.(ExportBundleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportBundle")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportBundleResponseObject); ok {
+		if err := validResponse.VisitExportBundleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ImportBundle operation middleware
+func (sh *strictHandler) ImportBundle(ctx *gin.Context, id ID, params ImportBundleParams) {
+	var request ImportBundleRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportBundle(ctx, request.(ImportBundleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportBundle")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportBundleResponseObject); ok {
+		if err := validResponse.VisitImportBundleResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -18776,485 +19064,498 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P39k9s2si+M/ysofbcqu9/DsceO4008deupbN5vnNjH493c+2x8piARkrBDAlwCGlkn5f/9KXQD4ItA",
-	"EqSosU/i/JLxDEkAjUajXz/922Il80IKJrRaPPttUdCS5kyzEv711ZaKDfshNT+nTK1KXmguxeLZ4sWa",
-	"6C0jK3ggITlNGVke8HcZZ0I/INdMaEI3lIuk9izhilCh9qxkKaGKcE32VMEDa14qTTTP2YNFsuBmmC2j",
-	"KSsXyULQnC2e2Qld/JAukkXJ/r3jJUsXz3S5Y8lCrbYsp2aqa1nmVC+eLXY7bp7Uh8K8rHTJxWbx7l1i",
-	"v/MTTdnx0n7ZMuGmZdaVuIWl7I6v2CeKrDK5uh2aI3w8OKuUanZhlrlIFjl9+5yJjd4unj257J6poWX/",
-	"TBUTumOmz8hW7sm+lGJD9JZqswVpKQtF5E4PLQNGPn0ZX8OMjpfw2s+2TnIiRee87JfG7fd3pdwV5lH4",
-	"ZEH1tvrgBv7Wx08F1ZqV5s3/+ie9+O/Liy9u3vz2KHl8+e5P3aP9546VBz/kv+FfZxwTD2lgefzUs/LD",
-	"+ieqV9vw3t2xUnEpiER5ULKVLFMiBdlv+WpbP/fVcVK71dYc/V8Xn/66uCK/Li5/XZC1LAklgu2JFN3n",
-	"/4f1BU4mknS/Lv55efGFIdzn735dhCn3C2O3Xfu0N3/rGyunb3m+yxfPnl4mi5wL/McjPw4Xmm1YuXhn",
-	"RjKfYUr/TaacgXx9zpclLQ/f8gyOxkoKbQ96vss0L2ipH5oNukiphuFqiyxlwUptP7S2X/C7ueSCwkJa",
-	"600MPxzt5E9H4vuKuDUTLQnPC1mCqBhgl2Sh6W3gmP/v6xc/E1qW9GA45dfFLRcpuWWHXxeOc5jQJWfK",
-	"jGY+Qbi4IjTLyN7IOLo04u1BU9A8vjT/hXa02q5/ImXe+Kfk8l9spavtqHb1XbJw90FtH2hRZHxFzTIe",
-	"/kuZtdQ3gaYpN3+i2cvadqxppljS2qE4skeQuLU+nsau7pVUmpXn5LXa5jy6fPL5Z399ehngkI2TxU1i",
-	"/MgOjhfgCZAIRUYPrFRkv5WKkUIqIDdJJVNESE00yzJDs1HSMjnbZgBpEhS5uMyovYHfqEIKhRR+Wcpl",
-	"xvIeVizwif84Zsk/lWy9eLb4/z2s9LqH+Ff10H0X5tBWJVAvAC0hIVSkZM/11orxNWdZ+sBQ7popxXHM",
-	"6FPSNyX3vcCUzPWi8M8PgNL2HfPJLzclY7kdvcme1HDy8fb+7QDMBKqosHwF14xmuRqa5ZfwzXfA4T/g",
-	"C48bwgdEm3lgKfU2xFvlrULdyzwA96CVZvbCuLTCzF8hl8dXSAIq15EOdsSVyeLtxUZeHHE9S7mmSzy8",
-	"9o9LKTNGhfnrmq4Y2gBxJMn4LWuS5FGAHhuasxs8boNXx6Y0l70K6bmSwB/TmnjggugtV8SMcFW3H/aS",
-	"0JIRM2dasjR6k7+D4dtLCm2yl2CN2yiwoq3MO6gtCxz+6Cuhz8g7VtIsi94SKzWj9/IlPB+zcs1WW8GN",
-	"FhNSB6kGyqd8vQbzzmrxMVO43jKmX7uvHx219kxactdxWY2ulviJOyJO4/aHoOI3e2r9EagInlhp0lh4",
-	"Rd9j4Z4scBOOiPNtSVfmR3VllRmj2JTMXGJbLjZkRQVZNpm2KdbY24KtNEtDp4NqULJXjNBMCkb2cpel",
-	"ZMPvWOMKS+UOF16JnaDAEbt8iewABGmx6OchDr2lRdGyDnsHu/AC72hM0SU+uTMqQIT+a5duWEq4niJH",
-	"5VKx8o6lI2Z8PNUWD4owO7jbqHVJDQojmjOzbLhTxjyMl68/c0yYyf9zsZflrWN5c06oUnwjcjwpnrkN",
-	"t3DBFR6GXabrPF7tdk1KPD6WEeZ0RB13I3YqcRV7SyimdYZbF0eT1j7B9OqDJgtqRMACaBfcwzvKM7rk",
-	"GdeHOk0p/h54JuM510BZuQPhw2h6s5VZGiTg35jiaYc3BAQVuG4YFURtjUSVa0KJ3yVzEgqQJ+bEi9T8",
-	"20hAlaC1pEGymPeYkLvNlpSsUOYb5uAcS5YNzdlJB8F8EGcz53ny30QlIrgzf5O0TI9PV7+ik9E0HXM7",
-	"wiDP4aUm838WvCIFe6tv6gTp18jxuVdsPdfFHZpVi7S1O9ARo/9Sq5PgiNrAsDdK002Ao38QKXvr7Dp4",
-	"pq7CKUInye9bdoi5lYTl7EEFq8ioEKG7FdyTJc8yXAJXBAmGurzSVKQKNVFGzMb7cwmuWAGqKcsLfXhG",
-	"hPVrNVylfbMZJCnXCkk6hYRjWQ1YIJbfDLsVqjNqsN/KzPEAEFUxqlBZHLsMWH/8Kq6BpBHzr67EQT5r",
-	"HS7Dm5b1mjernWrSODCWUhULRhxEuwvHSkXqfOzuhlJ0zfQBxmbFzZKujA6Qyzt2A7rwnnKNBqPScCku",
-	"2ZYLM4dUCjM3VFUXyWInboXci+BlRnUPj8LumpWiiYay3vwBqYEX1haiQml1QEaxAFyUDV9s5IvrUuY3",
-	"e+v9DURWDKdSc8jWspyqaN6xkr0tpELh4nl0WAgMMaj5cmmViD6Of+GeG61olWzFhL7x5G1S6Etd7e0U",
-	"ytivOzkx/vVp7+25SOV+/JsBJdJrj+aA2LPnj3ODeM3VNrkidMq/ohkTKS2fc3F7fMxXJaOapTd47iaE",
-	"45z/c5ADAvdn8J4tjbJLBwKU5iGSUdV0q44KIrb83l7K1ijSQc4sQMYIj4p58wdR7OAzGMdKb5aHKJ2i",
-	"XwmN3AEbXjuZX+Hr7mMNJwiQoYtqX0mxzvgqYMCudmVp3VdDBATHJdOUZ3GSD5zNcY8qTfVukhzQXGdx",
-	"uiH+Yng2LYrjAH6KiadYF62/9iRqUhrZ7QTjLJLVcibSeEXKzPgnJtL2VRWyh9iI7/7MWPqK0ZQLplTL",
-	"Dfgk4Guw6vYxDwwxwB0rU8vZffP5h32s60DBHxOzSfXJuFU7qnbtOcqWcYFEmnGqWirvkICu+1I97y++",
-	"zJQk5vyzGkN40nKhtBWR7XBDI85Xfe8HfAMcv9FBiVujcAb0R2cwrtefKLKXZaqqxIFyJ4gsSVEypXZl",
-	"26r6vDalH1Gdjb3Zci78wqqPfIWu4OOPjOJs8xXD3QGmtuP8bHmmvRPgAzqm0TfWI9ywPzc0Zwk4iFhJ",
-	"jM7hbW9B0QkEViM/jj+1Doyd07XzP/lvLIJmWIQmem21UE03c3Dva/OZAUeH1Q9gdpbVEn+A7Ewcfd1+",
-	"dp3V51ywgM210vZ+DjjlFb3jYgMKEHjkU2mI7owz1FqMcVXYc6VwuhCDDZpa43UWme3y4PRYCRlXLuT7",
-	"IEJrhItZhZ0kZmYunQ/WumRkX3KtmQBXCE6kEQ4aYwM9DlwsPO2ZistzQ9qmUakrAaHQMTF7uU7QOxQ9",
-	"RC6+pvq1ZKNWPu1KyP0VuTxOnjpJWbSr8+q15XHPAH0nRAVURdj6AN98mWWWL1TihJgsU1ZWoR69ZQfw",
-	"ZJsB0272Gc08mZtrtOyG89/47pNBRyuOkngSdFEONKlj+pCMalaSlB4Sc9/lsmQk52KnmSK0CgFY6Yx+",
-	"SmB8XVIuVM3nSjXZUhEIK6b0MD2hAEaMUqKjI+ZOHXBCEiiwAPY1yw6Ho+zf6sfx0+GjKNAP0KT5K1YA",
-	"bcG+h+BKFWnRQFCjdZh7taCr5lF7Eu20aG9zYLSRXz7BXWkI3sWXoK+MU0/9Tg+kZNlb/Dsblj827Qqp",
-	"uz3ILkhmDtjFrrgC7zqKQUwIO1G5uIbRA6pY2CVv1Ex3DDFA8Iny0Q6qSb5T2tyIBVWKpVeQWiV32tyW",
-	"+IrSRnKTJVubMw4rpDk7SnisJvj3gmgZzL/s4YSwevu65qPu5xWXQ1GN0cU4lQnXYc826fe93IN/6ADa",
-	"acYMPfDfhg3MPW4T86xRcmJaQ6RFjLInqGNgqlFKD4SujYi2+YlOVKBilfFblh2IlmbrYTlHrq9oUdsw",
-	"dJvzcTFEVWefGqHOahYniz2jt0zpMJ1g+5wuVttXuO/BqjsOiQV2Ys/Ybfxt/Qtjt4YBD83z/XToth6y",
-	"6XEWXSyvwi7GcUrGcY5hQAbxNJx+ZVgQGREGJltGcnqw+ffxmVjWTKum8WkoPEZXW+fdDFg+FLXwFRXE",
-	"WFXRg7/23x0kRGvzkNaOOvUZhjesLA9Bs0hvWUlAm5KF8pkVqHvpLbVaqnlKtew5LeXNmu2N3iz1zcqM",
-	"gCe69uNOrDJGy6Aa8xULu6ntTPtZxzz0zg51s8ooz/HmPvY8M6V5fpRHeixDjwyHnpytLd9s5/xehqrZ",
-	"XJ+bGiwaoVUlC11aJb6Xv0vrM4Wn+zaq7U6uXdI2iuQ3Eulld8FNpD2E5Y1Fm0eCp2PLVreF5CLo+I+0",
-	"kSNzNHJG1a4cdB79ZB8bldWxpSpysiXfbPXMEVq12kqZxdAALsJZRw/mJCA9qqgZMBOO7SgQ5IaMF50e",
-	"JEEoueMpk9ZoIlyBrepMqE8UKVmBCWxgLiaEKtB1VzRnJSWK7m1s/ajKJI+NVIM2Fjrgw0c8WhWcOkCR",
-	"0RVUKsQuxtBtzLM+oH+UM68Y0B6U0SgHWMmKvjjKo6BDS9CiQ0cuad5wHYMjEP06d5ztFTh2blmhDRsp",
-	"zYqQ5ypKZZ0WI00WZhoh0pkpIn8+I3uesoQwkSZ1t7k7nZ8em1XDYWvH23YCjoEtm1Ur6jqNp4dlzZH+",
-	"GJYdDMtmvJgSorsn2fU/QSidVeaMXfhxtZ49ho3zF+QESVfbV+ZA/Ras65wSW+jg68gT0JMOg58IL0No",
-	"utLP2R3LGpnsvDQGLwVrRQpdSgh4bncppLbfsbDBgl/7qXK/drgCh5y+IQfuoydPxu2mc04de4rr698F",
-	"ddrJGYR0l+nDydk5LkvMfi448x2USwSoXLhfe+VxONVjRAgDP98xpb8XoSuoXTH06eU95KDNminlNeTB",
-	"29jQ4PTrGCj58T4evI8NnaZcyB08GfaHwzlDp6VRUGmV/H9yJsnPVkD3kqTGfCEifM1yea3pOnAXsfyY",
-	"ex7PfPjOfGsldhHBlZd0b77SkWwhc7aU6YGkJcTBCa0sEEpWGS+OjczlIVxsDJ/gGt38UabT8nATTSwz",
-	"l2j1sKy+eh7TVm1pMaaCwjzevkSOnR+zimNHMEcOP+l6Tiu469029LDPydLaseFHeT0kry2lJplQ0/l+",
-	"HobOuXA1rgMaUosnw4TgId/+QCrnRL8j1IDHfWpFd1CUHvm0MYJsnn/M0wJ324rs40jECu2HGO3OkLvI",
-	"j/ESOsbeRGdybVlW3IyYiHneLuhMRYsZFWzS2c+5uAlaUtGvT301+uYrWXGjmOEMNW98RzF9lg/LjEUe",
-	"jnInNqon0dLWikphE0RUdEz01S4y3sCy9c1qy1a3kbcM02ie9+PzmIfc0+egsQ9nj06lLOiK3WSwyJtD",
-	"Ouuc4NN7ns7+5UZIMQTBBJkSOS1vAR4zlNremfETr4H2wbh8c8fKQx1swKUTRjOssXLSqCJb+O7xFKr4",
-	"4xkG3Tsww+ETspfl7URhb15VN6H03W8BV2PudfUVIdcS3uupXk22aUHc2K2pLaQiR3ULOgnpbq2mhG8L",
-	"5rYQqZI13N3TvMQqDaGuABwf/KPz6mRbTWVx+94Qk05XsgpDTR9qqS9OvHfqdi/EtzzLjzW80wC74vNr",
-	"xzv0bV7TCDd9SEgPYF4euRKrSTan4GGacMl2vE5yv7RZmC1iO3L1W28c06xO0bOmKkpyF8iTe2kxDiES",
-	"Kne6mc8tS3RgmIOG5TvRouN7maVjsBp6lRDzDGhEmrqKl97n3XPvksVODaZ3/F2xI3ZxrFCJg5qQgf+5",
-	"MRzojhmok2euWcjkH1fTGw9RFMWG10z7Sp0zVfqaqfSRZAZviKXtR3fIsDukvufj/CFwGEY4NZj2gq5Z",
-	"bNjj10gWzOh+N7Ym5Nhgj/N1xzi3q4ESt7ROir2WG8jKDFVO1Gte9hLLAhRkvaaSaPvisd+3ZvD3xmXq",
-	"4dKO+zjShv9sMKgdulYePxl8LVrnl+sevDGbN4zk9AlDQ3HbYWNGIfYYLdk4m2bP9bZvui6lnK5KqRRZ",
-	"lzKvEFp65txxxQTQeuR6YacRuoEcA4WY9huhMWO3jc6TdqXk2ltoZj/gyor2eKnxvdwp5m+EiCEGEGV9",
-	"vWhY0CGWek7f1n9ZZ96KppG+M1c9NhswWMk08kpofWrLi6KvQAoX2JJZUCNrXm1AgQpr+SP69G75iSJy",
-	"7xCxhunTWSxq66W2ZmeviGIiNQMt6eoW8Z1prTxgdPYcDjqSv/5hpzrapMXq7YZlW+k5lteqs5TYA1ft",
-	"YRP2xB+O2jo6T/PJWhLKhI8q0pCK9I0z86+1RD/mmCi/y+4ZVfFkRUtHueKTDgT5gAR5OlIVanAyzr2X",
-	"JH9HM2pOgjyKi1M8mbSyniXd8ZSJVQhOQaldZ+VKpJHms7mOv3CaO8Yi4h7J2J+hQsha7fjQlU1x3ymW",
-	"kuUB0FtpnlPNiKIHRZScDIXwWQckOe1UL6IBgKDEYu5wpJA6MhZ3D04sqryJPSRRjeQOKLb/aDa8sXe1",
-	"UW652BB8q8pzx0sdsaqvyKW74a3mQCYiHjq0lSEIBCV3ZRMQshtUt3GXiNTi6vauHZQK4h5XjQZOy8OU",
-	"hY0quHLIjaNd81tWdmAvQwUL6EVQh0yXLFNEljV3HBWpMWligFxDjhm7I97dafsL4ZSaBohLCq1Ddu+w",
-	"kssKotqRre2aZ1179EBu9knhsDNVsLcBX+WXqLBKUdWtFxUAZP0m7PQgR2mK/oYY2Qig020MUZf7ysBY",
-	"Nernhvi4cu10YA/bZMS9LG8N5Ud4gKODYmy9Zis9a2FftI1lQWrDJlZ0DZ1id6zkMyRjd4TOanvqyVUb",
-	"Namwdnv8WcCFYSCp5aEDihahdOHqMA+QR23NYVzwYoh1QWUJMCM3Os7W6zRcW9Ahp9dMamcT609bu9M7",
-	"9GClBo3OYTlr4ksvj0/m3LEVymMTBdqJbrALQW/ZUTA5dDAat5njd89ywfPCWAqo1cfHxUJO9KLjw2mN",
-	"NxyGvFlvR2QV+rFrt1e4O1JMIwvbHiC6oCagc3/WpXJbKPG4NgO+2CSEPQG31NZ1egRvrxTYS0zDA0Zv",
-	"tOKilmCvtnIvyJbn0deamc+L9fdcDRazoEXs4LePN3WuqJvNH3A1SJasjmm8Jlb5q/y0Gl6p7mIbdxJO",
-	"9kT5I/XRGTXkjHKkmhKvi5ZPPgA8Qb74d3uFTKQwOCqOrHFuH3U61Bmm4nqbHS978JXe1f6LlSrowAp8",
-	"prwNI4xtee7wCGswXOfRDMZVy9alWcsJJQkkO5EtVQ55E60FcmBgMQwgjNQh7S0R/VWPpKrEmZ9GP2Mo",
-	"PbY3z7kuxLHdThrMPdgXr/8yaMn3rtYeLoGsHeIGdI0H5NsSvIzY2XAnNEsx6nmJFyxeooC8ZDYpJSXV",
-	"cOGuC3Ujdjl5CD+lTBBKMAEvAAbJN0EkrxdrsrfJqVuZperKfFgKViF7yRXNkgpd+L9ZAj8t2YYLwcUG",
-	"21RpRRiOW3cWPAkq/Ep3BZUVweZtmCibMqIloEeQf+/46jY7hHg9WdjVD9xKQYe4JeGkV2HXButYgu+O",
-	"aZ25ZQ7Aphrn6aefPxkaIxb+xOxvCImWKE0PCqvtQPxg3JLkdLXl6Nw83oqcpZzeBG7wpx3F4cH8Amks",
-	"DELVLeZ7YNNo7VraRyWvzJRLafg9CGG+PGjWRF7hQj990rxOvvjis0ePnj7+61//+nQQ90CXPAy2Yvu9",
-	"qZxmGSn4Su9Kpqp0wRkV3xjQlLEYKckCUnfHsy90NQyiSa5pCRLKyQgghevaxQrlhIVFDj1uxpkjP9UB",
-	"3gTmCkNPIEwJVlWrpDXlGQt3+zOzvEmlCDOJA2ofwGOPr1qvHS/Lm46+Xk5UMq0SjF5YJe4e8PA0ePzr",
-	"5ottJ1mtzIpsx6P22Hbdc6dbMeay/GjBDFowPMunWC9e3vftwXPzkNuILuk6pg6+Ei39wsO3ZTCyJrac",
-	"Hj4dppFIbZFHO3oeF2VjoulwfPz5581ioCdPgqyCyYrdpk+v5fM04OrImVI2lhMRbGUll32oc2NxQ5qO",
-	"TCczWVnKEoRmCZUUHQHHUk8iodFKA2jM7OBClHCXuwieryF5MLbZFLBCw6npyOe30U6m2gW3LmSQMOeV",
-	"Sn9tHWq9p7O5vq9B5VrX4IYdXL61L8iGaQJuei0xbEQ3lItjhR/yz1bsJg169WAcuq+BHJsxPDg6KPcK",
-	"P+1T2S6IMERqXGafPv1sULOByPyN54QwLCt0AzAWiMNih+c9xBx8ow4CHvC16zFRSL9B15oVQ73uWyzT",
-	"WJEbuJcLYJCxCT6T8pg3jJZR2JxVSvKRQUgbwPi5VE0Fpom//yh8V25Ludt05PlCbDmlhwajm731iRVg",
-	"ijYGfTquHsmNX68z2zTReevb9Lan4ug4IahRxROT8nxCWdHkxJmx7Yl3+oYPlv683OkfbH6sLDUTrcTm",
-	"fiwG98bY7NBaYkurzOy4jKiaV3CjpdTBjIhVxkfIDgex2LgzA5dmihgZ8R+uwY8MfXvNs3yMtENVbpSv",
-	"C4dILHFqywmS1oF6tAm7W8Z3EYlfEPSWsKw7WIosT+qEEg7dX+ONBGF7Iw7MGFOcyePg73HUX8yMxp4i",
-	"2AlHDJ+dVGk4nQD435aM/eJbqzap8B0W5fh437pkvpmKMpJSc/SxtxzFLbV6GBDwDCr1sWo6DZdQxaiD",
-	"pcxfs7zIbJLqCD1ggtgPeW+s/9b3PEisi7nBs48neCb8wKF1f0dzdrJDAJnefOqjW2DQLWDINAlGj4oV",
-	"g3aRAQY62GTXlW0BuV4flWMN+wFPS9DeyrwjriQLZJgTqxftbPzX7JBdNP6JloHUldz+thfu3jwzEne3",
-	"ysGJytALhP9QYWp+B4N/nUvsAj4YE7zoSCp5UblsoQelIEbZ6Oto8ygqT8OiD3SmWphlvczo4eRq8TE0",
-	"iM3RdzHrbhyGLgvhEJNVc55y9IrqlQfZhZRhZn3bcPLV4Pfz48UQczF0wAyPjMwfoxLHbtGAk3EnuFZd",
-	"7Q5gVLJvxwbP0QFpWvVBOFPA6tlIM7fErv0JopDPcDPf210cKeo6ruxYVNmRV/X1loXwQU6jwXCuS+z1",
-	"EJ3o0k12f3VEn0inhDT7cAXO5IitShZyL0b4gxjTr8zhjbHhxyb5VGmt/S6PPg2l3oxSQaeQ5YEg3Fu8",
-	"vDGrjBR/fchtr7fWqkaMBK6IprvNVifwy1wqGxTwqMbxs6t6RA4V5MwoGVFlaJ/gdu1UR5qVqqVbtbDN",
-	"DAe68xCUBzKU0Rh1Uo8lUXCAkqaYdT3JjO9SAudKSuzLLegmmnO2Ha0qthGYzfM5JXNHKu7xbI9gFzKu",
-	"NKZGQovMfGI36RDaNXiUoyoybeWmC4/K9ZoJaMqVMvdT+/qPKR/HCfhO9xUhehIxvmdU/42KdGT0EZLw",
-	"IPaC3iFKtoxqwqFMSQrfyVutaMZaZbLlLmOzofGY0QegOR83YTkfByE5h9tHh8NXcr3uysXiigjZ6OV8",
-	"zNV7qll5A0BIzbPccLB9NtzFxpChHsIy8+rab+zLG0h2wDh6Q8250Nye+X6enhc7DfgolN4smOU6Kg4k",
-	"k2IDEWmLrsuVDUAPdAaOYIiQ9ANseao7yJoVKMxHeNI+BNCJ4GK4nizA263bG8XM9epJV0fmInMIiLxI",
-	"FuZ+1s1WK3VMLYBNnrlUN5xd+hr0JqJlTZ1CR5S6xW62J9xSqqOEimFDZMvO+NclwEfEVJufuxZwMoxj",
-	"CLent3QQtsSSCUetNj/IsxLdNE2mja8DiSbAKCSLEUUdlfeoj7Zf3lGe0SXPuD6MKt7wnp/OUh7AZepy",
-	"d46FD9vGmmv3gE+Wc6W6O8ZUGBYZo3dMEVkwkRC1W20JVYQilou5yS3MIGAiQ0bUzOgtc3lbK/eq27sm",
-	"0pWjRycT2N0bA15XobzNSJAPEO8tQqwdI45Z4nTTu9O5vbS9i7vQ4wqWIm5cxcU2PAFZ6+P81++L3HJX",
-	"hm21alFbqtyC9JbxjucdpB4Rcv8gaq+QOp0b84/qREYrylM1Y7XLc1oe4rZqflEBWaug4bqJhKjyY6/G",
-	"+nmHxvqcLlnWJVS4iqpRBxiemIt8T9X4Olf8Or6cmCmFFv8cNdSpmnG8aqjpmAv3GhLVYrKb4lXDPi9D",
-	"XW2zU+2mFpqaTKlQtCKUNQk9o3mpNAQqUN8WjKXqGNk1SGUulLYfnuauz/wuT06M/UGk/I6nO5oR+4zz",
-	"gKARsWRrWYL7idjpQrd0a2hgzvAn9SrJMUHe0RZIw44MPuj8WgGoLJckVEXoM7bGH7SUZM32XSnYRzw+",
-	"ouL7yWncPTaX7hfGbgOn7OlQIp03abtPjrdwnO+uSlDtzrPDo3WtaVfNShUSH4Sdkl3+1rmlmrxjJXvr",
-	"69ZnVBOnyEtPvLjvW8vMOTX2lGuUIVU3FKVZcQOYGm9mg6nrE8O24M7GPzw71ckc5h3NvpKhmvxuBLIK",
-	"ogUzpo2wWkNH1J3usoEeD25lCL4yMr4Z27jU3BvdhezbXakVRMQS/AVUluzlLkvJlt6BJwbha+ZcpEPA",
-	"a1f423qaNdu3CmceTUy3sREx2ybD7q4jSpA1+LKkIdDykW0HAj0HpgCHh1x9vZWIKG0jxnUexvhv/6fz",
-	"SY5Rs+I/3xFYjcjVboQ0/R470tWXWiN3z+a/LJkrvwy5gabEG1clo3rSm0zoko+Bw8HJe5jtQcHe0V10",
-	"1GFzk/QLdW6XhR0gTG3Bgm3Tx+UWDqSWnAsXJZQyEYbd6g7FvnR/aqjGnyhXvZhAmZcqpFZGMYYyQwBl",
-	"nSqLg4n95vPxAgY27bqQbbSlOX15XVUkP4iq5m1PlXfzZFTpK3LpuweYv0HxJSAedBfGRZYsNOv9ra4B",
-	"VKsnVtQjzQNSxpDw5GROe3w+pnIOpXIioaZk+Z/raLQLZGGY7qm/zOhqbB3MyLjLloaAoL95W7CVZimB",
-	"v/vqYkELL7EEe6sBGozwmQA86gEcnFc3ZYDY4wgTsNUiUFnG3g71jWtm1T0eYAZr2fThYz2XNBDmGz1F",
-	"SdNjUK8nUXlsI8uLa1m9fWsK4+fRO1baKtRgziG4CKw7yV8C2gMB1TwwI51IWx6qyMZR8+QYaiBnTBNG",
-	"V1siXa+tCSPe1NY75XVj+0a06Q1+q8oEOkPM2E2sA6HoDlENiF1+gnFHEACJ21PEPFtndLPB3IPTFjlO",
-	"Rg73/Rwn29rBaWujAtclnutbTGHJWN/r8GlygDQTMtq4IrdC7gV22wTQPQcXhTUFPtPoytVJrqTQTGgP",
-	"G7Xcaez84Ps4l2wlN4Ir1gu2V4+pXF58QS/Wb357+iQcUPkIYxdENW8gyjlfHWziwz1b5oD/Y/6RF0+C",
-	"TrrJmG8zIbtNwj9rHbMG7peH8JoAABY6W+FSRkiHiqIXVYpvRM4C/YiOxInYZRnatthA7ZhcS/k2LFSt",
-	"GZRKwRCYRmk8j0u2sqAcHHx+5jQvpd6ie5PytA70Vhoa3ezB8sGfMwnE3JdSbOwf8Gf4w5vpsd+qp1CU",
-	"+mK2AVtZRDg51lxwtZ2D3qd0EBpazk/40uythEah6lKuOlwpJSumGIMlU1XLAn+CZ2rro61XzfFr1Rkm",
-	"k/IWftgJxeBMmx+0zuCXQuqbTUlTWyax53qblnQfzrfUNMvGuOBe0yw7DJbNtWN1J7BlEGigpmqYnXPE",
-	"CvfMsfvekxlXnbdAEHunQv66Jyck2BRM0CzcJyIQEOqd8LT6/tqSjkO+voXZfiurPiANjbTrhIXXP2R+",
-	"VtQ4wp1NS7YnFLTiCGzrPmrFESqAf1WyApVFUB5SmyT457oq4dpF/SXxfdyhxRT8BP6DP9u6e+ySUK+8",
-	"/0sArs1dt8ezEZC8SHwGdWBPtswihOP2CUKF2rMStvDZYsylPfb6mHrJBfDtP4+75s51wdGU3dAwQh1m",
-	"4iGFAXLWKBrLgy1/kSuAANpCZvcdX7ErIuQeTbxQ5cKI+ov6rRswbKAbBz6SXtlWdG5eKC4tZnNJxcYh",
-	"4W4x8c72p4vbNRwjbs+iG5SEetoaWZTT8tY3HFF0j23ojBXGBYLYmGMYJZvGo6eNAOU4nyLyeNj0qpSQ",
-	"oA+psfvpjmXPyCPo3wJtAxJyaf5hFFzC9RWhBS01lnxt5d78KeVplZoVq+NYZSQk04/aH+MuA7y92V2F",
-	"/hIomXJo4x05Rq0yu4yttdPluyBIdTDdFhQrAr34wIbYKVY/5/IOsgSuCCpeAMAvUt/wUa4tpRGR++pI",
-	"Tl9hO1DnQaBLudNky/MryAqjt0xAr+YHv4qaefI/X90bK56PoG2CzeahCgx5Rq6fISi94XHskICCrerk",
-	"qLZyrwhAutKsunqVESBwuTtM02c+RYR4UYG44t0N7ZuaTShp9j/+tIgqvG0EBoBLuxSZDkfySttopGMf",
-	"H6zeFTY9UlkYCmPRBpljJbNdLmIU3cxOYqyHKRYUyV8vgRzGrrqoQFzuSURiMJYhWfq5z/QRP5DpumX0",
-	"DEVrmRssWp06DnlEZJi4ybsBu9buLPhATsOYPph3NNuxCCd+k5su/K+OPN13rExtrLnh2YFsb73aLpLF",
-	"kh0k1AZA4Hy46LpRx4gTrsbpos8rtnZNFVsu4POEsEeXnXnyPvniixpp64dkQpw72P/Wha77T9NZ0FjG",
-	"dZtU40BKop1y42BYjiFYOr7abwOsQHvxZgCibxp1y916o1rv2QRkWka1lrV4L60cIBs9hF7L1JoeGFzn",
-	"pVH9xsGTjIGIGa3rC8HSm444WBTw2qkJVh1LGdn83OjE6sPrMepk8fh0mBbOc50eVW15b6WxFR+NPXaE",
-	"qic5hXyHQyAyP1FdhiDDxzIEfueV3J8pARW/P1Maal+uQ7WQYz2BjUky/orF5RhL0OwH25i8sI+N7oYa",
-	"jHIvEruaavxuYryun6yj/onWhu2byt/wqTPUbJRHV+0putg4EIpOfTKnb+fUD3PEsp/rc/L2xiXPzPjJ",
-	"DA/MXF8sGY0q4dW03DA958g7waPMALgOZqckfnVWYraYGtbnCef3ruKL+iQay7S70nMUJgVzGsZXnxT5",
-	"kR3G2F9t2gwRJmAzhZfKdLCmbZ6M+DM1FuUBV+bfDjZHTgr2ifVEo1sasoxYERcz85dhpPsdyGduxCNE",
-	"ww8TKvEs+Ij30+7boxrXqq1wKXE9vm3ufCcEtd3Mk7Pl3Zn6mC4/lC7vjs8EQXu+c9rmOniwb/bmoyMT",
-	"w48DcZ92ZtSMC3qFUZohrqglUcy11/Rkiwi/xhOrwrO3vfd7bRNWbkIOuo4W4d/LPcmpOEAIQGEUKNTX",
-	"JdI7MMQyr6TSrBwyO3pMUXkXCgxkRuvoSPUAP6kLlGgpU8wtD0fboh1rt4wVN3KnB/1Biq6ZPlj8pYxq",
-	"lh0ga2Ejya4gQhKLdkgydseymcGYfn+NuEqGKSoRncqg5YKUt/XuiesrwvJCH55Br9w4MLqz9v6yRe/j",
-	"e1x0NgnD74WahXnaJf7E1FdXY+rQ0TP0Tc+NGzPOuv6ZBUMRkZ3sMOcCK+WXjBQ7TbCx5CDchHn7JnLh",
-	"bL1mKx2prNAq0XLYrX+YhJt8RrBlLMvvqULbQ8Y2S1EaKgev60vQIipCoq1k6wkNgRQ0dt/cetIZNPUJ",
-	"VT0h8ayEL4yx1odh2XjH+Lyuq2SBl1HYoKi3vP2w/OptlGCLuRoDwFlrc2vXbpnU0tYfJXMy6gaNPbZd",
-	"Uuel13aasmf6wYy8ZUfUdZ31pBe2mdxszrxzOmnD5Vo2YoKd7Gps0LXnPShgy8PQ3Acq2aKdNPHAWKNK",
-	"n68Lqav1DQIDeJ2l+4qFR1DI5jul4YalSnnrYsBOnozy5nwYdbFQoceCZoQAgZ012z+zt/plTZkNaBc3",
-	"JyjWARya0xV9uRenzMm8jm3Az6fqdyuwHvGlSdvmqkI71dWxbQrUj/3WUY+YAMCTKyCM7j7T8e0Bsx/H",
-	"8eQJEqBgwqP6HGs6rQxNC29nEz65qiDA58xNmdQLqK2iIcSgbCX3ugJiiWoa+PbMT+JIppx0c47pajiq",
-	"X9Do1nXjPVVxXshx7RVPV9mAosftGI/UtVqDHMtzzS6H1U/1C92uPHhA9BbcTWggH0uKeH3Hex0GNg9H",
-	"sjvYCQ2x6gC2e1EF+jug1SBvnGYZaSQ9qUArElqWg9z2FTz0LsGnb1YZ5XlXxEHRrnzlnB7M/W7fti4W",
-	"LAhx6eA5jYX+L2235N6MbXjIPd037bYjHV5sv2eXv2iTAdfctU+lzWqYFOKL7RzXzlR+FIb6pkqK6CjH",
-	"JspMgwdvTuiz5NSt2of8VK0SJsPa9ou9eOWA2sLHoF7nk6Crdd/EwYeOifYCATiPwBGJ3KutjOgXUav9",
-	"nXvTWsQ9IqGbYYiULykvx1YECkYgfz4hUlj/eeLVeuhy7sSOL0z3f8qkvD0mdKN06DiOgtU3OFJUPLl0",
-	"2AqDT2IhwHHYgyNGW8RobSgc+GDi06+rpQXJ75XqSIi8jlMLKhvrsRpGIw3XOlUNujBr6QhHtYLmaHW1",
-	"KbVRseOrxNCzcDdylBr9jXsD+rIMQeL1N8+faGNFiuzYzgInmGuj/LHqpp8aj8cjDqI8DYXbpGJNlHDo",
-	"ZkBLhvVwaGMeIyD2JjU2Vbipadqvaykb5urAqWAxs2C1eWLcTsAaE8KFlh6zUFnTCRQ4hX5k1ekXXkUh",
-	"IPjojeqd8xUBgHWP3bOlCkJYDsDHLMnHNWPzYOJJWrLiRrGVFKka8HR9+nQQtklpWuopfD9rzgvOoh4f",
-	"s701rKZSdaGz58dtaiWN64KsddiaJKun0mC2dTOLxnGAP1rdd8nJiTT2SvqYRzOUR2PpPT6JJrIAv7Px",
-	"gq7Bd1+Ry2eujVopi6KdnfHkyQTW7/Op4aonZWkO6ygDKBnRGsuY3prvQdfo6CzzuKOzTP/3nT4xfKZ/",
-	"5GgUBzWLJqM8ilQrIqBN2jpGk5mhly5eqnKnjaKYG3ZeUSEkBAXKXbNAalba+Vu4Oakf2aEGd+L8FWtZ",
-	"hrNCRt7a4E5WdgBUeJzjsthpKIK/IlJAHlDV81MgxOW4qzuAUPH4yeDtfZwBlkmxsTAwGVVaeRhO577h",
-	"yiOLzXT3Nyfxk+0wA5gMNnxUakPDeufZLm6+wH8PiL77vPC7JeuPrdaie1rmN5h16xvu1FJxNaM5RKvY",
-	"itPsxvwT2qrQ7PZGb0u5g6T73CbH2la8uBgU3LyjDn4KJvEq40WsOxoA+AZhFod3zY3pvhikbLeDNzqh",
-	"ryMU8QuYNHBEY4IMkcTJqJhm+XVkcf4EyZslW8kyZSlIMq4f9AfPw9+/B6PU1Z/25omaZ6aIi8rKnLL8",
-	"Rtg5CMxhqFwogFrsA82Yo5i0WQEZbvp5cL73xmTiMpEgn29sjWSjK4tLMYzJxGkUVx6LYjwRHkS3OwO4",
-	"dfeNE2Bd0mBAxRmWDQlCrdSve72XaLwr9CxcoZ1u7n10jbQAs0YqPpMlzWfDACYdQqCzWqoOihS07WPe",
-	"7Dl7L4T1KklVh73BJrZIV+y21yLpqMSRRq11F4N2cOThK48qEwJN6awhyrjSDpvHaoPg1LEYUQ05PmB1",
-	"B8TKk8E1i54b9fCVLEvmIXfuu8d+rWNzoH1+vVGI3fqSa83iwRbq7Tyb9RifT22E8mhsp1K3xq4dmILn",
-	"iBEyl8mqNF2vrccTWrI/IN8YYychl4AkZVmPAuNpr+OHe1y2evUfb1kmV4GmL8/Z2l/N/97RUrMyIY8e",
-	"P7v8rH1Gg4EPodlb3eVUeDrGqfB5yKfQAOvvXV7KzbFcNZXaBspMON/LuqMrZJqIDLE71t2uIfgOHkV+",
-	"FFAMrmRdyqOMleCDG8pF93IvzL8CXQwoQlg6C8cITwSty3magsXYjV6Xy9hFWJuyObsvhu62gpVKCsGi",
-	"GNpya2OMz0fBJfd+XtnmJ83jYo7qp58lRBYFeXxJZEk+u7wiF59+Bgf2Px5fwmktGU2JlrJ1hGrdSapx",
-	"XLl6bwIogC+0rwckceIKwpExK7q4I2+Z3K7IckCd1nX+9HucoGBx7Fg7jJ6I1fnvEpEfBFJcrC42EVBu",
-	"dNpYGFDujB24mwBzfXsVaqEMdB5XwG31rcGL+0MArfNsOlzyXbKcmSPH0m6Tj9g1oZIIOiK2UpOKCew3",
-	"t1ttCQXl0rbVicCVrhDy3H64dTam1bW3L9bf8xBoIA95HBki+VLbmLQzTWBE5uOk89EFMWwntiZbnlfz",
-	"GzxNXUnrsQlTNq9xy7s1wmDNidF/490K2DbjZl7AmNmrVzI6Zk0juinYJn+Rniq9K4VF8gi2/7aBzj7O",
-	"+/KO8owueca17cWFbTiW91TuUmOPOllrpKjFQ22BebXwbkY8ORDdrAU/PRz9ODYa/dmc0JDBWPTjuUPR",
-	"QKQpHi9arrb8zubG4pIWX7rfhWRupzQBD4r9wrdgcjvPXtBdNlNEFMJZdtTvXKTl+JaPE2lf1JsXPfk8",
-	"ANdsR/retRZqHrRk8fYClekFF53y7LPqOz/LB4sRwq1O4ue0h8IdUuxJ7f2X1ekekGvuBcNjKQEnlJkg",
-	"US7P9JhJYmXYZw359fllN8V/GaR4tjw6Q8MyrorkVeSoVp9Ux6P71HUAuPZjNI3EXQXI1ThgY1sScQKI",
-	"Jxcduo+rDMLsE4VeJMWEZmLF1MzQFOMACmuYmFNXrizQayywrHQN9hmg+dOdTU4+E7bsKQ3XYzkHOm0G",
-	"lg8NOJ3HEE79+OBZF5ZLxa3tPWzFhDwyabVRjl3dzAf6MreIfiKGd15BN0bm/cd30twPAp74Eoj7rq5v",
-	"QNzFBPYcnYI74og9HIYLU2oU1EY0fIYINx5CWIoEeoLItWYCGrJs5R6aQ13VJULKU7JkqvGw62lu7oAJ",
-	"vWPlOpQ9RVOWYsjZetAbONcjhyhsMUiv5DLP1MHvpmBaBdpn9ENPZOsbYLxwelK704Uxy6EAFECVlgfC",
-	"tflEJJxPuHb9hesGjIXrbWp/okhG05SVeB/MXcQ+MUHgrY7qPDQR5r4/nm/tF5gEomfIdR1moxsSEKTC",
-	"SeH7CAhQLwwinn2f56LBJBFzjdz03q18q/v3pxP8YACYtCMH9Ed28OqFLM0ZsqcLYuoz65VbFmpq9hr9",
-	"pppwkbK3hConrY12W7I0sbg/e6Y0BpSfYRaHFIxsZZbG59V8z6iF0thEoJdurR8j7tMyS+P80znXLJ2i",
-	"JWdSDta+XwNhn5snWxXwnf3dP1Ee4Gm41BqSaEb4131BQ1TLhOhK/WCJk0P3axQ57bcSOlwRCyZj6W+Y",
-	"xzD+KtulLLWdCUcbbBNh9ZyqnYarts1Nl2L7Rg905Uo8wQJweU2QYvfoQVRn9kYUtOZi6MbPjT5Vr9z3",
-	"4uF7FdOai42Kpdy1e/4ddJiMbfnA2O3J8bMaGAp8z02gykCuHBn2dNTBqtx5t+KkUV3kqWDPdos1rMAc",
-	"dPnad052+l4Dc/kb5mMV0qDr15JqWhNcsWJZFo4mHmzhwYqaJ4hcr0PSeSC55jSomFCi4afNeHg3NmlU",
-	"hgWs+CZkWn1Zyb095BXiH4EisuDG5BNaYm8hwfauf2hMK6pSW9Si7sRlutasJDlPBVbXZ3JFM6J53q5z",
-	"+PSL4ZzlvMjsNvT6GEuZv3bPdoi4p7HWw2DSbIvlHVs4o6El3RpEG6hPs7v23Mg8NTI57pu3NC8ypshO",
-	"aJ75Fp1EMQ0FyrnrJlvuMl9amzG62bEH5EsCctYX82SQ17bD6h2pCRiwITwlW1hy01nxBzfiDhsnZ/yO",
-	"ERoue/l0WHi5sdy1NDiQeXD07Y7+9tRaQr1cZ5782jxodfObJRUjlDujTf+NirR94Ye6kb296S10enEH",
-	"SAUckiNKVuBRr8pkhtBHH4cTdeqNOaCU5waoEzaRoDznBtq+dgqHB92jfjaoSTTn0HeAJhUA0YKueKiP",
-	"uccRt/oJ1Kgbu4mAEdVi5KeDOU/W5dcRN3zSETcMuE6ejpRUt3WMSL/ePkIajTvQUv/kq3fmy3Z8WfKE",
-	"CMvoqw/U0urum2QindLFsXUxTbiIrmtmRiTIy5SuLyeUMV9rubodLpbN/I0aYy3Z+9dpYyPM9Yb8GZwV",
-	"ZLAfc9NXWJEJN9mWZYXFd4oDOzWf/In53ll9mIxWV1GzJKCHqtrnSsGs9WrB/WjWqiIZ/Sb7ZQ2F1FpM",
-	"fjr6RMDY/mgBRlmAjmRTLMHzSw97CEcodub5CA/phymWzioVQt1B2wfa0fv4SId5iN1xtv/aBVBmqJk8",
-	"W6nh4yfjiqqOG1301OohHb4RGhXw6LIBvMtd2cCbLsk0ht9gJt+CPIvwXUfGwGPRxyJqEU6p8m4r1Qi0",
-	"0NCt203pLf16du1bJ/vb+c/RV4LcgYTC88vx53Z3AfhaeBZymbF8pt7nTXXmf1+/+JkUVG+dEx6xjal2",
-	"OQmY0+8wx/756M2DvGEt/m7uwiDloftPOG2r2MGtSJTMmcUqEVpWtdhbqI0ARTwhSlrvjU/30vSWCcBk",
-	"AVUylcKCWh67ccBwGVP1MQqjBQs1zvb53hJ2ZKoKP24I5QJJG4sEUtNwg4Egh8SHQVkh91V+xfRK22qK",
-	"FVxBpSJbYid2T0M8V4dVb/GBuo2MVXvg2OFuYvO2PFarrZQjEPCv4fmoblVbXhQhr8Zrj7yL0ITaVSQd",
-	"mL6y/g7cYfOJDtTECUmQkTAWyWK/PUyQTo0rC3a+DWVhSe12GweqCBXirZ5OIlTZaMU0J8+Kjmo/TrOs",
-	"s+tHUBeHFKj4AZ7D891DhJqeohre16qQloysZZZBYh7Ep2uCK9aJ3dpnpHt9fEfMatXhrSxCu5je8VUQ",
-	"vtqlUyOCgRF/0EYYwMGkLBPCMsUQkCzuZl8dVtk0d52xIG6kyA5dkjmvpTIUrqvhVgLkDOCYmC9M9NmZ",
-	"V7nY3AA0ypyVaKD73+zUtPQX25Z9AmzSpGR8Vt4onrKbqe/3NSc1mo2CjJQr0t5Fc4JuWYHhK7l2PSin",
-	"QCaZ+U9ivz3l+iwcsJfl7dxfDWa3q0X9EDVYz59L5A1krNaGO9o1Ztw+GW06JU62hIVRM0mmu4uEOcYr",
-	"mTNlVV/wyVOLA7hURkIlRApiEYa33MGspPQQANKn+1CW0df22ZFZyhNxPoOJTi9q6U2Kjw9DbRgtYzSz",
-	"YCHY47DhnXPdBS+mCLXXmpaQ5cwVppw3/0JbBzqsTMWXI6y7wUYedcudOP0/eHJugh3ZgItwI20ycQ2S",
-	"0WyEo16Q96GatD9l9VhjRYgKuNFo6uVjmJ5ShPSy3jYPXWra2K6R7VLZUZBtstXZsM/fjwN9tZV8dGy4",
-	"w8K0WKtVsuRalnVtQjHiavNIKhmaDppl2QRMtJwWhU05DE98HHBPK+CU7XIB5xKQEjCT+AqP5yAAg6G7",
-	"Uewo2exA77c6U31yNXFhN8TYEjVAs2eLjm533Tt5MjxKYZ1eb/ohumZM4A61Qvz83oAMRiAUnNeDOhqq",
-	"gCopxkqUV1jiG1U6eG7UgrY/uH071Cp4HeNVy+4+AV2oGY3C+ONoe391b2+NfEQ5fHz7jZAvb3K5+7yw",
-	"HWML20Nt9gK2y1cYCgUUFtXMSQ/ZJ8PnTWoWTsLByl5z31DE6MgiCxR6qu+Pz+VKlulg95yqc46itnPa",
-	"ltVMuLBGMoRPUjDrDepwpChdMg1pFHINmr2FFkMY4dFZgdPwUCAVM4AaSNHa8BxgFoPe+5StjOHUzNc7",
-	"QRubnILREos9sAcxXRkq9/SMuAbH2C547Jo1AsgoDW7tkagYjesF8jrWtO0fbQ/SkpGdSFmptESk5hkV",
-	"CKvLTNhNJlYytccpwrt/FmyxUI80GyjZFZmkaVQW+jiEspquGDHDMVp2bE/kCFX7QUhjvgxwqVVZJ02k",
-	"D4DNcLFde4fCv+YZ60Fcs0r1lMxKSFtv7OeMLDcY82EFLamWZdxw1oSYpUlTCJXO8V+FTzdkvYC4c2e7",
-	"vh5P2W5p98q3aQwJuzggCaWOIWZjgk92jOoT4WlqGg5UTg8NROf8lHI/RszgTF/J/Wgnhkvy8W5VGLmP",
-	"HmaUAB53Z8zjObrUnjUc41Ahgk4oUsqs41hbl+0USo+wN9lan7cvg2uqOVpoyixY1SIYyZhGzzLs2zOy",
-	"J3tZ3qqEZJBuUcI/iRSEEsVTlpAtBJVUQh6QPeU6Mr3F+sgnaXCyvJ30ahcWlWt0KzPv20ex47ikmq4H",
-	"RnbNRCv2DHL2DufZZGmMTs6aPhCAVo6kZsuVHF84ENOTuO0wwIV7irt+wx46TK67yCjqQekOcPvjyx+R",
-	"Qai2RURbhswcZTMuO2pmMn7LIJIKaRMFVYqlrgiNC6UpOkL7PC4DHZcAj+amPKodGf2heFEV7+KC9Yat",
-	"14KVN/Xi9wo/PTIuGpuf5ADFmptzrXmWEcFYihi1FLGpr8iTy0vQ+QAoVhyILEkuW+kHTyJ43gUo64fl",
-	"HBb2iACMCzHabbEdpm15uKs+v6kVq9d4qzeB75resXR0L+STOqdHNMHrisnbWQ5jTvjcO19SHzk5tZWl",
-	"ZiJkZXztcvGMnGElAFDhs9iZlseD0F37UQZdirN2Vq1To+7WqBK0q/UPcMvpeAM1zvtYajJUanK9ckXh",
-	"kxrlD2FirpgelZPIcvateWkQROlfu3TDuh0n6EqGW5UrYhnyimRMwUEThGaZudQzhj21aMkIfpJQ25fx",
-	"uItdfK+2Ce8eOZcfXY7JrL0EyEpAr4MsRFK1tZyjwszuZMOH6NyKdivg7uhmsdPPNXLqR9jo4eOMR+iY",
-	"0HAuQ92H853C1qzGKkFdB+rltTS/9fiGxyfcpjG7oDJVim+ErVeqI5CtueBqG4wpx7Wxco73EOev5E5o",
-	"Zbu5QkXAkALd37O0LyF471CLkZgDezAJwsXt0lmoXVFxZvrEEUbKLHDXlK6aOhBE8OCkKsHKGKwATmtK",
-	"E2YGY14w19CYDztfzRtlmDtlv/R+xlMy1EuH2W2pGCa8h2/rTEODrjiocFKLjJNAnJIrsi4ZS4DscLfa",
-	"sv5mFmkQACU+Lx2ft4gBw8WYay5SxzRxeNv4Qsw+m9XGf7dk7Bcu0gkOTr8GO2SV/Bbcw06v9DhK/8LY",
-	"raX2MJn7sWVeWzCdT5TFyZEzgc0MgE7SfESkC+n2Hc1ZDIJcsaVq9MdfmpdaX388UOgw5vM16LRBBDzX",
-	"jHNaMclwjfNIrAMtbZLutPn0FZJxrYj5GN4HuHFT0tk9RHp0OmxHl3GHWG55qG4HIxka2rNHY6jXnyBr",
-	"xwiCmWD5vqZW3H40k/v16hq1jquB3a+H6e39R/ODgOAsuif/HQ3Z+Q3UosgWrdGOu9Pgi7Yy77gBIn1u",
-	"dZzaKPzXEKMO8emsfrTmbi5qS7Dk6ANxrnPYOJPjnLfeiTfSuaRzNwFxXaNb8Na60Ts43Y6GvFAbm1Gl",
-	"66CEgr0NqNHGpJlOu4Al8ulIbDRrZMA8ekjWCR9+VvFSU33DwGNtfTRp1iWA8biliuRS6bGwi6fJNjRf",
-	"J4ib2FhIONP2J5dh65UOIoVNsaSHScm2w4iuPUGXKRSIh/Ruo9ONA1mNxoOO11TOe1eMhFqtA0tbdqx8",
-	"usMK6C/WJGyVBI2yzYxKYtHLB4HcRxtPLXj0wZQ3QyV12kV18sZaKHA7l5BtEN4QpcLpYKoMAOldM5Ga",
-	"KwjrQBX5PxdfXb/69uK1vGWi3Vw6rNaxXIYVs50abvD1dxVYOMzUfjm8RD0nktUAUte94VqN6hhzAgjW",
-	"NdOhSr3X0GWH7rnYmEtBCmzQAR7UAy1TRVK5FxaYSKSErkqpAsXA4HMfoz/qXfF6G+mO27e7rwx++peY",
-	"JNe2Nbi1rrh9t3rtZ3100Hikizncpjv05Ns5S9wO52s8a0j2dmGG6KTZL/QwnWLo+g/nQc9FntOypUMU",
-	"sbMOkmRLi7HmBbQqswcVDqcGJBG5U1Skeutrpgq+0ruSfaLInqd6a6FS+Warn0FxqmBEloQKQsvSBUzM",
-	"oYfpEsC+Z0TqLSsTeJCseLnKGKGl3FnnP2IC6G0pd5uttXZWUgQw0B0unYtWuWo/M7TRMODTwRjV20fH",
-	"F+mQuvb28fh3DhPGOYweJwyM9/bRAiYAM4fPhpmFMf2t62vVou/cCFK97druWGlRwE9ScBqhK984zH++",
-	"kwYvs6AQOVO3+Mal3NGTf0WzDGv4ZKu7zahbvGoD37l27Ap5770tZ4J8aHSX7OscCWt9Xad8yxcyrsFu",
-	"7egMY1BFniU7fTUGs6+zKWxwIhPBNuunyndV9bMNU7uWjzgR/tV5p0a79uXJcsQpvzAF+GJwkTxl9StI",
-	"rtdMAGJbytxPO8EbN3W1vOuCZVlXrnjDSLzQPNy1e3kIIzW5glub2zns6coYLb1j7FiJz/jKLMfc9jTT",
-	"W1KUco1GIc0Q+Qc/gAgzguxLKEdoW3uP+8ZO5WqXB7u+gRlh/0qWh1qyvG2OWvrS4rhlzoi7MpCg2OFf",
-	"nTRUdPJ5IO2jK0ME2eSmi4/2pdTMNrVhtKRixcBki6L2tOJtPLz3WIX9aKw7zAf0rHCoMmR8bnsvIg6c",
-	"+9PjqyA9PmYr9kZVC6l7qnKWhxPrVzoCIKeDM7XqiQaCYOGYyvJQA2kKUqfWtCJY1oi/70wTbCVUDvi8",
-	"ZtA87Jw61hLUYV2u46Ry1TNAxhqRcTPNlYse2tgdOQnKPadvbxTe7+qsBaKnDLLHrLhZLUZrPPtwxcYm",
-	"5eJQLve0Nu/6jnbyJejnQb/eZP48iY/mtuxlwToSiuUdK0uepgN/HzQbX7jnhir84G83cbUOJVsxoW8m",
-	"74F93xX7jX992nsf2pmxdXx1arRo23+AfGlgjVksTw2ert1m04Wpvszk6ranWdqKCiGxKGEnjmvCQ2Gp",
-	"D65tyehk8BHuDU/aEKLb48DVFi56dfiwiU1XUT6/O8FkcA2AjQBYVbJGw4ARMFEsW9+AIyhcEg0Q8XKP",
-	"BUzgv4Cx5U4TSlaSrrYJ2ZuRLYAXzarqpgGNesiVx7UihjJkL3dZatgtp+UtSwlVo315zilhD169IqMd",
-	"pKsdy244u6M9DiR/Nx0c3qO6ojATVyC/3WE8GdpQ2i7QysjrN9FBqmHkkhR9uoehxYTq782GhvEkYPuh",
-	"tqfhZD2+W0aqhDXZNHB02rjxMFc/Xmitr2kWwhv5Su6ENqwFyWIQfYENIZuSpuwZYeu1LDWhe3rAv5oV",
-	"L2mWEahsEuwKfsPeYp4UuqBzmjII9LDVVrI0sb8wk0zwPQ2/urLIJnS1dcloUPFhPpIgHgdUfNlyEPOa",
-	"mRZA5P0qAE4HeQxnCehiN/5n85UbnIH7l5C69ZucK2XhMMzQN8CkIQ58zehq67w2AczZqdCKT6d7XO1Z",
-	"CkjQH7lIIQiAYBEIBoXMSnOMpcsyRcjmCXMOZtVPThqoy6Q2sJxdYJChu93yNONHyaMzILpVZV/xNURV",
-	"pCHG0hsXTghEEnrAbOcmx9wWwb93NVF8hN7sQ1r+MRQLS0ZLIylagASnL0/t8pyWpzdrsaxY52n75SZH",
-	"1YIkFSV6+f5bWeZh3aVKJwUsa0r8EXtAEAURilON8mSpmlGlyZrfMSiOCqTTOD9Cf8HcTjSAKKJfmAEX",
-	"5k6OysT7hzyqXopIpKiBjlgz3w7bu1Fh+OuVjeT0Esj6a0dRn+dLmlER0/mFa0B7hXpqynOW4qGSggEQ",
-	"FtRgylKxq9ENYSo8qOHOPN7XUcMXi1rpCBDrUVL7dclE+jJWao/ndlfuHPX0rBcrMF0S4OMWBFjFQ72J",
-	"Q69ZXmT27N4HnI6ujde7gfa52UubWmEdP58+4pwctvFU/lgTNxS9caT6GrNrxqTl0s4OVLZ45hMFl+MV",
-	"uTT6s7lUcSyXpuoOVbO5y+m1Co+GihXa0BnK1spfOUQCc9EL6euBRoA3tRCm6iZASBIGyiCe3ksVxNPY",
-	"IojPRxYboV9ichlDH49OqYpLxyQe1w9D05+AypQLDkYZoBEp6vutzJiPMLS9IeGIY+2dBFcXJJn8rqQp",
-	"C5e5Tq+PYG8LttLTerSBf2TSmz3Y2sBXFkgkALAtS5/YR3Nme951Ruycc8R9bdPVM3osblysyA9nmeI3",
-	"7YGy2+U3wtM1zAVpKONyK8d0vP5exnW6FoyN+OrPjEV+9a2+iVUYf2ZvdR1oQcubjTsGcQLAHpuIid2L",
-	"+eQX4Mjrx03sLga33WjjwSNDidFnE0RPQyfXlTkh1AcQcvR7UVGlkSuypXfsAbnWjKbQ6UL5dszWyXgr",
-	"wBcJKWN7rEF0h0lLebNme1CRi1LeWSzvjDs0cAWfDbsQK7MimK9mrP7cKBS2Q62WEppvg4NVpLgyB17S",
-	"6i9mX52zBGGU0bnlm+2sDTQx5DjX58bbaMHI1CtWWEcU4GKy20bYZzTEx1y1eX73kW52Nyq41Ja1Fzpk",
-	"f1eB27UTO3CwHrZeGTktRt6RVEo1U76o3Q+TEMH2DFxYpdJXZC13pTk5rog6Sqb9XR1rSiN8QvVSVbuE",
-	"DkJ/HbrFat0KejMQpuS+wyNpl536dxVK5jqLzzhSwYiPUMusEWvcMgqRHUlXW+zbkOkQ5lyIPjXE9Mpb",
-	"G6LXP1iZWnPejVuCzE8We55lN0vzPhc3RmRp90shbXgKDQohbzIu2A10hBfyBq/D0KXxD3Q2vAzmqhl1",
-	"IuDlg059WEVvXbsF3bChUvpHPVAiY/SrnWJ20kfoUANHyQ8WJDtPmVShfChejAjIZLw4smQDnNqfo53R",
-	"csOU7gBTN38Ej8CdmbL1sDbgH7nQT580tuPR488+/+KLLy6ffv7k8dPHT4ZkZG//VnTq3jJWzDuoa2fd",
-	"VX2U7ZYwqoIA4/KgW92xTp7AnWeBSHy9LB+sb2mzIA6RWLayi3YEr3Z+IF/7H7Kj87oF2EMNoul7v6ol",
-	"mHjXbVLXZ4m8YyXABOMFmB8rgvHw+G0zsUOfFVLfrGhZHsw/35wEsz8KD3+E27v28E30bLQVnSO9kX3A",
-	"9dbAhS+HmOIXqlfb3p5VYSQk51UbqOoyBtm70LA1dMVoWJpGBaFCh6fRNhPfCXpFs4wZo2RNMraGXjWB",
-	"sOGxFjEn5OaREj0SiMnqzz2XvSHeK7jdg7IeLn4jcc0lb85yyFxLyCXRkjw6Jk/pvnxC4HMmGpQts7VJ",
-	"Ap8rP9iPpIo9Q1uSDoKsbNoRpBRdBlq5gyYXgoXmytByJXOWuG8XJQOFp6Crro5ntdYuse07ZqKrS3fD",
-	"FR3TF1IRV7uS6wOCNMP6VQWfws3CV1Lech/He7YQXLADLVOXcl+tmhb8R2buNaNui7UMb5oU2FHK2C5k",
-	"yfSeMdQWl6XcK3PJ2Np6xco7VmLawHfS/tP/9fWhYAjkS8zwGGnYMMFK6neXa4TpxbQyQyFjqHFF7mjG",
-	"U3iObigX5pf6AfmmLGWJH7J903wdnyJ/fvXtV+SLJ5/99S94gRpqWAgAlqUPiNFFzDggnzACSczlxQGR",
-	"k/AUM9FsZ5tVxg3b/PkrePLih/QvzyA+jvOx/iAq1J6VkHxZBxvguUUfhoRUcCwBQc3r+GLJ1kZ3IH9+",
-	"cvnFXx6QF4UhCiSu2GzOtxdQqm0T5yxKuG/3ZZQp831jGRAhCbfLw0/Txrq+eU03FUGU/8AnyhnMOMgV",
-	"Ls+B7PywvvhZCnbxk7mX2sv99PKJbUbgZobdBoGoD8h337wmD2nBH949emgbIT9UumQ0h68Q+7NcW5a5",
-	"gJHZHWwjTFWzLFPVbWJ368/mOJWCZg+LjGojFh9utS5S+/EHG/kXTP2zTujFz1ww8n9pWQ/MPls8cjUG",
-	"tOCLZ4tPH1w++BQ7uW/hfD1c0YyJlJYXGRfo49ggPL10+/RDuni2+I7pr+yTz+FBc8ZVIYVNL3t8eekA",
-	"j63PghZFxlfwhYf/sgmyeL3F34K1EQcTQY/6Vr6G5Gjf4FRITUp2J29ZmlhUv8pT8gBDymuH5hCalV/v",
-	"w5e2C/u7enoUiBOapiVTiinsp+qqbVFLgLWYw7wpaW6Zt9ZNmTQ/YNRaxbI7pvz0tcysjHgAY7c27+Fv",
-	"PH2HYi5j6ERpbuIrWH6DqoYVSpozDSV2/wyvvHrkIYqIH9LFuyTy2Z/Q8R759DUDt+Pg01+zO3C8vzmR",
-	"D3sR0KRgIcb6wcoe4KU5OAf3BSSY3f8H5GcrbJyUW4J2RcWBZFJsWPkAS3bG7J3ZtTfJwgZbm6zxcqd/",
-	"f3wBN+zfJGqW0SwxwiJxRtZRI/GS2WvE3HyJbUiryMvtcW1ERDxZsVXJAjbL46eXZMm1SgK3+RWRIjsg",
-	"EDffWE3jlhVom1BtLpfFs8V//ZNe/Pfji7+++e2zx+/+tIiEHLUTCihxjed1uWPvznhAm/dD6AZgxEjG",
-	"Oc7oc6bNJS1Bq7oVriAGKdGW5Z9U8j6xOLK8JTTq4vvhb/iZd53Xr7G83GqPzyZoxuZKr/Riu0Pt3Uhq",
-	"lO1ggl9/fcBXKsQKw7LWWPx+Vc19bAIXNsNTfoTgDrrvnbCL1q5YPPvnm/aNbfGAqSL8K79l2GSnfWWj",
-	"LlHtvZPVfjOzIf0pO1lvGjgOmeqhYqaaIMhzHAvv9AQkZTvKBRoDoNIyutpiMQy49hOQSNDZ0E9G0EJ5",
-	"SyqlB3tWbL/N+mnJ1EP2tpCIWR2k8zfwZ0fq0Dn5946Vh+qgWIdD/WB4kixW6q4W8sZ/vc3U21AkZZwm",
-	"Ilea6QvU5Zs77D0gSy4wOz7qlKx5xubSYnEXqQJcOgXgc7eMFQk4HNBKY5liWPUHGydRArZ000w9NO+D",
-	"sJGqW6xlz7lysip8Y+e7TPOClvqhIc9FSjVtUq0FR8UzFqZlQww9+fyzvz4d9HTCxz6Aqy57Dv3Vu+85",
-	"puZRRmnqd166I/3nr67/QWRJ/s/z6//zF9hzyBeRazzgAF+4t0EXrNbM6S0gGu7rPYwaeq2zoSEtjSpj",
-	"fQIZK+4xJE/72ee1eaQSrWdX+QLu8kcdt1k7Cf2t/sOxETJP1T0VNjQBrxtiXibHvDQ/Gw3ZxV/D77/C",
-	"styRNtUanEbxhsxH0xlTy7S9PBr27JPLL3qmYN2g/zGe5X3lQWBK1zJnS5kesLLHud+4JoqLFZhxe4o2",
-	"+CzXKwVDHzUiiBSdwYz/47HxNLE/xDY23f/+RXSfEm/0MkXvrOfp939ifim59kcG8tvMddAQ+msoAA0I",
-	"/YdlHcCszzCr8MLGHh3otXBWYWrm9zWWO3XwBZhWPmIC7ZMRHoTZhAlwXfjYrE2IwljRDFuESKpkefDp",
-	"xlsfEraijisbJQJVAG92bHUwVQLCTme8iL7eM158vN5/f9d7xosP8HrPeGGu96TmCeEKYOKFq9Kf/eL/",
-	"IzL4GS7+jBfv5+KHjMyOi9/w0/kv/g/qLF0boxB9TJB1hUmkmAII9wk4afHG+QSAojCxBsq8UFH4sw2E",
-	"k18Xl78uEhuUNXdfMAPiLw3N4l3zhnloezyoh7/ZnyIuna/xyY/3zu/u3rE723dcftD1VBGAcRKYIJMC",
-	"rc5zbF7tlqrqSHKCjZkEA0up5+juyNJQUUbPJfZHPTDz32OWku/lKnO72HGbOd48+4X2wR5Sa9Qe6YWU",
-	"rEsAJjvx9kKkfwxWpyXbQ/KhLN0LW8ibk3S1ddec+Zl1W8nPudJf2WfuJfPLjBVqDhiT9lVf35zpXVJV",
-	"MUuIdkLzBkTApAqd2tBzpqzSD3NL4JTl8mEtmTUc0Pia5fKab8QP4n6CGTs1sYmMe/GEeEb/Hri2ifOE",
-	"/I/iArgdZhN7WR72A566D6avRhsuvQyyPSzoTGkSwPCW+w31IK8WMyUU3wiIxQibBCxAJK1uH5Bv8kIf",
-	"yE5kTKlaGjUpd0L5T7kjAhgtF1pumJG/fR47aDepXrsnowL9HnauW2/xu9RKjbm8+OLmzW+PkseXoRSp",
-	"dm1GBSgSaDYQnluFl9I9uRo0zBC08ck6eBy7mk3we9CqcIxjWNzyxOIYQ5hwpxhUKztes6SZT44j73i8",
-	"P74saXmwSeOMpeRfO+ihx5Sr+UEmd/PgoqrvOEBm7rpkjDiutby85lke65iE6ryPBuLvzUA02/rhOSbR",
-	"iSJ3COINyVjg4qic83V11CgwV1CmocwNcHhAfrFK5RJ6TLoa28SnbzU0y5kdnH/IgzK/YWjI+F6sQixD",
-	"Dt8E1rl3boPwwzqUPzUOJVxB5pQpF6CrA4LndLXlgllInrGmYVLZhtbqNEpaVbyKp59DqmbOSmpTMOU6",
-	"GGCtbreHtd3pUtbCxxbUICMtQH+zehB200zCacNhZK2OL/2wvhj/sfecwglsAHz1+PLpfQ5cQkqnBUQ8",
-	"na2/xJUkBDDtiO0OgIM4CHuqbllqFKtTwr81PjQLLPq48BoeGNxgntMNe/ivgm1moSxMaw6afitLfbiA",
-	"dtFE5TTLXD9phUEPFCGAVbw8wP9dVw7QUyH5zsiFk8hd2nKXzpNeuq4257pBYICuDOgSsABnymkHGDbQ",
-	"/LFeV61KxgS5sHavMw0wkz5BtPCkAmICibqhOXPlAfBzpEXwHZLxo0Xw+7IIzLZ+eBaBYUwAr9C1Wpsr",
-	"X7UN8OhFZhN0OdbSSmG75M6v5P8heX9+Jd+Q8b0o+dcgEL/rkdPAcGfX9D+sw/Zyp6uzJhpHLfF6OdcJ",
-	"yeWd/QlT57mGsymht4ctrwlo5NXt8pBuSsbyAZ38S//Q0VE77vLk8gox/lOhMy0lBIZDDk26GBEPBjhp",
-	"ovcSAipgvYDnTyqNvgcA+DVnKoDfgU638CyWi5FR6bOdioreAVbEeuE124MJRwWQAuF/Ew86YWw1mRfY",
-	"rvt0hvxe7smaljCU3Vg7pGFTgK2hGb+1qTfYLMn5eOxt0HCEpny9nlyUPiwtvzMz+k/YXdRFawy/2vWy",
-	"+lc7HRcgWO30kAO+alQcNkWPgHnRdQbFouoW0pSM9e6xUoNMmyF6VjXwEYD4WZONd/ql2d8u6Q2bnxgj",
-	"A5GX5qo59CoGJaudvtgVCVGUp7bzIcafPoEuLKkiF+TXhd7y0sJ0SbFJiEwBZ0fohDx9QqjGXoW/Lt4L",
-	"T64ZS5cUWyp2Rhe/dQ+d02KyY0CFZWBL26nbs9lPUMrl0PrWXqgAalVmIbB8DzasBXuvO/XwN5xsTMCm",
-	"2rePJtrZTTSqSFHKQqpzuoXtjn44CiPATXBosYsg6Lwigy+zTro9MfcoWjp9X1vG9GzyxEN/HkkQcuEg",
-	"yTDjZ19KzUCFhp06Jp9v32mVyxmzI3GOJyVHjhRnPeGyP6qYOkPIzJLy/YTNYs7ZPYTOPjgZWU+ibIuH",
-	"K9KIkLk6ApxA7T5pawNSOoTMLtH6Hc3Zt/axc+66HaLL2Y1/nk28VtKUg2m35lmOMHl3nO2r4nxD5VNi",
-	"CDVag7mpLhxCSA+cCzRv+YjnMtm2Qko31PCaVY/gHVWrmCPcl/eil/uWG33n8NqIviEX1uuW9Y02uesU",
-	"Ps0ETxbKBuwr8jq3mGIMUELhWGGjHWPJohPrrHq0p0inoadIKvcisdY2XZVSqbm4DO8hyJWj5S3k91tu",
-	"sx7Pmom/caG698JWMTLnJ9vB5KPImRD/h23/RNmjVt0tJ0BK3QOrJD0wQ4YdPqJUDUkgpNL7QKlCTpuC",
-	"UlXeTocXqgsWxrRtadB1Y/1kHznnBtghOshvJzmvzxYRlq2oz6S0WPc2IdpXwEuypQBZr5jdhJbdLssU",
-	"ALf1luV12105DItP8IqB5KF7kwgdxnW1lx9t61lY9r2Y1nHH5fy2tZ3HB2hac2vzqVo/C3fGk6oYAs5u",
-	"2Oau8s+6zW4YYUjZx7DUmfXn4djXTBqSUYd8Cj5SuBlTO93Ahq/G6LqOsh913VNDl+9Dy+3VW83WWr21",
-	"P89jbZeBcxOSrGS2ywUqULZReoAfdoL3R817c4V4ykKB81+wawKkdBOlqbCZmEZrqKW12mAw9AJDNcLM",
-	"2Ji4kNenAEn4GfmOcvG//m+qrsi3pRT6f8GnRE8E3n5nESwNHMgCaFTBfX5UBffmo/nQ37vr8H7MB+T9",
-	"uvmQQEYo8qC6D8TbtuDGgHREONpQ7WMo+neZLWy29sPLGAYAJrnTgSRhZjtW2c5OpyCddQdYz4U984c8",
-	"SPMbdIaM78WacyemT32/n8TjD+vcegRVQ4DTgdHIT86ry7Fe0dkxQ5nJ9Wvt4ZYrLctDn9FnqPi9few+",
-	"AA1w18qSrfRRz+bHsRgcK/8BNVtw1jDDvuRaMwsSBJy8ZGtZuuZ7gEQDIwMjJbbjtW52OPtwpDCwBtRQ",
-	"PfwN/g95vBe2R2o3BtFO/724JwgiM9QEJvjbAdB/ZuvFgVRpeFk/UT5n25iX5qxSGPQKddOqds3oKRNj",
-	"beAIXfTtVCzwLhDyo4L6u0PeNfv64dxy38pyA8EBe2Sms3xyMhLvH5LjzwDFa+j4frB4Ufh3XPHAX/cA",
-	"xzvfAUtcFb6wKV6a3rJZGoD9yFhRHbrqKpoBgDekTTYvIsCPulBMq0G0sGvz0L3BYl0zPVF/NIuZL+8L",
-	"lQVgUwu2RS5giKovbrHThAsNyMqs5DJF2AbUIKH2/SI19r5ogHDNpktUWxipTnj6ftQofn+Yyri1H6JS",
-	"oZh+jxrFH5bpz4GLjKR8T8DI7nLolP73gYr8oR2za3rHlLugqD1ux71+OlUAwOTnWfZuUA2Ii3JXeJwB",
-	"/M3Hg/CbHSifGRVd3/zs3Iieg/zwsqfYAGg7xz6/EPZjVeqDxQLHvrAls0iEpdSwEnBi1NsYyTXRMnWI",
-	"g/tWp+2TJHQQ7B5ZZlp4+0d26HB1rflbZoFmp6hRVcC/dWiZSLnYYME0KPo2s8BDTDg0AUM8KtTekNQ9",
-	"bRTuAObi24+94KOwtP3BGNfbHdG3m/v4U6Cbu7WZLBaHkYxFRleAKWE2bhx8NzyCE37fMX/DYJ2YGOaa",
-	"YULXOoeZy3ErS80EwsfNBFkH+CzaiTo0jnRJuTB3EXyZ0D09oKGka6aVYG+1R/0K31ARNWX3UE/2QnTB",
-	"b/5i0xVs1ddsUYvqk8224wnioqEM8oSsoKAZyegJUYseWzOjaQpf6d6Jv0lapufcBxyg46Jdmj/OsQHf",
-	"AGZdBb9QJW9KQbYc0HwR8hHR7ZAy2MYAn2bCC5s9Y7fntH1sB8XuDXv4G/7w7mEu79jkezN8x+OnT73k",
-	"7+tK/kneseduxr+3aznM6e4RztRDO6MzZoQbBgsKSb7a2ttByL3LStQ+k9Olgmkpb53GumKAoDsDUDCg",
-	"gnXeO8ReSnioq7POFaE6fClZ3Ps+UfjcPnJGarshQuKQrbaCm71PvGEoUiuoVEOmTaXwrFcLF+xiV/TT",
-	"U7AJYaHz95e1E+vJuQQ4phUtS16Hz4Br2lwOVR0Ab3RTmi0GXsPBhkoDl7IJ6WYWa0gVUtdKnBML/IGx",
-	"cKh3Pu0e6/HOnbSzyUcf3kSOfS8evKjDcn4fHk7jg8sx0zUa1OAGQGTgASRSdNxIkqa94tP8/Zwba75/",
-	"TwhpALrOXFZP/V5PfXcaSy6qbis13UM0eN8XVFf9a5cX70dBx4ihw2DfbTZMQepbLxJ77bFzAtHWhumy",
-	"eveMb7YKkUZnazBUUxWh3jUzGiFFZAQfY63rL3izuV09nD3MFNpHvEx7c+8sgsRZy5epLsP+ICjHhL/O",
-	"GhzHYAN+uKFUiJTomgb6gdnF1dQe/nbLDr1hD69IfyvL/Jyb1xyoMz12J7TyULKrjPJczQVoW1k+qYSE",
-	"Z0+n7g1MKusth6RanBNLMcFZ1fVMrs+/3WEnxS07nCEMAZGUXt6BB87JMzBAj1MS7FwXBHov1t6oc2rN",
-	"6odM6JLD6eQifTd8SL8R+ryWNg7QcSjNbA9zxffgYw7ZYSt3igHwA9fOIlNbXig8duZ82UKA0MkKHQRE",
-	"Zuo+Ca76GIwOs8Rk4aXAIlmstmx1W0gOyOe41sSH+awr8E13m6HZT6U3KgPtgGzqXL5TgANq6CmFbaHj",
-	"dPcrrL3SbhcNSVm2bvQ0BoUfPevoYDQH68nlFxiErV7F7RFyT7h6QKI9lw9+FaHIoWPpj/kq84YZOctS",
-	"1f0S8uAxN2EvpvpGqy3NMrJkAOYNn32AtcP1z9XzFl2AMDZoGRGXTBZCYqpfW/wfHjQLmcPF1iXTePQC",
-	"KOlHIc/3HeoclsHn9xvAHMa7DSohcRbvAR44cymkKfTPxn01eqK9nAhGtCyIQu4a56GIDKYK+6sYIC4G",
-	"EDAqX/epGBgHmmc1EAz7T9iknnulNcJtG3/Qfa5+lcXfWu2vw7U18pr6vYB1oEbi2v7atu1mgASbrDAb",
-	"YjD/qqUqGVHJsUOw6+jlGGxtNquLvb7lIv1BjGKvf8d2oXh0OZReMh7v6vz58d9zPaW/uS+EXMudSBOy",
-	"9JWNHmEskAt2avovhyBfzRFQ6Y8qwcQQH59KfHDKqLZO/1QJybkyq0sJ4I7oFvsAQ/bZBt/DA2e8l3CA",
-	"jrNnz8usvSFQRdgt/fXi8kO2vDB0sqRJvAq8PLgfk3oukDEf0KuWshXHm6BBW5472R9GyPkh7xX+f4CA",
-	"ul37tzw7b1zdjvOyZHec7XsPOJQmES7mg6wAfttKxVCb4A4L2d0CRvwTbngryywv5sSDBAU46mFh19HJ",
-	"WXah9Rj6/9idAewE/PN8IoBahODWHlgoHRQMidU5lwenBUZi6bjdqigwkORwjQ+OIjN+PKB/T+0VCx+Y",
-	"S8/539cvfia4LMPSdTK3FRgrWvu9//9wD0Wgba92pZI+76ygG2bBCp4RKTIvyxWRWep6nnVDjOGr4bz5",
-	"R5f433vMnreE6cqf/xLXL9d+1VUjtSadwNUpxWyabkXldc0XZyOIgu1rChTFSQLCgOY562CQh7/Zn96Z",
-	"CWizK8e5eAE/mX1rSK8du6VdqHcwM6c1fcyR+x+tL/7kL/DahyvcNWpTeyrtUBEK2fHeNQCc7LsJhLM0",
-	"v0QcaPCsrqgQEhyuXHmAq6VzrCZV5UoJ2cyYmW9x/mnJrP+GvFhDb0WPgG4sS5VBNaXtvo+ZSZg3ZRYC",
-	"5dAWKl8idDL4YBySC1qnzsNmU6LgtIYcsFJ1Qdh/dKsG3KqeQaJsWENZm31Ut2SfWKnl8B+PrNqmSxLH",
-	"vA+vZHOtlqlHrfaVfWfQck8WcAAaHx90Ag84A5pkw+8nfhlhAh5LJp7Wqt6F3JuzlnJ1mzTLS+xn50GZ",
-	"XAFCKfYZI98ANg8Fr2YQ/iAhShJl4y7msIfjLSFvp7xjZcnTiBbzv3C9TUu6f2Hf+H0IiMbheBIIqIFR",
-	"uaSr2ysHW6acsK21Mr+PuLLPwWkkT/lqrgl1gc3i8dMjia1kNADvjg8m2gyncDQRm3VlZsBDM4meK0Kz",
-	"PbalWbFCs7QjsPiyotQp0cW290Eq5h15oFPYdWCKHnRklrtCEbWlJbvCq9moAWDR2MyEsAEDf2zYLwXV",
-	"mpXm0f/6J73478uLL27e/PYoeXz57k+TOgL+Me/s5pGJhfjDVwK39+MnAxdPbbz3jpQMvNnprPEn8LzB",
-	"RJzFtGiineNZwomvGGxVraKz3fwMDu5e2FlA6IeLSia2j7u1IioGiO4WCLX1v9N2gUAOiyvUaBvoc6Wx",
-	"ln9yB7k3IaIPNoYz6qprDHfWTkeRvdYQ1ODMrda0yyi3pmZ9b06k/gEqMK1W2YfVOqEmsR59TD6AUihc",
-	"RufGvhAOicJoR+yOZbLACvx71x1r+/KQ3fGUiVWvIPrGPXMfW9SReFDPXghGtD+/jE5icLl7Y74zwlPd",
-	"pcvRtQY2D+tylxdfvPntybsL/OFx9cM/H7zBHx8lX9T/8ejzoMZ3ThZ3jDDssHYy5b4c1rYpJV4ZiizZ",
-	"lgNEADbFafqs55JpleE83ewKuqG/TNPfl4V9dnV+xqRCmxIVk9tklkbttGsS5LNAbg3XmRnmb2xFMbZw",
-	"NK5y6uBwSlUAkMUjESivLdJm3tgYYyPgBEF/1Dy+recIi2f1vIIqQO1CVAljPTsH9V6W6QOCBW9mNdb1",
-	"cscVX2Ys6MtqnM8SfF8Pf6sSb+K8W3vxyrz50bv1Hrxb4Wz5Rur9PEnzR76h39e2/08SufL2Zss324a7",
-	"P5W7ZcYwj7sR3K3Fdi/8r5x8ffEj0bIaAm9/O0Qm9/OMsC5lHhpjxstgT/VqOxdRfjEf66ALDjQPaXCc",
-	"MHVCd5bdk2r/69Np0ODDvs6+43esdp9tOfqH4PbBvIicUbUrWVpLAX1AfvDppph/emfeBV/2v3ZpF4i1",
-	"g225UExrLja93oyX9uFr9+w5rd/2WN0opfD3WZDXwFOXELP9YEsn5vparxOS8ZxXpaI584ksq2y3/ER5",
-	"9BucRmdTp2P6faxImpdN3gsOx1hevQdveGtGk/ziufWIV11zZ66xgUFQId8ymtre2zSTgpGcHnoFVixE",
-	"u6PER4j23x1Eu9vaD7AroQNDk2t7TdCMiZSWVcYWTrLVttB5zRGMGIHGfAdDmODQ1XySS/XNPcjI7qRu",
-	"S7KqETWmJFQev3YqgA3y8xLodr9+744Mh380mo5jaSDXQ61GbCIfJStZHHwBCnzW/At/upFrlxWBcAQb",
-	"fseEUfscMyUNvrFE80l/INBzeecp3CN4O5Id/qii9Hxqy3tRV67B9ok+kPemrHw4chwgmOtiXDSkeOLT",
-	"4LhO4EwphNskVEC2LAFU+BU1B5FruAWgoNP1Vh/Uax5uGdUPfzPr4WLzblo8IOz6st+cqXFtR90UE5oZ",
-	"+9R7/9Dzd1VhNfqs4wfkF663cqchFVGk7C3UOtmU5LoaERBJ3zOqP/rX4vxrhrQDXpnHTY9MHXCh5ng5",
-	"e7ZRXO0uo/qV5eVmq/uYEt4vHbJ6jVsTB2fP5oRg+8Z83JYNMHNzA4t7sD1wMFQOHQvM1gRxb8mGjGo2",
-	"d4RQ3T43X70XTlztxmTJYV5XML29N0MORnnzoXCroe5XhvSDqzhi1W9liaiyNk3NA9xaTS+Tip2kAR+j",
-	"5WuykkoDYqDtcOC0cZtt5S/G0jyTlrJA/fKiFaTHqnTrQYBqyi01Gqi0LdmDFZMtdvepyfhDjM2PGYkf",
-	"Lf7fm8V/bfTQqZmeZzf6LZrmTjcPSVKlo9sTaxPiIPezwwMAp6ll+8/WMdsdj/kVwGn27wPywrDQntsK",
-	"szE1Ak2U76klAS1L2Kn3FunWJuZSUkgFl5x9TEOivq/jkWuI1dhkXbCmH5CvccthrxvmdzX/JVvJnLlm",
-	"MiVKSyjfc91lHEJdvQzQVUgcqirBLrv9jykOz2C1AyHfj81eSb7ITHsUO0Ya1fNxKw/RH0tIO4veqVDY",
-	"Y9ZLaN/ZT2ES4bCB7rrCPfzNJ4X3JiW/ss+fM2bqx+jgEDdnI8pKufch5nkURwlqnUrIlmW2dR7C4nCB",
-	"+uvqsMrYcbr+vHeb24zTrrfAhiMxB7DbrvGh06HbVuquhtyG/3qbqbchaLXfESJa5fSmDQckJRlHcIiM",
-	"C+YP8kmZtyVTLlE9bBS/Zln20j11L5ZxivdXTJnyfku7HHDgPaPKZo9Dt2yWrVFLf1Zr3ldRsYFu+fQy",
-	"aSeS04v//vLi/314c/Hm//+n8GRYGUDOvN6ttmb33E4+/OHrK8LyQh/IhZ9lxtaQ1VUb8s//pBf/bYsQ",
-	"H+L464s3v3369N1f/p8/DTYUtER0s7Kkmi3TB80eLbN5jAcGyPxwQyvtYz/gFEIUOUMnrq5Q1dsyWoLK",
-	"eLDPmVNs3lp51EqR+jZeXJFbVuigke0x4fourf/czdQcIcpH8qJgwo14VIk/7CeBknav5lcgGlxZUwCx",
-	"Myj+yRbewX0xl/SSBRMV2J41V7YSMrEM+Y2mbueSeCgN72skfxeaZ5X27yeNSv6WlhtGhDQ6k/ULoiuf",
-	"qd49fOUf+p9eEFWtJOTQVS0kfW3LaFa+fgTiDs1MrVOVHsDkZMZGxSryi6o/yopmWQ3OATQgB+dZ1X8q",
-	"bT5hmMPvaaGiId1esULd080ENkO81xbnh22uByqbkwVk17FA/u+Ldb3hcnekwkgHsMWNuHMeGEMGutIP",
-	"Fs8Wi2PQpmRR6zPS8dlgP+12GbadmVtD4kj1wbiegUkmoJy+9iVX3AIBQbszqm7n66ZWsoLQkuttzjRf",
-	"mV1zvWoqcBSN9iw5sKObLGCmlVJpVsYhLb+CZ+9ZWz+Ge8Ary7DvfitR9JerLb/DlN1g5Z/9e3g69gAf",
-	"gZD/juwE3OXKMiBaklvGisT8UJRcaBuaQIxM8DGAOuWkLHJJTKuhLiYJtKanhyvsCI/OObpUtmIhtIfg",
-	"CggQNcU4XANbuU1hw/cbeXGfpZqWDF2+J1tlvjzYCskrz8NgfxAtZVJjcsgmzVm5YamFIT5Lm+FVtlt6",
-	"SGaqCeiFB0B1JQUtNQItEGq2LsgZPsn0XCliADK/5fk5XeRGJxrnIreACcq8eh7UnCkF+h8d0mGIgPfi",
-	"kEZ5YHeyVyrcQwIZjDPe2WzOHXqb7RGZy9v8pTnV1LdIdK7lLc8TJxfx1MuSLEsoCTD/WtLVbdD3HBBK",
-	"D+kd5Rld8ozrQ+8F9mX9wftQOK8L1tb6H0VrnMq8rOZs/F/a0izveUbIjDr95qvnH9qph7/BAqPqhpGO",
-	"f7Ci4Tkj8kDq/lJk8iXEfS+4+NeuPEDSYQ11VTenNVeQQtmNPXf8vbSYj8MR+CtEeQX1grpGBjY41E8i",
-	"JlLsJuGD1QT17MC9P42hP7bhGmrDVco8xoSwZbXfNgpqey2Kjhrkx901yL9sDx1gFHqn6t2DKn+J3Bmz",
-	"2rDYjeEtsJnt1743SmXoe1oe8/5zqjTaYGh4kf0WcPzhEpAFE43a8X4avZZJ5TLEvpNRFlgLHRZXnfx/",
-	"7F1Lb+M2EP4rgi+9OAm2e2tORbaLFm23BdI2h0UOE4mxiFCiIMoxjGL/e8F5UJItKXIiP5D6lEMokaaG",
-	"3wzn8c2Ma5jfVHQ8YS4B6ecB/bt/kw3XcDrpAcKO28gDAIyuVHGKXinWHJR4GUqztYtYjufkdcQk/9Sa",
-	"5FVmnBgHV7FRUIIEJ09Q62zS3PvduwmLPifkj4Hth/U2hn2BTGHMoCjto3Koy7Huy0YoE3Rp2QjYfvi+",
-	"F45/07HKHepkMFXaeC2YzbdiYnGpK4K3LchNbLzMeA86gs4YeaGnsSMKGKOIzLLZDEvCkeNW/0mm7OL4",
-	"yLv5hRNYCzj45VQ7wf4dPRFRq9bdAf/BKwp8OOzWSYM92nKh4DKgzpSISo78yAwJoghhjatBEr31yTmZ",
-	"ZHLi2Gspp5CEzSelCteiGBoJv+iDnLiY4nf/zrpD/RkLxxQndVl0dS9SlCK8v40gANrkhvHvPvYxRJlI",
-	"hhuuNn/kZCwyUue04QipUi3t5Jt1i7QQyULxykh8WFjRwQ1QtAsDObKuXdX2ny8LYyFx/RHsv3FACK7s",
-	"3FmGntx7RzJ2c45qSNZI9NcJ37jJYJQ9EhUonQJhPQ3UQhICYdZbx/5jOW+yUnMajIGhYq64Ciexc8qk",
-	"e1jj38voi20YtUP9zNofmFC00dtwOhilhoh94bdzAKAWz5vUhkLug0cARnRRTCYiZiWJID2/sDZB0Q15",
-	"P3TAmDm9hNxB7BeCkauK25foarODCZ4VioO5gHqdWMbVaI3UnOlkXfJ5euDw/cvKPvo61rgXxEPQj5Ca",
-	"dF5szTLL8e4vajC00NhCP/xBg+TWtzRinyY9zTDUunGS4/azXdXtcZFDzmuZUhVkDaR2FT1iOip3FcLU",
-	"FeKaoyZlg2RoYZ/O3uBpvcEQqx3qq+kzfPYPdfQh+bhLDzGe+eg33hHH4wAOTpzndDycQrmW9h3qy+hH",
-	"YxoHuUpVLqcZcm/dchrgA8RPHiDzhNWkCzGCXkykEXvntOkn3vP/nSr5bJVaI++MLqikDtZuzta2hBiz",
-	"ugw+0/myIkuFs1I9QK6UehqGSNm2M0ROIR1HJFv6BJVyw9J5AEjCeU4Hkm4V2/IJVLUZL7uBBc8uKlJw",
-	"yl1Gd62zVRPqUVDfm3OaGjc3IOlKRr2QB3wjw95RIV2QKX0TWKsebdnePMx9LFJ/Y0KHxAqwHJN2EL2z",
-	"Q3kqt3qR/7HsaG3UkeDhxyokR3j9L2wZ4/MBZeNcf6Ht8HTyLG6oipclJld9vd+sdNUucvSLsFU/w3xl",
-	"n4Sfz1VQqQs8Qf4CwqDmKF8zhrIkz0/3bdBv1i/5YQo7VAbavBDf/1hHSH66wPEdAZkCnFvZMhmfK/Cn",
-	"PPGSB1fxnGGKN5iYI7//aw9hS2ZeKFWoVFZgBdiQ6fRXGHSI1D2Z7RWMWh51wi+ao3HjpmPREo5ArivH",
-	"lwcOLbRlOQRkIwNrpk8hsr32Xo+kDQ4bcSYRem8kQvJpT8cQ+mzLBbWwETG9rntAG9DsTmnEht5SjrB1",
-	"zfjfyvr0Fw3ZyqNcNWrwHkbn/d80Tu+I/Yraoc1cB6hHqIhM9maLCmaAnR4Vy7NOlB3U4P/QiFFVhgvI",
-	"1GyXlKyejoRNGpSd8rv2Jpy8Cz2iSbs4b3J6x0YXkzUppfdz4TVk+Pm3iGjm0SpV6P93NlNMoUCuHK+k",
-	"iImNxKXwRoYtuXbNywF2l9H54o0VY533AWyEs6eo0B2v+9Bg1Z53M3BYE19M4migUDimoZH74FGbrC0N",
-	"wL2DaVYPAzWBFovJnEgcalqOFbhryS/O1XfUpsfmTABAPCTCyMGg0qxM3A4wtW8Q/87CJfzrvZcOp8pn",
-	"kadlaWY/zK6g0FfPH2bf7r/9FwAA//8=",
+	"7P19c9w20i8MfxXUPFuV3eeiLNlRvLZVp+7KOq8nTuzL8ibn3BtfKswQM4MVB+ASGI1nU/7ud6EbAF8G",
+	"JEEOR/Ymzj+RJZIAGo1Gv/76t9lCbnIpmNBq9uy3WU4LumGaFfCv52sqVuz71PycMrUoeK65FLNns5dL",
+	"oteMLOCBhGxoysh8j7/LOBP6AblmQhO6olwklWcJV4QKtWMFSwlVhGuyowoeWPJCaaL5hj2YJTNuhlkz",
+	"mrJilswE3bDZMzuhs+/TWTIr2L+2vGDp7JkutiyZqcWabaiZ6lIWG6pnz2bbLTdP6n1uXla64GI1e/8+",
+	"sd/5kabscGm/rJlw0zLrStzCUnbHF+wzRRaZXNz2zRE+HpxVSjU7M8ucJbMNffeCiZVez55dXrTP1NCy",
+	"e6aKCd0y02dkLXdkV0ixInpNtdmCtJC5InKr+5YBIx+/jK9gRodLeONnWyU5kaJ1XvZLw/b720Juc/Mo",
+	"fDKnel1+cAV/6+KnnGrNCvPm//yDnv374uzpzdvfHiaPLt7/qX20/96yYu+H/Bf864Rj4iENLI8fe1a+",
+	"X/5I9WId3rs7ViguBZEoDwq2kEVKpCC7NV+sq+e+PE5qu1ibo//r7PNfZ1fk19nFrzOylAWhRLAdkaL9",
+	"/H+/PMPJRJLu19k/Ls6eGsI9ef/rLEy5Xxi7bdunnflb11gb+o5vtpvZs8cXyWzDBf7joR+HC81WrJi9",
+	"NyOZzzCl/yZTzkC+vuDzghb7b3gGR2MhhbYHfbPNNM9poc/NBp2lVMNwlUUWMmeFth9a2i/43ZxzQWEh",
+	"jfUmhh8OdvLHA/F9RdyaiZaEb3JZgKjoYZdkpult4Jj/7+uXPxFaFHRvOOXX2S0XKbll+19njnOY0AVn",
+	"yoxmPkG4uCI0y8jOyDg6N+LtQV3QPLow/4V2tNyufyBl3vqn5PyfbKHL7Sh39X0yc/dBZR9onmd8Qc0y",
+	"zv+pzFqqm0DTlJs/0exVZTuWNFMsaexQHNkjSNxYH09jV/daKs2KU/JaZXMeXlw++eKvjy8CHLJysrhO",
+	"jB/Y3vECPAESIc/onhWK7NZSMZJLBeQmqWSKCKmJZllmaDZIWiYn2wwgTYIiF5cZtTfwG5VLoZDCrwo5",
+	"z9imgxVzfOK/DlnyTwVbzp7N/n/npV53jn9V5+67MIemKoF6AWgJCaEiJTuu11aMLznL0geGctdMKY5j",
+	"Rp+Srim57wWmZK4XhX9+AJS275hPfrkqGNvY0evsSQ0nH27v3/bATKCKCstXcM1otlF9s/wSvvkeOPx7",
+	"fOFRTfiAaDMPzKVeh3iruFWoe5kH4B600sxeGBdWmPkr5OLwCklA5TrQwQ64Mpm9O1vJswOuZynXdI6H",
+	"1/5xLmXGqDB/XdIFQxsgjiQZv2V1kjwM0GNFN+wGj1vv1bEqzGWvQnquJPDHtCIeuCB6zRUxI1xV7Yed",
+	"JLRgxMyZFiyN3uRvYfjmkkKb7CVY7TYKrGgtNy3UljkOf/CV0GfkHStolkVviZWa0Xv5Cp6PWblmi7Xg",
+	"RosJqYNUA+VTvlyCeWe1+JgpXK8Z02/c1w+OWnMmDbnruKxCV0v8xB0Rp3H7Q1Dymz21/giUBE+sNKkt",
+	"vKTvoXBPZrgJB8T5pqAL86O6ssqMUWwKZi6xNRcrsqCCzOtMWxdr7F3OFpqlodNBNSjZC0ZoJgUjO7nN",
+	"UrLid6x2haVyiwsvxU5Q4IjtZo7sAARpsOiTEIfe0jxvWIedg515gXcwpmgTn9wZFSBC/7lNVywlXI+R",
+	"o3KuWHHH0gEzPpxqgwdFmB3cbdS4pHqFEd0ws2y4U4Y8jJevP3NMmMn/Y7aTxa1jeXNOqFJ8JTZ4Ujxz",
+	"G27hgis8DNtMV3m83O2KlHh0KCPM6Yg67kbslOIq9pZQTOsMty6OJo19gulVB01m1IiAGdAuuId3lGd0",
+	"zjOu91WaUvw98EzGN1wDZeUWhA+j6c1aZmmQgH9jiqct3hAQVOC6YVQQtTYSVS4JJX6XzEnIQZ6YEy9S",
+	"828jAVWC1pIGyWLeY0JuV2tSsFyZb5iDcyhZVnTDjjoI5oM4mynPk/8mKhHBnfmbpEV6eLq6FZ2MpumQ",
+	"2xEGeQEv1Zn/i+AVKdg7fVMlSLdGjs+9ZsupLu7QrBqkrdyBjhjdl1qVBAfUBoa9UZquAhz9vUjZO2fX",
+	"wTNVFU4ROkp+37J9zK0kLGf3Klh5RoUI3a3gnix4luESuCJIMNTllaYiVaiJMmI23p9LcMUKUE3ZJtf7",
+	"Z0RYv1bNVdo1m16Scq2QpGNIOJTVgAVi+c2wW65aowa7tcwcDwBRFaMKlcWhy4D1x6/iGkgaMf/ySuzl",
+	"s8bhMrxpWa9+s9qpJrUDYylVsmDEQbS7cKhUpM7H7m4oRZdM72Fslt/M6cLoABt5x25AF95RrtFgVBou",
+	"xTlbc2HmkEph5oaq6iyZbcWtkDsRvMyo7uBR2F2zUjTRUNabPyA18MJaQ1QoLQ/IIBaAi7Lmi418cVnI",
+	"zc3Oen8DkRXDqdQcsqUsxiqad6xg73KpULh4Hu0XAn0Mar5cWCWii+NfuucGK1oFWzChbzx56xT6Upd7",
+	"O4Yy9utOTgx/fdx7Oy5SuRv+ZkCJ9NqjOSD27PnjXCNefbV1rgie8q1IUXvpdDDXN+SVdZUavc9In9Q5",
+	"M92Zg1uKF8SIAVAb8Z8ZVRpeSMArpuxrvLAvJqXiqeA1NAzKx27ZXiXkjqdMVn6b8hVT+lDbXGQ8H3Dr",
+	"ACWeZzyvn4nL4JlIC7rjYjX081/hazEjmENTFbCCC7anRXq25Nnm7GFQPjr9un8ixmbBWRS3Qxfh7L9e",
+	"DyVs8iAN83uRb/UBdQ6/jCwwcN4/m5eG+ntgGyxl3Yoc2fw8EstrFb5oP2zAYsMiOuBuDEmSfilkzty4",
+	"N51x7d98+vRpd+AxmSlB83GjASUb99Xjyz4NCN9KnKWNdLKLbt8BdwoHbkJR6vj3Qco1zYeom+bx5smB",
+	"MZz/pOUUHU3zAo+GnW871b8xwnwgzRd0q1h6M9/HnfDSaAibbRsufNQwZA0xQTN0vDRt+YDm3b7Sby2j",
+	"DFjoceGWSZz/jSXaCTS93O2rhmth2KorrsHauepVp9FhOEz8I//VTsiTwLWLTslB09kwqrbFgMP6I74Q",
+	"uO0CMxJSN03DL9qM+cFSJvcG3pDTlReUqxaOK5iy5zyegM5F6XSdjC0NwxV8tdZBRUdpe168g1Sp7QZs",
+	"2kzKW/hhKxRjwv6Ajlwg5s2qoCn4pN4Gk0qyjA/Yyjc0y/b1Pfy838aPpIt/7SbKDdXlfp41v+aI2H6g",
+	"S+N/wJGOdoRZX2zTQu1blH3Nuj3aJ/+G3jJx6LjwNsHgeHhF4R/6rleyx3jO2sKfO1Ywm8FY2MS3dJRb",
+	"y25Y2xDWxZ8VjKb7MQOUuvrRdnCc6m3X1M4bPzu9Z8gFDUZmM13y4uwpPVu+/e3xZTj7Z5mrm5T1uYyC",
+	"ktm8CsJtxKtGJVO9qmrw3TUDoVt79/HnTy773tuwlNMb/H1doRziLu9R0BT/d11L4kI/vqzz5NOnXzx8",
+	"+PjRX//618d9c77jbNeYxef9k9jxVK+HEqipXCE3eectzKRGRLtYN5zfmJIxSu7yOx5i+ec0YyKlxQsu",
+	"bgPysGBUs/QGPasjEq5dhluvjy+w5cFIipEzN7QnBd08BO6ketbBkDTxRmaj34oKRVrImQXIGJEzY970",
+	"Gp8V2Nay6b0su8OMkTtgE6iPlsTwdfexWpoLkKGNas+lWGZ8EUhRWGyLwtoAfQSEq5hpyrM43zakE8Y9",
+	"atSh7ahrWnOdxSk9Afl4GZFZjAP4KSaeYm20/sqTqE5pZLcjwu+RrLZhIo3Xoc2Mf2QibQYjQhFvNuC7",
+	"PzGWvmY05YIp1XD8XQbclTagesgDvSoOK1LL2V3z+dk+1nag4I+J2aTqZNyqHVXb9hxly0ADPONUNayd",
+	"PgFd9Z563p99mSlJzPlnFYbwpOVCaSsimx6OWiZ3+b3v8Q1I7Yv2g9xykYYihC4lYLn8TJGdLFJVloYU",
+	"W2E06Lxgytjkjbj5k8qUfsCAZezN1lAj7EeeY7Lf4UcGcbb5iuHuAFPbcX6yPNPcCcjyOaTR1zbnr5Zh",
+	"sIJQDRckZwVZMKF9doWgmOYDeQH8MMO4cWDsnK5dhpH/xqzLG9Dp7rRxRk1XU3DvG7o6JFbT8rR+Tg7F",
+	"drfIDO4A2Zk4+rr9bDurL7hggaj6Qtv7OZB2qegdFytQgCDnMpWG6M7/gVrLLJltc3uuFE4XsuyDno7h",
+	"OovMtpvg9IyFyMuk/gcRWiNczCqcBmNm5go2Ya1zRnYF15oJSHbBidQSfodEuR8FLhaedkzFVTIibdOo",
+	"4qSAUGiZWM0RMtB030cuvqL6NWSjVr6wTsjdFbk4LI87Slms+2sSx+OeAbpOiAqoirD1Ab75MsssX6jE",
+	"CTFZpKwok3n1mu0hZm0GTNvZZzDzZG6u0bIbzn9fmLNBSRwl8SRooxxoUof0IRnVrCAp3SfmvtvIgpEN",
+	"F1vNFKFlkqeVzpiJBoyvC8qFqmTVUU3WVAQSx1O6Hx/DgBGjlOjomginDni3sqHADNjXLDuccGz/Vj2O",
+	"n/cfRYGZHnWav2Y50Bb8qJDQUObSaiCo0TrMvZrTRf2oXUanpTS3OTDawC8fkZBmCN7Gl6CvDFNP/U73",
+	"FN3ZW/xbW3hxaNrlUrfnCLo0aHPAzrb5FeRPohjEkr8jlYtrGD2gioWTLo2a6Y4hpoB+pnw+K9Vks1Xa",
+	"3Ig5VYqlV1A8J7fa3Jb4itJGcpM5W8rC5sDSDTsoaS0n+PecaBmssO3ghLB6+6aShdjNK65KphyjjXFK",
+	"E67Fnq3T7zu5A//QHrTTjBl64L8NG5h73GYrWaPkyMKVSIsYZU9Qx8BispTuCV0aEW0rUJ2oQMUq47cs",
+	"2xMtzdZ7X/w4UVszdBupXe5PVfapEOqkZnEy2zF6a93sgQpNs31OF6vsK9z3YNUdJj2H/LeMDUh5+oWx",
+	"W8OAjRjf477bus+mx1m0sbwKuxiHKRmHOVoBGcTTcIGdYUFkRBiYrBnZ0L0NNMXX2lkzrSc4Shdr590M",
+	"WD4UtfAFFcRYVdGDv/Hf7SVEY/OQ1o461RmGN6wo9kGzSK9ZQUCbkrnytTOoe+k1tVqqeUo17Dkt5c0S",
+	"YgJC6puFGQFPdOXHrVhkjBZBNeY5C7up7Uy7Wcc89N4OdbPIKN/gzX3oeWZK881B6sqhDD0wHDqq8tZ8",
+	"tZ7yexmqZlN9bmw68ACtKpnpwirxnfxdWJ8pPN21UU13cuWStnnCfiORXnYX3ESaQ1jemDV5JHg61mxx",
+	"m0sugo7/SBs5sgrHJuJEpt8Mq9tZUxU52cJFUCfMwVeLtZRZDA3gIpx09GDVCdKjjJoBM+HYh4k7FW6w",
+	"ya9BD5IgFJO7rdFEuAJb1ZlQnylSsBxLFMFcTAhVoOsu6IYVlCi6s9UTBzgim9hahCNybaNVwSNScheA",
+	"RRG7GEO3Ic/6ko0DVATFgPagjEY5wAqWd8VROtOHAzpyQTc11zE4AtGvc8fZDosRblmuDRspzfKQ5ypK",
+	"ZR0XIy2zCZqkM1NE/nxGdjxlCWEiTapu8+jkg5CO6XjbJxHUkqDLFbWdxuPDsrZk4lNYtjssm/F8TIju",
+	"nmTXf4JQOqnMGbrwQzwmewx7ixCeS7pYvzYH6rcgcteY2EILX0eegI50GPxEeBlC04V+we5YVkvF5YUx",
+	"eClYK1LoQkLAc72F7Fx+F867tV/7sXS/trgC+5y+IQfuw8vLYbvpnFOHnuLq+rdBnXZ0jSjd2uKDowIu",
+	"rg7Qfi448y0AYgSofFix1Z/qMSCEgZ9vmdLf89AVpA8S9O4hB23STCmvIffexoYGx1/HQMlP93HvfWzo",
+	"NOZCbuHJsD8czhk6LSmkUXt4h6MzSX6yAro7Xb5kvhARvmIbea3pMnAXsc0h9zya+PCd+NZK7CKCKy9r",
+	"AEPJFnLD5jLdk7SAODihpQVCySLj+aGROd+H4eTgE1yjmz/KdJrvb6KJZeYSrR6Or2CMRUyapGjxoE5x",
+	"SnHsCHZQuVjNaQV3vduGDvY5WlpXCsI/yetOeW0pNcqEGs/3J6/CbZoR/dW0X7lEiUGpnCP9joDyF/ep",
+	"Bd0C7GDk08YIsnn+MU8L3G0rsg8jEQu0H2K0O0PufHNYFNsy9io6k2vNsvxmwETM83ZBJ4Klyqhg40rW",
+	"uLgJWlLRr499NfrmK1h+o5jhDDVtfEcxfZIPy4xFHo5iaysNWxItLRqYFDZBREXHRF9vI+MNLFveLNZs",
+	"cRt5yzCN5nk3ArN5yD19Chr7cPbgVMqcLthNBou82aeTzgk+DWVcE3+5FlIMgWxDpsSGFrfQACWU2t6a",
+	"8ROvgXYB9X59x4p9FU7SpRNGM6yxctIoGDX47uEUyvjjCQbduXYV/SdkJ4vbkcLevKpuQum7gGkw+bq6",
+	"YOYqCe/VVK862zRAjO3WVBZSkqO8BZ2EdLdWXcI3BXNTiJTJGu7uqV9ipYZQVQAOD/7BeXWyraKyuH2v",
+	"iUmnK3msIK8PNdQXJ95bdbuX4huebQ41vOMwQuLza4c79G1e0wA3fUhID6qgrU2yPgUPxI1LtuO1kvuV",
+	"zcJsENuRq9t645hmdYyeNVZRkttAnpyDZoNIqNzqej63LNCBYQ4alu9Ei47vZJYOQePsVELMM6ARaeoq",
+	"Xjqfd8+9T2Zb1Zve8XfFDguuLSuU4qAiZOB/bgwHq2wGauWZaxYy+YfV9MaDUEex4TXTvlLnRJW+Zipd",
+	"JJnAG2Jp+8kd0u8Oqe75QCwL8+4ApwbTXtDViw070cWY0f1ubE3IocEe5+uOcW6XAyVuaa0UeyNXkJUZ",
+	"qpyo1rzsJJYFKMh6TSXR9sUAzGRp8HfGZarh0pb7ONKG/6I3qB26Vh5d9r4WrfPLZQeivM0bRnL6hKG+",
+	"uG2/MaMQXZ4C7s0Am2bH9bprui6lnC4KqRRZFnJTYvB2zLnligngMcvlzE4jdAM5Bgox7ddCY8ZuE385",
+	"bUvJtbfQxH7AhRXt8VLjO7lVzN8IEUP09Azy9aJhQYfd8jb0XfWXVeYtaRrpO3PVY5NBvxdMI6+E1qfW",
+	"PM+7CqRwgQ2ZBTWy5tVasxdhLX/sL7adf6aI3DnM8376tBaL2nqptdnZK6KYSM1AAPILHbxopTxgcPYc",
+	"DjqQv362Ux1s0mL1ds2yLfUcy2vlWUrsgSv3sA574g9HZR2tp/loLQllwicVqU9F+tqZ+ddaLoZCUy5c",
+	"ds+giicrWlrKFS9begQGJMjjgapQjZNx7p0k+btiUxPkYVyc4nLUyjqWdMdTJhYhOAWLCRmUt5FGms/m",
+	"OvzCce6YEsK0LmN/ggoha7XjQ1c2xX2rEGmdEs3oZkM1I4ruFVFyNBTCFy1N52irehENABSARD1+ZgEs",
+	"1PbOJqd2YlHlTew+iWokd0Cx/bne0tje1Ua55WJF8K0yzx0vdexGdkUu3A1vNQcysqeFQ1vpg0BQclvU",
+	"W360t02q3SUitZ2TOtcOSgVxj6tai+75KNzJQQVXrjfHYNf8mhUt3bWgggX0IqhDpnOWKSKLijuOitSY",
+	"NDGtekKOGbsj3t1pO0jjlOoGiEsKrTZls3i5VhBVjmxl1zzr2qMHcrNLCoedqYK9C/gqv0SFFbtFYN16",
+	"Xrb46MSPdF7GKE3R3xADof9b3cYeyfw+MjAWtfq5Pj4uXTst3aVsMuJOFreG8gM8wNFBMbZcsoWetLAv",
+	"2saybYjCJlZ0DZ1id6zgEyRjt4TOKnvqyVUZNSm7KXX4s4ALw0BS831LsyFslgRXh3mAPGxqDgNxjXtY",
+	"F1SWADNyo+OsvU7DtQUdcnrNqIbFsf60JS3xyTsfLNWgwTksJ0186eTx0Zw7tEJ5aKJAM9ENdiHoLTsI",
+	"JocORu02c/zuWS54XhhLoS/Z4XGxkBOd3WngtMYbDn3erHcDsgr92JXbK9z/OqZVqW0AGV1QM6j/QH8v",
+	"gUoXgTZ0c6ks1A20RfMZLFIktpmUecDojVZcVBLs1VruBFnzTfS1ZubzcvkdVxFthwzbuAZrh5s6VdTN",
+	"5g+4GiSP349M4zWx0l/lp1XzSrUX27iTcLQnyh+pT86oPmeUI9WYeF20fPIB4BHyJdCM5NHoZiQHxZEV",
+	"zu2iTos6w1Rc9/rDZfe+0rnaf7JCBR1Ygc/YFg8HHvM13zg8wgoM12k0g2HVslVp1nBCSQLJTmRNlUPe",
+	"RGuB7BlYDD0II9WmhZaI/qp3DRwcU/hpdDOG0kO7L5/qQhzaz7bG3PWe5v2RisZl0JDvbc1bXQJZM8QN",
+	"6BoPyDfQLgAuTHCsshSjnhd4weIlCshLZpNSUlANF65tPUDOiW09QCjBBLwAGKRvmHFwJHY2OXUts1Rd",
+	"mQ9LwUpkL7mgWVKiC/+bJfDTnK24EFyssBG5VoSJtOksuAwq/Eq3BZUVwfb8mCibMqIloEeQf2354jbb",
+	"h3j9P7Gth2GjWLkwtgVILPyJ2d8QEi1Rmu4VVtuB+MG4JdnQxZqjc/NwK4b1HdnY++WgSs9YGISqW8z3",
+	"0PQWcpXlVodHHSKRh7mhXYuTAwjz+V6zOvLKcc1PzJBhsBXb0V9taJaRnC/0tmCqTBecUPGNAU0ZipEy",
+	"skELZiSH0SSXtAAJ5WQEkML1ZWe5csLCIoeCA5YIqddGWC2o4WDgpyrAm8BcYej6jCnBqmyGvaQ8q12I",
+	"9TTym1SKMJM4oPYePPb4qvVjO9IkZasbC0+Dx79qvgDhqyuzItvxqD22bffc8VaMuSw/WTC9FgzPNmOs",
+	"Fy/vu/bghXnIbURkd6jOOvjY7k6+LYORNbHl9PDpMI1Eaos8mtHzuCgbE3WH46MnT+rFQJeXQVbBZMV2",
+	"06fT8nkccHVsmFI2lhMRbGUFl12oc0NxQ+qOTCczWVHIAoRmAZUULQHHQo8iodFKA2jMbO9ClHCXuwie",
+	"ryF5MLTZFLBCzanpyOe30U6m3AW3LmSQMOcVSn9lHWoDerl/BSrXsgI37ODyrX1BVkwTcNNriWEjuqJc",
+	"HCr8kH+2YDdp0KsH49BdBeTYjOHB0UG5V/hpn8p2RoQhUu0y+/zxF72aDUTmbzwnhGFZoRuAsUAcFjs8",
+	"7yHm4BtVEPCAr10PiUL6DbrWLG+agT1GYG1FbuBOLoBBhib4jMpjXjFaRGFzlinJBwYhrQHjb6SqKzB1",
+	"/P2H4btyXcjtqiXPF2LLKd3XGN3srU+sAFO0NujjYfVIbvxqndmqjs5b3aZ3HRVHhwlBtSqemJTnI8qK",
+	"RifO9HoZ7XPW3ZJv9Q3vLf15tdXf2/xYWWgmGonN3VgM7o2h2aGVxJZGmdlhGVE5r+BGS6mDGRG+D20c",
+	"mreFWKzdmYFLs9qkNurDFfiRvm8vebYZIu1QlRvk68IhAh1dg6R1oB5Nwm7n8V1E4hcEvSUs6/aWIsuj",
+	"OqGEQ/fXeCNB2N6IAzPGGGfyMPh7HPUXM6Ohpwh2whHDZyeVGk4rAP43BWO/cJGGWqp8i0U5Pt63LJhv",
+	"pqKMpNQcfewNR3FDre4HBDyBSn2omo7DJVQx6mAhN2/YJs9skuoAPWCE2A95b6z/1vc8SKyLucazj0Z4",
+	"JvzAoXV/SzfsaIcAMr351Ce3QK9bwJBpFIweFQsG7SIDDLS3ya4L2wJyuTwox+r3Ax6XoL2Wm5a4ksyR",
+	"YY6sXrSz8V+zQ7bR+EdaBFJXNva3nXD35pmBuLtlDk5Uhl4g/IcKU/07GPxrXWIb8MGQ4EVLUsnL0mUL",
+	"PSgFMcpGV0ebh1F5GhZ9oDXVwizrVUb3R1eLD6FBbI6+i1m34zC0WQj7mKya05Sjl1QvPcgupAwz69qG",
+	"o68Gv5+fLoaYi6EFZnhgZP4QlTh2i3qcjFvBtWprdwCjkl0zNniKDkjjqg/CmQJWz0aauSW27U8QhXyC",
+	"m/ne7uJIUddyZceiyg68qq/XLIQPchwN+nNdYq+H6ESXdrL7qyP6RDolpN6HK3AmB2xVMpM7McAfxJh+",
+	"bQ5vjA0/NMmnTGvtdnl0aSjVZpQKOoXM9wTh3uLljVllpPjrQm57s7ZWNWIkcEU03a7WOoFfbqSyQQGP",
+	"ahw/u7JHZF9BzoSSEVWG5glu1k61pFmpSrpVA9vMcKA7D0F5IEMZjVEn9VASBQcoaIpZ16PM+DYlcKqk",
+	"xK7cgnaiOWfbwapiG4HZPJ9jMnek4h7P9gB2IeNKY2oktMjcjOwmHUK7Bo9yVEWmrdx04VG5XDIBTblS",
+	"5n5qXv8x5eM4Ad/pviRERyLGd4zqv1GRDow+QhIexF7QO0TJmlFNOJQpSeE7easFzVijTLbYZmwyNB4z",
+	"eg8056M6LOejICRnf/vocPhKLpdtuVhcESFrvZwPuXpHNStuAAipfpZrDrYv+rvYGDJUQ1hmXm37jX15",
+	"A8kOGEevqTlnmtsz383T02KnAR+F0psFs1xHxZ5kUqwgIm3RdbmyAeiezsARDBGSfoAtT3ULWbMchfkA",
+	"T9rHADoRXAzXowV4s3V7rZi5Wj3p6shcZA4BkWfJzNzPut5qpYqpBbDJE5fqhrNL34DeRLSsqFPoiFK3",
+	"2M32iFtKtZRQMWyIbNkZ/zoH+IiYavNT1wKOhnEM4fZ0lg7Cllgy4ajl5gd5VqKbps608XUg0QQYhGQx",
+	"oKij9B510fbLO8ozOucZ1/tBxRve89NaygO4TG3uzqHwYetYc+0e8Mk2XKn2jjElhkXG6B1TROZMJERt",
+	"F2tCFaGI5WJucgszCJjIkBE1MXrLVN7W0r3q9q6OdOXo0coEdveGgNeVKG8TEuQjxHuLEGuHiGOWOO30",
+	"bnVuz23v4jb0uJyliBtXcrENT0DW+jD/9Ycit9wWYVutXNSaKrcgvWa85XkHqUeE3D2I2iukTuvG/Fye",
+	"yGhFeaxmrLabDS32cVs1vaiArFXQcN1EQlT5oVNjfdKisb6gc5a1CRWuomrUAYYn5iLfUTW8zhW/ji8n",
+	"Zkqhxb9ADXWsZhyvGmo65MK9hkS1mOymeNWwy8tQVdvsVNuphaYmUyoUrQhlTULPaF4oDYEK1LcFY6k6",
+	"RHYNUpkLpe2Hx7nrM7/LoxNjvxcpv+PplmbEPuM8IGhEzNlSFuB+Ina60C3dGhqYM/xZtUpySJB3sAVS",
+	"syODDzq/VgAqyyUJlRH6jC3xBy0lWbJdWwr2AY8PqPi+PI67h+bS/cLYbeCUPe5LpPMmbfvJ8RaO892V",
+	"CarteXZ4tK41batZKUPivbBTss3fOrVUk3esYO983fqEauIYeemJF/d9a5k5p8aOco0ypOyGojTLbwBT",
+	"4+1kMHVdYtgW3Nn4h2enKpnDvKPZcxmqyW9HICshWjBj2girJXRE3eo2G+hR71aG4Csj45uxjUvNvdFe",
+	"yL7eFlpBRCzBX0BlyU5us5Ss6R14YhC+ZspFOgS8ZoW/radZsl2jcObhyHQbGxGzbTLs7jqiBFmDzwsa",
+	"Ai0f2HYg0HNgDHB4yNXXWYmI0jZiXOdhjP/2fzuf5BA1K/7zLYHViFztWkjT77EjXXWpFXJ3bP6rgrny",
+	"y5AbaEy8cVEwqke9yYQu+BA4HJy8h9nuFewt3UUHHTY3Sb9Q53aZ2QHC1BYs2DZ9WG5hT2rJqXBRQikT",
+	"Ydit9lDsK/enmmr8mXLViwmUealcamUUYygzBFDWsbI4mNhvPh8vYGDTrnPZRFua0pfXVkXyvShr3nZU",
+	"eTdPRpW+Ihe+e4D5GxRfAuJBe2FcZMlCvd7f6hpAtWpiRTXS3CNlDAmPTua0x+dTKmdfKicSakyW/6mO",
+	"RrNAFoZpn/qrjC6G1sEMjLusaQgI+ut3OVtolhL4u68uFjT3EkuwdxqgwQifCMCjGsDBebVTBog9jDAB",
+	"Wy0ClWXo7VDduHpW3aMeZrCWTRc+1gtJA2G+wVOUND0E9bqMymMbWF5cyertWlMYP4/escJWoQZzDsFF",
+	"YN1J/hLQHgio4oEZ6ERa81BFNo66SQ6hBjaMacLoYk2k67U1YsSbynrHvG5s34g2vcFvlZlAJ4gZu4m1",
+	"IBTdIaoBsctPMO4IAiBxe4qYZ8uMrlaYe3DcIofJyP6+n8NkWzM4bW1U4LrEc32DKSwZq3sdPk0OkGZE",
+	"RhtX5FbIncBumwC65+CisKbAZxpduTrJhRSaCe1ho+ZbjZ0ffB/ngi3kSnDFOsH2qjGVi7On9Gz59rfH",
+	"l+GAyicYuyCqeQ1RzvnqYBPPd2y+Afwf849Nfhl00o3GfJsI2W0U/lnjmNVwvzyE1wgAsNDZCpcyQjpU",
+	"FL2oUnwlNizQj+hAnIhtlqFtiw3UDsk1l+/CQtWaQakUDIFplMbzOGcLC8rBwednTvNc6jW6NylPq0Bv",
+	"haHRzQ4sH/w5k0DMXSHFyv4Bf4Y/vB0f+y17CkWpL2YbsJVFhJNjyQVX6ynofUwHob7l/IgvTd5KaBCq",
+	"LuWqxZVSsHyMMVgwVbYs8Cd4orY+2nrVHL+WnWEyKW/hh61QDM60+UHrDH4ppL5ZFTS1ZRI7rtdpQXfh",
+	"fEtNs2yIC+4NzbJ9b9lcM1Z3BFsGgQYqqobZOUescM8cu+8dmXHleQsEsbcq5K+7PCLBJmeCZuE+EYGA",
+	"UOeEx9X3V5Z0GPL1Lcx2a1n2AalppG0nLLz+PvOzpMYB7mxasB2hoBVHYFt3USuOUAH8q4LlqCyC8pDa",
+	"JME/V1UJ1y7qL4nv4w4tpuAn8B/82dbdY5eEauX9XwJwbe66PZyNgORF4jOoA3uyZhYhHLdPECrUjhWw",
+	"hc9mQy7todfH2EsugG//JO6aO9UFR1N2Q8MIdZiJhxQGyFmjaMz3tvxFLgACaA2Z3Xd8wa6IkDs08UKV",
+	"CwPqL6q3bsCwgW4c+Eh6ZVvRuXmhuLSYzQUVK4eEu8bEO9ufLm7XcIy4PYtuUBLqaWtk0YYWt77hiKI7",
+	"bENnrDAuEMTGHMMo2TQcPW0AKMfpFJFH/aZXqYQEfUi13U+3LHtGHkL/FmgbkJAL8w+j4BKurwjNaaGx",
+	"5Gstd+ZPKU/L1KxYHccqIyGZftD+GHcZ4O3N7ir0l0DJlEMbb8kxapTZZWypnS7fBkGqg+m2oFgR6MUH",
+	"NsRWseo5l3eQJXBFUPECAH6R+oaPcmkpjYjcVwdy+grbgToPAp3LrSZrvrmCrDB6ywT0an7wq6iYJ//5",
+	"6t5Q8XwAbRNsNg9VYMgzcvkMQekNj2OHBBRsZSdHtZY7RQDSlWbl1auMAIHL3WGaPvMpIsSLCsQVb29o",
+	"X9dsQkmz//WnWVThbS0wAFzapsi0OJIX2kYjHfv4YPU2t+mRysJQGIs2yBwLmW03IkbRzewkhnqYYkGR",
+	"/PUSyGFsq4sKxOUuIxKDsQzJ0s99pov4gUzXNaMnKFrL3GDR6tRhyCMiw8RN3g3YtnZnwQdyGob0wbyj",
+	"2ZZFOPHr3HTmf3Xg6b5jRWpjzTXPDmR768V6lszmbC+hNgAC5/1F17U6RpxwOU4bfV6zpWuq2HABnyaE",
+	"PbjszJP38unTCmmrh2REnDvY/9aFrrtP00nQWIZ1m1TDQEqinXLDYFgOIVhavtptAyxAe/FmAKJvGnXL",
+	"3XqDWu/ZBGRaRLWWtXgvjRwgGz2EXsvUmh4YXOeFUf2GwZMMgYgZrOsLwdKbljhYFPDasQlWLUsZ2Pzc",
+	"6MTq4+sx6mTx8HSYBs5zlR5lbXlnpbEVH7U9doSqJjmFfId9IDI/Ul2EIMOHMgR+57XcnSgBFb8/URpq",
+	"V65DuZBDPYENSTJ+zuJyjCVo9r1tTF7axwZ3Qw1GuWeJXU05fjsx3lRP1kH/RGvDdk3lb/jUCWo2ioOr",
+	"9hhdbBgIRas+uaHvptQPN4hlP9Xn5O2NS56Z8JMZHpipvlgwGlXCq2mxYnrKkbeCR5kBcB1MTkn86qTE",
+	"bDA1rM8Tzu9dyRfVSdSWaXel4yiMCubUjK8uKfID2w+xv5q06SNMwGYKL5XpYE3bNBnxJ2osygOuzL/t",
+	"bY6cFOwz64lGtzRkGbE8LmbmL8NI9zuQz9yIB4iGHydU4knwEe+n3bdHNa5UW+FS4np829z5Vghqu5lH",
+	"Z8u7M/UpXb4vXd4dnxGC9nTntMl18GDX7M1HByaGHwbiPm/NqBkW9AqjNENcUUuimGuv6ckWEX6NJ1aJ",
+	"Z29773faJqxYhRx0LS3Cv5M7sqFiDyEAhVGgUF+XSO9AH8u8lkqzos/s6DBF5V0oMJAZraMl1QP8pC5Q",
+	"oqVMMbc8HG2LdqzdMpbfyK3u9QcpumR6b/GXMqpZtoeshZUk25wISSzaIcnYHcsmBmP6/TXiKhimqER0",
+	"KoOWC1LeVrsnLq8I2+R6/wx65caB0Z2095cteh/e46K1SRh+L9QszNMu8SemuroKU4eOnqFvemrcmGHW",
+	"9U8sGIqI7GSHORdYKT9nJN9qgo0le+EmzNs3kQtnyyVb6EhlhZaJlv1u/f0o3OQTgi1jWX5HFdoOMrZZ",
+	"itJQOXhdX4IWURESbSVbT2gIpKC2++bWk86gqU6o7AmJZyV8YQy1PgzLxjvGp3VdJTO8jMIGRbXl7cfl",
+	"V2+iBFvM1RgAzkqbW7t2y6SWtv4omZNRNWjssW2TOq+8tlOXPeMPZuQtO6Cu66QnPbfN5CZz5p3SSRsu",
+	"17IRE+xkV2GDtj3vQAGb7/vm3lPJFu2kiQfGGlT6fJ1LXa6vFxjA6yztVyw8gkJ2s1UabliqlLcueuzk",
+	"0ShvzodRFQsleixoRggQ2Fqz/RN7p19VlNmAdnFzhGIdwKE5XtGXO3HMnMzr2Ab8dKp+uwLrEV/qtK2v",
+	"KrRTbR3bxkD92G8d9IgJADy5AsLo7jMt3+4x+3EcT54gAXImPKrPoabTyNC08HY24ZOrEgJ8ytyUUb2A",
+	"mioaQgzKRnKvKyCWqKaBb8/8JA5kylE355CuhoP6BQ1uXTfcUxXnhRzWXvF4lQ0oetiO8UBdqzTIsTxX",
+	"73JY/lS90O3KgwdEr8HdhAbyoaSI13e816Fn83Aku4Ot0BCLFmC7l2WgvwVaDfLGaZaRWtKTCrQioUXR",
+	"y23P4aH3CT59s8go37RFHBRty1fe0L253+3b1sWCBSEuHXxDY6H/C9stuTNjGx5yT3dNu+lIhxeb79nl",
+	"z5pkwDW37VNhsxpGhfhiO8c1M5UfhqG+qZIiOsqxijLT4MGbI/osOXWr8iE/VauEybC2/XInXjugtvAx",
+	"qNb5JOhq3dVx8KFjor1AAM4jcEQi92otI/pFVGp/p960BnEPSOhmGCLlK8qLoRWBghHIn0+IFNZ/nni1",
+	"HrqcO7HjC9P9nzIpbw8JXSsdOoyjYPUNjhQVTy4ctkLvk1gIcBj24IjRFjFaEwoHPpj49OtyaUHye6U6",
+	"EiKv5dSCysY6rIbBSMOVTlW9LsxKOsJBraA5Wm1tSm1U7PAqMfTM3Y0cpUZ/7d6Avix9kHjdzfNH2liR",
+	"Iju2s8AR5togf6y66abGo+GIgyhPQ+E2qVgdJRy6GdCCYT0c2piHCIidSY11FW5smvabSsqGuTpwKljM",
+	"LFhlnhi3E7DGhHChpccsVNZ0AgVOoR9ZtfqFF1EICD56ozrnfEUAYN1j96ypghCWA/AxS/Jxzdg8mHiS",
+	"Fiy/UWwhRap6PF2fP+6FbVKaFnoM30+a84KzqMbHbG8Nq6mUXejs+XGbWkrjqiBrHLY6yaqpNJhtXc+i",
+	"cRzgj1b7XXJ0Io29kj7l0fTl0Vh6D0+iiSzAb228oCvw3Vfk4plro1bIPG9mZ1xejmD9Lp8arnpUlma/",
+	"jtKDkhGtsQzprfkBdI2WzjKPWjrLdH/f6RP9Z/oHjkZxULOoM8rDSLUiAtqkqWPUmRl66eKlKrfaKIob",
+	"w84LKoSEoECxrRdITUo7fwvXJ/UD21fgTpy/YimLcFbIwFsb3MnKDoAKj3Nc5lsNRfBXRArIAyp7fgqE",
+	"uBx2dQcQKh5d9t7ehxlgmRQrCwOTUaWVh+F07huuPLLYRHd/fRI/2g4zgMlgw0eFNjSsdp5t4+Yz/HeP",
+	"6LvPC79dsv7QaC26o8XmBrNufcOdSiquZnQD0Sq24DS7Mf+Etio0u73R60JuIel+Y5NjbSteXAwKbt5S",
+	"Bz8Gk3iR8TzWHQ0AfL0wi/275sZ0XwxStt3BG53Q1xKK+AVMGjiiMUGGSOJkVIyz/FqyOH+E5M2CLWSR",
+	"shQkGdcPuoPn4e/fg1Hq6k8780TNM2PERWlljll+LewcBOYwVM4VQC12gWZMUUxar4AMN/3cO997bTJx",
+	"mUiQzze0RrLWlcWlGMZk4tSKKw9FMZ4ID6LbngHcuPuGCbA2adCj4vTLhgShVqrXvd5JNN4Vehau0E43",
+	"9z66RhqAWQMVn9GS5ot+AJMWIdBaLVUFRQra9jFvdpy9l8J6laSqwt5gE1ukK3bba5B0UOJIrda6jUFb",
+	"OHL/3KPKhEBTWmuIMq60w+ax2iA4dSxGVE2O91jdAbFy2btm0XGj7p/LomAecue+e+xXOjYH2udXG4XY",
+	"rS+41iwebKHazrNej/FkbCOUh0M7lbo1tu3AGDxHjJC5TFal6XJpPZ7Qkv0B+doYOwm5ACQpy3oUGE97",
+	"HT/c47LRq/9wyzK5CDR9ecGW/mr+15YWmhUJefjo2cUXzTMaDHwIzd7pNqfC4yFOhSchn0INrL9zeSk3",
+	"x3JRV2prKDPhfC/rji6RaSIyxO5Ye7uG4Dt4FPlBQDG4kmUhDzJWgg+uKBftyz0z/wp0MaAIYeksHCM8",
+	"EbRuw9MULMZ29LqNjF2EtSnrs3vad7flrFBSCBbF0JZba2M8GQSX3Pl5ZZuf1I+LOaqff5EQmefk0QWR",
+	"Bfni4oqcff4FHNj/enQBp7VgNCVaysYRqnQnKcdx5eqdCaAAvtC8HpDEiSsIR8Ys6eKOvGVyuyLLAVVa",
+	"V/nT73GCgsWxY+UweiKW579NRH4USHGxuthIQLnBaWNhQLkTduCuA8x17VWohTLQeVgBt9W3ei/ujwG0",
+	"zrNpf8l3wTbMHDmWtpt8xK4JlUTQEbGVmlRMYL+57WJNKCiXtq1OBK50iZDn9sOtszattr19ufyOh0AD",
+	"ecjjyBDJl9rGpK1pAgMyH0edjzaIYTuxJVnzTTm/3tPUlrQemzBl8xrXvF0jDNacGP033q2AbTNupgWM",
+	"mbx6JaND1jSgm4Jt8hfpqdLbQlgkj2D7bxvo7OK8L+8oz+icZ1zbXlzYhmN+T+UuFfaokrVCiko81BaY",
+	"lwtvZ8SjA9H1WvDjw9GPYqPRX0wJDRmMRT+aOhQNRBrj8aLFYs3vbG4sLmn2pftdSOa2ShPwoNgvfAMm",
+	"t/PsBd1lE0VEIZxlR/3WRVoOb/k4kfa02rzo8kkArtmO9J1rLVQ/aMns3Rkq0zMuWuXZF+V3fpIPZgOE",
+	"W5XEL2gHhVuk2GXl/Vfl6e6Ra+4Fw2MpASeUmSBRLs/0kEliZdgXNfn15KKd4r/0UjybH5yhfhlXRvJK",
+	"cpSrT8rj0X7qWgBcuzGaBuKuAuRqHLCxLYk4AsSTixbdx1UGYfaJQi+SYkIzsWBqYmiKYQCFFUzMsStX",
+	"Fug1FlhWugb7DND86dYmJ58IW/aYhuuxnAOdNgPLhwaczmMIp3548KwNy6Xk1uYeNmJCHpm03CjHrm7m",
+	"PX2ZG0Q/EsN7U0I3Rub9x3fS3PUCnvgSiPuurq9B3MUE9hydgjviiN0fhgtTahDURjR8hgg3HkJYigR6",
+	"gsilZgIasqzlDppDXVUlQspTMmeq9rDraW7ugBG9Y+UylD1FU5ZiyNl60Gs41wOHyG0xSKfkMs9Uwe/G",
+	"YFoF2md0Q09kyxtgvHB6UrPThTHLoQAUQJXme8K1+UQknE+4dv2l6waMhetNan+mSEbTlBV4H0xdxD4y",
+	"QeCdjuo8NBLmvjueb+0XmASiZ8hlFWajHRIQpMJR4fsICFAvDCKe/ZDnosYkEXON3PTOrXynu/enFfyg",
+	"B5i0JQf0B7b36oUszBmypwti6hPrlWsWamr2Bv2mmnCRsneEKietjXZbsDSxuD87pjQGlJ9hFocUjKxl",
+	"lsbn1XzHqIXSWEWgl66tHyPu0zJL4/zTG65ZOkZLzqTsrX2/BsK+ME82KuBb+7t/pjzAU3+pNSTRDPCv",
+	"+4KGqJYJ0ZX6wRInh+5XK3LarSV0uCIWTMbS3zCPYfxFtk1ZajsTDjbYRsLqOVU7DVdtm5suxfaNHujK",
+	"lXiCBeDymiDF7uGDqM7stShoxcXQjp8bfapeu+/Fw/cqpjUXKxVLuWv3/HvoMBnb8oGx26PjZxUwFPie",
+	"m0CZgVw6MuzpqIJVufNuxUmtushTwZ7tBmtYgdnr8rXvHO30vQbm8jfMpyqkXtevJdW4JrhiwbIsHE3c",
+	"28KDBTVPELlchqRzT3LNcVAxoUTDz+vx8HZs0qgMC1jxTci0+rKUezvIK8Q/AkVkzo3JJ7TE3kKC7Vz/",
+	"0JhWVIW2qEXtict0qVlBNjwVWF2fyQXNiOabZp3D50/7c5Y3eWa3odPHWMjNG/dsi4h7HGs99CbNNlje",
+	"sYUzGhrSrUa0nvo0u2svjMxTA5Pjvn5HN3nGFNkKzTPfopMopqFAeeO6yRbbzJfWZoyutuwB+ZKAnPXF",
+	"PBnktW2xekdqAgZsCE/JFpbctFb8wY24xcbJGb9jhIbLXj7vF15uLHct9Q5kHhx8u6O/PbWWUCfXmSe/",
+	"Mg9a3fxmTsUA5c5o03+jIm1e+KFuZO9uOgudXt4BUgGH5IiC5XjUyzKZPvTRR+FEnWpjDijluQHqhE0k",
+	"KM+5gbavrcLhQfuoX/RqEvU5dB2gUQVANKcLHupj7nHErX4CNerGbiJgRDUY+XFvzpN1+bXEDS9b4oYB",
+	"18njgZLqtooR6dfbRUijcQda6h999U582Q4vSx4RYRl89YFaWt59o0ykY7o4Ni6mERfRdcXMiAR5GdP1",
+	"5Ygy5mstF7f9xbKZv1FjrCV7/zptbIC5XpM/vbOCDPZDbnqOFZlwk61Zllt8pziwU/PJH5nvndWFyWh1",
+	"FTVJAnqoqn2qFMxKrxbcj3qtKpLRb7JfVl9IrcHkx6NPBIztTxZglAXoSDbGEjy99LCHcIBiZ56P8JB+",
+	"nGLppFIh1B20eaAdvQ+PdJiH2B1nu69cAGWCmsmTlRo+uhxWVHXY6KKjVg/p8LXQqIBHlw3gXe7KBt62",
+	"SaYh/AYz+QbkWYTvOjIGHos+FlGLcEyVd1OpRqCFmm7dbEpv6dexa9842d/Mf46+EuQWJBSeX44/N7sL",
+	"wNfCs5DzjG0m6n1eV2f+9/XLn0hO9do54RHbmGqXk4A5/Q5z7B8P3z7Y1KzF381dGKQ8dP8Jp23lW7gV",
+	"iZIbZrFKhJZlLfYaaiNAEU+IktZ749O9NL1lAjBZQJVMpbCgloduHDBchlR9DMJowUKNk32+s4QdmarE",
+	"j+tDuUDSxiKBVDTcYCDIIfFhUFbIXZlfMb7StpxiCVdQqsiW2Ind0xDPVWHVG3ygbiNj1R44tr+b2LQt",
+	"j9ViLeUABPxreD6qW9Wa53nIq/HGI+8iNKF2FUl7pq+svwN32HyiBTVxRBJkJIxFMtut9yOkU+3Kgp1v",
+	"QllYUrvdxoFKQoV4q6OTCFU2WjHOybOgg9qP0yxr7foR1MUhBSp+gBfwfPsQoaanqIZ3tSqkBSNLmWWQ",
+	"mAfx6YrginViN/YZ6V4d3xGzXHV4K/PQLqZ3fBGEr3bp1IhgYMQftBEGcDApi4SwTDEEJIu72Rf7RTbO",
+	"XWcsiBspsn2bZN5UUhly19VwLQFyBnBMzBdG+uzMq1ysbgAaZcpKNND9b7ZqXPqLbcs+AjZpVDI+K24U",
+	"T9nN2Pe7mpMazUZBRsoVae6iOUG3LMfwlVy6HpRjIJPM/Eex345yfRIO2MniduqvBrPb1ax6iGqs588l",
+	"8gYyVmPDHe1qM26ejCadEidbwsKoniTT3kXCHOOF3DBlVV/wyVOLAzhXRkIlRApiEYbX3MGspHQfANKn",
+	"u1CW0Vf22YFZyiNxPoOJTi8r6U2KDw9DrRgtYjSzYCHYo7DhveG6DV5MEWqvNS0hy5krTDmv/4U2DnRY",
+	"mYovR1i2g408bJc7cfp/8OTcBDuyARfhRtpk4goko9kIR70g70M1aXfK6qHGihAVcKPR1MvHMD2lCOll",
+	"nW0e2tS0oV0jm6WygyDbZKOzYZe/Hwd6vpZ8cGy4xcK0WKtlsuRSFlVtQjHiavNIKhmaDppl2QhMtA3N",
+	"c5tyGJ74MOCeRsAp224EnEtASsBM4is8nr0ADIbuRrGjZLUFvd/qTNXJVcSF3RBjS1QAzZ7NWrrdte/k",
+	"0fAouXV6ve2G6JowgTvUCvHJvQEZDEAoOK0HdTBUAVVSDJUor7HEN6p08NSoBU1/cPN2qFTwOsYrl91+",
+	"AtpQM2qF8YfR9u7q3s4a+Yhy+Pj2GyFf3uhy92lhO4YWtofa7AVsl+cYCgUUFlXPSQ/ZJ/3nTWoWTsLB",
+	"yl5z31DE6MgiCxQ6qu8Pz+VCFmlv95yyc46itnPamlVMuLBG0odPkjPrDWpxpChdMA1pFHIJmr2FFkMY",
+	"4cFZgePwUCAVM4AaSNHa8BxgFoPe+5QtjOFUz9c7QhsbnYLREIsdsAcxXRlK9/SEuAaH2C547Oo1Asgo",
+	"NW7tkKgYjesE8jrUtO0fbQ/SgpGtSFmhtESk5gkVCKvLjNhNJhYytccpwrt/EmyxUI80GyjZ5pmkaVQW",
+	"+jCEsoquGDHDIVp2bE/kCFX7QUhjvghwqVVZR02kC4DNcLFde4vCv+QZ60Bcs0r1mMxKSFuv7eeELNcb",
+	"82E5LaiWRdxw1oSYpElTCJXO8V+JT9dnvYC4c2e7uh5P2XZp99q3aQwJuzggCaUOIWZjgk92jPIT4Wlq",
+	"Gg5Ujg8NROf8FHI3RMzgTF/L3WAnhkvy8W5VGLmLHmaUAB53a8zjBbrUntUc41Ahgk4oUsis5Vhbl+0Y",
+	"Sg+wN9lSn7Yvg2uqOVhoyixY1SIYyZhGzzLs2zOyIztZ3KqEZJBuUcA/iRSEEsVTlpA1BJVUQh6QHeU6",
+	"Mr3F+shHaXCyuB31ahsWlWt0KzPv20ex47iknK4HRnbNREv2DHL2FudZZ2mMTk6aPhCAVo6kZsOVHF84",
+	"ENOTuOkwwIV7irt+wx46TC7byCiqQekWcPvDyx+RQai2RURrhswcZTPOW2pmMn7LIJIKaRM5VYqlrgiN",
+	"C6UpOkK7PC49HZcAj+amOKgdGfyheFEV7+KC9Yat15wVN9Xi9xI/PTIuGpuf5ADF6ptzrXmWEcFYihi1",
+	"FLGpr8jlxQXofAAUK/ZEFmQjG+kHlxE87wKU1cNyCgt7QADGhRjtttgO07Y83FWf31SK1Su81ZnAd03v",
+	"WDq4F/JRndMjmuC1xeTtLPsxJ3zunS+pj5ycWstCMxGyMr5yuXhGzrACAKjwWexMy+NB6K79KL0uxUk7",
+	"q1apUXVrlAna5fp7uOV4vIEK530qNekrNbleuKLwUY3y+zAxF0wPyklkG/aNeakXROmf23TF2h0n6EqG",
+	"W5UrYhnyimRMwUEThGaZudQzhj21aMEIfpJQ25fxsItdfK+2Ee8eOJcfXgzJrL0AyEpAr4MsRFK2tZyi",
+	"wszuZM2H6NyKdivg7mhnsePPNXLqJ9jo/uOMR+iQ0HAuQ92HN1uFrVmNVYK6DtTLa2l+6/END0+4TWN2",
+	"QWWqFF8JW69URSBbcsHVOhhTjmtj5RzvIc5fyK3QynZzhYqAPgW6u2dpV0LwzqEWIzF79mAUhIvbpZNQ",
+	"u6TixPSJI4yUWeCuKVw1dSCI4MFJVYKVMVgBnFaUJswMxrxgrqExH3a+mjbKMHXKfuH9jMdkqBcOs9tS",
+	"MUx4D9/WmoYGXXFQ4aQWGSeBOCVXZFkwlgDZ4W61Zf31LNIgAEp8Xjo+bxED+osxl1ykjmni8LbxhZh9",
+	"NquN/27B2C9cpCMcnH4Ndsgy+S24h61e6WGU/oWxW0vtfjJ3Y8u8sWA6nymLkyMnApvpAZ2kmwGRLqTb",
+	"t3TDYhDk8jVVgz/+yrzU+PqjnkKHIZ+vQKf1IuC5Zpzjikn6a5wHYh1oaZN0x82nq5CMa0XMx/A+wI0b",
+	"k87uIdKj02Fbuow7xHLLQ1U7GMlQ0549GkO1/gRZO0YQTATL9xW14vaTmdytV1eodVgN7H7dT2/vP5oe",
+	"BARn0T75b2nIzq+hFkW2aI123B0HX7SWm5YbINLnVsWpjcJ/DTFqH59O6ker7+assgRLji4Q5yqHDTM5",
+	"TnnrHXkjnUo6txMQ1zW4BW+lG72D021pyAu1sRlVugpKKNi7gBptTJrxtAtYIp8PxEazRgbMo4NkrfDh",
+	"JxUvFdU3DDzW1EeTel0CGI9rqshGKj0UdvE42Ybm6whxExsLCWfa/ugybL3SQaSwKZZ0PyrZth/RtSPo",
+	"MoYC8ZDeTXS6YSCr0XjQ8ZrKae+KgVCrVWBpy46lT7dfAf3FmoSNkqBBtplRSSx6eS+Q+2DjqQGP3pvy",
+	"Zqikjruojt5YCwVu5xKyDcIbolQ4HUwVASC9ayZScwVhHagi/+fs+fXrb87eyFsmms2lw2od28iwYrZV",
+	"/Q2+/q4CC4eZ2i+Hl6inRLLqQeq6N1yrQR1jjgDBumY6VKn3Brrs0B0XK3MpSIENOsCDuqdFqkgqd8IC",
+	"E4mU0EUhVaAYGHzuQ/RHvc3frCPdcbtm95XeT/8Sk+TatAbX1hW3a1ev/awPDhqPdDGH23SHnnw3ZYnb",
+	"/nSNZw3J3s3MEK00+4Xux1MMXf/hPOipyHNctnSIInbWQZKsaT7UvIBWZfagwuHUgCQit4qKVK99zVTO",
+	"F3pbsM8U2fFUry1UKl+t9TMoThWMyIJQQWhRuICJOfQwXQLY94xIvWZFAg+SBS8WGSO0kFvr/EdMAL0u",
+	"5Ha1ttbOQooABrrDpXPRKlftZ4Y2GgZ8Ohijevfw8CLtU9fePRr+zn7EOPvB44SB8d49nMEEYObw2TCz",
+	"MKa/cX2tGvSdGkGqs13bHSssCvhRCk4tdOUbh/nPt9LgVRYUIifqFl+7lFt68i9olmENn2x0txl0i5dt",
+	"4FvXjl0h77235USQD7Xukl2dI2Gtb6qUb/hChjXYrRydfgyqyLNkp6+GYPa1NoUNTmQk2Gb1VPmuqn62",
+	"YWpX8hFHwr8679Rg1748Wo445RemAF8MLpKnrHoFyeWSCUBsS5n7aSt47aYul3edsyxryxWvGYlnmoe7",
+	"ds/3YaQmV3Brczv7PV0Zo4V3jB0q8RlfmOWY255mek3yQi7RKKQZIv/gBxBhRpBdAeUITWvvUdfYqVxs",
+	"N8Gub2BG2L+S+b6SLG+boxa+tDhumRPirvQkKLb4V0cNFZ18Hkj7aMsQQTa5aeOjXSE1s01tGC2oWDAw",
+	"2aKoPa54Gw/vPVZhPxzqDvMBPSscygwZn9veiYgD5/74+CpIj0/Zip1R1Vzqjqqc+f7I+pWWAMjx4EyN",
+	"eqKeIFg4pjLfV0CagtSpNK0IljXi71vTBBsJlT0+rwk0DzunlrUEdViX6ziqXPUEkLFGZNyMc+WihzZ2",
+	"R46Cct/QdzcK73d10gLRYwbZYVbcpBajNZ59uGJlk3JxKJd7Wpl3dUdb+RL086BfbzR/HsVHU1v2Mmct",
+	"CcXyjhUFT9Oev/eajS/dc30VfvC3m7hah4ItmNA3o/fAvu+K/Ya/Pu69j+3M2Dq+KjUatO0+QL40sMIs",
+	"lqd6T9d2tWrDVJ9ncnHb0SxtQYWQWJSwFYc14aGw1EfXtmRwMvgA94YnbQjR7VHgagsXvTp82MSmqyif",
+	"351gMrgGwEYArCpYrWHAAJgoli1vwBEULokGiHi5wwIm8F/A2HKrCSULSRfrhOzMyBbAi2ZldVOPRt3n",
+	"yuNaEUMZspPbLDXstqHFLUsJVYN9ec4pYQ9etSKjGaSrHMt2OLuDPQ4kf9cdHN6juqAwE1cgv95iPBna",
+	"UNou0MrI67fRQap+5JIUfbr7vsWE6u/NhobxJGD7oban5mQ9vFsGqoQV2dRzdJq48TBXP15orW9oFsIb",
+	"eS63QhvWgmQxiL7AhpBVQVP2jLDlUhaa0B3d41/Niuc0ywhUNgl2Bb9h7zBPCl3QG5oyCPSwxVqyNLG/",
+	"MJNM8D0Nv7qyyCZ0sXbJaFDxYT6SIB4HVHzZchDzmpkWQOT9KgBOB3kMZwnoYjf+Z/OVG5yB+5eQuvGb",
+	"DVfKwmGYoW+ASUMc+IbRxdp5bQKYs2OhFR+P97jasxSQoD9wkUIQAMEiEAwKmZVuMJYuixQhm0fMOZhV",
+	"PzppoCqTmsBydoFBhm53y9OMHySPToDoVpZ9xdcQlZGGGEtvWDghEEnoALOdmhxTWwT/2lZE8QF6sw9p",
+	"+cdQLMwZLYykaAASHL88td1saHF8sxbLilWetl+uc1QlSFJSopPvv5HFJqy7lOmkgGVNiT9iDwiiIEJx",
+	"qlGeLFUzqjRZ8jsGxVGBdBrnR+gumNuKGhBF9AsT4MLcyUGZeD/Lg+qliESKCuiINfPtsJ0bFYa/XthI",
+	"TieBrL92EPX5Zk4zKmI6v3ANaK9QT035hqV4qKRgAIQFNZiyUOxqcEOYEg+qvzOP93VU8MWiVjoAxHqQ",
+	"1H5TMJG+ipXaw7ndlTtHPT3pxQpMlwT4uAEBVvJQZ+LQG7bJM3t27wNOR1fG69xA+9zkpU2NsI6fTxdx",
+	"jg7beCp/qonri944Un2F2TVD0nJpawcqWzzzmYLL8YpcGP3ZXKo4lktTdYeq3tzl+FqFh33FCk3oDGVr",
+	"5a8cIoG56IX09UADwJsaCFNVEyAkCQNlEI/vpQricWwRxJOBxUbolxhdxtDFo2Oq4tIhicfVw1D3J6Ay",
+	"5YKDUQZoRIr6bi0z5iMMTW9IOOJYeSfB1QVJJr8taMrCZa7j6yPYu5wt9LgebeAfGfVmB7Y28JUFEgkA",
+	"bMvCJ/bRDbM971ojds454r62ausZPRQ3Llbkh7NM8Zv2QNnt8hvh6RrmgjSUcbmWQzpefyfjOl0LxgZ8",
+	"9SfGIr/6Tt/EKow/sXe6CrSg5c3KHYM4AWCPTcTE7sV88gtw5PXjJnYXg9tutPHgkaHE6LMJoqehk+vK",
+	"nBDqAwgb9HtRUaaRK7Kmd+wBudaMptDpQvl2zNbJeCvAFwkpYzusQXSHSUt5s2Q7UJHzQt5ZLO+MOzRw",
+	"BZ8NuxBLsyKYr2as/o1RKGyHWi0lNN8GB6tIcWUOvKTRX8y+OmUJwiCjc81X60kbaGLIcarPDbfRgpGp",
+	"1yy3jijAxWS3tbDPYIiPqWrz/O4j3exulHCpDWsvdMj+rgK3ayt2YG89bLUyclyMvCWplGqmfFG7HyYh",
+	"gu0YuLAKpa/IUm4Lc3JcEXWUTPu7OtSUBviEqqWqdgkthP4qdItVuhV0ZiCMyX2HR9I2O/XvKpTMdRKf",
+	"caSCER+hllkt1rhmFCI7ki7W2Lch0yHMuRB9Kojppbc2RK+fWZFac96NW4DMT2Y7nmU3c/M+FzdGZGn3",
+	"SyFteAoNCiFvMi7YDXSEF/IGr8PQpfEzOhteBXPVjDoR8PJBpz6soreu3ZyuWF8p/cMOKJEh+tVWMTvp",
+	"A3SonqPkBwuSnadMqlA+FM8HBGQynh9YsgFO7c7RzmixYkq3gKmbP4JH4M5M2XpYa/CPXOjHl7XtePjo",
+	"iydPnz69ePzk8tHjR5d9MrKzfys6dW8Zy6cd1LWzbqs+yrZzGFVBgHG+143uWEdP4M6zQCS+XrbprW9p",
+	"siAOkVi2sot2BC93vidf+2fZ0nndAuyhBlH3vV9VEky86zap6rNE3rECYILxAtwcKoLx8PhNM7FFnxVS",
+	"3yxoUezNP98eBbM/CA9/gNu78vBN9Gy0FZ0DvZFdwPXWwIUvh5jiF6oX686eVWEkJOdV66nqMgbZ+9Cw",
+	"FXTFaFiaWgWhQoen0TYT3wl6QbOMGaNkSTK2hF41gbDhoRYxJeTmgRI9EIjJ6s8dl70h3mu43YOyHi5+",
+	"I3HNJW/OcshcS8gF0ZI8PCRP4b58ROBzIhoUDbO1TgKfK9/bj6SMPUNbkhaCLGzaEaQUXQRauYMmF4KF",
+	"5srQciE3LHHfzgsGCk9OF20dzyqtXWLbd0xEV5fuhis6pC+kIi62Bdd7BGmG9asSPoWbhS+kvOU+jvds",
+	"Jrhge1qkLuW+XDXN+Q/M3GtG3RZLGd40KbCjlLFdyJzpHWOoLc4LuVPmkrG19YoVd6zAtIFvpf2n/+ub",
+	"fc4QyJeY4THSsGKCFdTvLtcI04tpZYZCxlDjitzRjKfwHF1RLswv9QPydVHIAj9k+6b5Oj5F/vz6m+fk",
+	"6eUXf/0LXqCGGhYCgGXpA2J0ETMOyCeMQBJzeXFA5CQ8xUw029lmkXHDNn9+Dk+efZ/+5RnEx3E+1h9E",
+	"hdqxApIvq2ADfGPRhyEhFRxLQFDzOr5YsKXRHcifLy+e/uUBeZkbokDiis3mfHcGpdo2cc6ihPt2X0aZ",
+	"Mt83lgERknC7PPw0ra3r6zd0VRJE+Q98ppzBjINc4fIcyM73y7OfpGBnP5p7qbnczy8ubTMCNzPsNghE",
+	"fUC+/foNOac5P797eG4bIZ8rXTC6ga8Q+7NcWpY5g5HZHWwjTFWzLFPlbWJ368/mOBWCZud5RrURi+dr",
+	"rfPUfvzBSv4FU/+sE3r2ExeM/F9aVAOzz2YPXY0Bzfns2ezzBxcPPsdO7ms4X+cLmjGR0uIs4wJ9HCuE",
+	"p5dun75PZ89m3zL93D75Ah40Z1zlUtj0skcXFw7w2PosaJ5nfAFfOP+nTZDF6y3+FqyM2JsIetC38g0k",
+	"R/sGp0JqUrA7ecvSxKL6lZ6SBxhSXjo0h9Cs/HrPX9ku7O+r6VEgTmiaFkwpprCfqqu2RS0B1mIO86qg",
+	"G8u8lW7KpP4Bo9Yqlt0x5aevZWZlxAMYu7F557/x9D2KuYyhE6W+ia9h+TWqGlYo6IZpKLH7R3jl5SPn",
+	"KCK+T2fvk8hnf0THe+TT1wzcjr1Pf8XuwPH+9kg+7ERAk4KFGOt7K3uAl6bgHNwXkGB2/x+Qn6ywcVJu",
+	"DtoVFXuSSbFixQMs2Rmyd2bX3iYzG2yts8arrf798QXcsH+TqFlGs8QAi8QZWQeNxAtmrxFz8yW2Ia0i",
+	"r9aHtRER8WTFFgUL2CyPHl+QOdcqCdzmV0SKbI9A3HxlNY1blqNtQrW5XGbPZv/zD3r270dnf3372xeP",
+	"3v9pFgk5aicUUOJqz+tiy96f8IDW74fQDcCIkYxTnNEXTJtLWoJWdStcQQxSoinLPyvlfWJxZHlDaFTF",
+	"9/lv+Jn3rdevsbzcag/PJmjG5kov9WK7Q83dSCqUbWGCX399wBcqxAr9stZY/H5V9X2sAxfWw1N+hOAO",
+	"uu8dsYvWrpg9+8fb5o1t8YCpIvy53zJsstO8slGXKPfeyWq/mVmf/pQdrTf1HIdMdVAxU3UQ5CmOhXd6",
+	"ApKyHeUMjQFQaRldrLEYBlz7CUgk6GzoJyNorrwlldK9PSu232b1tGTqnL3LJWJWB+n8NfzZkTp0Tv61",
+	"ZcW+PCjW4VA9GJ4ks4W6q4S88V/vMvUuFEkZponIhWb6DHX5+g57D8icC8yOjzolS56xqbRY3EWqAJdO",
+	"AfjcLWN5Ag4HtNJYphhW/cHGSZSADd00U+fmfRA2UrWLtewFV05WhW/szTbTPKeFPjfkOUuppnWqNeCo",
+	"eMbCtKyJocsnX/z1ca+nEz72EVx12Qvor95+zzE1jTJKU7/z0h3pPz+//pnIgvyfF9f/5y+w55AvIpd4",
+	"wAG+cGeDLlituaG3gGi4q/Ywqum1zoaGtDSqjPUJZCy5x5A87WafN+aRUrSeXOULuMsfttxmzST0d/oP",
+	"x0bIPGX3VNjQBLxuiHmZHPLS9GzUZxd/Bb9/jmW5A22qJTiN4g2ZT6YzppZpe3nU7NnLi6cdU7Bu0P8a",
+	"zvK+8iAwpWu5YXOZ7rGyx7nfuCaKiwWYcTuKNvgk1ysFQx81IogUncCM/+Ox8Tix38c2Nt3//kV0lxJv",
+	"9DJF76zn6fd/Yn4puPZHBvLbzHVQE/pLKAANCP3zogpg1mWYlXhhQ48O9Fo4qTA18/sKy51a+AJMKx8x",
+	"gfbJCA/CbMIEuC58bNYmRGGsaIItQiRVMt/7dOO1DwlbUceVjRKBKoA3O7Y6GCsBYacznkdf7xnPP13v",
+	"v7/rPeP5R3i9Zzw313tS8YRwBTDxwlXpT37x/xEZ/AQXf8bzD3PxQ0Zmy8Vv+On0F/9HdZaujVGIPibI",
+	"usIkUkwBhPsEnLR443wGQFGYWANlXqgo/NkGwsmvs4tfZ4kNypq7L5gB8ZeaZvG+fsOc2x4P6vw3+1PE",
+	"pfMVPvnp3vnd3Tt2Z7uOy/e6mioCME4CE2RSoNVpjs3r7VyVHUmOsDGTYGAp9RzdHlnqK8rouMT+qAdm",
+	"+nvMUvKDXGVuF1tuM8ebJ7/QPtpDao3aA72QkmUBwGRH3l6I9I/B6rRgO0g+lIV7YQ15c5Iu1u6aMz+z",
+	"div5BVf6uX3mXjK/zFih5oAxaV/V9U2Z3iVVGbOEaCc0b0AETKrQqQ09Z4oy/XBjCZyyjTyvJLOGAxpf",
+	"sY285ivxvbifYMZWjWwi4148Ip7RvQeubeI0If+DuABuh9nETpaH/YCn7oPpy9H6Sy+DbA8LOlGaBDC8",
+	"5X5DPcirxUwJxVcCYjHCJgELEEmL2wfk602u92QrMqZUJY2aFFuh/KfcEQGMljMtV8zI3y6PHbSbVG/c",
+	"k1GBfg871663+F1qpMZcnD29efvbw+TRRShFqlmbUQKKBJoNhOdW4qW0T64CDdMHbXy0Dh7HrmYT/B40",
+	"KhzjGBa3PLE4xhAm3CoG1cqO1yxpppPjyDse74/PC1rsbdI4Yyn55xZ66DHlan6Qyd08uCjrO/aQmbss",
+	"GCOOay0vL3m2iXVMQnXeJwPx92Ygmm39+ByT6ESRWwTxhmQscHGUzvmqOmoUmCso01DmBtg/IL9YpXIO",
+	"PSZdjW3i07dqmuXEDs4/5EGZ3jA0ZPwgViGWIYdvAuvcO7VB+HEdyh9rhxKuIHPKlAvQVQHBN3Sx5oJZ",
+	"SJ6hpmFS2obW6jRKWlm8iqefQ6rmhhXUpmDKZTDAWt5u55XdaVPWwscW1CAjLUB/s3oQdtNMwmnDYWSt",
+	"li99vzwb/rEPnMIJbAB89eji8X0OXEBKpwVEPJ6tv8SVJAQw7YjtDoCDOAh7qm5ZahSrY8K/FT40C8y7",
+	"uPAaHujdYL6hK3b+z5ytJqEsTGsKmn4jC70/g3bRRG1olrl+0gqDHihCAKt4vof/u64coKdC8p2RC0eR",
+	"u7DlLq0nvXBdbU51g8AAbRnQBWABTpTTDjBsoPljva5aFIwJcmbtXmcaYCZ9gmjhSQnEBBJ1RTfMlQfA",
+	"z5EWwbdIxk8Wwe/LIjDb+vFZBIYxAbxCV2ptrnzVNsCj55lN0OVYSyuF7ZI7vZL/h+T96ZV8Q8YPouRf",
+	"g0D8tkNOA8OdXNP/uA7bq60uz5qoHbXE6+VcJ2Qj7+xPmDrPNZxNCb09bHlNQCMvb5dzuioY2/To5F/6",
+	"hw6O2mGXJ5dXiPGfEp1pLiEwHHJo0tmAeDDASRO9kxBQAesFPH9SafQ9AMCvOVMB/A50uoVnMZ8NjEqf",
+	"7FSU9A6wItYLL9kOTDgqgBQI/5t40Aljq8lNju26j2fI7+SOLGkBQ9mNtUMaNgXYGprxW5t6g82SnI/H",
+	"3gY1R2jKl8vRRen90vJbM6P/ht1FXbTC8POtSDPWUxH4N3zohFtsR2gRejjJSayrLLMFNRSakhg7ypxG",
+	"n9SbbdAkAGFzhruVWCee8zGI1JkHuJkUk6wQ9C1xAXp1RYSsmKXjLvpgpPP7TW1XfsdgA3/40kXcZKNu",
+	"irD0g+5VC1RDJ3JBOOUWjx3hQstSjCFsoLlZCydeS0ghaw1kmL0O7rgrey7MLOXGueAw4l8eqT3mbzif",
+	"nfXXHVh/54tt5838fKvj4pmLre6LF5Z91cOeswMccSckIJEBsiphpQ7aOXjHZgj2Vw580O/gpLURW/3K",
+	"SLA2uWul33xPEChuqhJpbxFRstjqs22eEEV5ahu1Yrj8M5DPqSJn5NeZXvPCogpKsUqITAEWTOiEPL4k",
+	"VGNr1V9nH+QKXTKWzil2gG1NhvjGPXRKB48dAwrCA1varDSZzN0DlacOXHTpdSAA2cvS8kJNUCHK8Gh/",
+	"uJ06/w0nGxNfLvftk0fp5B4lqoi50KU6ZRTL7ujHY98COg6HjuDYs4GXZPCoEEm74/geRUurq37NmJ5M",
+	"nnik4gMJQs4cgiImKO4KqRlY/LBTh+Tz3YatLTxhMjfO8ahc7oHirCO6/0cVUyeI8FtSfpgof8w5u4dI",
+	"/0cnI6s5303xcEVqAX1X9oQTqNwnTW1ASgfo2yZav6Ub9o197JS7bodoi83hnycTr6U05eCJWvJsg6ie",
+	"d5ztSiwRQ+VjQp4VWoN3TJ05QKMOXxP0mvoEPzXatkJK19TwihMSsYbKzlYHMFUfRC/3HYK6zuG1EX19",
+	"Hvc3DesbbXKwwUeb4MlM2fyikrzOi68YA1BjOFbYF8xYsuhzP6ke7SnSaugpksqdSJyTclFIpabiMryH",
+	"ILWXFrdQjmS5zXpSKyb+ymUWfBC2ipE5P9qGS59Ezoh0Jdj2z5Q9auXdcgQC3j2wStKBimbY4ROoXp8E",
+	"Qip9CFA95LQxoHrF7Xg0tKpgYUzbDixtN9aP9pFTboAdooX8dpLT+mwREN6K+kxK25rD1m94wA5J1hQ6",
+	"bChmN6Fht8sihf4Aes02VdtdOcidz/CKgVzHe5MILcZ1uZefbOtJWPaDmNZxx+X0trWdx0doWnNr86lK",
+	"+x13xpOydgvObtjmLtNl281uGKFP2cew1In15/7Y10QaklGHfMUQUrgeUzvewIavxui6jrKfdN1jQ5cf",
+	"Qsvt1FvN1lq9tTstbWmXgXMTkixktt0IVKC4botWbwXvjpp3pjbylIUC579gkxeoQMHkGkwcN1pDJQvf",
+	"BoOhdSGqEWbGxsSFNGQFwOfPyLeUi//1f1N1Rb4ppND/Cz4lOiLw9juzYCVzTxZArWj3yUHR7qfElp5W",
+	"g/sPYz4g71fNhwQS2JEH1X0AdDcFNwakI8LRhmqfQtG/y+IGs7UfX4ED4MXJrQ7UNDDbYM82ojsGmLE9",
+	"wHoqqKw/5EGa3qAzZPwg1pw7MV3q+/3USXxc59YDPhsCHI/jSH50Xl1u8zStHdNXSFG91s7XXGlZ7LuM",
+	"PkPF7+xj94G/grtWFGyhD1rMP4qFDFr4D6jJgrOQmF5wrZnFNANOnrOlLFyvUADOgpGBkRLboF/XGzJ+",
+	"PFIYWANKPs9/g/9DHu+ZbencDpm21X/P7wkxzQw1ggn+tgewsslaByFVal7Wz5QvMTHmpTmrFAa9Qt20",
+	"LLU1esrIWBs4QmddOxWLEw6E/KSg/u6Aws2+fjy33DeyWEFwwB6Z8SyfHA0c/ofk+BMghxs6fhjocBT+",
+	"LVc88Nc9oIdPd8ASBxoibIqXprdskn6FPzCWl4euvIomwAsPaZP1iwjg7s4U06oX3PDaPHRvKH7XTI/U",
+	"H81ipsv7QmUB2NRiA5IzGKJs451vtSvnylnBZYooM6hBAlTHWQq1WDXMwMl0iXILI9UJT99PGsXvDwIe",
+	"t/ZjVCoU0x9Qo/jDMv0pYNyRlB8Ix91dDq3S/z5A3D+2Y3ZN75hyFxS1x+2wNVmrCgAtRHiWve9VA+Ki",
+	"3CV8cAAu+FEvWnALKHFGRds3vzg1AHEvP7zqKDYA2k6xzy+F/ViZ+mCREbCNdcEscGohNawEnBjVrmty",
+	"SbRMHUCqr+rgimxdgeBYCR3szYEsMy68/QPbt7i6lvwds7jYY9SoMuDfOLRMpFyssGAaFH2bWeARcRz4",
+	"iSEeFWpnSOqeNgp3ACL23e8bTWIy6H9/MCrR9yd4rH0wPpAugM0C6vv444FhdOVsJgsdZCRjntEFQOCY",
+	"jRvWbQAewQl/6Ji/YbBWCB9zzTChK40OzeW4loVmAtEuJ4K3ADgp7UQdGke6oFyYuwi+TOiO7tFQ0hXT",
+	"SrB32oMUhm+oiJqye6gneyna0IIdUIet+posalF+0jf5sNiOEBNCGeQJWSLXM5LRI6IWHbZmRtMUvtK+",
+	"E3+TtEhPimoEA7SBGpk/TrEBXwPEZgm/UCZvSkHWHMDHEaEWwTiRMth1BZ9mwgubHWO3p7R9bMPX9g07",
+	"/w1/eH++kXds9L0ZvuPx08de8vd1Jf8o79gLN+Pf27Uc5nT3CGfq3M7ohBnhhsGCQpIv1vZ2EHLnshK1",
+	"z+R0qWBaylunsS4YAH5PgGsOIIat9w6xlxIe6vKsc0WoDl9Ktk1Hlyh8YR85IbXdECFxyBZrwc3eJ94w",
+	"FKkVVKom08ZSeNKrhQt2ts276SnYiLDQ6dth24l15FwCHNOCFgWvwmfANW0uh7IOgNeav00WA6/A9kOl",
+	"gUvZhHQzizWkcqkrJc6JBf7AWDjUOx93j3V4547a2eSTD28kx34QD17UYTm9Dw+n8dHlmOkKDSpwAyAy",
+	"8AASKVpuJEnTTvFp/n7KjTXfvyeENOgRwVxWT/VeT30zLUsuqm5LNd1DNHjfF1RX/XO7yT+Mgo4RQ9cy",
+	"YrtaMQWpb52NIyqPnRI3uzJMm9W7Y3y1VgiMPFk/tIqqCPWumdEIKSIj+BhrVX/Bm83t6v7kYabQPuJl",
+	"2pl7ZxEkTlq+THUR9gdBOSb8ddLgOAYb8MM1pUKkRFc00I/MLi6ndv7bLdt3hj28Iv2NLDan3Lz6QK3p",
+	"sVuhlUe+XmSUb9RU+Nul5ZNKSHj2dGrfwKS03jaQVItzYikmOKuqnsn16bc77KS4ZfsThCEgktLJO/DA",
+	"KXkGBuhwSoKd64JAH8TaG3ROrVl9zoQuOJxOLtL3/Yf0a6FPa2njAC2H0sx2P1V8Dz7mkB3WcqsYAD9w",
+	"7Swytea5wmNnzpctBAidrNBBQGSm9pPgqo/B6DBLTGZeCsyS2WLNFre55NCoAdea+DCfdQW+be+KNvmp",
+	"9EZloHuZTZ3bbBXggBp6SsFKrHqju19h7ZV2u2hIyrJlrQU7KPzoWUcHozlYlxdPMQhbvorbI+SOcPWA",
+	"RHsuH/wqQpFDx9Kf8lWmDTNylqWq/SXkwUNuwtZx1Y1Wa5plZM4AzBs++wBrh6ufq+YtugBhbNAyIi6Z",
+	"zITEVL+m+N8/qBcyh4utC6bx6AVQ0g9Cnh861Nkvg0/vN4A5DHcblELiJN4DPHDmUkhTaPeP+2r0RHs5",
+	"EYxoWRCFjevziSIymCrsr2KAuOhBwCh93cdiYOzpJquAYNh/wiZ13CuNEW6b+IPuc9WrLP7Wan4drq2B",
+	"19TvBawDNRLXpRx7TsAACfaEYjbEYP5VSVUyopJjQ3PXgNAx2NJsVht7fcNF+r0YxF7/iu1C8fCiL71k",
+	"ON7V6fPjv+ON1PgvLmJy430h5FJuRZqQua9s9AhjgVywY9N/OQT5Ko6AUn9UCSaG+PhU4oNTRrV1+qdK",
+	"yIYrs7rUtkdpsA8wZJdt8B08cMJ7CQdoOXv2vEzaGwJVhO3cXy8uP2TNc0MnS5rEq8DzvfsxqeYCGfMB",
+	"vWopW3C8CWq05Rsn+7uaJrWezj9AQN2u/RuenTaubsd5VbA7znadBxxKkwgX00FWAL+tpWKoTXCHhexu",
+	"ASP+CRe+k5Fesw3xIEEBjjrP7TpaOcsutBpD/4/dGcBOwD9PJwKoRQhu7IGF0kHBkFidc753WmAklo7b",
+	"rZICPUkO1/jgIDLjxwP699jW1vCBqfSc/3398ieCyzIsXSVzU4GxorXb+/+zeygCbXuxLZT0eWc5XTEL",
+	"VvCMSJF5Wa6IzFLXorEdYgxfDefNP7zA/z5g9rwlTFv+/Je4frn0qy77PtbpBK5OKSbTdEsqLyu+OBtB",
+	"FGxXUaAoThIQBjTfsBYGOf/N/vTeTECbXTnMxQv4yexbfXrt0C1tQ72DmTmt6VOO3H+0vvijv8ArHy5x",
+	"16hN7Sm1Q0UoZMd71wBwsu8mEM7S/BJxoMGzuqBCSHC4cuUBrubOsZqUlSsFZDNjZr7F+acFs/4b8nIJ",
+	"rWA9ArqxLFUG1ZQUjrnNTMK8KbMQKIe2UPkSoZPBB+OQXNA6dR42mxIFpzXkgJWqDcL+k1s14Fb1DBJl",
+	"wxrK2uyjqiV7aaWWw388sGrrLkkc8z68kvW1WqYetNrX9p1eyz2ZwQGofbzXCdzjDKiTDb+f+GWECXgo",
+	"mXhaqXoXcmfOWsrVbVIvL7GfnQZlcgEIpdhnjHwN2DwUvJpB+IOEKEmUjbuYwx6Ot4S8nfKOFQVPWX8V",
+	"/S9cr9OC7l7aN34fAqJ2OC4DATUwKud0cXvlYMuUE7YFbNO9xZV9Dk4tecpXc42oC6wXjx8fSWwkowF4",
+	"d3ww0WY4haOJ2KyrbAZcJtFzRWi2w7Y0C5ZrlrYEFl+VlDomutj0PkjFvCMPdAq7DkzRgwbycpsrota0",
+	"YFd4NRs1ACwam5kQNmDgjzX7Jadas8I8+j//oGf/vjh7evP2t4fJo4v3fxrVEfCPeWfXj0wsxB++Eri9",
+	"H132XDyV8T44UjLwZquzxp/A0wYTcRbjool2jicJJ75msFWVis5m8zM4uDthZwGhHy5Kmdg87taKKBkg",
+	"ulsg1Nb/TtsFAjksrlCtbaDPlcZa/tEd5N6GiN7bGM6oq64x3Ek7HUX2WkNQgxO3WtMuo9yamtW9OZL6",
+	"e6jAtFplF1briJrEavQx+QhKoXAZrRv7UjgkCqMdsTuWyRwr8O9dd6zsyzm74ykTi05B9LV75j62qCXx",
+	"oJq9EIxoP7mITmJwuXtDvjPAU92my9GlBjYP63IXZ0/f/nb5/gx/eFT+8I8Hb/HHh8nT6j8ePglqfKdk",
+	"cccI/Q5rJ1Puy2Ftm1LilaHInK05QARgU5y6z3oqmVYazuPNrqAb+ss0/X1Z2CdX5ydMKrQpUTG5TWZp",
+	"1E67IkG+COTWcJ2ZYf7GFhRjCwfjKqcO9qdUBQBZPBKB8toireeNDTE2Ak4Q9EdN49t6gbB4Vs/LqQLU",
+	"LkSVMNazc1DvZJE+IFjwZlZjXS93XPF5xoK+rNr5LMD3df5bmXgT593aidfmzU/erQ/g3Qpny9dS76dJ",
+	"mj/wDf2+tv0/SeTK25s1X61r7v5UbucZwzzuWnC3Ets9879y8vXlD0TLcgi8/e0QmdxNM8KykJvQGBNe",
+	"BjuqF+upiPKL+VgLXXCgaUiD44SpE7qz7J6U+1+dTo0GH/d19i2/Y5X7bM3RPwS3D+ZFbBhV24KllRTQ",
+	"B+R7n26K+ad35l3wZf9zm7aBWDvYljPFtOZi1enNeGUfvnbPntL6bY7VjlIKf58EeQ08dQkx2w+2dGKu",
+	"r+UyIRnf8LJUdMN8Issi284/Ux79BqfR2tTpkH6fKpKmZZMPgsMxlFfvwRvemNEov/jGesTLrrkT19jA",
+	"IKiQrxlNbe9tmknByIbuOwVWLES7o8QniPbfHUS729qPsCuhA0OTS3tN0IyJlBZlxhZOstG20HnNEYwY",
+	"gcZ8B0OYYN/VfJRL9e09yMj2pG5LsrIRNaYklB6/ZiqADfLzAuh2v37vlgyHn2tNx7E0kOu+ViM2kY+S",
+	"hcz3vgAFPmv+hT/dyKXLikA4ghW/Y8KofY6ZkhrfWKL5pD8Q6Bt55yncIXhbkh3+qKL0dGrLB1FXrsH2",
+	"iT6Q96asfDxyHCCYq2Jc1KR44tPguE7gTCmE2yRUQLYsAVT4BTUHkWu4BaCg0/VW79VrzteM6vPfzHq4",
+	"WL0fFw8Iu77sNydqXNtSN8WEZsY+9d4/9PxdlViNPuv4AfmF67XcakhFFCl7B7VONiW5qkYERNJ3jOpP",
+	"/rU4/5ohbY9X5lHdI1MFXKg4Xk6ebRRXu8uofm15ud7qPqaE90uHrF7h1sTB2bMpIdi+Nh+3ZQPM3NzA",
+	"4h5sDxwMpUPHArPVQdwbsiGjmk0dIVS3L8xX74UTF9shWXKY1xVMb+/MkINR3n4s3Gqo+9yQvncVB6z6",
+	"jSwQVdamqXmAW6vpZVKxozTgQ7R8TRZSaUAMtB0OnDZus638xViYZ9JC5qhfnjWC9FiVbj0IUE25pkYD",
+	"lbYle7BissHuPjUZf4ix+TEj8ZPF/3uz+K+NHjo20/PkRr9F09zq+iFJynR0e2JtQhzkfrZ4AOA0NWz/",
+	"yTpmu+MxvQI4zv59QF4aFtpxW2E2pEagjvI9tiSgYQk79d4i3drEXEpyqeCSs49pSNT3dTxyCbEam6wL",
+	"1vQD8hVuOex1zfwu5z9nC7lhrplMgdISyvdcdxmHUFctA3QVEvuySrDNbv9jisMTWO1AyA9js5eSLzLT",
+	"HsWOkUbVfNzSQ/THEtLOoncqFPaY9RLad/ZTmETYb6C7rnDnv/mk8M6k5Nf2+VPGTP0YLRzi5mxEWSF3",
+	"PsQ8jeIoQa1TCVmzzLbOQ1gcLlB/XewXGTtM15/2bnObcdz1FthwJGYPdts1PnQ8dNtC3VWQ2/Bf7zL1",
+	"LgSt9jtCRCud3rTmgKQk4wgOkXHB/EE+KvO2YMolqoeN4jcsy165p+7FMk7x/oopU96taZsDDrxnVNns",
+	"ceiWzbIlaunPKs37SirW0C0fXyTNRHJ69u8vz/7f85uzt///P4Unw4oAcub1drE2u+d28vz7r64I2+R6",
+	"T878LDO2hKyuypB//gc9+7ctQjzH8Zdnb3/7/PH7v/w/f+ptKGiJ6GZlSTVZpg+aPVpm0xgPDJD54YZW",
+	"2sd+wCmEKHKGTlxdoaq3ZrQAlXFvnzOn2Ly18KiVIvVtvLgityzXQSPbY8J1XVr/vZ2oOUKUj+RlzoQb",
+	"8aASv99PAiXtXs0vQTS4sqYAYmdQ/JMtvIP7YirpJXMmSrA9a66sJWRiGfIbTd3OJfFQGt7XSP4uNM9K",
+	"7d9PGpX8NS1WjAhpdCbrF0RXPlOde/jaP/SfXhBVriTk0FUNJH1ty2gWvn4E4g71TK1jlR7A5GTGRsUq",
+	"8rOyP8qCZlkFzgE0IAfn+f+xdzW9beNM+K8IvrwXJUHbW3MK0rfoYrvtouluDkWxoCXG4loSBZKOIRT9",
+	"7wvODCnJlmTZkRwj9Wm3iL5MDud7nqea/9TGPsIKh9/TQg+GdPvCC30kywQxw/CsLX4f0lzvmGwOZ9Bd",
+	"x1v6fz8/1AmXuysVVjtALG7VncvA2GVgkbmcvZ3NtkGbwlmNZ6Tjsa182ptj2PRl7jeEbqlOJvUMQnIA",
+	"yulXP3IlCAgI6M6YXo7HpqZ4ETAlTJJxIyK7a46rpgJHMRjPBiXfsmQtYZqS2nA1DGn5C1x7ZG99G+4B",
+	"TZYV33UiUfWrKBGP2LLbOvlHf2//HDrAWyDkLyhOwF2uIoPAyGDJeRHa/ymUyA2VJhAjE3IM4E45LYtS",
+	"MoRqqEtIWqjpWXmNjPCYnGNzTRMLbXsIqYCWRY2xDtfAVt5cYSv3C3lxzFFNWoau3BNNmc9LmpC89jIM",
+	"8UdgpAxrQg7dpBlXCx4TDPEkNMNRupp7SGZmAvALS0B1DQqmDAItBMxuXatk+CbTqVrEAGQ+EdmUKXLr",
+	"E+2XIifABG1vnQY155AB/XNCuh0i4FkS0qgPaCd7tcIRGsjgPfsnm+25w2wzHZGxss039lQzT5HoUsuJ",
+	"yEKnF/HUSxXMFYwE2H/NWbRszT23KKUr9shEyuYiFabsNWA39QuP4XDeFXzT63812OPU9mY9JvG/otEs",
+	"n3lGyIz6+o03z79rp65+wA8cNDeM6/iLDQ2PWZGHpe4fRQ5uoO57IfJ/V6qEpsMa6qppftZYRQpNGzt1",
+	"/V0R5uPuCvw1oryCe8EckQEVh/qXiOcxskn4YnWAfnaL3T9MoM80XLtouJTMhoQQNFb7vjFQ2xtRdMwg",
+	"v+6eQb5Pyg4wCrPSdfagKl8iVzastiL2j5UtiJnpaR+sU9n2PCO3Zf8j0wZjMAy8gnUCOP5gBGTB88bs",
+	"eP8afZVhlTJE3slBEdgGOiz+6nBGM8xPGjoesZcA7XOP/Z3eZYNvOJ32AIeOW+sDYFBdMVECWSmyHNh4",
+	"6UezhQ5IjkPMOkKTfyLT+CA3zjkHV1HKmWKuOHmCVmcT5t6u3q3/6HND/hC1PS+3ddgnlnGoGRRKPnAN",
+	"thzmvmQAMoFBy0bB9tXrTnX8UUQ812CTWWqS2mNZuvlUaCxWwqB621K5sYxWGa1BS9EZKi94NzCisDTl",
+	"CGZZJ8Ny5chhX//OvbIN4yNvxxeOWemUg/0cs5fav8c7AqRq3V/hz62hgJv9ap20sgdfzg9ceq0zpkbF",
+	"RH6Q9gmiE8JKr3pJtN4n9WSiywnXXrtxCtewueS80A2IoYHqF3KQIw9T/GGfWTHUn3XhkOGkNo+u4iIF",
+	"KYL4bQAA0CY2jH32cx9DkIm4n3C1/iNHQ5Fxc04biRCTCEcnX59bxA9xXSjWGLkcFkx0EAGK0P5CqqwL",
+	"bZr581WRShbr7gr2X3CBL67szSyDd07OSEZpzkGEZLVGfxFTxI0Oo1sjZwIdUyArx1G1LPaFMGm9Y7tZ",
+	"2rqsSE4DNTAwzIamcGIZYifdvIT/XgafZM2p7eMza24watEat+F4ahQJEbvKb+cCQCWet4n0g9xHrwAM",
+	"YFGMRwJmRYlAO7+QMgbR9X0/eMAIOV2xXLPIfghUrgzRlwizyWACZwXrYNprvVZdRtNotdac8WTd9fN0",
+	"qMOXLytT8DpWes+Lh9N+qKnR5kUyXWU5xP7ODHoKjS3tBz+oF9z6Dq+Y0qXHN/RRN45y3D7IdUWPCxhy",
+	"1sooXqA3kMh18ADtqMQqBK0riDWHJGW9YGh+nc7Z4HGzwSzie8xX4za8tze18JC82YdDjN787BHvgONx",
+	"hAQnvOd0MpwOci3pOtSXwU2a1g6ySXjuTjPLrXdLbYBzFi2tgsxjMpPa1wg6dSJeMTmmTTfwnv3rWM1n",
+	"60Sm7pnBBY7UsVKH5G27EmNWjcFnIl8Z9FSoK9UqyDXny34V6ZbtrCLHkI5nBFt6xwzX/dJ5BJUE7zkd",
+	"lXTHyZePmanceLcaMPCsgyJhmuvL4L5xtipAPSzqW3dOIHFzTSVduat29AHfuste0CCdlylx61GrHqRq",
+	"Lh70PhaJjZggIbFmMI6JKwjZ2b4+lTuxyD+vWqiNWho87LUcwBEO/4UNZzzsMTZadw/a9r/O3QsLyqOV",
+	"guaqb983J12FDjT+IqDqJzVv5NLh82nDDL+AE2QDEFJqGvs1I6YUZn7ao0G7WL/lxxns4BkT6Y76/puq",
+	"QvL/C7i+pSBTMK3XUsXDewX+dHfsyuByeqd/xRNczIH7f+ghbMjMjlEFw7MCJsD6XKev/qJjtO65tx2A",
+	"qGW1jv9FITg3ejwULYcRSHPl8HCPoQW+LJWAZJCykuBTEGyvudYDYYP9QpxBhF4aiJDb2tNxhN5LtUAK",
+	"Gyem1xUHdMoEpVNqtaGnjCNshRm/rKyPH2i4pXyWUKNS3v3aefpI4/SO2O9gHZrIdQzsCA6RubXZgoLp",
+	"QacHw/IoYi57LfjfeMWgKcMFy/hsn5asDkbCOgzKXv1dkwknrUKHaOIqhnVM7ygVxWgkpfh8GrxmGWz/",
+	"FhBNGKwTDvl/LTNOEAqYyrFGCpHYUFwK62RIRbNrVg6AXUbkiydOjLXGA0CEM1FV6J6++9jKqvnezcJh",
+	"BXwxSqIBS+HQhobpgweRZk1pYMQdjG+1aqAC0CIxCRHEoYLlWDN97fqLc/4/pOmROQEAIA6JQ+QgpVKf",
+	"TNwuMDUjiB8zH4R/+26lQ3P16ORppdLZ29kVK8TV46vZz+8//wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

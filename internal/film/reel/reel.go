@@ -10,6 +10,7 @@ import (
 	"nineyard/core/group"
 	"nineyard/core/play"
 	"nineyard/core/season"
+	"nineyard/internal/access"
 	"nineyard/internal/contract"
 )
 
@@ -53,6 +54,12 @@ func Read(in contract.PlayInput) play.Play {
 		p.Clock = clock
 	}
 	return p
+}
+
+// Writer writes plays as the film room does, with all that it refuses.
+type Writer interface {
+	GamePlays(ctx context.Context, c access.Coach, game uuid.UUID) (contract.GamePlays, error)
+	PutPlay(ctx context.Context, c access.Coach, game, id uuid.UUID, version int, in contract.PlayInput) (contract.GamePlay, error)
 }
 
 // Source reads plays.

@@ -18,6 +18,7 @@ import (
 	"nineyard/core/needs"
 	"nineyard/core/season"
 	"nineyard/internal/access"
+	"nineyard/internal/contract"
 )
 
 // Fault is a fault as it stands in a mark.
@@ -210,6 +211,11 @@ type Source interface {
 type Games interface {
 	// Game lists the marks that stand of a group's players on the plays of a game, by player and play.
 	Game(ctx context.Context, game uuid.UUID, group string) ([]Detail, error)
+}
+
+// Writer records marks as marking does. The first that is refused is the error, on marks[i].
+type Writer interface {
+	Write(ctx context.Context, c access.Coach, in []contract.MarkInput) error
 }
 
 // sides are those of the growth arithmetic.

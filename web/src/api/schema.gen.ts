@@ -88,6 +88,26 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/games/{id}/bundle": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** All that was worked out on the film of a game - plays, marks that stand, where plays are in videos, drawings; no video. */
+    get: operations["exportBundle"];
+    put?: never;
+    /** Takes a bundle into a game, all of it or nothing. What is there already stays; videos become known as ones that stay on a coach's machine. */
+    post: operations["importBundle"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/calls": {
     parameters: {
       query?: never;
@@ -2027,6 +2047,86 @@ export interface components {
       name: string;
       title: string;
       email: string;
+    };
+    /** @description Players are named by the number on their back and their last name, plays by their number, techniques and faults by their keys, videos by their digest. */
+    Bundle: {
+      /** @enum {string} */
+      form: "nineyard-film-1";
+      game: components["schemas"]["BundleGame"];
+      plays: components["schemas"]["PlayInput"][];
+      marks: components["schemas"]["BundleMark"][];
+      videos: components["schemas"]["BundleVideo"][];
+      clips: components["schemas"]["BundleClip"][];
+      drawings: components["schemas"]["BundleDrawing"][];
+    };
+    BundleGame: {
+      /** Format: date */
+      date: string;
+      opponent: string;
+      home: boolean;
+    };
+    BundlePlayer: {
+      number: string;
+      name: string;
+    };
+    BundleMark: {
+      play: number;
+      player: components["schemas"]["BundlePlayer"];
+      technique_key: string;
+      /** @enum {string} */
+      state: "assumed" | "looked" | "unseen" | "unsettled" | "not_gradable";
+      assignment?: number;
+      technique?: number;
+      finish?: number;
+      faults?: components["schemas"]["BundleFault"][];
+      measures?: components["schemas"]["MeasureInput"][];
+      praise?: boolean;
+      note?: string;
+      /** @enum {string} */
+      side?: "left" | "right";
+      result?: number;
+      tallies?: components["schemas"]["Tally"][];
+    };
+    BundleFault: {
+      key: string;
+      caused_by?: components["schemas"]["BundlePlayer"];
+      penalty?: boolean;
+    };
+    BundleVideo: {
+      digest: string;
+      name: string;
+      view: string;
+      media_type: string;
+      /** Format: int64 */
+      size: number;
+      width: number;
+      height: number;
+      fps_num: number;
+      fps_den: number;
+      frames: number;
+    };
+    BundleClip: {
+      video: string;
+      play: number;
+      first: number;
+      last: number;
+      snap?: number;
+    };
+    BundleDrawing: {
+      video: string;
+      play: number;
+      frame: number;
+      shapes: components["schemas"]["Shape"][];
+    };
+    BundleTaken: {
+      /** @description That were made or changed. */
+      plays: number;
+      marks: number;
+      videos: number;
+      clips: number;
+      drawings: number;
+      /** @description That were there already. */
+      same: number;
     };
     /** @enum {string} */
     Side: "offense" | "defense" | "units";
@@ -4692,6 +4792,68 @@ export interface operations {
     };
     responses: {
       200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportBundle: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The bundle. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Bundle"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  importBundle: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "multipart/form-data": {
+          /** Format: binary */
+          file: string;
+        };
+      };
+    };
+    responses: {
+      /** @description What became of it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BundleTaken"];
+        };
+      };
       default: components["responses"]["Problem"];
     };
   };

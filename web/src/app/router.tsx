@@ -80,6 +80,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/film/Plays"))).Plays }),
           },
           {
+            path: "film/:game/files",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/film/Files"))).Files }),
+          },
+          {
             path: "film/:game/sheets",
             lazy: async () => ({ Component: (await load(() => import("@/screens/tell/Sheets"))).Sheets }),
           },

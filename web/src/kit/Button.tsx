@@ -68,14 +68,17 @@ export function FileLink({
   className,
   children,
   href,
+  name,
 }: {
   kind?: Kind;
   className?: string;
   href: string;
+  /** What the file is called; what the server calls it where it does not say. */
+  name?: string;
   children: React.ReactNode;
 }) {
   return (
-    <a className={clsx(looks[kind], className)} href={href} download>
+    <a className={clsx(looks[kind], className)} href={href} download={name ?? true}>
       {children}
     </a>
   );

@@ -47,6 +47,7 @@ const elsewhere = [
   ["sheets", "Sheets"],
   ["meeting", "Meeting"],
   ["two", "Two graders"],
+  ["files", "Files"],
 ] as const;
 
 /** Grading a group on the plays of a game, by exception, from the keyboard. */

@@ -14,7 +14,7 @@ import { NotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
 import { useSheet, type Of } from "@/sync/sheet";
 import { isHere, keepHere } from "../picture/files";
-import { lookInto, markOf, type Looked } from "./looked";
+import { isFile, lookInto, markOf, type Looked } from "./looked";
 import { giveUp, send, sending } from "./sending";
 
 type Film = Schemas["Film"];
@@ -267,8 +267,8 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
                     <FilePick
                       accept={accept}
                       onPick={(file) =>
-                        void markOf(file).then((digest) => {
-                          if (digest === v.digest) keepHere(digest, file);
+                        void isFile(file, v.digest).then((same) => {
+                          if (same) keepHere(v.digest, file);
                           else setWrong(`${file.name} is another file than ${v.name}.`);
                           again((n) => n + 1);
                         })

@@ -117,6 +117,20 @@ function timesOf(video: HTMLVideoElement): Promise<number[]> {
 
 const piece = 1 << 20;
 
+/** Larger files are recognised by their beginning and end alone. */
+const wholeUpTo = 512 << 20;
+
+/** Whether a file is the one that is meant: by how it begins and ends, or by all that it holds. */
+export async function isFile(file: File, digest: string): Promise<boolean> {
+  if ((await markOf(file)) === digest) return true;
+  return file.size <= wholeUpTo && (await sumOf(await file.arrayBuffer())) === digest;
+}
+
+async function sumOf(content: ArrayBuffer): Promise<string> {
+  const sum = await crypto.subtle.digest("SHA-256", content);
+  return [...new Uint8Array(sum)].map((b) => b.toString(16).padStart(2, "0")).join("");
+}
+
 /** By what a file is recognised: its size, its beginning and its end. The whole of a game would take minutes. */
 export async function markOf(file: File): Promise<string> {
   if (!globalThis.crypto.subtle)
@@ -126,6 +140,5 @@ export async function markOf(file: File): Promise<string> {
     new Uint8Array(await file.slice(0, piece).arrayBuffer()),
     new Uint8Array(await file.slice(Math.max(0, file.size - piece)).arrayBuffer()),
   ];
-  const sum = await crypto.subtle.digest("SHA-256", await new Blob(parts).arrayBuffer());
-  return [...new Uint8Array(sum)].map((b) => b.toString(16).padStart(2, "0")).join("");
+  return sumOf(await new Blob(parts).arrayBuffer());
 }
