@@ -51,8 +51,8 @@ var shots = []shot{
 	{name: "card", width: 1123, height: 794, path: "/teaching?technique=base_block", print: true},
 	{name: "drill", width: 1280, height: 860, path: "/teaching/drills/pull_bag"},
 	{name: "ladders", width: 1280, height: 860, path: "/teaching/ladders?ladder=close_turn_ladder"},
-	{name: "editor", width: 1280, height: 860, path: "/teaching/edit/ladder/close_turn_ladder"},
 	{name: "film", width: 1280, height: 800, path: "/film", before: game},
+	{name: "sheet", width: 1280, height: 860, path: "/film", before: sheet},
 	{name: "find", width: 1280, height: 800, path: "/players", before: finding},
 	{name: "roster", width: 1280, height: 800, path: "/roster", before: roster},
 	{name: "print", width: 1123, height: 794, path: "/practice", before: click("a", "Tuesday practice"), print: true},
@@ -97,6 +97,14 @@ func game(p *rod.Page) {
 	for range 14 {
 		p.Keyboard.MustType(input.ArrowRight)
 	}
+	time.Sleep(2 * time.Second)
+}
+
+// sheet opens what a player is told, with a play that was wrong beside one that was right.
+func sheet(p *rod.Page) {
+	p.MustElementR("ul[aria-label=Games] a", "Sheets").MustClick()
+	click("ul[aria-label=Sheets] a", "64 Sato")(p)
+	click("button", "beside")(p)
 	time.Sleep(2 * time.Second)
 }
 

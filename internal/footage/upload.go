@@ -54,6 +54,8 @@ type Said struct {
 
 // Uploads keeps videos that are on their way, of the context's club.
 type Uploads interface {
+	// Known reports whether the club has the game, or the placed drill, that a video is of.
+	Known(ctx context.Context, game, placement *uuid.UUID) (bool, error)
 	NewUpload(ctx context.Context, u Upload, at time.Time) error
 	Upload(ctx context.Context, id string) (u Upload, found bool, err error)
 	// Arrive says that a piece has come, from a place to another; false when it is not as far as from.
@@ -105,10 +107,18 @@ func (r *Receiver) begin(hook handler.HookEvent) (handler.HTTPResponse, handler.
 	if c.IsHealth() {
 		return handler.HTTPResponse{}, none, refuse("FORBIDDEN", "the athletic-health staff brings no videos", http.StatusForbidden)
 	}
-	if _, err := upload(hook.Upload, c); err != nil {
+	u, err := upload(hook.Upload, c)
+	if err != nil {
 		return handler.HTTPResponse{}, none, refuse("INVALID", err.Error(), http.StatusUnprocessableEntity)
 	}
-	err := r.DB.InClub(hook.Context, c.Club.ID, func(ctx context.Context) error {
+	err = r.DB.InClub(hook.Context, c.Club.ID, func(ctx context.Context) error {
+		known, err := r.Uploads.Known(ctx, u.GameID, u.PlacementID)
+		if err != nil {
+			return err
+		}
+		if !known {
+			return refuse("INVALID", "game: there is no such game or drill in this club", http.StatusUnprocessableEntity)
+		}
 		used, limit, err := r.kept(ctx)
 		if err == nil && used+hook.Upload.Size > limit {
 			err = refuse("FULL", fmt.Sprintf("the club may keep %d GB of video and has %d; take one out first", limit/1e9, used/1e9), http.StatusRequestEntityTooLarge)
@@ -380,6 +390,15 @@ func (u *receiving) Terminate(ctx context.Context) error {
 }
 
 var _ Uploads = SQL{}
+
+// Known reports whether the club has what a video is of.
+func (SQL) Known(ctx context.Context, game, placement *uuid.UUID) (bool, error) {
+	type row struct{ Known bool }
+	r, _, err := pg.One[row](ctx, `
+		SELECT EXISTS (SELECT 1 FROM games WHERE club_id = @club AND id = @game) OR EXISTS (SELECT 1 FROM placements WHERE club_id = @club AND id = @placement) AS known`,
+		pg.Args{"game": game, "placement": placement})
+	return r.Known, err
+}
 
 // NewUpload keeps a video that is on its way.
 func (SQL) NewUpload(ctx context.Context, u Upload, at time.Time) error {

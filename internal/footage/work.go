@@ -191,8 +191,16 @@ func (r *Receiver) work(ctx context.Context, w Work) error {
 	if err != nil {
 		return err
 	}
-	return r.say(ctx, w, func(f *Film) {
-		f.Work, f.WorkDone, f.ProxyDigest, f.ProxySize, f.StripDigest = WorkDone, 100, &proxyDigest, size, &stripDigest
+	kept := false
+	err = r.say(ctx, w, func(f *Film) {
+		f.Work, f.WorkDone, f.ProxyDigest, f.ProxySize, f.StripDigest, kept = WorkDone, 100, &proxyDigest, size, &stripDigest, true
+	})
+	if err != nil || kept {
+		return err
+	}
+	// The video was taken out meanwhile: so is what was made of it.
+	return r.DB.InClub(ctx, w.Club, func(ctx context.Context) error {
+		return errors.Join(r.Jobs.Put(ctx, Sweep{w.Club, proxyDigest}), r.Jobs.Put(ctx, Sweep{w.Club, stripDigest}))
 	})
 }
 

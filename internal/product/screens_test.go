@@ -130,6 +130,27 @@ func screens() []screen {
 			_, err := p.Mark.Sheet(ctx, c, placement)
 			return err
 		}},
+		{"Open questions", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Mark.Questions(ctx, c)
+			return err
+		}},
+		{"What players are told", 6, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Tell.List(ctx, c, w.Games[demo.Week-2].ID, "ol")
+			return err
+		}},
+		// With where he stands on his ladders.
+		{"A player's sheet of a game", 9, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Tell.Feedback(ctx, c, w.Games[demo.Week-2].ID, "ol", inGroup("ol")[3].ID)
+			return err
+		}},
+		{"Meeting", 7, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Tell.Meeting(ctx, c, w.Games[demo.Week-2].ID, "ol")
+			return err
+		}},
+		{"Videos", 3, func(ctx context.Context, p *product.Product, c access.Coach) error {
+			_, err := p.Footage.Videos(ctx, c, &w.Games[demo.Week-2].ID, nil)
+			return err
+		}},
 		{"NineMarks", 4, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			var list []contract.MarkInput
 			for i, x := range inGroup("ol") {

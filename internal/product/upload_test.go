@@ -165,12 +165,13 @@ func TestAVideoIsRefusedBeforeItIsSent(t *testing.T) {
 		status int
 		says   string
 	}{
-		"too large":          {2 << 20, nil, http.StatusRequestEntityTooLarge, ""},
-		"no room left":       {1<<20 - 1, nil, http.StatusRequestEntityTooLarge, "take one out first"},
-		"of no game":         {1000, map[string]string{"game": ""}, http.StatusUnprocessableEntity, "game:"},
-		"of no id":           {1000, map[string]string{"game": "x"}, http.StatusUnprocessableEntity, "game:"},
-		"without a name":     {1000, map[string]string{"filename": " "}, http.StatusUnprocessableEntity, "filename:"},
-		"frames that are no": {1000, map[string]string{"frames": "many"}, http.StatusUnprocessableEntity, "frames:"},
+		"too large":             {2 << 20, nil, http.StatusRequestEntityTooLarge, ""},
+		"no room left":          {1<<20 - 1, nil, http.StatusRequestEntityTooLarge, "take one out first"},
+		"of no game":            {1000, map[string]string{"game": ""}, http.StatusUnprocessableEntity, "game:"},
+		"of a game that is not": {1000, map[string]string{"game": uuid.NewString()}, http.StatusUnprocessableEntity, "no such game"},
+		"of no id":              {1000, map[string]string{"game": "x"}, http.StatusUnprocessableEntity, "game:"},
+		"without a name":        {1000, map[string]string{"filename": " "}, http.StatusUnprocessableEntity, "filename:"},
+		"frames that are no":    {1000, map[string]string{"frames": "many"}, http.StatusUnprocessableEntity, "frames:"},
 	} {
 		all := maps.Clone(game)
 		maps.Copy(all, c.change)

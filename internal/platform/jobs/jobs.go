@@ -37,7 +37,7 @@ type Workers = river.Workers
 // was killed it begins anew. Jobs go on after Run.
 func Open(db *pg.DB, log *slog.Logger, id string, workers *Workers, every ...*river.PeriodicJob) (*Queue, error) {
 	client, err := river.NewClient(riverdatabasesql.New(db.Pool()), &river.Config{
-		ID: id, Schema: schema, Logger: log, Workers: workers, PeriodicJobs: every, MaxAttempts: Tries,
+		ID: id, Schema: schema, Logger: slog.New(troubles{log.Handler()}), Workers: workers, PeriodicJobs: every, MaxAttempts: Tries,
 		Queues:     map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 1}}, // a video takes all the processors there are
 		JobTimeout: -1, RescueStuckJobsAfter: 24 * time.Hour, SoftStopTimeout: time.Second, FetchPollInterval: 500 * time.Millisecond, PollOnly: true,
 	})
@@ -46,6 +46,15 @@ func Open(db *pg.DB, log *slog.Logger, id string, workers *Workers, every ...*ri
 	}
 	return &Queue{db, id, client}, nil
 }
+
+// troubles passes on what is wrong and leaves out what goes on: a queue that has nothing to do says so all day.
+type troubles struct{ slog.Handler }
+
+func (t troubles) Enabled(ctx context.Context, l slog.Level) bool {
+	return l >= slog.LevelWarn && t.Handler.Enabled(ctx, l)
+}
+func (t troubles) WithAttrs(a []slog.Attr) slog.Handler { return troubles{t.Handler.WithAttrs(a)} }
+func (t troubles) WithGroup(name string) slog.Handler   { return troubles{t.Handler.WithGroup(name)} }
 
 // Put writes a job in the context's transaction. One of the same kind with the same arguments that is not
 // finished yet is left as it is.

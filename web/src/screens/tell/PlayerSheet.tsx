@@ -191,7 +191,7 @@ function Sheet({ of, footage, players }: SheetProps) {
                     <b>
                       {at && "play" in at
                         ? name(at.play)
-                        : `${name(now!)} beside ${numbers.get(at && "right" in at ? at.right : "")?.number ?? "?"}`}
+                        : `${name(now!)}, wrong, beside ${numbers.get(at && "right" in at ? at.right : "")?.number ?? "?"}, right`}
                     </b>
                     <span className="text-small">
                       {[situation(seen.play), seen.play.call, seen.play.front, seen.says]
