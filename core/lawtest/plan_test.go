@@ -16,6 +16,7 @@ import (
 	"nineyard/core/feedback"
 	"nineyard/core/lineup"
 	"nineyard/core/load"
+	"nineyard/core/marklist"
 	"nineyard/core/marks"
 	"nineyard/core/pace"
 	"nineyard/core/play"
@@ -282,6 +283,26 @@ func TestFeedbackFollowsTheLaws(t *testing.T) {
 			if told.Fixes[i].N != f.N || told.Fixes[i].Graded != f.Graded || told.Fixes[i].Fault != f.Fault {
 				t.Fatal("others' marks count for him")
 			}
+		}
+	})
+}
+
+// TestMarkListsFollowTheLaws: a line of a list of marks says the same wherever it stands.
+func TestMarkListsFollowTheLaws(t *testing.T) {
+	at := marklist.Guess([]string{"play", "number", "state", "assignment", "faults", "praise"})
+	rapid.Check(t, func(t *rapid.T) {
+		n := 0
+		rows := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) marklist.Row {
+			n++
+			return marklist.Row{Number: n, Fields: []string{fmt.Sprint(n), player.Draw(t, "player"), rapid.SampledFrom([]string{"looked", "unseen", "?"}).Draw(t, "state"),
+				rapid.SampledFrom([]string{"", "0", "1", "2"}).Draw(t, "assignment"), rapid.SampledFrom([]string{"", "Leans", "Leans (by 7) !"}).Draw(t, "faults"), rapid.SampledFrom([]string{"", "yes"}).Draw(t, "praise")}}
+		}), 0, 12).Draw(t, "rows")
+		said := marklist.Read(rows, at)
+		slices.Reverse(rows)
+		turned := marklist.Read(rows, at)
+		slices.Reverse(turned)
+		if !reflect.DeepEqual(said, turned) {
+			t.Fatal("the order matters")
 		}
 	})
 }
