@@ -24,6 +24,7 @@ const (
 	ColAssignment Column = "Assignment"
 	ColRight      Column = "Technique right"
 	ColFinish     Column = "Finish"
+	ColGrade      Column = "Grade"
 	ColFaults     Column = "Faults"
 	ColPraise     Column = "Praise"
 	ColSide       Column = "Side"
@@ -36,7 +37,7 @@ const (
 
 // Columns lists them in that order.
 func Columns() []Column {
-	return []Column{ColPlay, ColNumber, ColPlayer, ColTechnique, ColState, ColAssignment, ColRight, ColFinish, ColFaults, ColPraise, ColSide, ColResult, ColTallies, ColMeasures, ColNote, ColCoach}
+	return []Column{ColPlay, ColNumber, ColPlayer, ColTechnique, ColState, ColAssignment, ColRight, ColFinish, ColGrade, ColFaults, ColPraise, ColSide, ColResult, ColTallies, ColMeasures, ColNote, ColCoach}
 }
 
 var headers = map[Column][]string{
@@ -71,6 +72,7 @@ type Entry struct {
 	Technique                 string
 	State                     marks.State
 	Assignment, Right, Finish *int
+	Grade                     *int // where the group is marked by one
 	Faults                    []Fault
 	Praise                    bool
 	Side                      string // left, right or empty
@@ -131,7 +133,7 @@ func Record(e Entry) []string {
 	if e.Result != nil {
 		result = [2]string{"lost", "won"}[*e.Result]
 	}
-	return []string{strconv.Itoa(e.Play), e.Number, e.Player, e.Technique, states[e.State], facet(e.Assignment), facet(e.Right), facet(e.Finish), strings.Join(faults, "; "), praise, e.Side, result,
+	return []string{strconv.Itoa(e.Play), e.Number, e.Player, e.Technique, states[e.State], facet(e.Assignment), facet(e.Right), facet(e.Finish), facet(e.Grade), strings.Join(faults, "; "), praise, e.Side, result,
 		strings.Join(said, "; "), strings.Join(measured, "; "), e.Note, e.Coach}
 }
 
@@ -181,6 +183,13 @@ func (l *Line) read(field func(Column) string) {
 		l.fail(ColTechnique, "say what it is a mark of")
 	}
 	e.Assignment, e.Right, e.Finish = l.facet(ColAssignment, field), l.facet(ColRight, field), l.facet(ColFinish, field)
+	if s := field(ColGrade); s != "" {
+		n, err := strconv.Atoi(s)
+		if err != nil || n < 0 || n > marks.MaxPoints {
+			l.fail(ColGrade, fmt.Sprintf("0 to %d, not %q", marks.MaxPoints, s))
+		}
+		e.Grade = &n
+	}
 	for _, text := range parts(field(ColFaults)) {
 		m := faultForm.FindStringSubmatch(text)
 		e.Faults = append(e.Faults, Fault{Name: strings.TrimSpace(m[1]), By: m[2], Flag: m[3] != ""})
@@ -218,7 +227,7 @@ func (l *Line) read(field func(Column) string) {
 		l.fail(ColResult, fmt.Sprintf("won or lost, not %q", field(ColResult)))
 	}
 	e.State = marks.Assumed
-	if len(e.Faults)+len(e.Measures) > 0 || e.Assignment != nil || e.Right != nil || e.Finish != nil {
+	if len(e.Faults)+len(e.Measures) > 0 || e.Assignment != nil || e.Right != nil || e.Finish != nil || e.Grade != nil {
 		e.State = marks.Looked
 	}
 	if s := field(ColState); s != "" {

@@ -33,7 +33,7 @@ func TestALineByHand(t *testing.T) {
 func TestWhatIsWrongNamesItsColumn(t *testing.T) {
 	good := map[marklist.Column]string{"Play": "1", "No": "64", "Technique": "Base block"}
 	for column, bad := range map[marklist.Column]string{"Play": "x", "No": "", "Technique": "", "State": "well", "Assignment": "2", "Finish": "yes", "Praise": "loud", "Side": "middle", "Result": "drawn",
-		"Tallies": "grit", "Measures": "7.5"} {
+		"Tallies": "grit", "Measures": "7.5", "Grade": "11"} {
 		fields := map[marklist.Column]string{}
 		for k, v := range good {
 			fields[k] = v
@@ -57,7 +57,7 @@ func TestWhatIsWrittenIsReadAsTheSame(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		e := marklist.Entry{Play: rapid.IntRange(1, 999).Draw(t, "play"), Number: rapid.StringMatching(`[0-9]{1,2}`).Draw(t, "number"), Player: word.Draw(t, "player"), Technique: word.Draw(t, "technique"),
 			State: rapid.SampledFrom([]marks.State{marks.Assumed, marks.Looked, marks.StateUnseen, marks.StateOpen, marks.StateNone}).Draw(t, "state"), Assignment: facet.Draw(t, "a"), Right: facet.Draw(t, "t"), Finish: facet.Draw(t, "f"),
-			Praise: rapid.Bool().Draw(t, "praise"), Side: rapid.SampledFrom([]string{"", "left", "right"}).Draw(t, "side"), Result: facet.Draw(t, "result"), Note: rapid.SampledFrom([]string{"", "late, again"}).Draw(t, "note"), Coach: word.Draw(t, "coach")}
+			Praise: rapid.Bool().Draw(t, "praise"), Side: rapid.SampledFrom([]string{"", "left", "right"}).Draw(t, "side"), Result: facet.Draw(t, "result"), Grade: rapid.SampledFrom([]*int{nil, new(0), new(10)}).Draw(t, "grade"), Note: rapid.SampledFrom([]string{"", "late, again"}).Draw(t, "note"), Coach: word.Draw(t, "coach")}
 		for range rapid.IntRange(0, 3).Draw(t, "faults") {
 			e.Faults = append(e.Faults, marklist.Fault{Name: word.Draw(t, "fault"), By: rapid.SampledFrom([]string{"", "72"}).Draw(t, "by"), Flag: rapid.Bool().Draw(t, "flag")})
 		}

@@ -32,6 +32,8 @@ type Scheme struct {
 	Facets  []Facet // for Kind Facets
 	Max     float64 // for Points, > 0
 	CleanAt float64 // for Points, 0 to Max
+	// ByResult says that a lost rep with the right process counts by its result, where that is said; see See.
+	ByResult bool `json:",omitempty"`
 }
 
 // Shipped is the scheme that ships: assignment and technique decide whether a rep is

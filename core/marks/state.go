@@ -1,11 +1,5 @@
 package marks
 
-import (
-	"fmt"
-
-	"nineyard/core/invalid"
-)
-
 // State is what a coach did about a rep.
 type State string
 
@@ -22,9 +16,13 @@ const (
 // Graded reports whether a mark of this state is judged at all.
 func (s State) Graded() bool { return s == Assumed || s == Looked }
 
-// Seen is the facets of a mark that decide whether a rep is clean, and finish, which does
-// not: 0, 1 or nil where it was not judged.
-type Seen struct{ Assignment, Technique, Finish *int }
+// Seen is what a mark says of a rep: facets, 0, 1 or nil where one was not judged; one grade for it all, where it
+// was marked so; and what became of the player's own duel.
+type Seen struct {
+	Assignment, Technique, Finish *int
+	Grade                         *OneGrade
+	Result                        *int
+}
 
 // Mark returns the mark of a state with what was seen.
 func (s State) Mark(seen Seen) Mark {
@@ -68,41 +66,26 @@ type Case struct {
 	Verdict Verdict
 }
 
-// Cases lists the verdict of a scheme on every mark that the three facets of Seen can make, of
-// all states: what is needed to judge many marks anew at once.
+// Cases lists the verdict of a scheme on every mark there can be, of all states: facets, results, and grades that
+// reach what is clean on their own scale or do not. It is what is needed to judge many marks anew at once.
 func (s Scheme) Cases() []Case {
 	zero, one := 0, 1
 	values := []*int{nil, &zero, &one}
+	grades := []*OneGrade{nil, {0, 1, 1}, {1, 1, 1}}
 	var list []Case
 	for _, state := range []State{Assumed, Looked, StateUnseen, StateOpen, StateNone, Withdrawn} {
 		for _, a := range values {
 			for _, t := range values {
 				for _, f := range values {
-					seen := Seen{Assignment: a, Technique: t, Finish: f}
-					list = append(list, Case{state, seen, s.Judge(state.Mark(seen))})
+					for _, r := range values {
+						for _, g := range grades {
+							seen := Seen{Assignment: a, Technique: t, Finish: f, Result: r, Grade: g}
+							list = append(list, Case{state, seen, s.See(state, seen)})
+						}
+					}
 				}
 			}
 		}
 	}
 	return list
-}
-
-// CheckHouse returns an invalid.Error unless the scheme is one by which a club may judge: of
-// the facets of Seen, each at most once.
-func (s Scheme) CheckHouse() error {
-	if err := s.check(); err != nil {
-		return err
-	}
-	if s.Kind != Facets {
-		return invalid.Field("scheme.kind", "a club judges by facets")
-	}
-	for i, f := range s.Facets {
-		if f.Key != "assignment" && f.Key != "technique" && f.Key != "finish" {
-			return invalid.Field(fmt.Sprintf("scheme.facets[%d].key", i), "scheme.facets[%d].key must be assignment, technique or finish, got %q", i, f.Key)
-		}
-		if f.Weight > 10 {
-			return invalid.Field(fmt.Sprintf("scheme.facets[%d].weight", i), "scheme.facets[%d].weight must be at most 10, got %v", i, f.Weight)
-		}
-	}
-	return nil
 }

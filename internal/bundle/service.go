@@ -142,6 +142,9 @@ func (w worked) mark(m record.Detail) contract.BundleMark {
 	v := contract.BundleMark{Play: w.plays[*m.PlayID].Number, Player: w.name(m.PlayerID), TechniqueKey: m.TechniqueKey, State: contract.BundleMarkState(m.State), Result: m.Result}
 	if m.State == marks.Looked {
 		v.Assignment, v.Technique, v.Finish = m.Assignment, m.Technique, m.Finish
+		if m.Grade != nil {
+			v.Grade = &m.Grade.Value
+		}
 	}
 	if m.Praise {
 		v.Praise = &m.Praise

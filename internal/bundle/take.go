@@ -186,7 +186,7 @@ func (w worked) input(m contract.BundleMark) (in contract.MarkInput, err error) 
 	if !ok {
 		return in, invalid.Field("player", "nobody of the club, or more than one, is %s %s", m.Player.Number, m.Player.Name)
 	}
-	in = contract.MarkInput{ID: uuid.Must(uuid.NewV7()), PlayID: &play, PlayerID: player, TechniqueKey: &m.TechniqueKey, State: contract.MarkInputState(m.State), Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish,
+	in = contract.MarkInput{ID: uuid.Must(uuid.NewV7()), PlayID: &play, PlayerID: player, TechniqueKey: &m.TechniqueKey, State: contract.MarkInputState(m.State), Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Grade: m.Grade,
 		Measures: m.Measures, Praise: m.Praise, Note: m.Note, Result: m.Result, Tallies: m.Tallies}
 	if m.Side != nil {
 		in.Side = new(contract.MarkInputSide(*m.Side))

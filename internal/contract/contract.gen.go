@@ -339,6 +339,27 @@ func (e GroupRefSide) Valid() bool {
 	}
 }
 
+// Defines values for GroupSchemeKind.
+const (
+	GroupSchemeKindFacets    GroupSchemeKind = "facets"
+	GroupSchemeKindPlusMinus GroupSchemeKind = "plus_minus"
+	GroupSchemeKindPoints    GroupSchemeKind = "points"
+)
+
+// Valid indicates whether the value is a known member of the GroupSchemeKind enum.
+func (e GroupSchemeKind) Valid() bool {
+	switch e {
+	case GroupSchemeKindFacets:
+		return true
+	case GroupSchemeKindPlusMinus:
+		return true
+	case GroupSchemeKindPoints:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for HitKind.
 const (
 	HitKindCheckpoint HitKind = "checkpoint"
@@ -363,6 +384,27 @@ func (e HitKind) Valid() bool {
 	case HitKindQuestion:
 		return true
 	case HitKindTechnique:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JudgedKind.
+const (
+	JudgedKindFacets    JudgedKind = "facets"
+	JudgedKindPlusMinus JudgedKind = "plus_minus"
+	JudgedKindPoints    JudgedKind = "points"
+)
+
+// Valid indicates whether the value is a known member of the JudgedKind enum.
+func (e JudgedKind) Valid() bool {
+	switch e {
+	case JudgedKindFacets:
+		return true
+	case JudgedKindPlusMinus:
+		return true
+	case JudgedKindPoints:
 		return true
 	default:
 		return false
@@ -690,6 +732,27 @@ func (e RosterLineAction) Valid() bool {
 	}
 }
 
+// Defines values for SchemeKind.
+const (
+	SchemeKindFacets    SchemeKind = "facets"
+	SchemeKindPlusMinus SchemeKind = "plus_minus"
+	SchemeKindPoints    SchemeKind = "points"
+)
+
+// Valid indicates whether the value is a known member of the SchemeKind enum.
+func (e SchemeKind) Valid() bool {
+	switch e {
+	case SchemeKindFacets:
+		return true
+	case SchemeKindPlusMinus:
+		return true
+	case SchemeKindPoints:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SchemeFacetKey.
 const (
 	SchemeFacetKeyAssignment SchemeFacetKey = "assignment"
@@ -798,6 +861,48 @@ func (e SuggestionReasonCode) Valid() bool {
 	case SuggestionReasonCodeSide:
 		return true
 	case SuggestionReasonCodeStage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SwitchingBy.
+const (
+	SwitchingByFacets    SwitchingBy = "facets"
+	SwitchingByPlusMinus SwitchingBy = "plus_minus"
+	SwitchingByPoints    SwitchingBy = "points"
+)
+
+// Valid indicates whether the value is a known member of the SwitchingBy enum.
+func (e SwitchingBy) Valid() bool {
+	switch e {
+	case SwitchingByFacets:
+		return true
+	case SwitchingByPlusMinus:
+		return true
+	case SwitchingByPoints:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SwitchingMade.
+const (
+	SwitchingMadeFacets    SwitchingMade = "facets"
+	SwitchingMadePlusMinus SwitchingMade = "plus_minus"
+	SwitchingMadePoints    SwitchingMade = "points"
+)
+
+// Valid indicates whether the value is a known member of the SwitchingMade enum.
+func (e SwitchingMade) Valid() bool {
+	switch e {
+	case SwitchingMadeFacets:
+		return true
+	case SwitchingMadePlusMinus:
+		return true
+	case SwitchingMadePoints:
 		return true
 	default:
 		return false
@@ -1119,6 +1224,27 @@ func (e PutSpellJSONBodyStatus) Valid() bool {
 	}
 }
 
+// Defines values for PutSchemeJSONBodyKind.
+const (
+	PutSchemeJSONBodyKindFacets    PutSchemeJSONBodyKind = "facets"
+	PutSchemeJSONBodyKindPlusMinus PutSchemeJSONBodyKind = "plus_minus"
+	PutSchemeJSONBodyKindPoints    PutSchemeJSONBodyKind = "points"
+)
+
+// Valid indicates whether the value is a known member of the PutSchemeJSONBodyKind enum.
+func (e PutSchemeJSONBodyKind) Valid() bool {
+	switch e {
+	case PutSchemeJSONBodyKindFacets:
+		return true
+	case PutSchemeJSONBodyKindPlusMinus:
+		return true
+	case PutSchemeJSONBodyKindPoints:
+		return true
+	default:
+		return false
+	}
+}
+
 // Agreement defines model for Agreement.
 type Agreement struct {
 	// Apart By play, then player.
@@ -1281,6 +1407,7 @@ type BundleMark struct {
 	Assignment   *int            `json:"assignment,omitempty"`
 	Faults       *[]BundleFault  `json:"faults,omitempty"`
 	Finish       *int            `json:"finish,omitempty"`
+	Grade        *int            `json:"grade,omitempty"`
 	Measures     *[]MeasureInput `json:"measures,omitempty"`
 	Note         *string         `json:"note,omitempty"`
 	Play         int             `json:"play"`
@@ -2162,10 +2289,13 @@ type GameSheet struct {
 	GameID   openapi_types.UUID `json:"game_id"`
 	Group    string             `json:"group"`
 	Home     bool               `json:"home"`
-	Marks    []GameMark         `json:"marks"`
-	Opponent string             `json:"opponent"`
-	Own      []SheetRange       `json:"own"`
-	Players  []Player           `json:"players"`
+
+	// Judged How a group is marked.
+	Judged   Judged       `json:"judged"`
+	Marks    []GameMark   `json:"marks"`
+	Opponent string       `json:"opponent"`
+	Own      []SheetRange `json:"own"`
+	Players  []Player     `json:"players"`
 
 	// Plays Of the group's side, by number.
 	Plays []SheetPlay `json:"plays"`
@@ -2201,6 +2331,23 @@ type GroupRef struct {
 
 // GroupRefSide defines model for GroupRef.Side.
 type GroupRefSide string
+
+// GroupScheme defines model for GroupScheme.
+type GroupScheme struct {
+	ByResult bool            `json:"by_result"`
+	CleanAt  int             `json:"clean_at"`
+	Facets   []SchemeFacet   `json:"facets"`
+	Group    string          `json:"group"`
+	Kind     GroupSchemeKind `json:"kind"`
+	Max      int             `json:"max"`
+	Name     string          `json:"name"`
+
+	// Own It is marked by a way of its own, and not the club's.
+	Own bool `json:"own"`
+}
+
+// GroupSchemeKind defines model for GroupScheme.Kind.
+type GroupSchemeKind string
 
 // HeatBand What holds from a heat index on, in the scale of the club's rule.
 type HeatBand struct {
@@ -2301,6 +2448,18 @@ type HouseVersion struct {
 	Summary string    `json:"summary"`
 	Version int       `json:"version"`
 }
+
+// Judged How a group is marked.
+type Judged struct {
+	CleanAt int        `json:"clean_at"`
+	Kind    JudgedKind `json:"kind"`
+
+	// Of The most that a grade can be; 0 where there is none.
+	Of int `json:"of"`
+}
+
+// JudgedKind defines model for Judged.Kind.
+type JudgedKind string
 
 // Key defines model for Key.
 type Key = string
@@ -2494,10 +2653,17 @@ type Mark struct {
 	Assignment *int                `json:"assignment,omitempty"`
 
 	// Box How it was done against what became of it, where both are said.
-	Box       *MarkBox           `json:"box,omitempty"`
-	By        *string            `json:"by,omitempty"`
-	Faults    []MarkFault        `json:"faults"`
-	Finish    *int               `json:"finish,omitempty"`
+	Box    *MarkBox    `json:"box,omitempty"`
+	By     *string     `json:"by,omitempty"`
+	Faults []MarkFault `json:"faults"`
+	Finish *int        `json:"finish,omitempty"`
+	Grade  *int        `json:"grade,omitempty"`
+
+	// GradeClean From which on it is clean.
+	GradeClean *int `json:"grade_clean,omitempty"`
+
+	// GradeOf The scale on which it was given.
+	GradeOf   *int               `json:"grade_of,omitempty"`
 	ID        openapi_types.UUID `json:"id"`
 	Measures  []MarkMeasure      `json:"measures"`
 	Note      string             `json:"note"`
@@ -2541,7 +2707,10 @@ type MarkInput struct {
 	Assignment *int                `json:"assignment,omitempty"`
 	Faults     *[]MarkFaultInput   `json:"faults,omitempty"`
 	Finish     *int                `json:"finish,omitempty"`
-	ID         openapi_types.UUID  `json:"id"`
+
+	// Grade Where the group is marked by one grade: plus 1 and minus 0, or points.
+	Grade *int               `json:"grade,omitempty"`
+	ID    openapi_types.UUID `json:"id"`
 
 	// MadeAt When the coach made it, by the clock of his device; now when absent.
 	MadeAt *time.Time `json:"made_at,omitempty"`
@@ -2625,7 +2794,10 @@ type MarkSheet struct {
 	Date   string       `json:"date"`
 	Drill  string       `json:"drill"`
 	Faults []SheetFault `json:"faults"`
-	Marks  []Mark       `json:"marks"`
+
+	// Judged How a group is marked.
+	Judged Judged `json:"judged"`
+	Marks  []Mark `json:"marks"`
 
 	// Measures What can be measured at this technique.
 	Measures []PlayerStandard `json:"measures"`
@@ -3641,18 +3813,29 @@ type SavedPeriodConflict struct {
 
 // Scheme defines model for Scheme.
 type Scheme struct {
-	By       string        `json:"by"`
+	By string `json:"by"`
+
+	// ByResult A lost rep with the right process counts by its result.
+	ByResult bool          `json:"by_result"`
+	CleanAt  int           `json:"clean_at"`
 	Editable bool          `json:"editable"`
 	Facets   []SchemeFacet `json:"facets"`
+	Groups   []GroupScheme `json:"groups"`
 
 	// Judged Of the marks by this version; less than all while they are judged anew.
-	Judged int     `json:"judged"`
-	Marks  int     `json:"marks"`
-	On     *string `json:"on,omitempty"`
+	Judged    int         `json:"judged"`
+	Kind      SchemeKind  `json:"kind"`
+	Marks     int         `json:"marks"`
+	Max       int         `json:"max"`
+	On        *string     `json:"on,omitempty"`
+	Switching []Switching `json:"switching"`
 
 	// Version 0 is the shipped one.
 	Version int `json:"version"`
 }
+
+// SchemeKind defines model for Scheme.Kind.
+type SchemeKind string
 
 // SchemeConflict defines model for SchemeConflict.
 type SchemeConflict struct {
@@ -4056,6 +4239,19 @@ type Suggestions struct {
 	Alone  bool         `json:"alone"`
 	Drills []Suggestion `json:"drills"`
 }
+
+// Switching What of marks made by one kind is sound by another, where not all is.
+type Switching struct {
+	By   SwitchingBy   `json:"by"`
+	Made SwitchingMade `json:"made"`
+	Says string        `json:"says"`
+}
+
+// SwitchingBy defines model for Switching.By.
+type SwitchingBy string
+
+// SwitchingMade defines model for Switching.Made.
+type SwitchingMade string
 
 // Tally Counted apart from every grade: effort away from the ball or none; the exchange call made and echoed, made alone, or not made; the coach's own wrong call, on a rep that is not gradable.
 type Tally string
@@ -5525,7 +5721,21 @@ type ImportRosterParams struct {
 
 // PutSchemeJSONBody defines parameters for PutScheme.
 type PutSchemeJSONBody struct {
-	Facets []SchemeFacetInput `json:"facets"`
+	ByResult *bool `json:"by_result,omitempty"`
+
+	// CleanAt From so many points on a rep is clean.
+	CleanAt *int               `json:"clean_at,omitempty"`
+	Facets  []SchemeFacetInput `json:"facets"`
+
+	// Group The group it is for; absent: the club.
+	Group *string                `json:"group,omitempty"`
+	Kind  *PutSchemeJSONBodyKind `json:"kind,omitempty"`
+
+	// Max Of points.
+	Max *int `json:"max,omitempty"`
+
+	// Own False: the group is marked as the club is.
+	Own *bool `json:"own,omitempty"`
 }
 
 // PutSchemeParams defines parameters for PutScheme.
@@ -5545,6 +5755,9 @@ type PutSchemeParams struct {
 	// Device The device it was made on.
 	Device *Device `json:"Device,omitempty"`
 }
+
+// PutSchemeJSONBodyKind defines parameters for PutScheme.
+type PutSchemeJSONBodyKind string
 
 // PutSeasonParams defines parameters for PutSeason.
 type PutSeasonParams struct {

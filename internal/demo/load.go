@@ -292,7 +292,7 @@ var MarkColumns = []string{"id", "year", "player_id", "placement_id", "rep", "pl
 
 // Columns is the mark as a row, judged by the shipped scheme.
 func (m Mark) Columns() []any {
-	v := marks.Shipped().Judge(marks.State(m.State).Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
+	v := marks.Shipped().See(marks.State(m.State), marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Result: m.Result})
 	tallies := make([]string, len(m.Tallies)) // never null
 	for i, t := range m.Tallies {
 		tallies[i] = string(t)

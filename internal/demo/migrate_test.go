@@ -125,7 +125,7 @@ func used(t *testing.T, url string) {
 		require.NoError(t, err)
 		_, err = p.Tell.PutMeeting(ctx, c, last, "ol", 0, []contract.MeetingItem{})
 		require.NoError(t, err)
-		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.Shipped(), c.ID, demo.Now())
+		_, err = p.Mark.Store.PutScheme(ctx, 1, marks.House{Scheme: marks.Shipped()}, c.ID, demo.Now())
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",
 			Own: standard.OwnRange{OK: standard.Band{Low: 6, High: 9}, Watch: standard.Band{Low: 4, High: 12}}, Reason: "long legs", By: c.ID, At: demo.Now()})

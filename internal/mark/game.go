@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/group"
+	"nineyard/core/marks"
 	"nineyard/core/teaching"
 	"nineyard/core/term"
 	"nineyard/internal/access"
@@ -33,15 +34,17 @@ func (s *Service) GameSheet(ctx context.Context, c access.Coach, game uuid.UUID,
 	var marked []record.Detail
 	var ranges []standing.Range
 	var asked []forecast.Asked
+	var judging marks.House
 	err = aside.Together(ctx,
 		func(ctx context.Context) (err error) { players, err = s.Squad.Group(ctx, group, reels.On); return err },
 		func(ctx context.Context) (err error) { marked, err = s.graded(ctx, c, game, group, blind); return err },
+		func(ctx context.Context) (err error) { judging, err = s.Store.House(ctx); return err },
 		func(ctx context.Context) (err error) { ranges, err = s.Ranges.Ranges(ctx); return err },
 		func(ctx context.Context) (err error) { asked, err = s.Calls.Asked(ctx, c, group); return err })
 	if err != nil {
 		return contract.GameSheet{}, err
 	}
-	out := contract.GameSheet{GameID: reels.ID, Opponent: reels.Opponent, Home: reels.Home, Date: reels.On.String(), Week: c.WeekOf(reels.On), Group: group, Editable: c.MayEdit(group),
+	out := contract.GameSheet{GameID: reels.ID, Opponent: reels.Opponent, Home: reels.Home, Date: reels.On.String(), Week: c.WeekOf(reels.On), Group: group, Editable: c.MayEdit(group), Judged: judged(judging.For(group)),
 		Plays: []contract.SheetPlay{}, Players: []contract.Player{}, Techniques: []contract.SheetTechnique{}, Own: []contract.SheetRange{}, Marks: []contract.GameMark{}}
 	for _, p := range reels.Plays {
 		if p.Unit == g.Side {

@@ -5,6 +5,7 @@ import (
 	"context"
 	"net/http"
 
+	"nineyard/core/marks"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/contract/gen"
@@ -113,7 +114,9 @@ func (a API) PutScheme(ctx context.Context, r gen.PutSchemeRequestObject) (gen.P
 	if err != nil {
 		return nil, err
 	}
-	v, err := a.Mark.PutScheme(ctx, access.From(ctx), version, r.Body.Facets)
+	b := r.Body
+	in := NewScheme{Group: value(b.Group), Own: b.Own == nil || *b.Own, Kind: marks.Kind(cmp.Or(value(b.Kind), "facets")), Max: value(b.Max), CleanAt: value(b.CleanAt), ByResult: value(b.ByResult), Facets: b.Facets}
+	v, err := a.Mark.PutScheme(ctx, access.From(ctx), version, in)
 	return gen.PutScheme200JSONResponse(v), err
 }
 

@@ -169,7 +169,7 @@ func (SQL) Judging(ctx context.Context) (j Judging, err error) {
 
 // PutScheme records a version; false when there is one already. It waits for those who judge
 // by the one before.
-func (SQL) PutScheme(ctx context.Context, version int, scheme marks.Scheme, by uuid.UUID, at time.Time) (bool, error) {
+func (SQL) PutScheme(ctx context.Context, version int, scheme marks.House, by uuid.UUID, at time.Time) (bool, error) {
 	if err := pg.Lock(ctx, "scheme"); err != nil {
 		return false, err
 	}
@@ -180,24 +180,47 @@ func (SQL) PutScheme(ctx context.Context, version int, scheme marks.Scheme, by u
 	return n == 1, err
 }
 
-// JudgeAnew judges up to so many marks by a version of the scheme that are judged by an older
-// one, and returns how many they were. Every mark there can be is judged once, here; the
-// database looks up which each is.
-func (SQL) JudgeAnew(ctx context.Context, version int, scheme marks.Scheme, most int) (int, error) {
+// groupOf is the group by whose way of judging a mark of old, which does not say it, is judged: that of its drill, of a
+// play the first of the player's that is on the field then.
+const groupOf = `coalesce(m.group_key, (SELECT pl.group_key FROM placements pl WHERE pl.club_id = @club AND pl.id = m.placement_id),
+	(SELECT g.key FROM plays y JOIN player_groups pg ON pg.club_id = @club AND pg.player_id = m.player_id JOIN position_groups g ON g.club_id = @club AND g.key = pg.group_key AND g.side = y.unit
+	 WHERE y.club_id = @club AND y.id = m.play_id ORDER BY g.sort, g.key LIMIT 1))`
+
+// JudgeAnew judges up to so many marks by a version of the club's way of judging that are judged by an older one, and
+// returns how many they were. Every mark there can be is judged once, here; the database looks up which each is.
+func (SQL) JudgeAnew(ctx context.Context, version int, house marks.House, most int) (int, error) {
+	schemes, groups := house.Distinct()
 	var state, verdict []string
-	var a, t, f []int
-	for _, c := range scheme.Cases() {
-		state, verdict = append(state, string(c.State)), append(verdict, c.Verdict.Word())
-		a, t, f = append(a, code(c.Seen.Assignment)), append(t, code(c.Seen.Technique)), append(f, code(c.Seen.Finish))
+	var by, a, t, f, r, g []int
+	for i, s := range schemes {
+		for _, c := range s.Cases() {
+			by, state, verdict = append(by, i), append(state, string(c.State)), append(verdict, c.Verdict.Word())
+			a, t, f, r = append(a, code(c.Seen.Assignment)), append(t, code(c.Seen.Technique)), append(f, code(c.Seen.Finish)), append(r, code(c.Seen.Result))
+			reached := -1
+			if c.Seen.Grade != nil {
+				reached = c.Seen.Grade.Value
+			}
+			g = append(g, reached)
+		}
+	}
+	keys, of := []string{}, []int{}
+	for key, i := range groups {
+		keys, of = append(keys, key), append(of, i)
+	}
+	group := `NULL::text`
+	if len(keys) > 0 {
+		group = groupOf
 	}
 	n, err := pg.Exec(ctx, `
-		WITH cases AS MATERIALIZED (SELECT * FROM unnest(@state::text[], @a::int[], @t::int[], @f::int[], @verdict::text[]) AS c (state, a, t, f, verdict)),
-		old AS MATERIALIZED (SELECT club_id, place_id, player_id, nth, technique_key, grader, year, state, coalesce(assignment, -1) AS a, coalesce(technique, -1) AS t, coalesce(finish, -1) AS f
-			FROM mark_slots WHERE club_id = @club AND scheme < @version ORDER BY player_id LIMIT @most)
+		WITH cases AS MATERIALIZED (SELECT * FROM unnest(@by::int[], @state::text[], @a::int[], @t::int[], @f::int[], @r::int[], @g::int[], @verdict::text[]) AS c (by, state, a, t, f, r, g, verdict)),
+		judged AS MATERIALIZED (SELECT * FROM unnest(@keys::text[], @of::int[]) AS x (key, by)),
+		old AS MATERIALIZED (SELECT club_id, place_id, player_id, nth, technique_key, grader, year, state, coalesce(assignment, -1) AS a, coalesce(technique, -1) AS t, coalesce(finish, -1) AS f,
+				coalesce(result, -1) AS r, CASE WHEN grade IS NULL THEN -1 WHEN grade >= grade_clean THEN 1 ELSE 0 END AS g, `+group+` AS key
+			FROM mark_slots m WHERE club_id = @club AND scheme < @version ORDER BY player_id LIMIT @most)
 		UPDATE mark_slots m SET verdict = c.verdict, scheme = @version
-		FROM old o JOIN cases c ON c.state = o.state AND c.a = o.a AND c.t = o.t AND c.f = o.f
+		FROM old o LEFT JOIN judged x ON x.key = o.key JOIN cases c ON c.by = coalesce(x.by, 0) AND c.state = o.state AND c.a = o.a AND c.t = o.t AND c.f = o.f AND c.r = o.r AND c.g = o.g
 		WHERE m.club_id = @club AND m.place_id = o.place_id AND m.player_id = o.player_id AND m.nth = o.nth AND m.technique_key = o.technique_key AND m.grader = o.grader AND m.year = o.year`,
-		pg.Args{"state": state, "verdict": verdict, "a": a, "t": t, "f": f, "version": version, "most": most})
+		pg.Args{"by": by, "state": state, "verdict": verdict, "a": a, "t": t, "f": f, "r": r, "g": g, "keys": keys, "of": of, "version": version, "most": most})
 	return int(n), err
 }
 

@@ -18,8 +18,8 @@ import (
 )
 
 // finishing is a scheme in which finish decides alone.
-func finishing() marks.Scheme {
-	return marks.Scheme{Kind: marks.Facets, Facets: []marks.Facet{{Key: "finish", Weight: 2, Clean: true}}}
+func finishing() marks.House {
+	return marks.House{Scheme: marks.Scheme{Kind: marks.Facets, Facets: []marks.Facet{{Key: "finish", Weight: 2, Clean: true}}}}
 }
 
 func clock() time.Time { return demo.Now() }
@@ -37,7 +37,7 @@ func count(t require.TestingT, db *pg.DB, query string) (n int) {
 	return n
 }
 
-func choose(t require.TestingT, db *pg.DB, version int, scheme marks.Scheme) {
+func choose(t require.TestingT, db *pg.DB, version int, scheme marks.House) {
 	require.NoError(t, db.InClub(context.Background(), demotest.World().ClubID, func(ctx context.Context) error {
 		put, err := mark.SQL{}.PutScheme(ctx, version, scheme, demotest.World().Users[0].ID, demo.Now())
 		assert.True(t, put)
@@ -54,7 +54,7 @@ func TestAllMarksFollowTheScheme(t *testing.T) {
 	require.NoError(t, k.Judge(context.Background(), clock))
 	want := map[string]int{}
 	for _, m := range demotest.World().Marks {
-		v := finishing().Judge(marks.State(m.State).Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish}))
+		v := finishing().See(marks.State(m.State), marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Result: m.Result})
 		want[v.Word()]++
 	}
 	for word, n := range want {
@@ -67,10 +67,34 @@ func TestAllMarksFollowTheScheme(t *testing.T) {
 	assert.Positive(t, count(t, app, `SELECT count(*)::int AS n FROM changes WHERE club_id = @club AND operation = 'judgeMarks'`), "screens are told")
 
 	require.NoError(t, app.InClub(context.Background(), demotest.World().ClubID, func(ctx context.Context) error {
-		put, err := mark.SQL{}.PutScheme(ctx, 1, marks.Shipped(), uuid.New(), demo.Now())
+		put, err := mark.SQL{}.PutScheme(ctx, 1, marks.House{Scheme: marks.Shipped()}, uuid.New(), demo.Now())
 		assert.False(t, put, "somebody else was quicker")
 		return err
 	}))
+
+	// Groups that judge otherwise, their marks of old among them: as each would be judged by itself.
+	house := marks.House{Scheme: marks.Shipped(), Groups: map[string]marks.Scheme{"ol": {Kind: marks.PlusMinus, ByResult: true}, "wr": finishing().Scheme}}
+	choose(t, app, 2, house)
+	require.NoError(t, k.Judge(context.Background(), clock))
+	groups := map[uuid.UUID]string{}
+	for _, p := range demotest.World().Placements {
+		groups[p.ID] = p.Group
+	}
+	want = map[string]int{}
+	for _, m := range demotest.World().Marks {
+		group := demotest.World().GroupOf[m.PlayerID]
+		if m.PlacementID != nil {
+			group = groups[*m.PlacementID]
+		}
+		v := house.For(group).See(marks.State(m.State), marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Result: m.Result})
+		want[v.Word()]++
+	}
+	for word, n := range want {
+		assert.Equal(t, n, count(t, app, `SELECT count(*)::int AS n FROM mark_slots WHERE club_id = @club AND scheme = 2 AND verdict = '`+word+`'`), word)
+	}
+	wrong, err = k.Check(context.Background())
+	require.NoError(t, err)
+	assert.Empty(t, wrong)
 }
 
 // TestWrongSumsAreFoundAndPutRight, when they were changed past the database's own rules.
@@ -127,7 +151,7 @@ func BenchmarkScheme(b *testing.B) {
 	version := 0
 	for b.Loop() {
 		version++
-		choose(b, app, version, []marks.Scheme{finishing(), marks.Shipped()}[version%2])
+		choose(b, app, version, []marks.House{finishing(), {Scheme: marks.Shipped()}}[version%2])
 		require.NoError(b, k.Judge(context.Background(), clock))
 	}
 	b.ReportMetric(float64(len(demotest.World().Marks)), "marks")

@@ -49,6 +49,9 @@ func (s *Service) listed(ctx context.Context, c access.Coach, game uuid.UUID, gr
 // entry is a mark by the names of what it is of.
 func (l listed) entry(m record.Detail) marklist.Entry {
 	e := marklist.Entry{State: m.State, Assignment: m.Assignment, Right: m.Technique, Finish: m.Finish, Praise: m.Praise, Result: m.Result, Tallies: m.Tallies, Note: m.Note, Coach: m.By, Technique: m.TechniqueKey}
+	if m.Grade != nil && m.State == marks.Looked {
+		e.Grade = &m.Grade.Value
+	}
 	for _, p := range l.game.Plays {
 		if m.PlayID != nil && p.ID == *m.PlayID {
 			e.Play = p.Number
@@ -119,18 +122,19 @@ func (s *Service) ExportGrades(ctx context.Context, c access.Coach, game uuid.UU
 	if err != nil {
 		return "", nil, err
 	}
-	report, err := marks.Grade(b.Scheme, toGrade(b.Scheme, l.marks))
+	scheme := b.Scheme.For(group)
+	report, err := marks.Grade(scheme, toGrade(scheme, l.marks))
 	if err != nil {
 		return "", nil, err
 	}
 	head := []any{"No", "Player", "Marks", "Graded", "Clean", "Clean rate", "Score", "Assumed", "Not graded"}
-	for _, f := range b.Scheme.Facets {
+	for _, f := range scheme.Facets {
 		head = append(head, facetNames[f.Key])
 	}
 	rows := [][]any{append(head, "Faults", "Caused for teammates")}
 	add := func(number, name string, x marks.Summary) {
 		row := []any{number, name, x.Marks, x.Graded, x.Clean, share(x.CleanRate, x.Graded > 0), share(x.Score, x.Scored), x.Assumed, x.NotGraded}
-		for _, f := range b.Scheme.Facets {
+		for _, f := range scheme.Facets {
 			m := x.Facets[f.Key]
 			row = append(row, share(m.Mean, m.N > 0 && !math.IsNaN(m.Mean)))
 		}
@@ -167,7 +171,8 @@ func (l listed) counts(list []marks.FaultCount) string {
 	return strings.Join(words, "; ")
 }
 
-// toGrade takes marks to the core, with the facets that the scheme looks at.
+// toGrade takes marks to the core, with what the scheme looks at. One that was made otherwise says nothing of facets,
+// and on a scale all or nothing; see marks.Kept.
 func toGrade(scheme marks.Scheme, list []record.Detail) []marks.Mark {
 	out := make([]marks.Mark, 0, len(list))
 	for _, m := range list {
@@ -176,8 +181,17 @@ func toGrade(scheme marks.Scheme, list []record.Detail) []marks.Mark {
 		}
 		x := m.State.Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish})
 		x.Player = m.PlayerID.String()
+		if scale, ok := scheme.Scale(); ok && x.Graded {
+			x.Values = map[string]float64{"grade": 0}
+			switch v := scheme.See(m.State, marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Grade: m.Grade}); {
+			case m.Grade != nil && m.Grade.Of == scale.Of:
+				x.Values["grade"] = float64(m.Grade.Value)
+			case v.Clean:
+				x.Values["grade"] = float64(scale.Of)
+			}
+		}
 		for key := range x.Values {
-			if !slices.ContainsFunc(scheme.Facets, func(f marks.Facet) bool { return f.Key == key }) {
+			if key != "grade" && !slices.ContainsFunc(scheme.Facets, func(f marks.Facet) bool { return f.Key == key }) {
 				delete(x.Values, key)
 			}
 		}
@@ -264,11 +278,19 @@ func (l listed) meant(check checker, v *contract.MarkLine) error {
 	was := l.marks[i]
 	m.On, v.Action = &was.ID, contract.MarkLineActionUpdate
 	would := l.entry(record.Detail{PlayerID: e.PlayerID, PlayID: e.PlayID, TechniqueKey: e.TechniqueKey, State: marks.State(e.State), Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish,
-		Faults: e.Faults, Measures: e.Measures, Praise: e.Praise, Note: e.Note, Side: e.Side, Result: e.Result, Tallies: e.Tallies, By: was.By})
+		Faults: e.Faults, Measures: e.Measures, Praise: e.Praise, Note: e.Note, Side: e.Side, Result: e.Result, Tallies: e.Tallies, Grade: gradeOf(e), By: was.By})
 	if slices.Equal(marklist.Record(would), marklist.Record(l.entry(was))) {
 		v.Action = contract.MarkLineActionSame
 	}
 	return nil
+}
+
+// gradeOf is the grade of an event.
+func gradeOf(e Event) *marks.OneGrade {
+	if e.Grade == nil {
+		return nil
+	}
+	return &marks.OneGrade{Value: *e.Grade, Of: *e.GradeOf, CleanAt: *e.GradeClean}
 }
 
 // columnOf is the column in which a field of a mark stands.
@@ -278,7 +300,7 @@ func columnOf(err error) string {
 		return string(marklist.ColPlayer)
 	}
 	field, _, _ := strings.Cut(e.Field, "[")
-	for name, col := range map[string]marklist.Column{"technique_key": marklist.ColTechnique, "faults": marklist.ColFaults, "measures": marklist.ColMeasures, "tallies": marklist.ColTallies, "result": marklist.ColResult, "play_id": marklist.ColPlay} {
+	for name, col := range map[string]marklist.Column{"technique_key": marklist.ColTechnique, "faults": marklist.ColFaults, "measures": marklist.ColMeasures, "tallies": marklist.ColTallies, "result": marklist.ColResult, "grade": marklist.ColGrade, "play_id": marklist.ColPlay} {
 		if field == name {
 			return string(col)
 		}
@@ -306,7 +328,7 @@ func (l listed) input(line marklist.Line, group string) (m contract.MarkInput, c
 	}
 	m = contract.MarkInput{ID: uuid.Must(uuid.NewV7()), PlayID: &l.game.Plays[i].ID, PlayerID: who.ID, TechniqueKey: &t.Key, State: contract.MarkInputState(e.State), Praise: new(e.Praise), Note: new(e.Note), Result: e.Result}
 	if e.State == marks.Looked {
-		m.Assignment, m.Technique, m.Finish = e.Assignment, e.Right, e.Finish
+		m.Assignment, m.Technique, m.Finish, m.Grade = e.Assignment, e.Right, e.Finish, e.Grade
 	}
 	if e.Side != "" {
 		m.Side = new(contract.MarkInputSide(e.Side))

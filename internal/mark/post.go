@@ -1,6 +1,7 @@
 package mark
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -165,6 +166,9 @@ func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
 		value(e.Side) != string(value(m.Side)) || !alike(e.Result, m.Result) || !alike(e.Asked, m.Asked) || !slices.Equal(e.Tallies, tallies(m)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
 		return false
 	}
+	if m.State == contract.MarkInputStateLooked && m.Grade != nil && !alike(e.Grade, m.Grade) {
+		return false
+	}
 	for _, facet := range []struct{ is, said *int }{{e.Assignment, m.Assignment}, {e.Technique, m.Technique}, {e.Finish, m.Finish}} {
 		if m.State == contract.MarkInputStateLooked && facet.said != nil && (facet.is == nil || *facet.is != *facet.said) {
 			return false
@@ -266,7 +270,7 @@ type checker struct {
 	staff      []access.Member                            // when somebody is asked
 	known      map[uuid.UUID]Event                        // what the marks were made on, among others
 	version    int                                        // of the scheme
-	scheme     marks.Scheme
+	scheme     marks.House
 }
 
 func (c checker) event(m contract.MarkInput) (Event, error) {
@@ -305,7 +309,7 @@ func (c checker) onRep(m contract.MarkInput) (Event, error) {
 		}
 		technique = c.house.MarkedAs(*m.TechniqueKey, d)
 	}
-	return c.made(m, p.On, technique)
+	return c.made(m, p.On, technique, p.Group)
 }
 
 // player is who is marked, as he was on the day.
@@ -341,10 +345,10 @@ func (c checker) onPlay(m contract.MarkInput) (Event, error) {
 	if err != nil {
 		return Event{}, err
 	}
-	plays, mine := false, false
+	plays, mine, group := false, false, ""
 	for _, g := range c.coach.Club.Groups {
 		if slices.Contains(player.Groups, g.Key) && g.Side == p.Unit && technique.Taught(g.Key) {
-			plays, mine = true, mine || c.coach.MayEdit(g.Key)
+			plays, mine, group = true, mine || c.coach.MayEdit(g.Key), cmp.Or(group, g.Key)
 		}
 	}
 	switch {
@@ -353,7 +357,7 @@ func (c checker) onPlay(m contract.MarkInput) (Event, error) {
 	case !mine && !c.answers(m, technique.Key):
 		return Event{}, problem.ErrForbidden
 	}
-	return c.made(m, p.On, technique)
+	return c.made(m, p.On, technique, group)
 }
 
 // answers reports whether a mark answers an open question that the coach was asked: in its place, of the same
@@ -376,7 +380,7 @@ func tallies(m contract.MarkInput) []marks.Tally {
 }
 
 // made is the event of a mark that may be.
-func (c checker) made(m contract.MarkInput, on season.Date, technique teaching.Technique) (Event, error) {
+func (c checker) made(m contract.MarkInput, on season.Date, technique teaching.Technique, group string) (Event, error) {
 	e := Event{ID: m.ID, PlayerID: m.PlayerID, PlacementID: m.PlacementID, Rep: m.Rep, PlayID: m.PlayID, TechniqueKey: technique.Key, State: string(m.State),
 		Standard: c.house.Version, Scheme: c.version, CreatedBy: &c.coach.ID, Faults: []record.Fault{}, Measures: []record.Measured{}}
 	if m.Note != nil {
@@ -396,10 +400,12 @@ func (c checker) made(m contract.MarkInput, on season.Date, technique teaching.T
 	if m.Asked != nil && !slices.ContainsFunc(c.staff, func(x access.Member) bool { return x.ID == *m.Asked }) {
 		return Event{}, invalid.Field("asked", "there is no such coach in this club")
 	}
+	e.GroupKey = &group
 	if err := c.judge(&e, m, technique, c.players[on]); err != nil {
 		return Event{}, err
 	}
-	e.Verdict = verdictOf(c.scheme, marks.State(e.State), marks.Seen{Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish})
+	seen := marks.Seen{Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Result: e.Result, Grade: gradeOf(e)}
+	e.Verdict = verdictOf(c.scheme.For(group), marks.State(e.State), seen)
 	return e, nil
 }
 
@@ -407,7 +413,11 @@ func (c checker) made(m contract.MarkInput, on season.Date, technique teaching.T
 // an assumed one is clean by definition and the others judge nothing.
 func (c checker) judge(e *Event, m contract.MarkInput, technique teaching.Technique, players map[uuid.UUID]squad.Player) error {
 	looked := m.State == contract.MarkInputStateLooked
+	scheme := c.scheme.For(*e.GroupKey)
+	scale, graded := scheme.Scale()
 	switch {
+	case m.Grade != nil && (!looked || !graded || *m.Grade > scale.Of):
+		return invalid.Field("grade", "%s", gradeRefused(looked, graded, scale))
 	case !looked && m.Faults != nil && len(*m.Faults) > 0:
 		return invalid.Field("faults", "only a rep that was looked at can show a fault")
 	case !looked && m.Measures != nil && len(*m.Measures) > 0:
@@ -422,6 +432,13 @@ func (c checker) judge(e *Event, m contract.MarkInput, technique teaching.Techni
 	measured, err := c.measure(e.PlayerID, m, technique)
 	if err != nil {
 		return err
+	}
+	if graded {
+		wrong := func(facet *int) bool { return facet != nil && *facet == 0 }
+		g := scheme.Given(m.Grade, wrong(m.Assignment) || wrong(m.Technique), weights(stored, measured, technique))
+		e.Grade, e.GradeOf, e.GradeClean = &g.Value, &g.Of, &g.CleanAt
+		e.Measures, e.Faults = measured, stored
+		return nil
 	}
 	values := map[string]float64{}
 	if looked {
@@ -454,6 +471,33 @@ func (c checker) judge(e *Event, m contract.MarkInput, technique teaching.Techni
 	e.Assignment, e.Technique, e.Finish = facet("assignment"), facet("technique"), facet("finish")
 	e.Measures, e.Faults = measured, stored
 	return nil
+}
+
+// gradeRefused says why a mark can have no such grade.
+func gradeRefused(looked, graded bool, scale marks.OneGrade) string {
+	switch {
+	case !graded:
+		return "the group is marked by facets and not by one grade"
+	case !looked:
+		return "only a rep that was looked at has a grade"
+	}
+	return fmt.Sprintf("a grade is 0 to %d", scale.Of)
+}
+
+// weights are the severities of the faults of his own that a mark names, and of what was measured beyond its band.
+func weights(faults []record.Fault, measured []record.Measured, technique teaching.Technique) (list []int) {
+	for _, f := range faults {
+		i := slices.IndexFunc(technique.Faults, func(x teaching.Fault) bool { return x.Key == f.Key })
+		if f.CausedBy == "" && i >= 0 {
+			list = append(list, technique.Faults[i].Severity)
+		}
+	}
+	for _, x := range measured {
+		if faulty(x) {
+			list = append(list, 1)
+		}
+	}
+	return list
 }
 
 // faults checks that the faults are the technique's and their causes teammates.

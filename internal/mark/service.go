@@ -41,10 +41,14 @@ type Event struct {
 	Praise       bool              `json:"praise"`
 	Note         string            `json:"note"`
 	Side         *string           `json:"side"`
-	Result       *int              `json:"result"`   // of the player's own duel
-	Tallies      []marks.Tally     `json:"tallies"`  // counted apart
-	Asked        *uuid.UUID        `json:"asked"`    // who can answer what is open
-	Standard     int               `json:"standard"` // version of the house it was made by
+	Result       *int              `json:"result"`  // of the player's own duel
+	Tallies      []marks.Tally     `json:"tallies"` // counted apart
+	Asked        *uuid.UUID        `json:"asked"`   // who can answer what is open
+	Grade        *int              `json:"grade"`   // one for the rep, on the scale beside it
+	GradeOf      *int              `json:"grade_of"`
+	GradeClean   *int              `json:"grade_clean"`
+	GroupKey     *string           `json:"group_key"` // by whose way of judging it was judged
+	Standard     int               `json:"standard"`  // version of the house it was made by
 	CreatedBy    *uuid.UUID        `json:"created_by"`
 	CreatedAt    time.Time         `json:"created_at"`
 	MadeAt       *time.Time        `json:"made_at"` // by the coach, by the server's clock; nil: when it was created
@@ -66,7 +70,7 @@ type Grader struct {
 type Before struct {
 	Known   []Event
 	Version int // of the scheme; 0 is the shipped one
-	Scheme  marks.Scheme
+	Scheme  marks.House
 }
 
 // Store keeps the marks of the context's club.
@@ -77,7 +81,9 @@ type Store interface {
 	// Judging is how the club judges a rep, and how far the marks are judged by it.
 	Judging(ctx context.Context) (Judging, error)
 	// PutScheme records a version; false when there is one already.
-	PutScheme(ctx context.Context, version int, scheme marks.Scheme, by uuid.UUID, at time.Time) (put bool, err error)
+	PutScheme(ctx context.Context, version int, scheme marks.House, by uuid.UUID, at time.Time) (put bool, err error)
+	// House is how the club judges.
+	House(ctx context.Context) (marks.House, error)
 	// Before reads what marks are recorded upon: the events that have these ids, with their
 	// faults, and how the club judges, which does not change until the transaction ends.
 	Before(ctx context.Context, ids []uuid.UUID) (Before, error)

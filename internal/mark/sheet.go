@@ -46,13 +46,17 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 	if err != nil {
 		return contract.MarkSheet{}, err
 	}
+	judging, err := s.Store.House(ctx)
+	if err != nil {
+		return contract.MarkSheet{}, err
+	}
 	ranges, err := s.Ranges.Ranges(ctx)
 	if err != nil {
 		return contract.MarkSheet{}, err
 	}
 	att, _ := squad.Attendance(players)
 	_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
-	sheet := contract.MarkSheet{PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
+	sheet := contract.MarkSheet{Judged: judged(judging.For(p.Group)), PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
 		Date: p.On.String(), PlannedReps: y.PerPlayer.Max, Sides: d.Sides, Watch: &d.Watch, Players: []contract.Player{},
 		Faults: faults(technique), Measures: standing.Standards(technique, uuid.Nil, nil), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
 	marked := map[uuid.UUID]bool{}
@@ -109,6 +113,9 @@ func view(m record.Detail) contract.Mark {
 			tallies[i] = contract.Tally(t)
 		}
 		v.Tallies = &tallies
+	}
+	if m.Grade != nil {
+		v.Grade, v.GradeOf, v.GradeClean = &m.Grade.Value, &m.Grade.Of, &m.Grade.CleanAt
 	}
 	if box, ok := marks.BoxOf(m.Verdict, m.Result); ok {
 		v.Box = new(contract.MarkBox(box))

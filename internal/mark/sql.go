@@ -37,13 +37,13 @@ func (SQL) Add(ctx context.Context, events []Event) (int, error) {
 		WITH sent AS MATERIALIZED (
 			SELECT * FROM ROWS FROM (jsonb_to_recordset(@events::jsonb) AS (
 				id uuid, player_id uuid, placement_id uuid, rep int, play_id uuid, technique_key text, grader uuid, state text, assignment smallint, technique smallint, finish smallint,
-				verdict text, scheme int, faults jsonb, measures jsonb, praise boolean, note text, side text, result smallint, tallies text[], asked uuid, standard int, created_by uuid, created_at timestamptz, made_at timestamptz,
+				verdict text, scheme int, faults jsonb, measures jsonb, praise boolean, note text, side text, result smallint, tallies text[], asked uuid, grade smallint, grade_of smallint, grade_clean smallint, group_key text, standard int, created_by uuid, created_at timestamptz, made_at timestamptz,
 				device uuid, on_mark uuid)) WITH ORDINALITY),
 		added AS (
 			INSERT INTO mark_events (club_id, id, year, player_id, placement_id, rep, play_id, technique_key, grader, state, assignment, technique, finish, verdict, scheme,
-			                         measures, praise, note, side, result, tallies, asked, standard, created_by, created_at, made_at, device, on_mark)
+			                         measures, praise, note, side, result, tallies, asked, grade, grade_of, grade_clean, group_key, standard, created_by, created_at, made_at, device, on_mark)
 			SELECT @club, s.id, coalesce(se.mark_year, 0), s.player_id, s.placement_id, s.rep, s.play_id, s.technique_key, s.grader, s.state, s.assignment, s.technique, s.finish, s.verdict, s.scheme,
-			       s.measures, s.praise, s.note, s.side, s.result, coalesce(s.tallies, '{}'), s.asked, s.standard, s.created_by, s.created_at, s.made_at, s.device, s.on_mark
+			       s.measures, s.praise, s.note, s.side, s.result, coalesce(s.tallies, '{}'), s.asked, s.grade, s.grade_of, s.grade_clean, s.group_key, s.standard, s.created_by, s.created_at, s.made_at, s.device, s.on_mark
 			FROM sent s
 			LEFT JOIN plays y ON y.club_id = @club AND y.id = s.play_id LEFT JOIN games g ON g.id = y.game_id
 			LEFT JOIN placements pl ON pl.club_id = @club AND pl.id = s.placement_id LEFT JOIN periods pe ON pe.id = pl.period_id LEFT JOIN practices pr ON pr.id = pe.practice_id
@@ -96,31 +96,45 @@ func (SQL) Before(ctx context.Context, ids []uuid.UUID) (b Before, err error) {
 	return b, err
 }
 
+// House is how the club judges, and holds nobody up who changes it.
+func (SQL) House(ctx context.Context) (marks.House, error) {
+	type row struct {
+		Version *int
+		Scheme  json.RawMessage
+	}
+	r, _, err := pg.One[row](ctx, `SELECT version, scheme FROM mark_schemes WHERE club_id = @club ORDER BY version DESC LIMIT 1`, nil)
+	if err != nil {
+		return marks.House{}, err
+	}
+	_, house, err := schemeOf(r.Version, r.Scheme)
+	return house, err
+}
+
 // Scheme is the club's latest, held until the transaction ends.
-func (SQL) Scheme(ctx context.Context) (int, marks.Scheme, error) {
+func (SQL) Scheme(ctx context.Context) (int, marks.House, error) {
 	type row struct {
 		Version *int
 		Scheme  json.RawMessage
 	}
 	r, _, err := pg.One[row](ctx, `SELECT s.version, s.scheme FROM `+scheme, nil)
 	if err != nil {
-		return 0, marks.Scheme{}, err
+		return 0, marks.House{}, err
 	}
 	return schemeOf(r.Version, r.Scheme)
 }
 
-func schemeOf(version *int, text json.RawMessage) (int, marks.Scheme, error) {
+func schemeOf(version *int, text json.RawMessage) (int, marks.House, error) {
 	if version == nil {
-		return 0, marks.Shipped(), nil
+		return 0, marks.House{Scheme: marks.Shipped()}, nil
 	}
-	var s marks.Scheme
+	var s marks.House
 	err := json.Unmarshal(text, &s)
 	return *version, s, err
 }
 
 // verdictOf is the verdict on a mark in one word.
 func verdictOf(s marks.Scheme, state marks.State, seen marks.Seen) string {
-	return s.Judge(state.Mark(seen)).Word()
+	return s.See(state, seen).Word()
 }
 
 // detailRow is a current mark as it is read.
@@ -145,6 +159,10 @@ type detailRow struct {
 	Result       *int
 	Tallies      []string
 	Asked        *uuid.UUID
+	Grade        *int
+	GradeOf      *int
+	GradeClean   *int
+	GroupKey     *string
 	Standard     int
 	OnDate       time.Time
 	Source       string
@@ -164,7 +182,7 @@ type detailRow struct {
 const details = `
 	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.play_id, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.verdict, m.scheme,
 	       ` + faultsOf + ` AS faults, m.measures, m.praise, m.note,
-	       m.side, m.result, m.tallies, m.asked, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
+	       m.side, m.result, m.tallies, m.asked, m.grade, m.grade_of, m.grade_clean, m.group_key, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
 	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by, m.grader
 	FROM mark_slots m
 	LEFT JOIN placements pl ON pl.id = m.placement_id
@@ -179,7 +197,7 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 	list := make([]record.Detail, len(rows))
 	for i, r := range rows {
 		d := record.Detail{ID: r.ID, PlayerID: r.PlayerID, PlacementID: r.PlacementID, Rep: r.Rep, PlayID: r.PlayID, TechniqueKey: r.TechniqueKey, State: marks.State(r.State),
-			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Result: r.Result, Asked: r.Asked, Standard: r.Standard,
+			Assignment: r.Assignment, Technique: r.Technique, Finish: r.Finish, Verdict: marks.VerdictOf(r.Verdict), Scheme: r.Scheme, Praise: r.Praise, Note: r.Note, Side: r.Side, Result: r.Result, Asked: r.Asked, GroupKey: r.GroupKey, Standard: r.Standard,
 			On: season.Of(r.OnDate), Source: r.Source, PracticeID: r.PracticeID, DrillKey: r.DrillKey, Opponent: r.Opponent, PlayNumber: r.PlayNumber,
 			Down: r.Down, Distance: r.Distance, Spot: r.Spot, Call: r.Call, By: r.By, Grader: r.Grader, Seq: r.Seq}
 		if err := json.Unmarshal(r.Faults, &d.Faults); err != nil {
@@ -187,6 +205,9 @@ func readDetails(ctx context.Context, where string, args pg.Args) ([]record.Deta
 		}
 		if err := json.Unmarshal(r.Measures, &d.Measures); err != nil {
 			return nil, err
+		}
+		if r.Grade != nil {
+			d.Grade = &marks.OneGrade{Value: *r.Grade, Of: *r.GradeOf, CleanAt: *r.GradeClean}
 		}
 		for _, t := range r.Tallies {
 			d.Tallies = append(d.Tallies, marks.Tally(t))

@@ -34,7 +34,7 @@ type memory struct {
 	gameOf     map[uuid.UUID]uuid.UUID // by play
 	offense    map[uuid.UUID]bool      // by play
 	version    int                     // of the scheme
-	scheme     marks.Scheme
+	scheme     marks.House
 }
 
 func (m *memory) Add(_ context.Context, events []Event) (added int, _ error) {
@@ -50,7 +50,7 @@ func (m *memory) Add(_ context.Context, events []Event) (added int, _ error) {
 func (m *memory) Before(_ context.Context, ids []uuid.UUID) (Before, error) {
 	b := Before{Version: m.version, Scheme: m.scheme}
 	if m.version == 0 {
-		b.Scheme = marks.Shipped()
+		b.Scheme = marks.House{Scheme: marks.Shipped()}
 	}
 	for _, e := range m.events {
 		if slices.Contains(ids, e.ID) {
@@ -148,7 +148,7 @@ func (m *memory) on(e Event) (day season.Date, game *uuid.UUID) {
 
 func (m *memory) detail(e Event) record.Detail {
 	d := record.Detail{ID: e.ID, PlayerID: e.PlayerID, PlacementID: e.PlacementID, Rep: e.Rep, PlayID: e.PlayID, TechniqueKey: e.TechniqueKey, State: marks.State(e.State),
-		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Result: e.Result, Tallies: e.Tallies, Asked: e.Asked, Standard: e.Standard, Source: "practice",
+		Assignment: e.Assignment, Technique: e.Technique, Finish: e.Finish, Praise: e.Praise, Note: e.Note, Side: e.Side, Result: e.Result, Tallies: e.Tallies, Asked: e.Asked, Grade: gradeOf(e), GroupKey: e.GroupKey, Standard: e.Standard, Source: "practice",
 		Grader: e.Grader, Verdict: marks.VerdictOf(e.Verdict), Scheme: e.Scheme, Faults: e.Faults, Measures: e.Measures,
 		Seq: int64(1 + slices.IndexFunc(m.events, func(x Event) bool { return x.ID == e.ID }))}
 	d.On, _ = m.on(e)
@@ -271,7 +271,9 @@ func (m *memory) Judging(ctx context.Context) (Judging, error) {
 	return j, err
 }
 
-func (m *memory) PutScheme(_ context.Context, version int, scheme marks.Scheme, _ uuid.UUID, _ time.Time) (bool, error) {
+func (m *memory) House(context.Context) (marks.House, error) { return m.scheme, nil }
+
+func (m *memory) PutScheme(_ context.Context, version int, scheme marks.House, _ uuid.UUID, _ time.Time) (bool, error) {
 	if version != m.version+1 {
 		return false, nil
 	}

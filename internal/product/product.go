@@ -109,7 +109,7 @@ func New(o Options) *Product {
 	p.Mark.Reels, p.Mark.Calls, p.Mark.Staff = p.Film, p.Calls, p.Access
 	p.Plan.Houses, p.Plan.Squad, p.Plan.Standings = p.Teach, p.Roster, p.Players
 	p.Players.Houses, p.Players.Squad, p.Players.Marks, p.Players.Plans = p.Teach, p.Roster, p.Mark, p.Plan
-	p.Teach.Index, p.Teach.Squad = p.Find, p.Roster
+	p.Teach.Index, p.Teach.Squad, p.Teach.Schools = p.Find, p.Roster, p.Mark
 	p.Tell.Houses, p.Tell.Squad, p.Tell.Reels, p.Tell.Marks, p.Tell.Climbs, p.Tell.OnFilm = p.Teach, p.Roster, p.Film, p.Mark, p.Players, p.Footage
 	p.Today.Scripts, p.Today.Climbs, p.Today.Calls = p.Plan, p.Players, p.Calls
 	p.Today.Houses, p.Today.Squad, p.Today.Plans, p.Today.Marks = p.Teach, p.Roster, p.Plan, p.Mark

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"log/slog"
+	"maps"
 	"net/http"
 	"slices"
 	"testing"
@@ -71,6 +72,95 @@ func TestTheHeadCoachDecidesHowARepIsJudged(t *testing.T) {
 	assert.False(t, now.Editable)
 	status, _ = line.do("PUT", "/scheme", map[string]any{"version": 1, "facets": facets(1, 1, 1, "finish")})
 	assert.Equal(t, http.StatusForbidden, status)
+}
+
+// TestAGroupIsMarkedInAWayOfItsOwn: by points, from now on and of old; what is sound is kept when it goes back, and what is
+// not is said. What the staff teaches of marking switches the club.
+func TestAGroupIsMarkedInAWayOfItsOwn(t *testing.T) {
+	s := open(t).signIn(demo.HeadCoachEmail)
+	put := func(version int, body map[string]any) (now contract.Scheme) {
+		body["version"] = version
+		status, text := s.do("PUT", "/scheme", body)
+		require.Equal(t, http.StatusOK, status, text)
+		require.NoError(t, json.Unmarshal([]byte(text), &now))
+		return now
+	}
+	group := func(v contract.Scheme, key string) contract.GroupScheme {
+		i := slices.IndexFunc(v.Groups, func(g contract.GroupScheme) bool { return g.Group == key })
+		return v.Groups[i]
+	}
+	for field, body := range map[string]map[string]any{"max": {"group": "ol", "kind": "points", "max": 3, "clean_at": 4, "facets": []any{}}, "group": {"group": "zz", "kind": "plus_minus", "facets": []any{}}} {
+		body["version"] = 0
+		status, text := s.do("PUT", "/scheme", body)
+		require.Equal(t, http.StatusUnprocessableEntity, status, text)
+		assert.Equal(t, field, *problem(t, text).Field)
+	}
+	now := put(0, map[string]any{"group": "ol", "kind": "points", "max": 4, "clean_at": 3, "facets": []any{}})
+	assert.Equal(t, []any{"points", 4, 3, true, false}, []any{string(group(now, "ol").Kind), group(now, "ol").Max, group(now, "ol").CleanAt, group(now, "ol").Own, group(now, "qb").Own})
+	i := slices.IndexFunc(now.Switching, func(x contract.Switching) bool { return x.Made == "facets" && x.By == "points" })
+	assert.Contains(t, now.Switching[i].Says, "how many points they would have had nobody said")
+
+	line := s.visitor().signIn(demo.LineCoachEmail)
+	game := s.world.Games[demo.Week-2].ID.String()
+	var sheet contract.GameSheet
+	line.get("/games/"+game+"/marks?group=ol", &sheet)
+	assert.Equal(t, []any{"points", 4, 3}, []any{string(sheet.Judged.Kind), sheet.Judged.Of, sheet.Judged.CleanAt})
+	m := sheet.Marks[0]
+	post := func(id uuid.UUID, change map[string]any) string {
+		mark := map[string]any{"id": id, "play_id": m.PlayID, "technique_key": m.TechniqueKey, "player_id": m.Mark.PlayerID, "state": "looked"}
+		maps.Copy(mark, change)
+		status, text := line.do("POST", "/marks", map[string]any{"marks": []any{mark}})
+		require.Equal(t, http.StatusOK, status, text)
+		return text
+	}
+	verdict := func() string {
+		v := ""
+		for _, word := range []string{"clean", "faulty"} {
+			if s.count(`SELECT count(*)::int AS n FROM mark_slots WHERE stands AND play_id = '`+m.PlayID.String()+`' AND player_id = '`+m.Mark.PlayerID.String()+`' AND technique_key = '`+m.TechniqueKey+`' AND verdict = '`+word+`'`, nil) == 1 {
+				v = word
+			}
+		}
+		return v
+	}
+	two := uuid.New()
+	assert.Contains(t, post(uuid.New(), map[string]any{"grade": 5, "on": m.Mark.ID}), "marks[0].grade")
+	post(two, map[string]any{"grade": 2, "on": m.Mark.ID})
+	assert.Equal(t, "faulty", verdict(), "two of four are not clean")
+	line.get("/games/"+game+"/marks?group=ol", &sheet)
+	i = slices.IndexFunc(sheet.Marks, func(x contract.GameMark) bool { return x.Mark.ID == two })
+	assert.Equal(t, []any{2, 4, 3}, []any{*sheet.Marks[i].Mark.Grade, *sheet.Marks[i].Mark.GradeOf, *sheet.Marks[i].Mark.GradeClean})
+	status, content := line.do("GET", "/games/"+game+"/marks-list?group=ol", nil)
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, content, ",looked,,,,2,")
+
+	// Back to the club's: the two points are still no clean rep.
+	now = put(1, map[string]any{"group": "ol", "own": false, "facets": []any{}})
+	assert.False(t, group(now, "ol").Own)
+	k := &marking.Keeper{DB: s.product.DB, Log: slog.New(slog.DiscardHandler)}
+	require.NoError(t, k.Judge(context.Background(), demo.Now))
+	assert.Equal(t, "faulty", verdict())
+	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil))
+	assert.Contains(t, post(uuid.New(), map[string]any{"grade": 1, "on": two}), "marked by facets")
+
+	// What is taught switches it, and what a lost rep is.
+	answer := func(question, school string) {
+		var e contract.Entry
+		s.get("/library/entries/question/"+question, &e)
+		fields := maps.Clone(e.Fields)
+		fields["house"], fields["why"] = school, "Our staff agreed."
+		status, text := s.do("PUT", "/library/entries/question/"+question, map[string]any{"version": e.Version, "id": uuid.New(), "fields": fields})
+		require.Equal(t, http.StatusOK, status, text)
+		now = contract.Scheme{}
+		s.get("/scheme", &now)
+	}
+	answer("marking", "plus_minus")
+	assert.Equal(t, []any{"plus_minus", false, 3}, []any{string(now.Kind), now.ByResult, now.Version})
+	answer("lost_rep", "result")
+	assert.Equal(t, []any{"plus_minus", true}, []any{string(now.Kind), now.ByResult})
+	require.NoError(t, k.Judge(context.Background(), demo.Now))
+	post(uuid.New(), map[string]any{"result": 0, "on": two})
+	assert.Equal(t, "faulty", verdict(), "right, and lost")
+	assert.Zero(t, s.count(`SELECT wrong_sums(@club)::int AS n`, nil))
 }
 
 // TestASettledMarkStandsOverTheCoaches, and a fault keeps its penalty.

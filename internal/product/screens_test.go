@@ -166,7 +166,7 @@ func screens() []screen {
 			}
 			return err
 		}},
-		{"Game", 5, func(ctx context.Context, p *product.Product, c access.Coach) error {
+		{"Game", 6, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Mark.GameSheet(ctx, c, w.Games[demo.Week-2].ID, "ol", false)
 			return err
 		}},

@@ -354,11 +354,34 @@ func stays(h, next *house.House, touched []merge.Ref) error {
 	return nil
 }
 
+// The questions whose answer says how marks are judged.
+const (
+	questionMarking = "marking"
+	questionLost    = "lost_rep"
+)
+
+// answer is the school that a house holds to in a question; empty where it does not ask it.
+func answer(h *house.House, key string) string {
+	for _, q := range h.Known.Questions {
+		if q.Key == key {
+			return q.House
+		}
+	}
+	return ""
+}
+
 // commit appends the next house, which is sound, as a version by the coach.
 func (s *Service) commit(ctx context.Context, c access.Coach, next *house.House, id uuid.UUID, touched []merge.Ref, summary string) error {
 	names := make([]string, len(touched))
 	for i, r := range touched {
 		names[i] = r.String()
+	}
+	if slices.ContainsFunc(touched, func(r merge.Ref) bool {
+		return r.Kind == "question" && (r.Key == questionMarking || r.Key == questionLost)
+	}) {
+		if err := s.Schools.Teach(ctx, c, answer(next, questionMarking), answer(next, questionLost)); err != nil {
+			return err
+		}
 	}
 	return s.save(ctx, Version{Version: next.Version, ID: id, Digest: next.Edition.Digest, Layer: next.Layer, Touched: names,
 		Summary: summary, CreatedBy: &c.ID, CreatedAt: s.Now()}, next)

@@ -14,6 +14,7 @@ import (
 	"nineyard/core/merge"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/mark/record"
 	"nineyard/internal/roster/squad"
 	"nineyard/internal/teach/house"
 	"nineyard/library"
@@ -74,6 +75,7 @@ type Service struct {
 	Store   Store
 	Index   Index
 	Squad   squad.Source
+	Schools record.Schools                   // hears of answers that say how marks are judged
 	Edition func() (*library.Edition, error) // what ships; read at the first request
 	Now     func() time.Time
 

@@ -16,8 +16,8 @@ type SQL struct{}
 
 var _ Store = SQL{}
 
-// record is a row of house_versions.
-type record struct {
+// versionRow is a row of house_versions.
+type versionRow struct {
 	ClubID    uuid.UUID `gorm:"primaryKey"`
 	Version   int       `gorm:"primaryKey;autoIncrement:false"`
 	ID        uuid.UUID
@@ -30,7 +30,7 @@ type record struct {
 }
 
 // TableName is house_versions.
-func (record) TableName() string { return "house_versions" }
+func (versionRow) TableName() string { return "house_versions" }
 
 // row is a version as it is read, with the name of who made it.
 type row struct {
@@ -101,7 +101,7 @@ func (SQL) Add(ctx context.Context, v Version) error {
 	if v.Touched == nil {
 		v.Touched = []string{}
 	}
-	return pg.Gorm(ctx).Create(&record{Version: v.Version, ID: v.ID, Digest: v.Digest, Layer: v.Layer, Touched: v.Touched, Summary: v.Summary,
+	return pg.Gorm(ctx).Create(&versionRow{Version: v.Version, ID: v.ID, Digest: v.Digest, Layer: v.Layer, Touched: v.Touched, Summary: v.Summary,
 		CreatedBy: v.CreatedBy, CreatedAt: v.CreatedAt}).Error
 }
 
@@ -111,7 +111,7 @@ func (SQL) Lock(ctx context.Context) error { return pg.Lock(ctx, "house") }
 // Met reports whether the club's house ever lay on an edition.
 func (SQL) Met(ctx context.Context, digest string) (bool, error) {
 	var n int64
-	err := pg.Gorm(ctx).Model(&record{}).Where("digest = ?", digest).Limit(1).Count(&n).Error
+	err := pg.Gorm(ctx).Model(&versionRow{}).Where("digest = ?", digest).Limit(1).Count(&n).Error
 	return n > 0, err
 }
 

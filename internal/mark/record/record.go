@@ -103,10 +103,12 @@ type Detail struct {
 	Praise       bool
 	Note         string
 	Side         *string
-	Result       *int          // of the player's own duel: 1 won, 0 lost
-	Tallies      []marks.Tally // counted apart
-	Asked        *uuid.UUID    // who can answer what is open
-	Standard     int           // version of the house it was made by
+	Result       *int            // of the player's own duel: 1 won, 0 lost
+	Tallies      []marks.Tally   // counted apart
+	Asked        *uuid.UUID      // who can answer what is open
+	Grade        *marks.OneGrade // one for the rep, with its scale
+	GroupKey     *string         // by whose way of judging it was judged; nil for marks of old
+	Standard     int             // version of the house it was made by
 	On           season.Date
 	Source       string // practice or game
 	PracticeID   *uuid.UUID
@@ -216,6 +218,11 @@ type Games interface {
 // Writer records marks as marking does. The first that is refused is the error, on marks[i].
 type Writer interface {
 	Write(ctx context.Context, c access.Coach, in []contract.MarkInput) error
+}
+
+// Schools takes over how the staff teaches that reps are marked.
+type Schools interface {
+	Teach(ctx context.Context, c access.Coach, marking, lost string) error
 }
 
 // sides are those of the growth arithmetic.

@@ -97,6 +97,7 @@ var constraints = map[string]broken{
 	"heat_readings_practice":                   {"id", "there is no such practice in this club"},
 	"mark_events_asked":                        {"asked", "a coach is asked about an open question alone"},
 	"mark_events_facets":                       {"technique", "a facet is 0 or 1"},
+	"mark_events_grade":                        {"grade", "a grade lies on its scale, of 10 at most"},
 	"mark_events_measures":                     {"measures", "measures are a list"},
 	"mark_events_note":                         {"note", "a note has at most 500 characters"},
 	"mark_events_place":                        {"placement_id", "a mark is of a rep of a placed drill or of a play"},

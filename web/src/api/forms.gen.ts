@@ -66,6 +66,11 @@ export const forms = {
               nullable: true,
               type: "integer",
             },
+            grade: {
+              maximum: 10,
+              minimum: 0,
+              type: "integer",
+            },
             id: {
               type: "string",
             },

@@ -2078,6 +2078,7 @@ export interface components {
       assignment?: number;
       technique?: number;
       finish?: number;
+      grade?: number;
       faults?: components["schemas"]["BundleFault"][];
       measures?: components["schemas"]["MeasureInput"][];
       praise?: boolean;
@@ -2713,6 +2714,14 @@ export interface components {
       place?: components["schemas"]["Place"];
     };
     Scheme: {
+      /** @enum {string} */
+      kind: "facets" | "plus_minus" | "points";
+      max: number;
+      clean_at: number;
+      /** @description A lost rep with the right process counts by its result. */
+      by_result: boolean;
+      switching: components["schemas"]["Switching"][];
+      groups: components["schemas"]["GroupScheme"][];
       /** @description 0 is the shipped one. */
       version: number;
       facets: components["schemas"]["SchemeFacet"][];
@@ -2722,6 +2731,34 @@ export interface components {
       judged: number;
       by: string;
       on?: string;
+    };
+    /** @description How a group is marked. */
+    Judged: {
+      /** @enum {string} */
+      kind: "facets" | "plus_minus" | "points";
+      /** @description The most that a grade can be; 0 where there is none. */
+      of: number;
+      clean_at: number;
+    };
+    GroupScheme: {
+      group: string;
+      name: string;
+      /** @description It is marked by a way of its own, and not the club's. */
+      own: boolean;
+      /** @enum {string} */
+      kind: "facets" | "plus_minus" | "points";
+      max: number;
+      clean_at: number;
+      by_result: boolean;
+      facets: components["schemas"]["SchemeFacet"][];
+    };
+    /** @description What of marks made by one kind is sound by another, where not all is. */
+    Switching: {
+      /** @enum {string} */
+      made: "facets" | "plus_minus" | "points";
+      /** @enum {string} */
+      by: "facets" | "plus_minus" | "points";
+      says: string;
     };
     SchemeFacet: {
       /** @enum {string} */
@@ -2751,6 +2788,7 @@ export interface components {
       current: components["schemas"]["Scheme"];
     };
     MarkSheet: {
+      judged: components["schemas"]["Judged"];
       sides: number;
       /** @description What can be measured at this technique. */
       measures: components["schemas"]["PlayerStandard"][];
@@ -2772,6 +2810,7 @@ export interface components {
       marks: components["schemas"]["Mark"][];
     };
     GameSheet: {
+      judged: components["schemas"]["Judged"];
       /** Format: uuid */
       game_id: string;
       opponent: string;
@@ -2910,6 +2949,8 @@ export interface components {
        * @description Of an open question
        */
       asked?: string;
+      /** @description Where the group is marked by one grade: plus 1 and minus 0, or points. */
+      grade?: number;
     };
     Mark: {
       /** Format: uuid */
@@ -2932,6 +2973,11 @@ export interface components {
       tallies?: components["schemas"]["Tally"][];
       /** Format: uuid */
       asked?: string;
+      grade?: number;
+      /** @description The scale on which it was given. */
+      grade_of?: number;
+      /** @description From which on it is clean. */
+      grade_clean?: number;
       /**
        * @description How it was done against what became of it, where both are said.
        * @enum {string}
@@ -6250,6 +6296,24 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": {
+          /** @description The group it is for; absent: the club. */
+          group?: string;
+          /**
+           * @description False: the group is marked as the club is.
+           * @default true
+           */
+          own?: boolean;
+          /**
+           * @default facets
+           * @enum {string}
+           */
+          kind?: "facets" | "plus_minus" | "points";
+          /** @description Of points. */
+          max?: number;
+          /** @description From so many points on a rep is clean. */
+          clean_at?: number;
+          /** @default false */
+          by_result?: boolean;
           facets: components["schemas"]["SchemeFacetInput"][];
         };
       };

@@ -26,13 +26,16 @@ export type RangeContent = {
   reason: string;
 } | null;
 
+/** How the club, or one of its groups, judges a rep. */
+export type SchemeBody = operations["putScheme"]["requestBody"]["content"]["application/json"];
+
 /** Acts that are done once: their key is their own id. */
 export type ActContent =
   | { act: "fix"; group: string; fault: string }
   | { act: "move"; group: string; ladder: string }
   | { act: "merge"; gone: string; into: string }
   | { act: "restore"; version: number }
-  | { act: "scheme"; version: number; facets: Schemas["SchemeFacetInput"][] }
+  | { act: "scheme"; version: number; body: SchemeBody }
   | { act: "importRoster"; upload: string; choice: Schemas["RosterChoice"] };
 
 const actBy: Record<ActContent["act"], keyof operations> = {
@@ -85,7 +88,7 @@ function sendAct(c: Outgoing): Promise<Outcome> {
       return outcome(
         api.PUT("/scheme", {
           params: { header: { ...header, "If-Match": `"${a.version}"` } },
-          body: { facets: a.facets },
+          body: a.body,
           signal,
         }),
       );
@@ -291,6 +294,7 @@ export const standing = (m: Marked, id: string): Schemas["Mark"] => ({
   result: m.result,
   tallies: m.tallies,
   asked: m.asked,
+  grade: m.grade,
 });
 
 /** Puts what was settled to what two coaches said, so that it does not turn back until it is read anew. */

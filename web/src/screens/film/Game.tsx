@@ -247,12 +247,20 @@ function Sheet({
   });
   const pass = passing(film.any);
   const whom = useAsked();
-  const acts = actsOf({ cell, player: player.id, rep: 0, put, ask: setAsking, whom: whom.usual });
+  const acts = actsOf({
+    cell,
+    player: player.id,
+    rep: 0,
+    put,
+    ask: setAsking,
+    whom: whom.usual,
+    judged: sheet.judged,
+  });
   const may = sheet.editable;
   const marking: Key[] = !may
     ? []
     : [
-        ...markKeys(acts, technique, cell),
+        ...markKeys(acts, technique, cell, sheet.judged),
         ...(whom.coaches.length > 0
           ? [{ keys: "Shift+q", does: "Whom an open question is put to", run: () => setAsking("coach") }]
           : []),

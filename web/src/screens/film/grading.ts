@@ -158,5 +158,6 @@ export const sheetOf = (s: Schemas["GameSheet"], t: Schemas["SheetTechnique"]): 
   faults: t.faults,
   measures: t.measures,
   own: s.own,
+  judged: s.judged,
   marks: [],
 });

@@ -80,7 +80,14 @@ export function useGrading(sheet: Schemas["GameSheet"]): Grading {
           return {
             key: playMarkKey(game, body.player_id, play, technique),
             kind: "mark",
-            content: { ...body, id: undefined, rep: undefined, play_id: play, technique_key: technique },
+            content: {
+              ...body,
+              id: undefined,
+              rep: undefined,
+              grade_clean: undefined,
+              play_id: play,
+              technique_key: technique,
+            },
             base: there?.technique === technique ? there.mark.id : "",
             about: {
               says: `${p?.jersey} ${p?.last_name}, play ${number.get(play)} against ${sheet.opponent}`,

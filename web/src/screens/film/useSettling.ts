@@ -55,7 +55,7 @@ export function useSettling(r: Schemas["Agreement"]): Settling {
       const keys = [...new Set([d[as].technique_key, d.a.technique_key, d.b.technique_key])];
       engine.edit(
         keys.map((technique) => {
-          const said = { ...fromServer(d[as].mark), id: undefined, rep: undefined };
+          const said = { ...fromServer(d[as].mark), id: undefined, rep: undefined, grade_clean: undefined };
           const content: Content = {
             ...(open
               ? { player_id: d.player_id, state: "withdrawn" }

@@ -92,7 +92,7 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
     silent: true,
   });
   const pass = passing(filmed);
-  const acts = actsOf({ cell, player: player.id, rep, put, ask: setAsking });
+  const acts = actsOf({ cell, player: player.id, rep, put, ask: setAsking, judged: sheet.judged });
   useKeys([
     {
       keys: "1 2 3 4 5 6 7 8 9 0",
@@ -112,7 +112,7 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
     },
     { keys: "ArrowDown", does: "Next player", run: () => down(1) },
     { keys: "ArrowUp", does: "Player before", run: () => down(-1) },
-    ...markKeys(acts, sheet, cell),
+    ...markKeys(acts, sheet, cell, sheet.judged),
     ...(sheet.sides === 2
       ? [{ keys: "x", does: "The other side, from here on", run: () => setSwapped(!swapped) }]
       : []),

@@ -27,6 +27,7 @@ interface Props {
   children?: ReactNode;
   onFault: (key: string) => void;
   onFacet: (facet: "assignment" | "technique" | "finish") => void;
+  onGrade: (by: 1 | -1) => void;
   onState: (state: "unseen" | "unsettled") => void;
   onClean: () => void;
   onPraise: () => void;
@@ -110,6 +111,34 @@ export function Panel(props: Props) {
   );
 }
 
+/** How a rep is graded: by facets, by plus and minus, or by points. */
+function graded({ sheet: { judged }, cell, onFacet, onGrade }: Props) {
+  if (judged.kind === "plus_minus")
+    return [
+      {
+        word: "Minus",
+        kbd: "t",
+        on: () => onGrade(cell?.grade === 0 ? 1 : -1),
+        pressed: cell?.grade === 0,
+      },
+    ];
+  if (judged.kind === "points")
+    return [
+      { word: "A point less", kbd: "t", on: () => onGrade(-1) },
+      { word: "A point more", kbd: "⇧T", on: () => onGrade(1) },
+    ];
+  return [
+    {
+      word: "Wrong assignment",
+      kbd: "a",
+      on: () => onFacet("assignment"),
+      pressed: cell?.assignment === 0,
+    },
+    { word: "Wrong technique", kbd: "t", on: () => onFacet("technique"), pressed: cell?.technique === 0 },
+    { word: "No finish", kbd: "f", on: () => onFacet("finish"), pressed: cell?.finish === 0 },
+  ];
+}
+
 /** Whatever a key does on this screen, done by hand. */
 function Buttons(p: Props) {
   const cell = p.cell;
@@ -127,14 +156,7 @@ function Buttons(p: Props) {
       on: () => p.onState("unsettled"),
       pressed: cell?.state === "unsettled",
     },
-    {
-      word: "Wrong assignment",
-      kbd: "a",
-      on: () => p.onFacet("assignment"),
-      pressed: cell?.assignment === 0,
-    },
-    { word: "Wrong technique", kbd: "t", on: () => p.onFacet("technique"), pressed: cell?.technique === 0 },
-    { word: "No finish", kbd: "f", on: () => p.onFacet("finish"), pressed: cell?.finish === 0 },
+    ...graded(p),
     { word: "Praise", kbd: "p", on: p.onPraise, pressed: !!cell?.praise },
     { word: "Caused by", kbd: ",", on: faults ? () => p.onAsk("cause") : undefined },
     { word: "Drew a flag", kbd: ";", on: faults ? p.onFlag : undefined, pressed: last?.penalty },

@@ -181,7 +181,8 @@ export function Shape({
   const wrong =
     faults.map((f) => lettersOf(sheet.faults).get(f.key) || "•").join("") ||
     (cell.technique === 0 ? "t" : "") ||
-    (cell.assignment === 0 ? "a" : "");
+    (cell.assignment === 0 ? "a" : "") ||
+    (faulty(cell) ? String(cell.grade_clean === 1 ? "−" : (cell.grade ?? "")) : "");
   if (wrong)
     return (
       <span

@@ -8,6 +8,7 @@ import {
   looked,
   nextResult,
   nextTally,
+  stepGrade,
   toggleFacet,
   toggleFault,
   toggleState,
@@ -25,14 +26,16 @@ interface Of {
   ask: (what: Asked | undefined) => void;
   /** Who is asked about an open question unless another is named. */
   whom?: string;
+  judged: Schemas["Judged"];
 }
 
 /** What may be said of a player on a rep or a play, by key and by button alike. */
-export function actsOf({ cell, player, rep, put, ask, whom }: Of) {
+export function actsOf({ cell, player, rep, put, ask, whom, judged }: Of) {
   return {
     onAsk: ask,
     onFault: (key: string) => put(toggleFault(cell, player, rep, key)),
     onFacet: (facet: "assignment" | "technique" | "finish") => put(toggleFacet(cell, player, rep, facet)),
+    onGrade: (by: 1 | -1) => put(stepGrade(cell, player, rep, judged, by)),
     onFlag: () => put(drewFlag(cell, player, rep)),
     onPraise: () => put({ ...looked(cell, player, rep), praise: !cell?.praise }),
     onClean: () => put(looked(undefined, player, rep)),
@@ -60,6 +63,7 @@ export function markKeys(
   acts: ReturnType<typeof actsOf>,
   { faults, measures }: Pick<Schemas["MarkSheet"], "faults" | "measures">,
   cell: CellMark | undefined,
+  { kind, of }: Schemas["Judged"],
 ): Key[] {
   const letters = lettersOf(faults);
   return [
@@ -71,13 +75,26 @@ export function markKeys(
         given: true,
         run: () => acts.onFault(f.key),
       })),
-    { keys: "t", does: "Technique wrong, no name for it", run: () => acts.onFacet("technique") },
-    { keys: "a", does: "Wrong assignment", run: () => acts.onFacet("assignment") },
-    { keys: "f", does: "No finish", run: () => acts.onFacet("finish") },
+    ...(kind === "facets"
+      ? [
+          {
+            keys: "t",
+            does: "Technique wrong, no name for it",
+            run: () => acts.onFacet("technique"),
+          },
+          { keys: "a", does: "Wrong assignment", run: () => acts.onFacet("assignment") },
+          { keys: "f", does: "No finish", run: () => acts.onFacet("finish") },
+        ]
+      : kind === "plus_minus"
+        ? [{ keys: "t", does: "Minus, or plus again", run: () => acts.onGrade(cell?.grade === 0 ? 1 : -1) }]
+        : [
+            { keys: "t", does: "A point less", run: () => acts.onGrade(-1) },
+            { keys: "Shift+t", does: `A point more, of ${of}`, run: () => acts.onGrade(1) },
+          ]),
     { keys: "p", does: "Praise", run: acts.onPraise },
     { keys: "u", does: "Unseen", run: () => acts.onState("unseen") },
     { keys: "q", does: "Open question", run: () => acts.onState("unsettled") },
-    { keys: "Shift+w", does: "He lost his duel; won it; not said", run: acts.onResult },
+    { keys: "Shift+w", does: "The duel is lost; won; not said", run: acts.onResult },
     { keys: "Shift+e", does: "Effort away from the ball; none; not said", run: acts.onEffort },
     { keys: "Shift+x", does: "Exchange call echoed; not echoed; not made; not said", run: acts.onExchange },
     { keys: "Shift+o", does: "Our own call was wrong: it charges nobody", run: acts.onWrongCall },

@@ -9,6 +9,7 @@ import {
   looked,
   nextResult,
   nextTally,
+  stepGrade,
   toggleFacet,
   toggleFault,
   toggleState,
@@ -56,6 +57,24 @@ describe("cell", () => {
     const flag = { id: "3", ...drewFlag(his, "p", 1) } as CellMark;
     expect(words(flag, name)).toBe("wide, high, caused by a teammate, drew a flag");
     expect(drewFlag(flag, "p", 1).faults?.[1]?.penalty).toBeUndefined();
+  });
+});
+
+describe("one grade for a rep", () => {
+  const four = { kind: "points", of: 4, clean_at: 3 } as const;
+  const body = (m: ReturnType<typeof stepGrade>) => ({ ...m, id: "m" });
+  it("begins at all of it, or at none where a fault is named, and stays on its scale", () => {
+    const three = body(stepGrade(undefined, "p", 0, four, -1));
+    expect([three.grade, faulty(three), words(three, name)]).toEqual([3, false, "3 points"]);
+    const two = body(stepGrade(three, "p", 0, four, -1));
+    expect([two.grade, faulty(two)]).toEqual([2, true]);
+    expect(stepGrade({ ...three, grade: 4 }, "p", 0, four, 1).grade).toBe(4);
+    expect(stepGrade(body(toggleFault(undefined, "p", 0, "wide")), "p", 0, four, 1).grade).toBe(1);
+  });
+  it("is plus or minus, and follows the faults again once one is named", () => {
+    const minus = body(stepGrade(undefined, "p", 0, { kind: "plus_minus", of: 1, clean_at: 1 }, -1));
+    expect(words(minus, name)).toBe("minus");
+    expect(toggleFault(minus, "p", 0, "wide").grade).toBeUndefined();
   });
 });
 

@@ -1,3 +1,5 @@
+import type { Schemas } from "@/api/client";
+import { count } from "@/parts/words";
 import type { CellMark } from "./useMarking";
 
 type Body = Omit<CellMark, "id">;
@@ -15,6 +17,7 @@ export function toggleFault(now: CellMark | undefined, player: string, rep: numb
     ...looked(now, player, rep),
     faults: has ? faults.filter((f) => f.key !== key) : [...faults, { key }],
     technique: undefined, // follows from the faults
+    grade: undefined,
   };
 }
 
@@ -30,6 +33,7 @@ function withLast(
     ...looked(now, player, rep),
     faults: faults.map((f, i) => (i === faults.length - 1 ? change(f) : f)),
     technique: undefined,
+    grade: undefined,
   };
 }
 
@@ -45,8 +49,13 @@ export const drewFlag = (now: CellMark | undefined, player: string, rep: number)
   withLast(now, player, rep, (f) => ({ ...f, penalty: f.penalty ? undefined : true }));
 
 /** Whether something of a mark is charged to the player himself. */
-export const faulty = (m: Pick<CellMark, "faults" | "technique" | "assignment">): boolean =>
-  (m.faults ?? []).some((f) => !f.caused_by) || m.technique === 0 || m.assignment === 0;
+export const faulty = (
+  m: Pick<CellMark, "faults" | "technique" | "assignment" | "grade" | "grade_clean">,
+): boolean =>
+  (m.faults ?? []).some((f) => !f.caused_by) ||
+  m.technique === 0 ||
+  m.assignment === 0 ||
+  (m.grade ?? 1) < (m.grade_clean ?? 1);
 
 /** The cell with a facet changed from right to wrong or back. */
 export function toggleFacet(
@@ -57,6 +66,19 @@ export function toggleFacet(
 ): Body {
   const wrong = now?.[facet] === 0;
   return { ...looked(now, player, rep), [facet]: wrong ? 1 : 0 };
+}
+
+/** The cell with its one grade a step up or down, kept on the scale; what it begins at follows from its faults. */
+export function stepGrade(
+  now: CellMark | undefined,
+  player: string,
+  rep: number,
+  { of, clean_at }: Schemas["Judged"],
+  by: 1 | -1,
+): Body {
+  const usual = (now?.faults ?? []).some((f) => !f.caused_by) ? 0 : of;
+  const grade = Math.max(0, Math.min(of, (now?.grade ?? usual) + by));
+  return { ...looked(now, player, rep), grade, grade_clean: clean_at };
 }
 
 /** The cell as not gradable for a reason, or looked at and clean if that is what it says already. */
@@ -142,6 +164,8 @@ export function looked(now: CellMark | undefined, player: string, rep: number): 
     side,
     result,
     tallies,
+    grade,
+    grade_clean,
   } = now;
   return {
     player_id,
@@ -157,6 +181,8 @@ export function looked(now: CellMark | undefined, player: string, rep: number): 
     side,
     result,
     tallies,
+    grade,
+    grade_clean,
   };
 }
 
@@ -194,6 +220,14 @@ export function words(cell: CellMark | undefined, name: (fault: string) => strin
   if (cell.assignment === 0) parts.push("wrong assignment");
   if (cell.technique === 0 && parts.length === 0) parts.push("technique wrong");
   if (cell.finish === 0) parts.push("no finish");
+  if (cell.grade !== undefined && cell.grade_clean !== undefined)
+    parts.push(
+      cell.grade_clean > 1 || cell.grade > 1
+        ? count(cell.grade, "point")
+        : cell.grade === 1
+          ? "plus"
+          : "minus",
+    );
   for (const m of cell.measures ?? []) parts.push(`measured ${m.value}`);
   if (cell.praise) parts.push("praised");
   if (parts.length === 0) parts.push("looked at, clean");

@@ -49,6 +49,7 @@ const sheet: Schemas["MarkSheet"] = {
   ],
   own: [{ player_id: "b", checkpoint: "first", measure: { ...measure, ok_high: 12 } }],
   marks: [],
+  judged: { kind: "facets", of: 0, clean_at: 0 },
 };
 
 const cell = (more: Partial<CellMark>): CellMark => ({
@@ -138,6 +139,7 @@ describe("the panel", () => {
           side="right"
           onFault={nothing}
           onFacet={nothing}
+          onGrade={nothing}
           onFlag={nothing}
           onResult={nothing}
           onEffort={nothing}

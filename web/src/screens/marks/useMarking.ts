@@ -15,6 +15,8 @@ export type CellMark = Omit<
   "placement_id" | "play_id" | "technique_key" | "made_at" | "on" | "rep"
 > & {
   rep: number;
+  /** Of a grade, from which on it is clean; known here, and not sent. */
+  grade_clean?: number;
 };
 type Body = Omit<CellMark, "id">;
 
@@ -73,7 +75,7 @@ export function useMarking(sheet: Schemas["MarkSheet"]): Marking {
           return {
             key: markKey(placement, m.player_id, m.rep),
             kind: "mark",
-            content: { ...m, id: undefined, placement_id: placement },
+            content: { ...m, id: undefined, grade_clean: undefined, placement_id: placement },
             base: server.get(cellKey(m.player_id, m.rep))?.id ?? "",
             about: { says: `${p?.jersey} ${p?.last_name}, rep ${m.rep} of ${sheet.drill}`, href: pathname },
           };
@@ -130,6 +132,8 @@ export function fromServer(m: Schemas["Mark"]): CellMark {
     result: m.result,
     tallies: m.tallies,
     asked: m.asked,
+    grade: m.state === "looked" ? m.grade : undefined,
+    grade_clean: m.grade_clean,
   };
   read.set(m, cell);
   return cell;

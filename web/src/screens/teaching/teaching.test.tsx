@@ -402,6 +402,15 @@ describe("how a rep is judged", () => {
       { key: "technique", name: "Technique", weight: 0, clean: false },
       { key: "finish", name: "Finish", weight: 0.5, clean: false },
     ],
+    kind: "facets",
+    max: 0,
+    clean_at: 0,
+    by_result: false,
+    switching: [
+      { made: "points", by: "facets", says: "Marks that have one grade count as clean or not." },
+      { made: "facets", by: "points", says: "Marks made by facets have all or none." },
+    ],
+    groups: [],
     editable: true,
     marks: 21946,
     judged: 21946,
@@ -416,6 +425,23 @@ describe("how a rep is judged", () => {
     expect(text).toContain("Technique counts: nothing");
     expect(text).not.toContain("judged anew");
     expect(textOf(said({ version: 0 }))).toContain("As shipped.");
+  });
+  it("judges by points, and lets a group have a way of its own", () => {
+    const { facets } = scheme;
+    const own = { group: "ol", name: "Offensive line", own: true, by_result: false, facets };
+    const text = textOf(
+      said({
+        kind: "points",
+        max: 4,
+        clean_at: 3,
+        groups: [{ ...own, kind: "plus_minus", max: 0, clean_at: 0 }],
+      }),
+    );
+    expect(text).toContain("all points, less what its faults weigh");
+    expect(text).toContain("Offensive line");
+    expect(text).toContain("A rep is plus until");
+    expect(text).toContain("Marks made by facets have all or none.");
+    expect(text).not.toContain("Marks that have one grade count as clean or not.");
   });
   it("shows how far the marks are judged anew", () => {
     const markup = said({ judged: 5000 });
