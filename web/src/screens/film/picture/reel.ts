@@ -113,12 +113,23 @@ export class Reel {
     return this.gone ? undefined : this.keep(frame, await createImageBitmap(video));
   }
 
-  /** Keeps a frame of a video that runs, as it goes by. */
-  private keepPassing(video: HTMLVideoElement, frame: number) {
-    if (this.gone || this.frames.has(frame)) return;
-    void createImageBitmap(video)
+  /**
+   * Keeps a frame of a video that runs, as it goes by. On a busy machine the video may be further than the frame it
+   * told of; what is held still here says itself which it is.
+   */
+  private keepPassing(video: HTMLVideoElement, told: number) {
+    if (this.gone || this.frames.has(told) || typeof VideoFrame === "undefined") return;
+    let still: VideoFrame;
+    try {
+      still = new VideoFrame(video);
+    } catch {
+      return; // nothing to be seen yet
+    }
+    const frame = frameOf(still.timestamp / 1e6, this.shot.film);
+    void createImageBitmap(still)
       .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
-      .catch(() => undefined);
+      .catch(() => undefined)
+      .finally(() => still.close());
   }
 
   private keep(frame: number, bitmap: ImageBitmap): ImageBitmap {

@@ -87,7 +87,7 @@ async function duration(video: HTMLVideoElement): Promise<number> {
   await new Promise<void>((done) => {
     video.addEventListener("durationchange", () => Number.isFinite(video.duration) && done());
     video.currentTime = 1e9;
-    window.setTimeout(done, 4000);
+    window.setTimeout(done, 20_000);
   });
   video.currentTime = 0;
   if (!Number.isFinite(video.duration)) throw new Error("it does not say how long it is");
