@@ -46,10 +46,8 @@ type worked struct {
 
 func (s *Service) worked(ctx context.Context, c access.Coach, game uuid.UUID) (w worked, err error) {
 	var found bool
-	if w.game, found, err = s.Reels.Game(ctx, game); err != nil || !found {
-		if err == nil {
-			err = problem.ErrNotFound
-		}
+	w.game, found, err = s.Reels.Game(ctx, game)
+	if err = problem.Found(found, err); err != nil {
 		return w, err
 	}
 	w.plays, w.numbers = map[uuid.UUID]reel.Play{}, map[int]uuid.UUID{}
@@ -176,12 +174,6 @@ func (w worked) mark(m record.Detail) contract.BundleMark {
 	if len(measures) > 0 {
 		v.Measures = &measures
 	}
-	var tallies []contract.Tally
-	for _, x := range m.Tallies {
-		tallies = append(tallies, contract.Tally(x))
-	}
-	if len(tallies) > 0 {
-		v.Tallies = &tallies
-	}
+	v.Tallies = record.TallyViews(m.Tallies)
 	return v
 }

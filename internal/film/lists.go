@@ -21,8 +21,9 @@ import (
 // that has its number, or nothing. Nothing is changed. columns say which header stands for what, where
 // that is not what the words over the columns say.
 func (s *Service) List(ctx context.Context, c access.Coach, game uuid.UUID, unit group.Side, columns map[string]string, file io.Reader) (contract.PlayLines, error) {
-	if _, found, err := s.Store.Game(ctx, game); err != nil || !found {
-		return contract.PlayLines{}, orNotFound(err)
+	_, found, err := s.Store.Game(ctx, game)
+	if err := problem.Found(found, err); err != nil {
+		return contract.PlayLines{}, err
 	}
 	t, err := table.Read(file)
 	if err != nil {
@@ -141,11 +142,8 @@ func meant(c access.Coach, l play.Line, byNumber map[int]Entry) contract.PlayLin
 // and what is in it.
 func (s *Service) Export(ctx context.Context, game uuid.UUID, format string) (string, []byte, error) {
 	g, found, err := s.Store.Game(ctx, game)
-	if err != nil {
+	if err := problem.Found(found, err); err != nil {
 		return "", nil, err
-	}
-	if !found {
-		return "", nil, problem.ErrNotFound
 	}
 	rows := [][]any{table.Texts(play.Columns())}
 	for _, p := range g.Plays {

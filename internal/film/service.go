@@ -72,11 +72,8 @@ func view(e Entry) contract.GamePlay {
 // GamePlays returns a game with its plays.
 func (s *Service) GamePlays(ctx context.Context, c access.Coach, game uuid.UUID) (contract.GamePlays, error) {
 	g, found, err := s.Store.Game(ctx, game)
-	if err != nil {
+	if err := problem.Found(found, err); err != nil {
 		return contract.GamePlays{}, err
-	}
-	if !found {
-		return contract.GamePlays{}, problem.ErrNotFound
 	}
 	list, err := s.Store.Entries(ctx, game)
 	out := contract.GamePlays{Game: contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home}, Week: c.WeekOf(g.On), Plays: []contract.GamePlay{}, Units: []contract.Side{}}
@@ -94,8 +91,9 @@ func (s *Service) GamePlays(ctx context.Context, c access.Coach, game uuid.UUID)
 // PutPlay writes a play, new or changed. It returns a *problem.Stale when it was changed since the
 // version given, or is not there any longer.
 func (s *Service) PutPlay(ctx context.Context, c access.Coach, game, id uuid.UUID, version int, in contract.PlayInput) (contract.GamePlay, error) {
-	if _, found, err := s.Store.Game(ctx, game); err != nil || !found {
-		return contract.GamePlay{}, orNotFound(err)
+	_, found, err := s.Store.Game(ctx, game)
+	if err := problem.Found(found, err); err != nil {
+		return contract.GamePlay{}, err
 	}
 	was, there, err := s.Store.Entry(ctx, id)
 	if err != nil {
@@ -135,13 +133,6 @@ func (s *Service) PutPlay(ctx context.Context, c access.Coach, game, id uuid.UUI
 	}
 	now, _, err := s.Store.Entry(ctx, id)
 	return view(now), err
-}
-
-func orNotFound(err error) error {
-	if err == nil {
-		return problem.ErrNotFound
-	}
-	return err
 }
 
 func same(a, b play.Play) bool { return slices.Equal(play.Record(a), play.Record(b)) }

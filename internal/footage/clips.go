@@ -2,6 +2,7 @@ package footage
 
 import (
 	"context"
+	"reflect"
 
 	"github.com/google/uuid"
 
@@ -31,7 +32,7 @@ func (s *Service) PutClip(ctx context.Context, c access.Coach, id uuid.UUID, ver
 		return contract.Clip{}, problem.ErrForbidden
 	case there && was.FilmID != film.ID:
 		return contract.Clip{}, problem.ErrTaken
-	case there && same(was, next): // sent again after a lost answer
+	case there && reflect.DeepEqual(was, next): // sent again after a lost answer
 		return was.view(), nil
 	case version != was.Version:
 		was.ID, was.FilmID, was.View = id, film.ID, film.View // where it is not there any longer
@@ -60,19 +61,12 @@ func (s *Service) of(ctx context.Context, film Film, in contract.ClipInput) erro
 		}
 		return err
 	case in.PlayID == nil && in.PlacementID != nil && in.PlayerID != nil && in.Rep != nil:
-		if !alike(film.PlacementID, in.PlacementID) {
+		if film.PlacementID == nil || *film.PlacementID != *in.PlacementID {
 			return invalid.Field("placement_id", "the video is of another drill")
 		}
 		return nil
 	}
 	return invalid.Field("play_id", "a clip is of a play (play_id), or of a player's rep (placement_id, player_id and rep)")
-}
-
-func alike[T comparable](a, b *T) bool { return (a == nil) == (b == nil) && (a == nil || *a == *b) }
-
-func same(a, b Clip) bool {
-	return a.FilmID == b.FilmID && alike(a.PlayID, b.PlayID) && alike(a.PlacementID, b.PlacementID) && alike(a.PlayerID, b.PlayerID) && alike(a.Rep, b.Rep) &&
-		a.First == b.First && a.Last == b.Last && alike(a.Snap, b.Snap)
 }
 
 // DeleteClip takes a clip out, with what is drawn on it. Marks of the play stay.

@@ -133,9 +133,14 @@ func (r *Receiver) say(ctx context.Context, w Work, change func(*Film)) error {
 		if f.By != nil {
 			by = *f.By
 		}
-		_, err = changes.Append(ctx, changes.Change{ID: uuid.New(), Person: by, Operation: "putFilm", Record: "/films/" + w.Film.String(), Digest: []byte{}, MadeAt: r.Now(), At: r.Now(), Status: 200})
-		return err
+		return r.tell(ctx, by, w.Film)
 	})
+}
+
+// tell tells everybody who looks that a video was changed, without a request, on behalf of somebody.
+func (r *Receiver) tell(ctx context.Context, by, film uuid.UUID) error {
+	_, err := changes.Append(ctx, changes.Change{ID: uuid.New(), Person: by, Operation: "putFilm", Record: "/films/" + film.String(), Digest: []byte{}, MadeAt: r.Now(), At: r.Now(), Status: 200})
+	return err
 }
 
 // work looks into a video and makes what is made of it.

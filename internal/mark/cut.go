@@ -56,10 +56,7 @@ func cutMarks(marked []record.Detail, players []squad.Player, h *house.House) ma
 		one := cut.Mark{Jersey: p.Jersey, Position: p.Position, Praise: m.Praise, Open: m.State == marks.StateOpen, Unseen: m.State == marks.StateUnseen,
 			NoFinish: m.Finish != nil && *m.Finish == 0, Verdict: m.Verdict, Result: m.Result, Tallies: m.Tallies}
 		for _, f := range m.Faults {
-			name := f.Key
-			if x, _, ok := h.Known.Fault(f.Key); ok {
-				name = x.Name
-			}
+			name := h.FaultName(f.Key)
 			if f.CausedBy == "" {
 				one.Faults = append(one.Faults, name)
 				continue

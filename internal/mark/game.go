@@ -90,10 +90,7 @@ func (s *Service) filmed(ctx context.Context, c access.Coach, game uuid.UUID, ke
 		return g, nil, reel.Game{}, err
 	}
 	reels, found, err := s.Reels.Game(ctx, game)
-	if err == nil && !found {
-		err = problem.ErrNotFound
-	}
-	return g, h, reels, err
+	return g, h, reels, problem.Found(found, err)
 }
 
 // techniqueView is a technique as a play is marked as it.

@@ -48,7 +48,7 @@ func (s *Service) listed(ctx context.Context, c access.Coach, game uuid.UUID, gr
 
 // entry is a mark by the names of what it is of.
 func (l listed) entry(m record.Detail) marklist.Entry {
-	e := marklist.Entry{State: m.State, Assignment: m.Assignment, Right: m.Technique, Finish: m.Finish, Praise: m.Praise, Result: m.Result, Tallies: m.Tallies, Note: m.Note, Coach: m.By, Technique: m.TechniqueKey}
+	e := marklist.Entry{State: m.State, Assignment: m.Assignment, Right: m.Technique, Finish: m.Finish, Praise: m.Praise, Result: m.Result, Tallies: m.Tallies, Note: m.Note, Coach: m.By, Technique: l.house.TechniqueName(m.TechniqueKey)}
 	if m.Grade != nil && m.State == marks.Looked {
 		e.Grade = &m.Grade.Value
 	}
@@ -57,23 +57,17 @@ func (l listed) entry(m record.Detail) marklist.Entry {
 			e.Play = p.Number
 		}
 	}
-	if p, ok := l.player(m.PlayerID); ok {
+	if p, ok := squad.Find(l.players, m.PlayerID); ok {
 		e.Number, e.Player = p.Jersey, p.LastName
-	}
-	if t, ok := l.house.Technique(m.TechniqueKey); ok {
-		e.Technique = t.Name
 	}
 	if m.Side != nil {
 		e.Side = *m.Side
 	}
 	for _, f := range m.Faults {
-		x := marklist.Fault{Name: f.Key, Flag: f.Penalty}
-		if y, _, ok := l.house.Known.Fault(f.Key); ok {
-			x.Name = y.Name
-		}
+		x := marklist.Fault{Name: l.house.FaultName(f.Key), Flag: f.Penalty}
 		if id, err := uuid.Parse(f.CausedBy); err == nil {
 			x.By = f.CausedBy // of another group
-			if p, ok := l.player(id); ok {
+			if p, ok := squad.Find(l.players, id); ok {
 				x.By = p.Jersey
 			}
 		}
@@ -83,14 +77,6 @@ func (l listed) entry(m record.Detail) marklist.Entry {
 		e.Measures = append(e.Measures, marklist.Measure{Checkpoint: x.Checkpoint, Value: x.Value})
 	}
 	return e
-}
-
-func (l listed) player(id uuid.UUID) (squad.Player, bool) {
-	i := slices.IndexFunc(l.players, func(p squad.Player) bool { return p.ID == id })
-	if i < 0 {
-		return squad.Player{}, false
-	}
-	return l.players[i], true
 }
 
 // ExportMarks writes a group's marks of a game as a list that is read again: csv or xlsx. It returns the file's
@@ -118,11 +104,11 @@ func (s *Service) ExportGrades(ctx context.Context, c access.Coach, game uuid.UU
 	if err != nil {
 		return "", nil, err
 	}
-	b, err := s.Store.Before(ctx, nil)
+	judging, err := s.Store.House(ctx)
 	if err != nil {
 		return "", nil, err
 	}
-	scheme := b.Scheme.For(group)
+	scheme := judging.For(group)
 	report, err := marks.Grade(scheme, toGrade(scheme, l.marks))
 	if err != nil {
 		return "", nil, err
@@ -142,7 +128,7 @@ func (s *Service) ExportGrades(ctx context.Context, c access.Coach, game uuid.UU
 	}
 	for _, x := range report.Players {
 		id, err := uuid.Parse(x.Player)
-		p, here := l.player(id)
+		p, here := squad.Find(l.players, id)
 		if err != nil || !here {
 			continue // a teammate of another group, who caused something
 		}
@@ -162,11 +148,7 @@ func share(v float64, known bool) any {
 func (l listed) counts(list []marks.FaultCount) string {
 	words := make([]string, len(list))
 	for i, f := range list {
-		words[i] = f.Key
-		if x, _, ok := l.house.Known.Fault(f.Key); ok {
-			words[i] = x.Name
-		}
-		words[i] += fmt.Sprintf(" %d", f.N)
+		words[i] = fmt.Sprintf("%s %d", l.house.FaultName(f.Key), f.N)
 	}
 	return strings.Join(words, "; ")
 }
@@ -179,11 +161,12 @@ func toGrade(scheme marks.Scheme, list []record.Detail) []marks.Mark {
 		if m.State == marks.Withdrawn {
 			continue
 		}
-		x := m.State.Mark(marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish})
+		seen := marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Grade: m.Grade}
+		x := m.State.Mark(seen)
 		x.Player = m.PlayerID.String()
 		if scale, ok := scheme.Scale(); ok && x.Graded {
 			x.Values = map[string]float64{"grade": 0}
-			switch v := scheme.See(m.State, marks.Seen{Assignment: m.Assignment, Technique: m.Technique, Finish: m.Finish, Grade: m.Grade}); {
+			switch v := scheme.See(m.State, seen); {
 			case m.Grade != nil && m.Grade.Of == scale.Of:
 				x.Values["grade"] = float64(m.Grade.Value)
 			case v.Clean:
@@ -241,11 +224,9 @@ func (s *Service) ReadMarks(ctx context.Context, c access.Coach, game uuid.UUID,
 	if err != nil {
 		return out, err
 	}
-	b, err := s.Store.Before(ctx, nil)
-	if err != nil {
+	if check.scheme, err = s.Store.House(ctx); err != nil {
 		return out, err
 	}
-	check.version, check.scheme = b.Version, b.Scheme
 	for i := range out.Lines {
 		if out.Lines[i].Mark == nil {
 			continue
@@ -357,13 +338,7 @@ func (l listed) input(line marklist.Line, group string) (m contract.MarkInput, c
 	if len(faults) > 0 {
 		m.Faults = &faults
 	}
-	if len(e.Tallies) > 0 {
-		list := make([]contract.Tally, len(e.Tallies))
-		for j, x := range e.Tallies {
-			list[j] = contract.Tally(x)
-		}
-		m.Tallies = &list
-	}
+	m.Tallies = record.TallyViews(e.Tallies)
 	if len(e.Measures) > 0 {
 		list := make([]contract.MeasureInput, len(e.Measures))
 		for j, x := range e.Measures {

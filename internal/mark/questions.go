@@ -49,13 +49,10 @@ func (s *Service) Questions(ctx context.Context, c access.Coach) ([]contract.Ope
 			continue
 		}
 		p, of := plays[i], who[m.PlayerID]
-		q := contract.OpenQuestion{Mark: view(m), TechniqueKey: m.TechniqueKey, TechniqueName: m.TechniqueKey, Date: m.On.String(), GameID: p.GameID, PlayID: p.ID,
+		q := contract.OpenQuestion{Mark: view(m), TechniqueKey: m.TechniqueKey, TechniqueName: h.TechniqueName(m.TechniqueKey), Date: m.On.String(), GameID: p.GameID, PlayID: p.ID,
 			Play: reel.View(p.Play), Jersey: of.Jersey, Player: of.LastName}
 		if m.Opponent != nil {
 			q.Opponent = *m.Opponent
-		}
-		if t, ok := h.Technique(m.TechniqueKey); ok {
-			q.TechniqueName = t.Name
 		}
 		for _, g := range c.Club.Groups {
 			if g.Side == p.Unit && slices.Contains(of.Groups, g.Key) {

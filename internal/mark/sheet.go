@@ -107,13 +107,7 @@ func view(m record.Detail) contract.Mark {
 	for _, x := range m.Measures {
 		v.Measures = append(v.Measures, contract.MarkMeasure{Checkpoint: x.Checkpoint, Value: x.Value, Verdict: contract.MarkMeasureVerdict(x.Verdict)})
 	}
-	if len(m.Tallies) > 0 {
-		tallies := make([]contract.Tally, len(m.Tallies))
-		for i, t := range m.Tallies {
-			tallies[i] = contract.Tally(t)
-		}
-		v.Tallies = &tallies
-	}
+	v.Tallies = record.TallyViews(m.Tallies)
 	if m.Grade != nil {
 		v.Grade, v.GradeOf, v.GradeClean = &m.Grade.Value, &m.Grade.Of, &m.Grade.CleanAt
 	}

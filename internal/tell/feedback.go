@@ -62,7 +62,7 @@ func (s *Service) sheet(ctx context.Context, c access.Coach, f film, player uuid
 
 // point words a point, with the counts of the game, the drill that mends it and where he stands on its ladder.
 func (f film) point(climbs standing.Climbs, player uuid.UUID, in contract.PointInput) (contract.Point, error) {
-	v := contract.Point{Technique: in.Technique, TechniqueName: f.technique(in.Technique), Fault: in.Fault, Title: f.title(in), Text: in.Text, Plays: append([]uuid.UUID{}, in.Plays...), Pair: in.Pair}
+	v := contract.Point{Technique: in.Technique, TechniqueName: f.house.TechniqueName(in.Technique), Fault: in.Fault, Title: f.title(in), Text: in.Text, Plays: append([]uuid.UUID{}, in.Plays...), Pair: in.Pair}
 	if in.Fault != nil {
 		v.Safety = f.weights[*in.Fault].Safety
 	}
@@ -115,7 +115,7 @@ func (f film) playsOf(player uuid.UUID, told contract.Feedback) []contract.PlayO
 			continue
 		}
 		his[*m.PlayID] = true
-		list = append(list, contract.PlayOfHis{ID: *m.PlayID, Play: reel.View(f.plays[*m.PlayID].Play), His: true, Technique: new(f.technique(m.TechniqueKey)), Says: new(f.says(m))})
+		list = append(list, contract.PlayOfHis{ID: *m.PlayID, Play: reel.View(f.plays[*m.PlayID].Play), His: true, Technique: new(f.house.TechniqueName(m.TechniqueKey)), Says: new(f.says(m))})
 	}
 	for _, x := range told.Fixes {
 		if x.Pair == nil || his[x.Pair.Right] {

@@ -12,6 +12,7 @@ import (
 
 	"nineyard/core/feedback"
 	"nineyard/core/group"
+	"nineyard/core/marks"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/film/reel"
@@ -80,10 +81,8 @@ func (s *Service) film(ctx context.Context, c access.Coach, game uuid.UUID, key 
 		return f, err
 	}
 	var found bool
-	if f.game, found, err = s.Reels.Game(ctx, game); err != nil || !found {
-		if err == nil {
-			err = problem.ErrNotFound
-		}
+	f.game, found, err = s.Reels.Game(ctx, game)
+	if err = problem.Found(found, err); err != nil {
 		return f, err
 	}
 	err = aside.Together(ctx,
@@ -119,7 +118,7 @@ func (f film) of(m record.Detail) feedback.Seen {
 	if p.Unit != group.Offense {
 		look = p.Formation
 	}
-	s := feedback.Seen{Player: m.PlayerID.String(), Play: m.PlayID.String(), Technique: m.TechniqueKey, Number: p.Number, Look: look, Verdict: m.Verdict, Looked: m.State.Graded() && m.State != "assumed", Praise: m.Praise, Filmed: slices.Contains(f.filmed, p.ID)}
+	s := feedback.Seen{Player: m.PlayerID.String(), Play: m.PlayID.String(), Technique: m.TechniqueKey, Number: p.Number, Look: look, Verdict: m.Verdict, Looked: m.State.Graded() && m.State != marks.Assumed, Praise: m.Praise, Filmed: slices.Contains(f.filmed, p.ID)}
 	for _, x := range m.Faults {
 		if x.CausedBy == "" {
 			s.Faults = append(s.Faults, x.Key)
@@ -165,19 +164,9 @@ func ids(texts []string) []uuid.UUID {
 // title is what a point is called.
 func (f film) title(p contract.PointInput) string {
 	if p.Fault != nil {
-		if x, _, ok := f.house.Known.Fault(*p.Fault); ok {
-			return x.Name
-		}
-		return *p.Fault
+		return f.house.FaultName(*p.Fault)
 	}
-	return f.technique(p.Technique)
-}
-
-func (f film) technique(key string) string {
-	if t, ok := f.house.Technique(key); ok {
-		return t.Name
-	}
-	return key
+	return f.house.TechniqueName(p.Technique)
 }
 
 func (f film) ref() contract.GameRef {
@@ -216,18 +205,19 @@ func (s *Service) List(ctx context.Context, c access.Coach, game uuid.UUID, grou
 func (f film) says(m record.Detail) string {
 	var words []string
 	for _, x := range m.Faults {
-		name := x.Key
-		if y, _, ok := f.house.Known.Fault(x.Key); ok {
-			name = y.Name
-		}
+		name := f.house.FaultName(x.Key)
 		if x.CausedBy != "" {
 			name += ", caused by a teammate"
 		}
 		words = append(words, name)
 	}
 	switch {
-	case m.State == "unseen" || m.State == "unsettled" || m.State == "not_gradable":
-		words = append(words, map[string]string{"unseen": "unseen", "unsettled": "open question", "not_gradable": "not gradable"}[string(m.State)])
+	case m.State == marks.StateUnseen:
+		words = append(words, "unseen")
+	case m.State == marks.StateOpen:
+		words = append(words, "open question")
+	case m.State == marks.StateNone:
+		words = append(words, "not gradable")
 	case len(words) == 0 && m.Verdict.Clean:
 		words = append(words, "clean")
 	case len(words) == 0:
@@ -245,9 +235,5 @@ func (f film) says(m record.Detail) string {
 
 // find is a player of the group as of the game.
 func (f film) find(player uuid.UUID) (squad.Player, bool) {
-	i := slices.IndexFunc(f.players, func(p squad.Player) bool { return p.ID == player })
-	if i < 0 {
-		return squad.Player{}, false
-	}
-	return f.players[i], true
+	return squad.Find(f.players, player)
 }

@@ -35,6 +35,18 @@ type Measured struct {
 	Verdict    string  `json:"verdict"`
 }
 
+// TallyViews are tallies as screens are told of them; nil where there are none.
+func TallyViews(tallies []marks.Tally) *[]contract.Tally {
+	if len(tallies) == 0 {
+		return nil
+	}
+	list := make([]contract.Tally, len(tallies))
+	for i, t := range tallies {
+		list[i] = contract.Tally(t)
+	}
+	return &list
+}
+
 // Sums is the marks of some days, counted.
 type Sums struct {
 	Days   []Day

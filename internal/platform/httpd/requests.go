@@ -116,17 +116,22 @@ func (g *gate) requireToken(c *gin.Context) {
 		c.Next()
 		return
 	}
-	want := g.sessions.manager.GetString(c.Request.Context(), keyToken)
-	got := c.GetHeader("X-CSRF-Token")
+	want, fits := g.token(c.Request)
 	if want == "" && !isOpen(c) {
 		abort(c, unauthorized)
 		return
 	}
-	if want == "" || subtle.ConstantTimeCompare([]byte(want), []byte(got)) != 1 {
+	if !fits {
 		abort(c, outOfDate)
 		return
 	}
 	c.Next()
+}
+
+// token is the token of a request's session, empty without one, and whether the request brings it.
+func (g *gate) token(r *http.Request) (want string, fits bool) {
+	want = g.sessions.manager.GetString(r.Context(), keyToken)
+	return want, want != "" && subtle.ConstantTimeCompare([]byte(want), []byte(r.Header.Get("X-CSRF-Token"))) == 1
 }
 
 // requirePerson reads who is signed in; everything but signing in needs that.

@@ -34,3 +34,11 @@ func (s *Stale) Error() string {
 	}
 	return "This " + s.What + " was changed by " + by + "."
 }
+
+// Found is the error of a reading: its own, else ErrNotFound where what was looked for is not there.
+func Found(found bool, err error) error {
+	if err == nil && !found {
+		return ErrNotFound
+	}
+	return err
+}

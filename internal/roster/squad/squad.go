@@ -4,6 +4,7 @@ package squad
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -43,6 +44,15 @@ func ByID(players []Player) map[uuid.UUID]Player {
 		m[p.ID] = p
 	}
 	return m
+}
+
+// Find is the player with an id among a few.
+func Find(players []Player, id uuid.UUID) (Player, bool) {
+	i := slices.IndexFunc(players, func(p Player) bool { return p.ID == id })
+	if i < 0 {
+		return Player{}, false
+	}
+	return players[i], true
 }
 
 // View is a player as screens are told of him.

@@ -76,6 +76,22 @@ func (h *House) Technique(key string) (teaching.Technique, bool) {
 	return h.Known.Technique(key)
 }
 
+// TechniqueName is what a technique is called; its key where there is none of that key.
+func (h *House) TechniqueName(key string) string {
+	if t, ok := h.Technique(key); ok {
+		return t.Name
+	}
+	return key
+}
+
+// FaultName is what a fault is called, retired or not; its key where there is none of that key.
+func (h *House) FaultName(key string) string {
+	if f, _, ok := h.Known.Fault(key); ok {
+		return f.Name
+	}
+	return key
+}
+
 // MarkedAs is the technique the reps of a placed drill are marked as: the one chosen for
 // it, else the drill's first.
 func (h *House) MarkedAs(chosen string, d teaching.Drill) teaching.Technique {

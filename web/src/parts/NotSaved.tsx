@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Button } from "@/kit/Button";
 import type { Trouble } from "@/sync/machine";
+import type { Sheet, Unsaved } from "@/sync/sheet";
 
 interface Props {
   trouble: Trouble;
@@ -23,4 +24,28 @@ export function NotSaved({ trouble, onMine, onTheirs, children }: Props) {
       </span>
     </div>
   );
+}
+
+/** What of the records that are worked on together is not saved, or of one of them; says: mine, in words. */
+export function AllNotSaved<T>({
+  editing,
+  only,
+  says,
+}: {
+  editing: Pick<Sheet<T>, "unsaved" | "keepMine" | "takeTheirs">;
+  only?: string;
+  says?: (u: Unsaved<T>) => ReactNode;
+}) {
+  return editing.unsaved
+    .filter((u) => only === undefined || u.id === only)
+    .map((u) => (
+      <NotSaved
+        key={u.key}
+        trouble={u.trouble}
+        onMine={() => editing.keepMine(u)}
+        onTheirs={() => editing.takeTheirs(u)}
+      >
+        {says?.(u)}
+      </NotSaved>
+    ));
 }

@@ -8,7 +8,7 @@ import { useWhere } from "@/app/where";
 import { useKeys, type Key } from "@/keys/react";
 import { Button, FileLink } from "@/kit/Button";
 import { Empty, Loading, Trouble } from "@/kit/States";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
 import { SeasonHead } from "@/screens/season/SeasonHead";
 import { UndoButtons } from "@/parts/UndoButtons";
@@ -99,16 +99,10 @@ function Room({ calls, groups, ready, trouble }: Props) {
           <FileLink href="/api/v1/calls/export?format=csv">CSV</FileLink>
         </span>
       </SeasonHead>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        >
-          <p className="say text-small">{u.mine?.name ?? "A call that was taken out"}</p>
-        </NotSaved>
-      ))}
+      <AllNotSaved
+        editing={editing}
+        says={(u) => <p className="say text-small">{u.mine?.name ?? "A call that was taken out"}</p>}
+      />
       {trouble && !ready && (
         <p role="alert" className="say mb-2 text-small text-fault">
           Whether they will be ready is not known: {trouble.message}

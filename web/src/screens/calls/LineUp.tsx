@@ -20,7 +20,7 @@ import { Button } from "@/kit/Button";
 import { Combobox } from "@/kit/Combobox";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Typed, TypedNumber } from "@/kit/Typed";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { availability } from "@/parts/words";
 import { SeasonHead } from "@/screens/season/SeasonHead";
 import { useSheet } from "@/sync/sheet";
@@ -110,14 +110,7 @@ function Sheet({ lineUp, name }: { lineUp: Schemas["LineUp"]; name: string }) {
         Your own order at each spot, with the share of the next game&apos;s snaps you expect. It holds until
         you change it. Drag a player, or with the keyboard on him press Alt and an arrow.
       </p>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        />
-      ))}
+      <AllNotSaved editing={editing} />
       {spots.length === 0 ? (
         <Empty
           action={

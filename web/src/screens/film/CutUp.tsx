@@ -10,7 +10,7 @@ import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
 import { Typed } from "@/kit/Typed";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { count } from "@/parts/words";
 import { useEditable } from "@/screens/today/useEditable";
 import { useSheet, type Of } from "@/sync/sheet";
@@ -93,14 +93,7 @@ function Kept({ cut, onGo }: { cut: string; onGo: (next: string) => void }) {
   };
   return (
     <section className="mt-3 grid gap-2 border-t border-hair pt-2" aria-label="Kept cut-ups">
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        />
-      ))}
+      <AllNotSaved editing={editing} />
       {list.length > 0 && (
         <ul className="grid gap-1">
           {list.map(([id, c]) => (

@@ -4,7 +4,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Dialog } from "@/kit/Dialog";
 import { Loading } from "@/kit/States";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { useSheet } from "@/sync/sheet";
 import { PlayForm } from "./PlayForm";
 import { PlayHistory } from "./PlayHistory";
@@ -41,16 +41,7 @@ function Form({ plays, play, onClose }: { plays: Schemas["GamePlays"]; play: str
   if (!now) return <p className="say">The play was taken out.</p>;
   return (
     <div className="grid gap-3">
-      {editing.unsaved
-        .filter((u) => u.id === play)
-        .map((u) => (
-          <NotSaved
-            key={u.key}
-            trouble={u.trouble}
-            onMine={() => editing.keepMine(u)}
-            onTheirs={() => editing.takeTheirs(u)}
-          />
-        ))}
+      <AllNotSaved editing={editing} only={play} />
       <PlayForm
         play={now}
         all={editing.items}

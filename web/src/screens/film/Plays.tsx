@@ -11,7 +11,7 @@ import { Button, ButtonLink, FileLink } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
 import { useSheet } from "@/sync/sheet";
 import { UndoButtons } from "@/parts/UndoButtons";
@@ -116,16 +116,10 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
           </ButtonLink>
         </span>
       </div>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        >
-          {u.mine && <p className="say text-small">Play {u.mine.number}</p>}
-        </NotSaved>
-      ))}
+      <AllNotSaved
+        editing={editing}
+        says={(u) => u.mine && <p className="say text-small">Play {u.mine.number}</p>}
+      />
       <div className="grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_340px]">
         <section className="sheet min-w-0 p-3" aria-label="The plays">
           {units.length > 0 && list.length > 1 && (

@@ -6,7 +6,7 @@ import { queries } from "@/api/queries";
 import { Button } from "@/kit/Button";
 import { Field } from "@/kit/Field";
 import { Loading, Trouble } from "@/kit/States";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { count } from "@/parts/words";
 import { useSheet, type Of } from "@/sync/sheet";
 import { inOrder, type Placed } from "./arrange";
@@ -80,14 +80,7 @@ function List({ group, editable, plan, drills, onPut, sets }: Props & { sets: Sc
   };
   return (
     <div className="grid gap-2">
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        />
-      ))}
+      <AllNotSaved editing={editing} />
       {list.length === 0 && (
         <p className="say text-small text-soft">
           No sets yet. What you do every day, or always one after the other, is saved here once and put in

@@ -15,7 +15,7 @@ import { Title } from "@/kit/Title";
 import { ContactBars } from "@/parts/ContactBars";
 import type { Unsaved } from "@/sync/sheet";
 import { HereToo } from "@/parts/HereToo";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { clock, weekdayDate } from "@/parts/words";
 import { usePresence } from "@/sync/presence";
 import { UndoButtons } from "@/parts/UndoButtons";
@@ -157,16 +157,7 @@ function Sheet({ practice, groups }: SheetProps) {
             <ButtonLink to={`${base}/practice/${p.id}`}>Own period</ButtonLink>
           </span>
         </div>
-        {editing.unsaved.map((u) => (
-          <NotSaved
-            key={u.id}
-            trouble={u.trouble}
-            onMine={() => editing.keepMine(u)}
-            onTheirs={() => editing.takeTheirs(u)}
-          >
-            <Versions unsaved={u} />
-          </NotSaved>
-        ))}
+        <AllNotSaved editing={editing} says={(u) => <Versions unsaved={u} />} />
         <Minutes
           {...{ practice, groups, script, mine, chosen, track, others }}
           findings={look.findings}

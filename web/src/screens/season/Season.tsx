@@ -16,7 +16,7 @@ import { useKeys, type Key } from "@/keys/react";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Loading, Trouble } from "@/kit/States";
 import { ContactBars } from "@/parts/ContactBars";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { dayMonth } from "@/parts/words";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
@@ -111,14 +111,7 @@ function Sheet({
             <ButtonLink to={`${base}/practice/settings`}>Places and limits</ButtonLink>
           </span>
         </SeasonHead>
-        {editing.unsaved.map((u) => (
-          <NotSaved
-            key={u.key}
-            trouble={u.trouble}
-            onMine={() => editing.keepMine(u)}
-            onTheirs={() => editing.takeTheirs(u)}
-          />
-        ))}
+        <AllNotSaved editing={editing} />
         {season.editable && calendar.size === 0 && (
           <SetUp {...{ season, groups }} onDates={() => setDates(true)} />
         )}

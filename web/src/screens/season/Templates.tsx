@@ -9,7 +9,7 @@ import { Field } from "@/kit/Field";
 import { SelectField } from "@/kit/Select";
 import { Loading, Trouble } from "@/kit/States";
 import { Typed } from "@/kit/Typed";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
 import { written } from "@/screens/script/periods";
 import { useSheet, type Of } from "@/sync/sheet";
@@ -78,14 +78,7 @@ function List({ kept, ...props }: Props & { kept: Schemas["Template"][] }) {
   };
   return (
     <div className="grid gap-4">
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        />
-      ))}
+      <AllNotSaved editing={editing} />
       <Keep {...props} onKeep={(t) => put(uuid(), t)} />
       <section className="grid gap-1" aria-label="Kept templates">
         {list.length === 0 && (

@@ -11,7 +11,7 @@ import { Select } from "@/kit/Select";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { Typed } from "@/kit/Typed";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
 import { count, weekdayDate } from "@/parts/words";
@@ -138,14 +138,7 @@ function Sheet({ of, footage, place }: SheetProps) {
             </Button>
           </span>
         </div>
-        {editing.unsaved.map((u) => (
-          <NotSaved
-            key={u.key}
-            trouble={u.trouble}
-            onMine={() => editing.keepMine(u)}
-            onTheirs={() => editing.takeTheirs(u)}
-          />
-        ))}
+        <AllNotSaved editing={editing} />
         {items.length === 0 || !item || !play ? (
           <Empty>No play is on the list. Mark the game, or choose plays below.</Empty>
         ) : (

@@ -10,7 +10,7 @@ import { Field } from "@/kit/Field";
 import { Select } from "@/kit/Select";
 import { Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
 import { weekdayDate } from "@/parts/words";
@@ -157,14 +157,7 @@ function Sheet({ of, footage, players }: SheetProps) {
             )}
           </span>
         </div>
-        {editing.unsaved.map((u) => (
-          <NotSaved
-            key={u.key}
-            trouble={u.trouble}
-            onMine={() => editing.keepMine(u)}
-            onTheirs={() => editing.takeTheirs(u)}
-          />
-        ))}
+        <AllNotSaved editing={editing} />
         <div className="grid gap-3 lg:grid-cols-[min(56%,72vh)_minmax(0,1fr)]">
           <div
             ref={part}

@@ -10,7 +10,7 @@ import { useKeys } from "@/keys/react";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
 import { count } from "@/parts/words";
@@ -224,14 +224,7 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
           </ButtonLink>
         </span>
       </div>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        />
-      ))}
+      <AllNotSaved editing={editing} />
       {missing ? (
         <Empty action={<ButtonLink to={`${base}/film/${game}/videos`}>Choose its file</ButtonLink>}>
           {film.name} stays on the machine of whoever has it. Choose it under Videos and it can be seen here.

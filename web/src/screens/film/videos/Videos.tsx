@@ -10,7 +10,7 @@ import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
 import { Select } from "@/kit/Select";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { NotSaved } from "@/parts/NotSaved";
+import { AllNotSaved } from "@/parts/NotSaved";
 import { count, weekdayDate } from "@/parts/words";
 import { useSheet, type Of } from "@/sync/sheet";
 import { isHere, keepHere } from "../picture/files";
@@ -147,16 +147,10 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
           </ButtonLink>
         </span>
       </div>
-      {editing.unsaved.map((u) => (
-        <NotSaved
-          key={u.key}
-          trouble={u.trouble}
-          onMine={() => editing.keepMine(u)}
-          onTheirs={() => editing.takeTheirs(u)}
-        >
-          {u.mine && <p className="say text-small">{u.mine.name}</p>}
-        </NotSaved>
-      ))}
+      <AllNotSaved
+        editing={editing}
+        says={(u) => u.mine && <p className="say text-small">{u.mine.name}</p>}
+      />
       {videos.editable && (
         <Bring
           videos={videos}
