@@ -7,7 +7,7 @@ WEB_IN  := $(shell find web/src web/public -type f -not -path 'web/src/core/core
 
 # The core for the browser, and the script of the same toolchain that starts it.
 CORE    := web/src/core/core.wasm
-CORE_IN := $(shell find core internal/contract internal/plan/sheet internal/film/reel internal/browser cmd/browser -name '*.go' -not -name '*_test.go') go.mod
+CORE_IN := $(shell find core internal/contract internal/plan/sheet internal/film/labels internal/browser cmd/browser -name '*.go' -not -name '*_test.go') go.mod
 
 help: ## List the commands
 	@grep -E '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | awk -F':.*## ' '{printf "  %-12s %s\n", $$1, $$2}'

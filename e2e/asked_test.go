@@ -59,10 +59,5 @@ func TestAskingAnotherCoach(t *testing.T) {
 	line.see("[aria-label='The cut-up']", "1 of \\d+ plays")
 	line.see("[aria-label='The play']", play+" ")
 	line.at("/g/ol/w/7/today")
-	a := newAuditor(t)
-	for _, v := range views {
-		line.look(v)
-		line.see("h2", "You are asked")
-		a.audit(line, "today with questions at "+v.String())
-	}
+	newAuditor(t).everywhere(line, "today with questions", "h2", "You are asked")
 }

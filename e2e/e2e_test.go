@@ -131,6 +131,17 @@ func (c *coach) see(selector, text string) *rod.Element {
 	return el
 }
 
+// there waits for an element, with a text if one is given.
+func (c *coach) there(selector, text string) {
+	c.t.Helper()
+	if text != "" {
+		c.see(selector, text)
+		return
+	}
+	_, err := c.Page.Timeout(20 * time.Second).Element(selector)
+	require.NoError(c.t, err, selector)
+}
+
 // click finds an element and clicks it, again when the page replaced it meanwhile.
 func (c *coach) click(selector, text string) {
 	c.t.Helper()
@@ -166,6 +177,13 @@ func (c *coach) typed(text string) {
 	require.NoError(c.t, harness.Type(c.Page, text))
 }
 
+// pasted puts a text over all that stands in the field where the keyboard is, as from the clipboard.
+func (c *coach) pasted(text string) {
+	c.t.Helper()
+	require.NoError(c.t, c.KeyActions().Press(input.ControlLeft).Type('a').Release(input.ControlLeft).Do())
+	require.NoError(c.t, c.InsertText(text))
+}
+
 // replace types over all that stands in the field where the keyboard is.
 func (c *coach) replace(text string) {
 	c.t.Helper()
@@ -192,7 +210,13 @@ func (c *coach) count(selector string) int { return len(c.MustElements(selector)
 // eventually waits for something the page must come to.
 func (c *coach) eventually(what string, ok func() bool) {
 	c.t.Helper()
-	for deadline := time.Now().Add(20 * time.Second); time.Now().Before(deadline); time.Sleep(40 * time.Millisecond) {
+	c.within(20*time.Second, what, ok)
+}
+
+// within waits for what takes its time, such as work of the server beside its answers.
+func (c *coach) within(wait time.Duration, what string, ok func() bool) {
+	c.t.Helper()
+	for deadline := time.Now().Add(wait); time.Now().Before(deadline); time.Sleep(40 * time.Millisecond) {
 		if ok() {
 			return
 		}

@@ -63,11 +63,6 @@ func TestTwoGraders(t *testing.T) {
 	head.saved()
 	assert.Zero(t, settled("m.stands"))
 
-	a := newAuditor(t)
-	for _, v := range views {
-		head.look(v)
-		head.see("h2", "Where they differ")
-		a.audit(head, "two graders at "+v.String())
-	}
+	newAuditor(t).everywhere(head, "two graders", "h2", "Where they differ")
 	assert.Empty(t, line.MustElements("[role=alert]"))
 }

@@ -256,12 +256,7 @@ func TestADrillIsMarkedFromItsFilm(t *testing.T) {
 		WHERE m.stands AND p.last_name = 'Veil' AND m.state = 'looked' AND m.technique = 1`))
 	c.press(input.Space)
 	c.see(picture, "This rep is not on film")
-	a := newAuditor(t)
-	for _, v := range views {
-		c.look(v)
-		c.see("h1", "Kick on the line")
-		a.audit(c, "a drill on film at "+v.String())
-	}
+	newAuditor(t).everywhere(c, "a drill on film", "h1", "Kick on the line")
 }
 
 // TestFrameKeyToPaint prints how long a step of one frame takes, both ways, on the demo's clips, and on one that has a

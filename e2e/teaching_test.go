@@ -182,7 +182,7 @@ func TestTheGroupClimbs(t *testing.T) {
 	c.click("[aria-label='What the group needs'] [role=status] a", "See it")
 	c.see("h1", "Tuesday practice")
 	c.see("h2 ~ span", "of 20 min")
-	c.eventually("the drill has made room", func() bool { return c.count("li[aria-label='Two steps and freeze']") == 0 })
+	c.eventually("the drill has made room", func() bool { return c.count("li[aria-label='Two steps and freeze'] a[href*='/mark/']") == 0 })
 
 	// The drill has its drawing, its reps for today's players, and a rotation with sides.
 	c.click("a", "set-up")

@@ -48,13 +48,7 @@ func TestAPlayerIsTold(t *testing.T) {
 	assert.Equal(t, "Weight stayed inside all day.", c.MustElement("section[aria-label='Done best: Kick and slide'] textarea").MustProperty("value").Str())
 	assert.NotContains(t, c.text(fix), first+"\n")
 	c.onPaper("a player's sheet", "64 Jun Sato", "Weight stayed inside all day.", "Hips apart", "Hip to hip")
-	a := newAuditor(t)
-	for _, v := range views {
-		c.look(v)
-		c.see("h1", "64 Jun Sato")
-		a.audit(c, "a player's sheet at "+v.String())
-	}
-	c.look(views[0])
+	newAuditor(t).everywhere(c, "a player's sheet", "h1", "64 Jun Sato")
 	c.click("button", "As proposed")
 	c.see("p.label", "as proposed from the marks")
 	c.saved()
@@ -107,12 +101,7 @@ func TestAGroupMeets(t *testing.T) {
 	other.click("a", "The meeting")
 	other.see("[aria-label='What is looked at'] b", "^"+third)
 	c.onPaper("the meeting", "Look at his feet.")
-	a := newAuditor(t)
-	for _, v := range views {
-		c.look(v)
-		c.see("h2", "Who has to see what")
-		a.audit(c, "the meeting at "+v.String())
-	}
+	newAuditor(t).everywhere(c, "the meeting", "h2", "Who has to see what")
 }
 
 // TestAGameOutAndIn: as files, and back: a list of marks is seen line by line before anything is changed, and the
@@ -142,10 +131,5 @@ func TestAGameOutAndIn(t *testing.T) {
 	c.MustElement("ul[aria-label=Files] li:nth-child(4) input[type=file]").MustSetFiles(file(t, "film.json", []byte(bundle)))
 	c.see("[aria-label='What was taken']", "Taken: 0 plays, 0 marks[\\s\\S]*were there already")
 	assert.Equal(t, bundle, fetch(href))
-	a := newAuditor(t)
-	for _, v := range views {
-		c.look(v)
-		c.see("ul[aria-label=Files] li", "Everything as one file")
-		a.audit(c, "files at "+v.String())
-	}
+	newAuditor(t).everywhere(c, "files", "ul[aria-label=Files] li", "Everything as one file")
 }

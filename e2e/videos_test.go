@@ -8,6 +8,7 @@ import (
 	"os/exec"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
@@ -54,7 +55,9 @@ func TestAGameIsSentAndItsPlaysAreMarked(t *testing.T) {
 	sum := fmt.Sprintf("%x", sha256.Sum256(content))
 	assert.Equal(t, 1, c.number(`SELECT count(*) FROM films WHERE digest = $1 AND size = $2`, sum, len(content)), "it arrived whole")
 	if _, err := exec.LookPath("ffmpeg"); err == nil {
-		c.see("[aria-label='How Saturday, wide.webm is coming on']", "^Quick to step")
+		c.within(2*time.Minute, "it is quick to step", func() bool {
+			return c.count("[aria-label='How Saturday, wide.webm is coming on']") == 1 && strings.HasPrefix(c.text("[aria-label='How Saturday, wide.webm is coming on']"), "Quick to step")
+		})
 		assert.Equal(t, 1, c.number(`SELECT count(*) FROM films WHERE digest = $1 AND frames BETWEEN 636 AND 637 AND proxy_size < 10000000`, sum))
 	}
 
@@ -98,12 +101,7 @@ func TestAGameIsSentAndItsPlaysAreMarked(t *testing.T) {
 	c.press(input.Delete)
 	c.saved()
 	assert.Equal(t, 1, clips("true"))
-	a := newAuditor(t)
-	for _, v := range views {
-		c.look(v)
-		c.see("[aria-label='Its plays'] li", "^1\\s")
-		a.audit(c, "plays in a video at "+v.String())
-	}
+	newAuditor(t).everywhere(c, "plays in a video", "[aria-label='Its plays'] li", "^1\\s")
 
 	// It is graded from there.
 	c.look(views[0])
@@ -151,13 +149,7 @@ func TestAVideoThatStays(t *testing.T) {
 	c.see("[role=alert]", "another.webm is another file than End zone.webm")
 	c.MustElement("ul[aria-label=Videos] input[type=file]").MustSetFiles(path)
 	c.see("ul[aria-label=Videos] li", "It stays on this machine")
-	a := newAuditor(t)
-	for _, v := range views {
-		c.look(v)
-		c.see("ul[aria-label=Videos] li", "End zone.webm")
-		a.audit(c, "videos at "+v.String())
-	}
-	c.look(views[0])
+	newAuditor(t).everywhere(c, "videos", "ul[aria-label=Videos] li", "End zone.webm")
 	c.click("a", "Mark its plays")
 	c.see("[aria-label='Where it stands']", "frame 30$")
 	assert.Zero(t, c.count("[aria-label='The picture'] [role=alert]"))

@@ -9,7 +9,7 @@ import (
 
 	"nineyard/core/play"
 	"nineyard/internal/contract"
-	"nineyard/internal/film/reel"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/plan/sheet"
 )
 
@@ -53,7 +53,7 @@ func Ask(what, in string) (string, error) {
 	case "read":
 		answer = sheet.Read(q.Sheet, q.Text, next)
 	case "next":
-		answer = reel.View(play.Next(reel.Read(q.Play)))
+		answer = labels.View(play.Next(labels.Read(q.Play)))
 	default:
 		return "", fmt.Errorf("nothing is called %q here", what)
 	}

@@ -12,6 +12,7 @@ import (
 	"nineyard/core/marks"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/film/reel"
 	"nineyard/internal/footage/onfilm"
 	"nineyard/internal/mark/record"
@@ -97,7 +98,7 @@ func (s *Service) Export(ctx context.Context, c access.Coach, game uuid.UUID) (c
 	out := contract.Bundle{Form: form, Game: contract.BundleGame{Date: w.game.On.String(), Opponent: w.game.Opponent, Home: w.game.Home}, Plays: []contract.PlayInput{}, Marks: []contract.BundleMark{},
 		Videos: []contract.BundleVideo{}, Clips: []contract.BundleClip{}, Drawings: []contract.BundleDrawing{}}
 	for _, p := range w.game.Plays {
-		out.Plays = append(out.Plays, reel.View(p.Play))
+		out.Plays = append(out.Plays, labels.View(p.Play))
 	}
 	for _, m := range w.marks {
 		out.Marks = append(out.Marks, w.mark(m))

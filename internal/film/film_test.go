@@ -28,7 +28,7 @@ type bench struct {
 
 func open(t *testing.T) *bench {
 	s := inMemory(t)
-	return &bench{Service: &Service{Store: s.Store, Labels: &labels{mappings: map[string]map[string]string{}}, Now: testkit.Now}, memory: s.Store.(*memory), game: s.game, line: testkit.Coach("ol")}
+	return &bench{Service: &Service{Store: s.Store, Labels: &words{mappings: map[string]map[string]string{}}, Now: testkit.Now}, memory: s.Store.(*memory), game: s.game, line: testkit.Coach("ol")}
 }
 
 func first(number int) contract.PlayInput {
@@ -96,26 +96,24 @@ func TestAPlayIsWrittenAndCorrected(t *testing.T) {
 	assert.Equal(t, []contract.Side{contract.SideOffense, contract.SideUnits}, g.Units)
 }
 
-// TestAListIsReadLineByLine: any headers; what is there is changed or the same; what is wrong is named
-// with its column, and nothing is changed by reading.
-// labels are what goes with the words of the staff, in memory.
-type labels struct {
+// words are what goes with the words of the staff, in memory.
+type words struct {
 	mappings map[string]map[string]string
 	cuts     []CutUp
 	versions []Version
 }
 
-func (l *labels) Versions(context.Context, uuid.UUID) ([]Version, error) { return l.versions, nil }
-func (l *labels) Mapping(_ context.Context, headers string) (map[string]string, bool, error) {
+func (l *words) Versions(context.Context, uuid.UUID) ([]Version, error) { return l.versions, nil }
+func (l *words) Mapping(_ context.Context, headers string) (map[string]string, bool, error) {
 	m, found := l.mappings[headers]
 	return m, found, nil
 }
-func (l *labels) KeepMapping(_ context.Context, headers string, columns map[string]string) error {
+func (l *words) KeepMapping(_ context.Context, headers string, columns map[string]string) error {
 	l.mappings[headers] = columns
 	return nil
 }
-func (l *labels) CutUps(context.Context, string) ([]CutUp, error) { return l.cuts, nil }
-func (l *labels) CutUp(_ context.Context, id uuid.UUID) (CutUp, bool, error) {
+func (l *words) CutUps(context.Context, string) ([]CutUp, error) { return l.cuts, nil }
+func (l *words) CutUp(_ context.Context, id uuid.UUID) (CutUp, bool, error) {
 	for _, c := range l.cuts {
 		if c.ID == id {
 			return c, true, nil
@@ -123,12 +121,12 @@ func (l *labels) CutUp(_ context.Context, id uuid.UUID) (CutUp, bool, error) {
 	}
 	return CutUp{ID: id}, false, nil
 }
-func (l *labels) PutCutUp(_ context.Context, c CutUp, _ uuid.UUID) error {
+func (l *words) PutCutUp(_ context.Context, c CutUp, _ uuid.UUID) error {
 	c.Version++
 	l.cuts = append(slices.DeleteFunc(l.cuts, func(x CutUp) bool { return x.ID == c.ID }), c)
 	return nil
 }
-func (l *labels) DeleteCutUp(_ context.Context, id uuid.UUID) error {
+func (l *words) DeleteCutUp(_ context.Context, id uuid.UUID) error {
 	l.cuts = slices.DeleteFunc(l.cuts, func(x CutUp) bool { return x.ID == id })
 	return nil
 }
@@ -155,6 +153,8 @@ func TestACutUpIsKeptByAName(t *testing.T) {
 	require.NoError(t, err)
 }
 
+// TestAListIsReadLineByLine: any headers; what is there is changed or the same; what is wrong is named
+// with its column, and nothing is changed by reading.
 func TestAListIsReadLineByLine(t *testing.T) {
 	b, ctx := open(t), context.Background()
 	_, err := b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, first(1))

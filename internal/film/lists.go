@@ -12,7 +12,7 @@ import (
 	"nineyard/core/play"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
-	"nineyard/internal/film/reel"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/platform/table"
 )
@@ -124,7 +124,7 @@ func meant(c access.Coach, l play.Line, byNumber map[int]Entry) contract.PlayLin
 	if !c.MayEditSide(l.Play.Unit) {
 		return wrong(play.ColUnit, fmt.Sprintf("the plays of the %s are its own coaches' to change", l.Play.Unit))
 	}
-	v.Play = new(reel.View(l.Play))
+	v.Play = new(labels.View(l.Play))
 	v.ID, v.Version = new(uuid.Must(uuid.NewV7())), new(0)
 	if e, there := byNumber[l.Play.Number]; there {
 		v.ID, v.Version, v.Action = &e.ID, &e.Version, contract.PlayLineActionUpdate

@@ -14,6 +14,7 @@ import (
 	"nineyard/core/play"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/film/reel"
 	"nineyard/internal/platform/problem"
 )
@@ -62,7 +63,7 @@ func (s *Service) Game(ctx context.Context, id uuid.UUID) (reel.Game, bool, erro
 }
 
 func view(e Entry) contract.GamePlay {
-	v := contract.GamePlay{ID: e.ID, GameID: e.GameID, Version: e.Version, Marks: e.Marks, Play: reel.View(e.Play)}
+	v := contract.GamePlay{ID: e.ID, GameID: e.GameID, Version: e.Version, Marks: e.Marks, Play: labels.View(e.Play)}
 	if e.ChangedBy != "" {
 		v.ChangedBy = &e.ChangedBy
 	}
@@ -99,7 +100,7 @@ func (s *Service) PutPlay(ctx context.Context, c access.Coach, game, id uuid.UUI
 	if err != nil {
 		return contract.GamePlay{}, err
 	}
-	next := Entry{ID: id, GameID: game, Play: reel.Read(in), Version: was.Version}
+	next := Entry{ID: id, GameID: game, Play: labels.Read(in), Version: was.Version}
 	switch {
 	case there && was.GameID != game:
 		return contract.GamePlay{}, problem.ErrTaken

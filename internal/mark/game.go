@@ -14,6 +14,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/calls/forecast"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/film/reel"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/platform/aside"
@@ -100,7 +101,7 @@ func techniqueView(t teaching.Technique) contract.SheetTechnique {
 
 // sheetPlay is a play with what its call asks, when the staff has a call of that name.
 func sheetPlay(p reel.Play, asked []forecast.Asked) contract.SheetPlay {
-	v := contract.SheetPlay{ID: p.ID, Play: reel.View(p.Play)}
+	v := contract.SheetPlay{ID: p.ID, Play: labels.View(p.Play)}
 	for _, a := range asked {
 		if p.Call != "" && slices.ContainsFunc(a.Names, func(n string) bool { return term.Same(n, p.Call) }) {
 			v.Technique = &a.Techniques[0]

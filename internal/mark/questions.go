@@ -8,6 +8,7 @@ import (
 
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/film/reel"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/platform/aside"
@@ -50,7 +51,7 @@ func (s *Service) Questions(ctx context.Context, c access.Coach) ([]contract.Ope
 		}
 		p, of := plays[i], who[m.PlayerID]
 		q := contract.OpenQuestion{Mark: view(m), TechniqueKey: m.TechniqueKey, TechniqueName: h.TechniqueName(m.TechniqueKey), Date: m.On.String(), GameID: p.GameID, PlayID: p.ID,
-			Play: reel.View(p.Play), Jersey: of.Jersey, Player: of.LastName}
+			Play: labels.View(p.Play), Jersey: of.Jersey, Player: of.LastName}
 		if m.Opponent != nil {
 			q.Opponent = *m.Opponent
 		}

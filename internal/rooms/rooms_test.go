@@ -3,6 +3,7 @@ package rooms
 
 import (
 	"encoding/json"
+	"os"
 	"os/exec"
 	"path"
 	"slices"
@@ -17,7 +18,7 @@ const module = "nineyard/"
 
 // features and the ports they offer to each other, each a package of its own.
 var features = map[string][]string{
-	"bundle": nil, "calls": {"forecast"}, "film": {"reel"}, "find": nil, "footage": {"store", "onfilm"}, "today": nil,
+	"bundle": nil, "calls": {"forecast"}, "film": {"reel", "labels"}, "find": nil, "footage": {"store", "onfilm"}, "today": nil,
 	"mark": {"record"}, "plan": {"script", "sheet"}, "players": {"standing"}, "roster": {"squad"}, "tell": nil, "teach": {"house"},
 }
 
@@ -118,6 +119,28 @@ func TestThePlatformKnowsNoFeature(t *testing.T) {
 		for _, i := range p.Imports {
 			ok := !strings.HasPrefix(i, module) || strings.HasPrefix(i, module+"internal/platform/") || slices.Contains(allowed, i)
 			assert.True(t, ok, "%s → %s", p.ImportPath, i)
+		}
+	}
+}
+
+// TestTheBrowserGetsTheCoreAlone: what the front end loads is the core and the contract's forms. A server that comes
+// with it makes the module five times as large.
+func TestTheBrowserGetsTheCoreAlone(t *testing.T) {
+	cmd := exec.Command("go", "list", "-deps", "./cmd/browser")
+	cmd.Dir = "../.."
+	cmd.Env = append(os.Environ(), "GOOS=js", "GOARCH=wasm")
+	out, err := cmd.Output()
+	require.NoError(t, err)
+	allowed := []string{"cmd/browser", "internal/browser", "internal/contract", "internal/plan/sheet", "internal/film/labels"}
+	outside := []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}
+	for _, p := range strings.Fields(string(out)) {
+		assert.NotContains(t, []string{"net/http", "database/sql"}, p)
+		own, ours := strings.CutPrefix(p, module)
+		switch {
+		case ours && !strings.HasPrefix(own, "core/"):
+			assert.Contains(t, allowed, own)
+		case !ours && strings.Contains(strings.Split(p, "/")[0], "."):
+			assert.Contains(t, outside, p)
 		}
 	}
 }

@@ -12,7 +12,7 @@ import (
 	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
-	"nineyard/internal/film/reel"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/players/standing"
 	"nineyard/internal/roster/squad"
@@ -115,7 +115,7 @@ func (f film) playsOf(player uuid.UUID, told contract.Feedback) []contract.PlayO
 			continue
 		}
 		his[*m.PlayID] = true
-		list = append(list, contract.PlayOfHis{ID: *m.PlayID, Play: reel.View(f.plays[*m.PlayID].Play), His: true, Technique: new(f.house.TechniqueName(m.TechniqueKey)), Says: new(f.says(m))})
+		list = append(list, contract.PlayOfHis{ID: *m.PlayID, Play: labels.View(f.plays[*m.PlayID].Play), His: true, Technique: new(f.house.TechniqueName(m.TechniqueKey)), Says: new(f.says(m))})
 	}
 	for _, x := range told.Fixes {
 		if x.Pair == nil || his[x.Pair.Right] {
@@ -123,7 +123,7 @@ func (f film) playsOf(player uuid.UUID, told contract.Feedback) []contract.PlayO
 		}
 		if p, ok := f.plays[x.Pair.Right]; ok {
 			his[x.Pair.Right] = true
-			list = append(list, contract.PlayOfHis{ID: p.ID, Play: reel.View(p.Play)})
+			list = append(list, contract.PlayOfHis{ID: p.ID, Play: labels.View(p.Play)})
 		}
 	}
 	slices.SortStableFunc(list, func(a, b contract.PlayOfHis) int { return a.Play.Number - b.Play.Number })

@@ -11,7 +11,7 @@ import (
 	"nineyard/core/invalid"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
-	"nineyard/internal/film/reel"
+	"nineyard/internal/film/labels"
 	"nineyard/internal/platform/problem"
 	"nineyard/internal/roster/squad"
 )
@@ -46,7 +46,7 @@ func (f film) meeting(c access.Coach, w Written[[]contract.MeetingItem]) contrac
 	}
 	for _, p := range f.game.Plays {
 		if p.Unit == f.group.Side {
-			out.Plays = append(out.Plays, contract.SheetPlay{ID: p.ID, Play: reel.View(p.Play)})
+			out.Plays = append(out.Plays, contract.SheetPlay{ID: p.ID, Play: labels.View(p.Play)})
 		}
 	}
 	return out

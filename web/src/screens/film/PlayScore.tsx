@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from "react";
 import type { Schemas } from "@/api/client";
+import { useThumb } from "@/kit/thumb";
 import { words } from "@/screens/marks/cell";
 import { cellLook, standingOf, standingWords, type Standing } from "@/screens/marks/lane";
 import { LaneName } from "@/screens/marks/LaneName";
@@ -46,7 +47,7 @@ export function PlayScore({ sheet, techniques, grading, there, at, row, onChoose
   });
   const onName = useCallback((r: number) => onChoose(r, places.current), [onChoose]);
   const count = sheet.plays.length;
-  const [least] = useState(() => narrowest[matchMedia("(pointer: coarse)").matches ? "coarse" : "fine"]);
+  const least = useThumb() ? narrowest.coarse : narrowest.fine;
   const width = Math.max(least, Math.min(widest, Math.floor(room / Math.max(1, count))));
   useEffect(() => {
     const cell = here.current;

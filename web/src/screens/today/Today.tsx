@@ -17,9 +17,11 @@ export function Today() {
   const { group, week } = useWhere();
   const today = useQuery(queries.today(group, week));
   const frame = useQuery(queries.frame());
+  // They stand above what is pressed: what is shown at first has them, so that nothing moves away under the pointer.
+  const asked = useQuery(queries.questions());
   const editable = useEditable(group);
   if (today.error) return <Trouble error={today.error} again={() => void today.refetch()} />;
-  if (!today.data) return <Loading what="today" />;
+  if (!today.data || (asked.isLoading && asked.failureCount === 0)) return <Loading what="today" />;
   const t = today.data;
   const name = frame.data?.groups.find((g) => g.key === group)?.name ?? group;
   return (

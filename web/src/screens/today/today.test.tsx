@@ -39,7 +39,11 @@ const session = (groups: string[]) => ({
   } satisfies Schemas["Session"],
 });
 const screen = (today: Schemas["Today"], groups = ["ol"]) =>
-  draw(<Today />, [{ queryKey: queries.today("ol", 7).queryKey, data: today }, session(groups)]);
+  draw(<Today />, [
+    { queryKey: queries.today("ol", 7).queryKey, data: today },
+    { queryKey: queries.questions().queryKey, data: [] },
+    session(groups),
+  ]);
 const said = (today: Partial<Schemas["Today"]>, groups?: string[]) =>
   textOf(screen({ ...quiet, ...today }, groups));
 
@@ -51,6 +55,13 @@ describe("Today", () => {
     expect(text).toContain("No faults on record in the last four weeks.");
     expect(text).toContain("That does not mean that nothing changed: small counts stay quiet");
     expect(text).not.toContain("Not at full strength");
+  });
+  it("shows nothing to press before it knows what stands above it", () => {
+    const early = draw(<Today />, [
+      { queryKey: queries.today("ol", 7).queryKey, data: quiet },
+      session(["ol"]),
+    ]);
+    expect(textOf(early)).toBe("Fetching today");
   });
   it("leads to what is next, in minutes", () => {
     const next = { practice, drills: ["Fit and hold"], drill_minutes: 5, own_minutes: 20 };

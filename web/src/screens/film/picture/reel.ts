@@ -2,6 +2,18 @@ import { around, frameOf, rocked, timeOf, type Shot } from "./frames";
 
 /** Decoded frames are kept up to so many bytes. */
 const memory = 192 << 20;
+/** So long (ms) a frame is waited for that the video says it has. */
+const patience = 300;
+
+/** What a video holds now, if the browser can hold it still. */
+function heldBy(video: HTMLVideoElement): VideoFrame | undefined {
+  if (typeof VideoFrame === "undefined") return undefined;
+  try {
+    return new VideoFrame(video);
+  } catch {
+    return undefined; // nothing to be seen yet
+  }
+}
 
 /**
  * One video, shown frame by frame. While it stands a canvas shows the frame, and a second, unseen element fetches
@@ -21,6 +33,7 @@ export class Reel {
   private running = false;
   private turn = 0;
   private gone = false;
+  private even = true; // as far as is known each moment has its frame
 
   constructor(
     shot: Shot,
@@ -107,10 +120,28 @@ export class Reel {
     await there;
   }
 
-  /** Takes a frame out of the video. */
+  /**
+   * Takes a frame out of the video. On a busy machine a video that says it is there may still hold the frame it came
+   * from: what is taken says itself which frame it is, and is waited for. A file whose frames do not come evenly has
+   * none at some moments; after the first of those nothing is waited for.
+   */
   private async grab(video: HTMLVideoElement, frame: number): Promise<ImageBitmap | undefined> {
     await this.seek(video, frame);
-    return this.gone ? undefined : this.keep(frame, await createImageBitmap(video));
+    let still = heldBy(video);
+    for (const end = performance.now() + patience; still && this.even && !this.is(still, frame);) {
+      still.close();
+      await new Promise((done) => setTimeout(done, 4));
+      still = this.gone ? undefined : heldBy(video);
+      if (still && performance.now() > end) this.even = this.is(still, frame);
+    }
+    if (this.gone) {
+      still?.close();
+      return undefined;
+    }
+    const bitmap = await createImageBitmap(still ?? video).finally(() => still?.close());
+    if (!this.gone) return this.keep(frame, bitmap);
+    bitmap.close();
+    return undefined;
   }
 
   /**
@@ -118,18 +149,21 @@ export class Reel {
    * told of; what is held still here says itself which it is.
    */
   private keepPassing(video: HTMLVideoElement, told: number) {
-    if (this.gone || this.frames.has(told) || typeof VideoFrame === "undefined") return;
-    let still: VideoFrame;
-    try {
-      still = new VideoFrame(video);
-    } catch {
-      return; // nothing to be seen yet
-    }
-    const frame = frameOf(still.timestamp / 1e6, this.shot.film);
+    if (this.gone || this.frames.has(told)) return;
+    const still = heldBy(video);
+    if (!still) return;
+    const frame = this.frameOf(still);
     void createImageBitmap(still)
       .then((b) => (this.gone ? b.close() : this.keep(frame, b)))
       .catch(() => undefined)
       .finally(() => still.close());
+  }
+
+  private frameOf(still: VideoFrame): number {
+    return frameOf(still.timestamp / 1e6, this.shot.film);
+  }
+  private is(still: VideoFrame, frame: number): boolean {
+    return this.frameOf(still) === frame;
   }
 
   private keep(frame: number, bitmap: ImageBitmap): ImageBitmap {
