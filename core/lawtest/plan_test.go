@@ -19,6 +19,7 @@ import (
 	"nineyard/core/marklist"
 	"nineyard/core/marks"
 	"nineyard/core/pace"
+	"nineyard/core/palette"
 	"nineyard/core/play"
 	"nineyard/core/practice"
 	"nineyard/core/readiness"
@@ -204,6 +205,44 @@ func TestLoad(t *testing.T) {
 			a.Reps = float64(1 + partOf(t, int(g.Reps)-2))
 			b.Reps -= a.Reps
 			return []load.Given{a, b}
+		},
+	})
+}
+
+// TestPalette: what comes first is what is usual, whoever counts and however faults are called.
+func TestPalette(t *testing.T) {
+	faults := []string{"f1", "f2", "f3"}
+	named := func(list []string, name Names) []string {
+		out := slices.Clone(list)
+		for i := range out {
+			out[i] = name(out[i])
+		}
+		return out
+	}
+	Check(t, Rule[palette.Count, []palette.Palette]{
+		Name: "the palette of a technique",
+		Row: rapid.Custom(func(t *rapid.T) palette.Count {
+			return palette.Count{Player: player.Draw(t, "player"), Technique: rapid.SampledFrom([]string{"base", "reach"}).Draw(t, "technique"),
+				Fault: rapid.SampledFrom(faults).Draw(t, "fault"), N: float64(rapid.IntRange(2, 20).Draw(t, "n"))}
+		}),
+		Answer: func(rows []palette.Count, name Names) []palette.Palette {
+			return palette.Of(name("base"), named(faults, name), rows)
+		},
+		Rename: func(c palette.Count, name Names) palette.Count {
+			return palette.Count{Player: name(c.Player), Technique: name(c.Technique), Fault: name(c.Fault), N: c.N}
+		},
+		Renamed: func(list []palette.Palette, name Names) []palette.Palette {
+			out := slices.Clone(list)
+			for i := range out {
+				out[i] = palette.Palette{Player: name(out[i].Player), Technique: name(out[i].Technique), Faults: named(out[i].Faults, name)}
+			}
+			return out
+		},
+		Split: func(t *rapid.T, c palette.Count) []palette.Count {
+			a, b := c, c
+			a.N = float64(1 + partOf(t, int(c.N)-2))
+			b.N -= a.N
+			return []palette.Count{a, b}
 		},
 	})
 }

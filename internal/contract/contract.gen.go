@@ -4417,6 +4417,16 @@ type User struct {
 // UserRole defines model for User.Role.
 type UserRole string
 
+// Usual defines model for Usual.
+type Usual struct {
+	// Faults All of the technique.
+	Faults []Key `json:"faults"`
+
+	// PlayerID Without one it is for all of whom nothing is known.
+	PlayerID     *openapi_types.UUID `json:"player_id,omitempty"`
+	TechniqueKey Key                 `json:"technique_key"`
+}
+
 // Verdict defines model for Verdict.
 type Verdict string
 

@@ -39,6 +39,12 @@ func (a API) GetAgreement(ctx context.Context, r gen.GetAgreementRequestObject) 
 	return gen.GetAgreement200JSONResponse(v), err
 }
 
+// GetUsual returns what players usually show first.
+func (a API) GetUsual(ctx context.Context, r gen.GetUsualRequestObject) (gen.GetUsualResponseObject, error) {
+	v, err := a.Mark.Usual(ctx, access.From(ctx), r.Group)
+	return gen.GetUsual200JSONResponse(v), err
+}
+
 // GetQuestions returns what the coach is asked.
 func (a API) GetQuestions(ctx context.Context, _ gen.GetQuestionsRequestObject) (gen.GetQuestionsResponseObject, error) {
 	v, err := a.Mark.Questions(ctx, access.From(ctx))

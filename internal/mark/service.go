@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/marks"
+	"nineyard/core/palette"
 	"nineyard/core/season"
 	"nineyard/internal/access"
 	"nineyard/internal/calls/forecast"
@@ -94,6 +95,8 @@ type Store interface {
 	OfGame(ctx context.Context, game uuid.UUID, group string, graders ...uuid.UUID) ([]record.Detail, error)
 	// Graders lists who graded players of a group in a game, who has most marks first; what is settled is nobody's.
 	Graders(ctx context.Context, game uuid.UUID, group string) ([]Grader, error)
+	// Usual counts the faults that a group's players showed from day to day, by technique.
+	Usual(ctx context.Context, group string, from, to season.Date) ([]palette.Count, error)
 	// Questions lists what a coach is asked and has not been answered, the latest first.
 	Questions(ctx context.Context, coach uuid.UUID) ([]record.Detail, error)
 	// Season, Runs and Evidence are record.Source's.

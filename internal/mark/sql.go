@@ -12,6 +12,7 @@ import (
 	"github.com/jackc/pgx/v5/pgtype"
 
 	"nineyard/core/marks"
+	"nineyard/core/palette"
 	"nineyard/core/season"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/platform/pg"
@@ -324,6 +325,23 @@ func (SQL) Season(ctx context.Context, group string, from, to, faultsFrom season
 		return nil
 	})
 	return sums, err
+}
+
+// Usual counts in the database: a group has few faults and many days.
+func (SQL) Usual(ctx context.Context, group string, from, to season.Date) (list []palette.Count, err error) {
+	var player [16]byte
+	var c palette.Count
+	err = pg.Each(ctx, `
+		SELECT d.player_id, d.technique_key, d.fault, sum(d.n)::float8 FROM mark_fault_days d
+		WHERE d.n > 0 AND`+inGroup+` GROUP BY d.player_id, d.technique_key, d.fault`, days(group, from, to), func(scan func(...any) error) error {
+		if err := scan(&player, &c.Technique, &c.Fault, &c.N); err != nil {
+			return err
+		}
+		c.Player = uuid.UUID(player).String()
+		list = append(list, c)
+		return nil
+	})
+	return list, err
 }
 
 // Runs lists the current marks in the order of the season, for the ladders of a group or of

@@ -28,6 +28,12 @@ export const queries = {
       queryFn: () => data(api.GET("/coaches")),
       staleTime: 5 * 60_000,
     }),
+  usual: (group: string) =>
+    queryOptions({
+      queryKey: ["usual", group],
+      queryFn: () => data(api.GET("/groups/{group}/usual", { params: { path: { group } } })),
+      staleTime: Infinity, // an order that changes under the hand is none
+    }),
   questions: () => queryOptions({ queryKey: ["questions"], queryFn: () => data(api.GET("/questions")) }),
   frame: () =>
     queryOptions({ queryKey: ["frame"], queryFn: () => data(api.GET("/frame")), staleTime: 5 * 60_000 }),

@@ -706,6 +706,25 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/groups/{group}/usual": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    /** In which order the faults of a technique are offered - what a player usually showed in the eight weeks before this day comes first. */
+    get: operations["getUsual"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/questions": {
     parameters: {
       query?: never;
@@ -3001,6 +3020,16 @@ export interface components {
       mark?: components["schemas"]["MarkInput"];
       column?: string;
       says?: string;
+    };
+    Usual: {
+      /**
+       * Format: uuid
+       * @description Without one it is for all of whom nothing is known.
+       */
+      player_id?: string;
+      technique_key: components["schemas"]["Key"];
+      /** @description All of the technique. */
+      faults: components["schemas"]["Key"][];
     };
     /** @description An open question that a coach is asked. */
     OpenQuestion: {
@@ -6189,6 +6218,29 @@ export interface operations {
         };
         content: {
           "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getUsual: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Only those whose order differs from the library's. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Usual"][];
         };
       };
       default: components["responses"]["Problem"];

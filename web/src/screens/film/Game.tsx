@@ -50,6 +50,8 @@ const elsewhere = [
   ["files", "Files"],
 ] as const;
 
+const none: Schemas["Usual"][] = [];
+
 /** Grading a group on the plays of a game, by exception, from the keyboard. */
 export function Game() {
   const { game = "" } = useParams();
@@ -63,6 +65,7 @@ export function Game() {
   const plays = useQuery({ ...queries.cut(game, group, cut, blind), enabled: cut !== "" });
   const was = useQuery({ ...queries.watching(game), enabled: !blind });
   const read = sheet.data;
+  const usual = useQuery(queries.usual(group));
   const players = useMemo(() => inOrder(read?.players ?? [], lineUp.data), [read?.players, lineUp.data]);
   const shown = useMemo(() => {
     const chosen = cut && plays.data ? new Set(plays.data.plays) : undefined;
@@ -74,7 +77,7 @@ export function Game() {
   );
   const worth = useMemo(() => worthALook(read?.plays ?? []), [read?.plays]);
   if (sheet.error && !read) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!read || lineUp.isPending || footage.isPending || was.isLoading || plays.isLoading)
+  if (!read || lineUp.isPending || footage.isPending || was.isLoading || plays.isLoading || usual.isLoading)
     return <Loading what="the game" />;
   const s = { ...read, players, plays: shown };
   const cutUp = (
@@ -102,6 +105,7 @@ export function Game() {
       key={`${game}/${group}/${blind}/${cut}`}
       sheet={s}
       {...{ title, top, blind, place, left, cutUp }}
+      usual={usual.data ?? none}
       cutting={cut !== ""}
       footage={footage.data}
     />
@@ -115,6 +119,7 @@ function Sheet({
   blind,
   place,
   left,
+  usual,
   footage,
   cutUp,
   cutting,
@@ -126,6 +131,7 @@ function Sheet({
   /** Where one was in its film, and on which play. */
   place?: Schemas["Place"];
   left?: string;
+  usual: Schemas["Usual"][];
   footage?: Schemas["Footage"];
   cutUp: ReactNode;
   cutting: boolean;
@@ -377,6 +383,7 @@ function Sheet({
             rep={play.play.number}
             cell={cell}
             noting={asking === "note"}
+            usual={usual}
             back={pass.backName}
             marks={Math.max(0, cells.size - before)}
             {...acts}

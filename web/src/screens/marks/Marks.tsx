@@ -23,21 +23,28 @@ import { cellKey, useMarking, type CellMark } from "./useMarking";
 /** Marking the reps of one drill, by exception, from the keyboard. */
 export function Marks() {
   const { placement = "", id = "" } = useParams();
-  const { base } = useWhere();
+  const { base, group } = useWhere();
   const sheet = useQuery(queries.markSheet(placement));
+  const usual = useQuery(queries.usual(group));
   const footage = useQuery(queries.drillFootage(placement));
   if (sheet.error) return <Trouble error={sheet.error} again={() => void sheet.refetch()} />;
-  if (!sheet.data || footage.isPending) return <Loading what="the mark sheet" />;
+  if (!sheet.data || footage.isPending || usual.isLoading) return <Loading what="the mark sheet" />;
   if (sheet.data.players.length === 0)
     return (
       <Empty action={<ButtonLink to={`${base}/practice/${id}`}>Back to the practice</ButtonLink>}>
         Nobody of the group can take part in this drill.
       </Empty>
     );
-  return <Sheet key={placement} sheet={sheet.data} footage={footage.data} />;
+  return <Sheet key={placement} sheet={sheet.data} footage={footage.data} usual={usual.data ?? []} />;
 }
 
-function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Schemas["Footage"] }) {
+interface SheetProps {
+  sheet: Schemas["MarkSheet"];
+  footage?: Schemas["Footage"];
+  usual: Schemas["Usual"][];
+}
+
+function Sheet({ sheet, footage, usual }: SheetProps) {
   const { base } = useWhere();
   const navigate = useNavigate();
   const marking = useMarking(sheet);
@@ -150,6 +157,7 @@ function Sheet({ sheet, footage }: { sheet: Schemas["MarkSheet"]; footage?: Sche
         />
         <div className={filmed ? "flex min-w-0 lg:col-span-2" : "contents"}>
           <Panel
+            usual={usual}
             {...{ sheet, player, rep, cell, side }}
             back={pass.backName}
             noting={asking === "note"}

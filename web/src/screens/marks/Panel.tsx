@@ -7,7 +7,7 @@ import { count } from "@/parts/words";
 import { useDraft } from "@/sync/drafts";
 import { words } from "./cell";
 import type { CellMark } from "./useMarking";
-import { lettersOf } from "./letters";
+import { lettersOf, usualFirst } from "./letters";
 
 /** What the coach asked to write. */
 export type Asked = "note" | "measure" | "number" | "cause" | "coach";
@@ -25,6 +25,8 @@ interface Props {
   /** The key that goes back to the one before. */
   back?: string;
   children?: ReactNode;
+  /** What players usually show, by technique. */
+  usual: Schemas["Usual"][];
   onFault: (key: string) => void;
   onFacet: (facet: "assignment" | "technique" | "finish") => void;
   onGrade: (by: 1 | -1) => void;
@@ -49,7 +51,20 @@ interface Props {
 
 /** The words of the current rep: its faults with their keys, what stands in it, and a button for all that a key does. */
 export function Panel(props: Props) {
-  const { sheet, player, rep, cell, marks, noting, side, by = "rep", children, onFault, onNote } = props;
+  const {
+    sheet,
+    player,
+    rep,
+    cell,
+    marks,
+    noting,
+    side,
+    by = "rep",
+    children,
+    usual,
+    onFault,
+    onNote,
+  } = props;
   const name = (key: string) => sheet.faults.find((f) => f.key === key)?.name ?? key;
   const has = new Set(cell?.faults?.map((f) => f.key));
   return (
@@ -82,7 +97,7 @@ export function Panel(props: Props) {
         />
       ) : (
         <ul className="mt-2 grid gap-x-6 gap-y-1 sm:grid-cols-[repeat(auto-fit,minmax(220px,1fr))]">
-          {sheet.faults.map((f) => (
+          {usualFirst(sheet.faults, usual, sheet.technique, player.id).map((f) => (
             <li key={f.key}>
               <Button
                 kind="bare"

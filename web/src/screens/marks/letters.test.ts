@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { faultLetters, lettersOf, reserved } from "./letters";
+import { faultLetters, lettersOf, reserved, usualFirst } from "./letters";
 
 describe("letters of faults", () => {
   it("come from the words of the name, the first fault first", () => {
@@ -26,5 +26,21 @@ describe("letters of faults", () => {
     ];
     expect(lettersOf(faults)).toBe(lettersOf(faults));
     expect(lettersOf(faults).get("b")).toBe("w");
+  });
+
+  it("stay while what is usual comes first", () => {
+    const faults = ["a", "b", "c"].map((key) => ({ key, name: key }));
+    const usual = [
+      { technique_key: "base", faults: ["c", "a", "b"] },
+      { technique_key: "base", player_id: "sato", faults: ["b", "c", "a"] },
+    ];
+    const keys = (technique: string, player: string) =>
+      usualFirst(faults, usual, technique, player).map((f) => f.key);
+    expect(keys("base", "sato")).toEqual(["b", "c", "a"]);
+    expect(keys("base", "marsh")).toEqual(["c", "a", "b"]);
+    expect(keys("reach", "sato")).toEqual(["a", "b", "c"]);
+    expect(usualFirst([...faults, { key: "new", name: "new" }], usual, "base", "sato").at(-1)?.key).toBe(
+      "new",
+    );
   });
 });

@@ -1,3 +1,5 @@
+import type { Schemas } from "@/api/client";
+
 /**
  * Letters that mean something else while marking, so that no fault may take them: assignment, finish,
  * technique, note, praise, question, unseen, undo, measure, the other side, a player by his number; and, of
@@ -40,3 +42,18 @@ export const rowOf = ({ code, key }: KeyboardEvent) => {
   const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? key;
   return digit === "0" ? 9 : Number(digit) - 1;
 };
+
+/** Faults with those first that a player usually shows; their letters stay. */
+export function usualFirst<F extends { key: string }>(
+  faults: F[],
+  usual: Schemas["Usual"][],
+  technique: string,
+  player: string,
+): F[] {
+  const of = (id?: string) => usual.find((u) => u.technique_key === technique && u.player_id === id);
+  const order = (of(player) ?? of())?.faults;
+  if (!order) return faults;
+  const place = new Map(order.map((key, i) => [key, i]));
+  const at = (f: F) => place.get(f.key) ?? order.length;
+  return faults.toSorted((a, b) => at(a) - at(b));
+}

@@ -135,6 +135,7 @@ describe("the panel", () => {
           player={sheet.players[0]!}
           rep={2}
           marks={0}
+          usual={[{ technique_key: sheet.technique, faults: ["no_fault"] }]}
           noting={false}
           side="right"
           onFault={nothing}

@@ -34,8 +34,10 @@ test("the middle of a frame is that frame, and so is the time at which it begins
     fc.property(rates, fc.integer({ min: 0, max: 4999 }), ([num, den], frame) => {
       const f = film(num, den);
       expect(frameOf(timeOf(frame, f), f)).toBe(frame);
-      // As a container rounds it, to a thousandth of a second.
-      expect(frameOf(Math.ceil(((frame * den) / num) * 1e6) / 1e6, f)).toBe(frame);
+      // As containers tell it: in thousandths or millionths of a second, rounded up, down or to the nearest.
+      for (const unit of [1e3, 1e6])
+        for (const round of [Math.ceil, Math.floor, Math.round])
+          expect(frameOf(round(((frame * den) / num) * unit) / unit, f)).toBe(frame);
     }),
   );
 });

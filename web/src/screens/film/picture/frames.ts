@@ -9,9 +9,12 @@ export interface Shot {
 /** A moment in the middle of a frame: a browser that seeks there shows that frame, and no neighbour. */
 export const timeOf = (frame: number, f: Schemas["Film"]) => ((frame + 0.5) * f.fps_den) / f.fps_num;
 
-/** The frame that begins at, or is shown at, a time of the video. */
+/**
+ * The frame that begins at, or is shown at, a time of the video. Containers tell thousandths of a second, cut off or
+ * rounded: up to a quarter of a frame before it begins, the time is that frame's.
+ */
 export const frameOf = (time: number, f: Schemas["Film"]) =>
-  Math.max(0, Math.min(f.frames - 1, Math.floor((time * f.fps_num) / f.fps_den + 0.01)));
+  Math.max(0, Math.min(f.frames - 1, Math.floor((time * f.fps_num) / f.fps_den + 0.25)));
 
 /** The frame of another camera at the same moment: they are in step at the snap, or at their beginning. */
 export function alongside(frame: number, one: Shot, other: Shot): number {
