@@ -41,13 +41,28 @@ func (a *auditor) in(c *coach, what string, list []view, there func()) {
 	for _, v := range list {
 		c.look(v)
 		there()
-		a.audit(c, what+", "+v.String(), v.night && !list[0].night && v.width == list[0].width)
+		a.audit(c, what+", "+v.String(), v.rules(list[0]))
 	}
 	c.look(list[0])
 }
 
-// audit looks at the page as it now is. Where all but its colours was looked at before, those alone.
-func (a *auditor) audit(c *coach, what string, colours bool) {
+// rules are those of axe that can find in a window what they did not find in the first one that was looked at: the same
+// page has the same words and names in all. None: all of them.
+func (v view) rules(first view) (list []string) {
+	if v == first || v.width < 500 && !v.night {
+		return nil
+	}
+	if v.night != first.night {
+		list = append(list, "color-contrast")
+	}
+	if v.width != first.width || v.zoom != first.zoom {
+		list = append(list, "target-size", "scrollable-region-focusable")
+	}
+	return list
+}
+
+// audit looks at the page as it now is, by some of axe's rules or by all.
+func (a *auditor) audit(c *coach, what string, rules []string) {
 	c.t.Helper()
 	a.runs++
 	_, err := c.Eval(`(script) => { if (!window.axe) (0, eval)(script) }`, a.script)
@@ -56,8 +71,8 @@ func (a *auditor) audit(c *coach, what string, colours bool) {
 	}
 	require.NoError(c.t, err)
 	only := map[string]any{}
-	if colours {
-		only["runOnly"] = []string{"color-contrast"}
+	if len(rules) > 0 {
+		only["runOnly"] = rules
 	}
 	list, err := c.Eval(`async (only) => (await axe.run(document, { resultTypes: ["violations"], preload: false, ...only })).violations
 		.map((v) => v.id + " (" + v.impact + "): " + v.nodes.slice(0, 3).map((n) => n.target.join(" ") + " " + n.html.slice(0, 120)).join(" | "))`, only)

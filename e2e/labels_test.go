@@ -68,5 +68,33 @@ func TestLabelsAreCorrected(t *testing.T) {
 	c.press('z')
 	c.saved()
 	assert.Equal(t, 1, tilted(), "one step back")
+	c.click("[aria-label='Correct many at once'] button", "Done")
+
+	// What another word means is said once: plays that say it are corrected, and whoever types it means it.
+	other.click("a", "Plays")
+	c.click("button", "^Words$")
+	c.see("[role=dialog]", "Every word means itself")
+	c.click("[role=dialog] label", "Who writes")
+	c.typed("Tilt")
+	c.press(input.Tab)
+	c.typed("Over")
+	c.press(input.Enter)
+	c.see("[role=dialog] [role=status]", "One play was corrected")
+	c.see("[aria-label='What words mean'] li", "“Tilt” is Over")
+	assert.Zero(t, tilted())
+	newAuditor(t).in(c, "the words", []view{views[0], views[3]}, func() { c.see("[role=dialog] li", "Tilt") })
+	c.press(input.Escape)
+	other.click("[aria-label='The plays'] tbody button", "66")
+	other.see("section[aria-label^='Play 66']", "Play 66")
+	other.click("section[aria-label^='Play 66'] label", "^Front$")
+	other.replace("tilt")
+	other.press(input.Enter)
+	other.saved()
+	other.eventually("it is the staff's word", func() bool {
+		v, err := other.MustElement("input[list=front-said]").Property("value")
+		return err == nil && v.Str() == "Over"
+	})
+	assert.Zero(t, tilted())
+	c.click("button", "Correct many at once")
 	newAuditor(t).everywhere(c, "many plays corrected", "[aria-label='Correct many at once'] button", "Done")
 }

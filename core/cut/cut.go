@@ -1,6 +1,7 @@
 package cut
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -74,6 +75,19 @@ var fields = map[string]func(p play.Play) []string{
 	"result":    func(p play.Play) []string { return []string{p.Result} },
 	"spot":      func(p play.Play) []string { return []string{p.Spot} },
 	"context":   func(p play.Play) []string { return p.Context },
+}
+
+// Meaning is the cut-up as the staff means it: a word under a label asks for what it is said for, too.
+func (c Cut) Meaning(aliases []play.Alias) Cut {
+	out := Cut{terms: slices.Clone(c.terms)}
+	for i, t := range out.terms {
+		var words []string
+		for _, w := range t.words {
+			words = append(words, play.MeansOf(t.about, w, aliases)...)
+		}
+		out.terms[i].words = words
+	}
+	return out
 }
 
 // Matches says whether a play with its marks is in the cut-up. The marks are those that are asked about: of a

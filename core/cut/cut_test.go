@@ -145,3 +145,18 @@ func FuzzParse(f *testing.F) {
 		c.Matches(sample, marked)
 	})
 }
+
+// TestAWordAsksForWhatItMeans: of its own label only, and never for less than before.
+func TestAWordAsksForWhatItMeans(t *testing.T) {
+	aliases := []play.Alias{{Label: play.ColFront, Said: "Bear", Means: "Odd"}}
+	bear, err := cut.Parse("front bear")
+	require.NoError(t, err)
+	assert.False(t, bear.Matches(play.Play{Front: "Odd"}, nil))
+	assert.True(t, bear.Meaning(aliases).Matches(play.Play{Front: "Odd"}, nil))
+	assert.True(t, bear.Meaning(aliases).Matches(play.Play{Front: "Bear"}, nil))
+	assert.False(t, bear.Meaning(aliases).Matches(play.Play{Coverage: "Odd"}, nil))
+	none, err := cut.Parse("not front bear")
+	require.NoError(t, err)
+	assert.False(t, none.Meaning(aliases).Matches(play.Play{Front: "Odd"}, nil))
+	assert.False(t, bear.Matches(play.Play{Front: "Odd"}, nil), "what was asked stays as it was")
+}

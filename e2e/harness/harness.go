@@ -186,7 +186,7 @@ func (a *App) Stop() {
 func Browser() (*rod.Browser, func(), error) {
 	path := os.Getenv("CHROMIUM")
 	if path == "" {
-		for _, name := range []string{"chromium", "chromium-browser", "google-chrome"} {
+		for _, name := range []string{"chromium-headless-shell", "chromium", "chromium-browser"} {
 			if p, err := exec.LookPath(name); err == nil {
 				path = p
 				break

@@ -411,6 +411,36 @@ func (e JudgedKind) Valid() bool {
 	}
 }
 
+// Defines values for LabelWordInputLabel.
+const (
+	Coverage  LabelWordInputLabel = "Coverage"
+	Formation LabelWordInputLabel = "Formation"
+	Front     LabelWordInputLabel = "Front"
+	Motion    LabelWordInputLabel = "Motion"
+	Personnel LabelWordInputLabel = "Personnel"
+	Result    LabelWordInputLabel = "Result"
+)
+
+// Valid indicates whether the value is a known member of the LabelWordInputLabel enum.
+func (e LabelWordInputLabel) Valid() bool {
+	switch e {
+	case Coverage:
+		return true
+	case Formation:
+		return true
+	case Front:
+		return true
+	case Motion:
+		return true
+	case Personnel:
+		return true
+	case Result:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LadderStandingStatus.
 const (
 	LadderStandingStatusStepBack LadderStandingStatus = "step_back"
@@ -2469,6 +2499,51 @@ type LabelChange struct {
 	Is    string `json:"is"`
 	Label string `json:"label"`
 	Was   string `json:"was"`
+}
+
+// LabelUse defines model for LabelUse.
+type LabelUse struct {
+	Label string `json:"label"`
+
+	// Words The most used first.
+	Words []string `json:"words"`
+}
+
+// LabelWord defines model for LabelWord.
+type LabelWord struct {
+	// Corrected Plays that were corrected by saving it.
+	Corrected *int               `json:"corrected,omitempty"`
+	ID        openapi_types.UUID `json:"id"`
+	Label     string             `json:"label"`
+	Means     string             `json:"means"`
+	Said      string             `json:"said"`
+	Version   int                `json:"version"`
+}
+
+// LabelWordConflict defines model for LabelWordConflict.
+type LabelWordConflict struct {
+	Current LabelWord `json:"current"`
+	Detail  *string   `json:"detail,omitempty"`
+	Field   *string   `json:"field,omitempty"`
+	Status  int       `json:"status"`
+	Title   string    `json:"title"`
+	Type    *string   `json:"type,omitempty"`
+}
+
+// LabelWordInput defines model for LabelWordInput.
+type LabelWordInput struct {
+	Label LabelWordInputLabel `json:"label"`
+	Means string              `json:"means"`
+	Said  string              `json:"said"`
+}
+
+// LabelWordInputLabel defines model for LabelWordInput.Label.
+type LabelWordInputLabel string
+
+// LabelWords defines model for LabelWords.
+type LabelWords struct {
+	Aliases []LabelWord `json:"aliases"`
+	Used    []LabelUse  `json:"used"`
 }
 
 // Ladder defines model for Ladder.
@@ -5163,6 +5238,42 @@ type GetTodayParams struct {
 	Week Week `form:"week" json:"week"`
 }
 
+// DeleteLabelWordParams defines parameters for DeleteLabelWord.
+type DeleteLabelWordParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutLabelWordParams defines parameters for PutLabelWord.
+type PutLabelWordParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // PutEntryJSONBody defines parameters for PutEntry.
 type PutEntryJSONBody struct {
 	// Fields The whole entry as it shall be, by field.
@@ -5894,6 +6005,9 @@ type MoveLadderJSONRequestBody MoveLadderJSONBody
 
 // PutLineUpJSONRequestBody defines body for PutLineUp for application/json ContentType.
 type PutLineUpJSONRequestBody = LineUpInput
+
+// PutLabelWordJSONRequestBody defines body for PutLabelWord for application/json ContentType.
+type PutLabelWordJSONRequestBody = LabelWordInput
 
 // PutEntryJSONRequestBody defines body for PutEntry for application/json ContentType.
 type PutEntryJSONRequestBody PutEntryJSONBody

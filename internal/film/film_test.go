@@ -28,7 +28,8 @@ type bench struct {
 
 func open(t *testing.T) *bench {
 	s := inMemory(t)
-	return &bench{Service: &Service{Store: s.Store, Labels: &words{mappings: map[string]map[string]string{}}, Now: testkit.Now}, memory: s.Store.(*memory), game: s.game, line: testkit.Coach("ol")}
+	m := s.Store.(*memory)
+	return &bench{Service: &Service{Store: m, Labels: &words{mappings: map[string]map[string]string{}}, Words: m, Now: testkit.Now}, memory: m, game: s.game, line: testkit.Coach("ol")}
 }
 
 func first(number int) contract.PlayInput {
@@ -94,6 +95,55 @@ func TestAPlayIsWrittenAndCorrected(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, g.Plays)
 	assert.Equal(t, []contract.Side{contract.SideOffense, contract.SideUnits}, g.Units)
+}
+
+// TestWhatIsSaidOtherwise: plays that say another word are corrected when it is told what it means, and all that are
+// written or read afterwards.
+func TestWhatIsSaidOtherwise(t *testing.T) {
+	b, ctx := open(t), context.Background()
+	bear := first(1)
+	bear.Front = "bear"
+	id := uuid.New()
+	_, err := b.PutPlay(ctx, b.line, b.game, id, 0, bear)
+	require.NoError(t, err)
+	word := contract.LabelWordInput{Label: "Front", Said: " Bear ", Means: "Odd"}
+	alias := uuid.New()
+	v, err := b.PutLabelWord(ctx, b.line, alias, 0, word)
+	require.NoError(t, err)
+	assert.Equal(t, []any{"Bear", "Odd", 1, 1}, []any{v.Said, v.Means, v.Version, *v.Corrected})
+	again, err := b.PutLabelWord(ctx, b.line, alias, 0, word)
+	require.NoError(t, err, "sent again after a lost answer")
+	assert.Nil(t, again.Corrected)
+	g, err := b.GamePlays(ctx, b.line, b.game)
+	require.NoError(t, err)
+	assert.Equal(t, "Odd", g.Plays[0].Play.Front)
+
+	second := first(2)
+	second.Front = "BEAR"
+	p, err := b.PutPlay(ctx, b.line, b.game, uuid.New(), 0, second)
+	require.NoError(t, err)
+	assert.Equal(t, "Odd", p.Play.Front)
+	lines, err := b.List(ctx, b.line, b.game, "offense", nil, strings.NewReader("Play,Front\n3,Bear\n"))
+	require.NoError(t, err)
+	assert.Equal(t, "Odd", lines.Lines[0].Play.Front)
+	list, err := b.LabelWords(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []contract.LabelUse{{Label: "Front", Words: []string{"Odd", "Odd"}}}, list.Used)
+
+	_, err = b.PutLabelWord(ctx, b.line, uuid.New(), 0, contract.LabelWordInput{Label: "Front", Said: "bear", Means: "Even"})
+	assert.Equal(t, "said", field(t, err))
+	_, err = b.PutLabelWord(ctx, testkit.Coach(), uuid.New(), 0, contract.LabelWordInput{Label: "Front", Said: "Okie", Means: "Odd"})
+	require.ErrorIs(t, err, problem.ErrForbidden)
+	word.Means = "Even"
+	var stale *problem.Stale
+	_, err = b.PutLabelWord(ctx, b.line, alias, 7, word)
+	require.ErrorAs(t, err, &stale)
+	_, err = b.DeleteLabelWord(ctx, b.line, alias, 7)
+	require.ErrorAs(t, err, &stale)
+	for range 2 {
+		_, err = b.DeleteLabelWord(ctx, b.line, alias, 1)
+		require.NoError(t, err)
+	}
 }
 
 // words are what goes with the words of the staff, in memory.

@@ -47,6 +47,32 @@ func (a API) GetPlayHistory(ctx context.Context, r gen.GetPlayHistoryRequestObje
 	return gen.GetPlayHistory200JSONResponse(v), err
 }
 
+// GetLabelWords returns the words under the labels.
+func (a API) GetLabelWords(ctx context.Context, _ gen.GetLabelWordsRequestObject) (gen.GetLabelWordsResponseObject, error) {
+	v, err := a.Film.LabelWords(ctx)
+	return gen.GetLabelWords200JSONResponse(v), err
+}
+
+// PutLabelWord says what another word means.
+func (a API) PutLabelWord(ctx context.Context, r gen.PutLabelWordRequestObject) (gen.PutLabelWordResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Film.PutLabelWord(ctx, access.From(ctx), r.ID, version, *r.Body)
+	return gen.PutLabelWord200JSONResponse(v), err
+}
+
+// DeleteLabelWord forgets another word.
+func (a API) DeleteLabelWord(ctx context.Context, r gen.DeleteLabelWordRequestObject) (gen.DeleteLabelWordResponseObject, error) {
+	version, err := httpd.Version(r.Params.IfMatch)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.Film.DeleteLabelWord(ctx, access.From(ctx), r.ID, version)
+	return gen.DeleteLabelWord200JSONResponse(v), err
+}
+
 // ListCutUps returns the cut-ups that a group keeps.
 func (a API) ListCutUps(ctx context.Context, r gen.ListCutUpsRequestObject) (gen.ListCutUpsResponseObject, error) {
 	v, err := a.Film.CutUps(ctx, access.From(ctx), r.Group)

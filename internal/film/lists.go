@@ -79,7 +79,12 @@ func (s *Service) List(ctx context.Context, c access.Coach, game uuid.UUID, unit
 		}
 		out.Columns = append(out.Columns, v)
 	}
+	aliases, err := s.Aliases(ctx)
+	if err != nil {
+		return contract.PlayLines{}, err
+	}
 	for _, l := range play.Read(rows, at, unit) {
+		l.Play = play.Meant(l.Play, aliases)
 		out.Lines = append(out.Lines, meant(c, l, byNumber))
 	}
 	return out, nil

@@ -31,7 +31,9 @@ type Entry struct {
 
 // Store keeps the plays of the context's club.
 type Store interface {
-	reel.Source
+	// Plays and Game are reel.Source's.
+	Plays(ctx context.Context, ids []uuid.UUID) ([]reel.Play, error)
+	Game(ctx context.Context, id uuid.UUID) (g reel.Game, found bool, err error)
 	// Entries lists the plays of a game by number.
 	Entries(ctx context.Context, game uuid.UUID) ([]Entry, error)
 	// Entry reads one and holds it until the transaction ends.
@@ -47,6 +49,7 @@ type Store interface {
 type Service struct {
 	Store  Store
 	Labels Labels
+	Words  Words
 	Now    func() time.Time
 }
 
@@ -100,7 +103,11 @@ func (s *Service) PutPlay(ctx context.Context, c access.Coach, game, id uuid.UUI
 	if err != nil {
 		return contract.GamePlay{}, err
 	}
-	next := Entry{ID: id, GameID: game, Play: labels.Read(in), Version: was.Version}
+	aliases, err := s.Aliases(ctx)
+	if err != nil {
+		return contract.GamePlay{}, err
+	}
+	next := Entry{ID: id, GameID: game, Play: play.Meant(labels.Read(in), aliases), Version: was.Version}
 	switch {
 	case there && was.GameID != game:
 		return contract.GamePlay{}, problem.ErrTaken

@@ -1,6 +1,7 @@
 package film
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"testing"
@@ -26,6 +27,44 @@ type memory struct {
 	game    reel.Game
 	entries []Entry
 	taken   map[uuid.UUID]bool // ids of other clubs
+	aliases []Alias
+}
+
+func (m *memory) Aliases(context.Context) ([]Alias, error) {
+	slices.SortFunc(m.aliases, func(a, b Alias) int { return cmp.Or(cmp.Compare(a.Label, b.Label), cmp.Compare(a.Said, b.Said)) })
+	return slices.Clone(m.aliases), nil
+}
+func (m *memory) HoldAliases(ctx context.Context) ([]Alias, error) { return m.Aliases(ctx) }
+func (m *memory) PutAlias(ctx context.Context, a Alias, _ uuid.UUID) error {
+	a.Version++
+	a.By = "H. Coach"
+	_ = m.DeleteAlias(ctx, a.ID)
+	m.aliases = append(m.aliases, a)
+	return nil
+}
+func (m *memory) DeleteAlias(_ context.Context, id uuid.UUID) error {
+	m.aliases = slices.DeleteFunc(m.aliases, func(a Alias) bool { return a.ID == id })
+	return nil
+}
+func (m *memory) Uses(context.Context) (list []Use, err error) {
+	for _, e := range m.entries {
+		for _, l := range play.AliasLabels() {
+			if w := play.Word(e.Play, l); w != "" {
+				list = append(list, Use{l, w, 1})
+			}
+		}
+	}
+	return list, nil
+}
+func (m *memory) Correct(_ context.Context, label play.Column, words []string, means string, _ uuid.UUID, _ time.Time) (n int, err error) {
+	for i, e := range m.entries {
+		if w := play.Word(e.Play, label); slices.Contains(words, w) {
+			m.entries[i].Play = play.Meant(e.Play, []play.Alias{{Label: label, Said: w, Means: means}})
+			m.entries[i].Version++
+			n++
+		}
+	}
+	return n, nil
 }
 
 func (m *memory) Plays(_ context.Context, ids []uuid.UUID) (list []reel.Play, err error) {
@@ -149,6 +188,62 @@ func TestStore(t *testing.T) {
 			in(func(ctx context.Context) error {
 				_, found, err := s.Entry(ctx, b.ID)
 				assert.False(t, found)
+				return err
+			})
+		})
+	}
+}
+
+// TestWords holds both stores to what words of the staff mean, and to what correcting plays by them leaves behind.
+func TestWords(t *testing.T) {
+	for name, open := range map[string]func(*testing.T) shelf{"memory": inMemory, "postgres": inPostgres} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t)
+			w, ok := s.Store.(Words)
+			require.True(t, ok)
+			in := func(do func(ctx context.Context) error) { t.Helper(); require.NoError(t, s.in(do)) }
+			odd, bear := Entry{ID: uuid.New(), GameID: s.game, Play: full(1)}, Entry{ID: uuid.New(), GameID: s.game, Play: full(2)}
+			bear.Play.Front = "BEAR"
+			a := Alias{ID: uuid.New(), Alias: play.Alias{Label: play.ColFront, Said: "Bear", Means: "Odd"}}
+			in(func(ctx context.Context) error {
+				require.NoError(t, s.Put(ctx, odd, s.by, testkit.Now()))
+				require.NoError(t, s.Put(ctx, bear, s.by, testkit.Now()))
+				return w.PutAlias(ctx, a, s.by)
+			})
+			a.Version, a.By = 1, "H. Coach"
+			in(func(ctx context.Context) error {
+				list, err := w.HoldAliases(ctx)
+				assert.Equal(t, []Alias{a}, list)
+				uses, err2 := w.Uses(ctx)
+				require.NoError(t, err2)
+				assert.Contains(t, uses, Use{play.ColFront, "BEAR", 1})
+				n, err3 := w.Correct(ctx, play.ColFront, []string{"BEAR"}, "Odd", s.by, testkit.Now())
+				require.NoError(t, err3)
+				assert.Equal(t, 1, n)
+				none, err4 := w.Correct(ctx, play.ColCall, []string{"Harbour fire"}, "x", s.by, testkit.Now())
+				require.NoError(t, err4)
+				assert.Zero(t, none, "a call has its other names elsewhere")
+				return err
+			})
+			in(func(ctx context.Context) error {
+				got, found, err := s.Entry(ctx, bear.ID)
+				assert.True(t, found)
+				assert.Equal(t, []any{"Odd", 2}, []any{got.Play.Front, got.Version})
+				if l, ok := s.Store.(Labels); ok {
+					versions, err := l.Versions(ctx, bear.ID)
+					require.NoError(t, err)
+					require.Len(t, versions, 2)
+					assert.Equal(t, []play.Change{{Column: play.ColFront, Was: "BEAR", Is: "Odd"}}, play.Changes(versions[1].Labels, versions[0].Labels))
+				}
+				a.Means = "Even"
+				require.NoError(t, w.PutAlias(ctx, a, s.by))
+				list, err2 := w.Aliases(ctx)
+				require.NoError(t, err2)
+				assert.Equal(t, []any{"Even", 2}, []any{list[0].Means, list[0].Version})
+				require.NoError(t, w.DeleteAlias(ctx, a.ID))
+				list, err2 = w.Aliases(ctx)
+				assert.Empty(t, list)
+				require.NoError(t, err2)
 				return err
 			})
 		})

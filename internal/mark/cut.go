@@ -7,6 +7,7 @@ import (
 
 	"nineyard/core/cut"
 	"nineyard/core/marks"
+	"nineyard/core/play"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
@@ -29,13 +30,15 @@ func (s *Service) Cut(ctx context.Context, c access.Coach, game uuid.UUID, group
 	}
 	var players []squad.Player
 	var marked []record.Detail
+	var aliases []play.Alias
 	err = aside.Together(ctx,
+		func(ctx context.Context) (err error) { aliases, err = s.Reels.Aliases(ctx); return err },
 		func(ctx context.Context) (err error) { players, err = s.Squad.Group(ctx, group, reels.On); return err },
 		func(ctx context.Context) (err error) { marked, err = s.graded(ctx, c, game, group, blind); return err })
 	if err != nil {
 		return out, err
 	}
-	of := cutMarks(marked, players, h)
+	of, asked := cutMarks(marked, players, h), asked.Meaning(aliases)
 	for _, p := range reels.Plays {
 		if p.Unit == g.Side && asked.Matches(p.Play, of[p.ID]) {
 			out.Plays = append(out.Plays, p.ID)

@@ -319,6 +319,11 @@ func (r reels) Plays(_ context.Context, ids []uuid.UUID) (list []reel.Play, err 
 	return list, nil
 }
 
+// Aliases: the defence's coaches call an odd front a bear.
+func (r reels) Aliases(context.Context) ([]play.Alias, error) {
+	return []play.Alias{{Label: play.ColFront, Said: "Bear", Means: "Odd"}}, nil
+}
+
 // asked are calls that ask something of the line.
 type asked []forecast.Asked
 

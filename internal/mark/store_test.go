@@ -16,6 +16,7 @@ import (
 
 	"nineyard/core/change"
 	"nineyard/core/marks"
+	"nineyard/core/palette"
 	"nineyard/core/season"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/pgserver/pgtest"
@@ -185,6 +186,21 @@ func (m *memory) inGroup(group string, from, to season.Date) []Event {
 		day, _ := m.on(e)
 		return day < from || day > to || !slices.Contains(m.groups[e.PlayerID], group)
 	})
+}
+
+func (m *memory) Usual(_ context.Context, group string, from, to season.Date) ([]palette.Count, error) {
+	n := map[palette.Count]float64{}
+	for _, e := range m.inGroup(group, from, to) {
+		for _, f := range e.Faults {
+			n[palette.Count{Player: e.PlayerID.String(), Technique: e.TechniqueKey, Fault: f.Key}]++
+		}
+	}
+	list := []palette.Count{}
+	for c, times := range n {
+		c.N = times
+		list = append(list, c)
+	}
+	return list, nil
 }
 
 func (m *memory) Season(_ context.Context, group string, from, to, faultsFrom season.Date) (record.Sums, error) {
@@ -505,6 +521,7 @@ func TestStore(t *testing.T) {
 			t.Run("what is to grade", func(t *testing.T) { work(t, open(t)) })
 			t.Run("a moved practice takes its marks along", func(t *testing.T) { moved(t, open(t)) })
 			t.Run("open questions", func(t *testing.T) { questions(t, open(t)) })
+			t.Run("what is usual", func(t *testing.T) { usual(t, open(t)) })
 			t.Run("evidence", func(t *testing.T) { evidence(t, open(t)) })
 		})
 	}
@@ -526,6 +543,30 @@ func sentAgain(t *testing.T, s shelf) {
 		assert.Empty(t, got[0].Faults)
 		return nil
 	}))
+}
+
+// usual counts the faults of marks that stand, of the days asked for.
+func usual(t *testing.T, s shelf) {
+	s.add(t, s.event(0, 1, marks.Looked, new(0), widely))
+	s.add(t, s.event(0, 2, marks.Looked, new(0), widely))
+	s.add(t, s.event(0, 3, marks.Looked, new(1)))
+	of := func(from, to season.Date) (n float64) {
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			list, err := s.Usual(ctx, "ol", from, to)
+			for _, c := range list {
+				assert.NotEmpty(t, c.Player)
+				assert.NotEmpty(t, c.Technique)
+				assert.Equal(t, widely.Key, c.Fault)
+				n += c.N
+			}
+			return err
+		}))
+		return n
+	}
+	assert.InDelta(t, 2, of(testkit.Day-56, testkit.Day+7), 0)
+	assert.Zero(t, of(testkit.Day-56, testkit.Day-30))
+	s.add(t, s.event(0, 2, marks.Looked, new(1)))
+	assert.InDelta(t, 1, of(testkit.Day-56, testkit.Day+7), 0, "corrected")
 }
 
 // questions are those that stand, of whoever is asked, until something else stands in their place.

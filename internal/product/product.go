@@ -91,7 +91,7 @@ func New(o Options) *Product {
 		now:     o.Now,
 		Access:  &access.Service{Store: who, Now: time.Now, Demo: o.Demo},
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
-		Film:    &film.Service{Store: film.SQL{}, Labels: film.SQL{}, Now: o.Now},
+		Film:    &film.Service{Store: film.SQL{}, Labels: film.SQL{}, Words: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
 		Footage: &footage.Service{Store: footage.SQL{}, Films: footage.SQL{}, Uploads: footage.SQL{}, Files: o.Film, Limits: o.Limits, Now: time.Now, Log: o.Log},
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},

@@ -229,6 +229,15 @@ type ServerInterface interface {
 	// GetUsual In which order the faults of a technique are offered - what a player usually showed in the eight weeks before this day comes first.
 	// (GET /groups/{group}/usual)
 	GetUsual(c *gin.Context, group Group)
+	// GetLabelWords The staff's words under the labels of plays - those in use, and which are said otherwise.
+	// (GET /label-words)
+	GetLabelWords(c *gin.Context)
+	// DeleteLabelWord Forgets another word. Plays stay as they are.
+	// (DELETE /label-words/{id})
+	DeleteLabelWord(c *gin.Context, id ID, params DeleteLabelWordParams)
+	// PutLabelWord Says what another word means, new (version "0", under the id made by the client) or changed. Plays that say it are corrected.
+	// (PUT /label-words/{id})
+	PutLabelWord(c *gin.Context, id ID, params PutLabelWordParams)
 	// GetEntry One entry as the house has it, as it ships, and its history.
 	// (GET /library/entries/{kind}/{key})
 	GetEntry(c *gin.Context, kind string, key Key)
@@ -5048,6 +5057,281 @@ func (siw *ServerInterfaceWrapper) GetUsual(c *gin.Context) {
 	siw.Handler.GetUsual(c, group)
 }
 
+// GetLabelWords operation middleware
+func (siw *ServerInterfaceWrapper) GetLabelWords(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLabelWords(c)
+}
+
+// DeleteLabelWord operation middleware
+func (siw *ServerInterfaceWrapper) DeleteLabelWord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteLabelWordParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteLabelWord(c, id, params)
+}
+
+// PutLabelWord operation middleware
+func (siw *ServerInterfaceWrapper) PutLabelWord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutLabelWordParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutLabelWord(c, id, params)
+}
+
 // GetEntry operation middleware
 func (siw *ServerInterfaceWrapper) GetEntry(c *gin.Context) {
 
@@ -8987,6 +9271,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/games/:id/plays/:play", wrapper.DeletePlay)
 	router.PUT(options.BaseURL+"/games/:id/plays/:play", wrapper.PutPlay)
 	router.GET(options.BaseURL+"/games/:id/plays/:play/history", wrapper.GetPlayHistory)
+	router.GET(options.BaseURL+"/label-words", wrapper.GetLabelWords)
+	router.DELETE(options.BaseURL+"/label-words/:id", wrapper.DeleteLabelWord)
+	router.PUT(options.BaseURL+"/label-words/:id", wrapper.PutLabelWord)
 	router.GET(options.BaseURL+"/groups/:group/cut-ups", wrapper.ListCutUps)
 	router.DELETE(options.BaseURL+"/groups/:group/cut-ups/:id", wrapper.DeleteCutUp)
 	router.PUT(options.BaseURL+"/groups/:group/cut-ups/:id", wrapper.PutCutUp)
@@ -12124,6 +12411,153 @@ func (response GetUsualdefaultApplicationProblemPlusJSONResponse) VisitGetUsualR
 	return err
 }
 
+type GetLabelWordsRequestObject struct {
+}
+
+type GetLabelWordsResponseObject interface {
+	VisitGetLabelWordsResponse(w http.ResponseWriter) error
+}
+
+type GetLabelWords200JSONResponse LabelWords
+
+func (response GetLabelWords200JSONResponse) VisitGetLabelWordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLabelWordsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLabelWordsdefaultApplicationProblemPlusJSONResponse) VisitGetLabelWordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteLabelWordRequestObject struct {
+	ID     ID `json:"id"`
+	Params DeleteLabelWordParams
+}
+
+type DeleteLabelWordResponseObject interface {
+	VisitDeleteLabelWordResponse(w http.ResponseWriter) error
+}
+
+type DeleteLabelWord200JSONResponse Gone
+
+func (response DeleteLabelWord200JSONResponse) VisitDeleteLabelWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteLabelWord409ApplicationProblemPlusJSONResponse LabelWordConflict
+
+func (response DeleteLabelWord409ApplicationProblemPlusJSONResponse) VisitDeleteLabelWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteLabelWorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteLabelWorddefaultApplicationProblemPlusJSONResponse) VisitDeleteLabelWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLabelWordRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutLabelWordParams
+	Body   *PutLabelWordJSONRequestBody
+}
+
+type PutLabelWordResponseObject interface {
+	VisitPutLabelWordResponse(w http.ResponseWriter) error
+}
+
+type PutLabelWord200JSONResponse LabelWord
+
+func (response PutLabelWord200JSONResponse) VisitPutLabelWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLabelWord409ApplicationProblemPlusJSONResponse LabelWordConflict
+
+func (response PutLabelWord409ApplicationProblemPlusJSONResponse) VisitPutLabelWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLabelWorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutLabelWorddefaultApplicationProblemPlusJSONResponse) VisitPutLabelWordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetEntryRequestObject struct {
 	Kind string `json:"kind"`
 	Key  Key    `json:"key"`
@@ -14825,6 +15259,15 @@ type StrictServerInterface interface {
 	// GetUsual In which order the faults of a technique are offered - what a player usually showed in the eight weeks before this day comes first.
 	// (GET /groups/{group}/usual)
 	GetUsual(ctx context.Context, request GetUsualRequestObject) (GetUsualResponseObject, error)
+	// GetLabelWords The staff's words under the labels of plays - those in use, and which are said otherwise.
+	// (GET /label-words)
+	GetLabelWords(ctx context.Context, request GetLabelWordsRequestObject) (GetLabelWordsResponseObject, error)
+	// DeleteLabelWord Forgets another word. Plays stay as they are.
+	// (DELETE /label-words/{id})
+	DeleteLabelWord(ctx context.Context, request DeleteLabelWordRequestObject) (DeleteLabelWordResponseObject, error)
+	// PutLabelWord Says what another word means, new (version "0", under the id made by the client) or changed. Plays that say it are corrected.
+	// (PUT /label-words/{id})
+	PutLabelWord(ctx context.Context, request PutLabelWordRequestObject) (PutLabelWordResponseObject, error)
 	// GetEntry One entry as the house has it, as it ships, and its history.
 	// (GET /library/entries/{kind}/{key})
 	GetEntry(ctx context.Context, request GetEntryRequestObject) (GetEntryResponseObject, error)
@@ -17164,6 +17607,102 @@ func (sh *strictHandler) GetUsual(ctx *gin.Context, group Group) {
 	}
 }
 
+// GetLabelWords operation middleware
+func (sh *strictHandler) GetLabelWords(ctx *gin.Context) {
+	var request GetLabelWordsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLabelWords(ctx, request.(GetLabelWordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLabelWords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLabelWordsResponseObject); ok {
+		if err := validResponse.VisitGetLabelWordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteLabelWord operation middleware
+func (sh *strictHandler) DeleteLabelWord(ctx *gin.Context, id ID, params DeleteLabelWordParams) {
+	var request DeleteLabelWordRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteLabelWord(ctx, request.(DeleteLabelWordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteLabelWord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteLabelWordResponseObject); ok {
+		if err := validResponse.VisitDeleteLabelWordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutLabelWord operation middleware
+func (sh *strictHandler) PutLabelWord(ctx *gin.Context, id ID, params PutLabelWordParams) {
+	var request PutLabelWordRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutLabelWordJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutLabelWord(ctx, request.(PutLabelWordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutLabelWord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutLabelWordResponseObject); ok {
+		if err := validResponse.VisitPutLabelWordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetEntry operation middleware
 func (sh *strictHandler) GetEntry(ctx *gin.Context, kind string, key Key) {
 	var request GetEntryRequestObject
@@ -19161,511 +19700,517 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tk9s2si/+VVD6n6rs1uHYY2fstT11XyROnOTEiX09TnJvbXynIBGSsEMBWgIaWSfl7/4vdAPgE0iC",
-	"FDX2SZw3Gc+QBNBoNPrx13/MFnKzlYIJrWbP/phtaU43TLMc/vV8TcWK/ZCan1OmFjnfai7F7Nns1ZLo",
+	"7L1tk9s2si/+VVD6n6rs1uHYY2fstT11XyROnOTEjn09TnJvbXKnIBGSsEMBWgIaWSfl7/4vdAPgE0iC",
+	"FDX2SZw3Gc+QBNBoNPrx13/MFnKzlYIJrWbP/phtaU43TLMc/vV8TcWK/ZCan1OmFjnfai7F7Nns9ZLo",
 	"NSMLeCAhG5oyMj/g7zLOhL5HrpjQhK4oF0npWcIVoULtWc5SQhXhmuypggeWPFeaaL5h92bJjJth1oym",
 	"LJ8lM0E3bPbMTujsh3SWzHL27x3PWTp7pvMdS2ZqsWYbaqa6lPmG6tmz2W7HzZP6sDUvK51zsZp9+JDY",
-	"7/xEU9Zc2m9rJty0zLoSt7CU3fIF+0KRRSYXN31zhI8HZ5VSzc7MMmfJbEPfv2RipdezZxfn7TM1tOye",
-	"qWJCt8z0GVnLPdnnUqyIXlNttiDN5VYRudN9y4CRj1/GNzCj5hLe+tmWSU6kaJ2X/dKw/f4ul7uteRQ+",
-	"uaV6XXxwBX/r4qct1Zrl5s3/90969t/nZ0+v3/3xIHl4/uE/2kf73zuWH/yQ/4Z/nXBMPKSB5fFjz8oP",
-	"y5+oXqzDe3fLcsWlIBLlQc4WMk+JFGS/5ot1+dwXx0ntFmtz9H+fffn77JL8Pjv/fUaWMieUCLYnUrSf",
-	"/x+WZziZSNL9Pvvn+dlTQ7gnH36fhSn3G2M3bfu0N3/rGmtD3/PNbjN79vg8mW24wH888ONwodmK5bMP",
-	"ZiTzGab01zLlDOTrSz7PaX54wTM4GgsptD3om12m+Zbm+r7ZoLOUahiutMhcblmu7YeW9gt+N+dcUFhI",
-	"bb2J4YfGTv7UEN+XxK2ZaEn4ZitzEBU97JLMNL0JHPP/unr1M6F5Tg+GU36f3XCRkht2+H3mOIcJnXOm",
-	"zGjmE4SLS0KzjOyNjKNzI97uVQXNw3PzX2hHi+36J1LmnX9Kzv/FFrrYjmJXPyQzdx+U9oFutxlfULOM",
-	"+/9SZi3lTaBpys2faPa6tB1LmimW1HYojuwRJK6tj6exq3sjlWb5KXmttDkPzi+ePPrH4/MAh6ycLK4S",
-	"40d2cLwAT4BE2Gb0wHJF9mupGNlKBeQmqWSKCKmJZllmaDZIWiYn2wwgTYIiF5cZtTfwG7WVQiGFX+dy",
-	"nrFNBytu8Yn/bLLkf+RsOXs2+//uF3rdffyruu++C3OoqxKoF4CWkBAqUrLnem3F+JKzLL1nKHfFlOI4",
-	"ZvQp6ZqS+15gSuZ6Ufjne0Bp+4755FernLGNHb3KntRwcnN7vz4AM4EqKixfwTWj2Ub1zfIr+OYH4PAf",
-	"8IWHFeEDos08MJd6HeKt/Eah7mUegHvQSjN7YZxbYeavkPPmFZKAytXQwRpcmczen63kWYPrWco1nePh",
-	"tX+cS5kxKsxfl3TB0AaII0nGb1iVJA8C9FjRDbvG49Z7daxyc9mrkJ4rCfwxLYkHLohec0XMCJdl+2Ev",
-	"Cc0ZMXOmOUujN/k7GL6+pNAmewlWuY0CK1rLTQu15RaHb3wl9Bl5y3KaZdFbYqVm9F6+hudjVq7ZYi24",
-	"0WJC6iDVQPmUL5dg3lktPmYKV2vG9Fv39cZRq8+kJncdl5XoaomfuCPiNG5/CAp+s6fWH4GC4ImVJpWF",
-	"F/RtCvdkhpvQIM6LnC7Mj+rSKjNGscmZucTWXKzIggoyrzJtVayx91u20CwNnQ6qQcleMEIzKRjZy12W",
-	"khW/ZZUrLJU7XHghdoICR+w2c2QHIEiNRZ+EOPSGbrc167BzsDMv8BpjijbxyZ1RASL0X7t0xVLC9Rg5",
-	"KueK5bcsHTDj5lRrPCjC7OBuo9ol1SuM6IaZZcOdMuRhvHz9mWPCTP6fs73MbxzLm3NCleIrscGT4pnb",
-	"cAsXXOFh2GW6zOPFbpekxMOmjDCnI+q4G7FTiKvYW0IxrTPcujia1PYJplceNJlRIwJmQLvgHt5SntE5",
-	"z7g+lGlK8ffAMxnfcA2UlTsQPoym12uZpUECfs0UT1u8ISCowHXDqCBqbSSqXBJK/C6Zk7AFeWJOvEjN",
-	"v40EVAlaSxoki3mPCblbrUnOtsp8wxycpmRZ0Q076iCYD+JspjxP/puoRAR35mtJ87R5uroVnYym6ZDb",
-	"EQZ5CS9Vmf9R8IoU7L2+LhOkWyPH596w5VQXd2hWNdKW7kBHjO5LrUyCBrWBYa+VpqsAR/8gUvbe2XXw",
-	"TFmFU4SOkt837BBzKwnL2b0K1jajQoTuVnBP5jzLcAlcESQY6vJKU5Eq1EQZMRvvzyW4YgWopmyz1Ydn",
-	"RFi/VsVV2jWbXpJyrZCkY0g4lNWABWL5zbDbVrVGDfZrmTkeAKIqRhUqi0OXAeuPX8UVkDRi/sWV2Mtn",
-	"tcNleNOyXvVmtVNNKgfGUqpgwYiDaHehqVSkzsfubihFl0wfYGy2vZ7ThdEBNvKWXYMuvKdco8GoNFyK",
-	"c7bmwswhlcLMDVXVWTLbiRsh9yJ4mVHdwaOwu2alaKKhrDd/QGrghbWGqFBaHJBBLAAXZcUXG/niMpeb",
-	"6731/gYiK4ZTqTlkS5mPVTRvWc7eb6VC4eJ5tF8I9DGo+XJulYgujn/lnhusaOVswYS+9uStUugrXezt",
-	"GMrYrzs5Mfz1ce/tuUjlfvibASXSa4/mgNiz549zhXjV1Va5InjKdyJF7aXTwVzdkNfWVWr0PiN9UufM",
-	"dGcObimeEyMGQG3Ef2ZUaXghAa+Ysq/x3L6YFIqngtfQMCgeu2EHlZBbnjJZ+m3KV0zppra5yPh2wK0D",
-	"lHie8W31TFwEz0Sa0z0Xq6Gf/wZfixnBHJqygBVcsAPN07MlzzZnD4Ly0enX/RMxNgvOIr8Zughn//V6",
-	"KGGTB2mYP4jtTjeo0/wyssDAef9qXhrq74FtsJR1K3Jk8/NILK+V+KL9sAGLDYvogLsxJEn6pZA5c+Pe",
-	"dMa1f/Pp06fdgcdkpgTdjhsNKFm7rx5f9GlA+FbiLG2kk110+w64UzhwE/JCx78LUq7pdoi6aR6vnxwY",
-	"w/lPWk7R0TTP8WjY+bZT/YUR5gNpvqA7xdLr+SHuhBdGQ9hs23Dho4Yha4gJmqHjpW7LBzTv9pV+Zxll",
-	"wEKPC7dM4vyvLdFOoO7lbl81XAvDVl1yDVbOVa86jQ7DYeIf+a9yQp4Erl10Sg6aDrg6a5Kh750No2qX",
-	"DzjgP+ELgRsysAohdd2cfNTmABgsmbbeKBxyIrc55aqFS3OmrGyIJ7pzazr9KGNLw6Q5X611UDlS2p4x",
-	"71RVarcBOziT8gZ+2AnFmLA/oPMXiHltthj8WO+CiShZxgds5VuaZYfqHn7Z7xeIpIt/7TrKddXlsp7V",
-	"v+aI2C4ECofBADEQ7Tyz/tu6Vdu3KPuadZW0T/4tvWGi6ezwdsTgGHrJSBj6rlfMx3jb2kKme5Yzm/WY",
-	"22S5dJQrzG5Y2xA2LJDljKaHMQMU+v3RtnOcum7X1M4bvzpdacilDoZpPcXy/OwpPVu+++PxRThjaLlV",
+	"77yiKWsu7dc1E25aZl2JW1jKbvmCfaHIIpOLm745wseDs0qpZmdmmbNktqHvXzKx0uvZs4vz9pkaWnbP",
+	"VDGhW2b6jKzlnuxzKVZEr6k2W5DmcquI3Om+ZcDIxy/jG5hRcwnv/GzLJCdStM7LfmnYfn+Xy93WPAqf",
+	"3FK9Lj64gr918dOWas1y8+b/+yc9++/zs6fXv//xIHl4/uE/2kf73zuWH/yQ/4Z/nXBMPKSB5fFjz8oP",
+	"y1dUL9bhvbtlueJSEInyIGcLmadECrJf88W6fO6L46R2i7U5+r/Nvvxtdkl+m53/NiNLmRNKBNsTKdrP",
+	"/w/LM5xMJOl+m/3z/OypIdyTD7/NwpT7lbGbtn3am791jbWh7/lmt5k9e3yezDZc4D8e+HG40GzF8tkH",
+	"M5L5DFP6a5lyBvL1JZ/nND+84BkcjYUU2h70zS7TfEtzfd9s0FlKNQxXWmQutyzX9kNL+wW/m3MuKCyk",
+	"tt7E8ENjJ181xPclcWsmWhK+2cocREUPuyQzTW8Cx/y/rl7/RGie04PhlN9mN1yk5IYdfps5zmFC55wp",
+	"M5r5BOHiktAsI3sj4+jciLd7VUHz8Nz8F9rRYrv+iZT53T8l5/9iC11sR7GrH5KZuw9K+0C324wvqFnG",
+	"/X8ps5byJtA05eZPNHtT2o4lzRRLajsUR/YIEtfWx9PY1b2VSrP8lLxW2pwH5xdPHv3j8XmAQ1ZOFleJ",
+	"8SM7OF6AJ0AibDN6YLki+7VUjGylAnKTVDJFhNREsywzNBskLZOTbQaQJkGRi8uM2hv4jdpKoZDCb3I5",
+	"z9imgxW3+MR/NlnyP3K2nD2b/X/3C73uPv5V3XffhTnUVQnUC0BLSAgVKdlzvbZifMlZlt4zlLtiSnEc",
+	"M/qUdE3JfS8wJXO9KPzzPaC0fcd88qtVztjGjl5lT2o4ubm9Xx+AmUAVFZav4JrRbKP6ZvkVfPMDcPgP",
+	"+MLDivAB0WYemEu9DvFWfqNQ9zIPwD1opZm9MM6tMPNXyHnzCklA5WroYA2uTGbvz1byrMH1LOWazvHw",
+	"2j/OpcwYFeavS7pgaAPEkSTjN6xKkgcBeqzohl3jceu9Ola5uexVSM+VBP6YlsQDF0SvuSJmhMuy/bCX",
+	"hOaMmDnTnKXRm/wdDF9fUmiTvQSr3EaBFa3lpoXacovDN74S+oy8ZTnNsugtsVIzei/fwPMxK9dssRbc",
+	"aDEhdZBqoHzKl0sw76wWHzOFqzVj+p37euOo1WdSk7uOy0p0tcRP3BFxGrc/BAW/2VPrj0BB8MRKk8rC",
+	"C/o2hXsyw01oEOdFThfmR3VplRmj2OTMXGJrLlZkQQWZV5m2KtbY+y1baJaGTgfVoGQvGKGZFIzs5S5L",
+	"yYrfssoVlsodLrwQO0GBI3abObIDEKTGok9CHHpDt9uaddg52JkXeI0xRZv45M6oABH6r126Yinheowc",
+	"lXPF8luWDphxc6o1HhRhdnC3Ue2S6hVGdMPMsuFOGfIwXr7+zDFhJv/P2V7mN47lzTmhSvGV2OBJ8cxt",
+	"uIULrvAw7DJd5vFit0tS4mFTRpjTEXXcjdgpxFXsLaGY1hluXRxNavsE0ysPmsyoEQEzoF1wD28pz+ic",
+	"Z1wfyjSl+HvgmYxvuAbKyh0IH0bT67XM0iABv2aKpy3eEBBU4LphVBC1NhJVLgklfpfMSdiCPDEnXqTm",
+	"30YCqgStJQ2SxbzHhNyt1iRnW2W+YQ5OU7Ks6IYddRDMB3E2U54n/01UIoI787Wkedo8Xd2KTkbTdMjt",
+	"CIO8hJeqzP8oeEUK9l5flwnSrZHjc2/ZcqqLOzSrGmlLd6AjRvelViZBg9rAsNdK01WAo38QKXvv7Dp4",
+	"pqzCKUJHye8bdoi5lYTl7F4Fa5tRIUJ3K7gnc55luASuCBIMdXmlqUgVaqKMmI335xJcsQJUU7bZ6sMz",
+	"Iqxfq+Iq7ZpNL0m5VkjSMSQcymrAArH8Zthtq1qjBvu1zBwPAFEVowqVxaHLgPXHr+IKSBox/+JK7OWz",
+	"2uEyvGlZr3qz2qkmlQNjKVWwYMRBtLvQVCpS52N3N5SiS6YPMDbbXs/pwugAG3nLrkEX3lOu0WBUGi7F",
+	"OVtzYeaQSmHmhqrqLJntxI2QexG8zKju4FHYXbNSNNFQ1ps/IDXwwlpDVCgtDsggFoCLsuKLjXxxmcvN",
+	"9d56fwORFcOp1ByypczHKpq3LGfvt1KhcPE82i8E+hjUfDm3SkQXx792zw1WtHK2YEJfe/JWKfSVLvZ2",
+	"DGXs152cGP76uPf2XKRyP/zNgBLptUdzQOzZ88e5QrzqaqtcETzlO5Gi9tLpYK5uyBvrKjV6n5E+qXNm",
+	"ujMHtxTPiREDoDbiPzOqNLyQgFdM2dd4bl9MCsVTwWtoGBSP3bCDSsgtT5ks/TblK6Z0U9tcZHw74NYB",
+	"SjzP+LZ6Ji6CZyLN6Z6L1dDPf4OvxYxgDk1ZwAou2IHm6dmSZ5uzB0H56PTr/okYmwVnkd8MXYSz/3o9",
+	"lLDJgzTMH8R2pxvUaX4ZWWDgvH8xLw3198A2WMq6FTmy+XkkltdKfNF+2IDFhkV0wN0YkiT9UsicuXFv",
+	"OuPav/n06dPuwGMyU4Jux40GlKzdV48v+jQgfCtxljbSyS66fQfcKRy4CXmh498FKdd0O0TdNI/XTw6M",
+	"4fwnLafoaJrneDTsfNup/sII84E0X9CdYun1/BB3wgujIWy2bbjwUcOQNcQEzdDxUrflA5p3+0q/s4wy",
+	"YKHHhVsmcf7XlmgnUPdyt68aroVhqy65BivnqledRofhMPGP/Fc5IU8C1y46JQdNB1ydNcnQ986GUbXL",
+	"BxzwV/hC4IYMrEJIXTcnH7U5AAZLpq03CoecyG1OuWrh0pwpKxviie7cmk4/ytjSMGnOV2sdVI6UtmfM",
+	"O1WV2m3ADs6kvIEfdkIxJuwP6PwFYl6bLQY/1u/BRJQs4wO28h3NskN1D7/s9wtE0sW/dh3luupyWc/q",
+	"X3NEbBcChcNggBiIdp5Z/23dqu1blH3NukraJ/+O3jDRdHZ4O2JwDL1kJAx91yvmY7xtbSHTPcuZzXrM",
+	"bbJcOsoVZjesbQgbFshyRtPDmAEK/f5o2zlOXbdraueNX5yuNORSB8O0nmJ5fvaUni1//+PxRThjaLlV",
 	"1ynrczMFJbN5FYTbiFeNGqd61dvgu2sGQrfy7uMvn1z0vbdhKafX+PuqEjrExd6j1Cn+31XNigv9+KLK",
 	"k0+fPnrw4PHDf/zjH4/75nzL2b42iy/7J7HnqV4PJVBdIUNu8g5fmEmFiHaxbji/MQVjFNzldzzE8s9p",
 	"xkRK85dc3ATkYc6oZuk1emNHJGm7rLhev2Bgy4PRFyNnrmlP2rp5CFxQ1UyFIanltWxIvxUlirSQMwuQ",
 	"MSLPxrzpNT4rsK011HtZdocmI3fAJl0fLYnh6+5jldQYIEMb1Z5Lscz4IpDWsNjlubUb+ggIVzHTlGdx",
-	"/nBIQYx71KhDu1HXtOY6i1N6AvLxIiIbGQfwU0w8xdpo/Y0nUZXSyG5HhOwjWW3DRBqvQ5sZ/8REWg9g",
-	"hKLkbMB3f2YsfcNoygVTquYsvAi4OG0QtskDvSoOy1PL2V3z+dU+1nag4I+J2aTyZNyqHVXb9hxly0Cj",
-	"PeNU1aydPgFd9rh63p99lSlJzPlnJYbwpOVCaSsi616RSvZ38b0f8A1IB4z2ndxwkYaiii6NYLn8QpG9",
-	"zFNVlJPkO2E06G3OlLHJa7H2J6Up/YhBztibraZG2I88xwTB5kcGcbb5iuHuAFPbcX62PFPfCcgMatLo",
-	"W5snWMlKWEF4hwuyZTlZMKF9RoagmBoEuQS8mZVcOzB2TlcuK8l/Y9blDeh0kdrYpKarKbj3LV01iVW3",
-	"PK1vlEOB3g0ygztAdiaOvm4/287qSy5YIBK/0PZ+DqRqKnrLxQoUIMjTTKUhuvN/oNYyS2a7rT1XCqcL",
-	"mflBT8dwnUVmu01wesZC5EUhwL0IrREuZhVOnTEzc0WesNY5I/uca80EJMjgRCpJwkMi4w8DFwtPO6bi",
-	"qh+RtmlUQVNAKLRMrOIIGWi6HyIXX1L9arJRK1+MJ+T+kpw3S+qOUhar/prE8bhngK4TogKqImx9gG++",
-	"yjLLFypxQkzmKcuLBGC9ZgeIc5sB03b2Gcw8mZtrtOyG898XGq1REkdJPAnaKAeaVJM+JKOa5SSlh8Tc",
-	"dxuZM7LhYqeZIrRIDLXSGbPXgPF1TrlQpUw8qsmaikCyeUoP4+MeMGKUEh1dR+HUAe9WNhSYAfuaZYeT",
-	"lO3fysfxy/6jKDA7pErzN2wLtAU/KiRBFPm3GghqtA5zr27ponrULqJTWerbHBht4JePSGIzBG/jS9BX",
-	"hqmnfqd7CvXsLf6dLdZomnZbqdvzCl3qtDlgZ7vtJeRcohjEMsEjlYsrGD2gioUTNY2a6Y4hpo1+oXwO",
-	"LNVks1Pa3IhbqhRLL6HgTu60uS3xFaWN5CZztpS5zZulG9Yogy0m+MuWaBmsyu3ghLB6+7aUudjNK66y",
-	"phijjXEKE67Fnq3S73u5B//QAbTTjBl64L8NG5h73GY4WaPkyGKXSIsYZU9Qx8ACtJQeCF0aEW2rVp2o",
-	"QMUq4zcsOxAtzdZ7X/w4UVsxdGvpYO5PZfYpEeqkZnEy2zN6Y93sgapOs31OFyvtK9z3YNU1E6VD/lvG",
-	"BqRJ/cbYjWHAWozvcd9t3WfT4yzaWF6FXYzDlIxmXldABvE0XJRnWBAZEQYma0Y29GADTfH1edZM6wmO",
-	"0sXaeTcDlg9FLXxBBTFWVfTgb/13ewlR2zyktaNOeYbhDcvzQ9As0muWE9Cm5Fb5ehvUvfSaWi3VPKVq",
-	"9pyW8noJMQEh9fXCjIAnuvTjTiwyRvOgGvOchd3UdqbdrGMe+mCHul5klG/w5m56npnSfNNId2nK0Ibh",
-	"0FHJt+ar9ZTfy1A1m+pzY1OIB2hVyUznVonv5O/c+kzh6a6NqruTS5e0zS32G4n0srvgJlIfwvLGrM4j",
-	"wdOxZoubreQi6PiPtJEjK3dsIk5k+s2wWp81VZGTzV0EdcK8fbVYS5nF0AAuwklHD1aqID2KqBkwE47d",
-	"TNwpcYNNmA16kAShmBBujSbCFdiqzoT6QpGcbbGsEczFhFAFuu6CblhOiaJ7W3HRwB7ZxNYvHJGfG60K",
-	"HpHGuwD8itjFGLoNedaXeTSQFBQD2oMyGuUAy9m2K47SmXIc0JFzuqm4jsERiH6dW872WMBww7basJHS",
-	"bBvyXEWprONipEU2QZ10ZorIn8/InqcsIUykSdltHp18ENIxHW/7JIJK4nSxorbTeHxY1pZZfA7Ldodl",
-	"M74dE6K7I9n1P0EonVTmDF14E8PJHsPewoXnki7Wb8yB+iOI9jUmttDC15EnoCMdBj8RXobQdKFfsluW",
-	"VVJxeW4MXgrWihQ6lxDwXO8gO5ffhvNu7dd+KtyvLa7APqdvyIH74OJi2G4651TTU1xe/y6o046uK6U7",
-	"W7BwVMDF1Q7azwVnvgMQjQCVm1Ve/akeA0IY+PmWKf2yDV1BupGgdwc5aJNmSnkNufc2NjQ4/joGSn6+",
-	"j3vvY0OnMRdyC0+G/eFwztBpSSGN2kNCHJ1J8rMV0N3p8gXzhYjwDdvIK02XgbuIbZrc83Diw3fiWyux",
-	"iwiuvKgbDCVbyA2by/RA0hzi4IQWFggli4xvm0bm/BCGoINPcI1u/ijTaX64jiaWmUu0eji+6jEWZWmS",
-	"QsdGbeOU4tgRrFHtWM5pBXe924YO9jlaWpeKyD/L6055bSk1yoQaz/cnr9ytmxH9FbjfuESJQamcI/2O",
-	"gAwY96kF3QFUYeTTxgiyef4xTwvcbSuym5GIBdoPMdqdIfd20yykbRl7FZ3JtWbZ9nrARMzzdkEngrLK",
-	"qGDjSta4uA5aUtGvj301+ubL2fZaMcMZatr4jmL6JB+WGYs8HPnOVhq2JFpaBDEpbIKIio6JvtlFxhtY",
-	"trxerNniJvKWYRrN827UZvOQe/oUNPbh7MGplFu6YNcZLPL6kE46J/g0lHFN/OVKSDEEzA2ZEhua30DT",
-	"lFBqe2vGT7wG2gXu++0tyw9lCEqXThjNsMbKSaOg1+C7zSkU8ccTDLp3LS76T8he5jcjhb15VV2H0ncB",
-	"B2HydXVB05US3supXlW2qQEf260pLaQgR3ELOgnpbq2qhK8L5roQKZI13N1TvcQKDaGsADQPfuO8OtlW",
-	"UlncvlfEpNOVPL6Q14dq6osT76263SvxgmebpoZ3HK5IfH7tcIe+zWsa4KYPCelBFbSVSVan4MG7ccl2",
-	"vFZyv7ZZmDViO3J1W28c06yO0bPGKkpyF8iTc3BuEAmVO13N55Y5OjDMQcPynWjR8b3M0iEInp1KiHkG",
-	"NCJNXcVL5/PuuQ/JbKd60zt+UaxZcG1ZoRAHJSED/3NjOChmM1Arz1yxkMk/rKY3Hrg6ig2vmPaVOieq",
-	"9DVT6SLJBN4QS9vP7pB+d0h5zwdiWZh3Bzg1mPaCrlps2IlIxozud21rQpoGe5yvO8a5XQyUuKW1Uuyt",
-	"XEFWZqhyolzzspdYFqAg6zWVRNsXA9CUhcHfGZcph0tb7uNIG/5Rb1A7dK08vOh9LVrnl8sOFHqbN4zk",
-	"9AlDfXHbfmNGISI9BdybATbNnut113RdSjld5FIpsszlpsDt7ZhzyxUTwHCWy5mdRugGcgwUYtpvhcaM",
-	"3Tpmc9qWkmtvoYn9gAsr2uOlxvdyp5i/ESKG6Okz5OtFw4IOO+xt6PvyL8vMW9A00nfmqscmg4vPmUZe",
-	"Ca1Prfl221UghQusySyokTWvVhrECGv5Y0+y3fwLReTe4aT306e1WNTWS63Nzl4SxURqBgJgYOj6RUvl",
-	"AYOz53DQgfz1q53qYJMWq7crlm2h51heK85SYg9csYdV2BN/OErraD3NR2tJKBM+q0h9KtK3zsy/0nIx",
-	"FM5y4bJ7BlU8WdHSUq540dJXMCBBHg9UhSqcjHPvJMkvik1NkAdxcYqLUSvrWNItT5lYhOAULCZkUN5G",
-	"Gmk+m6v5hePcMQXsaVXG/gwVQtZqx4cubYr7TiE6OyWa0c2GakYUPSii5GgohEctjepoq3oRDQAUgEQ9",
-	"fmYBLNT2biindmJR5U3sPolqJHdAsf212gbZ3tVGueViRfCtIs8dL3XsYHZJzt0NbzUHMrIPhkNb6YNA",
-	"UHKXV9uEtLdaqtwlIrXdljrXDkoFcY+rSlvv+SjcyUEFV66fx2DX/JrlLR25oIIF9CKoQ6Zzliki85I7",
-	"jorUmDQx7X1Cjhm7I97dabtO45SqBohLCi03crN4uVYQlY5sadc869qjB3KzSwqHnamCvQ/4Kr9ChRU7",
-	"TGDd+rZoC9KJH+m8jFGaor8hBrYLaHUbe/Tzu8jAWFTq5/r4uHDttHSkssmIe5nfGMoP8ABHB8XYcskW",
-	"etLCvmgby7YuCptY0TV0it2ynE+QjN0SOivtqSdXadSk6MDU4c8CLgwDSc0PLQ2KsMESXB3mAfKgrjkM",
-	"xDXuYV1QWQLMyI2Os/Y6DdcWdMjpNaOaHMf605a0wCfvfLBQgwbnsJw08aWTx0dz7tAK5aGJAvVEN9iF",
-	"oLesEUwOHYzKbeb43bNc8LwwlkIvs+ZxsZATnR1t4LTGGw593qz3A7IK/dil2yvcMzumvaltGhldUDOo",
-	"/0B/L4FSF4E2dHOpLNQNtFLzGSxSJLYBlXnA6I1WXJQS7NVa7gVZ8030tWbm82r5PVcRrYoM27imbM1N",
-	"nSrqZvMHXA2Sx+9HpvGaWOGv8tOqeKXai23cSTjaE+WP1GdnVJ8zypFqTLwuWj75APAI+RJoRvJwdDOS",
-	"RnFkiXO7qNOizjAV1/G+uezeVzpX+y+Wq6ADK/AZ2+Kh4TFf843DIyzBcJ1GMxhWLVuWZjUnlCSQ7ETW",
-	"VDnkTbQWyIGBxdCDMFJudGiJ6K9618DBMYWfRjdjKD20Y/OpLsShPXArzF3tg94fqahdBjX53tbw1SWQ",
-	"1UPcgK5xj7yAdgFwYYJjlaUY9TzHCxYvUUBeMpuUkpxquHBt6wFyn9jWA4QSTMALgEH6hhmNI7G3yalr",
-	"maXq0nxYClYge8kFzZICXfi/WQI/zdmKC8HFCpuXa0WYSOvOgougwq90W1BZEWzpj4myKSNaAnoE+feO",
-	"L26yQ4jX/ye29TBsFCsXxrYAiYU/MfsbQqIlStODwmo7ED8YtyQbulhzdG42t2JY35GNvV8aVXrGwiBU",
-	"3WC+h6Y3kKssdzo86hCJPMwN7VqcNCDM5wfNqsgrxzU/MUOGwVZyhqr0hmYZ2fKF3uVMFemCEyq+MaAp",
-	"QzFSRjZowYzkMJrkkuYgoZyMAFK4Xu5sq5ywsMih4IAlQuq1EVYLajgY+KkM8CYwVxg6RWNKsCoaaC8p",
-	"zyoXYjWN/DqVIswkDqi9B489vmr92I40SdHqxsLT4PEvmy9A+PLKrMh2PGqPbds9d7wVYy7LzxZMrwXD",
-	"s80Y68XL+649eGkechsR2R2qsw4+truTb8tgZE1sOT18Okwjkdoij3r0PC7KxkTV4fjwyZNqMdDFRUvb",
-	"Srnbdpg+nZbP44CrY8OUsrGciGAry7nsQp0bihtSdWQ6mcnyXOYgNHOopGgJOOZ6FAmNVhpAY2YHF6KE",
-	"u9xF8HwNyb2hzaaAFSpOTUc+v412MsUuuHUhg4Q5L1f6G+tQG9D//RtQuZYluGEHl2/tC7JimoCbXksM",
-	"G9EV5aKp8EP+2YJdp0GvHoxD9yWQYzOGB0cH5V7hp30q2xkRhkiVy+zLx496NRuIzF97TgjDskI3AGOB",
-	"OCx2eN5DzME3yiDgAV+7HhKF9Bt0pdm2bgb2GIGVFbmBO7kABhma4DMqj3nFaB6FzVmkJDcMQloBxt9I",
-	"VVVgqvj7D8J35TqXu1VLni/EllN6qDC62VufWAGmaGXQx8Pqkdz45TqzVRWdt7xN7zsqjpoJQZUqnpiU",
-	"5yPKikYnzvR6Ge1z1t2y3elr3lv683qnf7D5sTLXTNQSm7uxGNwbQ7NDS4kttTKzZhlRMa/gRkupgxkR",
-	"vg9tHJq3hVis3JmBS7PcpDbqwyX4kb5vL3m2GSLtUJUb5OvCIQIdXYOkdaAedcLu5vFdROIXBL0lLOv2",
-	"liLLozqhhEP3V3gjQdjeiAMzxhhn8jD4exz1NzOjoacIdsIRw2cnFRpOKwD+i5yx37hIQy1VvsOiHB/v",
-	"W+bMN1NRRlJqjj72mqO4plb3AwKeQKVuqqbjcAlVjDqYy81bttlmNkl1gB4wQuyHvDfWf+t7HiTWxVzh",
-	"2YcjPBN+4NC6v6MbdrRDAJnefOqzW6DXLWDINApGj4oFg3aRAQY62GTXhW0BuVw2yrH6/YDHJWiv5aYl",
-	"riS3yDBHVi/a2fiv2SHbaPwTzQOpKxv72064e/PMQNzdIgcnKkMvEP5Dhan6HQz+tS6xDfhgSPCiJank",
-	"VeGyhR6Ughhlo6ujzYOoPA2LPtCaamGW9Tqjh6OrxYfQIDZH38Ws23EY2iyEQ0xWzWnK0QuqFx5kF1KG",
-	"mXVtw9FXg9/PzxdDzMXQAjM8MDLfRCWO3aIeJ+NOcK3a2h3AqGRfjw2eogPSuOqDcKaA1bORZm6JbfsT",
-	"RCGf4Ga+s7s4UtS1XNmxqLIDr+qrNQvhgxxHg/5cl9jrITrRpZ3sWITUx/v/hU+Vr5roE+yUlmrfrsAZ",
-	"HrC1yUzuxQD/EWP6jTnsMTb/0KSgIg2220XSpdGUm1cq6CwyPxCEh4uXT2aVkeKyC+nt7dpa4YipwBXR",
-	"dLda6wR+uZHKBhE8CnL87Iqekn0FPBNKUlQx6ie+XmvVkpalSulZNSw0w4GFwmLPUVCQyFAqZNQRb4qw",
-	"4AA5TTFde5T936Y9TpXN2JWUAEOH12S9dI1VxXYQswlCx6T8SMU9EG4DryHjSmNOJfTW3IxsQx2CyQZX",
-	"dFQppy35dHFVuVwyAd28UuZ+qusNMXXnOAHfIr8gREcGB+zYla+PbdQx5UzZcp0A1In5ocAQLsJDfY02",
-	"FmwAkAlO7oV5qVeRG92a2s7JiI2dAtBC+AfAVob7VNP3A5cdD+6zDzaKL2GJQhH6HuNpXEOWHmaOCqlL",
-	"lcwRicJOgFoOQulo0TnMEkubnBREKvgixFLfM6q/piIdGAmHhFCIA6KnkpI1o5pwKJmTwneVVwuasVrJ",
-	"dr7L2GTIUGb0HpjYh1WI2IdBeNj+VubhUKpcLtvyArkiQlb6ijdP5Z5qll8DKFeVQyvO3kf9HZUMGcrh",
-	"VDOvtv3GHtGBxBuUDhWV+0xze410i8lpcfyAj0Kp9oJZrqPiQDIpVpAdYZGeubLJED1dqiMYInShQp8D",
-	"2naMsi3qBwO8up8CAEpwMVyP1gnqsrpSWF+u5HU1jS5KjODcs2RmdD9dbftTxncDCO+Jy8bDmc5vQScn",
-	"WpZUdXSKqhvsrHyE4qNayvkYNue27Ix/ncMtEoN8cOq61NGQoiEMqc4yVtgSSyYctdj8IM9KdBlWmTa+",
-	"JimaAINQVQYUGBWezC7afnVLeUbnPOP6MKiQyHshW8vKACOszfU+FMpuHesKuAOsvA1Xqr17UYGnkjF6",
-	"yxSRWyYSonaLNaGKUMQVMje5hbwEfG7IzpsYSWgqz3/h6nd7V0Vdc/RoZQK7e0OAFAvEwQkJ8gliD0aI",
-	"tSb6nSVOO71bAy1z20e7Dclwy1LEMCy42IbKoIJiWCzlY5Fb7vKw+V8sak2VW5BeM97yvIN3JELu70Xt",
-	"FVKndWN+LU5ktKI8VjNWu82G5oe4rZpeVIDNCBqum0iIKv/lXdnNwh9aeDPR8g3YeON8EEfb/20IvOBp",
-	"RZWOAD4GFCDN2SU5t1aFLiy5BmLYMHAb5D4At/VkCJH4x06j4EmLUfCSzlnWJre5ioKkANStGF1pT9Xw",
-	"snb8Or6cmCmFFv8SjYCxxke89q3pEJ3mCvJSY5IZ47XvLt9gWTO2U22nFlrzTKlQcDKUJA0t4nmuNMQl",
-	"kf8FY6lqAjkHqcyF0vbD46Jzmd/l0XnwP4iU3/J0RzNin3FOJhRCc7aUeHyJnW4CxSiyVLDwRbkoekhO",
-	"x2Ajr2KqBx903ugAMp7LCSwScjK2xB+0lGTJ9m0VFw0eHwDwcHEcdw9Nnf2NsZvAKXvclzfrvQbtJ8cb",
-	"kc7jXuSjt6fV4tG60rStRK3IgOlFmZNtUZKppZq8ZTl772EqJtTEx8hLT7y471vj193xe8o1ypCi+ZHS",
-	"bHsNEDrvJkOl7BLDtr7Whi89O5XJHOYdzZ7LEARHO+BggciEBRJGWC2hAfJOt5mZD3u38oiYS2yfYnNv",
-	"tONWrHe5VqBmJfgLKCTby12WkjW9BWcXolVNuUgHeFkH9LDlc0u2r9XJPRiZXWfjMbYrjt1dR5Qga/B5",
-	"TkM9CgZ2GQm0GBnTJyDkTe0sPEZpGzGuc+LGf/t/O7fvEDUr/vMteRERpRmVjAS/x4505aWWyN2x+a9z",
-	"5qqtQ562MVkCi5xRPepNJnTOh6Bf4eQ9qn6vYG9pJjzosLlJ+oU6z9bMDhCmtmC/bI9OJe7JJDsVDFIo",
-	"4ymMsteeQPHa/amiGn+hXLFyAlWdaiu1MooxVBUDBvNYWRys4zGfjxcwsGlXW1kHV5vSXdpWNPaDKEpc",
-	"91R5T1pGlbYeAeH+BrXWAHDSXgcbWaFUhfewugZQrZwXVc4P6ZEyhoRH527b4/M5c7svcxsJNaao51RH",
-	"o14PD8O0T/11RhdDy94GhrbWNIT7/u37LVtolhL4uwcTEHTrJZZg7zUgARI+EV5POUaG82qnDBB7GGEC",
-	"tloECNPQ26G8cdWk2Ic9zGAtmy44vJeSBiKpg6coadrE8LuISkMdiCZQSuLvWlMYLpPestwWnQdThsFF",
-	"YN1J/hLQHver5IEZ6ERa8xAAA466SZrIIhvGNGF0sSbStdYbMeJ1ab1jXje2b0RX7uC3imSrE4Tl3cRa",
-	"AMluEcSE2OUnGNoFAZC4PUWIw2VGVysMXhy3yGEysr/N7zDZVo//WxsVuC7xXF9jCkvG8l6HT5PDnxqR",
-	"NMgVuRFyL7C5LmBsOnQ4LCHyyVyXLmNyIYVmQnuUuPlOY6MX37Y9Zwu5ElyxTmzNckzl/OwpPVu+++Px",
-	"RTig8hm1MtjEoAIg6Xx1sIn392y+Abgv84/N9iLopBsN8TgRkOMouMPaMavA/HnEvhF4f6GzFa5choyz",
-	"KHpRpfhKbFig/VhDnIhdlqFti/0Sm+Say/dhoWrNoFQKhjhUSuN5nLOFxeDh4PMzp3ku9Rrdm5SnZVzH",
-	"3NDoeg+WD/6cSSDmPpdiZf+AP8Mf3o0PrxctxKLUF7MN2Lkmwsmx5IKr9RT0hiD0wOg4vHPte69V9+pF",
-	"LjdWkZCu0yU82h7LftA+SFsc3WZ51+znFb9lQ8c5pmNa337+hC9N3jptEIo45arFl5Sz7RhruKj5KN6c",
-	"rI2Ztm5Fd2CLTliZlDfww04oBkLN/KB1Br8UUl8blrFlXnuu12lO9+GcXk2zbIgP8i3NskNvdUk9WHnE",
-	"uQwCq5R0LbNzjljhHmF23zuyLwuBE4ji71TIYXlxRBLXlgmahfviBCJinRMeh2dSWlJTnviWjfu1LPoe",
-	"VVTythMWXn+f/V1Qo1HIk+ZsTyiYBRElOl3UiiNUAO8vZ1vUlkF7Sm0i6t/KupRrj/d3SHNwDx/wJ3Cg",
-	"/M3ijGBXmDLSyN8D8JRO32jORkCCLPFZ+oE9WTPbEQG3TxAq1J7lsIXPZkO0lqH359hbPtDP40ncPT/6",
-	"hm8Abdp0lVoSnTF0jJIF7z0j22ynyAPYQ8h7I+ew4Zj7Nig/bQDyScquaRgcFBNPcbMB7dsoffODrfaS",
-	"C0BfW0Mhwy1fsEsi5B7N7VChzoByo7ICEDAyoRESPpJe2i6gbl4ouS1cfk7FyoGQrzHP1Cb6xTEQjhHH",
-	"PtG9oULtxCFdkeY3vteTonvsAGosYi4QP8xIhCgxORy4cgAe0ul0oof9ZnChDwX9eZXdT3cse0YeQOss",
-	"UI8Tcm7+YYwNwvUloVuaa6xwXMu9+VPK0yJNLlbdsnpRS51otfM87jJ0FjG7q9B3BRWCrtFDS75XrVA5",
-	"Y0vt7Ko29GcdzC4HHQ/NBLDndoqVz7m8hYyNS4I6IPQ+EanvtSuXltLYDOGycWVcYidm582hc7nTZM03",
-	"l5ChR2+YgDb5934XJVPxf77mOfSmaKCKhZxpWPSIPCOXz7AfiOFxLDH2ScxWZ1BruVcE0LRpVmgByggQ",
-	"0DMcnPQzn65DvKgoXUpUBRJFq0pWKIH5P/9jFgVdUAnSAJe26VQtTv2FtpFhxz4+cWC3tamqyiIA5bIF",
-	"HH0hs91GxOjcmZ3EUG9fLB6dv14C+aRtZYCBGOlFRJI2Vt1Z+rnPdBE/kHW8ZvQENZqZGyxas2uGnyKy",
-	"fdzk3YBta3fOhEB+yZAWxLc027GIgEqVm878rxpRh1uWpzbuX/GyQea9XqxnyWzODhKKESCJoR+2olK2",
-	"ixMuxmmjzxu2dP1sa+7406QTDK6y9OS9ePq0RNryIRmRcxBsPe7SCLpP00mAsIY1+lXD8J6iHaSnRcBq",
-	"ol+11IF22wxY+uPNBgRKNuqZuyUHdUm1yeM0j+oCHkQReW0jv9AWn1pTBRMjeG5UxWHIUEPQuQbbBkKw",
-	"9LolhhmFkXlsclzLUmzxRHy0KR3XCODUZfcou4enMtUg+cv0KKAXOgvxrbip7LEjVDlBLeT2jMbv+onq",
-	"PNTmYShn4HfeyP2Jsojx+xPlEnclrBQLaSoYbEim+HMWlyguwSTobT31yj42uIN1MFVhltjVFOO3E+Nt",
-	"+Yg1et5a47drKl/jUycovMkbd/QxStwwsJZWRdSCXk2lWG6w/8hUn5M31y4DasJPZnhgpvpizmhUqbum",
-	"+YrpKUfeCR5lP8C9MDkl8auTErPG1LA+Tzi/dwVflCdRWabdlY6jMCogVbHauqTIj+wwxHCr06aPMAFj",
-	"K7xUpoOFidOUNZyoGTQP+EC/Pvj8BPaFdWGjPxtSxdg2Lu7nL8NIvz2Qz9yIDVTZTxOu9iQYteWm5hN2",
-	"qm1Doi+VzOFSypUPfi7Bvt1dbQPsZh5d8uDO1Oeah76aB3d8Rgja053TOtfBg12zNx8dmN3fjOB92ZoV",
-	"NCxaFkbWh4CklkQx1xLZky0ibhtPrKIHCSyxxzZh+Srk2fNem2a64IaKA8QOFIaPQr24It0EfSzzRirN",
-	"8j6zox0V+Sd5G4ooZEbraElXAQeri7BoKVMsEAiH6aI9cjeMba/lTvc6hhRdMn2wOGUZ1Sw7QObFSpLd",
-	"lghJLCooydgtyyYGLfvzNU/MGabZRHSXhDY5Ut6UO94uLwnbbPXhWRkyqO9eOGW/RotcMLwvUWtjR/xe",
-	"qMGjp13iT0x5dSWmDh09Q9/01OA/w6zrn1kwhhHZfRSTNRDuYM7IdqcJFzEQO/D2deTC2XLJFjpSWaFF",
-	"smh/POAwCrL+hDj3iK3QUUq4h7R7lqI0VA6G2tcRRpT1RFvJ1iUaQpqo7L659XzydXlCRR9fPCvhC2Oo",
-	"9WFYNt5DPq3rKpnhZRQ2KMptyj8tB3sdTdtiE8cA1ZZak9u1Wya1tPVHyZyMskFjj22b1HnttZ2q7Bl/",
-	"MCNv2QHFeSc96VvbAHQyZ94pnbThmjsbOsHuoyU2aNvzDii3+aFv7j3liNFOmnh0s0H161dbqYv19aI7",
-	"eJ2l/YqFR1DIbnZKww1LlfLWRY+dPBqqz/kwymKhQFkGzQiBNFsL739m7/XrkjIb0C6uj1CsA2BCxyv6",
-	"ci+OmZN5fctyLk+o6rcrsB62p0rb6qpCO9XWZXMMXpP9VqNPVwCly1WBRncAa/l2j9mP43jyBAmwZcJD",
-	"MzU1nVpqpwNTxUxRrgqo/CmTWkb1b6uraJhnL2tZwa4KXKKaBr4985NoyJSjbs4hnWgH9Wwb3G50uKcq",
-	"zgs5rCXu8SobULTZQrehrpWalFmeq3amLX4qX+h25cEDotfgbkIDuSkp4vUd73Xo2Twcye5gK77HoiXV",
-	"4lUR6G/Bx4OEc5plpJL9pAJwzjTPe7ntOTz0IcGnrxcZ5Zu2iIOibYnOG3ow97t927pYsJLE5ZFvaGyL",
-	"jNx2uO9M9YaH3NNd06470uHF+nt2+bM6GXDNbfuU26yGUSG+2G6f9RTnB2FIfKqkiI5yrKLMNHjw+ogW",
-	"d07dKn3IT9UqYTKsbb/aizcObS98DMoFQgm6WvfVfhHQ5dZeIIDJEjgikXu1lhF9VUr1y1NvWo24DRK6",
-	"GYZI+ZryfGhVo2AEEu8TqG0D/3ni1Xqj4nux49EF/J8yKW+ahK7UHDXjKFi2gyNFxZNzB5DR+yRWEDTD",
-	"HhyB9iJGq+MZwQcTn7ddLC1Ifq9UR+IctpxaUNlYh9UwGC661NGt14VZSkdoFBmao9XWWtpGxZpXiaHn",
-	"1t3IUWr0t+4N6F/Uh2sI6uPUNlakyI7twHGEuTbIH6uuu6nxcDhsJMrTULhNKlaFeoeuHzRnWEiHNmYT",
-	"xrIzqbGqwo3N135bStkwVwdOBQuyBSvNE+N2AtaYEC609MAZyppOoMAp9COrVr/wIgrFwUdvVOecLwmg",
-	"5HsApjXFrhelvpVFXDM2DyaepDnbXiu2kCJVPZ6uLx/3Ym8pTXM9hu8nzXnBWZTjY7YLiNVUim6N9vy4",
-	"TS2kcVmQ1Q5blWTlVBpMu65m0TgO8Eer/S45OpHGXkmf82j68mgsvYcn0URW7rd2z9AlDPZLcv7MtRvM",
-	"5XZbz864uBjB+l0+NVz1qCzNfh2lB+kjWmMZ0oP2I+gaLe2BHra0B+r+vtMn+s/0jxyN4qBmUWWUB5Fq",
-	"RQQ8S13HqDIzNMXGS1XutFEUN4adF1QICUGBfFetlJqUdv4Wrk7qR3YoQbY4f8VS5uGskIG3NriTlR0A",
-	"FR7nuNzuNFTPXxIpIA+o6I0rEKd02NUdgLZ4eNF7ezczwDIpVhbKJqNKK4+l6tw3XHl4uInu/uokfrJt",
-	"ggDMwYaPcm1oWO7Q3MbNZ/jvHtF3lxd+u2T9sdYubU/zzTVm3fquSaVUXM3oBqJVbMFpdm3+Cb1xaHZz",
-	"rde53EHS/cYmx9qW1bgYFNy8pYB+DLD0IuPbWHc0oCj2YmX275ob030xSNl2B290Ql9LKOI3MGngiMYE",
-	"GSKJk1ExzvJryeL8CZI3c7aQecpSkGRc3+sOnoe/fwdGqStE7cwTNc+MEReFlTlm+ZWwcxDRw1B5qwAv",
-	"swttY4qq0moFZLg57sH53iuTictEgny+oTWSldY6LsUwJhOnUlzZFMV4IjwScnsGcO3uGybA2qRBj4rT",
-	"LxsSxGgpX/d6L9F4V+hZuEQ73dz76BqpIW0NVHxGS5pH/cgnLUKgtVqqjKYUtO1j3uw4e6+E9SpJVcbL",
-	"wWbPSFdsmVgj6aDEkUrRdRuDtnDk4bmHowmhrbTWEGVcaQfqY7VBcOpYcKmKHO+xugNi5aJ3zaLjRj08",
-	"l3nOPFZPdIvdPtU5MuhS6mxeSzIyBCp3e7Fbn3OtWTzqQrkna7Ue48nYbjYPhnb0dWts24ExmJQYIXOZ",
-	"rErT5dJ6PPcyT9U98q0xdhJyDhBUlvUoMJ72On64UWmlUWZoyzK5CHTuecmW/mr+947mmuUJefDw2fmj",
-	"+hkNBj6EZu91m1Ph8RCnwpOQT6HScaFzeSk3x3JRVWor8DThfC/rji4gbSIyxG5Ze8+N4Dt4FHkjoBhc",
-	"yTKXjYyV4IMrykX7cs/MvwKtKCjCcDoLxwhPRLvb8DQFi7Ed9m4jYxdhbcrq7J723W1blispBItiaMut",
-	"lTGeDIJ87vy8sh1sqsfFHNUvHyVEbrfk4TmROXl0fknOvnwEB/Y/H57Dac0ZTYmWsnaESi1minFcuXpn",
-	"AiiAL9SvByRx4grCkTELurgjb5ncrshyQJnWZf70e5ygYHHsWDqMnojF+W8TkZ8ExFysLjYSiW5w2lgY",
-	"ie6EneqryHRdexXqgw10HlbAbfWt3ov7U0C782zaX/Kdsw0zR46l7SYfsWtCJRF0ROyHJxUT2DRwt1gT",
-	"Csql7Y0UgY1dQOu5/XDrrEyrbW9fLb/nIbRBHvI4MoQApra7bGuawIDMx1Hnow2b2E5sSdZ8U8yv9zS1",
-	"Ja3HJkzZvMY1b9cIgzUnRv+Ndytg75PraQFjJq9eyeiQNQ3oCGE7NUZ6qvQuFxbJI9jD3QY6uzjvq1vK",
-	"MzrnGde2oRr2UpnfUblLiT3KZC2RohQPtQXmxcLbGfHoQHS1Fvz4cPTD2Gj0oykxJYOx6IdTh6KBSGM8",
-	"XjRfrPmtzY3FJc2+cr8LydxWaQIeFPuFF2ByO89e0F02UUQUwll21O9cpKV5y8eJtKflDlQXTwI4z3ak",
-	"711/qOpBS2bvz1CZnnHRKs8eFd/5Wd6bDRBuZRK/pB0UbpFiF6X3Xxenu0euuRcMj6UEnFBmgkS5PNMm",
-	"k8TKsEcV+fXkvJ3iv/VSPJs3zlC/jCsieQU5itUnxfFoP3UtyK/dGE0DAVsBqzUOEdmWRByB5slFi+7j",
-	"KoMw+0ShF0kxoZlYMDUxNMUwgMISOObYlSuL+BqLMCuXmFK+ZtAGgO5scvKJQGaP6ZofyznQLjWwfOii",
-	"6jyGcOqHB8/asFwKbq3vYS0m5CFKi41y7Opm3tNcu0b0I8G/NwV0Y2Tef3w71H0v4Ikvgbjr6voKxF1M",
-	"YM/RKbgjjtj9YbgwpQZBbUTDZ4hw8ySEpUigmYhcaiagk8ta7qHB1WVZIqQ8JXOmKg+7xvSBBn5RNbjL",
-	"UPYUTVmKIWfrQa8AXg8cYmuLQToll3mmDH43BtMq0HejG3oiW14D44XTk+otMoxZDgWgAKo0PxCuzSci",
-	"4XzCteuvXH9ELFyvU/sLRTKapizH+2DqIvaRCQLvdVTLopH4+N3xfGu/wCQQPUMuyzAb7ZCAIBWOCt9H",
-	"QIB6YRDx7Mc8FxUmiZhr5KZ3buV73b0/reAHPcCkLTmgP7KDVy9kbs6QPV0QU59Yr1yzUDe0t+g31YSL",
-	"lL0nVDlpbbTbnKWJxf3ZM6UxoPwMszikYGQtszQ+r+Z7Ri2UxioCvXRt/Rhxn5ZZGuef3nDN0jFaciZl",
-	"b+37FRD2pXmyVgHf2qT/C+UBnvpLrSGJZoB/3Rc0RPVOiK7UD5Y4OXS/SpHTfi2hNRaxYDKW/oZ5DOMv",
-	"sl3KUttdcbDBNhJWz6naabhq29x0Kbag9EBXrsQTLACX1wQpdg/uRbXXr0RBSy6Gdvzc6FP1xn0vHr5X",
-	"Ma25WKlYyl255z9Al8zY3g+M3RwdPyuBocD33ASKDOTCkWFPRxmsyp13K04q1UWeCvZs11jDCsxel699",
-	"52in7xUwl79hPlch9bp+LanGNfIVC5Zl4WjiwTUcp+YJIpfLkHTuSa45DiomlGj4ZTUe3o5NGpVhASsO",
-	"dkb/qpB7e8grxD8CReSWG5NPaIlNhgTbu8ajMT2scm1Ri9oTl+lSs5xseCqwuj6TC5oRzTf1Oocvn/bn",
-	"LG+2md2GTh9jLjdv3bMtIu5xrPXQmzRbY3nHFs5oqEm3CtF66tPsrr00Mk8NTI779j3dbDOmyE5onvne",
-	"nkQxDQXKG9eGNt9lvrQ2Y3S1Y/fIVwTkrC/mySCvbYfVO1ITMGBDeEq2sOS6teIPbsQdNn/O+C0jNFz2",
-	"8mW/8HJjuWupdyDz4ODbHf3tqbWEOrnOPPmNedDq5tdzKgYod0ab/pqKtH7hB7CO6fvrzkKnV7eAVMAh",
-	"OSJnWzzqRZlMH/row3CiTrkxB5TyXAN1wiYSlOdcQ7/YVuFwr33UR72aRHUOXQdoVAEQ3dIFD/Vi9zji",
-	"Vj+BGnVjNxEwomqM/Lg358m6/FrihhctccOA6+TxQEl1U8aI9OvtIqTRuJvq0PFX78SX7fCy5BERlsFX",
-	"H6ilxd03ykQ6pv1j7WIacRFdlcyMSJCXMV1fjihjvtJycdNfLJv5GzXGWrL3r9PGBpjrFfnTOyvIYG9y",
-	"03OsyISbbM2yrcV3igM7NZ/8ifneWV2YjFZXUZMkoIeq2qdKwSz1asH9qNaqIhn9Jvtl9YXUakx+PPpE",
-	"wNj+bAFGWYCOZGMswdNLD3sIByh25vkID+mnKZZOKhVCbULrB9rRu3mkwzzEbjnbf+MCKBPUTJ6s1PDh",
-	"xbCiqmaji45aPaTDt0KjAh5dNoB3uSsbeNcmmYbwG8zkBcizCN91ZAw8Fn0sohbhmCrvulKNQAsV3bre",
-	"zd7Sr2PXXjjZX89/jr4S5A4kFJ5fjj/XuwvA18KzkPOMbSZqml5VZ/7r6tXPZEv12jnhEduYapeTgDn9",
-	"DnPsnw/e3dtUrMU/zV0YpDx0/wmnbW13cCsSJTfMYpUILYta7DXURoAinhAlrffGp3tpesMEYLKAKplK",
-	"YUEtm24cMFyGVH0MwmjBQo2Tfb6zhB2ZqsCP60O5QNLGIoGUNNxgIMgh8WFQVsh9kV8xvtK2mGIBV1Co",
-	"yJbYid3TEM+VYdVrfKBuImPVHji2v5vYtC2P1WIt5QAE/Ct4Pqpb1ZpvtyGvxluPvIvQhNpVJB2YvrT+",
-	"Dtxh84kW1MQRSZCRMBbJbL8+jJBOlSsLdr4OZWFJ7XYbByoIFeKtjk4iVNloxTgnz4IOaj9Os6y160dQ",
-	"F4cUqPgBXsLz7UOEmp6iGt7VqpDmjCxllkFiHsSnS4Ir1old22eke3l8R8xi1eGt3IZ2Mb3liyB8tUun",
-	"RgQDI/6gjTCAg0mZJ4RliiEgWdzNvjgssnHuOmNBXEuRHdok86aUyrB1XQ3XEiBnAMfEfGGkz868ysXq",
-	"GqBRpqxEA93/eqfGpb/YtuwjYJNGJeOz/FrxlF2Pfb+rOanRbBRkpFyS+i6aE3TDthi+kkvXg3IMZJKZ",
-	"/yj221OuT8IBe5nfTP3VYHa7mpUPUYX1/LlE3kDGqm24o11lxvWTUadT4mRLWBhVk2Tau0iYY7yQG6as",
-	"6gs+eWpxAOfKSKiESEEswvCaO5iVlB4CQPp0H8oy+sY+OzBLeSTOZzDR6VUpvUnx4WGoFaN5jGYWLAR7",
-	"GDa8N1y3wYspQu21piVkOXOFKefVv9DagQ4rU/HlCMt2sJEH7XInTv8PnpzrYEc24CLcSJtMXIJkNBvh",
-	"qBfkfagm7U5ZbWqsCFEBNxpNvXwM01OKkF7W2eahTU0b2jWyXio7CLJN1jobdvn7caDna8kHx4ZbLEyL",
-	"tVokSy5lXtYmFCOuNo+kkqHpoFmWjcBE29Dt1qYchic+DLinFnDKdhsB5xKQEjCT+BKPZy8Ag6G7Uewo",
-	"We1A77c6U3lyJXFhN8TYEiVAs2ezlm537Tt5NDzK1jq93nVDdE2YwB1qhfjkzoAMBiAUnNaDOhiqgCop",
-	"hkqUN1jiG1U6eGrUgro/uH47lCp4HeMVy24/AW2oGZXC+Ga0vbu6t7NGPqIcPr79RsiXN7rcfVrYjqGF",
-	"7aE2ewHb5TmGQgGFRVVz0kP2Sf95k5qFk3CwstfcNxQxOrLIAoWO6vvmuVzIPO3tnlN0zlHUdk5bs5IJ",
-	"F9ZI+vBJtsx6g1ocKUrnTEMahVyCZm+hxRBGeHBW4Dg8FEjFDKAGUrQ2PAeYxaD3PmULYzhV8/WO0MZG",
-	"p2DUxGIH7EFMV4bCPT0hrkET2wWPXbVGABmlwq0dEhWjcZ1AXk1N2/7R9iDNGdmJlOVKS0RqnlCBsLrM",
-	"iN1kYiFTe5wivPsnwRYL9UizgZLdNpM0jcpCH4ZQVtIVI2Y4RMuO7YkcoWrfC2nM5wEutSrrqIl0AbAZ",
-	"LrZrb1H4lzxjHYhrVqkek1kJaeuV/ZyQ5XpjPmxLc6plHjecNSEmadIUQqVz/Ffg0/VZLyDu3Nkur8dT",
-	"tl3avfFtGkPCLg5IQqkmxGxM8MmOUXwiPE1Nw4HK8aGB6JyfXO6HiBmc6Ru5H+zEcEk+3q0KI3fRw4wS",
-	"wONujXm8RJfas4pjHCpE0AlFcpm1HGvrsh1D6QH2Jlvq0/ZlcE01BwtNmQWrWgQjGdPoWYZ9e0b2ZC/z",
-	"G5WQDNItcvgnkYJQonjKErKGoJJKyD2yp1xHprdYH/koDU7mN6NebcOico1uZeZ9+yh2HJcU0/XAyK6Z",
-	"aMGeQc7e4TyrLI3RyUnTBwLQypHUrLmS4wsHYnoS1x0GuHBPcddv2EOHyWUbGUU5KN0Cbt+8/BEZhGpb",
-	"RLRmyMxRNuO8pWYm4zcMIqmQNrGlSrHUFaFxoTRFR2iXx6Wn4xLg0VznjdqRwR+KF1XxLi5Yb9h63bL8",
-	"ulz8XuCnR8ZFY/OTHKBYdXOuNM8yIhhLEaOWIjb1Jbk4PwedD4BixYHInGxkLf3gIoLnXYCyfFhOYWEP",
-	"CMC4EKPdFtth2paHu+rz61Kxeom3OhP4rugtSwf3Qj6qc3pEE7y2mLydZT/mhM+98yX1kZNTa5lrJkJW",
-	"xjcuF8/IGZYDABU+i51peTwI3ZUfpdelOGln1TI1ym6NIkG7WH8PtxyPN1DivM+lJn2lJlcLVxQ+qlH+",
-	"/HBddD+oZx5kUmkouwU2hiJro/WQbS4XTCmykDuhlUXzIvidsLqNUofWddVe704PYueC6UEZk2zDXpiX",
-	"eiGeAgGArk8DzK3did46lH/t0hVrdxmhEx30Ca6IPYqXJDME12sqCM0yo85kDLuJ0ZwR/CShtiNls39f",
-	"L6Vvaj0OLW3NxbxTUF2JrksutAp3AXGhgRGDN1O4epXWuhn/IHjG91wv1tZUiOMR/0Z1GzvFb3UbzwF7",
-	"FGAIIZ2UFP1JpygV9BtTcgY7/7DlLKsE2AoOTGPyB7B85MsU8jzfLmSOl+z+hHwGDu8R6CimmoQG2Rfq",
-	"P73ZKWzOCxIatF0Q3Vqa33qEy6YUtYns7uBTpfhK2Iq1Mgbdkguu1sGzH9fIzIVeQkfG3iTYzxdqQvpM",
-	"qO6utV0p4XuHW43E7NmDUSA+bpdOQu2CihPTJ44wUmYBbSN39fSBMJKHp1UJ1kZhDXhaUpsxNxwzw7mG",
-	"1ozY+2zaONPURRu59zQfU6OQO9R2S8Uw4T2AX2siIvRFQl2NWmykBCLVXJFlzlgCZAcdwwI7VPOIgxA4",
-	"8ZUJ+LzFjOhXg5ZcpI5p4hDX8YWYfTarjf9uzthvXKQjXNx+DXbIIv0xuIetcYlhlP6NsRtL7X4yd6ML",
-	"vbVwSl8oi5QkJ4Ib6oEdpZsBsU6k23e0rlyHMQS3a6oGf/y1ean29Yc9pS5DPl8Cz+vFQHTtWMeVE/VX",
-	"uQ9Eu9DSpmmPm09XKaGxGs3H8D7AjRtT0OBB8qMTolv6zDvMestDZU8IkqGidns8jnIFErJ2jCCYCJjx",
-	"G2rF7WdHSbdeXaJWsx7c/bqf3t6DOD0MDM6iffLf0ZCnp4JbFdmkN9p1exyA1VpuWm6ASK9rGak4CgE4",
-	"xKh9fDqpJ7W6m7PSEiw5umC8yxw2zOQ45a135I10KuncTkBc1+AmzDTXdUDllpbMUB2dUaXLsJSCvQ+o",
-	"0cakGU+7gCXy5UB0PGtkwDw6SNYKIH9S8VJSfcPQc3V9NKlWpoDxuKaKbKTSQ4E3j5NtaL6OEDex0bBw",
-	"rvVPLsfaKx1ECptkSw+j0q37MX07wm5jKBAP6l7HJxwGsxuNCB6vqZz2rhgItluGFrfsWDiD+xXQ36xJ",
-	"WCsKG2SbGZXE4tf3QvkPNp5qAPm9SY+GSuq4i+rojbVg8HYuIdsgvCFKhRMCVR6AUrxiIjVXEFYCK/J/",
-	"zp5fvXlx9lbeMFFvLx5W69hGhhWznepv8faLCiwcZmq/HF6inhLLrAer7c6QzQb1DDoCBu2K6VCt5lvo",
-	"s0T3XKzMpSAFtmgBD+qB5qkiqdwLC00lUkIXuVSBcnDwuQ/RH/Vu+3Yd6Y7b1/vv9H76t5g057o1uLau",
-	"uH27eu1n3ThoPNLFHG7UHnry/ZRFjofTtR42JHs/M0O00uw3ehhPMRs0DmbCT0We4/LlQxRphLpLJFnT",
-	"7VDzAprV2YMKh1MDlozcKSpSvfZVc1u+0LucfaHInqd6bcFy+Wqtn0F5smBE5oQKQvPcBUzMoYfpEuh+",
-	"wIjUa5Yn8CBZ8HyRMUJzubPOf0SF0Otc7lZra+0spAig4NeTAly9pxnaaBjw6WCM6v2D5kXap669fzj8",
-	"ncOIcQ6DxwlDI75/MIMJwMzhs2FmYUy/cJ3NavSdGkOss2HfLcstDvxRCk4ldOVbx/nPt9LgdRYUInHG",
-	"0Na+3NfA1TvnKpdyIFwGVQI0y7CKU9b6Gw26xTGBzkywde3YF/TOu5tOBPpR6S/a1TsU1vq2TPmaL2RY",
-	"i+XS0elHIYs8S3b6aghqY2tb4OBERsKtlk+V76vrZxumdikjdSQAsPNODXbty6PliFN+YQrwxeAiecrK",
-	"V5BcLpkAzL6UuZ92grckpV1tWZa1VQtUjMQzzcN92+eHMFaXK7m22b39nq6M0dw7xppKfMYXZjnmtqeZ",
-	"XpNtLpdoFNIMsZ/wA4gxJMg+h4KUurX3sGvsVC52m2DfPzAj7F/J/FAql7DtcXNfXB63zAmRd3qSQFv8",
-	"q6OGii4/CKR9tGWIIJtct/HRPpea2bZGjOZULBiYbFHUHle+j4f3DuvwHwx1h/mAnhUORYaMr27oxESC",
-	"c398fBWkx+dsxc6o6lbqjrqs+eHICqaWAMjx8Fy1irKeIFg4pjI/lGC6gtQptS0JFrbi71vTBGsJlT0+",
-	"rwk0DzunlrUEdViX6ziqYPkEoMFGZFyPc+WihzZ2R44C89/Q99cK73d10hLhYwbZY1bcpBajNZ59uGJl",
-	"k3JxKJd7Wpp3eUdb+RL086BfbzR/HsVHU1v2cstaEorlLctznqY9f+81G1+55/pqPOFv13EFGDlbMKGv",
-	"R++Bfd+Vew5/fdx7n9qZsZWcZWrUaNt9gHxxaIlZLE/1nq7datWGqj/P5OKmo13eggohsShhJ5qoAKGw",
-	"1CfXuGZwMvgA94YnbQjT72HgaguXPTuE4MSmqyif3524wj2pGEKW5azSMmIAUBjLltfgCAoXxUOTALnH",
-	"yifwX8DYcqcJJQtJF+uE7M3IFsKNZkVZVI9G3efKw9rDrSJ7uctSw24bmt+wlFA12JfnnBL24JUrMupB",
-	"utKxbAc0bOxxIPm76uDwHtUFhZk4iIT1DuPJ0IjU9gFXRl6/iw5S9WPXpOjTPfQtJoTAYDY0jCgC2w+1",
-	"PRUna/NuGagSlmRTz9Gpdw6Aufrxgmstlw4GmE4ubaHmhqaMzA8QhDG6jWFuBbGW+YFQYUMxyPqAW5hl",
-	"tllKyFI6ovyyykaDPzCOZWBYawi18s1bmoXQe57LndDmmELiHUSygLnJKqcpe0bYcilzTeieHvCvhnvm",
-	"hn5QJSbYJfyGvcecM3Tnw3ZQkRK2WEuWJvYXZsMTfE/Dry4tThBdrF1iH1TPmI8kiG4D1XO2tMa8ZqYF",
-	"gJO/CwCnQkLjLAGr79r/bL5yjTNw/xJS136z4UpZcBkz9DUc+NDWvGV0sXYesACC81ig0sfjvddWLgVu",
-	"ox+5SCGggtArCK2GB59uMC9B5ikCoI+Yc7BCYXQCRlm+12Ea7QKDDN0e4qAZbyTiToCPWJTQxddjFVGb",
-	"GKt5WGgmEJXpgIaemhxTW1f/3pWutQYWug8P+sdQLMwZzY2kqMF7HL88tdtsaH586yPLimWetl+uclQp",
-	"4FRQopPvX8h8E9YDi9RcQIanxB+xewQxRaHQ1yiilqoZVZos+S2DQrPAzeh8Mt3FhztRgXWJfmEClKVb",
-	"OSir8VfZqASLSEopQfhYl4kdtnOjwmDyCxsV6ySQ9X0Poj7fzGlGRUwfJa4BOxlq0ynfsBQPlVGjjFoL",
-	"9awyV+xycHulAl2tv8+V9xuV0PqiVjoAEn6Q1H6bM5G+jpXaw7ndlY5HPT3pxQpMlwT4uAaoV/BQZxLW",
-	"W7bZZvbs3gU4lS6N17mB9rnJy8RqITI/ny7iHB0C81T+XF/YFwlzpPoGM5WGpDjT1n5uthDpCwWX4yU5",
-	"N/qzuVRxLJfy6w5VtVXS8XUfD/oKP+owJMriDlw6dAcKZq+vrRoAhVbDayubACFJGCgpeXwnFSWPYwtK",
-	"ngws3EIfz+iSkC4eHVNhmA5J4i4fhqpvBpUpF2iNMkAj0v33a5kxH62pe5bC0dvSOwmuLkgy+V1ufSvN",
-	"kuHxtSbs/ZYt9LiOh+AfGfVmB1I98JUFZQnA1cvcJ0nSDbMdJFujn8454r62auvAPhSFMVbkhzN28Zv2",
-	"QNnt8hvh6RrmgjSUvbqWQ/rHfy/j+sYLxgZ89WfGIr/6Xl/HKow/s/e6DFqh5fXKHYM4AWCPTcTE7sR8",
-	"8gtw5PXjJnYXg9tutPHgkaHE6LMJIvKhk+vSnBDqgzEb9HtRUaTkK7Kmt+weudKMptA3Rvnm5tbJeCPA",
-	"Fwnpd3us53SHSUt5vWR7UJG3uby1yPgZd9j6Cj4bdiEWZkUw989Y/RujUNh+z1pKaGUPDlaR4socEEyt",
-	"W599dcpyjkFG55qv1pO2o8Xw7VSfG26jBaN8b9jWOqIAZZbdVEJog+FSpqpz9LuPdLO7UYAP16y90CH7",
-	"RQVu11Y4yd7a4nKV6bh8g5YEXaqZ8gABfpiECLZn4MLKlb4kS7nLzclxBelRMu0X1dSUBviEymW/dgkt",
-	"hP4mdIuVen90ZnOMqSOAR9I2O/UXFUqMO4nPOFLBiI/2y6wScFszCpEdSRdr7IKS6RB+X4g+pf4D3Tic",
-	"v6gdHVpAW3j2aw65LHPMXPhoYxn2R3ZoYFkFjbKi/qQWRLXJAcZ6xdsPICtxTvu13DgcSPMnuBSjmij5",
-	"lVzbGEHvItocV9foS7fUC23GryxPrW/FMUEOF3Ay2/Msu56bzeTi2twf2v1SSBsrROtOyOuMC3a92+I/",
-	"UDcJ3eC/oufndTAJ0+h2gR2GJqQID2H97Fu6Yn0YEQ86MHKGKLs7xeyke1kljIjUQnaeMqlCiX58AGLz",
-	"84xvG26FAAt3Fx9kNF8xpVv6RJg/AoPfmilbd3eFjbnQjy8q2/Hg4aMnT58+PX/85OLh44cXfRdWZ2tq",
-	"9LDfMLaddlDXqb+trC7bzWFUBdHe+UHXGv8dPYFbzwKRwJHZprdwq86COERi2cou2hG82PmeQoRfXVfm",
-	"ejDEIkeiOlcNhFyWMqe8OErKxgWRt8wLS71mm6ZWHt/5o26ztxgXQurrBc3zg/nnu6M6iAxq9TEgBlEW",
-	"/9Gz0VZ0DnQNd/XksN4G+HKIKX6jRWrREIgv5+LsKVc01vGH0LAl2NBovKVKaaxC77NR/RPf5H5Bs4wZ",
-	"C3FJMraENlyBGO4wPP2hWLINi2Ygwpg1Zjo0L0O8N3C7B2U9XPxG4ppL3pzlkO2ckHOiJXnQJE/uvnxE",
-	"FHoiGuQ1H0KVBL4IpLfVUpEIAB2XWgiysDlgkN913iQMBbU6hHfOlaHlQm5Y4r69zRkoPFu6aGvmWOpa",
-	"FduZaCK6ujxOXFGTvpBju9jlXB8QfRzWrwpcIG4WvpDyhvug6rOZ4IIdaJ66WpJi1XTLUb81to9YyvCm",
-	"SYHN8owhSeZM7xlDbXGey70yl4wFjVAsv2U55nB8J+0//V/fHrYMEaqJGR7DPismWE797nKN+NOY42co",
-	"ZKxmrsgtzXgKz9EV5cL8Ut8j3+a5zPFDtiWkL1BV5G9vXjwnTy8e/ePveIEaalhsC5al94jRRcw4IJ8w",
-	"HEzM5cUBapbw1KdtosLCDdv87Tk8efZD+vdnkKyA87HmCRVqz3LIKi6jaPCNhdWGTGvw8gFBzev4Ys6W",
-	"Rncgf7s4f/r3e+TV1hAFsohsmvL7M8AgsFmMzuxxnQyNMmW+bywDIiThdnn4aVpZ17dv6aogiPIf+EI5",
-	"7wUOconLc+hRPyzPfpaCnf1k7qX6cr88v7DdRtzMsJEqEPUe+e7bt+Q+3fL7tw/u2x7v95XOGd3AV4j9",
-	"WS4ty5zByOwWthGmqlmWqeI2sbv1N3OcckGz+9uMaiMW76+13qb24/dW8u+Yh2kjArOfuWDk/9K8HCV/",
-	"Nnvgimfols+ezb68d37vSyiI0Gs4X/cXNGMipflZxgU6nFbYd0G6ffohnT2bfcf0c/vkS3jQnHG1lcLm",
-	"+j08P3dI3taBRLfbjC/gC/f/ZTO/8XqLvwVLI/ZmODda8r6FrH/fu1lITXJ2K29Ymli4ysJtdQ/j+0sH",
-	"UxKalV/v/dd4HlFmuVw1ECc0TXOmFFPYKtqVkaOWAGsxh3mV041l3lKjeFL9gFFrFctumfLT1zKzMuIe",
-	"jF3bvPt/8PQDirmMoUeruolvYPkVqhpWyOmGaagd/Wd45cUj91FE/JDOPiSRz/6EUZDIp68Y+IB7n/6G",
-	"3UIU5N2RfNgJ7ScFCzHWD1b2AC9NwTm4LyDB7P7fIz8X3h9gFOgxRag4kEyKFcvvYS3akL0zu/YumdnI",
-	"d5U1Xu/0n48v4Ib9WqJmGc0SAywSZ2TVHQEsd049c/Mltte2Iq/XzaKfiOC+YoucBWyWh4/PyZxrlQRu",
-	"80siRYZ9yVK+sprGDduibUK1uVxmz2b/75/07L8fnv3j3R+PHn74j1kklq6dUECJqzyv8x37cMIDWr0f",
-	"QjcAI0YyTnFGXzJtLmkJWtWNcJVeSIm6LP+ikPeJBUjmNaFRFt/3/8DPfGi9fo3l5VbbPJugGZsrvdCL",
-	"7Q7VdyMpUbaFCX7//R5fqBAr9MtaY/H7VVX3sYrIWY0V+hGCO+i+d8QuWrti9uyf7+o3tgW6porw537L",
-	"sHtU/cpGXaLYeyer/WZmffpTdrTe1HMcMtVBxUxV0b2nOBbe6QkQ4XaUMzQGQKVldLHGyiRw7ScgkaBp",
-	"q5+MoFvlLamUHuxZsa2Ey6clU/fZ+61EMPYgnb+FPztSh87Jv3csPxQHxTocygfDk2S2ULel/AP81/tM",
-	"vQ+FtYZpInKhmT5DXb66w94DMucCSxWiTsmSZ2wqLRZ3kSoAXFSAqnjD2DYBhwNaaSxTDGv6YOMkSsCa",
-	"bpqp++Z9EDZStYu17CVXTlaFb+zNLtN8S3N935DnLKWaVqlWC/nxjIVpWRFDF08e/eNxr6cTPvYJXHXZ",
-	"Sy6Y6rjnmJpGGaWp33npjvTfnl/9SmRO/s/Lq//zd9hzSN6RSzzggMu5t0EXLEPe0BuA6tyXm3NV9Fpn",
-	"Q0OOIFXG+gQyFtxjSJ52s89b80ghWk+u8gXc5Q9abrN6YPW9/suxETJP0RgaNjQBrxuCuSZNXpqejfrs",
-	"4m/g98+x3nygTbUEp1G8IfPZdMY8P20vj4o9e3H+tGMK1g36n8NZ3peBBKZ0JTdsLtMDllk59xvXRHGx",
-	"ADNuT9EGn+R6pWDoo0YEkaITmPF/PTYeJ/b72MbWXty9iO5S4o1epuit9Tz9+U/MbznX/shAsqG5DipC",
-	"fwnVuAGhfz8vI/N1GWYFEN7QowNNRE4qTM38vsHasxa+ANPKR0ygP7prWG/R+QD9xsVmbUIUxoom2CKE",
-	"CCbzg8/9XvuQsBV1XNkoEagCeLNjD4+xEhB2OuPb6Os949vP1/uf73rP+PYTvN4zvjXXe1LyhHAF/Q+E",
-	"g0yY/OL/KzL4CS7+jG8/zsUPGZktF7/hp9Nf/J/UWboyRiH6mCDrCpNIMQUQ7hNw0uKN8wUgoGFiDdTc",
-	"oaLwNxsIJ7/Pzn+fJTYoa+6+YAbE3yuaxYfqDXPfNi9R9/+wP0VcOt/gk5/vnT/dvWN3tuu4/KDLqSKA",
-	"qYVwaCQFWp3m2LzZzVXRaucIGzMJBpZSz9HtkaW+CpmOS+yvemCmv8csJT/KVeZ2seU2c7x58gvtkz2k",
-	"1qht6IWULHNAiTvy9sIWFhisTnO2h+RDmbsX1pA3J+li7a458zNrt5JfcqWf22fuJPPLjBXqehmT9lVe",
-	"35TpXVIVMUuIdkJXEoR2pQqd2tBMKS/SDzeWwCnbyPulZNZwQOMbtpFXfCV+EHcTzNipkd2R3ItHxDO6",
-	"98D1A50m5N+IC+B2mE3sZHnYD3jqLpi+GK2/DjbI9rCgE6VJAMNb7jfUg7xazJRQfCUgFiNsErAAkbS4",
-	"uUe+3Wz1gexExpQqpVGTfCeU/5Q7IgCYc6blihn52+Wxgz6q6q17MirQ7zEA2/UWv0u11Jjzs6fX7/54",
-	"kDw8D6VI1WszCnSXQBeN8NwK8Jr2yZVwevowu4/WwePY1WyC34NahWMcw+KWJxagG8KEO8WgdNzxmiXN",
-	"dHIceceDL/J5TvODTRpnLCX/2kFzSKZczQ8yuZsHF0V9xwEyc5c5Y8RxreXlJc82sY5JqM77bCD+2QxE",
-	"s62fnmMSnShyh+j0kIwFLo7COV9WR40Cc2lxvpWmh3vkN6tUzqF5qquxTXz6VkWznNjB+Zc8KNMbhoaM",
-	"H8UqxDLk8E1gnXunNgg/rUP5U+VQwhVkTplyAboyOvuGLtZcMIuPNNQ0TArb0FqdgDvhi1fx9HNI1dyw",
-	"nNoUTLkMBliL2+1+aXfalLXwsQU1yEgL0N+sHoRtYpNw2nAY5qzlSz8sz4Z/7COncAIbAF89PH98lwPn",
-	"kNJp0SmPZ+uvcCUJAYBBYtte4CCunwBVNyw1itUx4d8SH5oFbru48Aoe6N1gvqErdv9fW7aahLIwrSlo",
-	"+kLm+nAGfdCJ2tAsc43SFQY9UIQAcPT8AP93PTdAT4XkOyMXjiJ3bstdWk967to1neoGgQHaMqBzAGac",
-	"KKcdMPFA88d6XbXIGRPkzNq9zjTATPoEoduTAhULJOqKbpgrD4CfIy2C75CMny2CP5dFYLb107MIDGMC",
-	"eIUu1dpc+qptwKrfZjZBl2MtrRS2/fP0Sv5fkvenV/INGT+Kkn8FAvG7DjkNDHdyTf/TOmyvd7o4a6Jy",
-	"1BKvl3OdkI28tT9h6jzXcDYlNFqx5TUBjby4Xe7TVc7Ypkcn/8o/1DhqzfZlLq8Q4z8FOtNcQmA45NCk",
-	"swHxYMD2JnovIaAC1gt4/qTS6HsAtGVzpgL4Heh0C89iPhsYlT7ZqSjoHWBFrBdesj2YcFQAKRCLOSmj",
-	"AJrvYh/64xnye7knS5rDUHZj7ZCGTQG2hmb8xqbeYOcq5+Oxt0HFEZry5XJ0UXq/tPzOzOh/w+6iLlpi",
-	"+PlOpBnrqQj8Gh864RbbEVqEHk5yEusqy2xBDYUOMcaOQiBJm9SbbdAkAGFzhruVWCee8zGI1JkHuJkU",
-	"k6wQ9C1xAXp1SYQsmaXjLvpgpPOHTWVX/sRgA3/50kXcZKNuirD0g1ZiC1RDJ3JBOOUWjx3hQstCjCFs",
-	"oLlZcydeC0ghaw1kmL0O7rhLey7MLOXGueAw4l8cqQPmbzifnfXXNay/+4td5838fKfj4pmLne6LFzp2",
-	"+bLFc9YAdXdCAhIZIKsSVupwtoN3bIZgf8XAjeYTJ62N2OnXRoK1yV0r/eYHgkBxU5VIe4uIksVOn+22",
-	"CVGUp7YDMYbLvwD5nCpyRn6f6TXPLaqgFKuEyBRgwYROyOMLQjX2DP599lGu0CVj6Zxia+PWZIgX7qFT",
-	"OnjsGFAQHtjSeqXJZO4eqDx14KJLrwMByF6WFhdqggpRhkf74+3U/T9wsjHx5WLfPnuUTu5RooqYC12q",
-	"U0ax7I5+OvYtoONwaHWPDTR4QQaPCpG0O47vULS0uurXjOnJ5IlHKm5IEHLmEBQxQXGfS83A4oedapLP",
-	"t362tvCEydw4x6NyuQeKs47o/l9VTJ0gwm9J+XGi/DHn7A4i/Z+cjCznfNfFwyWpBPRd2RNOoHSf1LUB",
-	"KR2gb5to/Y5u2Av72Cl33Q7RFpvDP08mXgtpysETteTZBlE9bznbF1gihsrHhDxLtAbvmDpzgEYdviZo",
-	"/PUZfmq0bYWUrqjhJSckYg0VbcYaMFUfRS/37Zq6zuGVEX19Hve3NesbbXKwwUeb4MlM2fyigrzOi68Y",
-	"A1BjOFbYpM1YsuhzP6ke7SnSaugpksq9SJyTcpFLpabiMryHILWX5jdQjmS5zXpSSyb+ymUWfBS2ipE5",
-	"P9nuV59Fzoh0Jdj2L5Q9asXdcgQC3h2wStKBimbY4TOoXp8EQip9DFA95LQxoHr5zXg0tLJgYUzbDixt",
-	"N9ZP9pFTboAdooX8dpLT+mwREN6K+kxK25rD1m94wA5J1hQ6bChmN6Fmt8s8hf4Aes02ZdtdOcidL/CK",
-	"gVzHO5MILcZ1sZefbetJWPajmNZxx+X0trWdxydoWnNr86lS+x13xpOidgvObtjmLtJl281uGKFP2cew",
-	"1In15/7Y10QaklGHfMUQUrgaUzvewIavxui6jrKfdd1jQ5cfQ8vt1FvN1lq9tTstbWmXgXMTkixkttsI",
-	"VKC4botW7wTvjpp3pjbylIUC579hkxeoQMHkGkwcN1pDKQvfBoOhdSGqEWbGxsSFNGQFwOfPyHeUi//1",
-	"f1N1SV7kUuj/BZ8SHRF4+51ZsJK5JwugUrT7pFG0+zmxpafV4OHjmA/I+2XzIYEEduRBdRcA3XXBjQHp",
-	"iHC0odrnUPSfsrjBbO2nV+AAeHFypwM1Dcw22LON6I4BZmwPsJ4KKusveZCmN+gMGT+KNedOTJf6fjd1",
-	"Ep/WufWAz4YAx+M4kp+cV5fbPE1rx/QVUpSvtftrrrTMD11Gn6Hi9/axu8BfwV3Lc7bQjRbzD2Mhgxb+",
-	"A2qy4Cwkpudca2YxzYCT52wpc9crFICzYGRgpMQ26NfVhoyfjhQG1oCSz/t/wP8hj/fMtnRuh0zb6V+2",
-	"d4SYZoYawQRfHwCsbLLWQUiVipf1C+VLTIx5ac4qhUEvUTctSm2NnjIy1gaO0FnXTsXihAMhPyuofzqg",
-	"cLOvn84t90LmKwgO2CMznuWTo4HD/5IcfwLkcEPHjwMdjsK/5YoH/roD9PDpDljiQEOETfHS9IZN0q/w",
-	"R8a2xaErrqIJ8MJD2mT1IgK4uzPFtOoFN7wyD90Zit8V0yP1R7OY6fK+UFkANrXYgOQMhijaeG932pVz",
-	"bVnOZYooM6hBAlTHWQq1WBXMwMl0iWILI9UJT9/PGsWfDwIet/ZTVCoU0x9Ro/jLMv0pYNyRlB8Jx91d",
-	"Dq3S/y5A3D+1Y3ZFb5lyFxS1x63ZmqxVBYAWIjzLPvSqAXFR7gI+OAAX/LAXLbgFlDijou2bj04NQNzL",
-	"D687ig2AtlPs8ythP1akPlhkBGxjnTMLnJpLDSsBJ0a565pcEi1TB5Dqqzq4IjtXIDhWQgd7cyDLjAtv",
-	"/8gOLa6uJX/PLC72GDWqCPjXDi0TKRcrLJgGRd9mFnhEHAd+YohHhdobkrqnjcIdgIh9/+dGk5gM+t8f",
-	"jFL0/Qkeax+MD6QLYLOA6j7+1DCMLp3NZKGDjGTcZnQBEDhm44Z1G4BHcMIfO+ZvGKwVwsdcM0zoUqND",
-	"czmuZa6ZQLTLieAtAE5KO1GHxpHOKRfmLoIvE7qnBzSUdMm0Euy99iCF4RsqoqbsDurJXok2tGAH1GGr",
-	"viaLWhSf9E0+LLYjxIRQBnlCFsj1jGT0iKhFh62Z0TSFr7TvxNeS5ulJUY1ggDZQI/PHKTbgW4DYLOAX",
-	"iuRNKciaA/g4ItQiGCdSBruu4NNMeGGzZ+zmlLaPbfjavmH3/8AfPtzfyFs2+t4M3/H46WMv+bu6kn+S",
-	"t+ylm/Gf7VoOc7p7hDN1387ohBnhhsGCQpIv1vZ2EHLvshK1z+R0qWBayhunsS4YAH5PgGsOIIat9w6x",
-	"lxIe6uKsc0WoDl9Ktk1Hlyh8aR85IbXdECFxyBZrwc3eJ94wFKkVVKoi08ZSeNKrhQt2ttt201OwEWGh",
-	"07fDthPryLkEOKYFzXNehs+Aa9pcDkUdAK80f5ssBl6C7YdKA5eyCelmFmtIbaUulTgnFvgDY+FQ73zc",
-	"PdbhnTtqZ5PPPryRHPtRPHhRh+X0PjycxieXY6ZLNCjBDYDIwANIpGi5kSRNO8Wn+fspN9Z8/44Q0qBH",
-	"BHNZPeV7PfXNtCy5qLop1HQP0eB9X1Bd9a/dZvtxFHSMGLqWEbvViilIfetsHFF67JS42aVh2qzePeOr",
-	"tUJg5Mn6oZVURah3zYxGSBEZwcdYy/oL3mxuVw8nDzOF9hEv087cO4sgcdLyZarzsD8IyjHhr5MGxzHY",
-	"gB+uKBUiJbqkgX5idnExtft/3LBDZ9jDK9IvZL455eZVB2pNj90JrTzy9SKjfKOmwt8uLJ9UQsKzp1P7",
-	"BiaF9baBpFqcE0sxwVmV9UyuT7/dYSfFDTucIAwBkZRO3oEHTskzMECHUxLsXBcE+ijW3jHndKd2NOsi",
-	"8C/wwF2kJeFI9ZykmKykVyI72Iaie2zZDCYYAtSrkjmIxvwXkxznHyqV5QjEbr5nVaPSwc6h2QogR5zV",
-	"sOCA/NmBqLXcMw8ljD2foL+QzaEnes0VSemBLORmojQnS437TOicg5zmIv3QL66/Ffq0PhccoEU8m9ke",
-	"por0wsccxsda7hQDCBCunW2u1nyrUAAbSWtLQkKED4lExOhql4muDh3MT7PEZObZZpbMFmu2uNlKDi07",
-	"cK2JD/hap/C79v54k8tn714I9LGzSZSbnQJEWENPKVjRtcBYcZdYhafdLhqSsmxZacYPph/GWNDVbETs",
-	"xflTDMcXr+L2CLknXN0j0T7se7+LUAzZsfTnzKVpA86cZalqfwl5sMlN2ESwvNFqTbOMzBnAusNn72EV",
-	"eflz5QxWFyqODV9HRKiTmZCY9FlXBA73qiXt4bL7nGk8egG8/Ebw+2MHvftl8Ok9SDCH4Q6kQkicxI+E",
-	"B85cCmmqiMwJ7quxGOzlRDC2aeE0Nq7jK4rIYNK4v4oB7KQHC6WIehyLhnKgm6wEh2L/CZvUca/URrip",
-	"I1G6z5Wvsvhbq/51uLYGXlN/FtgW1Ehcv3rsPgIDJNgdjNlgk/lXKWnNiEqOre1dK0rHYEuzWW3s9YKL",
-	"9AcxiL3+HduP5MF5X6LRcOSz05sk3/NakcSjKHvEl8Qu5U6kCZn7GlePNRfICjw2EZxDuLfkEir0R5VY",
-	"2yTxWSwuTGlUW6d/qoRsuDKrS22jnBr7AEN22QbfwwMnvJdwgJazZ8/LpF1CUEXYzf314jKF1nxr6GRJ",
-	"k3gVeH5wPyblrDBjPqB/NWULjjdBhbZ842R/V/us1tP5F0itsGt/wbPTZljYcV7n7JazfecBhyI1wsV0",
-	"4CXAb2upGGoT3KFiu1vAiH/Che9ppddsQzxcVICj7m/tOlo5yy60nE3xP3ZnAEUD/zydCKAWK7q2BxZU",
-	"CQVDYnXO+cFpgZGoSm63Cgr0pLtc4YODyIwfD+jfY5ucwwem0nP+6+rVzwSXZVi6TOa6AmNFa3cc6Ff3",
-	"UATu+mKXK+kzELd0xazL7RmRIvOyXBGZpa5ZZzvYHL4arqB4cI7/fcQ6CkuYtkqKr3D9culXXXQArdIJ",
-	"nN5STKbpFlRelnxxNpYs2L6kQFGcJHhRNd+wFga5/4f96YOZgDa70szKDPjJ7Ft9eu3QLW3DP4SZOa3p",
-	"c7bk/2h98Sd/gZc+XCDwUZvkVWiHilCok/CuAeBk31cinK/7FSKCg2d1QYWQ4HDlykOdzZ1jNSlqmHLI",
-	"a8caDdvxgebM+m/IqyU0BfZY+MayVBnU1VI45jZHDeMdZiFQGG+bJkgE0QYfjMP0QevUedhschyc1pAD",
-	"Vqq2Zgaf3aoBt6pnkCgb1lDW5qGVLdkLK7UcEmjDqq26JHHMu/BKVtdqmXrQat/Yd3ot92QGB6Dy8V4n",
-	"cI8zoEo2/H7ilxEmYFMy8bSEfyDk3py1lKubpFpoZD87Dd7oArBqseMc+RZQmih4NYNAGAlRkigbdzGH",
-	"PRxvCXk75S3Lc56yfjyF37hepzndv7Jv/DkEROVwXAQCamBUzuni5tIB2CknbHPYpjvLMPDZWJU0Ol/X",
-	"N6JCtAojcHwksZaWCDDu8cFEm+sWjiZiqL5oC12UU3BFaLbHBkULttUsbQksvi4odUx0se59kIp5Rx7o",
-	"FHYdmKy5l0gVRdSa5uwSr2ajBoBFY3NUwgYM/LFiv2yp1iw3j/6/f9Kz/z4/e3r97o8HycPzD/8xqjfk",
-	"X/POrh6ZWLBHfCVwez+86Ll4SuN9dMxs4M1WZ40/gacNJuIsxkUT7RxPEk58w2CrSrW99TZ4cHD3ws4C",
-	"Qj9cFDKxftytFVEwQHTfSEBZ+JM2jgRyWISpSgNJnzWPqA6jewm+CxG9t0WgUVddi8CT9ryK7LqH8BYn",
-	"brqnXW2BNTXLe3Mk9Q9Qi2u1yi7U3hHVqeXoY/IJFMXhMlo39pVwmCRGO2K3LJNbxGK4c92xtC/32S1P",
-	"mVh0CqJv3TN3sUUtiQfl7IVgRPvJeXQSg8vdG/KdAZ7qNl2OLjWweViXOz97+u6Piw9n+MPD4od/3nuH",
-	"Pz5Inpb/8eBJUOM7JYs7Ruh3WDuZclcOa9ueFK8MReZszQEsAtsjVX3WU8m0wnAeb3YF3dBfpemfy8I+",
-	"uTo/YVKhTYmKyW0yS6N22iUJ8iiQW8N1Zob5mi0oxhYa4yqnDvanVAWgeTwmhfLaIq3mjQ0xNgJOEPRH",
-	"TePbeokAiVbP21IF+G2IL2KsZ+eg3ss8vUew9NGsxrpebrni84wFfVmV85mD7+v+H0XiTZx3ay/emDc/",
-	"e7c+gncrnC1fSb2fJmm+4Rv6c237/ySRK2+u13y1rrj7U7mbZwzzuCvB3VJs98z/ysnXVz8SLYsh8Pa3",
-	"Q2RyP80Iy1xuQmNMeBnsqV6spyLKb+ZjLXTBgaYhDY4Tpk7ozrJ7Uux/eToVGnza19l3/JaV7rM1R/8Q",
-	"3D6YF7FhVO1ylpZSQO+RH3y6Keaf3pp3wZf9r13aBmfuAHzOFNOai1WnN+O1ffjKPXtK67c+VjteLfx9",
-	"Egw+8NQlxGw/2NKJub6Wy4RkfMOLouEN84ksi2w3/0J5HCScRmt7ryb9PlckTcsmHwWRZSiv3oE3vDaj",
-	"UX7xjfWIF/2TJ66xgUFQIV8zmtou7DSTgpENPXQKrFiwfkeJz2D9fzqwfre1n2B/SgeLJ5f2mqAZEynN",
-	"i4wtnGStgaXzmiMsNULO+V6WMMG+q/kol+q7O5CR7UndlmRFS3JMSSg8fvVUABvk5znQ7W793i0ZDr9W",
-	"2s9jaSDXfU1nbCIfJQu5PfgCFPis+Rf+dC2XLisCgSlW/JYJo/Y5ZkoqfGOJ5pP+QKBv5K2ncIfgbUl2",
-	"+KuK0tOpLR9FXbkC2yf6QN6ZsvLpyHEA4y6LcVGR4olPg+M6gTOlEHiVUAHZsgT6AyyoOYhcwy0ABZ2u",
-	"y36vXnN/zai+/4dZDxerD+PiAWHXl/3mRC2MW+qmmNCAh+K9f+j5uyxQO33W8T3yG9drudOQiihS9h5q",
-	"nWxKclmNCIik7xnVn/1rcf41Q9oer8zDqkemDLhQcrycPNsornaXUf3G8nIld+pBTAnvVw5jv8StiWts",
-	"wKYE4/vWfNyWDTBzcwOLe9hFcDAUDh0L0VeF86/JhoxqNnWEUN28NF+9E05c7IZkyWFeVzC9vTNDDkZ5",
-	"96lwq6Huc0P63lU0WPWFzBFf2Kapeahjq+llUrGjNOBm3wRNFlJpwI60vS6cNm6zrfzFmJtn0lxuUb88",
-	"qwXpLWIWehCgmnJNjQYqbXP+YMVkjd19ajL+EGPzY0biZ4v/z2bxXxk9dGym58mNfourutPVQ5IU6ej2",
-	"xNqEOMj9bPEAwGmq2f6T9U53x2N6BXCc/XuPvDIstOe2wmxIjUAV731sSUDNEnbqvcU8tom5lGylgkvO",
-	"PoaQhL6ORy4hVmOTdcGavke+wS2Hva6Y38X85+z/Z+9qe9s2kvBfWQgF7gVUdGmAfrA/HIzkghbXa3Jx",
-	"egEuMIwVuTb3THKJ3ZVVNsh/P+zM7JKUSIqyKdl1/Kl1xNfZ4ey8Pg+C/qGp1WgtYXzP8wx5hLrmGKCf",
-	"kKjqKcG+uP3bNIcHiNpBkA8Ts9eWb2SnPZodZ42a/bh1hujbMtI+ovcuFLINBwsdOB4NNhHuDtA9P+Di",
-	"S2gKH2xK/kDHH7JmGu7RoyH+mZ0p02odSszTOI4K3DoTsVRkRKKIsDiyQP81ruJMbLfrT7u3+cW43/bW",
-	"seAozB3Ybed40P2h22Jz20Buw79+y8xvXdBqTwgRrU5681YCkrNMIjhEJgsRPuR7dd5qYXyjendQ/FFk",
-	"2Xt/1FEi4wT3rzFjyuuU9yXgIHvGA7SwKgTAsIKXftKgcayl2EK3/OFv0WYjOZ//fjb/7+JyfvHX77of",
-	"RugO5MzzVZy61fMrufjpzSkTeWkrNg9PmYkr6Opq3PLPn/n8dxpCXOD9r+YXX1798PUvf/9uJ7UkCdE/",
-	"FYlqsk4fDHusyqYJHgRwNMAObWyo/UBSCFHknJykOUVXLxVcg8tY0XHuK3ZnxQG1skgCoZs07EaUtjPI",
-	"DphwQ5vWv1cT0WSMypG8K0Xh77g1ib87TwIj7cHNr0E0pKFQALEzOP5Eg3ewX0xlvVQpihpsj8KVVEEn",
-	"lhO/89TpWaIApRFyjezXwsqs9v7DQ6OTn3J9LVihnM9EeUFM5QszuIYfwkF/9IGo+k26Erpmg1PB0hhN",
-	"HOZHoO7Q7tS6r9MDmJzCxag4RT6vmXJinmUNOAfwgDycZz3/aay7hFOOsKalGQ3p9kGU5kg7E8QM47O2",
-	"+HxIeL5jsjmaQXed6Oj/fXfVpN7ur1Q46wCxuDN3PgPjxMBj+2J2MpttgzZFswbjTM9lO5nVN8ew6cn8",
-	"O0ReVI8m9QxKcgeU049h5IpoC5AIgZub6Xj1tCgZ19KmubAydqvmWYtqcBSL8SyrxNZO1hGmaWWs0OOQ",
-	"lj/AsUf21rfhHnDLInYLNP06TuUttux2Tv7R792PQx/wFgj5E4oTcJXryIBZxW6EKCP3P6WWhaXSBGJk",
-	"Qo4B3ClvZVFLxpBO9SnJ9gsmvDplwGiDyTm+NDSx0LWGkAroEGqCdbgWtvKmhJ3eX6v5MUc1SQx9uSea",
-	"Ml9WNCF5GnQY4g9mlYoaSg7dpLnQ1yIhGOKDEE7H2WoZIJm5ZeAXVoDqykquLQItMO6WrlMzQpPpoVrE",
-	"AGQ+lfkhU+TOJ9ovRU6ACcadehjUnLsM6D8npLshAh4kIY32gFZy0CocoYEM7rN/stl9d5htpk9kqmzz",
-	"mfuqeSDL9KnlVOaRt4v41SvNlhpGAtxfSx7fdOaeO4zSgt9ymfGlzKStBjews+aBx3A4z0ux6fW/HO1x",
-	"GnfyhK0MhlrPRBIyzwiZ0ZTfdPP8u1Zq8QVecNTcMMrxGxsanrIiD6IeHkVmZ1D3ncvifytdQdNhA3XV",
-	"th9rqiKFoYU9dP1dE+bj7gr8KaK8gnvBPZEBFYeGRSSKBNkkQrGaoZ/dse/fTaGfabh20XBplY8JIWis",
-	"9m1roHYwouiZQf6+fwb5U1r1gFHYlWmyB9X5ErVyYbVTsUunWxAz09V+dE5l1/Ws2tb9n7mxGINh4MXW",
-	"KeD4wyagSlG0ZseHZfRRRXXKEBlIR0VgG+iw+NbRjGaY7zV0PGEvAe7PA/vv4V02eIbH0x7g0XEbfQAc",
-	"qis2TiErRTsHNl6G0WxpGOlxhFlHaPJPVZbcyY3zzsEizgTX3BcnH+Guswlz76T3Ojz0c0P+GLO9rLZt",
-	"2C88F1AzKLW6Egb2cpj7Ugx0AoOWjYLty+97zfHPMhaFgT2ZZzZtXJZnm1eFxmItLZq3LZObqHiVkww6",
-	"is5QecGzgRGFZ5lAMMsmGZYvR457+jf+ll0YH0U3vnDCK28c3OPYvcz+JzyDIVXr/gZ/6TYKODlI61Eb",
-	"e/DlwsBlsDpTWlRM5LNsSBG9EtZ2NWii8z6pJxNdTjj21I9T+IbNGyFK04IYGml+IQc58TDFv9w134fK",
-	"0LMtHDOc1OXR1VykoEUQv40AANrEhnHXfujPEHQiGSZcbb7kZCgyfs5pIxECfOP0tTXmFvFBfBeK24x8",
-	"DgsmOogARZpwIFXWpbHt/PmqzBRPTH8F+1c4IBRX9maWwTMPzkhGac5RhGSNRn+ZUMSNDqOXkd8CPVMg",
-	"r6YxtTwJhTDlvGO3WMa5rEhOAzUw2JgtTeEkKsJOumUF/33BflENp3aIz6y9wGhFG9yG05lRJETsK789",
-	"FwBq9XydqjDIffQKwAgWxWQiYFbUCNznr5VKQHVD3w9+YIScrnlheOweBCpXluhLpN1kMIFvBetgJli9",
-	"TltG02iN1pzpdN338/SYw6evK4fgdaztXlAPb/3QUuOeF6tslRcQ+/ttMFBobFk/eKFBcOtzPOKQLj3e",
-	"YYi6cZLP7Ue1rulxAUPO7TJalOgNpGrNrqAdlViFoHUFseaQpGwQDC3I6TkbPHFa4VILQ8u+qycomrl4",
-	"qrjs6iV/q1XOjGI5LyqGNNPYLKFFCU6CO/NFG9RxuHkuml3xWOwx/I068tad1EGS8mq7kxDpbToDCeLb",
-	"AB/sSmmfJT4JKr7RhL6bDCdCbvxWJxi9YN0MFv6hzFbmMpcFJIRRnB3tYfB+nY2QeMqe8lbrovV8mPHb",
-	"WGenGic1wpITEE6dMm5qAyDh3ltNZe1Yi972wZMeIyzkEXLccJ/Hk+T2qHtpn11/wc6yrGHLbSoKb9B5",
-	"4QIc6gRd8vjG6UqRkKdkQpmod1vEIw4Oa9SPveh+nar/cJ2qzF+TzXGqklcmooDLV5nzGgnBffkWnVVq",
-	"THZ75FqIm+Fd0ovteZecQjseEG/rDbfCDGvnEUwS3OfxmKRzQeFcwm0dyXlpwMy7YWXKjTAv2KfWt1Vj",
-	"KmJfh/PoJXJ3N0zSwh+1oxX8tT/sCc1SBp2SrwNw2ZXSbeGBR1emLmiGnNSaw0QuShAS9EOtSufyuni3",
-	"6mC36ujxcccKwMe4+xu24rFoYLMxpn/Wevh2/lwQqIhXGvrrPl9sDjtLwwy+kSxqM2/VjYdoNJZbMYcv",
-	"yMWgZNQMtuzGXGtM/nUnBJywfiqOM9sjci6zHS0er+oi2T/mcHyH61pyY9ZKJ+PbRd77M3Yl8QXdM9zi",
-	"Hi7myPW/60fY0pkd0ypW5CUMAQ65Th/DQcfo3vR3uwOomrM64Y0icG7MdEBqHiaSoAXg4gFGDXxZqgIq",
-	"lvGKEHQQb7Et65HI0UEQzzhSTw1Hyi/t43GE3ip9jSxGXk1PaxrwjEvKqDXKg/eZSNkKM75ZXZ8+0PCi",
-	"fJBQozbew9b58JHG4/vE/gm7Qxu8kMM+gnOEXjZbaEADBAWwsdzKRKjBHfw/eMSoQdNrnovZPl15PaSU",
-	"TSScvVr8DqacJIUe1UQpRk1Y9ziT5WQ8tXh9mr3nOSz/FhZRxNapgBKQUbkgFA1M5bTTotiq5K6B44tO",
-	"D4BgSBbX9xwa7IwHgAvpQIXBT/TcxzZW7ftu1o5r7JNJEg3YDQGdiJg+uJJZ3tYGTvTReFdnBmoMNVKT",
-	"CHE8amSWNTenvsW8EH9CpiZVEAYEQtF4UBYyKs3h1O0aYzuC+DILQfjnC6cdRuhbr08rnc1OZgteysXt",
-	"y9nXi6//DwAA//8=",
+	"/nBIQYx71KhDu1HXtOY6i1N6AvLxIiIbGQfwU0w8xdpo/Y0nUZXSyG5HhOwjWW3DRBqvQ5sZv2IirQcw",
+	"QlFyNuC7PzGWvmU05YIpVXMWXgRcnDYI2+SBXhWH5anl7K75/GIfaztQ8MfEbFJ5Mm7Vjqpte46yZaDR",
+	"nnGqatZOn4Aue1w978++ypQk5vyzEkN40nKhtBWRda9IJfu7+N4P+AakA0b7Tm64SENRRZdGsFx+oche",
+	"5qkqyknynTAa9DZnytjktVj7k9KUfsQgZ+zNVlMj7EeeY4Jg8yODONt8xXB3gKntOD9ZnqnvBGQGNWn0",
+	"rc0TrGQlrCC8wwXZspwsmNA+I0NQTA2CXALezEquHRg7pyuXleS/MevyBnS6SG1sUtPVFNz7jq6axKpb",
+	"ntY3yqFA7waZwR0gOxNHX7efbWf1JRcsEIlfaHs/B1I1Fb3lYgUKEORpptIQ3fk/UGuZJbPd1p4rhdOF",
+	"zPygp2O4ziKz3SY4PWMh8qIQ4F6E1ggXswqnzpiZuSJPWOuckX3OtWYCEmRwIpUk4SGR8YeBi4WnHVNx",
+	"1Y9I2zSqoCkgFFomVnGEDDTdD5GLL6l+NdmolS/GE3J/Sc6bJXVHKYtVf03ieNwzQNcJUQFVEbY+wDdf",
+	"ZZnlC5U4ISbzlOVFArBeswPEuc2AaTv7DGaezM01WnbD+e8LjdYoiaMkngRtlANNqkkfklHNcpLSQ2Lu",
+	"u43MGdlwsdNMEVokhlrpjNlrwPg6p1yoUiYe1WRNRSDZPKWH8XEPGDFKiY6uo3DqgHcrGwrMgH3NssNJ",
+	"yvZv5eP4Zf9RFJgdUqX5W7YF2oIfFZIgivxbDQQ1Woe5V7d0UT1qF9GpLPVtDow28MtHJLEZgrfxJegr",
+	"w9RTv9M9hXr2Fv/OFms0Tbut1O15hS512hyws932EnIuUQximeCRysUVjB5QxcKJmkbNdMcQ00a/UD4H",
+	"lmqy2SltbsQtVYqll1BwJ3fa3Jb4itJGcpM5W8rc5s3SDWuUwRYT/HlLtAxW5XZwQli9fVfKXOzmFVdZ",
+	"U4zRxjiFCddiz1bp973cg3/oANppxgw98N+GDcw9bjOcrFFyZLFLpEWMsieoY2ABWkoPhC6NiLZVq05U",
+	"oGKV8RuWHYiWZuu9L36cqK0YurV0MPenMvuUCHVSsziZ7Rm9sW72QFWn2T6ni5X2Fe57sOqaidIh/y1j",
+	"A9KkfmXsxjBgLcb3uO+27rPpcRZtLK/CLsZhSkYzrysgg3gaLsozLIiMCAOTNSMberCBpvj6PGum9QRH",
+	"6WLtvJsBy4eiFr6gghirKnrwd/67vYSobR7S2lGnPMPwhuX5IWgW6TXLCWhTcqt8vQ3qXnpNrZZqnlI1",
+	"e05Leb2EmICQ+nphRsATXfpxJxYZo3lQjXnOwm5qO9Nu1jEPfbBDXS8yyjd4czc9z0xpvmmkuzRlaMNw",
+	"6KjkW/PVesrvZaiaTfW5sSnEA7SqZKZzq8R38ndufabwdNdG1d3JpUva5hb7jUR62V1wE6kPYXljVueR",
+	"4OlYs8XNVnIRdPxH2siRlTs2EScy/WZYrc+aqsjJ5i6COmHevlqspcxiaAAX4aSjBytVkB5F1AyYCcdu",
+	"Ju6UuMEmzAY9SIJQTAi3RhPhCmxVZ0J9oUjOtljWCOZiQqgCXXdBNyynRNG9rbhoYI9sYusXjsjPjVYF",
+	"j0jjXQB+RexiDN2GPOvLPBpICooB7UEZjXKA5WzbFUfpTDkO6Mg53VRcx+AIRL/OLWd7LGC4YVtt2Ehp",
+	"tg15rqJU1nEx0iKboE46M0Xkz2dkz1OWECbSpOw2j04+COmYjrd9EkElcbpYUdtpPD4sa8ssPodlu8Oy",
+	"Gd+OCdHdkez6nyCUTipzhi68ieFkj2Fv4cJzSRfrt+ZA/RFE+xoTW2jh68gT0JEOg58IL0NoutAv2S3L",
+	"Kqm4PDcGLwVrRQqdSwh4rneQnctvw3m39muvCvdriyuwz+kbcuA+uLgYtpvOOdX0FJfXvwvqtKPrSunO",
+	"FiwcFXBxtYP2c8GZ7wBEI0DlZpVXf6rHgBAGfr5lSj9vQ1eQbiTo3UEO2qSZUl5D7r2NDQ2Ov46Bkp/v",
+	"49772NBpzIXcwpNhfzicM3RaUkij9pAQR2eS/GQFdHe6fMF8ISJ8wzbyStNl4C5imyb3PJz48J341krs",
+	"IoIrL+oGQ8kWcsPmMj2QNIc4OKGFBULJIuPbppE5P4Qh6OATXKObP8p0mh+uo4ll5hKtHo6veoxFWZqk",
+	"0LFR2zilOHYEa1Q7lnNawV3vtqGDfY6W1qUi8s/yulNeW0qNMqHG8/3JK3frZkR/Be43LlFiUCrnSL8j",
+	"IAPGfWpBdwBVGPm0MYJsnn/M0wJ324rsZiRigfZDjHZnyL3dNAtpW8ZeRWdyrVm2vR4wEfO8XdCJoKwy",
+	"Kti4kjUuroOWVPTrY1+Nvvlytr1WzHCGmja+o5g+yYdlxiIPR76zlYYtiZYWQUwKmyCiomOib3eR8QaW",
+	"La8Xa7a4ibxlmEbzvBu12Tzknj4FjX04e3Aq5ZYu2HUGi7w+pJPOCT4NZVwTf7kSUgwBc0OmxIbmN9A0",
+	"JZTa3prxE6+BdoH7fnvL8kMZgtKlE0YzrLFy0ijoNfhucwpF/PEEg+5di4v+E7KX+c1IYW9eVdeh9F3A",
+	"QZh8XV3QdKWE93KqV5VtasDHdmtKCynIUdyCTkK6W6sq4euCuS5EimQNd/dUL7FCQygrAM2D3zivTraV",
+	"VBa37xUx6XQljy/k9aGa+uLEe6tu91q84NmmqeEdhysSn1873KFv85oGuOlDQnpQBW1lktUpePBuXLId",
+	"r5Xcb2wWZo3Yjlzd1hvHNKtj9KyxipLcBfLkHJwbRELlTlfzuWWODgxz0LB8J1p0fC+zdAiCZ6cSYp4B",
+	"jUhTV/HS+bx77kMy26ne9I6fFWsWXFtWKMRBScjA/9wYDorZDNTKM1csZPIPq+mNB66OYsMrpn2lzokq",
+	"fc1UukgygTfE0vazO6TfHVLe84FYFubdAU4Npr2gqxYbdiKSMaP7XduakKbBHufrjnFuFwMlbmmtFHsn",
+	"V5CVGaqcKNe87CWWBSjIek0l0fbFADRlYfB3xmXK4dKW+zjShn/UG9QOXSsPL3pfi9b55bIDhd7mDSM5",
+	"fcJQX9y235hRiEhPAfdmgE2z53rdNV2XUk4XuVSKLHO5KXB7O+bccsUEMJzlcmanEbqBHAOFmPZboTFj",
+	"t47ZnLal5NpbaGI/4MKK9nip8b3cKeZvhIghevoM+XrRsKDDDnsb+r78yzLzFjSN9J256rHJ4OJzppFX",
+	"QutTa77ddhVI4QJrMgtqZM2rlQYxwlr+2JNsN/9CEbl3OOn99GktFrX1Umuzs5dEMZGagQAYGLp+0VJ5",
+	"wODsORx0IH/9Yqc62KTF6u2KZVvoOZbXirOU2ANX7GEV9sQfjtI6Wk/z0VoSyoTPKlKfivStM/OvtFwM",
+	"hbNcuOyeQRVPVrS0lCtetPQVDEiQxwNVoQon49w7SfKzYlMT5EFcnOJi1Mo6lnTLUyYWITgFiwkZlLeR",
+	"RprP5mp+4Th3TAF7WpWxP0GFkLXa8aFLm+K+U4jOTolmdLOhmhFFD4ooORoK4VFLozraql5EAwAFIFGP",
+	"n1kAC7W9G8qpnVhUeRO7T6IayR1QbH+ptkG2d7VRbrlYEXyryHPHSx07mF2Sc3fDW82BjOyD4dBW+iAQ",
+	"lNzl1TYh7a2WKneJSG23pc61g1JB3OOq0tZ7Pgp3clDBlevnMdg1v2Z5S0cuqGABvQjqkOmcZYrIvOSO",
+	"oyI1Jk1Me5+QY8buiHd32q7TOKWqAeKSQsuN3CxerhVEpSNb2jXPuvbogdzsksJhZ6pg7wO+yq9QYcUO",
+	"E1i3vi3agnTiRzovY5Sm6G+Ige0CWt3GHv38LjIwFpX6uT4+Llw7LR2pbDLiXuY3hvIDPMDRQTG2XLKF",
+	"nrSwL9rGsq2LwiZWdA2dYrcs5xMkY7eEzkp76slVGjUpOjB1+LOAC8NAUvNDS4MibLAEV4d5gDyoaw4D",
+	"cY17WBdUlgAzcqPjrL1Ow7UFHXJ6zagmx7H+tCUt8Mk7HyzUoME5LCdNfOnk8dGcO7RCeWiiQD3RDXYh",
+	"6C1rBJNDB6Nymzl+9ywXPC+MpdDLrHlcLOREZ0cbOK3xhkOfN+v9gKxCP3bp9gr3zI5pb2qbRkYX1Azq",
+	"P9DfS6DURaAN3VwqC3UDrdR8BosUiW1AZR4weqMVF6UEe7WWe0HWfBN9rZn5vF5+z1VEqyLDNq4pW3NT",
+	"p4q62fwBV4Pk8fuRabwmVvir/LQqXqn2Yht3Eo72RPkj9dkZ1eeMcqQaE6+Llk8+ADxCvgSakTwc3Yyk",
+	"URxZ4twu6rSoM0zFdbxvLrv3lc7V/ovlKujACnzGtnhoeMzXfOPwCEswXKfRDIZVy5alWc0JJQkkO5E1",
+	"VQ55E60FcmBgMfQgjJQbHVoi+qveNXBwTOGn0c0YSg/t2HyqC3FoD9wKc1f7oPdHKmqXQU2+tzV8dQlk",
+	"9RA3oGvcIy+gXQBcmOBYZSlGPc/xgsVLFJCXzCalJKcaLlzbeoDcJ7b1AKEEE/ACYJC+YUbjSOxtcupa",
+	"Zqm6NB+WghXIXnJBs6RAF/5vlsBPc7biQnCxwublWhEm0rqz4CKo8CvdFlRWBFv6Y6JsyoiWgB5B/r3j",
+	"i5vsEOL1/4ltPQwbxcqFsS1AYuFPzP6GkGiJ0vSgsNoOxA/GLcmGLtYcnZvNrRjWd2Rj75dGlZ6xMAhV",
+	"N5jvoekN5CrLnQ6POkQiD3NDuxYnDQjz+UGzKvLKcc1PzJBhsJWcoSq9oVlGtnyhdzlTRbrghIpvDGjK",
+	"UIyUkQ1aMCM5jCa5pDlIKCcjgBSulzvbKicsLHIoOGCJkHpthNWCGg4GfioDvAnMFYZO0ZgSrIoG2kvK",
+	"s8qFWE0jv06lCDOJA2rvwWOPr1o/tiNNUrS6sfA0ePzL5gsQvrwyK7Idj9pj23bPHW/FmMvyswXTa8Hw",
+	"bDPGevHyvmsPXpqH3EZEdofqrIOP7e7k2zIYWRNbTg+fDtNIpLbIox49j4uyMVF1OD588qRaDHRx0dK2",
+	"Uu62HaZPp+XzOODq2DClbCwnItjKci67UOeG4oZUHZlOZrI8lzkIzRwqKVoCjrkeRUKjlQbQmNnBhSjh",
+	"LncRPF9Dcm9osylghYpT05HPb6OdTLELbl3IIGHOy5X+xjrUBvR//wZUrmUJbtjB5Vv7gqyYJuCm1xLD",
+	"RnRFuWgq/JB/tmDXadCrB+PQfQnk2IzhwdFBuVf4aZ/KdkaEIVLlMvvy8aNezQYi89eeE8KwrNANwFgg",
+	"DosdnvcQc/CNMgh4wNeuh0Qh/QZdabatm4E9RmBlRW7gTi6AQYYm+IzKY14xmkdhcxYpyQ2DkFaA8TdS",
+	"VRWYKv7+g/Bduc7lbtWS5wux5ZQeKoxu9tYnVoApWhn08bB6JDd+uc5sVUXnLW/T+46Ko2ZCUKWKJybl",
+	"+YiyotGJM71eRvucdbdsd/qa95b+vNnpH2x+rMw1E7XE5m4sBvfG0OzQUmJLrcysWUZUzCu40VLqYEaE",
+	"70Mbh+ZtIRYrd2bg0iw3qY36cAl+pO/bS55thkg7VOUG+bpwiEBH1yBpHahHnbC7eXwXkfgFQW8Jy7q9",
+	"pcjyqE4o4dD9Fd5IELY34sCMMcaZPAz+Hkf91cxo6CmCnXDE8NlJhYbTCoD/ImfsVy7SUEuV77Aox8f7",
+	"ljnzzVSUkZSao4+95iiuqdX9gIAnUKmbquk4XEIVow7mcvOObbaZTVIdoAeMEPsh74313/qeB4l1MVd4",
+	"9uEIz4QfOLTu7+iGHe0QQKY3n/rsFuh1CxgyjYLRo2LBoF1kgIEONtl1YVtALpeNcqx+P+BxCdpruWmJ",
+	"K8ktMsyR1Yt2Nv5rdsg2Gr+ieSB1ZWN/2wl3b54ZiLtb5OBEZegFwn+oMFW/g8G/1iW2AR8MCV60JJW8",
+	"Lly20INSEKNsdHW0eRCVp2HRB1pTLcyy3mT0cHS1+BAaxObou5h1Ow5Dm4VwiMmqOU05ekH1woPsQsow",
+	"s65tOPpq8Pv5+WKIuRhaYIYHRuabqMSxW9TjZNwJrlVbuwMYlezrscFTdEAaV30QzhSwejbSzC2xbX+C",
+	"KOQT3Mx3dhdHirqWKzsWVXbgVX21ZiF8kONo0J/rEns9RCe6tJMdi5D6eP+/8KnyVRN9gp3SUu3bFTjD",
+	"A7Y2mcm9GOA/Yky/NYc9xuYfmhRUpMF2u0i6NJpy80oFnUXmB4LwcPHyyawyUlx2Ib29W1srHDEVuCKa",
+	"7lZrncAvN1LZIIJHQY6fXdFTsq+AZ0JJiipG/cTXa61a0rJUKT2rhoVmOLBQWOw5CgoSGUqFjDriTREW",
+	"HCCnKaZrj7L/27THqbIZu5ISYOjwmqyXrrGq2A5iNkHomJQfqbgHwm3gNWRcacyphN6am5FtqEMw2eCK",
+	"jirltCWfLq4ql0smoJtXytxPdb0hpu4cJ+Bb5BeE6MjggB278vWxjTqmnClbrhOAOjE/FBjCRXior9HG",
+	"gg0AMsHJvTAv9Spyo1tT2zkZsbFTAFoI/wDYynCfavp+4LLjwX32wUbxJSxRKELfYzyNa8jSw8xRIXWp",
+	"kjkiUdgJUMtBKB0tOodZYmmTk4JIBV+EWOp7RvXXVKQDI+GQEApxQPRUUrJmVBMOJXNS+K7yakEzVivZ",
+	"zncZmwwZyozeAxP7sAoR+zAID9vfyjwcSpXLZVteIFdEyEpf8eap3FPN8msA5apyaMXZ+6i/o5IhQzmc",
+	"aubVtt/YIzqQeIPSoaJyn2lur5FuMTktjh/wUSjVXjDLdVQcSCbFCrIjLNIzVzYZoqdLdQRDhC5U6HNA",
+	"245RtkX9YIBX91MAQAkuhuvROkFdVlcK68uVvK6m0UWJEZx7lsyM7qerbX/K+G4A4T1x2Xg40/kd6ORE",
+	"y5Kqjk5RdYOdlY9QfFRLOR/D5tyWnfGvc7hFYpAPTl2XOhpSNIQh1VnGCltiyYSjFpsf5FmJLsMq08bX",
+	"JEUTYBCqyoACo8KT2UXbr24pz+icZ1wfBhUSeS9ka1kZYIS1ud6HQtmtY10Bd4CVt+FKtXcvKvBUMkZv",
+	"mSJyy0RC1G6xJlQRirhC5ia3kJeAzw3ZeRMjCU3l+S9c/W7vqqhrjh6tTGB3bwiQYoE4OCFBPkHswQix",
+	"1kS/s8Rpp3droGVu+2i3IRluWYoYhgUX21AZVFAMi6V8LHLLXR42/4tFralyC9Jrxlued/CORMj9vai9",
+	"Quq0bswvxYmMVpTHasZqt9nQ/BC3VdOLCrAZQcN1EwlR5b+8K7tZ+EMLbyZavgEbb5wP4mj7vw2BFzyt",
+	"qNIRwMeAAqQ5uyTn1qrQhSXXQAwbBm6D3Afgtp4MIRL/2GkUPGkxCl7SOcva5DZXUZAUgLoVoyvtqRpe",
+	"1o5fx5cTM6XQ4mEZP4fUkPjJuZb+Ldvd4ljvLYYs31U9yXx+qTCV1nX+KvM0VPyS52yhQ6es1B9zz6Ac",
+	"2T5K5gei6C0XqwKLeZCbOboZf+QmbBgVUWRVlKcxz02aFeH2BwZ3k+1uN+s37OikiGLrP2dF9GVFeFqN",
+	"KqVzzOqujTcsV1II2PoXwOp49b2S9ocXuQTXxHN5y3KsJHpbeE5t8dtLyzzRPB+uoXNMF3siwl/5dS0x",
+	"PKJmsfK3wvSdRFdxqH3RzN4pQsHGT4d9GBwN1Shnj2TeIfCPW0Z4+Wkw0jc5+J6mQ8zqKyiNiMmnj3cA",
+	"dYWnys4ZO9V2aqFDmSkVyo8J1emY2xjuYEiNwStNMJaqZi+BIJW5UNp+eFyCSOZ3eXQp1g8i5bc83dGM",
+	"2GdcnAP14DlbStQgiZ1uAvWQslQz90UZl2NIWuFgP2NFnAQfdAHRADirS0svckIztsQftJRkyfZtRX8N",
+	"Hh+AMXRxHHcPrd74lbGbwCl73K/tWcd1+8nxfkwX9C1KotorO/BoXWnaViVd6Bu9QKeyLVA/tVQzNyd7",
+	"75GSJnQGjZGXnnhx37c6k9MX9pRrlCFF/z2l2fYaUNx+nwwYuUsMW4gHm0Hj2alM5jDvaPZchlCg2jFv",
+	"C1BArNEzwmoJPfh3rabSw96tPCLsH9sq39wb7dBJ612uFZh+Cf4Capn3cpelZE1vId6CgIlTLtJhLtcx",
+	"pWwF95Lta6XaD0YmeNuUANuYze6uI0qQNfg8p6E2OQMbXQW6XI1pVRMK6HUrfiBtI8Z1ccT4b/9vF3kc",
+	"ombFf74lNS+iOrCSFOf32JGuvNQSuTs2/03OHOBHKNgzxnBc5IzqUW8yoXM+BIARJ+8bu/QK9pZ+9oMO",
+	"m5ukX6gLrszsAGFqC/bz9uhqlp5k5lMh8YWSbsNAr+05fG/cnyqq8RfK4WUkACygtlIroxgDsAW0ARgr",
+	"i4OlpObz8QIGNu1qK3WfbXkUllcb5HiBsrCnygdzMqq0dUoL9zeA+wCMrXYohsgi2SrClNU1gGrl1Nxy",
+	"imKPlDEkPN5Thsfns5us100GhBrjIzvV0ahDssAw7VN/k9HF0MrrgdkVaxpqPfLt+y060OHvHs9G0K2X",
+	"WIK91wBGS/hEkHHlNA2cVztlgNjDCBOw1SJwAIfeDuWNq9ZlPOxhBmvZdCGyvpQ0EBkZPEVJ0yaM7EVU",
+	"JcRAQJtSHVnXmsKIzdR6m9uqVsBFYN1J/hLQHnqy5IEZ6ERa8xAGEI66SZrgVhvGNGF0sSbSdXcdMeJ1",
+	"ab1jXje2b0/Gb2v3uSLf9wSZYW5iLZiYt4ijRezyE8wuAgGQuD1FlN1lRlcrjJ8ft8hhMrK/0/ww2VZP",
+	"QbM2KnBd4rm+xhSWjOW9Dp8mB4E4Im+dK3Ij5F5gf3eAeXYApVjF6vOJL13S/kIKzYT2QKXzncZeYwjO",
+	"zBXJ2UKuBFesE965HNY/P3tKz5a///H4IhzT/wycHOyjU8Ewdr462MT7ezbfAOKk+cdmexF00o1GGZ4I",
+	"S3gU4m7tmFWQZj1o7AjI2dDZCoNnQNJzFL2oUnwlNizQAbMhTsQuy9C2xZa9TXLN5fuwULVmUCoFQyhE",
+	"pfE8ztnCwsBx8PmZ0zyXeo3uTcrTMrRwbmh0vQfLB3/OJBBzn0uxsn/An+EPv4/P8Cq6WEapL2YbsHla",
+	"hJNjyQVX6ynoDXlQAxO04J1r3/6zulcvcrmxioR0zZbh0fZ0qgftg7SlctlCo5r9vOK3bOg4xzTt7NvP",
+	"V/jS5N07BzWyoFy1+JJyth1jDRdlh8Wbk3XS1Nat6A5s0Ywxk/IGftgJxUComR+0zuCXQuprwzK20njP",
+	"9TrN6T5cVqJplg3xQb6jWXboLXCsByuPOJdBbK+SrmV2zhEr3KbS7ntHAUAhcAJR/J0KOSwvjsgj3jJB",
+	"s3BrtkBErHPC4yC1SktqyhPfNXi/lkXrvYpK3nbCwuvvs78LajRqSdOc7QkFsyCiSrSLWnGECkDO5myL",
+	"2jJoT6mthfhbWZdyHVr/DmkO7uED/gQOlL9ZqCtsTFYGu/p7ACHZ6RvN2Qio0SC+UCywJ2tmm/Lg9glC",
+	"hdqzHLbw2WyI1jL0/hx7ywdaSj2Ju+dH3/ANrGebrlLL4zaGjlGy4L1nZJvtFHkAewip1+QcNhzTrwel",
+	"SA8A30rZNQ3jU2PtA242NJwwSt/8YAuO5QIAQNdQS3fLF+ySCLlHcztUKzqg4rWsAASMTOjFh4+kl7YR",
+	"tZsXSm7bsSWnYuX6YKyx1MHmmscxEI4Rxz7R7QmlaEmhpvmNbzeo6B6bUEPisUAISyMRosTkcOzkAZB8",
+	"p9OJHvabwYU+FPTnVXY/3bHsGXkA3RtBPU7IufmHMTYI15eEbmmusch+LffmTylPG2neveqW1YtaoApK",
+	"1fnYRCi/weZWZncV+q6gSN31GmrJ96phZWRsqZ1d1daAQAcLnEDHQzMB7LmdYuVzLm8hY+OSoA4I7bdE",
+	"6tu9y6WlNPbjuWxcGZdE0YPy3hw6lztN1nxzCRl69IYJMqeLm3u/iZKp+D9f8xx6UzSALUPONKy7R56R",
+	"y2fYksrwOKJc+DoaqzOotdwrAg0daFZoAcoIENAzXEeDZz5dh3hRUbqUqAokilaVrFANzX/+xywKPacS",
+	"pAEubdOpWpz6C20jw459fOLAbmtTVZUFoctlS3+Ohcx2GxGjc2d2EkO9fbGQqP56CeSTtlWiB2KkFxF1",
+	"Qlj4bennPtNF/EDW8ZrRE8AEZG6waM2uGX6KyPZxk3cDtq3dORMC+SVDuuDf0mzHIgIqVW46879qRB1u",
+	"WZ7auH/FywbFX3qxniWzOTtIqIeDJIZ+5KQKcgROuBinjT5v2dLVFNTc8adJJxhc6O/Je/H0aYm05UMy",
+	"IucgJM18GkH3aToJFuOwXvNqGORgtIP0tCCMTQDGFiiCbpsBq0+92YBY/UY9c7fkoEbdNnmc5mnM1IJA",
+	"Vm9s5NfoMOZ2BlMFEyN4blTFYeCEQwAiB9sGQrD0uiWGGQXTfGxyXMtSbPFEfLQpHdeL5tTILyi7h6cy",
+	"1brClOlRoP90YsFYcVPZY0eocoJayO0ZDSH5iuo81GloKGfgd97K/YmyiPH7E+USdyWsFAtpKhhsSKb4",
+	"cxaXKA5Vl1lv98PX9jF/amPPajBVYZbY1RTjtxPjXfmINdquW+O3aypf41MnKLzJG3f0MUrcMLywVkXU",
+	"4i5OpVhusAXWVJ+TN9cuA2rCT2Z4YKb6Ys5oFNqKpvmK6SlH3gkeZT/AvTA5JfGrkxKzXgts1ucJ5/eu",
+	"4IvyJCrLtLvScRRGBaQqVluXFPmRHYYYbnXa9BEmYGyFl8p0sDBxmrKGYV0PBhaVVbXcrw8+P4F9YV3Y",
+	"6M+GVDG2jYv7+csw0m8P5DM3YgPY/NNETD8JTLphHVctOmGz9LZmKKWSOVxKufLBz6WBUW4LIFo719jN",
+	"PLrkwZ2pzzUPfTUP7viMELSnO6d1roMHu2ZvPjowu78ZwfuyNStoWLQs3NwFApJaEsVcV35Ptoi4bTyx",
+	"ijZYsMQe24Tlq5Bnz3ttmumCGyoOEDtQGD4KwSRFugn6WOatVJrlfWZHOzD/K3kbiihkRutoSVcBB6uL",
+	"sGgpUywQCIfpoj1yN4xtr+VO9zqGFF0yfbBQmRnVLDtA5sVKkt2WCEksMDXJ2C3LJsbN/PP1780ZptlE",
+	"NDiGTm1S3pSbri8vCdts9eFZGbWu7144Zctgi1wwvDVea29h/F6ox7CnXeJPTHl1JaYOHT1D3/TU4D/D",
+	"rOufWDCGEdkA28LFAdzBnJHtThMuYiB24O3ryIWz5ZItdKSyQotk0f54wGFU15QTtlpBbIWOUsI9pN2z",
+	"FKWhcp0QfB1hRFlPtJVsXaIhpInK7ptbzydflydUtJLHsxK+MIZaH4Zl4z3k07qukhleRmGDAvIO+Diu",
+	"Oq2Dvd7QwcLjx2Cl+0X5tVsmtbT1R8mcjLJBY49tm9R547WdquwZfzAjb9kBxXknPelb24N6MmfeKZ20",
+	"4Zo7GzrBBtglNmjb8w4ot/mhb+495YjRTpp4dLNB9etXW6mL9fWiO3idpf2KhUdQyG52SsMNS5Xy1kWP",
+	"nTwaqs/5MMpioQD6B80IsZxbC+9/Yu/1m5IyG9Auro9QrANgQscr+nIvjpmTeX3Lci5PqOq3K7AetqdK",
+	"2+qqQjvV1uh5DF6T/VajVWQApctVgUY3oWz5do/Zj+N48gQJsGXCQzM1NZ1aaqfD88ZMUa6Kbi1TJrWM",
+	"aiFaV9Ewz17WsoJdFbhENQ18e+Yn0ZApR92cQ5qhD2obOrjj9XBPVZwXclhX9uNVNqBos4t7Q10r9cm0",
+	"PFdtjl78VL7Q7cqDB0Svwd2EBnJTUsTrO97r0LN5OJLdwVZ8j0VLqsXrItDfgo8HCec0y0gl+0kFOgrQ",
+	"PO/ltufw0IcEn75eZJRv2iIOirYlOm/owdzv9m3rYsFKEpdHvqGxXZpyJnrp/A4eck93TbvuSIcX6+/Z",
+	"5c/qZMA1t+1TbrMaRoX4YhtO11OcH4S7slAlRXSUYxVlpsGD10d0WXXqVulDfqpWCWuBlH+9F28d2l74",
+	"GJQLhBJ0te6rLYug0bq9QACTJXBEIvdqLSNae5Xql6fetBpxGyR0MwyR8g3l+dCqRsEIJN4nUNsG/vPE",
+	"q/VGxfdix6ML+D9lUt40CV2pOWrGUbBsB0eKiifnDiCj90msIGiGPTgC7UWMVsczgg8mPm+7WFqQ/F6p",
+	"jsQ5bDm1oLKxDqthMFx0qalorwuzlI7QKDI0R4vs1xIg9+DQmdsA12ejYs2rxNBz627kKDX6W/dGA9n+",
+	"cRuQ7tQ2VqTIjm0CdYS5Nsgfq667qfFwOGwkytNQuE0qVoV6h8ZTNGdYSIc2ZhPGsjOpsarCjc3XfldK",
+	"2TBXB04FC7IFK80T43YC1pgQLrT0wBnKmk6gwCn0I6tWv/AiCsXBR29U55wvCaDkewCmNcXGS6XWyUVc",
+	"MzYPJp6kOdteK7aQIlU9nq4vH/dibylNcz2G7yfNecFZlONjthGV1VSKhsH2/LhNLaRxWZDVDluVZOVU",
+	"Gky7rmbROA7wR6v9Ljk6kcZeSZ/zaPryaCy9hyfRRFbut3bP0CUM9kty/sx1vM3ldlvPzri4GMH6XT41",
+	"XPWoLM1+HaUH6SNaYxnSBv0j6BotHeoetnSo6/6+0yf6z/SPHI3ioGZRZZQHkWpFBDxLXceoMvN38Hu4",
+	"VOVOG0VxY9h5QYWQEBTId9VKqUlp52/h6qR+ZIcSZIvzVyxlHs4KGXhrgztZ2QFQ4XGOy+1OQ/X8JZEC",
+	"8oCK9uwCcUqHXd0BaIuHF723dzMDLJNiZaFsMqq08liqzn3DlYeHm+jur07ilW0TBGAONnyUa0NDFyfo",
+	"Entn+O8e0XeXF367ZP2x1rFzT/PNNWbd+q5JpVRczegGolVswWl2bf4JvXFodnOt17ncQdL9xibHQi4+",
+	"Vu5IgYKbtxTQjwGWXmR8G+uOBhTFXqzM/l1zY7ovBinb7uCNTuhrCUX8CiYNHNGYIEN0t0gxzvJryeJ8",
+	"BcmbOVvIPGUpSLJx3S7vwih1haideaLmmTHiorAyxyy/EnYOInoYKm8V4GV2oW1MUVVarYAM92c/ON97",
+	"ZTJxmUiQzze0RrLSWselGMZk4lSKK5uiGE+ER0JuzwCu3X3DBFibNOhRcfplQ4IYLeXrXu8lGu8KPQuX",
+	"aKebex9dIzWkrYGKz2hJ86gf+aRFCLRWS5XRlIK2fcybHWfvtbBeJanKeDk6p1wopCu2TKyRdFDiSKXo",
+	"uo1BWzjy8NzD0YTQVlpriDKutAP1sdogOHUsuFRFjvdY3QGxctG7ZtFxox6eYw/loV3e+1TnyKALepAD",
+	"ou8nQ6Bytxe79TnXmsWjLpTbglfrMZ6M7WbzYGhTebfGth0Yg0mJETKXyao0XS6txxN6bt8j3xpjJyHn",
+	"AEFlWY8C42mv44cblfZ1ogZMweaGvWRLfzX/e0dzzfKEPHj47PxR/YwGAx9Cs/e6zanweIhT4UnIp1Dp",
+	"uNC5vJSbY7moKrUVeJpwvpd1RxeQNhEZYresvedG8J2l79ocsZIldHOOeHBFuWhf7pn5V6AVBUUYTmfh",
+	"GOGJaHcbnqZgMbbD3m1k7CKsTVmd3dO+u23rO11HDGG5tTLGk0GQz90d3m0Hm+pxMUf1y0cJkdsteXhO",
+	"ZE4enV+Ssy8fwYH9z4fncFpzRlOipawdoVKLmWIcV67emQAK4Av16wFJnLiCcGTMgi7uyFsmtyuyHFCm",
+	"dZk//R4nKFgcO5YOoydicf7bROQnATEXq4uNRKIbnDYWRqILAZxNFFCpItN17VWoDzbQeVgBt9W3ei/u",
+	"TwHtzrNpf8l3zjbMHDmWtpt8xK4JlUTQEbEfnlRMYNPA3WJNKCiXtjdSBDZ2Aa3n9sOtszKttr19vfye",
+	"h9AGecjjyBACmNrusq1pAgMyH0edjzZsYjuxJVnzTTG/3tPUlrQemzBl8xoNzdrIHKw5MfpvvFsBe59c",
+	"TwsYM3n1SkaHrGlARwjbqTHSU6V3ubBIHsEe7jbQ2cV5X91SntE5z7i2DdWwl8r8jspdSuxRJmuJFKV4",
+	"qC0wLxbezohHB6KrteDHh6MfxkajH02JKRmMRT+cOhQNRBrj8aL5Ys1vbW4sLmn2lftdSOa2ShPwoNgv",
+	"vACT23n2gu6yiSKiEM6yo37nIi3NWz5OpD0td6C6eBLAebYjfe/6Q1UPWjJ7f4bK9IyLVnn2qPjOT/Le",
+	"bIBwK5P4Je2gcIsUuyi9/6Y43T1yzb1geCwl4IQyEyTK5Zk2mSRWhj2qyK8n5+0U/7WX4tm8cYb6ZVwR",
+	"ySvIUaw+KY5H+6lrQX7txmgaCNgKWK1xiMi2JOIINE8uWnQfVxmE2ScKvUiKCc3EgqmJoSmGARSWwDHH",
+	"rlxZxNdYhFm5xJTyNYM2AHRnk5NPBDJ7TNf8WM6BdqmB5UMXVecxhFM/PHjWhuVScGt9D2sxIQ9RWmyU",
+	"Y1c3857m2jWiHwn+vSmgGyPz/uPboe57AU98CcRdV9dXIO5iAnuOTsEdccTuD8OFKTUIaiMaPkOEmych",
+	"LEUCzUTkUjMBnVzWcg8Nri7LEiHlKZkzVXnYNaYPNPCLqsFdhrKnaMpSDDlbD3oF8HrgEFtbDNIpucwz",
+	"ZfC7MZhWgb4b3dAT2fIaGC+cnlRvkWHMcigABVCl+YFwbT4RCecTrl1/7fojYuF6ndpfKJLRNGU53gdT",
+	"F7GPTBB4r6NaFo3Ex++O51v7BSaB6BlyWYbZaIcEBKlwVPg+AgLUC4OIZz/muagwScRcIze9cyvf6+79",
+	"aQU/6AEmbckB/ZEdvHohc3OG7OmCmPrEeuWahbqhvUO/qSZcpOw9ocpJa6Pd5ixNLO7PnimNAeVnmMUh",
+	"BSNrmaXxeTXfM2qhNFYR6KVr68eI+7TM0jj/9IZrlo7RkjMpe2vfr4CwL82TtQr41ib9XygP8NRfag1J",
+	"NAP8676gIap3QnSlfrDEyaH7VYqc9msJrbGIBZOx9DfMYxh/ke1SltruioMNtpGwek7VTsNV2+amS7EF",
+	"pQe6ciWeYAG4vCZIsXtwL6q9fiUKWnIxtOPnRp+qt+578fC9imnNxUrFUu7KPf8BumTG9n5g7Obo+FkJ",
+	"DAW+5yZQZCAXjgx7OspgVe68W3FSqS7yVLBnu8YaVmD2unztO0c7fa+AufwN87kKqdf1a0k1rpGvWLAs",
+	"C0cTD67hODVPELlchqRzT3LNcVAxoUTDL6vx8HZs0qgMC1hxsDP6V4Xc20NeIf4RKCK33Jh8QktsMiTY",
+	"3jUejelhlWuLWtSeuEyXmuVkw1OB1fWZXNCMaL6p1zl8+bQ/Z3mzzew2dPoYc7l5555tEXGPY62H3qTZ",
+	"Gss7tnBGQ026VYjWU59md+2lkXlqYHLct+/pZpsxRXZC88z39iSKaShQ3rg2tPku86W1GaOrHbtHviIg",
+	"Z30xTwZ5bTus3pGagAEbwlOyhSXXrRV/cCPusPlzxm8ZoeGyly/7hZcby11LvQOZBwff7uhvT60l1Ml1",
+	"5slvzINWN7+eUzFAuTPa9NdUpPULP4B1TN9fdxY6vb4FpAIOyRE52+JRL8pk+tBHH4YTdcqNOaCU5xqo",
+	"EzaRoDznGvrFtgqHe+2jPurVJKpz6DpAowqA6JYueKgXu8cRt/oJ1Kgbu4mAEVVj5Me9OU/W5dcSN7xo",
+	"iRsGXCePB0qqmzJGpF9vFyGNxt1Uh46/eie+bIeXJY+IsAy++kAtLe6+USbSMe0faxfTiIvoqmRmRIK8",
+	"jOn6ckQZ85WWi5v+YtnM36gx1pK9f502NsBcr8if3llBBnuTm55jRSbcZGuWbS2+UxzYqfnkK+Z7Z3Vh",
+	"MlpdRU2SgB6qap8qBbPUqwX3o1qrimT0m+yX1RdSqzH58egTAWP7swUYZQE6ko2xBE8vPewhHKDYmecj",
+	"PKSfplg6qVQItQmtH2hH7+aRDvMQu+Vs/40LoExQM3myUsOHF8OKqpqNLjpq9ZAO3wqNCnh02QDe5a5s",
+	"4Pc2yTSE32AmL0CeRfiuI2PgsehjEbUIx1R515VqBFqo6Nb1bvaWfh279sLJ/nr+c/SVIHcgofD8cvy5",
+	"3l0AvhaehZxnbDNR0/SqOvNfV69/Iluq184Jj9jGVLucBMzpd5hj/3zw+71NxVr809yFQcpD959w2tZ2",
+	"B7ciUXLDLFaJ0LKoxV5DbQQo4glR0npvfLqXpjdMACYLqJKpFBbUsunGAcNlSNXHIIwWLNQ42ec7S9iR",
+	"qQr8uD6UCyRtLBJIScMNBoIcEh8GZYXcF/kV4yttiykWcAWFimyJndg9DfFcGVa9xgfqJjJW7YFj+7uJ",
+	"TdvyWC3WUg5AwL+C56O6Va35dhvyarzzyLsITahdRdKB6Uvr78AdNp9oQU0ckQQZCWORzPbrwwjpVLmy",
+	"YOfrUBaW1G63caCCUCHe6ugkQpWNVoxz8izooPbjNMtau34EdXFIgYof4CU83z5EqOkpquFdrQppzshS",
+	"Zhkk5kF8uiS4Yp3YtX1GupfHd8QsVh3eym1oF9NbvgjCV7t0akQwMOIP2ggDOJiUeUJYphgCksXd7IvD",
+	"IhvnrjMWxLUU2aFNMm9KqQxb19VwLQFyBnBMzBdG+uzMq1ysrgEaZcpKNND9r3dqXPqLbcs+AjZpVDI+",
+	"y68VT9n12Pe7mpMazUZBRsolqe+iOUE3bIvhK7l0PSjHQCaZ+Y9ivz3l+iQcsJf5zdRfDWa3q1n5EFVY",
+	"z59L5A1krNqGO9pVZlw/GXU6JU62hIVRNUmmvYuEOcYLuWHKqr7gk6cWB3CujIRKiBTEIgyvuYNZSekh",
+	"AKRP96Eso2/sswOzlEfifAYTnV6X0psUHx6GWjGax2hmwUKwh2HDe8N1G7yYItRea1pCljNXmHJe/Qut",
+	"HeiwMhVfjrBsBxt50C534vT/4Mm5DnZkAy7CjbTJxCVIRrMRjnpB3odq0u6U1abGihAVcKPR1MvHMD2l",
+	"COllnW0e2tS0oV0j66WygyDbZK2zYZe/Hwd6vpZ8cGy4xcK0WKtFsuRS5mVtQjHiavNIKhmaDppl2QhM",
+	"tA3dbm3KYXjiw4B7agGnbLcRcC4BKQEziS/xePYCMBi6G8WOktUO9H6rM5UnVxIXdkOMLVECNHs2a+l2",
+	"176TR8OjbK3T6/duiK4JE7hDrRCf3BmQwQCEgtN6UAdDFVAlxVCJ8hZLfKNKB0+NWlD3B9dvh1IFr2O8",
+	"YtntJ6ANNaNSGN+MtndX93bWyEeUw8e33wj58kaXu08L2zG0sD3UZi9guzzHUCigsKhqTnrIPuk/b1Kz",
+	"cBIOVvaa+4YiRkcWWaDQUX3fPJcLmae93XOKzjmK2s5pa1Yy4cIaSR8+yZZZb1CLI0XpnGlIo5BL0Owt",
+	"tBjCCA/OChyHhwKpmAHUQIrWhucAsxj03qdsYQynar7eEdrY6BSMmljsgD2I6cpQuKcnxDVoYrvgsavW",
+	"CCCjVLi1Q6JiNK4TyKupads/2h6kOSM7kbJcaYlIzRMqEFaXGbGbTCxkao9ThHf/JNhioR5pNlCy22aS",
+	"plFZ6MMQykq6YsQMh2jZsT2RI1TteyGN+TzApVZlHTWRLgA2w8V27S0K/5JnrANxzSrVYzIrIW29sp8T",
+	"slxvzIdtaU61zOOGsybEJE2aQqh0jv8KfLo+6wXEnTvb5fV4yrZLu7e+TWNI2MUBSSjVhJiNCT7ZMYpP",
+	"hKepaThQOT40EJ3zk8v9EDGDM30r94OdGC7Jx7tVYeQuephRAnjcrTGPl+hSe1ZxjEOFCDqhSC6zlmNt",
+	"XbZjKD3A3mRLfdq+DK6p5mChKbNgVYtgJGMaPcuwb8/InuxlfqMSkkG6RQ7/JFIQShRPWULWEFRSCblH",
+	"9pTryPQW6yMfpcHJ/GbUq21YVK7Rrcy8bx/FjuOSYroeGNk1Ey3YM8jZO5xnlaUxOjlp+kAAWjmSmjVX",
+	"cnzhQExP4rrDABfuKe76DXvoMLlsI6MoB6VbwO2blz8ig1Bti4jWDJk5ymact9TMZPyGQSQV0ia2VCmW",
+	"uiI0LpSm6Ajt8rj0dFwCPJrrvFE7MvhD8aIq3sUF6w1br1uWX5eL3wv89Mi4aGx+kgMUq27OleZZRgRj",
+	"KWLUUsSmviQX5+eg8wFQrDgQmZONrKUfXETwvAtQlg/LKSzsAQEYF2K022I7TNvycFd9fl0qVi/xVmcC",
+	"3xW9ZengXshHdU6PaILXFpO3s+zHnPC5d76kPnJyai1zzUTIyvjG5eIZOcNyAKDCZ7EzLY8Hobvyo/S6",
+	"FCftrFqmRtmtUSRoF+vv4Zbj8QZKnPe51KSv1ORq4YrCRzXKnx+ui+4H9cyDTCoNZbfAxlBkbbQess3l",
+	"gilFFnIntLJoXgS/E1a3UerQuq7a693pQexcMD0oY5Jt2AvzUi/EUyAA0PVpgLm1O9Fbh/KvXbpi7S4j",
+	"dKKDPsEVsUfxkmSG4HpNBaFZZtSZjGE3MZozgp8k1HakbPbv66X0Ta3HoaWtuZh3Cqor0XXJhVbhLiAu",
+	"NDBi8GYKV6/SWjfjHwTP+J7rxdqaCnE84t+obmOn+K1u4zlgjwIMIaSTkqI/6RSlgn5jSs5g5x+2nGWV",
+	"AFvBgWlM/gCWj3yZQp7n24XM8ZLdn5DPwOE9Ah3FVJPQIPtC/ac3O4XNeUFCg7YLoltL81uPcNmUojaR",
+	"3R18qhRfCVuxVsagW3LB1Tp49uMambnQS+jI2JsE+/lCTUifCdXdtbYrJXzvcKuRmD17MArEx+3SSahd",
+	"UHFi+sQRRsosoG3krp4+EEby8LQqwdoorAFPS2oz5oZjZjjX0JoRe59NG2eaumgj957mY2oUcofabqkY",
+	"JrwH8GtNRIS+SKirUYuNlECkmiuyzBlLgOygY1hgh2oecRACJ74yAZ+3mBH9atCSi9QxTRziOr4Qs89m",
+	"tfHfzRn7lYt0hIvbr8EOWaQ/BvewNS4xjNK/MnZjqd1P5m50oXcWTukLZZGS5ERwQz2wo3QzINaJdPuO",
+	"1pXrMIbgdk3V4I+/MS/Vvv6wp9RlyOdL4Hm9GIiuHeu4cqL+KveBaBda2jTtcfPpKiU0VqP5GN4HuHFj",
+	"Cho8SH50QnRLn3mHWW95qOwJQTJU1G6Px1GuQELWjhEEEwEzfkOtuP3sKOnWq0vUataDu1/309t7EKeH",
+	"gcFZtE/+Oxry9FRwqyKb9Ea7bo8DsFrLTcsNEOl1LSMVRyEAhxi1j08n9aRWd3NWWoIlRxeMd5nDhpkc",
+	"p7z1jryRTiWd2wmI6xrchJnmug6o3NKSGaqjM6p0GZZSsPcBNdqYNONpF7BEvhyIjmeNDJhHB8laAeRP",
+	"Kl5Kqm8Yeq6ujybVyhQwHtdUkY1Ueijw5nGyDc3XEeImNhoWzrV+5XKsvdJBpLBJtvQwKt26H9O3I+w2",
+	"hgLxoO51fMJhMLvRiODxmspp74qBYLtlaHHLjoUzuF8B/dWahLWisEG2mVFJLH59L5T/YOOpBpDfm/Ro",
+	"qKSOu6iO3lgLBm/nErINwhuiVDghUOUBKMUrJlJzBWElsCL/5+z51dsXZ+/kDRP19uJhtY5tZFgx26n+",
+	"Fm8/q8DCYab2y+El6imxzHqw2u4M2WxQz6AjYNCumA7Var6DPkt0z8XKXApSYIsW8KAeaJ4qksq9sNBU",
+	"IiV0kUsVKAcHn/sQ/VHvtu/Wke64fb3/Tu+nf41Jc65bg2vritu3q9d+1o2DxiNdzOFG7aEn309Z5Hg4",
+	"XethQ7L3MzNEK81+pYfxFLNB42Am/FTkOS5fPkSRRqi7RJI13Q41L6BZnT2ocDg1YMnInaIi1WtfNbfl",
+	"C73L2ReK7Hmq1xYsl6/W+hmUJwtGZE6oIDTPXcDEHHqYLoHuB4xIvWZ5Ag+SBc8XGSM0lzvr/EdUCL3O",
+	"5W61ttbOQooACn49KcDVe5qhjYYBnw7GqN4/aF6kfera+4fD3zmMGOcweJwwNOL7BzOYAMwcPhtmFsb0",
+	"C9fZrEbfqTHEOhv23bLc4sAfpeBUQle+dZz/fCsN3mRBIRJnDG3ty30NXL1zrnIpB8JlUCVAswyrOGWt",
+	"v9GgWxwT6MwEW9eOfUHvvLvpRKAflf6iXb1DYa3vypSv+UKGtVguHZ1+FLLIs2Snr4agNra2BQ5OZCTc",
+	"avlU+b66frZhapcyUkcCADvv1GDXvjxajjjlF6YAXwwukqesfAXJ5ZIJwOxLmftpJ3hLUtrVlmVZW7VA",
+	"xUg80zzct31+CGN1uZJrm93b7+nKGM29Y6ypxGd8YZZjbnua6TXZ5nKJRiHNEPsJP4AYQ4LscyhIqVt7",
+	"D7vGTuVitwn2/QMzwv6VzA+lcgnbHjf3xeVxy5wQeacnCbTFvzpqqOjyg0DaR1uGCLLJdRsf7XOpmW1r",
+	"xGhOxYKByRZF7XHl+3h477AO/8FQd5gP6FnhUGTI+OqGTkwkOPfHx1dBenzOVuyMqm6l7qjLmh+OrGBq",
+	"CYAcD89VqyjrCYKFYyrzQwmmK0idUtuSYGEr/r41TbCWUNnj85pA87BzallLUId1uY6jCpZPABpsRMb1",
+	"OFcuemhjd+QoMP8NfX+t8H5XJy0RPmaQPWbFTWoxWuPZhytWNikXh3K5p6V5l3e0lS9BPw/69Ubz51F8",
+	"NLVlL7esJaFY3rI852na8/des/G1e66vxhP+dh1XgJGzBRP6evQe2Pdduefw18e996mdGVvJWaZGjbbd",
+	"B8gXh5aYxfJU7+narVZtqPrzTC5uOtrlLagQEosSdqKJChAKS31yjWsGJ4MPcG940oYw/R4GrrZw2bND",
+	"CE5suory+d2JK9yTiiFkWc4qLSMGAIWxbHkNjqBwUTw0CZB7rHwC/wWMLXeaULKQdLFOyN6MbCHcaFaU",
+	"RfVo1H2uPKw93Cqyl7ssNey2ofkNSwlVg315zilhD165IqMepCsdy3ZAw8YeB5K/qw4O71FdUJiJg0hY",
+	"7zCeDI1IbR9wZeT179FBqn7smhR9uoe+xYQQGMyGhhFFYPuhtqfiZG3eLQNVwpJs6jk69c4BMFc/XnCt",
+	"5dLBANPJpS3U3NCUkfkBgjBGtzHMrSDWMj8QKmwoBlkfcAuzzDZLCVlKR5RfVtlo8AfGsQwMaw2hVr55",
+	"R7MQes9zuRPaHFNIvINIFjA3WeU0Zc8IWy5lrgnd0wP+1XDP3NAPqsQEu4TfsPeYc4bufNgOKlLCFmvJ",
+	"0sT+wmx4gu9p+NWlxQmii7VL7IPqGfORBNFtoHrOltaY18y0AHDyNwHgVEhonCVg9V37n81XrnEG7l9C",
+	"6tpvNlwpCy5jhr6GAx/amneMLtbOAxZAcB4LVPp4vPfayqXAbfQjFykEVBB6BaHV8ODTDeYlyDxFAPQR",
+	"cw5WKIxOwCjL9zpMo11gkKHbQxw0441E3AnwEYsSuvh6rCJqE2M1DwvNBKIyHdDQU5Njauvq37vStdbA",
+	"QvfhQf8YioU5o7mRFDV4j+OXp3abDc2Pb31kWbHM0/bLVY4qBZwKSnTy/QuZb8J6YJGaC8jwlPgjdo8g",
+	"pigU+hpF1FI1o0qTJb9lUGgWuBmdT6a7+HAnKrAu0S9MgLJ0KwdlNf4iG5VgEUkpJQgf6zKxw3ZuVBhM",
+	"fmGjYp0Esr7vQdTnmznNqIjpo8Q1YCdDbTrlG5bioTJqlFFroZ5V5opdDm6vVKCr9fe58n6jElpf1EoH",
+	"QMIPktrvcibSN7FSezi3u9LxqKcnvViB6ZIAH9cA9Qoe6kzCesc228ye3bsAp9Kl8To30D43eZlYLUTm",
+	"59NFnKNDYJ7Kn+sL+yJhjlTfYKbSkBRn2trPzRYifaHgcrwk50Z/NpcqjuVSft2hqrZKOr7u40Ff4Ucd",
+	"hkRZ3IFLh+5Awez1tVUDoNBqeG1lEyAkCQMlJY/vpKLkcWxByZOBhVvo4xldEtLFo2MqDNMhSdzlw1D1",
+	"zaAy5QKtUQZoRLr/fi0z5qM1dc9SOHpbeifB1QVJJr/LrW+lWTI8vtaEvd+yhR7X8RD8I6Pe7ECqB76y",
+	"oCwBuHqZ+yRJumG2g2Rr9NM5R9zXVm0d2IeiMMaK/HDGLn7THii7XX4jPF3DXJCGslfXckj/+O9lXN94",
+	"wdiAr/7EWORX3+vrWIXxJ/Zel0ErtLxeuWMQJwDssYmY2J2YT34Bjrx+3MTuYnDbjTYePDKUGH02QUQ+",
+	"dHJdmhNCfTBmg34vKoqUfEXW9JbdI1ea0RT6xijf3Nw6GW8E+CIh/W6P9ZzuMGkpr5dsDyryNpe3Fhk/",
+	"4w5bX8Fnwy7EwqwI5v4Zq39jFArb71lLCa3swcEqUlyZA4Kpdeuzr05ZzjHI6Fzz1XrSdrQYvp3qc8Nt",
+	"tGCU7y3bWkcUoMyym0oIbTBcylR1jn73kW52Nwrw4Zq1FzpkP6vA7doKJ9lbW1yuMh2Xb9CSoEs1Ux4g",
+	"wA+TEMH2DFxYudKXZCl3uTk5riA9Sqb9rJqa0gCfULns1y6hhdDfhG6xUu+PzmyOMXUE8EjaZqf+rEKJ",
+	"cSfxGUcqGPHRfplVAm5rRiGyI+lijV1QMh3C7wvRp9R/oBuH82e1o0MLaAvPfs0hl2WOmQsfbSzD/sgO",
+	"DSyroFFW1J/Ugqg2OcBYr3j7AWQlzmm/lhuHA2n+BJdiVBMlv5JrGyPoXUSb4+oafemWeqHN+IXlqfWt",
+	"OCbI4QJOZnueZddzs5lcXJv7Q7tfCmljhWjdCXmdccGud1v8B+omoRv8F/T8vAkmYRrdLrDD0IQU4SGs",
+	"n31LV6wPI+JBB0bOEGV3p5iddC+rhBGRWsjOUyZVKNGPD0Bsfp7xbcOtEGDh7uKDjOYrpnRLnwjzR2Dw",
+	"WzNl6+6usDEX+vFFZTsePHz05OnTp+ePn1w8fPzwou/C6mxNjR72G8a20w7qOvW3ldVluzmMqiDaOz/o",
+	"WuO/oydw61kgEjgy2/QWbtVZEIdILFvZRTuCFzvfU4jwi+vKXA+GWORIVOeqgZDLUuaUF0dJ2bgg8pZ5",
+	"YanXbNPUyuM7f9Rt9hbjQkh9vaB5fjD//P2oDiKDWn0MiEGUxX/0bLQVnQNdw109Oay3Ab4cYopfaZFa",
+	"NATiy7k4e8oVjXX8ITRsCTY0Gm+pUhqr0PtsVP/EN7lf0CxjxkJckowtoQ1XIIY7DE9/KJZsw6IZiDBm",
+	"jZkOzcsQ7y3c7kFZDxe/kbjmkjdnOWQ7J+ScaEkeNMmTuy8fEYWeiAZ5zYdQJYEvAulttVQkAkDHpRaC",
+	"LGwOGOR3nTcJQ0GtDuGdc2VouZAblrhvb3MGCs+WLtqaOZa6VsV2JpqIri6PE1fUpC/k2C52OdcHRB+H",
+	"9asCF4ibhS+kvOE+qPpsJrhgB5qnrpakWDXdctRvje0jljK8aVJgszxjSJI503vGUFuc53KvzCVjQSMU",
+	"y29Zjjkc30n7T//Xd4ctQ4RqYobHsM+KCZZTv7tcI/405vgZChmrmStySzOewnN0Rbkwv9T3yLd5LnP8",
+	"kG0J6QtUFfnb2xfPydOLR//4O16ghhoW24Jl6T1idBEzDsgnDAcTc3lxgJolPPVpm6iwcMM2f3sOT579",
+	"kP79GSQr4HyseUKF2rMcsorLKBp8Y2G1IdMavHxAUPM6vpizpdEdyN8uzp/+/R55vTVEgSwim6b8/gww",
+	"CGwWozN7XCdDo0yZ7xvLgAhJuF0efppW1vXtO7oqCKL8B75QznuBg1zi8hx61A/Ls5+kYGevzL1UX+6X",
+	"5xe224ibGTZSBaLeI999+47cp1t+//bBfdvj/b7SOaMb+AqxP8ulZZkzGJndwjbCVDXLMlXcJna3/maO",
+	"Uy5odn+bUW3E4v211tvUfvzeSv4d8zBtRGD2ExeM/F+al6Pkz2YPXPEM3fLZs9mX987vfQkFEXoN5+v+",
+	"gmZMpDQ/y7hAh9MK+y5It08/pLNns++Yfm6ffAkPmjOutlLYXL+H5+cOyds6kOh2m/EFfOH+v2zmN15v",
+	"8bdgacTeDOdGS953kPXvezcLqUnObuUNSxMLV1m4re5hfH/pYEpCs/Lrvf8GzyPKLJerBuKEpmnOlGIK",
+	"W0W7MnLUEmAt5jCvcrqxzFtqFE+qHzBqrWLZLVN++lpmVkbcg7Frm3f/D55+QDGXMfRoVTfxLSy/QlXD",
+	"CjndMA21o/8Mr7x45D6KiB/S2Yck8tlXGAWJfPqKgQ+49+lv2C1EQX4/kg87of2kYCHG+sHKHuClKTgH",
+	"9wUkmN3/e+SnwvsDjAI9pggVB5JJsWL5PaxFG7J3Ztd+T2Y28l1ljTc7/efjC7hhv5aoWUazxACLxBlZ",
+	"dUcAy51Tz9x8ie21rcibdbPoJyK4r9giZwGb5eHjczLnWiWB2/ySSJFhX7KUr6ymccO2aJtQbS6X2bPZ",
+	"//snPfvvh2f/+P2PRw8//McsEkvXTiigxFWe1/mOfTjhAa3eD6EbgBEjGac4oy+ZNpe0BK3qRrhKL6RE",
+	"XZZ/Ucj7xAIk85rQKIvv+3/gZz60Xr/G8nKrbZ5N0IzNlV7oxXaH6ruRlCjbwgS//XaPL1SIFfplrbH4",
+	"/aqq+1hF5KzGCv0IwR103ztiF61dMXv2z9/rN7YFuqaK8Od+y7B7VP3KRl2i2Hsnq/1mZn36U3a03tRz",
+	"HDLVQcVMVdG9pzgW3ukJEOF2lDM0BkClZXSxxsokcO0nIJGgaaufjKBb5S2plB7sWbGthMunJVP32fut",
+	"RDD2IJ2/hT87UofOyb93LD8UB8U6HMoHw5NktlC3pfwD/Nf7TL0PhbWGaSJyoZk+Q12+usPeAzLnAksV",
+	"ok7JkmdsKi0Wd5EqAFxUgKp4w9g2AYcDWmksUwxr+mDjJErAmm6aqfvmfRA2UrWLtewlV05WhW/szS7T",
+	"fEtzfd+Q5yylmlapVgv58YyFaVkRQxdPHv3jca+nEz72CVx12UsumOq455iaRhmlqd956Y70355f/UJk",
+	"Tv7Py6v/83fYc0jekUs84IDLubdBFyxD3tAbgOrcl5tzVfRaZ0NDjiBVxvoEMhbcY0iedrPPO/NIIVpP",
+	"rvIF3OUPWm6zemD1vf7LsREyT9EYGjY0Aa8bgrkmTV6ano367OJv4PfPsd58oE21BKdRvCHz2XTGPD9t",
+	"L4+KPXtx/rRjCtYN+p/DWd6XgQSmdCU3bC7TA5ZZOfcb10RxsQAzbk/RBp/keqVg6KNGBJGiE5jxfz02",
+	"Hif2+9jG1l7cvYjuUuKNXqborfU8/flPzK851/7IQLKhuQ4qQn8J1bgBoX8/LyPzdRlmBRDe0KMDTURO",
+	"KkzN/L7B2rMWvgDTykdMoD+6a1hv0fkA/cbFZm1CFMaKJtgihAgm84PP/V77kLAVdVzZKBGoAnizYw+P",
+	"sRIQdjrj2+jrPePbz9f7n+96z/j2E7zeM74113tS8oRwBf0PhINMmPzi/ysy+Aku/oxvP87FDxmZLRe/",
+	"4afTX/yf1Fm6MkYh+pgg6wqTSDEFEO4TcNLijfMFIKBhYg3U3KGi8DcbCCe/zc5/myU2KGvuvmAGxN8r",
+	"msWH6g1z3zYvUff/sD9FXDrf4JOf750/3b1jd7bruPygy6kigKmFcGgkBVqd5ti83c1V0WrnCBszCQaW",
+	"Us/R7ZGlvgqZjkvsr3pgpr/HLCU/ylXmdrHlNnO8efIL7ZM9pNaobeiFlCxzQIk78vbCFhYYrE5ztofk",
+	"Q5m7F9aQNyfpYu2uOfMza7eSX3Kln9tn7iTzy4wV6noZk/ZVXt+U6V1SFTFLiHZCVxKEdqUKndrQTCkv",
+	"0g83lsAp28j7pWTWcEDjG7aRV3wlfhB3E8zYqZHdkdyLR8QzuvfA9QOdJuTfiAvgdphN7GR52A946i6Y",
+	"vhitvw42yPawoBOlSQDDW+431IO8WsyUUHwlIBYjbBKwAJG0uLlHvt1s9YHsRMaUKqVRk3wnlP+UOyIA",
+	"mHOm5YoZ+dvlsYM+quqdezIq0O8xANv1Fr9LtdSY87On17//8SB5eB5KkarXZhToLoEuGuG5FeA17ZMr",
+	"4fT0YXYfrYPHsavZBL8HtQrHOIbFLU8sQDeECXeKQem44zVLmunkOPKOB1/k85zmB5s0zlhK/rWD5pBM",
+	"uZofZHI3Dy6K+o4DZOYuc8aI41rLy0uebWIdk1Cd99lA/LMZiGZbPz3HJDpR5A7R6SEZC1wchXO+rI4a",
+	"BebS4nwrTQ/3yK9WqZxD81RXY5v49K2KZjmxg/MveVCmNwwNGT+KVYhlyOGbwDr3Tm0QflqH8lXlUMIV",
+	"ZE6ZcgG6Mjr7hi7WXDCLjzTUNEwK29BanYA74YtX8fRzSNXcsJzaFEy5DAZYi9vtfml32pS18LEFNchI",
+	"C9DfrB6EbWKTcNpwGOas5Us/LM+Gf+wjp3ACGwBfPTx/fJcD55DSadEpj2frr3AlCQGAQWLbXuAgrp8A",
+	"VTcsNYrVMeHfEh+aBW67uPAKHujdYL6hK3b/X1u2moSyMK0paPpC5vpwBn3QidrQLHON0hUGPVCEAHD0",
+	"/AD/dz03QE+F5DsjF44id27LXVpPeu7aNZ3qBoEB2jKgcwBmnCinHTDxQPPHel21yBkT5Mzavc40wEz6",
+	"BKHbkwIVCyTqim6YKw+AnyMtgu+QjJ8tgj+XRWC29dOzCAxjAniFLtXaXPqqbcCq32Y2QZdjLa0Utv3z",
+	"9Er+X5L3p1fyDRk/ipJ/BQLxuw45DQx3ck3/0zpsb3a6OGuictQSr5dznZCNvLU/Yeo813A2JTRaseU1",
+	"AY28uF3u01XO2KZHJ//KP9Q4as32ZS6vEOM/BTrTXEJgOOTQpLMB8WDA9iZ6LyGgAtYLeP6k0uh7ALRl",
+	"c6YC+B3odAvPYj4bGJU+2ako6B1gRawXXrI9mHBUACkQizkpowCa72If+uMZ8nu5J0uaw1B2Y+2Qhk0B",
+	"toZm/Mam3mDnKufjsbdBxRGa8uVydFF6v7T8zszof8Puoi5aYvj5TqQZ66kI/BofOuEW2xFahB5OchLr",
+	"KstsQQ2FDjHGjkIgSZvUm23QJABhc4a7lVgnnvMxiNSZB7iZFJOsEPQtcQF6dUmELJml4y76YKTzh01l",
+	"V/7EYAN/+dJF3GSjboqw9INWYgtUQydyQTjlFo8d4ULLQowhbKC5WXMnXgtIIWsNZJi9Du64S3suzCzl",
+	"xrngMOJfHKkD5m84n5311zWsv/uLXefN/Hyn4+KZi53uixc6dvmyxXPWAHV3QgISGSCrElbqcLaDd2yG",
+	"YH/FwI3mEyetjdjpN0aCtcldK/3mB4JAcVOVSHuLiJLFTp/ttglRlKe2AzGGy78A+ZwqckZ+m+k1zy2q",
+	"oBSrhMgUYMGETsjjC0I19gz+bfZRrtAlY+mcYmvj1mSIF+6hUzp47BhQEB7Y0nqlyWTuHqg8deCiS68D",
+	"AchelhYXaoIKUYZH++Pt1P0/cLIx8eVi3z57lE7uUaKKmAtdqlNGseyOfjr2LaDjcGh1jw00eEEGjwqR",
+	"tDuO71C0tLrq14zpyeSJRypuSBBy5hAUMUFxn0vNwOKHnWqSz7d+trbwhMncOMejcrkHirOO6P5fVUyd",
+	"IMJvSflxovwx5+wOIv2fnIws53zXxcMlqQT0XdkTTqB0n9S1ASkdoG+baP2ObtgL+9gpd90O0Rabwz9P",
+	"Jl4LacrBE7Xk2QZRPW852xdYIobKx4Q8S7QG75g6c4BGHb4maPz1GX5qtG2FlK6o4SUnJGINFW3GGjBV",
+	"H0Uv9+2aus7hlRF9fR73dzXrG21ysMFHm+DJTNn8ooK8zouvGANQYzhW2KTNWLLocz+pHu0p0mroKZLK",
+	"vUick3KRS6Wm4jK8hyC1l+Y3UI5kuc16Uksm/splFnwUtoqROa9s96vPImdEuhJs+xfKHrXibjkCAe8O",
+	"WCXpQEUz7PAZVK9PAiGVPgaoHnLaGFC9/GY8GlpZsDCmbQeWthvrlX3klBtgh2ghv53ktD5bBIS3oj6T",
+	"0rbmsPUbHrBDkjWFDhuK2U2o2e0yT6E/gF6zTdl2Vw5y5wu8YiDX8c4kQotxXezlZ9t6Epb9KKZ13HE5",
+	"vW1t5/EJmtbc2nyq1H7HnfGkqN2Csxu2uYt02XazG0boU/YxLHVi/bk/9jWRhmTUIV8xhBSuxtSON7Dh",
+	"qzG6rqPsZ1332NDlx9ByO/VWs7VWb+1OS1vaZeDchCQLme02AhUortui1TvBu6PmnamNPGWhwPmv2OQF",
+	"KlAwuQYTx43WUMrCt8FgaF2IaoSZsTFxIQ1ZAfD5M/Id5eJ//d9UXZIXuRT6f8GnREcE3n5nFqxk7skC",
+	"qBTtPmkU7X5ObOlpNXj4OOYD8n7ZfEgggR15UN0FQHddcGNAOiIcbaj2ORT9pyxuMFv76RU4AF6c3OlA",
+	"TQOzDfZsI7pjgBnbA6yngsr6Sx6k6Q06Q8aPYs25E9Olvt9NncSndW494LMhwPE4juSV8+pym6dp7Zi+",
+	"QorytXZ/zZWW+aHL6DNU/N4+dhf4K7hrec4WutFi/mEsZNDCf0BNFpyFxPSca80sphlw8pwtZe56hQJw",
+	"FowMjJTYBv262pDx05HCwBpQ8nn/D/g/5PGe2ZbO7ZBpO/3z9o4Q08xQI5jg6wOAlU3WOgipUvGyfqF8",
+	"iYkxL81ZpTDoJeqmRamt0VNGxtrAETrr2qlYnHAg5GcF9U8HFG729dO55V7IfAXBAXtkxrN8cjRw+F+S",
+	"40+AHG7o+HGgw1H4t1zxwF93gB4+3QFLHGiIsClemt6wSfoV/sjYtjh0xVU0AV54SJusXkQAd3emmFa9",
+	"4IZX5qE7Q/G7Ynqk/mgWM13eFyoLwKYWG5CcwRBFG+/tTrtyri3LuUwRZQY1SIDqOEuhFquCGTiZLlFs",
+	"YaQ64en7WaP480HA49Z+ikqFYvojahR/WaY/BYw7kvIj4bi7y6FV+t8FiPundsyu6C1T7oKi9rg1W5O1",
+	"qgDQQoRn2YdeNSAuyl3ABwfggh/2ogW3gBJnVLR989GpAYh7+eFNR7EB0HaKfX4t7MeK1AeLjIBtrHNm",
+	"gVNzqWEl4MQod12TS6Jl6gBSfVUHV2TnCgTHSuhgbw5kmXHh7R/ZocXVteTvmcXFHqNGFQH/2qFlIuVi",
+	"hQXToOjbzAKPiOPATwzxqFB7Q1L3tFG4AxCx7//caBKTQf/7g1GKvj/BY+2D8YF0AWwWUN3HVw3D6NLZ",
+	"TBY6yEjGbUYXAIFjNm5YtwF4BCf8sWP+hsFaIXzMNcOELjU6NJfjWuaaCUS7nAjeAuCktBN1aBzpnHJh",
+	"7iL4MqF7ekBDSZdMK8Heaw9SGL6hImrK7qCe7LVoQwt2QB226muyqEXxSd/kw2I7QkwIZZAnZIFcz0hG",
+	"j4hadNiaGU1T+Er7TnwtaZ6eFNUIBmgDNTJ/nGIDvgWIzQJ+oUjelIKsOYCPI0ItgnEiZbDrCj7NhBc2",
+	"e8ZuTmn72Iav7Rt2/w/84cP9jbxlo+/N8B2Pnz72kr+rK/mVvGUv3Yz/bNdymNPdI5yp+3ZGJ8wINwwW",
+	"FJJ8sba3g5B7l5WofSanSwXTUt44jXXBAPB7AlxzADFsvXeIvZTwUBdnnStCdfhSsm06ukThS/vICant",
+	"hgiJQ7ZYC272PvGGoUitoFIVmTaWwpNeLVyws922m56CjQgLnb4dtp1YR84lwDEtaJ7zMnwGXNPmcijq",
+	"AHil+dtkMfASbD9UGriUTUg3s1hDait1qcQ5scAfGAuHeufj7rEO79xRO5t89uGN5NiP4sGLOiyn9+Hh",
+	"ND65HDNdokEJbgBEBh5AIkXLjSRp2ik+zd9PubHm+3eEkAY9IpjL6inf66lvpmXJRdVNoaZ7iAbv+4Lq",
+	"qn/tNtuPo6BjxNC1jNitVkxB6ltn44jSY6fEzS4N02b17hlfrRUCI0/WD62kKkK9a2Y0QorICD7GWtZf",
+	"8GZzu3o4eZgptI94mXbm3lkEiZOWL1Odh/1BUI4Jf500OI7BBvxwRakQKdElDfQTs4uLqd3/44YdOsMe",
+	"XpF+IfPNKTevOlBreuxOaOWRrxcZ5Rs1Ff52YfmkEhKePZ3aNzAprLcNJNXinFiKCc6qrGdyffrtDjsp",
+	"btjhBGEIiKR08g48cEqegQE6nJJg57og0Eex9o45pzu1o1kXgX+GB+4iLQlHquckxWQlvRbZwTYU3WPL",
+	"ZjDBEKBelcxBNOa/mOQ4/1CpLEcgdvM9qxqVDnYOzVYAOeKshgUH5M8ORK3lnnkoYez5BP2FbA490Wuu",
+	"SEoPZCE3E6U5ZXTOsjOoUO3Uas1jv8JTp9Rti1ECG/zCKCZZZt3yrjlFtptPhgxVAW8ucgCBRqqovzyz",
+	"bMYF2Slf2WC4wOwywEEDoNaeKxdrKZE5Mn/M0+JzAtmfLoHM7+0nmEEmgHXhDNwjgLiAxVOIgQOdj6dv",
+	"/vTXZfYTOJ0cLT+O38nvZItmbRjL+51Qdq7lnmzMsbPQDuYU+iqxv9IhvEJkC6MblI4h2TAq1AQFkW8K",
+	"HCwEnYD7qkTpQCa71ZbuM6FzDnYcF+mHfnPuW6FPG5PBAVqYzMz2MFUmGHzMYYCt5U4xgAjj2vnu1Zpv",
+	"FbKyscRsyWhISoZMJsTwbLeZHE4NSAqzxGTm1cpZMlus2eJmKzm09MK1Jj4hzAaNf2/vnzu5/eaFfKDP",
+	"reXdzU4BYryhpxSs6GpkztElVulrt4uGpCxbluM1ePgwBwND0eYGvzh/iul6xau4PULuCVf3SHSM+95v",
+	"IpRj5lj68wU1bUIaZxkaH+GXkAcDFwk0GS5vtFob82DOoO0LfPYeosyUP1eucHGpZLHpbREZbMlMSFTq",
+	"646Cw70q5E0YlidnGo9eoJ9OIznuYyfF9cvg00eYYA7Dr/BCSJzkJscDZy6FNFXmEsZ9Nfq1vZwI5j5Z",
+	"uK2N6wiPIrL7KgYwtB6stCIr4li0tAPdZCW4NPtP2KSOe6U2wk0dqdp9rnyVxd9a9a/DtTXwmvqzwLqh",
+	"RmKZw3YngwES7B7KbDKK+Vcpqd2ISnM5Mpa6VtWOwZZms9rY6wUX6Q9iEHv9O7Zf2YPzvkTk4ciop3dZ",
+	"fs9rRZSPovyVHjJjKXciTcjcY2B4LNpA1cCxZj6HdLBSyKjQH1VifZeJz3J1aUxGtXX6p0rIhiuzutQ2",
+	"0quxDzBkl23wPTxwwnsJB2g5e/a8TNpFzHki/fXiMonXfGvoZEmTeBV4fnA/JuWscWM+YPw1ZQuON0GF",
+	"tnzjZH9Xe83W0/kXSL20a3/Bs9NmYNpx3uTslrN95wGHInbCxXTgZsBva6kYahPcdc1wt4AR/4QL3/NS",
+	"r9mGeDjJAEfd39p1tHKWXWg52/J/7M4Ayhb+eToRQG0vidoeWNBFFAyJ1TnnB6cFRqIuut0qKNCTDnuF",
+	"Dw4iM348oH+P1HLwA1PpOf919fongssyLF0mc12BsaK1O0/kF/dQRF+WxS5X0lcobOmK2ZDcMyJF5mW5",
+	"IjJLXTPvdjBafDVcYfngHP/7iHWWljBtlZZf4frl0q+66BBepRMExaWYTNMtqLws+eJsrplg+5ICRXGS",
+	"EGXVfMNaGOT+H/anD2YC2uxKs2oj4Cezb/XptUO3tA0fGWbmtKbP1RT/o/XFV/4CL324QOilNgm80A4V",
+	"oeD6964B4GTfdypcz/MVdgwBz+qCCiHB4cqVh0KdO8dqUtQ451D3hjWctiMUBrRvWXqPvF4SvZdFrxxj",
+	"WaoMwqYUjrnNYcdIuFkIxCNsUyWJTTbAB+Mw/9A6dR42mzwPpzXkgJWqrdnRZ7dqwK3qGSTKhjWUtfHC",
+	"siV7YaWWQwpvWLVVlySOeRdeyepaLVMPWu1b+06v5Z7M4ABUPt7rBO5xBlTJht9P/DLCBGxKJp6W8JGE",
+	"3JuzlnJ1k1QLke1np8EjX0BuDHakJd8CiiMFr2Yw/pgQJYmycRdz2MPxlpC3U96yPOcp68+X+ZXrdZrT",
+	"/Wv7xp9DQFQOx0UgoAZG5Zwubi4dwK1ywjaHbbqzDESfrV1Js/d1/yMQJKrpIsdHEmtlC5hhEB1MtLnw",
+	"4WgihuszM+ChWm7JFaHZHhsYLthWs7QlsPimoNQx0cW690Eq5h15oFPYdWAxx14iVRRRa5qzS7yajRoA",
+	"Fo3NYQ0bMPDHiv2ypVqz3Dz6//5Jz/77/Ozp9e9/PEgenn/4j1G9o/+ad3b1yMSCQeMrgdv74UXPxVMa",
+	"76P31ADebHXW+BN42mAizmJcNNHO8SThxLcMtqqE/VFvkwsHdy/sLCD0w0UhE+vH3VoRBQNE95UGFKY/",
+	"aWNpIIdFoKw0mPZVdYj6NLrX8O8hove2EDbqqmshfNKemJFdeRH+6sRNebWrPbSmZnlvjqT+AbA6rFbZ",
+	"heo/Ar2iHH1MPoGieVxG68a+Fg6zzGhH7JZlcotYTXeuO5b25T675SkTi05B9K175i62qCXxoJy9EIxo",
+	"PzmPTmJwuXtDvjPAU92my9GlBjYP63LnZ09//+Piwxn+8LD44Z/3fscfHyRPy/948CSo8Z2SxR0j9Dus",
+	"nUy5K4e1bV+OV4Yic7bmACaF7ROrPuupZFphOI83u4Ju6K/S9M9lYZ9cnZ8wqdCmRMXkNpmlUTvtkgR5",
+	"FMit4Tozw3zNFhRjC41xlVMH+1OqAtB9HrNKeW2RVvPGhhgbAScI+qOm8W29RABlq+dtqQJ8V8QfM9az",
+	"c1BjZQxCI5jVWNfLLVd8nrGgL6tyPnPwfd3/o0i8ifNu7cVb8+Zn79ZH8G6Fs+UrqffTJM03fEN/rm3/",
+	"nyRy5c31mq/WFXd/KnfzjGEedyW4W4rtnvlfOfn6+keiZTEE3v52iEzupxlhmctNaIwJL4M91Yv1VET5",
+	"1XyshS440DSkwXHC1AndWXZPiv0vT6dCg0/7OvuO37LSfbbm6B+C2wfzIjaMql3O0lIK6D3yg083xfzT",
+	"W/Mu+LL/tUvb2p04gL8zxbTmYtXpzXhjH75yz57S+q2P1Y5nD3+fBKMXPHUJMdsPtnSCheUJyfiGF6Ai",
+	"tSL2L5THScRptLb/bNLvc0XStGzyUSpnh/LqHXjDazMa5RffWI84FI9D4G3iGhsYBBXyNaMp6umEZlIw",
+	"sqGHToEVC8bgKPEZi+FPh8XgtvYT7F/tYHPl0l4TNGMipXmRsYWTrDW4dl5zbFuBkLS+1zVMsO9qPsql",
+	"+vsdyMj2pG5LMk8hm5JQePzqqQA2yM9zoNvd+r1bMhx+Kdf429JArvtq/W0iHyULuT34AhT4rPkX/nQt",
+	"ly4rAoGrVvyWCaP2OWZKKnxjieaT/kCgb+Stp3CH4G1JdviritLTqS0fRV25Atsn+kDembLy6chxaNZR",
+	"FuOiIsUTnwbHdQJnSiEwuwf/gP5BC2oOItdwC0BBJybRReg199eM6vt/mPVwsfowLh4Qdn3Zbx7XXLtF",
+	"/Pm6qf+fvWv9bRtH4v8KYSxwD8jxtQX2Q/PhELRbdHG9ba/pXoErgoCW6IhnWRREOq636P9+4MyQeliS",
+	"ZVt2cqk/tUmoFzkczuM3vxGpAb40H/3DyN9lwertUccX7LM0sVoagCKmkfgKtU4ESS6bEQ0q6a3g5hxf",
+	"6xdfs1O7JSrzvBqRKRMulAIvR0cb9avdFdx8JFmuYKee9SnhvXI9eErSGrjGR2JIst5f7M2pbEDYkxtE",
+	"3NMyQ4ChCOgQhW+13U9NNyTciKEzhHr+zt71JJIYLndBySGuqxHe3omQg6fcPBZptbP7yk791q9oJE+E",
+	"/gMEU/OtEMjSS5QWB1nAm32VDAuVNsAtTb2wnDVOaCt/MOZ2TJSrDO3LcS1JT4yaGEGAasqY3wOT2FxE",
+	"zLFl1Coma+Luocn4nz4+PyISzx7/U/P4r60dui/S8+hOP/GuL011kwQFHJ12LAHiAPvZEgGA3VTz/Yey",
+	"ADO3PYY3APfzfy/Ye0e6Cr/dpUag2g9m35KAmifszHvqiUDAXM4ypeGQo2HIJevreNQMcjUE1gVv+oK9",
+	"xiWHta6438X7TwWSAqOqzT1ZZ9GH0DHUlcsAXYXEuqgSbPPbf0x1eASvHSbyYXz2QvP1RNqj2rHaqIzH",
+	"LSJEP5aSdh69M6Gsr17S0J5rUyOIcLuD7voHT755UHgnKPkjjT9mztQ/o0VC3DtbVZarlU8xD2M4KjDr",
+	"dMBikVCTZaTFkSnar+E6TMQmXH/Ys80txmHHW8OC42Ru4W67xkGHU7eF+r7E3IY/fU301yZqtSfEiFYE",
+	"vXklAMlZIpEcIpGp8Bv5IORtLrQDqjc7xZ9Eknxwo07iGUd4fvUpU17FvC0AB9Ez7lsPqFQADStY6S9L",
+	"bZ6LWaywW/78t6AOJOfjP67G/5ncjm/++lPzy4i8gTnzehnGdvXcSk5+fX3JxCIzazb2b5mIGaC6So/8",
+	"8xc+/oOKECf4/Nn45tuLn7//5e8/bW09TZPo3oqmajCkD7o9RiXDOA8CejjBCa2Nz/1AUAhZ5Ow8SX2J",
+	"pl4seA4m45rG2V1srwo9a2Ua+YavUrO5yEyjk+054boOrX8tB2qj1StG8j4TqXviRiX+9jgJlLR7M78g",
+	"0ZCaXAHkzuD4Jyq8g/NiKO2lMpEWZHvkrsQKkFh2+q2lTu8SeCoNH2tkv6dGJoX1718ajfyY53eCpcra",
+	"TBQXxFC+0J1r+NEP+n8viCq+pCmgq2s9lwyV0YS+fgTyDlWk1qFGD3ByCuujYhX5uOikF/IkKdE5gAXk",
+	"6DyL+k9t7C2scPg1zXRvSrePItMnOpnAZ+gftcX3A+d3W2VzMAJ0nWjA/76fuUbH1BeuJVNhtQP44lbd",
+	"uQiMnQYemovRy9Fok7QpGJU60rXctonraaMMm97MfUPgpurRhJ5BSPZgOf3kS66orRE2SuJ6Plzf3Vxk",
+	"jOfSxAthZGhXzXU1LMhRDPqzbC02TrIGNy1X2oi8H9PyRxh7Ymt9k+4BjyzqfoWqPw9jeY+Q3cbKP/p7",
+	"8+vQBt4gIX9CfgKucuEZMKPYXIgssP/JcpkaSk0gRybEGMCccloWpaRPU8o2Idn8wIivLxl0vMPgHJ9q",
+	"qlhoWkMIBTRMaoR5uAq3cn2GrdzfqfEpSzVpGtpiT1RlPl1TheSll2HwP5hRKigJOaBJFyK/ExHREB+e",
+	"Zy31ry2jsz0lMzcM7MI1sLqyjOcGiRYYt0vXKBkeZHosiBiQzMdyccwQubWJdguRE2GCtpcehzVnnwL9",
+	"c0C6mSLgQQLSqA9oJTu1wgkAZPCc3YPNdt9htJm2yFDR5iu7q7lvpu1Cy7FcBE4v4q5XOZvmUBJgf5ry",
+	"cN4Ye25QShN+z2XCpzKRZt15gF2VB57C4LzORN3qf9bb4tT24gGhDJqgZyLykWekzCjP33D1/NtWavIN",
+	"PrBX3TDO4w9WNDxkRh6mursUmV1B3ncs0/8u8zWADkusq6b6WkMlKTQt7LHz7zlxPm7PwF8WbU8Zd40M",
+	"KDnUPUUijbCbhE9WM7SzG879/QT63IZrWxuuXC36uBBUVvumUlDb6VG01CA/b69B/hyvW8gozFKXuwcV",
+	"8RK1tG61FbFbK1vgM9Pd3lqjsul+Rm3K/juuDfpg6HixVQw8/nAIqEykldrx7jn6pIIiZIgdynt5YDV2",
+	"WPzqYEQ1zAcVHQ+IJcDzueP8Pb7JBu/weOABjh23hAPgkF0xYQxRKTo5qFe0s2ylZiTHAUYdAeQfqyTa",
+	"y4xzxsEkTATPuUtOPsJTp05zb2fvlX/pMyC/j9qerjd12G98ISBnkOVqJjSc5VD3pRjIBDottYTts+et",
+	"6vidDEWq4UzmiYlLt+VJ/a4ALM6lQfW2oXIjFS4XNAcNSWfIvODV0BGFJ4lAMstyMyyXjuz39q/dI5s4",
+	"PtJmfuEI2+Na5WBfx+yk9j/jFQxbte6u8Kf2oICL/Ww9amUPtpwvuPRaZ0iNioF8lnQJohPCQq96SbTW",
+	"J2Ey0eSEsZeunMIBNudCZLpCMdRT/UIMcuBiin/ae37wmaGzLuxTnNRk0RW9SLHztfXfehAA1blh7L0f",
+	"ehuCTETdDVfLHzkYi4yrc6oFQkwstdttpbpFfBGHQrGHkYthQUUHNUCR2g+kzLrUpho/X2aJ4pFuz2D/",
+	"DgN8cmXnzjJ45dE7klGYs1dDshLQX0bkcaPB6ObIHYGuUyBfD6NqeeQTYcpax3axtO9IjzkwOJgNVeFE",
+	"KkAk3XQN/16w31TJqO3qZ1ZdYNSipd6Gw6lRbIjYln47JwAK8XwVK1/IffIMQI8uitFAxKwoEXjO3ykV",
+	"geh63A9uMGJOz3mqeWhfBDJXhtqXSFPvYAJ7BfNg2mu9Rl1G1WglaM5wsu7wPC3q8OnLyjH6OhZ6z4uH",
+	"036oqfHMC1WyXKTg+7tj0LfQ2NB+8EGd5NbXOOKYJj0+oat14yDb7a1aFe1xgUPOnjK5yNAaiNWKzQCO",
+	"Sl2FALqCXHPYpKyTDM3P0zkaPHBY4TYXmpZ9GyYoGFl/Kr1twpK/ydWCacUWPF0zbDONYIlcZGAk2Csv",
+	"qqSO3eC5YDTjodih+Btl5I29qKFJyotNJCG2t2l0JKjfBthgM5W7KPFLL+I1EPr2ZjgB9savIMHoAwsw",
+	"mP9Fliz17UKmEBDG6WyAh8H3NQIh8ZId51ut0sr7YcSvts5WNF4WDEt2grDqlHFdKAAJz94AlVV9Lfra",
+	"Bw969NCQJ4hxw3MeT5Dbse7FbXr9gl0lSUmXm1ikTqHz1Do4hASd8nBuZSWNyFLSPk3UeiziiKPTGrVz",
+	"L9q/DoU/XMUqcfdkY6yq5GsdkMPlssyLggnB7nyDxioBk+0ZuRJi3n1Kumk7n5JDSMcD8m295kbobuk8",
+	"gUqC5zwelXQtyJ2LuCk8OTcbUPOuWRZzLfQF+1zZWwWnIuI6rEUvsXd3SSVN3KgtUPBXbtgTqqX0MiVf",
+	"eeKymcqrkwcWXRZbpxliUisOFbk4gxCg74IqXcu79P2yobtVA8bHjhXAj7H/F1b8saDjsNG6vda6+3Hu",
+	"WphQES5zwNd9uakXO0vNNH6RTAs1b9TcUTRqw40Yww6yPigpNY2Q3ZDnOQb/mgMCdrJ+TU9T2yMWXCZb",
+	"IB4viiTZL2MY32C6Zlzrlcqj/nCRD+6KbUF8Qc/0jzjAxOy5/vtuworMbKlWMWKRQRFgl+n0yQ86BXrT",
+	"PW0PUjWrdfwXBWDc6OGI1BxNJFELwM09jRrYspQFVCzha2LQQb7F6lz3ZI72E3HmkXpqPFJuaR+PIfRG",
+	"5XfYxciJ6WXRBjzhkiJqpfTgIRUpG27GDyvrwzsabiofxNUolHe3dj6+p/H4ttg/4HSokhdyOEewjtDN",
+	"zQYbUEeDAjhY7mUkVOcJ/m8c0avQ9I4vxGgXVF5LU8oyE85OEL+jCSfNQoto4iwGZVr3MJHZYH1q8f5U",
+	"e88XsPwbXEQBW8UCUkBaLQSxaGAopxoWRaiSvQeWL1o5gAZDMr07sGiw0R+AXkhHSgx+pvc+tbKqPree",
+	"Oy64TwYJNCAaApCIGD6YyWRRlQZO7aPxqVYNFBxqJCYB8ngUzCwrri8dxDwVf8JOTSolDgikonGkLKRU",
+	"ysWpmznGqgfxbeSd8C83Vjq0yO+dPC3zZPRyNOGZnNw/G32/+f6/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

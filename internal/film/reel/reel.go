@@ -39,6 +39,8 @@ type Writer interface {
 type Source interface {
 	// Plays reads plays by their ids; those that are not there are left out.
 	Plays(ctx context.Context, ids []uuid.UUID) ([]Play, error)
+	// Aliases are what other words under the labels mean.
+	Aliases(ctx context.Context) ([]play.Alias, error)
 	// Game reads a game with its plays; false when it is not there.
 	Game(ctx context.Context, id uuid.UUID) (g Game, found bool, err error)
 }

@@ -424,6 +424,29 @@ export const forms = {
     required: ["date", "opponent", "home"],
     type: "object",
   },
+  putLabelWord: {
+    properties: {
+      label: {
+        enum: ["Personnel", "Formation", "Motion", "Front", "Coverage", "Result"],
+        title: "Label",
+        type: "string",
+      },
+      means: {
+        maxLength: 60,
+        minLength: 1,
+        title: "means",
+        type: "string",
+      },
+      said: {
+        maxLength: 60,
+        minLength: 1,
+        title: "Who writes",
+        type: "string",
+      },
+    },
+    required: ["label", "said", "means"],
+    type: "object",
+  },
   putOwnRange: {
     properties: {
       id: {

@@ -312,6 +312,43 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/label-words": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The staff's words under the labels of plays - those in use, and which are said otherwise. */
+    get: operations["getLabelWords"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/label-words/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Says what another word means, new (version "0", under the id made by the client) or changed. Plays that say it are corrected. */
+    put: operations["putLabelWord"];
+    post?: never;
+    /** Forgets another word. Plays stay as they are. */
+    delete: operations["deleteLabelWord"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/cut-ups": {
     parameters: {
       query?: never;
@@ -2449,6 +2486,44 @@ export interface components {
       label: string;
       was: string;
       is: string;
+    };
+    LabelWords: {
+      used: components["schemas"]["LabelUse"][];
+      aliases: components["schemas"]["LabelWord"][];
+    };
+    LabelUse: {
+      label: string;
+      /** @description The most used first. */
+      words: string[];
+    };
+    LabelWordInput: {
+      /**
+       * Label
+       * @enum {string}
+       */
+      label: "Personnel" | "Formation" | "Motion" | "Front" | "Coverage" | "Result";
+      /** Who writes */
+      said: string;
+      /** means */
+      means: string;
+    };
+    LabelWord: {
+      /** Format: uuid */
+      id: string;
+      label: string;
+      said: string;
+      means: string;
+      version: number;
+      /** @description Plays that were corrected by saving it. */
+      corrected?: number;
+    };
+    LabelWordConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["LabelWord"];
     };
     CutUpInput: {
       /** Name */
@@ -5378,6 +5453,117 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["PlayCorrection"][];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getLabelWords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description For all games of the club. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LabelWords"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putLabelWord: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LabelWordInput"];
+      };
+    };
+    responses: {
+      /** @description The word as saved, and how many plays were corrected. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LabelWord"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["LabelWordConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteLabelWord: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is not there any longer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Gone"];
+        };
+      };
+      /** @description Somebody else changed it since it was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["LabelWordConflict"];
         };
       };
       default: components["responses"]["Problem"];

@@ -5,6 +5,7 @@ import { queries, type Kind as EntryKind } from "@/api/queries";
 import type { operations } from "@/api/schema.gen";
 import { each, parts, versionOf, type Kind } from "./kind";
 import { planned } from "./planned";
+import { filmed } from "./filmed";
 import { settle } from "./settled";
 import type { Outcome, Outgoing } from "./ports";
 import { carries, on, outcome, outcomeOfMarks, soon } from "./send";
@@ -129,6 +130,7 @@ export const kinds = {
     saved: (client, _key, content, answer) => markSaved(client, content as Marked, answer as string),
   },
   ...planned,
+  ...filmed,
   entry: {
     name: "Library",
     operation: () => "putEntry",

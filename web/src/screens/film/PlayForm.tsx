@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
 import { Button } from "@/kit/Button";
 import { SelectField } from "@/kit/Select";
 import { Typed, TypedNumber } from "@/kit/Typed";
@@ -167,13 +169,17 @@ interface SaidProps {
   onChange: (part: Partial<Play>) => void;
 }
 
-/** A word of the staff, with those that stand in the column already to choose from. */
+/** A word of the staff, with those that stand in the column to choose from: of this game, then of the season. */
 function Said({ of, play, all, off, onChange }: SaidProps) {
   const list = `${of}-said`;
+  const season = useQuery(queries.labelWords()).data;
+  const here = known(all.values(), of);
+  const label = labels[of];
+  const used = season?.used.find((u) => u.label === label)?.words.filter((w) => !here.includes(w)) ?? [];
   return (
     <>
       <Typed
-        label={labels[of]}
+        label={label}
         value={play[of]}
         max={60}
         off={off}
@@ -181,9 +187,14 @@ function Said({ of, play, all, off, onChange }: SaidProps) {
         onSay={(said) => onChange({ [of]: said })}
       />
       <datalist id={list}>
-        {known(all.values(), of).map((w) => (
+        {[...here, ...used].map((w) => (
           <option key={w} value={w} />
         ))}
+        {season?.aliases
+          .filter((a) => a.label === label)
+          .map((a) => (
+            <option key={a.id} value={a.means} label={`${a.means}: ${a.said}`} />
+          ))}
       </datalist>
     </>
   );

@@ -19,6 +19,7 @@ import { undoKeys } from "@/parts/undoKeys";
 import { PlayForm } from "./PlayForm";
 import { PlayList } from "./PlayList";
 import { Bulk } from "./Bulk";
+import { LabelWords } from "./LabelWords";
 import { PlayHistory } from "./PlayHistory";
 import { blank, gained, playsOf, situation } from "./plays";
 
@@ -44,6 +45,7 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
   const core = useCore(units.length > 0);
   const [chosen, setChosen] = useState<string>();
   const [reading, setReading] = useState(false);
+  const [naming, setNaming] = useState(false);
   const [only, setOnly] = useState<ReadonlySet<string>>(); // those that a correction is made to
   const [fresh, setFresh] = useState(0); // a new play was begun: the keyboard goes to it
   const list = [...editing.items].sort(([, a], [, b]) => a.number - b.number);
@@ -106,6 +108,7 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
                 New play <span className="kbd">n</span>
               </Button>
               <Button onClick={() => setReading(true)}>Read a list</Button>
+              <Button onClick={() => setNaming(true)}>Words</Button>
               <UndoButtons steps={editing} />
             </>
           )}
@@ -159,6 +162,7 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
           </div>
         )}
       </div>
+      <LabelWords open={naming} onClose={() => setNaming(false)} />
       {unit && (
         <PlayList
           game={game.id}

@@ -79,3 +79,6 @@ export const labels: Record<(typeof words)[number], string> = {
   personnel: "Personnel",
   result: "Result",
 };
+
+/** Those of them that may be said otherwise; a call has its other names in the book of calls. */
+export const aliased = ["Front", "Coverage", "Formation", "Motion", "Personnel", "Result"] as const;
