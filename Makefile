@@ -90,8 +90,9 @@ prepare-pdf: # reads printed pages back
 prepare-ffmpeg: # makes videos that step quickly
 	@./scripts/need.sh ffmpeg ffmpeg
 
-prepare-chromium: # the one without windows does the same with a fifth less work
-	@./scripts/need.sh chromium-headless-shell chromium-headless-shell || ./scripts/need.sh chromium chromium
+prepare-chromium: # the one without windows does the same with a fifth less work; what is printed needs the other
+	@./scripts/need.sh chromium chromium
+	@./scripts/need.sh chromium-headless-shell chromium-headless-shell || true
 
 prepare-web: web/node_modules/.package-lock.json
 

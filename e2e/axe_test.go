@@ -56,7 +56,7 @@ func (v view) rules(first view) (list []string) {
 		list = append(list, "color-contrast")
 	}
 	if v.width != first.width || v.zoom != first.zoom {
-		list = append(list, "target-size", "scrollable-region-focusable")
+		list = append(list, "scrollable-region-focusable", "meta-viewport")
 	}
 	return list
 }

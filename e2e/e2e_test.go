@@ -88,7 +88,12 @@ func tail(s string, lines int) string {
 // signIn opens a browser of its own and comes in as a member of the demo's staff.
 func signIn(t *testing.T, app *harness.App, name string) *coach {
 	t.Helper()
-	page, err := harness.Page(browser, 1280, 800)
+	return signInWith(t, browser, app, name)
+}
+
+func signInWith(t *testing.T, b *rod.Browser, app *harness.App, name string) *coach {
+	t.Helper()
+	page, err := harness.Page(b, 1280, 800)
 	require.NoError(t, err)
 	pictured(t, page, name)
 	// A page that asks before it lets itself be left has something that is not even kept on

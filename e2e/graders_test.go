@@ -5,6 +5,7 @@ import (
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // TestTwoGraders: a second coach grades blind, both see where they differ, one settles it by a key, and what is
@@ -65,4 +66,29 @@ func TestTwoGraders(t *testing.T) {
 
 	newAuditor(t).everywhere(head, "two graders", "h2", "Where they differ")
 	assert.Empty(t, line.MustElements("[role=alert]"))
+}
+
+// TestTwoGradersKeyToPicture measures the time from one coach's key to the other's score of the same game.
+func TestTwoGradersKeyToPicture(t *testing.T) {
+	app := start(t)
+	a, b := signIn(t, app, "R. Kell"), signIn(t, app, "M. Orrin")
+	for _, c := range []*coach{a, b} {
+		c.film()
+	}
+	a.MustEval(`() => { window.keys = []; addEventListener("keydown", (e) => e.key === "p" && window.keys.push(Date.now()), true) }`)
+	b.MustEval(`() => { window.seen = []; const is = () => document.querySelectorAll("[role=gridcell][aria-label*=praise]").length;
+		let was = is(); const look = () => { const now = is(); if (now !== was) { was = now; window.seen.push(Date.now()) } requestAnimationFrame(look) }; look() }`)
+	_, err := a.Activate()
+	require.NoError(t, err)
+	for i := range 20 {
+		a.press('p')
+		b.eventually("it arrives", func() bool { return b.MustEval(`() => window.seen.length`).Int() == i+1 })
+	}
+	keys, seen := a.MustEval(`() => window.keys`).Arr(), b.MustEval(`() => window.seen`).Arr()
+	require.Len(t, seen, len(keys))
+	took := make([]float64, len(keys))
+	for i := range keys {
+		took[i] = seen[i].Num() - keys[i].Num()
+	}
+	t.Logf("from one coach's key to the other's score of the game: median %.0f ms, p95 %.0f ms (budget 300 ms p95)", share(took, .5), share(took, .95))
 }

@@ -28,7 +28,11 @@ func (c *coach) onPaper(what string, words ...string) {
 // script for the wall and the week, each on one page whose words can be read.
 func TestPaper(t *testing.T) {
 	app := start(t)
-	c := signIn(t, app, "R. Kell")
+	// What is printed is measured as whoever prints has it: by a browser with windows, where there is one.
+	b, stop, err := harness.Browser("chromium")
+	require.NoError(t, err)
+	t.Cleanup(stop)
+	c := signInWith(t, b, app, "R. Kell")
 	c.tonight()
 	c.onPaper("the practice", "Offensive line: Tuesday practice, Tue 13 Oct", "Two steps and freeze", "Your league.s rules")
 	c.press('k')

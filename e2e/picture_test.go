@@ -205,7 +205,7 @@ func TestAFrameIsDrawnOn(t *testing.T) {
 	other.film()
 	c.press(input.Home)
 	c.eventually("the snap", func() bool { return c.timecode(0) == camera.SnapFrame })
-	c.shift('d')
+	c.click(picture+" button", "Draw: arrow")
 	c.stroke(.3, .6, .45, .5)
 	c.stroke(.6, .6, .601, .6)
 	c.click(picture+" button", "◯")
@@ -231,6 +231,21 @@ func TestAFrameIsDrawnOn(t *testing.T) {
 	c.click(picture+" button", "Rub out")
 	c.saved()
 	assert.Zero(t, c.number(`SELECT count(*) FROM drawings`))
+
+	// By the keyboard alone: the pen has keys of its own while it is in the hand.
+	c.click(picture+" button", "Draw: circle") // the mouse's pen is put away
+	c.shift('d')
+	c.see(picture+" p", "arrow · arrows move the pen, Enter sets it down")
+	c.press(input.ArrowLeft, input.ArrowLeft, input.Enter, input.ArrowRight, input.ArrowRight, input.ArrowRight, input.ArrowUp, input.Enter)
+	c.saved()
+	assert.Equal(t, 1, c.number(`SELECT count(*) FROM drawings WHERE frame = 36 AND shapes->0 @> '{"kind": "arrow", "x1": 4800, "y1": 5000, "x2": 5100, "y2": 4822}'`))
+	c.press(input.Enter, input.ArrowDown, input.Escape, 'z')
+	c.saved()
+	assert.Zero(t, c.number(`SELECT count(*) FROM drawings`), "lifted undrawn, and the arrow is rubbed out")
+	c.shift('d')
+	c.see(picture+" p", "^line")
+	c.press(input.Escape, input.ArrowRight)
+	c.eventually("the arrows are the frames' again", func() bool { return c.timecode(0) == camera.SnapFrame+1 })
 	assert.Empty(t, c.MustElements("[role=alert]"))
 }
 

@@ -119,6 +119,40 @@ func TestAGameIsSentAndItsPlaysAreMarked(t *testing.T) {
 	assert.NotContains(t, other.text("ul[aria-label=Videos]"), "Take it out")
 }
 
+// TestADrillIsSent: a video of a practice drill in the same room: sent from the drill, its reps marked by keys, seen
+// where the drill is marked.
+func TestADrillIsSent(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.tonight()
+	c.openMarkSheet("Two steps and freeze")
+	c.see("h1", "Two steps and freeze")
+	c.click("main a", "^Videos$")
+	c.see("main", "No video of this drill yet")
+	c.MustElement("input[type=file]").MustSetFiles(file(t, "Tuesday, close.webm", long(t, "kick_line-side.webm", 2<<20)))
+	c.see("main", "960 × 540, 30 pictures a second")
+	c.click("button", "Send it")
+	c.see("ul[aria-label=Videos] li", "Tuesday, close.webm[\\s\\S]*No rep is marked in it yet")
+	c.click("a", "Mark its reps")
+	c.see("[aria-label='Its reps'] li[aria-current]", "^52\\s[\\s\\S]*Ilvar, rep 1")
+	c.press('i')
+	c.shift(input.ArrowRight)
+	c.press('s')
+	c.shift(input.ArrowRight)
+	c.press('o')
+	c.see("[aria-label='Its reps'] li", "^52\\s[\\s\\S]*rep 1[\\s\\S]*0:00.00–0:02.00$")
+	c.see("[aria-label='Its reps'] li[aria-current]", "^58\\s")
+	c.saved()
+	assert.Equal(t, 1, c.number(`SELECT count(*) FROM clips c JOIN films f ON f.id = c.film_id AND f.name = 'Tuesday, close.webm' JOIN players p ON p.id = c.player_id WHERE c.placement_id = f.placement_id AND c.rep = 1 AND p.jersey = '52' AND c.snap_frame = 30`))
+	newAuditor(t).in(c, "reps in a video", []view{views[0], views[3]}, func() { c.see("[aria-label='Its reps'] li", "^52") })
+	c.click("a", "Mark it")
+	c.see("h1", "Two steps and freeze")
+	c.MustElement("[aria-label='The picture'] [aria-label=Frame]")
+	c.click("nav a", "Film")
+	c.see("section[aria-labelledby=drills-on-film] li", "Two steps and freeze[\\s\\S]*1 rep on film")
+	assert.Empty(t, c.MustElements("[role=alert]"))
+}
+
 // TestAVideoThatStays on the coach's machine: none of it is sent, its plays are marked all the same, and where the
 // page was opened anew its file is asked for.
 func TestAVideoThatStays(t *testing.T) {

@@ -182,11 +182,12 @@ func (a *App) Stop() {
 	_ = a.log.Close()
 }
 
-// Browser starts Chromium with a fresh profile.
-func Browser() (*rod.Browser, func(), error) {
+// Browser starts Chromium with a fresh profile: the first of those named that is there, of all that there are the one
+// without windows, which does the same with less work.
+func Browser(named ...string) (*rod.Browser, func(), error) {
 	path := os.Getenv("CHROMIUM")
 	if path == "" {
-		for _, name := range []string{"chromium-headless-shell", "chromium", "chromium-browser"} {
+		for _, name := range append(named, "chromium-headless-shell", "chromium", "chromium-browser") {
 			if p, err := exec.LookPath(name); err == nil {
 				path = p
 				break

@@ -265,10 +265,11 @@ export const queries = {
       queryKey: ["cut-ups", group],
       queryFn: () => data(api.GET("/groups/{group}/cut-ups", { params: { path: { group } } })),
     }),
-  videos: (game: string) =>
+  videos: (id: string, of: "game" | "drill" = "game") =>
     queryOptions({
-      queryKey: ["videos", game],
-      queryFn: () => data(api.GET("/videos", { params: { query: { game } } })),
+      queryKey: ["videos", id],
+      queryFn: () =>
+        data(api.GET("/videos", { params: { query: of === "game" ? { game: id } : { placement: id } } })),
     }),
   gameSheet: (game: string, group: string, blind = false) =>
     queryOptions({

@@ -68,6 +68,18 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/marks/Marks"))).Marks }),
           },
           {
+            path: "practice/:id/mark/:placement/videos",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/film/videos/Videos"))).Videos,
+            }),
+          },
+          {
+            path: "practice/:id/mark/:placement/videos/:film",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/film/videos/Cutting"))).Cutting,
+            }),
+          },
+          {
             path: "film",
             lazy: async () => ({ Component: (await load(() => import("@/screens/film/Film"))).Film }),
           },

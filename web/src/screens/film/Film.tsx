@@ -27,22 +27,27 @@ export function Film() {
       <ul className="grid max-w-2xl gap-2" aria-label="Games">
         {played.map((g) => (
           <li key={g.id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
-            <Link to={`${base}/film/${g.id}`} className="head textual">
+            <Link
+              to={`${base}/film/${g.id}`}
+              className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
+            >
               {g.opponent}, {g.home ? "at home" : "away"}
             </Link>
             <span className="say text-soft">
               {weekdayDate(g.date)}, week {g.week}
               {plays.has(g.id) && ` · ${count(plays.get(g.id)!, "play")} on film`}
             </span>
-            <Link className="textual ml-auto text-small" to={`${base}/film/${g.id}/sheets`}>
-              Sheets<span className="sr-only"> on {g.opponent}</span>
-            </Link>
-            <Link className="textual text-small" to={`${base}/film/${g.id}/videos`}>
-              Videos<span className="sr-only"> of {g.opponent}</span>
-            </Link>
-            <Link className="textual text-small" to={`${base}/film/${g.id}/plays`}>
-              Plays<span className="sr-only"> against {g.opponent}</span>
-            </Link>
+            <span className="ml-auto flex gap-x-4">
+              <Link className="textual text-small" to={`${base}/film/${g.id}/sheets`}>
+                Sheets<span className="sr-only"> on {g.opponent}</span>
+              </Link>
+              <Link className="textual text-small" to={`${base}/film/${g.id}/videos`}>
+                Videos<span className="sr-only"> of {g.opponent}</span>
+              </Link>
+              <Link className="textual text-small" to={`${base}/film/${g.id}/plays`}>
+                Plays<span className="sr-only"> against {g.opponent}</span>
+              </Link>
+            </span>
           </li>
         ))}
       </ul>
@@ -56,7 +61,7 @@ export function Film() {
               <li key={d.placement_id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
                 <Link
                   to={`${base}/practice/${d.practice_id}/mark/${d.placement_id}`}
-                  className="head textual"
+                  className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
                 >
                   {d.drill}
                 </Link>

@@ -52,7 +52,11 @@ function Editing({ words }: { words: Schemas["LabelWords"] }) {
     ([, a], [, b]) => a.label.localeCompare(b.label) || a.said.localeCompare(b.said),
   );
   const used = words.used.find((u) => u.label === label)?.words ?? [];
-  const corrected = words.aliases.reduce((n, w) => n + (w.corrected ?? 0), 0);
+  // Told once, by the answer: what is read anew says nothing of it.
+  const [told, setTold] = useState<ReadonlyMap<string, number>>(new Map());
+  const news = words.aliases.filter((w) => w.corrected && !told.has(w.id));
+  if (news.length > 0) setTold(new Map([...told, ...news.map((w) => [w.id, w.corrected!] as const)]));
+  const corrected = [...told.values()].reduce((n, m) => n + m, 0);
   const text = (name: string, value: string, set: (v: string) => void) => (
     <Field label={name}>
       {(control) => (
@@ -88,6 +92,7 @@ function Editing({ words }: { words: Schemas["LabelWords"] }) {
           );
           setSaid("");
           setMeans("");
+          e.currentTarget.querySelector("input")?.focus(); // the next one
         }}
       >
         <SelectField

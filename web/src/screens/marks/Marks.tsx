@@ -136,9 +136,14 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
           </p>
           <Title page={`Marks: ${sheet.drill}`}>{sheet.drill}</Title>
         </div>
-        <Button kind="main" className="ml-auto" onClick={finish}>
-          Done <span className="kbd">Enter</span>
-        </Button>
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          <ButtonLink kind="quiet" to={`${back}/mark/${sheet.placement_id}/videos`}>
+            Videos
+          </ButtonLink>
+          <Button kind="main" onClick={finish}>
+            Done <span className="kbd">Enter</span>
+          </Button>
+        </span>
       </div>
       {marking.refused.size > 0 && (
         <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">

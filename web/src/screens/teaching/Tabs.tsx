@@ -25,7 +25,7 @@ export function TeachingHead({ title, children }: { title: string; children?: Re
             end={r.end}
             className={({ isActive }) =>
               clsx(
-                "-mb-px border-b-2 pb-1 text-small font-semibold",
+                "-mb-px inline-flex min-h-6 items-end border-b-2 pb-1 text-small pointer-coarse:min-h-11 font-semibold",
                 isActive ? "border-flag text-ink" : "border-transparent text-soft hover:text-ink",
               )
             }

@@ -41,7 +41,10 @@ export function Sheets() {
         {players.map((p) => (
           <li key={p.player_id} className="sheet grid content-start gap-1 p-3">
             <span className="flex flex-wrap items-baseline gap-x-3">
-              <Link className="head textual" to={`${base}/film/${game}/sheets/${p.player_id}`}>
+              <Link
+                className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
+                to={`${base}/film/${game}/sheets/${p.player_id}`}
+              >
                 {p.jersey} {p.name}
               </Link>
               <span className="say text-small text-soft">

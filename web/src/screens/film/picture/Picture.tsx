@@ -9,10 +9,11 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from "react";
-import { useKeys } from "@/keys/react";
+import { KeyLayer, useKeys } from "@/keys/react";
 import { Button } from "@/kit/Button";
 import type { Deck } from "./deck";
 import { alongside, sinceSnap } from "./frames";
+import { Pen } from "./Pen";
 import { Sketch } from "./Sketch";
 import type { Drawings, Shape } from "./useDrawings";
 
@@ -28,6 +29,7 @@ const speeds = ["¼", "½", "1"];
 /** A play on film: seen frame by frame, run, rocked and looped, by keys and by hand. */
 export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props) {
   const [tool, setTool] = useState<Shape["kind"]>();
+  const [byKeys, setByKeys] = useState(false); // the pen is moved by keys
   const s = useSyncExternalStore(deck.listen, deck.now);
   const { clip } = deck.shot;
   const hold = useHeld(deck);
@@ -43,7 +45,7 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
           {
             keys: "Shift+d",
             does: "Draw on the picture: an arrow, a line, a circle, no longer",
-            run: () => draw(tools[tools.indexOf(tool ?? "") + 1]),
+            run: () => nextPen(),
           },
         ]
       : []),
@@ -62,6 +64,10 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
     setTool(next || undefined);
     if (next) deck.to(s.frame);
   };
+  const nextPen = () => {
+    draw(tools[tools.indexOf(tool ?? "") + 1]);
+    setByKeys(true);
+  };
   const stands = !s.running && !s.rocking;
   const drawn = drawings.frames(clip.id);
   const rubOut = stands ? drawings.rubOut(clip.id, s.frame) : undefined;
@@ -78,6 +84,19 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
         {seen.map((view) => (
           <Pane key={deck.shots[view]!.clip.id} deck={deck} view={view}>
             {stands && <Over {...{ deck, view, drawings, tool }} />}
+            {stands && tool && byKeys && view === s.view && (
+              <KeyLayer>
+                <Pen
+                  kind={tool}
+                  width={deck.shot.film.width}
+                  height={deck.shot.film.height}
+                  onDraw={(shape) => drawings.add(clip.id, s.frame, shape)}
+                  onNext={nextPen}
+                  onAway={() => draw(undefined)}
+                  onRubOut={rubOut}
+                />
+              </KeyLayer>
+            )}
           </Pane>
         ))}
       </div>
@@ -154,7 +173,10 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
                 word={p.word}
                 says={`Draw: ${p.kind}`}
                 pressed={tool === p.kind}
-                onClick={() => draw(tool === p.kind ? undefined : p.kind)}
+                onClick={() => {
+                  setByKeys(false);
+                  draw(tool === p.kind ? undefined : p.kind);
+                }}
               />
             ))}
             {rubOut && <Small word="Rub out" onClick={rubOut} />}

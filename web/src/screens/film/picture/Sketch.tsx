@@ -11,7 +11,7 @@ interface Props {
 }
 
 /** Ten thousandths of the picture's width and height: a drawing is on the same place however large it is seen. */
-const whole = 10_000;
+export const whole = 10_000;
 /** A stroke shorter than this is a slip of the hand. */
 const least = 150;
 
@@ -59,7 +59,8 @@ export function Sketch({ shapes, width, height, tool, onDraw }: Props) {
   );
 }
 
-function Mark({ s, width, height }: { s: Shape; width: number; height: number }) {
+/** A line, arrow or circle that is drawn. */
+export function Mark({ s, width, height }: { s: Shape; width: number; height: number }) {
   const x1 = (s.x1 / whole) * width;
   const y1 = (s.y1 / whole) * height;
   const x2 = (s.x2 / whole) * width;

@@ -5,7 +5,6 @@ import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useWhere } from "@/app/where";
 import { useKeys } from "@/keys/react";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Empty, Loading, Trouble } from "@/kit/States";
@@ -20,80 +19,67 @@ import { Deck, usual } from "../picture/deck";
 import { isHere } from "../picture/files";
 import { Picture } from "../picture/Picture";
 import { nothingDrawn } from "../picture/useDrawings";
-import { situation } from "../plays";
-import { cameraOf } from "./Videos";
+import { partOf, useSubject, type Subject } from "./subject";
+import { cameraOf } from "./cameras";
 
 type Clip = Schemas["ClipInput"];
 
-const clipsOf = (game: string, film: string): Of<Clip> => ({
-  idOf: (key) => (key.startsWith(`clip/${game}/`) ? key.split("/")[2] : undefined),
-  keyOf: (id) => `clip/${game}/${id}`,
+const clipsOf = ({ id: subject, part }: Subject, film: string): Of<Clip> => ({
+  idOf: (key) => (key.startsWith(`clip/${subject}/`) ? key.split("/")[2] : undefined),
+  keyOf: (id) => `clip/${subject}/${id}`,
   read: (_key, content) => content as Clip,
   write: (_id, c) => c ?? null,
   alike: (a, b) =>
     a === b ||
-    (!!a && !!b && a.play_id === b.play_id && a.first === b.first && a.last === b.last && a.snap === b.snap),
-  says: () => `Where a play is in a video (${film})`,
+    (!!a && !!b && partOf(a) === partOf(b) && a.first === b.first && a.last === b.last && a.snap === b.snap),
+  says: () => `Where a ${part} is in a video (${film})`,
 });
 
-/** Where the plays are in a long video: in, snap and out, by keys, while it runs. */
+/** Where the plays or reps are in a long video: in, snap and out, by keys, while it runs. */
 export function Cutting() {
-  const { game = "", film = "" } = useParams();
-  const { base } = useWhere();
-  const plays = useQuery(queries.gamePlays(game));
-  const videos = useQuery(queries.videos(game));
-  const trouble = plays.error ?? videos.error;
-  if (trouble && (!plays.data || !videos.data))
+  const { film = "" } = useParams();
+  const { subject, error, refetch } = useSubject();
+  const videos = useQuery({ ...queries.videos(subject?.id ?? "", subject?.kind), enabled: !!subject });
+  const trouble = error ?? videos.error;
+  if (trouble && (!subject || !videos.data))
     return (
       <Trouble
         error={trouble}
         again={() => {
-          void plays.refetch();
-          void videos.refetch();
+          refetch();
+          if (subject) void videos.refetch();
         }}
       />
     );
-  if (!plays.data || !videos.data) return <Loading what="the video" />;
+  if (!subject || !videos.data) return <Loading what="the video" />;
   const of = videos.data.videos.find((v) => v.id === film);
   if (!of)
     return (
       <>
         <Title page="Video">There is no such video</Title>
-        <Empty action={<ButtonLink to={`${base}/film/${game}/videos`}>To the videos</ButtonLink>}>
-          It was taken out, or it is of another game.
+        <Empty action={<ButtonLink to={subject.videos}>To the videos</ButtonLink>}>
+          It was taken out, or it is of another {subject.kind}.
         </Empty>
       </>
     );
   return (
-    <Sheet
-      key={film}
-      film={of}
-      plays={plays.data}
-      clips={videos.data.clips}
-      editable={videos.data.editable}
-    />
+    <Sheet key={film} film={of} subject={subject} clips={videos.data.clips} editable={videos.data.editable} />
   );
 }
 
 interface SheetProps {
   film: Schemas["Film"];
-  plays: Schemas["GamePlays"];
+  subject: Subject;
   clips: Schemas["Clip"][];
   editable: boolean;
 }
 
-function Sheet({ film, plays, clips, editable }: SheetProps) {
-  const { base } = useWhere();
-  const game = plays.game.id;
-  const kind = useMemo(() => clipsOf(game, film.name), [game, film.name]);
+function Sheet({ film, subject, clips, editable }: SheetProps) {
+  const { parts } = subject;
+  const kind = useMemo(() => clipsOf(subject, film.name), [subject, film.name]);
   const { server, versions } = useMemo(
     () => ({
-      server: new Map<string, Clip>(
-        clips.map(({ id, film_id, play_id, first, last, snap }) => [
-          id,
-          { film_id, play_id, first, last, snap },
-        ]),
-      ),
+      server: new Map<string, Clip>(clips.map((c) => [c.id, bare(c)])),
       versions: new Map(clips.map((c) => [c.id, c.version])),
     }),
     [clips],
@@ -119,24 +105,22 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
   const mine = useMemo(
     () =>
       new Map(
-        [...editing.items].flatMap(([id, c]) =>
-          c.film_id === film.id && c.play_id ? [[c.play_id, { id, ...c }]] : [],
-        ),
+        [...editing.items].flatMap(([id, c]) => (c.film_id === film.id ? [[partOf(c), { id, ...c }]] : [])),
       ),
     [editing.items, film.id],
   );
   const [at, setAt] = useState(() =>
     Math.max(
       0,
-      plays.plays.findIndex((p) => !clips.some((c) => c.film_id === film.id && c.play_id === p.id)),
+      parts.findIndex((p) => !clips.some((c) => c.film_id === film.id && partOf(c) === p.id)),
     ),
   );
   const [from, setFrom] = useState<{ in?: number; snap?: number }>({});
-  const play = plays.plays[at];
+  const play = parts[at];
   const there = play && mine.get(play.id);
   const rate = film.fps_num / film.fps_den;
   const choose = (i: number) => {
-    setAt(Math.max(0, Math.min(plays.plays.length - 1, i)));
+    setAt(Math.max(0, Math.min(parts.length - 1, i)));
     setFrom({});
   };
   const put = (c: Clip, id: string = uuid()) => editing.change(new Map(editing.items).set(id, c));
@@ -162,7 +146,7 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
     put(
       {
         film_id: film.id,
-        play_id: play.id,
+        ...play.of,
         first: from.in,
         last: s.frame,
         snap: within(from.snap, from.in, s.frame),
@@ -183,17 +167,25 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
     { keys: "Shift+ArrowLeft", does: "A second back", run: () => seconds(-1) },
     { keys: "PageDown", does: "Ten seconds on", run: () => seconds(10) },
     { keys: "PageUp", does: "Ten seconds back", run: () => seconds(-10) },
-    { keys: "ArrowDown", does: "Next play", run: () => choose(at + 1) },
-    { keys: "ArrowUp", does: "Play before", run: () => choose(at - 1) },
+    { keys: "ArrowDown", does: `Next ${subject.part}`, run: () => choose(at + 1) },
+    { keys: "ArrowUp", does: `The ${subject.part} before`, run: () => choose(at - 1) },
     ...(there
-      ? [{ keys: "Enter", does: "To the play in the video", run: () => deck.to(there.snap ?? there.first) }]
+      ? [
+          {
+            keys: "Enter",
+            does: `To the ${subject.part} in the video`,
+            run: () => deck.to(there.snap ?? there.first),
+          },
+        ]
       : []),
     ...(editable && play
       ? [
-          { keys: "i", does: "The play begins here", run: markIn },
+          { keys: "i", does: `The ${subject.part} begins here`, run: markIn },
           { keys: "s", does: "The snap is here", run: markSnap },
-          { keys: "o", does: "It ends here; on to the next play", run: markOut },
-          ...(there ? [{ keys: "Delete", does: "The play is not in this video", run: takeOut }] : []),
+          { keys: "o", does: `It ends here; on to the next ${subject.part}`, run: markOut },
+          ...(there
+            ? [{ keys: "Delete", does: `The ${subject.part} is not in this video`, run: takeOut }]
+            : []),
           ...undoKeys(editing),
         ]
       : []),
@@ -212,21 +204,21 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
       <div className="mb-2 flex flex-wrap items-end gap-2">
         <div className="min-w-0">
           <p className="label">
-            {cameraOf(film.view)} · {mine.size} of {count(plays.plays.length, "play")} marked in it
+            {cameraOf(film.view)} · {mine.size} of {count(parts.length, subject.part)} marked in it
           </p>
-          <Title page={`Plays in ${film.name}`}>{film.name}</Title>
+          <Title page={`${subject.title}: ${film.name}`}>{film.name}</Title>
         </div>
         <span className="ml-auto flex flex-wrap gap-1.5">
           {editable && <UndoButtons steps={editing} />}
-          <ButtonLink to={`${base}/film/${game}/videos`}>Videos</ButtonLink>
-          <ButtonLink kind="main" to={`${base}/film/${game}`}>
-            Grade
+          <ButtonLink to={subject.videos}>Videos</ButtonLink>
+          <ButtonLink kind="main" to={subject.marks}>
+            {subject.kind === "game" ? "Grade" : "Mark it"}
           </ButtonLink>
         </span>
       </div>
       <AllNotSaved editing={editing} />
       {missing ? (
-        <Empty action={<ButtonLink to={`${base}/film/${game}/videos`}>Choose its file</ButtonLink>}>
+        <Empty action={<ButtonLink to={subject.videos}>Choose its file</ButtonLink>}>
           {film.name} stays on the machine of whoever has it. Choose it under Videos and it can be seen here.
         </Empty>
       ) : (
@@ -245,7 +237,7 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
               <span
                 className="mt-1 flex flex-wrap gap-1.5"
                 role="group"
-                aria-label={`Play ${play.play.number}`}
+                aria-label={`${subject.kind === "game" ? "Play " : ""}${play.no}`}
               >
                 <Button onClick={markIn}>
                   Begins here <span className="kbd max-md:hidden">i</span>
@@ -268,14 +260,14 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
               </span>
             )}
           </div>
-          <section className="sheet min-w-0 p-2" aria-label="Its plays">
-            {plays.plays.length === 0 ? (
-              <Empty action={<ButtonLink to={`${base}/film/${game}/plays`}>Write its plays</ButtonLink>}>
-                No play is written down yet: write them, or read the list you have, and mark them here.
+          <section className="sheet min-w-0 p-2" aria-label={`Its ${subject.part}s`}>
+            {parts.length === 0 ? (
+              <Empty action={<ButtonLink to={subject.missing.to}>{subject.missing.word}</ButtonLink>}>
+                {subject.missing.says}
               </Empty>
             ) : (
               <ol className="max-h-[70vh] overflow-y-auto" tabIndex={-1}>
-                {plays.plays.map(({ id, play: p }, i) => {
+                {parts.map(({ id, no, says }, i) => {
                   const c = mine.get(id);
                   return (
                     <li key={id} ref={i === at ? here : undefined} aria-current={i === at || undefined}>
@@ -290,10 +282,8 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
                           if (c) deck.to(c.snap ?? c.first);
                         }}
                       >
-                        <b className="w-8 tabular-nums">{p.number}</b>
-                        <span className="say min-w-0 flex-1 text-small">
-                          {[situation(p), p.call].filter(Boolean).join(" · ")}
-                        </span>
+                        <b className="w-8 tabular-nums">{no}</b>
+                        <span className="say min-w-0 flex-1 text-small">{says}</span>
                         <span className="say text-small tabular-nums text-soft">
                           {c
                             ? `${moment(c.first)}–${moment(c.last)}${c.snap === undefined ? ", no snap" : ""}`
@@ -312,9 +302,12 @@ function Sheet({ film, plays, clips, editable }: SheetProps) {
   );
 }
 
-const bare = ({ film_id, play_id, first, last, snap }: Clip): Clip => ({
+const bare = ({ film_id, play_id, placement_id, player_id, rep, first, last, snap }: Clip): Clip => ({
   film_id,
   play_id,
+  placement_id,
+  player_id,
+  rep,
   first,
   last,
   snap,

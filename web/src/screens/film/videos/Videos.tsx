@@ -1,49 +1,35 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState, useSyncExternalStore } from "react";
-import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useWhere } from "@/app/where";
 import { Button, ButtonLink, FilePick } from "@/kit/Button";
 import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
 import { Select } from "@/kit/Select";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { AllNotSaved } from "@/parts/NotSaved";
-import { count, weekdayDate } from "@/parts/words";
+import { count } from "@/parts/words";
 import { useSheet, type Of } from "@/sync/sheet";
 import { isHere, keepHere } from "../picture/files";
-import { isFile, lookInto, markOf, type Looked } from "./looked";
+import { Bring } from "./Bring";
+import { accept, cameras, gigabytes } from "./cameras";
+import { isFile } from "./looked";
 import { giveUp, send, sending } from "./sending";
+import { markedIn, useSubject, type Subject } from "./subject";
 
 type Film = Schemas["Film"];
 
-export const cameras = [
-  { value: "wide", name: "Wide, from the side" },
-  { value: "end", name: "End zone" },
-  { value: "side", name: "Close, from the side" },
-];
-export const cameraOf = (view: string) => cameras.find((c) => c.value === view)?.name ?? view;
-
-const accept = "video/webm,video/mp4,.webm,.mp4";
-const gigabytes = (n: number) =>
-  n >= 1e9
-    ? `${(n / 1e9).toFixed(1)} GB`
-    : n >= 1e6
-      ? `${Math.round(n / 1e6)} MB`
-      : `${Math.ceil(n / 1e3)} kB`;
-
-const filmsOf = (game: string): Of<Film> => ({
-  idOf: (key) => (key.startsWith(`film/${game}/`) ? key.split("/")[2] : undefined),
-  keyOf: (id) => `film/${game}/${id}`,
+const filmsOf = ({ id: subject, kind }: Subject): Of<Film> => ({
+  idOf: (key) => (key.startsWith(`film/${subject}/`) ? key.split("/")[2] : undefined),
+  keyOf: (id) => `film/${subject}/${id}`,
   read: (key, content) => {
     const { name, view, local } = content as Schemas["FilmInput"];
     return {
       id: key.split("/")[2]!,
       name,
       view,
-      game_id: game,
+      ...whose(subject, kind),
       local: local !== undefined,
       version: 0,
       work: "none",
@@ -62,6 +48,7 @@ const filmsOf = (game: string): Of<Film> => ({
           ...(version === 0 && {
             local: {
               game_id: f.game_id,
+              placement_id: f.placement_id,
               media_type: f.media_type,
               digest: f.digest,
               size: f.size,
@@ -77,6 +64,8 @@ const filmsOf = (game: string): Of<Film> => ({
   alike: (a, b) => a?.name === b?.name && a?.view === b?.view && (a === undefined) === (b === undefined),
   says: (f) => `Video ${f.name}`,
 });
+const whose = (id: string, kind: Subject["kind"]) =>
+  kind === "game" ? { game_id: id } : { placement_id: id };
 const blank = {
   media_type: "video/mp4",
   digest: "",
@@ -88,37 +77,34 @@ const blank = {
   frames: 1,
 };
 
-/** The videos of a game: sent to the server, or known here while the file stays where it is. */
+/** The videos of a game or of a drill: sent to the server, or known here while the file stays where it is. */
 export function Videos() {
-  const { game = "" } = useParams();
-  const plays = useQuery(queries.gamePlays(game));
-  const videos = useQuery(queries.videos(game));
-  const trouble = plays.error ?? videos.error;
-  if (trouble && (!plays.data || !videos.data))
+  const { subject, error, refetch } = useSubject();
+  const videos = useQuery({ ...queries.videos(subject?.id ?? "", subject?.kind), enabled: !!subject });
+  const trouble = error ?? videos.error;
+  if (trouble && (!subject || !videos.data))
     return (
       <Trouble
         error={trouble}
         again={() => {
-          void plays.refetch();
-          void videos.refetch();
+          refetch();
+          if (subject) void videos.refetch();
         }}
       />
     );
-  if (!plays.data || !videos.data) return <Loading what="the videos" />;
-  return <Sheet key={game} game={plays.data.game} videos={videos.data} />;
+  if (!subject || !videos.data) return <Loading what="the videos" />;
+  return <Sheet key={subject.id} of={subject} videos={videos.data} />;
 }
 
-function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Videos"] }) {
-  const { base } = useWhere();
+function Sheet({ of, videos }: { of: Subject; videos: Schemas["Videos"] }) {
   const client = useQueryClient();
-  const kind = useMemo(() => filmsOf(game.id), [game.id]);
+  const kind = useMemo(() => filmsOf(of), [of]);
   const server = useMemo(() => new Map(videos.videos.map((v) => [v.id, v])), [videos.videos]);
   const versions = useMemo(() => new Map(videos.videos.map((v) => [v.id, v.version])), [videos.videos]);
   const editing = useSheet(server, versions, kind);
-  const onWay = useSyncExternalStore(sending.listen, sending.now).filter((s) => s.game === game.id);
+  const onWay = useSyncExternalStore(sending.listen, sending.now).filter((s) => s.subject === of.id);
   const [, again] = useState(0); // a file was chosen
   const [wrong, setWrong] = useState("");
-  const title = `${game.opponent}, ${game.home ? "at home" : "away"}`;
   const list = [...editing.items.values()].map((v) => ({
     ...server.get(v.id),
     ...v,
@@ -136,14 +122,14 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
       <div className="mb-3 flex flex-wrap items-end gap-2">
         <div>
           <p className="label">
-            {weekdayDate(game.date)} · {count(list.length, "video")}
+            {of.date} · {count(list.length, "video")}
           </p>
-          <Title page={`Videos: ${title}`}>{title}</Title>
+          <Title page={`Videos: ${of.title}`}>{of.title}</Title>
         </div>
         <span className="ml-auto flex flex-wrap gap-1.5">
-          <ButtonLink to={`${base}/film/${game.id}/plays`}>Plays</ButtonLink>
-          <ButtonLink kind="main" to={`${base}/film/${game.id}`}>
-            Grade
+          {of.kind === "game" && <ButtonLink to={`${of.marks}/plays`}>Plays</ButtonLink>}
+          <ButtonLink kind="main" to={of.marks}>
+            {of.kind === "game" ? "Grade" : "Mark it"}
           </ButtonLink>
         </span>
       </div>
@@ -154,13 +140,14 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
       {videos.editable && (
         <Bring
           videos={videos}
+          usual={of.kind === "game" ? "wide" : "side"}
           onSend={(file, view, seen) =>
             void send(
-              game.id,
+              of,
               file,
               view,
               seen,
-              () => void client.invalidateQueries({ queryKey: queries.videos(game.id).queryKey }),
+              () => void client.invalidateQueries({ queryKey: queries.videos(of.id).queryKey }),
             )
           }
           onStay={(file, view, seen, digest) => {
@@ -176,7 +163,7 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
                 name: file.name.slice(0, 200),
                 view,
                 digest,
-                game_id: game.id,
+                ...whose(of.id, of.kind),
                 local: true,
                 version: 0,
                 work: "none",
@@ -234,7 +221,7 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
       {list.length === 0 ? (
         <div className="mt-3 max-w-3xl">
           <Empty>
-            No video of this game yet. Send one, or work on one that stays on this machine; marks are the
+            No video of this {of.kind} yet. Send one, or work on one that stays on this machine; marks are the
             same.
           </Empty>
         </div>
@@ -251,10 +238,7 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
               </span>
               <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
                 <span className="say text-small">
-                  {cut(v.id) === 0
-                    ? "No play is marked in it yet."
-                    : `${count(cut(v.id), "play")} marked in it.`}{" "}
-                  <Standing film={v} />
+                  {markedIn(cut(v.id), of.part)} <Standing film={v} />
                 </span>
                 <span className="ml-auto flex flex-wrap items-center gap-1.5">
                   {v.local && !isHere(v) && (
@@ -283,8 +267,15 @@ function Sheet({ game, videos }: { game: Schemas["GameRef"]; videos: Schemas["Vi
                       onChange={(view) => change({ ...v, view }, v.id)}
                     />
                   )}
-                  <ButtonLink to={`${base}/film/${game.id}/videos/${v.id}`}>Mark its plays</ButtonLink>
-                  {v.mine && <TakeOut film={v} clips={cut(v.id)} onOut={() => change(undefined, v.id)} />}
+                  <ButtonLink to={`${of.videos}/${v.id}`}>Mark its {of.part}s</ButtonLink>
+                  {v.mine && (
+                    <TakeOut
+                      film={v}
+                      part={of.part}
+                      clips={cut(v.id)}
+                      onOut={() => change(undefined, v.id)}
+                    />
+                  )}
                 </span>
               </span>
             </li>
@@ -330,89 +321,17 @@ function Standing({ film: v }: { film: Film }) {
   );
 }
 
-interface BringProps {
-  videos: Schemas["Videos"];
-  onSend: (file: File, view: string, seen: Looked) => void;
-  onStay: (file: File, view: string, seen: Looked, digest: string) => void;
-}
-
-/** A file is looked into, and then it is sent or stays. */
-function Bring({ videos, onSend, onStay }: BringProps) {
-  const [view, setView] = useState("wide");
-  const [chosen, setChosen] = useState<{ file: File; seen?: Looked; wrong?: string }>();
-  const look = (file: File) => {
-    setChosen({ file });
-    lookInto(file).then(
-      (seen) => setChosen({ file, seen }),
-      (e: unknown) => setChosen({ file, wrong: e instanceof Error ? e.message : String(e) }),
-    );
-  };
-  const large = chosen && chosen.file.size > Math.min(videos.largest, videos.limit - videos.used);
-  return (
-    <section className="sheet max-w-3xl p-3" aria-labelledby="bring">
-      <h2 id="bring" className="label">
-        Another video
-      </h2>
-      <span className="mt-1 flex flex-wrap items-center gap-2">
-        <Select label="Camera" value={view} options={cameras} onChange={setView} />
-        <FilePick accept={accept} onPick={look}>
-          Choose a WebM or MP4
-        </FilePick>
-        {chosen && <span className="say min-w-0 break-words">{chosen.file.name}</span>}
-      </span>
-      {chosen && !chosen.seen && !chosen.wrong && <p className="say mt-2 text-soft">Looking into it</p>}
-      {chosen?.wrong && (
-        <p role="alert" className="say mt-2 text-fault">
-          {chosen.file.name} cannot be used: {chosen.wrong}.
-        </p>
-      )}
-      {chosen?.seen && (
-        <span className="mt-2 flex flex-wrap items-center gap-2">
-          <span className="say text-small text-soft">
-            {chosen.seen.width} × {chosen.seen.height},{" "}
-            {Math.round((100 * chosen.seen.fps_num) / chosen.seen.fps_den) / 100} pictures a second,{" "}
-            {gigabytes(chosen.file.size)}
-          </span>
-          <Button
-            kind="main"
-            off={large}
-            onClick={() => {
-              onSend(chosen.file, view, chosen.seen!);
-              setChosen(undefined);
-            }}
-          >
-            Send it
-          </Button>
-          <Button
-            onClick={() =>
-              void markOf(chosen.file).then(
-                (digest) => {
-                  onStay(chosen.file, view, chosen.seen!, digest);
-                  setChosen(undefined);
-                },
-                (e: unknown) =>
-                  setChosen({ file: chosen.file, wrong: e instanceof Error ? e.message : String(e) }),
-              )
-            }
-          >
-            Leave it on this machine
-          </Button>
-          {large && (
-            <span className="say text-small text-fault">
-              It is larger than what the club may still keep; it can stay on this machine.
-            </span>
-          )}
-        </span>
-      )}
-      <p className="say mt-2 text-small text-soft">
-        A video that is sent goes on where it broke off, also another day: choose the same file again. One
-        that stays is never sent; only where its plays are, and the marks.
-      </p>
-    </section>
-  );
-}
-
-function TakeOut({ film, clips, onOut }: { film: Film; clips: number; onOut: () => void }) {
+function TakeOut({
+  film,
+  part,
+  clips,
+  onOut,
+}: {
+  film: Film;
+  part: Subject["part"];
+  clips: number;
+  onOut: () => void;
+}) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -424,7 +343,7 @@ function TakeOut({ film, clips, onOut }: { film: Film; clips: number; onOut: () 
           title={`Take ${film.name} out?`}
           says={[
             clips > 0
-              ? `Where ${clips === 1 ? "its play is" : `its ${clips} plays are`} goes with it, and what is drawn on it. Marks stay.`
+              ? `Where ${clips === 1 ? `its ${part} is` : `its ${clips} ${part}s are`} goes with it, and what is drawn on it. Marks stay.`
               : "Marks stay.",
             film.local
               ? "The file itself is left where it is."

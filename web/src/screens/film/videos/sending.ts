@@ -1,11 +1,13 @@
 import * as tus from "tus-js-client";
 import { token } from "@/api/client";
 import type { Looked } from "./looked";
+import type { Subject } from "./subject";
 
 /** A video on its way to the server. */
 export interface Sending {
   key: string;
-  game: string;
+  /** Of which game or drill it is. */
+  subject: string;
   name: string;
   size: number;
   sent: number;
@@ -54,8 +56,14 @@ const refusal = (e: Error | tus.DetailedError) => {
 };
 
 /** Sends a video, or goes on with it where it broke off, also after the page was closed. */
-export async function send(game: string, file: File, view: string, seen: Looked, done: () => void) {
-  const key = `${game} ${file.name} ${file.size} ${file.lastModified}`;
+export async function send(
+  of: Pick<Subject, "id" | "kind">,
+  file: File,
+  view: string,
+  seen: Looked,
+  done: () => void,
+) {
+  const key = `${of.id} ${file.name} ${file.size} ${file.lastModified}`;
   if (uploads.has(key)) return;
   const { width, height, fps_num, fps_den, frames } = seen;
   const said = { width, height, fps_num, fps_den, frames };
@@ -68,7 +76,7 @@ export async function send(game: string, file: File, view: string, seen: Looked,
     metadata: {
       filename: file.name,
       view,
-      game,
+      [of.kind === "game" ? "game" : "placement"]: of.id,
       ...Object.fromEntries(Object.entries(said).map(([k, v]) => [k, String(v)])),
     },
     onBeforeRequest: (r) => r.setHeader("X-CSRF-Token", token()),
@@ -90,7 +98,7 @@ export async function send(game: string, file: File, view: string, seen: Looked,
   uploads.set(key, upload);
   list = [
     ...list.filter((s) => s.key !== key),
-    { key, game, name: file.name, size: file.size, sent: 0, broken: false },
+    { key, subject: of.id, name: file.name, size: file.size, sent: 0, broken: false },
   ];
   for (const l of listeners) l();
   const before = await upload.findPreviousUploads();
