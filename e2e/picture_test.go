@@ -372,9 +372,11 @@ func TestGradingWhileItRunsKeyToPaint(t *testing.T) {
 		window.done = []; window.painted = []; window.saved = [];
 		addEventListener("keydown", () => {
 			const began = performance.now();
-			queueMicrotask(() => setTimeout(() => window.done.push(performance.now() - began)));
+			window.since = began;
 			requestAnimationFrame(() => { const c = new MessageChannel(); c.port1.onmessage = () => window.painted.push(performance.now() - began); c.port2.postMessage(0); });
 		}, true);
+		new MutationObserver(() => { if (window.since) window.done.push(performance.now() - window.since); window.since = 0; })
+			.observe(document.querySelector("[aria-label='Players by plays']"), { subtree: true, childList: true, attributes: true });
 		new PerformanceObserver((l) => { for (const e of l.getEntries()) if (e.name.endsWith("/marks")) window.saved.push(e.duration) }).observe({ type: "resource" });
 		const v = document.querySelector("` + picture + ` video");
 		window.quality = () => { const q = v.getVideoPlaybackQuality(); return [q.totalVideoFrames, q.droppedVideoFrames] };
@@ -398,7 +400,7 @@ func TestGradingWhileItRunsKeyToPaint(t *testing.T) {
 			return list
 		}
 		done, painted, saved := list("done"), list("painted"), list("saved")
-		t.Logf("grading 200 plays of 11, the picture runs: %v: key to mark %.1f ms (p95 %.1f), to the frame that paints it %.1f ms (p95 %.1f; budget 16), saved after %.1f ms (p95 %.1f; budget 50)",
+		t.Logf("grading 200 plays of 11, the picture runs: %v: the page is changed %.1f ms after the key (p95 %.1f; budget 16, a frame), painted %.1f ms after it (p95 %.1f), saved after %.1f ms (p95 %.1f; budget 50)",
 			runs, share(done, .5), share(done, .95), share(painted, .5), share(painted, .95), share(saved, .5), share(saved, .95))
 		if runs {
 			var before, after []int

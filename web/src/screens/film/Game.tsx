@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { memo, useCallback, useMemo, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -51,6 +51,19 @@ const elsewhere = [
 ] as const;
 
 const none: Schemas["Usual"][] = [];
+
+/** The ways to it; a key that marks does not paint them. */
+const Elsewhere = memo(function Elsewhere({ base }: { base: string }) {
+  return (
+    <nav aria-label="Of this game" className="flex flex-wrap gap-x-3 text-small sm:ml-auto">
+      {elsewhere.map(([to, word]) => (
+        <Link key={to} className="textual" to={`${base}/${to}`}>
+          {word}
+        </Link>
+      ))}
+    </nav>
+  );
+});
 
 /** Grading a group on the plays of a game, by exception, from the keyboard. */
 export function Game() {
@@ -324,13 +337,7 @@ function Sheet({
           {sum.open > 0 && ` · ${count(sum.open, "open question")}`}
           {sum.unseen > 0 && ` · ${sum.unseen} unseen`}
         </p>
-        <nav aria-label="Of this game" className="flex flex-wrap gap-x-3 text-small sm:ml-auto">
-          {elsewhere.map(([to, word]) => (
-            <Link key={to} className="textual" to={`${base}/film/${sheet.game_id}/${to}`}>
-              {word}
-            </Link>
-          ))}
-        </nav>
+        <Elsewhere base={`${base}/film/${sheet.game_id}`} />
       </div>
       <div className="mb-2 flex flex-wrap items-end gap-3">
         <span className="flex flex-wrap items-baseline gap-x-4">

@@ -1,5 +1,14 @@
 import clsx from "clsx";
-import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from "react";
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type RefObject,
+} from "react";
 import type { Schemas } from "@/api/client";
 import { useThumb } from "@/kit/thumb";
 import { words } from "@/screens/marks/cell";
@@ -46,6 +55,15 @@ export function PlayScore({ sheet, techniques, grading, there, at, row, onChoose
     places.current = at;
   });
   const onName = useCallback((r: number) => onChoose(r, places.current), [onChoose]);
+  const { cells, waiting, refused } = grading;
+  const lanes = useMemo(
+    () =>
+      sheet.players.map((p) => {
+        const marks = sheet.plays.map(({ id }) => cells.get(cellOf(p.id, id)));
+        return { marks, states: marks.map((m) => standingOf(m?.mark.id, waiting, refused)) };
+      }),
+    [sheet.players, sheet.plays, cells, waiting, refused],
+  );
   const count = sheet.plays.length;
   const least = useThumb() ? narrowest.coarse : narrowest.fine;
   const width = Math.max(least, Math.min(widest, Math.floor(room / Math.max(1, count))));
@@ -70,24 +88,21 @@ export function PlayScore({ sheet, techniques, grading, there, at, row, onChoose
             style={{ left: names + at * width, width }}
           />
           <Head plays={sheet.plays} at={at} width={width} />
-          {sheet.players.map((p, r) => {
-            const marks = sheet.plays.map(({ id }) => grading.cells.get(cellOf(p.id, id)));
-            return (
-              <Lane
-                key={p.id}
-                player={p}
-                plays={sheet.plays}
-                row={r}
-                at={r === row ? at : -1}
-                away={!there.has(p.id)}
-                marks={marks}
-                states={marks.map((m) => standingOf(m?.mark.id, grading.waiting, grading.refused))}
-                here={r === row ? here : undefined}
-                onName={onName}
-                {...{ techniques, width, onChoose }}
-              />
-            );
-          })}
+          {sheet.players.map((p, r) => (
+            <Lane
+              key={p.id}
+              player={p}
+              plays={sheet.plays}
+              row={r}
+              at={r === row ? at : -1}
+              away={!there.has(p.id)}
+              marks={lanes[r]!.marks}
+              states={lanes[r]!.states}
+              here={r === row ? here : undefined}
+              onName={onName}
+              {...{ techniques, width, onChoose }}
+            />
+          ))}
           <Gains plays={sheet.plays} width={width} />
         </div>
       </div>

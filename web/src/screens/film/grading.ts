@@ -10,7 +10,23 @@ export interface Graded {
 }
 export type Cells = ReadonlyMap<string, Graded>;
 
-export const cellOf = (player: string, play: string) => `${player}:${play}`;
+const names = new Map<string, Map<string, string>>();
+
+/** The key of a cell. Each is made once: a score asks for thousands of them with every key that is pressed. */
+export function cellOf(player: string, play: string): string {
+  let of = names.get(player);
+  if (!of) {
+    if (names.size > 500) names.clear();
+    of = new Map();
+    names.set(player, of);
+  }
+  let name = of.get(play);
+  if (name === undefined) {
+    name = `${player}:${play}`;
+    of.set(play, name);
+  }
+  return name;
+}
 
 /**
  * What a player does on a play: what is marked, else what the call asks, else what he did on the play before
