@@ -153,6 +153,58 @@ func TestADrillIsSent(t *testing.T) {
 	assert.Empty(t, c.MustElements("[role=alert]"))
 }
 
+// TestATeamPeriodIsFilmed: the plays of a team period are written, cut and marked as those of a game, and what is
+// marked counts as practice.
+func TestATeamPeriodIsFilmed(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.tonight()
+	c.click("[aria-label='Master script'] button", "^Team")
+	c.click("a", "Plays and film")
+	c.see("h1", "^Team, Tuesday practice$")
+	assert.Zero(t, c.number(`SELECT count(*) FROM games WHERE period_id IS NOT NULL`), "looking makes nothing")
+	c.click("a", "Write its plays")
+	c.see("main", "No play is written down yet")
+	c.press('n')
+	c.see("section[aria-label='Play 1'] label", "Call")
+	c.click("section[aria-label='Play 1'] label", "^Call$")
+	c.typed("Zone left")
+	require.NoError(t, c.KeyActions().Press(input.ControlLeft).Type(input.Enter).Do())
+	c.see("section[aria-label='Play 2'] label", "Call")
+	c.saved()
+	c.click("a", "Videos")
+	c.MustElement("input[type=file]").MustSetFiles(file(t, "Team, wide.webm", long(t, "kick_line-side.webm", 2<<20)))
+	c.click("button", "Send it")
+	c.click("a", "Mark its plays")
+	c.see("[aria-label='Where it stands']", "frame 0$")
+	c.press('i')
+	c.shift(input.ArrowRight)
+	c.press('o')
+	c.saved()
+	c.click("a", "Grade")
+	c.see("[aria-label='The play']", "Play 1 [\\s\\S]*Zone left")
+	c.MustElement("[aria-label='The picture'] [aria-label=Frame]")
+	c.press('1')
+	fault := c.text("[aria-label='Current play'] li .kbd")
+	c.press(input.Key(fault[0]), input.Space)
+	c.saved()
+	assert.Equal(t, 1, c.number(`SELECT sum(faulty) FROM mark_days d JOIN seasons s ON s.club_id = d.club_id WHERE NOT d.game AND d.on_date = '2026-10-13'`))
+	assert.Zero(t, c.number(`SELECT wrong_sums(id)::int FROM clubs`))
+	assert.Zero(t, c.number(`SELECT count(*) FROM mark_days WHERE game AND on_date = '2026-10-13'`), "no game was played")
+	c.click("nav a", "Film")
+	c.see("section[aria-labelledby=periods-on-film] li", "Team, Tuesday practice[\\s\\S]*1 play on film")
+	assert.NotContains(t, c.text("ul[aria-label=Games]"), "Tuesday")
+	newAuditor(t).in(c, "the film room", []view{views[0], views[3]}, func() { c.see("h1", "Film") })
+	c.click("nav a", "Today")
+	c.see("h1", "Tue 13 Oct")
+	assert.NotContains(t, c.text("section[aria-labelledby=to-grade]"), "Game against Team")
+
+	// It moves with its practice.
+	c.sql(`UPDATE practices SET on_date = '2026-10-14' WHERE id = (SELECT e.practice_id FROM games g JOIN periods e ON e.id = g.period_id)`)
+	assert.Equal(t, 1, c.number(`SELECT sum(faulty) FROM mark_days WHERE NOT game AND on_date = '2026-10-14'`))
+	assert.Zero(t, c.number(`SELECT wrong_sums(id)::int FROM clubs`))
+}
+
 // TestAVideoThatStays on the coach's machine: none of it is sent, its plays are marked all the same, and where the
 // page was opened anew its file is asked for.
 func TestAVideoThatStays(t *testing.T) {

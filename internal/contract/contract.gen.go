@@ -1297,6 +1297,9 @@ type Agreement struct {
 	Overall Alike    `json:"overall"`
 	Players []Player `json:"players"`
 
+	// Practice It is a filmed team period of a practice, and opponent says which.
+	Practice bool `json:"practice,omitempty"`
+
 	// Techniques That are differed on.
 	Techniques []SheetTechnique `json:"techniques"`
 }
@@ -2310,6 +2313,9 @@ type GameRef struct {
 	Home      bool               `json:"home"`
 	ID        openapi_types.UUID `json:"id"`
 	Opponent  string             `json:"opponent"`
+
+	// Practice It is a filmed team period of a practice, and opponent says which.
+	Practice bool `json:"practice,omitempty"`
 }
 
 // GameSheet defines model for GameSheet.
@@ -2329,6 +2335,9 @@ type GameSheet struct {
 
 	// Plays Of the group's side, by number.
 	Plays []SheetPlay `json:"plays"`
+
+	// Practice It is a filmed team period of a practice, and opponent says which.
+	Practice bool `json:"practice,omitempty"`
 
 	// Techniques That the group is taught, the most used first.
 	Techniques []SheetTechnique `json:"techniques"`
@@ -3072,8 +3081,9 @@ type NextPractice struct {
 
 // OnFilm defines model for OnFilm.
 type OnFilm struct {
-	Drills []DrillOnFilm `json:"drills"`
-	Games  []GameOnFilm  `json:"games"`
+	Drills  []DrillOnFilm  `json:"drills"`
+	Games   []GameOnFilm   `json:"games"`
+	Periods []PeriodOnFilm `json:"periods"`
 }
 
 // OpenQuestion An open question that a coach is asked.
@@ -3219,6 +3229,16 @@ type PeriodInput struct {
 
 // PeriodKind defines model for PeriodKind.
 type PeriodKind string
+
+// PeriodOnFilm A team period of a practice.
+type PeriodOnFilm struct {
+	Date   string             `json:"date"`
+	GameID openapi_types.UUID `json:"game_id"`
+
+	// Plays Of it that are on film.
+	Plays int    `json:"plays"`
+	Title string `json:"title"`
+}
 
 // Place defines model for Place.
 type Place struct {

@@ -120,6 +120,8 @@ func used(t *testing.T, url string) {
 		require.NoError(t, p.Film.Labels.KeepMapping(ctx, "no", map[string]string{"Play": "no"}))
 		_, err = p.Film.PutCutUp(ctx, c, "ol", uuid.New(), 0, contract.CutUpInput{Name: "Third", Cut: "third"})
 		require.NoError(t, err)
+		_, err = p.Film.PutLabelWord(ctx, c, uuid.New(), 0, contract.LabelWordInput{Label: "Front", Said: "Okie", Means: "Odd"})
+		require.NoError(t, err)
 		last := demotest.World().Games[demo.Week-2].ID
 		_, err = p.Tell.PutFeedback(ctx, c, last, "ol", player, 0, contract.FeedbackInput{Fixes: []contract.PointInput{}, Note: "Good week."})
 		require.NoError(t, err)

@@ -80,7 +80,7 @@ func (s *Service) GamePlays(ctx context.Context, c access.Coach, game uuid.UUID)
 		return contract.GamePlays{}, err
 	}
 	list, err := s.Store.Entries(ctx, game)
-	out := contract.GamePlays{Game: contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home}, Week: c.WeekOf(g.On), Plays: []contract.GamePlay{}, Units: []contract.Side{}}
+	out := contract.GamePlays{Game: contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home, Practice: g.Practice}, Week: c.WeekOf(g.On), Plays: []contract.GamePlay{}, Units: []contract.Side{}}
 	for _, unit := range []group.Side{group.Offense, group.Defense, group.Units} {
 		if c.MayEditSide(unit) {
 			out.Units = append(out.Units, contract.Side(unit))

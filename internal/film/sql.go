@@ -82,15 +82,18 @@ func (SQL) Game(ctx context.Context, id uuid.UUID) (reel.Game, bool, error) {
 		OnDate   time.Time
 		Opponent string
 		Home     bool
+		Practice bool
 	}
 	type row struct {
 		playRow
 		game
 	}
 	g := reel.Game{ID: id}
-	of := func(r game) { g.On, g.Opponent, g.Home = season.Of(r.OnDate), r.Opponent, r.Home }
+	of := func(r game) {
+		g.On, g.Opponent, g.Home, g.Practice = season.Of(r.OnDate), r.Opponent, r.Home, r.Practice
+	}
 	rows, err := pg.Select[row](ctx, `
-		SELECT `+columns+`, g.on_date, g.opponent, g.home FROM games g JOIN plays y ON y.club_id = @club AND y.game_id = g.id
+		SELECT `+columns+`, g.on_date, g.opponent, g.home, g.period_id IS NOT NULL AS practice FROM games g JOIN plays y ON y.club_id = @club AND y.game_id = g.id
 		WHERE g.club_id = @club AND g.id = @id ORDER BY y.number`, pg.Args{"id": id})
 	if err != nil {
 		return g, false, err
@@ -102,7 +105,12 @@ func (SQL) Game(ctx context.Context, id uuid.UUID) (reel.Game, bool, error) {
 	if len(rows) > 0 {
 		return g, true, nil
 	}
-	r, found, err := pg.One[game](ctx, `SELECT on_date, opponent, home FROM games WHERE club_id = @club AND id = @id`, pg.Args{"id": id})
+	// A team period is a game of its own as soon as something of it is written; before, it is only planned.
+	r, found, err := pg.One[game](ctx, `
+		SELECT on_date, opponent, home, period_id IS NOT NULL AS practice FROM games WHERE club_id = @club AND id = @id
+		UNION ALL
+		SELECT p.on_date, e.name || ', ' || p.title, true, true FROM periods e JOIN practices p ON p.club_id = @club AND p.id = e.practice_id
+		WHERE e.club_id = @club AND e.id = @id AND e.kind IN ('team', 'group', 'special_teams') LIMIT 1`, pg.Args{"id": id})
 	of(r)
 	return g, found, err
 }
@@ -167,6 +175,11 @@ func (SQL) Put(ctx context.Context, e Entry, by uuid.UUID, at time.Time) error {
 		}
 		if _, err := pg.Exec(ctx, `INSERT INTO play_versions (club_id, play_id, version, labels, by, at) SELECT club_id, id, version, @labels, updated_by, updated_at FROM plays WHERE club_id = @club AND id = @id
 			ON CONFLICT DO NOTHING`, pg.Args{"id": e.ID, "labels": play.Record(was.Play)}); err != nil {
+			return err
+		}
+	}
+	if e.Version == 0 {
+		if _, err := pg.Exec(ctx, `SELECT film_period(@game)`, args); err != nil {
 			return err
 		}
 	}

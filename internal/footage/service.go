@@ -79,6 +79,7 @@ type OnFilm struct {
 	PlacementID *uuid.UUID
 	PracticeID  *uuid.UUID
 	DrillKey    string
+	Period      string // a team period, by name; empty for a game
 	On          time.Time
 	Count       int
 }
@@ -152,8 +153,12 @@ func (s *Service) Season(ctx context.Context, c access.Coach, group string) (con
 		return contract.OnFilm{}, err
 	}
 	list, err := s.Store.Season(ctx, c.Season.ID, group)
-	out := contract.OnFilm{Games: []contract.GameOnFilm{}, Drills: []contract.DrillOnFilm{}}
+	out := contract.OnFilm{Games: []contract.GameOnFilm{}, Drills: []contract.DrillOnFilm{}, Periods: []contract.PeriodOnFilm{}}
 	for _, x := range list {
+		if x.Period != "" {
+			out.Periods = append(out.Periods, contract.PeriodOnFilm{GameID: *x.GameID, Title: x.Period, Date: season.Of(x.On).String(), Plays: x.Count})
+			continue
+		}
 		if x.GameID != nil {
 			out.Games = append(out.Games, contract.GameOnFilm{GameID: *x.GameID, Plays: x.Count})
 			continue

@@ -73,14 +73,14 @@ func of(ctx context.Context, from, order string, id uuid.UUID) (s Shown, err err
 // Season counts what is on film.
 func (SQL) Season(ctx context.Context, season uuid.UUID, group string) ([]OnFilm, error) {
 	return pg.Select[OnFilm](ctx, `
-		SELECT g.id AS game_id, NULL::uuid AS placement_id, NULL::uuid AS practice_id, '' AS drill_key, g.on_date AS on, count(DISTINCT c.play_id)::int AS count
+		SELECT g.id AS game_id, NULL::uuid AS placement_id, NULL::uuid AS practice_id, '' AS drill_key, CASE WHEN g.period_id IS NULL THEN '' ELSE g.opponent END AS period, g.on_date AS on, count(DISTINCT c.play_id)::int AS count
 		FROM games g JOIN plays y ON y.club_id = @club AND y.game_id = g.id JOIN clips c ON c.club_id = @club AND c.play_id = y.id
 		WHERE g.club_id = @club AND g.season_id = @season GROUP BY g.id
 		UNION ALL
-		SELECT NULL, l.id, e.practice_id, l.drill_key, p.on_date, count(*)::int
+		SELECT NULL, l.id, e.practice_id, l.drill_key, '', p.on_date, count(*)::int
 		FROM clips c JOIN placements l ON l.club_id = @club AND l.id = c.placement_id JOIN periods e ON e.club_id = @club AND e.id = l.period_id JOIN practices p ON p.club_id = @club AND p.id = e.practice_id
 		WHERE c.club_id = @club AND p.season_id = @season AND l.group_key = @group GROUP BY l.id, e.practice_id, p.on_date
-		ORDER BY 5 DESC, 1, 2`, pg.Args{"season": season, "group": group})
+		ORDER BY 6 DESC, 1, 2`, pg.Args{"season": season, "group": group})
 }
 
 // OfGame lists what is on film of a game.

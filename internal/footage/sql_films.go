@@ -41,6 +41,11 @@ func (SQL) PutFilm(ctx context.Context, f Film) error {
 			UPDATE films SET name = @name, view = @view, width = @width, height = @height, fps_num = @num, fps_den = @den, frames = @frames,
 			work = @work, work_done = @done, proxy_digest = @proxy, proxy_size = @proxy_size, strip_digest = @strip, version = version + 1 WHERE club_id = @club AND id = @id`
 	}
+	if f.GameID != nil && f.Version == 0 { // a team period is a game of its own as soon as something of it is written
+		if _, err := pg.Exec(ctx, `SELECT film_period(@game)`, pg.Args{"game": *f.GameID}); err != nil {
+			return err
+		}
+	}
 	_, err := pg.Exec(ctx, write, pg.Args{"id": f.ID, "game": f.GameID, "placement": f.PlacementID, "view": f.View, "local": f.Local, "digest": f.Digest, "name": f.Name, "media": f.MediaType,
 		"size": f.Size, "width": f.Width, "height": f.Height, "num": f.FPSNum, "den": f.FPSDen, "frames": f.Frames, "work": f.Work, "done": f.WorkDone, "by": f.By,
 		"proxy": f.ProxyDigest, "proxy_size": f.ProxySize, "strip": f.StripDigest})

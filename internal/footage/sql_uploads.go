@@ -16,7 +16,7 @@ var _ Uploads = SQL{}
 func (SQL) Known(ctx context.Context, game, placement *uuid.UUID) (bool, error) {
 	type row struct{ Known bool }
 	r, _, err := pg.One[row](ctx, `
-		SELECT EXISTS (SELECT 1 FROM games WHERE club_id = @club AND id = @game) OR EXISTS (SELECT 1 FROM placements WHERE club_id = @club AND id = @placement) AS known`,
+		SELECT EXISTS (SELECT 1 FROM games WHERE club_id = @club AND id = @game) OR EXISTS (SELECT 1 FROM periods WHERE club_id = @club AND id = @game AND kind IN ('team', 'group', 'special_teams')) OR EXISTS (SELECT 1 FROM placements WHERE club_id = @club AND id = @placement) AS known`,
 		pg.Args{"game": game, "placement": placement})
 	return r.Known, err
 }

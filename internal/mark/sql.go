@@ -183,7 +183,7 @@ type detailRow struct {
 const details = `
 	SELECT m.seq, m.id, m.player_id, m.placement_id, m.rep, m.play_id, m.technique_key, m.state, m.assignment, m.technique, m.finish, m.verdict, m.scheme,
 	       ` + faultsOf + ` AS faults, m.measures, m.praise, m.note,
-	       m.side, m.result, m.tallies, m.asked, m.grade, m.grade_of, m.grade_clean, m.group_key, m.standard, m.on_date, CASE WHEN m.play_id IS NULL THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
+	       m.side, m.result, m.tallies, m.asked, m.grade, m.grade_of, m.grade_clean, m.group_key, m.standard, m.on_date, CASE WHEN m.play_id IS NULL OR m.in_practice THEN 'practice' ELSE 'game' END AS source, pe.practice_id, pl.drill_key,
 	       g.opponent, y.number AS play_number, y.down, y.distance, y.spot, y.call, coalesce(u.name, '') AS by, m.grader
 	FROM mark_slots m
 	LEFT JOIN placements pl ON pl.id = m.placement_id
@@ -453,7 +453,7 @@ func (SQL) Work(ctx context.Context, seasonID uuid.UUID, group, unit string, fro
 		       (SELECT count(DISTINCT m.play_id) FROM mark_slots m
 		        WHERE m.club_id = @club AND m.game_id = ga.id AND m.stands AND m.year = (SELECT mark_year FROM seasons WHERE club_id = @club AND id = @season)
 		          AND m.player_id = ANY (ARRAY(SELECT player_id FROM player_groups WHERE club_id = @club AND group_key = @grp)))::int
-		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.cancelled IS NULL AND ga.on_date BETWEEN @from AND @to
+		FROM games ga WHERE ga.club_id = @club AND ga.season_id = @season AND ga.period_id IS NULL AND ga.cancelled IS NULL AND ga.on_date BETWEEN @from AND @to
 		ORDER BY on_date DESC, game DESC, id`, args)
 	list := make([]record.Work, len(rows))
 	for i, r := range rows {

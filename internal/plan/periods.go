@@ -216,6 +216,9 @@ func (s *Service) DeletePeriod(ctx context.Context, c access.Coach, practiceID, 
 	case version != was.Version:
 		return contract.Gone{}, &problem.Stale{What: "period", By: was.ChangedBy, Current: saved(was, nil)}
 	}
+	if was.Marks > 0 {
+		return contract.Gone{}, invalid.Field("id", "%s has %d marks on its plays on the record; withdraw them first", was.Name, was.Marks)
+	}
 	for _, d := range was.Placements {
 		if d.Marks > 0 {
 			return contract.Gone{}, invalid.Field("id", "%s has %d marks on the record; withdraw them first", was.Name, d.Marks)

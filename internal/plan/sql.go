@@ -140,6 +140,7 @@ type periodRow struct {
 	Needs      []string
 	RepSeconds float64
 	Placements json.RawMessage
+	Marks      int
 }
 
 // periods reads periods with all that belongs to them, in one statement.
@@ -152,13 +153,14 @@ const periods = `
 	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'Group', pl.group_key, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Start', pl.start,
 	                                  'Minutes', pl.minutes, 'Lanes', pl.lanes, 'Marks', (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m
 	                                   WHERE m.club_id = @club AND m.place_id = pl.id)) ORDER BY pl.start, pl.id)
-	                 FROM placements pl WHERE pl.club_id = @club AND pl.period_id = e.id), '[]') AS placements
+	                 FROM placements pl WHERE pl.club_id = @club AND pl.period_id = e.id), '[]') AS placements,
+	       (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m WHERE m.club_id = @club AND m.place_id = e.id)::int AS marks
 	FROM periods e LEFT JOIN users u ON u.id = e.updated_by AND u.club_id = e.club_id
 	WHERE e.club_id = @club `
 
 func (r periodRow) period() (script.Period, error) {
 	p := script.Period{ID: r.ID, PracticeID: r.PracticeID, Start: r.Start, Minutes: r.Minutes, Kind: r.Kind, Name: r.Name, Contact: r.Contact,
-		Version: r.Version, Groups: r.Groups, Place: r.Place, Coaches: r.Coaches, NeedsGroups: r.Needs, RepSeconds: r.RepSeconds, ChangedBy: r.ChangedBy, Since: r.Since}
+		Version: r.Version, Groups: r.Groups, Place: r.Place, Coaches: r.Coaches, NeedsGroups: r.Needs, RepSeconds: r.RepSeconds, ChangedBy: r.ChangedBy, Since: r.Since, Marks: r.Marks}
 	if err := json.Unmarshal(r.Equipment, &p.Equipment); err != nil {
 		return p, err
 	}

@@ -42,7 +42,7 @@ func (r entryRow) entry() PracticeEntry {
 const gameEntries = `
 	SELECT g.id, g.on_date, g.opponent, g.home, g.version, coalesce(g.cancelled, '') AS cancelled, coalesce(u.name, '') AS changed_by,
 	       (SELECT count(*) FROM plays y WHERE y.club_id = @club AND y.game_id = g.id)::int AS plays
-	FROM games g LEFT JOIN users u ON u.id = g.updated_by AND u.club_id = g.club_id WHERE g.club_id = @club `
+	FROM games g LEFT JOIN users u ON u.id = g.updated_by AND u.club_id = g.club_id WHERE g.club_id = @club AND g.period_id IS NULL `
 
 type gameEntryRow struct {
 	ID        uuid.UUID
@@ -132,7 +132,9 @@ func (SQL) Dates(ctx context.Context, seasonID uuid.UUID) ([]script.Dated, error
 func (SQL) PracticeEntry(ctx context.Context, id uuid.UUID) (PracticeEntry, bool, error) {
 	r, found, err := pg.One[entryRow](ctx, practiceEntries+`
 		(SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m JOIN placements l ON l.id = m.place_id JOIN periods e ON e.id = l.period_id
-		 WHERE m.club_id = @club AND e.club_id = @club AND e.practice_id = p.id)::int AS marks
+		 WHERE m.club_id = @club AND e.club_id = @club AND e.practice_id = p.id)::int
+		+ (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m JOIN periods e ON e.id = m.place_id
+		   WHERE m.club_id = @club AND e.club_id = @club AND e.practice_id = p.id)::int AS marks
 		FROM practices p LEFT JOIN users u ON u.id = p.updated_by AND u.club_id = p.club_id WHERE p.club_id = @club AND p.id = @id FOR UPDATE OF p`, pg.Args{"id": id})
 	return r.entry(), found, err
 }

@@ -170,7 +170,7 @@ func (f film) title(p contract.PointInput) string {
 }
 
 func (f film) ref() contract.GameRef {
-	return contract.GameRef{ID: f.game.ID, Date: f.game.On.String(), Opponent: f.game.Opponent, Home: f.game.Home}
+	return contract.GameRef{ID: f.game.ID, Date: f.game.On.String(), Opponent: f.game.Opponent, Home: f.game.Home, Practice: f.game.Practice}
 }
 
 // List returns what each player of a group is told of a game, in a line: those that something is marked of.

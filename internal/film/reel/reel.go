@@ -26,6 +26,7 @@ type Game struct {
 	On       season.Date
 	Opponent string
 	Home     bool
+	Practice bool // it is a team period of a practice, and Opponent says which
 	Plays    []Play
 }
 

@@ -46,6 +46,7 @@ type Period struct {
 	RepSeconds  float64                 // how long a rep lasts; 0 when nothing is said
 	ChangedBy   string                  // who changed it last
 	Placements  []Placement             // of all groups
+	Marks       int                     // of players on its plays, where it is filmed
 	Since       map[string]int          // by group, the version at which its drills changed last
 }
 

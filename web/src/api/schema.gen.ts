@@ -2780,12 +2780,23 @@ export interface components {
       clips: components["schemas"]["Clip"][];
     };
     OnFilm: {
+      periods: components["schemas"]["PeriodOnFilm"][];
       games: components["schemas"]["GameOnFilm"][];
       drills: components["schemas"]["DrillOnFilm"][];
     };
     GameOnFilm: {
       /** Format: uuid */
       game_id: string;
+      /** @description Of it that are on film. */
+      plays: number;
+    };
+    /** @description A team period of a practice. */
+    PeriodOnFilm: {
+      /** Format: uuid */
+      game_id: string;
+      title: string;
+      /** Format: date */
+      date: string;
       /** @description Of it that are on film. */
       plays: number;
     };
@@ -2908,6 +2919,8 @@ export interface components {
       /** Format: uuid */
       game_id: string;
       opponent: string;
+      /** @description It is a filmed team period of a practice, and opponent says which. */
+      practice?: boolean;
       home: boolean;
       /** Format: date */
       date: string;
@@ -2945,6 +2958,8 @@ export interface components {
       mark: components["schemas"]["Mark"];
     };
     Agreement: {
+      /** @description It is a filmed team period of a practice, and opponent says which. */
+      practice?: boolean;
       /** Format: uuid */
       game_id: string;
       opponent: string;
@@ -3633,6 +3648,8 @@ export interface components {
       date: string;
       opponent: string;
       home: boolean;
+      /** @description It is a filmed team period of a practice, and opponent says which. */
+      practice?: boolean;
       /** @description Why it is called off. */
       cancelled?: string;
     };

@@ -25,3 +25,7 @@ export const availability: Record<string, string> = {
   out: "out",
   head_hold: "head-injury hold",
 };
+
+/** What was filmed, as a title: a game with where it was, or a team period of a practice. */
+export const filmTitle = (g: { opponent: string; home: boolean; practice?: boolean }) =>
+  g.practice ? g.opponent : `${g.opponent}, ${g.home ? "at home" : "away"}`;

@@ -11,7 +11,7 @@ import { Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { LinesRead } from "@/parts/LinesRead";
 import { listFiles } from "@/parts/lists";
-import { count, weekdayDate } from "@/parts/words";
+import { count, filmTitle, weekdayDate } from "@/parts/words";
 import { useEditable } from "@/screens/today/useEditable";
 import { useSync } from "@/sync/context";
 import { playMarkKey } from "@/sync/kinds";
@@ -26,7 +26,7 @@ export function Files() {
   if (plays.error && !plays.data) return <Trouble error={plays.error} again={() => void plays.refetch()} />;
   if (!plays.data) return <Loading what="the files" />;
   const { game: g } = plays.data;
-  const title = `${g.opponent}, ${g.home ? "at home" : "away"}`;
+  const title = filmTitle(g);
   const name = frame.data?.groups.find((x) => x.key === group)?.name ?? group;
   const at = `/api/v1/games/${game}`;
   const both = (path: string, query = "") =>

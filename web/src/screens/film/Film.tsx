@@ -51,6 +51,28 @@ export function Film() {
           </li>
         ))}
       </ul>
+      {film && film.periods.length > 0 && (
+        <section aria-labelledby="periods-on-film" className="mt-5 max-w-2xl">
+          <h2 id="periods-on-film" className="head mb-2">
+            Team periods on film
+          </h2>
+          <ul className="grid gap-2">
+            {film.periods.map((p) => (
+              <li key={p.game_id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
+                <Link
+                  to={`${base}/film/${p.game_id}`}
+                  className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
+                >
+                  {p.title}
+                </Link>
+                <span className="say text-soft">
+                  {weekdayDate(p.date)} · {count(p.plays, "play")} on film
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {film && film.drills.length > 0 && (
         <section aria-labelledby="drills-on-film" className="mt-5 max-w-2xl">
           <h2 id="drills-on-film" className="head mb-2">

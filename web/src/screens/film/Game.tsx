@@ -9,7 +9,7 @@ import { Button, ButtonLink } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { count, weekdayDate } from "@/parts/words";
+import { count, filmTitle, weekdayDate } from "@/parts/words";
 import { faulty } from "@/screens/marks/cell";
 import { actsOf, markKeys } from "@/screens/marks/acts";
 import { Asking } from "@/screens/marks/Asking";
@@ -96,7 +96,7 @@ export function Game() {
   const cutUp = (
     <CutUp cut={cut} plays={shown.length} of={read.plays.length} wrong={plays.error?.message} worth={worth} />
   );
-  const title = `${s.opponent}, ${s.home ? "at home" : "away"}`;
+  const title = filmTitle(s);
   if (s.plays.length === 0 || s.players.length === 0)
     return (
       <>

@@ -31,6 +31,10 @@ export function PlayForm({ play: p, all, units, marks, fresh, done, onChange, on
   useEffect(() => {
     if (fresh) box.current?.querySelector<HTMLElement>("input")?.focus();
   }, [fresh]);
+  const next = useRef(onNext);
+  useEffect(() => {
+    next.current = onNext;
+  });
   const editable = units.includes(p.unit);
   const none = (n: number) => (n === 0 ? undefined : n);
   const numberField = (label: string, of: "drive" | "quarter" | "down", most: number) => (
@@ -55,7 +59,8 @@ export function PlayForm({ play: p, all, units, marks, fresh, done, onChange, on
         if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey) || !editable) return;
         e.preventDefault();
         if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
-        onNext();
+        // What was typed is said as it is left; the next play follows from that.
+        setTimeout(() => next.current());
       }}
     >
       <h2 className="head">

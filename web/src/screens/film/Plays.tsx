@@ -12,7 +12,7 @@ import { Scroller } from "@/kit/Scroller";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { AllNotSaved } from "@/parts/NotSaved";
-import { count, weekdayDate } from "@/parts/words";
+import { count, filmTitle, weekdayDate } from "@/parts/words";
 import { useSheet } from "@/sync/sheet";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
@@ -91,7 +91,7 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
       ...undoKeys(editing),
     );
   useKeys(keys);
-  const title = `${game.opponent}, ${game.home ? "at home" : "away"}`;
+  const title = filmTitle(game);
   return (
     <>
       <div className="mb-2 flex flex-wrap items-end gap-2">
@@ -114,6 +114,7 @@ function Sheet({ of: { game, plays, units } }: { of: Schemas["GamePlays"] }) {
           )}
           <FileLink href={`/api/v1/games/${game.id}/plays-list?format=csv`}>CSV</FileLink>
           <FileLink href={`/api/v1/games/${game.id}/plays-list?format=xlsx`}>XLSX</FileLink>
+          <ButtonLink to={`${base}/film/${game.id}/videos`}>Videos</ButtonLink>
           <ButtonLink kind="main" to={`${base}/film/${game.id}`}>
             Grade
           </ButtonLink>

@@ -10,7 +10,7 @@ import { Button, ButtonLink } from "@/kit/Button";
 import { Select } from "@/kit/Select";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { count, percent, weekdayDate } from "@/parts/words";
+import { count, filmTitle, percent, weekdayDate } from "@/parts/words";
 import { words } from "@/screens/marks/cell";
 import { fromServer } from "@/screens/marks/useMarking";
 import { PlayLine } from "./PlayScore";
@@ -30,7 +30,7 @@ export function TwoGraders() {
   if (found.error && !found.data) return <Trouble error={found.error} again={() => void found.refetch()} />;
   if (!found.data) return <Loading what="what both said" />;
   const r = found.data;
-  const title = `${r.opponent}, ${r.home ? "at home" : "away"}`;
+  const title = filmTitle(r);
   const [a, b] = r.graders;
   const choose = (x: string, y: string) => setParams({ a: x, b: y }, { replace: true });
   return (

@@ -1,4 +1,4 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
 import { Popover } from "@/kit/Popover";
 import { Scroller } from "@/kit/Scroller";
 import clsx from "clsx";
@@ -7,6 +7,7 @@ import type { Schemas } from "@/api/client";
 import { looks } from "@/parts/periodLooks";
 import { Ruler, at } from "@/parts/Ruler";
 import { clock } from "@/parts/words";
+import { useWhere } from "@/app/where";
 
 interface Bar {
   period: Schemas["Period"];
@@ -32,6 +33,9 @@ function bars(practice: Schemas["Practice"]): Bar[] {
   }
   return list;
 }
+
+/** Periods whose plays are written, filmed and marked as those of a game. */
+const filmed = new Set(["team", "group", "special_teams"]);
 
 /** So many lanes high, in CSS: a lane is higher where thumbs press. */
 const lanes = (n: number) => `calc(${n} * var(--lane))`;
@@ -106,6 +110,7 @@ function PeriodBar({
   onChoose,
 }: { bar: Bar; practice: Schemas["Practice"] } & Omit<Props, "practice" | "group">) {
   const { period } = bar;
+  const { base } = useWhere();
   const length = practice.practice.minutes;
   const starts = practice.practice.start_minute + period.start;
   const more = `, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.join(" ").toUpperCase()}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
@@ -154,6 +159,11 @@ function PeriodBar({
       }
     >
       <p className="say text-small">{text}</p>
+      {filmed.has(period.kind) && (
+        <ButtonLink kind="quiet" className="mt-2" to={`${base}/film/${period.id}`}>
+          Plays and film
+        </ButtonLink>
+      )}
     </Popover>
   );
 }

@@ -14,7 +14,7 @@ import { Typed } from "@/kit/Typed";
 import { AllNotSaved } from "@/parts/NotSaved";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
-import { count, weekdayDate } from "@/parts/words";
+import { count, filmTitle, weekdayDate } from "@/parts/words";
 import { FilmOf } from "@/screens/film/picture/FilmOf";
 import { useFilm } from "@/screens/film/picture/useFilm";
 import { situation } from "@/screens/film/plays";
@@ -111,7 +111,7 @@ function Sheet({ of, footage, place }: SheetProps) {
       .filter((p) => p !== undefined)
       .map((p) => `${p.jersey} ${p.last_name}`)
       .join(", ");
-  const title = `${of.game.opponent}, ${of.game.home ? "at home" : "away"}`;
+  const title = filmTitle(of.game);
   const sees = of.players
     .map((p) => ({
       p,

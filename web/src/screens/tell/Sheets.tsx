@@ -5,7 +5,7 @@ import { useWhere } from "@/app/where";
 import { ButtonLink } from "@/kit/Button";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
-import { count, weekdayDate } from "@/parts/words";
+import { count, filmTitle, weekdayDate } from "@/parts/words";
 
 /** What each player of the group is told of a game: one thing done best, at most two to fix. */
 export function Sheets() {
@@ -15,7 +15,7 @@ export function Sheets() {
   if (list.error && !list.data) return <Trouble error={list.error} again={() => void list.refetch()} />;
   if (!list.data) return <Loading what="the sheets" />;
   const { game: g, players } = list.data;
-  const title = `${g.opponent}, ${g.home ? "at home" : "away"}`;
+  const title = filmTitle(g);
   return (
     <>
       <div className="mb-3 flex flex-wrap items-end gap-2">

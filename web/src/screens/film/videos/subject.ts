@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
-import { count, weekdayDate } from "@/parts/words";
+import { count, filmTitle, weekdayDate } from "@/parts/words";
 import { situation } from "../plays";
 
 type Clip = Schemas["ClipInput"];
@@ -56,7 +56,7 @@ function ofGame({ game, plays }: Schemas["GamePlays"], here: string): Subject {
   return {
     id: game.id,
     kind: "game",
-    title: `${game.opponent}, ${game.home ? "at home" : "away"}`,
+    title: filmTitle(game),
     date: weekdayDate(game.date),
     part: "play",
     parts: plays.map(({ id, play: p }) => ({
