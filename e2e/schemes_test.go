@@ -45,6 +45,7 @@ func TestAGroupIsMarkedByPoints(t *testing.T) {
 
 	// What is taught about marking is how the other groups are marked.
 	head.at("/g/db/w/7/teaching/schools")
+	head.there("#marking input[type=radio]:enabled", "") // it is known who may change it
 	head.click("#marking label", "plus")
 	head.fill("#why-marking", "One look, one grade.")
 	head.click("#marking button", "Teach it so")

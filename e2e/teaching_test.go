@@ -128,6 +128,7 @@ func TestTwoSchoolsAndTwoCoaches(t *testing.T) {
 	c.at("/g/db/w/7/teaching/schools")
 	q := "#leverage_footwork "
 	c.see(q, "Drill: Weave mirror")
+	c.there(q+"input[type=radio]:enabled", "") // it is known who may change it
 	c.click(q+"label", "Two short steps and back to the pedal")
 	c.fill("#why-leverage_footwork", "Our corners turn their shoulders.")
 	c.click(q+"button", "Teach it so")

@@ -30,7 +30,7 @@ const speeds = ["¼", "½", "1"];
 export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props) {
   const [tool, setTool] = useState<Shape["kind"]>();
   const [byKeys, setByKeys] = useState(false); // the pen is moved by keys
-  const s = useSyncExternalStore(deck.listen, deck.now);
+  const s = useSyncExternalStore(deck.listen, deck.calm);
   const { clip } = deck.shot;
   const hold = useHeld(deck);
   useKeys([
@@ -62,7 +62,7 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
   ]);
   const draw = (next: Shape["kind"] | "" | undefined) => {
     setTool(next || undefined);
-    if (next) deck.to(s.frame);
+    if (next) deck.to(deck.now().frame);
   };
   const nextPen = () => {
     draw(tools[tools.indexOf(tool ?? "") + 1]);
@@ -72,8 +72,6 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
   const drawn = drawings.frames(clip.id);
   const rubOut = stands ? drawings.rubOut(clip.id, s.frame) : undefined;
   const seen = deck.seen;
-  const seconds = sinceSnap(s.frame, deck.shot);
-  const where = `${deck.shot.clip.view} · ${s.running || s.rocking ? `${speeds[s.pace]}×` : "stands"} · frame ${s.frame - clip.first}${seconds ? `, ${seconds}` : ""}`;
   return (
     <section
       aria-label="The picture"
@@ -106,25 +104,7 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
           <Button onClick={onAgain}>Try again</Button>
         </p>
       )}
-      <div className="relative px-2 pt-1">
-        <span className="absolute top-0 right-4 z-10 bg-rail px-1 text-label tabular-nums" aria-hidden>
-          {s.frame - clip.first}
-          {seconds && ` · ${seconds}`}
-        </span>
-        <Ticks deck={deck} />
-        <input
-          type="range"
-          aria-label="Frame"
-          aria-valuetext={where}
-          className="frames w-full"
-          min={clip.first}
-          max={clip.last}
-          value={s.frame}
-          onChange={(e) => deck.to(Number(e.target.value))}
-          // The keys go on working after the hand was here.
-          onPointerUp={(e) => e.currentTarget.blur()}
-        />
-      </div>
+      <Frames deck={deck} />
       <div className="flex flex-wrap items-center gap-1 px-2 pb-2">
         <Small word={s.running ? "Stop" : "Run"} kbd="y" onClick={() => deck.toggle()} />
         <Small word="←" says="A frame back" onClick={() => deck.step(-1)} />
@@ -200,6 +180,35 @@ export const Picture = memo(function Picture({ deck, drawings, onAgain }: Props)
     </section>
   );
 });
+
+/** Where it is, frame by frame: the only part that is painted with every one. */
+function Frames({ deck }: { deck: Deck }) {
+  const s = useSyncExternalStore(deck.listen, deck.now);
+  const { clip } = deck.shot;
+  const seconds = sinceSnap(s.frame, deck.shot);
+  const where = `${clip.view} · ${s.running || s.rocking ? `${speeds[s.pace]}×` : "stands"} · frame ${s.frame - clip.first}${seconds ? `, ${seconds}` : ""}`;
+  return (
+    <div className="relative px-2 pt-1">
+      <span className="absolute top-0 right-4 z-10 bg-rail px-1 text-label tabular-nums" aria-hidden>
+        {s.frame - clip.first}
+        {seconds && ` · ${seconds}`}
+      </span>
+      <Ticks deck={deck} />
+      <input
+        type="range"
+        aria-label="Frame"
+        aria-valuetext={where}
+        className="frames w-full"
+        min={clip.first}
+        max={clip.last}
+        value={s.frame}
+        onChange={(e) => deck.to(Number(e.target.value))}
+        // The keys go on working after the hand was here.
+        onPointerUp={(e) => e.currentTarget.blur()}
+      />
+    </div>
+  );
+}
 
 const tools = ["", "arrow", "line", "circle"] as const;
 const pens = [
@@ -318,8 +327,8 @@ function Pane({ deck, view, children }: { deck: Deck; view: number; children?: R
 }
 
 /** The frames as a ruler, the snap marked on it, and the stretch that is run over and over. */
-function Ticks({ deck }: { deck: Deck }) {
-  const s = useSyncExternalStore(deck.listen, deck.now);
+const Ticks = memo(function Ticks({ deck }: { deck: Deck }) {
+  const s = useSyncExternalStore(deck.listen, deck.calm);
   const { clip, film } = deck.shot;
   const long = Math.max(1, clip.last - clip.first);
   const at = (f: number) => `${((f - clip.first) / long) * 100}%`;
@@ -347,4 +356,4 @@ function Ticks({ deck }: { deck: Deck }) {
       )}
     </div>
   );
-}
+});

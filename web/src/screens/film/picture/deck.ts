@@ -36,6 +36,7 @@ const why = (e: unknown) => (e instanceof Error ? e.message : String(e));
  */
 export class Deck {
   private state: DeckState;
+  private still: DeckState;
   private readonly reels = new Map<number, Reel>();
   private readonly listeners = new Set<() => void>();
   private stopRocking?: () => void;
@@ -58,15 +59,20 @@ export class Deck {
       frame: Math.max(clip.first, Math.min(clip.last, frame)),
       rocking: false,
     };
+    this.still = this.state;
   }
 
   now = () => this.state;
+  /** The same, but that frames that go by do not change it: for what need not be painted thirty times a second. */
+  calm = () => this.still;
   listen = (l: () => void) => {
     this.listeners.add(l);
     return () => void this.listeners.delete(l);
   };
   private put(next: Partial<DeckState>) {
     this.state = { ...this.state, ...next };
+    const passes = (this.state.running || this.state.rocking) && Object.keys(next).join() === "frame";
+    if (!passes) this.still = this.state;
     const { view, both, pace, looped } = this.state;
     Object.assign(this.habits, { view, both, pace, looped });
     for (const l of this.listeners) l();
