@@ -41,7 +41,8 @@ export function AvailabilityWindow({ player: p, onClose }: { player: Player; onC
           <SpellLine key={s.id} player={p} spell={s} today={frame.data?.today ?? ""} health={health} />
         ))}
       </ul>
-      {p.recordable && frame.data && <NewSpell player={p} today={frame.data.today} />}
+      {/* Below what is recorded, and with it: what is pressed does not move away under the pointer. */}
+      {p.recordable && frame.data && !spells.isLoading && <NewSpell player={p} today={frame.data.today} />}
       <p className="say mt-4 border-l-2 border-watch pl-2 text-small text-soft">
         With a suspected head injury a player is out at once and stays out until a licensed health
         professional clears him in writing. A coach cannot clear him. Follow your league&apos;s rules and your
