@@ -265,6 +265,18 @@ func file(t *testing.T, name string, content []byte) string {
 	return path
 }
 
+// between is how long each key of one coach took, in ms, until the other saw what it did.
+func between(a, b *coach) []float64 {
+	a.t.Helper()
+	keys, seen := a.MustEval(`() => window.keys`).Arr(), b.MustEval(`() => window.seen`).Arr()
+	require.Len(a.t, seen, len(keys))
+	took := make([]float64, len(keys))
+	for i := range keys {
+		took[i] = seen[i].Num() - keys[i].Num()
+	}
+	return took
+}
+
 // share is the value below which a share of the values lies.
 func share(values []float64, of float64) float64 {
 	sorted := slices.Sorted(slices.Values(values))

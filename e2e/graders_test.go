@@ -84,11 +84,6 @@ func TestTwoGradersKeyToPicture(t *testing.T) {
 		a.press('p')
 		b.eventually("it arrives", func() bool { return b.MustEval(`() => window.seen.length`).Int() == i+1 })
 	}
-	keys, seen := a.MustEval(`() => window.keys`).Arr(), b.MustEval(`() => window.seen`).Arr()
-	require.Len(t, seen, len(keys))
-	took := make([]float64, len(keys))
-	for i := range keys {
-		took[i] = seen[i].Num() - keys[i].Num()
-	}
+	took := between(a, b)
 	t.Logf("from one coach's key to the other's score of the game: median %.0f ms, p95 %.0f ms (budget 300 ms p95)", share(took, .5), share(took, .95))
 }

@@ -294,12 +294,7 @@ func TestAnotherSeesIt(t *testing.T) {
 		a.press([]input.Key{'+', '-'}[i%2])
 		b.eventually("it arrives", func() bool { return b.MustEval(`() => window.seen.length`).Int() == i+1 })
 	}
-	keys, seen := a.MustEval(`() => window.keys`).Arr(), b.MustEval(`() => window.seen`).Arr()
-	require.Len(t, seen, len(keys))
-	took := make([]float64, len(keys))
-	for i := range keys {
-		took[i] = seen[i].Num() - keys[i].Num()
-	}
+	took := between(a, b)
 	t.Logf("from one browser's key to the other's picture: median %.0f ms, p95 %.0f ms (budget 300 ms p95)", share(took, .5), share(took, .95))
 }
 

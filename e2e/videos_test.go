@@ -104,7 +104,6 @@ func TestAGameIsSentAndItsPlaysAreMarked(t *testing.T) {
 	newAuditor(t).everywhere(c, "plays in a video", "[aria-label='Its plays'] li", "^1\\s")
 
 	// It is graded from there.
-	c.look(views[0])
 	c.click("a", "Grade")
 	for c.text("[aria-label='The play'] b") != "Play 1" {
 		require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type(input.Space).Do())

@@ -21,6 +21,10 @@ func IsKind(k string) bool {
 	return false
 }
 
+// FilmedKinds are the kinds of period whose plays are written, filmed and marked as those of a game are; a group's own
+// period has drills.
+func FilmedKinds() []string { return []string{"team", "group", "special_teams"} }
+
 // Contact is the level of contact of a drill or period, from none to live.
 type Contact int
 

@@ -8,6 +8,7 @@ import (
 
 	"nineyard/core/group"
 	"nineyard/core/play"
+	"nineyard/core/practice"
 	"nineyard/core/season"
 	"nineyard/internal/film/reel"
 	"nineyard/internal/platform/pg"
@@ -110,7 +111,7 @@ func (SQL) Game(ctx context.Context, id uuid.UUID) (reel.Game, bool, error) {
 		SELECT on_date, opponent, home, period_id IS NOT NULL AS practice FROM games WHERE club_id = @club AND id = @id
 		UNION ALL
 		SELECT p.on_date, e.name || ', ' || p.title, true, true FROM periods e JOIN practices p ON p.club_id = @club AND p.id = e.practice_id
-		WHERE e.club_id = @club AND e.id = @id AND e.kind IN ('team', 'group', 'special_teams') LIMIT 1`, pg.Args{"id": id})
+		WHERE e.club_id = @club AND e.id = @id AND e.kind = ANY (@kinds) LIMIT 1`, pg.Args{"id": id, "kinds": practice.FilmedKinds()})
 	of(r)
 	return g, found, err
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"nineyard/core/practice"
 	"nineyard/internal/platform/pg"
 )
 
@@ -16,8 +17,8 @@ var _ Uploads = SQL{}
 func (SQL) Known(ctx context.Context, game, placement *uuid.UUID) (bool, error) {
 	type row struct{ Known bool }
 	r, _, err := pg.One[row](ctx, `
-		SELECT EXISTS (SELECT 1 FROM games WHERE club_id = @club AND id = @game) OR EXISTS (SELECT 1 FROM periods WHERE club_id = @club AND id = @game AND kind IN ('team', 'group', 'special_teams')) OR EXISTS (SELECT 1 FROM placements WHERE club_id = @club AND id = @placement) AS known`,
-		pg.Args{"game": game, "placement": placement})
+		SELECT EXISTS (SELECT 1 FROM games WHERE club_id = @club AND id = @game) OR EXISTS (SELECT 1 FROM periods WHERE club_id = @club AND id = @game AND kind = ANY (@kinds)) OR EXISTS (SELECT 1 FROM placements WHERE club_id = @club AND id = @placement) AS known`,
+		pg.Args{"game": game, "placement": placement, "kinds": practice.FilmedKinds()})
 	return r.Known, err
 }
 

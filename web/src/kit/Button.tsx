@@ -4,9 +4,9 @@ import { Link } from "react-router";
 
 /**
  * How a press looks: plain, done most here, done seldom, as words in a text, as whatever is in it (a row, a
- * name, a bar), or beside a picture, where nothing may shine.
+ * name, a bar), beside a picture, where nothing may shine, or as the head of what it leads to.
  */
-export type Kind = "plain" | "main" | "quiet" | "text" | "bare" | "film";
+export type Kind = "plain" | "main" | "quiet" | "text" | "bare" | "film" | "head";
 
 const looks: Record<Kind, string> = {
   plain: "btn",
@@ -15,6 +15,7 @@ const looks: Record<Kind, string> = {
   text: "textual",
   bare: "bare",
   film: "film-button",
+  head: "head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11",
 };
 
 interface Props extends Omit<ComponentProps<"button">, "disabled" | "aria-pressed"> {

@@ -1,3 +1,4 @@
+import { ButtonLink } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "@/api/queries";
@@ -27,12 +28,9 @@ export function Film() {
       <ul className="grid max-w-2xl gap-2" aria-label="Games">
         {played.map((g) => (
           <li key={g.id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
-            <Link
-              to={`${base}/film/${g.id}`}
-              className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
-            >
+            <ButtonLink kind="head" to={`${base}/film/${g.id}`}>
               {g.opponent}, {g.home ? "at home" : "away"}
-            </Link>
+            </ButtonLink>
             <span className="say text-soft">
               {weekdayDate(g.date)}, week {g.week}
               {plays.has(g.id) && ` · ${count(plays.get(g.id)!, "play")} on film`}
@@ -59,12 +57,9 @@ export function Film() {
           <ul className="grid gap-2">
             {film.periods.map((p) => (
               <li key={p.game_id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
-                <Link
-                  to={`${base}/film/${p.game_id}`}
-                  className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
-                >
+                <ButtonLink kind="head" to={`${base}/film/${p.game_id}`}>
                   {p.title}
-                </Link>
+                </ButtonLink>
                 <span className="say text-soft">
                   {weekdayDate(p.date)} · {count(p.plays, "play")} on film
                 </span>
@@ -81,12 +76,9 @@ export function Film() {
           <ul className="grid gap-2">
             {film.drills.map((d) => (
               <li key={d.placement_id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
-                <Link
-                  to={`${base}/practice/${d.practice_id}/mark/${d.placement_id}`}
-                  className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
-                >
+                <ButtonLink kind="head" to={`${base}/practice/${d.practice_id}/mark/${d.placement_id}`}>
                   {d.drill}
-                </Link>
+                </ButtonLink>
                 <span className="say text-soft">
                   {weekdayDate(d.date)} · {count(d.reps, "rep")} on film
                 </span>

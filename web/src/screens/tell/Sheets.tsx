@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { ButtonLink } from "@/kit/Button";
@@ -41,12 +41,13 @@ export function Sheets() {
         {players.map((p) => (
           <li key={p.player_id} className="sheet grid content-start gap-1 p-3">
             <span className="flex flex-wrap items-baseline gap-x-3">
-              <Link
-                className="head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11"
+              <ButtonLink
+                kind="head"
+
                 to={`${base}/film/${game}/sheets/${p.player_id}`}
               >
                 {p.jersey} {p.name}
-              </Link>
+              </ButtonLink>
               <span className="say text-small text-soft">
                 {count(p.marks, "mark")} · {p.proposed ? "as proposed" : "written on"}
               </span>
