@@ -97,6 +97,5 @@ prepare-chromium: # the one without windows does the same with a fifth less work
 prepare-web: web/node_modules/.package-lock.json
 
 web/node_modules/.package-lock.json: web/package-lock.json
-	# Not 'npm ci': it refuses a lock file whose optional packages for other systems could not be resolved.
-	cd web && npm install --no-save --no-audit --no-fund --loglevel=error
+	cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@

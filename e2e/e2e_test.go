@@ -101,6 +101,11 @@ func signInWith(t *testing.T, b *rod.Browser, app *harness.App, name string) *co
 	go page.EachEvent(func(e *proto.PageJavascriptDialogOpening) {
 		t.Errorf("the page asks: %s %s", e.Type, e.Message)
 		_ = proto.PageHandleJavaScriptDialog{Accept: true}.Call(page)
+	}, func(e *proto.LogEntryAdded) {
+		// Nothing of the product comes from elsewhere or stands in the page itself.
+		if e.Entry.Source == proto.LogLogEntrySourceSecurity {
+			t.Errorf("against the page's policy: %s", e.Entry.Text)
+		}
 	})()
 	c := &coach{page.Timeout(5 * time.Minute), t, app}
 	c.MustNavigate(app.URL)

@@ -22,6 +22,9 @@ type config struct {
 	FilmStore      string        `env:"FILM_STORE"`
 	FilmLargestGB  int64         `env:"FILM_LARGEST_GB" envDefault:"16"`
 	FilmClubGB     int64         `env:"FILM_CLUB_GB" envDefault:"200"`
+	SessionIdle    time.Duration `env:"SESSION_IDLE" envDefault:"12h"`
+	SessionLife    time.Duration `env:"SESSION_LIFE" envDefault:"336h"`
+	MetricsAddr    string        `env:"METRICS_ADDR"`
 	KeepSeasons    int           `env:"KEEP_SEASONS" envDefault:"0"`
 }
 

@@ -79,7 +79,7 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	}
 	defer func() { _ = o.DB.Close() }()
 	p := product.New(o)
-	api, err := p.Server(product.Surface{Web: web.Files(), Log: log, Loopback: httpd.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies})
+	api, err := p.Server(product.Surface{Web: web.Files(), Log: log, Loopback: httpd.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies, Idle: c.SessionIdle, Life: c.SessionLife})
 	if err != nil {
 		return err
 	}
@@ -106,8 +106,17 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 		}
 	}()
 	defer func() { stopListening(); <-worked }()
-	failed := make(chan error, 1)
+	failed := make(chan error, 2)
 	go func() { failed <- server.Serve(listener) }()
+	if c.MetricsAddr != "" {
+		own := &http.Server{Addr: c.MetricsAddr, Handler: api.Metrics, ReadHeaderTimeout: 10 * time.Second, WriteTimeout: 10 * time.Second}
+		defer func() { _ = own.Close() }()
+		go func() {
+			if err := own.ListenAndServe(); !errors.Is(err, http.ErrServerClosed) {
+				failed <- fmt.Errorf("METRICS_ADDR: %w", err)
+			}
+		}()
+	}
 	log.Info("serving", "address", "http://"+listener.Addr().String())
 	select {
 	case err := <-failed:

@@ -33,6 +33,7 @@ type memory struct {
 	ids     map[string]uuid.UUID // by e-mail
 	staff   []Member
 	tries   []try
+	places  []try
 }
 
 type try struct {
@@ -51,25 +52,36 @@ func (m *memory) Password(_ context.Context, email string) (uuid.UUID, string, b
 	return id, m.hashes[email], ok, nil
 }
 
-func (m *memory) Try(_ context.Context, email, ip string, at, since time.Time) (byEmail, byIP int, err error) {
+func (m *memory) Try(_ context.Context, email, ip string, at, since time.Time) (t Tries, err error) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	m.tries = append(m.tries, try{email, ip, at})
-	for _, t := range m.tries {
-		if t.at.After(since) && t.email == email {
-			byEmail++
+	known := func(ip string) bool {
+		return slices.ContainsFunc(m.places, func(p try) bool { return p.email == email && p.ip == ip && p.at.After(at.Add(-knownFor)) })
+	}
+	t.Known = known(ip)
+	for _, x := range m.tries {
+		switch {
+		case !x.at.After(since):
+			continue
+		case x.email == email && x.ip == ip:
+			t.Here++
 		}
-		if t.at.After(since) && t.ip == ip {
-			byIP++
+		if x.ip == ip {
+			t.ByIP++
+		}
+		if x.email == email && !known(x.ip) {
+			t.Abroad++
 		}
 	}
-	return byEmail, byIP, nil
+	return t, nil
 }
 
-func (m *memory) Forget(_ context.Context, email string) error {
+func (m *memory) CameIn(_ context.Context, email, ip string, at time.Time) error {
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	m.tries = slices.DeleteFunc(m.tries, func(t try) bool { return t.email == email })
+	m.tries = slices.DeleteFunc(m.tries, func(t try) bool { return t.email == email && t.ip == ip })
+	m.places = append(m.places, try{email, ip, at})
 	return nil
 }
 
@@ -162,18 +174,22 @@ func TestStore(t *testing.T) {
 			require.Len(t, staff, 1, "nobody of another club")
 			assert.Equal(t, Member{ID: s.head, Name: "H. Coach", Title: "Head coach", Email: "h0@club.example", Role: Head}, staff[0])
 
-			now := time.Now()
+			now := time.Now().Truncate(time.Second)
+			since := now.Add(-tryWindow)
 			for i := range 3 {
-				_, _, err := s.Try(ctx, "a@club.example", "10.0.0.1", now.Add(-time.Duration(i)*10*time.Minute), now.Add(-15*time.Minute))
+				_, err := s.Try(ctx, "a@club.example", "10.0.0.1", now.Add(-time.Duration(i)*10*time.Minute), since)
 				require.NoError(t, err)
 			}
-			byEmail, byIP, err := s.Try(ctx, "b@club.example", "10.0.0.1", now, now.Add(-15*time.Minute))
-			require.NoError(t, err)
-			assert.Equal(t, []int{1, 3}, []int{byEmail, byIP}, "this try counts, what is older than the window does not")
-			require.NoError(t, s.Forget(ctx, "a@club.example"))
-			byEmail, byIP, err = s.Try(ctx, "a@club.example", "10.0.0.2", now, now.Add(-15*time.Minute))
-			require.NoError(t, err)
-			assert.Equal(t, []int{1, 1}, []int{byEmail, byIP})
+			tries := func(email, ip string) Tries {
+				got, err := s.Try(ctx, email, ip, now, since)
+				require.NoError(t, err)
+				return got
+			}
+			assert.Equal(t, Tries{Here: 1, ByIP: 3, Abroad: 1}, tries("b@club.example", "10.0.0.1"), "this try counts, what is older than the window does not")
+			assert.Equal(t, Tries{Here: 1, ByIP: 1, Abroad: 3}, tries("a@club.example", "10.0.0.2"))
+			require.NoError(t, s.CameIn(ctx, "a@club.example", "10.0.0.1", now))
+			assert.Equal(t, Tries{Here: 1, ByIP: 2, Abroad: 1, Known: true}, tries("a@club.example", "10.0.0.1"), "those from there are forgotten, and it is strange no more")
+			assert.Equal(t, Tries{Here: 2, ByIP: 2, Abroad: 2}, tries("a@club.example", "10.0.0.2"))
 		})
 	}
 }
@@ -213,7 +229,7 @@ func TestTriesAreCountedBeforeThePasswordIsLookedAt(t *testing.T) {
 			assert.LessOrEqual(t, most.Load(), int64(hashesAtOnce))
 			assert.Equal(t, int64(60-refused), tried.Load())
 			if name == "one e-mail" {
-				assert.LessOrEqual(t, tried.Load(), int64(maxTriesByEmail))
+				assert.LessOrEqual(t, tried.Load(), int64(maxTriesAbroad), "from sixty addresses")
 			}
 		})
 	}
@@ -228,7 +244,7 @@ func TestSignIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, s.head, id)
 	for _, email := range []string{"h0@club.example", "nobody@club.example"} { // alike for who exists and who does not
-		for range maxTriesByEmail {
+		for range maxTriesHere {
 			_, err = x.SignIn(ctx, email, "guess", "10.0.0.2")
 			require.ErrorIs(t, err, ErrCredentials)
 		}
@@ -238,6 +254,13 @@ func TestSignIn(t *testing.T) {
 	now = now.Add(tryWindow + time.Second)
 	_, err = x.SignIn(ctx, "h0@club.example", password, "10.0.0.2")
 	require.NoError(t, err, "the limit runs out")
+	for i := range maxTriesAbroad + 1 {
+		_, _ = x.SignIn(ctx, "h0@club.example", "guess", fmt.Sprintf("10.1.0.%d", i))
+	}
+	_, err = x.SignIn(ctx, "h0@club.example", password, "10.2.0.1")
+	require.ErrorIs(t, err, ErrTooManyTries, "guessed from everywhere")
+	_, err = x.SignIn(ctx, "h0@club.example", password, "10.0.0.1")
+	require.NoError(t, err, "and yet he comes in from where he always does")
 	for i := range maxTriesByIP {
 		_, _ = x.SignIn(ctx, fmt.Sprintf("y%d@club.example", i), "guess", "10.0.0.3")
 	}

@@ -3,6 +3,7 @@ package access
 import (
 	"context"
 	"errors"
+	"log/slog"
 	"slices"
 	"strings"
 	"sync"
@@ -19,12 +20,29 @@ var (
 	ErrBusy         = errors.New("too many people are signing in at once")
 )
 
-// Limits of tries to sign in within tryWindow. A try that succeeds frees its e-mail.
+// Limits of tries to sign in within tryWindow. Who guesses is stopped where he is: a stranger elsewhere cannot keep
+// somebody out who comes from an address from which he has come in before, nor for longer than the window, nor from
+// coming in by a passkey.
 const (
-	tryWindow       = 15 * time.Minute
-	maxTriesByEmail = 8
-	maxTriesByIP    = 60 // a whole staff may sit behind one address
+	tryWindow      = 15 * time.Minute
+	maxTriesHere   = 8  // of one e-mail from one address; one that succeeds frees them
+	maxTriesByIP   = 60 // a whole staff may sit behind one address
+	maxTriesAbroad = 40 // of one e-mail from addresses that are strange to it
+	knownFor       = 90 * 24 * time.Hour
 )
+
+// Tries are how often somebody tried to sign in within the window, the present try included.
+type Tries struct {
+	Here   int  // the e-mail from the address
+	ByIP   int  // any e-mail from the address
+	Abroad int  // the e-mail from addresses that are strange to it
+	Known  bool // the e-mail has signed in from the address
+}
+
+// tooMany reports whether a try is one too many.
+func (t Tries) tooMany() bool {
+	return t.Here > maxTriesHere || t.ByIP > maxTriesByIP || !t.Known && t.Abroad > maxTriesAbroad
+}
 
 // Limits of hashing. One password takes hashing.Memory KiB; so many are tried at once and
 // so many more may wait, whatever is asked.
@@ -56,9 +74,9 @@ type Store interface {
 	// Password reads the hash of whoever has the e-mail, whatever its case.
 	Password(ctx context.Context, email string) (id uuid.UUID, hash string, found bool, err error)
 	// Try records a try to sign in and counts those since a moment, this one included.
-	Try(ctx context.Context, email, ip string, at, since time.Time) (byEmail, byIP int, err error)
-	// Forget forgets the tries of an e-mail that has signed in.
-	Forget(ctx context.Context, email string) error
+	Try(ctx context.Context, email, ip string, at, since time.Time) (Tries, error)
+	// CameIn forgets the tries of an e-mail from an address and remembers that it has signed in from there.
+	CameIn(ctx context.Context, email, ip string, at time.Time) error
 	// Staff lists the staff of a club in the order of their titles.
 	Staff(ctx context.Context, club uuid.UUID) ([]Member, error)
 }
@@ -68,6 +86,7 @@ type Service struct {
 	Store Store
 	Now   func() time.Time // the wall clock: limits must run out, in the demo too
 	Demo  uuid.UUID        // the demo's club, whose staff sign in with one click; uuid.Nil elsewhere
+	Log   *slog.Logger     // of who came in and who was refused; none when nil
 
 	start sync.Once
 	hash  chan struct{}                             // a place for each password that is tried at once
@@ -84,16 +103,17 @@ var decoy = sync.OnceValues(func() (string, error) { return Hash("nobody") })
 func (s *Service) SignIn(ctx context.Context, email, password, ip string) (uuid.UUID, error) {
 	email = strings.ToLower(strings.TrimSpace(email))
 	now := s.Now()
-	byEmail, byIP, err := s.Store.Try(ctx, email, ip, now, now.Add(-tryWindow))
+	tries, err := s.Store.Try(ctx, email, ip, now, now.Add(-tryWindow))
 	if err != nil {
 		return uuid.Nil, err
-	}
-	if byEmail > maxTriesByEmail || byIP > maxTriesByIP {
-		return uuid.Nil, ErrTooManyTries
 	}
 	id, hash, found, err := s.Store.Password(ctx, email)
 	if err != nil {
 		return uuid.Nil, err
+	}
+	if tries.tooMany() {
+		s.log(ctx, "sign-in refused: too many tries", id, ip)
+		return uuid.Nil, ErrTooManyTries
 	}
 	if !found {
 		if hash, err = decoy(); err != nil {
@@ -105,9 +125,23 @@ func (s *Service) SignIn(ctx context.Context, email, password, ip string) (uuid.
 		return uuid.Nil, err
 	}
 	if !found || !match {
+		s.log(ctx, "sign-in refused", id, ip)
 		return uuid.Nil, ErrCredentials
 	}
-	return id, s.Store.Forget(ctx, email)
+	s.log(ctx, "signed in", id, ip)
+	return id, s.Store.CameIn(ctx, email, ip, now)
+}
+
+// log says who came from where. What was typed is never said: people type their password where the e-mail goes.
+func (s *Service) log(ctx context.Context, what string, person uuid.UUID, ip string) {
+	if s.Log == nil {
+		return
+	}
+	who := person.String()
+	if person == uuid.Nil {
+		who = "unknown"
+	}
+	s.Log.InfoContext(ctx, what, "person", who, "from", ip)
 }
 
 // compare waits for its turn and compares. ErrBusy says that too many wait.

@@ -89,25 +89,31 @@ const keepTries = 24 * time.Hour
 
 // Try records a try and counts. The row is kept before it is counted, so that of any number
 // of tries at once no more than the limit pass.
-func (q SQL) Try(ctx context.Context, email, ip string, at, since time.Time) (byEmail, byIP int, err error) {
-	type row struct{ ByEmail, ByIP int }
+func (q SQL) Try(ctx context.Context, email, ip string, at, since time.Time) (t Tries, err error) {
 	err = q.DB.Anywhere(ctx, func(ctx context.Context) error {
 		if _, err := pg.Exec(ctx, `INSERT INTO sign_in_failures (email, ip, at) VALUES (@email, @ip, @at)`, pg.Args{"email": email, "ip": ip, "at": at}); err != nil {
 			return err
 		}
-		r, _, err := pg.One[row](ctx, `
-			SELECT count(*) FILTER (WHERE email = @email) AS by_email, count(*) FILTER (WHERE ip = @ip) AS by_ip
-			FROM sign_in_failures WHERE at > @since AND (email = @email OR ip = @ip)`, pg.Args{"email": email, "ip": ip, "since": since})
-		byEmail, byIP = r.ByEmail, r.ByIP
+		t, _, err = pg.One[Tries](ctx, `
+			WITH tries AS MATERIALIZED (SELECT email, ip FROM sign_in_failures WHERE at > @since AND (email = @email OR ip = @ip)),
+			     places AS MATERIALIZED (SELECT ip FROM sign_in_places WHERE email = @email AND at > @known)
+			SELECT count(*) FILTER (WHERE email = @email AND ip = @ip)::int AS here, count(*) FILTER (WHERE ip = @ip)::int AS by_ip,
+			       count(*) FILTER (WHERE email = @email AND ip NOT IN (SELECT p.ip FROM places p))::int AS abroad,
+			       EXISTS (SELECT FROM places p WHERE p.ip = @ip) AS known
+			FROM tries`, pg.Args{"email": email, "ip": ip, "since": since, "known": at.Add(-knownFor)})
 		return err
 	})
-	return byEmail, byIP, err
+	return t, err
 }
 
-// Forget forgets the tries of an e-mail, and all that are older than a day.
-func (q SQL) Forget(ctx context.Context, email string) error {
+// CameIn forgets the tries of an e-mail from an address, and all that are older than a day, and keeps the address.
+func (q SQL) CameIn(ctx context.Context, email, ip string, at time.Time) error {
 	return q.DB.Anywhere(ctx, func(ctx context.Context) error {
-		_, err := pg.Exec(ctx, `DELETE FROM sign_in_failures WHERE email = @email OR at < @old`, pg.Args{"email": email, "old": time.Now().Add(-keepTries)})
+		_, err := pg.Exec(ctx, `
+			WITH forgotten AS (DELETE FROM sign_in_failures WHERE email = @email AND ip = @ip OR at < @old),
+			     left_long_ago AS (DELETE FROM sign_in_places WHERE at < @known AND (email, ip) <> (@email, @ip))
+			INSERT INTO sign_in_places (email, ip, at) VALUES (@email, @ip, @at) ON CONFLICT (email, ip) DO UPDATE SET at = excluded.at`,
+			pg.Args{"email": email, "ip": ip, "at": at, "old": at.Add(-keepTries), "known": at.Add(-knownFor)})
 		return err
 	})
 }

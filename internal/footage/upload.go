@@ -94,6 +94,21 @@ func (r *Receiver) Handler() (http.Handler, error) {
 	}), nil
 }
 
+// inClub works in a transaction of the club's. A database that is away is said so in the protocol's words, so that
+// whoever sends comes again; its own words stay in the log.
+func (r *Receiver) inClub(ctx context.Context, club uuid.UUID, f func(context.Context) error) error {
+	err := r.DB.InClub(ctx, club, f)
+	var said handler.Error
+	if err == nil || errors.As(err, &said) || errors.Is(err, context.Canceled) {
+		return err
+	}
+	r.Log.ErrorContext(ctx, "an upload", "error", err)
+	if pg.Away(err) {
+		return refuse("AWAY", "the database does not answer; it is tried again", http.StatusServiceUnavailable)
+	}
+	return refuse("BROKE", "something broke on the server; it was written to the log", http.StatusInternalServerError)
+}
+
 func refuse(code, says string, status int) error {
 	return handler.NewError("ERR_"+code, says, status)
 }
@@ -109,7 +124,7 @@ func (r *Receiver) begin(hook handler.HookEvent) (handler.HTTPResponse, handler.
 	if err != nil {
 		return handler.HTTPResponse{}, none, refuse("INVALID", err.Error(), http.StatusUnprocessableEntity)
 	}
-	err = r.DB.InClub(hook.Context, c.Club.ID, func(ctx context.Context) error {
+	err = r.inClub(hook.Context, c.Club.ID, func(ctx context.Context) error {
 		known, err := r.Uploads.Known(ctx, u.GameID, u.PlacementID)
 		if err != nil {
 			return err
@@ -172,7 +187,7 @@ func (r *Receiver) NewUpload(ctx context.Context, info handler.FileInfo) (handle
 	if err != nil {
 		return nil, err
 	}
-	err = r.DB.InClub(ctx, c.Club.ID, func(ctx context.Context) error { return r.Uploads.NewUpload(ctx, u, r.Now()) })
+	err = r.inClub(ctx, c.Club.ID, func(ctx context.Context) error { return r.Uploads.NewUpload(ctx, u, r.Now()) })
 	return &receiving{r, c, u}, err
 }
 
@@ -180,7 +195,7 @@ func (r *Receiver) NewUpload(ctx context.Context, info handler.FileInfo) (handle
 func (r *Receiver) GetUpload(ctx context.Context, id string) (handler.Upload, error) {
 	c := access.From(ctx)
 	up := &receiving{Receiver: r, coach: c}
-	err := r.DB.InClub(ctx, c.Club.ID, func(ctx context.Context) (err error) {
+	err := r.inClub(ctx, c.Club.ID, func(ctx context.Context) (err error) {
 		var found bool
 		if up.Upload, found, err = r.Uploads.Upload(ctx, id); err == nil && (!found || up.By != c.ID) {
 			err = handler.ErrNotFound
@@ -255,7 +270,7 @@ func (u *receiving) WriteChunk(ctx context.Context, offset int64, src io.Reader)
 	if err != nil {
 		return 0, err
 	}
-	err = u.DB.InClub(ctx, u.coach.Club.ID, func(ctx context.Context) error {
+	err = u.inClub(ctx, u.coach.Club.ID, func(ctx context.Context) error {
 		there, err := u.Uploads.Arrive(ctx, u.ID, offset, offset+came, sum, u.Now())
 		if err == nil && !there {
 			err = handler.ErrMismatchOffset
@@ -286,7 +301,7 @@ func (u *receiving) FinishUpload(ctx context.Context) error {
 		return nil
 	}
 	u.Log.ErrorContext(ctx, "finishing an upload", "upload", u.ID, "error", err)
-	return errors.Join(err, u.DB.InClub(ctx, u.coach.Club.ID, func(ctx context.Context) error { return u.Uploads.TakeBack(ctx, u.ID) }))
+	return errors.Join(err, u.inClub(ctx, u.coach.Club.ID, func(ctx context.Context) error { return u.Uploads.TakeBack(ctx, u.ID) }))
 }
 
 func (u *receiving) finish(ctx context.Context) error {
@@ -308,7 +323,7 @@ func (u *receiving) finish(ctx context.Context) error {
 	if canWork() {
 		f.Work = WorkWaits
 	}
-	err = u.DB.InClub(ctx, club, func(ctx context.Context) error {
+	err = u.inClub(ctx, club, func(ctx context.Context) error {
 		if _, there, err := u.Films.Held(ctx, id); err != nil || there { // finished once already
 			return err
 		}
@@ -383,5 +398,5 @@ func (u *receiving) Terminate(ctx context.Context) error {
 	if err := dropPieces(ctx, u.Files, u.pieces()); err != nil {
 		return err
 	}
-	return u.DB.InClub(ctx, u.coach.Club.ID, func(ctx context.Context) error { return u.Uploads.DeleteUpload(ctx, u.ID) })
+	return u.inClub(ctx, u.coach.Club.ID, func(ctx context.Context) error { return u.Uploads.DeleteUpload(ctx, u.ID) })
 }

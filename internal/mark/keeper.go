@@ -61,7 +61,7 @@ func (k *Keeper) Judge(ctx context.Context, now func() time.Time) error {
 	clubs, err := k.clubs(ctx, `SELECT club AS id FROM stale_clubs() club`)
 	for _, club := range clubs {
 		for done := false; !done && err == nil; {
-			err = k.DB.InClub(ctx, club, func(ctx context.Context) error {
+			err = k.inClub(ctx, club, func(ctx context.Context) error {
 				version, scheme, err := SQL{}.Scheme(ctx)
 				if err != nil {
 					return err
@@ -99,7 +99,7 @@ func (k *Keeper) Check(ctx context.Context) (map[uuid.UUID]int64, error) {
 	wrong := map[uuid.UUID]int64{}
 	clubs, err := k.clubs(ctx, `SELECT club AS id FROM every_club() club`)
 	for _, club := range clubs {
-		err = errors.Join(err, k.DB.InClub(ctx, club, func(ctx context.Context) error {
+		err = errors.Join(err, k.inClub(ctx, club, func(ctx context.Context) error {
 			type row struct{ Wrong int64 }
 			r, _, err := pg.One[row](ctx, `SELECT wrong_sums(@club) AS wrong`, nil)
 			if r.Wrong > 0 {
@@ -115,7 +115,7 @@ func (k *Keeper) Check(ctx context.Context) (map[uuid.UUID]int64, error) {
 func (k *Keeper) Rebuild(ctx context.Context) error {
 	clubs, err := k.clubs(ctx, `SELECT club AS id FROM every_club() club`)
 	for _, club := range clubs {
-		err = errors.Join(err, k.DB.InClub(ctx, club, func(ctx context.Context) error {
+		err = errors.Join(err, k.inClub(ctx, club, func(ctx context.Context) error {
 			_, err := pg.Exec(ctx, `SELECT rebuild_sums(@club)`, nil)
 			return err
 		}))
@@ -130,10 +130,21 @@ func (k *Keeper) Retire(ctx context.Context) error {
 	if k.Keep < 1 {
 		return nil
 	}
+	ctx, cancel := context.WithTimeout(ctx, keepsAt)
+	defer cancel()
 	return k.DB.Anywhere(ctx, func(ctx context.Context) error {
 		_, err := pg.Exec(ctx, `SELECT retire_marks(@keep)`, pg.Args{"keep": k.Keep})
 		return err
 	})
+}
+
+// keepsAt is how long the keeper may be at one club; nobody waits for it.
+const keepsAt = 30 * time.Minute
+
+func (k *Keeper) inClub(ctx context.Context, club uuid.UUID, f func(context.Context) error) error {
+	ctx, cancel := context.WithTimeout(ctx, keepsAt)
+	defer cancel()
+	return k.DB.InClub(ctx, club, f)
 }
 
 func (k *Keeper) clubs(ctx context.Context, query string) (ids []uuid.UUID, err error) {

@@ -89,7 +89,7 @@ func New(o Options) *Product {
 	p := &Product{
 		DB:      o.DB,
 		now:     o.Now,
-		Access:  &access.Service{Store: who, Now: time.Now, Demo: o.Demo},
+		Access:  &access.Service{Store: who, Now: time.Now, Demo: o.Demo, Log: o.Log},
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Film:    &film.Service{Store: film.SQL{}, Labels: film.SQL{}, Words: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
@@ -165,12 +165,14 @@ type Surface struct {
 	Log      *slog.Logger
 	Loopback bool          // plain http on loopback: the session cookie need not be Secure
 	Proxies  []string      // addresses of trusted proxies; none by default
+	Idle     time.Duration // after which an unused session ends; the server's own when zero
+	Life     time.Duration // after which any session ends; the server's own when zero
 	Beat     time.Duration // between signs of life of a stream; the server's own when zero
 }
 
 // Server serves the product.
 func (p *Product) Server(s Surface) (*httpd.Server, error) {
-	sessions := httpd.NewSessions(p.DB, access.Who, s.Loopback)
+	sessions := httpd.NewSessions(p.DB, httpd.SessionOptions{Who: access.Who, Plain: s.Loopback, Idle: s.Idle, Life: s.Life})
 	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
 	uploads, err := p.receiver.Handler()
 	if err != nil {

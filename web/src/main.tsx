@@ -3,8 +3,11 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { Problem } from "@/api/client";
+import { takeNonce } from "@/app/nonce";
 import { router } from "@/app/router";
 import "@/styles/index.css";
+
+takeNonce();
 
 // Screens hear of what was read or saved at once, not a timer later: what waited is gone by then.
 notifyManager.setScheduler(queueMicrotask);

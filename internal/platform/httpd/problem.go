@@ -1,6 +1,7 @@
 package httpd
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -14,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"nineyard/core/invalid"
+	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/problem"
 )
 
@@ -88,12 +90,16 @@ func (w worder) word(c *gin.Context, err error) Said {
 	case errors.As(err, &tooBig):
 		return tooLarge(tooBig.Limit)
 	case errors.As(err, &bad):
-		return Said{Status: http.StatusBadRequest, Title: "The request cannot be read", Detail: bad.Error(), Field: "body"}
+		w.log.DebugContext(c, "a request that cannot be read", "error", bad.error)
+		return Said{Status: http.StatusBadRequest, Title: "The request cannot be read", Field: "body"}
 	case errors.Is(c.Request.Context().Err(), context.Canceled):
 		return Said{Status: statusGone, Title: "The request was given up"}
+	case pg.Away(err):
+		w.log.WarnContext(c, "the database does not answer", "path", loggable(c), "error", err)
+		return noDatabase
 	case c.Request.Context().Err() != nil:
 		w.log.WarnContext(c, "given up", "path", loggable(c), "error", err)
-		return Said{Status: http.StatusServiceUnavailable, Title: "This took too long and was given up", Detail: "Nothing was changed; try again."}
+		return Said{Status: http.StatusServiceUnavailable, Title: "This took too long and was given up", Detail: "Nothing was changed; try again.", RetryAfter: retryAfter}
 	}
 	w.log.ErrorContext(c, "use case failed", "path", loggable(c), "error", err)
 	return broke
@@ -122,14 +128,14 @@ func contractProblem(err error) Said {
 	if errors.As(err, &tooBig) {
 		return tooLarge(tooBig.Limit)
 	}
-	field, detail := "body", err.Error()
+	field, detail := "body", "It is not JSON in the form that this address takes."
 	var re *openapi3filter.RequestError
 	if errors.As(err, &re) {
-		detail = re.Reason
 		if re.Parameter != nil {
 			field = re.Parameter.Name
-			if detail == "" {
-				detail = field + " is not what it should be"
+			detail = field + " is not what it should be"
+			if errors.Is(re.Err, openapi3filter.ErrInvalidRequired) {
+				detail = field + " is missing"
 			}
 			// An id or group that cannot exist is one that does not exist.
 			if re.Parameter.In == openapi3.ParameterInPath {
@@ -139,19 +145,12 @@ func contractProblem(err error) Said {
 	}
 	var se *openapi3.SchemaError
 	if errors.As(err, &se) {
-		detail = se.Reason
-		if path := jsonPath(se.JSONPointer()); path != "" {
-			field = path
+		path := jsonPath(se.JSONPointer())
+		field = cmp.Or(path, field)
+		if extra, ok := unknownProperty(se.Reason); ok && !strings.HasSuffix(path, extra) {
+			field = strings.TrimPrefix(path+"."+extra, ".")
 		}
-		if extra, ok := unknownProperty(se.Reason); ok {
-			field, detail = extra, extra+" is not a field here"
-			if path := jsonPath(se.JSONPointer()); path != "" && !strings.HasSuffix(path, extra) {
-				field = path + "." + extra
-			}
-		}
-	}
-	if detail == "" {
-		detail = "the request is not what the contract says"
+		detail = inWords(se)
 	}
 	return Said{Status: http.StatusBadRequest, Title: "The request is not understood", Detail: detail, Field: field}
 }

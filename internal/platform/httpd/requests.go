@@ -69,9 +69,13 @@ func recoverPanics(log *slog.Logger) gin.HandlerFunc {
 	}
 }
 
-// bound gives every request its deadline.
+// bound gives every request its deadline. What was sent is read by then: a slow line is not the server's time.
 func bound(c *gin.Context) {
-	ctx, cancel := context.WithTimeout(c.Request.Context(), deadline)
+	limit := deadline
+	if _, long := operationOf(c).Extensions["x-long"]; long {
+		limit = longer
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), limit)
 	defer cancel()
 	c.Request = c.Request.WithContext(ctx)
 	c.Next()
@@ -107,17 +111,21 @@ func isOpen(c *gin.Context) bool {
 var (
 	unauthorized = Said{Status: http.StatusUnauthorized, Title: "Sign in first"}
 	outOfDate    = Said{Status: http.StatusForbidden, Title: "The page is out of date", Detail: "Reload it and try again: its request token is missing or old.", Field: "X-CSRF-Token"}
-	noDatabase   = Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Nothing was changed; try again."}
+	noDatabase   = Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Try again in a moment. What you sent is kept once, however often it is sent.", RetryAfter: retryAfter}
 )
 
-// requireToken demands the session's token on every request that changes something.
+// retryAfter is when something may be tried again that failed for a reason that passes.
+const retryAfter = 3 * time.Second
+
+// requireToken demands the session's token on every request that changes something. A visitor has no session and
+// no token; that he comes from no other site's page has been looked at (see New).
 func (g *gate) requireToken(c *gin.Context) {
-	if c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead {
+	if c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead || isOpen(c) {
 		c.Next()
 		return
 	}
 	want, fits := g.token(c.Request)
-	if want == "" && !isOpen(c) {
+	if want == "" {
 		abort(c, unauthorized)
 		return
 	}
@@ -130,7 +138,7 @@ func (g *gate) requireToken(c *gin.Context) {
 
 // token is the token of a request's session, empty without one, and whether the request brings it.
 func (g *gate) token(r *http.Request) (want string, fits bool) {
-	want = g.sessions.manager.GetString(r.Context(), keyToken)
+	want = g.sessions.Token(r.Context())
 	return want, want != "" && subtle.ConstantTimeCompare([]byte(want), []byte(r.Header.Get("X-CSRF-Token"))) == 1
 }
 
@@ -212,6 +220,10 @@ func (s *spec) takes(c *gin.Context) {
 			return
 		}
 	}
+	if field := doubled(c.Request, route); field != "" {
+		abort(c, Said{Status: http.StatusBadRequest, Title: "The address is not understood", Detail: field + " is said more than once.", Field: field})
+		return
+	}
 	kind, _, _ := mime.ParseMediaType(c.GetHeader("Content-Type"))
 	want := wanted(route.Operation)
 	if want == "" {
@@ -250,6 +262,29 @@ func (s *spec) takes(c *gin.Context) {
 	c.Request.Body = io.NopCloser(bytes.NewReader(body))
 	c.Request.ContentLength = int64(len(body))
 	c.Next()
+}
+
+// doubled is a parameter that is said twice though it has one value, if any.
+func doubled(r *http.Request, route *routers.Route) string {
+	query := r.URL.Query()
+	for _, list := range []openapi3.Parameters{route.PathItem.Parameters, route.Operation.Parameters} {
+		for _, p := range list {
+			said := 0
+			switch p.Value.In {
+			case openapi3.ParameterInQuery:
+				if p.Value.Schema != nil && p.Value.Schema.Value.Type.Is("array") {
+					continue
+				}
+				said = len(query[p.Value.Name])
+			case openapi3.ParameterInHeader:
+				said = len(r.Header.Values(p.Value.Name))
+			}
+			if said > 1 {
+				return p.Value.Name
+			}
+		}
+	}
+	return ""
 }
 
 // wanted is the one content type an operation takes; empty when it takes no body.

@@ -13,7 +13,6 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/postgresstore"
-	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 	"github.com/klauspost/compress/gzhttp"
@@ -30,7 +29,9 @@ import (
 const (
 	maxBody   = 1 << 20          // bytes of JSON
 	maxUpload = 10<<20 + 64<<10  // bytes of a file and the form around it
-	deadline  = 25 * time.Second // from its first byte to its answer; statements have less
+	deadline  = 5 * time.Second  // from when it is read to its answer
+	longer    = 20 * time.Second // of an operation that the contract marks x-long: whole lists and files
+	readyIn   = time.Second      // within which the database must answer for the server to be ready
 	zipFrom   = 1 << 10          // bytes of an answer from which on it is compressed
 )
 
@@ -72,6 +73,7 @@ type Said struct {
 // Server is the whole HTTP surface.
 type Server struct {
 	http.Handler
+	Metrics http.Handler // of how the server does, for a listener of its own: who can read it is none of the coaches
 	cleanup *postgresstore.PostgresStore
 }
 
@@ -83,18 +85,22 @@ func New(o Options) (*Server, error) {
 	gin.SetMode(gin.ReleaseMode)
 	o.Sessions.fail = func(w http.ResponseWriter, r *http.Request, err error) {
 		o.Log.ErrorContext(r.Context(), "session", "error", err)
-		write(w, Said{Status: http.StatusServiceUnavailable, Title: "The session store does not answer"}, nil)
+		write(w, noDatabase, nil)
+	}
+	var err error
+	if o.Sessions.proxies, err = newProxies(o.Proxies); err != nil {
+		return nil, err
 	}
 	engine := gin.New()
 	engine.ContextWithFallback = true
 	engine.HandleMethodNotAllowed = true
-	if err := engine.SetTrustedProxies(o.Proxies); err != nil {
-		return nil, fmt.Errorf("trusted proxies: %w", err)
+	if err := engine.SetTrustedProxies(nil); err != nil { // whence a request comes is worked out once, by proxies
+		return nil, err
 	}
 	metrics := newMetrics()
-	engine.Use(metrics.observe, logRequests(o.Log), recoverPanics(o.Log), bound)
+	engine.Use(metrics.observe, logRequests(o.Log), recoverPanics(o.Log))
 	engine.NoRoute(func(c *gin.Context) {
-		abort(c, Said{Status: http.StatusNotFound, Title: "There is nothing at this address"})
+		abort(c, nothingHere)
 	})
 	engine.NoMethod(func(c *gin.Context) {
 		abort(c, Said{Status: http.StatusMethodNotAllowed, Title: "This method is not allowed here"})
@@ -104,7 +110,7 @@ func New(o Options) (*Server, error) {
 		return nil, err
 	}
 	g := &gate{sessions: o.Sessions, identify: o.Identify}
-	api := engine.Group("/api/v1", limitBody, g.requireToken, g.requirePerson, spec.takes, spec.validate)
+	api := engine.Group("/api/v1", limitBody, g.requireToken, g.requirePerson, spec.takes, bound, spec.validate)
 	words := worder{o.Word, o.Log}
 	scope := changing{o.DB, time.Now, rand.Text()[:8]}.middleware
 	gen.RegisterHandlersWithOptions(api, gen.NewStrictHandlerWithOptions(o.API, []gen.StrictMiddlewareFunc{scope}, gen.StrictGinServerOptions{
@@ -112,7 +118,8 @@ func New(o Options) (*Server, error) {
 		HandlerErrorFunc:         words.answer,
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { o.Log.WarnContext(c, "writing the answer", "error", err) },
 	}), gen.GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
-		abort(c, Said{Status: status, Title: "The address is not understood", Detail: err.Error()})
+		o.Log.DebugContext(c, "the contract let pass what the address does not", "error", err)
+		abort(c, Said{Status: status, Title: "The address is not understood", Field: "address"})
 	}})
 
 	mux := http.NewServeMux()
@@ -130,17 +137,28 @@ func New(o Options) (*Server, error) {
 	mux.Handle("/api/", zip(private(o.Sessions.load(engine))))
 	mux.HandleFunc("GET /healthz", func(w http.ResponseWriter, _ *http.Request) { fmt.Fprintln(w, "ok") })
 	mux.HandleFunc("GET /readyz", func(w http.ResponseWriter, r *http.Request) {
-		if err := o.DB.Pool().PingContext(r.Context()); err != nil {
-			http.Error(w, "the database does not answer", http.StatusServiceUnavailable)
+		ctx, cancel := context.WithTimeout(r.Context(), readyIn)
+		defer cancel()
+		if err := o.DB.Pool().PingContext(ctx); err != nil {
+			write(w, noDatabase, nil)
 			return
 		}
 		fmt.Fprintln(w, "ready")
 	})
-	mux.Handle("GET /metrics", metrics.handler(o.DB.Pool()))
-	mux.Handle("/", web(o.Web))
+	pages, err := newPages(o.Web)
+	if err != nil {
+		return nil, err
+	}
+	mux.Handle("/", pages)
 	// Requests that a page of another site makes are refused before anything else.
-	return &Server{http.NewCrossOriginProtection().Handler(secure(mux)), o.Sessions.store.PostgresStore}, nil
+	own := http.NewCrossOriginProtection()
+	own.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { write(w, foreign, nil) }))
+	return &Server{Handler: o.Sessions.guarded(own.Handler(mux)), Metrics: metrics.handler(o.DB.Pool()), cleanup: o.Sessions.store.PostgresStore}, nil
 }
+
+var nothingHere = Said{Status: http.StatusNotFound, Title: "There is nothing at this address"}
+
+var foreign = Said{Status: http.StatusForbidden, Title: "This came from a page of another site", Detail: "Open Nine Yard by its own address."}
 
 // private keeps what the API answers out of every cache: it is about people.
 func private(next http.Handler) http.Handler {
@@ -150,15 +168,28 @@ func private(next http.Handler) http.Handler {
 	})
 }
 
-// secure sets the headers that keep the page from being used against its user.
-func secure(next http.Handler) http.Handler {
+// policy is what a page may load and do. Styles and scripts are the product's own files; nonce is for the few styles that
+// dialogs and scrollers make while they are open.
+const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'%s; font-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; connect-src 'self'; " +
+	"manifest-src 'self'; worker-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'"
+
+// hsts is how long a browser that came by TLS comes by nothing else, in seconds: two years.
+const hsts = "max-age=63072000"
+
+// guarded sets the headers that keep the page from being used against its user.
+func (s *Sessions) guarded(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
-		// Styles may be inline because the dialog parts set them; scripts never are.
-		h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; media-src 'self' blob:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'")
+		h.Set("Content-Security-Policy", fmt.Sprintf(policy, ""))
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("X-Frame-Options", "DENY")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), payment=(), usb=(), serial=(), display-capture=(), browsing-topics=()")
+		if s.proxies.secure(r) {
+			h.Set("Strict-Transport-Security", hsts)
+		}
 		next.ServeHTTP(w, r)
 	})
 }
@@ -200,28 +231,4 @@ func IsLoopback(addr string) bool {
 	}
 	ip := net.ParseIP(host)
 	return host == "localhost" || ip != nil && ip.IsLoopback()
-}
-
-// Sessions are the browser sessions, kept in the database so that any replica knows them.
-type Sessions struct {
-	manager *scs.SessionManager
-	store   *sessionStore
-	fail    func(http.ResponseWriter, *http.Request, error)
-}
-
-// sessionLife is how long a session lives, used or not.
-const sessionLife = 14 * 24 * time.Hour
-
-// NewSessions keeps sessions in the database. On loopback the cookie need not be Secure. The
-// query who answers with one value, as JSON, about the person s.person of a session s.
-func NewSessions(db *pg.DB, who string, loopback bool) *Sessions {
-	s := &Sessions{manager: scs.New(), store: &sessionStore{postgresstore.NewWithCleanupInterval(db.Pool(), 10*time.Minute), db.Pool(), who}}
-	s.manager.Store = s.store
-	s.manager.Lifetime = sessionLife
-	s.manager.Cookie.Name = "nineyard_session"
-	s.manager.Cookie.SameSite = http.SameSiteLaxMode
-	s.manager.Cookie.HttpOnly = true
-	s.manager.Cookie.Secure = !loopback
-	s.manager.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) { s.fail(w, r, err) }
-	return s
 }

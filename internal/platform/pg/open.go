@@ -18,19 +18,20 @@ import (
 // binds it; the migrations make it.
 const role = "nineyard_app"
 
-// Limits of what a request may take of the database. Migrations and loading the demo have
-// none: they go through OpenOwner.
+// Limits of what a request may take of the database. A transaction whose context has a deadline of its own gets
+// that instead. Migrations and loading the demo have none: they go through OpenOwner.
 const (
-	statementTimeout = 20 * time.Second
-	lockTimeout      = 10 * time.Second
+	statementTimeout = 5 * time.Second
+	lockTimeout      = 4 * time.Second
 	idleTimeout      = 60 * time.Second // of a transaction in which nothing happens
 )
 
 // DB is the database as the application uses it.
 type DB struct {
-	pool   *sql.DB
-	gorm   *gorm.DB
-	config *pgx.ConnConfig
+	pool     *sql.DB
+	gorm     *gorm.DB
+	config   *pgx.ConnConfig
+	patience time.Duration // for what has no deadline of its own; 0 for the owner, who waits
 }
 
 // Open connects as the application's role. The connection is not tried yet; the schema must
@@ -46,7 +47,11 @@ func Open(url string, maxConns int) (*DB, error) {
 	// Statements are few, and planned once a connection: over parts of tables a plan takes longer
 	// to make than to carry out, and every one of them begins with the club.
 	config.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
-	return open(config, maxConns, "SET ROLE "+role)
+	d, err := open(config, maxConns, "SET ROLE "+role)
+	if err == nil {
+		d.patience = statementTimeout
+	}
+	return d, err
 }
 
 // OpenOwner connects as whoever the address names, past the application's role, its
@@ -93,7 +98,7 @@ func open(config *pgx.ConnConfig, maxConns int, first string) (*DB, error) {
 	if err := scopeToClub(db); err != nil {
 		return nil, err
 	}
-	return &DB{pool, db, config}, nil
+	return &DB{pool: pool, gorm: db, config: config}, nil
 }
 
 // Pool is the pool of connections, for the sessions and for asking whether the database

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -63,6 +64,8 @@ func (d *DB) InClub(ctx context.Context, club uuid.UUID, f func(context.Context)
 // made. It serves what comes before it is known who asks, and what no club owns; rows of
 // clubs are not seen in it.
 func (d *DB) Anywhere(ctx context.Context, f func(context.Context) error) error {
+	ctx, cancel := d.bounded(ctx)
+	defer cancel()
 	conn, err := d.pool.Conn(ctx)
 	if err != nil {
 		return err
@@ -74,6 +77,8 @@ func (d *DB) Anywhere(ctx context.Context, f func(context.Context) error) error 
 }
 
 func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) error) (err error) {
+	ctx, cancel := d.bounded(ctx)
+	defer cancel()
 	conn, err := d.pool.Conn(ctx)
 	if err != nil {
 		return err
@@ -93,7 +98,12 @@ func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) err
 	g.Statement.ConnPool = tx
 	s := &scope{club: club, conn: conn, tx: tx, gorm: g}
 	inner := context.WithValue(ctx, scopeKey{}, s)
-	if _, err := tx.ExecContext(ctx, setClub, club.String()); err != nil {
+	// The database gives up a statement no later than we do, even where it cannot be told.
+	left := d.patience
+	if at, ok := ctx.Deadline(); ok {
+		left = min(left, max(time.Until(at), time.Millisecond))
+	}
+	if _, err := tx.ExecContext(ctx, setClub, club.String(), fmt.Sprint(left.Milliseconds())); err != nil {
 		return err
 	}
 	if err := f(inner); err != nil {
@@ -103,7 +113,16 @@ func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) err
 	return tx.Commit()
 }
 
-const setClub = `SELECT set_config('nineyard.club', $1, true)`
+const setClub = `SELECT set_config('nineyard.club', $1, true), set_config('statement_timeout', $2, true)`
+
+// bounded is a context that ends no later than the database is waited for: one that stands still without a word
+// would else be waited for for ever.
+func (d *DB) bounded(ctx context.Context) (context.Context, context.CancelFunc) {
+	if _, ok := ctx.Deadline(); ok || d.patience == 0 {
+		return ctx, func() {}
+	}
+	return context.WithTimeout(ctx, d.patience)
+}
 
 // Tx is the context's transaction, for what must be kept with it and is written by others: the rows of jobs.
 func Tx(ctx context.Context) (*sql.Tx, error) {

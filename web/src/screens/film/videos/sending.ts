@@ -1,5 +1,5 @@
 import * as tus from "tus-js-client";
-import { token } from "@/api/client";
+import { token, type Schemas } from "@/api/client";
 import type { Looked } from "./looked";
 import type { Subject } from "./subject";
 
@@ -48,11 +48,13 @@ const refusal = (e: Error | tus.DetailedError) => {
   const answer = "originalResponse" in e ? e.originalResponse : null;
   if (!answer) return "the line to the server is gone; choose the file again and it goes on";
   if (answer.getStatus() === 401) return "the session has ended; sign in and choose the file again";
-  const says = answer
-    .getBody()
-    .replace(/^ERR_\w+: /, "")
-    .trim();
-  return says || `the server answered ${answer.getStatus()}`;
+  try {
+    const says = (JSON.parse(answer.getBody()) as Partial<Schemas["Problem"]>).detail;
+    if (says) return says;
+  } catch {
+    // No problem document: something between the server and here has answered.
+  }
+  return `the server answered ${answer.getStatus()}`;
 };
 
 /** Sends a video, or goes on with it where it broke off, also after the page was closed. */
