@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"reflect"
 	"slices"
 	"sort"
 	"strconv"
@@ -114,13 +115,16 @@ func ReadFields(kind string, text []byte) (merge.Fields, error) {
 	if err := dec.Decode(form); err != nil {
 		var wrong *json.UnmarshalTypeError
 		if errors.As(err, &wrong) && wrong.Field != "" {
-			return nil, invalid.Field("fields."+wrong.Field, "%s cannot be a %s", wrong.Field, wrong.Value)
+			return nil, invalid.Field("fields."+wrong.Field, "%s is not what it should be", wrong.Field)
 		}
 		if name, ok := strings.CutPrefix(err.Error(), `json: unknown field "`); ok {
 			name = strings.TrimSuffix(name, `"`)
 			return nil, invalid.Field("fields."+name, "%s is not a field of a %s", name, kind)
 		}
-		return nil, invalid.Field("fields", "the fields cannot be read: %s", err)
+		return nil, invalid.Caused("fields", "the fields cannot be read", err)
+	}
+	if err := bounded(reflect.ValueOf(form), "fields"); err != nil {
+		return nil, err
 	}
 	if d, ok := form.(*drill); ok && d.Sides == 1 {
 		d.Sides = 0

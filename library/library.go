@@ -10,12 +10,11 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"io/fs"
 	"slices"
 	"sort"
 
-	"gopkg.in/yaml.v3"
+	"go.yaml.in/yaml/v4"
 
 	"nineyard/core/merge"
 	"nineyard/core/sound"
@@ -77,29 +76,6 @@ func (p places) name(issue sound.Issue) error {
 		return fmt.Errorf("%s: %w", where, issue)
 	}
 	return issue
-}
-
-// Parse reads one bundle, YAML or JSON, and the line on which each entry begins. Unknown
-// fields are errors, since a misspelt one would be lost; errors name the line.
-func Parse(data []byte) (Bundle, map[merge.Ref]int, error) {
-	var b Bundle
-	dec := yaml.NewDecoder(bytes.NewReader(data))
-	dec.KnownFields(true)
-	if err := dec.Decode(&b); err != nil && !errors.Is(err, io.EOF) {
-		return Bundle{}, nil, err
-	}
-	if err := dec.Decode(new(yaml.Node)); !errors.Is(err, io.EOF) {
-		return Bundle{}, nil, errors.New("one file holds one document")
-	}
-	var root yaml.Node
-	if err := yaml.Unmarshal(data, &root); err != nil {
-		return Bundle{}, nil, err
-	}
-	lines := map[merge.Ref]int{}
-	if len(root.Content) == 1 {
-		collect(root.Content[0], lines)
-	}
-	return b, lines, nil
 }
 
 // collect notes the line of every entry below a mapping node.

@@ -555,6 +555,7 @@ func TestEveryRuleIsHere(t *testing.T) {
 		"crew":       "counts, no rows",
 		"invalid":    "the error of the others",
 		"lawtest":    "the laws themselves",
+		"legible":    "one text at a time",
 		"reps":       "counts, no rows",
 		"scripttext": "a text, whose order is told",
 		"season":     "days, no rows",

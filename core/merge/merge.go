@@ -101,21 +101,40 @@ func Apply(shipped []Entry, l Layer) ([]Entry, []Conflict) {
 // settles its conflicts. An entry equal to the shipped one leaves the layer. A nil
 // shipped means that the library does not have it.
 func (l Layer) Put(r Ref, shipped Fields, wanted Fields) Layer {
-	c := Change{Ref: r, Added: shipped == nil, Fields: map[string]Edit{}}
-	for field, ours := range wanted {
-		if base := shipped[field]; ours != base {
-			c.Fields[field] = Edit{base, ours}
+	return l.PutAll([]Want{{r, shipped, wanted}})
+}
+
+// Want is an entry as the club now wants it, beside the shipped one; nil where the library does not have it.
+type Want struct {
+	Ref
+	Shipped Fields
+	Fields  Fields
+}
+
+// PutAll is Put for many entries, each named once.
+func (l Layer) PutAll(wants []Want) Layer {
+	named := make(map[Ref]bool, len(wants))
+	var changes []Change
+	for _, w := range wants {
+		named[w.Ref] = true
+		c := Change{Ref: w.Ref, Added: w.Shipped == nil, Fields: map[string]Edit{}}
+		for field, ours := range w.Fields {
+			if base := w.Shipped[field]; ours != base {
+				c.Fields[field] = Edit{base, ours}
+			}
+		}
+		for field, base := range w.Shipped {
+			if _, ok := w.Fields[field]; !ok && base != "" {
+				c.Fields[field] = Edit{base, ""}
+			}
+		}
+		if c.Added || len(c.Fields) > 0 {
+			changes = append(changes, c)
 		}
 	}
-	for field, base := range shipped {
-		if _, ok := wanted[field]; !ok && base != "" {
-			c.Fields[field] = Edit{base, ""}
-		}
-	}
-	if !c.Added && len(c.Fields) == 0 {
-		return l.without(r)
-	}
-	return l.with(c)
+	out := append(slices.DeleteFunc(slices.Clone(l), func(c Change) bool { return named[c.Ref] }), changes...)
+	sorted(out)
+	return out
 }
 
 // Retire returns the layer in which an entry is not taught here, or is again. What the
@@ -135,10 +154,23 @@ func (l Layer) without(r Ref) Layer {
 
 func (l Layer) with(c Change) Layer {
 	out := append(l.without(c.Ref), c)
-	slices.SortFunc(out, func(a, b Change) int {
+	sorted(out)
+	return out
+}
+
+func sorted(l Layer) {
+	slices.SortFunc(l, func(a, b Change) int {
 		return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Key, b.Key))
 	})
-	return out
+}
+
+// Index finds the fields of entries by their names.
+func Index(list []Entry) map[Ref]Fields {
+	index := make(map[Ref]Fields, len(list))
+	for _, e := range list {
+		index[e.Ref] = e.Fields
+	}
+	return index
 }
 
 // Difference is one entry of an import beside the one that stands here.
@@ -151,10 +183,7 @@ type Difference struct {
 // Compare says what taking in the incoming entries would change, in their order. Entries
 // that stand here alone are left alone: an import never takes anything away.
 func Compare(here, incoming []Entry) []Difference {
-	index := make(map[Ref]Fields, len(here))
-	for _, e := range here {
-		index[e.Ref] = e.Fields
-	}
+	index := Index(here)
 	out := make([]Difference, len(incoming))
 	for i, e := range incoming {
 		now, ok := index[e.Ref]

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"strings"
 	"unicode/utf8"
+
+	"nineyard/core/legible"
 )
 
 // Person is a player as a list tells of him. Zero values were not told.
@@ -105,7 +107,7 @@ func decide(line *Line, namesakes []Known, taken map[string]int) {
 		return
 	}
 	line.ID = match.ID
-	line.Changes = changes(match.Person, line.Person)
+	line.Changes = Changes(match.Person, line.Person)
 	line.Action = Update
 	if len(line.Changes) == 0 {
 		line.Action = Same
@@ -133,7 +135,8 @@ func Merge(known, told Person) Person {
 	return out
 }
 
-func changes(known, told Person) []string {
+// Changes says in words what Merge would change.
+func Changes(known, told Person) []string {
 	after := Merge(known, told)
 	var list []string
 	add := func(what string, from, to any) {
@@ -175,6 +178,8 @@ func read(mapping map[Column]int, rec Record) Line {
 	switch {
 	case p.First == "" && p.Last == "":
 		line.fail(ColName, "the name is missing")
+	case !legibleName(p.First) || !legibleName(p.Last):
+		line.fail(ColName, "the name holds a character that cannot be seen")
 	case utf8.RuneCountInString(p.First) > maxName || utf8.RuneCountInString(p.Last) > maxName:
 		line.fail(ColName, "the name is longer than %d characters", maxName)
 	case p.Last == "":
@@ -198,6 +203,11 @@ func read(mapping map[Column]int, rec Record) Line {
 		line.fail(ColPosition, "the position is longer than 40 characters")
 	}
 	return line
+}
+
+func legibleName(s string) bool {
+	_, ok := legible.Name(s)
+	return ok
 }
 
 func (l *Line) fail(c Column, format string, args ...any) {

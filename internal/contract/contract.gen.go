@@ -742,6 +742,7 @@ func (e PreviewEntryAction) Valid() bool {
 const (
 	RosterLineActionCreate  RosterLineAction = "create"
 	RosterLineActionProblem RosterLineAction = "problem"
+	RosterLineActionPropose RosterLineAction = "propose"
 	RosterLineActionSame    RosterLineAction = "same"
 	RosterLineActionUpdate  RosterLineAction = "update"
 )
@@ -752,6 +753,8 @@ func (e RosterLineAction) Valid() bool {
 	case RosterLineActionCreate:
 		return true
 	case RosterLineActionProblem:
+		return true
+	case RosterLineActionPropose:
 		return true
 	case RosterLineActionSame:
 		return true
@@ -3741,6 +3744,9 @@ type Roster struct {
 	Editable bool           `json:"editable"`
 	On       string         `json:"on"`
 	Players  []RosterPlayer `json:"players"`
+
+	// Proposals What lists say of other coaches' players, until they have decided.
+	Proposals []RosterProposal `json:"proposals"`
 }
 
 // RosterChoice defines model for RosterChoice.
@@ -3817,12 +3823,31 @@ type RosterPreview struct {
 	Mapping  map[string]int `json:"mapping"`
 	Problems int            `json:"problems"`
 
+	// Propose Lines about other coaches' players
+	Propose int `json:"propose"`
+
 	// Remembered The mapping was chosen for such a file before.
 	Remembered *bool      `json:"remembered,omitempty"`
 	Same       int        `json:"same"`
 	Sample     [][]string `json:"sample"`
 	Separator  string     `json:"separator"`
 	Update     int        `json:"update"`
+}
+
+// RosterProposal defines model for RosterProposal.
+type RosterProposal struct {
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	Changes []string  `json:"changes"`
+
+	// Decidable Whether who asks decides.
+	Decidable bool               `json:"decidable"`
+	Group     string             `json:"group"`
+	ID        openapi_types.UUID `json:"id"`
+	Name      string             `json:"name"`
+
+	// PlayerID Absent of one who would be new.
+	PlayerID *openapi_types.UUID `json:"player_id,omitempty"`
 }
 
 // RosterReason defines model for RosterReason.
@@ -5834,6 +5859,27 @@ type MergePlayersParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// DecideProposalJSONBody defines parameters for DecideProposal.
+type DecideProposalJSONBody struct {
+	// Take False: the player stays as he is.
+	Take bool `json:"take"`
+}
+
+// DecideProposalParams defines parameters for DecideProposal.
+type DecideProposalParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // UploadRosterMultipartBody defines parameters for UploadRoster.
 type UploadRosterMultipartBody struct {
 	File openapi_types.File `json:"file"`
@@ -6085,6 +6131,9 @@ type RecordClearanceJSONRequestBody RecordClearanceJSONBody
 
 // MergePlayersJSONRequestBody defines body for MergePlayers for application/json ContentType.
 type MergePlayersJSONRequestBody MergePlayersJSONBody
+
+// DecideProposalJSONRequestBody defines body for DecideProposal for application/json ContentType.
+type DecideProposalJSONRequestBody DecideProposalJSONBody
 
 // UploadRosterMultipartRequestBody defines body for UploadRoster for multipart/form-data ContentType.
 type UploadRosterMultipartRequestBody UploadRosterMultipartBody

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nineyard/core/marks"
+	core "nineyard/core/roster"
 	"nineyard/core/season"
 	"nineyard/core/standard"
 	"nineyard/internal/access"
@@ -24,6 +25,7 @@ import (
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/players"
 	"nineyard/internal/product"
+	"nineyard/internal/roster"
 	"nineyard/internal/teach"
 )
 
@@ -99,6 +101,7 @@ func used(t *testing.T, url string) {
 		require.NoError(t, err)
 		_, err = p.Roster.Import(ctx, c, id, contract.RosterChoice{Group: "ol"})
 		require.NoError(t, err)
+		require.NoError(t, p.Roster.Proposals.Propose(ctx, []roster.Proposal{{ID: uuid.New(), Group: "db", Person: core.Person{Last: "Quill"}}}, c.ID, demo.Now()))
 		player, day := demotest.World().Players[0].ID, season.Of(demo.Now())
 		require.NoError(t, p.Players.Store.AddOverride(ctx, c.Season.ID, players.Override{ID: uuid.New(), PlayerID: player, LadderKey: "base_ladder", StageKey: "fit",
 			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))

@@ -295,8 +295,13 @@ func (c checker) onRep(m contract.MarkInput) (Event, error) {
 	if p.On > c.today {
 		return Event{}, invalid.Field("placement_id", "the practice is on %s; its reps can be marked from that day", p.On)
 	}
-	if _, err := c.player(m, p.On); err != nil {
+	player, err := c.player(m, p.On)
+	if err != nil {
 		return Event{}, err
+	}
+	// His group may have become another since; what was marked then can be marked again.
+	if was, there := c.known[value(m.On)]; !slices.Contains(player.Groups, p.Group) && !(there && was.PlayerID == m.PlayerID && alike(was.PlacementID, m.PlacementID)) {
+		return Event{}, invalid.Field("player_id", "%s is not in the group whose drill this is", player.LastName)
 	}
 	d, ok := c.house.Known.Drill(p.DrillKey)
 	technique := c.house.MarkedAs(p.TechniqueKey, d)

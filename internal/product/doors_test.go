@@ -45,7 +45,20 @@ func TestWhatIsNoTextIsRefusedAtTheEdge(t *testing.T) {
 	} {
 		status, text := s.do("POST", "/groups/ol/fixes", body)
 		assert.Equal(t, http.StatusBadRequest, status, "%s: %s", name, text)
-		assert.Equal(t, "body", *problem(t, text).Field, name)
+		assert.Contains(t, []string{"body", "fault"}, *problem(t, text).Field, name)
+	}
+	for name, c := range map[string]struct{ body, field string }{
+		"a text that turns round":   {`{"id": "x", "fault": "a\u202eb"}`, "fault"},
+		"no width, within a list":   {`{"marks": [{"id": "x", "note": "seen"}, {"note": "un\u200bseen"}]}`, "marks[1].note"},
+		"a name with two lines":     {`{"players": [{"first_name": "Jun\nSato"}]}`, "players[0].first_name"},
+		"a control character":       {`{"note": "\u001b[31m"}`, "note"},
+		"a joiner within a name":    {`{"name": "Jun\u200dSato"}`, "name"},
+		"the name of a field":       {`{"no\u2066te": 1}`, "body"},
+		"deeper than anything goes": {strings.Repeat(`[`, 50), "body"},
+	} {
+		status, text := s.do("POST", "/groups/ol/fixes", c.body)
+		assert.Equal(t, http.StatusBadRequest, status, "%s: %s", name, text)
+		assert.Equal(t, c.field, *problem(t, text).Field, name)
 	}
 	status, _ := s.do("POST", "/groups/ol/fixes", fix(`a\\u0000b`))
 	assert.Equal(t, http.StatusUnprocessableEntity, status, "a backslash and letters are text")

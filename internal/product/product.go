@@ -97,7 +97,7 @@ func New(o Options) *Product {
 		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Conditions: plan.SQL{}, Templates: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
-		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Now: o.Now},
+		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Proposals: roster.SQL{}, Now: o.Now},
 		Teach:   &teach.Service{Store: teach.SQL{}, Edition: o.Edition, Now: o.Now},
 		Tell:    &tell.Service{Store: tell.SQL{}, Now: o.Now},
 		Today:   &today.Service{Now: o.Now},

@@ -104,6 +104,11 @@ func (a API) UploadRoster(ctx context.Context, r gen.UploadRosterRequestObject) 
 	return gen.UploadRoster200JSONResponse(v), err
 }
 
+// DecideProposal takes what a list says of a player, or leaves it.
+func (a API) DecideProposal(ctx context.Context, r gen.DecideProposalRequestObject) (gen.DecideProposalResponseObject, error) {
+	return gen.DecideProposal204Response{}, a.Roster.Decide(ctx, access.From(ctx), r.ID, r.Body.Take)
+}
+
 // PreviewRoster says what importing a list would do.
 func (a API) PreviewRoster(ctx context.Context, r gen.PreviewRosterRequestObject) (gen.PreviewRosterResponseObject, error) {
 	v, err := a.Roster.Preview(ctx, access.From(ctx), r.ID, *r.Body)

@@ -48,7 +48,7 @@ type Lists interface {
 type reading struct {
 	preview contract.RosterPreview
 	lines   []roster.Line
-	known   map[uuid.UUID]Entry
+	known   map[string]Entry // by id
 }
 
 // Send reads a list and says what importing it would do, line by line.
@@ -107,11 +107,14 @@ func (s *Service) Import(ctx context.Context, c access.Coach, id uuid.UUID, choi
 	if err != nil {
 		return done, err
 	}
-	create, update, into, err := r.changes(c, choice.Group)
+	create, update, into, propose, err := r.changes(c, choice.Group)
 	if err != nil {
 		return done, err
 	}
 	if err := s.Lists.TakeIn(ctx, create, update, c.ID, into); err != nil {
+		return done, err
+	}
+	if err := s.Proposals.Propose(ctx, propose, c.ID, s.Now()); err != nil {
 		return done, err
 	}
 	answer, err := json.Marshal(r.preview)
@@ -121,39 +124,49 @@ func (s *Service) Import(ctx context.Context, c access.Coach, id uuid.UUID, choi
 	return r.preview, s.Lists.Done(ctx, id, headerKey(u.Table.Headers), r.preview.Mapping, answer)
 }
 
-// changes lists the players to create and to update, and into which group each goes.
-func (r reading) changes(c access.Coach, fallback string) (create, update []Entry, into map[uuid.UUID]string, err error) {
+// changes lists the players to create and to update, into which group each goes, and what is proposed to other coaches.
+func (r reading) changes(c access.Coach, fallback string) (create, update []Entry, into map[uuid.UUID]string, propose []Proposal, err error) {
 	into = map[uuid.UUID]string{}
 	for _, l := range r.lines {
 		var e Entry
+		group := groupFor(c, l.Person, fallback)
+		if theirs(c, l, r.known, fallback) {
+			p := Proposal{Group: group, Person: l.Person}
+			if p.ID, err = uuid.NewV7(); err != nil {
+				return nil, nil, nil, nil, err
+			}
+			if e, known := r.known[l.ID]; known {
+				p.PlayerID = &e.ID
+			}
+			propose = append(propose, p)
+			continue
+		}
 		switch l.Action {
 		case roster.Create:
 			if e.ID, err = uuid.NewV7(); err != nil {
-				return nil, nil, nil, err
+				return nil, nil, nil, nil, err
 			}
 			e.Person = l.Person
 			e.Person.SaysReturning = false
 			create = append(create, e)
 		case roster.Update:
-			id, err := uuid.Parse(l.ID)
-			if err != nil {
-				return nil, nil, nil, err
-			}
-			e = r.known[id]
+			e = r.known[l.ID]
 			e.Person = roster.Merge(e.Person, l.Person)
 			e.Person.WeightLb = math.Round(e.Person.WeightLb)
 			update = append(update, e)
 		default:
 			continue
 		}
-		into[e.ID] = groupFor(c, l.Person, fallback)
+		if c.MayEdit(group) { // else he stays in the groups he is in
+			into[e.ID] = group
+		}
 	}
-	return create, update, into, nil
+	return create, update, into, propose, nil
 }
 
 // read plans a list against the players there are.
 func (s *Service) read(ctx context.Context, c access.Coach, u Upload, chosen map[string]int, choice contract.RosterChoice) (reading, error) {
-	out := reading{known: map[uuid.UUID]Entry{}}
+	out := reading{known: map[string]Entry{}}
 	if err := mayImport(c, choice.Group); err != nil {
 		return out, err
 	}
@@ -168,14 +181,14 @@ func (s *Service) read(ctx context.Context, c access.Coach, u Upload, chosen map
 	known := make([]roster.Known, len(entries))
 	for i, e := range entries {
 		known[i] = roster.Known{ID: e.ID.String(), Person: e.Person}
-		out.known[e.ID] = e
+		out.known[e.ID.String()] = e
 	}
 	records := make([]roster.Record, len(u.Table.Rows))
 	for i, r := range u.Table.Rows {
 		records[i] = roster.Record{Number: r.Line, Fields: r.Fields}
 	}
 	out.lines = roster.Match(mapping, records, known)
-	out.preview = preview(c, u, mapping, remembered, out.lines, choice.Group)
+	out.preview = preview(c, u, mapping, remembered, out, choice.Group)
 	return out, nil
 }
 
@@ -199,7 +212,7 @@ func mapping(given *map[string]int, chosen map[string]int, headers []string) (ma
 	return out, remembered, nil
 }
 
-func preview(c access.Coach, u Upload, mapping map[roster.Column]int, remembered bool, lines []roster.Line, fallback string) contract.RosterPreview {
+func preview(c access.Coach, u Upload, mapping map[roster.Column]int, remembered bool, r reading, fallback string) contract.RosterPreview {
 	t := u.Table
 	out := contract.RosterPreview{ID: u.ID, Headers: append([]string{}, t.Headers...), Columns: []string{}, Mapping: map[string]int{}, Remembered: &remembered,
 		Encoding: t.Encoding, Separator: t.Separator, Sample: [][]string{}, Lines: []contract.RosterLine{}}
@@ -212,18 +225,22 @@ func preview(c access.Coach, u Upload, mapping map[roster.Column]int, remembered
 	for _, r := range t.Rows[:min(3, len(t.Rows))] {
 		out.Sample = append(out.Sample, r.Fields)
 	}
-	for _, l := range lines {
-		switch l.Action {
-		case roster.Create:
+	for _, l := range r.lines {
+		v := lineView(c, l, fallback)
+		switch {
+		case theirs(c, l, r.known, fallback):
+			v.Action = contract.RosterLineActionPropose
+			out.Propose++
+		case l.Action == roster.Create:
 			out.Create++
-		case roster.Update:
+		case l.Action == roster.Update:
 			out.Update++
-		case roster.Same:
+		case l.Action == roster.Same:
 			out.Same++
 		default:
 			out.Problems++
 		}
-		out.Lines = append(out.Lines, lineView(c, l, fallback))
+		out.Lines = append(out.Lines, v)
 	}
 	return out
 }

@@ -29,7 +29,7 @@ type office struct {
 
 func open() office {
 	m := newMemory()
-	return office{Service: &Service{Store: m, Spells: m, Lists: m, Now: testkit.Now}, memory: m, line: testkit.Coach("ol"), head: testkit.Head()}
+	return office{Service: &Service{Store: m, Spells: m, Lists: m, Proposals: m, Now: testkit.Now}, memory: m, line: testkit.Coach("ol"), head: testkit.Head()}
 }
 
 // has puts players onto the roster.
@@ -239,7 +239,7 @@ func TestMergeGivesEverythingToTheOtherEntry(t *testing.T) {
 
 func TestAListIsTakenInWholeAndOnce(t *testing.T) {
 	o := open()
-	there := named("7", "Lind", "te")
+	there := named("7", "Lind", "ol", "te")
 	o.has(t, there)
 	id := uuid.New()
 	list := "No,Name,Pos,Wt\n64,\"Sato, Jun\",LG,270\n7,Jun Lind,LG,255.6\nbad!,Bo Ek,C,\n"
@@ -287,6 +287,76 @@ func TestAListIsTakenInWholeAndOnce(t *testing.T) {
 	assert.ErrorIs(t, err, problem.ErrNotFound)
 	_, err = o.Send(bg, o.line, uuid.New(), "ol", io.LimitReader(strings.NewReader(""), 0))
 	fieldOf(t, err)
+}
+
+// TestOthersPlayersAreProposedToTheirCoach: a list rewrites nobody's player but one's own, and puts none into another
+// coach's group.
+func TestOthersPlayersAreProposedToTheirCoach(t *testing.T) {
+	o := open()
+	mine, his := named("64", "Sato", "ol"), named("88", "Lind", "te")
+	o.has(t, mine, his)
+	list := "No,Name,Pos,Wt\n64,\"Sato, Jun\",TE,280\n88,Jun Lind,LG,255\n21,Ora Quill,CB,180\n65,Bo Ek,C,300\n88,Ann Same,TE,\n"
+	id := uuid.New()
+	p, err := o.Send(bg, o.line, id, "ol", strings.NewReader(list))
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 1, 3, 0}, []int{p.Create, p.Update, p.Propose, p.Problems})
+	var does []string
+	for _, l := range p.Lines {
+		does = append(does, string(l.Action))
+	}
+	assert.Equal(t, []string{"update", "propose", "propose", "create", "propose"}, does)
+	_, err = o.Import(bg, o.line, id, contract.RosterChoice{Group: "ol"})
+	require.NoError(t, err)
+	r, err := o.List(bg, o.line, "")
+	require.NoError(t, err)
+	by := map[string]contract.RosterPlayer{}
+	for _, x := range r.Players {
+		by[x.LastName] = x
+	}
+	require.Len(t, by, 3)
+	assert.Equal(t, []any{280, "TE", []string{"ol"}}, []any{*by["Sato"].WeightLb, by["Sato"].Position, by["Sato"].Groups}, "his own, who goes into no other coach's group")
+	assert.Equal(t, []any{270, "LG", []string{"te"}}, []any{*by["Lind"].WeightLb, by["Lind"].Position, by["Lind"].Groups}, "another's stays as he is")
+	require.Len(t, r.Proposals, 3)
+	for _, x := range r.Proposals {
+		assert.False(t, x.Decidable)
+		assert.ErrorIs(t, o.Decide(bg, o.line, x.ID, true), problem.ErrForbidden)
+	}
+	o.memory.proposed = nil // what is refused rolls back; memory does not
+	_, err = o.Import(bg, o.line, id, contract.RosterChoice{Group: "ol"})
+	require.NoError(t, err)
+	assert.Empty(t, o.memory.proposed, "done once")
+
+	again := uuid.New()
+	_, err = o.Send(bg, o.line, again, "ol", strings.NewReader(list))
+	require.NoError(t, err)
+	_, err = o.Import(bg, o.line, again, contract.RosterChoice{Group: "ol"})
+	require.NoError(t, err)
+	ends := testkit.Coach("te")
+	r, err = o.List(bg, ends, "")
+	require.NoError(t, err)
+	named := map[string]contract.RosterProposal{}
+	for _, x := range r.Proposals {
+		named[x.Name] = x
+	}
+	lind := named["88 Jun Lind"]
+	assert.Equal(t, []any{true, []string{"weight 270 → 255"}}, []any{lind.Decidable, lind.Changes})
+	assert.Equal(t, []any{false, "db"}, []any{named["21 Ora Quill"].Decidable, named["21 Ora Quill"].Group})
+	require.NoError(t, o.Decide(bg, ends, lind.ID, true))
+	require.NoError(t, o.Decide(bg, ends, named["88 Ann Same"].ID, false))
+	require.NoError(t, o.Decide(bg, testkit.Coach("db"), named["21 Ora Quill"].ID, true))
+	assert.ErrorIs(t, o.Decide(bg, ends, lind.ID, true), problem.ErrNotFound)
+	r, err = o.List(bg, ends, "")
+	require.NoError(t, err)
+	assert.Empty(t, r.Proposals)
+	require.Len(t, r.Players, 4, "who was left is not there")
+	for _, x := range r.Players {
+		switch x.LastName {
+		case "Lind":
+			assert.Equal(t, []any{255, []string{"te"}}, []any{*x.WeightLb, x.Groups})
+		case "Quill":
+			assert.Equal(t, []string{"db"}, x.Groups)
+		}
+	}
 }
 
 // TestExportIsAListThatImportUnderstands: a formula in a name stays a name.

@@ -67,10 +67,11 @@ type Spells interface {
 
 // Service runs the use cases.
 type Service struct {
-	Store  Store
-	Spells Spells
-	Lists  Lists
-	Now    func() time.Time
+	Store     Store
+	Spells    Spells
+	Lists     Lists
+	Proposals Proposals
+	Now       func() time.Time
 }
 
 var _ squad.Source = (*Service)(nil)
@@ -131,9 +132,13 @@ func (s *Service) List(ctx context.Context, c access.Coach, on string) (contract
 	}
 	entries, err := s.Store.Entries(ctx, c.Season)
 	out := contract.Roster{On: day.String(), Players: []contract.RosterPlayer{}, Editable: c.IsHead() || len(c.Own) > 0}
+	if err != nil {
+		return out, err
+	}
 	for _, e := range entries {
 		out.Players = append(out.Players, view(c, e, day))
 	}
+	out.Proposals, err = s.proposals(ctx, c, entries)
 	return out, err
 }
 

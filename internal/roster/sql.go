@@ -21,9 +21,10 @@ import (
 type SQL struct{}
 
 var (
-	_ Store  = SQL{}
-	_ Spells = SQL{}
-	_ Lists  = SQL{}
+	_ Store     = SQL{}
+	_ Spells    = SQL{}
+	_ Lists     = SQL{}
+	_ Proposals = SQL{}
 )
 
 // playerRecord is a record of players, for writing.

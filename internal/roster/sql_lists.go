@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"nineyard/core/roster"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/problem"
 )
@@ -136,4 +137,76 @@ func (SQL) Done(ctx context.Context, id uuid.UUID, headers string, mapping map[s
 		UPDATE roster_uploads SET imported = @answer::jsonb WHERE club_id = @club AND id = @id`,
 		pg.Args{"id": id, "headers": headers, "mapping": string(text), "answer": string(answer)})
 	return err
+}
+
+// Propose keeps proposals, in one statement whatever their number.
+func (SQL) Propose(ctx context.Context, list []Proposal, by uuid.UUID, at time.Time) error {
+	if len(list) == 0 {
+		return nil
+	}
+	type sent struct {
+		ID      uuid.UUID     `json:"id"`
+		Subject string        `json:"subject"`
+		Player  *uuid.UUID    `json:"player"`
+		Group   string        `json:"group_key"`
+		Person  roster.Person `json:"person"`
+	}
+	rows := make([]sent, len(list))
+	for i, p := range list {
+		rows[i] = sent{p.ID, p.subject(), p.PlayerID, p.Group, p.Person}
+	}
+	content, err := json.Marshal(rows)
+	if err != nil {
+		return err
+	}
+	_, err = pg.Exec(ctx, `
+		INSERT INTO roster_proposals (id, club_id, subject, player_id, group_key, person, proposed_by, proposed_at)
+		SELECT DISTINCT ON (subject) id, @club, subject, player, group_key, person, @by, @at
+		FROM jsonb_to_recordset(@list::jsonb) AS x (id uuid, subject text, player uuid, group_key text, person jsonb) ORDER BY subject, id
+		ON CONFLICT ON CONSTRAINT roster_proposals_subject DO UPDATE SET id = excluded.id, group_key = excluded.group_key, person = excluded.person,
+			proposed_by = excluded.proposed_by, proposed_at = excluded.proposed_at`, pg.Args{"list": string(content), "by": by, "at": at})
+	return err
+}
+
+// proposalRow is a proposal as it is read.
+type proposalRow struct {
+	ID       uuid.UUID
+	PlayerID *uuid.UUID
+	GroupKey string
+	Person   json.RawMessage
+	By       string
+	At       time.Time
+}
+
+func (r proposalRow) proposal() (Proposal, error) {
+	p := Proposal{ID: r.ID, PlayerID: r.PlayerID, Group: r.GroupKey, By: r.By, At: r.At}
+	return p, json.Unmarshal(r.Person, &p.Person)
+}
+
+// Proposed lists the open proposals.
+func (SQL) Proposed(ctx context.Context) ([]Proposal, error) {
+	rows, err := pg.Select[proposalRow](ctx, `
+		SELECT p.id, p.player_id, p.group_key, p.person, coalesce(u.name, '') AS by, p.proposed_at AS at
+		FROM roster_proposals p LEFT JOIN users u ON u.club_id = @club AND u.id = p.proposed_by WHERE p.club_id = @club ORDER BY p.proposed_at, p.id LIMIT 5000`, nil)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Proposal, len(rows))
+	for i, r := range rows {
+		if out[i], err = r.proposal(); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// Decided reads a proposal and takes it away.
+func (SQL) Decided(ctx context.Context, id uuid.UUID) (Proposal, bool, error) {
+	r, found, err := pg.One[proposalRow](ctx, `DELETE FROM roster_proposals WHERE club_id = @club AND id = @id
+		RETURNING id, player_id, group_key, person, '' AS by, proposed_at AS at`, pg.Args{"id": id})
+	if err != nil || !found {
+		return Proposal{}, false, err
+	}
+	p, err := r.proposal()
+	return p, true, err
 }

@@ -39,6 +39,8 @@ type memory struct {
 	uploads map[uuid.UUID]*keptUpload
 	chosen  map[string]map[string]int
 	groups  group.List
+
+	proposed []Proposal
 }
 
 type keptSpell struct {
@@ -243,11 +245,34 @@ func (m *memory) Done(_ context.Context, id uuid.UUID, headers string, mapping m
 	return nil
 }
 
+func (m *memory) Propose(_ context.Context, list []Proposal, _ uuid.UUID, at time.Time) error {
+	for _, p := range list {
+		m.proposed = slices.DeleteFunc(m.proposed, func(was Proposal) bool { return was.subject() == p.subject() })
+		p.By, p.At = coachName, at
+		m.proposed = append(m.proposed, p)
+	}
+	return nil
+}
+
+func (m *memory) Proposed(context.Context) ([]Proposal, error) { return slices.Clone(m.proposed), nil }
+
+func (m *memory) Decided(_ context.Context, id uuid.UUID) (Proposal, bool, error) {
+	i := slices.IndexFunc(m.proposed, func(p Proposal) bool { return p.ID == id })
+	if i < 0 {
+		return Proposal{}, false, nil
+	}
+	p := m.proposed[i]
+	p.By = ""
+	m.proposed = slices.Delete(m.proposed, i, i+1)
+	return p, true, nil
+}
+
 // everything is what the roster's ports ask for together.
 type everything interface {
 	Store
 	Spells
 	Lists
+	Proposals
 }
 
 // shelf is a store with no players of its own to begin with.
@@ -468,4 +493,47 @@ func fieldOf(t *testing.T, err error) string {
 	e, ok := invalid.As(err)
 	require.True(t, ok, "%v", err)
 	return e.Field
+}
+
+// TestStoreOfProposals: one a player, the latest, until it is decided; of another club nothing is seen.
+func TestStoreOfProposals(t *testing.T) {
+	eachStore(t, func(t *testing.T, s shelf) {
+		there := named("7", "Lind", "te")
+		at := testkit.Now()
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			require.NoError(t, s.Save(ctx, there, s.by))
+			of := func(weight float64) Proposal {
+				return Proposal{ID: uuid.New(), PlayerID: &there.ID, Group: "te", Person: roster.Person{First: "Jun", Last: "Lind", WeightLb: weight}}
+			}
+			fresh := Proposal{ID: uuid.New(), Group: "db", Person: roster.Person{First: "Ora", Last: "Quill", Jersey: "21"}}
+			require.NoError(t, s.Propose(ctx, nil, s.by, at))
+			require.NoError(t, s.Propose(ctx, []Proposal{of(250), fresh}, s.by, at))
+			last := of(260)
+			require.NoError(t, s.Propose(ctx, []Proposal{last}, s.by, at.Add(time.Minute)))
+			list, err := s.Proposed(ctx)
+			require.NoError(t, err)
+			require.Len(t, list, 2, "a later one takes its place")
+			assert.Equal(t, []any{fresh.ID, "db", fresh.Person, coachName}, []any{list[0].ID, list[0].Group, list[0].Person, list[0].By})
+			assert.Equal(t, []any{last.ID, there.ID, 260.0}, []any{list[1].ID, *list[1].PlayerID, list[1].Person.WeightLb})
+			return nil
+		}))
+		if s.other != nil {
+			require.NoError(t, s.other(func(ctx context.Context) error {
+				list, err := s.Proposed(ctx)
+				assert.Empty(t, list)
+				return err
+			}))
+		}
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			list, err := s.Proposed(ctx)
+			require.NoError(t, err)
+			got, found, err := s.Decided(ctx, list[1].ID)
+			require.NoError(t, err)
+			assert.True(t, found)
+			assert.Equal(t, there.ID, *got.PlayerID)
+			_, found, err = s.Decided(ctx, list[1].ID)
+			assert.False(t, found, "it is decided once")
+			return err
+		}))
+	})
 }

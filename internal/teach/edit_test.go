@@ -167,14 +167,13 @@ func TestNeededBringsAllThatItRefersTo(t *testing.T) {
 }
 
 func TestReadLibraryRefuses(t *testing.T) {
-	h := shippedHouse(t)
 	for text, want := range map[string]string{
 		"":                                     "no entry",
 		"drills: [":                            "cannot be read",
 		"drills:\n  - {key: a, colour: red}\n": "colour",
 		"ladders:\n  - {key: a, name: A, technique: t, stages: []}\n  - {key: a, name: B, technique: t, stages: []}\n": "stands twice",
 	} {
-		_, err := readLibrary(h, strings.NewReader(text))
+		_, err := readLibrary(strings.NewReader(text))
 		e, ok := invalid.As(err)
 		require.True(t, ok, text)
 		assert.Equal(t, "file", e.Field)

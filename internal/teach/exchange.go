@@ -127,40 +127,48 @@ type incoming struct {
 	lines       map[merge.Ref]int
 }
 
-// maxLibrary is the largest library file that is read, in bytes.
-const maxLibrary = 10 << 20
+// sent is a file as it was read, before it is looked at against any house.
+type sent struct {
+	entries []merge.Entry
+	lines   map[merge.Ref]int
+}
 
-func readLibrary(h *house.House, f io.Reader) (incoming, error) {
-	data, err := io.ReadAll(io.LimitReader(f, maxLibrary+1))
+// readLibrary reads a file. It needs no house, so nobody waits for it.
+func readLibrary(f io.Reader) (sent, error) {
+	data, err := io.ReadAll(io.LimitReader(f, library.MaxBytes+1))
 	if err != nil {
-		return incoming{}, err
-	}
-	if len(data) > maxLibrary {
-		return incoming{}, invalid.Field("file", "the file is larger than %d MiB", maxLibrary>>20)
+		return sent{}, err
 	}
 	bundle, lines, err := library.Parse(data)
 	if err != nil {
-		return incoming{}, invalid.Field("file", "the file cannot be read: %s", err)
+		return sent{}, err
 	}
-	entries := library.Align(bundle.Entries(), h.Entries)
+	entries := bundle.Entries()
 	if len(entries) == 0 {
-		return incoming{}, invalid.Field("file", "there is no entry in the file")
+		return sent{}, invalid.Field("file", "there is no entry in the file")
 	}
 	seen := map[merge.Ref]bool{}
 	for _, e := range entries {
 		if e.Key == "" || seen[e.Ref] {
-			return incoming{}, invalid.Field("file", "line %d: %s stands twice or has no key", lines[e.Ref], e.Ref)
+			return sent{}, invalid.Field("file", "line %d: %s stands twice or has no key", lines[e.Ref], e.Ref)
 		}
 		seen[e.Ref] = true
 	}
-	return incoming{entries, merge.Compare(h.Entries, entries), lines}, nil
+	return sent{entries, lines}, nil
+}
+
+// against looks at what was sent beside a house.
+func (in sent) against(h *house.House) incoming {
+	entries := library.Align(in.entries, h.Entries)
+	return incoming{entries, merge.Compare(h.Entries, entries), in.lines}
 }
 
 func (in incoming) view(h *house.House) contract.LibraryPreview {
 	v := contract.LibraryPreview{Entries: []contract.PreviewEntry{}}
+	here := merge.Index(h.Entries)
 	for i, d := range in.differences {
 		e := contract.PreviewEntry{Kind: d.Kind, Key: d.Key, Name: nameOf(in.entries[i].Fields, d.Ref), Line: in.lines[d.Ref], Action: contract.PreviewEntryActionSame, Fields: []contract.PreviewField{}}
-		now := fieldsOf(h.Entries, d.Ref)
+		now := here[d.Ref]
 		switch {
 		case d.New:
 			e.Action = contract.PreviewEntryActionCreate
@@ -181,15 +189,15 @@ func (in incoming) view(h *house.House) contract.LibraryPreview {
 
 // PreviewLibrary says what taking a file in would change.
 func (s *Service) PreviewLibrary(ctx context.Context, c access.Coach, f LibraryFile) (contract.LibraryPreview, error) {
+	in, err := readLibrary(f.File)
+	if err != nil {
+		return contract.LibraryPreview{}, err
+	}
 	h, err := s.Of(ctx, c)
 	if err != nil {
 		return contract.LibraryPreview{}, err
 	}
-	in, err := readLibrary(h, f.File)
-	if err != nil {
-		return contract.LibraryPreview{}, err
-	}
-	return in.view(h), nil
+	return in.against(h).view(h), ctx.Err()
 }
 
 // ImportLibrary takes the chosen entries of a file in as one version, or none of them.
@@ -203,19 +211,24 @@ func (s *Service) ImportLibrary(ctx context.Context, c access.Coach, f LibraryFi
 	if f.ID == uuid.Nil {
 		return contract.LibraryPreview{}, invalid.Field("id", "an import needs an id made by the client")
 	}
+	file, err := readLibrary(f.File) // before the club's house is held
+	if err != nil {
+		return contract.LibraryPreview{}, err
+	}
 	h, done, err := s.begin(ctx, f.ID)
 	if err != nil {
 		return contract.LibraryPreview{}, err
 	}
-	in, err := readLibrary(h, f.File)
-	if err != nil || done {
-		return in.view(h), err
+	in := file.against(h)
+	if done {
+		return in.view(h), nil
 	}
 	return in.view(h), s.takeIn(ctx, c, h, in, take, f)
 }
 
 func (s *Service) takeIn(ctx context.Context, c access.Coach, h *house.House, in incoming, take []string, f LibraryFile) error {
-	layer := h.Layer
+	here, ships := merge.Index(h.Entries), merge.Index(h.Edition.Entries)
+	var wants []merge.Want
 	var touched []merge.Ref
 	for i, d := range in.differences {
 		if !d.New && len(d.Fields) == 0 || f.Take != "" && !slices.Contains(take, d.String()) {
@@ -224,18 +237,21 @@ func (s *Service) takeIn(ctx context.Context, c access.Coach, h *house.House, in
 		if !d.New && !mayEditEntry(c, h, d.Ref) {
 			return problem.ErrForbidden
 		}
-		layer = layer.Put(d.Ref, fieldsOf(h.Edition.Entries, d.Ref), in.entries[i].Fields)
+		wants = append(wants, merge.Want{Ref: d.Ref, Shipped: ships[d.Ref], Fields: in.entries[i].Fields})
 		touched = append(touched, d.Ref)
 	}
 	if len(touched) == 0 {
 		return invalid.Field("take", "there is nothing to take in")
 	}
-	next, err := h.With(layer)
+	if err := ctx.Err(); err != nil { // whoever sent it has gone
+		return err
+	}
+	next, err := h.With(h.Layer.PutAll(wants))
 	if err != nil {
-		return invalid.Field("file", "the file cannot be read: %s", err)
+		return invalid.Caused("file", "the entries of the file do not go together", err)
 	}
 	for _, r := range touched {
-		if fieldsOf(h.Entries, r) == nil && !mayEditEntry(c, next, r) {
+		if here[r] == nil && !mayEditEntry(c, next, r) {
 			return problem.ErrForbidden
 		}
 	}

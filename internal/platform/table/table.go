@@ -16,6 +16,7 @@ import (
 	"golang.org/x/text/encoding/unicode"
 
 	"nineyard/core/invalid"
+	"nineyard/core/legible"
 )
 
 // Limits of a table.
@@ -23,6 +24,8 @@ const (
 	MaxBytes   = 10 << 20
 	MaxRows    = 5000
 	MaxColumns = 100
+	maxHeader  = 200  // bytes of the name of a column
+	maxCell    = 4000 // bytes of a field
 )
 
 // Row is one line of a table with its number in the file.
@@ -66,6 +69,9 @@ func Read(r io.Reader) (Table, error) {
 	}
 	sep := separator(text)
 	t := Table{Encoding: encoding, Separator: map[rune]string{',': "comma", ';': "semicolon", '\t': "tab"}[sep]}
+	if err := bounded(text, sep); err != nil {
+		return Table{}, err
+	}
 	cr := csv.NewReader(strings.NewReader(text))
 	cr.Comma = sep
 	cr.FieldsPerRecord = -1
@@ -86,7 +92,7 @@ func Read(r io.Reader) (Table, error) {
 					continue
 				}
 			}
-			return Table{}, invalid.Field("file", "line %d cannot be read: %v", pe.Line, pe.Err)
+			return Table{}, invalid.Caused("file", fmt.Sprintf("line %d cannot be read: its quotes do not fit", pe.Line), err)
 		}
 		if err != nil {
 			return Table{}, err
@@ -102,10 +108,22 @@ func Read(r io.Reader) (Table, error) {
 	return t, nil
 }
 
+// bounded refuses lines with more separators than columns may be, before they are taken apart.
+func bounded(text string, sep rune) error {
+	line := 0
+	for l := range strings.SplitSeq(text, "\n") {
+		line++
+		if strings.Count(l, string(sep)) > 2*MaxColumns && count(l, sep) > MaxColumns {
+			return invalid.Field("file", "line %d has more than %d columns", line, MaxColumns)
+		}
+	}
+	return nil
+}
+
 func (t *Table) add(line int, record []string) error {
 	blank := true
 	for i, f := range record {
-		record[i] = strings.TrimSpace(f)
+		record[i] = strings.TrimSpace(legible.Strip(f))
 		blank = blank && record[i] == ""
 	}
 	switch {
@@ -114,13 +132,21 @@ func (t *Table) add(line int, record []string) error {
 	case len(record) > MaxColumns:
 		return invalid.Field("file", "line %d has more than %d columns", line, MaxColumns)
 	case t.Headers == nil:
+		for i, h := range record {
+			if len(h) > maxHeader {
+				return invalid.Field("file", "line %d: the name of column %d is longer than %d characters", line, i+1, maxHeader)
+			}
+		}
 		t.Headers = record
 		return nil
 	case len(t.Rows) == MaxRows:
 		return invalid.Field("file", "the file has more than %d lines", MaxRows)
 	}
-	// A quote that is never closed swallows the lines after it.
-	for _, f := range record {
+	for i, f := range record {
+		if len(f) > maxCell {
+			return invalid.Field("file", "line %d: column %d is longer than %d characters", line, i+1, maxCell)
+		}
+		// A quote that is never closed swallows the lines after it.
 		if strings.Count(f, "\n") > 3 {
 			return invalid.Field("file", "a quote opened on line %d is not closed", line)
 		}
@@ -170,10 +196,12 @@ func decode(data []byte) (string, string, error) {
 	switch {
 	case bytes.HasPrefix(data, []byte("\xef\xbb\xbf")):
 		data = data[3:]
+	case bytes.HasPrefix(data, []byte("\xff\xfe\x00\x00")), bytes.HasPrefix(data, []byte("\x00\x00\xfe\xff")):
+		return "", "", invalid.Field("file", "the file is UTF-32; save the list as UTF-8")
 	case bytes.HasPrefix(data, []byte("\xff\xfe")), bytes.HasPrefix(data, []byte("\xfe\xff")):
 		out, err := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewDecoder().Bytes(data)
 		if err != nil {
-			return "", "", fmt.Errorf("decoding UTF-16: %w", err)
+			return "", "", invalid.Caused("file", "the file is not the UTF-16 it says it is", err)
 		}
 		return string(out), "utf-16", nil
 	}

@@ -5,6 +5,7 @@ import (
 	"encoding/csv"
 	"fmt"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 )
@@ -29,7 +30,8 @@ func Texts[S ~string](list []S) []any {
 }
 
 // CSV writes rows as delimited text with a byte-order mark, so that every spreadsheet reads
-// the names right. A text that a spreadsheet would take for a formula is quoted.
+// the names right. A text that a spreadsheet would take for a formula is quoted: one that begins, but for space, with
+// one of the signs that begin a formula (OWASP, CSV Injection), in its narrow or its wide form.
 func CSV(rows [][]any) ([]byte, error) {
 	var out bytes.Buffer
 	out.WriteString("\ufeff")
@@ -39,7 +41,7 @@ func CSV(rows [][]any) ([]byte, error) {
 		record := make([]string, len(row))
 		for i, v := range row {
 			record[i] = fmt.Sprint(v)
-			if s, ok := v.(string); ok && strings.ContainsAny(first(s), "=+-@\t\r") {
+			if s, ok := v.(string); ok && formula(s) {
 				record[i] = "'" + s
 			}
 		}
@@ -51,11 +53,12 @@ func CSV(rows [][]any) ([]byte, error) {
 	return out.Bytes(), w.Error()
 }
 
-func first(s string) string {
-	if s == "" {
-		return ""
+func formula(s string) bool {
+	if s == "" || strings.ContainsAny(s[:1], "\t\r\n") {
+		return s != ""
 	}
-	return s[:1]
+	r, _ := utf8.DecodeRuneInString(strings.TrimSpace(s))
+	return strings.ContainsRune("=+-@＝＋－＠|%", r)
 }
 
 // XLSX writes rows as a workbook of one sheet; the first row stays in sight. Texts are

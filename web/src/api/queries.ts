@@ -442,6 +442,7 @@ const affects: Record<string, string[]> = {
   putPlayer: people,
   mergePlayers: [...people, "evidence"],
   importRoster: people,
+  decideProposal: people,
   putSpell: people,
   withdrawSpell: people,
   recordClearance: people,

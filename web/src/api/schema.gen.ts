@@ -1381,6 +1381,25 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/roster/proposals/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Takes what another coach's list says of a player of one's own, or leaves it. */
+    post: operations["decideProposal"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/roster/export": {
     parameters: {
       query?: never;
@@ -3919,13 +3938,15 @@ export interface components {
       create: number;
       update: number;
       same: number;
+      /** @description Lines about other coaches' players */
+      propose: number;
       problems: number;
       lines: components["schemas"]["RosterLine"][];
     };
     RosterLine: {
       line: number;
       /** @enum {string} */
-      action: "create" | "update" | "same" | "problem";
+      action: "create" | "update" | "same" | "propose" | "problem";
       jersey: string;
       name: string;
       position: string;
@@ -3942,11 +3963,30 @@ export interface components {
       message: string;
     };
     Roster: {
+      /** @description What lists say of other coaches' players, until they have decided. */
+      proposals: components["schemas"]["RosterProposal"][];
       /** Format: date */
       on: string;
       players: components["schemas"]["RosterPlayer"][];
       /** @description The person may add players. */
       editable: boolean;
+    };
+    RosterProposal: {
+      /** Format: uuid */
+      id: string;
+      /**
+       * Format: uuid
+       * @description Absent of one who would be new.
+       */
+      player_id?: string;
+      name: string;
+      group: string;
+      changes: string[];
+      by: string;
+      /** Format: date-time */
+      at: string;
+      /** @description Whether who asks decides. */
+      decidable: boolean;
     };
     RosterPlayer: {
       /** Format: uuid */
@@ -7859,6 +7899,43 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["Spell"];
         };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  decideProposal: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** @description False: the player stays as he is. */
+          take: boolean;
+        };
+      };
+    };
+    responses: {
+      /** @description It is decided. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       default: components["responses"]["Problem"];
     };

@@ -37,7 +37,8 @@ export type ActContent =
   | { act: "merge"; gone: string; into: string }
   | { act: "restore"; version: number }
   | { act: "scheme"; version: number; body: SchemeBody }
-  | { act: "importRoster"; upload: string; choice: Schemas["RosterChoice"] };
+  | { act: "importRoster"; upload: string; choice: Schemas["RosterChoice"] }
+  | { act: "proposal"; proposal: string; take: boolean };
 
 const actBy: Record<ActContent["act"], keyof operations> = {
   fix: "putFix",
@@ -46,6 +47,7 @@ const actBy: Record<ActContent["act"], keyof operations> = {
   restore: "restoreHouse",
   scheme: "putScheme",
   importRoster: "importRoster",
+  proposal: "decideProposal",
 };
 
 function sendAct(c: Outgoing): Promise<Outcome> {
@@ -98,6 +100,14 @@ function sendAct(c: Outgoing): Promise<Outcome> {
         api.POST("/roster/uploads/{id}/import", {
           params: { path: { id: a.upload }, header },
           body: a.choice,
+          signal,
+        }),
+      );
+    case "proposal":
+      return outcome(
+        api.POST("/roster/proposals/{id}", {
+          params: { path: { id: a.proposal }, header },
+          body: { take: a.take },
           signal,
         }),
       );

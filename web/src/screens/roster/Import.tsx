@@ -95,6 +95,7 @@ export function Import() {
         <p role="status" className="say mt-3 border border-good bg-good-wash p-2">
           Done: {count(doImport.answer.create, "player")} added, {doImport.answer.update} updated,{" "}
           {doImport.answer.same} already right
+          {doImport.answer.propose > 0 && `, ${doImport.answer.propose} proposed to other coaches`}
           {doImport.answer.problems > 0 && `, ${count(doImport.answer.problems, "line")} left out`}.{" "}
           <Link className="underline" to={`${base}/roster`}>
             See the roster
@@ -107,7 +108,7 @@ export function Import() {
           <div className="mt-3 flex flex-wrap items-center gap-3">
             <Button
               kind="main"
-              off={preview.isPending || doImport.busy || p.create + p.update + p.same === 0}
+              off={preview.isPending || doImport.busy || p.create + p.update + p.same + p.propose === 0}
               onClick={() =>
                 void doImport.run(
                   { act: "importRoster", upload: p.id, choice: { group, mapping } },
@@ -115,10 +116,14 @@ export function Import() {
                 )
               }
             >
-              Import {count(p.create + p.update, "player")}
+              {p.create + p.update > 0 || p.propose === 0
+                ? `Import ${count(p.create + p.update, "player")}`
+                : `Propose ${count(p.propose, "change")}`}
             </Button>
             <span className="say" role="status">
-              {p.create} new, {p.update} changed, {p.same} already right, {p.problems} with a problem
+              {p.create} new, {p.update} changed, {p.same} already right,{" "}
+              {p.propose > 0 && `${p.propose} proposed to other coaches, `}
+              {p.problems} with a problem
             </span>
             <span className="label">
               {p.encoding}, {p.separator}
@@ -181,6 +186,7 @@ const actions: Record<string, { word: string; shape: string; tone: string }> = {
   create: { word: "new", shape: "+", tone: "text-good" },
   update: { word: "changes", shape: "◧", tone: "text-ink" },
   same: { word: "already right", shape: "=", tone: "text-soft" },
+  propose: { word: "proposed to his coach", shape: "→", tone: "text-watch" },
   problem: { word: "left out", shape: "!", tone: "text-fault" },
 };
 

@@ -12,6 +12,7 @@ import { count, weekdayDate } from "@/parts/words";
 import { AvailabilityWindow } from "./Availability";
 import { EditRow } from "./EditRow";
 import { MergeWindow } from "./MergeWindow";
+import { Proposals } from "./Proposals";
 import { Field } from "@/kit/Field";
 import { Table } from "@/kit/Table";
 import { useToast } from "@/kit/Toast";
@@ -97,6 +98,10 @@ function List() {
           <FileLink href="/api/v1/roster/export?format=xlsx">XLSX</FileLink>
         </div>
       </div>
+      <Proposals
+        list={roster.data?.proposals ?? []}
+        groupName={(key) => groups.find((g) => g.key === key)?.name ?? key}
+      />
       <Filters filter={filter} groups={groups} here={group} onChange={setFilter} />
       <div className="sheet">
         <Table
