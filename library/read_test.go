@@ -1,7 +1,6 @@
 package library_test
 
 import (
-	"fmt"
 	"runtime"
 	"strings"
 	"testing"
@@ -80,7 +79,7 @@ func TestReadingTakesNoMoreThanTheFileIsWorth(t *testing.T) {
 		runtime.ReadMemStats(&after)
 		require.Error(t, err, name)
 		took := (after.TotalAlloc - before.TotalAlloc) >> 20
-		t.Log(fmt.Sprintf("%s: %d KiB took %d MiB in all", name, len(text)>>10, took))
+		t.Logf("%s: %d KiB took %d MiB in all", name, len(text)>>10, took)
 		assert.LessOrEqual(t, took, uint64(64), name)
 	}
 }
