@@ -124,7 +124,7 @@ func TestSignInForm(t *testing.T) {
 	c.fill("input[type=password]", "wrong")
 	c.press(input.Enter)
 	c.see("[role=alert]", "E-mail or password is wrong")
-	c.fill("input[type=password]", "lamplight-2026")
+	c.fill("input[type=password]", "seven lamps at low tide")
 	c.press(input.Enter)
 	c.see("h1", "Tue 13 Oct")
 }

@@ -15,7 +15,7 @@ import (
 
 // password asks for one on standard input.
 func password(cmd *cobra.Command) (string, error) {
-	fmt.Fprint(cmd.ErrOrStderr(), "Password (at least 12 characters): ")
+	fmt.Fprint(cmd.ErrOrStderr(), fmt.Sprintf("Password (at least %d characters): ", access.MinPassword))
 	line, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
 	if err != nil && line == "" {
 		return "", errors.New("no password was given")
@@ -40,7 +40,7 @@ func asOwner(cmd *cobra.Command, do func(owner *pg.DB) error) error {
 	defer func() { _ = owner.Close() }()
 	err = do(owner)
 	if e, bad := invalid.As(err); bad {
-		return fmt.Errorf("--%s: %s", e.Field, e.Message)
+		return fmt.Errorf("--%s: %s", strings.ReplaceAll(e.Field, "_", "-"), e.Message)
 	}
 	return err
 }
@@ -64,7 +64,7 @@ func addStaffCommand() *cobra.Command {
 	f.StringVar(&j.Name, "name", "", "name of the new member")
 	f.StringVar(&j.Title, "title", "", "what he does, such as Offensive line")
 	f.StringVar(&j.Email, "email", "", "e-mail by which he signs in")
-	f.StringVar(&j.Role, "role", "coach", "coach, head, or health: athletic health, who alone lifts a head-injury hold")
+	f.StringVar(&j.Role, "role", "coach", strings.Join(access.Roles(), ", ")+"; health is athletic health, who alone lifts a head-injury hold")
 	f.StringSliceVar(&j.Groups, "groups", nil, "keys of the position groups he coaches, such as ol,te")
 	for _, name := range []string{"with", "name", "email"} {
 		if err := cmd.MarkFlagRequired(name); err != nil {

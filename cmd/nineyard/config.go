@@ -25,6 +25,13 @@ type config struct {
 	SessionIdle    time.Duration `env:"SESSION_IDLE" envDefault:"12h"`
 	SessionLife    time.Duration `env:"SESSION_LIFE" envDefault:"336h"`
 	MetricsAddr    string        `env:"METRICS_ADDR"`
+	PublicURL      string        `env:"PUBLIC_URL"`
+	SMTPHost       string        `env:"SMTP_HOST"`
+	SMTPPort       int           `env:"SMTP_PORT" envDefault:"587"`
+	SMTPUser       string        `env:"SMTP_USER"`
+	SMTPPassword   string        `env:"SMTP_PASSWORD"`
+	SMTPFrom       string        `env:"SMTP_FROM"`
+	SMTPPlain      bool          `env:"SMTP_PLAIN"`
 	KeepSeasons    int           `env:"KEEP_SEASONS" envDefault:"0"`
 }
 

@@ -12,14 +12,17 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 	"gocloud.dev/blob"
 
+	"nineyard/internal/access"
 	"nineyard/internal/footage"
 	"nineyard/internal/footage/store"
 	"nineyard/internal/mark"
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/pg"
+	"nineyard/internal/platform/post"
 	"nineyard/internal/product"
 	"nineyard/web"
 )
@@ -78,7 +81,22 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 		return err
 	}
 	defer func() { _ = o.DB.Close() }()
+	letters, err := mailer(c, log)
+	if err != nil {
+		return err
+	}
+	if o.Address = c.PublicURL; letters != nil {
+		o.Mail = letters
+	}
+	if o.Demo == uuid.Nil {
+		o.Found = func(ctx context.Context, f access.Founding) (uuid.UUID, error) { return found(ctx, c.DatabaseURL, f) }
+	}
 	p := product.New(o)
+	if first, err := p.Club.First(ctx); err != nil {
+		return err
+	} else if first {
+		fmt.Fprintf(os.Stderr, "There is no club yet. Open http://%s/begin and make the first with this word: %s\n", c.ListenAddr, p.Club.Word())
+	}
 	api, err := p.Server(product.Surface{Web: web.Files(), Log: log, Loopback: httpd.IsLoopback(c.ListenAddr), Proxies: c.TrustedProxies, Idle: c.SessionIdle, Life: c.SessionLife})
 	if err != nil {
 		return err
@@ -93,6 +111,9 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	server.RegisterOnShutdown(p.Changes.Close) // streams end, so that stopping need not wait for them
 	listening, stopListening := context.WithCancel(context.WithoutCancel(ctx))
 	defer stopListening()
+	if letters != nil {
+		go letters.Run(listening)
+	}
 	go p.Changes.Run(listening, o.DB, log)
 	keeper := &mark.Keeper{DB: o.DB, Log: log, Keep: c.KeepSeasons}
 	kept := make(chan struct{})
@@ -127,6 +148,29 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	stopCtx, cancel := context.WithTimeout(context.WithoutCancel(ctx), c.StopTimeout)
 	defer cancel()
 	return server.Shutdown(stopCtx)
+}
+
+// mailer is what sends letters; nil where no mail server is set.
+func mailer(c config, log *slog.Logger) (*post.SMTP, error) {
+	switch {
+	case c.SMTPHost == "":
+		return nil, nil
+	case c.PublicURL == "":
+		return nil, errors.New("PUBLIC_URL is not set: links in letters must say where Nine Yard is reached")
+	case c.SMTPFrom == "":
+		return nil, errors.New("SMTP_FROM is not set: letters come from an address")
+	}
+	return post.NewSMTP(post.Server{Host: c.SMTPHost, Port: c.SMTPPort, User: c.SMTPUser, Password: c.SMTPPassword, From: c.SMTPFrom, Plain: c.SMTPPlain}, log)
+}
+
+// found makes a club as the database's owner.
+func found(ctx context.Context, url string, f access.Founding) (uuid.UUID, error) {
+	owner, err := pg.OpenOwner(url, 1)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	defer func() { _ = owner.Close() }()
+	return access.Found(ctx, owner, f)
 }
 
 func migrateCommand() *cobra.Command {

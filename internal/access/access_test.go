@@ -27,13 +27,14 @@ func TestMain(m *testing.M) { pgtest.Main(m) }
 
 // memory is the Store in memory.
 type memory struct {
-	mu      sync.Mutex
-	coaches map[uuid.UUID]Coach
-	hashes  map[string]string    // by e-mail
-	ids     map[string]uuid.UUID // by e-mail
-	staff   []Member
-	tries   []try
-	places  []try
+	mu       sync.Mutex
+	coaches  map[uuid.UUID]Coach
+	accounts map[string]Account // by e-mail
+	steps    map[uuid.UUID]int64
+	codes    map[string]bool // by account and digest
+	staff    []Member
+	tries    []try
+	places   []try
 }
 
 type try struct {
@@ -46,10 +47,42 @@ func (m *memory) Coach(_ context.Context, id uuid.UUID) (Coach, bool, error) {
 	return c, ok, nil
 }
 
-func (m *memory) Password(_ context.Context, email string) (uuid.UUID, string, bool, error) {
-	email = strings.ToLower(email)
-	id, ok := m.ids[email]
-	return id, m.hashes[email], ok, nil
+func (m *memory) Account(_ context.Context, email string) (Account, bool, error) {
+	a, ok := m.accounts[strings.ToLower(email)]
+	return a, ok, nil
+}
+
+func (m *memory) AccountOf(_ context.Context, id uuid.UUID) (Account, bool, error) {
+	for _, a := range m.accounts {
+		if a.ID == id {
+			return a, true, nil
+		}
+	}
+	return Account{}, false, nil
+}
+
+func (m *memory) Memberships(_ context.Context, account uuid.UUID) (list []Membership, err error) {
+	for id, c := range m.coaches {
+		if c.Account == account {
+			list = append(list, Membership{ID: id, ClubID: c.Club.ID, ClubName: c.Club.Name, Role: c.Role})
+		}
+	}
+	return list, nil
+}
+
+func (m *memory) UseStep(_ context.Context, account uuid.UUID, step int64) (bool, error) {
+	if m.steps[account] >= step {
+		return false, nil
+	}
+	m.steps[account] = step
+	return true, nil
+}
+
+func (m *memory) UseCode(_ context.Context, account uuid.UUID, digest []byte, _ time.Time) (bool, error) {
+	at := account.String() + string(digest)
+	there := m.codes[at]
+	delete(m.codes, at)
+	return there, nil
 }
 
 func (m *memory) Try(_ context.Context, email, ip string, at, since time.Time) (t Tries, err error) {
@@ -92,28 +125,30 @@ type shelf struct {
 	Store
 	club, other uuid.UUID // of h0@ and h1@club.example
 	head        uuid.UUID
+	account     uuid.UUID // of the head coach
 }
 
-const password = "a long enough one"
+const password = "gravel heron umbrella"
 
 func founding(i int) Founding {
 	return Founding{Club: fmt.Sprintf("Club %d", i), Timezone: "Europe/Dublin", SeasonStart: "2026-08-31", Weeks: 9, Name: "H. Coach", Email: fmt.Sprintf("h%d@club.example", i), Password: password}
 }
 
 func inMemory(t *testing.T) shelf {
-	m := &memory{coaches: map[uuid.UUID]Coach{}, hashes: map[string]string{}, ids: map[string]uuid.UUID{}}
+	m := &memory{coaches: map[uuid.UUID]Coach{}, accounts: map[string]Account{}, steps: map[uuid.UUID]int64{}, codes: map[string]bool{}}
 	s := shelf{Store: m}
 	for i, club := range []*uuid.UUID{&s.club, &s.other} {
 		*club = uuid.New()
 		id := uuid.New()
 		n, err := founding(i).Check()
 		require.NoError(t, err)
-		m.coaches[id] = Coach{ID: id, Name: n.Name, Role: Head, Own: []string{}, Club: Club{ID: *club, Name: n.Club, Timezone: n.Timezone, Groups: n.Groups}, Season: Season{Start: n.SeasonStart, Weeks: n.Weeks}}
-		m.ids[n.Email] = id
-		m.hashes[n.Email], err = Hash(password)
+		account := Account{ID: uuid.New(), Email: n.Email, Name: n.Name}
+		account.PasswordHash, err = Hash(password)
 		require.NoError(t, err)
+		m.accounts[n.Email] = account
+		m.coaches[id] = Coach{ID: id, Account: account.ID, Name: n.Name, Role: Head, Own: []string{}, Club: Club{ID: *club, Name: n.Club, Timezone: n.Timezone, Groups: n.Groups}, Season: Season{Start: n.SeasonStart, Weeks: n.Weeks}}
 		if i == 0 {
-			s.head = id
+			s.head, s.account = id, account.ID
 			m.staff = []Member{{ID: id, Name: n.Name, Title: "Head coach", Email: n.Email, Role: Head}}
 		}
 	}
@@ -133,8 +168,13 @@ func inPostgres(t *testing.T) shelf {
 		*club, err = Found(ctx, owner, founding(i))
 		require.NoError(t, err)
 	}
-	s.head, _, _, err = s.Password(ctx, "h0@club.example")
+	account, found, err := s.Account(ctx, "h0@club.example")
 	require.NoError(t, err)
+	require.True(t, found)
+	places, err := s.Memberships(ctx, account.ID)
+	require.NoError(t, err)
+	require.Len(t, places, 1)
+	s.head, s.account = places[0].ID, account.ID
 	return s
 }
 
@@ -160,14 +200,32 @@ func TestStore(t *testing.T) {
 			require.NoError(t, err)
 			assert.False(t, found)
 
-			id, hash, found, err := s.Password(ctx, "H0@Club.example")
+			account, found, err := s.Account(ctx, "H0@Club.example")
 			require.NoError(t, err)
 			assert.True(t, found)
-			assert.Equal(t, s.head, id)
-			assert.NotEmpty(t, hash)
-			_, _, found, err = s.Password(ctx, "nobody@club.example")
+			assert.Equal(t, s.account, account.ID)
+			assert.NotEmpty(t, account.PasswordHash)
+			assert.False(t, account.HasFactor())
+			same, _, err := s.AccountOf(ctx, account.ID)
+			require.NoError(t, err)
+			assert.Equal(t, account, same)
+			_, found, err = s.Account(ctx, "nobody@club.example")
 			require.NoError(t, err)
 			assert.False(t, found)
+			places, err := s.Memberships(ctx, account.ID)
+			require.NoError(t, err)
+			assert.Equal(t, []Membership{{ID: s.head, ClubID: s.club, ClubName: "Club 0", Role: Head}}, places)
+			for _, step := range []struct {
+				n    int64
+				took bool
+			}{{7, true}, {7, false}, {6, false}, {8, true}} {
+				took, err := s.UseStep(ctx, account.ID, step.n)
+				require.NoError(t, err)
+				assert.Equal(t, step.took, took, step.n)
+			}
+			took, err := s.UseCode(ctx, account.ID, CodeDigest("none"), time.Now())
+			require.NoError(t, err)
+			assert.False(t, took)
 
 			staff, err := s.Staff(ctx, s.club)
 			require.NoError(t, err)
@@ -240,9 +298,9 @@ func TestSignIn(t *testing.T) {
 	now := time.Date(2026, 10, 13, 17, 0, 0, 0, time.UTC)
 	x := &Service{Store: s, Now: func() time.Time { return now }}
 	ctx := context.Background()
-	id, err := x.SignIn(ctx, " H0@club.example ", password, "10.0.0.1")
+	in, err := x.SignIn(ctx, " H0@club.example ", password, "10.0.0.1")
 	require.NoError(t, err)
-	assert.Equal(t, s.head, id)
+	assert.Equal(t, s.account, in.ID)
 	for _, email := range []string{"h0@club.example", "nobody@club.example"} { // alike for who exists and who does not
 		for range maxTriesHere {
 			_, err = x.SignIn(ctx, email, "guess", "10.0.0.2")
@@ -299,11 +357,18 @@ func TestOneClickIsForTheDemoAlone(t *testing.T) {
 }
 
 func TestWhatACoachMayDo(t *testing.T) {
-	c := Coach{Role: "coach", Own: []string{"ol"}, Club: Club{Timezone: "Europe/Dublin", Groups: group.Usual()}, Season: Season{Start: season.Must("2026-08-31"), Weeks: 9}}
+	c := Coach{Role: Position, Own: []string{"ol"}, Club: Club{Timezone: "Europe/Dublin", Groups: group.Usual()}, Season: Season{Start: season.Must("2026-08-31"), Weeks: 9}}
 	assert.True(t, c.MayEdit("ol"))
 	assert.False(t, c.MayEdit("db"))
 	assert.True(t, c.MayEditAny([]string{"db", "ol"}))
 	assert.False(t, c.MayEditAny(nil))
+	for role, can := range map[string][3]bool{Position: {true, true, true}, Assistant: {false, true, true}, Health: {}, Reader: {}, "": {}} {
+		x := c
+		x.Role = role
+		assert.Equal(t, can, [3]bool{x.MayEdit("ol"), x.MayWork("ol"), x.Works()}, role)
+		assert.Equal(t, [2]bool{can[0], can[1]}, [2]bool{x.MayEditSide(group.Offense), x.MayWorkSide(group.Offense)}, role)
+		assert.False(t, x.MayWork("db") || x.MayEditSide(group.Defense), role)
+	}
 	head := c
 	head.Role = Head
 	assert.True(t, head.MayEdit("db"))
@@ -340,7 +405,7 @@ func TestAFoundingNamesItsField(t *testing.T) {
 		"email":        func(f *Founding) { f.Email = "h.club" },
 		"password":     func(f *Founding) { f.Password = "short" },
 		"timezone":     func(f *Founding) { f.Timezone = "Dublin" },
-		"season-start": func(f *Founding) { f.SeasonStart = "31 August" },
+		"season_start": func(f *Founding) { f.SeasonStart = "31 August" },
 		"weeks":        func(f *Founding) { f.Weeks = 61 },
 	} {
 		f := founding(0)
@@ -356,7 +421,7 @@ func TestAFoundingNamesItsField(t *testing.T) {
 }
 
 func TestWordsOfSigningIn(t *testing.T) {
-	for err, status := range map[error]int{ErrCredentials: 401, ErrTooManyTries: 429, ErrBusy: 503} {
+	for err, status := range map[error]int{ErrCredentials: 401, ErrTooManyTries: 429, ErrBusy: 503, ErrNoClub: 403, ErrSecond: 401, ErrHalf: 401, ErrPasskey: 401, ErrPasskeyPlace: 422} {
 		said, ok := Word(fmt.Errorf("x: %w", err))
 		assert.True(t, ok)
 		assert.Equal(t, status, said.Status)
@@ -374,7 +439,7 @@ func TestJoin(t *testing.T) {
 	t.Cleanup(func() { _ = owner.Close() })
 	_, err = Found(ctx, owner, founding(0))
 	require.NoError(t, err)
-	good := Joining{With: "h0@club.example", Name: "N. Aide", Title: "Line", Email: "N@Club.example", Role: "coach", Groups: []string{"ol", "te"}, Password: "long enough for it"}
+	good := Joining{With: "h0@club.example", Name: "N. Aide", Title: "Line", Email: "N@Club.example", Role: "coach", Groups: []string{"ol", "te"}, Password: "copper walnut ladder"}
 	for field, spoil := range map[string]func(*Joining){
 		"name":     func(j *Joining) { j.Name = " " },
 		"email":    func(j *Joining) { j.Email = "n" },
@@ -397,19 +462,23 @@ func TestJoin(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = app.Close() })
 	store := SQL{DB: app}
-	id, _, found, err := store.Password(ctx, "n@club.example")
-	require.NoError(t, err)
-	require.True(t, found)
-	c, _, err := store.Coach(ctx, id)
-	require.NoError(t, err)
+	of := func(email string) Coach {
+		a, found, err := store.Account(ctx, email)
+		require.NoError(t, err)
+		require.True(t, found)
+		places, err := store.Memberships(ctx, a.ID)
+		require.NoError(t, err)
+		require.Len(t, places, 1)
+		c, _, err := store.Coach(ctx, places[0].ID)
+		require.NoError(t, err)
+		return c
+	}
+	c := of("n@club.example")
 	assert.Equal(t, []string{"ol", "te"}, c.Own)
 	assert.False(t, c.IsHealth())
 	good.Email, good.Role, good.Groups = "m@club.example", Health, nil
 	require.NoError(t, Join(ctx, owner, good))
-	id, _, _, err = store.Password(ctx, good.Email)
-	require.NoError(t, err)
-	c, _, err = store.Coach(ctx, id)
-	require.NoError(t, err)
+	c = of(good.Email)
 	assert.True(t, c.IsHealth())
 	assert.False(t, c.MayEdit("ol"), "he plans and marks nothing")
 }

@@ -2,6 +2,7 @@ package access
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"time"
 
@@ -13,21 +14,49 @@ import (
 	"nineyard/internal/platform/problem"
 )
 
-// Head is the role that may change everything of the club. Health is the athletic-health staff's: it
-// says who may take part, and alone lifts a head-injury hold; it plans and marks nothing.
+// The roles of a staff. What each may do is said of every operation in the contract (x-may), and of groups by the
+// methods of Coach.
 const (
-	Head   = "head"
-	Health = "health"
+	Head      = "head"      // everything of the club
+	Position  = "coach"     // coaches position groups: their players, practices, marks, and what they are taught
+	Assistant = "assistant" // plans and marks in his groups
+	Health    = "health"    // athletic health: who may take part, and alone lifts a head-injury hold
+	Reader    = "reader"    // looks
 )
+
+// Roles lists them as they are offered.
+func Roles() []string { return []string{Head, Position, Assistant, Health, Reader} }
+
+// may says which roles each word of the contract's x-may stands for. What is read is for anyone, what is changed for who
+// plans, unless the contract says otherwise.
+var may = map[string][]string{
+	"anyone":   Roles(),
+	"grades":   {Head, Position, Assistant, Reader}, // how players do is none of athletic health's business
+	"plans":    {Head, Position, Assistant},
+	"teaches":  {Head, Position},
+	"measures": {Head, Position, Assistant, Health},
+	"records":  {Head, Position, Health},
+	"clears":   {Health},
+	"leads":    {Head},
+}
+
+// May reports whether a role may do what the contract gives to those whom a word stands for.
+func May(role, word string) bool { return slices.Contains(may[word], role) }
+
+// MayWords lists the words of x-may.
+func MayWords() []string { return slices.Sorted(maps.Keys(may)) }
 
 // Coach is a member of the staff who is signed in.
 type Coach struct {
-	ID     uuid.UUID
-	Name   string
-	Role   string   // head, coach or health
-	Own    []string // keys of the groups he coaches
-	Club   Club
-	Season Season
+	ID      uuid.UUID // as a member of the club's staff
+	Account uuid.UUID // as who signs in, here and in other clubs
+	Name    string
+	Role    string   // one of Roles
+	Own     []string // keys of the groups he coaches, or assists
+	Club    Club
+	Season  Season
+	// FactorDue says that the club asks for a second factor and he has none: until he has, he does nothing else.
+	FactorDue bool
 }
 
 // Club is what every screen of a club rests on.
@@ -53,17 +82,35 @@ func (c Coach) IsHead() bool { return c.Role == Head }
 // IsHealth reports whether he is of the athletic-health staff.
 func (c Coach) IsHealth() bool { return c.Role == Health }
 
-// MayEdit reports whether he may change what belongs to a group.
-func (c Coach) MayEdit(group string) bool { return c.IsHead() || slices.Contains(c.Own, group) }
+// coaches reports whether he has a group that he coaches.
+func (c Coach) coaches(group string) bool { return slices.Contains(c.Own, group) }
+
+// MayEdit reports whether he may change what is of a group: its players and what they are taught.
+func (c Coach) MayEdit(group string) bool {
+	return c.IsHead() || c.Role == Position && c.coaches(group)
+}
 
 // MayEditAny reports whether he may change what belongs to at least one of the groups.
 func (c Coach) MayEditAny(groups []string) bool { return slices.ContainsFunc(groups, c.MayEdit) }
 
-// MayEditSide reports whether he may change what is of a side of the ball, such as its calls and its plays:
-// the head coach, and who coaches a group that plays on it; of kicking units everybody who coaches a group.
-func (c Coach) MayEditSide(side group.Side) bool {
+// MayWork reports whether he may plan and mark in a group: who may change it, and who assists there.
+func (c Coach) MayWork(group string) bool {
+	return c.MayEdit(group) || c.Role == Assistant && c.coaches(group)
+}
+
+// Works reports whether he plans and marks in any group.
+func (c Coach) Works() bool { return slices.ContainsFunc(c.Club.Groups.Keys(), c.MayWork) }
+
+// MayEditSide reports whether he may change what is of a side of the ball, such as its calls: the head coach, and who
+// coaches a group that plays on it; of kicking units everybody who coaches a group.
+func (c Coach) MayEditSide(side group.Side) bool { return c.anyOf(side, c.MayEdit) }
+
+// MayWorkSide is MayEditSide for what assistants do too, such as writing plays down.
+func (c Coach) MayWorkSide(side group.Side) bool { return c.anyOf(side, c.MayWork) }
+
+func (c Coach) anyOf(side group.Side, may func(string) bool) bool {
 	return c.IsHead() || slices.ContainsFunc(c.Club.Groups, func(g group.Group) bool {
-		return slices.Contains(c.Own, g.Key) && (g.Side == side || side == group.Units)
+		return may(g.Key) && (g.Side == side || side == group.Units)
 	})
 }
 

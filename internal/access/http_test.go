@@ -19,8 +19,9 @@ import (
 
 // session is one browser's.
 type session struct {
-	person uuid.UUID
-	broken error
+	person, half uuid.UUID
+	task         []byte
+	broken       error
 }
 
 func (s *session) Token(context.Context) string { return "token " + s.person.String() }
@@ -33,7 +34,15 @@ func (s *session) Enter(_ context.Context, person uuid.UUID) error {
 	}
 	return s.broken
 }
-func (s *session) Leave(context.Context) error { s.person = uuid.Nil; return s.broken }
+func (s *session) Switch(_ context.Context, person uuid.UUID) { s.person = person }
+func (s *session) Half(_ context.Context, account uuid.UUID) error {
+	s.half = account
+	return s.broken
+}
+func (s *session) Halfway(context.Context) (uuid.UUID, bool) { return s.half, s.half != uuid.Nil }
+func (s *session) Task(_ context.Context, task []byte)       { s.task = task }
+func (s *session) TakeTask(context.Context) []byte           { return s.task }
+func (s *session) Leave(context.Context) error               { s.person = uuid.Nil; return s.broken }
 
 // TestASessionIsAPersons from signing in until signing out.
 func TestASessionIsAPersons(t *testing.T) {

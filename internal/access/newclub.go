@@ -2,6 +2,7 @@ package access
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"time"
 
@@ -12,9 +13,6 @@ import (
 	"nineyard/core/season"
 	"nineyard/internal/platform/pg"
 )
-
-// MinPassword is the least length of a password, in characters.
-const MinPassword = 12
 
 // Founding is what somebody says to make a club.
 type Founding struct {
@@ -29,7 +27,7 @@ type Founding struct {
 func (f Founding) Check() (NewClub, error) {
 	start, err := season.Parse(f.SeasonStart)
 	if err != nil {
-		return NewClub{}, invalid.Field("season-start", "%s", err)
+		return NewClub{}, invalid.Field("season_start", "%s", err)
 	}
 	if _, err := time.LoadLocation(f.Timezone); err != nil {
 		return NewClub{}, invalid.Field("timezone", "%q is not a time zone such as Europe/Dublin", f.Timezone)
@@ -41,8 +39,9 @@ func (f Founding) Check() (NewClub, error) {
 		return NewClub{}, invalid.Field("name", "the head coach needs a name")
 	case !strings.Contains(f.Email, "@"):
 		return NewClub{}, invalid.Field("email", "%q is not an e-mail address", f.Email)
-	case len([]rune(f.Password)) < MinPassword:
-		return NewClub{}, invalid.Field("password", "the password must have at least %d characters", MinPassword)
+	}
+	if err := CheckPassword(f.Password, f.Name, f.Email, f.Club); err != nil {
+		return NewClub{}, err
 	}
 	if err := invalid.IntRange("weeks", f.Weeks, 1, 60); err != nil {
 		return NewClub{}, err
@@ -79,12 +78,10 @@ func (j Joining) Check() error {
 		return invalid.Field("name", "a member of the staff needs a name")
 	case !strings.Contains(j.Email, "@"):
 		return invalid.Field("email", "%q is not an e-mail address", j.Email)
-	case j.Role != Head && j.Role != "coach" && j.Role != Health:
-		return invalid.Field("role", "a role is head, coach or health, got %q", j.Role)
-	case len([]rune(j.Password)) < MinPassword:
-		return invalid.Field("password", "the password must have at least %d characters", MinPassword)
+	case !slices.Contains(Roles(), j.Role):
+		return invalid.Field("role", "a role is %s, got %q", strings.Join(Roles(), ", "), j.Role)
 	}
-	return nil
+	return CheckPassword(j.Password, j.Name, j.Email)
 }
 
 // Join adds a member to the staff, as the database's owner.
@@ -97,14 +94,21 @@ func Join(ctx context.Context, owner *pg.DB, j Joining) error {
 		return err
 	}
 	store := SQL{DB: owner}
-	known, _, found, err := store.Password(ctx, j.With)
+	known, found, err := store.Account(ctx, j.With)
 	if err != nil {
 		return err
 	}
 	if !found {
 		return invalid.Field("with", "nobody of any staff has the e-mail %q", j.With)
 	}
-	c, _, err := store.Coach(ctx, known)
+	places, err := store.Memberships(ctx, known.ID)
+	if err != nil {
+		return err
+	}
+	if len(places) != 1 {
+		return invalid.Field("with", "%q is on the staff of %d clubs; name somebody of one", j.With, len(places))
+	}
+	c, _, err := store.Coach(ctx, places[0].ID)
 	if err != nil {
 		return err
 	}
@@ -113,13 +117,29 @@ func Join(ctx context.Context, owner *pg.DB, j Joining) error {
 			return invalid.Field("groups", "the club has no position group %q; it has %s", g, strings.Join(c.Club.Groups.Keys(), ", "))
 		}
 	}
-	id := uuid.New()
 	return pg.Meaning(owner.InClub(ctx, c.Club.ID, func(ctx context.Context) error {
-		if _, err := pg.Exec(ctx, `INSERT INTO users (id, club_id, email, name, title, role, password_hash) VALUES (@id, @club, lower(@email), @name, @title, @role, @hash)`,
-			pg.Args{"id": id, "email": j.Email, "name": strings.TrimSpace(j.Name), "title": strings.TrimSpace(j.Title), "role": j.Role, "hash": hash}); err != nil {
+		account := uuid.New()
+		if _, err := pg.Exec(ctx, `INSERT INTO accounts (id, email, name, password_hash) VALUES (@id, lower(@email), @name, @hash)`,
+			pg.Args{"id": account, "email": j.Email, "name": strings.TrimSpace(j.Name), "hash": hash}); err != nil {
 			return err
 		}
-		_, err := pg.Exec(ctx, `INSERT INTO user_groups (club_id, user_id, group_key) SELECT @club, @id, g FROM unnest(@groups::text[]) g`, pg.Args{"id": id, "groups": append([]string{}, j.Groups...)})
-		return err
+		return AddMember(ctx, NewMember{ID: uuid.New(), Account: account, Name: strings.TrimSpace(j.Name), Title: strings.TrimSpace(j.Title), Role: j.Role, Groups: j.Groups})
 	}))
+}
+
+// NewMember is who comes onto the staff of the context's club.
+type NewMember struct {
+	ID, Account       uuid.UUID
+	Name, Title, Role string
+	Groups            []string
+}
+
+// AddMember puts an account onto the staff of the context's club.
+func AddMember(ctx context.Context, m NewMember) error {
+	if _, err := pg.Exec(ctx, `INSERT INTO users (id, club_id, account_id, name, title, role) VALUES (@id, @club, @account, @name, @title, @role)`,
+		pg.Args{"id": m.ID, "account": m.Account, "name": m.Name, "title": m.Title, "role": m.Role}); err != nil {
+		return err
+	}
+	_, err := pg.Exec(ctx, `INSERT INTO user_groups (club_id, user_id, group_key) SELECT @club, @id, g FROM unnest(@groups::text[]) g ON CONFLICT DO NOTHING`, pg.Args{"id": m.ID, "groups": append([]string{}, m.Groups...)})
+	return err
 }

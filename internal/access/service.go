@@ -2,6 +2,9 @@ package access
 
 import (
 	"context"
+	"crypto/sha256"
+	"crypto/subtle"
+	"encoding/base32"
 	"errors"
 	"log/slog"
 	"slices"
@@ -11,6 +14,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
+	"github.com/pquerna/otp/hotp"
 )
 
 // What signing in may answer with.
@@ -18,6 +22,9 @@ var (
 	ErrCredentials  = errors.New("e-mail or password is wrong")
 	ErrTooManyTries = errors.New("too many tries to sign in")
 	ErrBusy         = errors.New("too many people are signing in at once")
+	ErrNoClub       = errors.New("the account is on no club's staff")
+	ErrSecond       = errors.New("the second factor is wrong")
+	ErrHalf         = errors.New("nobody has shown a password")
 )
 
 // Limits of tries to sign in within tryWindow. Who guesses is stopped where he is: a stranger elsewhere cannot keep
@@ -64,29 +71,60 @@ type Member struct {
 	Name  string
 	Title string
 	Email string
-	Role  string // head, coach or health
+	Role  string // one of Roles
+}
+
+// Account is who signs in.
+type Account struct {
+	ID           uuid.UUID
+	Email, Name  string
+	PasswordHash string // empty: he has none
+	TotpSecret   []byte // nil: none
+	TotpOn       bool   // it was shown to work
+	Passkeys     int
+	CodesLeft    int // recovery codes that are not used
+}
+
+// HasFactor reports whether a password alone does not let him in.
+func (a Account) HasFactor() bool { return a.TotpOn || a.Passkeys > 0 }
+
+// Membership is a place on a club's staff.
+type Membership struct {
+	ID, ClubID    uuid.UUID
+	ClubName      string
+	Role          string
+	RequireFactor bool
 }
 
 // Store knows who may sign in. It is asked before any club is known.
 type Store interface {
-	// Coach reads a member of the staff with his club, its latest season and its groups.
+	// Coach reads a member of the staff with his club, its latest season and its groups; not one who is suspended or removed.
 	Coach(ctx context.Context, id uuid.UUID) (c Coach, found bool, err error)
-	// Password reads the hash of whoever has the e-mail, whatever its case.
-	Password(ctx context.Context, email string) (id uuid.UUID, hash string, found bool, err error)
+	// Account reads whoever has the e-mail, whatever its case.
+	Account(ctx context.Context, email string) (a Account, found bool, err error)
+	// AccountOf reads an account by its id.
+	AccountOf(ctx context.Context, id uuid.UUID) (a Account, found bool, err error)
+	// Memberships lists where an account is on the staff, and not suspended.
+	Memberships(ctx context.Context, account uuid.UUID) ([]Membership, error)
 	// Try records a try to sign in and counts those since a moment, this one included.
 	Try(ctx context.Context, email, ip string, at, since time.Time) (Tries, error)
 	// CameIn forgets the tries of an e-mail from an address and remembers that it has signed in from there.
 	CameIn(ctx context.Context, email, ip string, at time.Time) error
-	// Staff lists the staff of a club in the order of their titles.
+	// UseStep takes a step of a time-based code; false when it, or a later one, was taken before.
+	UseStep(ctx context.Context, account uuid.UUID, step int64) (bool, error)
+	// UseCode takes a recovery code by its digest; false when it is none, or was taken before.
+	UseCode(ctx context.Context, account uuid.UUID, digest []byte, at time.Time) (bool, error)
+	// Staff lists the staff of a club that is on it now, in the order of their titles.
 	Staff(ctx context.Context, club uuid.UUID) ([]Member, error)
 }
 
 // Service signs people in.
 type Service struct {
-	Store Store
-	Now   func() time.Time // the wall clock: limits must run out, in the demo too
-	Demo  uuid.UUID        // the demo's club, whose staff sign in with one click; uuid.Nil elsewhere
-	Log   *slog.Logger     // of who came in and who was refused; none when nil
+	Store    Store
+	Passkeys PasskeyStore
+	Now      func() time.Time // the wall clock: limits must run out, in the demo too
+	Demo     uuid.UUID        // the demo's club, whose staff sign in with one click; uuid.Nil elsewhere
+	Log      *slog.Logger     // of who came in and who was refused; none when nil
 
 	start sync.Once
 	hash  chan struct{}                             // a place for each password that is tried at once
@@ -100,36 +138,115 @@ var decoy = sync.OnceValues(func() (string, error) { return Hash("nobody") })
 
 // SignIn checks e-mail and password. The try is counted, in the database and so over all
 // replicas, before the password is looked at; passwords are hashed a few at a time.
-func (s *Service) SignIn(ctx context.Context, email, password, ip string) (uuid.UUID, error) {
+func (s *Service) SignIn(ctx context.Context, email, password, ip string) (Account, error) {
 	email = strings.ToLower(strings.TrimSpace(email))
 	now := s.Now()
 	tries, err := s.Store.Try(ctx, email, ip, now, now.Add(-tryWindow))
 	if err != nil {
-		return uuid.Nil, err
+		return Account{}, err
 	}
-	id, hash, found, err := s.Store.Password(ctx, email)
+	a, found, err := s.Store.Account(ctx, email)
 	if err != nil {
-		return uuid.Nil, err
+		return Account{}, err
 	}
 	if tries.tooMany() {
-		s.log(ctx, "sign-in refused: too many tries", id, ip)
-		return uuid.Nil, ErrTooManyTries
+		s.log(ctx, "sign-in refused: too many tries", a.ID, ip)
+		return Account{}, ErrTooManyTries
 	}
-	if !found {
+	hash := a.PasswordHash
+	if hash == "" {
 		if hash, err = decoy(); err != nil {
-			return uuid.Nil, err
+			return Account{}, err
 		}
 	}
 	match, err := s.compare(ctx, password, hash)
 	if err != nil {
-		return uuid.Nil, err
+		return Account{}, err
 	}
-	if !found || !match {
-		s.log(ctx, "sign-in refused", id, ip)
-		return uuid.Nil, ErrCredentials
+	if !found || !match || a.PasswordHash == "" {
+		s.log(ctx, "sign-in refused", a.ID, ip)
+		return Account{}, ErrCredentials
 	}
-	s.log(ctx, "signed in", id, ip)
-	return id, s.Store.CameIn(ctx, email, ip, now)
+	s.log(ctx, "signed in", a.ID, ip)
+	return a, s.Store.CameIn(ctx, email, ip, now)
+}
+
+// Verify reports whether a password is an account's: asked again before something of the account is changed. Tries are
+// counted as those to sign in.
+func (s *Service) Verify(ctx context.Context, a Account, password, ip string) error {
+	_, err := s.SignIn(ctx, a.Email, password, ip)
+	return err
+}
+
+// codeWindow is how far a time-based code may be off, in steps of 30 s either way: RFC 6238, section 5.2.
+const codeWindow = 1
+
+// Second checks the second factor of who has shown his password: a time-based code, each once, or a recovery code. Tries
+// are counted like those of a password, apart from them.
+func (s *Service) Second(ctx context.Context, account uuid.UUID, code, ip string) error {
+	now := s.Now()
+	a, found, err := s.Store.AccountOf(ctx, account)
+	if err != nil {
+		return err
+	}
+	tries, err := s.Store.Try(ctx, account.String(), ip, now, now.Add(-tryWindow))
+	switch {
+	case err != nil:
+		return err
+	case tries.tooMany():
+		s.log(ctx, "second factor refused: too many tries", account, ip)
+		return ErrTooManyTries
+	case !found:
+		return ErrSecond
+	}
+	ok := false
+	if step, right := StepOf(code, a.TotpSecret, now); right && a.TotpOn {
+		ok, err = s.Store.UseStep(ctx, account, step)
+	} else {
+		ok, err = s.Store.UseCode(ctx, account, CodeDigest(code), now)
+	}
+	if err != nil {
+		return err
+	}
+	if !ok {
+		s.log(ctx, "second factor refused", account, ip)
+		return ErrSecond
+	}
+	return s.Store.CameIn(ctx, account.String(), ip, now)
+}
+
+// StepOf finds the step of 30 s of which a code is, near a moment.
+func StepOf(code string, secret []byte, at time.Time) (step int64, ok bool) {
+	code = strings.Join(strings.Fields(code), "")
+	if len(secret) == 0 || len(code) != totpDigits {
+		return 0, false
+	}
+	now := at.Unix() / totpSeconds
+	for s := now - codeWindow; s <= now+codeWindow; s++ {
+		want, err := hotp.GenerateCode(Base32(secret), uint64(s))
+		if err == nil && subtle.ConstantTimeCompare([]byte(want), []byte(code)) == 1 {
+			step, ok = s, true
+		}
+	}
+	return step, ok
+}
+
+// A time-based code, as authenticators everywhere take it.
+const (
+	totpDigits  = 6
+	totpSeconds = 30
+)
+
+// Base32 is how a secret is told to an authenticator.
+func Base32(secret []byte) string {
+	return base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString(secret)
+}
+
+// CodeDigest is what is kept of a recovery code; how it is grouped and in which case it is written does not matter.
+func CodeDigest(code string) []byte {
+	plain := strings.ToUpper(strings.NewReplacer(" ", "", "-", "").Replace(code))
+	sum := sha256.Sum256([]byte("recovery " + plain))
+	return sum[:]
 }
 
 // log says who came from where. What was typed is never said: people type their password where the e-mail goes.
@@ -145,7 +262,18 @@ func (s *Service) log(ctx context.Context, what string, person uuid.UUID, ip str
 }
 
 // compare waits for its turn and compares. ErrBusy says that too many wait.
-func (s *Service) compare(ctx context.Context, password, hash string) (bool, error) {
+func (s *Service) compare(ctx context.Context, password, hash string) (match bool, err error) {
+	err = s.inTurn(ctx, func() error { match, err = s.match(password, hash); return err })
+	return match, err
+}
+
+// Hash hashes a new password in its turn. ErrBusy says that too many wait.
+func (s *Service) Hash(ctx context.Context, password string) (hash string, err error) {
+	err = s.inTurn(ctx, func() error { hash, err = Hash(password); return err })
+	return hash, err
+}
+
+func (s *Service) inTurn(ctx context.Context, do func() error) error {
 	s.start.Do(func() {
 		s.hash, s.wait = make(chan struct{}, hashesAtOnce), make(chan struct{}, hashesAtOnce+hashesWait)
 		if s.match == nil {
@@ -156,15 +284,15 @@ func (s *Service) compare(ctx context.Context, password, hash string) (bool, err
 	case s.wait <- struct{}{}:
 		defer func() { <-s.wait }()
 	default:
-		return false, ErrBusy
+		return ErrBusy
 	}
 	select {
 	case s.hash <- struct{}{}:
 		defer func() { <-s.hash }()
 	case <-ctx.Done():
-		return false, ctx.Err()
+		return ctx.Err()
 	}
-	return s.match(password, hash)
+	return do()
 }
 
 // Coach reads who is signed in.
@@ -173,10 +301,10 @@ func (s *Service) Coach(ctx context.Context, id uuid.UUID) (Coach, bool, error) 
 }
 
 // Coaches lists those of a club's staff who coach, the head coach first: all but the athletic-health
-// staff, who judge no play.
+// staff and who only reads, who judge no play.
 func (s *Service) Coaches(ctx context.Context, club uuid.UUID) ([]Member, error) {
 	staff, err := s.Store.Staff(ctx, club)
-	return slices.DeleteFunc(staff, func(m Member) bool { return m.Role == Health }), err
+	return slices.DeleteFunc(staff, func(m Member) bool { return m.Role == Health || m.Role == Reader }), err
 }
 
 // DemoStaff lists the staff for one-click sign-in; empty unless this is the demo.

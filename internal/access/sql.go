@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/go-webauthn/webauthn/webauthn"
 	"github.com/google/uuid"
 
 	"nineyard/core/group"
@@ -16,7 +17,10 @@ import (
 // SQL is the Store over PostgreSQL.
 type SQL struct{ DB *pg.DB }
 
-var _ Store = SQL{}
+var (
+	_ Store        = SQL{}
+	_ PasskeyStore = SQL{}
+)
 
 // Who asks for the coach of a session s, as readCoach takes him.
 const Who = `SELECT to_jsonb(c) FROM coach_of(s.person) c`
@@ -25,6 +29,7 @@ const Who = `SELECT to_jsonb(c) FROM coach_of(s.person) c`
 type coachRow struct {
 	ID             uuid.UUID  `json:"id"`
 	ClubID         uuid.UUID  `json:"club_id"`
+	AccountID      uuid.UUID  `json:"account_id"`
 	Name           string     `json:"name"`
 	Role           string     `json:"role"`
 	ClubName       string     `json:"club_name"`
@@ -36,6 +41,7 @@ type coachRow struct {
 	Own            []string   `json:"own"`
 	Groups         group.List `json:"groups"`
 	Clock          int64      `json:"clock"`
+	FactorDue      bool       `json:"factor_due"`
 }
 
 // readCoach reads a coach; it reports false when there is nobody.
@@ -51,7 +57,7 @@ func readCoach(text json.RawMessage) (Coach, bool, error) {
 	if err != nil {
 		return Coach{}, false, fmt.Errorf("a coach as the database sends him: %w", err)
 	}
-	return Coach{ID: r.ID, Name: r.Name, Role: r.Role, Own: r.Own,
+	return Coach{ID: r.ID, Account: r.AccountID, Name: r.Name, Role: r.Role, Own: r.Own, FactorDue: r.FactorDue,
 		Club:   Club{ID: r.ClubID, Name: r.ClubName, Timezone: r.Timezone, Groups: r.Groups, Library: r.LibraryVersion, Clock: r.Clock},
 		Season: Season{ID: r.SeasonID, Start: start, Weeks: r.SeasonWeeks}}, true, nil
 }
@@ -70,18 +76,87 @@ func (q SQL) Coach(ctx context.Context, id uuid.UUID) (c Coach, found bool, err 
 	return c, found, err
 }
 
-// Password reads the hash of whoever has the e-mail.
-func (q SQL) Password(ctx context.Context, email string) (id uuid.UUID, hash string, found bool, err error) {
-	type row struct {
-		ID           uuid.UUID
-		PasswordHash string
-	}
-	err = q.DB.Anywhere(ctx, func(ctx context.Context) error {
-		r, ok, err := pg.One[row](ctx, `SELECT * FROM sign_in_of(@email)`, pg.Args{"email": email})
-		id, hash, found = r.ID, r.PasswordHash, ok
+// accountQuery reads accounts a.
+const accountQuery = `
+	SELECT a.id, a.email, a.name, coalesce(a.password_hash, '') AS password_hash, a.totp_secret, a.totp_since IS NOT NULL AS totp_on,
+	       (SELECT count(*) FROM passkeys k WHERE k.account_id = a.id)::int AS passkeys,
+	       (SELECT count(*) FROM recovery_codes c WHERE c.account_id = a.id AND c.used_at IS NULL)::int AS codes_left
+	FROM accounts a WHERE `
+
+// Account reads whoever has the e-mail.
+func (q SQL) Account(ctx context.Context, email string) (Account, bool, error) {
+	return q.account(ctx, accountQuery+`a.email = lower(@email)`, pg.Args{"email": email})
+}
+
+// AccountOf reads an account by its id.
+func (q SQL) AccountOf(ctx context.Context, id uuid.UUID) (Account, bool, error) {
+	return q.account(ctx, accountQuery+`a.id = @id`, pg.Args{"id": id})
+}
+
+func (q SQL) account(ctx context.Context, query string, args pg.Args) (a Account, found bool, err error) {
+	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
+		a, found, err = pg.One[Account](ctx, query, args)
 		return err
 	})
-	return id, hash, found, err
+	return a, found, err
+}
+
+// Memberships lists where an account is on the staff.
+func (q SQL) Memberships(ctx context.Context, account uuid.UUID) (list []Membership, err error) {
+	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
+		list, err = pg.Select[Membership](ctx, `SELECT id, club_id, club_name, role, require_factor FROM memberships_of(@account)`, pg.Args{"account": account})
+		return err
+	})
+	return list, err
+}
+
+// UseStep takes a step of a time-based code.
+func (q SQL) UseStep(ctx context.Context, account uuid.UUID, step int64) (bool, error) {
+	return q.took(ctx, `UPDATE accounts SET totp_step = @step WHERE id = @account AND totp_step < @step`, pg.Args{"account": account, "step": step})
+}
+
+// UseCode takes a recovery code.
+func (q SQL) UseCode(ctx context.Context, account uuid.UUID, digest []byte, at time.Time) (bool, error) {
+	return q.took(ctx, `UPDATE recovery_codes SET used_at = @at WHERE account_id = @account AND digest = @digest AND used_at IS NULL`, pg.Args{"account": account, "digest": digest, "at": at})
+}
+
+// Passkeys reads the passkeys of an account.
+func (q SQL) Passkeys(ctx context.Context, account uuid.UUID) ([]webauthn.Credential, error) {
+	type row struct{ Credential json.RawMessage }
+	var out []webauthn.Credential
+	err := q.DB.Beside(ctx, func(ctx context.Context) error {
+		rows, err := pg.Select[row](ctx, `SELECT credential FROM passkeys WHERE account_id = @account ORDER BY created_at`, pg.Args{"account": account})
+		for _, r := range rows {
+			var c webauthn.Credential
+			if err := json.Unmarshal(r.Credential, &c); err != nil {
+				return err
+			}
+			out = append(out, c)
+		}
+		return err
+	})
+	return out, err
+}
+
+// UsePasskey keeps what has become of a passkey that was used.
+func (q SQL) UsePasskey(ctx context.Context, account uuid.UUID, c webauthn.Credential) error {
+	text, err := json.Marshal(c)
+	if err != nil {
+		return err
+	}
+	return q.DB.Beside(ctx, func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, `UPDATE passkeys SET credential = @text::jsonb, used_at = now() WHERE account_id = @account AND id = @id`, pg.Args{"account": account, "id": c.ID, "text": string(text)})
+		return err
+	})
+}
+
+func (q SQL) took(ctx context.Context, query string, args pg.Args) (took bool, err error) {
+	err = q.DB.Beside(ctx, func(ctx context.Context) error {
+		n, err := pg.Exec(ctx, query, args)
+		took = n == 1
+		return err
+	})
+	return took, err
 }
 
 // keepTries is how long tries are kept.
@@ -118,32 +193,17 @@ func (q SQL) CameIn(ctx context.Context, email, ip string, at time.Time) error {
 	})
 }
 
-// member is a row of the staff.
-type member struct {
-	ID     uuid.UUID
-	ClubID uuid.UUID
-	Name   string
-	Title  string
-	Email  string
-	Role   string
-}
-
-// TableName is users.
-func (member) TableName() string { return "users" }
-
 // Staff lists the staff of a club in the order of their titles.
-func (q SQL) Staff(ctx context.Context, club uuid.UUID) ([]Member, error) {
-	list := []Member{}
-	err := q.DB.InClub(ctx, club, func(ctx context.Context) error {
-		var rows []member
-		if err := pg.Gorm(ctx).Order("role = 'head' DESC, role = 'coach' DESC, created_at, title").Find(&rows).Error; err != nil {
-			return err
-		}
-		for _, r := range rows {
-			list = append(list, Member{r.ID, r.Name, r.Title, r.Email, r.Role})
-		}
-		return nil
+func (q SQL) Staff(ctx context.Context, club uuid.UUID) (list []Member, err error) {
+	err = q.DB.InClub(ctx, club, func(ctx context.Context) (err error) {
+		list, err = pg.Select[Member](ctx, `
+			SELECT u.id, u.name, u.title, a.email, u.role FROM users u JOIN accounts a ON a.id = u.account_id
+			WHERE u.club_id = @club AND u.removed_at IS NULL AND u.suspended_at IS NULL ORDER BY u.role = 'head' DESC, u.role = 'coach' DESC, u.created_at, u.title`, nil)
+		return err
 	})
+	if list == nil {
+		list = []Member{}
+	}
 	return list, err
 }
 
@@ -164,14 +224,16 @@ func CreateClub(ctx context.Context, owner *pg.DB, n NewClub) (uuid.UUID, error)
 	if err != nil {
 		return uuid.Nil, err
 	}
+	account := uuid.New()
 	err = owner.InClub(ctx, club, func(ctx context.Context) error {
 		for _, step := range []string{
 			`INSERT INTO clubs (id, name, timezone) VALUES (@club, @name, @zone)`,
 			`INSERT INTO seasons (id, club_id, name, starts_on, weeks) VALUES (gen_random_uuid(), @club, @season, @start, @weeks)`,
-			`INSERT INTO users (id, club_id, email, name, title, role, password_hash) VALUES (gen_random_uuid(), @club, lower(@email), @head, 'Head coach', 'head', @hash)`,
+			`INSERT INTO accounts (id, email, name, password_hash) VALUES (@account, lower(@email), @head, @hash)`,
+			`INSERT INTO users (id, club_id, account_id, name, title, role) VALUES (gen_random_uuid(), @club, @account, @head, 'Head coach', 'head')`,
 		} {
 			if _, err := pg.Exec(ctx, step, pg.Args{"name": n.Club, "zone": n.Timezone, "season": n.SeasonStart.String()[:4], "start": n.SeasonStart.Time(), "weeks": n.Weeks,
-				"email": n.Email, "head": n.Name, "hash": n.PasswordHash}); err != nil {
+				"email": n.Email, "head": n.Name, "hash": n.PasswordHash, "account": account}); err != nil {
 				return err
 			}
 		}

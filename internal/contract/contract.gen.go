@@ -738,6 +738,33 @@ func (e PreviewEntryAction) Valid() bool {
 	}
 }
 
+// Defines values for Role.
+const (
+	RoleAssistant Role = "assistant"
+	RoleCoach     Role = "coach"
+	RoleHead      Role = "head"
+	RoleHealth    Role = "health"
+	RoleReader    Role = "reader"
+)
+
+// Valid indicates whether the value is a known member of the Role enum.
+func (e Role) Valid() bool {
+	switch e {
+	case RoleAssistant:
+		return true
+	case RoleCoach:
+		return true
+	case RoleHead:
+		return true
+	case RoleHealth:
+		return true
+	case RoleReader:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RosterLineAction.
 const (
 	RosterLineActionCreate  RosterLineAction = "create"
@@ -1016,19 +1043,25 @@ func (e Trend) Valid() bool {
 
 // Defines values for UserRole.
 const (
-	Coach  UserRole = "coach"
-	Head   UserRole = "head"
-	Health UserRole = "health"
+	UserRoleAssistant UserRole = "assistant"
+	UserRoleCoach     UserRole = "coach"
+	UserRoleHead      UserRole = "head"
+	UserRoleHealth    UserRole = "health"
+	UserRoleReader    UserRole = "reader"
 )
 
 // Valid indicates whether the value is a known member of the UserRole enum.
 func (e UserRole) Valid() bool {
 	switch e {
-	case Coach:
+	case UserRoleAssistant:
 		return true
-	case Head:
+	case UserRoleCoach:
 		return true
-	case Health:
+	case UserRoleHead:
+		return true
+	case UserRoleHealth:
+		return true
+	case UserRoleReader:
 		return true
 	default:
 		return false
@@ -1101,6 +1134,27 @@ func (e ExportCallsParamsFormat) Valid() bool {
 	case ExportCallsParamsFormatCsv:
 		return true
 	case ExportCallsParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PutGroupJSONBodySide.
+const (
+	PutGroupJSONBodySideDefense PutGroupJSONBodySide = "defense"
+	PutGroupJSONBodySideOffense PutGroupJSONBodySide = "offense"
+	PutGroupJSONBodySideUnits   PutGroupJSONBodySide = "units"
+)
+
+// Valid indicates whether the value is a known member of the PutGroupJSONBodySide enum.
+func (e PutGroupJSONBodySide) Valid() bool {
+	switch e {
+	case PutGroupJSONBodySideDefense:
+		return true
+	case PutGroupJSONBodySideOffense:
+		return true
+	case PutGroupJSONBodySideUnits:
 		return true
 	default:
 		return false
@@ -1278,6 +1332,18 @@ func (e PutSchemeJSONBodyKind) Valid() bool {
 	}
 }
 
+// Account defines model for Account.
+type Account struct {
+	// Authenticator Codes of an authenticator are asked for.
+	Authenticator bool          `json:"authenticator"`
+	CodesLeft     int           `json:"codes_left"`
+	Email         string        `json:"email"`
+	HasPassword   bool          `json:"has_password"`
+	Name          string        `json:"name"`
+	Passkeys      []OwnPasskey  `json:"passkeys"`
+	Sessions      []OpenSession `json:"sessions"`
+}
+
 // Agreement defines model for Agreement.
 type Agreement struct {
 	// Apart By play, then player.
@@ -1331,6 +1397,18 @@ type Apart struct {
 
 // ApartOn defines model for Apart.On.
 type ApartOn string
+
+// AuthenticatorSecret defines model for AuthenticatorSecret.
+type AuthenticatorSecret struct {
+	// Address To open on the device itself.
+	Address string `json:"address"`
+
+	// Picture To point a camera at: a PNG as a data address.
+	Picture string `json:"picture"`
+
+	// Secret To type.
+	Secret string `json:"secret"`
+}
 
 // Availability defines model for Availability.
 type Availability string
@@ -1717,6 +1795,33 @@ type ClipInput struct {
 	PlayerID    *openapi_types.UUID `json:"player_id,omitempty"`
 	Rep         *int                `json:"rep,omitempty"`
 	Snap        *int                `json:"snap,omitempty"`
+}
+
+// Club defines model for Club.
+type Club struct {
+	Editable bool        `json:"editable"`
+	Groups   []ClubGroup `json:"groups"`
+	Name     string      `json:"name"`
+	Timezone string      `json:"timezone"`
+}
+
+// ClubGroup defines model for ClubGroup.
+type ClubGroup struct {
+	Key       string   `json:"key"`
+	Name      string   `json:"name"`
+	Positions []string `json:"positions"`
+	Short     string   `json:"short"`
+	Side      string   `json:"side"`
+
+	// Used Players or plans are of it; it cannot be taken away.
+	Used bool `json:"used"`
+}
+
+// ClubPlace defines model for ClubPlace.
+type ClubPlace struct {
+	Club   string             `json:"club"`
+	Here   bool               `json:"here"`
+	Member openapi_types.UUID `json:"member"`
 }
 
 // CoachRef defines model for CoachRef.
@@ -2491,6 +2596,25 @@ type HouseVersion struct {
 	Version int       `json:"version"`
 }
 
+// Invite defines model for Invite.
+type Invite struct {
+	At      time.Time          `json:"at"`
+	By      string             `json:"by"`
+	Email   string             `json:"email"`
+	Expires time.Time          `json:"expires"`
+	Groups  []string           `json:"groups"`
+	ID      openapi_types.UUID `json:"id"`
+	Name    string             `json:"name"`
+	Role    Role               `json:"role"`
+	Title   string             `json:"title"`
+}
+
+// Invited defines model for Invited.
+type Invited struct {
+	Expires time.Time `json:"expires"`
+	Mailed  bool      `json:"mailed"`
+}
+
 // Judged How a group is marked.
 type Judged struct {
 	CleanAt int        `json:"clean_at"`
@@ -2629,6 +2753,15 @@ type LateScript struct {
 	Cuts    []LateCut      `json:"cuts"`
 	Periods []ScriptPeriod `json:"periods"`
 	Wrong   string         `json:"wrong"`
+}
+
+// Letter defines model for Letter.
+type Letter struct {
+	At      time.Time          `json:"at"`
+	Body    string             `json:"body"`
+	ID      openapi_types.UUID `json:"id"`
+	Subject string             `json:"subject"`
+	To      string             `json:"to"`
 }
 
 // Library defines model for Library.
@@ -2986,6 +3119,44 @@ type MeetingItem struct {
 	Players []openapi_types.UUID `json:"players"`
 }
 
+// Member defines model for Member.
+type Member struct {
+	Email string `json:"email"`
+
+	// Factor He shows a second factor.
+	Factor bool               `json:"factor"`
+	Groups []string           `json:"groups"`
+	ID     openapi_types.UUID `json:"id"`
+	Me     bool               `json:"me"`
+	Name   string             `json:"name"`
+	Role   Role               `json:"role"`
+
+	// Seen When he was here last.
+	Seen      *time.Time `json:"seen,omitempty"`
+	Sessions  int        `json:"sessions"`
+	Suspended bool       `json:"suspended"`
+	Title     string     `json:"title"`
+	Version   int        `json:"version"`
+}
+
+// MemberConflict defines model for MemberConflict.
+type MemberConflict struct {
+	Current Member  `json:"current"`
+	Detail  *string `json:"detail,omitempty"`
+	Field   *string `json:"field,omitempty"`
+	Status  int     `json:"status"`
+	Title   string  `json:"title"`
+	Type    *string `json:"type,omitempty"`
+}
+
+// MemberInput defines model for MemberInput.
+type MemberInput struct {
+	Groups    []string `json:"groups"`
+	Role      Role     `json:"role"`
+	Suspended bool     `json:"suspended"`
+	Title     string   `json:"title"`
+}
+
 // Mend One change that does away with a finding.
 type Mend struct {
 	Periods []ScriptPeriod `json:"periods"`
@@ -3082,6 +3253,28 @@ type NextPractice struct {
 	Practice     PracticeRef         `json:"practice"`
 }
 
+// Notice defines model for Notice.
+type Notice struct {
+	At   time.Time          `json:"at"`
+	ID   openapi_types.UUID `json:"id"`
+	Says string             `json:"says"`
+}
+
+// Offer defines model for Offer.
+type Offer struct {
+	Club  string `json:"club"`
+	Email string `json:"email"`
+
+	// Known There is an account of this e-mail: its owner signs in first.
+	Known bool   `json:"known"`
+	Name  string `json:"name"`
+	Role  Role   `json:"role"`
+
+	// SignedIn Whoever asks is signed in to it.
+	SignedIn bool   `json:"signed_in"`
+	Title    string `json:"title"`
+}
+
 // OnFilm defines model for OnFilm.
 type OnFilm struct {
 	Drills  []DrillOnFilm  `json:"drills"`
@@ -3106,6 +3299,18 @@ type OpenQuestion struct {
 	Player        string             `json:"player"`
 	TechniqueKey  string             `json:"technique_key"`
 	TechniqueName string             `json:"technique_name"`
+}
+
+// OpenSession defines model for OpenSession.
+type OpenSession struct {
+	Address string             `json:"address"`
+	Began   time.Time          `json:"began"`
+	Here    bool               `json:"here"`
+	ID      openapi_types.UUID `json:"id"`
+	Seen    time.Time          `json:"seen"`
+
+	// What The browser and the system, in words.
+	What string `json:"what"`
 }
 
 // OtherPlacement defines model for OtherPlacement.
@@ -3138,6 +3343,14 @@ type Override struct {
 	StageName string             `json:"stage_name"`
 }
 
+// OwnPasskey defines model for OwnPasskey.
+type OwnPasskey struct {
+	Added time.Time  `json:"added"`
+	Key   string     `json:"key"`
+	Name  string     `json:"name"`
+	Used  *time.Time `json:"used,omitempty"`
+}
+
 // OwnRange A player's own range, with what the house asks of the others.
 type OwnRange struct {
 	By     string  `json:"by"`
@@ -3154,6 +3367,12 @@ type Pair struct {
 
 	// Wrong His play.
 	Wrong openapi_types.UUID `json:"wrong"`
+}
+
+// PasskeyTask defines model for PasskeyTask.
+type PasskeyTask struct {
+	// Options What the browser is asked, as JSON.
+	Options string `json:"options"`
 }
 
 // Period defines model for Period.
@@ -3738,6 +3957,9 @@ type ReturningPlayer struct {
 	PlayerID openapi_types.UUID `json:"player_id"`
 }
 
+// Role defines model for Role.
+type Role string
+
 // Roster defines model for Roster.
 type Roster struct {
 	// Editable The person may add players.
@@ -4151,12 +4373,32 @@ type SeasonWeek struct {
 	Week      int           `json:"week"`
 }
 
+// Second The password was right; a second factor is owed.
+type Second struct {
+	// Code A time-based code is taken.
+	Code    bool `json:"code"`
+	Passkey bool `json:"passkey"`
+}
+
 // Session defines model for Session.
 type Session struct {
-	// Csrf Send it back as X-CSRF-Token.
+	// Clubs Where one is on the staff, when it is more than one club.
+	Clubs *[]ClubPlace `json:"clubs,omitempty"`
+
+	// Csrf Send it back as X-CSRF-Token; empty without a session.
 	Csrf string `json:"csrf"`
 	Demo bool   `json:"demo"`
-	User *User  `json:"user,omitempty"`
+
+	// FactorDue The club asks for a second factor and there is none: it is set up first.
+	FactorDue *bool `json:"factor_due,omitempty"`
+
+	// First There is no club yet: whoever has the word that the server printed makes the first.
+	First   *bool     `json:"first,omitempty"`
+	Notices *[]Notice `json:"notices,omitempty"`
+
+	// Second The password was right; a second factor is owed.
+	Second *Second `json:"second,omitempty"`
+	User   *User   `json:"user,omitempty"`
 }
 
 // SetDrill defines model for SetDrill.
@@ -4283,6 +4525,16 @@ type SpotReadiness struct {
 	By      float64           `json:"by"`
 	Name    string            `json:"name"`
 	Players []RunnerReadiness `json:"players"`
+}
+
+// Staff defines model for Staff.
+type Staff struct {
+	Invites []Invite `json:"invites"`
+
+	// Mails Links go by e-mail; else they are handed over.
+	Mails         bool     `json:"mails"`
+	Members       []Member `json:"members"`
+	RequireFactor bool     `json:"require_factor"`
 }
 
 // StaffMember defines model for StaffMember.
@@ -4639,10 +4891,107 @@ type IfMatch = string
 // Week defines model for Week.
 type Week = int
 
+// RecoveryCodes defines model for RecoveryCodes.
+type RecoveryCodes struct {
+	Codes []string `json:"codes"`
+}
+
+// Confirmed defines model for Confirmed.
+type Confirmed struct {
+	// Password Empty for an account without one: then one has come in just now.
+	Password string `json:"password"`
+}
+
 // Made defines model for Made.
 type Made struct {
 	// ID Made by the client.
 	ID openapi_types.UUID `json:"id"`
+}
+
+// Passkey defines model for Passkey.
+type Passkey struct {
+	// Credential What the browser answered, as JSON.
+	Credential string `json:"credential"`
+}
+
+// Secret defines model for Secret.
+type Secret struct {
+	// Secret Of a link.
+	Secret string `json:"secret"`
+}
+
+// PutAccountJSONBody defines parameters for PutAccount.
+type PutAccountJSONBody struct {
+	Name string `json:"name"`
+}
+
+// BeginAuthenticatorJSONBody defines parameters for BeginAuthenticator.
+type BeginAuthenticatorJSONBody struct {
+	Password string `json:"password"`
+}
+
+// FinishAuthenticatorJSONBody defines parameters for FinishAuthenticator.
+type FinishAuthenticatorJSONBody struct {
+	Code string `json:"code"`
+}
+
+// DropAuthenticatorJSONBody defines parameters for DropAuthenticator.
+type DropAuthenticatorJSONBody struct {
+	// Password Empty for an account without one: then one has come in just now.
+	Password string `json:"password"`
+}
+
+// PutEmailJSONBody defines parameters for PutEmail.
+type PutEmailJSONBody struct {
+	Email    string `json:"email"`
+	Password string `json:"password"`
+}
+
+// ConfirmEmailJSONBody defines parameters for ConfirmEmail.
+type ConfirmEmailJSONBody struct {
+	// Secret Of a link.
+	Secret string `json:"secret"`
+}
+
+// AddPasskeyJSONBody defines parameters for AddPasskey.
+type AddPasskeyJSONBody struct {
+	Credential string `json:"credential"`
+	Name       string `json:"name"`
+}
+
+// BeginNewPasskeyJSONBody defines parameters for BeginNewPasskey.
+type BeginNewPasskeyJSONBody struct {
+	// Password Empty for an account without one: then one has come in just now.
+	Password string `json:"password"`
+}
+
+// DropPasskeyJSONBody defines parameters for DropPasskey.
+type DropPasskeyJSONBody struct {
+	// Password Empty for an account without one: then one has come in just now.
+	Password string `json:"password"`
+}
+
+// PutPasswordJSONBody defines parameters for PutPassword.
+type PutPasswordJSONBody struct {
+	Next     string `json:"next"`
+	Password string `json:"password"`
+}
+
+// AskRecoveryJSONBody defines parameters for AskRecovery.
+type AskRecoveryJSONBody struct {
+	Email string `json:"email"`
+}
+
+// RenewRecoveryCodesJSONBody defines parameters for RenewRecoveryCodes.
+type RenewRecoveryCodesJSONBody struct {
+	// Password Empty for an account without one: then one has come in just now.
+	Password string `json:"password"`
+}
+
+// FinishRecoveryJSONBody defines parameters for FinishRecovery.
+type FinishRecoveryJSONBody struct {
+	Password string `json:"password"`
+	Secret   string `json:"secret"`
 }
 
 // RevokeCalendarLinkParams defines parameters for RevokeCalendarLink.
@@ -4814,6 +5163,81 @@ type PutDrawingParams struct {
 	// Device The device it was made on.
 	Device *Device `json:"Device,omitempty"`
 }
+
+// FoundClubJSONBody defines parameters for FoundClub.
+type FoundClubJSONBody struct {
+	Club        string `json:"club"`
+	Email       string `json:"email"`
+	Name        string `json:"name"`
+	Password    string `json:"password"`
+	SeasonStart string `json:"season_start"`
+	Timezone    string `json:"timezone"`
+	Weeks       int    `json:"weeks"`
+	Word        string `json:"word"`
+}
+
+// PutClubJSONBody defines parameters for PutClub.
+type PutClubJSONBody struct {
+	Name     string `json:"name"`
+	Timezone string `json:"timezone"`
+}
+
+// PutClubParams defines parameters for PutClub.
+type PutClubParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// DeleteGroupParams defines parameters for DeleteGroup.
+type DeleteGroupParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutGroupJSONBody defines parameters for PutGroup.
+type PutGroupJSONBody struct {
+	Name      string               `json:"name"`
+	Place     int                  `json:"place"`
+	Positions []string             `json:"positions"`
+	Short     string               `json:"short"`
+	Side      PutGroupJSONBodySide `json:"side"`
+}
+
+// PutGroupParams defines parameters for PutGroup.
+type PutGroupParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutGroupJSONBodySide defines parameters for PutGroup.
+type PutGroupJSONBodySide string
 
 // DemoSignInJSONBody defines parameters for DemoSignIn.
 type DemoSignInJSONBody struct {
@@ -5281,6 +5705,19 @@ type GetTechniqueFormParams struct {
 // GetTodayParams defines parameters for GetToday.
 type GetTodayParams struct {
 	Week Week `form:"week" json:"week"`
+}
+
+// JoinJSONBody defines parameters for Join.
+type JoinJSONBody struct {
+	Name     *string `json:"name,omitempty"`
+	Password *string `json:"password,omitempty"`
+	Secret   string  `json:"secret"`
+}
+
+// LookAtInviteJSONBody defines parameters for LookAtInvite.
+type LookAtInviteJSONBody struct {
+	// Secret Of a link.
+	Secret string `json:"secret"`
 }
 
 // DeleteLabelWordParams defines parameters for DeleteLabelWord.
@@ -5970,6 +6407,130 @@ type SignInJSONBody struct {
 	Password string `json:"password"`
 }
 
+// SwitchClubJSONBody defines parameters for SwitchClub.
+type SwitchClubJSONBody struct {
+	Member openapi_types.UUID `json:"member"`
+}
+
+// ShowFactorJSONBody defines parameters for ShowFactor.
+type ShowFactorJSONBody struct {
+	Code string `json:"code"`
+}
+
+// ShowPasskeyJSONBody defines parameters for ShowPasskey.
+type ShowPasskeyJSONBody struct {
+	// Credential What the browser answered, as JSON.
+	Credential string `json:"credential"`
+}
+
+// PutStaffRulesJSONBody defines parameters for PutStaffRules.
+type PutStaffRulesJSONBody struct {
+	RequireFactor bool `json:"require_factor"`
+}
+
+// PutStaffRulesParams defines parameters for PutStaffRules.
+type PutStaffRulesParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// RevokeInviteParams defines parameters for RevokeInvite.
+type RevokeInviteParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// InviteJSONBody defines parameters for Invite.
+type InviteJSONBody struct {
+	Email  string   `json:"email"`
+	Groups []string `json:"groups"`
+	Name   string   `json:"name"`
+	Role   Role     `json:"role"`
+	Secret string   `json:"secret"`
+	Title  string   `json:"title"`
+}
+
+// InviteParams defines parameters for Invite.
+type InviteParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// RemoveMemberParams defines parameters for RemoveMember.
+type RemoveMemberParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// PutMemberParams defines parameters for PutMember.
+type PutMemberParams struct {
+	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
+	IfMatch IfMatch `json:"If-Match"`
+
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// EndMemberSessionsParams defines parameters for EndMemberSessions.
+type EndMemberSessionsParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // DeleteTemplateParams defines parameters for DeleteTemplate.
 type DeleteTemplateParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
@@ -6012,6 +6573,45 @@ type GetVideosParams struct {
 	Placement *openapi_types.UUID `form:"placement,omitempty" json:"placement,omitempty"`
 }
 
+// PutAccountJSONRequestBody defines body for PutAccount for application/json ContentType.
+type PutAccountJSONRequestBody PutAccountJSONBody
+
+// BeginAuthenticatorJSONRequestBody defines body for BeginAuthenticator for application/json ContentType.
+type BeginAuthenticatorJSONRequestBody BeginAuthenticatorJSONBody
+
+// FinishAuthenticatorJSONRequestBody defines body for FinishAuthenticator for application/json ContentType.
+type FinishAuthenticatorJSONRequestBody FinishAuthenticatorJSONBody
+
+// DropAuthenticatorJSONRequestBody defines body for DropAuthenticator for application/json ContentType.
+type DropAuthenticatorJSONRequestBody DropAuthenticatorJSONBody
+
+// PutEmailJSONRequestBody defines body for PutEmail for application/json ContentType.
+type PutEmailJSONRequestBody PutEmailJSONBody
+
+// ConfirmEmailJSONRequestBody defines body for ConfirmEmail for application/json ContentType.
+type ConfirmEmailJSONRequestBody ConfirmEmailJSONBody
+
+// AddPasskeyJSONRequestBody defines body for AddPasskey for application/json ContentType.
+type AddPasskeyJSONRequestBody AddPasskeyJSONBody
+
+// BeginNewPasskeyJSONRequestBody defines body for BeginNewPasskey for application/json ContentType.
+type BeginNewPasskeyJSONRequestBody BeginNewPasskeyJSONBody
+
+// DropPasskeyJSONRequestBody defines body for DropPasskey for application/json ContentType.
+type DropPasskeyJSONRequestBody DropPasskeyJSONBody
+
+// PutPasswordJSONRequestBody defines body for PutPassword for application/json ContentType.
+type PutPasswordJSONRequestBody PutPasswordJSONBody
+
+// AskRecoveryJSONRequestBody defines body for AskRecovery for application/json ContentType.
+type AskRecoveryJSONRequestBody AskRecoveryJSONBody
+
+// RenewRecoveryCodesJSONRequestBody defines body for RenewRecoveryCodes for application/json ContentType.
+type RenewRecoveryCodesJSONRequestBody RenewRecoveryCodesJSONBody
+
+// FinishRecoveryJSONRequestBody defines body for FinishRecovery for application/json ContentType.
+type FinishRecoveryJSONRequestBody FinishRecoveryJSONBody
+
 // PutCalendarLinkJSONRequestBody defines body for PutCalendarLink for application/json ContentType.
 type PutCalendarLinkJSONRequestBody PutCalendarLinkJSONBody
 
@@ -6029,6 +6629,15 @@ type PutClipJSONRequestBody = ClipInput
 
 // PutDrawingJSONRequestBody defines body for PutDrawing for application/json ContentType.
 type PutDrawingJSONRequestBody = DrawingInput
+
+// FoundClubJSONRequestBody defines body for FoundClub for application/json ContentType.
+type FoundClubJSONRequestBody FoundClubJSONBody
+
+// PutClubJSONRequestBody defines body for PutClub for application/json ContentType.
+type PutClubJSONRequestBody PutClubJSONBody
+
+// PutGroupJSONRequestBody defines body for PutGroup for application/json ContentType.
+type PutGroupJSONRequestBody PutGroupJSONBody
 
 // DemoSignInJSONRequestBody defines body for DemoSignIn for application/json ContentType.
 type DemoSignInJSONRequestBody DemoSignInJSONBody
@@ -6071,6 +6680,12 @@ type MoveLadderJSONRequestBody MoveLadderJSONBody
 
 // PutLineUpJSONRequestBody defines body for PutLineUp for application/json ContentType.
 type PutLineUpJSONRequestBody = LineUpInput
+
+// JoinJSONRequestBody defines body for Join for application/json ContentType.
+type JoinJSONRequestBody JoinJSONBody
+
+// LookAtInviteJSONRequestBody defines body for LookAtInvite for application/json ContentType.
+type LookAtInviteJSONRequestBody LookAtInviteJSONBody
 
 // PutLabelWordJSONRequestBody defines body for PutLabelWord for application/json ContentType.
 type PutLabelWordJSONRequestBody = LabelWordInput
@@ -6152,6 +6767,24 @@ type PutSeasonJSONRequestBody = SeasonInput
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
+
+// SwitchClubJSONRequestBody defines body for SwitchClub for application/json ContentType.
+type SwitchClubJSONRequestBody SwitchClubJSONBody
+
+// ShowFactorJSONRequestBody defines body for ShowFactor for application/json ContentType.
+type ShowFactorJSONRequestBody ShowFactorJSONBody
+
+// ShowPasskeyJSONRequestBody defines body for ShowPasskey for application/json ContentType.
+type ShowPasskeyJSONRequestBody ShowPasskeyJSONBody
+
+// PutStaffRulesJSONRequestBody defines body for PutStaffRules for application/json ContentType.
+type PutStaffRulesJSONRequestBody PutStaffRulesJSONBody
+
+// InviteJSONRequestBody defines body for Invite for application/json ContentType.
+type InviteJSONRequestBody InviteJSONBody
+
+// PutMemberJSONRequestBody defines body for PutMember for application/json ContentType.
+type PutMemberJSONRequestBody = MemberInput
 
 // PutTemplateJSONRequestBody defines body for PutTemplate for application/json ContentType.
 type PutTemplateJSONRequestBody = TemplateInput

@@ -114,9 +114,10 @@ func (l *loader) people() {
 		l.err = err
 		return
 	}
-	var users, userGroups, players, playerGroups, spells [][]any
+	var accounts, users, userGroups, players, playerGroups, spells [][]any
 	for i, u := range w.Users {
-		users = append(users, []any{u.ID, w.ClubID, u.Email, u.Name, u.Title, u.Role, hash, Now().Add(time.Duration(i) * time.Second)})
+		accounts = append(accounts, []any{u.ID, u.Email, u.Name, hash})
+		users = append(users, []any{u.ID, w.ClubID, u.ID, u.Name, u.Title, u.Role, Now().Add(time.Duration(i) * time.Second)})
 		if g := w.UserGroup[u.ID]; g != "" {
 			userGroups = append(userGroups, []any{w.ClubID, u.ID, g})
 		}
@@ -128,7 +129,8 @@ func (l *loader) people() {
 	for _, s := range w.Spells {
 		spells = append(spells, []any{s.ID, w.ClubID, s.PlayerID, s.Status, s.From, s.To, s.Reason, s.By, s.From.Add(19 * time.Hour)})
 	}
-	l.copy("users", []string{"id", "club_id", "email", "name", "title", "role", "password_hash", "created_at"}, users)
+	l.copy("accounts", []string{"id", "email", "name", "password_hash"}, accounts)
+	l.copy("users", []string{"id", "club_id", "account_id", "name", "title", "role", "created_at"}, users)
 	l.copy("user_groups", []string{"club_id", "user_id", "group_key"}, userGroups)
 	l.copy("players", []string{"id", "club_id", "jersey", "first_name", "last_name", "position", "height_in", "weight_lb", "returner"}, players)
 	l.copy("player_groups", []string{"club_id", "player_id", "group_key"}, playerGroups)

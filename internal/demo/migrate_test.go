@@ -3,11 +3,14 @@ package demo_test
 import (
 	"context"
 	"fmt"
+	"log/slog"
 	"maps"
 	"slices"
 	"strings"
 	"testing"
+	"testing/fstest"
 
+	"github.com/go-webauthn/webauthn/webauthn"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -26,6 +29,7 @@ import (
 	"nineyard/internal/players"
 	"nineyard/internal/product"
 	"nineyard/internal/roster"
+	"nineyard/internal/staff"
 	"nineyard/internal/teach"
 )
 
@@ -134,6 +138,22 @@ func used(t *testing.T, url string) {
 		require.NoError(t, err)
 		return p.Players.Store.PutRange(ctx, players.NewRange{ID: uuid.New(), PlayerID: player, Checkpoint: "base_first",
 			Own: standard.OwnRange{OK: standard.Band{Low: 6, High: 9}, Watch: standard.Band{Low: 4, High: 12}}, Reason: "long legs", By: c.ID, At: demo.Now()})
+	}))
+	bg := context.Background()
+	head, _, err := p.Access.Coach(bg, demotest.World().Users[0].ID)
+	require.NoError(t, err)
+	server, err := p.Server(product.Surface{Loopback: true, Web: fstest.MapFS{}, Log: slog.New(slog.DiscardHandler)}) // which gives the staff its sessions
+	require.NoError(t, err)
+	defer server.Close()
+	require.NoError(t, app.InClub(bg, c.Club.ID, func(ctx context.Context) error {
+		_, err := p.Staff.Invite(ctx, head, staff.Invite{ID: uuid.New(), Email: "new@club.example", Name: "N. Aide", Role: access.Reader}, strings.Repeat("ab23", 13))
+		require.NoError(t, err)
+		_, err = p.Account.FinishAuthenticator(ctx, c, "000000")
+		require.Error(t, err)
+		require.NoError(t, p.Account.Store.AddKey(ctx, c.Account, "Phone", webauthn.Credential{ID: []byte{1}}, demo.Now()))
+		require.NoError(t, p.Account.Store.SetCodes(ctx, c.Account, [][]byte{{1}}))
+		require.NoError(t, p.Account.Store.Notice(ctx, c.Account, "A passkey was added", demo.Now()))
+		return p.Account.AskRecovery(ctx, demo.LineCoachEmail, "10.0.0.1")
 	}))
 	require.NoError(t, app.InClub(context.Background(), c.Club.ID, func(ctx context.Context) error {
 		_, err := changes.Append(ctx, changes.Change{ID: uuid.New(), Person: c.ID, Operation: "putOwnRange", Record: "/players", MadeAt: demo.Now(), At: demo.Now(), Status: 204, Digest: []byte{1}})

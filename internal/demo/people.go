@@ -13,7 +13,7 @@ const (
 	WorkingDrill     = "kick_line" // drilled against WorkingFor from week 3 on, and it falls
 	WorkingFor       = "kick_heel_in"
 	FirstDoseWeek    = 3
-	Password         = "lamplight-2026" // of every demo account
+	Password         = "seven lamps at low tide" // of every demo account
 	HeadCoachEmail   = "m.orrin@lamplighters.example"
 	LineCoachEmail   = "r.kell@lamplighters.example"
 	SecondCoachEmail = "i.vance@lamplighters.example"

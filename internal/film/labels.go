@@ -106,7 +106,7 @@ func (s *Service) PutCutUp(ctx context.Context, c access.Coach, group string, id
 		return contract.CutUp{}, err
 	case there && was.Group != group:
 		return contract.CutUp{}, problem.ErrTaken
-	case !c.MayEdit(group):
+	case !c.MayWork(group):
 		return contract.CutUp{}, problem.ErrForbidden
 	case there && was.Name == next.Name && was.Cut == next.Cut: // sent again after a lost answer
 		return was.view(), nil
@@ -132,7 +132,7 @@ func (s *Service) DeleteCutUp(ctx context.Context, c access.Coach, group string,
 		return contract.Gone{ID: id}, err
 	case was.Group != group:
 		return contract.Gone{}, problem.ErrNotFound
-	case !c.MayEdit(group):
+	case !c.MayWork(group):
 		return contract.Gone{}, problem.ErrForbidden
 	case version != was.Version:
 		return contract.Gone{}, &problem.Stale{What: "cut-up", By: was.By, Current: was.view()}

@@ -126,7 +126,7 @@ func meant(c access.Coach, l play.Line, byNumber map[int]Entry) contract.PlayLin
 	if l.Says != "" {
 		return wrong(l.Column, l.Says)
 	}
-	if !c.MayEditSide(l.Play.Unit) {
+	if !c.MayWorkSide(l.Play.Unit) {
 		return wrong(play.ColUnit, fmt.Sprintf("the plays of the %s are its own coaches' to change", l.Play.Unit))
 	}
 	v.Play = new(labels.View(l.Play))

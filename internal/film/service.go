@@ -82,7 +82,7 @@ func (s *Service) GamePlays(ctx context.Context, c access.Coach, game uuid.UUID)
 	list, err := s.Store.Entries(ctx, game)
 	out := contract.GamePlays{Game: contract.GameRef{ID: g.ID, Date: g.On.String(), Opponent: g.Opponent, Home: g.Home, Practice: g.Practice}, Week: c.WeekOf(g.On), Plays: []contract.GamePlay{}, Units: []contract.Side{}}
 	for _, unit := range []group.Side{group.Offense, group.Defense, group.Units} {
-		if c.MayEditSide(unit) {
+		if c.MayWorkSide(unit) {
 			out.Units = append(out.Units, contract.Side(unit))
 		}
 	}
@@ -111,7 +111,7 @@ func (s *Service) PutPlay(ctx context.Context, c access.Coach, game, id uuid.UUI
 	switch {
 	case there && was.GameID != game:
 		return contract.GamePlay{}, problem.ErrTaken
-	case !c.MayEditSide(next.Play.Unit), there && !c.MayEditSide(was.Play.Unit):
+	case !c.MayWorkSide(next.Play.Unit), there && !c.MayWorkSide(was.Play.Unit):
 		return contract.GamePlay{}, problem.ErrForbidden
 	case there && same(was.Play, next.Play): // sent again after a lost answer
 		return view(was), nil
@@ -153,7 +153,7 @@ func (s *Service) DeletePlay(ctx context.Context, c access.Coach, game, id uuid.
 		return contract.Gone{ID: id}, err
 	case was.GameID != game:
 		return contract.Gone{}, problem.ErrNotFound
-	case !c.MayEditSide(was.Play.Unit):
+	case !c.MayWorkSide(was.Play.Unit):
 		return contract.Gone{}, problem.ErrForbidden
 	case version != was.Version:
 		return contract.Gone{}, &problem.Stale{What: "play", By: was.ChangedBy, Current: view(was)}

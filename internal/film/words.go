@@ -152,7 +152,7 @@ func (s *Service) PutLabelWord(ctx context.Context, c access.Coach, id uuid.UUID
 }
 
 // mayWrite says whether a coach writes plays of any side.
-func mayWrite(c access.Coach) bool { return c.IsHead() || len(c.Own) > 0 }
+func mayWrite(c access.Coach) bool { return c.Works() }
 
 // DeleteLabelWord forgets another word; plays stay as they are.
 func (s *Service) DeleteLabelWord(ctx context.Context, c access.Coach, id uuid.UUID, version int) (contract.Gone, error) {

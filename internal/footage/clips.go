@@ -28,7 +28,7 @@ func (s *Service) PutClip(ctx context.Context, c access.Coach, id uuid.UUID, ver
 	switch {
 	case err != nil:
 		return contract.Clip{}, err
-	case c.IsHealth():
+	case !c.Works():
 		return contract.Clip{}, problem.ErrForbidden
 	case there && was.FilmID != film.ID:
 		return contract.Clip{}, problem.ErrTaken
@@ -75,7 +75,7 @@ func (s *Service) DeleteClip(ctx context.Context, c access.Coach, id uuid.UUID, 
 	switch {
 	case err != nil || !there:
 		return contract.Gone{ID: id}, err
-	case c.IsHealth():
+	case !c.Works():
 		return contract.Gone{}, problem.ErrForbidden
 	case version != was.Version:
 		return contract.Gone{}, &problem.Stale{What: "clip", Current: was.view()}

@@ -46,7 +46,7 @@ func (s *Service) PutDrawing(ctx context.Context, c access.Coach, clip, id uuid.
 		return contract.Drawing{}, err
 	case there && was.ClipID != clip:
 		return contract.Drawing{}, problem.ErrTaken
-	case c.IsHealth(), there && !was.mayChange(c):
+	case !c.Works(), there && !was.mayChange(c):
 		return contract.Drawing{}, problem.ErrForbidden
 	case there && was.Frame == next.Frame && slices.Equal(was.Shapes, next.Shapes): // sent again after a lost answer
 		return was.view(), nil

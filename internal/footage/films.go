@@ -41,7 +41,7 @@ func (s *Service) Videos(ctx context.Context, c access.Coach, game, placement *u
 	if (game == nil) == (placement == nil) {
 		return contract.Videos{}, invalid.Field("game", "say a game or a placed drill, and not both")
 	}
-	out := contract.Videos{Videos: []contract.Film{}, Clips: []contract.Clip{}, Editable: !c.IsHealth(), Largest: s.Limits.One}
+	out := contract.Videos{Videos: []contract.Film{}, Clips: []contract.Clip{}, Editable: c.Works(), Largest: s.Limits.One}
 	films, clips, err := s.Films.Videos(ctx, game, placement)
 	if err != nil {
 		return out, err
@@ -90,7 +90,7 @@ func (s *Service) PutFilm(ctx context.Context, c access.Coach, id uuid.UUID, ver
 	switch {
 	case err != nil:
 		return contract.Film{}, err
-	case c.IsHealth():
+	case !c.Works():
 		return contract.Film{}, problem.ErrForbidden
 	case there && in.Local != nil && !was.Local:
 		return contract.Film{}, problem.ErrTaken

@@ -117,8 +117,8 @@ func refuse(code, says string, status int) error {
 func (r *Receiver) begin(hook handler.HookEvent) (handler.HTTPResponse, handler.FileInfoChanges, error) {
 	var none handler.FileInfoChanges
 	c := access.From(hook.Context)
-	if c.IsHealth() {
-		return handler.HTTPResponse{}, none, refuse("FORBIDDEN", "the athletic-health staff brings no videos", http.StatusForbidden)
+	if !c.Works() {
+		return handler.HTTPResponse{}, none, refuse("FORBIDDEN", "only who coaches or assists a group brings videos", http.StatusForbidden)
 	}
 	u, err := upload(hook.Upload, c)
 	if err != nil {

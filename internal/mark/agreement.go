@@ -49,7 +49,7 @@ func (s *Service) Agreement(ctx context.Context, c access.Coach, game uuid.UUID,
 		return 2
 	}
 	slices.SortStableFunc(graders, func(x, y Grader) int { return cmp.Compare(chosen(x), chosen(y)) })
-	out := contract.Agreement{GameID: reels.ID, Opponent: reels.Opponent, Home: reels.Home, Practice: reels.Practice, Date: reels.On.String(), Group: group, Editable: c.MayEdit(group),
+	out := contract.Agreement{GameID: reels.ID, Opponent: reels.Opponent, Home: reels.Home, Practice: reels.Practice, Date: reels.On.String(), Group: group, Editable: c.MayWork(group),
 		Graders: []contract.Grader{}, Apart: []contract.Apart{}, Techniques: []contract.SheetTechnique{}, Players: []contract.Player{}}
 	for _, g := range graders {
 		out.Graders = append(out.Graders, contract.Grader{ID: g.ID, Name: g.Name, Marks: g.Marks})

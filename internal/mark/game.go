@@ -45,7 +45,7 @@ func (s *Service) GameSheet(ctx context.Context, c access.Coach, game uuid.UUID,
 	if err != nil {
 		return contract.GameSheet{}, err
 	}
-	out := contract.GameSheet{GameID: reels.ID, Opponent: reels.Opponent, Home: reels.Home, Practice: reels.Practice, Date: reels.On.String(), Week: c.WeekOf(reels.On), Group: group, Editable: c.MayEdit(group), Judged: judged(judging.For(group)),
+	out := contract.GameSheet{GameID: reels.ID, Opponent: reels.Opponent, Home: reels.Home, Practice: reels.Practice, Date: reels.On.String(), Week: c.WeekOf(reels.On), Group: group, Editable: c.MayWork(group), Judged: judged(judging.For(group)),
 		Plays: []contract.SheetPlay{}, Players: []contract.Player{}, Techniques: []contract.SheetTechnique{}, Own: []contract.SheetRange{}, Marks: []contract.GameMark{}}
 	for _, p := range reels.Plays {
 		if p.Unit == g.Side {

@@ -289,7 +289,7 @@ func (c checker) onRep(m contract.MarkInput) (Event, error) {
 	if !ok {
 		return Event{}, problem.ErrNotFound
 	}
-	if !c.coach.MayEdit(p.Group) {
+	if !c.coach.MayWork(p.Group) {
 		return Event{}, problem.ErrForbidden
 	}
 	if p.On > c.today {
@@ -353,7 +353,7 @@ func (c checker) onPlay(m contract.MarkInput) (Event, error) {
 	plays, mine, group := false, false, ""
 	for _, g := range c.coach.Club.Groups {
 		if slices.Contains(player.Groups, g.Key) && g.Side == p.Unit && technique.Taught(g.Key) {
-			plays, mine, group = true, mine || c.coach.MayEdit(g.Key), cmp.Or(group, g.Key)
+			plays, mine, group = true, mine || c.coach.MayWork(g.Key), cmp.Or(group, g.Key)
 		}
 	}
 	switch {

@@ -20,7 +20,7 @@ import (
 // mayScript reports whether a coach may change a period: the head coach every one, a position
 // coach those that are of his groups alone.
 func mayScript(c access.Coach, groups []string) bool {
-	return c.IsHead() || len(groups) > 0 && !slices.ContainsFunc(groups, func(g string) bool { return !c.MayEdit(g) })
+	return c.IsHead() || len(groups) > 0 && !slices.ContainsFunc(groups, func(g string) bool { return !c.MayWork(g) })
 }
 
 // input is a period in the contract's form, as it would be sent.

@@ -51,7 +51,7 @@ func (s *Service) Practice(ctx context.Context, c access.Coach, id uuid.UUID, gr
 	}
 	seen := conditioned(sheetOf(c, p, periods, set), d, p)
 	out := contract.Practice{Settings: set, Look: sheet.Look(seen), PracticeDay: *seen.PracticeDay, Heat: []contract.HeatReading{}, Returning: returning(sheet.FirstDays(set.Limits), d, players, p.On), Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
-		Periods: []contract.Period{}, Players: att.Players, Limited: att.Limited, Held: holds, Editable: c.MayEdit(group)}
+		Periods: []contract.Period{}, Players: att.Players, Limited: att.Limited, Held: holds, Editable: c.MayWork(group)}
 	for _, r := range d.Readings {
 		out.Heat = append(out.Heat, readingView(r))
 	}
@@ -128,7 +128,7 @@ func (s *Service) PutPlacements(ctx context.Context, c access.Coach, period uuid
 	if group = e.Meant(group); !e.Holds(group) {
 		return contract.Period{}, invalid.Field("id", "drills are placed only in a group's own individual period, or in one that two groups share")
 	}
-	if !c.MayEdit(group) {
+	if !c.MayWork(group) {
 		return contract.Period{}, problem.ErrForbidden
 	}
 	att, err := s.attendance(ctx, e, group)

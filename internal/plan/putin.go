@@ -37,7 +37,7 @@ func (s *Service) Fix(ctx context.Context, c access.Coach, group string, id uuid
 	if _, err := c.Group(group); err != nil {
 		return contract.Fix{}, err
 	}
-	if !c.MayEdit(group) {
+	if !c.MayWork(group) {
 		return contract.Fix{}, problem.ErrForbidden
 	}
 	h, err := s.Houses.Of(ctx, c)
@@ -166,7 +166,7 @@ func (s *Service) MoveLadder(ctx context.Context, c access.Coach, group, key str
 	if !ok || !t.Taught(group) {
 		return contract.Move{}, problem.ErrNotFound
 	}
-	if !c.MayEdit(group) {
+	if !c.MayWork(group) {
 		return contract.Move{}, problem.ErrForbidden
 	}
 	today := c.Today(s.Now())

@@ -68,7 +68,7 @@ func (s *Service) PutDrillSet(ctx context.Context, c access.Coach, group string,
 	if _, err := c.Group(group); err != nil {
 		return contract.DrillSet{}, err
 	}
-	if !c.MayEdit(group) {
+	if !c.MayWork(group) {
 		return contract.DrillSet{}, problem.ErrForbidden
 	}
 	was, there, err := s.Sets.Set(ctx, id)
@@ -144,7 +144,7 @@ func (s *Service) DeleteDrillSet(ctx context.Context, c access.Coach, group stri
 		return contract.Gone{ID: id}, err
 	case was.Group != group:
 		return contract.Gone{}, problem.ErrNotFound
-	case !c.MayEdit(group):
+	case !c.MayWork(group):
 		return contract.Gone{}, problem.ErrForbidden
 	case version != was.Version:
 		return contract.Gone{}, &problem.Stale{What: "set of drills", By: was.ChangedBy, Current: was.view()}

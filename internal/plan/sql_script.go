@@ -56,7 +56,7 @@ func (SQL) Settings(ctx context.Context) (s Settings, err error) {
 	}
 	r, _, err := pg.One[row](ctx, `
 		SELECT s.version, s.settings, coalesce((SELECT u.name FROM users u WHERE u.club_id = @club AND u.id = s.updated_by), '') AS changed_by,
-		       coalesce((SELECT jsonb_agg(jsonb_build_object('key', u.id, 'name', u.name) ORDER BY u.role = 'head' DESC, u.name, u.id) FROM users u WHERE u.club_id = @club AND u.role <> 'health'), '[]') AS staff
+		       coalesce((SELECT jsonb_agg(jsonb_build_object('key', u.id, 'name', u.name) ORDER BY u.role = 'head' DESC, u.name, u.id) FROM users u WHERE u.club_id = @club AND u.role NOT IN ('health', 'reader') AND u.removed_at IS NULL AND u.suspended_at IS NULL), '[]') AS staff
 		FROM (SELECT 1) one LEFT JOIN practice_settings s ON s.club_id = @club`, nil)
 	if err != nil {
 		return s, err

@@ -4,6 +4,7 @@ package product
 
 import (
 	"cmp"
+	"context"
 	"io/fs"
 	"log/slog"
 	"time"
@@ -14,8 +15,10 @@ import (
 	"gocloud.dev/blob/memblob"
 
 	"nineyard/internal/access"
+	"nineyard/internal/account"
 	"nineyard/internal/bundle"
 	"nineyard/internal/calls"
+	"nineyard/internal/club"
 	"nineyard/internal/contract/gen"
 	"nineyard/internal/film"
 	"nineyard/internal/find"
@@ -26,8 +29,10 @@ import (
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/jobs"
 	"nineyard/internal/platform/pg"
+	"nineyard/internal/platform/post"
 	"nineyard/internal/players"
 	"nineyard/internal/roster"
+	"nineyard/internal/staff"
 	"nineyard/internal/teach"
 	"nineyard/internal/tell"
 	"nineyard/internal/today"
@@ -44,12 +49,19 @@ type Options struct {
 	Limits  footage.Limits                   // of videos; footage.DefaultLimits when zero
 	ID      string                           // of this server among those on one database
 	Log     *slog.Logger                     // of the work behind the requests; none when nil
+	Mail    post.Mailer                      // takes letters; the outbox in the demo, none elsewhere, when nil
+	Address string                           // where the product is reached, as links in letters begin; as the browser reaches it when empty
+	// Found makes a club as the database's owner, so that the first one can be made by the screens; nil where it cannot.
+	Found func(ctx context.Context, f access.Founding) (uuid.UUID, error)
 }
 
 // Product is the features, put together.
 type Product struct {
 	DB      *pg.DB
 	Access  *access.Service
+	Account *account.Service
+	Club    *club.Service
+	Staff   *staff.Service
 	Bundle  *bundle.Service
 	Calls   *calls.Service
 	Film    *film.Service
@@ -66,6 +78,7 @@ type Product struct {
 	Jobs    *jobs.Queue // what goes on behind the requests, once it runs
 
 	receiver *footage.Receiver
+	outbox   *post.Outbox // of the demo
 
 	now func() time.Time // the wall clock, or the pinned one of the demo
 }
@@ -84,12 +97,27 @@ func New(o Options) *Product {
 	if o.Log == nil {
 		o.Log = slog.New(slog.DiscardHandler)
 	}
+	var outbox *post.Outbox
+	if o.Demo != uuid.Nil {
+		outbox = &post.Outbox{DB: o.DB, Now: o.Now}
+	}
+	switch {
+	case o.Mail != nil:
+	case outbox != nil:
+		o.Mail = outbox
+	default:
+		o.Mail = post.None{}
+	}
 	who := access.SQL{DB: o.DB}
 	anywhere := plan.Anywhere{Store: who, DB: o.DB}
 	p := &Product{
 		DB:      o.DB,
 		now:     o.Now,
-		Access:  &access.Service{Store: who, Now: time.Now, Demo: o.Demo, Log: o.Log},
+		outbox:  outbox,
+		Account: &account.Service{Store: account.SQL{SQL: who}, Mail: o.Mail, Address: account.AddressOf(o.Address), Now: time.Now},
+		Club:    &club.Service{Store: club.SQL{DB: o.DB}, Found: o.Found},
+		Staff:   &staff.Service{Store: staff.SQL{DB: o.DB}, Doors: staff.SQL{DB: o.DB}, Mail: o.Mail, Address: account.AddressOf(o.Address), Digest: account.Digest, Email: account.CheckEmail, Now: time.Now},
+		Access:  &access.Service{Store: who, Passkeys: who, Now: time.Now, Demo: o.Demo, Log: o.Log},
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Film:    &film.Service{Store: film.SQL{}, Labels: film.SQL{}, Words: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
@@ -102,6 +130,7 @@ func New(o Options) *Product {
 		Tell:    &tell.Service{Store: tell.SQL{}, Now: o.Now},
 		Today:   &today.Service{Now: o.Now},
 	}
+	p.Account.Access, p.Staff.Access = p.Access, p.Access
 	p.Bundle = &bundle.Service{Squad: p.Roster, Reels: p.Film, Plays: p.Film, Marks: p.Mark, Marked: p.Mark, Film: p.Footage}
 	p.Calls.Houses, p.Calls.Squad, p.Calls.Plans, p.Calls.Climbs = p.Teach, p.Roster, p.Plan, p.Players
 	p.Find.Houses, p.Footage.Houses, p.Footage.Reels = p.Teach, p.Teach, p.Film
@@ -126,6 +155,9 @@ func New(o Options) *Product {
 // A feature's operations under its own name, so that they can stand side by side.
 type (
 	accessAPI  = access.API
+	accountAPI = account.API
+	clubAPI    = club.API
+	staffAPI   = staff.API
 	bundleAPI  = bundle.API
 	callsAPI   = calls.API
 	filmAPI    = film.API
@@ -143,6 +175,9 @@ type (
 // api is the operations of all features: the whole contract.
 type api struct {
 	accessAPI
+	accountAPI
+	clubAPI
+	staffAPI
 	bundleAPI
 	callsAPI
 	filmAPI
@@ -173,16 +208,17 @@ type Surface struct {
 // Server serves the product.
 func (p *Product) Server(s Surface) (*httpd.Server, error) {
 	sessions := httpd.NewSessions(p.DB, httpd.SessionOptions{Who: access.Who, Plain: s.Loopback, Idle: s.Idle, Life: s.Life})
-	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now}
+	p.Account.Sessions, p.Staff.Sessions = sessions, sessions
+	a := accessAPI{Access: p.Access, Sessions: sessions, Today: p.now, Notices: p.Account.Notices, First: p.Club.First}
 	uploads, err := p.receiver.Handler()
 	if err != nil {
 		return nil, err
 	}
 	return httpd.New(httpd.Options{
-		API: api{a, bundleAPI{Bundle: p.Bundle}, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+		API: api{a, accountAPI{Account: p.Account}, clubAPI{Club: p.Club, Door: a}, staffAPI{Staff: p.Staff, Door: a, Outbox: p.outbox}, bundleAPI{Bundle: p.Bundle}, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, tellAPI{Tell: p.Tell}, todayAPI{Today: p.Today}},
-		DB: p.DB, Identify: a.Identify, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
-		Mounts: []httpd.Mount{{Path: footage.UploadPath, Handler: uploads}},
+		DB: p.DB, Identify: a.Identify, May: access.May, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
+		Mounts: []httpd.Mount{{Path: footage.UploadPath, May: "plans", Handler: uploads}},
 	})
 }
 

@@ -198,7 +198,7 @@ func screens() []screen {
 			_, err := p.Teach.HouseOf(ctx, c)
 			return err
 		}},
-		{"Roster", 1, func(ctx context.Context, p *product.Product, c access.Coach) error {
+		{"Roster", 2, func(ctx context.Context, p *product.Product, c access.Coach) error {
 			_, err := p.Roster.List(ctx, c, "")
 			return err
 		}},

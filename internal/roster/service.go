@@ -131,7 +131,7 @@ func (s *Service) List(ctx context.Context, c access.Coach, on string) (contract
 		}
 	}
 	entries, err := s.Store.Entries(ctx, c.Season)
-	out := contract.Roster{On: day.String(), Players: []contract.RosterPlayer{}, Editable: c.IsHead() || len(c.Own) > 0}
+	out := contract.Roster{On: day.String(), Players: []contract.RosterPlayer{}, Editable: c.MayEditAny(c.Club.Groups.Keys())}
 	if err != nil {
 		return out, err
 	}

@@ -33,7 +33,7 @@ func (s *Service) Meeting(ctx context.Context, c access.Coach, game uuid.UUID, g
 }
 
 func (f film) meeting(c access.Coach, w Written[[]contract.MeetingItem]) contract.Meeting {
-	out := contract.Meeting{ID: place(f.game.ID, f.group.Key), Game: f.ref(), Group: f.group.Key, Items: w.Content, Version: w.Version, Proposed: w.Version == 0, Editable: c.MayEdit(f.group.Key),
+	out := contract.Meeting{ID: place(f.game.ID, f.group.Key), Game: f.ref(), Group: f.group.Key, Items: w.Content, Version: w.Version, Proposed: w.Version == 0, Editable: c.MayWork(f.group.Key),
 		Players: []contract.Player{}, Plays: []contract.SheetPlay{}}
 	if w.By != "" {
 		out.By = &w.By
@@ -108,7 +108,7 @@ func (s *Service) PutMeeting(ctx context.Context, c access.Coach, game uuid.UUID
 	switch {
 	case err != nil:
 		return contract.Meeting{}, err
-	case !c.MayEdit(group):
+	case !c.MayWork(group):
 		return contract.Meeting{}, problem.ErrForbidden
 	case was.Version > 0 && alike(was.Content, items): // sent again after a lost answer
 		return f.meeting(c, was), nil

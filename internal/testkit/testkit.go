@@ -261,8 +261,11 @@ func OpenField(t testing.TB) Field {
 		must(err)
 	}
 	store := access.SQL{DB: f.App}
-	f.HeadCoach, _, _, err = store.Password(ctx, "h0@club.example")
+	account, _, err := store.Account(ctx, "h0@club.example")
 	must(err)
+	places, err := store.Memberships(ctx, account.ID)
+	must(err)
+	f.HeadCoach = places[0].ID
 	head, _, err := store.Coach(ctx, f.HeadCoach)
 	must(err)
 	f.Season = head.Season

@@ -28,6 +28,57 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetAccount One's own account, with its factors and its open sessions.
+	// (GET /account)
+	GetAccount(c *gin.Context)
+	// PutAccount Changes one's own name, in every club.
+	// (PUT /account)
+	PutAccount(c *gin.Context)
+	// BeginAuthenticator A new secret for an authenticator. It counts once a code of it is shown.
+	// (POST /account/authenticator)
+	BeginAuthenticator(c *gin.Context)
+	// FinishAuthenticator Shows that the authenticator works; recovery codes come back, once.
+	// (PUT /account/authenticator)
+	FinishAuthenticator(c *gin.Context)
+
+	// (POST /account/authenticator/off)
+	DropAuthenticator(c *gin.Context)
+	// PutEmail Asks for another e-mail; it counts once the link that goes there is opened.
+	// (PUT /account/email)
+	PutEmail(c *gin.Context)
+
+	// (POST /account/email/confirm)
+	ConfirmEmail(c *gin.Context)
+
+	// (DELETE /account/notices/{id})
+	SeeNotice(c *gin.Context, id ID)
+
+	// (POST /account/passkeys)
+	AddPasskey(c *gin.Context)
+
+	// (POST /account/passkeys/task)
+	BeginNewPasskey(c *gin.Context)
+
+	// (POST /account/passkeys/{key}/off)
+	DropPasskey(c *gin.Context, key string)
+	// PutPassword Changes one's own password; all other sessions end.
+	// (PUT /account/password)
+	PutPassword(c *gin.Context)
+	// AskRecovery Sends a link by which a new password is chosen, if the e-mail is somebody's; the answer is the same if it is not.
+	// (POST /account/recovery)
+	AskRecovery(c *gin.Context)
+	// RenewRecoveryCodes New recovery codes; those of before count no more.
+	// (POST /account/recovery-codes)
+	RenewRecoveryCodes(c *gin.Context)
+	// FinishRecovery Chooses a new password by a link; all sessions end. A second factor is still asked for.
+	// (POST /account/recovery/finish)
+	FinishRecovery(c *gin.Context)
+	// EndOtherSessions Ends all of one's own sessions but this one.
+	// (DELETE /account/sessions)
+	EndOtherSessions(c *gin.Context)
+
+	// (DELETE /account/sessions/{id})
+	EndSession(c *gin.Context, id ID)
 	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
 	// (GET /calendar-links)
 	GetCalendarLinks(c *gin.Context)
@@ -73,9 +124,27 @@ type ServerInterface interface {
 	// PutDrawing Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach.
 	// (PUT /clips/{id}/drawings/{drawing})
 	PutDrawing(c *gin.Context, id ID, drawing openapi_types.UUID, params PutDrawingParams)
+	// GetClub The club and its position groups.
+	// (GET /club)
+	GetClub(c *gin.Context)
+	// FoundClub Makes the first club of an empty database, by the word that the server printed when it started.
+	// (POST /club)
+	FoundClub(c *gin.Context)
+	// PutClub The club's name and time zone.
+	// (PUT /club)
+	PutClub(c *gin.Context, params PutClubParams)
+	// DeleteGroup Takes away a group of which nothing is recorded.
+	// (DELETE /club/groups/{group})
+	DeleteGroup(c *gin.Context, group Group, params DeleteGroupParams)
+	// PutGroup Adds a position group or changes one; any name, any positions.
+	// (PUT /club/groups/{group})
+	PutGroup(c *gin.Context, group Group, params PutGroupParams)
 	// ListCoaches Those of the staff who coach, as one asks or names them.
 	// (GET /coaches)
 	ListCoaches(c *gin.Context)
+	// GetOutbox What the demo's simulated mailer was given. Not there elsewhere.
+	// (GET /demo/outbox)
+	GetOutbox(c *gin.Context)
 
 	// (POST /demo/session)
 	DemoSignIn(c *gin.Context)
@@ -229,6 +298,12 @@ type ServerInterface interface {
 	// GetUsual In which order the faults of a technique are offered - what a player usually showed in the eight weeks before this day comes first.
 	// (GET /groups/{group}/usual)
 	GetUsual(c *gin.Context, group Group)
+	// Join Comes onto the staff by a link. Who has an account has signed in to it; whoever has none chooses a password.
+	// (POST /join)
+	Join(c *gin.Context)
+	// LookAtInvite What a link offers, to whoever has it.
+	// (POST /join/look)
+	LookAtInvite(c *gin.Context)
 	// GetLabelWords The staff's words under the labels of plays - those in use, and which are said otherwise.
 	// (GET /label-words)
 	GetLabelWords(c *gin.Context)
@@ -403,6 +478,39 @@ type ServerInterface interface {
 
 	// (POST /session)
 	SignIn(c *gin.Context)
+	// SwitchClub Goes on as a member of another club's staff.
+	// (POST /session/club)
+	SwitchClub(c *gin.Context)
+	// ShowFactor Shows the second factor after the password, a time-based code or a recovery code.
+	// (POST /session/factor)
+	ShowFactor(c *gin.Context)
+	// ShowPasskey Comes in by a passkey.
+	// (POST /session/passkey)
+	ShowPasskey(c *gin.Context)
+	// BeginPasskey What a passkey is to sign, to come in by it alone or as the second factor.
+	// (POST /session/passkey/task)
+	BeginPasskey(c *gin.Context)
+	// GetStaff Who is on the staff, who was asked, and what the club demands of them.
+	// (GET /staff)
+	GetStaff(c *gin.Context)
+	// PutStaffRules What the club demands of its staff.
+	// (PUT /staff)
+	PutStaffRules(c *gin.Context, params PutStaffRulesParams)
+
+	// (DELETE /staff/invites/{id})
+	RevokeInvite(c *gin.Context, id ID, params RevokeInviteParams)
+	// Invite Asks somebody onto the staff by a link that works once. Its secret is made by the client; of it the digest is kept.
+	// (PUT /staff/invites/{id})
+	Invite(c *gin.Context, id ID, params InviteParams)
+	// RemoveMember Takes somebody off the staff; what he made stays under his name.
+	// (DELETE /staff/{id})
+	RemoveMember(c *gin.Context, id ID, params RemoveMemberParams)
+	// PutMember Changes a member's title, role and groups, suspends him or lets him in again.
+	// (PUT /staff/{id})
+	PutMember(c *gin.Context, id ID, params PutMemberParams)
+	// EndMemberSessions Ends all sessions of a member, who then signs in again.
+	// (DELETE /staff/{id}/sessions)
+	EndMemberSessions(c *gin.Context, id ID, params EndMemberSessionsParams)
 	// GetTemplates Practices and weeks that the club keeps to lay them again.
 	// (GET /templates)
 	GetTemplates(c *gin.Context)
@@ -428,6 +536,263 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// GetAccount operation middleware
+func (siw *ServerInterfaceWrapper) GetAccount(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAccount(c)
+}
+
+// PutAccount operation middleware
+func (siw *ServerInterfaceWrapper) PutAccount(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutAccount(c)
+}
+
+// BeginAuthenticator operation middleware
+func (siw *ServerInterfaceWrapper) BeginAuthenticator(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginAuthenticator(c)
+}
+
+// FinishAuthenticator operation middleware
+func (siw *ServerInterfaceWrapper) FinishAuthenticator(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FinishAuthenticator(c)
+}
+
+// DropAuthenticator operation middleware
+func (siw *ServerInterfaceWrapper) DropAuthenticator(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropAuthenticator(c)
+}
+
+// PutEmail operation middleware
+func (siw *ServerInterfaceWrapper) PutEmail(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutEmail(c)
+}
+
+// ConfirmEmail operation middleware
+func (siw *ServerInterfaceWrapper) ConfirmEmail(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ConfirmEmail(c)
+}
+
+// SeeNotice operation middleware
+func (siw *ServerInterfaceWrapper) SeeNotice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SeeNotice(c, id)
+}
+
+// AddPasskey operation middleware
+func (siw *ServerInterfaceWrapper) AddPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPasskey(c)
+}
+
+// BeginNewPasskey operation middleware
+func (siw *ServerInterfaceWrapper) BeginNewPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginNewPasskey(c)
+}
+
+// DropPasskey operation middleware
+func (siw *ServerInterfaceWrapper) DropPasskey(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "key" -------------
+	var key string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", c.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropPasskey(c, key)
+}
+
+// PutPassword operation middleware
+func (siw *ServerInterfaceWrapper) PutPassword(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPassword(c)
+}
+
+// AskRecovery operation middleware
+func (siw *ServerInterfaceWrapper) AskRecovery(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskRecovery(c)
+}
+
+// RenewRecoveryCodes operation middleware
+func (siw *ServerInterfaceWrapper) RenewRecoveryCodes(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RenewRecoveryCodes(c)
+}
+
+// FinishRecovery operation middleware
+func (siw *ServerInterfaceWrapper) FinishRecovery(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FinishRecovery(c)
+}
+
+// EndOtherSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndOtherSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndOtherSessions(c)
+}
+
+// EndSession operation middleware
+func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSession(c, id)
+}
 
 // GetCalendarLinks operation middleware
 func (siw *ServerInterfaceWrapper) GetCalendarLinks(c *gin.Context) {
@@ -1591,6 +1956,350 @@ func (siw *ServerInterfaceWrapper) PutDrawing(c *gin.Context) {
 	siw.Handler.PutDrawing(c, id, drawing, params)
 }
 
+// GetClub operation middleware
+func (siw *ServerInterfaceWrapper) GetClub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClub(c)
+}
+
+// FoundClub operation middleware
+func (siw *ServerInterfaceWrapper) FoundClub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FoundClub(c)
+}
+
+// PutClub operation middleware
+func (siw *ServerInterfaceWrapper) PutClub(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutClubParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutClub(c, params)
+}
+
+// DeleteGroup operation middleware
+func (siw *ServerInterfaceWrapper) DeleteGroup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeleteGroupParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteGroup(c, group, params)
+}
+
+// PutGroup operation middleware
+func (siw *ServerInterfaceWrapper) PutGroup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group Group
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutGroupParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutGroup(c, group, params)
+}
+
 // ListCoaches operation middleware
 func (siw *ServerInterfaceWrapper) ListCoaches(c *gin.Context) {
 
@@ -1602,6 +2311,19 @@ func (siw *ServerInterfaceWrapper) ListCoaches(c *gin.Context) {
 	}
 
 	siw.Handler.ListCoaches(c)
+}
+
+// GetOutbox operation middleware
+func (siw *ServerInterfaceWrapper) GetOutbox(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOutbox(c)
 }
 
 // DemoSignIn operation middleware
@@ -5058,6 +5780,32 @@ func (siw *ServerInterfaceWrapper) GetUsual(c *gin.Context) {
 	}
 
 	siw.Handler.GetUsual(c, group)
+}
+
+// Join operation middleware
+func (siw *ServerInterfaceWrapper) Join(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Join(c)
+}
+
+// LookAtInvite operation middleware
+func (siw *ServerInterfaceWrapper) LookAtInvite(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookAtInvite(c)
 }
 
 // GetLabelWords operation middleware
@@ -8998,6 +9746,738 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// SwitchClub operation middleware
+func (siw *ServerInterfaceWrapper) SwitchClub(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SwitchClub(c)
+}
+
+// ShowFactor operation middleware
+func (siw *ServerInterfaceWrapper) ShowFactor(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShowFactor(c)
+}
+
+// ShowPasskey operation middleware
+func (siw *ServerInterfaceWrapper) ShowPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShowPasskey(c)
+}
+
+// BeginPasskey operation middleware
+func (siw *ServerInterfaceWrapper) BeginPasskey(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginPasskey(c)
+}
+
+// GetStaff operation middleware
+func (siw *ServerInterfaceWrapper) GetStaff(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetStaff(c)
+}
+
+// PutStaffRules operation middleware
+func (siw *ServerInterfaceWrapper) PutStaffRules(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutStaffRulesParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutStaffRules(c, params)
+}
+
+// RevokeInvite operation middleware
+func (siw *ServerInterfaceWrapper) RevokeInvite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RevokeInviteParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RevokeInvite(c, id, params)
+}
+
+// Invite operation middleware
+func (siw *ServerInterfaceWrapper) Invite(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params InviteParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Invite(c, id, params)
+}
+
+// RemoveMember operation middleware
+func (siw *ServerInterfaceWrapper) RemoveMember(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RemoveMemberParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveMember(c, id, params)
+}
+
+// PutMember operation middleware
+func (siw *ServerInterfaceWrapper) PutMember(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutMemberParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutMember(c, id, params)
+}
+
+// EndMemberSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndMemberSessions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EndMemberSessionsParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndMemberSessions(c, id, params)
+}
+
 // GetTemplates operation middleware
 func (siw *ServerInterfaceWrapper) GetTemplates(c *gin.Context) {
 
@@ -9363,10 +10843,31 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
+	router.POST(options.BaseURL+"/session/factor", wrapper.ShowFactor)
+	router.POST(options.BaseURL+"/session/passkey/task", wrapper.BeginPasskey)
+	router.POST(options.BaseURL+"/session/passkey", wrapper.ShowPasskey)
+	router.POST(options.BaseURL+"/session/club", wrapper.SwitchClub)
 	router.POST(options.BaseURL+"/presence", wrapper.TellPresence)
 	router.GET(options.BaseURL+"/demo/staff", wrapper.ListDemoStaff)
 	router.GET(options.BaseURL+"/coaches", wrapper.ListCoaches)
 	router.POST(options.BaseURL+"/demo/session", wrapper.DemoSignIn)
+	router.GET(options.BaseURL+"/account", wrapper.GetAccount)
+	router.PUT(options.BaseURL+"/account", wrapper.PutAccount)
+	router.PUT(options.BaseURL+"/account/password", wrapper.PutPassword)
+	router.PUT(options.BaseURL+"/account/email", wrapper.PutEmail)
+	router.POST(options.BaseURL+"/account/email/confirm", wrapper.ConfirmEmail)
+	router.POST(options.BaseURL+"/account/recovery", wrapper.AskRecovery)
+	router.POST(options.BaseURL+"/account/recovery/finish", wrapper.FinishRecovery)
+	router.DELETE(options.BaseURL+"/account/sessions/:id", wrapper.EndSession)
+	router.DELETE(options.BaseURL+"/account/sessions", wrapper.EndOtherSessions)
+	router.POST(options.BaseURL+"/account/authenticator", wrapper.BeginAuthenticator)
+	router.PUT(options.BaseURL+"/account/authenticator", wrapper.FinishAuthenticator)
+	router.POST(options.BaseURL+"/account/authenticator/off", wrapper.DropAuthenticator)
+	router.POST(options.BaseURL+"/account/recovery-codes", wrapper.RenewRecoveryCodes)
+	router.POST(options.BaseURL+"/account/passkeys/task", wrapper.BeginNewPasskey)
+	router.POST(options.BaseURL+"/account/passkeys", wrapper.AddPasskey)
+	router.POST(options.BaseURL+"/account/passkeys/:key/off", wrapper.DropPasskey)
+	router.DELETE(options.BaseURL+"/account/notices/:id", wrapper.SeeNotice)
 	router.GET(options.BaseURL+"/games/:id/bundle", wrapper.ExportBundle)
 	router.POST(options.BaseURL+"/games/:id/bundle", wrapper.ImportBundle)
 	router.GET(options.BaseURL+"/calls", wrapper.GetCalls)
@@ -9379,6 +10880,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/groups/:group/line-up", wrapper.PutLineUp)
 	router.GET(options.BaseURL+"/readiness", wrapper.GetReadiness)
 	router.GET(options.BaseURL+"/calls/:id/readiness", wrapper.GetCallReadiness)
+	router.GET(options.BaseURL+"/club", wrapper.GetClub)
+	router.POST(options.BaseURL+"/club", wrapper.FoundClub)
+	router.PUT(options.BaseURL+"/club", wrapper.PutClub)
+	router.DELETE(options.BaseURL+"/club/groups/:group", wrapper.DeleteGroup)
+	router.PUT(options.BaseURL+"/club/groups/:group", wrapper.PutGroup)
 	router.GET(options.BaseURL+"/games/:id/plays", wrapper.GetGamePlays)
 	router.DELETE(options.BaseURL+"/games/:id/plays/:play", wrapper.DeletePlay)
 	router.PUT(options.BaseURL+"/games/:id/plays/:play", wrapper.PutPlay)
@@ -9469,6 +10975,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/templates/:id", wrapper.PutTemplate)
 	router.DELETE(options.BaseURL+"/games/:id", wrapper.DeleteGame)
 	router.PUT(options.BaseURL+"/games/:id", wrapper.PutGame)
+	router.GET(options.BaseURL+"/staff", wrapper.GetStaff)
+	router.PUT(options.BaseURL+"/staff", wrapper.PutStaffRules)
+	router.DELETE(options.BaseURL+"/staff/:id", wrapper.RemoveMember)
+	router.PUT(options.BaseURL+"/staff/:id", wrapper.PutMember)
+	router.DELETE(options.BaseURL+"/staff/:id/sessions", wrapper.EndMemberSessions)
+	router.DELETE(options.BaseURL+"/staff/invites/:id", wrapper.RevokeInvite)
+	router.PUT(options.BaseURL+"/staff/invites/:id", wrapper.Invite)
+	router.POST(options.BaseURL+"/join/look", wrapper.LookAtInvite)
+	router.POST(options.BaseURL+"/join", wrapper.Join)
+	router.GET(options.BaseURL+"/demo/outbox", wrapper.GetOutbox)
 	router.GET(options.BaseURL+"/groups/:group/library", wrapper.GetLibrary)
 	router.GET(options.BaseURL+"/groups/:group/drills/:drill", wrapper.GetDrill)
 	router.GET(options.BaseURL+"/library/house", wrapper.GetHouse)
@@ -9494,7 +11010,607 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 
 type ProblemApplicationProblemPlusJSONResponse Problem
 
+type RecoveryCodesJSONResponse struct {
+	Codes []string `json:"codes"`
+}
+
 type SessionJSONResponse Session
+
+type GetAccountRequestObject struct {
+}
+
+type GetAccountResponseObject interface {
+	VisitGetAccountResponse(w http.ResponseWriter) error
+}
+
+type GetAccount200JSONResponse Account
+
+func (response GetAccount200JSONResponse) VisitGetAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAccountdefaultApplicationProblemPlusJSONResponse) VisitGetAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutAccountRequestObject struct {
+	Body *PutAccountJSONRequestBody
+}
+
+type PutAccountResponseObject interface {
+	VisitPutAccountResponse(w http.ResponseWriter) error
+}
+
+type PutAccount204Response struct {
+}
+
+func (response PutAccount204Response) VisitPutAccountResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutAccountdefaultApplicationProblemPlusJSONResponse) VisitPutAccountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginAuthenticatorRequestObject struct {
+	Body *BeginAuthenticatorJSONRequestBody
+}
+
+type BeginAuthenticatorResponseObject interface {
+	VisitBeginAuthenticatorResponse(w http.ResponseWriter) error
+}
+
+type BeginAuthenticator200JSONResponse AuthenticatorSecret
+
+func (response BeginAuthenticator200JSONResponse) VisitBeginAuthenticatorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginAuthenticatordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginAuthenticatordefaultApplicationProblemPlusJSONResponse) VisitBeginAuthenticatorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FinishAuthenticatorRequestObject struct {
+	Body *FinishAuthenticatorJSONRequestBody
+}
+
+type FinishAuthenticatorResponseObject interface {
+	VisitFinishAuthenticatorResponse(w http.ResponseWriter) error
+}
+
+type FinishAuthenticator200JSONResponse struct{ RecoveryCodesJSONResponse }
+
+func (response FinishAuthenticator200JSONResponse) VisitFinishAuthenticatorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FinishAuthenticatordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FinishAuthenticatordefaultApplicationProblemPlusJSONResponse) VisitFinishAuthenticatorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropAuthenticatorRequestObject struct {
+	Body *DropAuthenticatorJSONRequestBody
+}
+
+type DropAuthenticatorResponseObject interface {
+	VisitDropAuthenticatorResponse(w http.ResponseWriter) error
+}
+
+type DropAuthenticator204Response struct {
+}
+
+func (response DropAuthenticator204Response) VisitDropAuthenticatorResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropAuthenticatordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropAuthenticatordefaultApplicationProblemPlusJSONResponse) VisitDropAuthenticatorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutEmailRequestObject struct {
+	Body *PutEmailJSONRequestBody
+}
+
+type PutEmailResponseObject interface {
+	VisitPutEmailResponse(w http.ResponseWriter) error
+}
+
+type PutEmail204Response struct {
+}
+
+func (response PutEmail204Response) VisitPutEmailResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutEmaildefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutEmaildefaultApplicationProblemPlusJSONResponse) VisitPutEmailResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ConfirmEmailRequestObject struct {
+	Body *ConfirmEmailJSONRequestBody
+}
+
+type ConfirmEmailResponseObject interface {
+	VisitConfirmEmailResponse(w http.ResponseWriter) error
+}
+
+type ConfirmEmail204Response struct {
+}
+
+func (response ConfirmEmail204Response) VisitConfirmEmailResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ConfirmEmaildefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ConfirmEmaildefaultApplicationProblemPlusJSONResponse) VisitConfirmEmailResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeeNoticeRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type SeeNoticeResponseObject interface {
+	VisitSeeNoticeResponse(w http.ResponseWriter) error
+}
+
+type SeeNotice204Response struct {
+}
+
+func (response SeeNotice204Response) VisitSeeNoticeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SeeNoticedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SeeNoticedefaultApplicationProblemPlusJSONResponse) VisitSeeNoticeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPasskeyRequestObject struct {
+	Body *AddPasskeyJSONRequestBody
+}
+
+type AddPasskeyResponseObject interface {
+	VisitAddPasskeyResponse(w http.ResponseWriter) error
+}
+
+type AddPasskey200JSONResponse struct{ RecoveryCodesJSONResponse }
+
+func (response AddPasskey200JSONResponse) VisitAddPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPasskeydefaultApplicationProblemPlusJSONResponse) VisitAddPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginNewPasskeyRequestObject struct {
+	Body *BeginNewPasskeyJSONRequestBody
+}
+
+type BeginNewPasskeyResponseObject interface {
+	VisitBeginNewPasskeyResponse(w http.ResponseWriter) error
+}
+
+type BeginNewPasskey200JSONResponse PasskeyTask
+
+func (response BeginNewPasskey200JSONResponse) VisitBeginNewPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginNewPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginNewPasskeydefaultApplicationProblemPlusJSONResponse) VisitBeginNewPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPasskeyRequestObject struct {
+	Key  string `json:"key"`
+	Body *DropPasskeyJSONRequestBody
+}
+
+type DropPasskeyResponseObject interface {
+	VisitDropPasskeyResponse(w http.ResponseWriter) error
+}
+
+type DropPasskey204Response struct {
+}
+
+func (response DropPasskey204Response) VisitDropPasskeyResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropPasskeydefaultApplicationProblemPlusJSONResponse) VisitDropPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPasswordRequestObject struct {
+	Body *PutPasswordJSONRequestBody
+}
+
+type PutPasswordResponseObject interface {
+	VisitPutPasswordResponse(w http.ResponseWriter) error
+}
+
+type PutPassword204Response struct {
+}
+
+func (response PutPassword204Response) VisitPutPasswordResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutPassworddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPassworddefaultApplicationProblemPlusJSONResponse) VisitPutPasswordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskRecoveryRequestObject struct {
+	Body *AskRecoveryJSONRequestBody
+}
+
+type AskRecoveryResponseObject interface {
+	VisitAskRecoveryResponse(w http.ResponseWriter) error
+}
+
+type AskRecovery204Response struct {
+}
+
+func (response AskRecovery204Response) VisitAskRecoveryResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskRecoverydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskRecoverydefaultApplicationProblemPlusJSONResponse) VisitAskRecoveryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenewRecoveryCodesRequestObject struct {
+	Body *RenewRecoveryCodesJSONRequestBody
+}
+
+type RenewRecoveryCodesResponseObject interface {
+	VisitRenewRecoveryCodesResponse(w http.ResponseWriter) error
+}
+
+type RenewRecoveryCodes200JSONResponse struct{ RecoveryCodesJSONResponse }
+
+func (response RenewRecoveryCodes200JSONResponse) VisitRenewRecoveryCodesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenewRecoveryCodesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenewRecoveryCodesdefaultApplicationProblemPlusJSONResponse) VisitRenewRecoveryCodesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FinishRecoveryRequestObject struct {
+	Body *FinishRecoveryJSONRequestBody
+}
+
+type FinishRecoveryResponseObject interface {
+	VisitFinishRecoveryResponse(w http.ResponseWriter) error
+}
+
+type FinishRecovery204Response struct {
+}
+
+func (response FinishRecovery204Response) VisitFinishRecoveryResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type FinishRecoverydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FinishRecoverydefaultApplicationProblemPlusJSONResponse) VisitFinishRecoveryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndOtherSessionsRequestObject struct {
+}
+
+type EndOtherSessionsResponseObject interface {
+	VisitEndOtherSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndOtherSessions204Response struct {
+}
+
+func (response EndOtherSessions204Response) VisitEndOtherSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndOtherSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndOtherSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndOtherSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type EndSessionResponseObject interface {
+	VisitEndSessionResponse(w http.ResponseWriter) error
+}
+
+type EndSession204Response struct {
+}
+
+func (response EndSession204Response) VisitEndSessionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessiondefaultApplicationProblemPlusJSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetCalendarLinksRequestObject struct {
 }
@@ -10190,6 +12306,186 @@ func (response PutDrawingdefaultApplicationProblemPlusJSONResponse) VisitPutDraw
 	return err
 }
 
+type GetClubRequestObject struct {
+}
+
+type GetClubResponseObject interface {
+	VisitGetClubResponse(w http.ResponseWriter) error
+}
+
+type GetClub200JSONResponse Club
+
+func (response GetClub200JSONResponse) VisitGetClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetClubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetClubdefaultApplicationProblemPlusJSONResponse) VisitGetClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FoundClubRequestObject struct {
+	Body *FoundClubJSONRequestBody
+}
+
+type FoundClubResponseObject interface {
+	VisitFoundClubResponse(w http.ResponseWriter) error
+}
+
+type FoundClub200JSONResponse struct{ SessionJSONResponse }
+
+func (response FoundClub200JSONResponse) VisitFoundClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FoundClubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FoundClubdefaultApplicationProblemPlusJSONResponse) VisitFoundClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutClubRequestObject struct {
+	Params PutClubParams
+	Body   *PutClubJSONRequestBody
+}
+
+type PutClubResponseObject interface {
+	VisitPutClubResponse(w http.ResponseWriter) error
+}
+
+type PutClub204Response struct {
+}
+
+func (response PutClub204Response) VisitPutClubResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutClubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutClubdefaultApplicationProblemPlusJSONResponse) VisitPutClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteGroupRequestObject struct {
+	Group  Group `json:"group"`
+	Params DeleteGroupParams
+}
+
+type DeleteGroupResponseObject interface {
+	VisitDeleteGroupResponse(w http.ResponseWriter) error
+}
+
+type DeleteGroup204Response struct {
+}
+
+func (response DeleteGroup204Response) VisitDeleteGroupResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteGroupdefaultApplicationProblemPlusJSONResponse) VisitDeleteGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroupRequestObject struct {
+	Group  Group `json:"group"`
+	Params PutGroupParams
+	Body   *PutGroupJSONRequestBody
+}
+
+type PutGroupResponseObject interface {
+	VisitPutGroupResponse(w http.ResponseWriter) error
+}
+
+type PutGroup204Response struct {
+}
+
+func (response PutGroup204Response) VisitPutGroupResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutGroupdefaultApplicationProblemPlusJSONResponse) VisitPutGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListCoachesRequestObject struct {
 }
 
@@ -10217,6 +12513,44 @@ type ListCoachesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListCoachesdefaultApplicationProblemPlusJSONResponse) VisitListCoachesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOutboxRequestObject struct {
+}
+
+type GetOutboxResponseObject interface {
+	VisitGetOutboxResponse(w http.ResponseWriter) error
+}
+
+type GetOutbox200JSONResponse []Letter
+
+func (response GetOutbox200JSONResponse) VisitGetOutboxResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOutboxdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOutboxdefaultApplicationProblemPlusJSONResponse) VisitGetOutboxResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12513,6 +14847,84 @@ type GetUsualdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetUsualdefaultApplicationProblemPlusJSONResponse) VisitGetUsualResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JoinRequestObject struct {
+	Body *JoinJSONRequestBody
+}
+
+type JoinResponseObject interface {
+	VisitJoinResponse(w http.ResponseWriter) error
+}
+
+type Join200JSONResponse struct{ SessionJSONResponse }
+
+func (response Join200JSONResponse) VisitJoinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JoindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JoindefaultApplicationProblemPlusJSONResponse) VisitJoinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtInviteRequestObject struct {
+	Body *LookAtInviteJSONRequestBody
+}
+
+type LookAtInviteResponseObject interface {
+	VisitLookAtInviteResponse(w http.ResponseWriter) error
+}
+
+type LookAtInvite200JSONResponse Offer
+
+func (response LookAtInvite200JSONResponse) VisitLookAtInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtInvitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtInvitedefaultApplicationProblemPlusJSONResponse) VisitLookAtInviteResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14978,6 +17390,431 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type SwitchClubRequestObject struct {
+	Body *SwitchClubJSONRequestBody
+}
+
+type SwitchClubResponseObject interface {
+	VisitSwitchClubResponse(w http.ResponseWriter) error
+}
+
+type SwitchClub200JSONResponse struct{ SessionJSONResponse }
+
+func (response SwitchClub200JSONResponse) VisitSwitchClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SwitchClubdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SwitchClubdefaultApplicationProblemPlusJSONResponse) VisitSwitchClubResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShowFactorRequestObject struct {
+	Body *ShowFactorJSONRequestBody
+}
+
+type ShowFactorResponseObject interface {
+	VisitShowFactorResponse(w http.ResponseWriter) error
+}
+
+type ShowFactor200JSONResponse struct{ SessionJSONResponse }
+
+func (response ShowFactor200JSONResponse) VisitShowFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShowFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShowFactordefaultApplicationProblemPlusJSONResponse) VisitShowFactorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShowPasskeyRequestObject struct {
+	Body *ShowPasskeyJSONRequestBody
+}
+
+type ShowPasskeyResponseObject interface {
+	VisitShowPasskeyResponse(w http.ResponseWriter) error
+}
+
+type ShowPasskey200JSONResponse struct{ SessionJSONResponse }
+
+func (response ShowPasskey200JSONResponse) VisitShowPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShowPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShowPasskeydefaultApplicationProblemPlusJSONResponse) VisitShowPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPasskeyRequestObject struct {
+}
+
+type BeginPasskeyResponseObject interface {
+	VisitBeginPasskeyResponse(w http.ResponseWriter) error
+}
+
+type BeginPasskey200JSONResponse PasskeyTask
+
+func (response BeginPasskey200JSONResponse) VisitBeginPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginPasskeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginPasskeydefaultApplicationProblemPlusJSONResponse) VisitBeginPasskeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStaffRequestObject struct {
+}
+
+type GetStaffResponseObject interface {
+	VisitGetStaffResponse(w http.ResponseWriter) error
+}
+
+type GetStaff200JSONResponse Staff
+
+func (response GetStaff200JSONResponse) VisitGetStaffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStaffdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStaffdefaultApplicationProblemPlusJSONResponse) VisitGetStaffResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutStaffRulesRequestObject struct {
+	Params PutStaffRulesParams
+	Body   *PutStaffRulesJSONRequestBody
+}
+
+type PutStaffRulesResponseObject interface {
+	VisitPutStaffRulesResponse(w http.ResponseWriter) error
+}
+
+type PutStaffRules204Response struct {
+}
+
+func (response PutStaffRules204Response) VisitPutStaffRulesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutStaffRulesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutStaffRulesdefaultApplicationProblemPlusJSONResponse) VisitPutStaffRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RevokeInviteRequestObject struct {
+	ID     ID `json:"id"`
+	Params RevokeInviteParams
+}
+
+type RevokeInviteResponseObject interface {
+	VisitRevokeInviteResponse(w http.ResponseWriter) error
+}
+
+type RevokeInvite204Response struct {
+}
+
+func (response RevokeInvite204Response) VisitRevokeInviteResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RevokeInvitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RevokeInvitedefaultApplicationProblemPlusJSONResponse) VisitRevokeInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteRequestObject struct {
+	ID     ID `json:"id"`
+	Params InviteParams
+	Body   *InviteJSONRequestBody
+}
+
+type InviteResponseObject interface {
+	VisitInviteResponse(w http.ResponseWriter) error
+}
+
+type Invite200JSONResponse Invited
+
+func (response Invite200JSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InvitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InvitedefaultApplicationProblemPlusJSONResponse) VisitInviteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveMemberRequestObject struct {
+	ID     ID `json:"id"`
+	Params RemoveMemberParams
+}
+
+type RemoveMemberResponseObject interface {
+	VisitRemoveMemberResponse(w http.ResponseWriter) error
+}
+
+type RemoveMember204Response struct {
+}
+
+func (response RemoveMember204Response) VisitRemoveMemberResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveMemberdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveMemberdefaultApplicationProblemPlusJSONResponse) VisitRemoveMemberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMemberRequestObject struct {
+	ID     ID `json:"id"`
+	Params PutMemberParams
+	Body   *PutMemberJSONRequestBody
+}
+
+type PutMemberResponseObject interface {
+	VisitPutMemberResponse(w http.ResponseWriter) error
+}
+
+type PutMember200JSONResponse Member
+
+func (response PutMember200JSONResponse) VisitPutMemberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMember409ApplicationProblemPlusJSONResponse MemberConflict
+
+func (response PutMember409ApplicationProblemPlusJSONResponse) VisitPutMemberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(409)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMemberdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutMemberdefaultApplicationProblemPlusJSONResponse) VisitPutMemberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndMemberSessionsRequestObject struct {
+	ID     ID `json:"id"`
+	Params EndMemberSessionsParams
+}
+
+type EndMemberSessionsResponseObject interface {
+	VisitEndMemberSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndMemberSessions204Response struct {
+}
+
+func (response EndMemberSessions204Response) VisitEndMemberSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndMemberSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndMemberSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndMemberSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTemplatesRequestObject struct {
 }
 
@@ -15206,6 +18043,57 @@ func (response WatchdefaultApplicationProblemPlusJSONResponse) VisitWatchRespons
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetAccount One's own account, with its factors and its open sessions.
+	// (GET /account)
+	GetAccount(ctx context.Context, request GetAccountRequestObject) (GetAccountResponseObject, error)
+	// PutAccount Changes one's own name, in every club.
+	// (PUT /account)
+	PutAccount(ctx context.Context, request PutAccountRequestObject) (PutAccountResponseObject, error)
+	// BeginAuthenticator A new secret for an authenticator. It counts once a code of it is shown.
+	// (POST /account/authenticator)
+	BeginAuthenticator(ctx context.Context, request BeginAuthenticatorRequestObject) (BeginAuthenticatorResponseObject, error)
+	// FinishAuthenticator Shows that the authenticator works; recovery codes come back, once.
+	// (PUT /account/authenticator)
+	FinishAuthenticator(ctx context.Context, request FinishAuthenticatorRequestObject) (FinishAuthenticatorResponseObject, error)
+
+	// (POST /account/authenticator/off)
+	DropAuthenticator(ctx context.Context, request DropAuthenticatorRequestObject) (DropAuthenticatorResponseObject, error)
+	// PutEmail Asks for another e-mail; it counts once the link that goes there is opened.
+	// (PUT /account/email)
+	PutEmail(ctx context.Context, request PutEmailRequestObject) (PutEmailResponseObject, error)
+
+	// (POST /account/email/confirm)
+	ConfirmEmail(ctx context.Context, request ConfirmEmailRequestObject) (ConfirmEmailResponseObject, error)
+
+	// (DELETE /account/notices/{id})
+	SeeNotice(ctx context.Context, request SeeNoticeRequestObject) (SeeNoticeResponseObject, error)
+
+	// (POST /account/passkeys)
+	AddPasskey(ctx context.Context, request AddPasskeyRequestObject) (AddPasskeyResponseObject, error)
+
+	// (POST /account/passkeys/task)
+	BeginNewPasskey(ctx context.Context, request BeginNewPasskeyRequestObject) (BeginNewPasskeyResponseObject, error)
+
+	// (POST /account/passkeys/{key}/off)
+	DropPasskey(ctx context.Context, request DropPasskeyRequestObject) (DropPasskeyResponseObject, error)
+	// PutPassword Changes one's own password; all other sessions end.
+	// (PUT /account/password)
+	PutPassword(ctx context.Context, request PutPasswordRequestObject) (PutPasswordResponseObject, error)
+	// AskRecovery Sends a link by which a new password is chosen, if the e-mail is somebody's; the answer is the same if it is not.
+	// (POST /account/recovery)
+	AskRecovery(ctx context.Context, request AskRecoveryRequestObject) (AskRecoveryResponseObject, error)
+	// RenewRecoveryCodes New recovery codes; those of before count no more.
+	// (POST /account/recovery-codes)
+	RenewRecoveryCodes(ctx context.Context, request RenewRecoveryCodesRequestObject) (RenewRecoveryCodesResponseObject, error)
+	// FinishRecovery Chooses a new password by a link; all sessions end. A second factor is still asked for.
+	// (POST /account/recovery/finish)
+	FinishRecovery(ctx context.Context, request FinishRecoveryRequestObject) (FinishRecoveryResponseObject, error)
+	// EndOtherSessions Ends all of one's own sessions but this one.
+	// (DELETE /account/sessions)
+	EndOtherSessions(ctx context.Context, request EndOtherSessionsRequestObject) (EndOtherSessionsResponseObject, error)
+
+	// (DELETE /account/sessions/{id})
+	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
 	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
 	// (GET /calendar-links)
 	GetCalendarLinks(ctx context.Context, request GetCalendarLinksRequestObject) (GetCalendarLinksResponseObject, error)
@@ -15251,9 +18139,27 @@ type StrictServerInterface interface {
 	// PutDrawing Writes what is drawn on a frame, new (version "0", under the id made by the client) or changed by whoever drew it, or by the head coach.
 	// (PUT /clips/{id}/drawings/{drawing})
 	PutDrawing(ctx context.Context, request PutDrawingRequestObject) (PutDrawingResponseObject, error)
+	// GetClub The club and its position groups.
+	// (GET /club)
+	GetClub(ctx context.Context, request GetClubRequestObject) (GetClubResponseObject, error)
+	// FoundClub Makes the first club of an empty database, by the word that the server printed when it started.
+	// (POST /club)
+	FoundClub(ctx context.Context, request FoundClubRequestObject) (FoundClubResponseObject, error)
+	// PutClub The club's name and time zone.
+	// (PUT /club)
+	PutClub(ctx context.Context, request PutClubRequestObject) (PutClubResponseObject, error)
+	// DeleteGroup Takes away a group of which nothing is recorded.
+	// (DELETE /club/groups/{group})
+	DeleteGroup(ctx context.Context, request DeleteGroupRequestObject) (DeleteGroupResponseObject, error)
+	// PutGroup Adds a position group or changes one; any name, any positions.
+	// (PUT /club/groups/{group})
+	PutGroup(ctx context.Context, request PutGroupRequestObject) (PutGroupResponseObject, error)
 	// ListCoaches Those of the staff who coach, as one asks or names them.
 	// (GET /coaches)
 	ListCoaches(ctx context.Context, request ListCoachesRequestObject) (ListCoachesResponseObject, error)
+	// GetOutbox What the demo's simulated mailer was given. Not there elsewhere.
+	// (GET /demo/outbox)
+	GetOutbox(ctx context.Context, request GetOutboxRequestObject) (GetOutboxResponseObject, error)
 
 	// (POST /demo/session)
 	DemoSignIn(ctx context.Context, request DemoSignInRequestObject) (DemoSignInResponseObject, error)
@@ -15407,6 +18313,12 @@ type StrictServerInterface interface {
 	// GetUsual In which order the faults of a technique are offered - what a player usually showed in the eight weeks before this day comes first.
 	// (GET /groups/{group}/usual)
 	GetUsual(ctx context.Context, request GetUsualRequestObject) (GetUsualResponseObject, error)
+	// Join Comes onto the staff by a link. Who has an account has signed in to it; whoever has none chooses a password.
+	// (POST /join)
+	Join(ctx context.Context, request JoinRequestObject) (JoinResponseObject, error)
+	// LookAtInvite What a link offers, to whoever has it.
+	// (POST /join/look)
+	LookAtInvite(ctx context.Context, request LookAtInviteRequestObject) (LookAtInviteResponseObject, error)
 	// GetLabelWords The staff's words under the labels of plays - those in use, and which are said otherwise.
 	// (GET /label-words)
 	GetLabelWords(ctx context.Context, request GetLabelWordsRequestObject) (GetLabelWordsResponseObject, error)
@@ -15581,6 +18493,39 @@ type StrictServerInterface interface {
 
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// SwitchClub Goes on as a member of another club's staff.
+	// (POST /session/club)
+	SwitchClub(ctx context.Context, request SwitchClubRequestObject) (SwitchClubResponseObject, error)
+	// ShowFactor Shows the second factor after the password, a time-based code or a recovery code.
+	// (POST /session/factor)
+	ShowFactor(ctx context.Context, request ShowFactorRequestObject) (ShowFactorResponseObject, error)
+	// ShowPasskey Comes in by a passkey.
+	// (POST /session/passkey)
+	ShowPasskey(ctx context.Context, request ShowPasskeyRequestObject) (ShowPasskeyResponseObject, error)
+	// BeginPasskey What a passkey is to sign, to come in by it alone or as the second factor.
+	// (POST /session/passkey/task)
+	BeginPasskey(ctx context.Context, request BeginPasskeyRequestObject) (BeginPasskeyResponseObject, error)
+	// GetStaff Who is on the staff, who was asked, and what the club demands of them.
+	// (GET /staff)
+	GetStaff(ctx context.Context, request GetStaffRequestObject) (GetStaffResponseObject, error)
+	// PutStaffRules What the club demands of its staff.
+	// (PUT /staff)
+	PutStaffRules(ctx context.Context, request PutStaffRulesRequestObject) (PutStaffRulesResponseObject, error)
+
+	// (DELETE /staff/invites/{id})
+	RevokeInvite(ctx context.Context, request RevokeInviteRequestObject) (RevokeInviteResponseObject, error)
+	// Invite Asks somebody onto the staff by a link that works once. Its secret is made by the client; of it the digest is kept.
+	// (PUT /staff/invites/{id})
+	Invite(ctx context.Context, request InviteRequestObject) (InviteResponseObject, error)
+	// RemoveMember Takes somebody off the staff; what he made stays under his name.
+	// (DELETE /staff/{id})
+	RemoveMember(ctx context.Context, request RemoveMemberRequestObject) (RemoveMemberResponseObject, error)
+	// PutMember Changes a member's title, role and groups, suspends him or lets him in again.
+	// (PUT /staff/{id})
+	PutMember(ctx context.Context, request PutMemberRequestObject) (PutMemberResponseObject, error)
+	// EndMemberSessions Ends all sessions of a member, who then signs in again.
+	// (DELETE /staff/{id}/sessions)
+	EndMemberSessions(ctx context.Context, request EndMemberSessionsRequestObject) (EndMemberSessionsResponseObject, error)
 	// GetTemplates Practices and weeks that the club keeps to lay them again.
 	// (GET /templates)
 	GetTemplates(ctx context.Context, request GetTemplatesRequestObject) (GetTemplatesResponseObject, error)
@@ -15653,6 +18598,654 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// GetAccount operation middleware
+func (sh *strictHandler) GetAccount(ctx *gin.Context) {
+	var request GetAccountRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAccount(ctx, request.(GetAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAccountResponseObject); ok {
+		if err := validResponse.VisitGetAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutAccount operation middleware
+func (sh *strictHandler) PutAccount(ctx *gin.Context) {
+	var request PutAccountRequestObject
+
+	var body PutAccountJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutAccount(ctx, request.(PutAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutAccountResponseObject); ok {
+		if err := validResponse.VisitPutAccountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginAuthenticator operation middleware
+func (sh *strictHandler) BeginAuthenticator(ctx *gin.Context) {
+	var request BeginAuthenticatorRequestObject
+
+	var body BeginAuthenticatorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginAuthenticator(ctx, request.(BeginAuthenticatorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginAuthenticator")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginAuthenticatorResponseObject); ok {
+		if err := validResponse.VisitBeginAuthenticatorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FinishAuthenticator operation middleware
+func (sh *strictHandler) FinishAuthenticator(ctx *gin.Context) {
+	var request FinishAuthenticatorRequestObject
+
+	var body FinishAuthenticatorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FinishAuthenticator(ctx, request.(FinishAuthenticatorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FinishAuthenticator")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FinishAuthenticatorResponseObject); ok {
+		if err := validResponse.VisitFinishAuthenticatorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropAuthenticator operation middleware
+func (sh *strictHandler) DropAuthenticator(ctx *gin.Context) {
+	var request DropAuthenticatorRequestObject
+
+	var body DropAuthenticatorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropAuthenticator(ctx, request.(DropAuthenticatorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropAuthenticator")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropAuthenticatorResponseObject); ok {
+		if err := validResponse.VisitDropAuthenticatorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutEmail operation middleware
+func (sh *strictHandler) PutEmail(ctx *gin.Context) {
+	var request PutEmailRequestObject
+
+	var body PutEmailJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutEmail(ctx, request.(PutEmailRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutEmail")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutEmailResponseObject); ok {
+		if err := validResponse.VisitPutEmailResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ConfirmEmail operation middleware
+func (sh *strictHandler) ConfirmEmail(ctx *gin.Context) {
+	var request ConfirmEmailRequestObject
+
+	var body ConfirmEmailJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ConfirmEmail(ctx, request.(ConfirmEmailRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ConfirmEmail")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ConfirmEmailResponseObject); ok {
+		if err := validResponse.VisitConfirmEmailResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SeeNotice operation middleware
+func (sh *strictHandler) SeeNotice(ctx *gin.Context, id ID) {
+	var request SeeNoticeRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SeeNotice(ctx, request.(SeeNoticeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SeeNotice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SeeNoticeResponseObject); ok {
+		if err := validResponse.VisitSeeNoticeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPasskey operation middleware
+func (sh *strictHandler) AddPasskey(ctx *gin.Context) {
+	var request AddPasskeyRequestObject
+
+	var body AddPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPasskey(ctx, request.(AddPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPasskeyResponseObject); ok {
+		if err := validResponse.VisitAddPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginNewPasskey operation middleware
+func (sh *strictHandler) BeginNewPasskey(ctx *gin.Context) {
+	var request BeginNewPasskeyRequestObject
+
+	var body BeginNewPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginNewPasskey(ctx, request.(BeginNewPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginNewPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginNewPasskeyResponseObject); ok {
+		if err := validResponse.VisitBeginNewPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropPasskey operation middleware
+func (sh *strictHandler) DropPasskey(ctx *gin.Context, key string) {
+	var request DropPasskeyRequestObject
+
+	request.Key = key
+
+	var body DropPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropPasskey(ctx, request.(DropPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropPasskeyResponseObject); ok {
+		if err := validResponse.VisitDropPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutPassword operation middleware
+func (sh *strictHandler) PutPassword(ctx *gin.Context) {
+	var request PutPasswordRequestObject
+
+	var body PutPasswordJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPassword(ctx, request.(PutPasswordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPassword")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutPasswordResponseObject); ok {
+		if err := validResponse.VisitPutPasswordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskRecovery operation middleware
+func (sh *strictHandler) AskRecovery(ctx *gin.Context) {
+	var request AskRecoveryRequestObject
+
+	var body AskRecoveryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskRecovery(ctx, request.(AskRecoveryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskRecovery")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskRecoveryResponseObject); ok {
+		if err := validResponse.VisitAskRecoveryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RenewRecoveryCodes operation middleware
+func (sh *strictHandler) RenewRecoveryCodes(ctx *gin.Context) {
+	var request RenewRecoveryCodesRequestObject
+
+	var body RenewRecoveryCodesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenewRecoveryCodes(ctx, request.(RenewRecoveryCodesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenewRecoveryCodes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RenewRecoveryCodesResponseObject); ok {
+		if err := validResponse.VisitRenewRecoveryCodesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FinishRecovery operation middleware
+func (sh *strictHandler) FinishRecovery(ctx *gin.Context) {
+	var request FinishRecoveryRequestObject
+
+	var body FinishRecoveryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FinishRecovery(ctx, request.(FinishRecoveryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FinishRecovery")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FinishRecoveryResponseObject); ok {
+		if err := validResponse.VisitFinishRecoveryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndOtherSessions operation middleware
+func (sh *strictHandler) EndOtherSessions(ctx *gin.Context) {
+	var request EndOtherSessionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndOtherSessions(ctx, request.(EndOtherSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndOtherSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndOtherSessionsResponseObject); ok {
+		if err := validResponse.VisitEndOtherSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndSession operation middleware
+func (sh *strictHandler) EndSession(ctx *gin.Context, id ID) {
+	var request EndSessionRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSession(ctx, request.(EndSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
+		if err := validResponse.VisitEndSessionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // GetCalendarLinks operation middleware
@@ -16145,6 +19738,188 @@ func (sh *strictHandler) PutDrawing(ctx *gin.Context, id ID, drawing openapi_typ
 	}
 }
 
+// GetClub operation middleware
+func (sh *strictHandler) GetClub(ctx *gin.Context) {
+	var request GetClubRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetClub(ctx, request.(GetClubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetClub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetClubResponseObject); ok {
+		if err := validResponse.VisitGetClubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FoundClub operation middleware
+func (sh *strictHandler) FoundClub(ctx *gin.Context) {
+	var request FoundClubRequestObject
+
+	var body FoundClubJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FoundClub(ctx, request.(FoundClubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FoundClub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FoundClubResponseObject); ok {
+		if err := validResponse.VisitFoundClubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutClub operation middleware
+func (sh *strictHandler) PutClub(ctx *gin.Context, params PutClubParams) {
+	var request PutClubRequestObject
+
+	request.Params = params
+
+	var body PutClubJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutClub(ctx, request.(PutClubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutClub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutClubResponseObject); ok {
+		if err := validResponse.VisitPutClubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteGroup operation middleware
+func (sh *strictHandler) DeleteGroup(ctx *gin.Context, group Group, params DeleteGroupParams) {
+	var request DeleteGroupRequestObject
+
+	request.Group = group
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteGroup(ctx, request.(DeleteGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteGroupResponseObject); ok {
+		if err := validResponse.VisitDeleteGroupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutGroup operation middleware
+func (sh *strictHandler) PutGroup(ctx *gin.Context, group Group, params PutGroupParams) {
+	var request PutGroupRequestObject
+
+	request.Group = group
+	request.Params = params
+
+	var body PutGroupJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutGroup(ctx, request.(PutGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutGroupResponseObject); ok {
+		if err := validResponse.VisitPutGroupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListCoaches operation middleware
 func (sh *strictHandler) ListCoaches(ctx *gin.Context) {
 	var request ListCoachesRequestObject
@@ -16162,6 +19937,30 @@ func (sh *strictHandler) ListCoaches(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListCoachesResponseObject); ok {
 		if err := validResponse.VisitListCoachesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetOutbox operation middleware
+func (sh *strictHandler) GetOutbox(ctx *gin.Context) {
+	var request GetOutboxRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOutbox(ctx, request.(GetOutboxRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOutbox")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOutboxResponseObject); ok {
+		if err := validResponse.VisitGetOutboxResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17751,6 +21550,90 @@ func (sh *strictHandler) GetUsual(ctx *gin.Context, group Group) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetUsualResponseObject); ok {
 		if err := validResponse.VisitGetUsualResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Join operation middleware
+func (sh *strictHandler) Join(ctx *gin.Context) {
+	var request JoinRequestObject
+
+	var body JoinJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Join(ctx, request.(JoinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Join")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JoinResponseObject); ok {
+		if err := validResponse.VisitJoinResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookAtInvite operation middleware
+func (sh *strictHandler) LookAtInvite(ctx *gin.Context) {
+	var request LookAtInviteRequestObject
+
+	var body LookAtInviteJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtInvite(ctx, request.(LookAtInviteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtInvite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookAtInviteResponseObject); ok {
+		if err := validResponse.VisitLookAtInviteResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -19725,6 +23608,395 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// SwitchClub operation middleware
+func (sh *strictHandler) SwitchClub(ctx *gin.Context) {
+	var request SwitchClubRequestObject
+
+	var body SwitchClubJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SwitchClub(ctx, request.(SwitchClubRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SwitchClub")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SwitchClubResponseObject); ok {
+		if err := validResponse.VisitSwitchClubResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ShowFactor operation middleware
+func (sh *strictHandler) ShowFactor(ctx *gin.Context) {
+	var request ShowFactorRequestObject
+
+	var body ShowFactorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ShowFactor(ctx, request.(ShowFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ShowFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ShowFactorResponseObject); ok {
+		if err := validResponse.VisitShowFactorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ShowPasskey operation middleware
+func (sh *strictHandler) ShowPasskey(ctx *gin.Context) {
+	var request ShowPasskeyRequestObject
+
+	var body ShowPasskeyJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ShowPasskey(ctx, request.(ShowPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ShowPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ShowPasskeyResponseObject); ok {
+		if err := validResponse.VisitShowPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginPasskey operation middleware
+func (sh *strictHandler) BeginPasskey(ctx *gin.Context) {
+	var request BeginPasskeyRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginPasskey(ctx, request.(BeginPasskeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginPasskey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginPasskeyResponseObject); ok {
+		if err := validResponse.VisitBeginPasskeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetStaff operation middleware
+func (sh *strictHandler) GetStaff(ctx *gin.Context) {
+	var request GetStaffRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStaff(ctx, request.(GetStaffRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStaff")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetStaffResponseObject); ok {
+		if err := validResponse.VisitGetStaffResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutStaffRules operation middleware
+func (sh *strictHandler) PutStaffRules(ctx *gin.Context, params PutStaffRulesParams) {
+	var request PutStaffRulesRequestObject
+
+	request.Params = params
+
+	var body PutStaffRulesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutStaffRules(ctx, request.(PutStaffRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutStaffRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutStaffRulesResponseObject); ok {
+		if err := validResponse.VisitPutStaffRulesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RevokeInvite operation middleware
+func (sh *strictHandler) RevokeInvite(ctx *gin.Context, id ID, params RevokeInviteParams) {
+	var request RevokeInviteRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RevokeInvite(ctx, request.(RevokeInviteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RevokeInvite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RevokeInviteResponseObject); ok {
+		if err := validResponse.VisitRevokeInviteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Invite operation middleware
+func (sh *strictHandler) Invite(ctx *gin.Context, id ID, params InviteParams) {
+	var request InviteRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body InviteJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Invite(ctx, request.(InviteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Invite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(InviteResponseObject); ok {
+		if err := validResponse.VisitInviteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RemoveMember operation middleware
+func (sh *strictHandler) RemoveMember(ctx *gin.Context, id ID, params RemoveMemberParams) {
+	var request RemoveMemberRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveMember(ctx, request.(RemoveMemberRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveMember")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RemoveMemberResponseObject); ok {
+		if err := validResponse.VisitRemoveMemberResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutMember operation middleware
+func (sh *strictHandler) PutMember(ctx *gin.Context, id ID, params PutMemberParams) {
+	var request PutMemberRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body PutMemberJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutMember(ctx, request.(PutMemberRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutMember")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutMemberResponseObject); ok {
+		if err := validResponse.VisitPutMemberResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndMemberSessions operation middleware
+func (sh *strictHandler) EndMemberSessions(ctx *gin.Context, id ID, params EndMemberSessionsParams) {
+	var request EndMemberSessionsRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndMemberSessions(ctx, request.(EndMemberSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndMemberSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndMemberSessionsResponseObject); ok {
+		if err := validResponse.VisitEndMemberSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetTemplates operation middleware
 func (sh *strictHandler) GetTemplates(ctx *gin.Context) {
 	var request GetTemplatesRequestObject
@@ -19896,524 +24168,592 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tk9S2ti/+VVT9P1XZu04PDGRgA1P3RUJCwgkELkPCvbWTO6Vuq7u1xy15W+pp+qT47v/SWpL8JNuy",
-	"2w2chLzJMGNb0tLS0nr8rT9mS7nNpGBCq9mTP2YZzemWaZbDv55uqFiz54n5OWFqmfNMcylmT2avVkRv",
-	"GFnCA3OypQkjiwP+LuVM6DvkiglN6JpyMS89S7giVKg9y1lCqCJckz1V8MCK50oTzbfszmw+42aYDaMJ",
-	"y2fzmaBbNntiJ3T2PJnNZzn7947nLJk90fmOzWdquWFbaqa6kvmW6tmT2W7HzZP6kJmXlc65WM8+fJjb",
-	"77ykCWsu7d2GCTcts665W1jCbvmSfaXIMpXLm745wseDs0qoZmdmmbP5bEvfv2BirTezJxfn7TM1tOye",
-	"qWJCt8z0CdnIPdnnUqyJ3lBttiDJZaaI3Om+ZcDIxy/jO5hRcwlv/WzLJCdStM7LfmnYfv+Qy11mHoVP",
-	"ZlRvig+u4W9d/JRRrVlu3vx//6Rn/31+9vj69z/uze+ff/iP9tH+947lBz/kv+FfJxwTD2lgefzYs/J8",
-	"9ZLq5Sa8d7csV1wKIlEe5Gwp84RIQfYbvtyUz31xnNRuuTFH/7fZ17/NLslvs/PfZmQlc0KJYHsiRfv5",
-	"f746w8lEku632T/Pzx4bwj368NssTLl3jN207dPe/K1rrC19z7e77ezJw/P5bMsF/uOeH4cLzdYsn30w",
-	"I5nPMKW/lQlnIF9f8EVO88MznsLRWEqh7UHf7lLNM5rru2aDzhKqYbjSInOZsVzbD63sF/xuLrigsJDa",
-	"eueGHxo7+bIhvi+JWzPRkvBtJnMQFT3sMp9pehM45v919epnQvOcHgyn/Da74SIhN+zw28xxDhM650yZ",
-	"0cwnCBeXhKYp2RsZRxdGvN2pCpr75+a/0I4W2/VPpMzv/im5+Bdb6mI7il39MJ+5+6C0DzTLUr6kZhl3",
-	"/6XMWsqbQJOEmz/R9HVpO1Y0VWxe26E4skeQuLY+nsSu7o1UmuWn5LXS5tw7v3j04B8PzwMcsnayuEqM",
-	"n9jB8QI8ARIhS+mB5YrsN1IxkkkF5CaJZIoIqYlmaWpoNkhazk+2GUCaOYpcXGbU3sBvVCaFQgq/zuUi",
-	"ZdsOVszwif9ssuR/5Gw1ezL7/+4Wet1d/Ku6674Lc6irEqgXgJYwJ1QkZM/1xorxFWdpcsdQ7oopxXHM",
-	"6FPSNSX3vcCUzPWi8M93gNL2HfPJb9Y5Y1s7epU9qeHk5vZ+ewBmAlVUWL6Ca0azreqb5TfwzQ/A4c/x",
-	"hfsV4QOizTywkHoT4q38RqHuZR6Ae9BKM3thnFth5q+Q8+YVMgeVq6GDNbhyPnt/tpZnDa5nCdd0gYfX",
-	"/nEhZcqoMH9d0SVDGyCOJCm/YVWS3AvQY0237BqPW+/Vsc7NZa9Ceq4k8MekJB64IHrDFTEjXJbth70k",
-	"NGfEzJnmLIne5B9g+PqSQpvsJVjlNgqsaCO3LdSWGQ7f+EroM/KW5TRNo7fESs3ovXwNz8esPMvpUgcV",
-	"+ecgPihZ8XRr9onRLclYzmVipDol7k2ULW75RNGDQiFzp2AJR6cSI5+pG56dyQxv27NMmlOR+7tNs+VG",
-	"cKNdhdRUqoEjEr5agdlprYsY0lxtGNNv3dcbIqBOodp94Li/tN+WKebu6DpLwB/O4hxYaeKPZsEIcyvl",
-	"Kgsv9r156cxnyBwN4jyDbZFCXVolyyhcOTOX64aLNVlSQRbVw1QVt+x9xpaaJaFTSzUo/0tGaCoFI3u5",
-	"SxOy5rescrUmcocLL8RhUBCK3XaBbAoEqR2dR6GTc0OzrGa1dg525gVxY0zRJta5M3ZAtP9rl6xZQrge",
-	"I9/lQrH8liUDZtycao0HRZgd3C1Zuzx7hSTdMrNsuOuGPIxKgT9zTJjJ/3O2l/mNY3lzTqhSfC22eFI8",
-	"cxtu4YIrPAy7VJd5vNjtkvS6H5BdKT1EHXcjDgsxGnt7KaZ1ilsXR5PaPsH0yoPOZ9SIgBnQLriHt5Sn",
-	"dMFTrg9lmlL8PfBMyrdcA2XlDoQPo8n1RqZJkIDfMsWTFi8NCCpwKTEqiNoYiQqS3e+SOQlOzIOU5wJu",
-	"ZzVHK06DZDHvMSF36w3JWabMN8zBaUqWNd2yow5C9bqa6jz5b6JyE9yZbyXNk+bp6lbAUpokQ25tGOQF",
-	"vFRl/gfBq1uw9/q6TJBuSwGfe8NWUykUoVnVSFu6Ax0xui+1Mgka1AaGvVaarkPqikjYe2dvwjNl1VIR",
-	"Okp+37BDzK0kLGf3Kn5ZSoUI3a3gNs15muISuCJIMLQxlKYiUaghM2I2vqR+LQ5EgMrMtpk+PCHC+tsq",
-	"Ltyu2fSSlGuFJB1DwqGsBiwQy2+G3TLVGs3Yb2TqeACIqhhVqCwOXQasP34VV0DSiPkXV2Ivn9UOl+FN",
-	"y3rVm9VOdV45MJZSBQtGHES7C02lInG+f3dDKbpi+gBjs+x6QZdGB9jKW3YNuvCeco2GrNJwKS7Yhgsz",
-	"h0QKMzdUVWfz2U7cCLkXwcuM6g4ehd01K0XTEWW9+QNSAy+sDUSrkuKADGIBuCgrPuLIF1e53F7vrVc6",
-	"EPExnErNIVvJfKyiecty9j6TCoWL59F+IdDHoObLuVUiujj+lXtusKKVsyUT+tqTt0qhb3Sxt2MoY7/u",
-	"5MTw18e9t+cikfvhbwaUSK89mgNiz54/zhXiVVdb5YrgKd+JBLWXTsd3dUNeWxeu0fuM9Emck9WdObil",
-	"eE6MGAC1Ef+ZUqXhhTl465R9jef2xXmheCp4DQ2D4rEbdlBzcssTJku/TfiaKd3UNpcpzwbcOkCJpynP",
-	"qmfiIngmkpzuuVgP/fx3+FrMCObQlAWs4IIdaJ6crXi6PbsXlI9Ov+6fiLFZcBb5zdBFOPuv13MKmzxI",
-	"w3wusp1uUKf5ZWSBgfP+1bw01N8D22Ap61bkyObnMbe8VuKL9sMGLDYs0gRu0JAk6ZdC5syNe9MZ1/7N",
-	"x48fdwdE5zMlaDZuNKBk7b56eNGnAeFbc2dpI53sott3wJ3CgZuQFzr+xyDlhmZD1E3zeP3kwBjOf9Jy",
-	"io6meY5Hw863nerPjDAfSPMl3SmWXC8OcSe8MBrCZtuWCx/NDFlDTNAUHS91Wz6gebev9AfLKAMWelwY",
-	"aJKgRG2JdgJ1L3f7quFaGLbqkmuwcq561Wl0GA4T/8h/lRPyKHDtolNy0HTA1VmTDH3vbBlVu3zAAX+J",
-	"LwRuyMAqhNR1c/JBmwNgsGTKvFE45ERmOeWqhUtzpqxsiCe6c2s6/ShlK8OkOV9vdFA5UtqeMe9UVWq3",
-	"BTs4lfIGftgJxZiwP6DzF4h5bbYY/Fi/BxNk0pQP2Mq3NE0P1T38ut8vEEkX/9p1lOuqy2U9q3/NEbFd",
-	"CBQOgwFiINp5Zv23dau2b1H2NesqaZ/8W3rDRNPZ4e2IwbH9kpEw9F2vmI/xtrWFTPcsZzYbM7dJfMko",
-	"V5jdsLYhbFggzRlNDmMGKPT7o23nOHXdrqmdN351utKQSx0M03rq5/nZY3q2+v2PhxfhTKZVpq4T1udm",
-	"Ckpm8yoItxGvGjVO9aq3wXc3DIRu5d2HXz+66HtvyxJOr/H3VSV0iIu9R6lT/L+rmhUX+uFFlScfP35w",
-	"797D+//4xz8e9s35lrN9bRZf909izxO9GUqgukKG3OQdvjCTChHtYt1wfmMKxii4y+94iOWf0pSJhOYv",
-	"uLgJyMOcUc2Sa/TGjkged9l6vX7BwJYHoy9GzlzTnnR68xC4oKqZCkNS3mtZmn4rShRpIWcaIGNE/o95",
-	"02t8VmBba6j3suwOTUbugE0GP1oSw9fdxyqpMUCGNqo9lWKV8mUgrWG5y3NrN/QREK5ipilP4/zhkBoZ",
-	"96hRh3ajrmnNdRqn9ATk40VEljQO4Kc49xRro/V3nkRVSiO7HRGyj2S1LRNJvA5tZvySiaQewAhFydmA",
-	"7/7MWPKG0YQLplTNWXjRnj3X5IFeFYflieXsrvn8ah9rO1Dwx7nZpPJk3KodVdv2HGXLQKM95VTVrJ0+",
-	"AV32uHren32TKknM+WclhvCk5UJpKyLrXpFKVnrxvef4BqQDRvtObrhIQlFFl0awWn2lyF7miSrKXPKd",
-	"MBp0ljNlbPJarP1RaUo/YZAz9marqRH2I08xQbD5kUGcbb5iuDvA1Hacny3P1HcCMoOaNPre5glWshLW",
-	"EN7hgmQsJ0smtM/IEBRTgyCXgDezpWsHxs7pymUl+W/MurwBnS5SG5vUdD0F976l6yax6pan9Y1yKBy8",
-	"QWZwB8jOxNHX7WfbWX3BBQtE4pfa3s+BVE1Fb7lYgwIEeZqJNER3/g/UWmbz2S6z50rhdKFiIOjpGK6z",
-	"yHS3DU7PWIi8KFC4E6E1wsWswqkzZmau+BTWumBkn3OtmYAEGZxIJUl4SGT8fuBi4UnHVFxVJtI2iSq0",
-	"CgiFlolVHCEDTfdD5OJLql89L1z5IkEh95fkvFnqd5SyWPXXzB2PewboOiEqoCrC1gf45ps0tXyh5k6I",
-	"yTxheZEArDfsAHFuM2DSzj6DmSd1c42W3XD++0KjNUriKHNPgjbKgSbVpA9JqWY5Sehhbu67rcwZ2XKx",
-	"00yV8v+ddMbsNWB8nVMuVCkTj2qyoSKQbJ7Qw/i4B4wYpURH13c4dcC7lQ0FZsC+ZtnhJGX7t/Jx/Lr/",
-	"KArMDqnS/A3LgLbgR4UkiCL/VgNBjdZh7tWMLqtH7SI6laW+zYHRBn75iCQ2Q/A2vgR9ZZh66ne6p4DQ",
-	"3uI/2GKNpmmXSd2eV+hSp80BO9tll5BziWIQyxePVC6uYPSAKhZO1DRqpjuGmDb6lfI5sFST7U5pcyNm",
-	"VCmWXEIhoNxpc1viK0obyU0WbCVzmzdLt6xRnltM8JeMaBmsFu7ghLB6+7aUudjNK66yphijjXEKE67F",
-	"nq3S70e5B//QAbTTlBl64L8NG5h73GY4WaPkyGKXSIsYZU9Qx8DCuIQeCF0ZEW2raZ2oQMUq5TcsPRAt",
-	"zdZ7X/w4UVsxdGvpYO5PZfYpEeqkZvF8tmf0xrrZA9WmZvucLlbaV7jvwaprJkqH/LeMDUiTesfYjWHA",
-	"WozvYd9t3WfT4yzaWF6FXYzDlIxmXldABvEkXJRnWBAZEQYmG0a29GADTfH1edZM6wmO0uXGeTcDlg9F",
-	"LXxJBTFWVfTgb/13ewlR2zyktaNOeYbhDcvzQ9As0huWE9CmZKZ8vQ3qXnpDrZZqnlI1e05Leb2CmICQ",
-	"+nppRsATXfpxJ5Ypo3lQjXnKwm5qO9Nu1jEPfbBDXS9Tyrd4czc9z0xpvm2kuzRlaMNw6Kjk2/D1Zsrv",
-	"paiaTfW5sSnEA7Sq+UznVonv5O/c+kzh6a6NqruTS5e0zS32G4n0srvgJlIfwvLGrM4jwdOxYcsbKAgO",
-	"Of4jbeTIyh2biBOZfjOs1mdDVeRkcxdBnTBvXy03UqYxNICLcNLRg5UqSI8iagbMhGM3E3dK3GATZoMe",
-	"JEEoJoRbo4lwBbaqM6G+UiRnGZY1grk4J1SBrrukW5ZToujeVlw0MFG2sfULR+TnRquCR6TxLgFXI3Yx",
-	"hm5DnvVlHg2EB8WA9qCMRjnAcpZ1xVE6U44DOnJOtxXXMTgC0a9zy9keCxhuWKYNGynNspDnKkplHRcj",
-	"LbIJ6qQzU0T+fEL2PGFzwkQyL7vNo5MPQjqm422fRFBJnC5W1HYajw/L2jKLL2HZ7rBsyrMxIbqPJLv+",
-	"Jwilk8qcoQtvYkvZY9hbuPBU0uXmjTlQfwRRyMbEFlr4OvIEdKTD4CfCyxCaLvULdsvSSiouz43BS8Fa",
-	"kULnEgKemx1k5/LbcN6t/drLwv3a4grsc/qGHLj3Li6G7aZzTjU9xeX174I67ei6UrqzBQtHBVxc7aD9",
-	"XHDmOwDRCFC5WeXVn+oxIISBn2+Z0i9Z6ArSjQS9j5CDNmmmlNeQe29jQ4Pjr2Og5Jf7uPc+NnQacyG3",
-	"8GTYHw7nDJ2WFNKoPSTE0ZkkP1sB3Z0uXzBfiAjfsa280nQVuIvYtsk99yc+fCe+teZ2EcGVF3WDoWQL",
-	"uWULmRxIkkMcnNDCAqFkmfKsaWQuDmFoPPgE1+jmjzKdFofraGKZuUSrh+OrHmNRliYpdGzUNk4pjh3B",
-	"GtWO5ZxWcNe7behgn6OldamI/Iu87pTXllKjTKjxfH/yyt26GdFfgfudS5QYlMo50u8IyIBxn1rSHUAV",
-	"Rj5tjCCb5x/ztMDdtiK7GYlYov0Qo90ZcmfbZiFty9jr6EyuDUuz6wETMc/bBZ0Iyiqlgo0rWePiOmhJ",
-	"Rb8+9tXomy9n2bVihjPUtPEdxfRJPixTFnk48p2tNGxJtLQIYlLYBBEVHRN9s4uMN7B0db3csOVN5C3D",
-	"NJrn3WjS5iH39Clo7MPZg1MpM7pk1yks8vqQTDon+DSUcU385UpIMQQYDpkSW5rfQDOXUGp7a8ZPvAba",
-	"Be77/S3LD2UISpdOGM2wxspJoqDX4LvNKRTxxxMMunetN/pPyF7mNyOFvXlVXYfSdwEHYfJ1dUHTlRLe",
-	"y6leVbapAR/brSktpCBHcQs6CeluraqErwvmuhApkjXc3VO9xAoNoawANA9+47w62VZSWdy+V8Sk05U8",
-	"vpDXh2rqixPvrbrdK/GMp9umhnccrkh8fu1wh77Naxrgpg8J6UEVtJVJVqfgwbtxyXa8VnK/tlmYNWI7",
-	"cnVbbxzTrI7Rs8YqSnIXyJNzcG4QCZU7Xc3nljk6MMxBw/KdaNHxo0yTIQienUqIeQY0Ik1dxUvn8+65",
-	"D/PZTvWmd/yiWLPg2rJCIQ5KQgb+58ZwUMxmoFaeuWIhk39YTW88cHUUG14x7St1TlTpa6bSRZIJvCGW",
-	"tl/cIf3ukPKeD8SyMO8OcGow7QVdtdiwE5GMGd3v2taENA32OF93jHO7GGjultZKsbdyDVmZocqJcs3L",
-	"XmJZgIKs10QSbV8MQFMWBn9nXKYcLm25jyNt+Ae9Qe3QtXL/ove1aJ1frjpQ6G3eMJLTJwz1xW37jRmF",
-	"iPQUcG8G2DR7rjdd03Up5XSZS6XIKpfbAre3Y84tV0wAw1muZnYaoRvIMVCIab8XGjN265jNSVtKrr2F",
-	"JvYDLq1oj5caP8qdYv5GiBiip/+RrxcNCzrs/Lel78u/LDNvQdNI35mrHpsMLj5nGnkltD614VnWVSCF",
-	"C6zJLKiRNa9WGsQIa/ljr7Td4itF5N7hpPfTp7VY1NZLbczOXhLFRGIGAmBg6EZGS+UBg7PncNCB/PWr",
-	"nepgkxartyuWbaHnWF4rztLcHrhiD6uwJ/5wlNbRepqP1pJQJnxRkfpUpO+dmX+l5XIonOXSZfcMqniy",
-	"oqWlXPGipd9hQII8HKgKVTgZ595Jkl8Um5og9+LiFBejVtaxpFueMLEMwSlYTMigvI000nw2V/MLx7lj",
-	"CtjTqoz9GSqErNWOD13aFPedQnR2Cu3btlQz7M+m5GgohActDfRoq3oRDQAUgEQ9fmYBLNT2biindmJR",
-	"5U3sPolqJHdAsf212p7Z3tVGueViTfCtIs8dL3XsYHZJzt0NbzUHMrIPhkNb6YNAUHKXV9uEtLdaqtwl",
-	"IrHdljrXDkoFcY+rSrvxxSjcyUEFV66fx2DX/IblLR25oIIF9CKoQ6YLlioi85I7jorEmDQx7X1Cjhm7",
-	"I97dabth45SqBohLCi03crN4uVYQlY5sadc869qjB3KzSwqHnamCvQ/4Kr9BhRU7TGDdela0BenEj3Re",
-	"xihN0d8QA9sFtLqNPfr5x8jAWFbq5/r4uHDttHSkssmIe5nfGMoP8ABHB8XYasWWetLCvmgby7YuCptY",
-	"0TV0it2ynE+QjN0SOivtqSdXadR50YGpw58FXBgGklocWhoUYYMluDrMA+ReXXMYiGvcw7qgsgSYkRsd",
-	"Z+N1Gq4t6JDTa0Y1X471p61ogU/e+WChBg3OYTlp4ksnj4/m3KEVykMTBeqJbrALQW9ZI5gcOhiV28zx",
-	"u2e54HlhLIFeZs3jYiEnOjvawGmNNxz6vFnvB2QV+rFLt1e4l3dMe1PbNDK6oGZQ/4H+XgKlLgJt6OZS",
-	"WagbaKXmM1ikmNsGVOYBozdacVFKsFcbuRdkw7fR15qZz6vVj1xFtCoybOOasjU3daqom80fcDVIHr8f",
-	"mcZrYoW/yk+r4pVqL7ZxJ+FoT5Q/Ul+cUX3OKEeqMfG6aPnkA8Aj5EugGcn90c1IGsWRJc7tok6LOsNU",
-	"XCf+5rJ7X+lc7b9YroIOrMBnbIuHhsd8w7cOj7AEw3UazWBYtWxZmtWcUJJAshPZUOWQN9FaIAcGFkMP",
-	"wki50aElor/qXQMHxxR+Gt2MofTQjs2nuhCH9sCtMHe1D3p/pKJ2GdTke1vDV5dAVg9xA7rGHfIM2gXA",
-	"hQmOVZZg1PMcL1i8RAF5yWxSQnKq4cK1rQfIXWJbDxBKMAEvAAbpG2Y0jsTeJqduZJqoS/NhKViB7CWX",
-	"NJ0X6ML/zebw04KtuRBcrLF5uVaEiaTuLLgIKvxKtwWVFcGW/pgomzCiJaBHkH/v+PImPYR4/X9iWw/D",
-	"RrFyYWwLkFj4E7O/ISRaojQ9KKy2A/GDcUuypcsNR+dmcyuG9R3Z2vulUaVnLAxC1Q3me2h6A7nKcqfD",
-	"ow6RyMPc0K7FSQPCfHHQrIq8clzzEzNkGGwlZ6hKb2makowv9S5nqkgXnFDxjQFNGYqRMrJBC2Ykh9Ek",
-	"VzQHCeVkBJDC9XJnmXLCwiKHggOWCKk3RlgtqeFg4KcywJvAXGHoFI0pwapooL2iPK1ciNU08utEijCT",
-	"OKD2Hjz2+Kr1YzvSzItWNxaeBo9/2XwBwpdXZkW241F7bNvuueOtGHNZfrFgei0Ynm7HWC9e3nftwQvz",
-	"kNuIyO5QnXXwsd2dfFsGI2tiy+nh02EaicQWedSj53FRNiaqDsf7jx5Vi4EuLlraVspd1mH6dFo+DwOu",
-	"ji1TysZyIoKtLOeyC3VuKG5I1ZHpZCbLc5mD0MyhkqIl4JjrUSQ0WmkAjZkdXIgS7nIXwfM1JHeGNpsC",
-	"Vqg4NR35/DbayRS74NaFDBLmvFzp76xDbUD/9+9A5VqV4IYdXL61L8iaaQJuei0xbETXlIumwg/5Z0t2",
-	"nQS9ejAO3ZdAjs0YHhwdlHuFn/apbGdEGCJVLrOvHz7o1WwgMn/tOSEMywrdAIwF4rDY4XkPMQffKIOA",
-	"B3ztekgU0m/QlWZZ3QzsMQIrK3IDd3IBDDI0wWdUHvOa0TwKm7NISW4YhLQCjL+VqqrAVPH374Xvyk0u",
-	"d+uWPF+ILSf0UGF0s7c+sQJM0cqgD4fVI7nxy3Vm6yo6b3mb3ndUHDUTgipVPDEpz0eUFY1OnOn1Mtrn",
-	"rLsl2+lr3lv683qnn9v8WJlrJmqJzd1YDO6NodmhpcSWWplZs4yomFdwo6XUwYwI34c2Ds3bQixW7szA",
-	"pVluUhv14RL8SN+3VzzdDpF2qMoN8nXhEIGOrkHSOlCPOmF3i/guIvELgt4SlnV7S5HlUZ1QwqH7K7yR",
-	"IGxvxIEZY4wzeRj8PY76zsxo6CmCnXDE8NlJhYbTCoD/LGfsHRdJqKXKD1iU4+N9q5z5ZirKSErN0cde",
-	"cxTX1Op+QMATqNRN1XQcLqGKUQdzuX3Ltllqk1QH6AEjxH7Ie2P9t77nwdy6mCs8e3+EZ8IPHFr3D3TL",
-	"jnYIINObT31xC/S6BQyZRsHoUbFk0C4ywEAHm+y6tC0gV6tGOVa/H/C4BO2N3LbElWSGDHNk9aKdjf+a",
-	"HbKNxi9pHkhd2drfdsLdm2cG4u4WOThRGXqB8B8qTNXvYPCvdYltwAdDghctSSWvCpct9KAUxCgbXR1t",
-	"7kXlaVj0gdZUC7Os1yk9HF0tPoQGsTn6LmbdjsPQZiEcYrJqTlOOXlC98CC7kDLMrGsbjr4a/H5+uRhi",
-	"LoYWmOGBkfkmKnHsFvU4GXeCa9XW7gBGJft6bPAUHZDGVR+EMwWsno00c0ts258gCvkEN/NHu4sjRV3L",
-	"ld0Ss23VbJ9jnTjcHSyB/EOCzlvEVXFvYhqFGxSrtMDVFHAkltZ8pm54diYz1KDOIEGc5Vj6G5SFA1WI",
-	"qw0L4ZYctzf9OTix11Z0Ak47O2BxVN+Z/C98qnwFRksWp0xV+4kFZMsglpN7McCvxZh+Y4RQjC9iaLJS",
-	"kZ7b7brp0rTKTTUVdDxZHAjC1sXLTbPKSDH+eR7YbmS8txvrtUAMCq6Iprv1Rs/hl1upbNDFo0bHU63o",
-	"wdlX8DThzYMqWV0S1WvTWtLYVCmdrYYdZ05GoeDZ8x0UcDKUOholepqiNThAThNMbx/lL2nTtqfK/uxK",
-	"4oChw2uyXs3GqmI7rtmEqmNSpKTiHji4gW+RcqUxBxV6kW5Htu0OwYqD6z6q9NWWyLo4tFytmIDuZwlz",
-	"P9X1rJg6fZyA/X6ZEB0ZL7BjV76euFH3lTNly5sC0DDmhwJzuQin9TUmWbIBwC84uWfmpV7Fd3Qrbzsn",
-	"IzZ2CkAe4R8A8xnu603fD1x2PBjSXrTdPLZyBYr29xh/5BqyGvHGEVKXKr8jEqudALUchNLRopmYJZY2",
-	"eV4QqeCLEEv9yKj+lopkYOYAJNBC3BQ9u5RsGNWEQ4mhFL4Lv1rSlNVK3PNdyiZD0jKj98Dq3q9C6t4P",
-	"wun2t34Ph57latWWR8kVEbLSh715KvdUs/waQMyqHFpxjj/o70BlyFAOP5t5te039tQOJCqhdKiYAmea",
-	"22ukW0xOi3sIfBQqTRDMch0VB5JKsYZsEouMbbQ9SB7p6eodwRChCxX6QtC2Y5RmqB8M8IJ/DoAxwcVw",
-	"PVonqMvqChBBufLZ1YC6qDqCmc/mM6P76WqbpDIeHkCeT1xmH84Mfws6OdGypKqjE1ndYCfqIxQf1VL+",
-	"yLCZuWVn/OsCbpEYpIhT1/GOhmANYW51lv3Cllgy4ajF5gd5VqKLtcq08TVc0QQYhEIzoCCr8Px20fab",
-	"W8pTuuAp14dBhVfea9tahgeYam2hiqHQf5tYF8VHwBbccqXauz0V+DMpo7dMEZkxMSdqt9wQCu4DI6jM",
-	"TW4hQgHPHLIZJ0ZemipSUoRG3N5VUeocPVqZwO7eEODJAqFxQoJ8hliNEWKtiRZoidNO79bA1ML2HW9D",
-	"fsxYgpiPBRfb0CJUnAyLPX0qcstdHjb/i0VtqHIL0hvGW553cJhEyP2dqL1C6rRuzK/FiYxWlMdqxmq3",
-	"3dL8ELdV04sKsBlBw3UTCVHlv7yLvVkoRQtvJlq+ARtvnA/iaPu/DbEYPK2o0hHAE4GCrQW7JOfWqtCF",
-	"JddAWBsGBoTcB2DAngwhEv/UaRQ8ajEKXtAFS9vkNldREB6AUhajK+2pGg4DgF/Hl+dmSqHFwzJ+Cakh",
-	"8ZMz6nPHdrc41nuLR8t3VU/yo18qTKV1ne9knoSKhfKcLXXolJX6ie4ZlG/bR8niQBS95WJdYFcPcjPH",
-	"Vu/GbsKWURFFVkV5EvPcpFkkbn9gcDfZ7va8fsOOTiIptv5LFklfFomn1ajSQ8es7tp4zXIlhYCtfwas",
-	"jlffS2l/eJZLcE08lbcsx8qrN4Xn1BYLvrDME83z4ZpDx3SxJyL8lXcbieERNYuVvxWm7yS6ikM5jGb2",
-	"ThEKNn4y7MPgaKhGOXsk8w6BktwywstPgpG+ycEKNR1iVl9BKUlM/UG8A6grPFV2ztiptlMLHcpMqVA+",
-	"UaiuydzGcAdDKhFeaYKxRDV7LwSpzIXS9sPjEldSv8ujS9eei4Tf8mRHU2KfcXEO1IMXbCVRgyR2unOo",
-	"H5WlGsOvyjgmQ9IwB/sZK+Ik+KALiAbAbF0af5FDm7IV/qClJCu2byuSbPD4AEymi+O4e2i1yzvGbgKn",
-	"7GG/tmcd1+0nx/sxXdC3KCFrr4TBo3WlaVtVeaFv9ALDyrZA/dRSzdyc7L1HlprQGTRGXnrixX3f6kxO",
-	"X9hTrlGGFP0KlWbZNaDe/T4ZkHSXGLaQGDaDxrNTmcxh3tHsqQyhZrVjBBcgiljTaITVykhnC4Qz5gg/",
-	"OD8i7B9plMC90Q41tdnlWoHpN8dfQO33Xu7ShGzoLcRbEGByykU6jOo6BpeteF+xfa20/d7IhHibEmAb",
-	"2dnddUQJsgZf5DTUVmhgY7BAV7AxrX1CAb1uxQ+kbcS4Lo4Y/+3/7SKPQ9Ss+M+3pOZFVFNWkuL8HjvS",
-	"lZdaInfH5r/OmQNICQV7xhiOy5xRPepNJnTOhwBW4uR9I5xewd7S/3/QYXOT9At1wZWZHSBMbcF+yY6u",
-	"/ulJsj4VcmEoGTicgduew/fa/amiGn+lHL7IHIAYVCa1MooxAIFA24SxsjhYems+Hy9gYNOuMqn7bMuj",
-	"sM/aINoLVIo9VT6Yk1KlrVNauL8BPApgkrVDV0QWFVcRuayuAVQrp+aWUxR7pIwh4fGeMjw+X9xkvW4y",
-	"INQYH9mpjkYdwgaGaZ/665Quh1aqD8yu2NBQq5bv32foQIe/e/wfQTMvsQR7rwG8l/CJIPbKaRo4r3bK",
-	"ALGHESZgq0XgJg69HcobV60Xud/DDNay6UKwfSFpIDIyeIqSJk3Y3YuoSoiBAECluruuNYURrqn1NrdV",
-	"04CLwLqT/CWgPVRnyQMz0Im04SHMJBx1O2+CgW0Z04TR5YZI1w13xIjXpfWOed3Yvj0Zv63d+op83xNk",
-	"hrmJtWCI3iLuGLHLn2N2EQiAudtTRCVepXS9xvj5cYscJiP7O/MPk231FDRrowLXzT3X15jCkrG81+HT",
-	"5CAjR+Stc0VuhNwLLAMDWGwH6Iq1Xz6f+NIl7S+l0ExoD+y62GnszYZg1lyRnC3lWnDFOuGwy2H987PH",
-	"9Gz1+x8PL8Ix/S9A08G+QxXMZ+erg028u2eLLSB0mn9ss4ugk240KvNE2MujEIprx6yCzOtBdkdA9IbO",
-	"VhhsBJKeo+hFleJrsWWBjqENcSJ2aYq2LbY4bpJrId+Hhao1gxIpGEJHKo3nccGWFjaPg8/PnOaF1Bt0",
-	"b1KelKGYc0Oj6z1YPvhzKoGY+1yKtf0D/gx/+H18hlfR9TNKfTHbgM3mIpwcKy642kxBb8iDGpigBe9c",
-	"+3ap1b16lsutVSSka04Nj7anU91rH6QtlcsWGtXs5zW/ZUPHOabJad9+vsSXJu92OqjxB+WqxZeUs2yM",
-	"NVyUHRZvTtZ5VFu3ojuwRfPKVMob+GEnFAOhZn7QOoVfCqmvDcvYSuM915skp/twWYmmaTrEB/mWpumh",
-	"t8CxHqw84lwGsdBKupbZOUescFtPu+8dBQCFwAlE8Xcq5LC8OCKPOGOCpuFWdoGIWOeEx0GQlZbUlCe+",
-	"y/J+I4tWhRWVvO2EhdffZ38X1GjUkiY52xMKZkFElWgXteIIFYDozVlmQROM9pTYWoi/lXUp19H275Dm",
-	"4B4+4E/gQPmbhQbDRm5lcLC/BxClnb7RnI2AGg3iC8UCe7JhtokRbp8gVKg9y2ELn8yGaC1D78+xt3yg",
-	"BdejuHt+9A3fwMa26Sq1PG5j6BglC957QrJ0p8g92ENIvSbnsOGYfj0oRXoAWFnCrmkYzxtrH3CzoUGH",
-	"UfoWB1twLJcAmLqBWrpbvmSXRMg9mtuhWtEBFa9lBSBgZELvQnwkubSNu928UHLbDjc5FWvXN2SDpQ42",
-	"1zyOgXCMOPaJbucoRUsKNc1vfHtGRffYtBsSjwVCfhqJECUmh2NND4AwPJ1OdL/fDC70oaA/r7L7yY6l",
-	"T8g96HYJ6vGcnJt/GGODcH1JaEZzjUX2G7k3f0p40kjz7lW3rF7UAlVQqs7Hpkv5DTYDM7ur0HcFRequ",
-	"N1NLvlcNKyNlK+3sqraGDTpY4AQ6HpoJYM/tFCufc3kLGRuXBHVAaFcmEt8eX64spbF/0WXjyrhElB/n",
-	"zaELudNkw7eXkKFHb5ggC7q8ufObKJmK//M1z6E3RQMINORMsyhLwDNy9QRbeBkeR5QLX0djdQa1kXtF",
-	"oAEGTQstQBkBAnqG6wDxxKfrEC8qSpcSVYFE0aqSFaqh+c//mEWh51SCNMClbTpVi1N/qW1k2LGPTxzY",
-	"ZTZVVVnQvly29DNZynS3FTE6d2onMdTbFwsh66+XQD5pWyV6IEZ6EVEnhIXfln7uM13ED2Qdbxg9AUxA",
-	"6gaL1uya4aeIbB83eTdg29qdMyGQX+JxFiLssFua7lhEQKXKTWf+V42owy3LExv3r3jZoPhLLzez+WzB",
-	"DhLq4SCJoR85qYIcgRMuxmmjzxu2cjUFNXf8adIJBhf6e/JePH5cIm35kIzIOQhJM59G0H2aToIROaw3",
-	"vxoGhRjtID0tOGQTGLIFiqDbZsDqU282YG8Do565W3JQY3ObPE7zJGZqQSCr1zbya3QYczuDqYKJETw3",
-	"quIwcMIhwJWDbQMhWHLdEsOMgrU+NjmuZSm2eCI+2pSM691zauQXlN3DU5lqXXTK9CjQfzqxYKy4qeyx",
-	"I1Q5QS3k9oyGkHxJdR7qzDSUM/A7b+T+RFnE+P2Jcom7ElaKhTQVDDYkU/wpi0sUh6rLtLdb5Cv7mD+1",
-	"sWc1mKowm9vVFOO3E+Nt+Yg12tRb47drKt/iUycovMkbd/QxStwwvLBWRdTiLk6lWG6xZdhUn5M31y4D",
-	"asJPpnhgpvpizmgU2oqm+ZrpKUfeCR5lP8C9MDkl8auTErNeC2zW5wnn967gi/IkKsu0u9JxFEYFpCpW",
-	"W5cU+Ykdhhhuddr0ESZgbIWXynSwMHGasoZhXSIGFpVVtdxvDz4/gX1lXdjoz4ZUMZbFxf38ZRjptwfy",
-	"mRuxAbj+eSK5nwi+Xfpq0Qmby7c1jymVzOFSypUPfi4NjHJbANHa6cdu5tElD+5Mfal56Kt5cMdnhKA9",
-	"3Tmtcx082DV789GB2f3NCN7XrVlBw6Jl4WY4EJDUkijGbNTJky0ibhtPrKJtGCyxxzZh+Trk2fNem2a6",
-	"4JaKA8QOFIaPQjBJkW6CPpZ5I5VmeZ/Z0Q7M/1LehiIKqdE6WtJVwMHqIixaygQLBMJhumiP3A1j2bXc",
-	"6V7HkKIrpg8WKjOlmqUHyLxYS7LLiJDEAlOTlN2ydGLczD9fv+OcYZpNRENo6Gwn5U25Sf3qkrBtpg9P",
-	"yqh1fffCKVssW+SC4a0EW3sx4/dCPZk97eb+xJRXV2Lq0NEz9E1ODf4zzLr+mQVjGJENwy1cHMAdLBjJ",
-	"dppwEQOxA29fRy6crVZsqSOVFVoki/bHAw6juqacsNUKYit0lBLuIe2eJSgNleuE4OsII8p6oq1k6xIN",
-	"IU1Udt/cej75ujyhovU+npXwhTHU+jAsG+8hn9Z1NZ/hZRQ2KCDvgI/jqtM62OsNHSw8fgxWul+UX7tl",
-	"Uktbf5TMySgbNPbYtkmd117bqcqe8Qcz8pYdUJx30pOe2Z7dkznzTumkDdfc2dAJNgwvsUHbnndAuS0O",
-	"fXPvKUeMdtLEo5sNql+/yqQu1teL7uB1lvYrFh5BIbvdKQ03LFXKWxc9dvJoqD7nwyiLhQLoHzQjxHJu",
-	"Lbz/mb3Xr0vKbEC7uD5CsQ6ACR2v6Mu9OGZO5nXs/3c6Vb9dgfWwPVXaVlcV2qm2xthj8JrstxotLAMo",
-	"Xa4KNLo5Zsu3Ay4/2IMBvkx4PnbqgfaEFdQkN3qQ1BkTHgSqqVPVkkgdcjjmpHJV9IWZMn1mVBPVujKI",
-	"Gf2yln/s6s0lKoTgRTQ/iYb0OuqOHtKmfliv3qG9yIf7xOL8ncP65R+vHAJFm/31G4phqSOn5blq2/ri",
-	"p7LqYFcePCB6A44tNMWbMiles/L+jZ7Nw5HsDrYiiSxbkjpeFSkFLUh8kNpO05RU8qxUoHcBzfNebnsK",
-	"D32Y49PXy5TybVtsQ9G2lOotPRhNwr5tnTlYs+Iy1rc0th9UzkQvnd/CQ+7prmnXXfbwYv09u/xZnQy4",
-	"5rZ9ym3+xKhgYmwr8Hoy9b1w/xeqpIiOp6yjDEJ48PqIfq5OsSt9yE/Vqnst4PWv9uKNw/ULH4NyKdIc",
-	"nbr7anMkaIFvLxBAfwkckci92siIJmKlSumpN61G3AYJ3QxDpHxNeT60flIwAin+c6iiA0/93BsQxpjw",
-	"YsfjGPg/pVLeNAldqW5qRmywQAhHiopc5w6Ko/dJrFVoBlg4QvpFjFZHToIPzn2GeLG0IPm9+h6JqNhy",
-	"akFlYx32yWBg6lL70l5naSnxoVHOaI4W2W8kgPvBoTO3Aa7Pxt+aV4mhZ+Zu5Cid+nv3RgND/2EbZO/U",
-	"1lykyI5tN3WEYTjI86uuu6lxfzhAJcrTUGBPKlYFlYcWVzRnWLJnu9k3ADM70yerKtzYzPC3peQQc3Xg",
-	"VLD0W7DSPDFCKGCNc8KFlh6iQ1nTCRQ4hR5r1eqBXkbhRfg4keqc8yUBPH4P9bSh2OKp1KS5iKDGZtzE",
-	"kzRn2bViSykS1eNT+/phL8qX0jTXY/h+0uwanEU5EmdbXllNpWhNbM+P29RCGpcFWe2wVUlWTtrBBO9q",
-	"vo7jAH+02u+So1N27JX0JWOnL2PH0nt4uk4kRkBrnw5dQnu/JOdPXG/dXGZZPQ/k4mIE63d573DVo/JB",
-	"+3WUHkyRaI1lSMP1T6BrtPTCu9/SC6/7+06f6D/TP3E0ioOaRZVR7kWqFRFAMHUdo8rMP8Dv4VKVO20U",
-	"xa1h5yUVQkL4Id9Va7ImpZ2/hauT+okdSuAwzl+xknk4/2TgrQ2Oa2UHQIXHOS6znYY6/UsiBWQcFY3g",
-	"BSKiDru6AyAa9y96b+9mrlkqxdqC5qRUaeVRW537hisPRDfR3V+dxEvbkAhgI2ygKteGhi4i0SX2zvDf",
-	"PaLvY1747ZL1p1pv0D3Nt9eY3+v7M5WSfjWjW4iLsSWn6bX5J3ThoenNtd7kcgfp/VubhgtZ/1gjJAUK",
-	"bt5Sql8JUgT8LGYkx77IyqWN+FTxgvbcb66LXk9SkBVPt3c66gruTViwXLionXpR1P+1pF+PwQ9fpjyL",
-	"pROAZfZCovYfGTem+2LrWsLe9ei8zZY40DuwJ0E+xkR4opuCinFmd0uy7kvI0c3ZUuYJS+AaGdfU9GN4",
-	"BFy9cWc6sHlmjKwuTPwxy69kFwSBWwyVMwVnvAtUZYri4Wqha7gN/8EFPiqTiUs4g7TNoaWwlQ5KLpM0",
-	"JuGqUkPbvAfxRHjA6/ZE75riMUyAtUmDHv2yXzbMEYqnrGvpvUTPiUK3ziU6SYzShX6pGqDaQK1ztKR5",
-	"0A9w0yIEWoviyqBZQcdKzJsdZ++VsC49qcqwSDqnXCikK3bGrJF0UH5Qpba+jUFbOPLw1KMOhUB1WkvF",
-	"Uq60w26yqjh41CyGWEWO97g8AmLlonfNouNGPTzFVtlDm/n32S2RES903wdE38+GQOWmPnbrc641iwfX",
-	"KHd/r5bdPBrbtKgfg7xwwVE9K9bYtgNjoEcxPOkSlpWmq5V1N0Nr9Tvke2Npzsk5II1Z1qPAeNobWOF+",
-	"tH0NxwE6srlhL9jKX83/3tFcs3xO7t1/cv6gfkaDUSeh2Xvd5tF5OMSj8yjk0Kk01uhcXsLNsVxWldoK",
-	"ClE4rc/GAgrkoohEwFvW3lol+M7KN+eOWMkKmnZHPLimXLQv98z8K9BxhCLaqjMvjfBEUMMtTxKwTtrR",
-	"DbcydhHWoK/O7nHf3Zb5huYRQ1hurYzxaBCyd3cjf9uoqHpczFH9+sGcyCwj98+JzMmD80ty9vUDOLD/",
-	"ef8cTmvOaEK0lLUjVOokVIzjUAk683wBY6N+PSCJ567uHxmzoIs78pbJ7YosB5RpXeZPv8dzFCyOHUuH",
-	"0ROxOP9tIvKzQBKM1cVGAg4OztkLAw6GcOwmimZVAQi79irU7hzoPKxO3+pbvRf35wBq6Nm0v7I/Z1tm",
-	"jhxL2k0+YteESiLoiNj2UComsDfkbrkhFJRL2wIrAgK9QFB0++HWWZlW296+Wv3IQ6CSPOTuZYj0TG0T",
-	"4dYcjQEuuVHnow2C2k5sRTZ8W8yv9zS11SbEZqvZpFJDszYyB0uLjP4b71bAFjfX0+ICTV6klNIhaxrQ",
-	"+MM25Iz0VOldLixgS7BVv40yd3HeN7eUp3TBU65t3zxsmbP4SFVNJfYok7VEilIw2uIIFAtvZ8SjswCq",
-	"Jf/H5wLcj00FeDAldGgwEeD+1HkAQKQxHi+aLzf81iYm45Jm37jfhWRuqzQBD4r9wjMwuZ1nL+gumygc",
-	"DbFEO+oPLszVvOXjRNrjcqOxi0cBOG870o+uDVj1oM1n789QmZ5x0SrPHhTf+VnemQ0QbmUSv6AdFG6R",
-	"Yhel918Xp7tHrrkXDI8lBJxQZoJEuSTfJpPEyrAHFfn16Lyd4u96KZ4uGmeoX8YVYdSCHMXq58XxaD91",
-	"LQC/3VBcA3F5AZI3DvjaRiuPAG3lokX3cWVZmPqj0IukmNBMLJmaGIFkGA5lCQN17MqVBfaNBRKWK8zn",
-	"3zDo9kB3NjP8RFjCI2BNPbRmLOdAV9zA8qFZrvMYwqkfHjxrg+wpuLW+h7WYkEeiLTbKsaubeU8P9RrR",
-	"j8R43xYInZFFF/Fdb/e9uDa+/uRjgyhUkAxjAnuOTsEdccTuD8OFKTUIUSUaJUWEe2Qh+sgcesbIlWYC",
-	"GvZs5B76mF2WJULCE7JgqvKwDUeE+jRGlVqvQqlrNGEJhpytB72Caz5wiMxW4nRKLvNMOc9lDHRZoL1K",
-	"N8JIuroGxgvnhtU7oRizHKpvATtrcSBcm09EojaFIQpeuTaYiE9Qp/ZXiqQ0SViO98HUWAUjEwTe66jO",
-	"VCOzirrj+dZ+gUkgSIpcldFUOlKPjFQ4KnwfgfTqhUHEs5/yXFSYJGKukZveuZXvdff+tGJc9ODPtiTg",
-	"/sQOXr2QuTlD9nRBTH1ivXLDQk3v3qLfVBMuEvaeUOWktdFuc5bMLbzTnimNAeUnmMUhBSMbmSbxeTU/",
-	"MmoRU9YRILUb68eI+7RMkzj/9JZrlozRklMpe4EHroCwL8yTNfiBYJKD0d2+Uh7Hq7/OfRTWRXSLjGiY",
-	"hGB9mQNxrFSY7TcSOqARixlk6W+YxzD+Mt0lLLFNNAcbbCPRE52qnYRL5s1Nl2CnUY9n5uprwQJweU2Q",
-	"YnevK5G1JQpacjG0wyRHn6o37nvxKM2Kac3FWsVS7so9/wGaoca2+GDs5uj4WQnzBr7nJlCkfxeODHs6",
-	"yphk7rxbcVIp7fJUsGe7xhpWYPa6fO07Rzt9r4C5/A3zpQSs1/VrSTWuX7NYsjQNRxMPrq88NU8QuVqF",
-	"pHNPcs1xefehRMOvq/HwdgjaqAwLWHGwAf43hdzbQ14h/hEoIjNuTD6hJfaSEmzv+svGtCrLtQWnak9c",
-	"pivNcrLliUBog1QuaUo039aLTL5+3J+zvM1Suw2dPsZcbt+6Z1tE3MNY66E3abbG8o4tnNFQk24VovUU",
-	"B9pde2FknhqYHPf9e7rNUqbITmie+hauRDEN1eFb120436W+rjlldL1jd8g3BOSsr6RKIa9th6VTUhMw",
-	"YENgVraq57q13BJuxB32+E75LauVurScjSA3uLHctdQ7kHlw8O2O/vbEWkKdXGee/M48aHXz6wUVA5Q7",
-	"o01/S0VSv/ADkNb0/XVnldmrW4CJ4JAckbMMj3pRo9QHMns/nKhT7r8CdVTXQJ2wiQS1UdfQFrhVONxp",
-	"H/VBryZRnUPXARpVAEQzuuShlvseLt7qJwAQYOwmAkZUjZEf9uY8WZdfS9zwoiVuGHCdPBwoqW7KUKB+",
-	"vV2ENBp3Ux06/uqd+LIdXhM+IsIy+OoDtbS4+0aZSMd0+axdTCMuoquSmRGJsDOmuc8RNeRXWi5v+iuV",
-	"U3+jxlhL9v512tgAc70if3pnBRnsTW56iuWwcJNtWJpZcK04TFvzyZfMt0jrht4EXUVNkoAeghSYKgWz",
-	"1JIH96NaKIxk9Jvsl9UXUqsx+fHQHwFj+4sFGGUBOpKNsQRPLz3sIRyg2JnnIzykn6dYOqlUCHWDrR9o",
-	"R+/mkQ7zELvlbP+dC6BMUDN5slLD+xfDiqqa/Uw6avWQDt8LjQp4dNkA3uWubOD3Nsk0hN9gJs9AnkX4",
-	"riNj4LHQbxG1CMdUedeVakS5qOjW1ZoBT7+OXXvmZH89/zn6SpA7kFB4fjn+XG8iAV8Lz0IuUradqDd+",
-	"VZ35r6tXP5OM6o1zwiOwNNUuJwFz+h3g2z/v/X5nW7EW/zR3YZDy0OQpnLaV7eBWJEpumQWKEVoWtdgb",
-	"qI0ARXxOlLTeG5/upekNEwCIA6pkIoVFFG26ccBwGVL1MQggBws1Tvb5zhJ2ZKoCvK8P5QJJG4sEUtJw",
-	"g4EgB4OIQVkh90V+xfhK22KKBVxBoSJbYs/tnoZ4roxpX+MDdRMZq/aovf1N46btbK2WGykHNDq4guej",
-	"mpJteJaFvBpvPewx4kJqV5F0YPrS+jtwh80nWiArRyRBRsJYzGf7zWGEdKpcWbDzdSgLS2q32zhQQagQ",
-	"b3U0jKHKRivGOXmWdFCXeZqmrc1dgro4pEDFD/ACnm8fItTbFtXwro6UNGdkJdMUEvMgPl0SXLFO7No+",
-	"I93L4ztiFqsOb2UW2sXkli+D2OEunRoRDIz4g27RgMwmZT4nLFUM0eDibvblYZmOc9cZC+JaivTQJpm3",
-	"pVSGzDWv3EiAnAEcE/OFkT478yoX62uARpmyEg10/+udGpf+Yrvvj4BNGpWMz/JrxRN2Pfb9rh60RrNR",
-	"kJFySeq7aE7QDcswfCVXrtXoGMgkM/9R7LenXJ+EA/Yyv5n6q8HsdjUrH6IK6/lzibyBjFXbcEe7yozr",
-	"J6NOp7mTLWFhVE2SaW/hYY7xUm6Zsqov+OSpBWFcKCOh5kQKYuGdN9zBrCT0EOhiQPehLKPv7LMDs5RH",
-	"gqwGE51eldKbFB8ehlozmsdoZsFCsPthw3vLdRu8mCLUXmtaQpYzV5hyXv0LrR3osDIVX46wagcbudcu",
-	"d+L0/+DJuQ423gMuwo20ycQlPEyzEY56Qd6HatLulNWmxooQFXCj0cTLxzA9pQjpZZ09NtrUtKHNQeul",
-	"sr2JjtCVn6ZttU4pV1pBhZdcYWsSYvFFv3I0mBc5EgeAgSYJW/IE8xuGTNpOZTDSnKz13SyhlfvVtTPC",
-	"043kg8PbLUayxeot8j1XMi8rRIoRV15IEsnQ+tEsTUfAum1pltmsyfDEh2EP1WJm6W4rQLQA2AMmQ1+i",
-	"hOnFkDB7YHRTStY7MF2s2leeXEni2Q0x5lAJk+3JrKUvY/tOHo3wguxifwIP3u/deGMTZqOH2nc++mio",
-	"DAPgFk7rDh6Mu0CVFEPF4xusV46qgzw1BEPduV2/6krlyI7ximW3n4U2CJBKlX8zdaC7VLmz4D+itj++",
-	"kUvIMTm6dn9aDJKhVfqhho2B2/YpxnUBUkZVE+xDxlb/eZOahTOKsEzZ3DwUAUfSyGqLDiiB5rlcyjzp",
-	"7cNU9GAyGgbI/w0r2aNh9aoPbCVjadrlFVI6ZxpyQuQKzBSLk4aYyINTHMeBu4DOFIBApGg6eQ4wi8FQ",
-	"BGpVqpp8eIRqOTqfpCYWOzAcYvp7FL72CUEamkA1eOyqBQ/IKBVu7ZCoGFrsRCVrmg32jwXe+04kLFda",
-	"ymTicjar1YzYTSaWMrHHKSJUcRKgtFC3PRv12WWppElUSv0wuLWS1hgxwyH6dmwf7wil+05Idz4PcKlV",
-	"WcdhfVjFtymODEEJXYD3L2j9DXUEGjUfEqtzRuyw4KnQG7ZFrb8b3M4cKrsVLZbIiqesA83Oavtjslah",
-	"JKDCXhOegN54GstoTrXM44azts0k3cdCiH/uOBTYf/FmFchhJ3TKK/M07hLD1kswBGl6AmjpsBLbo8UG",
-	"thFu8UjFqHTjt9RQx2jVkdrukO7Sbf1Rv0GQaLkiCL0tLULQgrmWQcN8gLzU8cbF5gsrCFrKQkliQdR2",
-	"xnnjW9iGru84nBelmgjQMbFhO0bxifA0NQ3nEYyP3EWn5OVyP+TixJm+kfvBzjqXg+ejHjByFz3MKAG4",
-	"/NaQ5Av0eD+pxK2ggAt9xCSXacvNYCMqYyg9wIPCVvq0bVNcw+GhIxjCqHBThZRpDPzAvj0he7KX+Y2a",
-	"kxSyoXL4J5GCUKJ4wuZkAzFfNSd3yJ5yHZl9ZkNYo2wSmd+MerUNKs41AZepD73hfeW4pJiuxy13jZYL",
-	"9gxy9g7nWWVpTB6YNLsngHweSc1apCe+riemX3vdBYYL9xR3vdg9sp9ctZFRlHNGWjSCpv6IwD1U2xq/",
-	"DUNmjvKCLFpK2lJ+wyDRAbKaMqqMXmtrRLlQmqKTv8uH2NONDuCirvNGadfgD8WLqnidANYb9sdkLL8u",
-	"Y1MU7Q0i0xZi0wcd3l91c640T1MiGEsQQpoidPwluTg/B7MBcJzFgcicbGUtO+gigudd/kD5sJzCZzQg",
-	"PuoyAOy2lFUlB7BX3pQKb3Xm117RW5YM7hMf5pljygwvLmJSZuws+yFhfGqsR7yInJzayFwzETJUv3Op",
-	"skbOsBzw4fBZ7NrN4zEir/wovU7ySbtOl6lRdtQV9RPF+nu45Xg4kBLnfakE66sEu1o6zIYqsSOP5uJw",
-	"XTQnqScGpVJpqIoHNgYMBKP1kCyXS6YUWcqd0MqC7RH8TljdRqlD67pqr7+yB1B3yfSghGa2Zc/MS70I",
-	"bIGQVtenAYXa7kRvmdi/dsmatTtBMSwE+gRXxB7FS5IagusNFYSmqVFnUoZ5GDRnBD9JqDW9m+01eyl9",
-	"U+v/amlrLuadguJndMZzoVW4SY8Ldo0YvJlh2au01s34e8Ezvud6ubGmQhyP+Deq29gpfqvbeA7QwIAS",
-	"CtnepOjdPEUlr9+YUnjDRTwsZ1klwBZYYZahP4DlI1+mkOf5diFzvGT3J+QLrn+PQEcx1SQ0yL5Qb/7t",
-	"TmHjcpDQoO2C6NbS/NYD0DalqK0zcQefKsXXwhaUliEiV1xwtQme/bg+gy6YGDoy9ibBXudQstVnQnV3",
-	"9O6q2Ng7WHkkZs8ejMLYcrt0EmoXVJyYPnGEkTLgkV/kDu4iEBj16NFqjqWLCNGQlNRmLN3Awg2uoXMq",
-	"tiacNnI6dU1V7j3Nx5QQ5a6pgqVimPAeX7M1TxjalqGuRi102Rxc81yRVc7YHMgOOobFXamm+QcRquIL",
-	"h/B5C+nSrwatuEgc08Q1RMAXYvbZrDb+uzlj77hIRri4/RrskEV2cnAPW+MSwyj9jrEbS+1+MneDf721",
-	"aGdfKQtkJidCA+tBBabbAdF7pNsPtK5chyE+sw1Vgz/+2rxU+/r9nkq0IZ8vYVv2QpS6bsnjqv36QSgG",
-	"gtFoaasoxs2nq9LXWI3mY3gf4MaNqTfyPSyi6xVq59i1dnYtJSwPlT0hSIaK2u3hcsoFgsjaMYJgItzU",
-	"76gVt18cJd16dYlaTbgG9+t+ensP4vQoTTiL9sn/QEOengqsXGSiQ7Tr9jh8uY3cttwAkV7XMpB4VLpC",
-	"iFH7+HRST2p1N2elJVhydKHslzlsmMlxylvvyBvpVNK5nYC4rsE90mmu63jnLR3TAbwgpUqXUWMFex9Q",
-	"o41JM552AUvk64HgldbIgHl0kKy1v8NJxUtJ9Q0jQ9b10Xm16gqMxw1VZCuVHoqLe5xsQ/N1hLiJjYaF",
-	"qwdeuqoBr3QQKWzaOD2MKiDoh9zuCLuNoUB8z4U6fOgwFOxowP54TeW0d8VALOwy8r9lx8IZ3K+AvrMm",
-	"Ya3gcZBtZlQS216ivwB1qPFU61/RmzdrqKSOu6iO3ljbq8HOJWQbhDdEqXBCoMoDSKdXTCTmCsJCfUX+",
-	"z9nTqzfPzt7KGybq3f/Dah3byrBitlP9HRh/UYGFw0ztl8NL1FNCDfZAKX404MFBLb2OQCm8YjpUh/wW",
-	"2qDRPRdrl4xrvgEe1APNE0USuRcWOU4khC5zqQJoDeBzH6I/6l32dhPpjtvX22P1fvpdTKZ83RrcWFfc",
-	"vl299rNuHDQe6WJWhY3R8+T7Kct2D6frDG5I9n5mhmil2Tt6GE8xGzQOFlNMRZ7jSi5CFGmEuksk2dBs",
-	"qHkBvSTtQYXDqQHqSe4UFYne+DrQjC/1LmdfKbLnid5YLGu+3ugnUHovGJE5oYLQPHcBE3PoYbq2ugbr",
-	"d+bwIFnyfJkyQnO5s85/BG3Rm1zu1htr7SylCDSpqCcFuApmM7TRMODTwRjV+3vNi7RPXXt/f/g7hxHj",
-	"HAaPE0YufX9vBhOAmcNnw8zCmH7mGg/W6Ds1xF9nP81blts2DUcpOJXQle/s6D/fSoPXaVCIxBlDmX25",
-	"r7+yd85VLuVAuAyqBGiaYvmNrLUfG3SLYwKdmWDr2rFt70dvPjwRJk+l/W9Xa19Y69sy5Wu+kGEd0EtH",
-	"px8kMPIs2emrIaCqrV27gxMZiYZcPlW+7bWfbZjapYzUkfjczjs12LUvj5YjTvmFKcAXg4vkCStfQXK1",
-	"YgIqDBPmftoJ3pKUdpWxdJL6wSaUngMRsNm9/Z6ulNHcO8aaSnzKl2Y55ranqd6QLJcrNAppitBs+AGE",
-	"ABNkn0NBSt3au981diKXu22wLSeYEfavZHEolUvY7tW5h0uIW+aEwFg9SaAt/tVRQ0WXHwTSPtoyRJBN",
-	"rtv4aJ9LzWzXMUZzKpYMTLYoao8DpMDD+xGRJe4NdYf5gJ4VDkWGjK9u6GxRAuf++PgqSI8v2YqdUdVM",
-	"6o66rMXhyAqmlgDI8eh5tYqyniBYOKayOJTg6ILUKXUVCha24u9b0wRrCZU9Pq8JNA87p5a1BHVYl+s4",
-	"qmD5BJjeRmRcj3Plooc2dkeO6rWxpe+vFd7v6qQlwscMssesuEktRms8+3DF2ibl4lAu97Q07/KOtvIl",
-	"6OdBv95o/jyKj6a27GXGWhKK5S3Lc54kPX/vNRtfuef6ajzhb9dxBRg5WzKhr0fvgX3flXsOf33ce5/b",
-	"mbGVnGVq1GjbfYB8cWiJWSxP9Z6u3Xrd1vRikcrlTUc3yyUVQmJRwk40UQFCYanPrq/U4GTwAe4NT9oQ",
-	"SmUIUSZc9uwAvOc2XUX5/O65K9yTCjFaaM4qHV0GQN+xdHUNjqBwUTz08JB7rHwC/wWMLXeaUESSmpO9",
-	"GdmCEtK0KIvq0aj7XHlYe5ipAoFmS/MblhCqBvvynFPCHrxyRUY9SFc6lu0QnY09DiR/Vx0c3qO6pDAT",
-	"B5Gw2WE8GfoE2zb9ysjr36ODVP3YNQn6dA99iwkhMJgNDSOKwPZDbU/Fydq8WwaqhCXZ1HN06o09YK5+",
-	"vOBay6WDAaaTK1uouaUJI4sDBGGMbmOYW0GsZXEgVNhQDLI+IHGmqe1lFLKUjii/rLLR4A+MYxkY1hpC",
-	"rXzzlqYh9J6ncie0OaaQeAeRLGBuss5pwp4QtlrJXBO6pwf8q+GehaEfVIkJdgm/Ye8x5wzd+bAdVCSE",
-	"LTeSJXP7C7Phc3xPw68uLU4QXW5cYh9Uz5iPzBHdBqrnbGmNec1MCyBUfxOAaoaExlkC+uS1/9l85Rpn",
-	"4P4lpK79ZsuVsuAyZuhrOPChrXnL6HLjPGABdPKx0LsPx3uvrVwK3EY/cZFAQAWhVxCdDw8+3WJegswT",
-	"7E8wYs7BCoXRCRhl+V4HHrULDDJ0e4iDpryRiDsB4mdRQhdfj1VEbWKs5mGhmUBUpgPsfGpyTG1d/XtX",
-	"utYaOP8+POgfQ7GwYDQ3kqIG73H88tRuu6X58Z3JLCuWedp+ucpRpYBTQYlOvn8m821YDyxSc6HrASX+",
-	"iN0hiJILhb5GEbVUTanSZMVvGRSaBW5G55PpLj7ciQqsS/QLE6As3cpBWY2/ykYlWERSSgnCx7pM7LCd",
-	"GxVulLC0UbFOAlnf9yDq8+2CplTEtDnjGtDAoTad8i1L8FAZNcqotVDPKnPFLgd3PyvQ1frb0Hm/UQmt",
-	"L2qlA5ocDJLab3MmktexUns4t7vS8ainJ71YgenmAT6uAeoVPNSZhPWWbbPUnt2PAU6lS+N1bqB9bvIy",
-	"sVqIzM+nizhHh8A8lb/UF/ZFwhypvsNMpSEpzrS13aItRPpKweV4Sc6N/mwuVRzLpfy6Q1XtZHZ83ce9",
-	"vsKPOgyJsrgDlw7dgYLZ62urBkCh1fDayiZASBIGSkoefpSKkoexBSWPBhZuoY9ndElIF4+OqTBMhiRx",
-	"lw9D1TeDypQLtEYZoBHp/vuNTJmP1tQ9S+HobemdOa4uSDL5Q259K82S4fG1Jux9xpZ6XENS8I+MerOj",
-	"9wLwlQVlCaB3y9wnSdItsw1eW6OfzjnivgY3fci1MRSFMVbkhzN28Zv2QNnt8hvh6RrmgiSUvbqRaRJ/",
-	"KH6UaVQEWzA24Ks/Mxb51ff6OlZh/Jm912XQCi2v1+4YxAkAe2wiJvZRzCe/AEdeP+7c7mJw2402Hjwy",
-	"lBh9do6IfOjkujQnhPpgzBb9XlQUKfkKmibeIVea0QQ6IVlXAvdOxhsBvkhIv9tjPac7TFrK6xXbg4qc",
-	"5fLWtlRIuWvPoOCzYRdiYVYEc/+M1b81CoVtx66lTIhNk2YiwZU5IJhaM0376pTlHIOMzg1fbybtFo3h",
-	"26k+N9xGC0b53rDMOqIAZZbdVEJog+FSpqpz9LuPdLO7UYAP16y90CH7RQVu11Y4yf4GN6Uq03H5Bi0J",
-	"ulQz5QEC/DBzItiegQsrV/qSrOQuNyfHFaRHybRfVFNTGuATKpf92iW0EPq70C1Wah/Tmc0xpo4AHkna",
-	"7NRfVCgx7iQ+46l7o+QyrQTcNoxCZEfS5QYb6aQ6hN/X0fcEPtmJw/mL2tGhBbSFZ7/mkEtTx8yFjzaW",
-	"YX9ihwaWVdAoa+sf884mBxjrFW8/gKzEOe03cutwIM2f4FKMagvmV3JtYwS9i2hzXF2jL91SL7QZv7I8",
-	"sb4VxwQ5XMDz2Z6n6fXCbCYX1+b+0O6XQtpYIVp3Ql6nXLBr6Hcj5DXqJqEb/Ff0/LwOJmEa3a69R48o",
-	"/OwZXbM+jIh7HRg5Q5TdnWJ20r2sEkZEaiE7T5hUoUQ/PgCx+WnKs4ZbIcDC3cUHKc3XTOmWPhHmj8Dg",
-	"t2bK1t1dYWMu9MOLynbcu//g0ePHj88fPrq4//D+Rd+F1dk5Hj3sN4xl0w66U+GkL1dWl+4WMKqCaO/i",
-	"oGutLI+ewK1ngUjgyHTbW7hVZ0EcYm7Zyi7aEbzY+Z5ChF9dx/F6MMQiR6I6Vw2EXJYyp7w4mpeNCyJv",
-	"mReW2E6vLvXjO3/UbfYW40JIfb2keX4w//x9sq5i8RI9JuJbSO/o2WgrOge6hrt6clhvA3w5xBTvaJFa",
-	"NATiy7k4e8oVjXX8ITRsCTY0Gm+pUhqr0PtsVP85dojnCjJmmLEQVyRlK2jDFYjhDsPTH4ol27BoBiKM",
-	"WWOmQ/MyxHsDt3tQ1sPFbySuueTNWQ7ZznNyTrQk95rkyd2Xj4hCT0SDvOZDqJLAF4H0tloqEgGg41IL",
-	"QZY2Bwzyu86bhKGgVofwzrkytFzKLZu7b2c5A4Uno8u2fqClrlWxnYkmoqvL48QVNekLObbLXc71AdHH",
-	"Yf2qwAXiZuFLKW+4D6o+mQku2IHmiaslKVZNM476rbF9xEqGN00KbJZnDEmyYHrPGGqLi1zulblkLGiE",
-	"YvktyzGH4wdp/+n/+vaQMUSoJmZ4DPusmWA59bvLNeJPY46foZCxmrkitzTlCTxH15QL80t9h3yf5zJX",
-	"rnnsImVbX6CqyN/ePHtKHl88+Mff8QI11LDYFixN7hCji5hxQD5hOJiYy4sD1CzhiU/bRIWFG7b521N4",
-	"8ux58vcnkKyA87HmCRVqz3LIKi6jaPCthdWGTGvXOFdo8zq+mLOV0R3I3y7OH//9DnmVGaJAFpFNU35/",
-	"BhgENovRmT2uk6FRpsz3jWVAhCTcLg8/TSvr+v4tXRcEUf4DXynnvcBBLnF5Dj3q+ersZynY2UtzL9WX",
-	"+/X5he024maGvXiBqHfID9+/JXdpxu/e3rtr+3XeVTpndAtfIfZnubIscwYjs1vYRpiqZmmqitvE7tbf",
-	"zHHKBU3vZinVRize3WidJfbjd9by75iHaSMCs5+5YOT/0rwcJX8yu+eKZ2jGZ09mX985v/M1FEToDZyv",
-	"u0uaMpHQ/CzlAh1Oa+y7IN0+PU9mT2Y/MP3UPvkCHjRnXGVS2Fy/++fnDsnbOpBolqV8CV+4+y+b+Y3X",
-	"W/wtWBqxN8O50WT6LWT9+27kQmqSs1t5w5K5hass3FZ3ML6/cjAloVn59d59jecRZZbLVQNxQpMkZ0ox",
-	"hc3PXRk5agmwFnOY1zndWuYtQtwoWooPGLVWsfSWKT99LVMrI+7A2LXNu/sHTz6gmEsZerSqm/gGll+h",
-	"qmGFnG6ZhtrRf4ZXXjxyF0XE82T2YR757EuMgkQ+fcXAB9z79HfsFqIgvx/Jh53QflKwEGM9t7IHeGkK",
-	"zsF9AQlm9/8O+bnw/gCjQI8pQsWBpFKsWX4Ha9GG7J3Ztd/nMxv5rrLG653+8/EF3LDfStQso1ligEXi",
-	"jKxGc+vcOfXMzTe37doVeb1pFv1EBPcVW+YsYLPcf3hOFlyreeA2vyRSpNiXLOFrq2ncsAxtE6rN5TJ7",
-	"Mvt//6Rn/33/7B+///Hg/of/mEVi6doJBZS4yvM637EPJzyg1fshdAMwYiTjFGf0BdPmkpagVd0IV+mF",
-	"lKjL8q8KeT+3AMm8JjTK4vvuH/iZD63Xr7G83GqbZxM0Y3OlF3qx3aH6bsxLlG1hgt9+u8OXKsQK/bLW",
-	"WPx+VdV9rCJyVmOFfoTgDrrvHbGL1q6YPfnn7/Ub2wJdU0X4U79l2D2qfmWjLlHsvZPVfjPTPv0pPVpv",
-	"6jkOqeqgYqqq6N5THAvv9ASIcDvKGRoDoNIyutxgZRK49ucgkaBpq5+MoJnyllRCD/as2FbC5dOSqrvs",
-	"fSYRjD1I5+/hz47UoXPy7x3LD8VBsQ6H8sHwJJkt1W0p/wD/9T5V70NhrWGaiFxqps9Ql6/usPeALLjA",
-	"UoWoU7LiKZtKi8VdpAoAFxWgKt4wls3B4YBWGksVw5o+2DiJErCmm6bqrnkfhI1U7WItfcGVk1XhG3u7",
-	"SzXPaK7vGvKcJVTTKtVqIT+esjAtK2Lo4tGDfzzs9XTCxz6Dqy59wQVTHfccU9MoozTxOy/dkf7b06tf",
-	"iczJ/3lx9X/+DnsOyTtyhQcccDn3NuiCZchbegNQnftyc66KXutsaMgRpMpYn0DGgnsMyZNu9nlrHilE",
-	"68lVvoC7/F7LbVYPrL7Xfzk2QuYpGkPDhs7B64ZgrvMmL03PRn128Xfw+6dYbz7QplqB0yjekPliOmOe",
-	"n7aXR8WevTh/3DEF6wb9z+Es78tAAlO6klu2kMkBy6yc+41rorhYghm3p2iDT3K9UjD0USOCSNEJzPi/",
-	"HhuPE/t9bGNrLz6+iO5S4o1epuit9Tz9+U/Mu5xrf2Qg2dBcBxWhv4Jq3IDQv5uXkfm6DLMCCG/o0YEm",
-	"IicVpmZ+32HtWQtfgGnlIybQH901rLfofIB+42KzNiEKY0UTbBFCBJPFwed+b3xI2Io6rmyUCFQBvNmx",
-	"h8dYCQg7nfIs+npPefblev/zXe8pzz7D6z3lmbne5yVPCFfQ/0A4yITJL/6/IoOf4OJPefZpLn7IyGy5",
-	"+A0/nf7i/6zO0pUxCtHHBFlXmESKKYBwn4CTFm+crwABDRNroOYOFYW/2UA4+W12/ttsboOy5u4LZkD8",
-	"vaJZfKjeMHdt8xJ19w/7U8Sl8x0++eXe+dPdO3Znu47Lc11OFQFMLYRDIwnQ6jTH5s1uoYpWO0fYmPNg",
-	"YCnxHN0eWeqrkOm4xP6qB2b6e8xS8pNcZW4XW24zx5snv9A+20NqjdqGXkjJKgeUuCNvL2xhgcHqJGd7",
-	"SD6UuXthA3lzki437pozP7N2K/kFV/qpfeajZH6ZsUJdL2PSvsrrmzK9S6oiZgnRTuhKgtCuVKFTG5op",
-	"5UX64dYSOGFbebeUzBoOaHzHtvKKr8Vz8XGCGTs1sjuSe/GIeEb3Hrh+oNOE/BtxAdwOs4mdLA/7AU99",
-	"DKYvRuuvgw2yPSzoRGkSwPCW+w31IK8WMyUUXwuIxQibBCxAJC1v7pDvt5k+kJ1ImVKlNGqS74Tyn3JH",
-	"BABzzrRcMyN/uzx20EdVvXVPRgX6PQZgu97id6mWGnN+9vj69z/uze+fh1Kk6rUZBbpLoItGeG4FeE37",
-	"5Eo4PX2Y3Ufr4HHsajbB70GtwjGOYXHL5xagG8KEO8WgdNzxmiXNdHIceceDL/JFTvODTRpnLCH/2kFz",
-	"SKZczQ8yuZsHF0V9xwEyc1c5Y8RxreXlFU+3sY5JqM77YiD+2QxEs62fn2MSnShyh+j0kIwFLo7COV9W",
-	"R40Cc2lxvpWmhzvknVUqF9A81dXYzn36VkWznNjB+Zc8KNMbhoaMn8QqxDLk8E1gnXunNgg/r0P5snIo",
-	"4Qoyp0y5AF0ZnX1LlxsumMVHGmoazgvb0FqdgDvhi1fx9HNI1dyynNoUTLkKBliL2+1uaXfalLXwsQU1",
-	"yEgL0N+sHoRtYufhtOEwzFnLl56vzoZ/7BOncAIbAF/dP3/4MQfOIaXTolMez9bf4ErmBAAGiW17gYO4",
-	"fgJU3bDEKFbHhH9LfGgWmHVx4RU80LvBfEvX7O6/MraehLIwrSlo+kzm+nAGfdCJ2tI0dY3SFQY9UIQA",
-	"cPTiAP93PTdAT4XkOyMXjiJ3bstdWk967to1neoGgQHaMqBzAGacKKcdMPFA88d6XbXMGRPkzNq9zjTA",
-	"TPo5QrfPC1QskKhrumWuPAB+jrQIfkAyfrEI/lwWgdnWz88iMIwJ4BW6VGtz6au2Aas+S22CLsdaWils",
-	"++fplfy/JO9Pr+QbMn4SJf8KBOIPHXIaGO7kmv7nddhe73Rx1kTlqM29Xs71nGzlrf0JU+e5hrMpodGK",
-	"La8JaOTF7XKXrnPGtj06+Tf+ocZRa7Yvc3mFGP8p0JkWEgLDIYcmnQ2IBwO2N9F7CQEVsF7A8yeVRt8D",
-	"oC2bMxXA70CnW3gWi9nAqPTJTkVB7wArYr3wiu3BhKMCSIFYzPMyCqD5LvahP54hf5R7sqI5DGU31g5p",
-	"2BRga2jKb2zqDXaucj4eextUHKEJX61GF6X3S8sfzIz+N+wu6qIlhl/sRJKynorAb/GhE26xHaFF6OEk",
-	"J7Gu0tQW1FDoEGPsKASStEm96RZNAhA2Z7hbc+vEcz4GkTjzADeTYpIVgr7NXYBeXRIhS2bpuIs+GOl8",
-	"vq3syp8YbOAvX7qIm2zUTRGWftBKbIlq6EQuCKfc4rEjXGhZiDGEDTQ3a+7EawEpZK2BFLPXwR13ac+F",
-	"maXcOhccRvyLI3XA/A3ns7P+uob1d3e567yZn+50XDxzudN98ULHLl+3eM4aoO5OSEAiA2RVwkodznbw",
-	"jk0R7K8YuNF84qS1ETv92kiwNrlrpd/iQBAobqoSaW8RUbLc6bNdNieK8sR2IMZw+VcgnxNFzshvM73h",
-	"uUUVlGI9JzIBWDCh5+ThBaEaewb/NvskV+iKsWRBsbVxazLEM/fQKR08dgwoCA9sab3SZDJ3D1SeOnDR",
-	"ldeBAGQvTYoLdY4KUYpH+9Pt1N0/cLIx8eVi3754lE7uUaKKmAtdqlNGseyOfj72LaDjcGh1jw00eEEG",
-	"jwoxb3ccf0TR0uqq3zCmJ5MnHqm4IUHImUNQxATFfS41A4sfdqpJPt/62drCEyZz4xyPyuUeKM46ovt/",
-	"VTF1ggi/JeWnifLHnLOPEOn/7GRkOee7Lh4uSSWg78qecAKl+6SuDUjpAH3bROsPdMue2cdOuet2iLbY",
-	"HP55MvFaSFMOnqgVT7eI6nnL2b7AEjFUPibkWaI1eMfUmQM06vA1QeOvL/BTo20rpHRFDS85IRFrqGgz",
-	"1oCp+iR6uW/X1HUOr4zo6/O4v61Z32iTgw0+2gSfz5TNLyrI67z4ijEANYZjhU3ajCWLPveT6tGeIq2G",
-	"niKJ3Iu5c1Iuc6nUVFyG9xCk9tL8BsqRLLdZT2rJxF+7zIJPwlYxMuel7X71ReSMSFeCbf9K2aNW3C1H",
-	"IOB9BFaZd6CiGXb4AqrXJ4GQSp8CVA85bQyoXn4zHg2tLFgY07YDS9uN9dI+csoNsEO0kN9OclqfLQLC",
-	"W1GfSmlbc9j6DQ/YIcmGQocNxewm1Ox2mSfQH0Bv2LZsuysHufMVXjGQ6/jRJEKLcV3s5RfbehKW/SSm",
-	"ddxxOb1tbefxGZrW3Np8qtR+x53xeVG7BWc3bHMX6bLtZjeM0KfsY1jqxPpzf+xrIg3JqEO+YggpXI2p",
-	"HW9gw1djdF1H2S+67rGhy0+h5XbqrWZrrd7anZa2ssvAuQlJljLdbQUqUFy3Rat3gndHzTtTG3nCQoHz",
-	"d9jkBSpQMLkGE8eN1lDKwrfBYGhdiGqEmbExcSENWQHw+RPyA+Xif/3fRF2SZ7kU+n/Bp0RHBN5+Zxas",
-	"ZO7JAqgU7T5qFO1+SWzpaTV4+DTmA/J+2XyYQwI78qD6GADddcGNAemIcLSh2pdQ9J+yuMFs7edX4AB4",
-	"cXKnAzUNzDbYs43ojgFmbA+wngoq6y95kKY36AwZP4k1505Ml/r+ceokPq9z6wGfDQGOx3EkL51Xl9s8",
-	"TWvH9BVSlK+1uxuutMwPXUafoeKP9rGPgb+Cu5bnbKkbLebvx0IGLf0H1GTBWUhMz7nWzGKaAScv2Erm",
-	"rlcoAGfByMBIc9ugX1cbMn4+UhhYA0o+7/4B/4c83jPb0rkdMm2nf8k+EmKaGWoEE3x7ALCyyVoHIVUq",
-	"XtavlC8xMealOasUBr1E3bQotTV6yshYGzhCZ107FYsTDoT8oqD+6YDCzb5+PrfcM5mvIThgj8x4lp8f",
-	"DRz+l+T4EyCHGzp+GuhwFP4tVzzw10dAD5/ugM0daIiwKV6a3rBJ+hX+xFhWHLriKpoALzykTVYvIoC7",
-	"O1NMq15wwyvz0EdD8btieqT+aBYzXd4XKgvAphYbkJzBEEUb72ynXTlXxnIuE0SZQQ0SoDrOEqjFqmAG",
-	"TqZLFFsYqU54+n7RKP58EPC4tZ+jUqGY/oQaxV+W6U8B446k/EQ47u5yaJX+HwPE/XM7Zlf0lil3QVF7",
-	"3JqtyVpVAGghwtP0Q68aEBflLuCDA3DB93vRgltAiVMq2r754NQAxL388Lqj2ABoO8U+vxL2Y0Xqg0VG",
-	"wDbWObPAqbnUsBJwYpS7rskV0TJxAKm+qoMrsnMFgmMldLA3B7LMuPD2T+zQ4upa8ffM4mKPUaOKgH/t",
-	"0DKRcLHGgmlQ9G1mgUfEceAnhnhUqL0hqXvaKNwBiNj3f240icmg//3BKEXfH+Gx9sH4QLoANguo7uPL",
-	"hmF06WwmCx1kJGOW0iVA4JiNG9ZtAB7BCX/qmL9hsFYIH3PNMKFLjQ7N5biRuWYC0S4ngrcAOCntRB0a",
-	"RzqnXJi7CL5M6J4e0FDSJdNKsPfagxSGb6iImrKPUE/2SrShBTugDlv1NVnUovikb/JhsR0hJoQyyBOy",
-	"QK5nJKVHRC06bM2UJgl8pX0nvpU0T06KagQDtIEamT9OsQHfA8RmAb9QJG9KQTYcwMcRoRbBOJEy2HUF",
-	"n2bCC5s9YzentH1sw9f2Dbv7B/7w4e5W3rLR92b4jsdPH3vJf6wr+aW8ZS/cjP9s13KY090jnKm7dkYn",
-	"zAg3DBYUkny5sbeDkHuXlah9JqdLBdNS3jiNdckA8HsCXHMAMWy9d4i9lPBQF2edK0J1+FKybTq6ROEL",
-	"+8gJqe2GCIlDttwIbvZ+7g1DkVhBpSoybSyFJ71auGBnu6ybnoKNCAudvh22nVhHziXAMS1pnvMyfAZc",
-	"0+ZyKOoAeKX522Qx8BJsP1QauJRNSDezWEMqk7pU4jy3wB8YC4d65+PusQ7v3FE7O//iwxvJsZ/Egxd1",
-	"WE7vw8NpfHY5ZrpEgxLcAIgMPIBEipYbSdKkU3yav59yY833PxJCGvSIYC6rp3yvJ76ZliUXVTeFmu4h",
-	"GrzvC6qr/rXbZp9GQceIoWsZsVuvmYLUt87GEaXHTombXRqmzerdM77eKARGnqwfWklVhHrX1GiEFJER",
-	"fIy1rL/gzeZ29XDyMFNoH/Ey7cy9swgSJy1fpjoP+4OgHBP+OmlwHIMN+OGKUiESoksa6GdmFxdTu/vH",
-	"DTt0hj28Iv1M5ttTbl51oNb02J3QyiNfL1PKt2oq/O3C8kkkJDx7OrVv4Lyw3raQVItzYgkmOKuynsn1",
-	"6bc77KS4YYcThCEgktLJO/DAKXkGBuhwSoKd64JAn8TaO+ac7tSOpl0E/gUe+BhpSThSPScpJivplUgP",
-	"tqHoHls2gwmGAPWqZA6iMf/VJMf5eaWyHIHYzfesalQ62Dk0WwHkiLMaFhyQPz0QtZF75qGEsecT9Bey",
-	"OfREb7giCT2QpdxOlOaU0gVLz6BCtVOrNY+9g6dOqdsWowQ2+JlRTNLUuuVdc4p0t5gMGaoC3lzkAAKN",
-	"VFF/eWbZjAuyU76ywXCB2WWAgwZArT1XLtZSInNk/pinxZcEsj9dApnf288wg0wA68IZuEMAcQGLpxAD",
-	"BzofT9/86a/L7CdwOjlafhq/k9/JFs3aMJb3O6Hs3Mg92ZpjZ6EdzCn0VWJ/pUN4hcgWRjcoHUOyZVSo",
-	"CQoiXxc4WAg6AfdVidKBTHarLd1lQucc7Dgukg/95tz3Qp82JoMDtDCZme1hqkww+JjDANvInWIAEca1",
-	"892rDc8UsrKxxGzJaEhKhkwmxPBst5kcTg1ICrPE+cyrlbP5bLlhy5tMcmjphWud+4QwGzT+vb1/7uT2",
-	"mxfygT63lne3OwWI8YaeUrCiq5E5R5dYpa/dLhqSsnRVjtfg4cMcDAxFmxv84vwxpusVr+L2CLknXN0h",
-	"0THuO7+JUI6ZY+kvF9S0CWmcpWh8hF9CHgxcJNBkuLzRamPMgwWDti/w2TuIMlP+XLnCxaWSxaa3RWSw",
-	"zWdColJfdxQc7lQhb8KwPDnTePQC/XQayXGfOimuXwafPsIEcxh+hRdC4iQ3OR44cykkiTKXMO6r0a/t",
-	"5UQw98nCbW1dR3gUkd1XMYCh9WClFVkRx6KlHeg2LcGl2X/CJnXcK7URbupI1e5z5ass/taqfx2urYHX",
-	"1J8F1g01EssctjsZDDDH7qHMJqOYf5WS2o2oNJcjY4lrVe0YbGU2q429nnGRPBeD2Ovfsf3K7p33JSIP",
-	"R0Y9vcvyR14ronwQ5a/0kBkruRPJnCw8BobHog1UDRxr5nNIByuFjAr9Uc2t73Lus1xdGpNRbZ3+qeZk",
-	"y5VZXWIb6dXYBxiyyzb4ER444b2EA7ScPXteJu0i5jyR/npxmcQbnhk6WdLMvQq8OLgf5+WscWM+YPw1",
-	"YUuON0GFtnzrZH9Xe83W0/kXSL20a3/G09NmYNpxXufslrN95wGHInbCxXTgZsBvG6kYahPcdc1wt4AR",
-	"/4QL3/NSb9iWeDjJAEfdzew6WjnLLrScbfk/dmcAZQv/PJ0IoLaXRG0PLOgiCoa51TkXB6cFRqIuut0q",
-	"KNCTDnuFDw4iM348oH+P1HLwA1PpOf919epngssyLF0mc12BsaK1O0/kV/dQRF+W5S5X0lcoZHTNbEju",
-	"CZEi9bJcEZkmrpl3OxgtvhqusLx3jv99wjpLS5i2SstvcP1y5VdddAiv0gmC4lJMpukWVF6VfHE210yw",
-	"fUmBojhJiLJqvmUtDHL3D/vTBzMBbXalWbUR8JPZt/r02qFb2oaPDDNzWtOXaor/0friS3+Blz5cIPRS",
-	"mwReaIeKUHD9e9cAcLLvOxWu5/kGO4aAZ3VJhZDgcOXKQ6EunGN1XtQ451D3hjWctiMUBrRvWXKHvFoR",
-	"vZdFrxxjWaoUwqYUjrnNYcdIuFkIxCNsUyWJTTbAB+Mw/9A6dR42mzwPpzXkgJWqrdnRF7dqwK3qGSTK",
-	"hjWUtfHCsiV7YaWWQwpvWLVVlySO+TG8ktW1WqYetNo39p1ey30+gwNQ+XivE7jHGVAlG35/7pcRJmBT",
-	"MvGkhI8k5N6ctYSrm3m1ENl+dho88iXkxmBHWvI9oDhS8GoG449zoiRRNu5iDns43hLydspbluc8Yf35",
-	"Mu+43iQ53b+yb/w5BETlcFwEAmpgVC7o8ubSAdwqJ2xz2KaPloHos7Urafa+7n8EgkQ1XeT4SGKtbAEz",
-	"DKKDiTYXPhxNxHB9agY8VMstuSI03WMDwyXLNEtaAouvC0odE12sex+kYt6RBzqFXQcWc+wlUkURtaE5",
-	"u8Sr2agBYNHYHNawAQN/rNgvGdWa5ebR//dPevbf52ePr3//4978/vmH/xjVO/qveWdXj0wsGDS+Eri9",
-	"71/0XDyl8T55Tw3gzVZnjT+Bpw0m4izGRRPtHE8STnzDYKtK2B/1NrlwcPfCzgJCP1wUMrF+3K0VUTBA",
-	"dF9pQGH6kzaWBnJYBMpKg2lfVYeoT6N7Df8eInpvC2GjrroWwiftiRnZlRfhr07clFe72kNrapb35kjq",
-	"HwCrw2qVXaj+I9ArytHH+WdQNI/LaN3YV8JhlhntiN2yVGaI1fTRdcfSvtxltzxhYtkpiL53z3yMLWpJ",
-	"PChnLwQj2o/Oo5MYXO7ekO8M8FS36XJ0pYHNw7rc+dnj3/+4+HCGP9wvfvjnnd/xx3vzx+V/3HsU1PhO",
-	"yeKOEfod1k6mfCyHtW1fjleGIgu24QAmhe0Tqz7rqWRaYTiPN7uCbuhvkuTPZWGfXJ2fMKnQpkTF5DaZ",
-	"pVE77ZIEeRDIreE6NcN8y5YUYwuNcZVTB/tTqgLQfR6zSnltkVbzxoYYGwEnCPqjpvFtvUAAZavnZVQB",
-	"vivijxnr2TmosTIGoRHMaqzr5ZYrvkhZ0JdVOZ85+L7u/lEk3sR5t/bijXnzi3frE3i3wtnyldT7aZLm",
-	"G76hP9e2/08SufLmesPXm4q7P5G7Rcowj7sS3C3Fds/8r5x8ffUT0bIYAm9/O0Qq99OMsMrlNjTGhJfB",
-	"nurlZiqivDMfa6ELDjQNaXCcMHVCd5bdk2L/y9Op0ODzvs5+4LesdJ9tOPqH4PbBvIgto2qXs6SUAnqH",
-	"PPfppph/emveBV/2v3ZJW7sTB/B3ppjWXKw7vRmv7cNX7tlTWr/1sdrx7OHvk2D0gqduTsz2gy09x8Ly",
-	"OUn5lhegIrUi9q+Ux0nEabS2/2zS70tF0rRs8kkqZ4fy6kfwhtdmNMovvrUecSgeh8DbxDU2MAgq5Jv/",
-	"n72r7W0bR/5fhTAW+P/vIMfXFtgXzYtD0G7RxfW2vaa7Ba4IAkaiI55lURDpuN6i3/3AmSH1YEmWbdnx",
-	"pX7VpNHjaDich9/8RvAI/XTGE5UKNuerToPVl4zBSeLMxfDkuBjcpz3B+dWONldNaZvgiUgjnheILXzI",
-	"2oBrlzXHsRVISetnXcMDbtqa90qp3hzBRraDuklkXkIESSgyfnUoABX5ZQ5yO27euwXh8Ee5x59aA6XZ",
-	"1OtPQD7OQpWtfAMKXNb+hj/dqqlDRSBx1b18EKl1+5wyBRW9IaF50B8Y9Ll68BLuMLwtYIcf1ZQezm15",
-	"FHflGmKf3gvyaM7K6dhxGNZRNuNpxYoHHgYnTQBrSiMxuyf/gPlBIbcLURrYBaChE0F0PfyaSSy4mXyz",
-	"7yPT+++71QOaU190zf2Ga7eYP983JVIDfGk++4eZv8uC1dujji/YZ2litTAARUwj8RV6nQiSXHYjGkzS",
-	"W8HNOb/WL79mRbshK/O8mpEpEy6UEi8HRxv1690V3HwkXa5gp571aeG9cjN4StoauMFHYkiy3l/sxalt",
-	"QNidG1Tc0zJDgqFI6BCFb3XcT802JNyIoSuEevbOXvUomhgutkHJIa6rEd7eiZCDu9ycirZa6b6yot/4",
-	"Fo3kiTB/gGBqfhQCeXqJ0mIvD3h9rpJhodIGuKVpFpbzxglt5TfG3B4T5SpD/3JcK9IToyZmEKCbMuYP",
-	"wCQ2ExFzbBm1jsmauntoMv7QJ+ZHROI54n9qEf+19UN3RXoePOgn3vWFqS6SoICj04olQBxgP1syALCa",
-	"arH/UB5g5pbH8A7gbvHvBXvvSFfhf7fpEajOg9m1JaAWCTv3nmYiEDCXs0xp2OToMOSS9X08agq1GgLr",
-	"QjR9wV7jJ4dvXQm/i+e/E0gKjKY292SdxRxCx1BXbgN0HRKrokuwLW7/Mc3hAaJ2EOTjxOyF5euJtEez",
-	"Y61RGY9bZIh+LCPtInrnQtlYvWShPdemRhDh5gDdzQ+efPOg8E5Q8kc6/pA1U3+PFg1xz2xNWa6WvsQ8",
-	"jOOowK3TAYtFQkOWkRZHpui/hqswEetw/WH3Nvcx9tveGj44CnMDd9s1HrQ/dVuoH0rMbfjb10R/baJW",
-	"e0KMaEXSm1cSkJwlEskhEpkKv5D3Qt7mQjugenNQ/EkkyQd31FEi4wj3rz5tysuYtyXgIHvG/egBlQqg",
-	"YQUv/WVpzHMhxQq75c9/C+pAcj7+82r878nt+OavPzU/jMgbmDOvF2Fsv577kpNfX18yMc/Mio39UyZi",
-	"Cqiu0i3//wsf/0lNiBO8/3R88+3Fz9//8vefNo6eJiG6pyJRDYb0wbDHqGSY4EHADCfYobXxtR9ICiGL",
-	"nJWT1Jfo6sWC5+Ayrug4u4rtWaFnrUwjP/BVajYTmWkMsj0nXNem9a/FQGO0euVI3mcidXdc68TfnCeB",
-	"lnbv5hckGlJTKIDcGRz/RI13sF8MZb1UJtKCbI/ClVgBEsuK33rq9CyBp9LwuUb2e2pkUnj//qHRyY95",
-	"fi9YqqzPRHlBTOUL3fkNP/qD/tcbooo3aUro6trMJUNtNKHvH4G6QxWpta/TA5ycwsao2EU+LibphTxJ",
-	"SnQO4AE5Os+i/1MbewmrHP6bZro3pdtHkekj7UwQM/TP2uLzQfC7qbM5GAG6TjTgf99P3aBjmgvXUqmw",
-	"1gFicWvuXAbGioGH5mL0cjRaJ20KRqWJdC2XbeJ6WmvDpidz7xA4UZ1M6hmUZAeW00++5YrGGuGgJK5n",
-	"w83dzUXGeC5NPBdGhvaruamGBTmKwXiWrcTaTtYQpuVKG5H3Y1r+CMce2Vtfp3vALYumX6Hpz8NYPiBk",
-	"t7Hzj/7e/Di0gNdIyJ9QnIBfuYgMmFFsJkQW2B+yXKaGShPIkQk5BnCnnJVFLekzlLJNSdZfMOKrSwYT",
-	"7zA5x+80dSw0fUNIBTQINcI6XIVbuS5hq/f3anzMVk0SQ1vuibrM71bUIXnpdRjiD2aUCkpKDmjSucjv",
-	"RUQ0xPvXWUvza8vobE/JzA0Dv3AFrK4s47lBogXG7adr1AwPMj0URAxI5mM5P2SK3PpE26XIiTBB21MP",
-	"w5qzS4P+OSHdTBHwKAlptAf0JTutwhEAZHCf7ZPNdt1htpmWyFDZ5iu7qrkfpu1Sy7GcB84u4qpXObvL",
-	"oSXA/nbHw1lj7rnBKE34A5cJv5OJNKvODeyqfOAxHM7rTNS9/me9PU5tTx4QyqAJeiYin3lGyoyy/Ibr",
-	"59/0pSbf4AV79Q2jHH+wpuEhK/Ig6u5WZHYFdd+xTP+zyFcAOiyxrprqYw1VpND0YQ9df8+J83FzBf6y",
-	"GHvKuBtkQMWhbhGJNMJpEr5YzdDPbtj3d1Po8xiuTWO4cjXvE0JQW+2bSkNtZ0TR0oP8vL0H+XO8aiGj",
-	"MAtdnh5U5EvUwobVVsVurW5BzExXe2udyqbrGbWu+++4NhiDYeDFljHw+MMmoDKRVnrHu2X0SQVFyhAn",
-	"lPeKwGrssPjWwYh6mPdqOh4QS4D7c8f+e3iXDZ7hdOABjh23hAPgUF0xYQxZKdo5aFa082ylZqTHAWYd",
-	"AeQfqyTayY1zzsEkTATPuStOnuCuU6e5t9J75R/6DMjvY7bvVus27Dc+F1AzyHI1FRr2cuj7Ugx0AoOW",
-	"WsH22fNWc/xOhiLVsCfzxMSly/KkflUAFufSoHlbM7mRChdzkkFD0RkqL3g2TEThSSKQzLI8DMuVI/s9",
-	"/Wt3yyaOj7SZXzjC8bjWONjHMVuZ/c94BsNRrdsb/Du7UcDJXlonbezBl/MNl97qDGlRMZHPki5FdEpY",
-	"2FWvidb7JEwmupxw7KVrp3CAzZkQma5QDPU0v5CDHLiZ4p/2mh98ZehsC/s0JzV5dMUsUpx8beO3HgRA",
-	"dW4Ye+3HXoagE1H3wNXySw7GIuP6nGqJEBNL7VZbqW8RH8ShUOxm5HJY0NFBA1Ck9gdSZV1qU8uf5ypT",
-	"mif7ZtAbF9hrEcpIfKBbnJdYryVmP976EntjD31ZzvpjlgRz/xKW24ZpxnDhgeFVEXzhAdszKqP5HR8g",
-	"VA41uPZFapBYi/8PSJfAgUkExw7fqoovskTxSLeDNH6HA3z9cOvhSXjmwYfuUSa/18y9Ui+LjCiphDGR",
-	"MwPOy3PDMPlqGG+CR77Wq2wAaO0RfDqcvwRlXvA9DTWaRSpAsOjdCv69YL+pUtzWNbKv+oHRUSiN7xzO",
-	"kOHMz7YK87nGVajnq1h5roKjF7l6DAqNBuIeRo1AV/ZeqQhU10PbcIHRcICcp5qH9kGgOGtoQo809SE9",
-	"sFaw1Kv9xt5oy6jhsoQ+G07XHWStxRw+fV05xOjSwu559XDWDy212/CSxTyF9JbbA/2UmDXrBy/Uyd9+",
-	"jUccMmrFO3RNJx1kub1Vy2ICNNAk2l0mFxk6vLFasikgrmlwFqCzkE4R5/B18v15OZ0LHgNnzm5zoemz",
-	"b4K9BaPQ/nDb1C7xJldzphWb83TFcJI64oFykYGTYM+8qPKWduNDg9GUh2ILfgPUkTf2pIY5QC/WwbI4",
-	"wakxVqaRMuCDTVXuCiEvvYrX+iw2z3sKRjOZRlWwI71ggXf0/5ElC307lynUPFCcDQhIeL9GrC+esqW8",
-	"1TKtPB8mtVujHJKRpsZqG+h4A9Ar3KG3ffS8Xg8LeYQyDtzndOo4jlgybrPrF+wqSUq23MQidQadpzbA",
-	"IbDzHQ9nVlfSiDwl7SuhrdsiHnFw5q52elH716EgtstYJe6abIyNw3ylAwq4HJBiXpB92JVv0Fkl7L3d",
-	"I5dCzLp3SSe28y45hHY8IqXca26E7tbOI5gkuM/pmKRrQeFcxE0RyTlpAK2DZlnMtdAX7HNlbRW0oZiU",
-	"sx69TItEFF5k4o7a0O3wyh32hNqFvU7JV56bb6ryqvDAo8tiGzRDTmrJoekcJQg1qC403rW8T98vGga4",
-	"NSQv7bECKGB2f8NKPBZ0bDZat9MJdN/OnQsCFeEiBwjpl5t6P7/UTOMbybQw80bNHAupNtyIMawgG4OS",
-	"UdOISg95nmPyrzkhYIX1a3qc9jUx5zLZgGJ6UdSBfxnD8Q2ua8a1Xqo86o+I+uDO2FSnEnRPf4s9XMye",
-	"33/XRVjRmQ0NWUbMM+hz7XKdPvmDjgFQdnfbgTfQWh3/RgE4N3o4rkDHhErsGXBxzxQIviwVuhVL+IpI",
-	"opBStCrrnuToXhBnqrSnRpXmPu3pOEJvVH6Pg7qcml4Wk+4TLimjVqqA79N0tRZm/LC6Pnyg4UT5KKFG",
-	"Yby7rfPhI43TW2L/gN2hys/JYR/BVlknmzXCq44ZHLCxPMhIqM4d/A88olcv9T2fi9E2wNOWuatlsqet",
-	"UKwHU06SQotqohSD8uSCMJHZYKOY8fpEL8Hn8PnX6LYCtowFlIC0mgsiisFUTjUtioAIew3s0LV6ADO0",
-	"ZHp/CFQPjPs6UGHwMz33sY1V9b712nFB7zNIogHREAC2xfTBVCbzqjZwmpCOd7VmoKAJJDUJkKqmIB9a",
-	"cn3puigcLsbG1EhzgmxLjneIjEq5/3q9xliNIL6NfBD+5cZqhxb5g9OnRZ6MXo4mPJOTh2ej7zff/xsA",
-	"AP//",
+	"7L1tk9s2si/+VVD6n6rs1tHYY2fsdTx1XyROnPVZJ/b1OOt7a5OrgkRIwg4F8ADQaLSpfPd/oRvgI0iC",
+	"FOX4ZP3K4xmSABqNRj/++tfZSu4yKZgwevb811lGFd0xwxT878WWig17ldifE6ZXimeGSzF7PnuzJmbL",
+	"yAoemJMdTRhZHvF3KWfCPCA3TBhCN5SLeelZwjWhQh+YYgmhmnBDDlTDA2uutCGG79iD2XzG7TBbRhOm",
+	"ZvOZoDs2e+4mdPEqmc1niv33niuWzJ4btWfzmV5t2Y7aqa6l2lEzez7b77l90hwz+7I2iovN7Lff5u47",
+	"P9CENZf2YcuEn5Zd19wvLGF3fMW+0GSVytVt3xzh48FZJdSwC7vM2Xy2o/evmdiY7ez51WX7TC0tu2eq",
+	"mTAtM31OtvJADkqKDTFbauwWJEpmmsi96VsGjHz6Mr6FGTWX8D6fbZnkRIrWebkvDdvv75XcZ/ZR+GRG",
+	"zbb44Ab+1sVPGTWGKfvm//sHvfjX5cVXi19+fTR/fPnbf7SP9r/3TB3zIf8b/nfGMfGQBpbHTz0rr9Y/",
+	"ULPahvfujinNpSAS5YFiK6kSIgU5bPlqWz73xXHS+9XWHv2fZ1/+PLsmP88uf56RtVSEEsEORIr28/9q",
+	"fYGTiSTdz7N/XF58ZQn37LefZ2HKfWDstm2fDvZvXWPt6D3f7Xez508v57MdF/ifR/k4XBi2YWr2mx3J",
+	"foZp841MOEP5KsWaqx2DvVtJYdwxp1mW8hW1dH74T22J/WtpTJok3P6Jpm+VzJgy8LU1TTWbz7LSrywp",
+	"tD5IFRDg3+0yc0SqC0JXK7kXhhy42cq9sVvw3O6dsD+RLdVkJXeMcEH+udeGCHl4UD30jy/tqecmtWt+",
+	"6wcNUbsg5T+K2f2SPymX/2QrU5CroPpv89lrvlRUHV/ylNUIttunhmdUmYeWny8SamiVZlWyrN0XcuZf",
+	"ckFh32sTntvj06DdD43b7pr4yRIjCd9lUoFk7Tld85mhtwGp+F83b34kVCl6tAfr59ktFwm5ZcefZ/6g",
+	"MWEUZ9qOZj9BuLgmNE3JwW4aXdrboLlFl5eXfVsClIncDn99noNx48geQeLa+ng0s1kuvmXHcy1wpVjC",
+	"hOE0Dd3r1MAql0oeNFO5wjS3YtMyR2hvQf7kv+kjRGn8SIK8k9owdc7DV1rRo8urZ0/+8vQycGQ2/i6v",
+	"Eu1v7OgPBzwBsi1L6ZEpTQ5bqRnJpIbtIYlkmghpiGFpamk56Ladn407gTRzvLJxmZF7c8NWiplz8arO",
+	"v94wAihJubgNkPDxxV9++fXJ4xZtpbxo9/WolcJvdCaFxpm9VXKZsl3HwjN84j+bBPgPxdaz57P/72Fh",
+	"AT3Ev+qH/rswh8Dh5Br16TmhIoFr0yk8a87S5IHlkXdsJe+YOr6QiTvxsTtTExT+fW7YTjudo0PZhmP0",
+	"Cp99XPwZbpOmFICPh0nfVPbg6TmRYsWuCQMF4rBlihEDx0uuyZKtpWJEG56mBHQKoMUN05rjMqOp0LU9",
+	"/nst89T45wewXPeO/eTXqOY0aUz3VtkxdjJSNfkcttAuz6pK5UcJVYxQfcsSK20eFKy+lDJlVNi1A9EW",
+	"KVubir746LKsMF42Fcb5jO0oT2sb/vgytONbqhdlVa85C9RnIz6V4bVX5biuvXhzEP6qrPDekwbvzWdu",
+	"YwZ8PGMi3+zy1x+VdZkwb8OSPRVrNJrXtryyTSUilKbcPCTz2dcbxdiOBVnKXohNVvrmCHfSHLVrvJ7A",
+	"2omhxtfwzdoJDxBiPltKsw1dUepWowvAPgDmmNMkcqbMNYkOxrSWf8MV0JDz89n9xUZeNDiMJdzQJeoA",
+	"TUZd0xUz8QzydcpvWZ01mvTY0B1b4K3dq5JvlLU5dUgtkwT+mJS0DC6I2XJN7AjXZTfWQYJ0sHOmiiXR",
+	"m/w9DN/P7SVFqHKoQ+JB7lqoLTMcPko02OuMpmn0ljjlK3ov38LzMSvPFF2ZoD/pFdzNlKx5urP7xOiO",
+	"ZExxmYD8Jv5NvLj98ommR403eECIlxj5Qt/y7EJmqDhdZNKeCpWrYYattoJbIz/kLaEGOCLh6zV4P52T",
+	"K4Y0N1vGzHv/9YYI6JGEnvtL++2YYu6PrndI5YezOAdOmuRHs2CEuZNylYUX+x6UmMAcDeK8hG2RQl87",
+	"49UpFkKaLRcbsqKCLKuHqSpu2X3GVoYlLcbUakvFihGaSsHIQe7ThGz4Hato6Inc48ILcRgUhGK/WyKb",
+	"AkFqR+dZ6OTc0iyrOU87B7vIBXFjTNEm1rn3uYFo/+c+2bCEcDNGvsulZuqOJQNm3Jxq/TYOs4O/JWuX",
+	"Z6+QpDtmlw133ZCHUcvMzxwTdvL/mB2kuvUsD9qB1nwjdnhScua23MIF13gY9qkp83hI/370OCC7UnqM",
+	"Ou5WHBZiNPb20syYFLcujiZ1n5wdtTzofEatCJgB7YJ7WNakCkO0tqNJopgOiUVJZAaOxlLkgnCjWbqu",
+	"eTmehBVWvjJ7xYJfBvlMKFnRHVOUUPOcUPL2x+8JtXdEQg0lbmIP6kGMy+BgbZbwe0nssw/qTozLSON3",
+	"nhOoWFCQ1neUp3TJU26OZf6l+Hs4nynfcQNcLPcg6BlNFluZJkFm/YZpnrQEZuBSgCgSo4Lorb294BbN",
+	"T4SVOv5KhRuVC9CE9Bw9kQakuH2PCbnfbIliGVhSVkg1pfjGWSknyOSyajCV7Mq/iYpkcGe+kRRtr9q9",
+	"1KnspjRJhmhIMMhreKlubIXUJMHuzaJMkG6XBz73jq2nUt6e9BtpJX3DE6NbgSiToEFtYNiFNnQTUg1F",
+	"wu69ixCeKavxmtBRd6VzEfdpAPH2d0qFCOkxEClVPE1xCVwTJBjac9pQkWi0RhixG19SdZdHIsA8AZ/N",
+	"cyJciK0m8Npn00tSbjSSdAwJh7IasEAsv1l2y3RrAsNhK1PPA0BUzahGxXzoMmD98au4AZJGzL9QP3r5",
+	"rHa4LG/OvR+krMW4qc4rB8ZRqmDBiIPodiFw3ftwv7+hNF0zc4SxWbZY0pXVt3byji3A7jhQbtBpoA0o",
+	"IEu25cLOIZHCzg3Ngtl8the3Qh5E8DKjpoNHYXftStFMR1lv/4DUwAtrCwkqSXFABrEAXJR1N1/Mi2sl",
+	"d4uDC0QHkjwsp1J7yNZSjVXq75hi95nUKFzC3uTLbn9ymEHtl5VTIjqdef65wUqtYismzCInb5VCX5ti",
+	"b8dQxn3dy4nhr49778BFIg/D3wwo7LmmjpqkS5Bxx7lCvOpqq1wRPOV7kaD20hkvqm7IWxd1s3qflT6J",
+	"j4v5Mwe3FFfEigFQG/G/KdUGXpiDZ1S717hyL84LxVPDa2iEFY/dsqOekzueMFn6bcI3TJumtrlKeTbg",
+	"1gFKvEh5Vj0TV8EzkSh64GIz9PPf4msxI9hDUxawggt2pCq5WPN0d/EoKB+9ft0/EWsf4izU7dBFeFu7",
+	"10sNmzxIw3wlsr1pUKf5ZWSBgfP+u31pqG8NtsFR1q/Iky2fx9zxWokv2g8bsNiwAC24nEOSpF8K2TM3",
+	"7k3vyMjf/Oqrr7pzoOYzLWg2bjSgZO2+enrVpwHhW3Pv1UA6uUW374A/hQM3QRU6/scg5ZZmQ9RN+3j9",
+	"5MAY3lfVcopOprnCo+Hm2071l1aYD82ioXvNksXyGHfCC6MhbLaVEmgehawhJmiKjpe6LR/QvNtX+r1j",
+	"lAELPS3kNkkAqLZEN4F6RKF91XAtDFt1yQ1bOVe96jQ6Z4eJf+S/ygl5Frh20QE8aDrgVq5Jhr53dozq",
+	"vRpwwH/AFwI3ZGAVQpq6OfmkzQEwWDJluVE45ERminLdwqWKaScb4onu3ZpeP3KhfcU3WxNUjrRxZyx3",
+	"qmq934EdnEp5Cz/shWZMuB/Q0Q7EXNgtBj/WL8EkzzTlA7byPU3TWjbFl/1+gUi65K8tolxXXeGBWf1r",
+	"nojtQqBwGAwQA9HOM+e/7c2Rqsem8DXnKmmf/Ht6y0QgQ8vbEYPzKEpGwtB3c8V8jLetLTx9YIq5Agzl",
+	"8vaTUa4wt2FtQ7iwQKoYTY5jBij0+5Nt5zh13a2pnTf+7nWlIZc6GKb1ao/Li6/oxfqXX59ehZNP15le",
+	"JKzPzRSUzPZVEG4jXrVqnO5Vb4PvbhkI3cq7T798dtX33o4lnC7w91UldIiLvUep0/xfVc2KC/P0qsqT",
+	"X3315NGjp4//8pe/PO2b8x1nh9osvuyfxIEnZjuUQHWFDLkpd/jCTCpEdIv1w+UbUzBGwV35jodY/gVN",
+	"mUioes3FbUAeKkYNSxbojR1RL+YTrHv9goEtD0ZfrJxZ0J4KOvsQuKCqWSFDqtxqlQb5VpQo0kLONEDG",
+	"iFwr+2au8TmB7ayh3suyOzQZuQOu/utkSQxf9x+rpCEBGdqo9kKKdcpXgYSD1V4pZzf0ERCuYmaaybYt",
+	"/nDI8Y571KpD+1HXtCumitjHgHy8iqj0wQHyKc5zirXR+tucRFVKI7udELKPZLUdE0m8Dm1n/AMTSX9S",
+	"smBswHd/ZCx5x2jCBdO65iy8as9UbPJAr4rDVOI4u2s+f3ePtR0o+OPcblJ5Mn7Vnqpte46yZaDRnnKq",
+	"20sWnkWULLhCwq9TLYk9/6zEEDlpudDGici6V6SSg1N87xW+AamX0b6TWy6SUFTRpxGs119ocpAq0UVl",
+	"q9oLq0Fnimlrk9di7c9KU/obBjljb7aaGuE+8gKTMZsfGcTZ9iuWuwNM7cb50fFMI61/S0MJWN+5nMxK",
+	"VsIGwjtckIwpsmLC5BkZgmJqEOQS8GZmeu3AuDnd+Kyk/BuzLm9Ap4vUxSYN3UzBve/ppkmscI0CzM6x",
+	"2jw/QG4mnr5+P9vO6msuWCASvzLufg6kxWp6x8UGFCDIiU2kJbr3f6DWMpvP9pk7VxqnC6VPQU/HcJ1F",
+	"pvtdcHrWQuRFpdWDCK0RLmYdTp2xM/N4E7DWJSMHxY1hAhJkcCKVhOwhkfHHgYuFJx1T8UAMSNskqlg4",
+	"IBRaJlZxhAw03Y+Riy+pfvUcfJ3jAgh5uCaXzer+k5TFqr9m7nk8Z4CuE6JDFXZ26wN88zUUscEf516I",
+	"SZUwVSRbmy07QpzbDpi0s89g5kn9XKNlN5z/vtBojZI4yjwnQRvlQJNq0oek1DBFEnqc2/tuJxUjOy72",
+	"hulSrYWXzpi9BoxvFOVClzLxqCFbKgKJ/Qk9jo97wIhRSnR0LY1XB3K3sqXADNjXLjucEO7+Vj6OX/Yf",
+	"RYHZIVWav2MZ0Bb8qJAEUeTfYtG41TrsvZrRVfWoXUWnstS3OTDawC+fkMRmCd7Gl6CvDFNP853uqfl2",
+	"t/j3rjCmadpl0rTnFfrUaXvALvbZNeRcohjEivMTlYsbGD2gioUTNa2a6Y8hpo1+ofMcWGrIbq+NvREz",
+	"qjVLrnMgEG7cKxpAQXx9L6yQ7lgDhqCY4E8ZMTKIeNHBCWH19n0pc7GbV3wVUzFGG+MUJlyLPVul31/l",
+	"AfxDR9BOU2bpgf+3bGDvcZfh5IySEwuLIi1ilD1BHQOLEBN6JHRtRbQDQPCiAhWrlN+y9EiMtFuf++LH",
+	"idqKoVtLB/N/KrNPiVBnNYvnswOjt87NHigVt9vndbHSvsJ9D1ZdM1E65L9lbECa1AfGbi0D1mJ8T/tu",
+	"6z6bHmfRxvI67GIcpmQ087oCMogn4QJIy4LIiDAw2TKyo0cXaIqvhXRmWk9wlK623rsZsHwoauErKoi1",
+	"qqIHf59/t5cQdagFoLWnTnmG4Q1T6hg0i8yWKQLalMx0Xm+DupfZUqel2qd0zZ4zUi7WEBMQ0ixWdgQ8",
+	"0aUf92KVMqqCaswLFnZTu5l2s4596Dc31GKVUu5Qr5qeZ6YN3zXSXZoytGE4dFRNbvlmO+X3UlTNpvrc",
+	"2BTiAVrVfGaUU+I7+Vs5nyk83bVRdXdy6ZJ2ucX5RiK93C74idSHcLwxq/NI8HRs2eoWivtCjv9IGzmy",
+	"cscl4kSm3wyr9dlSHTlZ5SOoE+bt69VWyjSGBnARTjp6sFIF6VFEzYCZcOxm4k6JG1zCbNCDJAjFhHBn",
+	"NBGuwVb1JtQXmiiWYVkjmIuAsWV1XVc0qunBVVw0YKx2sfULJ+TnRquCJ6TxrgDDJHYxlm5Dns3LPBpo",
+	"GpoB7UEZjXKAKZZ1xVE6U44DOrKiu4rrGByB6Ne54+yABQy3LDOWjbRhWchzFaWyjouRFtkEddLZKSJ/",
+	"PicHnrA5YSKZl93m0ckHIR3T83aeRFBJnC5W1HYaTw/LujKLz2HZ7rBsyrMxIbqPJLv+Jwils8qcoQtv",
+	"wgG6Y9hbuPAi3S+HVp+Dt2SA+Zful+gN6416R2tAhu/Yv6SIyO8KB87y9/PVlHJH2uiUg0FXidXUBx9H",
+	"ppkF09E82ORY7L6rkMa2laoBOBPMaUtYzFr2OlRp7sv3ED9T4DUIgdlre1evqBASvIWG3jJB6IEeQ9B3",
+	"XcXIuJA88FnQys2pbeveWrkQysBF7u8HymOq5TDsmI+YDYPsdO/NcQ5uhOD0JV1t39nj9WsQ63ZM9K/t",
+	"UMXdUR0Ja/iJ8DKEoSvzmt2xtJIszy0RlhT8CVIYJSElYbuH/Hl+F86Md1/7oQiQtDjr+zg5FGJ5dHU1",
+	"TN5693EzllNefxBBcnzlN927kqKTQqK+utd9LjjzPUAKBajcrMPsT8YaEGTEz7dM6acspCSaRgrtR8gS",
+	"nTSXMbdhe/VlS4PTFWag5GeNuVdjtnQaozK38GQ4YgXnDMMKgBBbgLacnOv1oxPQMdqRnXOICN+ynbwx",
+	"dB24i+IxZz/ZW8tDvgZXXlT2htKh5I4tZXIkiYJMFUILHwElq5RnTTfQ8hgGCoVPcIOBuCjnxvK4iCaW",
+	"nUu0ATe+LjkWc26SUuRG9fGU4tgTrFGPXM46h4Ca34YO9jlZWpdgHj7L60557Sg1yskxnu/PXltfN/T7",
+	"a+S/9alMg5KtR0YGACc17lMrus+t3IinrRHkKnFinha4205kh8DVwX6I0e4subNds9S9ZexNdK7llqXZ",
+	"YsBE7PNuQWcCm0upYOOKSrlYBC2p6NfHvhp98ymWLTSznKGnjcBqZs7yYZmyyMOh9q4WuCUV2mH8SeFS",
+	"uHR01sK7fWREkKXrxWrLVreRtwwzaJ53N2sw6DOEp89B4zzhZHCyc0ZXbJHCIhfHZNI5waeh0HLiL1eC",
+	"/qHeJJDLtKPqFjoshopPWnPy4jXQLqjz7+6YOpZBYn3CbzTDWisniQJHhO8GWnbkGQJnGPTg++H1n5CD",
+	"VLcjhb19VS9CCfaAVDL5urr8taWSlHIyZpVtajDwbmtKCynIUdyCXkL6W6sq4euCuS5EinQqf/dUL7FC",
+	"QygrAM2D3zivXraVVBa/7xUx6XWlHAEs14dq6osX76263Rvxkqe7poZ3GvJPfAb88JCbyzwcEEgLCelB",
+	"Ne6VSVankLcywCW78VrJ/dblSdeI7cnVbb1xTIQ8Rc8aqyjJvWmP2ECuAjRwLFdcSIUODHvQMI4TLTr+",
+	"KtNkCMZupxJinwGNyFBfk9b5vH8OA1V9j/+kWRMSwbFCIQ5KQgb+8WN4sHQ7UCvP3ISQ7QdW3cfD+Eex",
+	"4Q0zeS3dmWrxNTOdJJnAG+Jo+9kd0u8OKe/5QLQZ++4ApwYzuaCrRvs7MQOZ1f0Wrmorqg/Zs4EZSr6v",
+	"Vz7Q3C+tlWLv5QbypkO1TeWqtIPEwh0NeemJJMa9GACPLQz+zrhMOVzach9H2vBPetNOQtfK46ve16J1",
+	"frnu6BPhMvuRnHlKX1/ctt+Y0dgzggIy1QCb5sDNtmu6vuiDrpTUmqyV3BXI2h1zbrliAijrcj1z0wjd",
+	"QJ6BQkz7nTCYU99ootKWNO9uoYn9gCsn2uOlxl/lXrP8RogYoqcbXF7RHRZ02I57R+/Lvywzb0HTSN+Z",
+	"r++crKGDYgZ5JbQ+veVZ1lXCiAusySyoYrevVtplCWf5YwPa/fILTeTBdzLop09rOberaNzanb0mmonE",
+	"DgTQ3dD4lJYKeAbnt+KgA/nr726qg01axFeoWLaFnuN4rThLc3fgij2sAhPlh6O0jtbTfLKWhDLhs4rU",
+	"pyJ95838GyNXQwFn8/6wg2oSnWhpKSi+amki3ZJIOEQVqnAyzr2TJD9pNjVBHsXFKa5GraxjSXc8YSKU",
+	"C+hRW4PyNtJIy7O5ml84zR1TABNXZeyPUMPnrHZ86NoVoew19k+g0MxyRw3DbpVajgYredLSTpS2qhfR",
+	"EF0B0OLTZxZAK27vV3RuJxbVuYndJ1Gt5A4otu768tvt7mqr3HKxIfhWUYmClzr2c7wml/6Gd5oDGdmp",
+	"JpAhHMxH1nKvqo182puhVe4Skbh+aJ1rB6WC+Me1h2LcYS/9MQsbVBLpO+4Mds37POKmcQE1ZqAXAVIA",
+	"XbIUMqkLdxwViTVpYhpwhRwzbkdydyeswU+paoD4pNByW0uHaO0EUenIlnYtZ1139EBudknhsDNVsPuA",
+	"r/JrVFhdv0dAlsiKxj2dKfXeyxilKeY3xMCGHq1u47w/wcfIwFhVKlz7+Lhw7bT0jHPJiAepbi3lB3iA",
+	"o4NibL1mKzNp6W20jeWai4VNrOgqV83umOITJGO3hM5Ke5qTqzTqvOiR1uHPAi4MQ70tjy0txLAFGlwd",
+	"9gHyqK45DEQe72FdGi4rec+tjrPNdRpuHCyY12tGtaKP9aetadFBoPPBQg0anMNy1sSXTh4fzblDMQSG",
+	"JgrUE91gF4LeskYwOXQwKreZ5/ec5YLnhbEEug02j4sDhensOQWnNd5w6PNm3Q/IKszHLt1eAa09oqXX",
+	"93Tn27pGF9QM6hDS3+2j1Oejrf+A1A6MCpod5hksUsxdizj7gNUbnbgoJdjrrTwIsuW76GvNzufN+q9c",
+	"RzQTs2zj2yY2N3WqqJvLH/A1SHmHDWSaXBMr/FX5tCpeqfZiG38STvZE5UfqszOqzxnlSTUmXhctn/IA",
+	"8Aj5EmgX9Hh0u6BG+XKJc7uo06LOMG2iNrK57N5XOlf7T6Z00IEV+IxrwtLwmG/5ziOGloDyzqMZDKtn",
+	"L0uzmhNKEkh2IluqPTYuWgvkyExEiW+5FakjYn7V+xYrninyaXQzhjaDq9rPdCEO7VJdYe4Kyz3qj1TU",
+	"LoOafG9ryewTyOohbsC/eUBeQkMPuDDBscoSjHpe4gWLlyhgo9lNSoiiBi5c1xyEPCSuOQihBBPwAnCt",
+	"eUubxpE4uOTUrUwTfW0/LAUrsPfkiqbzAv/7X2wOPy3ZhgvBxQbmaH/DRFJ3FlwFFX5t2oLKmmim7qwN",
+	"4nxNRgK+C/nvPV/dpsFy9v+JjXcsG8XKhbFNemIBiuz+hrCiiTb0qLHaDsQPxi3Jjq62HJ2boWr9IZ2B",
+	"du5+aVTpWQuDUH2L+R6G3kKustyb8KhDJPIwN7RvQtRoMrA8GlbFRjqtPZEdMgyHpBiq0juapiTjK7NX",
+	"TBfpghMqvjGwRkNRjEa2UMKM5DDe65oqkFBeRgApUF5ZWaG9sHDYvuCAJUKarRVWK2o5GPipDMEoMFcY",
+	"erljSrAuWtyvKU8rF2I1jXyRSBFmEt9KoadjQnzV+qk9o+ZFMyoHIIXHv2y+AOHLK3Mi2/OoO7Zt99zp",
+	"Voy9LD9bML0WDE93Y6yXXN537cFr+5DfiMj+bZ118LH91/LGKVbWxJbTw6fDNBKJK/KoR8/jomxMVB2O",
+	"j589qxYDXV21NJZtIDj1AqV0wA3bg6+1i+VEBFuZ4jIZj28ULEArHJleZjKlpAKhqaCSoiXgqMwoElqt",
+	"NICXzo4+RAl3uY/g5TUkD4a2gwNWqDg1PflK0FUwmWIX/LqQQcKcp7T51jnUOk9ndX3fgsq1LgGC+4YW",
+	"zr4gG2YIuOmNxLAR3VAumgo/5J+t2CIJevVgHHoowZDbMfL2BaDca/x0nsp2QYQlUuUy+/Lpk17NBiLz",
+	"i5wTwsDJ0K/DWiC+WwI8n4NAwjfKMP0BX7sZEoXMN+jGsKxuBvYYgZUV+YE7uQAGGZrgMyqPecOoikLP",
+	"LVKSGwYhrbSu2EldVWCqHTIehe/KrZL7TUueL8SWE3qsMLrd2zyxAkzRyqBPh9Uj+fHLdWabKn52eZvu",
+	"OyqOmglBlSqemJTnE8qKRifO9HoZ3XPO3ZLtzYL3lv683ZtXIge8Y6KW2NyNxeDfGJodWkpsqZWZNcuI",
+	"inkFN1pKE8yIyDtFRwIu8qxxZwYuzXIb6agPl+BH+r695uluiLRDVW6QrwuHCPRcDpLWg3qMBAAciHkJ",
+	"UJGOdXtLkeVJvYrCofsbvJEgbG/FgR1jjDN5WIMKHPWDndHQU+RgEJEYeXZSoeG0tqh4qRj7wEUSanr0",
+	"PRbl5PG+tWJ5uyNtJaXh6GOvOYpranU/IOAZVOqmajoOl1DHqINK7t6zXZa6JNUBesAIsR/y3jj/bd6V",
+	"ZO5czBWefTzCM5EPHFr393THTnYIINPbT312C/S6BSyZRsHoUbFi0NA1wEBHl+y6ck1a1+tGOVa/H/C0",
+	"BO2t3LXElWSGDHNi9aKbTf41N2QbjX+gKpC6snO/7WxIYZ8ZiIxd5OBEZegFwn+oMFW/g8G/1iW2AR8M",
+	"CV60JJW8KVy2gGEsiFU2unpOPYrK03DoA62pFnZZb1N6PLlafAgNYnP0fcy6HYehzUI4xmTVnKccvaB6",
+	"4UH2IWWYWdc2nHw15Pv5+WKIuRhaYIYHRuabqMSxW9TjZNwLbnRbQxIYlRzqscFz9CgbV30QzhRwejbS",
+	"zC+xbX+CKOQT3Mwf7S6OFHUtV3ZLzLZVs32FdeJwd7AE8g8JOm8RV8W/iWkUflCs0gJXU8CRWFrzhb7l",
+	"2YXMUIO6gARxprD0NygLB6oQN1sWwi05bW/6c3Bir63oBJx2dsDiqL4z+V/4VPkKjJYsXpmqdvwLyJZB",
+	"LCcPYoBfizHzzgqhGF/E0GSlIj2323XTpWmV295q6Em0PBKErYuXm3aVkWL80zyw3ch477fOa4EYFFwT",
+	"Q/ebrZnDL3dSu6BLjhodT7WiS25fwdOENw+qZHVJVK9Na0lj06V0thp2nD0ZhYLnzndQwMlQ6miU6GmK",
+	"1uAAiiaY3j7KX9KmbU+V/dmVxAFDh9fkvJoRPXCedSVUnZIiVW6P08C3SLk2mIMK3YJ3Ixvrx/bQCZe+",
+	"uhJZH4eW6zUT0J8wYf6nup4VU6ff0fumNeMFduwmrydu1H0ppl15UwAaxv5QYC4X4bS+xiQrNgD4BSf3",
+	"0r7Uq/iObrbv5mTFxl4DyCP8B2A+w5336f3AZceDIR1E283jKlegaP+A8UduIKsRbxwhTanyOyKx2gtQ",
+	"x0EoHR2aiV1iaZPnBZEKvgix1F8ZNd9QkQzMHIAEWoibomeXki2jhnAoMZRi7rPe9YqmrFbirvYpmwxJ",
+	"y47eA6v7uAqp+zgIpxsKmsaEnuV63ZZHyTURMtcywmkEB2qYWgCIWZVDK87xJ/094iwZyuFnO6+2/cau",
+	"94FEJZQOFVPgwnB3jXSLyWlxD4GPQqUJgjmuo+JIUik2kE3ikLGttgfJIz199yMYInShQl8I2naM0gz1",
+	"gwFe8E8BMCa4GG5G6wR1WV0BIihXPvsaUB9VRzDz2XxmdT9TbZNUxsMDyPOJy+zDmeHvQScnRpZUdXQi",
+	"61vsFX+C4qNbyh8ZgU7Hjp3xr0u4RWKQIs5dxzsagjWEudVZ9gtb4siEoxabH+RZiS7WKtPG13BFE2AQ",
+	"Cs2AgqzC89tF26/vKE/pkqfcHAcVXuVe29YyPMBUawtVDIX+28a6KD4CtuCOa93e7anAn0kZvWOayIyJ",
+	"OdH71ZZQcB9YQWVvcgcRCnjmebvLCaXQVJGSIjTi966KUufp0coEbveGAE8WCI0TEuQTxGqMEGtNtEBH",
+	"nHZ6twamllSzoGXskB8zliDmY8HFLrQIFSfDYk+/F7nlXoXN/2JRW6r9gsyW8ZbnPRwmEfLwIGqvkDqt",
+	"G/P34kRGK8pjNWO93+2oOsZt1fSiAmxG0HD9REJUeSXuuGEfhR7xLQjZfcYd2lzcDE5K7gp6Uqfugqhk",
+	"yvqB8VN2asdEJHKjcyIMX0rX85ZPQet25ghoYYM3aIclcP3y1z3YPa//yuNCzeo+Wrjg0V0TcEyMc5yd",
+	"7LRqg9mG8ADaIQRAcKDKcMmuyaUzhU3hfmjAAg5DsEKRCQjWORlCJP5bpyX7rMWSfU2XLG1TNriOwp0B",
+	"aL0YBf9A9XDsCvw6vjy3UwotHpbxU0h3jp+ctfk6trslGtRb8VxWsHoydvOlwlRa1/lBqiRU4aYUW5m2",
+	"NvIed44B5oB7lCyPRNM7LjYF4Pqg2EhsyXnsJuwYFVFk1ZQnMc9Nmvrk9wcG95Pt7imdb9jJmU/F1n9O",
+	"fepLfcppNape1jOrvzbeMqWlELD1L4HVUV/7QbofXioJ/rQX8o4pLBd8V7j7XYXra8c80TwfLpT1TBd7",
+	"IsJf+bCVGNPTs1j5W2H6TqLrOGjOaGbvFKHgmEqGfRi8Y1WFskcy7xHdyy8jvPwkGJ6eHGHT0CG+oBuo",
+	"f4opmon3WnbFVMseRTfVdmphFIRpHUqCCxXj2dsY7mDIf8MrTTCW6GbDkCCVudDGfXhctlWa7/LoestX",
+	"IuF3PNnTlLhnfHAO9eAlW0vUIImb7hyKnmWpMPaLMvjOkNzhwc7xijgJPuij+AEEZl97UiR+p2yNPxgp",
+	"yZod2ip7Gzw+AEjs6jTuHlqi9YGx28Ape9qv7bloS/vJyZ3vPlOhqHtsL9/Co3VjaBsUQqFv9KIZy7bs",
+	"kqmlmr052X0OhzahB3OMvMyJF/d9pzN5feFAuUEZUjTZ1IZlC4Bq/GUy9PMuMexwXFzaV85OZTKHecew",
+	"FzIE9dYObF0gf2IhrhVWayudHXrTmCP85PKEXJVYT5C9N9rx0bZ7ZTSYfnP8BQAWHOQ+TciW3kGQEFFR",
+	"p1ykB1avA8c5mIY1O9TwGB6NrOJweSyu+6LbXU+UIGswY0L6zSC/o0wivauxEbs9zi/K8JAjPXRGzoqR",
+	"3CJasxBe86WioZZhA5v+BTr+jWnbFQrWd+vHcClFjOtzBOK//b99VsEQbTT+8y1ptxGV0pWE1/woeNKV",
+	"l1oid8fmv1XMgx+FArlj7OuVYtSMepMJo/gQMFqcfN7kqvf+K6748XeXn2S+UB84nbkBwtQW7Kfs5Mq+",
+	"ngKKc6GShhL9w9n17fm5b/2fKhbEF9pjB80BZEVn0mhrPwDID7REGXtlBcvq7efjBQxs2k0mTZ8JfhKu",
+	"YVv7hQJx5kB1HqhNqTbOdy/83wD6CPAG22FpIgEDqmh7TiUDqpXT7svpxz1SxpLwdIciHp/P3sRebyIQ",
+	"aowr8VxHow5PBcO0T/1tSldDUSgGZk5taagN03f3GcYZ4O85tpegWS6xBLs3AMxN+ETwmeUULJxXO2WA",
+	"2MMIEzBpIzBRh94O5Y2r1oI97mEGZwB2oVO/ljQQQBo8RUmTJqT2VVSV00Bwr1JNbdeawuj11Dnl2yrl",
+	"wJPivG75JWByGN6So2qgr23LQ3hoOOpu3gT62zFmCKOrLZG+0/WIERel9Y55Xd6hldeRvN3aibPI5T9D",
+	"1qefWAs+8B1iChK3/DlmDoIAmPs9RcTxdUo3G0wzOG2Rw2SkN+0HbcqA9FJnygPXzXOurzGFI2N5r8On",
+	"ycPBjqhJ4ZrcCnkQWOIJkPcerBnrOvNagWtfkLOSwjBhctDm5d5g30UEqueaKLaSG8E164S6L2c/XF58",
+	"RS/Wv/z69Cqc+vAZRD7YU6yC5+5dmrCJDw9suQP0XfufXXYV9GWORlyfCFd9FPp4PaepjLqdA2iPgN8O",
+	"na0wkBAUNETRi2rNN2LHAt2AG+JE7NMUbVtsX94k11Leh4WqM4MSKRjCwmqD53HJVg4Sk4Nr1J7mpTRb",
+	"9AJTnpRh1pWl0eIAlg/+nEog5kFJsXF/wJ/hD7+Mz1YsOvpGqS92G7CRZISTY80F19sp6A3pYgPz2OCd",
+	"Rd4KubpXL5XcOUVC+sbz8Gh71tmj9kHaMt5cEWHNft7wOzZ0nFMaGPft5w/40uSdjAc19aFct/iSFMvG",
+	"WMNFSXHx5mRdhY1zK/oDWzSmTaW8hR/2QjMQavYHYzDbU0izsCzjUAQO3GwTRQ/hkjFD03SID/I9TdNj",
+	"b/FyPaZ7wrkM4hyWdC27c55Y4Za9bt87insKgRNIdtjrkMPy6oQagYwJmobbVAYCh50THgcvWFpSU57k",
+	"HdQPW1m0Ia2o5G0nLLz+Pvu7oEajTjxR7EAomAURFeBd1IojVAB+W7HMAaJY7SlxdU5/KutSvlv1nyEb",
+	"xD98xJ/AgfInB/uHTRrLwH9/DqDFe32jORsB9VckLwIN7MmWuQZluH2CUKEPTMEWPp8N0VqG3p9jb/lA",
+	"e71ncff86Bu+gXvvsnpq6e7W0LFKFrz3nGTpXpNHsIeQoU4uYcMxS31QJvkAIMKELWgYqx/rmnCzofmO",
+	"VfqWRwcmIFcAhryFOtk7vmLXRMgDmtuhOvAB1exlBSBgZEJfUnwkuXZN+f28UHK77lWKio3vCbTFMiaX",
+	"kh/HQDhGHPtEt2qVoiXTnKrbvPWqpgdsyA/52QLhfK1EiBKTw3HkB8CTnk8netxvBhf6UNCfV9n9ZM/S",
+	"5+QRdLIF9XhOLu1/rLFBuLkmNKPKIIDGVh7snxKeNLLhe9Utpxe1wJCUkDewoZq6xUZ/dnc1+q4AgML3",
+	"XWtJi6vh4KRsbbxd1daMxQSLF0HHQzMB7Lm9ZuVzLu8gseWaoA4IrQhF4k7ZNZFrR2nsTXbduDKuEcHL",
+	"e3PoUu4N2fLdNSQy0lsmyJKubh/8LEqm4v98zXPoTdEA+Q050xyCGvCMXD/H9nyWxxHBJi83cjqD3sqD",
+	"JtDchqaFFqCtAAE9w3d3eZ5nNZFcVJQuJaoD+bRVJStUavSf/zGLyqmpBGmAS9t0qhan/sq4yLBnnzxx",
+	"YJ+5jF7tADmVbOlVtJLpfididO7UTWKoty8WHjq/XgJpt20oE4EY6VVEORWCOjj6+c90ET+QnL1l9AwQ",
+	"IKkfLFqza4afIrJ9/OT9gG1r986EQH5JjqESYYfd0XTPIgIqVW66yH/ViDrcMZW4uH/FywY1cma1nc1n",
+	"S3aUUDYISQz9qGgVVBiccDFOG33esbUvvai548+TTjAYxCMn79VXX5VIWz4kI3IOQtIsTyPoPk1nwX/N",
+	"2xb1MeJAywkmG+0gPS/waxP0tQVmpNtmwCLd3GzAviVWPfO3ZLRVgMlbkCZOVRIztSBI3VsX+bU6jL2d",
+	"wVTBxAiurKo4DHh0CCjtYNtACJYsWmKYUZD1pybHtSzF1ZjER5uScX25zo3qhLJ7eCpTrUNWmR4Fslcn",
+	"zpMTN5U99oQqJ6iF3J7R8LA/UKNCXdeGcgZ+5508nCmLGL8/US5xV8JKsZCmgsGGZIq/YHGJ4lCcmvZ2",
+	"gn3jHstPbexZDaYqzOZuNcX47cR4Xz5iNRQe5o3frql8g0+doT5JNe7oU5S4YViArYqow1SdSrHcYTvA",
+	"qT4nbxc+A2rCT6Z4YKb6omI0CknJULVhZsqR94JH2Q9wL0xOSfzqpMSsl0zb9eWEy/eu4IvyJCrLdLvS",
+	"cRRGBaQqVluXFPkbOw4x3Oq06SNMwNgKL5WZYP3mNGUNwzrADKy9q2q53xzz/AT2hXNhoz8bUsVYFhf3",
+	"yy/DSL89kM/eiI1mCp9ml4YztWaQeVFtkwsmbwxVqizEpZQrH/K5NPoPuAKI1i5ebjNPLnnwZ+pzzUNf",
+	"zYM/PiME7fnOaZ3r4MGu2duPDszub0bwvmzNChoWLQs3uoKApJFEM+aiTjnZIuK28cQqWgLCEntsEwY3",
+	"VxNFLhoQcE1XRobStZmLUFCi2UqKhOCT4YDX74YSuDu1qcYQ9ECIcYVj71sGgW6I8aRUt0fTm4KIae2L",
+	"BoeKIr3XGROtQLPxkmrS+6W4SGpQiR5BsQ6ZWCyjRA7Y25w/25l/grvG69qnXjWPY2+aJ1P6uYP3zOPJ",
+	"rxlLpDG3TEA0tEAfPm6BPixJiqsCGet7zz0NZIYhJ7pygNyX/8YyQ+TeQE2uAKMn7mxBIwr/lfeOvHGb",
+	"0H4kwruhNqGATu6sb2aJ76g4QshYY9ZACEQw0jvcT1xtmOrzNrX3WvpB3oUCyak1NluyFCGu5gPrRsoE",
+	"68LCl1V0IOaWsWwh96Y3HqDpmpmjQz9PqWHpERLuNpLsMyIkcb1GSMruWDoxFHqoG0u8t39geKHUQK4b",
+	"mwCf831J92aBPqvOl/bmlU81guzKQFMTV9BQpFFwQ4yUt0V6BJHra8J2mTk+L2O69pkDHhRnQNjNvxGL",
+	"bTS8O7Sn9rwePMDvFWGDAm4qp908PzHl1ZWYOnT0LH2Tc0PjDXOq/siCoWt/hvv4A8FUAQxoyUi2N4SL",
+	"GAA6eHsRuXC2XjfBbdoUB1rUCPSHgY+jGuGdsXseIg91VJAfoNqKJSgNtW9ulZePR1RzRjtHXSQshMNU",
+	"2X176+U1N+UJ+RNG3FkJXxhDnU6WZeMDo9NGLOYzvIzCFgGkm/FxXHXeuGq9R5freBTT/iZfVL52x6SO",
+	"tvlRsiej7Mdyx7ZN6rzNtZ2q7Bl/MCNv2QE12Wc96RlVk0ZSzhqbC5dau4g5VabKBm173gF0iu78rrn3",
+	"VKFH++bjsT8HwZbcZNIU6+sF9cl1lvYrFh5BIbvbawM3LNU6ty56zNbRQLbedV0WC0XvJtCMsD1HK97K",
+	"j+zevC0pswHtYnGCYh3AkDtd0ZcHccqc7OvY0vl8qn67ApujtVVpW11VcKdkeI+GwBnGphw1c3qjEwsR",
+	"/rUFa/DNeh26SFbpfjlxfxfAc+hoskkFoauV3AuDZ5hrwi7s15/7fqtMEc03AvSkvIvCx3Kw8o1giTMV",
+	"Gx54wPmi+lbbheCjoMxJ548f7wCtB37tvvQ1fEFKl+cc3HnhwTlOB5l032r01A8gsHroiuhu/S3fDsQp",
+	"QYIMCMDC87FTD/RLr0A9+tGDpM6YyJErmxZBrfLFd4XBQhp7MnSwo81pOb9DgEBy9aBuymAZoqwVTXmQ",
+	"HInmDPij7U+icfeepGHGFkbADeOb2kcplyk9xkTv84qL4YG8OOd5vbbn3KYNULQ+bsCsyamZJ356bpqX",
+	"goRAxpLi61bedkBuMLwS7FeonNrb16plyTZUxF++9uoJW6Ox17ILu8UNd9jSFpT7pZIHba8QkaD2etTG",
+	"43tJlegIpTV09cP6PFXcbN005jlZg/thtuAmR8dec0vi7bTcW9pzmHAkd6Ja4ehWLVGHN0VeagvqNdRH",
+	"0jQllWR9HegTRpXqPf0v4KHf5vj0YpVSvmsLdWraVpe3o0drl7i3nWsYC5992eOOxjYMVkz00vk9POSf",
+	"7pp2PRYEL9bfc8uf1cmAa27bJ+WScEdlpEWeS1mvyHsUbhBKtRTRSTmbKPcSPDhS/lYc6KUP5VN1xmNL",
+	"o6g3B/GWau37kYebvsaJquaF8/jy6ll8G/NQw+no4buaEuA6Wlb/zkNjh4VAuZp/jgGyQ7V3MKjwTp0B",
+	"AMWAgIjk1K2M6LFdAhuammVrRGwwkJ9hiJRvKVdDIUgEI1AlOwcgCoh6znNnDN2xQujmUGD5n1Ipb5uE",
+	"rgAENJOesMYeR4pK/lQeza73SSz3bQarOaJiR4xWBx+FD87zIstiaWHywyF+T3UA5E1mLUDeeRtsr0x4",
+	"ywFgLP/r5s2PTS2in2/8cMF55i6bSPD0FtkKhg7r8EkNbtXjgtpRAbJSjnMje8qKAHIo2/f2zsb1tZr2",
+	"lnqZ15uiLNHv/BuNrmJP25qYTO3Bi7xYY7tGn+AMHBTt04uT8vtC5EW5H9LTpWbVNlvQqZoqhugc6AFo",
+	"YuN3VkpVFe2xRaDvS3ng9orDqSDKk2CleWJWiIA1WvPCyByNTzuHA6jZGqOUujXquIqChstzA3TnnK8J",
+	"dCjLUV23FJveemhXu6Q8ayY2uT6epIplC8wk1T1xlC+f9gL6auNCU0P5ftJER5xFOfvCNQF2apQXkKW8",
+	"LtzUQhqXBVntsFVJVk6rRMdjNTXfc0B+tNrvkpMzJt2V9Dk5vy9r0tF7eGZ+ZPJza+dCU+p/dU0un7vU",
+	"h0TJLKvn/l1djWD9rogNrnpU6Ve/jtIDHxitsXQ6HvCx1+yOpb+TrjE6RTb0fa9P9J/pv3F0XQQ1iyqj",
+	"PIpUKyIwH+s6RpWZMdEXLlW5N1ZR3Fl2XlEhJISc1b4KvzAp7fJbuDqpv7FjCQfSe5UwYTiQczjw1oZw",
+	"j3YDoMLj3f3Z3gAk1zWRArJMc4x2IrD5wbCrO4CXB1nW3bd3M784lWLj8DFTqo3OGzR4JxvXOeb0RHd/",
+	"dRI/uBatgBDnkhMURDl9FLpL7F3g/3tE38e88Nsl69/ccS7aWKrdAkv58o61pfo+w+gOciHYitN0Yf8L",
+	"fUlperswWyX3UMm7cxV3UOCLcABSoODmLahcldBewB9kR/Lsi6xc2ojfK8rWXubJTdH9Vgqy5unuQUcJ",
+	"8aMJsYmKwI5XLwqoj5ZKyzGtglYpz2LpBLj4vd0P+o+MH9N/sXUt4RhIdK5+S/T0A9iTIB9j4qKRxEmp",
+	"GGd2txRo/AB1GYqtpEpYAtcINw+68+LC3/8IHgEPLdSZ0GGfGSOrCxN/zPIrGWVBjEZL5UzDGe/CT5wC",
+	"J6iKaRN2Ix59eKoymbgkY0jVH4p6U+kp66sHYpJsK3A5zXsQT0Te26a9uKemeAwTYG3SoEe/7JcNc0Td",
+	"LOta5iDRc6LRrXONThKrdKFfqoadPFDrHC1pnvRjWbYIgVb8i3JFadCxEvNmx9l7I5xLT+oyAqpRlAuN",
+	"dIVMszpJB+WEVmC02hi0hSOPL3KA0RB+ZisqRMq18TCtThUHj5qDC67I8R6XR0CsXPWuWXTcqMcXUimW",
+	"o69GJ0/22S2RkTl03wdE34+WQOX+nW7rFTeGxePovaZLlr7YNoH0Hj0b25+0v91Q4YKD5A6/xrYdGNNl",
+	"AMOovkhFG7peO3cz5qiQ76ylOSeXkMbiWI8C45ncwKonWzSEZjB6DCjxzQ17zdb51fzfe6oMU3Py6PHz",
+	"yyf1MxqMOgnD7k2bR+fpEI/Os5BDp9JDr3N5CbfHclVVaiuF2OFUbhcLKEBKI5K/71h7F8XgO3gUeSPq",
+	"HFzJWslGkl3wwQ3lon25F/Z/geaCFBsrePPSCk/EL9/xJMEU2FYg852MXYQz6Kuz+6rvbsuY0lIIFsXQ",
+	"jlsrYzwb1MSn8/Pa9SStHhd7VL98Micyy8jjSyIVeXJ5TS6+fAIH9j8fX8JpVYwmxEhZO0KlpqGlrA4H",
+	"QNZZ2wFwevXrAUk89xBfyJgFXfyRd0zuVuQ4oEzrMn/mezxHweLZsXQYcyIW579NRH4SoOGxuthIbPHB",
+	"ma5hbPEzwnZUsca79ipQF4V0HgbJ5fSt3ov7U8Avz9m0H8RLsR3gZLCkI3PErQmVRNARscO51ExgG/j9",
+	"aksoKJeu221Et6MCLN3vh19nZVpte/tm/Vcewo/nOggNBE1d0GSFutpwBHuAS27U+WjrNuMmtiZbvivm",
+	"13ua2urRYnMKXSq2pVkbmYPlpFb/jXcrYDfLxbQQoJMXpqZ0yJoG9PhzvfcjPVVmr4TDZgzkDOdR5i7O",
+	"+/qO8pQuecqNa5GN3TGXH6mStcQeZbKWSFEKRjvIsGLh7Yx4chZAFeblM3pSVx4AEGmMx4uq1ZbfVfGJ",
+	"vva/C8ncVmnyrIRN9BJMbu/ZC7rLPiZiU6xI+6rcU/jqWaBzjxvpr77jb/WgzWf3F6hMz7holWdPiu/8",
+	"KB/MBgi3Molf0w4Kt0ixq9L7b4vT3SPX/AuWx5ICgY5on4zcZJJYGfakIr+eXbZT/EMvxdNl4wz1y7gi",
+	"jFqQo1j9vDge7aeupZdHN+ruwBYc0H0jrseNi1ae0J8hXB1bKmbE1B+NXiTNhGFixfTEqFPDIOdL7Q7G",
+	"rly7Hh6xPUPkGusOtlD3bOjeZbCfqW3IiA4GOYp+LOccGAtFDz/YX+ceQzj1w4NnbTBtBbfW97AWE8qb",
+	"ThQb5dnVz7yUs9hxXj3RT2zntCvA+COLQ6LVVecR7Ew59nUyHxs4pwJaHhPY83QK7ogndn8YLkypQSha",
+	"0chYItwOFxGn5tAeUq4NorLqrTxAy+LrskRIeEKWTFceduGIUEv2KHiNdSh1jSYswZCz86BXWhgNHCJz",
+	"FUOdkss+U85zGYNSHOik2I0qla4XwHjh3LB600NrlkPNOuAlLo+EG/uJSKS+MCzNG9/xHjFp6tT+QpOU",
+	"JglTeB9MjU8zMkHg3kQ1oR2ZVdQdz/fwpHYSCIwl12UErY7UIysVTgrfRzR1yIVBxLO/57moMEnEXCM3",
+	"vXMr7033/rTiGvW0mmhJwP0bO+bqhVT2DLnTBTH1ifXKLWsr37d/IVwk7J5Q7aW11W4VS+YO0u/AtMGA",
+	"8nPM4pCCka1Mk/i8mr8y6lCyNhH9KLbOjxH3aZkmcf7pHTcsGaMlp1L2wnXcAGFf2ydroB3BJAeru32h",
+	"c+zGfjSCUQgx0d3wosFFgvVlHri3UmF22EpodkwcTpyjv2Uey/irdJ+wxPXLH2ywjUTM9ap2EgY2sDdd",
+	"Qo/l9Oa8DhgsAJ/XBCl2j7oSWVuioCUXQ3tHlOhT9c5/L74hi2bGcLHRsZS78c9bKbtlsd38GLs9OX5W",
+	"wjmD7/kJFOnfhSPDnY4yDqU/706cVEq7ciq4s11jDScwe12+7p2Tnb43wFz5DfO5BKzX9etINaociooV",
+	"S9NwNPHoqj5W1D5B5Hodks49yTWn5d2HEg2/rMbD22HHozIsYMWLkGn1dSH3DpBXiH8EisiMAzSckYhw",
+	"J9iBuKqcmK7EyjhAwvbEZbo2TJEdTwRCMKRyRVNi+K5eZPLlV/05y7ssddvQ6WNUcvfeP9si4p7GWg+9",
+	"SbM1lvds4Y2GmnSrEK2nONDt2msr8/TA5Ljv7ukuS5kme2F4CtfQKt0viWYGqsN31pi0v1X7NK9rThnd",
+	"7NkD8jUBOZtXUqWQ17bH0ilpCBiwIQg4V9WzaC23hBtxn0CCT8rvWK3UpeVsBLnBj+Wvpd6B7IODb3f0",
+	"tyfOEurkOvvkt/ZBp5svllQMUO6sNv0NFUn9wg+0MaD3i84qszd3ABPBITlCsQyPelGj1Acs/jicqFNu",
+	"tQh1VAugTthEgtqoBbtj6tgqHB60j/qkV5OozqHrAI0qAKIZXTn475YWIU4/AYAAazcRMKJqjPy0N+fJ",
+	"wyOF44ZXLXHDFpyjIZKqgmOUr7eLkFbjbqpDp1+9E1+2w2vCR0RYBl99oJYWd98oE+mUhv61i2nERXRT",
+	"MjMiEXbG9PE8oYb8xsjVbX+lcprfqDHWkrt/vTY2wFyvyJ/eWUEGe5ObXmA5LNxkW5ZmDgQsDsfcfrLo",
+	"2tUDWAu6ip4kAT0EKTBVCmap+ybuR7VQGMmYb3K+rL6QWo3JT4f+CBjbny3AKAvQk2yMJXh+6eEO4QDF",
+	"zj4f4SH9NMXSWaVCM5bePNCe3s0jHeYhdsfZ4VsfQJmgZvJspYaPr4YVVTV7WHXU6iEdvhNGHQeVDeBd",
+	"7ssGfmmTTEP4DWbyEuRZhO86MgYeC/0WUYtwSpV3XalGlIuKbl2tGcjp17FrL73sr+c/R18Jcg8SCs8v",
+	"x5/rjYPga+FZyGXKQlj8Y+6vqjrzXzdvfiQZNVvvhEc4dmp8TgLm9HvAt388+uXBrmIt/mHuwiDlobFf",
+	"OG0r28OtSLTcMQcUI4wsarG3UBsBivicaOm8N3m6l6G3TAAgDqiSiRQO+bTpxgHDZUjVxyCAHCzUONvn",
+	"O0vYkakK8L4+lAskbSwSSEnDDQaCPAwiBmWFPBT5FeMrbYspFnAFhYrsiD13exriuXIniBof6NvIWHWO",
+	"LtzfKHTK/ojzmV5tpRzQHuQGno9qRLnlWRbyarzP4ZkRF9L4iqQjM9fO34E7bD/RAlk5IgkyEsZiPjts",
+	"jyOkUxXWWt820hY9qf1u40AFoUK81dEkjGoXrRjn5FnRIV1hXtA0bW3oFdTFIQUqfoDX8Hz7EIEQvVPD",
+	"u7oQU8XIWqYpJOZBfLokuGKd2LV9RrqXx/fELFYd3sostIvJHV8FMc59OjUiGFjxd0fTPaQYZ1KqOWGp",
+	"ZogGF3ezr46rdJy7zloQCynSY5tk3pVSGTLfsHgrAXIGcEzsF0b67OyrXGwWAI0yZSUa6P4LD2Q/HF/p",
+	"ftRrfFQjxYypheYJW4x9vy1L5YNLSNGQkXJN6rtoT9Ct71Iu17699BjIJDv/Uex3oNychQMOUt1O/dVg",
+	"druelQ9RhfXyc4m8gYxV23BPu8qM6yejTqe5ly1hYVRNkmlvtGKP8UrumHaqL/jkqQNhXGoroeZECuLg",
+	"nbfcw6wk9BjotkAPoSyjb92zA7OUR4KsBhOd3pTSmzQfHobaMKpiNLNgIdjjsOG946YNXkwT6q41IyHL",
+	"mWtMOa/+hdYO9Ikd9lDhGECVSs+HYT0WilebzVaBi3AjXTJxCQ/TboSnXpD3XZtA77nZMpp42ExQ3TTA",
+	"t6DrjKZmi/1aEqf+uzK0d9ibr0EirFXtToht6sMIgAH3JU1y6RveLSlCWl9np5E2JXBou+l6IW5vGqWS",
+	"mdQ0baukSrk2GurH5BobtBCHXvqFp8G8yMA4Asg0SdiKJ5g9MWTSbiqDcexkrZNzCQs9X12YzeywL7aS",
+	"Dw6et5jgDgm4yCZdS1VWtzQjvniRJJKhbWVYmo4AjdvRLHM5meGJD0M2qkXk0v0OumkilASmWl+j/OpF",
+	"qLB7YDVfSjZ7MIycUlmeXEmeug2xxlYJ8e35rKXTb/tOnowfg+zifgL/4C/daGYT5rqHGkI/+2iYDwPA",
+	"HM7rbB6M6kC1FEPF4zusho6qsjw3wEPddV6/SEvFzp7ximW3n4U2gJEKhkAzMaG7ELoTTiACOSC+TUzI",
+	"7TkaGWBahJOhGAChJqqB2/YFRo0BsEZX0/dDplz/eZOGhfOVsAja3jwU4UzSyFqODqCC5rlcSZX0dnkq",
+	"OjxZDQPk/5aVrN2wetUH5ZKxNO3yOWmjmIGME7kGI8ihsCHi8uAEynHQMaAzBQAWKRpmOQfYxWCgA7Uq",
+	"XU1tPEG1HJ2tUhOLHQgRMd1DCk/+hBAQTRgcPHbVcgpklAq3dkhUDFx2Yp41zQb3xwJNfi8SprSRMpm4",
+	"WM5pNSN2k4mVTNxxigiEnAWGLdRz0MWU9lkqaRKVsD8MzK2kNUbMcIi+HUn4GKX7QUh3vgxwqVNZxyGJ",
+	"OMW3KY4sQQldgm8xaP0NdTNaNR/SthUjbljwg5gt26HW3w2dZw+V24oWS2TNU9aBlee0/TE5sVBwUGGv",
+	"CU9Ab7SOZVRRI1XccM62maS3WQhP0B+HAlkw3qwCOeyFTnllOY27xLDzEgzBsZ4AuDqsxPZosYFthFs8",
+	"UjEq3fgtFdoxWnWktjukw3hbl9ivEYJargkCe0uHP7RkviHRMA8jL/XT8ZH/wgqCxrpQ8FgQtZ1x3uWN",
+	"fEPXdxyKjNZNfOmYyLMbo/hEeJqGhrMUxscFoxP+lDwMuThxpu/kYbCzzmf45TEVGLmLHnaUABh/a8Dz",
+	"NfrTn1eiYlAehh5oomTacjO4eM0YSg/woLC1OW9TFt92eegIljA63LIhZQbDSrBvz8mBHKS61XOSQq6V",
+	"gv8SKQglmidsTrYQUdZz8oAcKDeRuW0uQDbKJpHqdtSrbUB0vhG8TPPAHt5XnkuK6eao6L7ddMGeQc7e",
+	"4zyrLI2pCZPmDgVw1SOpWYsjxVcNxfTsr7vAcOE5xX0//hw3UK7byCjKGSktGkFTf0RYIGpcBeGWITNH",
+	"eUGWLQVzKb9lkEYBOVMZ1VavdRWoXGhD0cnf5UPs6XUHYFQL1SgcG/yheFEVrxPAesP+mIypRRn5omie",
+	"EJkUEZuc6NEEq5tzY3iaEsFYggDVFIHpr8nV5SWYDYASLY5EKrKTtdyjqwie99kJ5cNyDp/RgOirzy9w",
+	"21JWlTx8X3lTKrzVmb17Q+9YMrgLfZhnTilivLqKSchxs+wHnMkTb3M8jcjJ6a1UhomQofqtT8S1coYp",
+	"QJ/DZ7EnOI9HoLzJR+l1kk/a07pMjbKjrqjOKNbfwy2ng42UOO9znVlfndnNyiNCVIkdeTSXx0XR+qSe",
+	"dpRKbaDmHtgYEBas1kMyJVdMa7KSe2G0g/Ij+J2wuo1Sh9Z11V5/ZQ9c74qZQenSbMde2pd68d0CIa2u",
+	"TwPGtduJ3iK0f+6TDWt3gmJYCPQJrok7itcktQQ3WyoITVOrzqQM8zCoYgQ/SagzvZvNO3spfVvrLuto",
+	"ay/mvYbSanTGc2F0uAWQD3aNGLyZv9mrtNbN+EfBM37gZrV1pkIcj+RvVLexU/xWt/ESgIcBgxRyyUnR",
+	"GXqKOuF8Y0rhDR/xcJzllABXvoU5jPkBLB/5MoVynm8XMqdL9vyEfO4a0CPQUUw1CQ2yL9T5f7fX2BYd",
+	"JDRouyC6jbS/zeFtm1LUVbH4g0+15hvhylXLAJRrLrjeBs9+XBdDH0wMHRl3k2AndSgI6zOhuvuFd9WD",
+	"HDxoPRKzZw9GIXj5XToLtQsqTkyfOMJIGfDIL5UH0wgERnNsaj3HwkgEgEhKajMWhmBZCDfQlxUbH04b",
+	"OZ26YkvlnuZTCpSUb9ngqBgmfI7e2ZqFDE3RUFejDhhtDq55rslaMTYHsoOO4VBdqkUEQfyr+LIkfN4B",
+	"xvSrQWsuEs80ce0W8IWYfbarjf+uYuwDF8kIF3e+Bjdkkfsc3MPWuMQwSn9g7NZRu5/M3dBi7x2W2hfa",
+	"waTJibDGejCH6W5A9B7p9j2tK9dhANFsS/Xgj7+1L9W+/rinzm3I50vImb0AqL4X87hawn6Ii4FQN0a6",
+	"Go1x8+mqI7ZWo/0Y3ge4cWOqmfIOGdHVELVz7BtH+4YVjofKnhAkQ0XtzsF4yuWHyNoxgmAiVNZvqRO3",
+	"nx0l3Xp1iVpNMAj/63565x7E6TGgcBbtk/+ehjw9FdC6yESHaNftaeh1W7lruQEiva5lmPKodIUQo/bx",
+	"6aSe1OpuzkpLcOTowvAvc9gwk+Oct96JN9K5pHM7AXFdgzuwU2XqaOot/dgBGiGl2pQxaQW7D6jR1qQZ",
+	"T7uAJfLlQGhMZ2TAPDpI1to94qzipaT6hnEn6/rovFp1Bcbjlmqyk9oMRd09Tbah+TpC3MRGw8LVAz/4",
+	"qoFc6SBSuLRxehxVQNAP6N0RdhtDgfiODnVw0mEY29HtAOI1lfPeFQORtst9BRw7Fs7gfgX0gzMJawWP",
+	"g2wzq5K45hX9BahDjadad4zevFlLJX3aRXXyxrpOEG4uIdsgvCErKVpyoDOqtb11IAka3LvXhBIEzCZr",
+	"ujJSEW4vpzCKeRJENDF8xy6WVLOE2EewWeIta/ER2yk431lPQ3IYr3ghvFatw8mP6X4ZrE5mikGaKXey",
+	"zt3Ic6wjQpSinVQM42P2Sfup6KD7i3S/DABIBpFuVloFcG1vmEjsPBCWQZP/c/Hi5t3Li/fylolrxIUB",
+	"v5zcG9g6IMCDejlPUP9mO9ka/TRSLZI9a3frYHIxBgOqDOM8gcpViAn23NFRM0P2GeJGPGjvNRwc038N",
+	"xz4y85wctpLdMQV3tMH0qwRvK1SzlP1jpuxpSsgOysEQSK91eCGHCZEfZdPz8iSYde+PYLfiDE/9Np/t",
+	"dX8j1J90QEIAC7mdDZ8PMyXiZw+i6UfD/xzUWe8EsNAbZkIF+++hGyE9cLHxWev2GxBqOFKVaJLIg3AA",
+	"jiIhdKWkDoCmQHBqiKFl9tn7baTf+lDvUtf76Q8xJSV1t8nW+awP7XZoPuuGlOaRsRhdGOM9T95PWd9+",
+	"PF+Dfkuy+5kdopVmH+hxPMVcdkWw6mgq8pxWmxSiSCMnpESSLc2G2uHQ0tUdVDicBhDX5F5TkZhtXjCd",
+	"8ZXZK/aFJgeemK2DlLfa0XPAqBCMwDVHqFI+smgPPUzXlaFhodscHiQrrlYpI1TJvYuSIXaS2Sq532zd",
+	"fWWlf1Mo1LNnfKm/Hdqq4vDpYDD3/lFT4+yza+4fD3/nOGKc4+BxwgDC949mMAGYOXw2zCyMmZe+/2eN",
+	"vlMjbXa2tb1jynVLOckSqMR48war+edbafA2DQqROK9B5l7ua3Oee7Erl3IgrgzlNDRNUZWUtS6Ag25x",
+	"zDS1E2xdO3bP/ug9wCeCxqp04e7qsA1rfV+mfM1piF3VozWB4uj0WzCRZ8lNXw/BNm5tnh+cyEhQ8vKp",
+	"yrvP57MNU7uUuj0SJt+7cQfHwOTJcsQrvzAF+GJwkTypIKnJ9ZoJKMVNmP9pL3hL9uZNxtJJCm2biJYe",
+	"bcOlwfe7hFNGVe5BbirxKV/Z5djbnqZmSzIl12hQ0xQREvEDiMQnyEFB5Vbd2n7cNXYiV/tdsDsumBHu",
+	"r2R5LNUVuSbyKscViVvmhAhyPdnSLYGIUUNF1+kE8qPaUqmQTRZtfHRQ0jDX/I9RRcWKgckWRe1xyC14",
+	"eD8iBMujoX7jPPLthEORSpaXAXV2CoJzf3oiAkiPz2m9nekHmTQdBYzL44mlfi2RwtNhJmullz3R4nDw",
+	"EbjRjxykju8XVlN6xR03A3SQV/B8TJbVjvIQctRrLm412Ugr2tmFfegasb3zUostFVBeeNcG4IqAJvFz",
+	"DrU0C8/ZEXaBLtwIZ7yfyjwnZOMjnhKtm+KmFyzLZ6ozybmWDt7jiJxAHXRzallL0LDwmdqj4BbO0O/A",
+	"yvHFuEAUxpdid+SkPkQ7er9wUQx9VoCDUwY5YE7vpGa882jkwdaNKynAoXzmfGne5R1t5UswmoLO1tH8",
+	"eRIfTe1ukRlrKYewYlTxJOn5e68t/8Y/11ehDn9bxJWPKbZiwixG74F73xerD3993Huf2plxdehlatRo",
+	"232A8tL2ErM4nuo9XfvNpq0h0DKVq9uOTr8rKoTEkqq9aGKahGK1n1zPvcGlLAN8TjlpQxi7j4PqSwi0",
+	"wTc3mLtkO51Xp8x92bHUiDBFIcI/vGmM5aZ0vQDvXBjSA/obyYOLPdN9akrhesDBg1wDq/4xRPUvijp7",
+	"zJw+/ypWTme6wM/aUXXLEkL1YAer9xS5g1euJ6tHTkvHsh1guLHHgdKVqtcpd3OvKMzEA7xs95gNAz3U",
+	"F5hJr628/iU6ctiPvJWgo/3Yt5gQfozd0DAeEmw/5FBUPN/Nu2WgSliSTT1Hp970COaajxdca7nwOcB0",
+	"cu3KzHc0YdbWkYIRq9tABggEwJZHQoWLjyHrA45wmro+byHz9YTi8SobDf7AOJaBYZ112so372kawh57",
+	"IfeQs0IhbRjCi8DcZKNowp4Ttl5LZQg90CP+1XLP0tIPalwFu4bfsHvMmMUYC2wHFQlhq61kydz9wm74",
+	"HN8z8Ktrh3JGV1uflgy1f/Yjc8TmgtpfVxhoX7PTAgDonwVgMiKhcZaAnbvIf7ZfWeAM/P+ENLXf7LjW",
+	"DhrLDr2AAx/amveMrrbeLRnorTAWOPzp+JCCk0uB2+hvXCQQ5ULgKMQWxYNPd5gsIlWCpv+IOQfrq0Zn",
+	"xZTlex022S0wyNDtcSea8kYZwQR4xUUBcHw1aRFKi7Gah8XLAqGyjlYNU5Njauvqv/ela63RpSSP2eaP",
+	"oVhYMqqspKiBE52+PL3f7ag6vWujY8UyT7svVzmqFAUsKNHJ9y+l2oX1wKKwAHq2UJIfsQcEMb4BpsAq",
+	"oo6qKdWGrPkdgzLZwM3ofTLdpdN7UQGlin5hAoy4OzkonfLvMpBN2ZspVAIgcy4TN2znRoXbvKxcqLKT",
+	"QC4gMYj6fLekKRUxLSC5gV4GgKxB+Y65nFarRlm1FqrxpdLsenBnyAIbsr9FZ+43KmGNRq10QIuWQVL7",
+	"vWIieRsrtYdzuwe+iHp60osVmG4e4OMaHGjBQ52Zce/ZLkvd2f0Y0HqmNF7nBrrnJi9yrcUt8/l0Eefk",
+	"uGRO5c/V0X3hSU+qbzF9bEjeOW1tRevKKL/QcDlek0urP9tLFcfyedj+UFW7PJ5etfaor2ytDqKkHWrK",
+	"tcemoWD25pWhA4Aca2iTZRMgJAkDBXFPP0o93NPYcrhnA8tO0cczuqCti0fH1EcnQzLry4eh6ptBZcpH",
+	"aaMM0IgajMNWpiyP1vQEdT2KVfHOHFcXJJn8XjnfShPwYHylHLvP2MqMa9YM/pFRb3Z0jgG+cpBSgd4D",
+	"UuWZq3THXPPr1uind474r8FNH3JtDMWQjRX54TRq/KY7UG678o3I6RrmgiSUUryVaRJ/KP4q06gItmBs",
+	"wFd/ZCzyq/dmEasw/sjuTRlyx8jFxh+DOAHgjk3ExD6K+ZQvwJM3H3fudjG47VYbDx4ZSqw+O8d6SXRy",
+	"XdsTQvNgTFFOmddJaGj5+oDcGEYT6OPmXAk8dzLeCvBFQk7kAavR/WEyUi7W7AAqcqbknWsIk3LfXEbD",
+	"Z8MuxMKsCCZkWqt/ZxUKqiGUY6RMiMtdZyLBlXkYq1orYPfqlDU2g4zOLd9sJ+2kj+HbqT433EYLRvne",
+	"scw5ogAjm91WQmiDwZ6mqtLOdx/p5najgE6vWXuhQ/aTDtyurWC4/e25SjXy4/INWrKmqWE6hzfJh5kT",
+	"wQ4MXFhKm2uylntlT46H04iSaT/ppqY0wCdUBi1wS2gh9LehW6zU/Kozm2NMcQc8krTZqT/pUGLcWXzG",
+	"U3d2Uqf1XY9u5aSwM3sHtPBPek+HljoX7v6aly5NPYcXjttYLv4bOzaSMIOWWltLrA8uYwCQCuBKhMJ7",
+	"nNNhK3ce2tb+CW7KqE6H+UoWLnDQu4g2b9YCHeyOeqHN+DtTiXO4eM5QcCvPZweeposlg1zShb1UjP+l",
+	"kC6AiCafkIuUC7aAFl5CLlBhCV3rf0d30NtgZqZV+NrbjonC+Z7RDeuDvXnUAfs1RAPea+Ym3csqYZC3",
+	"FrLzhEkdyv7jA0DoX6Q8a/gaAizcXSaSUrVhIXwHaH1j/wgMfmen7HzgFTbmwjy9qmzHo8dPnn311VeX",
+	"T59dPX76+KrvFgMc0tZkGRjylrFs2kH3OpwJ5gsg0/0SRtUQAl4eTa0778kTuMtZIBILN931ltjVWRCH",
+	"mDu2cov2BC92vqdkBC2YQITEgeGijleNjlyX0qlycTQvWxyQUO+FJXYIrUv9+GZGdUO+xeIQ0ixWVKmj",
+	"/e8vkzVKjJfoMWHgQnpHz8Y40TnQX9zVZsi5IODLIab4QIt8oyGohd7v2VNYak3m30LDlpCQoyHkKkXM",
+	"Gl3S1h6Yk4PLl1nRNGXWbFyTlK2hs2AgsDusRchQeOyGmTMQNNFZOB2alyXeO7jdg7IeLn4rce0lb89y",
+	"yKCek0tiJHnUJI/yXz4hND0RDVTNsVAlQV4Z0ts9rsgOgCZyLQRZucQwSPq6bBKGgq4dauHAtaXlSu7Y",
+	"3H87UwwUnoyu2loclxrxxTZbm4iuPrkTV9SkL4Iq7RU3R2yoAOvXBfwXtwtfSXnL80jr85nggh2pSnyB",
+	"SbFqmnHUb61BJNYyvGkA/yWFsdYlWTJzYAy1xaWSB81y6CsHPoWJHd9Lj0Xl//r+mDEE3Sd2eIwFbZhg",
+	"iua7yw1C6mPin6WQNaW5Jnc05Qk8RzeUC/tL84B8p5RU2vfDXqZsl5cSa/Kndy9fkK+unvzlz3iBWmo4",
+	"FBKWJg+I1UUAScvKJ4wRE3t5cUDPJjzJczlRYeGWbf70Ap68eJX8+TlkMOB8nHlChT4wBanGZbwTvnOd",
+	"AiD92vcCF8a+ji8qtra6A/nT1eVXf35A3mSWKJBa5HKX7y8ALcKlNnqzxzdnBWAykUCnPiIk4W55+Gla",
+	"Wdd37+mmIIjOP/CF9i4NHOQal+cB2F6tL36Ugl38YO+l+nK/vLxyDZT8zLC9OBD1Afn+u/fkIc34w7tH",
+	"D10L4ofaKEZ38BXifpZrxzIXMDK7g21EaDOWprq4Tdxu/ckeJyVo+jBLqbFi8eHWmCxxH3+wkX/G5EwX",
+	"Jpj9yAUj/5eqcuj8+eyRr6ihGZ89n3354PLBl1AlYbZwvh7SFYgguKOwh4z0G/QqmT2ffc/M1+4Re6x1",
+	"JoXL+Xt8een7EThHEs2ylK/g3Yf/dBngeKP11lK7IeC0Nk+pm+QDDM2vPexL6Iv5FB++xVODksWnmc3e",
+	"COaSYN1H577tnnZod4gvb/9v6ebx90CDv7+QBzF7btSeWT1uH6DX232FXnDIv5F4uUWTaoBSFNDzAK2g",
+	"FkT0TEJDcAyhmGFAQFceczSoccRVAO2Q3rFkip1D6aStyHY7KHyWLYpUD+OI8gSnaP+3hgw+/78dtR+j",
+	"4oh58eUt/W2en4eHdG+2TBi7R1g9m0kd2O5v2IaLryvPfpRt9zCfQRXfbfZb/0yvLu8fHLfpE4qBMiFv",
+	"2EqxVpGg4a9zIoXVdU7nrq+JYAf3VXTFCVLhgQfklfEpnXZQqPVJGGZ6QCXE1jnpRvNfi0h5Cd2dfgcm",
+	"8/U6NWd5SbQ8LbjthSWGj/BBfdQsqgjnBJ7r3ud3bCWtXLAT0xNwyI2r+XLKdoU5UMe/BvgalEV2UNDO",
+	"QcvwfHoO4fRQOjCEoID6Vsmsh3XCxPCPcAbm6JorV5TeL/KLgyKk6508lvx1ckUSiO1c+l7bHf0dPPBR",
+	"TlE+l7qcLp2jL0tXNDs4MIlZS0PtyeQ+c6OcKP+vgt1gubh1EMxWlTrQo4dRtHKWJoliWk8iuHPQYixA",
+	"y5E4eFVcQwjATgpO8EaieYAgxFbRQySmSY4n0PXhCg9N+9F0p6qFFftPpb8gYzYEEh+AMCUj4wTyO0t9",
+	"9vwfv1SJViGEQ19++CtPfsM5pQzjr1VK3DDmgJcjxcuWarJkoJ0z8VGkiz0liu6YAbSWf4RHKR55+CqZ",
+	"/fZLmRYO5Fy388PXSfLWIaF/nOtdscReCzQgnWry6XGcv/tpq+HxoUj9KTtpuruQlCb4iWsJI68pzxMP",
+	"DdW3PUbGj+zQyh2n3eDT6e9ugu/tagJ6ex4h8841rgnVt6cIolMJ/+stO/6Wa1DVEw4Ox4xCOoNzNxbU",
+	"L9huXiJO5RBdPQNHi2HKfuj//ePy4it6sf7l18dz+7ff/iNwDH6Zd6hxZ9r+sIRNGahvS5kcIeghjr+P",
+	"JldWeNqUuZLC8zE8Ls2AWV2de1RV57JWhWyYQkcEpJ1FGvOYBjudTvfiZKWhw5XjZ32NUV1Q5LznjTAx",
+	"nW7mLbSOa1jf+kvhkzQQvmsxDoLK/WS7jxGnVMpblhAujJxKeSwZ2EwkGuHYbwu0VAoGQ97WBrRXqZmY",
+	"E44RgkKt1XLHrMD6QiPkAfrw8w77dMfsO3kCcjdPBbnmAuz6dt55xwQ7VFWKc1zWH9fxYUVY1bFx7XB2",
+	"5NqDHgCZCnN/tLj34zx0Lc1bKY1OsY97ULtk9Tjpj/5G/HahKNCLfz2++Msvvz55jEqC+9hrLm57j737",
+	"4jmM+hfTWo3l60BKDRX0laO+PDphgJdC5TogXzd7WmnDEXmeJWQt1YDjXQZBa7NRvxPJG3st3RRYY1Fm",
+	"9xEKIeykp7k7vwMhialPxf2ZE2e5tyo2mFmnnEP/vV7T/TuR3OSh92jb/URqfAy7fUVTJhKqLiwH6q74",
+	"6Av3JMDBnholjUsPKo3YiwcVCJ9I7Vz11CE1KXZnL/a5d9DlSf5TcCxEcNHhxzTZi4Qpj4SO6VOwFpIp",
+	"uVF056L6RUEw5lwUHzBbttMsvWM6n76RqUueeABj1zavl4nfwfIrVB3KNygcLffMI5/9AWvGIp++YVAx",
+	"0/v0t+wOasZ+OaOZ/709ZgHGeuWSMoCXpuAc3BdI7fAeY/JjkRYPjLKEtDNrn6ZSbJgT+xWJME4ItAf4",
+	"/3iM8tHSFELNGlEh32srf/TeqvyavN02MRMjaqMLfao60OOnl2TJjZ4H8p6uiRTpEaIUCd+4nKxblmEW",
+	"Z4daFuPCdBP6vQPr1QsjHFG3onKKQ/uaGZ13crwVHijThdZrwv2L4gKYu+7YvCpFmqe5LOAf/orf/a31",
+	"gn7HaOKX3zysAR9frkG3u/lauOLnnx/wlW7x6/XsrWH3Jl9VdWOrbT+rtZf5CMEt9d+bXmV/X7Q9p5rw",
+	"F/keYvvQ+qWO2kbBDEX8z21m2qdhpXp23vOR6g4qprra632Kc5J7w6E9rRvlArPRIBuQ0dUWkR6hKmoO",
+	"IkpvS3hiWtBM50moCT26w8OFNpCVXj4+UBOuSxR/yO4zqdpT/76DP3vahw7Of+/R9nYnxyVvl09KTqPZ",
+	"St+VCrzxf/epvg+VCA5TXuTKMHOBeZHVLc+zyZdcIBZc1LFZ85RNpfjitlL0a2noJXjLWDaH5G3MeGWp",
+	"ZgiaCjspUUY6dbZr/+wHu3xRIPjS11x35yLu9qnhGVXmoaXXRUINrZKxVk/JUxYmbkVQXT178penvWUk",
+	"8LFP4HZMX3PBdMfVyPQ0Ci1NclaQ/tD/6cXN34lU5P+8vvk/fwYmALgEuUYRAO0pDy6AisDPO3oLHSt9",
+	"1jCgqlZ04zzE32YtG/vtKj/ZTUi6Geq9faQQx2fXGwPVSY9absB6Heu9+bdjLGQnB5ugGNQiJHMocsAu",
+	"p/Mmd30Mxuqzv7+F379AFPCBptoasvbj7aPPJjqirxh34xR282/z2dXlVx1TcHUo/zn8EOTgfIEp3bio",
+	"DYJf+voHbojmYgXW4YGirT/JnQxd4ynqVa5Ur8G50/sL/v0Ye9zV0MdIDiPv44vxLuPAqnc6L3P445+h",
+	"D4qb/BABKIy9MioXQyg233IxPFTlRnddJmDRV27oYfrA2O15Ba6d37eIGtrCKWDE5WVtlm1cxxLmqtrB",
+	"a5IX0DrUCizom2DTsOMuWR5z1K5tXrfrxCHXrpQPFAjUB5jwvVjrdsj4yErKs2idIOXZZ53gj6cTpDz7",
+	"BHWClGdWJ5iXnDBck0TRg/Do95PrBv+ODH4G3SDl2e+jGwCOTotuYPnp/LrBJ3WWbqxtid4swMpA6B8E",
+	"boELBvzDeAV9Ac2sEA4B4FNRl/iTK18mP88uf57NXcTYXobBuvU/V5SP36o3zEN7eLnY6Ie/up8iLp1v",
+	"8cnP984f7t5xO9t1XF6ZcoE/tEdyhUUJ0Oo8x+bdfqnhFMD80DAdddXMgzGtJOfo9qBWH9hhxyX273pg",
+	"pr/HHCV/l6vM72LLbeZ58+wX2id7SJ3d29ALKVkrgCI48fbCpGcMnCeKHQAyRir/whbQTiRdbfNrbr/s",
+	"tJnt38+q++yX7brPfjlZDM1jwHCjSSY1BA8cIheKyXCKsNyLJKfB+cvp3G7EIXG4eTXB8ocVA/xfuVcd",
+	"5cLD0EHgYyIIETIfkfz8tjPxmWopFtDZIdRZoI7P6z75EkCHEnqshuOjWxEYvmP/cs07o+oW3/MdI//C",
+	"tNJmJwbGasDNDWgsX/4ITwbRtZok7aiilCopEAgcBlWm7Of6q73dVqwc43lK1PbCryoH85uoSDyibsHn",
+	"EU+dq/IDmPcFZhWIE2t0CGy1RRJq6JJqNveS9tBB57ylF9Crr2r8ty7LHzbic/bg1CBHbaJ1ysMfzvbL",
+	"R/j00JPeF1BoABYHqSZ+fe0++5TRRBfaxkO8dB/+Cv9GmNLf2+f+gMnUrRVyGyDnZD7JAz0S6nAkARic",
+	"r7ZlZHDFVlIl1UQvt2dDiY5b1WXm/YE28/cQWU8HwrJVO335Jv5hBQNgbwndSYBU9nC1QY3DK9AdXQd6",
+	"86xrTYr9JPIvBxq9bl2qYZkgbfS42WJv6abayKutv+V6zYSGFkfM/7QX3AHW+6/xJFqCazeyxney0opw",
+	"Mz49yf51AillVbuosCqhEuwanGuIl2d/ytcVJ/klBm7bTM3XXJsX7pmPUv5kx3rH1o1eGDG1T2U7esoa",
+	"J1cPWyT0HrYSR5kTqjEHS99qaMzuwUl3zpBP2E4+lHuzlPdd9vwbfOJjkPg1M8Z1TuwEjQ9ntcHLtXYx",
+	"0+eg5wnUlnxfaKL5bp8Cjq41WZgC38+G3zEBCWzOy5xn25ZpX4IZbsHfYDt5wzfilfg4zoS9jkWIr8kx",
+	"/+L/ECutAR2F22EPUKe4gf2Apz7GaShG629bFEartC+fqQoDhI2TPJZ6oOZjIYbmGwGKonDwzALcjqvb",
+	"B+Q7sHz3ImVal61ctRc6/5Q/ItDf9MLIDbNnqEtEfQuPvvdPRpUN5LpKe2wi36Va5c3lxVeLX359NH98",
+	"GSrJqqPmF804Hze7X4TnVvQa7QT98W1Vr/qg0X/5KOxqNyHfg1rvmTiGxS2fO5wHcIXsNYNOX57XHGmm",
+	"u0ORd/Je+XypqDo6OG/GEvLPvQYhrr16i0zu58FFgbx/hNLgtWKMeK51vLzm6S42+Qj6pnwOAv/RgsB2",
+	"Wz+95CNMlJB7U+CRQxpDkZFXDjlZ5fEaAPS1vQGOD8gHFzhaKrnfbH33o3leHVaJHk2cxPRveVCmD/5a",
+	"Mv4ukV9sEBW+CVwCz7mDvp/WofyhcijhCrKnTPusXDhHDnplR1dbLphrZzs0/DsvW+pwzKEjYN5WCE8/",
+	"h0rQHVPUg2iu65Z77XZ7WNqdNmUtfGxBDdpi+8ZcD3pnJzhrhToMlWO1fOnV+mL4x37nglBgA+Crx5dP",
+	"P+bACgpEAWJ+GpB7WMmcQD94y3kmH8S4K6aGnzRRzneJMe2Ksy62vIEHenec7+iGPfxnxjaTkBqmNQWR",
+	"X0pljheM20tY72iakoyvzF5hczEvUzRHUWD/nbuESVBcoXDPCopp6a+cP7pVFijXg/VsdwwM0FZxraDT",
+	"/kRF9dDkHGwDbAyiV4oxQS6cZeyNB4x7z6ETl54XbY5B5m7ojnl8Avg50mb4Hsn42Wb4Y9kMdls/PZvB",
+	"MiY0HjQlsI/rvOMWZCpkqav25Qj3JYULGk4QMuwxC/4tz8L0ZoEl4+9iFtyAgPy+Q24DA57dNvi0Dt/b",
+	"vSnOnqgcvXmuyXMzJzt5537Cunxu4KxKBTmjBbxHT/StuH0e0o1ibNej1X+dP9Q4elWyvRF5xMpF+IrO",
+	"u0sJ6eMhlyidDcgan8+gv/pBQjgM7B/wHUpt0HvxYPZ8Bmcs0JsR3XbhWSxnA3PXz9e0Kqd3EPLeXlBr",
+	"dgAjkAogBWhzybycx2G/S9U0AeG/ygNZUwVDuY11Q+apJDTlt65AZ0N9B0dfiQpWbsmVmvD1mk1mDszj",
+	"ElH+N2w3Kq+lE7DciyRlPZBF3+BDZ9xzN0KLVMRJTmKwpamD86AaekyxBFyEeXFwukOjAqTRBW7f3PkF",
+	"vdtCJN7AwN2lWJuFHb7nPq9fXxMhvaU7keXRlpn9alfZpj9wPtG/PbYSbrJVWEVrS5AlW6EiO5Gbw6vH",
+	"eA4Brb4QdIicbO9i5QVw0VDW2RMplsWDy+/aHRQ7S7nzbj7M6CjO2BHrQLxf0PkEg+AiNYm22nfe5i/2",
+	"Ji6Kutqb2NYkX7b462rqwTqXI5C6AvWasPbUpYwG7+UUm78XA9e7UJ8XhmFv3loh1yaanYBcHgk2Dp8q",
+	"tTa3sihZ7c3FPpsTTXli5WyeEfQFiPBEkwvy88xsuXJd5qXYzIlMoE20MHPy9IpQQ2BKP88+jWt3zViy",
+	"pKvbzpyMl/6hc3qR3BgAahfY4zrKxWQ+JcDKwm+6GxcUKejCnibFJTxHrSqtnf7ff+se/oqzj4l7Fxv5",
+	"2Y91dj8W1cQqAVKfM7rmdvTTsaIBJZjbux8AZIESngxN7MsSMlerA/sjSp/WGMKWMTOZyPEwCU0hQy58",
+	"F35MYz0oaRh4GmDvmgRdK7lDwxtt7skEU6DWHCd9Uqn5QInXkZjw7yrJzpCc4Ej5+yQoxBy8j5Ck8MmJ",
+	"0XJJel1eXJNKLoJHZcEJFFdOv4myltLQTWf48Hu6Yy/dY+fkAzdEWxgR/zyZBC4ELnYyXvN0hz1S7jg7",
+	"FBiqlu6ThmtLxMdvXXis5w631/c46meo7pE2HFK6ot2XHKQIw0xz9LwGpPenoe7DBd93Um+suOwLD7yv",
+	"mf3oDADjf7TtP59pl05V0NuHHDRjXGxcDpTZMqXBhMYAwVnV85wirQalJok8iLl3oK6UnKZ5eXF3QSYz",
+	"VbeAsOJruETZJ+9l0SfEZzFS6QdgyM9CaVS6FvAB+BPt2Suuoyn7CXwE3pl3IMpb/vjcoqBPRiGVfo8W",
+	"Bch6Y1oUqNtRSPJ17XPHmLH70nGn/eAeOecGuCFayO8mOa07GVv0ucsgldJevyYvaMlRSiW0VDTS3qBI",
+	"7pp7QKqEKQYB3l3ZRaA98PAXeAlB8ufvJyJabPhicz+b8JPw8O9iwcedn/Ob8G4en6AFz50hqQsAh/zQ",
+	"z4vqNjjMYdO+yB8uOZRr0hRG6LMPMIR2ZpW7P043kQ5lFaa8pgopXIr/ncdqh2Fi1GNP6s/q8alx109C",
+	"Me5Ude1eO1W3OzFv7daFkxWSrGS63wnUuRCNP8Qge8G7cwA6kz15wkJpAB+wUy9U8WA2EabWW0WjVLjg",
+	"QtvyzlU74Yyt3QyJ2hp60z0n31Mu/tf/TfQ1eamkMP8LPiU68gncd2bBavCenIZK4fOzRuHz58SdLn5A",
+	"Zv09LA7k/bLFgaA1yIP6zB3SghcmBs8jQueWap/D5n/I8g+7tZ9eCQjg6su9CVR9MIW5ntYSR5BkPi2q",
+	"eIbMfhZI8X/LgzS9yWfJ+LvYe/7EdCn4H6dy5NM6t3nvLEuA0/tdkB+8Z5i7PFRn6QTLw1uutYdbro1U",
+	"xy6z0FLxr+6xj4Fhg7umFFsZhzY1AohslX9ATxYThkx8xY1hDvsdOHnJ1lIx3z5L+pGBkTBinFJTwkI7",
+	"dwLOaWIZeKWC9PoQs1p7MAD35qfsI0EA2qFGcMU3iII4GaIuUqXiqf1C51U31gC1h5fCoNeorBbVyVZx",
+	"mSqi59Fb27cutuMaUPazCvuHa7lm9/XTuQdfSrWBiIM7Qw9Gs/z85BZs/5Ycf4YebJaOv08TNrwN/n/2",
+	"vrW5jRtL+6+gVFOV991qSrYnmZlEH7Y8jj3xxIm9Viau2qzLBbEhNcImwG2AYjgq//ctnHOAvhDdbFLd",
+	"lCwpXyJZfUHjcu7neVqMANhfB+BhG+6AJR6aRVHtmeUzoYY4dj8KsSgPXambBmBei9mbdUUEoIITI6zZ",
+	"CiF55i46GFbimbB7WpjuY4arP0PrAbYpITCyCbyCDIxCsMXS+oa2hSikThHLB21MgDuZAD2KqiEzDmZL",
+	"lEvY05wI8/toUdw/Mj1c2rtoVBhhb9GieLCbfgxCPJzKW2LE88qhVfofgg7vrh2zM34ljFdQnI7bJg98",
+	"qwkAZKwyzz9vNQP6JcZLkOYIKPOzrZjMLdDPOVdtz/xmbJjnrfvhXUcXBMztEOv8VtHDyvIJAotI4JdC",
+	"EDxtoS18CUQ1qoT2+oJZnXoY2tCAIg1b+nbHfSV0lOUUt8x+CfAfxbol9nUh/xCEPr4noQ6VBDQOrVCp",
+	"JL4WA4Y+FSMEFCEPEOMmjyuzclPqr3YGdwSI949Hfp5eBAvhYFTy83/bTnyDlAz1dfxpwzE69T4TwSs5",
+	"yQj0MXOhIPi7G6cDXIIDvu2qALfBWmGOnJoRypaI1U7pAKOOUIgpOhDAB0BwWS/qiKmv4FI5XQRPRuYs",
+	"cJRsxbVS4g8bgB7jGqpHs9sBGt3eqjZMZg9VQu1og+U1ykfWuTUThMJEGRQmsuQHECznQ+Y1OpzPnKcp",
+	"PKV9af6uObBcjodnAy9oA35yfxxiRV4CbmkJN1FWhGrFMgmY7wgMjAinODNINIRXCxWkz0qI2YArs12S",
+	"fxBi1rmCJ9f4w+eTub4Se2vWuBWAj76pGXAopf2TvhJv/Ijvm+KOb31/iRTmhEY0Yt2522BRMSqnGekP",
+	"pVe+stGG8lBfTma1nnmbdioAeH0AfHmAhmzVTIzUFp7y8vBLw7iNqy2iS+mSjW/okhFn278iJh/FNFPS",
+	"rX0SXEeVkuQyNSG37wwPqmukEpPlons+ldgjcUTScdRVgIF11G0CQNWUF4WsgoOAInfaouw2kDWi/cHS",
+	"5hX6BOhn8GWfULJGYEtmoW2lGTshWBNMn0Nn9sCKrSOgd6OlTh7Dfntu4VsJ+vU6PeOH/XAYd65wzVbm",
+	"oIKUADIETyTTqh1UpCFkNU87Jaz7+5hL7Z5/IBQ5oPMQvlaoqvrTwHtGE8jNrDTtA95ECKBBm9fvy/ni",
+	"jhj1mIf07B7Ly0thAr9wK8dH5bIxEcwrr2nzpVdCXmYGIakH47KrmJfQmps7K5IjzEPI3FZtHtSGfpnX",
+	"oyevYuuICrizxI/gMEbttOa2iEeZoFEU/jpoyh1TGPjgmiGiUmYrVutdd67LsZ5cz8S6M7sSrPFXupiP",
+	"uZr1F7XW6S6VNQGEfJpzOTdDQaGX7lOqofI6zFP7iialCziH6l4ck0ix0tpUjVVpb2H946GPmViPkP6A",
+	"DE7nZoILxtxE8IKOYCh4zz75dCMf8k6c5KVZ8rxrxv8FFxyiPgrf1CyO6lMe9Vbla+KPXSE7Onh6yCZg",
+	"Kl4nxgy+GuTAv661ySNIvnsemVeVo18Acw7gYkwa+Hkw/fmamUyvRMBwRkYvIIuicn9mM2lYytdsqudl",
+	"vdWwMfDftezgJf+n++tBEmaKCMSq/azP3DaQNnf74Gck+9nImC24MStdpFGaP7r3nb8mcr8R0wJPQYP7",
+	"+dnkrx+vv3mGxM/0oDdSzbam0+iJXwhDerm3X8Am06oMDl5cYAVnLtUMGGABCYYrxqegUuFXIy8V7WLN",
+	"pD11pxGYYt0fFVCCZ1obbEqihWg2xUZqO92+PHFmbfvmfKP17Ll9ra6kFUd7BIfPcKHGdPbfOhHQZpZo",
+	"5D0Zeh0J3NctGr7CAEhBdVm8TdFoS875ucgn0Gnf6Ta7yz7AVWM6z+VbIvP3yjk6eU7JQ08zlC/PB4PN",
+	"q0Hql5XKMEem7COfkA6Sii1N6NByKsKpAADpB7TBlTTRRpzGvPcsew2T81j3eu/qXsPa3sHCVwV7GQ7F",
+	"MQNsGewKRTwwoMUfnv774W72EQLffi5vJ/YdVrJFJbqNFWLfKEwzvWJzd+wIs8adwtD++pAO4RlC9jjl",
+	"XjmGbC64MgN0er8rMQERTQcUWGWmI0Ya+VYnQtlCQlxIqvTz9vDQS2XHTRTjC1o2mRvteqgCVniYx0PM",
+	"9NIIsrB8QtFkcmFwK0trGPXCx6RkLOKCiMftIRePyAWSwn1ichSc0KPkaJqJ6WyhJbA14rcmoY6VKlk+",
+	"tpOrDx7+CUI+QoJOe3e+NEDb4ebTeQ+Bn86do1OEH7F+Fd2UivyimkTGw4elY1gf4zT410++xSrj8lZc",
+	"HqVXTJpj1rvw5vh/VKw01m/pRwU1bB2tFDl6I/GbcA9GFAkw0FcX2mTOXzgXwM4Fjz1G+Kzq46qNed5t",
+	"71uV26PwNjlSGo36ZpxxfVzH8orjjRXC4tGL0J5t1PTedi3vdhk8fpYbxrC7Ci+FxCiaHA+cUwppapwS",
+	"xnWF0AoqJ4YVmgQsOCcwJhKR7bS+tWR4UM4ABLkFJ7Is3ropUuSaz/MKVCT9CsvWoWkab5g1kf7946rK",
+	"rb8eaz4dFNmOiuu+QFqijUKbg4gm4QUJUkcLqplzv1W6c5zwdOpSiNQc1zfYhVustu31Sqr0tdppe/1v",
+	"X6LJp0+2dVTsDhM9fsrjB9noBv+mV74joANd6KVKE3Ye4H4CUnek/emmjr+EqtVKlrq0KE1CuY8klOv7",
+	"aktn7HqL1CRsLo37upQ4URvbBzZkl7fwA1wwoqbCF7ScPTovg7I9+mBlUDi+JSKTCzdPNDVJMIrP1/7H",
+	"pNr+4hwKLPlIxVSibqjNrZx72d/FlNx6Oh9AhTh9+yuZj1soTu95V4grKVadBxzQOJhUw+E4wn7LtBFo",
+	"X0hPQ+S1gBP/TKpAX2wzMWcV5NxO+wL32MmCvqx1r9GnV8vEv9i1AohB/PNwQoETO09jVQhxFkVFQnbp",
+	"+dpbitshZ7esXzknWyr7z/DCnSYeHx6x2ve0hPABQ9lC/zx7+zPDz3LbvjrxTSOHxG93+dqv/qIe3FfT",
+	"ZWF06L5a8EtBaf/vmFZ5kPeG6RyjeFx1YHPjrfF28qdP8L9bbCqniWlrK3+O368vwlcnZbVWbZ6gEgek",
+	"0jA7oJzli0oEj2pilVhVjCyOg4TkqpVz0bJBTq7pp89uANatymYDWiS6Rndts313XdI2uHgYmbesHhvD",
+	"vmib8qeg5CsPLgHLOfWzlBakYRwSBrWAQkRFBLa/eLPic2RhggjtlCulIXArTcCKPvcB2qSEeCig7Rdb",
+	"2ImHDzPlVyI9Zm8vmF3pkpDM+aMmh/Qrh4NPDTqYYnefBnkNorLTSFwEsRwPioo+rY/UUWcQnN9YIFeb",
+	"Nka5x/BsJDwbNkgvz9fNLOUdq/7v1yTHPJXChi9cD23iOw8R3ax/K23qnb72Pd2z1d9PjuAA1B6+NZi8",
+	"JYTQKEuD5yfhM+ITuCmrZFqBh1N65c5aKs0sqeMw0GOHIWyYQtENkomzl4Bqi4Vn0TxmwoxmhvI37rDH",
+	"8zaxBKa+EkUhU7G97uaDtFla8NVbuuN+CIja4fg6kpgDV/ScT2enHgHceGFbwDLdvBC6Qr6/JzFSrUMo",
+	"AKHsAalTL0S5eY6y0YKFtQu905TUxhPPU2IhQO5euK53l0vDeL5CItmpWFiRtqQs35UzdZO8ZTOKoY0I",
+	"AUGwO+g7sDFtpXFWDDMZL8QpKmtnGIDXQ8X1cScH/ljzcRo1u08m3376eP00efYEy3Z3DgY/TC1ePzJ9",
+	"8fPxlog+f/b1FlVUed+t0xDB3mwN8YQTOG6aEkexX56SxjhKovK9gKWqgCE1+cvh4K4UjQJSSFKVMrF5",
+	"3MlnLjcAyuweoEgAS3cAZCT/irZMHP55sKAfzCZMB0HyVoCSkrJDGGHwhiOB/xhbha3c7s6i9dzuo1IR",
+	"96RLR4DAkdnSrW+sJm+0ulhDL8cawIvIEu2iStkDzqea50zuAIoIfkbrSr9VHubR2U/iSuR6gfB2t9V4",
+	"F12oE3ElU6GmnbLrpb/mEGvWUvNQLZyIJtP/9qR3/YQvJNzlOTsEwNvMP35hYd/Hzb8nk28/Xn/9eYI/",
+	"PCt/+O34I/74NPm2+svTv0WNxDH3vN8I2+PgXuocKg6OxdWkZQw7F5kEQD6ksa2HwkeTeqU7vr/rFg13",
+	"P0/T++W3j+4SDFjySOVZfeqs3KdxGnZFpHwTqfOhjsy/iynHHMZmZ6c3KbeXd0XwUAPMnwkWJ6/XsO3i",
+	"sERCKxjlGiZi9gZR6clWXHADoNmI4eg8cB/2xr4dhIpxX0MBnStp5HkuetYV1k5sATG2k+uyLKhfFG2l",
+	"3rs7H6NodyKKFq/3rzUPDFP2vxGDul8b4UsSy3r2KZOXWS3RkOrleS6wEr2WaK7kmSfhn7wMfvsjs7p8",
+	"BZoM9Ipcr4Z5w0Wh57F3DKgwVtxOs6Em5YN7WMu84IuGmRp8T3x2YnqN1qRc/+pwanNwt1XeP+SVqOi8",
+	"TGIcCvQR1mjMBTfLQqSVktVj9jqUx2K9LHTEQ8z892Ua4Zlq04GEpDoxwlqpLjvDJu/o4jN/7ZhedfNd",
+	"7dQi8PdB4NIhRpgwtyHAR0+wez5huZzLEnip0an/lQmAtDiMVq7mzfl77LIadpvcSjfwrnv1AHH4xoj2",
+	"isjPKRYPDfGQ8hu4bwhegmZ8JniK1j3juVaCzfm6XYTlgqcNAdYXcMLPzCPexL3Dm/BLe3c63X+hfreA",
+	"V64vSG3wXKiUF2U1GQ7yNFScQerdh+uRUQixwAsBEX0SHttU9Y0itR8PIDPbi9JpysIMUXFEGUhsFiVQ",
+	"uYEsYN4OBo7eVWvxaxXHgNofpd2GZ0BFhpxN9WIdWmrgse43/OmTvvD1GYjtdymvhHKGod9MSW3f0KSF",
+	"gkQQ8HN9FWa4QxC3lF08VFE6nhlzK+bLGXhHvQ/kwYyXuyPHgUepKsZVTYonoURP2gTOlEFGjABwAtRu",
+	"U+4OorSgBaBFFQv8ogV9dbvmJBPcnly775Hq8vN+WYV4cIye2RkZ20bD1Sb+QieYUBYQJEPEEKOFpyWd",
+	"QqiIPmYfpM300kKZpErFHwi+h+XSVTMiIpJ+ENw+RuD6ReDc1G6J2zyrx2yqoBKV0MzodU/9upEFt+9p",
+	"L9equJ72aUp+7unRKrs18Zx0YkjE85fu4dTkIJzmhi0ewO4RrTKEfAgHPTCxlT4QXRJ1g05ybsXQqUcz",
+	"e8Nj+JRjbM7pcpcSPiw6i1bjd5bvwVs+3pUN7Gb3hZv6rV8RBZEELhiqoQu0NGT85dqIGxnFmyx4lk21",
+	"sYDZT8yF3kCnUrCgKwt3TVroBZqck0Y5AMEOY5ABGkQzfgUAajORBo6MWBMoV2t0Pjf3fyikxh/6xAWw",
+	"fvIxKnDfogJnzlbdty519MAAEVwsbf3UJGXxPB1hqtaDStWWKAEcr0Z8YCgrceGPx/BG4n4+8jF769Fo",
+	"4V936Wiok3Xt28DQ8Ja9C0BsNFRGzNlCG9B6dBmC7IY+JH0BGR8qLQaP+5h9j0sOa11z0cvxnwuEUkfZ",
+	"WwTQ0pJG1iP1VdsYfT/HuuxybPPtH6Y4HMGzh4m8Hb++lHw9+wJQ7DhpVC0WLqNID0tIe6/f21TOn69I",
+	"6IA5alhAF+l24j39+8l1qFjvLJB+T9ePmWcN72jZIX7MTpQVehUS1cNYkhrsPJOwTOTEkY9gQFKhQTtd",
+	"T3Ox2VwwrG7zi3Ez9RZZcJzMLYh1Z3jRzQHrpuaqgleHv/2Rmz9igHL3CAeuDIzzWpCSs1wi3EUulQgH",
+	"+fgmNb6FML5GPu4l/yLy/J2/6iCucor6q0+b9SrjbUE6iLDxQNiilQA4WrDSv6uw9JezWEP5/MuTpFnD",
+	"zif/fj7575NPk4//8af4YEQRQRA9W04zt3p+JU9ef3/KxHxh12wSRpmLC6gNq7zy//3GJ/+mlskTfP/F",
+	"5OP1n//y+f//55+2Up3QJPpR0VQNVi+Ebo/V+TDOgwCyPNDQxob8EASOEDvPzZM0p2jqZYIXYDKu6Tp3",
+	"it1d04DeqdLAxi0Nm4mF7ed1B2i8Li32X8uBCAx7RVHeLoTyb9yAFtgeSYEe/WD3l6gg0pBvgGAgHP9E",
+	"fYOgQIYSZ3ohVIk5SP4LUZ649XCmO40lCdggIUDJ/qWszEt3IAwarf6MF5eCKe2MqDYSD0wICNO5qO/D",
+	"RV96+1b5JbGwsGmw3Vnq8ZmG5hbIXtTrv25qFgFWqXBeLHbFT0qW0ynP8wpgBdhIHua07Gc11j3C7Zb2",
+	"RV6Y3kh378XCHEiZgZvRP/KL4wN/eVvrdnIERXwiUnj89sIT1xNnZ0sCxMkPcN+dhPRBGzcNfGqPj747",
+	"OtpErkqOKmyhLY+NAV5t9JnTyPw3JH6q7kz4GjbJHnCwv4QGMeKPQ0Y6bmbD8agXYsF4IW02F1ZO3ap5",
+	"xtkSD8aiC8zWwnazesVVYaGNFUU/jOr3cO2BLf5NgAvUcsQ7iNqimGbyCouHo42L9Pf4cOhEbwC63yNf",
+	"A1e59C6Y1WwmxAKIyRaFVJbyHYglCnEKMMlakclo3/ThFG7bNpufnPL1KQM6Ugz58XND3RSxVYUAQ2Sa",
+	"U0z31XCqm3PuvupSTw7Ze0rT0BbRosb68zW1fJ6GXQ1eDbNaJ5VtD3Wtc1FcipQgnW+e4a3wkVfrxAO8",
+	"NbcMjMs1IOSyBS8sgk0w7pbuOLYzQnnrWMVpAOGfyfmYgXdnR+0WeCfQCONuHQc5aB8IgscwdxwE4VbC",
+	"3CgPaCU7pcIBStfgPbuHsN25wxg2HZGhYtjP3an2MduyTi2T88TLRTz1umDnBTQnuN/O+XTWs4MoIqZO",
+	"+BWXOT+XObB6dqi059ULD2Glni1E01V42ttMNe7mAWsoDJXBiTREuBEmpDp/yWYF0p7Ry20rdXINH9ir",
+	"7xnn8YE1PQ+Z+Yep7m6lZs8hvzyR6vdlsYYCyAo6ra0MqzyaeOug3dOGlnrszD8NvUfu/7RkomXcE0dQ",
+	"Wqp70oRKkb0jpMmZt843bIP9tvgjEdo2IrRCz/u4GdQW/KrWENzpdbT0UD9r76H+kK1bADfs0lTZmsqw",
+	"i146Z9xtsU9ub4GnTU/7wRmesedZvbn333Bj0U9D54ytMmBJALWgF0LVet+75+gXnZShyJSve85XE1cX",
+	"vzo5oh7sGzVND1jFgBq7QyOPb9bBGO5OYYLHFa5UIHDI69hpBsEt0iVE3+2tX2kY7eMEg5fQgpDpvKNZ",
+	"POiTXQyIk2kueMF9ovQO6qEmiYD7yBdh0I8NBH0E+fl6U6r9zOcCshOLQl8IA9od+tQ0gz2Brk4jefz0",
+	"WauAfiOnQhnQ0jy3WeWxPG8+FaqeC2lR4G0I4VRPl3Oag0gCHHI8eDcw0PA8FwgDWqUj86nRfqP/3r8y",
+	"hlqi4sjMKVIWO3HhhmN3UgQf8A6G9Lm7q4Bzpzrg5jBbd1r8g3UXGkSD1BlSxmKGgOVdG9FvwlLShp3o",
+	"7FGqD0UjFK499e0fvnh0JsTC1GCU2gQy3N8hjyGUOXDrx0/ume9CDupROPbprooZfSVhLNKTO6evB8ZR",
+	"E/7GPfu2zyXsibSbFbf6kYMB5fhGrUb0xGbS+ONXabzEgfgSGaedfCgM+k+Ib0aacCEl9WUdHTIa8Sr0",
+	"Qhue3zQ0Hz1y34upTMU7esXjoet16Nxybh66V+7S76rpBAy2YFJBwgHcQkINDx64GiyFFR6wmwTTIbTv",
+	"PVAiJCkN+ANlhJEQoL8CpCmwcXLBsWl526ZfLnLNU9NeMvIvuCCkKnfms8I7R2dGpKRBL2LESjOOTCk2",
+	"ha6VFxXeNPQcppDDG8AE4WlINGvnRzqZBYuJlFiQYwaD1VLrXKoTrHY9X8P/j9nPuuL+7carWF9yNC8q",
+	"PKzDCTskb21Lbz8m2MoN+yLTAaLh4Bm2Hoyv6UBIzrgj0CK+1DqFzRxq8fDIETtDwZXhUzcQyAxbIk2S",
+	"tsmbBKcH88wmmAM95R11lVbq5Ybb/b7IrkVk3v/dMwYHbSkbw4bxEhKluVeT+XKuIJLmNWcg7ukhIeET",
+	"OxHzz/CKMR1kfEMXzewgR/IHvSrpvgFj0ummQizQlM70il1AoTnxnUFBGWJRIn1iJzRimKfHbMvAQbpP",
+	"hTC07Nsq9RKILqhPsS6RV4WeM6PZnKs1Q9p8LFgqxAJMC3fncR30tbvGNTm64FOxA84D7pFX7qYIWdOf",
+	"Nwt+kWYr6oUT7w9Ybhe68FmY78IWb7SXbCflSo5mUqX1+kz6wLJEM/zDIl+aT3OpIOGC0xkp2oTvi9Yr",
+	"4y07zrdeqdr4ULK1eks0R4b6yZ3DFARAL7eJvvbWQ4g9JOQBckjwnruTRPIYnFmbXD9mz/O8IsttJpQX",
+	"6Fw5t4gKts/5dOb2ikqr1lQFo9OEtGyrmsQrRgc5a0dmdX8dqkp4lencP5NNsH+ar01Cbpuv85iXIChO",
+	"Elg0cKmfwOnMlRCzbq3pp+1Raw6xO24Rfe97boXp3p0HEFHwnrsjos4EuYApt6X352cD0C0MW2TcCHPM",
+	"PtTOVomwisE+Z/ODV9gpok78XVsaOF74y+5RF3XYY/JFgDW80EV9MsHiW2TO8YZI14pDLz7OIKTDuooH",
+	"z+SleruMkO5FgqTuWgHIODehFOloYHX/AAYRHfB21YTfFV/q7sH4e2G6xXRZQD3sbx+bIAjSMIPfK1Wp",
+	"FKyeeXhXY7kVEzhvzqclEWiw6H7KiwIDjvEAg5vK1+owDXxizmW+pQDrz2XC+uUEro8YvgtuzEoXaf9i",
+	"rnf+jm35M0HvDK+4gYHac/33PaK1PdPeklY9gCfOkGuPz5+tpJ1mL9w1hyHWF4AT2aM6p0GOj/fd3aUp",
+	"85JaoCtsgKvDDRuSLT4TgwwR0J6/tau+LpSqq3rBp1YXHeua6dUrvOYwCI06FY2z+XX9aP6lPJovdAr9",
+	"0mu9LBhfOk/CulHoIkE9Uoipxv5mnYqtewMu+kIObcWayfSKAs9iqlXKcEkZsEFSWzkKpIRxZuVcTM65",
+	"ESnMSWSaurtUa5vHPXgm1t275x1dtEfSzt96p+b7BQCkSYV4DTQFzUmLTdOJ5WbWPld/F5dSVSdrLIR8",
+	"fMUvbjAtBqAbaOLjMueFXhm3kwhB73jwGf2AtVA0TQhpAoYLtL9O9VzQdEtL4PG68KOr7fn4KjgJ2Rkk",
+	"gAvGdMXgBW1OGArwYVCvSj+FCIagFdVpEDPz0H0rX5YIkZlUzKHBkXAeI25MR5jAveP9MheP1Vv9lBtp",
+	"kU+l0g0GqxO/4AEbEOe8vrG3x0Qbjx6sqOQsRAaGSJ/Fth2wlJRWzKYL7f52ItWVtD3YeN6LKz0Tr+Hq",
+	"B9JHBolINWO5sIYweJy85GrN5sAWfVPqzFIQ3KBHvFGacY8W6MtxfhEOtpYY2zEX1UDCoTf+A5+7mSnD",
+	"FovrnnXtP/N5lHey0LnYXg2AlV1GTAthI1/2bPLXj9ffPIt/Fo1gc6ChFQr+3zcCoOhD6CYYf5j9MMbb",
+	"zl/hGWyttQWJ6zE6wW4Q4HhKy1ZCQSJBwE4bpJ/czAwzPgqsldUV8DkwtEHEIfiDBqohNRXESgTTiQnF",
+	"SEvnBXCmZIKl8lIYW0ei28ICh7pnu86Z6yvxE0YWHoTOgZbEUNU8mAmLBaflNqg+/7QCcJIKCr9j0WQm",
+	"DVONoqsRdNa7pd1zjR8TY5tl/m4ibyUxRmvYIvUo0DZ6TgxHcYcQPV6Ejk+cgq8MA/2VMKe+QAOgAkuY",
+	"WZqFUGkA+ADDkzrlosxTW2SrD5SYLiH7UqU4Z2f+4odi3a+RuQQwBoZhCkqx38VPO9bw47JjyABqMoy8",
+	"VKaxpjcXrm7prZgvAF60KyzzS7joEAAu/m17cDxBxMwPNoHqCjMcr5NnrSMUc3i4rfnS1OSnWc7XRNaB",
+	"C/a5Ntc9iWzDRDxS1tw3yhq/tHenEuOVLi4FsCH4bUpmnntJziWV+JYdjeOadw927w9v4PmpvBUTrxTm",
+	"3dJ6fDPv7h25H0Fb1InUOOgVzDT7udkgItnCp75h313JVOhODf8rXtELr/YSQyr9QTmS+HOqpBw7IXyM",
+	"tllpFlq2Ks5iUmWhnuZyGMa98vkE8s3nsB02aFGSEPxxvjkB+mOtab2OGztB3TMA8zSOEb5yolKqyzH6",
+	"mz+AGB5HpH2gcR9amtXf2+yQK3kZBimNxC5QQCbBROKFzOf17cFxU9BbnZwo+Z1o3yRIKVCyRqy4OfUg",
+	"VL5DmGlF6PNIk+EJI0jqVCFu2wtcwsaq55evj0Ld4G8f3XYxorjyG2xZ5EffHZ3whTy5eupckv8LAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -196,9 +196,13 @@ func (c *copier) club() {
 		g := groups[i]
 		return []any{id, g.Key, g.Name, g.Short, string(g.Side), g.Positions, i}
 	})
-	c.copy("users", "id club_id email name title role password_hash", len(w.Users), func(i int) []any {
+	c.copy("accounts", "id email name password_hash", len(w.Users), func(i int) []any {
 		u := w.Users[i]
-		return []any{a.of(u.ID), id, fmt.Sprintf("club%d.%s", a.club, u.Email), u.Name, u.Title, u.Role, "-"}
+		return []any{a.of(u.ID), fmt.Sprintf("club%d.%s", a.club, u.Email), u.Name, "-"}
+	})
+	c.copy("users", "id club_id account_id name title role", len(w.Users), func(i int) []any {
+		u := w.Users[i]
+		return []any{a.of(u.ID), id, a.of(u.ID), u.Name, u.Title, u.Role}
 	})
 	var own [][]any
 	for _, u := range w.Users {

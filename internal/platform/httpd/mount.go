@@ -11,11 +11,12 @@ import (
 // there is signed in, and changes something only with the session's token; the rest is the feature's to check.
 type Mount struct {
 	Path string // with a slash at its end
+	May  string // the contract's word for who may
 	http.Handler
 }
 
 // behind lets those through to a mount who may pass.
-func (g *gate) behind(next http.Handler) http.Handler {
+func (g *gate) behind(m Mount) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		person, says, ok := g.sessions.Person(r.Context())
 		if !ok {
@@ -30,15 +31,19 @@ func (g *gate) behind(next http.Handler) http.Handler {
 				return
 			}
 		}
-		in, _, found, err := g.identify(r.Context(), person, says)
+		in, passed, found, err := g.identify(r.Context(), person, says)
 		switch {
 		case err != nil:
 			write(w, noDatabase, nil)
 		case !found:
 			write(w, unauthorized, nil)
+		case passed.FactorDue:
+			write(w, factorDue, nil)
+		case !g.may(passed.Role, m.May):
+			write(w, notYours, nil)
 		default:
 			answer := &documented{ResponseWriter: w}
-			next.ServeHTTP(answer, r.WithContext(in))
+			m.ServeHTTP(answer, r.WithContext(in))
 			answer.end(r.Method)
 		}
 	})

@@ -1,10 +1,14 @@
 package httpd
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"net/netip"
+	"net/url"
 	"strings"
+
+	"github.com/gin-gonic/gin"
 )
 
 // proxies are the addresses whose word on whence a request comes is taken.
@@ -75,4 +79,18 @@ func (p proxies) client(r *http.Request) string {
 		}
 	}
 	return at.String()
+}
+
+// Origin is the page's own origin, as the browser says it: a request of another site's page never comes so far. Empty for
+// who is no browser.
+func Origin(ctx context.Context) string {
+	c, ok := ctx.(*gin.Context)
+	if !ok {
+		return ""
+	}
+	u, err := url.Parse(c.GetHeader("Origin"))
+	if err != nil || u.Host == "" || u.Host != c.Request.Host {
+		return ""
+	}
+	return u.Scheme + "://" + u.Host
 }

@@ -12,7 +12,6 @@ import (
 	"net/http"
 	"net/url"
 	"runtime/debug"
-	"strings"
 	"time"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -96,20 +95,30 @@ func limitBody(c *gin.Context) {
 type gate struct {
 	sessions *Sessions
 	identify identify
+	may      func(role, word string) bool
 }
 
+// isOpen reports that an operation needs nobody who is signed in: the contract says so of it.
 func isOpen(c *gin.Context) bool {
-	switch strings.TrimPrefix(c.FullPath(), "/api/v1") {
-	case "/demo/staff", "/demo/session", secretAddress:
-		return true
-	case "/session":
-		return c.Request.Method != http.MethodDelete
+	list := operationOf(c).Security
+	return list != nil && len(*list) == 0
+}
+
+// mayOf is the word of the contract for who may do an operation; see the roles of a staff.
+func mayOf(op *openapi3.Operation, method string) string {
+	if word, ok := op.Extensions["x-may"].(string); ok {
+		return word
 	}
-	return false
+	if method == http.MethodGet {
+		return "anyone"
+	}
+	return "plans"
 }
 
 var (
 	unauthorized = Said{Status: http.StatusUnauthorized, Title: "Sign in first"}
+	factorDue    = Said{Status: http.StatusForbidden, Title: "This club asks for a second factor", Detail: "Set one up under your name first; then everything else opens.", Field: "factor"}
+	notYours     = Said{Status: http.StatusForbidden, Title: "Your role does not do this", Detail: "The head coach gives roles, under Staff."}
 	outOfDate    = Said{Status: http.StatusForbidden, Title: "The page is out of date", Detail: "Reload it and try again: its request token is missing or old.", Field: "X-CSRF-Token"}
 	noDatabase   = Said{Status: http.StatusServiceUnavailable, Title: "The database does not answer", Detail: "Try again in a moment. What you sent is kept once, however often it is sent.", RetryAfter: retryAfter}
 )
@@ -160,6 +169,10 @@ func (g *gate) requirePerson(c *gin.Context) {
 		abort(c, noDatabase)
 	case !found:
 		abort(c, unauthorized)
+	case passed.FactorDue && operationOf(c).Extensions["x-own"] == nil:
+		abort(c, factorDue)
+	case !g.may(passed.Role, mayOf(operationOf(c), c.Request.Method)):
+		abort(c, notYours)
 	default:
 		c.Request = c.Request.WithContext(context.WithValue(in, keyPassed, passed))
 		c.Next()
@@ -200,10 +213,8 @@ const (
 	formBody = "multipart/form-data"
 )
 
-// takes holds a request to what its operation takes: the content type that the contract
-// names and no other, no more than its size, no NUL and no invalid UTF-8 anywhere but in a
-// file. The body is read here, whole, so that a slow sender holds no transaction open.
-func (s *spec) takes(c *gin.Context) {
+// find finds the operation of a request.
+func (s *spec) find(c *gin.Context) {
 	route, params, err := s.router.FindRoute(c.Request)
 	if err != nil {
 		status := http.StatusNotFound
@@ -214,6 +225,15 @@ func (s *spec) takes(c *gin.Context) {
 		return
 	}
 	c.Set(keyRoute, found{route, params})
+	c.Next()
+}
+
+// takes holds a request to what its operation takes: the content type that the contract
+// names and no other, no more than its size, no NUL and no invalid UTF-8 anywhere but in a
+// file. The body is read here, whole, so that a slow sender holds no transaction open.
+func (s *spec) takes(c *gin.Context) {
+	f, _ := c.Get(keyRoute)
+	route := f.(found).route
 	for _, text := range []string{c.Request.URL.Path, query(c.Request.URL.RawQuery)} {
 		if r, ok := legible.Text(text); !ok {
 			abort(c, Said{Status: http.StatusBadRequest, Title: "The address is not understood", Detail: unseen(r), Field: "address"})

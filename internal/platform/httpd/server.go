@@ -42,6 +42,8 @@ type Options struct {
 	// Identify reads who a session belongs to: a context in which he is signed in, and what
 	// lets him pass. It reports false when there is no such person any more.
 	Identify func(ctx context.Context, person uuid.UUID, says json.RawMessage) (in context.Context, p Passed, found bool, err error)
+	// May reports whether a role may do what the contract's word for an operation says (x-may).
+	May func(role, word string) bool
 	// Word says what an error of a feature means to whoever asked; false for one it does
 	// not know.
 	Word     func(err error) (Said, bool)
@@ -57,6 +59,8 @@ type Options struct {
 // Passed is who may pass: what the server needs to know of whoever is signed in.
 type Passed struct {
 	Person, Club uuid.UUID
+	Role         string
+	FactorDue    bool   // he owes the club a second factor, and does nothing but set one up
 	Clock        int64  // number of the club's latest change
 	Day          string // the club's day today
 }
@@ -109,8 +113,8 @@ func New(o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	g := &gate{sessions: o.Sessions, identify: o.Identify}
-	api := engine.Group("/api/v1", limitBody, g.requireToken, g.requirePerson, spec.takes, bound, spec.validate)
+	g := &gate{o.Sessions, o.Identify, o.May}
+	api := engine.Group("/api/v1", limitBody, spec.find, g.requireToken, g.requirePerson, spec.takes, bound, spec.validate)
 	words := worder{o.Word, o.Log}
 	scope := changing{o.DB, time.Now, rand.Text()[:8]}.middleware
 	gen.RegisterHandlersWithOptions(api, gen.NewStrictHandlerWithOptions(o.API, []gen.StrictMiddlewareFunc{scope}, gen.StrictGinServerOptions{

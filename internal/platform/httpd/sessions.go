@@ -45,6 +45,7 @@ type SessionOptions struct {
 type Sessions struct {
 	secure, plain *scs.SessionManager // over TLS, and on loopback without; they share what they keep
 	store         *sessionStore
+	db            *pg.DB
 	allowPlain    bool
 	proxies       proxies
 	fail          func(http.ResponseWriter, *http.Request, error)
@@ -59,7 +60,7 @@ const (
 
 // NewSessions keeps sessions in the database.
 func NewSessions(db *pg.DB, o SessionOptions) *Sessions {
-	s := &Sessions{secure: scs.New(), allowPlain: o.Plain,
+	s := &Sessions{secure: scs.New(), allowPlain: o.Plain, db: db,
 		store: &sessionStore{postgresstore.NewWithCleanupInterval(db.Pool(), 10*time.Minute), db.Pool(), o.Who, cmp.Or(o.Idle, DefaultIdle)}}
 	s.secure.Store = s.store
 	s.secure.Lifetime = cmp.Or(o.Life, DefaultLife)
@@ -134,6 +135,9 @@ func (s *sessionStore) CommitCtx(ctx context.Context, token string, data []byte,
 	if id, ok := values[keyPerson].(string); ok && id != "" {
 		person = &id
 	}
+	if person == nil { // a passkey is asked for, or a second factor
+		expiry = minTime(expiry, time.Now().Add(halfLife))
+	}
 	w, ok := ctx.Value(keyWho).(*whoever)
 	if !ok {
 		w = &whoever{}
@@ -141,6 +145,13 @@ func (s *sessionStore) CommitCtx(ctx context.Context, token string, data []byte,
 	_, err = s.db.ExecContext(ctx, `INSERT INTO sessions (token, data, expiry, person, agent, address) VALUES ($1, $2, $3, $4::uuid, $5, $6)
 		ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry, person = excluded.person`, digestOf(token), data, expiry, person, w.agent, w.address)
 	return err
+}
+
+func minTime(a, b time.Time) time.Time {
+	if a.Before(b) {
+		return a
+	}
+	return b
 }
 
 // DeleteCtx ends a session.
@@ -179,7 +190,14 @@ func printable(text string, most int) string {
 const (
 	keyPerson = "user_id"
 	keyToken  = "csrf"
+	keyHalf   = "half"       // who has shown his password and owes a second factor
+	keySince  = "half_since" // when he has
+	keyTask   = "task"       // what a passkey is asked to sign
+	keyEnter  = "entered"    // when the session was given to its person
 )
+
+// halfLife is how long a second factor is waited for.
+const halfLife = 10 * time.Minute
 
 // within is the context the session lives in.
 func within(ctx context.Context) context.Context {
@@ -240,9 +258,52 @@ func (s *Sessions) Enter(ctx context.Context, person uuid.UUID) error {
 	if err := s.secure.RenewToken(ctx); err != nil {
 		return err
 	}
+	for _, key := range []string{keyHalf, keySince, keyTask} {
+		s.secure.Remove(ctx, key)
+	}
 	s.secure.Put(ctx, keyPerson, person.String())
 	s.secure.Put(ctx, keyToken, rand.Text())
+	s.secure.Put(ctx, keyEnter, time.Now().Unix())
 	return nil
+}
+
+// Switch gives the session to the same human as a member of another club.
+func (s *Sessions) Switch(ctx context.Context, person uuid.UUID) {
+	s.secure.Put(within(ctx), keyPerson, person.String())
+}
+
+// Fresh reports whether the session was entered within a while.
+func (s *Sessions) Fresh(ctx context.Context, while time.Duration) bool {
+	in := within(ctx)
+	return time.Since(time.Unix(s.secure.GetInt64(in, keyEnter), 0)) < while
+}
+
+// Half keeps who has shown his password and owes a second factor, under a new session. He is not in by that.
+func (s *Sessions) Half(ctx context.Context, account uuid.UUID) error {
+	ctx = within(ctx)
+	if err := s.secure.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.secure.Remove(ctx, keyPerson)
+	s.secure.Put(ctx, keyHalf, account.String())
+	s.secure.Put(ctx, keySince, time.Now().Unix())
+	s.secure.Put(ctx, keyToken, rand.Text())
+	return nil
+}
+
+// Halfway is who owes a second factor, if anybody and not for too long.
+func (s *Sessions) Halfway(ctx context.Context) (uuid.UUID, bool) {
+	ctx = within(ctx)
+	id, err := uuid.Parse(s.secure.GetString(ctx, keyHalf))
+	return id, err == nil && time.Since(time.Unix(s.secure.GetInt64(ctx, keySince), 0)) < halfLife
+}
+
+// Task keeps what a passkey is asked to sign; it is taken once.
+func (s *Sessions) Task(ctx context.Context, task []byte) { s.secure.Put(within(ctx), keyTask, task) }
+
+// TakeTask takes what a passkey was asked to sign.
+func (s *Sessions) TakeTask(ctx context.Context) []byte {
+	return s.secure.PopBytes(within(ctx), keyTask)
 }
 
 // Leave ends the session.
@@ -254,4 +315,48 @@ func ClientIP(ctx context.Context) string {
 		return w.address
 	}
 	return ""
+}
+
+// Open is a session as it is listed.
+type Open struct {
+	ID, Person        uuid.UUID
+	StartedAt, SeenAt time.Time
+	Agent, Address    string
+}
+
+// Of lists the sessions of some people that have not ended, the latest used first.
+func (s *Sessions) Of(ctx context.Context, people []uuid.UUID) ([]Open, error) {
+	var out []Open
+	err := s.db.Beside(within(ctx), func(ctx context.Context) (err error) {
+		out, err = pg.Select[Open](ctx, `SELECT id, person, started_at, seen_at, agent, address FROM sessions
+			WHERE person = ANY (@people::uuid[]) AND expiry > now() AND seen_at > now() - make_interval(secs => @idle) ORDER BY seen_at DESC LIMIT 1000`,
+			pg.Args{"people": texts(people), "idle": s.store.idle.Seconds()})
+		return err
+	})
+	return out, err
+}
+
+// End ends the sessions of some people but one: all of them when it is uuid.Nil.
+func (s *Sessions) End(ctx context.Context, people []uuid.UUID, but uuid.UUID) error {
+	return s.end(ctx, `DELETE FROM sessions WHERE person = ANY (@people::uuid[]) AND id <> @one`, people, but)
+}
+
+// EndOne ends one session of some people.
+func (s *Sessions) EndOne(ctx context.Context, people []uuid.UUID, one uuid.UUID) error {
+	return s.end(ctx, `DELETE FROM sessions WHERE person = ANY (@people::uuid[]) AND id = @one`, people, one)
+}
+
+func (s *Sessions) end(ctx context.Context, query string, people []uuid.UUID, one uuid.UUID) error {
+	return s.db.Beside(within(ctx), func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, query, pg.Args{"people": texts(people), "one": one})
+		return err
+	})
+}
+
+func texts(ids []uuid.UUID) []string {
+	out := make([]string, len(ids))
+	for i, id := range ids {
+		out[i] = id.String()
+	}
+	return out
 }

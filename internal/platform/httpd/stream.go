@@ -48,6 +48,9 @@ func (s stream) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	case !found:
 		write(w, unauthorized, nil)
 		return
+	case p.FactorDue:
+		write(w, factorDue, nil)
+		return
 	}
 	after, known := lastSeen(r)
 	follower, leave := s.hub.Follow(p.Club)

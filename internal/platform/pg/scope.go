@@ -76,6 +76,14 @@ func (d *DB) Anywhere(ctx context.Context, f func(context.Context) error) error 
 	return f(context.WithValue(ctx, scopeKey{}, &scope{conn: conn, gorm: g}))
 }
 
+// Beside runs f in one transaction for what no club owns, such as accounts. Inside any transaction it joins that one.
+func (d *DB) Beside(ctx context.Context, f func(context.Context) error) error {
+	if outer, err := scopeOf(ctx); err == nil && outer.tx != nil {
+		return f(ctx)
+	}
+	return d.in(ctx, uuid.Nil, f)
+}
+
 func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) error) (err error) {
 	ctx, cancel := d.bounded(ctx)
 	defer cancel()
@@ -103,7 +111,11 @@ func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) err
 	if at, ok := ctx.Deadline(); ok {
 		left = min(left, max(time.Until(at), time.Millisecond))
 	}
-	if _, err := tx.ExecContext(ctx, setClub, club.String(), fmt.Sprint(left.Milliseconds())); err != nil {
+	name := ""
+	if club != uuid.Nil {
+		name = club.String()
+	}
+	if _, err := tx.ExecContext(ctx, setClub, name, fmt.Sprint(left.Milliseconds())); err != nil {
 		return err
 	}
 	if err := f(inner); err != nil {

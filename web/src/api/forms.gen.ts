@@ -25,6 +25,174 @@ export const forms = {
     required: ["id", "ladder", "stage", "reason"],
     type: "object",
   },
+  askRecovery: {
+    properties: {
+      email: {
+        maxLength: 200,
+        minLength: 3,
+        title: "E-mail",
+        type: "string",
+      },
+    },
+    required: ["email"],
+    type: "object",
+  },
+  beginAuthenticator: {
+    properties: {
+      password: {
+        maxLength: 200,
+        title: "Password",
+        type: "string",
+      },
+    },
+    required: ["password"],
+    type: "object",
+  },
+  finishAuthenticator: {
+    properties: {
+      code: {
+        maxLength: 10,
+        minLength: 6,
+        title: "Code that it shows",
+        type: "string",
+      },
+    },
+    required: ["code"],
+    type: "object",
+  },
+  finishRecovery: {
+    properties: {
+      password: {
+        maxLength: 200,
+        minLength: 1,
+        title: "New password",
+        type: "string",
+      },
+      secret: {
+        pattern: "^[a-z2-7]{52}$",
+        title: "Link",
+        type: "string",
+      },
+    },
+    required: ["secret", "password"],
+    type: "object",
+  },
+  foundClub: {
+    properties: {
+      club: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Club",
+        type: "string",
+      },
+      email: {
+        maxLength: 200,
+        minLength: 3,
+        title: "Your e-mail",
+        type: "string",
+      },
+      name: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Your name",
+        type: "string",
+      },
+      password: {
+        maxLength: 200,
+        minLength: 1,
+        title: "Password",
+        type: "string",
+      },
+      season_start: {
+        format: "date",
+        maxLength: 10,
+        title: "First day of the season",
+        type: "string",
+      },
+      timezone: {
+        maxLength: 60,
+        minLength: 1,
+        title: "Time zone",
+        type: "string",
+      },
+      weeks: {
+        maximum: 60,
+        minimum: 1,
+        title: "Weeks",
+        type: "integer",
+      },
+      word: {
+        maxLength: 60,
+        minLength: 1,
+        title: "Word that the server printed",
+        type: "string",
+      },
+    },
+    required: ["word", "club", "timezone", "season_start", "weeks", "name", "email", "password"],
+    type: "object",
+  },
+  invite: {
+    properties: {
+      email: {
+        maxLength: 200,
+        minLength: 3,
+        title: "E-mail",
+        type: "string",
+      },
+      groups: {
+        items: {
+          pattern: "^[a-z0-9_]{1,20}$",
+          type: "string",
+        },
+        maxItems: 24,
+        title: "Groups",
+        type: "array",
+      },
+      name: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Name",
+        type: "string",
+      },
+      role: {
+        enum: ["head", "coach", "assistant", "health", "reader"],
+        title: "Role",
+        type: "string",
+      },
+      secret: {
+        pattern: "^[a-z2-7]{52}$",
+        type: "string",
+      },
+      title: {
+        maxLength: 120,
+        title: "Title",
+        type: "string",
+      },
+    },
+    required: ["email", "name", "title", "role", "groups", "secret"],
+    type: "object",
+  },
+  join: {
+    properties: {
+      name: {
+        maxLength: 120,
+        title: "Name",
+        type: "string",
+      },
+      password: {
+        maxLength: 200,
+        title: "Password",
+        type: "string",
+      },
+      secret: {
+        pattern: "^[a-z2-7]{52}$",
+        title: "Link",
+        type: "string",
+      },
+    },
+    required: ["secret"],
+    type: "object",
+  },
   postMarks: {
     properties: {
       marks: {
@@ -209,6 +377,18 @@ export const forms = {
     required: ["players", "limited", "drills"],
     type: "object",
   },
+  putAccount: {
+    properties: {
+      name: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Name",
+        type: "string",
+      },
+    },
+    required: ["name"],
+    type: "object",
+  },
   putCall: {
     properties: {
       aliases: {
@@ -296,6 +476,24 @@ export const forms = {
     required: ["name", "side", "kind", "aliases", "tags", "share", "needs"],
     type: "object",
   },
+  putClub: {
+    properties: {
+      name: {
+        maxLength: 120,
+        minLength: 1,
+        title: "Club",
+        type: "string",
+      },
+      timezone: {
+        maxLength: 60,
+        minLength: 1,
+        title: "Time zone",
+        type: "string",
+      },
+    },
+    required: ["name", "timezone"],
+    type: "object",
+  },
   putCutUp: {
     properties: {
       cut: {
@@ -312,6 +510,23 @@ export const forms = {
       },
     },
     required: ["name", "cut"],
+    type: "object",
+  },
+  putEmail: {
+    properties: {
+      email: {
+        maxLength: 200,
+        minLength: 3,
+        title: "New e-mail",
+        type: "string",
+      },
+      password: {
+        maxLength: 200,
+        title: "Password",
+        type: "string",
+      },
+    },
+    required: ["email", "password"],
     type: "object",
   },
   putEntry: {
@@ -424,6 +639,45 @@ export const forms = {
     required: ["date", "opponent", "home"],
     type: "object",
   },
+  putGroup: {
+    properties: {
+      name: {
+        maxLength: 60,
+        minLength: 1,
+        title: "Name",
+        type: "string",
+      },
+      place: {
+        maximum: 24,
+        minimum: 1,
+        title: "Place among the groups",
+        type: "integer",
+      },
+      positions: {
+        items: {
+          maxLength: 40,
+          minLength: 1,
+          type: "string",
+        },
+        maxItems: 40,
+        title: "Positions",
+        type: "array",
+      },
+      short: {
+        maxLength: 6,
+        minLength: 1,
+        title: "Short",
+        type: "string",
+      },
+      side: {
+        enum: ["offense", "defense", "units"],
+        title: "Side",
+        type: "string",
+      },
+    },
+    required: ["name", "short", "side", "positions", "place"],
+    type: "object",
+  },
   putLabelWord: {
     properties: {
       label: {
@@ -445,6 +699,35 @@ export const forms = {
       },
     },
     required: ["label", "said", "means"],
+    type: "object",
+  },
+  putMember: {
+    properties: {
+      groups: {
+        items: {
+          pattern: "^[a-z0-9_]{1,20}$",
+          type: "string",
+        },
+        maxItems: 24,
+        title: "Groups",
+        type: "array",
+      },
+      role: {
+        enum: ["head", "coach", "assistant", "health", "reader"],
+        title: "Role",
+        type: "string",
+      },
+      suspended: {
+        title: "Kept out for now",
+        type: "boolean",
+      },
+      title: {
+        maxLength: 120,
+        title: "Title",
+        type: "string",
+      },
+    },
+    required: ["title", "role", "groups", "suspended"],
     type: "object",
   },
   putOwnRange: {
@@ -484,6 +767,23 @@ export const forms = {
       },
     },
     required: ["id", "ok_low", "ok_high", "watch_low", "watch_high", "reason"],
+    type: "object",
+  },
+  putPassword: {
+    properties: {
+      next: {
+        maxLength: 200,
+        minLength: 1,
+        title: "New password",
+        type: "string",
+      },
+      password: {
+        maxLength: 200,
+        title: "Password now",
+        type: "string",
+      },
+    },
+    required: ["password", "next"],
     type: "object",
   },
   putPeriod: {
@@ -1088,6 +1388,18 @@ export const forms = {
       },
     },
     required: ["by", "on", "document"],
+    type: "object",
+  },
+  showFactor: {
+    properties: {
+      code: {
+        maxLength: 40,
+        minLength: 6,
+        title: "Code of your authenticator, or a recovery code",
+        type: "string",
+      },
+    },
+    required: ["code"],
     type: "object",
   },
   signIn: {

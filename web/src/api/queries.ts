@@ -22,6 +22,10 @@ export const queries = {
       queryFn: () => data(api.GET("/demo/staff")),
       staleTime: Infinity,
     }),
+  account: () =>
+    queryOptions({ queryKey: ["account"], queryFn: () => data(api.GET("/account")), staleTime: 0 }),
+  staff: () => queryOptions({ queryKey: ["staff"], queryFn: () => data(api.GET("/staff")) }),
+  club: () => queryOptions({ queryKey: ["club"], queryFn: () => data(api.GET("/club")) }),
   coaches: () =>
     queryOptions({
       queryKey: ["coaches"],
@@ -434,6 +438,15 @@ const affects: Record<string, string[]> = {
     "board",
     "technique-form",
   ],
+  putStaffRules: ["staff", "session"],
+  putMember: ["staff", "coaches", "session", "frame"],
+  removeMember: ["staff", "coaches"],
+  endMemberSessions: ["staff"],
+  invite: ["staff"],
+  revokeInvite: ["staff"],
+  putClub: ["club", "frame"],
+  putGroup: ["club", "frame", "roster"],
+  deleteGroup: ["club", "frame"],
   putScheme: ["scheme"],
   judgeMarks: [...ready, "scheme", "today", "players", "player", "evidence", "board", "technique-form"],
   putEntry: [...taught, "marks"],

@@ -21,6 +21,74 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/session/factor": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Shows the second factor after the password, a time-based code or a recovery code. */
+    post: operations["showFactor"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/session/passkey/task": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What a passkey is to sign, to come in by it alone or as the second factor. */
+    post: operations["beginPasskey"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/session/passkey": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Comes in by a passkey. */
+    post: operations["showPasskey"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/session/club": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Goes on as a member of another club's staff. */
+    post: operations["switchClub"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/presence": {
     parameters: {
       query?: never;
@@ -83,6 +151,262 @@ export interface paths {
     put?: never;
     post: operations["demoSignIn"];
     delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One's own account, with its factors and its open sessions. */
+    get: operations["getAccount"];
+    /** Changes one's own name, in every club. */
+    put: operations["putAccount"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/password": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Changes one's own password; all other sessions end. */
+    put: operations["putPassword"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/email": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Asks for another e-mail; it counts once the link that goes there is opened. */
+    put: operations["putEmail"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/email/confirm": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["confirmEmail"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/recovery": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Sends a link by which a new password is chosen, if the e-mail is somebody's; the answer is the same if it is not. */
+    post: operations["askRecovery"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/recovery/finish": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Chooses a new password by a link; all sessions end. A second factor is still asked for. */
+    post: operations["finishRecovery"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/sessions/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["endSession"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/sessions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Ends all of one's own sessions but this one. */
+    delete: operations["endOtherSessions"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/authenticator": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Shows that the authenticator works; recovery codes come back, once. */
+    put: operations["finishAuthenticator"];
+    /** A new secret for an authenticator. It counts once a code of it is shown. */
+    post: operations["beginAuthenticator"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/authenticator/off": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["dropAuthenticator"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/recovery-codes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** New recovery codes; those of before count no more. */
+    post: operations["renewRecoveryCodes"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/passkeys/task": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["beginNewPasskey"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/passkeys": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["addPasskey"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/passkeys/{key}/off": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        key: string;
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["dropPasskey"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/account/notices/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["seeNotice"];
     options?: never;
     head?: never;
     patch?: never;
@@ -247,6 +571,45 @@ export interface paths {
     put?: never;
     post?: never;
     delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/club": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The club and its position groups. */
+    get: operations["getClub"];
+    /** The club's name and time zone. */
+    put: operations["putClub"];
+    /** Makes the first club of an empty database, by the word that the server printed when it started. */
+    post: operations["foundClub"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/club/groups/{group}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Adds a position group or changes one; any name, any positions. */
+    put: operations["putGroup"];
+    post?: never;
+    /** Takes away a group of which nothing is recorded. */
+    delete: operations["deleteGroup"];
     options?: never;
     head?: never;
     patch?: never;
@@ -1618,6 +1981,133 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/staff": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who is on the staff, who was asked, and what the club demands of them. */
+    get: operations["getStaff"];
+    /** What the club demands of its staff. */
+    put: operations["putStaffRules"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/staff/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Changes a member's title, role and groups, suspends him or lets him in again. */
+    put: operations["putMember"];
+    post?: never;
+    /** Takes somebody off the staff; what he made stays under his name. */
+    delete: operations["removeMember"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/staff/{id}/sessions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Ends all sessions of a member, who then signs in again. */
+    delete: operations["endMemberSessions"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/staff/invites/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Asks somebody onto the staff by a link that works once. Its secret is made by the client; of it the digest is kept. */
+    put: operations["invite"];
+    post?: never;
+    delete: operations["revokeInvite"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/join/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What a link offers, to whoever has it. */
+    post: operations["lookAtInvite"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/join": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Comes onto the staff by a link. Who has an account has signed in to it; whoever has none chooses a password. */
+    post: operations["join"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/demo/outbox": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What the demo's simulated mailer was given. Not there elsewhere. */
+    get: operations["getOutbox"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/groups/{group}/library": {
     parameters: {
       query?: never;
@@ -2096,18 +2586,49 @@ export interface components {
       max_sessions?: number;
       from_week: number;
     };
+    PasskeyTask: {
+      /** @description What the browser is asked, as JSON. */
+      options: string;
+    };
     Session: {
-      /** @description Send it back as X-CSRF-Token. */
+      /** @description Send it back as X-CSRF-Token; empty without a session. */
       csrf: string;
       demo: boolean;
+      /** @description There is no club yet: whoever has the word that the server printed makes the first. */
+      first?: boolean;
+      second?: components["schemas"]["Second"];
+      /** @description The club asks for a second factor and there is none: it is set up first. */
+      factor_due?: boolean;
+      /** @description Where one is on the staff, when it is more than one club. */
+      clubs?: components["schemas"]["ClubPlace"][];
+      notices?: components["schemas"]["Notice"][];
       user?: components["schemas"]["User"];
+    };
+    /** @description The password was right; a second factor is owed. */
+    Second: {
+      /** @description A time-based code is taken. */
+      code: boolean;
+      passkey: boolean;
+    };
+    ClubPlace: {
+      /** Format: uuid */
+      member: string;
+      club: string;
+      here: boolean;
+    };
+    Notice: {
+      /** Format: uuid */
+      id: string;
+      says: string;
+      /** Format: date-time */
+      at: string;
     };
     User: {
       /** Format: uuid */
       id: string;
       name: string;
       /** @enum {string} */
-      role: "head" | "coach" | "health";
+      role: "head" | "coach" | "assistant" | "health" | "reader";
       groups: string[];
     };
     CoachRef: {
@@ -2122,6 +2643,44 @@ export interface components {
       name: string;
       title: string;
       email: string;
+    };
+    Account: {
+      name: string;
+      email: string;
+      has_password: boolean;
+      /** @description Codes of an authenticator are asked for. */
+      authenticator: boolean;
+      codes_left: number;
+      passkeys: components["schemas"]["OwnPasskey"][];
+      sessions: components["schemas"]["OpenSession"][];
+    };
+    OwnPasskey: {
+      key: string;
+      name: string;
+      /** Format: date-time */
+      added: string;
+      /** Format: date-time */
+      used?: string;
+    };
+    OpenSession: {
+      /** Format: uuid */
+      id: string;
+      here: boolean;
+      /** Format: date-time */
+      began: string;
+      /** Format: date-time */
+      seen: string;
+      /** @description The browser and the system, in words. */
+      what: string;
+      address: string;
+    };
+    AuthenticatorSecret: {
+      /** @description To type. */
+      secret: string;
+      /** @description To open on the device itself. */
+      address: string;
+      /** @description To point a camera at: a PNG as a data address. */
+      picture: string;
     };
     /** @description Players are named by the number on their back and their last name, plays by their number, techniques and faults by their keys, videos by their digest. */
     Bundle: {
@@ -2458,6 +3017,21 @@ export interface components {
       reps?: number;
       /** @description Reps a player and practice at the present pace. */
       now?: number;
+    };
+    Club: {
+      name: string;
+      timezone: string;
+      editable: boolean;
+      groups: components["schemas"]["ClubGroup"][];
+    };
+    ClubGroup: {
+      key: string;
+      name: string;
+      short: string;
+      side: string;
+      positions: string[];
+      /** @description Players or plans are of it; it cannot be taken away. */
+      used: boolean;
     };
     /** @description A play in the staff's own words. Empty, 0 and absent are not said. */
     PlayInput: {
@@ -4266,6 +4840,94 @@ export interface components {
       field?: string;
       current: components["schemas"]["SeasonGame"];
     };
+    /**
+     * Role
+     * @enum {string}
+     */
+    Role: "head" | "coach" | "assistant" | "health" | "reader";
+    Staff: {
+      members: components["schemas"]["Member"][];
+      invites: components["schemas"]["Invite"][];
+      require_factor: boolean;
+      /** @description Links go by e-mail; else they are handed over. */
+      mails: boolean;
+    };
+    Member: {
+      /** Format: uuid */
+      id: string;
+      version: number;
+      name: string;
+      title: string;
+      email: string;
+      role: components["schemas"]["Role"];
+      groups: string[];
+      suspended: boolean;
+      sessions: number;
+      /**
+       * Format: date-time
+       * @description When he was here last.
+       */
+      seen?: string;
+      me: boolean;
+      /** @description He shows a second factor. */
+      factor: boolean;
+    };
+    MemberInput: {
+      /** Title */
+      title: string;
+      role: components["schemas"]["Role"];
+      /** Groups */
+      groups: string[];
+      /** Kept out for now */
+      suspended: boolean;
+    };
+    MemberConflict: {
+      type?: string;
+      title: string;
+      status: number;
+      detail?: string;
+      field?: string;
+      current: components["schemas"]["Member"];
+    };
+    Invite: {
+      /** Format: uuid */
+      id: string;
+      email: string;
+      name: string;
+      title: string;
+      role: components["schemas"]["Role"];
+      groups: string[];
+      by: string;
+      /** Format: date-time */
+      at: string;
+      /** Format: date-time */
+      expires: string;
+    };
+    Invited: {
+      mailed: boolean;
+      /** Format: date-time */
+      expires: string;
+    };
+    Offer: {
+      club: string;
+      email: string;
+      name: string;
+      title: string;
+      role: components["schemas"]["Role"];
+      /** @description There is an account of this e-mail: its owner signs in first. */
+      known: boolean;
+      /** @description Whoever asks is signed in to it. */
+      signed_in: boolean;
+    };
+    Letter: {
+      /** Format: uuid */
+      id: string;
+      to: string;
+      subject: string;
+      body: string;
+      /** Format: date-time */
+      at: string;
+    };
     Library: {
       editable: boolean;
       questions: components["schemas"]["Question"][];
@@ -4792,6 +5454,17 @@ export interface components {
         "application/json": components["schemas"]["Session"];
       };
     };
+    /** @description The codes, once; empty where those of before still count. */
+    RecoveryCodes: {
+      headers: {
+        [name: string]: unknown;
+      };
+      content: {
+        "application/json": {
+          codes: string[];
+        };
+      };
+    };
   };
   parameters: {
     Id: string;
@@ -4818,6 +5491,33 @@ export interface components {
            * @description Made by the client.
            */
           id: string;
+        };
+      };
+    };
+    Passkey: {
+      content: {
+        "application/json": {
+          /** @description What the browser answered, as JSON. */
+          credential: string;
+        };
+      };
+    };
+    Secret: {
+      content: {
+        "application/json": {
+          /** @description Of a link. */
+          secret: string;
+        };
+      };
+    };
+    Confirmed: {
+      content: {
+        "application/json": {
+          /**
+           * Password
+           * @description Empty for an account without one: then one has come in just now.
+           */
+          password: string;
         };
       };
     };
@@ -4910,6 +5610,80 @@ export interface operations {
       default: components["responses"]["Problem"];
     };
   };
+  showFactor: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Code of your authenticator, or a recovery code */
+          code: string;
+        };
+      };
+    };
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  beginPasskey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The task, as the browser takes it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PasskeyTask"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  showPasskey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Passkey"];
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  switchClub: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Format: uuid */
+          member: string;
+        };
+      };
+    };
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
   tellPresence: {
     parameters: {
       query?: never;
@@ -4999,6 +5773,386 @@ export interface operations {
     };
     responses: {
       200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  getAccount: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The account. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Account"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putAccount: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Name */
+          name: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Saved. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putPassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Password now */
+          password: string;
+          /** New password */
+          next: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Changed. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putEmail: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** New e-mail */
+          email: string;
+          /** Password */
+          password: string;
+        };
+      };
+    };
+    responses: {
+      /** @description A link is on its way to the new address. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  confirmEmail: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Secret"];
+    responses: {
+      /** @description The e-mail is changed. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  askRecovery: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** E-mail */
+          email: string;
+        };
+      };
+    };
+    responses: {
+      /** @description It is looked into. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  finishRecovery: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Link */
+          secret: string;
+          /** New password */
+          password: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Changed. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  endSession: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It has ended. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  endOtherSessions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description They have ended. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  finishAuthenticator: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Code that it shows */
+          code: string;
+        };
+      };
+    };
+    responses: {
+      200: components["responses"]["RecoveryCodes"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  beginAuthenticator: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Password */
+          password: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The secret, once. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AuthenticatorSecret"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  dropAuthenticator: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Confirmed"];
+    responses: {
+      /** @description It counts no more. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  renewRecoveryCodes: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Confirmed"];
+    responses: {
+      200: components["responses"]["RecoveryCodes"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  beginNewPasskey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Confirmed"];
+    responses: {
+      /** @description What the browser is asked. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PasskeyTask"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  addPasskey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** What it is on */
+          name: string;
+          credential: string;
+        };
+      };
+    };
+    responses: {
+      200: components["responses"]["RecoveryCodes"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  dropPasskey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        key: string;
+      };
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Confirmed"];
+    responses: {
+      /** @description It lets nobody in any more. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  seeNotice: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It has been seen. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
       default: components["responses"]["Problem"];
     };
   };
@@ -5372,6 +6526,179 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["CallDetail"];
         };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getClub: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The club. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Club"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putClub: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Club */
+          name: string;
+          /** Time zone */
+          timezone: string;
+        };
+      };
+    };
+    responses: {
+      /** @description Saved. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  foundClub: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Word that the server printed */
+          word: string;
+          /** Club */
+          club: string;
+          /** Time zone */
+          timezone: string;
+          /**
+           * First day of the season
+           * Format: date
+           */
+          season_start: string;
+          /** Weeks */
+          weeks: number;
+          /** Your name */
+          name: string;
+          /** Your e-mail */
+          email: string;
+          /** Password */
+          password: string;
+        };
+      };
+    };
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  putGroup: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Name */
+          name: string;
+          /** Short */
+          short: string;
+          /**
+           * Side
+           * @enum {string}
+           */
+          side: "offense" | "defense" | "units";
+          /** Positions */
+          positions: string[];
+          /** Place among the groups */
+          place: number;
+        };
+      };
+    };
+    responses: {
+      /** @description Saved. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  deleteGroup: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        group: components["parameters"]["Group"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description It is gone. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       default: components["responses"]["Problem"];
     };
@@ -8449,6 +9776,312 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["GameConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getStaff: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The staff. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Staff"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putStaffRules: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Everybody shows a second factor */
+          require_factor: boolean;
+        };
+      };
+    };
+    responses: {
+      /** @description Saved. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putMember: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
+        "If-Match": components["parameters"]["IfMatch"];
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["MemberInput"];
+      };
+    };
+    responses: {
+      /** @description The member as saved. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Member"];
+        };
+      };
+      /** @description Somebody else changed him since he was read. */
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["MemberConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  removeMember: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description He is off the staff. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  endMemberSessions: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description They have ended. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  invite: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** E-mail */
+          email: string;
+          /** Name */
+          name: string;
+          /** Title */
+          title: string;
+          role: components["schemas"]["Role"];
+          /** Groups */
+          groups: string[];
+          secret: string;
+        };
+      };
+    };
+    responses: {
+      /** @description The invitation, and whether it went by e-mail. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Invited"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  revokeInvite: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The link lets nobody in any more. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  lookAtInvite: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: components["requestBodies"]["Secret"];
+    responses: {
+      /** @description The offer. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Offer"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  join: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Link */
+          secret: string;
+          /** Name */
+          name?: string;
+          /** Password */
+          password?: string;
+        };
+      };
+    };
+    responses: {
+      200: components["responses"]["Session"];
+      default: components["responses"]["Problem"];
+    };
+  };
+  getOutbox: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The letters, newest first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Letter"][];
         };
       };
       default: components["responses"]["Problem"];

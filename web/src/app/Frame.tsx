@@ -31,6 +31,19 @@ const screens = [
   { path: "teaching", name: "Teaching", key: "6" },
 ];
 
+const beside = [
+  { path: "roster", name: "Roster" },
+  { path: "staff", name: "Staff" },
+  { path: "club", name: "the club" },
+  { path: "account", name: "your account" },
+];
+
+/** What athletic health has to do with: who takes part, and when there is practice. */
+const forHealth = ["season", "practice"];
+
+const screensOf = (user: Schemas["User"]) =>
+  user.role === "health" ? screens.filter((s) => forHealth.includes(s.path)) : screens;
+
 /** What stands around every screen: the rail in the order of the work, the group and the week. */
 export function Frame() {
   const session = useQuery(queries.session());
@@ -51,8 +64,15 @@ export function Frame() {
   if (frame.error) return <Trouble error={frame.error} again={() => void frame.refetch()} />;
   if (!frame.data || !session.data?.user) return <Loading what="Nine Yard" />;
   if (!known) return <NotFound />;
+  const user = session.data.user;
+  const screen = location.pathname.split("/")[5] ?? "today";
+  // A club may ask for a second factor first; and a role has screens of its own.
+  if (session.data.factor_due && screen !== "account")
+    return <Navigate to={`/g/${group}/w/${week}/account`} replace />;
+  if (user.role === "health" && screens.some((s) => s.path === screen && !forHealth.includes(s.path)))
+    return <Navigate to={`/g/${group}/w/${week}/roster`} replace />;
   return (
-    <SyncProvider user={session.data.user.id}>
+    <SyncProvider user={user.id}>
       <a
         href="#main"
         className="btn sr-only focus:not-sr-only focus:fixed focus:left-2 focus:top-2 focus:z-50 screen-only"
@@ -60,9 +80,10 @@ export function Frame() {
         Skip to the screen
       </a>
       <div className="flex min-h-screen flex-col print:block! md:grid md:grid-cols-[132px_minmax(0,1fr)]">
-        <Rail />
+        <Rail user={user} />
         <div className="flex min-w-0 flex-1 flex-col">
-          <Bar frame={frame.data} user={session.data.user} />
+          <Bar frame={frame.data} session={session.data} user={user} />
+          <Notices list={session.data.notices ?? []} />
           <main
             id="main"
             tabIndex={-1}
@@ -77,7 +98,7 @@ export function Frame() {
           </main>
         </div>
       </div>
-      <SignInAgain user={session.data.user} demo={session.data.demo} />
+      <SignInAgain user={user} demo={session.data.demo} />
     </SyncProvider>
   );
 }
@@ -87,7 +108,7 @@ function OnItsWay() {
   const { state, location } = useNavigation();
   if (state !== "loading") return null;
   const path = location.pathname.split("/")[5] ?? "today";
-  const name = [...screens, { path: "roster", name: "Roster" }].find((s) => s.path === path)?.name;
+  const name = [...screens, ...beside].find((s) => s.path === path)?.name;
   return (
     <div className="fixed left-1/2 top-14 z-30 -translate-x-1/2 bg-sheet screen-only">
       <Loading what={name ?? "the screen"} />
@@ -95,11 +116,12 @@ function OnItsWay() {
   );
 }
 
-function Rail() {
+function Rail({ user }: { user: Schemas["User"] }) {
   const { base } = useWhere();
   const navigate = useNavigate();
+  const own = screensOf(user);
   useKeys(
-    screens.map((s) => ({
+    own.map((s) => ({
       keys: `Alt+${s.key}`,
       does: s.name,
       run: () => void navigate(`${base}/${s.path}`),
@@ -119,7 +141,7 @@ function Rail() {
         <span className="text-[15px] font-extrabold tracking-wide">NINE YARD</span>
         <HashMark />
       </Link>
-      {screens.map((s) => (
+      {own.map((s) => (
         <NavLink key={s.path} to={`${base}/${s.path}`} className={link}>
           {s.name}
         </NavLink>
@@ -133,7 +155,13 @@ function Rail() {
   );
 }
 
-function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }) {
+interface BarProps {
+  frame: Schemas["Frame"];
+  session: Schemas["Session"];
+  user: Schemas["User"];
+}
+
+function Bar({ frame, session, user }: BarProps) {
   const { group, week } = useWhere();
   const navigate = useNavigate();
   const location = useLocation();
@@ -182,7 +210,7 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
           <Button kind="bare" className="label hidden md:inline" onClick={() => setKeysOpen(true)}>
             Keys <span className="kbd">?</span>
           </Button>
-          <UserMenu user={user} club={frame.club} />
+          <UserMenu user={user} club={frame.club} session={session} />
         </span>
         <Find open={finding} onOpenChange={setFinding} />
         <KeysWindow open={keysOpen} onOpenChange={setKeysOpen} />
@@ -191,18 +219,67 @@ function Bar({ frame, user }: { frame: Schemas["Frame"]; user: Schemas["User"] }
   );
 }
 
-function UserMenu({ user, club }: { user: Schemas["User"]; club: string }) {
+/** What the account is told of itself, until it is put away. */
+function Notices({ list }: { list: Schemas["Notice"][] }) {
+  const client = useQueryClient();
+  if (list.length === 0) return null;
+  const away = (id: string) =>
+    void data(api.DELETE("/account/notices/{id}", { params: { path: { id } } })).then(() =>
+      client.invalidateQueries({ queryKey: queries.session().queryKey }),
+    );
+  return (
+    <ul aria-label="Notices" className="screen-only">
+      {list.map((n) => (
+        <li
+          key={n.id}
+          className="flex flex-wrap items-center gap-3 border-b border-watch bg-watch-wash px-3 py-1 md:px-[18px]"
+        >
+          <span className="say text-small">
+            {n.says}. If that was not you, choose a new password and tell the head coach.
+          </span>
+          <Button kind="text" className="ml-auto" onClick={() => away(n.id)}>
+            Seen<span className="sr-only">: {n.says}</span>
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface MenuProps {
+  user: Schemas["User"];
+  club: string;
+  session: Schemas["Session"];
+}
+
+function UserMenu({ user, club, session }: MenuProps) {
   const theme = useTheme();
   const client = useQueryClient();
   const navigate = useNavigate();
+  const { base } = useWhere();
   const signOut = async () => {
     await data(api.DELETE("/session")).catch(() => undefined);
     forgetAll(client);
     void navigate("/signin");
   };
+  const goTo = async (member: string) => {
+    await data(api.POST("/session/club", { body: { member } }));
+    forgetAll(client);
+    location.assign("/");
+  };
   return (
     <Menu label={user.name} title="You">
       <MenuLabel>{club}</MenuLabel>
+      {(session.clubs ?? [])
+        .filter((c) => !c.here)
+        .map((c) => (
+          <MenuItem key={c.member} onSelect={() => void goTo(c.member)}>
+            To {c.club}
+          </MenuItem>
+        ))}
+      <MenuItem onSelect={() => void navigate(`${base}/account`)}>Your account</MenuItem>
+      {user.role === "head" && <MenuItem onSelect={() => void navigate(`${base}/staff`)}>Staff</MenuItem>}
+      <MenuItem onSelect={() => void navigate(`${base}/club`)}>The club and its groups</MenuItem>
       <MenuItem onSelect={() => setTheme(theme === "night" ? "day" : "night")}>
         {theme === "night" ? "Paper, for daylight" : "Dark, for the film room"}
       </MenuItem>

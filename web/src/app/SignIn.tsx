@@ -27,6 +27,7 @@ export function SignIn() {
   if (session.error) return <Trouble error={session.error} again={() => void session.refetch()} />;
   if (!session.data) return <Loading what="the sign-in" />;
   if (session.data.user) return <Navigate to={next} replace />;
+  if (session.data.first) return <Navigate to="/begin" replace />;
   const enter = (now: Schemas["Session"]) => {
     keepToken(now.csrf);
     forgetAll(client);

@@ -4,8 +4,12 @@ import { TextField } from "@/kit/form/fields";
 import type { Body } from "@/kit/form/shape";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Problem, api, data, type Schemas } from "@/api/client";
+import { Link } from "react-router";
+import { Problem, api, data, keepToken, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import { useSending } from "@/api/sending";
+import { Wrong } from "@/kit/Field";
+import { hasPasskeys, enterByPasskey } from "./passkey";
 import { refreshToken } from "./session";
 
 interface Props {
@@ -26,8 +30,51 @@ async function entering(call: () => Promise<Schemas["Session"]>): Promise<Schema
   }
 }
 
-/** Signing in by e-mail and password, and in the demo by one click. */
+/** Signing in: by e-mail and password, with a second factor where one is owed; by a passkey; in the demo by one click. */
 export function SignInForm({ demo, onEnter, before }: Props) {
+  const session = useQuery(queries.session());
+  const [second, setSecond] = useState(session.data?.second);
+  const [trouble, setTrouble] = useState<string>();
+  const enter = (now: Schemas["Session"]) => {
+    keepToken(now.csrf);
+    if (now.user) onEnter(now);
+    else setSecond(now.second);
+  };
+  const passkey = () => {
+    setTrouble(undefined);
+    enterByPasskey()
+      .then(enter)
+      .catch((e: unknown) => {
+        // Who closes the window of his device has changed his mind.
+        if (!(e instanceof DOMException)) setTrouble(e instanceof Error ? e.message : "That did not work");
+      });
+  };
+  return (
+    <>
+      <div className="grid content-start gap-3">
+        {second ? (
+          <SecondForm second={second} onEnter={enter} onBack={() => setSecond(undefined)} />
+        ) : (
+          <PasswordForm onEnter={enter} />
+        )}
+        {hasPasskeys() && (!second || second.passkey) && (
+          <Button className="max-w-xs justify-center" onClick={passkey}>
+            Use a passkey
+          </Button>
+        )}
+        {trouble && <Wrong>{trouble}</Wrong>}
+        {!second && (
+          <Link className="say text-small underline" to="/recover">
+            The password is forgotten
+          </Link>
+        )}
+      </div>
+      {demo && <DemoStaff before={before} onEnter={enter} onError={setTrouble} />}
+    </>
+  );
+}
+
+function PasswordForm({ onEnter }: Pick<Props, "onEnter">) {
   const of = useFormOf("signIn", { email: "", password: "" });
   const [refused, setRefused] = useState<Refused>();
   const submit = async (body: Body<"signIn">) => {
@@ -41,21 +88,48 @@ export function SignInForm({ demo, onEnter, before }: Props) {
     }
   };
   return (
+    <Form of={of} refused={refused} onSave={submit} className="grid max-w-xs gap-3">
+      <TextField name="email" type="email" autoComplete="username webauthn" />
+      <TextField name="password" type="password" autoComplete="current-password" />
+      <Button type="submit" kind="main" className="justify-center" off={of.form.formState.isSubmitting}>
+        Sign in
+      </Button>
+    </Form>
+  );
+}
+
+interface SecondProps extends Pick<Props, "onEnter"> {
+  second: Schemas["Second"];
+  onBack: () => void;
+}
+
+/** The password was right; a second factor is owed. */
+function SecondForm({ second, onEnter, onBack }: SecondProps) {
+  const of = useFormOf("showFactor", { code: "" });
+  const send = useSending();
+  return (
     <>
-      <Form of={of} refused={refused} onSave={submit} className="grid max-w-xs gap-3">
-        <TextField name="email" type="email" autoComplete="username" />
-        <TextField name="password" type="password" autoComplete="current-password" />
-        <Button type="submit" kind="main" className="justify-center" off={of.form.formState.isSubmitting}>
-          Sign in
-        </Button>
-      </Form>
-      {demo && (
-        <DemoStaff
-          before={before}
-          onEnter={onEnter}
-          onError={(message) => setRefused({ field: "password", message })}
-        />
+      <p className="say">The password is right. Now your second factor:</p>
+      {second.code && (
+        <Form
+          of={of}
+          refused={send.refused}
+          onSave={(body) =>
+            send
+              .run(() => data(api.POST("/session/factor", { body })))
+              .then((done) => done && onEnter(done.answer))
+          }
+          className="grid max-w-xs gap-3"
+        >
+          <TextField name="code" autoComplete="one-time-code" inputMode="text" />
+          <Button type="submit" kind="main" className="justify-center" off={send.busy}>
+            Go on
+          </Button>
+        </Form>
       )}
+      <Button kind="text" className="justify-self-start" onClick={onBack}>
+        Sign in as somebody else
+      </Button>
     </>
   );
 }
@@ -74,6 +148,11 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
     <section aria-label="Demo staff" className="sheet self-start p-4">
       <h2 className="head">Demo: the Marrow Point Lamplighters</h2>
       <p className="say mt-1 text-soft">An invented club in week 7. Come in as any of its staff.</p>
+      <p className="say text-small">
+        <Link className="underline" to="/outbox">
+          Letters that the demo would send
+        </Link>
+      </p>
       <ul className="mt-3 grid gap-1.5">
         {list.map((s) => (
           <li key={s.id}>

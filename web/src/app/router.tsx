@@ -14,6 +14,17 @@ export const router = createBrowserRouter([
     errorElement: <ErrorScreen />,
     hydrateFallbackElement: <Loading what="the sign-in" />,
   },
+  ...(["join", "recover", "email", "begin", "outbox"] as const).map((path) => ({
+    path: `/${path}`,
+    lazy: async () => {
+      const { Join, Recover, ConfirmEmail, Begin, Outbox } = await load(() => import("./Links"));
+      return {
+        Component: { join: Join, recover: Recover, email: ConfirmEmail, begin: Begin, outbox: Outbox }[path],
+      };
+    },
+    errorElement: <ErrorScreen />,
+    hydrateFallbackElement: <Loading what="Nine Yard" />,
+  })),
   {
     path: "/g/:group/w/:week",
     element: <Frame />,
@@ -178,6 +189,20 @@ export const router = createBrowserRouter([
           {
             path: "roster/import",
             lazy: async () => ({ Component: (await load(() => import("@/screens/roster/Import"))).Import }),
+          },
+          {
+            path: "staff",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/staff/Staff"))).Staff }),
+          },
+          {
+            path: "club",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/staff/Club"))).Club }),
+          },
+          {
+            path: "account",
+            lazy: async () => ({
+              Component: (await load(() => import("@/screens/account/Account"))).Account,
+            }),
           },
           { path: "*", element: <OutOfBounds /> },
         ],

@@ -9,7 +9,7 @@ import { v7 as uuid } from "uuid";
 import { api, data, upload, type Schemas } from "@/api/client";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
-import { useEditable } from "@/screens/today/useEditable";
+import { useTeaches } from "@/screens/today/useEditable";
 import { listFiles } from "@/parts/lists";
 import { count, feet } from "@/parts/words";
 import { useAct } from "@/sync/react";
@@ -39,7 +39,7 @@ function send(file: File, group: string): Promise<Preview> {
 /** Importing the roster: the file as the coach has it, a look at every line, then the good ones in one go. */
 export function Import() {
   const { group, base } = useWhere();
-  const editable = useEditable(group);
+  const editable = useTeaches(group);
   const [file, setFile] = useState<File>();
   const [mapping, setMapping] = useState<Record<string, number>>();
   const preview = useMutation({

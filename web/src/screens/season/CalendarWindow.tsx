@@ -7,6 +7,7 @@ import { Button, FileLink } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
 import { Trouble } from "@/kit/States";
+import { secret } from "@/parts/secret";
 import { useSync } from "@/sync/context";
 
 /** The season in other calendars: as a file, or by an address that is read again and can be revoked. */
@@ -17,12 +18,6 @@ export function CalendarWindow({ open, onClose }: { open: boolean; onClose: () =
     </Dialog>
   );
 }
-
-const letters = "abcdefghijklmnopqrstuvwxyz234567";
-
-/** 260 bits that nobody can guess, in letters and digits. */
-const secret = () =>
-  [...crypto.getRandomValues(new Uint8Array(52))].map((b) => letters[b % letters.length]).join("");
 
 function Ways() {
   const { engine } = useSync();

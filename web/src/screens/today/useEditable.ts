@@ -1,9 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "@/api/queries";
 
-/** Whether the coach may change what belongs to the group. The server decides; this keeps buttons honest. */
+/** Whether the coach plans and marks in the group. The server decides; this keeps buttons honest. */
 export function useEditable(group: string): boolean {
-  const session = useQuery(queries.session());
-  const user = session.data?.user;
-  return !!user && (user.role === "head" || user.groups.includes(group));
+  const { user } = useQuery(queries.session()).data ?? {};
+  if (!user) return false;
+  return user.role === "head" || (/^(coach|assistant)$/.test(user.role) && user.groups.includes(group));
+}
+
+/** Whether the coach may change what the group is: its players, and what they are taught. */
+export function useTeaches(group: string): boolean {
+  const { user } = useQuery(queries.session()).data ?? {};
+  return useEditable(group) && user?.role !== "assistant";
 }
