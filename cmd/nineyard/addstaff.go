@@ -15,7 +15,7 @@ import (
 
 // password asks for one on standard input.
 func password(cmd *cobra.Command) (string, error) {
-	fmt.Fprint(cmd.ErrOrStderr(), fmt.Sprintf("Password (at least %d characters): ", access.MinPassword))
+	fmt.Fprintf(cmd.ErrOrStderr(), "Password (at least %d characters): ", access.MinPassword)
 	line, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
 	if err != nil && line == "" {
 		return "", errors.New("no password was given")

@@ -1,7 +1,9 @@
 package access
 
 import (
+	"slices"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/trustelem/zxcvbn"
@@ -33,11 +35,36 @@ func CheckPassword(password string, about ...string) error {
 	}
 	known := []string{"nine yard", "nineyard", "football", "coach"}
 	for _, a := range about {
+		a = strings.ToLower(a)
 		known = append(known, a)
 		known = append(known, strings.FieldsFunc(a, func(r rune) bool { return strings.ContainsRune(" .@-_", r) })...)
 	}
-	if zxcvbn.PasswordStrength(password[:min(len(password), 100)], known).Score < guessable {
+	if own(password, known) < leastOwn {
+		return invalid.Field("password", "this password is little more than who you are, or what this is")
+	}
+	if zxcvbn.PasswordStrength(strings.ToLower(password[:min(len(password), 100)]), known).Score < guessable {
 		return invalid.Field("password", "this password is easily guessed: it is common, follows a pattern, or says who you are")
 	}
 	return nil
+}
+
+// leastOwn is how many characters of a password must say neither whose it is nor what it is for.
+const leastOwn = 8
+
+// own counts the letters and digits of a password that are left without known words of three characters and more.
+func own(password string, known []string) int {
+	left := strings.ToLower(password)
+	slices.SortFunc(known, func(a, b string) int { return len(b) - len(a) })
+	for _, k := range known {
+		if len(k) >= 3 {
+			left = strings.ReplaceAll(left, k, " ")
+		}
+	}
+	n := 0
+	for _, r := range left {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			n++
+		}
+	}
+	return n
 }

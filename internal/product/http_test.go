@@ -483,3 +483,22 @@ func TestHealthAndPages(t *testing.T) {
 	status, _ = s.do("PATCH", "/frame", nil)
 	assert.Contains(t, []int{http.StatusMethodNotAllowed, http.StatusUnauthorized}, status, fmt.Sprint(status))
 }
+
+// empty is a migrated database with no club.
+func empty(t *testing.T) (app, owner *pg.DB) {
+	t.Helper()
+	url := pgtest.Copy(t, "empty", func(url string) error { _, err := pg.Migrate(context.Background(), url); return err })
+	app, err := pg.Open(url, 4)
+	require.NoError(t, err)
+	owner, err = pg.OpenOwner(url, 2)
+	require.NoError(t, err)
+	t.Cleanup(func() { _, _ = app.Close(), owner.Close() })
+	return app, owner
+}
+
+// read reads an answer.
+func read[T any](t *testing.T, text string) (v T) {
+	t.Helper()
+	require.NoError(t, json.Unmarshal([]byte(text), &v), text)
+	return v
+}

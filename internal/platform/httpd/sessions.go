@@ -115,8 +115,9 @@ func (s *sessionStore) FindCtx(ctx context.Context, token string) ([]byte, bool,
 		query = `WITH seen AS (UPDATE sessions s SET seen_at = now() WHERE ` + live + ` AND s.seen_at < now() - make_interval(secs => $3)) ` + query
 		args = append(args, seenEvery.Seconds())
 	}
-	var data []byte
-	err := s.db.QueryRowContext(ctx, query, args...).Scan(&w.session, &data, &w.says)
+	var data, says []byte
+	err := s.db.QueryRowContext(ctx, query, args...).Scan(&w.session, &data, &says)
+	w.says = says
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, false, nil
 	}
