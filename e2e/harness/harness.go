@@ -290,3 +290,38 @@ func Replace(p *rod.Page, text string) error {
 	}
 	return Type(p, text)
 }
+
+// PID is the process of the binary.
+func (a *App) PID() int { return a.cmd.Process.Pid }
+
+// Memory is how much the binary takes now and took at most, in MiB.
+func (a *App) Memory() (now, peak int, err error) {
+	text, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", a.PID()))
+	if err != nil {
+		return 0, 0, err
+	}
+	for _, line := range strings.Split(string(text), "\n") {
+		var kib int
+		if _, err := fmt.Sscanf(line, "VmRSS: %d kB", &kib); err == nil {
+			now = kib >> 10
+		}
+		if _, err := fmt.Sscanf(line, "VmHWM: %d kB", &kib); err == nil {
+			peak = kib >> 10
+		}
+	}
+	return now, peak, nil
+}
+
+// CrashDatabase kills a process of PostgreSQL that works for the app: the whole cluster then recovers as after a power cut.
+func (a *App) CrashDatabase(ctx context.Context) error {
+	db, err := sql.Open("pgx", a.dbURL)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = db.Close() }()
+	var pid int
+	if err := db.QueryRowContext(ctx, `SELECT pid FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid() ORDER BY state = 'active' DESC LIMIT 1`).Scan(&pid); err != nil {
+		return err
+	}
+	return syscall.Kill(pid, syscall.SIGKILL)
+}

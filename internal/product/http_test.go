@@ -143,13 +143,19 @@ func (s *site) do(method, path string, body any, headers ...string) (int, string
 	for i := 0; i+1 < len(headers); i += 2 {
 		req.Header.Set(headers[i], headers[i+1])
 	}
-	resp, err := s.client.Do(req)
+	return s.asked(req)
+}
+
+// asked sends a request and reads the answer; one that refuses is a problem document.
+func (s *site) asked(r *http.Request) (int, string) {
+	s.t.Helper()
+	resp, err := s.client.Do(r)
 	require.NoError(s.t, err)
 	defer func() { _ = resp.Body.Close() }()
 	text, err := io.ReadAll(resp.Body)
 	require.NoError(s.t, err)
 	if resp.StatusCode >= 400 {
-		assert.Equal(s.t, "application/problem+json", resp.Header.Get("Content-Type"), "%s %s", method, path)
+		assert.Equal(s.t, "application/problem+json", resp.Header.Get("Content-Type"), "%s %s", r.Method, r.URL)
 	}
 	return resp.StatusCode, string(text)
 }

@@ -21,7 +21,8 @@ import (
 
 // Limits of a table.
 const (
-	MaxBytes   = 10 << 20
+	MaxBytes   = 10 << 20 // of a workbook
+	maxText    = 4 << 20  // of delimited text
 	MaxRows    = 5000
 	MaxColumns = 100
 	maxHeader  = 200  // bytes of the name of a column
@@ -59,6 +60,12 @@ func Read(r io.Reader) (Table, error) {
 	}
 	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
 		return workbook(data)
+	}
+	if len(data) > maxText {
+		return Table{}, invalid.Field("file", "the file is larger than %d MiB, which no list is", maxText>>20)
+	}
+	if n := bytes.Count(data, []byte("\n")) + bytes.Count(data, []byte("\r")); n > 8*MaxRows {
+		return Table{}, invalid.Field("file", "the file has more than %d lines", MaxRows)
 	}
 	text, encoding, err := decode(data)
 	if err != nil {
