@@ -1,5 +1,5 @@
 # Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
-.PHONY: help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf prepare-ffmpeg generate format film shots
+.PHONY: attack outdated help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf prepare-ffmpeg generate format film shots
 
 GO      ?= go
 BIN     := bin/nineyard
@@ -23,6 +23,7 @@ test: prepare ## All Go tests, browser tests and front-end tests
 	cd web && npm run --silent test
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
 	$(GO) test -count 1 -timeout 30m -parallel 3 ./e2e # it runs what was built, which no cache knows of
+	$(GO) test -count 1 -timeout 10m -v ./e2e/attack | grep -v '^=== '
 
 check: prepare-web $(CORE) generate-check ## Formatting, vet, staticcheck, types, lint, generated code
 	@test -z "$$(gofmt -l cmd core internal library e2e web/*.go)" || { echo "gofmt: run 'make format'"; gofmt -l cmd core internal library e2e web/*.go; exit 1; }
@@ -39,6 +40,14 @@ bench: prepare build ## Measure the budgets
 	NINEYARD_BENCH=1 $(GO) test -run 'KeyToPaint|DragToPaint|Twelve' -v -count 1 -parallel 1 ./e2e
 	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'
 	@uptime
+
+attack: prepare-postgres build ## Attack a server of its own: the contract, memory, what was answered (three minutes)
+	NINEYARD_ATTACK=3m $(GO) test -count 1 -timeout 30m -v ./e2e/attack
+	$(GO) test -count 1 -v -run 'EveryRole|OwnGroup|NoClubReaches' ./internal/product
+
+outdated: prepare-web ## List the parts of which there is a newer version
+	@$(GO) list -m -u -f '{{if and .Update (not .Indirect)}}{{.Path}} {{.Version}} → {{.Update.Version}}{{end}}' all
+	@cd web && npm outdated || true
 
 bench-large: prepare-postgres build ## Measure the screens among a hundred clubs with five seasons each (11 million marks)
 	NINEYARD_LARGE=1 NINEYARD_BIN=$(CURDIR)/$(BIN) $(GO) test -run '^$$' -bench 'Screens/largest' -benchtime 40x -timeout 60m ./internal/product

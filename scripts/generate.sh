@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Bundles api/*.yaml into one contract and generates Go and TypeScript from it, with what forms
-# must know. With --check it only says whether what is committed is fresh.
+# must know, and lists the licences of what ships. With --check it only says whether what is committed is fresh.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 out=.
@@ -20,8 +20,11 @@ forms=$(realpath -m "$out/web/src/api/forms.gen.ts")
 go run ./internal/contract/forms "$contract" library/schema.json >"$forms.new"
 mv "$forms.new" "$forms"
 (cd web && npx --no-install prettier --config .prettierrc.json --write "$types" "$forms" >/dev/null)
+mkdir -p "$out/web/public"
+go run ./internal/licences >"$out/web/public/licences.json.new"
+mv "$out/web/public/licences.json.new" "$out/web/public/licences.json"
 if [ "$out" != . ]; then
-  for f in api/openapi.gen.yaml internal/contract/contract.gen.go internal/contract/gen/server.gen.go web/src/api/schema.gen.ts web/src/api/forms.gen.ts; do
+  for f in web/public/licences.json api/openapi.gen.yaml internal/contract/contract.gen.go internal/contract/gen/server.gen.go web/src/api/schema.gen.ts web/src/api/forms.gen.ts; do
     cmp -s "$f" "$out/$f" || { echo "$f is not fresh: run 'make generate'" >&2; exit 1; }
   done
 fi

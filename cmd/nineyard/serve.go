@@ -23,6 +23,7 @@ import (
 	"nineyard/internal/platform/httpd"
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/post"
+	"nineyard/internal/privacy"
 	"nineyard/internal/product"
 	"nineyard/web"
 )
@@ -119,6 +120,7 @@ func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context
 	kept := make(chan struct{})
 	go func() { defer close(kept); keeper.Run(listening, time.Now) }()
 	defer func() { stopListening(); <-kept }()
+	go (&privacy.Keeper{DB: o.DB, Log: log}).Run(listening, time.Now)
 	worked := make(chan struct{})
 	go func() {
 		defer close(worked)

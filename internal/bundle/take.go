@@ -19,6 +19,7 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
 )
 
 // atOnce is how many marks are recorded together.
@@ -39,9 +40,12 @@ func read(r io.Reader) (b contract.Bundle, err error) {
 	if err != nil {
 		return b, err
 	}
+	if err := httpd.Legible(data); err != nil {
+		return b, err
+	}
 	var plain any
 	if err := json.Unmarshal(data, &plain); err != nil {
-		return b, invalid.Field("file", "this is no bundle: %s", err)
+		return b, invalid.Caused("file", "this is no bundle: it is not JSON", err)
 	}
 	s, err := schema()
 	if err != nil {
@@ -50,7 +54,7 @@ func read(r io.Reader) (b contract.Bundle, err error) {
 	if err := s.VisitJSON(plain); err != nil {
 		var at *openapi3.SchemaError
 		if errors.As(err, &at) {
-			return b, invalid.Field(place(at.JSONPointer()), "%s", at.Reason)
+			return b, invalid.Field(place(at.JSONPointer()), "%s", httpd.InWords(at))
 		}
 		return b, invalid.Field("file", "this is no bundle")
 	}

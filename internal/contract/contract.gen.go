@@ -1122,6 +1122,132 @@ func (e VoiceKind) Valid() bool {
 	}
 }
 
+// Defines values for AuditKind.
+const (
+	AuditKindAvailability AuditKind = "availability"
+	AuditKindClub         AuditKind = "club"
+	AuditKindExports      AuditKind = "exports"
+	AuditKindFilm         AuditKind = "film"
+	AuditKindMarks        AuditKind = "marks"
+	AuditKindPeople       AuditKind = "people"
+	AuditKindPlans        AuditKind = "plans"
+	AuditKindTeaching     AuditKind = "teaching"
+)
+
+// Valid indicates whether the value is a known member of the AuditKind enum.
+func (e AuditKind) Valid() bool {
+	switch e {
+	case AuditKindAvailability:
+		return true
+	case AuditKindClub:
+		return true
+	case AuditKindExports:
+		return true
+	case AuditKindFilm:
+		return true
+	case AuditKindMarks:
+		return true
+	case AuditKindPeople:
+		return true
+	case AuditKindPlans:
+		return true
+	case AuditKindTeaching:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetAuditParamsKind.
+const (
+	GetAuditParamsKindAvailability GetAuditParamsKind = "availability"
+	GetAuditParamsKindClub         GetAuditParamsKind = "club"
+	GetAuditParamsKindExports      GetAuditParamsKind = "exports"
+	GetAuditParamsKindFilm         GetAuditParamsKind = "film"
+	GetAuditParamsKindMarks        GetAuditParamsKind = "marks"
+	GetAuditParamsKindPeople       GetAuditParamsKind = "people"
+	GetAuditParamsKindPlans        GetAuditParamsKind = "plans"
+	GetAuditParamsKindTeaching     GetAuditParamsKind = "teaching"
+)
+
+// Valid indicates whether the value is a known member of the GetAuditParamsKind enum.
+func (e GetAuditParamsKind) Valid() bool {
+	switch e {
+	case GetAuditParamsKindAvailability:
+		return true
+	case GetAuditParamsKindClub:
+		return true
+	case GetAuditParamsKindExports:
+		return true
+	case GetAuditParamsKindFilm:
+		return true
+	case GetAuditParamsKindMarks:
+		return true
+	case GetAuditParamsKindPeople:
+		return true
+	case GetAuditParamsKindPlans:
+		return true
+	case GetAuditParamsKindTeaching:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportAuditParamsFormat.
+const (
+	ExportAuditParamsFormatCsv  ExportAuditParamsFormat = "csv"
+	ExportAuditParamsFormatXlsx ExportAuditParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ExportAuditParamsFormat enum.
+func (e ExportAuditParamsFormat) Valid() bool {
+	switch e {
+	case ExportAuditParamsFormatCsv:
+		return true
+	case ExportAuditParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportAuditParamsKind.
+const (
+	ExportAuditParamsKindAvailability ExportAuditParamsKind = "availability"
+	ExportAuditParamsKindClub         ExportAuditParamsKind = "club"
+	ExportAuditParamsKindExports      ExportAuditParamsKind = "exports"
+	ExportAuditParamsKindFilm         ExportAuditParamsKind = "film"
+	ExportAuditParamsKindMarks        ExportAuditParamsKind = "marks"
+	ExportAuditParamsKindPeople       ExportAuditParamsKind = "people"
+	ExportAuditParamsKindPlans        ExportAuditParamsKind = "plans"
+	ExportAuditParamsKindTeaching     ExportAuditParamsKind = "teaching"
+)
+
+// Valid indicates whether the value is a known member of the ExportAuditParamsKind enum.
+func (e ExportAuditParamsKind) Valid() bool {
+	switch e {
+	case ExportAuditParamsKindAvailability:
+		return true
+	case ExportAuditParamsKindClub:
+		return true
+	case ExportAuditParamsKindExports:
+		return true
+	case ExportAuditParamsKindFilm:
+		return true
+	case ExportAuditParamsKindMarks:
+		return true
+	case ExportAuditParamsKindPeople:
+		return true
+	case ExportAuditParamsKindPlans:
+		return true
+	case ExportAuditParamsKindTeaching:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ExportCallsParamsFormat.
 const (
 	ExportCallsParamsFormatCsv  ExportCallsParamsFormat = "csv"
@@ -1397,6 +1523,31 @@ type Apart struct {
 
 // ApartOn defines model for Apart.On.
 type ApartOn string
+
+// Audit defines model for Audit.
+type Audit struct {
+	Changes []AuditLine `json:"changes"`
+
+	// Next Where the next page begins.
+	Next *int64 `json:"next,omitempty"`
+
+	// People Whoever was ever on the staff.
+	People []CoachRef `json:"people"`
+}
+
+// AuditLine defines model for AuditLine.
+type AuditLine struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Did In words.
+	Did    string `json:"did"`
+	Kind   string `json:"kind"`
+	Number int64  `json:"number"`
+
+	// Of Of whom or what, where it has a name.
+	Of string `json:"of"`
+}
 
 // AuthenticatorSecret defines model for AuthenticatorSecret.
 type AuthenticatorSecret struct {
@@ -3939,6 +4090,13 @@ type Reps struct {
 	WorkShare    float64 `json:"work_share"`
 }
 
+// Retention defines model for Retention.
+type Retention struct {
+	Archived *int `json:"archived,omitempty"`
+	Changes  *int `json:"changes,omitempty"`
+	Spells   *int `json:"spells,omitempty"`
+}
+
 // ReturningPlayer A player who comes back after a long absence, on one of his first days.
 type ReturningPlayer struct {
 	// Away Days.
@@ -4864,6 +5022,18 @@ type WeekStage struct {
 	Week  int  `json:"week"`
 }
 
+// AuditFrom defines model for AuditFrom.
+type AuditFrom = string
+
+// AuditKind defines model for AuditKind.
+type AuditKind string
+
+// AuditPerson defines model for AuditPerson.
+type AuditPerson = openapi_types.UUID
+
+// AuditTo defines model for AuditTo.
+type AuditTo = string
+
 // ChangeID defines model for ChangeId.
 type ChangeID = openapi_types.UUID
 
@@ -4993,6 +5163,38 @@ type FinishRecoveryJSONBody struct {
 	Password string `json:"password"`
 	Secret   string `json:"secret"`
 }
+
+// GetAuditParams defines parameters for GetAudit.
+type GetAuditParams struct {
+	// Person Who changed it.
+	Person *AuditPerson        `form:"person,omitempty" json:"person,omitempty"`
+	Kind   *GetAuditParamsKind `form:"kind,omitempty" json:"kind,omitempty"`
+	From   *AuditFrom          `form:"from,omitempty" json:"from,omitempty"`
+	To     *AuditTo            `form:"to,omitempty" json:"to,omitempty"`
+
+	// Before Changes of smaller numbers; the latest when absent.
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+}
+
+// GetAuditParamsKind defines parameters for GetAudit.
+type GetAuditParamsKind string
+
+// ExportAuditParams defines parameters for ExportAudit.
+type ExportAuditParams struct {
+	Format *ExportAuditParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+
+	// Person Who changed it.
+	Person *AuditPerson           `form:"person,omitempty" json:"person,omitempty"`
+	Kind   *ExportAuditParamsKind `form:"kind,omitempty" json:"kind,omitempty"`
+	From   *AuditFrom             `form:"from,omitempty" json:"from,omitempty"`
+	To     *AuditTo               `form:"to,omitempty" json:"to,omitempty"`
+}
+
+// ExportAuditParamsFormat defines parameters for ExportAudit.
+type ExportAuditParamsFormat string
+
+// ExportAuditParamsKind defines parameters for ExportAudit.
+type ExportAuditParamsKind string
 
 // RevokeCalendarLinkParams defines parameters for RevokeCalendarLink.
 type RevokeCalendarLinkParams struct {
@@ -5931,6 +6133,30 @@ type PutPlacementsParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// ErasePersonJSONBody defines parameters for ErasePerson.
+type ErasePersonJSONBody struct {
+	// KeepMarks His marks stay in the numbers of the group, of nobody who has a name.
+	KeepMarks bool `json:"keep_marks"`
+
+	// LastName His last name, said again: he is the one.
+	LastName string `json:"last_name"`
+}
+
+// ErasePersonParams defines parameters for ErasePerson.
+type ErasePersonParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // GetPlayerParams defines parameters for GetPlayer.
 type GetPlayerParams struct {
 	Group GroupQuery `form:"group" json:"group"`
@@ -6165,6 +6391,28 @@ type PreviewRepsJSONBody struct {
 	// Limited Of the players
 	Limited int `json:"limited"`
 	Players int `json:"players"`
+}
+
+// PutRetentionJSONBody defines parameters for PutRetention.
+type PutRetentionJSONBody struct {
+	Archived *int `json:"archived,omitempty"`
+	Changes  *int `json:"changes,omitempty"`
+	Spells   *int `json:"spells,omitempty"`
+}
+
+// PutRetentionParams defines parameters for PutRetention.
+type PutRetentionParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
 }
 
 // ExportRosterParams defines parameters for ExportRoster.
@@ -6708,6 +6956,9 @@ type PostMarksJSONRequestBody PostMarksJSONBody
 // PutPlacementsJSONRequestBody defines body for PutPlacements for application/json ContentType.
 type PutPlacementsJSONRequestBody PutPlacementsJSONBody
 
+// ErasePersonJSONRequestBody defines body for ErasePerson for application/json ContentType.
+type ErasePersonJSONRequestBody ErasePersonJSONBody
+
 // AddOverrideJSONRequestBody defines body for AddOverride for application/json ContentType.
 type AddOverrideJSONRequestBody AddOverrideJSONBody
 
@@ -6734,6 +6985,9 @@ type TellPresenceJSONRequestBody TellPresenceJSONBody
 
 // PreviewRepsJSONRequestBody defines body for PreviewReps for application/json ContentType.
 type PreviewRepsJSONRequestBody PreviewRepsJSONBody
+
+// PutRetentionJSONRequestBody defines body for PutRetention for application/json ContentType.
+type PutRetentionJSONRequestBody PutRetentionJSONBody
 
 // PutPlayerJSONRequestBody defines body for PutPlayer for application/json ContentType.
 type PutPlayerJSONRequestBody = PlayerInput

@@ -16,6 +16,7 @@ import (
 
 	"nineyard/internal/access"
 	"nineyard/internal/account"
+	"nineyard/internal/audit"
 	"nineyard/internal/bundle"
 	"nineyard/internal/calls"
 	"nineyard/internal/club"
@@ -31,6 +32,7 @@ import (
 	"nineyard/internal/platform/pg"
 	"nineyard/internal/platform/post"
 	"nineyard/internal/players"
+	"nineyard/internal/privacy"
 	"nineyard/internal/roster"
 	"nineyard/internal/staff"
 	"nineyard/internal/teach"
@@ -60,6 +62,8 @@ type Product struct {
 	DB      *pg.DB
 	Access  *access.Service
 	Account *account.Service
+	Audit   *audit.Service
+	Privacy *privacy.Service
 	Club    *club.Service
 	Staff   *staff.Service
 	Bundle  *bundle.Service
@@ -115,6 +119,8 @@ func New(o Options) *Product {
 		now:     o.Now,
 		outbox:  outbox,
 		Account: &account.Service{Store: account.SQL{SQL: who}, Mail: o.Mail, Address: account.AddressOf(o.Address), Now: time.Now},
+		Audit:   &audit.Service{Store: audit.SQL{}},
+		Privacy: &privacy.Service{Store: privacy.SQL{}, Now: time.Now},
 		Club:    &club.Service{Store: club.SQL{DB: o.DB}, Found: o.Found},
 		Staff:   &staff.Service{Store: staff.SQL{DB: o.DB}, Doors: staff.SQL{DB: o.DB}, Mail: o.Mail, Address: account.AddressOf(o.Address), Digest: account.Digest, Email: account.CheckEmail, Now: time.Now},
 		Access:  &access.Service{Store: who, Passkeys: who, Now: time.Now, Demo: o.Demo, Log: o.Log},
@@ -156,6 +162,8 @@ func New(o Options) *Product {
 type (
 	accessAPI  = access.API
 	accountAPI = account.API
+	auditAPI   = audit.API
+	privacyAPI = privacy.API
 	clubAPI    = club.API
 	staffAPI   = staff.API
 	bundleAPI  = bundle.API
@@ -176,6 +184,8 @@ type (
 type api struct {
 	accessAPI
 	accountAPI
+	auditAPI
+	privacyAPI
 	clubAPI
 	staffAPI
 	bundleAPI
@@ -215,7 +225,7 @@ func (p *Product) Server(s Surface) (*httpd.Server, error) {
 		return nil, err
 	}
 	return httpd.New(httpd.Options{
-		API: api{a, accountAPI{Account: p.Account}, clubAPI{Club: p.Club, Door: a}, staffAPI{Staff: p.Staff, Door: a, Outbox: p.outbox}, bundleAPI{Bundle: p.Bundle}, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
+		API: api{a, accountAPI{Account: p.Account}, auditAPI{Audit: p.Audit}, privacyAPI{Privacy: p.Privacy}, clubAPI{Club: p.Club, Door: a}, staffAPI{Staff: p.Staff, Door: a, Outbox: p.outbox}, bundleAPI{Bundle: p.Bundle}, callsAPI{Calls: p.Calls}, filmAPI{Film: p.Film}, findAPI{Find: p.Find}, footageAPI{Footage: p.Footage}, markAPI{Mark: p.Mark}, planAPI{Plan: p.Plan}, playersAPI{Players: p.Players},
 			rosterAPI{Roster: p.Roster}, teachAPI{Teach: p.Teach}, tellAPI{Tell: p.Tell}, todayAPI{Today: p.Today}},
 		DB: p.DB, Identify: a.Identify, May: access.May, Word: word, Sessions: sessions, Changes: &p.Changes, Beat: s.Beat, Web: s.Web, Log: s.Log, Proxies: s.Proxies,
 		Mounts: []httpd.Mount{{Path: footage.UploadPath, May: "plans", Handler: uploads}},

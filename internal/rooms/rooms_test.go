@@ -18,7 +18,7 @@ const module = "nineyard/"
 
 // features and the ports they offer to each other, each a package of its own.
 var features = map[string][]string{
-	"account": nil, "bundle": nil, "club": nil, "staff": nil, "calls": {"forecast"}, "film": {"reel", "labels"}, "find": nil, "footage": {"store", "onfilm"}, "today": nil,
+	"account": nil, "audit": nil, "privacy": nil, "bundle": nil, "club": nil, "staff": nil, "calls": {"forecast"}, "film": {"reel", "labels"}, "find": nil, "footage": {"store", "onfilm"}, "today": nil,
 	"mark": {"record"}, "plan": {"script", "sheet"}, "players": {"standing"}, "roster": {"squad"}, "tell": nil, "teach": {"house"},
 }
 

@@ -75,7 +75,7 @@ func (s *Service) entryView(ctx context.Context, c access.Coach, h *house.House,
 	}
 	if changed {
 		v.Added, v.Retired = change.Added && shipped == nil, change.Retired
-		v.Changed = slices.Sorted(maps.Keys(change.Fields))
+		v.Changed = append(v.Changed, slices.Sorted(maps.Keys(change.Fields))...)
 	}
 	versions, err := s.Store.Versions(ctx, r.String(), 0, shownVersions)
 	v.Versions = versionViews(versions)
@@ -195,7 +195,7 @@ func (s *Service) PutEntry(ctx context.Context, c access.Coach, kind, key string
 	}
 	next, err := h.With(layer)
 	if err != nil {
-		return contract.Entry{}, invalid.Field("fields", "the entry cannot be read: %s", err)
+		return contract.Entry{}, invalid.Caused("fields", "the entry does not go together with what it refers to", err)
 	}
 	touched := []merge.Ref{r}
 	if err := stays(h, next, touched); err != nil {

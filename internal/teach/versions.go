@@ -37,7 +37,7 @@ func (s *Service) houseView(ctx context.Context, h *house.House) (contract.House
 	}
 	for _, c := range h.Layer {
 		v.Changes = append(v.Changes, contract.HouseChange{Kind: c.Kind, Key: c.Key, Name: nameOf(known[c.Ref], c.Ref), Added: c.Added, Retired: c.Retired,
-			Fields: slices.Sorted(maps.Keys(c.Fields))})
+			Fields: append([]string{}, slices.Sorted(maps.Keys(c.Fields))...)})
 	}
 	for _, i := range complete.Check(h.Library) {
 		v.Missing = append(v.Missing, fmt.Sprintf("%s %s: %s", strings.ToUpper(i.Kind[:1])+i.Kind[1:], nameOf(known[merge.Ref{Kind: i.Kind, Key: i.Key}], merge.Ref{Kind: i.Kind, Key: i.Key}), i.Message))

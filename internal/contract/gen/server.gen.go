@@ -79,6 +79,12 @@ type ServerInterface interface {
 
 	// (DELETE /account/sessions/{id})
 	EndSession(c *gin.Context, id ID)
+	// GetAudit Who changed what and when, newest first.
+	// (GET /audit)
+	GetAudit(c *gin.Context, params GetAuditParams)
+	// ExportAudit The same as a list to keep, of at most ten thousand changes.
+	// (GET /audit/export)
+	ExportAudit(c *gin.Context, params ExportAuditParams)
 	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
 	// (GET /calendar-links)
 	GetCalendarLinks(c *gin.Context)
@@ -352,6 +358,12 @@ type ServerInterface interface {
 	// PutPlacements Replaces the drills of a group in its own period, or in one that two groups share.
 	// (PUT /periods/{id}/placements)
 	PutPlacements(c *gin.Context, id ID, params PutPlacementsParams)
+	// ErasePerson Takes away everything by which a player is known. It cannot be undone.
+	// (POST /persons/{id}/erase)
+	ErasePerson(c *gin.Context, id ID, params ErasePersonParams)
+	// ExportPerson Everything that is kept of one player, as one JSON file to hand to him.
+	// (GET /persons/{id}/export)
+	ExportPerson(c *gin.Context, id ID)
 	// GetDrillFootage What of a placed drill is on film, by player and rep.
 	// (GET /placements/{id}/footage)
 	GetDrillFootage(c *gin.Context, id ID)
@@ -418,6 +430,12 @@ type ServerInterface interface {
 	// PreviewReps The rep arithmetic of drills that are not saved yet.
 	// (POST /reps/preview)
 	PreviewReps(c *gin.Context)
+
+	// (GET /retention)
+	GetRetention(c *gin.Context)
+	// PutRetention For how long the club keeps what is about people. What is older goes in the night.
+	// (PUT /retention)
+	PutRetention(c *gin.Context, params PutRetentionParams)
 	// ExportRoster The roster as a list to keep, to print or to import elsewhere.
 	// (GET /roster/export)
 	ExportRoster(c *gin.Context, params ExportRosterParams)
@@ -792,6 +810,124 @@ func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
 	}
 
 	siw.Handler.EndSession(c, id)
+}
+
+// GetAudit operation middleware
+func (siw *ServerInterfaceWrapper) GetAudit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetAuditParams
+
+	// ------------- Optional query parameter "person" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "person", c.Request.URL.Query(), &params.Person, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAudit(c, params)
+}
+
+// ExportAudit operation middleware
+func (siw *ServerInterfaceWrapper) ExportAudit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportAuditParams
+
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "person" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "person", c.Request.URL.Query(), &params.Person, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportAudit(c, params)
 }
 
 // GetCalendarLinks operation middleware
@@ -6958,6 +7094,140 @@ func (siw *ServerInterfaceWrapper) PutPlacements(c *gin.Context) {
 	siw.Handler.PutPlacements(c, id, params)
 }
 
+// ErasePerson operation middleware
+func (siw *ServerInterfaceWrapper) ErasePerson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ErasePersonParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ErasePerson(c, id, params)
+}
+
+// ExportPerson operation middleware
+func (siw *ServerInterfaceWrapper) ExportPerson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportPerson(c, id)
+}
+
 // GetDrillFootage operation middleware
 func (siw *ServerInterfaceWrapper) GetDrillFootage(c *gin.Context) {
 
@@ -8463,6 +8733,119 @@ func (siw *ServerInterfaceWrapper) PreviewReps(c *gin.Context) {
 	}
 
 	siw.Handler.PreviewReps(c)
+}
+
+// GetRetention operation middleware
+func (siw *ServerInterfaceWrapper) GetRetention(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRetention(c)
+}
+
+// PutRetention operation middleware
+func (siw *ServerInterfaceWrapper) PutRetention(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutRetentionParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutRetention(c, params)
 }
 
 // ExportRoster operation middleware
@@ -10951,6 +11334,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/players/:id/ranges/:checkpoint", wrapper.PutOwnRange)
 	router.GET(options.BaseURL+"/players/:id", wrapper.GetPlayer)
 	router.GET(options.BaseURL+"/players/:id/evidence", wrapper.GetEvidence)
+	router.GET(options.BaseURL+"/audit", wrapper.GetAudit)
+	router.GET(options.BaseURL+"/audit/export", wrapper.ExportAudit)
+	router.GET(options.BaseURL+"/retention", wrapper.GetRetention)
+	router.PUT(options.BaseURL+"/retention", wrapper.PutRetention)
+	router.GET(options.BaseURL+"/persons/:id/export", wrapper.ExportPerson)
+	router.POST(options.BaseURL+"/persons/:id/erase", wrapper.ErasePerson)
 	router.GET(options.BaseURL+"/roster/players", wrapper.ListRoster)
 	router.PUT(options.BaseURL+"/roster/players/:id", wrapper.PutPlayer)
 	router.POST(options.BaseURL+"/roster/players/:id/merge", wrapper.MergePlayers)
@@ -11601,6 +11990,90 @@ type EndSessiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EndSessiondefaultApplicationProblemPlusJSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAuditRequestObject struct {
+	Params GetAuditParams
+}
+
+type GetAuditResponseObject interface {
+	VisitGetAuditResponse(w http.ResponseWriter) error
+}
+
+type GetAudit200JSONResponse Audit
+
+func (response GetAudit200JSONResponse) VisitGetAuditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAuditdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAuditdefaultApplicationProblemPlusJSONResponse) VisitGetAuditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportAuditRequestObject struct {
+	Params ExportAuditParams
+}
+
+type ExportAuditResponseObject interface {
+	VisitExportAuditResponse(w http.ResponseWriter) error
+}
+
+type ExportAudit200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportAudit200ApplicationOctetStreamResponse) VisitExportAuditResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportAuditdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportAuditdefaultApplicationProblemPlusJSONResponse) VisitExportAuditResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15630,6 +16103,86 @@ func (response PutPlacementsdefaultApplicationProblemPlusJSONResponse) VisitPutP
 	return err
 }
 
+type ErasePersonRequestObject struct {
+	ID     ID `json:"id"`
+	Params ErasePersonParams
+	Body   *ErasePersonJSONRequestBody
+}
+
+type ErasePersonResponseObject interface {
+	VisitErasePersonResponse(w http.ResponseWriter) error
+}
+
+type ErasePerson204Response struct {
+}
+
+func (response ErasePerson204Response) VisitErasePersonResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ErasePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ErasePersondefaultApplicationProblemPlusJSONResponse) VisitErasePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportPersonRequestObject struct {
+	ID ID `json:"id"`
+}
+
+type ExportPersonResponseObject interface {
+	VisitExportPersonResponse(w http.ResponseWriter) error
+}
+
+type ExportPerson200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportPerson200ApplicationOctetStreamResponse) VisitExportPersonResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportPersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportPersondefaultApplicationProblemPlusJSONResponse) VisitExportPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDrillFootageRequestObject struct {
 	ID ID `json:"id"`
 }
@@ -16552,6 +17105,78 @@ type PreviewRepsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PreviewRepsdefaultApplicationProblemPlusJSONResponse) VisitPreviewRepsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRetentionRequestObject struct {
+}
+
+type GetRetentionResponseObject interface {
+	VisitGetRetentionResponse(w http.ResponseWriter) error
+}
+
+type GetRetention200JSONResponse Retention
+
+func (response GetRetention200JSONResponse) VisitGetRetentionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRetentiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRetentiondefaultApplicationProblemPlusJSONResponse) VisitGetRetentionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutRetentionRequestObject struct {
+	Params PutRetentionParams
+	Body   *PutRetentionJSONRequestBody
+}
+
+type PutRetentionResponseObject interface {
+	VisitPutRetentionResponse(w http.ResponseWriter) error
+}
+
+type PutRetention204Response struct {
+}
+
+func (response PutRetention204Response) VisitPutRetentionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PutRetentiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutRetentiondefaultApplicationProblemPlusJSONResponse) VisitPutRetentionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18094,6 +18719,12 @@ type StrictServerInterface interface {
 
 	// (DELETE /account/sessions/{id})
 	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
+	// GetAudit Who changed what and when, newest first.
+	// (GET /audit)
+	GetAudit(ctx context.Context, request GetAuditRequestObject) (GetAuditResponseObject, error)
+	// ExportAudit The same as a list to keep, of at most ten thousand changes.
+	// (GET /audit/export)
+	ExportAudit(ctx context.Context, request ExportAuditRequestObject) (ExportAuditResponseObject, error)
 	// GetCalendarLinks The addresses under which his calendar programs read the season. The addresses themselves are not told again.
 	// (GET /calendar-links)
 	GetCalendarLinks(ctx context.Context, request GetCalendarLinksRequestObject) (GetCalendarLinksResponseObject, error)
@@ -18367,6 +18998,12 @@ type StrictServerInterface interface {
 	// PutPlacements Replaces the drills of a group in its own period, or in one that two groups share.
 	// (PUT /periods/{id}/placements)
 	PutPlacements(ctx context.Context, request PutPlacementsRequestObject) (PutPlacementsResponseObject, error)
+	// ErasePerson Takes away everything by which a player is known. It cannot be undone.
+	// (POST /persons/{id}/erase)
+	ErasePerson(ctx context.Context, request ErasePersonRequestObject) (ErasePersonResponseObject, error)
+	// ExportPerson Everything that is kept of one player, as one JSON file to hand to him.
+	// (GET /persons/{id}/export)
+	ExportPerson(ctx context.Context, request ExportPersonRequestObject) (ExportPersonResponseObject, error)
 	// GetDrillFootage What of a placed drill is on film, by player and rep.
 	// (GET /placements/{id}/footage)
 	GetDrillFootage(ctx context.Context, request GetDrillFootageRequestObject) (GetDrillFootageResponseObject, error)
@@ -18433,6 +19070,12 @@ type StrictServerInterface interface {
 	// PreviewReps The rep arithmetic of drills that are not saved yet.
 	// (POST /reps/preview)
 	PreviewReps(ctx context.Context, request PreviewRepsRequestObject) (PreviewRepsResponseObject, error)
+
+	// (GET /retention)
+	GetRetention(ctx context.Context, request GetRetentionRequestObject) (GetRetentionResponseObject, error)
+	// PutRetention For how long the club keeps what is about people. What is older goes in the night.
+	// (PUT /retention)
+	PutRetention(ctx context.Context, request PutRetentionRequestObject) (PutRetentionResponseObject, error)
 	// ExportRoster The roster as a list to keep, to print or to import elsewhere.
 	// (GET /roster/export)
 	ExportRoster(ctx context.Context, request ExportRosterRequestObject) (ExportRosterResponseObject, error)
@@ -19241,6 +19884,58 @@ func (sh *strictHandler) EndSession(ctx *gin.Context, id ID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
 		if err := validResponse.VisitEndSessionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetAudit operation middleware
+func (sh *strictHandler) GetAudit(ctx *gin.Context, params GetAuditParams) {
+	var request GetAuditRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAudit(ctx, request.(GetAuditRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAudit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAuditResponseObject); ok {
+		if err := validResponse.VisitGetAuditResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportAudit operation middleware
+func (sh *strictHandler) ExportAudit(ctx *gin.Context, params ExportAuditParams) {
+	var request ExportAuditRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportAudit(ctx, request.(ExportAuditRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportAudit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportAuditResponseObject); ok {
+		if err := validResponse.VisitExportAuditResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -22161,6 +22856,77 @@ func (sh *strictHandler) PutPlacements(ctx *gin.Context, id ID, params PutPlacem
 	}
 }
 
+// ErasePerson operation middleware
+func (sh *strictHandler) ErasePerson(ctx *gin.Context, id ID, params ErasePersonParams) {
+	var request ErasePersonRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	var body ErasePersonJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ErasePerson(ctx, request.(ErasePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ErasePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ErasePersonResponseObject); ok {
+		if err := validResponse.VisitErasePersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportPerson operation middleware
+func (sh *strictHandler) ExportPerson(ctx *gin.Context, id ID) {
+	var request ExportPersonRequestObject
+
+	request.ID = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportPerson(ctx, request.(ExportPersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportPerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportPersonResponseObject); ok {
+		if err := validResponse.VisitExportPersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetDrillFootage operation middleware
 func (sh *strictHandler) GetDrillFootage(ctx *gin.Context, id ID) {
 	var request GetDrillFootageRequestObject
@@ -22898,6 +23664,74 @@ func (sh *strictHandler) PreviewReps(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PreviewRepsResponseObject); ok {
 		if err := validResponse.VisitPreviewRepsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRetention operation middleware
+func (sh *strictHandler) GetRetention(ctx *gin.Context) {
+	var request GetRetentionRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRetention(ctx, request.(GetRetentionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRetention")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRetentionResponseObject); ok {
+		if err := validResponse.VisitGetRetentionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutRetention operation middleware
+func (sh *strictHandler) PutRetention(ctx *gin.Context, params PutRetentionParams) {
+	var request PutRetentionRequestObject
+
+	request.Params = params
+
+	var body PutRetentionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutRetention(ctx, request.(PutRetentionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutRetention")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutRetentionResponseObject); ok {
+		if err := validResponse.VisitPutRetentionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -24168,592 +25002,606 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tk9s2si/+VVD6n6rs1tHYY2fsdTx1XyROnPVZJ/b1OOt7a5OrgkRIwg4F8ADQaLSpfPd/oRvgI0iC",
-	"FOX4ZP3K4xmSABqNRj/++tfZSu4yKZgwevb811lGFd0xwxT878WWig17ldifE6ZXimeGSzF7PnuzJmbL",
-	"yAoemJMdTRhZHvF3KWfCPCA3TBhCN5SLeelZwjWhQh+YYgmhmnBDDlTDA2uutCGG79iD2XzG7TBbRhOm",
-	"ZvOZoDs2e+4mdPEqmc1niv33niuWzJ4btWfzmV5t2Y7aqa6l2lEzez7b77l90hwz+7I2iovN7Lff5u47",
-	"P9CENZf2YcuEn5Zd19wvLGF3fMW+0GSVytVt3xzh48FZJdSwC7vM2Xy2o/evmdiY7ez51WX7TC0tu2eq",
-	"mTAtM31OtvJADkqKDTFbauwWJEpmmsi96VsGjHz6Mr6FGTWX8D6fbZnkRIrWebkvDdvv75XcZ/ZR+GRG",
-	"zbb44Ab+1sVPGTWGKfvm//sHvfjX5cVXi19+fTR/fPnbf7SP9r/3TB3zIf8b/nfGMfGQBpbHTz0rr9Y/",
-	"ULPahvfujinNpSAS5YFiK6kSIgU5bPlqWz73xXHS+9XWHv2fZ1/+PLsmP88uf56RtVSEEsEORIr28/9q",
-	"fYGTiSTdz7N/XF58ZQn37LefZ2HKfWDstm2fDvZvXWPt6D3f7Xez508v57MdF/ifR/k4XBi2YWr2mx3J",
-	"foZp841MOEP5KsWaqx2DvVtJYdwxp1mW8hW1dH74T22J/WtpTJok3P6Jpm+VzJgy8LU1TTWbz7LSrywp",
-	"tD5IFRDg3+0yc0SqC0JXK7kXhhy42cq9sVvw3O6dsD+RLdVkJXeMcEH+udeGCHl4UD30jy/tqecmtWt+",
-	"6wcNUbsg5T+K2f2SPymX/2QrU5CroPpv89lrvlRUHV/ylNUIttunhmdUmYeWny8SamiVZlWyrN0XcuZf",
-	"ckFh32sTntvj06DdD43b7pr4yRIjCd9lUoFk7Tld85mhtwGp+F83b34kVCl6tAfr59ktFwm5ZcefZ/6g",
-	"MWEUZ9qOZj9BuLgmNE3JwW4aXdrboLlFl5eXfVsClIncDn99noNx48geQeLa+ng0s1kuvmXHcy1wpVjC",
-	"hOE0Dd3r1MAql0oeNFO5wjS3YtMyR2hvQf7kv+kjRGn8SIK8k9owdc7DV1rRo8urZ0/+8vQycGQ2/i6v",
-	"Eu1v7OgPBzwBsi1L6ZEpTQ5bqRnJpIbtIYlkmghpiGFpamk56Ladn407gTRzvLJxmZF7c8NWiplz8arO",
-	"v94wAihJubgNkPDxxV9++fXJ4xZtpbxo9/WolcJvdCaFxpm9VXKZsl3HwjN84j+bBPgPxdaz57P/72Fh",
-	"AT3Ev+qH/rswh8Dh5Br16TmhIoFr0yk8a87S5IHlkXdsJe+YOr6QiTvxsTtTExT+fW7YTjudo0PZhmP0",
-	"Cp99XPwZbpOmFICPh0nfVPbg6TmRYsWuCQMF4rBlihEDx0uuyZKtpWJEG56mBHQKoMUN05rjMqOp0LU9",
-	"/nst89T45wewXPeO/eTXqOY0aUz3VtkxdjJSNfkcttAuz6pK5UcJVYxQfcsSK20eFKy+lDJlVNi1A9EW",
-	"KVubir746LKsMF42Fcb5jO0oT2sb/vgytONbqhdlVa85C9RnIz6V4bVX5biuvXhzEP6qrPDekwbvzWdu",
-	"YwZ8PGMi3+zy1x+VdZkwb8OSPRVrNJrXtryyTSUilKbcPCTz2dcbxdiOBVnKXohNVvrmCHfSHLVrvJ7A",
-	"2omhxtfwzdoJDxBiPltKsw1dUepWowvAPgDmmNMkcqbMNYkOxrSWf8MV0JDz89n9xUZeNDiMJdzQJeoA",
-	"TUZd0xUz8QzydcpvWZ01mvTY0B1b4K3dq5JvlLU5dUgtkwT+mJS0DC6I2XJN7AjXZTfWQYJ0sHOmiiXR",
-	"m/w9DN/P7SVFqHKoQ+JB7lqoLTMcPko02OuMpmn0ljjlK3ov38LzMSvPFF2ZoD/pFdzNlKx5urP7xOiO",
-	"ZExxmYD8Jv5NvLj98ommR403eECIlxj5Qt/y7EJmqDhdZNKeCpWrYYattoJbIz/kLaEGOCLh6zV4P52T",
-	"K4Y0N1vGzHv/9YYI6JGEnvtL++2YYu6PrndI5YezOAdOmuRHs2CEuZNylYUX+x6UmMAcDeK8hG2RQl87",
-	"49UpFkKaLRcbsqKCLKuHqSpu2X3GVoYlLcbUakvFihGaSsHIQe7ThGz4Hato6Inc48ILcRgUhGK/WyKb",
-	"AkFqR+dZ6OTc0iyrOU87B7vIBXFjTNEm1rn3uYFo/+c+2bCEcDNGvsulZuqOJQNm3Jxq/TYOs4O/JWuX",
-	"Z6+QpDtmlw133ZCHUcvMzxwTdvL/mB2kuvUsD9qB1nwjdnhScua23MIF13gY9qkp83hI/370OCC7UnqM",
-	"Ou5WHBZiNPb20syYFLcujiZ1n5wdtTzofEatCJgB7YJ7WNakCkO0tqNJopgOiUVJZAaOxlLkgnCjWbqu",
-	"eTmehBVWvjJ7xYJfBvlMKFnRHVOUUPOcUPL2x+8JtXdEQg0lbmIP6kGMy+BgbZbwe0nssw/qTozLSON3",
-	"nhOoWFCQ1neUp3TJU26OZf6l+Hs4nynfcQNcLPcg6BlNFluZJkFm/YZpnrQEZuBSgCgSo4Lorb294BbN",
-	"T4SVOv5KhRuVC9CE9Bw9kQakuH2PCbnfbIliGVhSVkg1pfjGWSknyOSyajCV7Mq/iYpkcGe+kRRtr9q9",
-	"1KnspjRJhmhIMMhreKlubIXUJMHuzaJMkG6XBz73jq2nUt6e9BtpJX3DE6NbgSiToEFtYNiFNnQTUg1F",
-	"wu69ixCeKavxmtBRd6VzEfdpAPH2d0qFCOkxEClVPE1xCVwTJBjac9pQkWi0RhixG19SdZdHIsA8AZ/N",
-	"cyJciK0m8Npn00tSbjSSdAwJh7IasEAsv1l2y3RrAsNhK1PPA0BUzahGxXzoMmD98au4AZJGzL9QP3r5",
-	"rHa4LG/OvR+krMW4qc4rB8ZRqmDBiIPodiFw3ftwv7+hNF0zc4SxWbZY0pXVt3byji3A7jhQbtBpoA0o",
-	"IEu25cLOIZHCzg3Ngtl8the3Qh5E8DKjpoNHYXftStFMR1lv/4DUwAtrCwkqSXFABrEAXJR1N1/Mi2sl",
-	"d4uDC0QHkjwsp1J7yNZSjVXq75hi95nUKFzC3uTLbn9ymEHtl5VTIjqdef65wUqtYismzCInb5VCX5ti",
-	"b8dQxn3dy4nhr49778BFIg/D3wwo7LmmjpqkS5Bxx7lCvOpqq1wRPOV7kaD20hkvqm7IWxd1s3qflT6J",
-	"j4v5Mwe3FFfEigFQG/G/KdUGXpiDZ1S717hyL84LxVPDa2iEFY/dsqOekzueMFn6bcI3TJumtrlKeTbg",
-	"1gFKvEh5Vj0TV8EzkSh64GIz9PPf4msxI9hDUxawggt2pCq5WPN0d/EoKB+9ft0/EWsf4izU7dBFeFu7",
-	"10sNmzxIw3wlsr1pUKf5ZWSBgfP+u31pqG8NtsFR1q/Iky2fx9zxWokv2g8bsNiwAC24nEOSpF8K2TM3",
-	"7k3vyMjf/Oqrr7pzoOYzLWg2bjSgZO2+enrVpwHhW3Pv1UA6uUW374A/hQM3QRU6/scg5ZZmQ9RN+3j9",
-	"5MAY3lfVcopOprnCo+Hm2071l1aYD82ioXvNksXyGHfCC6MhbLaVEmgehawhJmiKjpe6LR/QvNtX+r1j",
-	"lAELPS3kNkkAqLZEN4F6RKF91XAtDFt1yQ1bOVe96jQ6Z4eJf+S/ygl5Frh20QE8aDrgVq5Jhr53dozq",
-	"vRpwwH/AFwI3ZGAVQpq6OfmkzQEwWDJluVE45ERminLdwqWKaScb4onu3ZpeP3KhfcU3WxNUjrRxZyx3",
-	"qmq934EdnEp5Cz/shWZMuB/Q0Q7EXNgtBj/WL8EkzzTlA7byPU3TWjbFl/1+gUi65K8tolxXXeGBWf1r",
-	"nojtQqBwGAwQA9HOM+e/7c2Rqsem8DXnKmmf/Ht6y0QgQ8vbEYPzKEpGwtB3c8V8jLetLTx9YIq5Agzl",
-	"8vaTUa4wt2FtQ7iwQKoYTY5jBij0+5Nt5zh13a2pnTf+7nWlIZc6GKb1ao/Li6/oxfqXX59ehZNP15le",
-	"JKzPzRSUzPZVEG4jXrVqnO5Vb4PvbhkI3cq7T798dtX33o4lnC7w91UldIiLvUep0/xfVc2KC/P0qsqT",
-	"X3315NGjp4//8pe/PO2b8x1nh9osvuyfxIEnZjuUQHWFDLkpd/jCTCpEdIv1w+UbUzBGwV35jodY/gVN",
-	"mUioes3FbUAeKkYNSxbojR1RL+YTrHv9goEtD0ZfrJxZ0J4KOvsQuKCqWSFDqtxqlQb5VpQo0kLONEDG",
-	"iFwr+2au8TmB7ayh3suyOzQZuQOu/utkSQxf9x+rpCEBGdqo9kKKdcpXgYSD1V4pZzf0ERCuYmaaybYt",
-	"/nDI8Y571KpD+1HXtCumitjHgHy8iqj0wQHyKc5zirXR+tucRFVKI7udELKPZLUdE0m8Dm1n/AMTSX9S",
-	"smBswHd/ZCx5x2jCBdO65iy8as9UbPJAr4rDVOI4u2s+f3ePtR0o+OPcblJ5Mn7Vnqpte46yZaDRnnKq",
-	"20sWnkWULLhCwq9TLYk9/6zEEDlpudDGici6V6SSg1N87xW+AamX0b6TWy6SUFTRpxGs119ocpAq0UVl",
-	"q9oLq0Fnimlrk9di7c9KU/obBjljb7aaGuE+8gKTMZsfGcTZ9iuWuwNM7cb50fFMI61/S0MJWN+5nMxK",
-	"VsIGwjtckIwpsmLC5BkZgmJqEOQS8GZmeu3AuDnd+Kyk/BuzLm9Ap4vUxSYN3UzBve/ppkmscI0CzM6x",
-	"2jw/QG4mnr5+P9vO6msuWCASvzLufg6kxWp6x8UGFCDIiU2kJbr3f6DWMpvP9pk7VxqnC6VPQU/HcJ1F",
-	"pvtdcHrWQuRFpdWDCK0RLmYdTp2xM/N4E7DWJSMHxY1hAhJkcCKVhOwhkfHHgYuFJx1T8UAMSNskqlg4",
-	"IBRaJlZxhAw03Y+Riy+pfvUcfJ3jAgh5uCaXzer+k5TFqr9m7nk8Z4CuE6JDFXZ26wN88zUUscEf516I",
-	"SZUwVSRbmy07QpzbDpi0s89g5kn9XKNlN5z/vtBojZI4yjwnQRvlQJNq0oek1DBFEnqc2/tuJxUjOy72",
-	"hulSrYWXzpi9BoxvFOVClzLxqCFbKgKJ/Qk9jo97wIhRSnR0LY1XB3K3sqXADNjXLjucEO7+Vj6OX/Yf",
-	"RYHZIVWav2MZ0Bb8qJAEUeTfYtG41TrsvZrRVfWoXUWnstS3OTDawC+fkMRmCd7Gl6CvDFNP853uqfl2",
-	"t/j3rjCmadpl0rTnFfrUaXvALvbZNeRcohjEivMTlYsbGD2gioUTNa2a6Y8hpo1+ofMcWGrIbq+NvREz",
-	"qjVLrnMgEG7cKxpAQXx9L6yQ7lgDhqCY4E8ZMTKIeNHBCWH19n0pc7GbV3wVUzFGG+MUJlyLPVul31/l",
-	"AfxDR9BOU2bpgf+3bGDvcZfh5IySEwuLIi1ilD1BHQOLEBN6JHRtRbQDQPCiAhWrlN+y9EiMtFuf++LH",
-	"idqKoVtLB/N/KrNPiVBnNYvnswOjt87NHigVt9vndbHSvsJ9D1ZdM1E65L9lbECa1AfGbi0D1mJ8T/tu",
-	"6z6bHmfRxvI67GIcpmQ087oCMogn4QJIy4LIiDAw2TKyo0cXaIqvhXRmWk9wlK623rsZsHwoauErKoi1",
-	"qqIHf59/t5cQdagFoLWnTnmG4Q1T6hg0i8yWKQLalMx0Xm+DupfZUqel2qd0zZ4zUi7WEBMQ0ixWdgQ8",
-	"0aUf92KVMqqCaswLFnZTu5l2s4596Dc31GKVUu5Qr5qeZ6YN3zXSXZoytGE4dFRNbvlmO+X3UlTNpvrc",
-	"2BTiAVrVfGaUU+I7+Vs5nyk83bVRdXdy6ZJ2ucX5RiK93C74idSHcLwxq/NI8HRs2eoWivtCjv9IGzmy",
-	"cscl4kSm3wyr9dlSHTlZ5SOoE+bt69VWyjSGBnARTjp6sFIF6VFEzYCZcOxm4k6JG1zCbNCDJAjFhHBn",
-	"NBGuwVb1JtQXmiiWYVkjmIuAsWV1XVc0qunBVVw0YKx2sfULJ+TnRquCJ6TxrgDDJHYxlm5Dns3LPBpo",
-	"GpoB7UEZjXKAKZZ1xVE6U44DOrKiu4rrGByB6Ne54+yABQy3LDOWjbRhWchzFaWyjouRFtkEddLZKSJ/",
-	"PicHnrA5YSKZl93m0ckHIR3T83aeRFBJnC5W1HYaTw/LujKLz2HZ7rBsyrMxIbqPJLv+Jwils8qcoQtv",
-	"wgG6Y9hbuPAi3S+HVp+Dt2SA+Zful+gN6416R2tAhu/Yv6SIyO8KB87y9/PVlHJH2uiUg0FXidXUBx9H",
-	"ppkF09E82ORY7L6rkMa2laoBOBPMaUtYzFr2OlRp7sv3ED9T4DUIgdlre1evqBASvIWG3jJB6IEeQ9B3",
-	"XcXIuJA88FnQys2pbeveWrkQysBF7u8HymOq5TDsmI+YDYPsdO/NcQ5uhOD0JV1t39nj9WsQ63ZM9K/t",
-	"UMXdUR0Ja/iJ8DKEoSvzmt2xtJIszy0RlhT8CVIYJSElYbuH/Hl+F86Md1/7oQiQtDjr+zg5FGJ5dHU1",
-	"TN5693EzllNefxBBcnzlN927kqKTQqK+utd9LjjzPUAKBajcrMPsT8YaEGTEz7dM6acspCSaRgrtR8gS",
-	"nTSXMbdhe/VlS4PTFWag5GeNuVdjtnQaozK38GQ4YgXnDMMKgBBbgLacnOv1oxPQMdqRnXOICN+ynbwx",
-	"dB24i+IxZz/ZW8tDvgZXXlT2htKh5I4tZXIkiYJMFUILHwElq5RnTTfQ8hgGCoVPcIOBuCjnxvK4iCaW",
-	"nUu0ATe+LjkWc26SUuRG9fGU4tgTrFGPXM46h4Ca34YO9jlZWpdgHj7L60557Sg1yskxnu/PXltfN/T7",
-	"a+S/9alMg5KtR0YGACc17lMrus+t3IinrRHkKnFinha4205kh8DVwX6I0e4subNds9S9ZexNdK7llqXZ",
-	"YsBE7PNuQWcCm0upYOOKSrlYBC2p6NfHvhp98ymWLTSznKGnjcBqZs7yYZmyyMOh9q4WuCUV2mH8SeFS",
-	"uHR01sK7fWREkKXrxWrLVreRtwwzaJ53N2sw6DOEp89B4zzhZHCyc0ZXbJHCIhfHZNI5waeh0HLiL1eC",
-	"/qHeJJDLtKPqFjoshopPWnPy4jXQLqjz7+6YOpZBYn3CbzTDWisniQJHhO8GWnbkGQJnGPTg++H1n5CD",
-	"VLcjhb19VS9CCfaAVDL5urr8taWSlHIyZpVtajDwbmtKCynIUdyCXkL6W6sq4euCuS5EinQqf/dUL7FC",
-	"QygrAM2D3zivXraVVBa/7xUx6XWlHAEs14dq6osX76263Rvxkqe7poZ3GvJPfAb88JCbyzwcEEgLCelB",
-	"Ne6VSVankLcywCW78VrJ/dblSdeI7cnVbb1xTIQ8Rc8aqyjJvWmP2ECuAjRwLFdcSIUODHvQMI4TLTr+",
-	"KtNkCMZupxJinwGNyFBfk9b5vH8OA1V9j/+kWRMSwbFCIQ5KQgb+8WN4sHQ7UCvP3ISQ7QdW3cfD+Eex",
-	"4Q0zeS3dmWrxNTOdJJnAG+Jo+9kd0u8OKe/5QLQZ++4ApwYzuaCrRvs7MQOZ1f0Wrmorqg/Zs4EZSr6v",
-	"Vz7Q3C+tlWLv5QbypkO1TeWqtIPEwh0NeemJJMa9GACPLQz+zrhMOVzach9H2vBPetNOQtfK46ve16J1",
-	"frnu6BPhMvuRnHlKX1/ctt+Y0dgzggIy1QCb5sDNtmu6vuiDrpTUmqyV3BXI2h1zbrliAijrcj1z0wjd",
-	"QJ6BQkz7nTCYU99ootKWNO9uoYn9gCsn2uOlxl/lXrP8RogYoqcbXF7RHRZ02I57R+/Lvywzb0HTSN+Z",
-	"r++crKGDYgZ5JbQ+veVZ1lXCiAusySyoYrevVtplCWf5YwPa/fILTeTBdzLop09rOberaNzanb0mmonE",
-	"DgTQ3dD4lJYKeAbnt+KgA/nr726qg01axFeoWLaFnuN4rThLc3fgij2sAhPlh6O0jtbTfLKWhDLhs4rU",
-	"pyJ95838GyNXQwFn8/6wg2oSnWhpKSi+amki3ZJIOEQVqnAyzr2TJD9pNjVBHsXFKa5GraxjSXc8YSKU",
-	"C+hRW4PyNtJIy7O5ml84zR1TABNXZeyPUMPnrHZ86NoVoew19k+g0MxyRw3DbpVajgYredLSTpS2qhfR",
-	"EF0B0OLTZxZAK27vV3RuJxbVuYndJ1Gt5A4otu768tvt7mqr3HKxIfhWUYmClzr2c7wml/6Gd5oDGdmp",
-	"JpAhHMxH1nKvqo182puhVe4Skbh+aJ1rB6WC+Me1h2LcYS/9MQsbVBLpO+4Mds37POKmcQE1ZqAXAVIA",
-	"XbIUMqkLdxwViTVpYhpwhRwzbkdydyeswU+paoD4pNByW0uHaO0EUenIlnYtZ1139EBudknhsDNVsPuA",
-	"r/JrVFhdv0dAlsiKxj2dKfXeyxilKeY3xMCGHq1u47w/wcfIwFhVKlz7+Lhw7bT0jHPJiAepbi3lB3iA",
-	"o4NibL1mKzNp6W20jeWai4VNrOgqV83umOITJGO3hM5Ke5qTqzTqvOiR1uHPAi4MQ70tjy0txLAFGlwd",
-	"9gHyqK45DEQe72FdGi4rec+tjrPNdRpuHCyY12tGtaKP9aetadFBoPPBQg0anMNy1sSXTh4fzblDMQSG",
-	"JgrUE91gF4LeskYwOXQwKreZ5/ec5YLnhbEEug02j4sDhensOQWnNd5w6PNm3Q/IKszHLt1eAa09oqXX",
-	"93Tn27pGF9QM6hDS3+2j1Oejrf+A1A6MCpod5hksUsxdizj7gNUbnbgoJdjrrTwIsuW76GvNzufN+q9c",
-	"RzQTs2zj2yY2N3WqqJvLH/A1SHmHDWSaXBMr/FX5tCpeqfZiG38STvZE5UfqszOqzxnlSTUmXhctn/IA",
-	"8Aj5EmgX9Hh0u6BG+XKJc7uo06LOMG2iNrK57N5XOlf7T6Z00IEV+IxrwtLwmG/5ziOGloDyzqMZDKtn",
-	"L0uzmhNKEkh2IluqPTYuWgvkyExEiW+5FakjYn7V+xYrninyaXQzhjaDq9rPdCEO7VJdYe4Kyz3qj1TU",
-	"LoOafG9ryewTyOohbsC/eUBeQkMPuDDBscoSjHpe4gWLlyhgo9lNSoiiBi5c1xyEPCSuOQihBBPwAnCt",
-	"eUubxpE4uOTUrUwTfW0/LAUrsPfkiqbzAv/7X2wOPy3ZhgvBxQbmaH/DRFJ3FlwFFX5t2oLKmmim7qwN",
-	"4nxNRgK+C/nvPV/dpsFy9v+JjXcsG8XKhbFNemIBiuz+hrCiiTb0qLHaDsQPxi3Jjq62HJ2boWr9IZ2B",
-	"du5+aVTpWQuDUH2L+R6G3kKustyb8KhDJPIwN7RvQtRoMrA8GlbFRjqtPZEdMgyHpBiq0juapiTjK7NX",
-	"TBfpghMqvjGwRkNRjEa2UMKM5DDe65oqkFBeRgApUF5ZWaG9sHDYvuCAJUKarRVWK2o5GPipDMEoMFcY",
-	"erljSrAuWtyvKU8rF2I1jXyRSBFmEt9KoadjQnzV+qk9o+ZFMyoHIIXHv2y+AOHLK3Mi2/OoO7Zt99zp",
-	"Voy9LD9bML0WDE93Y6yXXN537cFr+5DfiMj+bZ118LH91/LGKVbWxJbTw6fDNBKJK/KoR8/jomxMVB2O",
-	"j589qxYDXV21NJZtIDj1AqV0wA3bg6+1i+VEBFuZ4jIZj28ULEArHJleZjKlpAKhqaCSoiXgqMwoElqt",
-	"NICXzo4+RAl3uY/g5TUkD4a2gwNWqDg1PflK0FUwmWIX/LqQQcKcp7T51jnUOk9ndX3fgsq1LgGC+4YW",
-	"zr4gG2YIuOmNxLAR3VAumgo/5J+t2CIJevVgHHoowZDbMfL2BaDca/x0nsp2QYQlUuUy+/Lpk17NBiLz",
-	"i5wTwsDJ0K/DWiC+WwI8n4NAwjfKMP0BX7sZEoXMN+jGsKxuBvYYgZUV+YE7uQAGGZrgMyqPecOoikLP",
-	"LVKSGwYhrbSu2EldVWCqHTIehe/KrZL7TUueL8SWE3qsMLrd2zyxAkzRyqBPh9Uj+fHLdWabKn52eZvu",
-	"OyqOmglBlSqemJTnE8qKRifO9HoZ3XPO3ZLtzYL3lv683ZtXIge8Y6KW2NyNxeDfGJodWkpsqZWZNcuI",
-	"inkFN1pKE8yIyDtFRwIu8qxxZwYuzXIb6agPl+BH+r695uluiLRDVW6QrwuHCPRcDpLWg3qMBAAciHkJ",
-	"UJGOdXtLkeVJvYrCofsbvJEgbG/FgR1jjDN5WIMKHPWDndHQU+RgEJEYeXZSoeG0tqh4qRj7wEUSanr0",
-	"PRbl5PG+tWJ5uyNtJaXh6GOvOYpranU/IOAZVOqmajoOl1DHqINK7t6zXZa6JNUBesAIsR/y3jj/bd6V",
-	"ZO5czBWefTzCM5EPHFr393THTnYIINPbT312C/S6BSyZRsHoUbFi0NA1wEBHl+y6ck1a1+tGOVa/H/C0",
-	"BO2t3LXElWSGDHNi9aKbTf41N2QbjX+gKpC6snO/7WxIYZ8ZiIxd5OBEZegFwn+oMFW/g8G/1iW2AR8M",
-	"CV60JJW8KVy2gGEsiFU2unpOPYrK03DoA62pFnZZb1N6PLlafAgNYnP0fcy6HYehzUI4xmTVnKccvaB6",
-	"4UH2IWWYWdc2nHw15Pv5+WKIuRhaYIYHRuabqMSxW9TjZNwLbnRbQxIYlRzqscFz9CgbV30QzhRwejbS",
-	"zC+xbX+CKOQT3Mwf7S6OFHUtV3ZLzLZVs32FdeJwd7AE8g8JOm8RV8W/iWkUflCs0gJXU8CRWFrzhb7l",
-	"2YXMUIO6gARxprD0NygLB6oQN1sWwi05bW/6c3Bir63oBJx2dsDiqL4z+V/4VPkKjJYsXpmqdvwLyJZB",
-	"LCcPYoBfizHzzgqhGF/E0GSlIj2323XTpWmV295q6Em0PBKErYuXm3aVkWL80zyw3ch477fOa4EYFFwT",
-	"Q/ebrZnDL3dSu6BLjhodT7WiS25fwdOENw+qZHVJVK9Na0lj06V0thp2nD0ZhYLnzndQwMlQ6miU6GmK",
-	"1uAAiiaY3j7KX9KmbU+V/dmVxAFDh9fkvJoRPXCedSVUnZIiVW6P08C3SLk2mIMK3YJ3Ixvrx/bQCZe+",
-	"uhJZH4eW6zUT0J8wYf6nup4VU6ff0fumNeMFduwmrydu1H0ppl15UwAaxv5QYC4X4bS+xiQrNgD4BSf3",
-	"0r7Uq/iObrbv5mTFxl4DyCP8B2A+w5336f3AZceDIR1E283jKlegaP+A8UduIKsRbxwhTanyOyKx2gtQ",
-	"x0EoHR2aiV1iaZPnBZEKvgix1F8ZNd9QkQzMHIAEWoibomeXki2jhnAoMZRi7rPe9YqmrFbirvYpmwxJ",
-	"y47eA6v7uAqp+zgIpxsKmsaEnuV63ZZHyTURMtcywmkEB2qYWgCIWZVDK87xJ/094iwZyuFnO6+2/cau",
-	"94FEJZQOFVPgwnB3jXSLyWlxD4GPQqUJgjmuo+JIUik2kE3ikLGttgfJIz199yMYInShQl8I2naM0gz1",
-	"gwFe8E8BMCa4GG5G6wR1WV0BIihXPvsaUB9VRzDz2XxmdT9TbZNUxsMDyPOJy+zDmeHvQScnRpZUdXQi",
-	"61vsFX+C4qNbyh8ZgU7Hjp3xr0u4RWKQIs5dxzsagjWEudVZ9gtb4siEoxabH+RZiS7WKtPG13BFE2AQ",
-	"Cs2AgqzC89tF26/vKE/pkqfcHAcVXuVe29YyPMBUawtVDIX+28a6KD4CtuCOa93e7anAn0kZvWOayIyJ",
-	"OdH71ZZQcB9YQWVvcgcRCnjmebvLCaXQVJGSIjTi966KUufp0coEbveGAE8WCI0TEuQTxGqMEGtNtEBH",
-	"nHZ6twamllSzoGXskB8zliDmY8HFLrQIFSfDYk+/F7nlXoXN/2JRW6r9gsyW8ZbnPRwmEfLwIGqvkDqt",
-	"G/P34kRGK8pjNWO93+2oOsZt1fSiAmxG0HD9REJUeSXuuGEfhR7xLQjZfcYd2lzcDE5K7gp6Uqfugqhk",
-	"yvqB8VN2asdEJHKjcyIMX0rX85ZPQet25ghoYYM3aIclcP3y1z3YPa//yuNCzeo+Wrjg0V0TcEyMc5yd",
-	"7LRqg9mG8ADaIQRAcKDKcMmuyaUzhU3hfmjAAg5DsEKRCQjWORlCJP5bpyX7rMWSfU2XLG1TNriOwp0B",
-	"aL0YBf9A9XDsCvw6vjy3UwotHpbxU0h3jp+ctfk6trslGtRb8VxWsHoydvOlwlRa1/lBqiRU4aYUW5m2",
-	"NvIed44B5oB7lCyPRNM7LjYF4Pqg2EhsyXnsJuwYFVFk1ZQnMc9Nmvrk9wcG95Pt7imdb9jJmU/F1n9O",
-	"fepLfcppNape1jOrvzbeMqWlELD1L4HVUV/7QbofXioJ/rQX8o4pLBd8V7j7XYXra8c80TwfLpT1TBd7",
-	"IsJf+bCVGNPTs1j5W2H6TqLrOGjOaGbvFKHgmEqGfRi8Y1WFskcy7xHdyy8jvPwkGJ6eHGHT0CG+oBuo",
-	"f4opmon3WnbFVMseRTfVdmphFIRpHUqCCxXj2dsY7mDIf8MrTTCW6GbDkCCVudDGfXhctlWa7/LoestX",
-	"IuF3PNnTlLhnfHAO9eAlW0vUIImb7hyKnmWpMPaLMvjOkNzhwc7xijgJPuij+AEEZl97UiR+p2yNPxgp",
-	"yZod2ip7Gzw+AEjs6jTuHlqi9YGx28Ape9qv7bloS/vJyZ3vPlOhqHtsL9/Co3VjaBsUQqFv9KIZy7bs",
-	"kqmlmr052X0OhzahB3OMvMyJF/d9pzN5feFAuUEZUjTZ1IZlC4Bq/GUy9PMuMexwXFzaV85OZTKHecew",
-	"FzIE9dYObF0gf2IhrhVWayudHXrTmCP85PKEXJVYT5C9N9rx0bZ7ZTSYfnP8BQAWHOQ+TciW3kGQEFFR",
-	"p1ykB1avA8c5mIY1O9TwGB6NrOJweSyu+6LbXU+UIGswY0L6zSC/o0wivauxEbs9zi/K8JAjPXRGzoqR",
-	"3CJasxBe86WioZZhA5v+BTr+jWnbFQrWd+vHcClFjOtzBOK//b99VsEQbTT+8y1ptxGV0pWE1/woeNKV",
-	"l1oid8fmv1XMgx+FArlj7OuVYtSMepMJo/gQMFqcfN7kqvf+K6748XeXn2S+UB84nbkBwtQW7Kfs5Mq+",
-	"ngKKc6GShhL9w9n17fm5b/2fKhbEF9pjB80BZEVn0mhrPwDID7REGXtlBcvq7efjBQxs2k0mTZ8JfhKu",
-	"YVv7hQJx5kB1HqhNqTbOdy/83wD6CPAG22FpIgEDqmh7TiUDqpXT7svpxz1SxpLwdIciHp/P3sRebyIQ",
-	"aowr8VxHow5PBcO0T/1tSldDUSgGZk5taagN03f3GcYZ4O85tpegWS6xBLs3AMxN+ETwmeUULJxXO2WA",
-	"2MMIEzBpIzBRh94O5Y2r1oI97mEGZwB2oVO/ljQQQBo8RUmTJqT2VVSV00Bwr1JNbdeawuj11Dnl2yrl",
-	"wJPivG75JWByGN6So2qgr23LQ3hoOOpu3gT62zFmCKOrLZG+0/WIERel9Y55Xd6hldeRvN3aibPI5T9D",
-	"1qefWAs+8B1iChK3/DlmDoIAmPs9RcTxdUo3G0wzOG2Rw2SkN+0HbcqA9FJnygPXzXOurzGFI2N5r8On",
-	"ycPBjqhJ4ZrcCnkQWOIJkPcerBnrOvNagWtfkLOSwjBhctDm5d5g30UEqueaKLaSG8E164S6L2c/XF58",
-	"RS/Wv/z69Cqc+vAZRD7YU6yC5+5dmrCJDw9suQP0XfufXXYV9GWORlyfCFd9FPp4PaepjLqdA2iPgN8O",
-	"na0wkBAUNETRi2rNN2LHAt2AG+JE7NMUbVtsX94k11Leh4WqM4MSKRjCwmqD53HJVg4Sk4Nr1J7mpTRb",
-	"9AJTnpRh1pWl0eIAlg/+nEog5kFJsXF/wJ/hD7+Mz1YsOvpGqS92G7CRZISTY80F19sp6A3pYgPz2OCd",
-	"Rd4KubpXL5XcOUVC+sbz8Gh71tmj9kHaMt5cEWHNft7wOzZ0nFMaGPft5w/40uSdjAc19aFct/iSFMvG",
-	"WMNFSXHx5mRdhY1zK/oDWzSmTaW8hR/2QjMQavYHYzDbU0izsCzjUAQO3GwTRQ/hkjFD03SID/I9TdNj",
-	"b/FyPaZ7wrkM4hyWdC27c55Y4Za9bt87insKgRNIdtjrkMPy6oQagYwJmobbVAYCh50THgcvWFpSU57k",
-	"HdQPW1m0Ia2o5G0nLLz+Pvu7oEajTjxR7EAomAURFeBd1IojVAB+W7HMAaJY7SlxdU5/KutSvlv1nyEb",
-	"xD98xJ/AgfInB/uHTRrLwH9/DqDFe32jORsB9VckLwIN7MmWuQZluH2CUKEPTMEWPp8N0VqG3p9jb/lA",
-	"e71ncff86Bu+gXvvsnpq6e7W0LFKFrz3nGTpXpNHsIeQoU4uYcMxS31QJvkAIMKELWgYqx/rmnCzofmO",
-	"VfqWRwcmIFcAhryFOtk7vmLXRMgDmtuhOvAB1exlBSBgZEJfUnwkuXZN+f28UHK77lWKio3vCbTFMiaX",
-	"kh/HQDhGHPtEt2qVoiXTnKrbvPWqpgdsyA/52QLhfK1EiBKTw3HkB8CTnk8netxvBhf6UNCfV9n9ZM/S",
-	"5+QRdLIF9XhOLu1/rLFBuLkmNKPKIIDGVh7snxKeNLLhe9Utpxe1wJCUkDewoZq6xUZ/dnc1+q4AgML3",
-	"XWtJi6vh4KRsbbxd1daMxQSLF0HHQzMB7Lm9ZuVzLu8gseWaoA4IrQhF4k7ZNZFrR2nsTXbduDKuEcHL",
-	"e3PoUu4N2fLdNSQy0lsmyJKubh/8LEqm4v98zXPoTdEA+Q050xyCGvCMXD/H9nyWxxHBJi83cjqD3sqD",
-	"JtDchqaFFqCtAAE9w3d3eZ5nNZFcVJQuJaoD+bRVJStUavSf/zGLyqmpBGmAS9t0qhan/sq4yLBnnzxx",
-	"YJ+5jF7tADmVbOlVtJLpfididO7UTWKoty8WHjq/XgJpt20oE4EY6VVEORWCOjj6+c90ET+QnL1l9AwQ",
-	"IKkfLFqza4afIrJ9/OT9gG1r986EQH5JjqESYYfd0XTPIgIqVW66yH/ViDrcMZW4uH/FywY1cma1nc1n",
-	"S3aUUDYISQz9qGgVVBiccDFOG33esbUvvai548+TTjAYxCMn79VXX5VIWz4kI3IOQtIsTyPoPk1nwX/N",
-	"2xb1MeJAywkmG+0gPS/waxP0tQVmpNtmwCLd3GzAviVWPfO3ZLRVgMlbkCZOVRIztSBI3VsX+bU6jL2d",
-	"wVTBxAiurKo4DHh0CCjtYNtACJYsWmKYUZD1pybHtSzF1ZjER5uScX25zo3qhLJ7eCpTrUNWmR4Fslcn",
-	"zpMTN5U99oQqJ6iF3J7R8LA/UKNCXdeGcgZ+5508nCmLGL8/US5xV8JKsZCmgsGGZIq/YHGJ4lCcmvZ2",
-	"gn3jHstPbexZDaYqzOZuNcX47cR4Xz5iNRQe5o3frql8g0+doT5JNe7oU5S4YViArYqow1SdSrHcYTvA",
-	"qT4nbxc+A2rCT6Z4YKb6omI0CknJULVhZsqR94JH2Q9wL0xOSfzqpMSsl0zb9eWEy/eu4IvyJCrLdLvS",
-	"cRRGBaQqVluXFPkbOw4x3Oq06SNMwNgKL5WZYP3mNGUNwzrADKy9q2q53xzz/AT2hXNhoz8bUsVYFhf3",
-	"yy/DSL89kM/eiI1mCp9ml4YztWaQeVFtkwsmbwxVqizEpZQrH/K5NPoPuAKI1i5ebjNPLnnwZ+pzzUNf",
-	"zYM/PiME7fnOaZ3r4MGu2duPDszub0bwvmzNChoWLQs3uoKApJFEM+aiTjnZIuK28cQqWgLCEntsEwY3",
-	"VxNFLhoQcE1XRobStZmLUFCi2UqKhOCT4YDX74YSuDu1qcYQ9ECIcYVj71sGgW6I8aRUt0fTm4KIae2L",
-	"BoeKIr3XGROtQLPxkmrS+6W4SGpQiR5BsQ6ZWCyjRA7Y25w/25l/grvG69qnXjWPY2+aJ1P6uYP3zOPJ",
-	"rxlLpDG3TEA0tEAfPm6BPixJiqsCGet7zz0NZIYhJ7pygNyX/8YyQ+TeQE2uAKMn7mxBIwr/lfeOvHGb",
-	"0H4kwruhNqGATu6sb2aJ76g4QshYY9ZACEQw0jvcT1xtmOrzNrX3WvpB3oUCyak1NluyFCGu5gPrRsoE",
-	"68LCl1V0IOaWsWwh96Y3HqDpmpmjQz9PqWHpERLuNpLsMyIkcb1GSMruWDoxFHqoG0u8t39geKHUQK4b",
-	"mwCf831J92aBPqvOl/bmlU81guzKQFMTV9BQpFFwQ4yUt0V6BJHra8J2mTk+L2O69pkDHhRnQNjNvxGL",
-	"bTS8O7Sn9rwePMDvFWGDAm4qp908PzHl1ZWYOnT0LH2Tc0PjDXOq/siCoWt/hvv4A8FUAQxoyUi2N4SL",
-	"GAA6eHsRuXC2XjfBbdoUB1rUCPSHgY+jGuGdsXseIg91VJAfoNqKJSgNtW9ulZePR1RzRjtHXSQshMNU",
-	"2X176+U1N+UJ+RNG3FkJXxhDnU6WZeMDo9NGLOYzvIzCFgGkm/FxXHXeuGq9R5freBTT/iZfVL52x6SO",
-	"tvlRsiej7Mdyx7ZN6rzNtZ2q7Bl/MCNv2QE12Wc96RlVk0ZSzhqbC5dau4g5VabKBm173gF0iu78rrn3",
-	"VKFH++bjsT8HwZbcZNIU6+sF9cl1lvYrFh5BIbvbawM3LNU6ty56zNbRQLbedV0WC0XvJtCMsD1HK97K",
-	"j+zevC0pswHtYnGCYh3AkDtd0ZcHccqc7OvY0vl8qn67ApujtVVpW11VcKdkeI+GwBnGphw1c3qjEwsR",
-	"/rUFa/DNeh26SFbpfjlxfxfAc+hoskkFoauV3AuDZ5hrwi7s15/7fqtMEc03AvSkvIvCx3Kw8o1giTMV",
-	"Gx54wPmi+lbbheCjoMxJ548f7wCtB37tvvQ1fEFKl+cc3HnhwTlOB5l032r01A8gsHroiuhu/S3fDsQp",
-	"QYIMCMDC87FTD/RLr0A9+tGDpM6YyJErmxZBrfLFd4XBQhp7MnSwo81pOb9DgEBy9aBuymAZoqwVTXmQ",
-	"HInmDPij7U+icfeepGHGFkbADeOb2kcplyk9xkTv84qL4YG8OOd5vbbn3KYNULQ+bsCsyamZJ356bpqX",
-	"goRAxpLi61bedkBuMLwS7FeonNrb16plyTZUxF++9uoJW6Ox17ILu8UNd9jSFpT7pZIHba8QkaD2etTG",
-	"43tJlegIpTV09cP6PFXcbN005jlZg/thtuAmR8dec0vi7bTcW9pzmHAkd6Ja4ehWLVGHN0VeagvqNdRH",
-	"0jQllWR9HegTRpXqPf0v4KHf5vj0YpVSvmsLdWraVpe3o0drl7i3nWsYC5992eOOxjYMVkz00vk9POSf",
-	"7pp2PRYEL9bfc8uf1cmAa27bJ+WScEdlpEWeS1mvyHsUbhBKtRTRSTmbKPcSPDhS/lYc6KUP5VN1xmNL",
-	"o6g3B/GWau37kYebvsaJquaF8/jy6ll8G/NQw+no4buaEuA6Wlb/zkNjh4VAuZp/jgGyQ7V3MKjwTp0B",
-	"AMWAgIjk1K2M6LFdAhuammVrRGwwkJ9hiJRvKVdDIUgEI1AlOwcgCoh6znNnDN2xQujmUGD5n1Ipb5uE",
-	"rgAENJOesMYeR4pK/lQeza73SSz3bQarOaJiR4xWBx+FD87zIstiaWHywyF+T3UA5E1mLUDeeRtsr0x4",
-	"ywFgLP/r5s2PTS2in2/8cMF55i6bSPD0FtkKhg7r8EkNbtXjgtpRAbJSjnMje8qKAHIo2/f2zsb1tZr2",
-	"lnqZ15uiLNHv/BuNrmJP25qYTO3Bi7xYY7tGn+AMHBTt04uT8vtC5EW5H9LTpWbVNlvQqZoqhugc6AFo",
-	"YuN3VkpVFe2xRaDvS3ng9orDqSDKk2CleWJWiIA1WvPCyByNTzuHA6jZGqOUujXquIqChstzA3TnnK8J",
-	"dCjLUV23FJveemhXu6Q8ayY2uT6epIplC8wk1T1xlC+f9gL6auNCU0P5ftJER5xFOfvCNQF2apQXkKW8",
-	"LtzUQhqXBVntsFVJVk6rRMdjNTXfc0B+tNrvkpMzJt2V9Dk5vy9r0tF7eGZ+ZPJza+dCU+p/dU0un7vU",
-	"h0TJLKvn/l1djWD9rogNrnpU6Ve/jtIDHxitsXQ6HvCx1+yOpb+TrjE6RTb0fa9P9J/pv3F0XQQ1iyqj",
-	"PIpUKyIwH+s6RpWZMdEXLlW5N1ZR3Fl2XlEhJISc1b4KvzAp7fJbuDqpv7FjCQfSe5UwYTiQczjw1oZw",
-	"j3YDoMLj3f3Z3gAk1zWRArJMc4x2IrD5wbCrO4CXB1nW3bd3M784lWLj8DFTqo3OGzR4JxvXOeb0RHd/",
-	"dRI/uBatgBDnkhMURDl9FLpL7F3g/3tE38e88Nsl69/ccS7aWKrdAkv58o61pfo+w+gOciHYitN0Yf8L",
-	"fUlperswWyX3UMm7cxV3UOCLcABSoODmLahcldBewB9kR/Lsi6xc2ojfK8rWXubJTdH9Vgqy5unuQUcJ",
-	"8aMJsYmKwI5XLwqoj5ZKyzGtglYpz2LpBLj4vd0P+o+MH9N/sXUt4RhIdK5+S/T0A9iTIB9j4qKRxEmp",
-	"GGd2txRo/AB1GYqtpEpYAtcINw+68+LC3/8IHgEPLdSZ0GGfGSOrCxN/zPIrGWVBjEZL5UzDGe/CT5wC",
-	"J6iKaRN2Ix59eKoymbgkY0jVH4p6U+kp66sHYpJsK3A5zXsQT0Te26a9uKemeAwTYG3SoEe/7JcNc0Td",
-	"LOta5iDRc6LRrXONThKrdKFfqoadPFDrHC1pnvRjWbYIgVb8i3JFadCxEvNmx9l7I5xLT+oyAqpRlAuN",
-	"dIVMszpJB+WEVmC02hi0hSOPL3KA0RB+ZisqRMq18TCtThUHj5qDC67I8R6XR0CsXPWuWXTcqMcXUimW",
-	"o69GJ0/22S2RkTl03wdE34+WQOX+nW7rFTeGxePovaZLlr7YNoH0Hj0b25+0v91Q4YKD5A6/xrYdGNNl",
-	"AMOovkhFG7peO3cz5qiQ76ylOSeXkMbiWI8C45ncwKonWzSEZjB6DCjxzQ17zdb51fzfe6oMU3Py6PHz",
-	"yyf1MxqMOgnD7k2bR+fpEI/Os5BDp9JDr3N5CbfHclVVaiuF2OFUbhcLKEBKI5K/71h7F8XgO3gUeSPq",
-	"HFzJWslGkl3wwQ3lon25F/Z/geaCFBsrePPSCk/EL9/xJMEU2FYg852MXYQz6Kuz+6rvbsuY0lIIFsXQ",
-	"jlsrYzwb1MSn8/Pa9SStHhd7VL98Micyy8jjSyIVeXJ5TS6+fAIH9j8fX8JpVYwmxEhZO0KlpqGlrA4H",
-	"QNZZ2wFwevXrAUk89xBfyJgFXfyRd0zuVuQ4oEzrMn/mezxHweLZsXQYcyIW579NRH4SoOGxuthIbPHB",
-	"ma5hbPEzwnZUsca79ipQF4V0HgbJ5fSt3ov7U8Avz9m0H8RLsR3gZLCkI3PErQmVRNARscO51ExgG/j9",
-	"aksoKJeu221Et6MCLN3vh19nZVpte/tm/Vcewo/nOggNBE1d0GSFutpwBHuAS27U+WjrNuMmtiZbvivm",
-	"13ua2urRYnMKXSq2pVkbmYPlpFb/jXcrYDfLxbQQoJMXpqZ0yJoG9PhzvfcjPVVmr4TDZgzkDOdR5i7O",
-	"+/qO8pQuecqNa5GN3TGXH6mStcQeZbKWSFEKRjvIsGLh7Yx4chZAFeblM3pSVx4AEGmMx4uq1ZbfVfGJ",
-	"vva/C8ncVmnyrIRN9BJMbu/ZC7rLPiZiU6xI+6rcU/jqWaBzjxvpr77jb/WgzWf3F6hMz7holWdPiu/8",
-	"KB/MBgi3Molf0w4Kt0ixq9L7b4vT3SPX/AuWx5ICgY5on4zcZJJYGfakIr+eXbZT/EMvxdNl4wz1y7gi",
-	"jFqQo1j9vDge7aeupZdHN+ruwBYc0H0jrseNi1ae0J8hXB1bKmbE1B+NXiTNhGFixfTEqFPDIOdL7Q7G",
-	"rly7Hh6xPUPkGusOtlD3bOjeZbCfqW3IiA4GOYp+LOccGAtFDz/YX+ceQzj1w4NnbTBtBbfW97AWE8qb",
-	"ThQb5dnVz7yUs9hxXj3RT2zntCvA+COLQ6LVVecR7Ew59nUyHxs4pwJaHhPY83QK7ogndn8YLkypQSha",
-	"0chYItwOFxGn5tAeUq4NorLqrTxAy+LrskRIeEKWTFceduGIUEv2KHiNdSh1jSYswZCz86BXWhgNHCJz",
-	"FUOdkss+U85zGYNSHOik2I0qla4XwHjh3LB600NrlkPNOuAlLo+EG/uJSKS+MCzNG9/xHjFp6tT+QpOU",
-	"JglTeB9MjU8zMkHg3kQ1oR2ZVdQdz/fwpHYSCIwl12UErY7UIysVTgrfRzR1yIVBxLO/57moMEnEXCM3",
-	"vXMr7033/rTiGvW0mmhJwP0bO+bqhVT2DLnTBTH1ifXKLWsr37d/IVwk7J5Q7aW11W4VS+YO0u/AtMGA",
-	"8nPM4pCCka1Mk/i8mr8y6lCyNhH9KLbOjxH3aZkmcf7pHTcsGaMlp1L2wnXcAGFf2ydroB3BJAeru32h",
-	"c+zGfjSCUQgx0d3wosFFgvVlHri3UmF22EpodkwcTpyjv2Uey/irdJ+wxPXLH2ywjUTM9ap2EgY2sDdd",
-	"Qo/l9Oa8DhgsAJ/XBCl2j7oSWVuioCUXQ3tHlOhT9c5/L74hi2bGcLHRsZS78c9bKbtlsd38GLs9OX5W",
-	"wjmD7/kJFOnfhSPDnY4yDqU/706cVEq7ciq4s11jDScwe12+7p2Tnb43wFz5DfO5BKzX9etINaociooV",
-	"S9NwNPHoqj5W1D5B5Hodks49yTWn5d2HEg2/rMbD22HHozIsYMWLkGn1dSH3DpBXiH8EisiMAzSckYhw",
-	"J9iBuKqcmK7EyjhAwvbEZbo2TJEdTwRCMKRyRVNi+K5eZPLlV/05y7ssddvQ6WNUcvfeP9si4p7GWg+9",
-	"SbM1lvds4Y2GmnSrEK2nONDt2msr8/TA5Ljv7ukuS5kme2F4CtfQKt0viWYGqsN31pi0v1X7NK9rThnd",
-	"7NkD8jUBOZtXUqWQ17bH0ilpCBiwIQg4V9WzaC23hBtxn0CCT8rvWK3UpeVsBLnBj+Wvpd6B7IODb3f0",
-	"tyfOEurkOvvkt/ZBp5svllQMUO6sNv0NFUn9wg+0MaD3i84qszd3ABPBITlCsQyPelGj1Acs/jicqFNu",
-	"tQh1VAugTthEgtqoBbtj6tgqHB60j/qkV5OozqHrAI0qAKIZXTn475YWIU4/AYAAazcRMKJqjPy0N+fJ",
-	"wyOF44ZXLXHDFpyjIZKqgmOUr7eLkFbjbqpDp1+9E1+2w2vCR0RYBl99oJYWd98oE+mUhv61i2nERXRT",
-	"MjMiEXbG9PE8oYb8xsjVbX+lcprfqDHWkrt/vTY2wFyvyJ/eWUEGe5ObXmA5LNxkW5ZmDgQsDsfcfrLo",
-	"2tUDWAu6ip4kAT0EKTBVCmap+ybuR7VQGMmYb3K+rL6QWo3JT4f+CBjbny3AKAvQk2yMJXh+6eEO4QDF",
-	"zj4f4SH9NMXSWaVCM5bePNCe3s0jHeYhdsfZ4VsfQJmgZvJspYaPr4YVVTV7WHXU6iEdvhNGHQeVDeBd",
-	"7ssGfmmTTEP4DWbyEuRZhO86MgYeC/0WUYtwSpV3XalGlIuKbl2tGcjp17FrL73sr+c/R18Jcg8SCs8v",
-	"x5/rjYPga+FZyGXKQlj8Y+6vqjrzXzdvfiQZNVvvhEc4dmp8TgLm9HvAt388+uXBrmIt/mHuwiDlobFf",
-	"OG0r28OtSLTcMQcUI4wsarG3UBsBivicaOm8N3m6l6G3TAAgDqiSiRQO+bTpxgHDZUjVxyCAHCzUONvn",
-	"O0vYkakK8L4+lAskbSwSSEnDDQaCPAwiBmWFPBT5FeMrbYspFnAFhYrsiD13exriuXIniBof6NvIWHWO",
-	"LtzfKHTK/ojzmV5tpRzQHuQGno9qRLnlWRbyarzP4ZkRF9L4iqQjM9fO34E7bD/RAlk5IgkyEsZiPjts",
-	"jyOkUxXWWt820hY9qf1u40AFoUK81dEkjGoXrRjn5FnRIV1hXtA0bW3oFdTFIQUqfoDX8Hz7EIEQvVPD",
-	"u7oQU8XIWqYpJOZBfLokuGKd2LV9RrqXx/fELFYd3sostIvJHV8FMc59OjUiGFjxd0fTPaQYZ1KqOWGp",
-	"ZogGF3ezr46rdJy7zloQCynSY5tk3pVSGTLfsHgrAXIGcEzsF0b67OyrXGwWAI0yZSUa6P4LD2Q/HF/p",
-	"ftRrfFQjxYypheYJW4x9vy1L5YNLSNGQkXJN6rtoT9Ct71Iu17699BjIJDv/Uex3oNychQMOUt1O/dVg",
-	"druelQ9RhfXyc4m8gYxV23BPu8qM6yejTqe5ly1hYVRNkmlvtGKP8UrumHaqL/jkqQNhXGoroeZECuLg",
-	"nbfcw6wk9BjotkAPoSyjb92zA7OUR4KsBhOd3pTSmzQfHobaMKpiNLNgIdjjsOG946YNXkwT6q41IyHL",
-	"mWtMOa/+hdYO9Ikd9lDhGECVSs+HYT0WilebzVaBi3AjXTJxCQ/TboSnXpD3XZtA77nZMpp42ExQ3TTA",
-	"t6DrjKZmi/1aEqf+uzK0d9ibr0EirFXtToht6sMIgAH3JU1y6RveLSlCWl9np5E2JXBou+l6IW5vGqWS",
-	"mdQ0baukSrk2GurH5BobtBCHXvqFp8G8yMA4Asg0SdiKJ5g9MWTSbiqDcexkrZNzCQs9X12YzeywL7aS",
-	"Dw6et5jgDgm4yCZdS1VWtzQjvniRJJKhbWVYmo4AjdvRLHM5meGJD0M2qkXk0v0OumkilASmWl+j/OpF",
-	"qLB7YDVfSjZ7MIycUlmeXEmeug2xxlYJ8e35rKXTb/tOnowfg+zifgL/4C/daGYT5rqHGkI/+2iYDwPA",
-	"HM7rbB6M6kC1FEPF4zusho6qsjw3wEPddV6/SEvFzp7ximW3n4U2gJEKhkAzMaG7ELoTTiACOSC+TUzI",
-	"7TkaGWBahJOhGAChJqqB2/YFRo0BsEZX0/dDplz/eZOGhfOVsAja3jwU4UzSyFqODqCC5rlcSZX0dnkq",
-	"OjxZDQPk/5aVrN2wetUH5ZKxNO3yOWmjmIGME7kGI8ihsCHi8uAEynHQMaAzBQAWKRpmOQfYxWCgA7Uq",
-	"XU1tPEG1HJ2tUhOLHQgRMd1DCk/+hBAQTRgcPHbVcgpklAq3dkhUDFx2Yp41zQb3xwJNfi8SprSRMpm4",
-	"WM5pNSN2k4mVTNxxigiEnAWGLdRz0MWU9lkqaRKVsD8MzK2kNUbMcIi+HUn4GKX7QUh3vgxwqVNZxyGJ",
-	"OMW3KY4sQQldgm8xaP0NdTNaNR/SthUjbljwg5gt26HW3w2dZw+V24oWS2TNU9aBlee0/TE5sVBwUGGv",
-	"CU9Ab7SOZVRRI1XccM62maS3WQhP0B+HAlkw3qwCOeyFTnllOY27xLDzEgzBsZ4AuDqsxPZosYFthFs8",
-	"UjEq3fgtFdoxWnWktjukw3hbl9ivEYJargkCe0uHP7RkviHRMA8jL/XT8ZH/wgqCxrpQ8FgQtZ1x3uWN",
-	"fEPXdxyKjNZNfOmYyLMbo/hEeJqGhrMUxscFoxP+lDwMuThxpu/kYbCzzmf45TEVGLmLHnaUABh/a8Dz",
-	"NfrTn1eiYlAehh5oomTacjO4eM0YSg/woLC1OW9TFt92eegIljA63LIhZQbDSrBvz8mBHKS61XOSQq6V",
-	"gv8SKQglmidsTrYQUdZz8oAcKDeRuW0uQDbKJpHqdtSrbUB0vhG8TPPAHt5XnkuK6eao6L7ddMGeQc7e",
-	"4zyrLI2pCZPmDgVw1SOpWYsjxVcNxfTsr7vAcOE5xX0//hw3UK7byCjKGSktGkFTf0RYIGpcBeGWITNH",
-	"eUGWLQVzKb9lkEYBOVMZ1VavdRWoXGhD0cnf5UPs6XUHYFQL1SgcG/yheFEVrxPAesP+mIypRRn5omie",
-	"EJkUEZuc6NEEq5tzY3iaEsFYggDVFIHpr8nV5SWYDYASLY5EKrKTtdyjqwie99kJ5cNyDp/RgOirzy9w",
-	"21JWlTx8X3lTKrzVmb17Q+9YMrgLfZhnTilivLqKSchxs+wHnMkTb3M8jcjJ6a1UhomQofqtT8S1coYp",
-	"QJ/DZ7EnOI9HoLzJR+l1kk/a07pMjbKjrqjOKNbfwy2ng42UOO9znVlfndnNyiNCVIkdeTSXx0XR+qSe",
-	"dpRKbaDmHtgYEBas1kMyJVdMa7KSe2G0g/Ij+J2wuo1Sh9Z11V5/ZQ9c74qZQenSbMde2pd68d0CIa2u",
-	"TwPGtduJ3iK0f+6TDWt3gmJYCPQJrok7itcktQQ3WyoITVOrzqQM8zCoYgQ/SagzvZvNO3spfVvrLuto",
-	"ay/mvYbSanTGc2F0uAWQD3aNGLyZv9mrtNbN+EfBM37gZrV1pkIcj+RvVLexU/xWt/ESgIcBgxRyyUnR",
-	"GXqKOuF8Y0rhDR/xcJzllABXvoU5jPkBLB/5MoVynm8XMqdL9vyEfO4a0CPQUUw1CQ2yL9T5f7fX2BYd",
-	"JDRouyC6jbS/zeFtm1LUVbH4g0+15hvhylXLAJRrLrjeBs9+XBdDH0wMHRl3k2AndSgI6zOhuvuFd9WD",
-	"HDxoPRKzZw9GIXj5XToLtQsqTkyfOMJIGfDIL5UH0wgERnNsaj3HwkgEgEhKajMWhmBZCDfQlxUbH04b",
-	"OZ26YkvlnuZTCpSUb9ngqBgmfI7e2ZqFDE3RUFejDhhtDq55rslaMTYHsoOO4VBdqkUEQfyr+LIkfN4B",
-	"xvSrQWsuEs80ce0W8IWYfbarjf+uYuwDF8kIF3e+Bjdkkfsc3MPWuMQwSn9g7NZRu5/M3dBi7x2W2hfa",
-	"waTJibDGejCH6W5A9B7p9j2tK9dhANFsS/Xgj7+1L9W+/rinzm3I50vImb0AqL4X87hawn6Ii4FQN0a6",
-	"Go1x8+mqI7ZWo/0Y3ge4cWOqmfIOGdHVELVz7BtH+4YVjofKnhAkQ0XtzsF4yuWHyNoxgmAiVNZvqRO3",
-	"nx0l3Xp1iVpNMAj/63565x7E6TGgcBbtk/+ehjw9FdC6yESHaNftaeh1W7lruQEiva5lmPKodIUQo/bx",
-	"6aSe1OpuzkpLcOTowvAvc9gwk+Oct96JN9K5pHM7AXFdgzuwU2XqaOot/dgBGiGl2pQxaQW7D6jR1qQZ",
-	"T7uAJfLlQGhMZ2TAPDpI1to94qzipaT6hnEn6/rovFp1Bcbjlmqyk9oMRd09Tbah+TpC3MRGw8LVAz/4",
-	"qoFc6SBSuLRxehxVQNAP6N0RdhtDgfiODnVw0mEY29HtAOI1lfPeFQORtst9BRw7Fs7gfgX0gzMJawWP",
-	"g2wzq5K45hX9BahDjadad4zevFlLJX3aRXXyxrpOEG4uIdsgvCErKVpyoDOqtb11IAka3LvXhBIEzCZr",
-	"ujJSEW4vpzCKeRJENDF8xy6WVLOE2EewWeIta/ER2yk431lPQ3IYr3ghvFatw8mP6X4ZrE5mikGaKXey",
-	"zt3Ic6wjQpSinVQM42P2Sfup6KD7i3S/DABIBpFuVloFcG1vmEjsPBCWQZP/c/Hi5t3Li/fylolrxIUB",
-	"v5zcG9g6IMCDejlPUP9mO9ka/TRSLZI9a3frYHIxBgOqDOM8gcpViAn23NFRM0P2GeJGPGjvNRwc038N",
-	"xz4y85wctpLdMQV3tMH0qwRvK1SzlP1jpuxpSsgOysEQSK91eCGHCZEfZdPz8iSYde+PYLfiDE/9Np/t",
-	"dX8j1J90QEIAC7mdDZ8PMyXiZw+i6UfD/xzUWe8EsNAbZkIF+++hGyE9cLHxWev2GxBqOFKVaJLIg3AA",
-	"jiIhdKWkDoCmQHBqiKFl9tn7baTf+lDvUtf76Q8xJSV1t8nW+awP7XZoPuuGlOaRsRhdGOM9T95PWd9+",
-	"PF+Dfkuy+5kdopVmH+hxPMVcdkWw6mgq8pxWmxSiSCMnpESSLc2G2uHQ0tUdVDicBhDX5F5TkZhtXjCd",
-	"8ZXZK/aFJgeemK2DlLfa0XPAqBCMwDVHqFI+smgPPUzXlaFhodscHiQrrlYpI1TJvYuSIXaS2Sq532zd",
-	"fWWlf1Mo1LNnfKm/Hdqq4vDpYDD3/lFT4+yza+4fD3/nOGKc4+BxwgDC949mMAGYOXw2zCyMmZe+/2eN",
-	"vlMjbXa2tb1jynVLOckSqMR48war+edbafA2DQqROK9B5l7ua3Oee7Erl3IgrgzlNDRNUZWUtS6Ag25x",
-	"zDS1E2xdO3bP/ug9wCeCxqp04e7qsA1rfV+mfM1piF3VozWB4uj0WzCRZ8lNXw/BNm5tnh+cyEhQ8vKp",
-	"yrvP57MNU7uUuj0SJt+7cQfHwOTJcsQrvzAF+GJwkTypIKnJ9ZoJKMVNmP9pL3hL9uZNxtJJCm2biJYe",
-	"bcOlwfe7hFNGVe5BbirxKV/Z5djbnqZmSzIl12hQ0xQREvEDiMQnyEFB5Vbd2n7cNXYiV/tdsDsumBHu",
-	"r2R5LNUVuSbyKscViVvmhAhyPdnSLYGIUUNF1+kE8qPaUqmQTRZtfHRQ0jDX/I9RRcWKgckWRe1xyC14",
-	"eD8iBMujoX7jPPLthEORSpaXAXV2CoJzf3oiAkiPz2m9nekHmTQdBYzL44mlfi2RwtNhJmullz3R4nDw",
-	"EbjRjxykju8XVlN6xR03A3SQV/B8TJbVjvIQctRrLm412Ugr2tmFfegasb3zUostFVBeeNcG4IqAJvFz",
-	"DrU0C8/ZEXaBLtwIZ7yfyjwnZOMjnhKtm+KmFyzLZ6ozybmWDt7jiJxAHXRzallL0LDwmdqj4BbO0O/A",
-	"yvHFuEAUxpdid+SkPkQ7er9wUQx9VoCDUwY5YE7vpGa882jkwdaNKynAoXzmfGne5R1t5UswmoLO1tH8",
-	"eRIfTe1ukRlrKYewYlTxJOn5e68t/8Y/11ehDn9bxJWPKbZiwixG74F73xerD3993Huf2plxdehlatRo",
-	"232A8tL2ErM4nuo9XfvNpq0h0DKVq9uOTr8rKoTEkqq9aGKahGK1n1zPvcGlLAN8TjlpQxi7j4PqSwi0",
-	"wTc3mLtkO51Xp8x92bHUiDBFIcI/vGmM5aZ0vQDvXBjSA/obyYOLPdN9akrhesDBg1wDq/4xRPUvijp7",
-	"zJw+/ypWTme6wM/aUXXLEkL1YAer9xS5g1euJ6tHTkvHsh1guLHHgdKVqtcpd3OvKMzEA7xs95gNAz3U",
-	"F5hJr628/iU6ctiPvJWgo/3Yt5gQfozd0DAeEmw/5FBUPN/Nu2WgSliSTT1Hp970COaajxdca7nwOcB0",
-	"cu3KzHc0YdbWkYIRq9tABggEwJZHQoWLjyHrA45wmro+byHz9YTi8SobDf7AOJaBYZ112so372kawh57",
-	"IfeQs0IhbRjCi8DcZKNowp4Ttl5LZQg90CP+1XLP0tIPalwFu4bfsHvMmMUYC2wHFQlhq61kydz9wm74",
-	"HN8z8Ktrh3JGV1uflgy1f/Yjc8TmgtpfVxhoX7PTAgDonwVgMiKhcZaAnbvIf7ZfWeAM/P+ENLXf7LjW",
-	"DhrLDr2AAx/amveMrrbeLRnorTAWOPzp+JCCk0uB2+hvXCQQ5ULgKMQWxYNPd5gsIlWCpv+IOQfrq0Zn",
-	"xZTlex022S0wyNDtcSea8kYZwQR4xUUBcHw1aRFKi7Gah8XLAqGyjlYNU5Njauvqv/ela63RpSSP2eaP",
-	"oVhYMqqspKiBE52+PL3f7ag6vWujY8UyT7svVzmqFAUsKNHJ9y+l2oX1wKKwAHq2UJIfsQcEMb4BpsAq",
-	"oo6qKdWGrPkdgzLZwM3ofTLdpdN7UQGlin5hAoy4OzkonfLvMpBN2ZspVAIgcy4TN2znRoXbvKxcqLKT",
-	"QC4gMYj6fLekKRUxLSC5gV4GgKxB+Y65nFarRlm1FqrxpdLsenBnyAIbsr9FZ+43KmGNRq10QIuWQVL7",
-	"vWIieRsrtYdzuwe+iHp60osVmG4e4OMaHGjBQ52Zce/ZLkvd2f0Y0HqmNF7nBrrnJi9yrcUt8/l0Eefk",
-	"uGRO5c/V0X3hSU+qbzF9bEjeOW1tRevKKL/QcDlek0urP9tLFcfyedj+UFW7PJ5etfaor2ytDqKkHWrK",
-	"tcemoWD25pWhA4Aca2iTZRMgJAkDBXFPP0o93NPYcrhnA8tO0cczuqCti0fH1EcnQzLry4eh6ptBZcpH",
-	"aaMM0IgajMNWpiyP1vQEdT2KVfHOHFcXJJn8XjnfShPwYHylHLvP2MqMa9YM/pFRb3Z0jgG+cpBSgd4D",
-	"UuWZq3THXPPr1uind474r8FNH3JtDMWQjRX54TRq/KY7UG678o3I6RrmgiSUUryVaRJ/KP4q06gItmBs",
-	"wFd/ZCzyq/dmEasw/sjuTRlyx8jFxh+DOAHgjk3ExD6K+ZQvwJM3H3fudjG47VYbDx4ZSqw+O8d6SXRy",
-	"XdsTQvNgTFFOmddJaGj5+oDcGEYT6OPmXAk8dzLeCvBFQk7kAavR/WEyUi7W7AAqcqbknWsIk3LfXEbD",
-	"Z8MuxMKsCCZkWqt/ZxUKqiGUY6RMiMtdZyLBlXkYq1orYPfqlDU2g4zOLd9sJ+2kj+HbqT433EYLRvne",
-	"scw5ogAjm91WQmiDwZ6mqtLOdx/p5najgE6vWXuhQ/aTDtyurWC4/e25SjXy4/INWrKmqWE6hzfJh5kT",
-	"wQ4MXFhKm2uylntlT46H04iSaT/ppqY0wCdUBi1wS2gh9LehW6zU/Kozm2NMcQc8krTZqT/pUGLcWXzG",
-	"U3d2Uqf1XY9u5aSwM3sHtPBPek+HljoX7v6aly5NPYcXjttYLv4bOzaSMIOWWltLrA8uYwCQCuBKhMJ7",
-	"nNNhK3ce2tb+CW7KqE6H+UoWLnDQu4g2b9YCHeyOeqHN+DtTiXO4eM5QcCvPZweeposlg1zShb1UjP+l",
-	"kC6AiCafkIuUC7aAFl5CLlBhCV3rf0d30NtgZqZV+NrbjonC+Z7RDeuDvXnUAfs1RAPea+Ym3csqYZC3",
-	"FrLzhEkdyv7jA0DoX6Q8a/gaAizcXSaSUrVhIXwHaH1j/wgMfmen7HzgFTbmwjy9qmzHo8dPnn311VeX",
-	"T59dPX76+KrvFgMc0tZkGRjylrFs2kH3OpwJ5gsg0/0SRtUQAl4eTa0778kTuMtZIBILN931ltjVWRCH",
-	"mDu2cov2BC92vqdkBC2YQITEgeGijleNjlyX0qlycTQvWxyQUO+FJXYIrUv9+GZGdUO+xeIQ0ixWVKmj",
-	"/e8vkzVKjJfoMWHgQnpHz8Y40TnQX9zVZsi5IODLIab4QIt8oyGohd7v2VNYak3m30LDlpCQoyHkKkXM",
-	"Gl3S1h6Yk4PLl1nRNGXWbFyTlK2hs2AgsDusRchQeOyGmTMQNNFZOB2alyXeO7jdg7IeLn4rce0lb89y",
-	"yKCek0tiJHnUJI/yXz4hND0RDVTNsVAlQV4Z0ts9rsgOgCZyLQRZucQwSPq6bBKGgq4dauHAtaXlSu7Y",
-	"3H87UwwUnoyu2loclxrxxTZbm4iuPrkTV9SkL4Iq7RU3R2yoAOvXBfwXtwtfSXnL80jr85nggh2pSnyB",
-	"SbFqmnHUb61BJNYyvGkA/yWFsdYlWTJzYAy1xaWSB81y6CsHPoWJHd9Lj0Xl//r+mDEE3Sd2eIwFbZhg",
-	"iua7yw1C6mPin6WQNaW5Jnc05Qk8RzeUC/tL84B8p5RU2vfDXqZsl5cSa/Kndy9fkK+unvzlz3iBWmo4",
-	"FBKWJg+I1UUAScvKJ4wRE3t5cUDPJjzJczlRYeGWbf70Ap68eJX8+TlkMOB8nHlChT4wBanGZbwTvnOd",
-	"AiD92vcCF8a+ji8qtra6A/nT1eVXf35A3mSWKJBa5HKX7y8ALcKlNnqzxzdnBWAykUCnPiIk4W55+Gla",
-	"Wdd37+mmIIjOP/CF9i4NHOQal+cB2F6tL36Ugl38YO+l+nK/vLxyDZT8zLC9OBD1Afn+u/fkIc34w7tH",
-	"D10L4ofaKEZ38BXifpZrxzIXMDK7g21EaDOWprq4Tdxu/ckeJyVo+jBLqbFi8eHWmCxxH3+wkX/G5EwX",
-	"Jpj9yAUj/5eqcuj8+eyRr6ihGZ89n3354PLBl1AlYbZwvh7SFYgguKOwh4z0G/QqmT2ffc/M1+4Re6x1",
-	"JoXL+Xt8een7EThHEs2ylK/g3Yf/dBngeKP11lK7IeC0Nk+pm+QDDM2vPexL6Iv5FB++xVODksWnmc3e",
-	"COaSYN1H577tnnZod4gvb/9v6ebx90CDv7+QBzF7btSeWT1uH6DX232FXnDIv5F4uUWTaoBSFNDzAK2g",
-	"FkT0TEJDcAyhmGFAQFceczSoccRVAO2Q3rFkip1D6aStyHY7KHyWLYpUD+OI8gSnaP+3hgw+/78dtR+j",
-	"4oh58eUt/W2en4eHdG+2TBi7R1g9m0kd2O5v2IaLryvPfpRt9zCfQRXfbfZb/0yvLu8fHLfpE4qBMiFv",
-	"2EqxVpGg4a9zIoXVdU7nrq+JYAf3VXTFCVLhgQfklfEpnXZQqPVJGGZ6QCXE1jnpRvNfi0h5Cd2dfgcm",
-	"8/U6NWd5SbQ8LbjthSWGj/BBfdQsqgjnBJ7r3ud3bCWtXLAT0xNwyI2r+XLKdoU5UMe/BvgalEV2UNDO",
-	"QcvwfHoO4fRQOjCEoID6Vsmsh3XCxPCPcAbm6JorV5TeL/KLgyKk6508lvx1ckUSiO1c+l7bHf0dPPBR",
-	"TlE+l7qcLp2jL0tXNDs4MIlZS0PtyeQ+c6OcKP+vgt1gubh1EMxWlTrQo4dRtHKWJoliWk8iuHPQYixA",
-	"y5E4eFVcQwjATgpO8EaieYAgxFbRQySmSY4n0PXhCg9N+9F0p6qFFftPpb8gYzYEEh+AMCUj4wTyO0t9",
-	"9vwfv1SJViGEQ19++CtPfsM5pQzjr1VK3DDmgJcjxcuWarJkoJ0z8VGkiz0liu6YAbSWf4RHKR55+CqZ",
-	"/fZLmRYO5Fy388PXSfLWIaF/nOtdscReCzQgnWry6XGcv/tpq+HxoUj9KTtpuruQlCb4iWsJI68pzxMP",
-	"DdW3PUbGj+zQyh2n3eDT6e9ugu/tagJ6ex4h8841rgnVt6cIolMJ/+stO/6Wa1DVEw4Ox4xCOoNzNxbU",
-	"L9huXiJO5RBdPQNHi2HKfuj//ePy4it6sf7l18dz+7ff/iNwDH6Zd6hxZ9r+sIRNGahvS5kcIeghjr+P",
-	"JldWeNqUuZLC8zE8Ls2AWV2de1RV57JWhWyYQkcEpJ1FGvOYBjudTvfiZKWhw5XjZ32NUV1Q5LznjTAx",
-	"nW7mLbSOa1jf+kvhkzQQvmsxDoLK/WS7jxGnVMpblhAujJxKeSwZ2EwkGuHYbwu0VAoGQ97WBrRXqZmY",
-	"E44RgkKt1XLHrMD6QiPkAfrw8w77dMfsO3kCcjdPBbnmAuz6dt55xwQ7VFWKc1zWH9fxYUVY1bFx7XB2",
-	"5NqDHgCZCnN/tLj34zx0Lc1bKY1OsY97ULtk9Tjpj/5G/HahKNCLfz2++Msvvz55jEqC+9hrLm57j737",
-	"4jmM+hfTWo3l60BKDRX0laO+PDphgJdC5TogXzd7WmnDEXmeJWQt1YDjXQZBa7NRvxPJG3st3RRYY1Fm",
-	"9xEKIeykp7k7vwMhialPxf2ZE2e5tyo2mFmnnEP/vV7T/TuR3OSh92jb/URqfAy7fUVTJhKqLiwH6q74",
-	"6Av3JMDBnholjUsPKo3YiwcVCJ9I7Vz11CE1KXZnL/a5d9DlSf5TcCxEcNHhxzTZi4Qpj4SO6VOwFpIp",
-	"uVF056L6RUEw5lwUHzBbttMsvWM6n76RqUueeABj1zavl4nfwfIrVB3KNygcLffMI5/9AWvGIp++YVAx",
-	"0/v0t+wOasZ+OaOZ/709ZgHGeuWSMoCXpuAc3BdI7fAeY/JjkRYPjLKEtDNrn6ZSbJgT+xWJME4ItAf4",
-	"/3iM8tHSFELNGlEh32srf/TeqvyavN02MRMjaqMLfao60OOnl2TJjZ4H8p6uiRTpEaIUCd+4nKxblmEW",
-	"Z4daFuPCdBP6vQPr1QsjHFG3onKKQ/uaGZ13crwVHijThdZrwv2L4gKYu+7YvCpFmqe5LOAf/orf/a31",
-	"gn7HaOKX3zysAR9frkG3u/lauOLnnx/wlW7x6/XsrWH3Jl9VdWOrbT+rtZf5CMEt9d+bXmV/X7Q9p5rw",
-	"F/keYvvQ+qWO2kbBDEX8z21m2qdhpXp23vOR6g4qprra632Kc5J7w6E9rRvlArPRIBuQ0dUWkR6hKmoO",
-	"IkpvS3hiWtBM50moCT26w8OFNpCVXj4+UBOuSxR/yO4zqdpT/76DP3vahw7Of+/R9nYnxyVvl09KTqPZ",
-	"St+VCrzxf/epvg+VCA5TXuTKMHOBeZHVLc+zyZdcIBZc1LFZ85RNpfjitlL0a2noJXjLWDaH5G3MeGWp",
-	"ZgiaCjspUUY6dbZr/+wHu3xRIPjS11x35yLu9qnhGVXmoaXXRUINrZKxVk/JUxYmbkVQXT178penvWUk",
-	"8LFP4HZMX3PBdMfVyPQ0Ci1NclaQ/tD/6cXN34lU5P+8vvk/fwYmALgEuUYRAO0pDy6AisDPO3oLHSt9",
-	"1jCgqlZ04zzE32YtG/vtKj/ZTUi6Geq9faQQx2fXGwPVSY9absB6Heu9+bdjLGQnB5ugGNQiJHMocsAu",
-	"p/Mmd30Mxuqzv7+F379AFPCBptoasvbj7aPPJjqirxh34xR282/z2dXlVx1TcHUo/zn8EOTgfIEp3bio",
-	"DYJf+voHbojmYgXW4YGirT/JnQxd4ynqVa5Ur8G50/sL/v0Ye9zV0MdIDiPv44vxLuPAqnc6L3P445+h",
-	"D4qb/BABKIy9MioXQyg233IxPFTlRnddJmDRV27oYfrA2O15Ba6d37eIGtrCKWDE5WVtlm1cxxLmqtrB",
-	"a5IX0DrUCizom2DTsOMuWR5z1K5tXrfrxCHXrpQPFAjUB5jwvVjrdsj4yErKs2idIOXZZ53gj6cTpDz7",
-	"BHWClGdWJ5iXnDBck0TRg/Do95PrBv+ODH4G3SDl2e+jGwCOTotuYPnp/LrBJ3WWbqxtid4swMpA6B8E",
-	"boELBvzDeAV9Ac2sEA4B4FNRl/iTK18mP88uf57NXcTYXobBuvU/V5SP36o3zEN7eLnY6Ie/up8iLp1v",
-	"8cnP984f7t5xO9t1XF6ZcoE/tEdyhUUJ0Oo8x+bdfqnhFMD80DAdddXMgzGtJOfo9qBWH9hhxyX273pg",
-	"pr/HHCV/l6vM72LLbeZ58+wX2id7SJ3d29ALKVkrgCI48fbCpGcMnCeKHQAyRir/whbQTiRdbfNrbr/s",
-	"tJnt38+q++yX7brPfjlZDM1jwHCjSSY1BA8cIheKyXCKsNyLJKfB+cvp3G7EIXG4eTXB8ocVA/xfuVcd",
-	"5cLD0EHgYyIIETIfkfz8tjPxmWopFtDZIdRZoI7P6z75EkCHEnqshuOjWxEYvmP/cs07o+oW3/MdI//C",
-	"tNJmJwbGasDNDWgsX/4ITwbRtZok7aiilCopEAgcBlWm7Of6q73dVqwc43lK1PbCryoH85uoSDyibsHn",
-	"EU+dq/IDmPcFZhWIE2t0CGy1RRJq6JJqNveS9tBB57ylF9Crr2r8ty7LHzbic/bg1CBHbaJ1ysMfzvbL",
-	"R/j00JPeF1BoABYHqSZ+fe0++5TRRBfaxkO8dB/+Cv9GmNLf2+f+gMnUrRVyGyDnZD7JAz0S6nAkARic",
-	"r7ZlZHDFVlIl1UQvt2dDiY5b1WXm/YE28/cQWU8HwrJVO335Jv5hBQNgbwndSYBU9nC1QY3DK9AdXQd6",
-	"86xrTYr9JPIvBxq9bl2qYZkgbfS42WJv6abayKutv+V6zYSGFkfM/7QX3AHW+6/xJFqCazeyxney0opw",
-	"Mz49yf51AillVbuosCqhEuwanGuIl2d/ytcVJ/klBm7bTM3XXJsX7pmPUv5kx3rH1o1eGDG1T2U7esoa",
-	"J1cPWyT0HrYSR5kTqjEHS99qaMzuwUl3zpBP2E4+lHuzlPdd9vwbfOJjkPg1M8Z1TuwEjQ9ntcHLtXYx",
-	"0+eg5wnUlnxfaKL5bp8Cjq41WZgC38+G3zEBCWzOy5xn25ZpX4IZbsHfYDt5wzfilfg4zoS9jkWIr8kx",
-	"/+L/ECutAR2F22EPUKe4gf2Apz7GaShG629bFEartC+fqQoDhI2TPJZ6oOZjIYbmGwGKonDwzALcjqvb",
-	"B+Q7sHz3ImVal61ctRc6/5Q/ItDf9MLIDbNnqEtEfQuPvvdPRpUN5LpKe2wi36Va5c3lxVeLX359NH98",
-	"GSrJqqPmF804Hze7X4TnVvQa7QT98W1Vr/qg0X/5KOxqNyHfg1rvmTiGxS2fO5wHcIXsNYNOX57XHGmm",
-	"u0ORd/Je+XypqDo6OG/GEvLPvQYhrr16i0zu58FFgbx/hNLgtWKMeK51vLzm6S42+Qj6pnwOAv/RgsB2",
-	"Wz+95CNMlJB7U+CRQxpDkZFXDjlZ5fEaAPS1vQGOD8gHFzhaKrnfbH33o3leHVaJHk2cxPRveVCmD/5a",
-	"Mv4ukV9sEBW+CVwCz7mDvp/WofyhcijhCrKnTPusXDhHDnplR1dbLphrZzs0/DsvW+pwzKEjYN5WCE8/",
-	"h0rQHVPUg2iu65Z77XZ7WNqdNmUtfGxBDdpi+8ZcD3pnJzhrhToMlWO1fOnV+mL4x37nglBgA+Crx5dP",
-	"P+bACgpEAWJ+GpB7WMmcQD94y3kmH8S4K6aGnzRRzneJMe2Ksy62vIEHenec7+iGPfxnxjaTkBqmNQWR",
-	"X0pljheM20tY72iakoyvzF5hczEvUzRHUWD/nbuESVBcoXDPCopp6a+cP7pVFijXg/VsdwwM0FZxraDT",
-	"/kRF9dDkHGwDbAyiV4oxQS6cZeyNB4x7z6ETl54XbY5B5m7ojnl8Avg50mb4Hsn42Wb4Y9kMdls/PZvB",
-	"MiY0HjQlsI/rvOMWZCpkqav25Qj3JYULGk4QMuwxC/4tz8L0ZoEl4+9iFtyAgPy+Q24DA57dNvi0Dt/b",
-	"vSnOnqgcvXmuyXMzJzt5537Cunxu4KxKBTmjBbxHT/StuH0e0o1ibNej1X+dP9Q4elWyvRF5xMpF+IrO",
-	"u0sJ6eMhlyidDcgan8+gv/pBQjgM7B/wHUpt0HvxYPZ8Bmcs0JsR3XbhWSxnA3PXz9e0Kqd3EPLeXlBr",
-	"dgAjkAogBWhzybycx2G/S9U0AeG/ygNZUwVDuY11Q+apJDTlt65AZ0N9B0dfiQpWbsmVmvD1mk1mDszj",
-	"ElH+N2w3Kq+lE7DciyRlPZBF3+BDZ9xzN0KLVMRJTmKwpamD86AaekyxBFyEeXFwukOjAqTRBW7f3PkF",
-	"vdtCJN7AwN2lWJuFHb7nPq9fXxMhvaVrt9pqVHWxdJId0pan/WpX2bQ/cHbRvz3SEm6yVV9Fa4OQJVuh",
-	"WjuR08Mry3gqAbu+EHuIo2xvZuXFcdFe1lkXKRbJgwPw2h0bO0u5804/zO8oTtwRq0K8l9B5CNuPVQUZ",
-	"oSTtVvvOm/7F3sRFWFd7E9u25MsWX15NdVjnMgbSWqCWEyiRunTS4J2dYmP4YuB6h+rzQjTszVsrANvE",
-	"thOeyyPBpuJTpd3mFhglq7252GdzoilPrAzOs4W+APGeaHJBfp6ZLVeuA70UmzmRCbSQFmZOnl4RaghM",
-	"6efZp3ElrxlLlnR125mv8dI/dE4PkxsDAO8Ce1xHwJjM3wQ4WvhNdxuDkgUd2tOkuKDnqHGluSz4VLbu",
-	"4a84+5iYeLGRn31cZ/dxUU2sSiD1OSNvbkc/HQsbEIS51QQAXBYo4cnQxMUsoXa1Orc/ovRpjS9sGTOT",
-	"iRwPodAUMuTCd+jHFNeDkoaBFwL2rknQtZI7NMrRHp9MMAXq0HHSJ5WhD5R4HUkL/66S7AyJC46Uv0/y",
-	"QszB+wgJDJ+cGC2Xq9flxTWp5Cl4xBacQHHl9JsoaykN3XSGFr+nO/bSPXZOPnBDtIUY8c+TSeBC4GKX",
-	"4zVPd9g/5Y6zQ4Gvauk+aSi3RHz81oXHge5wiX2Po36G8R5pwyGlK9p9yXmKEM00R9ZrwH2fx6N2mvIP",
-	"133fub2xwrMvkPC+5gRA1wC4AkZ7AuYz7RKvCur74IRmjIuNy5YyW6Y0GNQYSjirsp5TpNW81CSRBzH3",
-	"rtaVktO0OS9uMsh5puoWsFh8tZcoe++9ZPo0jEzghhgZ9QMw5GcRNSqxC/gAfI327BWX02mdB35niTXv",
-	"QKK33PK5tUGfxEIq/R6tDZARx7Q2ULejEOjrmumOMWP3peOG+8E9cs4NcEO0kN9NclpXM7b2c1dDKqW9",
-	"jE1eCJOjm0poxWikvU+R3DXXgVQJUwwCw7uy+0B7wOIv8EqCpNHf6bJpt++Lzf1s3k/Cw7+LdR93fs5v",
-	"3rt5fILWPXdGpi6AH/JDPy+q4uAwh83+Iu+45GyuSVMYoc9awPDamRXw/hjeRBqVVZ/yWiykcCk2eB6L",
-	"HoaJUZY9qT8ry6fGZCdQk8+YHGPVKrvXTtXtTuhbu3XhZIUkK5nudwJ1LkTxDzHIXvDu/IDOJFGesFCK",
-	"wAfs8AvVP5iFhCn5VtEoFTy4sLe8c1VSOGNrRUOCt4aeds/J95SL//V/E31NXiopzP+CT4mOXAP3nVmw",
-	"irwn36FSMP2sUTD9OcWnix+QWX8PiwN5v2xxINgN8qA+c2e14IWJgfWIsLql2ueQ+h+ybMRu7adXOgJ4",
-	"/HJvAtUiTGGOqLXEEVyZT4tGniGznwWK/N/yIE1v8lky/i72nj8xXQr+x6k4+bTObd5zyxLg9D4Z5Afv",
-	"J+YuY9VZOsGy8pZr7eGWayPVscsstFT8q3vsY2Df4K4pxVbGoVSNADBb5R/Qk8WLIYNfcWOYw4wHTl6y",
-	"tVTMt92SfmRgJIwmp9SUMNTOnZxzmlgGXqkgxD7EjNce7MC9+Sn7SNCBdqgRXPENoidOhsSLVKl4ar/Q",
-	"ebWONUDt4aUw6DUqq0VVs1VcporvedTX9q2L7dQGlP2swv7hWrXZff107sGXUm0g4uDO0IPRLP//s/et",
-	"zW3cWNp/BaWaqrzvVlOyPcnMJPqw5XHsiSdO7LUycdVmXS6IDakRNgFuAxTDUfm/b+GcA/SF6GaT6qZk",
-	"SfkSyeoLGpdzP8+T3Ji67UHu+BG429w83g55G2qDFiMA9tcB+NuGO2CJh3RRVJdm+UyoIY7dj0IsykNX",
-	"6qYBGNti9mZdEQEY4cQIa7ZCT565iw6GsXgm7J4WpvuY4WrT0HqAbUrIjWwCryADoxBssbS+9W0hCqlT",
-	"xABCGxNgUiZAq6JqiI6D2RLlEvY0J8L8PloU94+ED5f2LhoVRthbtCge7KYfg0gPp/KWmPS8cmiV/oeg",
-	"0btrx+yMXwnjFRSn47bJH99qAgCJq8zzz1vNgH6J8RLcOQLm/GwrlnMLZHTOVdszvxkbHnrrfnjX0SEB",
-	"czvEOr9V9LCyfIJAJhL4pRAEa1toC18CUY0qEb6+YFanHr42NKdIw5a+FXJfCR1lR8Uts18C/Eexbol9",
-	"Xcg/BKGW70nEQyUBjUMrVCqJ58WAoU/FCAF9yAPLuMnjyqzclPqrncEdAfD945HXpxcxQzgYlfz837YT",
-	"5iCVQ30df9pwjE69z0SwTE4yAu3MXCgI/u7GBQGX4IBvuyrAbbBWeCSnZoSyJdK1UzrAxCMUYpEOBAUC",
-	"0F3Wizpi+Cu4VE4XwZORcQscJVtxrZT4wwaAyLiG6tEId4AmuLeqDcvZg5pQq9pgeY3ykXVOzgQhNFEG",
-	"hYkseQUEy/mQeY0O5zPnaQpPaV+av2sO7JjjId/AC9oAo9wfh1iRl4B3WkJRlBWhWrFMAlY8AgojMirO",
-	"DBIU4dVCBemzEmI24Mpsl+QfhJh1ruDJNf7w+WSur8TemjVuBeCjb2oGHEpp/6SvxBs/4vumuONb318i",
-	"hTmhEY1Yd+42WFSMymlG+kPpla9stKE81JeTWa1n3qadCgBsHwCXHiAlWzUTI7WFp7w8/NIwbuNqi2hW",
-	"umTjG7pkxNn2r4jJRzHNlHRrnwTXUaUkuUxNyO07w4PqGqnEZLnonk8l9kgckXQcdRVgYB11mwBeNeVF",
-	"IavAIaDInbYouw1kjaB/sLR5hXYB+hl82SeUrBEQk1loW2nUTgjyBNPn0LU9sGLrCOjdaKmTx7Dfnlv4",
-	"VoJ+vU7P+GE/HMadK1yzlTmooCiADMETybRqBxxpCFnN004J6/4+5lK75x8IYQ5oQISvFaqq/jTwpdEE",
-	"cjMrTfuARRECaNDm9ftyvrgjRj3mIT0ryPLyUpjAS9zKDVK5bEzk88pr2nzplZCXmUEo68E48CrmJbTm",
-	"5s6K5Aj6EDK3VZsHtaFf5vXoyavYOqIC7izxI3CMUTutuS3iUSZoFIW/DppyxxQGPrhmiKiU2YrVeted",
-	"63KsJ9czse7MrgRr/JUu5mOuZv1FrXW6S2VNAC+f5lzOzVAQ6qX7lGqovA7z1L6iSekCzqG6F8ckUqy0",
-	"NlVjVdpbWP946GMm1iOkPyCD07mZ4IIxNxG8oCMYCt6zTz7dyIe8Eyd5aZY875rxf8EFh6iPwjc1i6P6",
-	"lEe9VfmaeGdXyKoOnh6yEJiK14kxg68GOfCva23yCK7vnkfmVeXoF8C4A7gYkwa2Hkx/vmYm0ysR8J2R",
-	"CQxIpqjcn9lMGpbyNZvqeVlvNWwM/HctO/jM/+n+epCEmSLisWo/6zO3DaTN3T74GUmCNjJmC27MShdp",
-	"lB6Q7n3nr4ncb8S0wFPQ4Ix+Nvnrx+tvniFhND3ojVSzrek0euIXwqxe7u0XsMm0KoODFxdYwZlLNQPm",
-	"WECC4YrxKahU+NXIS0W7WDNpT91pBIZZ90cFVOKZ1gabkmghmk2xkdpOty9PnFnbvjnfaD17bl+rK2nF",
-	"0R7B4TNcqDGd/bdOBLSZJRr5UoZeRwL+dYuGrzAAUlBdFm9TNNqSc34u8gl02ne6ze6yD3DVmM5z+ZbI",
-	"/L1yjk6eU/LQ0xPly/PBQPRqcPtlpTLMkSn7yCekg6RiSxM6tJyKcCoAAPwBe3AlTbQRpzHvPctew+Q8",
-	"1r3eu7rXsLZ3sPBVwV6GQ3HMAFsGu0IRDwzo9IenDX+4m32EwLefy9uJfYeVbFGJbmOF2DcK00yv2Nwd",
-	"O8KscacwtL8+pEN4hpA9TrlXjiGbC67MAJ3e70pMQETTAQVWmemIkUa+1YlQtpAQF5Iq/bw9PPRS2XET",
-	"xfiClk3mRrseqoAVHubxEDO9NIIsLJ9QNJlcGNzK0hpGvfAxKRmLuCD+cXvIxSNygaRwn5gcBSf0KDma",
-	"ZmI6W2gJLI/4rUmoY6VKlo/tpOyDh3+CkI+Qp9PenS8NUHq4+XTeQ+C1c+foFOFHrF9FN6Uiv6gmkfHw",
-	"YekY1sc4Df71k2+xyri8FZdH6RWT5pj1Lrw5/h8VK431W/pRQQ1bRytFjt5I/CbcgxFFAsz11YU2mfMX",
-	"zgUwd8FjjxE+q/q4amOed9v7VuX2KLxNjpRGo74ZZ1wf17G84nhjhbB49CKUaBs1vbddy7tdBo+f5YYx",
-	"7K7CSyExiibHA+eUQpoap4RxXSG0gsqJYYUmAQvOCYyJRGSMDngrXWBQ1QALuQU1sizluilu5JrP8wpw",
-	"JP0Ki9ihdxpvmDVZAPzjqqquv1ZrPh3U2o5q7L4AXKLFQpuDCCrhBQkSUAuqoHO/VXp1nCh1ylOI1BzX",
-	"N9iFW6y27fVKqvS12ml7/W9fSsqnT7b1V+wOGj1+AuQH2egN/6ZX9iNgBV3opUoTdh7AfwJud6QZ6qZh",
-	"AAk1rJWcdWlfmoQyIUko3ve1l8709fapSdhcGvd1KXGpNrYPbMgu3+EHuGBEvYUvaDl7dF4G5YX0ocug",
-	"fnyDRCYXbp5oapJgIp+v/Y9JtRnGuRdYAJKKqURNUZtbOfeyv4thufV0PoB6cfr2VzIft2yc3vOuEFdS",
-	"rDoPOGBzMKmGQ3WE/ZZpI9DakJ6wyGsBJ/6ZVIH22GZizio4ujtYG7jjThb0na07jyaiWkL+xa4cwA/i",
-	"n4cTEZx4fBprRGi0KDgSslnP196K3A5Hu2X9yjnZUvV/hhfuNPH48IhFv6ddhA8YyjL659nbnxl+ljsE",
-	"1YlvmjwkjLtL2371F/VgyZouC6NDZ9aCXwoqCfiOaZUH6W+YzjHCx1UHbjfeGm81f/oE/7vFhnOamLaW",
-	"8+f4/foifHVSVnLV5gmqdEBGDbMDylm+qET3qF5WiVXF5OI4SEi8WjkXLRvk5Jp++uwGYN2qbDanRSJv",
-	"dNc2S3jXJW2DkoeReTvrsWnsi7Ywfwoqv/LgEsycU69LaU8axiGZUAs2bFX4gSUw3tb4HPmaIJY75Upp",
-	"CPFKE1Clz30oNynBIApoEMZmd+Lvw5z6lUiP2dsLZle6JDJzvqrJIVHLQQxQKw8m492HQgaEKPA0UhxB",
-	"1MfDp6K/62N61EMEpzkW8tWmjYnuMZAbCeSGDdLLK3YzSxnKqm/8NUk1T7qw4SfXg6D4zkPEQevfSpt6",
-	"p699T/dsjQUkR3AAag/fGnbeEl5oFLDB85PwGfEJ3JRcMq0AySm9cmctlWaW1BEb6LHDUDtMoTwHKcnZ",
-	"S8C/xRK1aMYzYUYzQ5ked9jjGZ5YqlNfiaKQqdheofNB2iwt+Oot3XE/BETtcHwdSeGBm3rOp7NTjxVu",
-	"vLAtYJluXjJdofDfk0Kp1ksUIFP2AN+pl6zcPJvZaNbCKofeCU1q+IlnNLFkIHcvXNf70KVhPF8hAe1U",
-	"LKxIW5Kb78qZukmGsxnh0EaEYCFYIfQd2MK20jgrhpmMF+IUlbUzDMAHojL8uMsDf6x5PI3q3ieTbz99",
-	"vH6aPHuCBb47B4ofphavH5m+SPt4S0SfP/t6iyqqvO/WCYtgb7YGfMIJHDehiaPYL6NJYxwlpflewFJV",
-	"YJOaLOhwcFeKRgHpJalKmdg87uRBlxsAZXYP+CQAsDsAhpJ/RVuWDv88WAgQZhOmg8B7K5BKSdlLjIB5",
-	"YjEo82BzFbZywjuL1nPCj0pa3JNmHaEER2ZZt74Fm7zR6mINvRxrgDkiS7SLVGUP4J9qDjS5A3gj+Bmt",
-	"K/1WeUBIZz+JK5HrBQLh3VaLXnShTsSVTIWadsqul/6aQ6xZSz1Etagimmj/25PetRW+5HCX5+wQDm8z",
-	"//iFhX0fN/+eTL79eP315wn+8Kz84bfjj/jj0+Tb6i9P/xY1Esfc834jbI+Ke6lzqKg4lmGTljHsXGQS",
-	"oPuQ8LYeGB9N6pXu+P6uWzT4/TxN75ffPrpLMGBxJJVu9anBcp/GadgVkfJNpAaIejf/LqYcMxqbPaDe",
-	"pNxe+hVBTg2AgCZYnLxe37aLwxIJrWCUa5iI2RvErydbccENwGsj2qPzwH3YGzt8EFTGfQ0FdK6kkee5",
-	"iFUgRpICtRNbQIzt5LosGeoXRVup9+7OxyjanYiixTsDam0GwzQIbMSg7tdG+JLEsp59yuRlVks0pHp5",
-	"ngusWa+lnStZ50n4Jy+D3/7IrC5fgSYDvSLXq2HecFHoeewdAyqMFbfTbKhJ+eAe1jIv+KJhpgbfE5+d",
-	"mF6jNSnXvzqc2hzcbZX3D3klKjovkxiHAn2EFRtzwc2yEGmlnPWYvQ6ls1hLC73zEDP/fZlGGKnadCBh",
-	"rk6MsFaqy86wyTu6+MxfO6ZX3XxXOwkJ/H0QYHWIESbMbQjw0RPss09YLueyhGhq9PR/ZQJ0LQ6jldV5",
-	"c/4e+7GG3Sa30je86149QBy+MaK9IvJzisVD6zyk/AbuMIKXoBmfCZ6idc94rpVgc75uF2G54GlDgPWF",
-	"pvAz84hMce+QKfzS3p2e+F+oMy4gm+sLUhs8FyrlRVlNhoM8DRVnkHr34XrkHkLU8EJARN9r+NqBSLaq",
-	"7htFbj8eQIa2l6zTFIYZo2KJMrDYLFKg8gNZwDweDFa9q/bi1yoCAjVOSrsNCYGKDjmb6sU6tN/AY91v",
-	"+NMnfeHrNRAV8FJeCeUMRb+5kto+okkLBYog8Of6Ksxwh2BuKcN4qKJ1PLPmVsyZM/CWeh/Igxkzd0eu",
-	"AwNTVayrmlRPQsmetAmcKYNcGgEaBUjhptwdRGlBK0A7Kxb87WH3nGSC25Nr931SXX7eL+sQD57RMzsj",
-	"Z9sIvdrEYegiE8oCFmWIKGI08bQkZggV08fsg7SZXlooo1Sp+ANh/LCcumpmRETUD4Lbxwhdvwidm9ot",
-	"cZ1n9ZhOFZ6iEroZvS6qXyez4PY97eValdfTPg3Nzz3RWmW3Jp7dTgyJnf7SPZxaIoTT5LDFA2w+4l6G",
-	"kBAhqgdOt1JW0CVxcZFzK4ZOTZrZGx5Duhxjc06Xu5T4YVFatFq/s7wP3vLxrmxgN7sv3NRv/YooHCWw",
-	"ylCNXSC4IWMw10bcyEje5NOzbKqNBfR/4kD0BjuVigXdWbhr0kIv0ASdNMoFCMAYgxDQTprxK4Bim4k0",
-	"sG3EWka5WqNzurn/Q6E1/tAnboD1lY9Rg/sWNThztuu+daujBw6IKmNp66cmKYvr6QhTNR9UsrZEEeB4",
-	"VeMHA6ZYF/54DG8k7uczH7O3HtcW/nWXjoc67de+DQ4N79m7BMRrQ2XGnC20Aa1HlyFcb+hT0heQEaLS",
-	"Y/DAj9n3uOSw1jWXvRz/uUBQdpS9RYA/LQlpPeZftc3R93usyy7INl//YYrDETx9mMjb8fNLydezbwDF",
-	"jpNG1WLiMqr0sIS0jwJ4m8r59xUJHdBLDQvIJI2uvYZV4onkT65DRXtnAfV7un7MPGx4R8sO8WN2oqzQ",
-	"q5DIHsaS1GDnmYRlIie2fQQSkgoN2ul6movN5oNhdZtfjJupt8iC42RuQbs7w4tuDnY3NVcVrDv87Y/c",
-	"/BEDo7tHGHJloJzXgpac5RLBMXKpRDjIxzepAS6E8TX0cS/5F5Hn7/xVB3GVU9RffdqwVxlvC9JBhI0H",
-	"6hetBADbgpX+XYXvv5zFGl7oX54kzRp3Pvn388l/n3yafPyPP8UHI4oIFunZcpq51fMrefL6+1Mm5gu7",
-	"ZpMwylxcQO1Y5ZX/7zc++Te1VJ7g+y8mH6///JfP//8//7SVNIUm0Y+KpmqweiJ0e6zOh3EeBNDugYY2",
-	"NuSLIHCEuHtunqQ5RVMvE7wAk3FN17lT7O6aBhxQlQZeb2nYTCxsP687wOp1abH/Wg5EhdgrivJ2IZR/",
-	"4wb0wPZICvTwB7u/RA2RhnwDBAvh+CfqKwQFMpQ40wuhSrxC8l+IPMWthzPdaSxJwA4JAUr2L2VlXroD",
-	"YdBo9We8uBRMaWdEtdGBYEJAmM5FfR8u+tLbu8oviYWFTYM3z1IP0DQ0v0D2ol4fdlOzCHBOhfNisWt+",
-	"UvKlTnmeVwAtwEbyEKllv6ux7hFut7Qv8sL0xsV7LxbmQMoM3Iz+kV8cH/jL21q7kyMo8hORwuS3F54C",
-	"n9g/WxIgTn6A++4kpA/auGngU3t89N3R0SbOVXJU4R1teWwMHmujD51G5r8h8VN1Z8LXsEn2gJL9JTSQ",
-	"ERMdcttxMxuOkb0QC8YLabO5sHLqVs1z15Z4MRZdYLYWtpsfLK4KC22sKPrhW7+Haw9s8W8CYKCWIwZD",
-	"1BbFNJNXWHoUbWykv8eHQyd6Axr+HvkauMqld8GsZjMhFkBxtiikspTvQORRiFOASdbKGU77pg87cdu2",
-	"2fzklK9PGRCbYsiPnxvqtoitKgQYItOcYrqvhnHdnHP3VZd6csjeVJqGtogWNd6fr6kl9DTsavBqmNU6",
-	"qWx7qHudi+JSpAQHffMMb4XZvFpHHqCxuWVgXK4BXZcteGERjIJxt3THsZ0Ryl/HKlYDMoBMzscMvDs7",
-	"arfAO4FKGHfrOMhC+0AUPIa54yAJtxLmRnlAK9kpFQ5Qygbv2T2E7c4dxrDpiAwVw37uTrWP2ZZ1a5mc",
-	"J14u4qnXBTsvoHnB/XbOp7OeHUYRMXXCr7jM+bnMgR+0Q6U9r154CCv1bCGarsLT3maqcTcPWENhqAxO",
-	"pCHCjTAi1flLNiuQ9oxeblupk2v4wF590TiPD6wpesjMP0x1d6s1ew755YlUvy+LNRRAVtBrbWVY5dHE",
-	"Wwftrja01GNn/mnoPXL/pyWnLeOedILSUt2TJlSKzB8hTc68db5hG+y3xR8p1bZRqhV63sfNoLbhV7WG",
-	"4U6vo6XH+ll7j/WHbN0CyGGXpsr0VIZd9NI5426LfXJ7CzxtetoPzvCMPc/qzb3/hhuLfho6Z2yVAacC",
-	"qAW9EKrWG989R7/opAxFpnzdc76auLv41ckR9WjfqKl6wCoG1NgdGnl8sw7GcHcKEzzucKUCgUNex04z",
-	"CG6RLiEicG/9SsNoHycYvISWhEznHc3kQZ/sYkCcTHPBC+4TpXdQDzUpB9xHvgiDfmwg6CPIz9ebUu1n",
-	"PheQnVgU+kIY0O7Qt6YZ7Al0dRrJ46fPWgX0GzkVyoCW5rnNKo/lefOpUPVcSIsCb0MIp3q6nNMcRBLg",
-	"kOPBu4Gvhue5QJjQKpWZT432G/33/pUxVBMVR25OkfzYiQs3HLuTIviAdzAk4t1dBZw71QE3h9m60+If",
-	"rLvQMBqkzpAyFjMELO/aiH4TlpI27ERnj1J9KBqhcO2pb//wxaMzIRamBrPUJpDh/g55DKHMgVs/fnLP",
-	"fBdyUI/CsU93VczoK6lnkejcOX09MJCa8Dju2bd9LmFPpN38utWPHAxIxzdqNaInNpPGH79KIyYOxJfI",
-	"OO3kQ2HQf0LsNNKECympL+vokdGIV6EX2vD8pqH56JH7XkxlKt7RKx4PXa9D55Zz89C9cpd+V00nYLAF",
-	"kwoSDuAWOmt48MDVYCms8IDdJJgOoX3vgRQhSWnAHygjjIQQ/RUgUYGNkwuOTczbNv1ykWuemvaSkX/B",
-	"BSFVuTP7Fd45Oo8iJQ160ShWmnFkSrEpdK28qPCmoec/hRzeACYIT0OiWTs/0sksWEwk0IIcMxisllrn",
-	"Up1gtev5Gv5/zH7WFfdvNxbG+pKjeVHhcB1O2CHxa1t6+zHBVm7YF5kOkA0Hz7D1YItNB0J6xh2BFvGl",
-	"1ils5lCLh0eO2BsKrgyfuoFAZtgSqZK0TV4lOD2YZzbBHOjJLxc7CtXqueHOgi+5axGg938vjcFfW0rK",
-	"sH28vETZ7pVmvpwriKt5PRpofnrIS/jETnz9M7xiTHcZ39BFUTvIAf1Br0ricECkdJqqEAs0rDO9YhdQ",
-	"dk7saFBehsiVSLbYCaQY5ukx9zJwyO5TIQwt+7a6vQRiDepTrGfkVaHnzGg252rNkIAfy5cKsQBDw915",
-	"XIeI7a54TY4u+FTsgPqAe+SVuylC7fTnzfJfJOWK+uTEEgR23IUufE7mu7DFG80m2ym8kqOZVGm9WpM+",
-	"sCzYDP+wyJfm01wqSL/gdEZKOOH7otXLeMuO861XqjY+lGytvhPNkaHucuc+BQHQy4mir731gGIPCXmA",
-	"jBK85+6klDxiZ9Ym14/Z8zyvyHKbCeUFOlfOSaLy7XM+nbm9otJ226qCc2VCyrZVaeIVowOitaO6ur8O",
-	"VUG8ynTun8km2FvN1yYhl87XgMxLgBQnFywav9Rr4DToSohZtw710/aoQ4fYHbeI1Pc9t8J0784DCCx4",
-	"z90RWGeC3MOU29Iz9LMByBeGLTJuhDlmH2pnq0RnxUCg8wDAY4wgrpYi6sTftaW544W/7B51WIc9Jl8E",
-	"CMQLXdQnE+y/ReaccoiCrTj06eMMQqqsq7DwTF6qt8sIYV8kgOquFYCacxM6ko7mVvcPYB7RAW9XTfhd",
-	"8aXuHoy/F6ZbTJcF1Mr+9rEJkCANM/i9UpVKweqZh4I1llsxgfPmPFwSgQYL8qe8KDAYGQ83uKl8rQ7T",
-	"3CfmXOZbirP+XCazX07g+ogZvODGrHSR9i/0eufv2JZbE/TO8IobmKs913/fI1rbM+3tatUDeOLMuvbY",
-	"/dlK2mn2wl1zGFJ+ARiSPSp3GsT6eN/dXZoyZ6kFOsYGeD7csCER47M0yC4BrftbO+7rQqm6qhd8anXR",
-	"sa6ZXr3Caw6D3qhT0TibX9eP5l/Ko/lCp9BLvdbLgvGl8yusG4UuEtQjhZhq7H3Wqdi6N+CiL+TQVqyZ",
-	"TK8oKC2mWqUMl5QBkyS1nKNAShhnVs7F5JwbkcKcRKapu4O1tnncg2di3b173tFFeyT0/K13ar5fAHia",
-	"VIjlQFPQnLTYNJ1Ybmbtc/V3cSlVdbLGQtPHV/ziBtNiALqBJj5Kc17olXE7idD1jgef0Q9YJ0XThHAn",
-	"YLhAa+xUzwVNt7QENK8LP7rano+vgpOQnUECuGBMVwxe0OaEoQAfBhGr9FOInAjaVJ0GMTMP67fyJYsQ",
-	"p0nFHJofCQMyShzRGiZw73i/zMVjZVc/5UZa5FOpdIPB6sQveMAGxDmvb+ztEdLGowcrODkLkYEhkmmx",
-	"bQcMJ6UVs+lCu7+dSHUlbQ8mn/fiSs/Ea7j6gfSYQVpSzVgurCF8HicvuVqzOTBN35R2sxQEN+gfb5Rt",
-	"3KMF+nKcX4SKraXJdsxMNVBy6I3/wOdu5s2w/eK6Z837z3we5awsdC621wZg1ZcR00LYyJc9m/z14/U3",
-	"z+KfRSPYHGhok4L/940AKPoQugnGH2Y/jPG2s1l4BlvrcEHievxOsBsEOJ7SspVQkEgQsNMG6TU3M8OM",
-	"jwJrZXUFmA4MbRBxCAyhgZZITQUxGMF0Ynox0u55AfwqmWCpvBTG1lHqtjCpoO7ZrnPm+kr8hJGFB6Fz",
-	"oF0xVDwPZsJiMWq5DarPP62An6SCwu9YUJlJw1QoyBpNZ71b2j3X+DExttkC4CbyVhJjtIYtUo8CbaPn",
-	"xHAUdwjt40XoBsUp+Mow0F8Jc+oLNAAqsISZpVkIlQbwDzA8qYuuP0tVKVt9oMR0CdmXKsU5O/MXPxTr",
-	"fo2sJoA/MAyLUIq9MH7asb4flx1DBlChYeSlMo01vblwdUtvxXwB0KNdYZlfwkWHAHfxb9uD/wkiZn6w",
-	"CVRXmOE4nzzDHSGcw8NtzZemBkDNcr4mIg9csM+1ue5Jghsm4pHO5r7R2filvTuVGK90cSmAKcFvUzLz",
-	"3EtyLqngt+x2HNe8e7B7f3gDz0/lrZh4pTDvltbjm3l378j9CNqiTrLGQa9gptnPzQZJyRYu9g377kqm",
-	"Qndq+F/xil5YtpcYUukP2JHEn1Ml7NgJ/WO0zUqz0LJVcRaTKmP1NJfDsPGVzycAcD6H7bBBmZKE4I/z",
-	"zQnsH2tN61Xd2CXqngF4qHH88JUTlVJdjtH7/AHE8Dgi7QON+9DSrP7eZvdcydkwSGkkdogCagkmEi9k",
-	"Pq9vD46bgt7q5ETJ/UT7JkG6gZJRYsXNqQeo8t3DTCtCpkcKDU8mQVKnCn/bXuASNlY9v3x9FOoGf/vo",
-	"tosRxZXfYMsiP/ru6IQv5MnVU+eS/F8AAAD//w==",
+	"7L1rk9y2lTf+VVD93yontT3SSB4psuaVI1uO1rKtR6NE+1TspwvdRHcjQwJcAJxWx+Xv/i8cXHgDSJDd",
+	"I2sT+Y1HMyQBHBwcnOvv/LrY8KLkjDAlF89/XZRY4IIoIuBfX1cZVS8FL/Q/KFs8X/xPRcRxsVwwXJDF",
+	"88VW/225kJs9KbB+aMtFgdXi+SLDiiyWiwJ/eE3YTu0Xzx9dLhfqWOrXpBKU7RbLxYeLHb9o//K335Zm",
+	"3O8py2Lj3uq/NcclrCoWz/++KAkvcz0wvsM0x2uaU6XfIx9KLpSEGYlb/f8yx0z/f0tzvQRF8GZvJrXJ",
+	"q/Xil+5k/bzeECE504NmRG4ELRXV/1y833O02WO2Ixmi6sFiGZx5ad4O0qyqqF5VZNx3PEYNxe9hD17A",
+	"Ul5l/YX+tEVqT+xal6jAGUHro/ldTglTD9ANYQrhHaZs2XgWUYkwkwciSIawRFShA5bwwJYKqZCiBfGE",
+	"2xOcEVGv0kzo4pUmkSD/U1FBssVzJSoyjZjmOz/gjIT2kDA3Lb2upVtYRu7ohnwh0Sbnm9uxOcLHo1ty",
+	"oZfZ3pery/hMNS2HZyoJU5GZPkd7fkAHwdkOqT1WegsywUuJeKXGlgEjn76Mb2BG/SW887NtkhxxFp2X",
+	"/dK0/f5O8Kr0R6fEal9/cAd/G+KnEitFhH7z//0dX/zz8uKr1S+/Plo+vvztP+Kj/R84n5HTev4xX2WR",
+	"5dFTz8qr7Q9YbfbhvbsjQlLOEDfyQJANFxniDB32dLNvnvv6OMlqs9dH/+fFlz8vrtHPi8ufF2jLBcKI",
+	"kQPiLH7+X20vzGQSSffz4u+XF19pwj377edFmHLvCbmN7dNB/21orAJ/oIW+dp5eLhcFZeYfj/w4lCmy",
+	"I2Lxmx5Jf4ZI9WeeUQJ36wvOtlQUBPZuw5myxxyXZU43WNP54T/sRVOPibOM6j/h/I3gJREKvrbFuSTL",
+	"Rdn4lSaFlAcuAgL826JUR0N1hvBmwyum0IGqPa+U3oLneu+Y/gntsUQbXhBEGfpHJRVi/PCgfegfX+pT",
+	"T1Wu1/zGDRqidk3Kv9ezqy9avv4H2aiaXDXVf1suXtO1wOL4kuakQ7CiyhUtsVAPNT9fZFjhNs3aZNna",
+	"L3jmX1OGYd87E17q49Oj3Q+92+4auckixREttKKhSTRyupYLhW8DUvG/bn76EWEh8FEfrJ9B1UG35Pjz",
+	"wh00wpSgROrR9CcQZdcI5zk66E3Da30b9Lfo8vJybEuAMonb4a7P+2DcNLInkLizPprMbJqLb8nxvha4",
+	"ESQjTFGch+51rGCVa8EPkgivMC212NTMEdpbkD/+N2OEaIyfSJC3XCoi7vPwtZTUq2dP/vT0MnBkdu4u",
+	"bxPte3J0hwOeANlW5vhIhESHPZcElVzC9qCME4kYV0iRPNe0nHTbLu+NO4E0S3Nlm2Um7s0N2Qii7otX",
+	"pf96zwjAKKfsNkDCxxd/+uXXJ48j2kpz0fbrSSuF38iSM2lm9kbwdU6KgYWX5on/7BPgPwTZLp4v/r+H",
+	"tfX70PxVPnTfhTkEDieVRp9eIswyuDatwrOlJM8eaB55Szb8jojjC57ZE5+6Mx1B4d6nihTS6hwDyjYc",
+	"o1fm2cf1n+E26UsB+HiY9H1lD55eIs425BoRUCAOeyIIUnC8+BatyZYLgqSieY5ApwBa3BApqVlmMhWG",
+	"tsd9LzJPaf78AJZr3wFXhlFz+jTGlVZ2lJ4MF30+hy3Uy9OqUvNRhAVBWN6STEubBzWrrznPCWZ67UC0",
+	"VU62qqUvPrpsKoyXfYVxuSAFpnlnwx9fhnZ8j+Wqqer1Z2H02YRPlebaa3Pc0F78dGDuqmzx3pMe7y0X",
+	"dmMmfLwkzG928+uPmrpMmLdhyY6KHRotO1ve2qYGERpT7h+S5eLrnSCkIEGW0hdin5X+fIQ7aWm0a3M9",
+	"gbWTQo2v4ZudEx4gxHKx5mofuqLErTQuAP0AmGNWk/BM6TWJAcYEn1LAyZTiVVouSEYVXhsdoM+oW7wh",
+	"Kp1Bvs7pLemyRp8eO1yQlbm1R1XyndA2pww79+CPWUPLoAypPZVIj3DddGMdOEgHPWcsSJa8yd/B8OPc",
+	"3lCEWoc6JB54EaE2L83wSaJBX2c4z5O3xCpfyXv5Bp5PWXkp8EYF/Umv4G7GaEvzQu8TwQUqiaA8A/mN",
+	"3Jvm4nbLRxIfpbnBA0K8wcgX8paWF7w0itNFyfWpEF4NU2SzZ1Qb+SFvCVbAERndbsH7aZ1cKaS52ROi",
+	"3rmv90TAiCR03N/Yb8sUS3d0nUPKH876HFhp4o9mzQhLK+VaC6/3PSgxgTl6xHkJ28KZvLbGq1UsGFd7",
+	"ynZogxlatw9TW9ySDyXZKJJFjKnNHrMNQTjnjKADr/IM7egdaWnoGa/MwmtxGBSErCrWhk2BIJ2j8yx0",
+	"cm5xWXacp4ODXXhB3BuTxcQ6dT43EO3/qLI6BjFVvvO1JOKOZBNm3J9q9zYOs4O7JTuX56iQxAXRy4a7",
+	"bsrDRsv0Z86FjA5c3DqWB+1ASrpjhTkpnrkhUsSoNIehypUMhIha0utxQHbl+Jh03LU4rMVo6u0liVK5",
+	"2bo0mnR9cnrU5qDLBdYiYAG0C+5hldHAHhq374SbXH/mNWW92zwg/xn5EA6HgC1CkP47KvGOoDXZUSZb",
+	"55wy9fQqcCp6Z+NR6GzY4GJIOSB3RICbG37gDKYiFd5uk+X8C443+7dkO1nZddT2E4zuFJC4f+JUNLbT",
+	"Y7H1MUldyEJeklcMaQVcBv3HPbFpo79j+o0VOc0FJG9yWABug86Ow54XiAt02GO1tDcUVeAfx0ibGw+6",
+	"obBRf6ud+lJvAFDW0A2mYAkQ3smG9VI7fzp7mmWCyJAqwhEvwbnfiBYiqiTJt50lPAkbiXSjKkGCXwad",
+	"CGG0wQURGGH1HGH05sfvEFApwwojO7E+tYKDxbxP7zjSzz7oOg4vEx1OS0+gekFBWjezCBp3hs0ugDsx",
+	"pwVVcHPwCpQrgrPVnudZ8IL4M5E0iwRDQRGDyC3BDMm91hhBc/W3kL7pnRoLWixlYH3IpfH+K+BL/R5h",
+	"vNrtkSAleC+0YtDXnHbWM3CCHtRUx8+lL/hvGuMtuDN/5tj4Ozq64KCBmeMsm2KVwCCv4aWugyN2Na2a",
+	"BBl2M5rnrMQ/h8H0ZPyuaOj4jhjDSnuTBD1qA8OupMK7kDnGMvLBueXhmabpLBGepZ/asMyY1p3u88ox",
+	"YyHbAbITBM1zswQqkSGY8aFIhVkmjQfA6RzevFwf4UawftLniNmwdkfgxWczSlKqpCHpHBJOZTVggVR+",
+	"0+xWymjS0GHPc8cDQFRJsDTG8NRlwPrTV3EDJE2Yf63yj/JZ53Bp3lw632PTcrBTXbYOjKVUzYIJB9Hu",
+	"QuC6dyk27oaSeEsg800qUq7WeKNtnILfkRXY+gdMlXHUSQVK/5rsTU5dxhnkz4EpvlguKnbL+IEFLzOs",
+	"BngUdlev1LjGjKzXfzDUMBfWHpLCsvqATGIBuCi7rvWUF7eCF6uDTf4IJFZpTsX6kG25mGtI3xFBPpRc",
+	"GuESjuBcDsdwwgyqvyysEjHoQHfPTTYkBdkQplaevG0Kfa3qvZ1DGft1Jyemvz7vvQNlGT9MfzNgJHvr",
+	"2GiSNinNHucW8dqrbXNF8JRXLDPay2CMtr0hb2ykW+t9WvpkLhbtzhzcUlQgLQZAbTT/zLFU8MISohHS",
+	"vkaFfXFZK54SXjOOj/qxW3KUS3RHM8Ibv83ojkjV1zY3OS0n3DpAiRc5Ldtn4ip4JjKBD5Ttpn7+G/Na",
+	"ygj60DQFLKOMHLHILrY0Ly4eBeWj06/HJ/KdfvI3l508bRHOvzUaGYJNnqRhvmJlpXrU6X/ZsMDEef9N",
+	"vzTVnw3bYCnrVlQnddt5LC2vNfgiftiAxaYlRUCYJyRJxqWQPnPz3nTOQ//mV199NeaxkgyX80YDSnbu",
+	"q6dXYxqQeWvpPImGTnbR8R1wp3DiJohax/8YpNzjcoq6qR/vnhwYwzn2IqfoZJoLczTsfONUf6mF+dTM",
+	"NVxJkq3Wx7QTXhsNYbOtkbT2KGQNEYZz43jp2vIBzTu+0u8so0xY6Glh7rMEXTtLtBPoRvHiq4ZrYdqq",
+	"G6GP1rkaVadNQGSa+Df81zohzwLXrgm6TJoOhHI6kmHsnYJgWYkJB/wH80LghgysgnHVNSefxBwAkyVT",
+	"6Y3CKSeyFJjKCJcKIq1sSCe6c2s6/cim0wi626ugciSVPWPeqSplVYAdnHN+Cz9UTBLC7A8muAXEXOkt",
+	"Bj/WL8HE6jynE7byHc7zTgbTl+N+gUS6+NdWSa6roZDcovs1R8S4EKgdBhPEQLLzrA6+jBYBBQMfDA9K",
+	"sHf4lrBAdNHZEZNzlxpGwtR3vWI+x9sWSwk5EEFs0ZNwtYOzXGF2w2JD2LBALgjOjnMGqPX7k23nNHXd",
+	"rinOG39zutKUSx0M026F1eXFV/hi+8uvT6/CCd/bUq4yMuZmCkpm/SoItxmvajVOjqq3wXf3BIRu692n",
+	"Xz67GnuvIBnFK/P7thI6xcU+otRJ+k8yFq796qsnjx49ffynP/3p6dic7yg5dGbx5fgkDjRT+6kE6ipk",
+	"hpu8wxdm0iKiXawbzm9MzRg1d/kdD7H8C5wTlmHxmrLbgDwUBCuSrQbi+GNp44l+wcCWB6MvWs6s8EjV",
+	"qn4IXFDtTKwplaWd6h6/FQ2KRMiZB8iYkN+o3/QanxXYq8SciOHQZOIO2JrLkyUxfN19rJX6B2SIUe0F",
+	"Z9ucbkIpP5UQ1m4YIyBcxUT1E9wj/nCoq0h7VKtD1axr2hYwJuxjQD5eJVTXmQH8FJeeYjFaf+NJ1Ka0",
+	"YbcTQvaJrFYQlqXr0HrGPxCWjRcCMEImfPdHQrK3BGeUESk7zsKreHZwnwdGVRwiMsvZQ/P5m30sdqDg",
+	"jzabp56MW7WjamzPjWyZaLTnFMt4mdCzhDIhW7z7dS450uefNBjCk5YyqayIHEOYsN97Zd6AdOdk34lL",
+	"/OrljvmMui+kySOrq8lFxbQGXQoitU3eibU/a0zpexPkTL3ZOmqE/cgLkwDd/8gkztZf0dwdYGo7zo+W",
+	"Z3qlNHscSsD61uZBt7ISdhDeoQyVRKANYcpnZDBsUoMgl4D2q0E6B8bO6cZlJflvLIa8AYMuUhubVHh3",
+	"Du59h3d9YoXrgmB2S4ci4w6QnYmjr9vP2FmNJFNuFA2jw2CFJL6jbAcKEOShZ1wT3fk/jNayWC6q0p4r",
+	"aaYL5YZBT8d0nYXnVcFi+bO0rm58kKA1wsUsw6kzemYO4wXWuiboIKhShEGCjJlIKzl2SmT8ceBiodnA",
+	"VBz4iaFtllSgHxAKkYm1HCETTfdj4uIbql+37kV6LA7GD9foso+ocZKy2PbXLB2PewYYOiEyVNWqtz7A",
+	"N19D4Sj8cemEGBcZEXWBg9qTI8S59YBZnH0mM0/u5posu/v56lej0UszytKTIEY50KT69EE5VkSgDB+X",
+	"+r4ruCCooKxSRDbqm5x0NtlrwPhKYMpkIxMPK7THLFBMk+Hj/LgHjJikRCfXrzl1wLuVNQUWwL562eEi",
+	"DPu35nH8cvwoMpMd0qb5W1ICbcGPCkkQdf6tAWrQWoe+V0u8aR+1q+RUlu42B0ab+OUTkthieedeX5mm",
+	"nvqdHsFZsLf4d7YYrW/alVzF8wpd6rQ+YBdVeQ05l0YMGpSHE5WLGxg9oIqFEzW1mumOoUkb/UL6HFis",
+	"UFFJpW/EEktJsmsPvkOVfUUCEI+rqYcV9msMmhP8a4kABq5vrg5wQli9fdfIXBzmFVc5WI8RY5zahIvY",
+	"s236/YUfwD90BO00J5oe5t+aDfQ9bjOcrFFyYjFfokVsZE9QxzCFvxk+IrzVItqCjjhRYRSrnN6S/IgU",
+	"11vvffHzRG3L0O2kg7k/NdmnQah7NYuXiwPBt9bNHoBn0NvndLHGvsJ9H6oOugpeHwdCJqRJvSfkVjNg",
+	"J8b3dOy2HrPpzSxiLC/DLsZpSkY/rysgg2gWLjrWLGgYEQZGe4IKfLSBpvT6Y2umjQRH8WbvvJsBywcb",
+	"LXyDGdJWVfLg7/x3RwnRrYoDWjvqNGcY3jAhjkGzSO2JQKBN8VL6ehuje6k9tlqqfkp27DnF+WoLMQHG",
+	"1WqjR7AAo/WPFdvkBIugGvOChN3UdqbDrKMf+s0OtdrkmFqkub7nmUhFi166S1+G9gyHgUrlPd3tz/m9",
+	"3Khm5/rc3BTiCVrVcqGEVeIH+VtYnyk8PbRRXXdy45K2ucV+Iw297C64iXSHsLyx6PJI8HTsyeYWivtC",
+	"jv9EGzmxcscm4iSm30yr9dljmThZ4SKoZ8zbl5s953kKDeAiPOvowUoVQ486agbMZMbuJ+40uMEmzAY9",
+	"SAxhkxBujSZEJdiqzoT6QiJBSlPWCOYi4NppXdcWjUp8sBUXPei4IrV+4YT83GRV8IQ03g3gBqUuRtNt",
+	"yrO+zKNXpC4J0B6U0SQHmCDlUBxlMOU4oCMLXLRcx+AINH6dO0oOpoDhlpRKs5FUpHwQrOJOUFnnxUjr",
+	"bIIu6fQUDX8+RweakSUiLFs23ebJyQchHdPxtk8iaCVO1yuKncbTw7K2zOJzWHY4LJvTck6I7iPJrv8N",
+	"QuleZc7UhfchOO0xHC1ceJFX66nV5+AtmWD+5dXaeMNGo97JGpCiBfknZwn5XeHAmX/fr6aROxKjkwdg",
+	"bxOrrw8+TkwzC6ajOYDXuXiZVyGNbc9FD+QpmNOWkZS1VDJUae7K9wxmLTPXIARmr/VdvcGMcfAWKnxL",
+	"GMIHfAzBTQ4VI5uF+MBnTSs7p9jWvdFyIZSBa7h/HJySiMhhKEgPtyUJJte+Z7t02BGC03dwOr3Zz092",
+	"ix2qtDtqIGHNfCK8DKbwRr0mdyRvJctTTYQ1Bn8CZ0pwSEnYV5A/T+/CmfH2az/UAZKIs36Mk0MhlkdX",
+	"V9PkrXMf92M5zfUHUVvnV37jypYUnRQSddW99nPBmVcA4xWgcr8OczwZa0KQ0Xw+MqW/liElUfVSaD9C",
+	"luhZcxm9DTuqL2sanK4wAyU/a8yjGrOm0xyVOcKT4YgVnDMTVgBU5hq05eRcrx9xMR4HazBfiAjfkILf",
+	"KLwN3EXpOM+f7K3lYJaDK68re0PpULwga54dUSYgUwXh2keA0SanZd8NtD6GwXnhE1SZQFySc2N9XCUT",
+	"S88l2YCbX5ecivN4llLkXvXxOcWxI1ivHrmZdQ4BNbcNA+xzsrRuwDx8lteD8tpSapaTYz7f33ttfdfQ",
+	"H6+R/8alMk1Ktp4ZGQBs4rRPbXDlrdyEp7URZCtxUp5mZretyA41NAD7IUW70+Qui36pe2TsXXKu5Z7k",
+	"5WrCRPTzdkH3BDaXY0bmFZVStgpaUsmvz301+eYTpFxJojlDnjcCK4m6lw/znCQeDlHZWuBIKrTF+OPM",
+	"pnDJ5KyFt1ViRJDk29VmTza3ibcMUcY8H26QoozPEJ6+Dxr7hJPJyc4l3pBVDotcHbOzzgk+DYWWZ/5y",
+	"K+gf6gcEuUwFFrfQ1TRUfBLNyUvXQIfaC3x7R8SxCRLrEn6TGVZbOVkSOCJ8N9Amx2cI3MOgB9eDcvyE",
+	"HLi4nSns9atyFUqwB6SSs69ryF/bKElpJmO22abTesFuTWMhNTnqW9BJSHdrtSV8VzB3hUidTuXunvYl",
+	"VmsITQWgf/B759XJtobK4va9JSadruQRwLw+1FFfnHiP6nY/sZc0L/oa3mnIP+kZ8NNDbjbzcEIgLSSk",
+	"J9W4tybZnoJvH2KWbMeLkvuNzZPuENuRa9h6oyYR8hQ9a66ixCsVj9hArgI0TW1WXHBhHBj6oJk4TrLo",
+	"+AvPsykYu4NKiH4GNCKFXU3a4PPuOROoGnv8r5L0IREsK9TioCFk4H9uDAeWrgeK8swNifaWSK66T2+d",
+	"kcSGN0T5Wrp7qsWXRA2S5AzeEEvbz+6QcXdIc88nos3odyc4NYjygq4d7R/EDCRa91vZqq2k3n/PJmYo",
+	"uV56fqClW1qUYu/4DvKmQ7VNzaq0AzeFOxLy0jOOlH0xAB5bG/zDTVQa4dLIfZxowz8ZTTsJXSuPr0Zf",
+	"S9b5Q61IfJ8Im9lvyOlT+sbituPGjDQ9IzAgU02waQ5U7Yem64o+8EZwKdFW8KJG1h6Yc+SKCaCsQ9sU",
+	"mEboBnIMFGLab5kyOfW9JiqxpHl7C53ZD7ixoj1davyFV5L4GyFhiJEOjL6iOyzoTAv8An9o/rLJvDVN",
+	"E31ngT4/pzV0EEQZXgmtT+5pWQ6VMJoFdmQWVLHrV1st6pi1/E3T52r9hUT84DoZjNMnWs5tKxr3emev",
+	"kSQs0wMBdDc0G8aNAp7J+a1m0In89Tc71ckmrcFXaFm2tZ5jea0+S0t74Oo9bAMT+cPRWEf0NJ+sJRmZ",
+	"8FlFGlORvnVm/o3im6mAs74n86SaRCtaIgXFV5HG7ZFEwimqUIuTzdwHSfJXSc5NkEdpcYqrWSsbWNId",
+	"zQgL5QI61NagvE000nw2V/8Lp7ljamDitoz9EWr4rNVuHrq2RSiVNP0TMDSQLbAipkOs5LPBSp5EWvji",
+	"qHqRDNEVAC0+fWYBtOJ4v6L7dmJh6U3sMYmqJXdAsbXXl9tue1dr5ZayHTJv1ZUo5lI3PVSv0aW74a3m",
+	"gGZ2qglkCAfzkSWvRLuRT7wZWusuYZnthza4dlAqkHtcOihGgKBdz0KGnVQS6TruTHbNuzzivnEBNWag",
+	"FwFSAF6THDKpa3ccZpk2aVIacIUcM3ZHvLsT1uCm1DZAXFJos5WsRbS2gqhxZBu75lnXHj2Qm0NSOOxM",
+	"DXdG/doorLbfIyBLlHXjnsGUeudlTNIU/Q0xsaFH1G3s+xN8jAyMTavCdYyPa9dOpGecTUY8cHGrKT/B",
+	"A5wcFCPbLdmos5beJttYtrlY2MRKrnKV5I4IeoZk7EjorLGnnlyNUZd1j7QBfxZwYRjqbX2MtBAzLdDg",
+	"6tAPoEddzWEi8vgI6+JwWck7qnWcvddpqLKwYE6vmSPuk/1pW1x3EBh8sFaDJuew3GviyyCPz+bcqRgC",
+	"UxMFuolusAtBb1kvmBw6GK3bzPG7Z7ngeSEkg26D/eNiQWEGe07BaU03HMa8WR8mZBX6sRu3V0BrT2jp",
+	"9R0uXFvX5IKaSR1Cxrt9NPp8xPoPcGnBqKDZoc9g4WxpW8TpB7TeaMVFI8Fe7vmBoT0tkq81PZ+ftn+h",
+	"MqGZmGYb1zaxv6nnirrZ/AFXg+Q7bBim8ZpY7a/y02p5peLFNu4knOyJ8kfqszNqzBnlSDUnXpcsn3wA",
+	"eIZ8CbQLejy7XVCvfLnBuUPUiagzRKqkjewve/SVwdX+gwgZdGAFPmObsPQ85ntaOMTQBlDe/WgG0+rZ",
+	"m9Ks44TiCJKd0B5Lh41rrAV0JCqhxLfZitQS0V/1rsWKYwo/jWHGkGpyVfs9XYhTu1S3mLvFco/GIxWd",
+	"y6Aj32MtmV0CWTfEDfg3D9BLaOgBFyY4Vklmop6X5oI1lyhgo+lNypDACi5c2xwEPUS2OQjCyCTgBeBa",
+	"fUub3pE42OTUPc8zea0/zBmpsff4BufLGv/7n2QJP63JjjJG2Q7mqH9DWNZ1FlwFFX6pYkFliSQRd9oG",
+	"sb4mxQHfBf1PRTe3ebCc/X9j4x3NRqlyYW6TnlSAIr2/IaxoJBU+SlNtB+LHxC1RgTd7apyboWr9KZ2B",
+	"Cnu/9Kr0tIWBsLw1+R4K30KuMq9UeNQpEnmaG9o1Ieo1GVgfFWljI53WnkgPGYZDEsSo0gXOc1TSjaoE",
+	"kXW64BkV3xRYo6koRjNbKJmM5DDe6xYLkFBORgApjLzSskI6YWGxfcEBixhXey2sNlhzMPBTE4KRmVxh",
+	"6OVuUoJl3eJ+i2neuhDbaeSrjLMwk7hWCiMdE9Kr1k/tGbWsm1FZAClz/JvmCxC+uTIrsh2P2mMbu+dO",
+	"t2L0ZfnZghm1YGhezLFevLwf2oPX+iG3EYn92wbr4FP7r/nGKVrWpJbTw6fDNGKZLfLoRs/TomyEtR2O",
+	"j589axcDXV1FGsv2EJxGgVIG4Ib1wZfSxnISgq1EUJ7NxzcKFqDVjkwnM4kQXIDQFFBJEQk4CjWLhFor",
+	"DeClk6MLUcJd7iJ4vobkwdR2cMAKLaemI18DugomU++CW5dhkDDnCam+sQ61wdPZXt83oHJtG4DgrqGF",
+	"tS/QjigEbnrFTdgI7zBlfYUf8s82ZJUFvXowDj40YMj1GL59ASj30nzap7JdIKaJ1LrMvnz6ZFSzgcj8",
+	"ynNCGDgZ+nVoC8R1S4DnPQgkfKMJ0x/wtaspUUi/QTeKlF0zcMQIbK3IDTzIBTDI1ASfWXnMO4JFEnpu",
+	"nZLcMwhxq3VFwWVbgWl3yHgUviv3gle7SJ4vxJYzfGwxut5bn1gBpmhr0KfT6pHc+M06s10bP7u5TR8G",
+	"Ko76CUGtKp6UlOcTyopmJ86Mehntc9bdUlZqRUdLf95U6hXzgHeEdRKbh7EY3BtTs0MbiS2dMrN+GVE9",
+	"r+BGc66CGRG+U3Qi4CIte3dm4NJstpFO+nADfmTs21uaF1OknVHlJvm6zBCBnstB0jpQj5kAgBMxLwEq",
+	"0rLuaCkyP6lXUTh0f2NuJAjba3Ggx5jjTJ7WoMKM+l7PaOopsjCIhhg+O6nWcKItKl4KQt5TloWaHn1n",
+	"inJ8vG8riG93JLWkVNT42DuO4o5aPQ4IeA8qdV81nYdLKFPUQcGLd6Qoc5ukOkEPmCH2Q94b67/1XUmW",
+	"1sXc4tnHMzwTfuDQur/DBTnZIWCYXn/qs1tg1C2gyTQLRg+zDYGGrgEGOtpk141t0rrd9sqxxv2ApyVo",
+	"73kRiSvx0jDMidWLdjb+a3bIGI1/wCKQulLY3w42pNDPTETGrnNwkjL0AuE/ozC1v2OCf9ElxoAPpgQv",
+	"IkklP9UuW8AwZkgrG0M9px4l5WlY9IFoqoVe1pscH0+uFp9Cg9QcfRezjuMwxCyEY0pWzf2Uo9dUrz3I",
+	"LqQMMxvahpOvBr+fny+GlIshAjM8MTLfRyVO3aIRJ2PFqJKxhiQwKjp0Y4P30aNsXvVBOFPA6tmGZm6J",
+	"sf0JopCf4Wb+aHdxoqiLXNmRmG1Us31l6sTh7iAZ5B8i47w1uCruTZNG4QY1VVrgago4EhtrvpC3tLzg",
+	"pdGgLiBBnAhT+huUhRNViJs9CeGWnLY34zk4qddWcgJOnB1McdTYmfwv81TzCkyWLE6Zanf8C8iWSSzH",
+	"D2yCX4sQ9VYLoRRfxNRkpTo9d9h1M6RpNdveSuhJtD4iA1uXLjf1KhPF+Kd5YIeR8d7trdfCYFBQiRSu",
+	"dnu1hF8WXNqgi0eNTqda3SV3rODpjDePUcm6kqhbmxZJY5ONdLYOdpw+GbWCZ893UMDxUOpokujpi9bg",
+	"AAJnJr19lr8kpm2fK/tzKIkDhg6vyXo1E3rgPBtKqDolRarZHqeHb5FTqUwOKnQLLmY21k/toRMufbUl",
+	"si4OzbdbwqA/YUbcT109K6VOf6D3TTTjBXbsxtcT9+q+BJG2vCkADaN/qDGX63DaWGOSDZkA/GIm91K/",
+	"NKr4zm62b+ekxUYlAeQR/gEwn+HO+/jDxGWngyEdWOzmsZUrULR/MPFHqiCr0dw4jKtG5XdCYrUToJaD",
+	"jHS0aCZ6iY1NXtZEqvkixFJ/IVj9GbNsYuYAJNBC3NR4djHaE6wQhRJDzpYu611ucE46Je6iysnZkLT0",
+	"6COwuo/bkLqPg3C6oaBpSuiZb7exPEoqEeNeywinERywImIFIGZtDm05x5+M94jTZGiGn/W8Yvttut4H",
+	"EpWMdGiZAheK2mtkWEyeF/cQ+ChUmsCI5TrMjijnbAfZJBYZW2t7kDwy0nc/gSFCFyr0hcCxY5SXRj+Y",
+	"4AX/FABjgouharZO0JXVLSCCZuWzqwF1UXUDZr5YLrTup9ptkpp4eAB5fuYy+3Bm+DvQyZHiDVXdOJHl",
+	"rekVf4LiIyPljwRBp2PLzuava7hFUpAi7ruOdzYEawhza7DsF7bEksmMWm9+kGe5cbG2mTa9hiuZAJNQ",
+	"aCYUZNWe3yHafn2HaY7XNKfqOKnwyntto2V4gKkWC1VMhf7bp7ooPgK2YEGljHd7qvFncoLviES8JGyJ",
+	"ZLXZIwzuAy2o9E1uIUIBz9y3uzyjFDpXpKQOjbi9a6PUOXpEmcDu3hTgyRqh8YwE+QSxGhPEWh8t0BIn",
+	"Tu9oYGqNJQlaxhb5sSSZwXysudiGFqHiZFrs6fciN69E2PyvF7XH0i1I7QmNPO/gMBHjhwdJe2WoE92Y",
+	"v9UnMllRnqsZy6oosDimbdX5RQXYjKDhuomEqPKK3VFFPgo90lsQkg8ltWhzaTM4Kbkr6Ek9dxdEwXMy",
+	"Doyfk1M7Jhoi9zonwvCNdD1n+dS0jjNHQAubvEGFKYEbl7/2weF5/ZePC/Wr+3DtgjfumoBjYp7j7GSn",
+	"VQxmG8IDxg5BAIIDVYZrco0urSmsavdDDxZwGoKVEZmAYO3JECLx94OW7LOIJfsar0keUzaoTMKdAWi9",
+	"FAX/gOV07ArzdfPyUk8ptHhYxl9DunP65LTNN7DdkWjQaMVzU8Eaydj1S4WpRNf5nossVOEmBNmoWBt5",
+	"hztHAHPAPorWRyTxHWW7GnB9UmwkteQ8dRMKglkSWSWmWcpzZ019cvsDg7vJDveU9ht2cuZTvfWfU5/G",
+	"Up88rWbVyzpmddfGGyIkZwy2/iWwutHXfuD2h5eCgz/tBb8jwpQLvq3d/bbC9bVlnmSeDxfKOqZLPRHh",
+	"r7zfcxPTk4tU+dti+kGiyzRozmRmHxSh4JjKpn0YvGNthXJEMlcG3cstI7z8LBiePjvCpsJTfEE3UP+U",
+	"UjST7rUciqk2PYp2qnFqmSgIkTKUBBcqxtO3MdzBkP9mrjRGSCb7DUOCVKZMKvvhedlWud/l2fWWr1hG",
+	"72hW4RzZZ1xwzujBa7LlRoNEdrpLKHrmjcLYL5rgO1Nyhyc7x1viJPigi+IHEJhd7Umd+J2TrflBcY62",
+	"5BCr7O3x+AQgsavTuHtqidZ7Qm4Dp+zpuLZnoy3xk+Od7y5Toa57jJdvmaN1o3AMCqHWN0bRjHksu+Tc",
+	"Uk3fnOSDh0M7owdzjrz0xEv7vtWZnL5wwFQZGVI32ZSKlCuAavzlbOjnQ2LY4rjYtC/PTk0yh3lHkRc8",
+	"BPUWB7aukT9NIa4WVlstnS1605wj/OTyhFyVVE+Qvjfi+Gj7SigJpt/S/AIACw68yjO0x3cQJDSoqOdc",
+	"pANW7wLHWZiGLTl08BgezazisHkstvui3V1HlCBrEKVC+s0kvyPPEr2rqRG7yswvyfDgMz10ii/qkewi",
+	"olkIr+la4FDLsIlN/wId/+a07QoF64f1Y7iUEsZ1OQLp3/4/Lqtgijaa/vlI2m1CpXQr4dUfBUe65lIb",
+	"5B7Y/DeCOPCjUCB3jn29EQSrWW8SpgSdAkZrJu+bXI3ef/UVP//ucpP0C3WB04UdIExtRv5anlzZN1JA",
+	"cV+opKFE/3B2fTw/9437U8uC+EI67KAlgKzIkiup7QcA+YGWKHOvrGBZvf58uoCBTbspuRozwU/CNYy1",
+	"X6gRZw5Y+kBtjqWyvnvm/gbQR4A3GIelSQQMaKPtWZUMqNZMu2+mH49IGU3C0x2K5vh89iaOehOBUHNc",
+	"ifd1NLrwVDBMfOpvcryZikIxMXNqj0NtmL79UJo4A/zdY3sxXHqJxcgHBcDciJ4JPrOZgmXmFacMEHsa",
+	"YQImbQIm6tTboblx7VqwxyPMYA3AIXTq1xwHAkiTp8hx1ofUvkqqcpoI7tWoqR1aUxi9HlunfKxSDjwp",
+	"1uvmLwHlYXgbjqqJvrY9DeGhmVGLZR/oryBEIYI3e8Rdp+sZI64a653zOr8zVt5A8na0E2edy38PWZ9u",
+	"YhF84DuDKYjs8pcmcxAEwNLtqUEc3+Z4tzNpBqctcpqMdKb9pE2ZkF5qTXnguqXn+g5TWDI29zp8mhwc",
+	"7IyaFCrRLeMHZko8AfLegTWbuk5fK3DtCnI2nCnClAdtXlfK9F00QPVUIkE2fMeoJINQ983sh8uLr/DF",
+	"9pdfn16FUx8+g8gHe4q18NydSxM28eGBrAtA39X/KMqroC9zNuL6mXDVZ6GPd3OamqjbHkB7Bvx26GyF",
+	"gYSgoCGJXlhKumMFCXQD7okTVuW5sW1N+/I+udb8Q1ioWjMo44wYWFipzHlck42FxKTgGtWnec3V3niB",
+	"Mc2aMOtC02h1AMvH/JxzIOZBcLazfzA/wx9+mZ+tWHf0TVJf9DaYRpIJTo4tZVTuz0FvSBebmMcG76x8",
+	"K+T2Xr0UvLCKBHeN5+HReNbZo/ggsYw3W0TYsZ939I5MHeeUBsZj+/mDeensnYwnNfXBVEZ8SYKUc6zh",
+	"uqS4fvNsXYWVdSu6A1s3ps05v4UfKiYJCDX9g1Im25NxtdIsY1EEDlTtM4EP4ZIxhfN8ig/yHc7z42jx",
+	"cjeme8K5DOIcNnQtvXOOWOGWvXbfB4p7aoETSHaoZMhheXVCjUBJGM7DbSoDgcPBCc+DF2wsqS9PfAf1",
+	"w57XbUhbKnnshIXXP2Z/19To1YlnghwQBrMgoQJ8iFpphArAbwtSWkAUrT1lts7pD01dynWr/iNkg7iH",
+	"j+YncKD8wcL+mSaNTeC/PwbQ4p2+0Z8Ng/or5ItAA3uyJ7ZBmdk+hjCTByJgC58vpmgtU+/Pubd8oL3e",
+	"s7R7fvYN38O9t1k9nXR3behoJQvee47KvJLoEewhZKijS9hwk6U+KZN8AhBhRlY4jNVv6prMZkPzHa30",
+	"rY8WTIBvAAx5D3Wyd3RDrhHjB2Nuh+rAJ1SzNxWAgJEJfUnNI9m1bcrv5mUkt+1eJTDbuZ5Ae1PGZFPy",
+	"0xjIjJHGPsmtWjmLZJpjcetbr0p8MA35IT+bGThfLRGSxOR0HPkJ8KT3pxM9HjeDa30o6M9r7X5Wkfw5",
+	"egSdbEE9XqJL/Q9tbCCqrhEusVAGQGPPD/pPGc162fCj6pbViyIwJA3kDdNQTdyaRn96d6XxXQEAheu7",
+	"FkmL6+Dg5GSrnF0Va8aigsWLoOMZMwHsuUqS5jnnd5DYco2MDgitCFlmT9k14ltLadOb7Lp3ZVwbBC/n",
+	"zcFrXim0p8U1JDLiW8LQGm9uH/zMGqbi/37Nc+pN0QP5DTnTLIIa8AzfPjft+TSPGwQbX25kdQa55weJ",
+	"oLkNzmstQGoBAnqG6+7y3Gc1IS8qGpcSloF82raSFSo1+s//WCTl1LSCNMClMZ0q4tTfKBsZduzjEweq",
+	"0mb0SgvIKXikV9GG51XBUnTu3E5iqrcvFR7aXy+BtNsYykQgRnqVUE5lQB0s/dxnhogfSM7eE3wPECC5",
+	"GyxZs+uHnxKyfdzk3YCxtTtnQiC/xGOoJNhhdzivSEJApc1NF/5XvajDHRGZjfu3vGxQI6c2+8VysSZH",
+	"DmWDkMQwjorWQoUxE67HidHnLdm60ouOO/5+0gkmg3h48l599VWDtM1DMiPnICTNfBrB8Gm6F/xX37Zo",
+	"jBEnWk4w2WQH6f0Cv/ZBXyMwI8M2gynS9WaD6Vui1TN3SyZbBSZ5C9LEschSphYEqXtjI79ah9G3M5gq",
+	"JjGCCq0qTgMenQJKO9k2YIxkq0gMMwmy/tTkuMhSbI1JerQpm9eX675RnYzsnp7K1OmQ1aRHjew1iPNk",
+	"xU1rjx2hmglqIbdnMjzsD1iJUNe1qZxhvvOWH+4pi9h8/0y5xEMJK/VC+goGmZIp/oKkJYpDcWo+2gn2",
+	"J/uYP7WpZzWYqrBY2tXU48eJ8a55xDooPMQZv0NT+bN56h7qk0Tvjj5FiZuGBRhVRC2m6rkUy8K0AzzX",
+	"5/jtymVAnfGTuTkw5/qiIDgJSUlhsSPqnCNXjCbZD3AvnJ2S5qtnJWa3ZFqvzxPO713NF81JtJZpd2Xg",
+	"KMwKSLWstiEp8j05TjHcurQZI0zA2Aovlahg/eZ5yhqmdYCZWHvX1nL/fPT5CeQL68I2/mxIFSNlWtzP",
+	"X4aJfnsgn74Re80UPs0uDffUmoH7oto+F5y9MVSjstAspVn54OfS6z9gCyCiXbzsZp5c8uDO1Oeah7Ga",
+	"B3d8Zgja+zunXa6DB4dmrz86Mbu/H8H7MpoVNC1aFm50BQFJxZEkxEadPNkS4rbpxKpbAsISR2wTAjdX",
+	"H0UuGRBwizeKh9K1iY1QYCTJhrMMmSfDAa/fDSWwOLWpxhT0QIhxhWPvewKBbojx5FjGo+l9QUSkdEWD",
+	"U0WRrGRJWBRoNl1SnfV+qS+SDlSiQ1DsQibWy2iQA/bW82ec+c9w1zhd+9Sr5nHqTfPknH7u4D3z+OzX",
+	"jCbSnFsmIBoi0IePI9CHDUlxVSNjfee4p4fMMOVEtw6Q/fL3pFSIVwpqchkYPWlnCxpRuK+8s+RN24T4",
+	"kQjvhtiFAjreWd/PEi8wO0LIWJqsgRCIYKJ3eJy4UhEx5m2K91r6gd+FAsm5NjYjWYoQV3OBdcV5ZurC",
+	"wpdVciDmlpByxSs1Gg+QeEvU0aKf51iR/AgJdzuOqhIxjmyvEZSTO5KfGQo91I0l3ds/MbzQaCA3jE1g",
+	"nnN9SSu1Mj6rwZcq9cqlGkF2ZaCpiS1oqNMoqEKK89s6PQLx7TUiRamOz5uYrmPmgAPFmRB2c2+kYhtN",
+	"7w7tqL3sBg/M9+qwQQ035Wm39CemuboGU4eOnqZvdt/QeNOcqj+SYOjaneEx/jBgqgAGtCaorBSiLAWA",
+	"Dt5eJS6cbLd9cJuY4oDrGoHxMPBxViO8e+yeZ5CHBirID1BtRTIjDaVrbuXLxxOqOZOdozYSFsJhau2+",
+	"vvV8zU1zQu6EIXtWwhfGVKeTZtn0wOh5IxbLhbmMwhYBpJvReVx1v3HVbo8u2/Eopf2NX5Rfu2VSS1t/",
+	"lPTJaPqx7LGNSZ03Xttpy575BzPxlp1Qk32vJ73E4qyRlHuNzYVLrW3EHAvVZoPYng8AnRp3/tDcR6rQ",
+	"k33z6difk2BLbkqu6vWNgvp4nSV+xcIjRsgWlVRww2IpvXUxYrbOBrJ1ruumWKh7N4FmZNpzRPFWfiQf",
+	"1JuGMhvQLlYnKNYBDLnTFX1+YKfMSb9uWjrfn6ofV2A9Wlubtu1VBXeKh/doCpxhaspRP6c3ObHQwL9G",
+	"sAZ/2m5DF8kmr9Zn7u8CeA4DTTYxQ3iz4RVT5gxTiciF/vpz12+VCCTpjoGe5LsofCwHK90xkllTseeB",
+	"B5wvLG+lXoh5FJQ5bv3x8x2g3cCv3pexhi+G0s05B3eeOXCO00Em7bd6PfUDCKwOuiK5W3/k24E4JUiQ",
+	"CQFYeD516oF+6S2oRzd6kNQlYR65sm8RdCpfXFcYU0ijT4YMdrQ5Led3ChCIVw+6powpQ+SdoikHksON",
+	"OQP+aP0T6929J2mYqYURcMO4pvZJymWOjynRe19xMT2Ql+Y879b23LdpAxTtjhswazw1feKn46ZlI0gI",
+	"ZGwovnblsQNyY8IrwX6Fwqq9Y61a1mSHWfrlq6+esDWaei3bsFvacIc9jqDcrwU/SH2FsMxor0epHL4X",
+	"F5lMUFpDVz+sz1HFztZOY+nJGtwPtQc3uXHs9bck3U7z3tKRw2RGsicqCke3iUQdfqrzUiOo11AfifMc",
+	"tZL1ZaBPGBZi9PS/gId+W5qnV5sc0yIW6pQ4VpdX4KO2S+zb1jVsCp9d2WOBUxsGC8JG6fwOHnJPD027",
+	"GwuCF7vv2eUvumQwa47tk7BJuLMy0hLPJe9W5D0KNwjFkrPkpJxdknsJHpwpf1sO9MaH/FSt8RhpFPXT",
+	"gb3BUrp+5OGmr2miqn/hPL68epbexjzUcDp5+KGmBGYdkdW/ddDYYSHQrOZfmgDZod07GFR4q84AgGJA",
+	"QCRy6p4n9NhugA2dm2U7ROwxkJthiJRvMBVTIUgYQVAluwQgCoh6Lr0zBhekFroeCsz/Kef8tk/oFkBA",
+	"P+nJ1NibkZKSP4VDsxt90pT79oPV1KBiJ4zWBR+FDy59kWW9tDD54RC/wzIA8sbLCJC3b4PtlAlnOQCM",
+	"5X/d/PRjX4sY5xs3XHCe3mWTCJ4eka1g6JABn9TkVj02qJ0UIGvkOPeyp7QIQIemfa/vbLO+qGmvqVc6",
+	"vSnJEv3WvdHrKvY01sTk3B68xIs1tWv0Cc7ASdE+uTopvy9EXiP3Q3o6l6TdZgs6VWNBDDqH8QD0sfEH",
+	"K6XaivbcItB3jTxwfcWZqRiUJ0Ya8zRZIQzWqM0LxT0an7QOB1CzpYlSymjUcZMEDedzA+TgnK8RdCjz",
+	"qK57bJreOmhXvSSfNZOaXJ9OUkHKlckklSNxlC+fjgL6SmVDU1P5/qyJjmYWzewL2wTYqlFOQDbyusym",
+	"1tK4Kcg6h61NsmZapXE8tlPzHQf4oxW/S07OmLRX0ufk/LGsSUvv6Zn5icnP0c6FqtH/6hpdPrepD5ng",
+	"ZdnN/bu6msH6QxEbs+pZpV/jOsoIfGCyxjLoeDCPvSZ3JP+ddI3ZKbKh7zt9YvxMf0+N6yKoWbQZ5VGi",
+	"WpGA+djVMdrMbBJ94VLlldKKYqHZeYMZ4xByFlUbfuGstPO3cHtS35NjAwfSeZVMwnAg53DirQ3hHmkH",
+	"MAqPc/eXlQJIrmvEGWSZeox2xEzzg2lXdwAvD7Ksh2/vfn5xztnO4mPmWCrpGzQ4JxuVHnP6THd/exI/",
+	"2BatgBBnkxMERDldFHpI7F2Yf4+Ivo954ccl6/f2ONdtLEWxMqV8vmNto75PEVxALgTZUJyv9D+hLynO",
+	"b1dqL3gFlbyFrbiDAl8DB8CZEdw0gsrVCu0F/EF6JMe+hpUbG/F7RdniZZ5U1d1vOUNbmhcPBkqIH50R",
+	"m6gO7Dj1oob6iFRazmkVtMlpmUonwMUf7X4wfmTcmO6L0bWEYyDJufqR6Ol7sCdBPqbERROJk2M2z+yO",
+	"FGj8AHUZgmy4yEgG1whVD4bz4sLf/wgeAQctNJjQoZ+ZI6trE3/O8lsZZUGMRk3lUsIZH8JPPAdOUBvT",
+	"JuxGPLrwVGsyaUnGkKo/FfWm1VPWVQ+kJNm24HL696A5Eb63Tby4p6N4TBNgMWkwol+Oy4alQd1s6lrq",
+	"wI3nRBq3zrVxkmily/ilOtjJE7XO2ZLmyTiWZUQIRPEvmhWlQcdKypsDZ+8nZl16XDYRUJXAlElDV8g0",
+	"65J0Uk5oC0YrxqARjjy+8ACjIfzMKCpETqVyMK1WFQePmoULbsnxEZdHQKxcja6ZDdyoxxdcCOLRV5OT",
+	"J8fslsTInHHfB0Tfj5pAzf6ddusFVYqk4+i9xmuSv9j3gfQePZvbn3S83VDtgoPkDrfG2A7M6TJgwqiu",
+	"SEUqvN1ad7PJUUHfaktziS4hjcWyHgbGU97A6iZb9IRmMHoMKPH9DXtNtv5q/p8KC0XEEj16/PzySfeM",
+	"BqNOTJEPKubReTrFo/Ms5NBp9dAbXF5G9bHctJXaViF2OJXbxgJqkNKE5O87Eu+iGHzHHEXaizoHV7IV",
+	"vJdkF3xwhymLL/dC/yvQXBCbxgrOvNTC0+CXFzTLTApsFMi84KmLsAZ9e3Zfjd1tJRGSM0aSGNpya2uM",
+	"Z5Oa+Ax+XtqepO3joo/ql0+WiJclenyJuEBPLq/RxZdP4MD+5+NLOK2C4AwpzjtHqNE0tJHVYQHIBms7",
+	"AE6vez0YEi8dxJdhzJou7shbJrcrshzQpHWTP/0eL41gcezYOIyeiPX5j4nITwI0PFUXm4ktPjnTNYwt",
+	"fo+wHW2s8aG9CtRFGTpPg+Sy+tboxf0p4Jd7Nh0H8RKkAJwMkg1kjtg1GSURdETT4ZxLwkwb+GqzRxiU",
+	"S9vtNqHbUQ2W7vbDrbM1rdje/rT9Cw3hx1MZhAaCpi7GZIW62nAEe4JLbtb5iHWbsRPboj0t6vmNnqZY",
+	"PVpqTqFNxdY0i5E5WE6q9d90t4LpZrk6LwTo2QtTczxlTRN6/Nne+4meKlUJZrEZAznDPso8xHlf32Ga",
+	"4zXNqbItsk13zPVHqmRtsEeTrA1SNILRFjKsXnicEU/OAmjDvHxGTxrKAwAizfF4YbHZ07s2PtHX7nch",
+	"mRuVJs8a2EQvweR2nr2gu+xjIjalirSvmj2Fr54FOvfYkf7iOv62D9py8eHCKNMLyqLy7En9nR/5g8UE",
+	"4dYk8Ws8QOGIFLtqvP+mPt0jcs29oHksqxHokHTJyH0mSZVhT1ry69llnOLvRymer3tnaFzG1WHUmhz1",
+	"6pf18Yifukgvj2HU3YktOKD7RlqPGxutPKE/Q7g6tlHMaFJ/pPEiScIUYRsiz4w6NQ1yvtHuYO7Kpe3h",
+	"kdozhG9N3cEe6p4VrmwG+z21DZnRwcCj6KdyzoGQUPTwvf619xjCqZ8ePIvBtNXc2t3DTkzIN52oN8qx",
+	"q5t5I2dx4Lw6op/YzqmowfgTi0OS1VXrERxMOXZ1Mh8bOKcFWp4S2HN0Cu6II/Z4GC5MqUkoWsnIWCzc",
+	"DtcgTi2hPSTfKoPKKvf8AC2Lr5sSIaMZWhPZetiGI0It2ZPgNbah1DWckcyEnK0HvdXCaOIQpa0YGpRc",
+	"+plmnssclOJAJ8VhVKl8uwLGC+eGdZsearMcatYBL3F9RFTpTyQi9YVhaX5yHe8NJk2X2l9IlOMsI8Lc",
+	"B+fGp5mZIPBBJTWhnZlVNBzPd/CkehIGGItvmwhaA6lHWiqcFL5PaOrghUHCs7/nuWgxScJcEzd9cCs/",
+	"qOH9ieIajbSaiCTgfk+OXr3gQp8he7ogpn5mvXJPYuX7+i+Isox8QFg6aa21W0GypYX0OxCpTED5ucni",
+	"4IygPc+z9LyavxBsUbJ2Cf0o9taPkfZpnmdp/umCKpLN0ZJzzkfhOm6AsK/1kx3QjmCSg9bdvpAeu3Ec",
+	"jWAWQkxyN7xkcJFgfZkD7m1VmB32HJodI4sTZ+mvmUcz/iavMpLZfvmTDbaZiLlO1c7CwAb6psvwsZne",
+	"7OuAwQJweU2QYvdoKJE1EgVtuBjiHVGST9Vb9730hiySKEXZTqZS7sY9r6XsnqR28yPk9uT4WQPnDL7n",
+	"JlCnf9eODHs6mjiU7rxbcdIq7fJUsGe7wxpWYI66fO07Jzt9b4C5/A3zuQRs1PVrSTWrHAqzDcnzcDTx",
+	"aKs+Nlg/gfh2G5LOI8k1p+XdhxINv2zHw+Ow40kZFrDiVci0+rqWewfIKzR/BIrwkgI0nOIG4Y6RA7JV",
+	"OSldiYWygITxxGW8VUSggmbMQDDkfINzpGjRLTL58qvxnOWizO02DPoYBS/euWcjIu5pqvUwmjTbYXnH",
+	"Fs5o6Ei3FtFGigPtrr3WMk9OTI779gMuypxIVDFFc7iGNnm1RpIoqA4vtDGpfyuq3Nc15wTvKvIAfY1A",
+	"zvpKqhzy2ipTOsUVAgM2BAFnq3pW0XJLuBGrDBJ8cnpHOqUukbMR5AY3lruWRgfSD06+3Y2/PbOW0CDX",
+	"6Se/0Q9a3Xy1xmyCcqe16T9jlnUv/EAbA/xhNVhl9tMdwERQSI4QpDRHva5RGgMWfxxO1Gm2WoQ6qhVQ",
+	"J2wiQW3UitwRcYwKhwfxUZ+MahLtOQwdoFkFQLjEGwv/HWkRYvUTAAjQdhMCI6rDyE9Hc54cPFI4bngV",
+	"iRtGcI6mSKoWjpFf7xAhtcbdV4dOv3rPfNlOrwmfEWGZfPWBWlrffbNMpFMa+ncuphkX0U3DzEhE2JnT",
+	"x/OEGvIbxTe345XKub9RU6wle/86bWyCud6SP6Ozggz2Pje9MOWwcJPtSV5aELA0HHP9ybpr1whgLegq",
+	"8iwJ6CFIgXOlYDa6b5r9aBcKGzL6TfbLGgupdZj8dOiPgLH92QJMsgAdyeZYgvcvPewhnKDY6ecTPKSf",
+	"pli6V6nQj6X3D7Sjd/9Ih3mI3FFy+MYFUM5QM3lvpYaPr6YVVfV7WA3U6hk6fMuUOE4qGzB3uSsb+CUm",
+	"mabwG8zkJcizBN91Ygw8FfotoRbhlCrvrlJtUC5aunW7ZsDTb2DXXjrZ381/Tr4SeAUSypxfan7uNg6C",
+	"r4Vnwdc5CWHxz7m/2urMf9389CMqsdo7J7yBY8fK5SSYnH4H+Pb3R788KFrW4r/MXRikPDT2C6dtlRXc",
+	"ikjygligGKZ4XYu9h9oIUMSXSHLrvfHpXgrfEgaAOKBKZpxZ5NO+GwcMlylVH5MAckyhxr19frCE3TBV",
+	"Dd43hnJhSJuKBNLQcIOBIAeDaIKyjB/q/Ir5lbb1FGu4glpFtsRe2j0N8VyzE0SHD+RtYqzaowuPNwo9",
+	"Z3/E5UJu9pxPaA9yA88nNaLc07IMeTXeeXhmgwupXEXSkahr6+8wO6w/EYGsnJEEmQhjsVwc9scZ0qkN",
+	"ay1ve2mLjtRut81ANaFCvDXQJAxLG62Y5+TZ4CldYV7gPI829Arq4pAClT7Aa3g+PkQgRG/V8KEuxFgQ",
+	"tOV5Dol5EJ9uCK5UJ3Znnw3dm+M7YtarDm9lGdrF7I5ughjnLp3aIBho8XeH8wpSjEvOxRKRXBKDBpd2",
+	"s2+Om3yeu05bECvO8mNMMheNVIbSNSzec4CcARwT/YWZPjv9KmW7FUCjnLMSDXT/lQOyn46v9GHWa3RW",
+	"I8WSiJWkGVnNfT+WpfLeJqRIyEi5Rt1d1Cfo1nUp51vXXnoOZJKe/yz2O2Cq7oUDDlzcnvurwex2uWge",
+	"ohbr+XNpeMMwVmfDHe1aM+6ejC6dlk62hIWRIiyitDTqwNIt7RYMS+S1L4NcURJ7EU0y60MraqX9xFvH",
+	"aMG04QWRVpmHKAO2sJJrqWXuEnGGLGD1njrgmAwfA/0j8CGUN/WNfXZi3vVM2Nhg6tZPjYQtSacH1nYE",
+	"ixRdM1ja9jjsSiioigGmSYTtRa045G1TaZLo23/BHRF1Ys9Ao0JNoEqri8W0rhH1q/32scBFZiNtenQD",
+	"4VNvhKNe8DTbxofOF7UnOHNAoKCMSgCkMc5AnKu96UCTWYPGFta9Nd0GeyQy1bfDKb59Dd9AeoAGgDN/",
+	"n4R3i7OQHjvYOyWm1k5toN0tLR5NDBW85BLnsdqwnEoloSKOb03LGWTxWL9wNFjWOSVHgM1GGdnQzOSD",
+	"TJm0ncpkZD7e6U3dQHf3qwuzmR72xZ7TyekAEaeCxTau82O3XDQVSEmQK8dEGSfGWlQkz2fA4BW4LG2W",
+	"aXji07CaOjHGvCqgP6gBxzDJ49dGfo1ibug90Lo8RrsKTD2rJjcn15CndkO0+djAsHu+iPQuju/kyYg4",
+	"hl3sT+Dx/GUYn+2M2fuhFtfPPhqKxQR4ivt1n0/GqcCSs6ni8a2p706qG71vyIpuMKB7kTbKtx3j1cuO",
+	"n4UYZEoLFaGfajFc2j0IkJCAhZDe+CbkyJ2NdXBezJapqAahtrCB2/aFiYMDBI9sFySEjNPx88YVCWdg",
+	"mbJuffNgA9CSJ1anDEAv9M/lhotstG9V3bNKaxgg//ekYb+H1asxcBpvgUW8aFIJoiCHhm/BCLK4cgZD",
+	"enJK6DwwHNCZApCR2BhmngP0YkzoxmhVsp2seYJqOTv/piMWBzAvUvqh1LGJM4Ja9IF9zLFrF4gYRmlx",
+	"64BENaHYQRS3vtlg/1jj41csI0IqzrMzl/9ZrWbGbhK24Zk9TgmhnXsBlgt1UbRRsqrMOc6SShCmwdM1",
+	"tMaEGU7RtxMJn6J0PwjpzpcBLrUq6zxsFKv49sWRJijCa/CWBq2/qY5TreZDIrogyA4LfhC1J4XR+ofB",
+	"APWhslsRsUS2NCcD6H9W25+T5QslFC32OuMJGI0/khILrLhIG87aNmfp1hZCSHTHocZKTDerQA47odNc",
+	"mafxkBi2XoIpyNxngOIOK7EjWmxgG+EWT1SMGjd+pOY8RatO1Han9EyP9b392oBq8y0yUOXcIiqtiWux",
+	"NM3DSBsdglwuQ20FQatgKOGsiRpnnLe+NXHo+k7DxZGyj5idEku3Y9SfCE9T4XAIY36kMzmFUfDDlIvT",
+	"zPQtP0x21rmcRR8lgpGH6KFHCbQXiIZwXxt/+vNWnA8K3owHGgmeR24GG4GaQ+kJHhSyVffbZsY1kp46",
+	"giaMDDehyIkyYSXYt+fogA5c3MolyiF7TMA/EWcII0kzskR7iJHLJXqADpiqxGw9G/KbZZNwcTvr1Ri0",
+	"nmttz3MfqjT3leOSeroe59010K7ZM8jZlZlnm6VNssVZs6ECSPGJ1OzEkdLroHYJTpCuC8ws3FPcfGVZ",
+	"IyHybYyMrJljE9EI+vqjATrCytZE7olh5iQvyDpSApjTWwKJIZAFVmKp9VpbU0uZVNg4+Yd8iCPd+wBe",
+	"ayV6pXCTP5QuqtJ1Alhv2B9TErFqYnnU7SAS0zxS0y0dPmJ7c24UzXPECMkM5DY2UPvX6OryEswGwL1m",
+	"R8QFKngnm+oqgeddvkXzsNyHz2hC9NVlTNhtaapKDpCwuSkt3hrMR77BdySb3Fc/zDOnlGVeXaWkGNlZ",
+	"jkPo+FRijxCSODm550IRFjJUv3GpxVrOEAF4euZZ0+WcpmNq3vhRRp3kZ+3S3aRG01FX15vU6x/hltPh",
+	"Uxqc97lybqxy7mbjMC7axE48muvjqm7m0k07yrlUgCIAbAyYEVrrQaXgGyIl2vCKKWnBCZH5TljdNlIH",
+	"d3XVUX/lCADxhqhJCeCkIC/1S6OIdYGQ1tCnAbXb7sRoWd0/qmxH4k5QExYCfYJKZI/iNco1wdUeM4Tz",
+	"XKszOTF5GFgQZD6JsDW9++1IRyl92+mXa2mrL+ZKQrG4ccZTpmS4qZELds0YvJ+ROqq0ds34R8EzfqBq",
+	"s7emQhqP+Dfa2zgoftvbeAlQyoCqCtnxqO51fY7KZ78xjfCGi3hYzrJKgC1IM1mZ/gA2j3yTQp7n40Lm",
+	"dMnuT8jnPggjAt2IqT6hQfb1eO6VQkUlTaN3kNCg7YLoVlz/1gP29qWorctxBx9LSXfMFuA2ITW3lFG5",
+	"D579tL6MLpgYOjL2JjG94aHEbcyEGu6APlThcnAw/IaYI3swC5PM7dK9ULum4pnpk0YYzgMe+bVw8CCB",
+	"wKhH25ZLU+ppIC2yhtpsSl1MoQtV0GnWtHI8b+T03DVownuaTym5Eq4JhaVimPAejzSahQxt3oyuhi3U",
+	"2xJc81SirSBkCWQHHcPi1LTLIoKIXumFVuZ5C4EzrgZtKcsc06Q1kDAvpOyzXm36dwUh7ynLZri4/Rrs",
+	"kHXuc3APo3GJaZR+T8itpfY4mYfB0t5ZdLgvpAV+42dCTxtBUcbFhOi9odt3uKtchyFRyz2Wkz/+Rr/U",
+	"+frjkcq9KZ9vYIGOQrq67tLzqiPHQTsmgvcobms05s1nqDJaW436Y+Y+MBs3pz7L9/xIrobonGPXCtu1",
+	"4LA81PSEGDK01G4PL9QsqDSsnSIIzoQz+w224vazo2RYr25Qqw9v4X49Tm/vQTw/qpWZRXzy3+GQp6cF",
+	"w5eY6JDsuj0Nj2/Pi8gNkOh1bQKvJ6UrhBh1jE/P6klt7+aisQRLjqGuBE0Om2Zy3Oetd+KNdF/SOU5A",
+	"s67JPeWxUF18+EiHeQB7yLFUTZRdRj4E1Ght0synXcAS+XIi2Kc1MmAeAySL9sO4V/HSUH3DSJpdfXTZ",
+	"rroC43GPJSq4VFNxhE+TbcZ8nSFuUqNh4eqBH1zVgFc6EGc2bRwfZxUQjEOUD4Td5lAgvUdFF251Gmp4",
+	"coODdE3lfu+KidjhzU4Jlh1rZ/C4AvremoSdgsdJtplWSWw7jvEC1KnGU6ffx2jerKaSPO2iOnljbW8L",
+	"O5eQbRDekA1nkRzoEkupbx1Iggb37jXCyECAoy3eKC4Q1ZdTGJc9C2K0KFqQizWWJEP6EdP+8ZZEfMR6",
+	"CtZ3NtJiHcarXwivVcpw8mNerYPVyUQQSDOlVtbZG3lp6ogM7lLBBTHxMf2k/lRy0P1FXq0DkJhB7J6N",
+	"FAGk3hvCMj0PA8sg0X9fvLh5+/LiHb8l7Nog3YBfjlcKtg4I8KBbzhPUv0nBo9FPxcUqq0jcrWOSi00w",
+	"oM0w1hMobIUYI88tHSVRqCoNbsSDePfk4Jjua2bsI1HP0WHPyR0RcEcrk36VmdvKqFlC/7EU+jRlqIBy",
+	"MAMNGB2e8WlC5Efe97w8CWbduyM4rDjDU78tF5Ucb+36VxmQEMBCdmfD50OdE8N0BKP1oyGaTuoVeAL8",
+	"6Q1RoYL9d9BfER8o27msdf0NCDUcscgkyviBWUhKliG8EVwGQFMgODXF0FJV+W6f6Lc+dPvujX76fUpJ",
+	"Sddtsrc+60PcDvWz7klpmhiLkbUxPvLkh3PWtx/vrX6bapJ9WOghojR7j4/zKWazK4JVR+ciz2m1SSGK",
+	"9HJCGiTZ43KqHQ5Nau1BhcOpAEOOVxKzTO19wXRJN6oS5AuJDjRTewuSr7Wj54BRwQiCaw5hIVxkUR96",
+	"mK4tQzOFbkt4EG2o2OQEYcErGyUz2ElqL3i129v7Skv/vlDoZs+4Un89tFbF4dPBYO6HR32Nc8yu+fB4",
+	"+jvHGeMcJ48ThkT+8GgBE4CZw2fDzEKIeuk6mnboe27s0MFGvXdE2P4vJ1kCrRivbxnrPx+lwZs8KETS",
+	"vAalfXmscbv3Yrcu5UBcGcppcJ4bVZJ3+hpOusVNpqmeYHTtph/4R+9qfiZorFZf8aGe4bDWd03Kd5yG",
+	"pk98siZQH51xCybxLNnpyylozc3O9OMTmQmz3jxVvp++n22Y2o3U7ZnA/86NOzkGxk+WI075hSnAF4OL",
+	"pFkLSY1vt4RBKW5G3E8Vo5HszZuS5GcptO1jdDq0DZsGP+4SzgkW3oPcV+JzutHL0bc9ztUelYJvjUGN",
+	"c4OQaD5gkPgYOgio3Opa24+Hxs74piqC/X7BjLB/Retjo67ItsUXHlckbZlnRJAbyZaOBCJmDZVcpxPI",
+	"j4qlUhk2WcX46CC4IradIcECsw0Bky2J2vOQW8zh/YgQLI+m+o195NsKhzqVzJcBDfY+gnN/eiICSI/P",
+	"ab2D6QclVwMFjOvjiaV+kUjh6TCTndLLkWhxOPgI3OhGDlLHdUDrKL3sjqoJOsgreD4ly6rANIQc9Zqy",
+	"W4l2XIt2cqEfujZo5b7UYo8ZlBfexQBcDaBJ+pxDTdrCc7aEXRkXboIz3k1l6QnZ+4ijRHRT7PSCZflE",
+	"DCY5d9LBRxyRZ1AH7ZwiawkaFi5Texbcwj10cNByfDUvEGXiS6k7clJnpQJ/WNkohrxXgINTBjmYnN6z",
+	"mvHWo+GDrTtbUmCGcpnzjXk3dzTKl2A0BZ2ts/nzJD46t7uFlyRSDqHFqKBZNvL3UVv+J/fcWIU6/G2V",
+	"Vj4myIYwtZq9B/Z9V6w+/fV5731qZ8bWoTep0aHt8AHype0NZrE8NXq6qt0u1uJonfPN7UDv4g1mjJuS",
+	"qor1MU1CsdpProvg5FKWCT4nT9oQxu7joPoSAm1wzQ2WNtlO+uqUpSs75tIgTGGI8E9vg6O5Kd+uwDsX",
+	"hvSAjk38YGPPuMpVI1wPOHiQa6DVP2JQ/euizhEzZ8y/aiqnS1njZxVY3JIMYTnZweo8RfbgNevJupHT",
+	"xrGMAwz39jhQutL2Onk39wbDTBzAy74y2TDQFX5lMumllte/JEcOx5G3MuNoP44tJoQfozc0jIcE2w85",
+	"FC3Pd/9umagSNmTTyNHptnGCufrxgmttFj4HmI5vbZl5gTOibR3OCNK6DWSAQABsfUSY2fiYYX3AEc5z",
+	"27kuZL6eUDzeZqPJH5jHMjCstU6jfPMO5yHssRe8gpwVDGnDEF4E5kY7gTPyHJHtlguF8AEfzV8196w1",
+	"/aDGlZFr+A35YDJmTYwFtgOzDJHNnpNsaX+hN3xp3lPwq2uLcoY3e5eWDLV/+iNLg80Ftb+2MFC/pqcF",
+	"ANA/M8BkNIQ2swTs3JX/WX9lZWbg/sW46vymoFJaaCw99AoOfGhr3hG82Tu3ZKC3wlzg8KfzQwpWLgVu",
+	"o+8pyyDKZYCjDLaoOfi4MMkiXGTG9J8x52B91eysmKZ878Im2wUGGToed8I57ZURnAGvuC4ATq8mrUNp",
+	"KVbztHhZIFQ20Krh3OQ4t3X1P1XjWut1KfExW/+YEQtrgoWWFB1wotOXJ6uiwOL0PpSWFZs8bb/c5qhG",
+	"FLCmxCDfv+SiCOuBdWEB9GzByB+xB8hgfANMgVZELVVzLBXa0jsCZbKBm9H5ZIZLpyvWAqVKfuEMGHF3",
+	"fFI65d94IJtyNFOoAUBmXSZ22MGNCrd52dhQ5SCBbEBiEvVpscY5ZilNLamCXgaArIFpQWxOq1ajtFoL",
+	"1fhcSHI9uddljQ053nTU+40aWKNJK53QomWS1H4nCMvepErt6dzugC+Snj7rxQpMtwzwcQcOtOahwcy4",
+	"d6Qoc3t2Pwa0nmqMN7iB9rmzF7l24pZ+PkPEOTku6an8uTp6LDzpSPWNSR+bkneOo811bRnlFxIux2t0",
+	"qfVnfamasVwetjtU7S6Pp1etPRorW+uCKEmLmnLtsGkwmL2+MnQCkGMHbbJpAoQkYaAg7ulHqYd7mloO",
+	"92xi2anx8cwuaBvi0Tn10dmUzPrmYWj7Zowy5aK0SQZoQg3GYc9z4qM1I0Fdh2JVv7M0qwuSjH8nrG+l",
+	"D3gwv1KOfCjJRs1rPw3+kVlvDnSOAb6ykFKB3gNc+MxVXBDbzjsa/XTOEfc1uOlDro2pGLKpIj+cRm2+",
+	"aQ+U3S6/EZ6uYS7IQinFe55n6YfiLzxPimAzQiZ89UdCEr/6Qa1SFcYfyQfVhNxRfLVzxyBNANhjkzCx",
+	"j2I++QU48vpxl3YXg9uutfHgkcFI67NLUy9pnFzX+oRgH4ypyyl9nYSElq8P0I0iOIM+btaVQL2T8ZaB",
+	"LxJyIg+mGt0dJsX5aksOoCKXgt/ZhjA5dc1lJHw27EKszYpgQqa2+gutUGAJoRzFeYZs7jphmVmZg7Hq",
+	"tAK2r56zxmaS0bmnu/05B89N+PZcn5tuowWjfG9JaR1RgJFNblshtMlgT+eq0va7b+hmd6OGTu9Ye6FD",
+	"9lcZuF2jYLjj7bkaNfLz8g0iWdNYEenhTfwwS8TIgYALS0h1jba8EvrkODiNJJn2V9nXlCb4hJqgBXYJ",
+	"EUJ/E7rFGs2vBrM55hR3wCNZzE79qwwlxt2Lz/jcnZ3EaX3Xk1s5CdOZfQBa+K+ywlNLnWt3f8dLl+eO",
+	"w2vHbSoXf0+OvSTMoKUWa4n13mYMAFIBXIlQeG/mdNjzwkHb6j/BTZnU6dCvZGUDB6OLiHmzVsbBbqkX",
+	"2oy/EZFZh4vjDAG38nJxoHm+WhPIJV3pS0W5XzJuA4jG5GN8lVNGVtDCi/GVUVhC1/rfjDvoTTAzUyt8",
+	"8bZjrHa+l3hHxmBvHg3Afk3RgCtJ7KRHWSUM8hYhO80Il6HsPzoBhP5FTsueryHAwsNlIjkWOxLCd4DW",
+	"N/qPwOB3esrWB95iY8rU06vWdjx6/OTZV199dfn02dXjp4+vxm4xwCGNJsvAkLeElOcdtJLhTDBXAJlX",
+	"axhVQgh4fVSd7rwnT+DOs0AiFm5ejJbYdVnQDLG0bGUX7Qhe7/xIyYixYAIREguGa3S8dnTkupFO5cXR",
+	"smlxQEK9E5amQ2hX6qc3M+oa8hGLg3G12mAhjvqfv5ytUWK6RE8JA9fSO3k2yorOif7ioTZD1gUBXw4x",
+	"xXtc5xtNQS10fs+RwlJtMv8WGraBhJwMIdcqYpbGJa3tgSU62HyZDc5zos3GLcrJFjoLBgK701qETIXH",
+	"7pk5E0ETrYUzoHlp4r2F2z0o6+Hi1xJXX/L6LIcM6iW6RIqjR33yCPflE0LTZ6KB6DgW2iTwlSGj3ePq",
+	"7ABoIhchyMYmhkHS12WfMBh07VALByo1LTe8IEv37VIQUHhKvIm1OG404ktttnYmurrkTrOiPn0NqFIl",
+	"qDqahgqwflnDf1G98A3nt9RHWp8vGGXkiEXmCkzqVeOSGv1WG0Rsy8ObBvBfnCltXaI1UQdCjLa4Fvwg",
+	"iYe+suBTJrHjO+6wqNxf3x1LYkD3kR7exIJ2hBGB/e5SZSD1TeKfppA2palEdzinGTyHd5gy/Uv1AH0r",
+	"BBfS9cNe56TwpcQS/eHtyxfoq6snf/qjuUA1NSwKCcmzB0jrIoCkpeWTiREjfXlRQM9GNPO5nEZhoZpt",
+	"/vACnrx4lf3xOWQwmPlY8wQzeSACUo2beCe0sJ0CIP3a9QJnSr9uXhRkq3UH9Iery6/++AD9VGqiQGqR",
+	"zV3+cAFoETa10Zk9rjkrAJOxDDr1IcYRtcszn8atdX37Du9qgkj/gS+kc2mYQa7N8hwA26vtxY+ckYsf",
+	"9L3UXe6Xl1e2gZKbmWkvDkR9gL779h16iEv68O7RQ9uC+KFUguACvoLsz3xrWeYCRiZ3sI0G2ozkuaxv",
+	"E7tbf9DHSTCcPyxzrLRYfLhXqszsxx/s+B9NcqYNEyx+pIyg/4tFM3T+fPHIVdTgki6eL758cPngS6iS",
+	"UHs4Xw/xBkQQ3FGmhwx3G/QqWzxffEfU1/YRfaxlyZnN+Xt8een6EVhHEi7LnG7g3Yf/sBng5kYbraW2",
+	"Q8Bp7Z9SO8kHJjS/dbAvoS/6KT58Y06NkSwuzWzxEyM2CdZ+dOna7kmLdmfw5fW/Nd0c/h5o8B8u+IEt",
+	"nitREa3HVQF6vala9IJD/mduLrdkUk1QigJ6HqAVdIKIjklwCI4hFDMMCOjWY5YGHY64CqAd4juSnWPn",
+	"jHSSWmTbHWQuy9aIVAfjaOSJmaL+1xYy+Ny/Cqw/htnR5MU3t/S3pT8PD3Gl9oQpvUemerbkMrDdfyY7",
+	"yr5uPftRtt3BfAZVfLvZb9wzo7q8e3Depp9RDDQJeUM2gkRFgoS/LhFnWtc5nbu+Rowc7FeNK46hFg88",
+	"QK+US+nUg0KtT0ZMpgdUQuytk242/0VEykvo7vQ7MJmr1+k4yxui5WnNbS80MVyED+qjFklFOCfw3PA+",
+	"vyUbruWCnpg8A4fc2Jovq2y3mMPo+NcAX2NkkR4UtHPQMhyf3odwesgtGEJQQH0jeDnCOmFiuEcoAXN0",
+	"S4UtSh8X+fVBYdz2Tp5L/i65EglECpu+F7ujv4UHPsop8nPpyunGOfqycUWTgwWTWEQaap9N7hM7yony",
+	"/yrYDZayWwvBrFWpAz46GEUtZ3GWCSLlWQS3By02BWgeiYO2xTWEAPSk4ATvuDEPDAixVvQMEtNZjifQ",
+	"9eHGHJr40bSnKsKK46fSXZApGwKJD0CYhpFxAvmtpb54/vdf2kRrEcKiLz/8lWa/mTnlxMRf25S4IcQC",
+	"LyeKlz2WaE1AOyfso0gXfUoELogCtJa/h0epH3n4Klv89kuTFhbkXMb54esse2OR0D/O9S5Ipq8FHJBO",
+	"Hfn0OM3f/TRqeLyvU3+aTprhLiSNCX7iWsLMa8rxxEOF5e2IkfEjOUS547Qb/Hz6u53gO72agN7uI2TO",
+	"uUYlwvL2FEF0KuF/vSXH37wG1T7h4HAsMaQzWHdjTf2a7ZYN4rQO0dUzcLQoIvSH/t/fLy++whfbX359",
+	"vNR/++0/Asfgl+WAGndP2x+WsDkB9W3NsyMEPdjx99HkmgpPTJlrKDwfw+PSD5h11blHbXWujCpk0xQ6",
+	"xCDtLNGYN2mw59PpXpysNAy4ctysr01UFxQ553lDhJ1PN3MW2sA1LG/dpfBJGgjfRoyDoHJ/tt03Eaec",
+	"81uSIcoUP5fy2DCwCcukgWO/rdFSMRgMvq0NaK9cErZE1EQIarVW8oJogfWFNJAHxofvO+zjguh3fALy",
+	"ME8FueYC7Po477wljBzaKsV9XNYf1/GhRVjbsXFtcXb41oEeAJlqc3+2uHfjPLQtzaOUNk6xj3tQh2T1",
+	"POlv/I3m27WigC/++fjiT7/8+uSxURLsx15Tdjt67O0X78Oof3Feq7F5HXAuoYK+ddTXRysMzKXQug7Q",
+	"1/2eVlJRgzxPMrTlYsLxboKgxWzUb1n2k76WbmqssSSz+wiFEHrS57k7vwUhaVKf6vvTE2ddaRUbzKxT",
+	"zqH73qjp/i3LbnzoPdl2P5EaH8VurzI6HBaFB6Z+H956Q4QBQUt7/HsKTaTSHn4peJH88DsOj4bOuQG2",
+	"KXCeE4FMlo29Vm0oHaANMKTYQtq0fvV/KiOMrblkLodF00IaSIK8bPw3kmHyy70GofS+BszXryF7GLJ3",
+	"TM0DwmhfsUyc52C/33Mf/YdsAMiq2GtNp1l2YQ614fic4EwufvPs+pB8KLmIc+238OcI44Y20O5WcwP9",
+	"Khcbedco2TL/+pDLD8Gk//+FB2Mak/GNIurCZGe0mc2z/Joyg0jTpU4wwrml+Vkim++c7ouNci2hodEt",
+	"IeWyycvNzkmWD23OQ87ZritrDefpf5ewZThvXCIbnBOWYXGhL285JENf2CcBSfvUBJO0zMrGiKNQeoF9",
+	"4dJGObEFuRPkTttESxfbaBzU8+ydjZUQiSqWEeGaSJjMU1gLKgXfCVzYhKgaS8Gkq9UfUHtSSJLfEemn",
+	"r3hu884eLAKbN3r/v4Xlt6g69Uo0982rpJNsnv3BlNsmPn1DoNhw9OlvyB2U297n5fKd1lACjPXK5rMB",
+	"L52Dc8y+QFacC7ahH+uKImCUNWTsYnZE+ogT0bxarDI1T3+K50b96zHKR8vwCvW5Nb6MSmr5I6vNXsv4",
+	"N/s+3GwCrERtirYHevz0Eq2pkstAyug14iw/QoA3ozubznpLSpMAP2DRpkR/7IR+75yk9oURvqq1qDzH",
+	"oX1NlPRNcG+Zwxi2WUkd4f5FfQEsUcUUzX3CrZUi/dPcFPAPfzXf/S16Qb8lOHPLj+iL7fCIdz7EIyQR",
+	"rvj55wd0IyMhkZG9VeSD8qtqb2y7Y3K7bH1Y+3LfO7+3453fQUAgeOH30HRe7l7qRtuomaFOnbCbmY9p",
+	"WLlc3O/5yOUAFXOPKWl1krOYSq4ltMLbrR3lwiTygulE8GZvQHKhoHQJIkruG1CMkuFS+vz9DB/t4aFM",
+	"KijoaR4fgNOQDYqnGVqO9h/T0PoXMlrMtgasFuUMZcBLNHjTsJPcyEirzg7tn/7gkBsfBF/+msrhNO6i",
+	"yhUtsVAPNb0uMqxwm4ydUnSakzBxW4Lq6tmTPz0drcCDj30Ct2P+mjIiB65GIs+j0OLMswJ3h/4PL27+",
+	"hrhA//365r//CEwASDN8a0QAdPY92NwTg5lf4Fto9usKLgCQuqUb++yomKNR6W+3+UlvQjbMUO/0I7U4",
+	"vne9MVDY+ShyA3YhAD6ofzvGMuxkEWcEgTKubAn1YaZB9LLPXR+Dscbs72/g9y9MA4WJptoWCp7S7aPP",
+	"JroBrlL2xqnt5t+Wi6vLrwamYEv4/nP6IfC4poEp3diAt8ENds5jqpCkbAPW4QEbW/8sdzIGh4LRq2yV",
+	"c49zz+8v+Pdj7HlXwxgjWXjRjy/Gh4wDrd5JXyH2r3+G3guq/CGCwI6+MloXQyitKXIxPBTNHqFDJmDd",
+	"knPqYXpPyO39Clw9v28M4HKEU8CI8xXBmm1ssydiAUHAa+KxByzgj6mFPsOmmWblaH30gId7D3lgxSGV",
+	"tgoaFAijDxDm2lh37ZDZQWkAY0nVCXJaftYJ/vV0gpyWn6BOkNNS6wTLhhOGSpQJfGCuccjZdYN/Rwa/",
+	"B90gp+XvoxsABFlEN9D8dP+6wSd1lm60bWm8WQAzZFDTDOYVXDDgHzZX0BfQB9AgyQDytNEl/mCRH9DP",
+	"i8ufF0sbMdaXYRDy448t5eO39g3zUB9eynby4a/2p4RL5xvz5Od751/u3rE7O3RcXqkmNgp0lrM1mRnQ",
+	"6n6OzdtqLeEUwPyMYTrrqlkGY1qZ5+h4UGsMJ3bgEvt3PTDnv8csJX+Xq8ztYuQ2c7x57xfaJ3tIrd3b",
+	"0wsx2gpAcTnx9jL1IiZwnglyALQtLtwLewCK4niz99dctR60mfXf71X3qdZx3adany2G5uCzqJKo5BKC",
+	"BxbM0IjJcHUFr1jmaXD/lch2N9JAjOy8+n1GptVR/V9eiQGkhWnASvAxFkRXWs6oG3kzWDOCJWcraIoT",
+	"asrShTa3n3wJeG0ZPrbD8cldXBQtyD9t3+Okku93tCDonyYjv9/EhpAO5n0PVdBVjsOTQWDCPkkHCtC5",
+	"yGrwFgvfVwr9uXGgDLsVG8t4jhKdvXCr8jioZ8LXSCj5ciUY585V+QHM+xruD8SJNjqY6VKIMqzwGkuy",
+	"dJL2MEBn3w0R6DUGuPHbkOUPG/E5e/Dc+HAx0XrOwx/O9vMjfHrAc+9qFEnA2YRUE7e+uM++UZyh335o",
+	"Lt2Hv8L/E0zp7/Rz/4LJ1NHi4h2Q82w+yQM+ImwheKGnAt3sm00VBNlwkbUTveyeTSW62aohM+9faDN/",
+	"D5H1dCKiZbtJotEpWrD6TV1LP4lwwQGN3iF9BzUOp0APNGwZzbPu9Hd3k/BfDvTI3ttUwyZBYvS42Zu2",
+	"/H21kWatJi58uyVMQnc44n6qGLW9PtzXaJYswaUdWZp3ysaKzGZ8epL96wxSytp2UW1VQhHtNTjXDNSo",
+	"/smvK03ycxO4jZmar6lUL+wzH6X8SY/1lmx7bYRSap+advQ5a5wslECd0HvYczPKEmFpcrDkrdQb43Gd",
+	"C2vIZ6TgD3ml1vzDkD3/k3niY5D4NVHKNp0d7LcRzmqDl+XyXJVkEb3eJ1Br8n0hkaRFlQMEuTZZiADf",
+	"z47eEQYJbNbL7LNtm7RvILRHoItIwW/ojr1iH8eZUMnU5hodOeZe/F9ipfVQ98x26AM0KG5gP+Cpj3Ea",
+	"6tHGO76FgX71y/dUhQHCxkoeTT1Q800hhqQ7Boois8j2DNyOm9sH6FuwfCuWEymbVq6omPSfckcEWkNf",
+	"KL4j+gwNiahv4NF37smksgGvq8RjE36XOpU3lxdfrX759dHy8WWoJKvbcKTuY/y43zgoPLe6TfMgXprr",
+	"SH113zX/aeyqN8HvQadtVxrDmi1fWogccIVUkpgia8trljTnu0MN77jP53QtsDjaTgiEZOgflQQhLp16",
+	"a5jczYOyumnJEUqDt4IQ5LjW8vKW5kVq8hG0nPocBP5XCwLrbf30ko9MogSvVN3KAdIY6oy8ZshJK4/X",
+	"0HtE6hvg+AC9t4GjteDVbu8axy19dVgrenTmJKZ/y4Ny/uCvJuPvEvk1vfXCN4FN4LnvoO+ndSh/aB1K",
+	"uIL0KZMuKxfOkUWtKvBmTxmxncCnhn+XTUsdjjk0U/Ud2czpp1AJWhCBHf7wtmu5d263h43diSlr4WML",
+	"atDedL71etBbPcFFFCX2MgiWE/zSq+3F9I/9zgWhwAbAV48vn37MgQUUiEJ3jvP0B4GVLNFhz3Oo81J+",
+	"EGWvmA703JlyvhuMqVdcDrHlDTwwuuO0wDvy8B8l2Z2F1DCtcxD5JRfqeEGovoQBegyVdKMqYcDInEyR",
+	"1IgC/f+lTZgExRUK97SgOC/9hfVHR2WBsO2r7+2OgQFiFdf6j2crqt/zPDPtFExPJbkRhDB0YS1jZzyY",
+	"uPcSmhjKZd0hHmTuDhfE4RPAz4k2w3eGjJ9thn8tm0Fv66dnM2jGhJ6tqgH2ce2bFUKmQpnbal9q4L44",
+	"s0HDM4QMR8yCf8uzcH6zQJPxdzELbkBAfjcgt3cWku9+bYNP6/C9qVR99ljr6C29Jk/VEhX8zv5k6vKp",
+	"grPKBeSM1vAeI9G3+vZ5iHeCkGJEq//aP9Q7em2y/cR8xMpG+Oqm5WsO6eMhlyheTMgaXy7059WBQzgM",
+	"7B/wHXKpjPfiweL5IgDfCm1tjdsugsq6mJi7fn9Qq57ewW4h+oLakgMYgZgBKUCby5bNPA79XXwmDNa/",
+	"8APaYgFD2Y21Q/pUEpzTW1ugs8Ou+a2rRAUrt+FKzeh2S85mDizTElH+D2y3UV4bJ2BdsSwnI5BFfzYP",
+	"3eOe2xEiUtFM8iwGW55bOA8soT0fycBF6IuD88IYFSCNLsz2La1f0LktWOYMDLO72NRmgR0ily6vX14j",
+	"xp2lG0NMtRsfgEydqzoEo62vitY2/gvnG/3bYy+ZTdYKLYt2W1qTjVF0z+QGceqzOafQCKQWhAaUXt/V",
+	"wgnoule3tTdyUzYPLsFre5D0LHnh3IAm46M+g0dTJ+L8htZnGD9oLayEhvzbVIN3/4sqERN7U6nUHlBf",
+	"Rrx7HWVi66UOJLpAdSdQIrcJpsFbPKcsa93k3Xb/9wvaUKk3WiTGBLkVp+ujxY4/VyKut8kw2lTqoiqX",
+	"SGKaaans84e+AIGfSXSBfl6oPRXGF6yZZYl4Bv34mVqip1cIKwRT+nnxaVzSW0KyNd7cDmZwvHQP3afP",
+	"yY4BEHiBPe5iYpzNAwXIWuab9n4GtUtLEJ5n9ZW9NDpY7mXBp7J1D381s0+Jktcb+dnrde9eLyyRVgm4",
+	"vM9YnN3RT8fmBkxhqjUBgJsFSjgy9JEyGzheUXf3R5Q+0YjDnhB1NpHjQBX6QgZdaKJ5Mx8dBFcE/BKw",
+	"d32CbgUvjJluLPSzCaZAZbqZ9EmF6RMl3kAaw7+rJLuHVAZLyt8nnSHl4H2ElIZPTow2C9i78uIatTIX",
+	"HIaLmUB95YybKFvOFd4NBhu/wwV5aR+7Tz6wQ8SCjubPZ5PAtcA1LeO3NC9MR5U7Sg414qqm+1mDuw3i",
+	"m29dOGToASfZd86V8xnYe5YNZyjd0u4b7lQD2ow91l4PAPxj+dhOMwdAARg7yTdanI4FG9513ALGWQDO",
+	"gdm+geVC2uSsej9cAEMSQtnOZlSpPRESTGwTbrhX9d1TJGpwSpTxA1s6d+xGcCnP1iQL7jbIi8biFvBa",
+	"XEUYa3r4naz6NMxO4IYUqfUDMORnoTUr+Qv4ALyP+uzV19Vp3Qk+ORm2HMCv1/zzuSHCmAwzVPo9GiIY",
+	"1pzTEEHczsKt72qvBSFK78vAnfeDfeQ+N8AOESG/neR53dGmIaC9LHLO9fWsfPmMx0T9/9n7/ue2bWzf",
+	"f4Xj2Zm+94aymzTdbePZeZOmySbbtMmN283c25vJwCRsoqIAXQKyqvXkf7+Dcw7ALwIpWiZlxVZ/qR2T",
+	"BAkcHJyvn48C7luj7AmL090IL6gi5QWHdPKsGmLQDub4KzykoNT0jo6f9hhAubiHEMAgMnwnEYB++2f8",
+	"EAC9xx5GAAQ5orqEi/CbPi576WAzh0MDZbVyJSDd0KYwwib/AVNwI5vkm/N8A9lY1qDyHVw4w5X84The",
+	"PwzTx3x2U30wn2+btx3AcB5ADrpMXbvWZOp2lwFe0Hfhy0oVJSpfzCTaXKKVF30hRXcNQWdpqUh5qIzg",
+	"A/ICQ88Q1i5hIb81NCptEpQaV1fUW4VvbP1qKAvXwIT3NPoHE/Lv/5nq0+hloaT5OzxKdtQj0HOOgr3n",
+	"G2oiam3W3621WR/KgLrkAYX1LjwOlP2qx4EQOSiDemQ+tuCBicn3Hql3O2uHtPu9bDaxS7t/DSeA4q8W",
+	"JtBjwgusLLWeOEIyi2ExzOco7KMAmD/IjTS8y2en8U78Pbdjugz83fSp7Ne+9UxddgJuz64R/ewix4Kq",
+	"WsnTCTajtxxrJ5nQRhWrLrfQzuIrumwXiDm4akXBE0PYVlvAniX+AXqwnDLU/RfCGE5I8yDJ5/xCFdyR",
+	"dSk3MggSZpxzZirIa2MX8NxOLYOs1HBlT7AqdgPi4ML8Nt8R4KAdagup+AExFwfD78VZqUVqv9K+x8c6",
+	"oHbzMhj0FI3VshfaGi5DZfwcVmz70vXld4OZPZiw947gza7r/pyDL1VxCRkH2kPHW4t8fGvCtwcp8SMw",
+	"vtl5vBvKNzwNWowAkK8dsL4Nt8FiBwQjqXbNsCmXQ2y7nzifl5uuPJsG4HkL2Zv1gwggDCeaG70RsPLM",
+	"XrQzZMYzbra0MO3HDFe/htYDiCnhPUYTGIIMjIJH84Vx7XFzXgiVInIQ2pgArjIBMhZZw4EczJYol7Cn",
+	"OeHn92BR3D/qPlzafTQqNDd3aFE8WKEfg34Pp/KO+Pfc4dCq/XdBvrdv2+yMXXHtDihG222ddb7VBADq",
+	"V5HnnzeaAf0S4yUkdAAC+vFGBOgWoOmcybZnfjs2qPRGeXjX0UUBczvEOr+V9LCyfIKgKWL4peAEhlso",
+	"A18CUY0qfb66iIxKHeitb2AROlq4dsltNXSQUxVFZrsE+E981RL7uhB/csI635K+h0oCGpuWy1QQO4wG",
+	"Q5+KETxmkYOjsZPHpF7aKXVXW4M7APv754ENqBedg98Ylfz8d5tpdpAAor6OP685RqfOZyIwJ6sZgaxm",
+	"xiUEf2/GIAGX4AvfdVWAFbBWUCV7zHBpSnxse+gAfw+XiGA6EFwIAH4Zp+qIF7BgQtqzCJ6MPF3gKJmK",
+	"ayX5n8bDSoZPqB7NcjtolHsr2xCgHfAJtbMNltcoH1ln8owReBN1kJ/Iko2ARzkbMq/R4XzmLE3hKe1L",
+	"84NiwKk5HjoODNAGM2X/OMSKvACU1BKuoqwIVTLKBCDMIwwx4qnizCCtEV7Npdc+S86nA67MZk3+gfNp",
+	"5wqeXOMPn09m6opvfbKGrQB89G3NgF0d2j+rK/7GvfF9O7jDou8uEVyf0BuNWHduBSyoRkWS0fkh1dJV",
+	"NhpfHurKyYxSU2fTJhxg3gdAswcgytaTKaJjC3d5ufmFjpgJH1tEztKlG9/QJSPOthsipB95kklh1z72",
+	"rqNMSXPpmpLbdoYHPWuE5JPFvHs+Jd8icUTacdRVgBfrqNsEgKuEFYWogovAQW5Pi7LbQNRo/QdLm1fI",
+	"GqCfwZV9QskagTXpuTKVZu6YYFEwfQ6d3QMfbB0BvVstdXwI+20pwncS9Ou1e8YP++Fr7F3hmqnMQQVp",
+	"AXQI7shIyXZQkoaSVSzt1LD272MutX3+jlDogDyEu1qh6tGfepY1mkCmp6Vp7/EqfAAN2rz+WMzme2LU",
+	"Yx7ScYksLi+59mzGrYwilcvGxEuvDNPmSy+5uMw0AmAPxpxXMS+hNTe3ViRDGAifua3aPHgaumVejZ68",
+	"Cq0jHsCdJX4ElzFqpzUzRTjKBI2i8NdBU+6YwsAH1wwRmUamYrXuu3NdvuvJ9ZSvOrMr3hp/qYrZmKtZ",
+	"H6i1TnchjfaQ50nOxEwPBbxeuk+pgsprP0/tKxqXLuAMqnvxnXiKlda6aqwKcwfrHw59TPlqhPQHZHA6",
+	"hQkuGFOIYICOYCh4zy75dCsfci928kIvWN4147/BBbuoj8KRmsVRfcqj3sp8RWy1S+RiB08PuQt0xevE",
+	"mMFXg2z417U2eYTkt88j86qy9Qvg6QFcjEkDfw+mP19FOlNL7jGgkT8MqKmo3D8ymdBRylZRomZlvdWw",
+	"MfA/lOhgQf+n/etOEmaS6Mqq/ayPrRgIk1s5+AWphdYyZnOm9VIVaZBUkO59564J3K95UuAuaDBNP578",
+	"7eP1t4+RZpoe9EbI6cZ0Gj3xC+FjL2X7OQiZkmVw8OICKzhzIafANwtIMExGLIEjFX7V4lKSFKtImFO7",
+	"G4GX1v5RAgF5ppTGpiRaiGZTbKC208rliTVr24XzjVLTZ+a1vBKGH20RHD7DhRrT2X9rVUCbWaKQZWXo",
+	"dSRwYLtoOIQGkILqsjibotGWnLNznk+g077TbbaXfYCrxnSey1EC8/fSOjp5TslDR2qUL84Hg9WrQfKX",
+	"lcowR7rsI5/QGSRktNC+Q8seEfYIAJB/QCNcCh1sxGnMe8+yVz85h7rXe1f36td2DwtfJcgybIrjCLBl",
+	"sCsU8cCAhH94svGHK+wjBL7dXN5N7NuvZMuRaAXLx75RmWZqGc3stiPMGrsLffvrQ9qEZwjZYw/3yjaM",
+	"ZpxJPUCn97sSExDRdOAAq8x0wEgj3+qES1MIiAsJmX7eHB56Ic24iWIcoEXI7NuuhipghYc5PMRMLTQn",
+	"C8slFHUm5hpFWRgdUS98SEuGIi6IiNwecnGIXKAp7CfGR94JPYqPkown07kSwA2J3xr7OlaqZPnYTuU+",
+	"ePjHK/kA5TrJ7myhgfbDzqf1Hjwbnt1Hpwg/Ytwq2inl+UU1iYybD0vHsD7GnuBPvv4eq4zLW3F5pFpG",
+	"Qh9HvQtvjv9bhkpjnUgfDqhh62gFz9EbCd+EMhg4SIDvvrrQOrP+wjkHdi947DHCZ1UfV23Mc25736rc",
+	"HoW38ZFUaNQ344yr4zqWVxhvrOAGt16ANm2tpveua3k36+Dxs9zwDjc/wkslMcpJjhvOHgppqu0hjOsK",
+	"oRU8nCKs0CRgwRmBMZGKDJEIb6QU9Ec1wEJuQI0sS7luixu5YrO8AhxJv8Iidpw7jRGmTV4A97jqUdf/",
+	"VGs+HY61Gx5j9wXgEi0WEg4isYQBYqSt5lRBZ3+r9OpYVWoPT85TfVwXsAu7WG3i9VLI9LW8kXj9T1/a",
+	"ykdfb+qvuDlo9PgJkFei0Rv+ba/sh8cKulALmcbRuQf/8bjdgWao24YBBNSwVnLWpX2pY8qExL5439Ve",
+	"WtPX2ac6jmZC269LiW+1IT4gkF2+wyu4YMRzCwdo2Xu0XwbljnShS3/8uAaJTMztPNHUxN5EPl+5H+Nq",
+	"M4x1L7AAJOWJwJOiNrdi5nR/Fwtz6+58APXi9O0vRT5u2TiN867gV4IvOzc4YHNEQg6H6gjylinN0doQ",
+	"jtTInQJW/UdCempkk/FZVMHRvYG1gRJ3MqfvbJU8mohqCfkXu3IAP4h/Hk5FMGL2aawRodGi4ojJZj1f",
+	"OStyMxzthvUr52RD1f8ZXnijiceHByz6Le0ifMBQltE/z97+EuFn2U1QnfimyUPKuLu07V/uoh68Wcmi",
+	"0Mp3Zs3ZJaeSgKeRkrnX/jpSOUb4mOzA7cZbw63mj77G/+6w4Zwmpq3l/Bl+v7rwXx2XlVy1eYIqHdBR",
+	"w0hAOcsXlege1ctKvqyYXAxfEhKvRsx4i4CcXNNPn+0LGLsq681pgcgb3bXJEr7pkrZBycObOTvr0DT2",
+	"RVuYP/sjv/LgEsycUa9LaU/qiEEyoRZs2Hjge97AcFvjM+RrglhuwqRUEOIV2qNKn7tQblyCQRTQIIzN",
+	"7sTohzn1K54eR28vIrNUJbWZ9VV1DolaBmqAWnkwGW8/FDIgRIqnkOIIoj4OPhX9XRfTox4i2M2hkK/S",
+	"bdx0h0BuIJDrBaSXV2xnljKUVd/4CWk1R7qw5ifXg6A45i7ioPVvJaG+0de+p3s2xgLiI9gAtYdvDDtv",
+	"CC80Ctjg+bH/jPAErmsukVaA5KRa2r2WCj2N64gN9NhhqB0SKM9B2vLoBeDfYolaMOMZR1pFmjI9drOH",
+	"MzyhVKe64kUhUr65QueDMFlasOVbuuN+KIja5ngSSOGBm3rOkumpwwrXTtkWsEy3L5mu0PxvSaFU6yXy",
+	"kClbgO/US1Zun81sNGthlUPvhCY1/IQzmlgykNsBV/U+dKEjli+Rkjbhc8PTluTmu3KmbpPhbEY4lOY+",
+	"WAhWCH0HtrAtFc6KjnTGCn6Kh7U1DMAHojL8sMsDf6x5PI3q3q8n33/6eP0ofvw1FvjeOFD8ME/x+pbp",
+	"i7SPtwTO88dPNhxFlfHunLAIZLM14ON34LgJTXyL7TKa9I6jpDTfc1iqCmxSkykdNu5S0ltAeknIUic2",
+	"tzt50EgmTAqbF0zz7XV10Nt9YZ/5DkY5WPK9dMCU8/knb87Xhe+VcGTTUBZKrS3IhVgH4Yjtb1KBpDqO",
+	"WUbkCXGA+D1n2nxyTSLrgwK2BCJNQ801GHZPowzhrfHwbZRYfLeRKK3ypdUX2E4TBWymV9wVF0+l3Rq+",
+	"wnimCj4gi9OSrbDbG6PB5ytXoe46koTGNziOXlf984VMO0P+OWepDu3TPjUGfs/dh1T6i3J2DfUMTvnc",
+	"uLiEb7LH/DqEliGCb6zgI1lkJmabZnogdnW0hP3JimvWA5cOkEF3AE7nhmhbM/zzYLkVOKZgOggVvYJV",
+	"F5cgDYhEyueDUro2V8Gr1VYqclZMzzLOzdHIbPA4SCt4hY5SwBNAjNakUHownHrgCodEtp0NV5MJA5Xb",
+	"yS/W0MuxAvw4cvG72Kq2QFSrFpfEewDkhJ/RutJvveayjim/4rmaI8LoXfU+BxfqhF+JlMukU3e9cNfs",
+	"Ys1aCs2q1WrBCqagRdJSdEe13Dd5zg3yjG1+NbswIPdhv/rryfcfr598nuAPj8sffj/+iD8+ir+v/vLo",
+	"u6D3PabMO0HYnG50WmdX6Ubsb6FTRkfnPBOAiYrWcz3jOJrWK+OcA/tZz9L0fgVER/ezBqw6p5rYPsWt",
+	"9tMYvXZFpXwbKK6kpvgfeMIwVbzeXO9Mys01tQFIao+0qr3FyeqFw7f0vzB9MEwq4g0Sg5CtOGcaeAsQ",
+	"RldGzOcTsXUS0brs11Ck/EpocZ7zUGl3INta27EFJC9OrstazH7piaV8b+88pCf2Ij0Rbrmq9W8N03m1",
+	"Fty/X4LwJallNf2UicusFr9I1eI85xipqtXzVMp5Jv6fnA5++1NkVDkEmgw0RK6Ww4xwUahZaIwBD4wl",
+	"M0k21KR8sA9rmRccaJipwXHCsxM612hNyvWvvk5tDvb7yPuHuOKVMy8TGOCH8whL4Wac6UXB00qfAIQY",
+	"qScBmxQAlAQioX8s0gDVX9sZSGDWE82NEfKyM2zyji4+c9eO6VU3x2pnd4K/D8JYAcmXOLICAT56jAAm",
+	"cZSLmSix7xpgKV9pjwmOr9FKl78+f4dG12HF5E4AGW4qqztIcDbeaKtU54ySnIBJArUUA7duwiBoxmec",
+	"pWjdRyxXkkcztmpXYdWUidt5PTF/3MwcIH/uHeSPW9r9ARuhzGFJGaEu6NhgOZcpK8oyXXzJU1/KCzVN",
+	"LlyPpG5Ix1BwiOi7E762IeKNR/etIrcfd6BD23uBaAr9jFEVWhlYbFZ/UV2XKGAed8ZX0VXU9q8qtAx1",
+	"pAuzCWKGqrlZlKj5yvc1wmPtb/jTJ3XhCuEwdXoprjjkop1wxTU5oknzld+g8Gfqys9wh2JuqW97qKp1",
+	"PLPmTsyZM/CWem/InRkz+6PXgdquqtZlTavHvhZamBj2lEaSIo85BWybCbMbURg4FQAnAAtutrB7TjLO",
+	"zMm1/T4hLz9vl3UIB8/omZ2Rs01MiW3q0LfncmkA5NdHFDGaeFoy3vhWlOPogzCZWhioT5cp/xPxUbFP",
+	"pWpmBFTUK87MIULXL0Jnp3ZDXOdxPaZTxf2phG5GLzjtBxHBmXlPslwrn33UBynimWOwrEhr7GhD+ZCk",
+	"FC/sw6nXjNuTHETc85EgoLAPCRFVhSfLLHUFXRJWFzkzQ5eAPtPTNywEITyGcCaLm9ROY7VvsA2qs24a",
+	"Rvm4LwJsZ/e5nfqNXxHE+QW6Lipe9sxhZAzmSvNbGcnrRKUmSpQ2QKtC5LLOYKdSMX92FvaatFBzNEEn",
+	"jXIBQobHIAT06WfsCjAupzz1NEahXnwmV+icrsu/72DBH/rEDbBw/RA1uG9RgzNru27bEDB64IA4iBam",
+	"vmvismuJtjBV80GLQEsUAbZXNX4wYIp17rbH8Ebidj7zcfTWAYbDv96klazOp7ht51jDe3YuARGGUf8G",
+	"i+ZKw6lHlyEOum8AVReQEaKeDvDAj6MfcclhrWsue/n+5xzZLlD3Fh5XumT6dmCq1f5x10i3KsvX23z9",
+	"h6kOR/D0YSLvxs8vNV/PhixUO1YbVYuJy6jSw1LSLgrgbCrr31c0tIeF1pHv/2i0QzeskkIZnKRrX9He",
+	"WUD9nq4fMw/rx2iREPfOVpUVaukT2cNYkgrsPB1HGc/nGLREhDYh0aBNVknO15sPhj3b3GLc7ngLLDhO",
+	"5oYWnzO86PYooom+qoCI4m9/5vrPEMrnPQLnLAPlrBa0ZFEuEHUoF5L7jXx8mxrggmtXQx/2kn/lef7O",
+	"XbUTVznF86sPvsUyY21BOoiwMc+ppSQHxHCw0p86KwynmGax1iX416/jZo07m/z72eS/Tj5NPv6/v4Rf",
+	"hheBNsWzRZLZ1XMrefL6x9OIz+ZmFU38W+b8AmrHKkP+n9/Z5N/Uq36C419MPl5/89fP//f//2UjGxVN",
+	"onsrmqrB6onQ7TEqH8Z54MBnCie0Nj5fBIEjBDS18yT0KZp6GWcFmIwrus7uYntX4gGWZepQPVxPXj+v",
+	"2+OVdp1i/7EYiGO2VxTl7ZxLN+IapsvmSAqAo3i7v4RjEpp8A0RhYvgnatiGA2QodabmXJZAsOS/ECuV",
+	"XQ9rutO7xB6UyQcoo9+kEXnpDviXRqs/Y8Ulp4biNp4lTAhw3bmo7/1FX3p7V/klobCwbhCSGuoBSnzz",
+	"C2Qv6vVhtzWLAECaWy8W4UgmJRF1wvK8ghQENpLDni6BBLSxj7DS0r7Ic90bcPQ9n+sdHWbgZvSP/OL7",
+	"gb+8CTMjPoIiPx4oTH5LnV2eVrklAWL1B7jv2LWMQRs7DSwxx0dPj47WAQTjowqhc8tjQ7iDawAf9Gbu",
+	"G2I3VXsTvgYh2QKj+1ffQEY4CEgayvR0mPpben7ECmGyGTcisavmSMFLIC6DLnC04qabeDF8FBbczqXA",
+	"qWvXmu6iURWaG6QlU5CpJQRdS0jtKbeu/tIddOdWtOdczW9jpK+VLrVVzVYn5ZC43awjWZFkgrDtSo3y",
+	"pKFR5CLP2XnOncy6MvxndHdF2zWUj126hRTWkZgpaTJYPLIVO8b8pn1M6+e7YA0Y1v3G1HNOh8EWn3nF",
+	"RM7ORS7Myltw6gqG2jz256EM/zNfOHN7bsGb7dvIsXIj+PGl4toDzYjLzPQqQimUNrzoh1TyHq7dcRhj",
+	"HS4NTXfiu0YTmCS+tVvb7afg69AWXCMSukcBFFzlMmQSGQWSBYS480JIQ0lcxKmH4Cv4mVXj0nWdBNBX",
+	"KpJUMYZaIcDbBGl9ElK2Oo2AGB8zG+xcU1NZaJ3hgAlMfIpVDTWOlOYq2K+6VJNdtuDTNLQF7glf5HxF",
+	"ne+nXs4heBMZpeLKRoDy/hkvrApGOpFh0HxcW1OlXcZTqzATgQ+9AnaGaM4Kg2BmEbNLd3wUkAxf5T9W",
+	"TS6QSWViNmZ+0bqLN8svEnaOtreOg0y5DRLLIZsXxoK5k2we6gNayU6tsIOKXRjn5pk6u+8wVUdbZKhU",
+	"3TO7q5lHEHN5uUzMYqcXcderIjovoEfL/nbOkmnPRsqAmjphFSOz80irWqM7iYKeWdN5rQyypzeOdvdw",
+	"pWKaqn156hN5iJZUnb94vdByyyTNppU6uYYP7AX/gPP4wLAfhixwgqnuRpSInkEZzUTIPxbFCuq8K+iK",
+	"pvJa5dbEWwcFkdC01GMXONGr9yhxOkX+BTBBmCMto+x796RxmSJznK8Gipy9vmYbbCfiB0reTZS8hZr1",
+	"cTMoXvGyhovQ6XW0QEk8boeS+JCtWnCHzEJXmULL6LJaWPfcitgnK1vge9PTAI819Dyj1mX/DdMG/TR0",
+	"zqJlBpxcGJqYc1mDAOmeo19VXGZcUrbqOV9N3gb86viIoChuhR0xYLEWntgdJ/L4Zh28w/7UXzneikqh",
+	"FYP0tUkyiOHTWbIO00tyHGOOBjqvMpV3YGb48+QmBsRJknNWMFcPsofnUJOyyn7kc//Sh3B7H0V+vlrX",
+	"ar+wGYck7LxQF1zD6Q7tuSoCmUBXp1Ej8+hxq4J+IxIuNZzSLDdZ5bEsbz4VmjsKYVDhrSnhVCWLGc1B",
+	"oM4HUtl4N/AdsjznCDNfpcJ1FSD93v5HN2QIvEmGmT9StnLqwr6OudFB8AHviCCit8URcG6PDrjZz9Ze",
+	"q3+w7nxfvNc6Q+pYTIRGeZcgOiEsNa2XRGuPUhk8GqFw7anrcnM18pivqKLJtSlkuL9DH0Moc+AOt5/t",
+	"M9/5tNhBOfZpIg0ZfVZmkWQVxAqcvh5Qb00UMPvsu96XIBOt5fPrHzkYXpjrR21ET0wmtNt+lX5zfBFX",
+	"CWhPJw+mL1PwoTXe6i6k2iVRB8kNRrwKNVea5bcNzQe33I88ESl/R0McNl2vTWeXc33TvbSXPq2mEzDY",
+	"gkkFoUOEIY0dBw8euOg1hRUesGkO0yEk9w4vFtKWGvyBMsJIQPhfAeAe2Dg5Z4jVsEnoF/NcsVS3V8b9",
+	"Bhf4VOWN2VPxztF5uClp0IuGu9JzKFKKTaFr5VSFJ+wg/nzI4Q1ggrDUp56V9SOtzoLFxMoGyDqDwWqo",
+	"QzhVMRb1n6/g/8fRL6ri/t2Mxbu+5Ghe4JgDK7vXs646iUOCrRTY55nyyDQ7z7C1bxYPZ5IOBGiPEoEW",
+	"8aVSKQizLznGLUfsXwWTmiX2RSAzbIiUU5gmLyfsHswza28O9OQnDm2FapHwcHvBVRa3KND7L0sVxTtc",
+	"ps1rSi8+Tl+ibneHZr6YSYiruXPU00T20JfwiZ00Imd4xZjuMo7QFi6Fvw4xra/Usqy2A+Bde1IVfI6G",
+	"daaW0QV01zhCN1ZwAuhFsu5OvFg/T4fcy8Ahu08F17Tsmyr5Yog1yE+h1riXhZpFWkUzJlcRADNrLF8q",
+	"+BwMDXvncR0Ju7uwPz66YAm/AbgNyshLe1OAGvSb9S4HJHUN+uTEMgl23IUqXE7mqRfxRk/dZgrY+Ggq",
+	"ZFqv36QPLEs4/T/M84X+NBMS0i84nYGiTvi+YJMG3nLD+VZLWXs/1GytvhPNkSYQDes+eQXQy4mir73z",
+	"gGIPDbmDjBKMsz8pJQdMnLXp9ePoWZ5XdLnJuHQKnUnrJFER9TlLplZWZNqL+VH7lG3roYlXjI772A5e",
+	"bf86VE3xMlO5e2Y0QQgJttKxL1bHGpBZiQNl9YJB45daqoCCk/Np9xnqpu1whg4hHXcISPojM1x3S+cO",
+	"FBaMsz8K64yTe5gyU3qGbjYA4EdH84xpristH3W4UgoEWg8APMYAsHSpok7cXRvaPZ67y+4RkISXMfHc",
+	"I71eqKI+mWD/zTPrlEMUbMkAjgRnEFJlXYWFZ+JSvl0EeElDzUPiUnIAB7tNF15HD7/9BzCPaIO3H034",
+	"XeGl7n4Zdy9MN08WBdTK/v6xiQMjdKTxe4UsDwWjpg7xWhtm+AT2m/VwSQVqLMhPWFFgMDIcbrBT+Vru",
+	"poeZz5jINxRnfVMms19M4PqAGTxnWi9VkfYv9Hrn7tiUW+M0ph/iFuZqz/XfdovWZKa9K7e6AU+sWdce",
+	"uz9bCpNkz+01OxGIGQeo3B6VO/VFovv2d2nKnKXi6BhroDOyrw2JGJelQRIdQCjZCCxSV0rVVb1giVFF",
+	"x7pmavkSr9kNSK1KeWNvPqlvzb+WW/O5SgEyYqUWRcQW1q8w9i1UEeM5UvBEIcSDSvlG2YCLvpBNW7Fm",
+	"MrWkoDRPlEwjXNIICHMJWQMVUhyxyIgZn5wzzVOYk8A0dTfq14THPnjKV93S844u2iKh527dq/l+DhiR",
+	"QiJkDU1Bc9JC03RimJ62z9UP/FLI6mSNRRqCQ/xqX6bFALQvGrsozXmhltpKEoGIHg8+ox+wToqmCVGd",
+	"wHCBZtlEzThNtzDEp6EK93Y1mQ+vgtWQnUECuGBMVwwGaHPCUIEPA/xX+inEwQZtqvYE0VOHXrp0JYsQ",
+	"p0n5DJofCeo2yI/TGiawY7xf5PxQ2dXvcKNT5FN56HqD1apf8IA1qHNWF+zNEdLGoz/uHdjChzaxAyKn",
+	"0opZd6Ht306EvBKmB2HZe36lpvw1XP1AeswgLSmnUc6NJhgyqy+ZXEUzINQfDm3mFv3jjbKNe7RAX47z",
+	"i4jYtTTZDTNTDTAwGvEf+Nz1vBm2X1z3rHn/hc2C1LyFyvnm2gCs+tI8KbgJfNnjyd8+Xn/7OPxZ9Abr",
+	"L+rbpOD/fSMAkj6EboL397Pv3/Gus1m4B1vrcEHjOphisBs4OJ7CREsuIZHAQdIG6TXXUx1pFwVW0qgK",
+	"/iYY2qDiEBhCAfuaTDgRtcF0Ynox0O55ATRSGY9Sccm1qYNxbsDqwbNn85kzU1f8Z4wsPIgzB9oVfcXz",
+	"YCYsFqOWYlB9/mkF/CTlFH7HgspM6Ej6gqzRzqx3C7PlGh8SY+stAHYi7yQxRmvYovUo0DZ6TgzfYo/Q",
+	"Pp77blCcgq90BOdXHNnjC04APMDiSC/0nMvUg3+A4UlddP3J+Erd6gIlukvJvpApztmZu/ihWPcrJG8C",
+	"/IFhyNJS7IVx0471/bjsGDKACg0tLqVurOntlatdesNnc0BY7grL/Oov2gW4ixttC5o7iJi5l42hukIP",
+	"R23niDyJyAEebmq+NDUAqihnK+IrwgX7XJvrnlzffiIOrF33jbXLLe3+VGK8VMUlB0IYJ6Zk5tlBciao",
+	"4LfsdhzXvHuwsj+8geem8k5MvFKZd2vr8c28/dtyP8FpUeeSZHCuYKbZzc0aF1M7s3k4bnslUq46T/h/",
+	"4RW90G0vMaTSH7AjDj+nykt0I/SP0YSVZqFFVHEW4yoxf5KLYUhHy+cTzwGbgTisMUPFPvhjfXPiNMFa",
+	"03pVN3aJ2mcAHmqYJmFpVaWQl2P0Pn8ANTyOSvtA771rbVYft9k9V1LTDFIaiR2igFqCicQLkc/q4sFQ",
+	"KGhUqydKijuSmxhZVUrinCXTpw6gynUPR0oSAQcyBTnOHNI6Vfjb9gIXL1j1/PL1ka8b/P2jFRfNiysn",
+	"YIsiP3p6dMLm4uTqkXVJ/jcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

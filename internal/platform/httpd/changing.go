@@ -78,11 +78,29 @@ func (m changing) read(c *gin.Context, p Passed, request any, next gen.StrictHan
 		c.Writer.WriteHeaderNow()
 		return nil, nil
 	}
-	err = m.in(c, p, func() (err error) { answer, err = next(c, request); return err })
+	_, personal := operationOf(c).Extensions["x-personal"]
+	err = m.in(c, p, func() (err error) {
+		if answer, err = next(c, request); err != nil || !personal {
+			return err
+		}
+		return m.took(c, p)
+	})
 	if err == nil && p.Day != "" {
 		c.Header("ETag", tag)
 	}
 	return answer, err
+}
+
+// took writes into the log that somebody took personal data out. It changes nothing, and is known all the same.
+func (m changing) took(c *gin.Context, p Passed) error {
+	id, err := uuid.NewV7()
+	if err != nil {
+		return err
+	}
+	now := m.now()
+	_, err = changes.Append(c.Request.Context(), changes.Change{ID: id, Person: p.Person, Operation: named(operationOf(c).OperationID), Record: strings.TrimPrefix(c.Request.URL.Path, "/api/v1"),
+		Digest: []byte{}, MadeAt: now, At: now, Status: http.StatusOK})
+	return err
 }
 
 func (m changing) change(c *gin.Context, p Passed, request any, next gen.StrictHandlerFunc) (answer any, err error) {

@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"unicode/utf8"
 
+	"nineyard/core/invalid"
 	"nineyard/core/legible"
 )
 
@@ -15,6 +16,14 @@ var names = map[string]bool{"name": true, "first_name": true, "last_name": true,
 
 // maxDepth is how deep the lists and objects of a request may lie in each other.
 const maxDepth = 40
+
+// Legible is an invalid.Error that names the field where a JSON document of a file holds what may stand in no text.
+func Legible(document []byte) error {
+	if s, ok := readable(document); !ok {
+		return invalid.Field(s.Field, "%s", s.Detail)
+	}
+	return nil
+}
 
 // readable looks through all texts of a JSON body for what may stand in none, and says where it is. A body that is
 // no JSON is left to the contract.

@@ -150,7 +150,7 @@ func contractProblem(err error) Said {
 		if extra, ok := unknownProperty(se.Reason); ok && !strings.HasSuffix(path, extra) {
 			field = strings.TrimPrefix(path+"."+extra, ".")
 		}
-		detail = inWords(se)
+		detail = InWords(se)
 	}
 	return Said{Status: http.StatusBadRequest, Title: "The request is not understood", Detail: detail, Field: field}
 }

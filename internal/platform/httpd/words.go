@@ -7,8 +7,8 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 )
 
-// inWords says in the product's words how a value departs from its schema.
-func inWords(e *openapi3.SchemaError) string {
+// InWords says in the product's words how a value departs from its schema.
+func InWords(e *openapi3.SchemaError) string {
 	s := e.Schema
 	switch e.SchemaField {
 	case "required":

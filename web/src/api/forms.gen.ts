@@ -1337,6 +1337,35 @@ export const forms = {
     required: ["places", "equipment", "helpers", "limits", "themes"],
     type: "object",
   },
+  putRetention: {
+    properties: {
+      archived: {
+        maximum: 240,
+        minimum: 1,
+        nullable: true,
+        title: "Archived players",
+        type: "integer",
+        "x-unit": "months",
+      },
+      changes: {
+        maximum: 240,
+        minimum: 3,
+        nullable: true,
+        title: "Who changed what",
+        type: "integer",
+        "x-unit": "months",
+      },
+      spells: {
+        maximum: 240,
+        minimum: 1,
+        nullable: true,
+        title: "Availability that is over",
+        type: "integer",
+        "x-unit": "months",
+      },
+    },
+    type: "object",
+  },
   putSpell: {
     properties: {
       from: {

@@ -25,6 +25,7 @@ export const queries = {
   account: () =>
     queryOptions({ queryKey: ["account"], queryFn: () => data(api.GET("/account")), staleTime: 0 }),
   staff: () => queryOptions({ queryKey: ["staff"], queryFn: () => data(api.GET("/staff")) }),
+  retention: () => queryOptions({ queryKey: ["retention"], queryFn: () => data(api.GET("/retention")) }),
   club: () => queryOptions({ queryKey: ["club"], queryFn: () => data(api.GET("/club")) }),
   coaches: () =>
     queryOptions({
@@ -445,6 +446,8 @@ const affects: Record<string, string[]> = {
   invite: ["staff"],
   revokeInvite: ["staff"],
   putClub: ["club", "frame"],
+  putRetention: ["retention"],
+  erasePerson: [...people, "evidence", "videos", "footage"],
   putGroup: ["club", "frame", "roster"],
   deleteGroup: ["club", "frame"],
   putScheme: ["scheme"],

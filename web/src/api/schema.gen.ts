@@ -1623,6 +1623,95 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/audit": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who changed what and when, newest first. */
+    get: operations["getAudit"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/audit/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The same as a list to keep, of at most ten thousand changes. */
+    get: operations["exportAudit"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/retention": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["getRetention"];
+    /** For how long the club keeps what is about people. What is older goes in the night. */
+    put: operations["putRetention"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/persons/{id}/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    /** Everything that is kept of one player, as one JSON file to hand to him. */
+    get: operations["exportPerson"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/persons/{id}/erase": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Takes away everything by which a player is known. It cannot be undone. */
+    post: operations["erasePerson"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/roster/players": {
     parameters: {
       query?: never;
@@ -4491,6 +4580,33 @@ export interface components {
       override?: components["schemas"]["Override"];
       open: boolean;
     };
+    Audit: {
+      changes: components["schemas"]["AuditLine"][];
+      /** @description Whoever was ever on the staff. */
+      people: components["schemas"]["CoachRef"][];
+      /**
+       * Format: int64
+       * @description Where the next page begins.
+       */
+      next?: number;
+    };
+    AuditLine: {
+      /** Format: int64 */
+      number: number;
+      /** Format: date-time */
+      at: string;
+      by: string;
+      /** @description In words. */
+      did: string;
+      /** @description Of whom or what, where it has a name. */
+      of: string;
+      kind: string;
+    };
+    Retention: {
+      archived?: number;
+      spells?: number;
+      changes?: number;
+    };
     RosterPreview: {
       /**
        * Format: uuid
@@ -5481,6 +5597,11 @@ export interface components {
     Device: string;
     /** @description The version of the record on which the change was made, such as "3"; "0" for a new one. */
     IfMatch: string;
+    /** @description Who changed it. */
+    AuditPerson: string;
+    AuditKind: "people" | "availability" | "exports" | "marks" | "plans" | "film" | "teaching" | "club";
+    AuditFrom: string;
+    AuditTo: string;
   };
   requestBodies: {
     Made: {
@@ -8938,6 +9059,185 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["EvidencePage"];
         };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getAudit: {
+    parameters: {
+      query?: {
+        /** @description Who changed it. */
+        person?: components["parameters"]["AuditPerson"];
+        kind?: components["parameters"]["AuditKind"];
+        from?: components["parameters"]["AuditFrom"];
+        to?: components["parameters"]["AuditTo"];
+        /** @description Changes of smaller numbers; the latest when absent. */
+        before?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of at most a hundred. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Audit"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportAudit: {
+    parameters: {
+      query?: {
+        format?: "csv" | "xlsx";
+        /** @description Who changed it. */
+        person?: components["parameters"]["AuditPerson"];
+        kind?: components["parameters"]["AuditKind"];
+        from?: components["parameters"]["AuditFrom"];
+        to?: components["parameters"]["AuditTo"];
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  getRetention: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description For how long the club keeps what is about people. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Retention"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  putRetention: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** Archived players */
+          archived?: number | null;
+          /** Availability that is over */
+          spells?: number | null;
+          /** Who changed what */
+          changes?: number | null;
+        };
+      };
+    };
+    responses: {
+      /** @description Saved. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportPerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  erasePerson: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          /** @description His marks stay in the numbers of the group, of nobody who has a name. */
+          keep_marks: boolean;
+          /** @description His last name, said again: he is the one. */
+          last_name: string;
+        };
+      };
+    };
+    responses: {
+      /** @description He is not known here any more. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       default: components["responses"]["Problem"];
     };

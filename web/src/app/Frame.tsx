@@ -35,6 +35,8 @@ const beside = [
   { path: "roster", name: "Roster" },
   { path: "staff", name: "Staff" },
   { path: "club", name: "the club" },
+  { path: "log", name: "the log" },
+  { path: "about", name: "what ships" },
   { path: "account", name: "your account" },
 ];
 
@@ -280,6 +282,10 @@ function UserMenu({ user, club, session }: MenuProps) {
       <MenuItem onSelect={() => void navigate(`${base}/account`)}>Your account</MenuItem>
       {user.role === "head" && <MenuItem onSelect={() => void navigate(`${base}/staff`)}>Staff</MenuItem>}
       <MenuItem onSelect={() => void navigate(`${base}/club`)}>The club and its groups</MenuItem>
+      {user.role === "head" && (
+        <MenuItem onSelect={() => void navigate(`${base}/log`)}>Who changed what</MenuItem>
+      )}
+      <MenuItem onSelect={() => void navigate(`${base}/about`)}>About</MenuItem>
       <MenuItem onSelect={() => setTheme(theme === "night" ? "day" : "night")}>
         {theme === "night" ? "Paper, for daylight" : "Dark, for the film room"}
       </MenuItem>

@@ -199,6 +199,14 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/staff/Club"))).Club }),
           },
           {
+            path: "log",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/staff/Log"))).Log }),
+          },
+          {
+            path: "about",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/staff/About"))).About }),
+          },
+          {
             path: "account",
             lazy: async () => ({
               Component: (await load(() => import("@/screens/account/Account"))).Account,

@@ -12,6 +12,7 @@ import { count, weekdayDate } from "@/parts/words";
 import { AvailabilityWindow } from "./Availability";
 import { EditRow } from "./EditRow";
 import { MergeWindow } from "./MergeWindow";
+import { OwedWindow } from "./OwedWindow";
 import { Proposals } from "./Proposals";
 import { Field } from "@/kit/Field";
 import { Table } from "@/kit/Table";
@@ -37,6 +38,8 @@ function List() {
   const [fresh, setFresh] = useState<string>(); // id of a player who is being added
   const [spells, setSpells] = useState<Player>();
   const [merging, setMerging] = useState<Player>();
+  const [owed, setOwed] = useState<Player>();
+  const head = useQuery(queries.session()).data?.user?.role === "head";
   const tell = useToast();
   const save = useSavePlayer();
   const add = () => {
@@ -69,6 +72,7 @@ function List() {
     onSpells: setSpells,
     onArchive: (p) => void archive(p, !p.archived),
     onMerge: setMerging,
+    onOwed: head ? setOwed : undefined,
   });
   const done = () => {
     setBack(editing);
@@ -129,6 +133,9 @@ function List() {
         )}
       </div>
       {spells && <AvailabilityWindow player={spells} onClose={() => setSpells(undefined)} />}
+      {owed && (
+        <OwedWindow player={owed} onClose={() => setOwed(undefined)} onGone={(text) => tell({ text })} />
+      )}
       {merging && (
         <MergeWindow
           player={merging}

@@ -24,6 +24,8 @@ interface Doing {
   onSpells: (p: Player) => void;
   onArchive: (p: Player) => void;
   onMerge: (p: Player) => void;
+  /** What is kept of him is handed over or taken away; the head coach's alone. */
+  onOwed?: (p: Player) => void;
 }
 
 const nameOf = (p: Player) => `${p.jersey} ${p.first_name} ${p.last_name}`.trim();
@@ -135,6 +137,7 @@ function Do({ player: p, doing }: { player: Player; doing: Doing }) {
         <MenuItem onSelect={() => doing.onSpells(p)}>Availability</MenuItem>
         <MenuItem onSelect={() => doing.onMerge(p)}>Same player as …</MenuItem>
         <MenuItem onSelect={() => doing.onArchive(p)}>{p.archived ? "Bring back" : "Archive"}</MenuItem>
+        {doing.onOwed && <MenuItem onSelect={() => doing.onOwed?.(p)}>Hand over or erase …</MenuItem>}
       </Menu>
     </span>
   );

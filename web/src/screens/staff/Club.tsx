@@ -1,11 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { once, useSending } from "@/api/sending";
+import { useWhere } from "@/app/where";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { FieldGroup } from "@/kit/Field";
+import { Form, useFormOf } from "@/kit/form/Form";
+import { NumberField } from "@/kit/form/fields";
 import { Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { useToast } from "@/kit/Toast";
@@ -26,7 +30,10 @@ export function Club() {
     <>
       <Title page="Club">Club</Title>
       <div className="mt-3 grid max-w-5xl items-start gap-3 lg:grid-cols-[1fr_2fr]">
-        <Named club={club.data} />
+        <div className="grid gap-3">
+          <Named club={club.data} />
+          {editable && <Kept />}
+        </div>
         <section aria-label="Position groups" className="sheet p-3">
           <div className="flex flex-wrap items-center justify-between gap-2">
             <h2 className="head">Position groups</h2>
@@ -66,6 +73,54 @@ export function Club() {
         />
       )}
     </>
+  );
+}
+
+/** For how long the club keeps what is about people. */
+function Kept() {
+  const kept = useQuery(queries.retention());
+  if (kept.error) return <Trouble error={kept.error} again={() => void kept.refetch()} />;
+  if (!kept.data) return <Loading what="what is kept" />;
+  return <KeptForm kept={kept.data} />;
+}
+
+function KeptForm({ kept }: { kept: Schemas["Retention"] }) {
+  const { base } = useWhere();
+  const of = useFormOf("putRetention", {
+    archived: kept.archived ?? null,
+    spells: kept.spells ?? null,
+    changes: kept.changes ?? null,
+  });
+  const send = useSending();
+  const tell = useToast();
+  return (
+    <section aria-label="What is kept" className="sheet grid gap-2 p-3">
+      <h2 className="head">What is kept</h2>
+      <p className="say text-small text-soft">
+        Empty: for as long as the club is here. What is older goes in the night; an archived player is then
+        erased, and his marks stay without a name.
+      </p>
+      <Form
+        of={of}
+        refused={send.refused}
+        onSave={(body) =>
+          send
+            .run(() => data(api.PUT("/retention", { params: { header: once() }, body })))
+            .then((ok) => ok && tell({ text: "It is kept for that long." }))
+        }
+        className="grid gap-2"
+      >
+        <NumberField name="archived" />
+        <NumberField name="spells" />
+        <NumberField name="changes" />
+        <Button type="submit" className="justify-self-start" off={send.busy}>
+          Save
+        </Button>
+      </Form>
+      <Link className="underline" to={`${base}/log`}>
+        Who changed what
+      </Link>
+    </section>
   );
 }
 
