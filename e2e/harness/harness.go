@@ -45,6 +45,7 @@ type App struct {
 	dbURL  string
 	cmd    *exec.Cmd
 	log    *os.File
+	mode   string // of the binary: demo or serve
 }
 
 // Root is the top of the repository.
@@ -102,6 +103,20 @@ func (c *Cluster) Start(ctx context.Context) (*App, error) {
 	return a, a.Run(ctx)
 }
 
+// Empty runs the binary on a database with nothing in it, as a club does that begins.
+func (c *Cluster) Empty(ctx context.Context) (*App, error) {
+	name := fmt.Sprintf("empty%d", c.count.Add(1))
+	if err := c.exec(ctx, "CREATE DATABASE "+name); err != nil {
+		return nil, err
+	}
+	a, err := c.app(name)
+	if err != nil {
+		return nil, err
+	}
+	a.mode = "serve"
+	return a, a.Run(ctx)
+}
+
 // Stop ends the cluster and removes it.
 func (c *Cluster) Stop() {
 	_ = c.pg.Stop()
@@ -124,7 +139,7 @@ func (c *Cluster) app(database string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{binary: c.binary, data: filepath.Join(c.dir, "data"), dbURL: c.pg.URL(database), addr: l.Addr().String(), URL: "http://" + l.Addr().String()}
+	a := &App{mode: "demo", binary: c.binary, data: filepath.Join(c.dir, "data"), dbURL: c.pg.URL(database), addr: l.Addr().String(), URL: "http://" + l.Addr().String()}
 	if err := l.Close(); err != nil {
 		return nil, err
 	}
@@ -134,7 +149,7 @@ func (c *Cluster) app(database string) (*App, error) {
 
 // Run starts the binary, again after Kill, and waits until it is ready.
 func (a *App) Run(ctx context.Context) error {
-	a.cmd = exec.Command(a.binary, "demo")
+	a.cmd = exec.Command(a.binary, a.mode)
 	a.cmd.Env = append(os.Environ(), "LISTEN_ADDR="+a.addr, "DATABASE_URL="+a.dbURL, "DATA_DIR="+a.data)
 	a.cmd.Stdout, a.cmd.Stderr = a.log, a.log
 	if err := a.cmd.Start(); err != nil {

@@ -5095,6 +5095,21 @@ type PutAccountJSONBody struct {
 	Name string `json:"name"`
 }
 
+// PutAccountParams defines parameters for PutAccount.
+type PutAccountParams struct {
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
 // BeginAuthenticatorJSONBody defines parameters for BeginAuthenticator.
 type BeginAuthenticatorJSONBody struct {
 	Password string `json:"password"`

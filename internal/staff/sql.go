@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/internal/access"
+	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/pg"
 )
 
@@ -119,5 +120,12 @@ func (SQL) NewAccount(ctx context.Context, id uuid.UUID, email, name, hash strin
 	return err
 }
 
-// Join puts an account onto the staff.
-func (SQL) Join(ctx context.Context, m access.NewMember) error { return access.AddMember(ctx, m) }
+// Join puts an account onto the staff, and tells the others of it: it is a change of the club by who comes.
+func (SQL) Join(ctx context.Context, m access.NewMember) error {
+	if err := access.AddMember(ctx, m); err != nil {
+		return err
+	}
+	now := time.Now()
+	_, err := changes.Append(ctx, changes.Change{ID: uuid.New(), Person: m.ID, Operation: "join", Record: "/staff/" + m.ID.String(), Digest: []byte{}, MadeAt: now, At: now, Status: 200})
+	return err
+}

@@ -72,6 +72,9 @@ func (m changing) tag(p Passed) string {
 
 func (m changing) read(c *gin.Context, p Passed, request any, next gen.StrictHandlerFunc) (answer any, err error) {
 	tag := m.tag(p)
+	if _, fresh := operationOf(c).Extensions["x-fresh"]; fresh {
+		p.Day = "" // it changes with sessions, which are no change of the club
+	}
 	if p.Day != "" && strings.Contains(c.GetHeader("If-None-Match"), tag) {
 		c.Header("ETag", tag)
 		c.Status(http.StatusNotModified)

@@ -132,7 +132,7 @@ function AskForLink() {
           </Button>
         </Form>
       )}
-      <Link className="underline" to="/signin">
+      <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to="/signin">
         To the sign-in
       </Link>
     </Outside>
@@ -209,7 +209,7 @@ export function ConfirmEmail() {
           </Button>
         </>
       )}
-      <Link className="underline" to="/">
+      <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to="/">
         To Nine Yard
       </Link>
     </Outside>
@@ -293,7 +293,7 @@ export function Outbox() {
           <li key={l.id} className="sheet p-3">
             <p className="label">to {l.to}</p>
             <h2 className="head">{l.subject}</h2>
-            <p className="say whitespace-pre-line break-words">
+            <p className="say whitespace-pre-line [overflow-wrap:anywhere]">
               <Linked text={l.body} />
             </p>
           </li>

@@ -64,7 +64,10 @@ export function SignInForm({ demo, onEnter, before }: Props) {
         )}
         {trouble && <Wrong>{trouble}</Wrong>}
         {!second && (
-          <Link className="say text-small underline" to="/recover">
+          <Link
+            className="say inline-flex min-h-6 items-center text-small underline pointer-coarse:min-h-11"
+            to="/recover"
+          >
             The password is forgotten
           </Link>
         )}
@@ -149,7 +152,7 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
       <h2 className="head">Demo: the Marrow Point Lamplighters</h2>
       <p className="say mt-1 text-soft">An invented club in week 7. Come in as any of its staff.</p>
       <p className="say text-small">
-        <Link className="underline" to="/outbox">
+        <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to="/outbox">
           Letters that the demo would send
         </Link>
       </p>

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { useSending } from "@/api/sending";
+import { once, useSending } from "@/api/sending";
 import { PasswordHint } from "@/app/PasswordHint";
 import { Button } from "@/kit/Button";
 import { Form, useFormOf } from "@/kit/form/Form";
@@ -73,7 +73,7 @@ function Name({ account }: Of) {
         refused={send.refused}
         onSave={(body) =>
           send
-            .run(() => data(api.PUT("/account", { body })))
+            .run(() => data(api.PUT("/account", { params: { header: once() }, body })))
             .then((ok) => ok && again().then(() => tell({ text: "Your name is changed, in every club." })))
         }
         className="grid max-w-xs gap-2"

@@ -76,7 +76,6 @@ export function Factors({ account }: { account: Schemas["Account"] }) {
             </span>
             <Button
               kind="quiet"
-              aria-label={`Take the passkey ${k.name} away`}
               onClick={() =>
                 setAsked({
                   title: `Take the passkey ${k.name} away`,
@@ -91,7 +90,7 @@ export function Factors({ account }: { account: Schemas["Account"] }) {
                 })
               }
             >
-              Take away
+              Take away<span className="sr-only"> the passkey {k.name}</span>
             </Button>
           </li>
         ))}

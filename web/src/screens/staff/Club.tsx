@@ -117,7 +117,7 @@ function KeptForm({ kept }: { kept: Schemas["Retention"] }) {
           Save
         </Button>
       </Form>
-      <Link className="underline" to={`${base}/log`}>
+      <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to={`${base}/log`}>
         Who changed what
       </Link>
     </section>

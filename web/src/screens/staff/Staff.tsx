@@ -81,8 +81,8 @@ export function Staff() {
             Change
           </Button>
           {!m.me && (
-            <Button kind="quiet" aria-label={`Take ${m.name} off the staff`} onClick={() => setLeaving(m)}>
-              Take off
+            <Button kind="quiet" onClick={() => setLeaving(m)}>
+              Take off<span className="sr-only"> {m.name}</span>
             </Button>
           )}
         </span>
@@ -146,13 +146,8 @@ function Open({ invites, named }: { invites: Schemas["Invite"][]; named: (keys: 
                 {roleNames[i.role]} {named(i.groups)}, link counts until {moment(i.expires)}
               </span>
             </span>
-            <Button
-              kind="quiet"
-              off={send.busy}
-              aria-label={`Take the link of ${i.name} back`}
-              onClick={() => revoke(i.id)}
-            >
-              Take back
+            <Button kind="quiet" off={send.busy} onClick={() => revoke(i.id)}>
+              Take back<span className="sr-only"> the link of {i.name}</span>
             </Button>
           </li>
         ))}
