@@ -109,6 +109,9 @@ func TestAClubFromNothing(t *testing.T) {
 	c.click("nav a", "Season")
 	c.see("[aria-label='Begin here'] h2", "Begin here")
 	c.click("[aria-label='Begin here'] button", "Lay [1-9]\\d* practices")
+	c.within(time.Minute, "every practice has its script", func() bool {
+		return c.number(`SELECT count(*)::int FROM practices p WHERE NOT EXISTS (SELECT FROM periods e WHERE e.practice_id = p.id)`) == 0
+	})
 	c.saved()
 	n.click("nav a", "Roster")
 	n.click("button", "Add a player")
@@ -123,11 +126,15 @@ func TestAClubFromNothing(t *testing.T) {
 	n.click("nav a", "Practice")
 	n.click("main a[href*='/practice/']", "practice")
 	n.see("h1", "practice")
-	n.click("button", "Add|Put")
-	n.see("body", "Drill|drill")
+	n.see("button", "Add a drill")
+	n.press('d')
+	n.typed("two steps")
+	n.press(input.Enter, input.Escape)
+	n.see("ol[aria-label='Drills'] li, li", "Two steps")
+	n.saved()
 	t.Logf("from an empty database to two coaches and a season: %.1f s", time.Since(began).Seconds())
 	assert.Equal(t, 2, c.number(`SELECT count(*) FROM users WHERE removed_at IS NULL`))
-	assert.Positive(t, c.number(`SELECT count(*) FROM practices`))
+	assert.Equal(t, 1, c.number(`SELECT count(*) FROM placements`), "the first drill is planned, by the second coach")
 	assert.Equal(t, 1, c.number(`SELECT count(*) FROM players WHERE last_name = 'Brook'`))
 }
 

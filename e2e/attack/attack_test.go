@@ -437,3 +437,74 @@ func TestNothingThatWasAnsweredIsLost(t *testing.T) {
 	assert.Zero(t, lost)
 	assert.Zero(t, wrong)
 }
+
+// TestABackupIsRestored: pg_dump of a club in use, restored elsewhere. It is of one moment, works, and is what that moment was.
+func TestABackupIsRestored(t *testing.T) {
+	app, w := start(t), demotest.World()
+	stop, sent := make(chan struct{}), 0
+	var wait sync.WaitGroup
+	p := enter(t, app, w.Users[0].ID)
+	wait.Go(func() {
+		for rep := 1; ; rep = rep%190 + 1 {
+			select {
+			case <-stop:
+				return
+			default:
+			}
+			body := fmt.Sprintf(`{"marks": [{"id": %q, "placement_id": %q, "player_id": %q, "rep": %d, "state": "assumed"}]}`, uuid.NewString(), w.Placements[0].ID, w.Players[0].ID, rep)
+			r, _ := http.NewRequest("POST", app.URL+"/api/v1/marks", strings.NewReader(body))
+			r.Header.Set("Content-Type", "application/json")
+			if status, _, _, err := p.do(r); assert.NoError(t, err) && status == http.StatusOK {
+				sent++
+			}
+		}
+	})
+	time.Sleep(300 * time.Millisecond)
+	used, err := cluster.Restored(context.Background(), app)
+	require.NoError(t, err)
+	t.Cleanup(used.Stop)
+	close(stop)
+	wait.Wait()
+	still, err := cluster.Restored(context.Background(), app)
+	require.NoError(t, err)
+	t.Cleanup(still.Stop)
+	was, half, now := rows(t, app), rows(t, used), rows(t, still)
+	assert.Equal(t, was, now, "the same rows, table by table")
+	db, err := sql.Open("pgx", used.DatabaseURL())
+	require.NoError(t, err)
+	defer func() { _ = db.Close() }()
+	var wrong, gaps int
+	require.NoError(t, db.QueryRow(`SELECT wrong_sums($1), (SELECT (max(number) - min(number) + 1 - count(*))::int FROM changes)`, w.ClubID.String()).Scan(&wrong, &gaps))
+	assert.Zero(t, wrong, "the backup of a club in use is of one moment")
+	assert.Zero(t, gaps)
+	again := enter(t, used, w.Users[0].ID)
+	r, _ := http.NewRequest("GET", used.URL+"/api/v1/roster/players", nil)
+	status, _, _, err := again.do(r)
+	require.NoError(t, err)
+	assert.Equal(t, http.StatusOK, status)
+	t.Logf("%d marks sent while it was taken; %d tables compared; marks in the first backup %s, in the end %s", sent, len(now), half["mark_events"], was["mark_events"])
+}
+
+// rows is a digest of every table's rows, but for sessions and tries, and the ids of the marks.
+func rows(t *testing.T, app *harness.App) map[string]string {
+	t.Helper()
+	db, err := sql.Open("pgx", app.DatabaseURL())
+	require.NoError(t, err)
+	defer func() { _ = db.Close() }()
+	names, err := db.Query(`SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind IN ('r', 'p') AND NOT relispartition AND relname !~ '^(sessions|sign_in|goose)'`)
+	require.NoError(t, err)
+	var tables []string
+	for names.Next() {
+		var name string
+		require.NoError(t, names.Scan(&name))
+		tables = append(tables, name)
+	}
+	require.NoError(t, names.Err())
+	out := map[string]string{}
+	for _, name := range tables {
+		var sum string
+		require.NoError(t, db.QueryRow(fmt.Sprintf(`SELECT count(*) || ' ' || coalesce(md5(string_agg(md5(t::text), '' ORDER BY md5(t::text))), '') FROM %q t`, name)).Scan(&sum))
+		out[name] = sum
+	}
+	return out
+}

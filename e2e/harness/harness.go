@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"io"
 	"net"
@@ -114,6 +115,29 @@ func (c *Cluster) Empty(ctx context.Context) (*App, error) {
 		return nil, err
 	}
 	a.mode = "serve"
+	return a, a.Run(ctx)
+}
+
+// Restored runs the binary on a database that a backup is restored into; the backup is of the app's, taken while it is used.
+func (c *Cluster) Restored(ctx context.Context, of *App) (*App, error) {
+	bin, err := filepath.Glob("/usr/lib/postgresql/*/bin")
+	if err != nil || len(bin) == 0 {
+		return nil, errors.New("the programs of PostgreSQL are not there")
+	}
+	name := fmt.Sprintf("restored%d", c.count.Add(1))
+	if err := c.exec(ctx, "CREATE DATABASE "+name); err != nil {
+		return nil, err
+	}
+	a, err := c.app(name)
+	if err != nil {
+		return nil, err
+	}
+	file := filepath.Join(c.dir, name+".dump")
+	for _, step := range [][]string{{"pg_dump", "--format=custom", "--file=" + file, of.dbURL}, {"pg_restore", "--exit-on-error", "--no-owner", "--dbname=" + a.dbURL, file}} {
+		if out, err := exec.CommandContext(ctx, filepath.Join(bin[len(bin)-1], step[0]), step[1:]...).CombinedOutput(); err != nil {
+			return nil, fmt.Errorf("%s: %w\n%s", step[0], err, out)
+		}
+	}
 	return a, a.Run(ctx)
 }
 

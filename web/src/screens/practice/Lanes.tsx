@@ -1,3 +1,4 @@
+import { useShorts } from "@/parts/shorts";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Popover } from "@/kit/Popover";
 import { Scroller } from "@/kit/Scroller";
@@ -53,6 +54,7 @@ interface Props {
 
 /** The master script as a field of minutes: a minute is a yard, lanes are position groups. */
 export function Lanes({ practice, group, chosen, onChoose }: Props) {
+  const short = useShorts();
   const length = practice.practice.minutes;
   const shortest = Math.max(1, Math.min(...practice.periods.map((p) => p.minutes)));
   const width = Math.max(least, Math.round((narrowest * length) / shortest) + 56);
@@ -72,7 +74,7 @@ export function Lanes({ practice, group, chosen, onChoose }: Props) {
                 )}
                 style={{ height: lanes(1) }}
               >
-                {g}
+                {short(g)}
               </div>
             ))}
           </div>
@@ -111,9 +113,10 @@ function PeriodBar({
 }: { bar: Bar; practice: Schemas["Practice"] } & Omit<Props, "practice" | "group">) {
   const { period } = bar;
   const { base } = useWhere();
+  const short = useShorts();
   const length = practice.practice.minutes;
   const starts = practice.practice.start_minute + period.start;
-  const more = `, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.join(" ").toUpperCase()}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
+  const more = `, ${clock(starts)}–${clock(starts + period.minutes)}, ${period.minutes} minutes, ${period.groups.map(short).join(" ")}${period.contact === "thud" || period.contact === "live" ? `, ${period.contact}` : ""}`;
   const text = period.name + more;
   const style = {
     left: `calc(${at(period.start, 0, length)} + 1px)`,

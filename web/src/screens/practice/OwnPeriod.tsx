@@ -1,3 +1,4 @@
+import { useShorts } from "@/parts/shorts";
 import { Button } from "@/kit/Button";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import clsx from "clsx";
@@ -107,9 +108,10 @@ export function OwnPeriod({
 
 /** What the group that shares the period does at the same time. */
 function Beside({ period }: { period: Schemas["Period"] }) {
+  const short = useShorts();
   return (
     <p className="mt-1 text-small text-soft">
-      <b className="name uppercase">{period.others[0]?.placed.group}</b> beside:{" "}
+      <b className="name uppercase">{short(period.others[0]?.placed.group ?? "")}</b> beside:{" "}
       {period.others
         .map((o) => `${o.name}, minute ${o.placed.start}–${o.placed.start + o.placed.minutes}`)
         .join("; ")}

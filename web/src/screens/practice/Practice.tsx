@@ -1,3 +1,4 @@
+import { useShorts } from "@/parts/shorts";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Tabs } from "@/kit/Tabs";
 import {
@@ -71,6 +72,7 @@ interface SheetProps {
 }
 
 function Sheet({ practice, library, group }: SheetProps) {
+  const short = useShorts();
   const own = practice.periods.filter((p) => p.own);
   const [chosen, setChosen] = useState(own[0]?.id);
   const period = own.find((p) => p.id === chosen) ?? own[0];
@@ -120,7 +122,7 @@ function Sheet({ practice, library, group }: SheetProps) {
               name={(id) => {
                 const x = practice.periods.find((e) => e.id === id);
                 return x
-                  ? `${x.name} ${x.groups.length < 3 ? x.groups.join(" ").toUpperCase() : ""}`.trim()
+                  ? `${x.name} ${x.groups.length < 3 ? x.groups.map(short).join(" ") : ""}`.trim()
                   : "";
               }}
             />

@@ -1,3 +1,4 @@
+import { useShorts } from "@/parts/shorts";
 import { DndContext } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
@@ -343,19 +344,20 @@ function Contact({ look, practice, groups }: SheetProps & { look: Schemas["Scrip
   );
 }
 
-const inWords = (p?: P.Period | null) =>
+const inWords = (short: (key: string) => string, p?: P.Period | null) =>
   p
-    ? `${p.name}, minute ${p.start}–${p.start + p.minutes}, ${p.groups.join(" ").toUpperCase()}, ${p.contact}`
+    ? `${p.name}, minute ${p.start}–${p.start + p.minutes}, ${p.groups.map(short).join(" ")}, ${p.contact}`
     : "taken out";
 
 /** A period that is not saved, in both versions. */
 function Versions({ unsaved: { trouble, mine } }: { unsaved: Unsaved<P.Period> }) {
+  const short = useShorts();
   return (
     <>
-      <p className="say text-small">Yours: {inWords(mine)}.</p>
+      <p className="say text-small">Yours: {inWords(short, mine)}.</p>
       {trouble.why === "conflict" && (
         <p className="say text-small">
-          Theirs: {inWords((trouble.theirs as Schemas["SavedPeriod"]).period)}.
+          Theirs: {inWords(short, (trouble.theirs as Schemas["SavedPeriod"]).period)}.
         </p>
       )}
     </>

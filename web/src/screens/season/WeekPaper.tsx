@@ -1,3 +1,4 @@
+import { useShorts } from "@/parts/shorts";
 import type { Schemas } from "@/api/client";
 import { clock, count, weekdayDate } from "@/parts/words";
 import { after, on, type Calendar } from "./days";
@@ -13,6 +14,7 @@ interface Props {
 
 /** A week on one page: what is on each day, and what is installed. */
 export function WeekPaper({ season, week, club, calendar, installs }: Props) {
+  const short = useShorts();
   const days = Array.from({ length: 7 }, (_, d) => after(season.start, 7 * (week - 1) + d));
   const contact = season.contact.find((c) => c.week === week)?.groups ?? [];
   return (
@@ -59,7 +61,7 @@ export function WeekPaper({ season, week, club, calendar, installs }: Props) {
       </table>
       <p style={{ marginTop: "4mm" }}>
         <b>Contact, minutes of thud and live:</b>{" "}
-        {contact.map((c) => `${c.group.toUpperCase()} ${c.minutes}`).join(", ")}
+        {contact.map((c) => `${short(c.group)} ${c.minutes}`).join(", ")}
         {season.contact_week !== undefined && `; the club's limit is ${season.contact_week} a week`}. Check
         your league&apos;s rule.
       </p>
