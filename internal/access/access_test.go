@@ -70,6 +70,8 @@ func (m *memory) Memberships(_ context.Context, account uuid.UUID) (list []Membe
 	return list, nil
 }
 
+func (m *memory) Entered(context.Context, uuid.UUID, time.Time) error { return nil }
+
 func (m *memory) UseStep(_ context.Context, account uuid.UUID, step int64) (bool, error) {
 	if m.steps[account] >= step {
 		return false, nil
@@ -340,15 +342,15 @@ func TestOneClickIsForTheDemoAlone(t *testing.T) {
 	list, err := real.DemoStaff(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, list)
-	ok, err := real.DemoSignIn(ctx, s.head)
+	_, ok, err := real.DemoSignIn(ctx, s.head)
 	require.NoError(t, err)
 	assert.False(t, ok)
 	demo := &Service{Store: s, Now: time.Now, Demo: s.other}
-	ok, err = demo.DemoSignIn(ctx, s.head)
+	_, ok, err = demo.DemoSignIn(ctx, s.head)
 	require.NoError(t, err)
 	assert.False(t, ok, "somebody of another club on the same database")
 	demo.Demo = s.club
-	ok, err = demo.DemoSignIn(ctx, s.head)
+	_, ok, err = demo.DemoSignIn(ctx, s.head)
 	require.NoError(t, err)
 	assert.True(t, ok)
 	list, err = demo.DemoStaff(ctx)

@@ -163,7 +163,7 @@ func (a API) Enter(ctx context.Context, account uuid.UUID) error {
 	if len(places) == 0 {
 		return ErrNoClub
 	}
-	return a.Sessions.Enter(ctx, places[0].ID)
+	return a.As(ctx, account, places[0].ID)
 }
 
 // GetSession says who is signed in.
@@ -275,14 +275,11 @@ func (a API) ListDemoStaff(ctx context.Context, _ gen.ListDemoStaffRequestObject
 
 // DemoSignIn signs in as one of the demo's staff.
 func (a API) DemoSignIn(ctx context.Context, r gen.DemoSignInRequestObject) (gen.DemoSignInResponseObject, error) {
-	ok, err := a.Access.DemoSignIn(ctx, r.Body.UserID)
-	if err != nil {
+	c, ok, err := a.Access.DemoSignIn(ctx, r.Body.UserID)
+	if err := problem.Found(ok, err); err != nil {
 		return nil, err
 	}
-	if !ok {
-		return nil, problem.ErrNotFound
-	}
-	if err := a.Sessions.Enter(ctx, r.Body.UserID); err != nil {
+	if err := a.As(ctx, c.Account, c.ID); err != nil {
 		return nil, err
 	}
 	s, err := a.answer(ctx, nil)
@@ -298,8 +295,13 @@ func (a API) Signed(ctx context.Context) (Coach, bool, error) {
 	return a.coach(ctx, id, says)
 }
 
-// As gives the session to a member of a staff.
-func (a API) As(ctx context.Context, member uuid.UUID) error { return a.Sessions.Enter(ctx, member) }
+// As gives the session to an account as a member of a staff.
+func (a API) As(ctx context.Context, account, member uuid.UUID) error {
+	if err := a.Sessions.Enter(ctx, member); err != nil {
+		return err
+	}
+	return a.Access.Store.Entered(ctx, account, a.Access.Now())
+}
 
 // Named gives the session to who has an e-mail: whoever has just founded a club with it.
 func (a API) Named(ctx context.Context, email string) error {

@@ -106,6 +106,8 @@ type Store interface {
 	AccountOf(ctx context.Context, id uuid.UUID) (a Account, found bool, err error)
 	// Memberships lists where an account is on the staff, and not suspended.
 	Memberships(ctx context.Context, account uuid.UUID) ([]Membership, error)
+	// Entered remembers when an account came in last.
+	Entered(ctx context.Context, account uuid.UUID, at time.Time) error
 	// Try records a try to sign in and counts those since a moment, this one included.
 	Try(ctx context.Context, email, ip string, at, since time.Time) (Tries, error)
 	// CameIn forgets the tries of an e-mail from an address and remembers that it has signed in from there.
@@ -315,11 +317,11 @@ func (s *Service) DemoStaff(ctx context.Context) ([]Member, error) {
 	return s.Store.Staff(ctx, s.Demo)
 }
 
-// DemoSignIn reports whether somebody may come in with one click: one of the demo's staff.
-func (s *Service) DemoSignIn(ctx context.Context, id uuid.UUID) (bool, error) {
+// DemoSignIn is who may come in with one click: one of the demo's staff.
+func (s *Service) DemoSignIn(ctx context.Context, id uuid.UUID) (Coach, bool, error) {
 	if s.Demo == uuid.Nil {
-		return false, nil
+		return Coach{}, false, nil
 	}
 	c, found, err := s.Store.Coach(ctx, id)
-	return found && c.Club.ID == s.Demo, err
+	return c, found && c.Club.ID == s.Demo, err
 }

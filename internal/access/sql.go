@@ -150,6 +150,12 @@ func (q SQL) UsePasskey(ctx context.Context, account uuid.UUID, c webauthn.Crede
 	})
 }
 
+// Entered remembers when an account came in last.
+func (q SQL) Entered(ctx context.Context, account uuid.UUID, at time.Time) error {
+	_, err := q.took(ctx, `UPDATE accounts SET entered_at = @at WHERE id = @account`, pg.Args{"account": account, "at": at})
+	return err
+}
+
 func (q SQL) took(ctx context.Context, query string, args pg.Args) (took bool, err error) {
 	err = q.DB.Beside(ctx, func(ctx context.Context) error {
 		n, err := pg.Exec(ctx, query, args)

@@ -3,6 +3,7 @@ package account
 import (
 	"context"
 	"encoding/hex"
+	"net/http"
 
 	"nineyard/internal/access"
 	"nineyard/internal/contract/gen"
@@ -17,6 +18,20 @@ type API struct{ Account *Service }
 func (a API) GetAccount(ctx context.Context, _ gen.GetAccountRequestObject) (gen.GetAccountResponseObject, error) {
 	v, err := a.Account.View(ctx, access.From(ctx))
 	return gen.GetAccount200JSONResponse(v), err
+}
+
+// attachment answers with a file to keep.
+type attachment httpd.Attachment
+
+// VisitExportAccountResponse writes the file.
+func (f attachment) VisitExportAccountResponse(w http.ResponseWriter) error {
+	return httpd.Attachment(f).Write(w)
+}
+
+// ExportAccount writes everything that is kept of oneself.
+func (a API) ExportAccount(ctx context.Context, _ gen.ExportAccountRequestObject) (gen.ExportAccountResponseObject, error) {
+	name, content, err := a.Account.Export(ctx, access.From(ctx))
+	return attachment{Kind: "application/octet-stream", Name: name, Content: content}, err
 }
 
 // PutAccount changes one's own name.

@@ -6,6 +6,7 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/url"
@@ -82,6 +83,8 @@ type Store interface {
 	Notice(ctx context.Context, account uuid.UUID, says string, at time.Time) error
 	Notices(ctx context.Context, account uuid.UUID, since time.Time) ([]contract.Notice, error)
 	SeeNotice(ctx context.Context, account, id uuid.UUID, at time.Time) error
+	// All reads everything that is kept of an account, but for secrets.
+	All(ctx context.Context, account uuid.UUID) (json.RawMessage, error)
 	// Members lists as whom an account is known in all clubs, suspended or not.
 	Members(ctx context.Context, account uuid.UUID) ([]uuid.UUID, error)
 }
@@ -156,6 +159,20 @@ func (s *Service) View(ctx context.Context, c access.Coach) (contract.Account, e
 		out.Sessions = append(out.Sessions, contract.OpenSession{ID: o.ID, Here: o.ID == here, Began: o.StartedAt, Seen: o.SeenAt, What: Browser(o.Agent), Address: o.Address})
 	}
 	return out, err
+}
+
+// Export writes everything that is kept of oneself as a JSON file.
+func (s *Service) Export(ctx context.Context, c access.Coach) (name string, content []byte, err error) {
+	all, err := s.Store.All(ctx, c.Account)
+	if err != nil {
+		return "", nil, err
+	}
+	content, err = json.MarshalIndent(struct {
+		Says string          `json:"says"`
+		At   time.Time       `json:"at"`
+		Kept json.RawMessage `json:"kept"`
+	}{"Everything that Nine Yard keeps of you as who signs in", s.Now().UTC(), all}, "", "  ")
+	return "your-account.json", content, err
 }
 
 // SetName changes one's own name, in every club.

@@ -135,6 +135,17 @@ func (q SQL) SeeNotice(ctx context.Context, account, id uuid.UUID, at time.Time)
 	return err
 }
 
+// All reads everything that is kept of an account.
+func (q SQL) All(ctx context.Context, account uuid.UUID) (all json.RawMessage, err error) {
+	type row struct{ All json.RawMessage }
+	err = q.DB.Beside(ctx, func(ctx context.Context) error {
+		r, _, err := pg.One[row](ctx, `SELECT all_of_account(@account) AS all`, pg.Args{"account": account})
+		all = r.All
+		return err
+	})
+	return all, err
+}
+
 // Members lists as whom an account is known in all clubs.
 func (q SQL) Members(ctx context.Context, account uuid.UUID) (ids []uuid.UUID, err error) {
 	type row struct{ ID uuid.UUID }

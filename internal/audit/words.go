@@ -20,7 +20,7 @@ var words = map[string]did{
 	"putPlayer": {People, "changed a player"}, "mergePlayers": {People, "made two entries one player"}, "importRoster": {People, "imported a roster"},
 	"decideProposal": {People, "decided what a list says of a player"}, "erasePerson": {People, "erased a player"}, "putRetention": {People, "changed for how long things are kept"},
 	"putAccount": {People, "changed the own name"}, "putStaffRules": {People, "changed what the staff must show"}, "putMember": {People, "changed a member of the staff"}, "join": {People, "came onto the staff"}, "removeMember": {People, "took somebody off the staff"},
-	"endMemberSessions": {People, "signed a member out everywhere"}, "invite": {People, "asked somebody onto the staff"}, "revokeInvite": {People, "took a link back"},
+	"eraseMember": {People, "took the name off of a former coach"}, "endMemberSessions": {People, "signed a member out everywhere"}, "invite": {People, "asked somebody onto the staff"}, "revokeInvite": {People, "took a link back"},
 	"putSpell": {Availability, "recorded availability"}, "withdrawSpell": {Availability, "took availability back"}, "recordClearance": {Availability, "recorded a written clearance"},
 	"exportRoster": {Exports, "took the roster out"}, "exportMarks": {Exports, "took marks out"}, "exportGrades": {Exports, "took grades out"}, "exportBundle": {Exports, "took a game out"},
 	"exportPerson": {Exports, "took out all of a player"}, "exportAudit": {Exports, "took this log out"},

@@ -4687,7 +4687,9 @@ type SpotReadiness struct {
 
 // Staff defines model for Staff.
 type Staff struct {
-	Invites []Invite `json:"invites"`
+	// Former Who was on the staff and still has a name.
+	Former  []CoachRef `json:"former"`
+	Invites []Invite   `json:"invites"`
 
 	// Mails Links go by e-mail; else they are handed over.
 	Mails         bool     `json:"mails"`
@@ -6766,6 +6768,21 @@ type PutMemberParams struct {
 	// IfMatch The version of the record on which the change was made, such as "3"; "0" for a new one.
 	IfMatch IfMatch `json:"If-Match"`
 
+	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
+	ChangeID ChangeID `json:"Change-Id"`
+
+	// ChangeMade When it was made, by the device's clock.
+	ChangeMade *ChangeMade `json:"Change-Made,omitempty"`
+
+	// ChangeSent When it was sent, by the device's clock: how wrong that is drops out.
+	ChangeSent *ChangeSent `json:"Change-Sent,omitempty"`
+
+	// Device The device it was made on.
+	Device *Device `json:"Device,omitempty"`
+}
+
+// EraseMemberParams defines parameters for EraseMember.
+type EraseMemberParams struct {
 	// ChangeID Of the change, made by the client. Sent again, the change is answered as it was the first time.
 	ChangeID ChangeID `json:"Change-Id"`
 

@@ -182,6 +182,18 @@ func TestAStaffIsChanged(t *testing.T) {
 	head.takes(http.StatusUnauthorized, "GET", "/frame", nil)
 	assert.Positive(t, head.count(`SELECT count(*)::int AS n FROM users WHERE name = 'M. Orrin' AND removed_at IS NOT NULL`, nil), "what he made stays under his name")
 	second.takes(http.StatusNotFound, "DELETE", "/staff/"+me.ID.String(), nil)
+	kept := second.takes(200, "GET", "/account/export", nil)
+	assert.Contains(t, kept, demo.LineCoachEmail)
+	assert.NotContains(t, kept, "argon2id")
+	second.takes(http.StatusNotFound, "POST", "/staff/"+m.ID.String()+"/erase", nil) // who is here keeps his name
+	require.Len(t, second.staff().Former, 1)
+	second.takes(204, "POST", "/staff/"+me.ID.String()+"/erase", nil)
+	second.takes(404, "POST", "/staff/"+made()+"/erase", nil)
+	assert.Empty(t, second.staff().Former)
+	assert.Zero(t, second.count(`SELECT count(*)::int AS n FROM users WHERE name = 'M. Orrin'`, nil)+second.count(`SELECT count(*)::int AS n FROM accounts WHERE email = 'm.orrin@lamplighters.example'`, nil))
+	gone := head.visitor()
+	status, _ = gone.do("POST", "/session", map[string]string{"email": demo.HeadCoachEmail, "password": demo.Password})
+	assert.Equal(t, http.StatusUnauthorized, status)
 	second.takes(http.StatusUnprocessableEntity, "DELETE", at, nil)
 }
 

@@ -17,8 +17,8 @@ import (
 type Door interface {
 	// Coach is who is signed in, outside of any operation that demands it.
 	Signed(ctx context.Context) (access.Coach, bool, error)
-	// As gives the session to a member of a staff.
-	As(ctx context.Context, member uuid.UUID) error
+	// As gives the session to an account as a member of a staff.
+	As(ctx context.Context, account, member uuid.UUID) error
 	// Describe describes the session.
 	Describe(ctx context.Context) (contract.Session, error)
 }
@@ -56,6 +56,11 @@ func (a API) RemoveMember(ctx context.Context, r gen.RemoveMemberRequestObject) 
 	return gen.RemoveMember204Response{}, a.Staff.Remove(ctx, r.ID)
 }
 
+// EraseMember takes the name off of somebody who is on the staff no more.
+func (a API) EraseMember(ctx context.Context, r gen.EraseMemberRequestObject) (gen.EraseMemberResponseObject, error) {
+	return gen.EraseMember204Response{}, a.Staff.Erase(ctx, r.ID)
+}
+
 // EndMemberSessions ends all sessions of a member.
 func (a API) EndMemberSessions(ctx context.Context, r gen.EndMemberSessionsRequestObject) (gen.EndMemberSessionsResponseObject, error) {
 	return gen.EndMemberSessions204Response{}, a.Staff.EndSessions(ctx, r.ID)
@@ -89,11 +94,11 @@ func (a API) Join(ctx context.Context, r gen.JoinRequestObject) (gen.JoinRespons
 	if err != nil {
 		return nil, err
 	}
-	_, member, err := a.Staff.Join(ctx, r.Body.Secret, value(r.Body.Name), value(r.Body.Password), c.Account)
+	account, member, err := a.Staff.Join(ctx, r.Body.Secret, value(r.Body.Name), value(r.Body.Password), c.Account)
 	if err != nil {
 		return nil, err
 	}
-	if err := a.Door.As(ctx, member); err != nil {
+	if err := a.Door.As(ctx, account, member); err != nil {
 		return nil, err
 	}
 	s, err := a.Door.Describe(ctx)

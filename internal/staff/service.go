@@ -36,6 +36,7 @@ type Member struct {
 	Groups             []string
 	Suspended          bool
 	Factor             bool
+	EnteredAt          *time.Time // when the account came in last, anywhere
 }
 
 // Invite is a link onto the staff.
@@ -63,6 +64,10 @@ type Store interface {
 	Save(ctx context.Context, m Member, at time.Time) error
 	// Remove takes somebody off; what he made stays under his name.
 	Remove(ctx context.Context, id uuid.UUID, at time.Time) error
+	// Former lists who was on the staff and still has a name.
+	Former(ctx context.Context) ([]contract.CoachRef, error)
+	// Erase takes the name off of somebody who is on the staff no more.
+	Erase(ctx context.Context, id uuid.UUID) (bool, error)
 	// Invites lists the links that count, newest first.
 	Invites(ctx context.Context, now time.Time) ([]Invite, error)
 	// AddInvite keeps a link; an earlier one to the same e-mail counts no more.
@@ -123,8 +128,17 @@ func (s *Service) View(ctx context.Context, c access.Coach) (contract.Staff, err
 	for _, i := range invites {
 		out.Invites = append(out.Invites, contract.Invite{ID: i.ID, Email: i.Email, Name: i.Name, Title: i.Title, Role: contract.Role(i.Role), Groups: append([]string{}, i.Groups...), By: i.By, At: i.At, Expires: i.Until})
 	}
+	if out.Former, err = s.Store.Former(ctx); err != nil {
+		return out, err
+	}
 	out.RequireFactor, err = s.Store.RequireFactor(ctx)
 	return out, err
+}
+
+// Erase takes the name off of somebody who is on the staff no more.
+func (s *Service) Erase(ctx context.Context, id uuid.UUID) error {
+	gone, err := s.Store.Erase(ctx, id)
+	return problem.Found(gone, err)
 }
 
 func (s *Service) views(ctx context.Context, c access.Coach, members []Member) ([]contract.Member, error) {
@@ -135,7 +149,7 @@ func (s *Service) views(ctx context.Context, c access.Coach, members []Member) (
 	}
 	open, err := s.Sessions.Of(ctx, ids)
 	for _, m := range members {
-		v := contract.Member{ID: m.ID, Version: m.Version, Name: m.Name, Title: m.Title, Email: m.Email, Role: contract.Role(m.Role), Groups: append([]string{}, m.Groups...), Suspended: m.Suspended, Me: m.ID == c.ID, Factor: m.Factor}
+		v := contract.Member{ID: m.ID, Version: m.Version, Name: m.Name, Title: m.Title, Email: m.Email, Role: contract.Role(m.Role), Groups: append([]string{}, m.Groups...), Suspended: m.Suspended, Me: m.ID == c.ID, Factor: m.Factor, Seen: m.EnteredAt}
 		for _, o := range open {
 			if o.Person == m.ID {
 				v.Sessions++

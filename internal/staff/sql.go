@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/internal/access"
+	"nineyard/internal/contract"
 	"nineyard/internal/platform/changes"
 	"nineyard/internal/platform/pg"
 )
@@ -24,7 +25,7 @@ func (SQL) Members(ctx context.Context) ([]Member, error) {
 	return pg.Select[Member](ctx, `
 		SELECT u.id, u.account_id AS account, u.version, u.name, u.title, a.email, u.role, u.suspended_at IS NOT NULL AS suspended,
 		       coalesce((SELECT array_agg(g.group_key ORDER BY p.sort) FROM user_groups g JOIN position_groups p ON p.club_id = @club AND p.key = g.group_key WHERE g.user_id = u.id), '{}') AS groups,
-		       a.totp_since IS NOT NULL OR EXISTS (SELECT FROM passkeys k WHERE k.account_id = a.id) AS factor
+		       a.totp_since IS NOT NULL OR EXISTS (SELECT FROM passkeys k WHERE k.account_id = a.id) AS factor, a.entered_at
 		FROM users u JOIN accounts a ON a.id = u.account_id WHERE u.club_id = @club AND u.removed_at IS NULL
 		ORDER BY u.role = 'head' DESC, u.role = 'coach' DESC, u.role = 'assistant' DESC, u.created_at, u.name`, nil)
 }
@@ -54,6 +55,30 @@ func (SQL) Remove(ctx context.Context, id uuid.UUID, at time.Time) error {
 	_, err := pg.Exec(ctx, `WITH links AS (DELETE FROM calendar_links WHERE club_id = @club AND user_id = @id)
 		UPDATE users SET removed_at = @at, version = version + 1 WHERE club_id = @club AND id = @id`, pg.Args{"id": id, "at": at})
 	return err
+}
+
+// former is the name of who has none any more.
+const former = "Former coach"
+
+// Former lists who was on the staff and still has a name.
+func (SQL) Former(ctx context.Context) ([]contract.CoachRef, error) {
+	type row struct {
+		ID          uuid.UUID
+		Name, Title string
+	}
+	rows, err := pg.Select[row](ctx, `SELECT id, name, title FROM users WHERE club_id = @club AND removed_at IS NOT NULL AND name <> @former ORDER BY removed_at DESC, id LIMIT 1000`, pg.Args{"former": former})
+	out := []contract.CoachRef{}
+	for _, r := range rows {
+		out = append(out, contract.CoachRef{ID: r.ID, Name: r.Name, Title: r.Title})
+	}
+	return out, err
+}
+
+// Erase takes a name off.
+func (SQL) Erase(ctx context.Context, id uuid.UUID) (bool, error) {
+	type row struct{ Gone bool }
+	r, _, err := pg.One[row](ctx, `SELECT erase_member(@id) AS gone`, pg.Args{"id": id})
+	return r.Gone, err
 }
 
 // Invites lists the links that count.

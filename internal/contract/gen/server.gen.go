@@ -49,6 +49,9 @@ type ServerInterface interface {
 
 	// (POST /account/email/confirm)
 	ConfirmEmail(c *gin.Context)
+	// ExportAccount Everything that is kept of oneself, as one JSON file.
+	// (GET /account/export)
+	ExportAccount(c *gin.Context)
 
 	// (DELETE /account/notices/{id})
 	SeeNotice(c *gin.Context, id ID)
@@ -526,6 +529,9 @@ type ServerInterface interface {
 	// PutMember Changes a member's title, role and groups, suspends him or lets him in again.
 	// (PUT /staff/{id})
 	PutMember(c *gin.Context, id ID, params PutMemberParams)
+	// EraseMember Takes the name off of somebody who is on the staff no more; what he made stays, of nobody who has a name. It cannot be undone.
+	// (POST /staff/{id}/erase)
+	EraseMember(c *gin.Context, id ID, params EraseMemberParams)
 	// EndMemberSessions Ends all sessions of a member, who then signs in again.
 	// (DELETE /staff/{id}/sessions)
 	EndMemberSessions(c *gin.Context, id ID, params EndMemberSessionsParams)
@@ -731,6 +737,19 @@ func (siw *ServerInterfaceWrapper) ConfirmEmail(c *gin.Context) {
 	}
 
 	siw.Handler.ConfirmEmail(c)
+}
+
+// ExportAccount operation middleware
+func (siw *ServerInterfaceWrapper) ExportAccount(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ExportAccount(c)
 }
 
 // SeeNotice operation middleware
@@ -10839,6 +10858,115 @@ func (siw *ServerInterfaceWrapper) PutMember(c *gin.Context) {
 	siw.Handler.PutMember(c, id, params)
 }
 
+// EraseMember operation middleware
+func (siw *ServerInterfaceWrapper) EraseMember(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EraseMemberParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Change-Id" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Id")]; found {
+		var ChangeID ChangeID
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Id, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Id", valueList[0], &ChangeID, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Id: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeID = ChangeID
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Change-Id is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Change-Made" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Made")]; found {
+		var ChangeMade ChangeMade
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Made, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Made", valueList[0], &ChangeMade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Made: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeMade = &ChangeMade
+
+	}
+
+	// ------------- Optional header parameter "Change-Sent" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Change-Sent")]; found {
+		var ChangeSent ChangeSent
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Change-Sent, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Change-Sent", valueList[0], &ChangeSent, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Change-Sent: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.ChangeSent = &ChangeSent
+
+	}
+
+	// ------------- Optional header parameter "Device" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device")]; found {
+		var Device Device
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device", valueList[0], &Device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.Device = &Device
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EraseMember(c, id, params)
+}
+
 // EndMemberSessions operation middleware
 func (siw *ServerInterfaceWrapper) EndMemberSessions(c *gin.Context) {
 
@@ -11323,6 +11451,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/demo/session", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/account", wrapper.GetAccount)
 	router.PUT(options.BaseURL+"/account", wrapper.PutAccount)
+	router.GET(options.BaseURL+"/account/export", wrapper.ExportAccount)
 	router.PUT(options.BaseURL+"/account/password", wrapper.PutPassword)
 	router.PUT(options.BaseURL+"/account/email", wrapper.PutEmail)
 	router.POST(options.BaseURL+"/account/email/confirm", wrapper.ConfirmEmail)
@@ -11455,6 +11584,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/staff", wrapper.PutStaffRules)
 	router.DELETE(options.BaseURL+"/staff/:id", wrapper.RemoveMember)
 	router.PUT(options.BaseURL+"/staff/:id", wrapper.PutMember)
+	router.POST(options.BaseURL+"/staff/:id/erase", wrapper.EraseMember)
 	router.DELETE(options.BaseURL+"/staff/:id/sessions", wrapper.EndMemberSessions)
 	router.DELETE(options.BaseURL+"/staff/invites/:id", wrapper.RevokeInvite)
 	router.PUT(options.BaseURL+"/staff/invites/:id", wrapper.Invite)
@@ -11730,6 +11860,50 @@ type ConfirmEmaildefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ConfirmEmaildefaultApplicationProblemPlusJSONResponse) VisitConfirmEmailResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportAccountRequestObject struct {
+}
+
+type ExportAccountResponseObject interface {
+	VisitExportAccountResponse(w http.ResponseWriter) error
+}
+
+type ExportAccount200ApplicationOctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ExportAccount200ApplicationOctetStreamResponse) VisitExportAccountResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportAccountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportAccountdefaultApplicationProblemPlusJSONResponse) VisitExportAccountResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -18494,6 +18668,40 @@ func (response PutMemberdefaultApplicationProblemPlusJSONResponse) VisitPutMembe
 	return err
 }
 
+type EraseMemberRequestObject struct {
+	ID     ID `json:"id"`
+	Params EraseMemberParams
+}
+
+type EraseMemberResponseObject interface {
+	VisitEraseMemberResponse(w http.ResponseWriter) error
+}
+
+type EraseMember204Response struct {
+}
+
+func (response EraseMember204Response) VisitEraseMemberResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EraseMemberdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EraseMemberdefaultApplicationProblemPlusJSONResponse) VisitEraseMemberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EndMemberSessionsRequestObject struct {
 	ID     ID `json:"id"`
 	Params EndMemberSessionsParams
@@ -18777,6 +18985,9 @@ type StrictServerInterface interface {
 
 	// (POST /account/email/confirm)
 	ConfirmEmail(ctx context.Context, request ConfirmEmailRequestObject) (ConfirmEmailResponseObject, error)
+	// ExportAccount Everything that is kept of oneself, as one JSON file.
+	// (GET /account/export)
+	ExportAccount(ctx context.Context, request ExportAccountRequestObject) (ExportAccountResponseObject, error)
 
 	// (DELETE /account/notices/{id})
 	SeeNotice(ctx context.Context, request SeeNoticeRequestObject) (SeeNoticeResponseObject, error)
@@ -19254,6 +19465,9 @@ type StrictServerInterface interface {
 	// PutMember Changes a member's title, role and groups, suspends him or lets him in again.
 	// (PUT /staff/{id})
 	PutMember(ctx context.Context, request PutMemberRequestObject) (PutMemberResponseObject, error)
+	// EraseMember Takes the name off of somebody who is on the staff no more; what he made stays, of nobody who has a name. It cannot be undone.
+	// (POST /staff/{id}/erase)
+	EraseMember(ctx context.Context, request EraseMemberRequestObject) (EraseMemberResponseObject, error)
 	// EndMemberSessions Ends all sessions of a member, who then signs in again.
 	// (DELETE /staff/{id}/sessions)
 	EndMemberSessions(ctx context.Context, request EndMemberSessionsRequestObject) (EndMemberSessionsResponseObject, error)
@@ -19602,6 +19816,30 @@ func (sh *strictHandler) ConfirmEmail(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ConfirmEmailResponseObject); ok {
 		if err := validResponse.VisitConfirmEmailResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ExportAccount operation middleware
+func (sh *strictHandler) ExportAccount(ctx *gin.Context) {
+	var request ExportAccountRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportAccount(ctx, request.(ExportAccountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportAccount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ExportAccountResponseObject); ok {
+		if err := validResponse.VisitExportAccountResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -24894,6 +25132,33 @@ func (sh *strictHandler) PutMember(ctx *gin.Context, id ID, params PutMemberPara
 	}
 }
 
+// EraseMember operation middleware
+func (sh *strictHandler) EraseMember(ctx *gin.Context, id ID, params EraseMemberParams) {
+	var request EraseMemberRequestObject
+
+	request.ID = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EraseMember(ctx, request.(EraseMemberRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EraseMember")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EraseMemberResponseObject); ok {
+		if err := validResponse.VisitEraseMemberResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // EndMemberSessions operation middleware
 func (sh *strictHandler) EndMemberSessions(ctx *gin.Context, id ID, params EndMemberSessionsParams) {
 	var request EndMemberSessionsRequestObject
@@ -25092,608 +25357,611 @@ func (sh *strictHandler) Watch(ctx *gin.Context, id ID) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tkxu3sS/+VVD8nyondbjSSl4psvaVI1uOjmVbV6tE51bsywI5IInsEJgDgEsxLn/3f6EbmEdgBjPk",
-	"yjqJ/Mar3ZkB0Gg0+vHXv85WcldIwYTRs+e/zgqq6I4ZpuBfX+8zbl4qubP/4GL2fPY/e6aOs/lM0B2b",
-	"PZ+t7d/mM73ash21D62l2lEzez7LqGGz+WxHP7xmYmO2s+ePLuczcyzsa9ooLjaz+ezDxUZeNH/5229z",
-	"HPd7LrLYuLf2b/VxmdjvZs//PiuYLHI7ML2jPKdLnnNj32MfCqmMhhmpW/v/IqfC/n/Nc7sEw+hqi5Na",
-	"5fvl7Jf2ZMt5vWFKS2EHzZheKV4Ybv85e7+VZLWlYsMyws2D2Tw48wLfDtJsv+d2VZFx38kYNYy8hz14",
-	"AUt5lXUX+tOamC1za52THc0YWR7xdzlnwjwgN0wYQjeUi3ntWcI1oUIfmGIZoZpwQw5UwwNrrrQhhu9Y",
-	"SbgtoxlT1SpxQhevLIkU+589VyybPTdqz8YRE7/zA81YaA+Z8NOy65r7hWXsjq/YF5qscrm6HZojfDy6",
-	"JRd2mc19ubqMz9TSsn+mmgkTmelzspUHclBSbIjZUmO3IFOy0ETuzdAyYOTTl/ENzKi7hHflbOskJ1JE",
-	"5+W+NG6/v1NyX5RHp6BmW31wA3/r46eCGsOUffP//Z1e/PPy4qvFL78+mj++/O0/4qP9HzifkdN6/jFf",
-	"ZZHl8VPPyqv1D9SstuG9u2NKcymIRHmg2EqqjEhBDlu+2tbPfXWc9H61tUf/59mXP8+uyc+zy59nZC0V",
-	"oUSwA5Eifv5frS9wMomk+3n298uLryzhnv328yxMufeM3cb26WD/1jfWjn7gO3vtPL2cz3Zc4D8eleNw",
-	"YdiGqdlvdiT7GabNn2XGGdytL6RYc7VjsHcrKYw75rQocr6ils4P/+EummpMmmXc/onmb5QsmDLwtTXN",
-	"NZvPitqvLCm0PkgVEODf7gpzRKoLQlcruReGHLjZyr2xW/Dc7p2wP5Et1WQld4xwQf6x14YIeXjQPPSP",
-	"L+2p5ya3a37jBw1RuyLl36vZVRetXP6DrUxFrorqv81nr/lSUXV8yXPWIthunxteUGUeWn6+yKihTZo1",
-	"ybJ2XyiZf8kFhX1vTXhuj0+Hdj90brtr4idLjCR8ZxUNS6KB0zWfGXobkIr/dfPTj4QqRY/2YP0Mqg65",
-	"ZcefZ/6gMWEUZ9qOZj9BuLgmNM/JwW4aXdrboLtFl5eXQ1sClEncDn993gfjppE9gcSt9fFkZrNcfMuO",
-	"97XAlWIZE4bTPHSvUwOrXCp50EyVCtPcik3LHKG9BflT/maIELXxEwnyVmrD1H0evoaSevXsyZ+eXgaO",
-	"zMbf5U2ifc+O/nDAEyDbipwemdLksJWakUJq2B6SSaaJkIYYlueWlqNu2/m9cSeQZo5XNi4zcW9u2Eox",
-	"c1+8qsuvd4wASnIubgMkfHzxp19+ffI4oq3UF+2+nrRS+I0upNA4szdKLnO261l4gU/8Z5cA/6HYevZ8",
-	"9v89rKzfh/hX/dB/F+YQOJxcoz49J1RkcG06hWfNWZ49sDzylq3kHVPHFzJzJz51Z1qCwr/PDdtpp3P0",
-	"KNtwjF7hs4+rP8Nt0pUC8PEw6bvKHjw9J1Ks2DVhoEActkwxYuB4yTVZsrVUjGjD85yATgG0uGFac1xm",
-	"MhX6tsd/LzJPjX9+AMt174ArA9WcLo3p3io7xk5Gqi6fwxba5VlVqf4ooYoRqm9ZZqXNg4rVl1LmjAq7",
-	"diDaImdr09AXH13WFcbLrsI4n7Ed5Xlrwx9fhnZ8S/Wirup1Z4H6bMKnCrz2mhzXtxc/HYS/Khu896TD",
-	"e/OZ25gRHy+YKDe7/vVHdV0mzNuwZE/FFo3mrS1vbFONCLUpdw/JfPb1RjG2Y0GWshdil5X+fIQ7aY7a",
-	"NV5PYO2kUONr+GbrhAcIMZ8tpdmGrih1q9EFYB8Ac8xpEiVTlppED2OCTyngZErxKs1nLOOGLlEH6DLq",
-	"mq6YSWeQr3N+y9qs0aXHhu7YAm/tQZV8o6zNqcPOPfhjVtMyuCBmyzWxI1zX3VgHCdLBzpkqliVv8ncw",
-	"/DC31xShxqEOiQe5i1BbFjh8kmiw1xnN8+QtccpX8l6+gedTVl4oujJBf9IruJspWfN8Z/eJ0R0pmOIy",
-	"A/lN/Jt4cfvlE02PGm/wgBCvMfKFvuXFhSxQcboopD0VqlTDDFttBbdGfshbQg1wRMbXa/B+OidXCmlu",
-	"toyZd/7rHREwIAk999f22zHF3B9d75AqD2d1Dpw0KY9mxQhzJ+UaC6/2PSgxgTk6xHkJ2yKFvnbGq1Ms",
-	"hDRbLjZkRQVZNg9TU9yyDwVbGZZFjKnVlooVIzSXgpGD3OcZ2fA71tDQM7nHhVfiMCgIxX63RDYFgrSO",
-	"zrPQybmlRdFynvYOdlEK4s6YIibWufe5gWj/xz6rYhBj5btcaqbuWDZixt2ptm/jMDv4W7J1eQ4KSbpj",
-	"dtlw1415GLXM8sz5kNFBqlvP8qAdaM03YocnpWRuiBQJrvEw7HOjAyGihvR6HJBdOT0mHXcrDisxmnp7",
-	"aWZMjluXRpO2T86OWh90PqNWBMyAdsE93Gc8sIfo9h1xk9vPvOaic5sH5L9gH8LhELBFGLF/JwXdMLJk",
-	"Gy5045xzYZ5eBU5F52w8Cp0NF1wMKQfsjilwc8MPUsBUtKHrdbKcfyHpavuWrUcru57a5QSjOwUk7p44",
-	"E43tdFhseUxSF7KQl+SVIFYB10H/cUdsuujvkH7jRE59AcmbHBaA66Cz47CVOyIVOWypmbsbihvwj1Ni",
-	"zY0H7VDYoL/VTX1uNwAoi3SDKTgChHeyZr1Uzp/WnmaZYjqkikgiC3Du16KFhBvN8nVrCU/CRiJfmb1i",
-	"wS+DTkQoWdEdU5RQ85xQ8ubH7whQKaOGEjexLrWCg8W8T+8ksc8+aDsOLxMdTvOSQNWCgrSuZxHU7gyX",
-	"XQB3Ys533MDNIfegXDGaLbYyz4IXxJ+Z5lkkGAqKGERuGRVEb63GCJpreQvZm96rsaDFcgHWh56j998A",
-	"X9r3mJD7zZYoVoD3wioGXc1p4zwDJ+hBdXX8XPpC+U003oI782dJ0d/R0gV7DcycZtkYqwQGeQ0vtR0c",
-	"satpUSdIv5sRn3MS/xwG05Phu6Km43ti9CvtdRJ0qA0Mu9CGbkLmmMjYB++Wh2fqprMmdJJ+6sIyQ1p3",
-	"us8rp0KEbAfITlA8z3EJXBMkGPpQtKEi0+gB8DpHaV4uj3AjOD/pcyJcWLsl8OKzGSQpNxpJOoWEY1kN",
-	"WCCV3yy7FTqaNHTYytzzABBVM6rRGB67DFh/+ipugKQJ869U/kE+ax0uy5tz73usWw5uqvPGgXGUqlgw",
-	"4SC6XQhc9z7Fxt9Qmq4ZZL5pw4rFkq6sjbOTd2wBtv6BcoOOOm1A6V+yLebUZVJA/hyY4rP5bC9uhTyI",
-	"4GVGTQ+Pwu7alaJrDGW9/QNSAy+sLSSFZdUBGcUCcFG2XespL66V3C0OLvkjkFhlOZXaQ7aWaqohfccU",
-	"+1BIjcIlHMG57I/hhBnUflk5JaLXge6fG21IKrZiwixK8jYp9LWp9nYKZdzXvZwY//q09w5cZPIw/s2A",
-	"kVxax6hJuqQ0d5wbxGuutskVwVO+FxlqL70x2uaGvHGRbqv3WemT+Vi0P3NwS3FFrBgAtRH/mVNt4IU5",
-	"RCO0e40r9+K8Ujw1vIaOj+qxW3bUc3LHMyZrv834hmnT1TZXOS9G3DpAiRc5L5pn4ip4JjJFD1xsxn7+",
-	"G3wtZQR7aOoCVnDBjlRlF2ue7y4eBeWj16+HJ/KdffI3n508bhHevzUYGYJNHqVhvhLF3nSo0/0yssDI",
-	"ef/NvjTWnw3b4CjrV1Qldbt5zB2v1fgiftiAxcYlRUCYJyRJhqWQPXPT3vTOw/LNr776ashjpQUtpo0G",
-	"lGzdV0+vhjQgfGvuPYlIJ7fo+A74UzhyE1Sl438MUm5pMUbdtI+3Tw6M4R17kVN0Ms0VHg033zjVX1ph",
-	"PjZzje41yxbLY9oJr4yGsNlWS1p7FLKGmKA5Ol7atnxA846v9DvHKCMWelqY+yxB19YS3QTaUbz4quFa",
-	"GLfqWuijca4G1WkMiIwT/8h/jRPyLHDtYtBl1HQglNOSDEPv7BjVezXigP+ALwRuyMAqhDRtc/JJzAEw",
-	"WjIVpVE45kQWinId4VLFtJMN6UT3bk2vH7l0GsU3WxNUjrRxZ6x0qmq934EdnEt5Cz/shWZMuB8wuAXE",
-	"XNgtBj/WL8HE6jznI7byHc3zVgbTl8N+gUS6lK8tklxXfSG5WftrnohxIVA5DEaIgWTnWRV8GSwCCgY+",
-	"BO2VYO/oLROB6KK3I0bnLtWMhLHvlor5FG9bLCXkwBRzRU/K1w5OcoW5DYsN4cICuWI0O04ZoNLvT7ad",
-	"09R1t6Y4b/zN60pjLnUwTNsVVpcXX9GL9S+/Pr0KJ3yvC73I2JCbKSiZ7asg3Ca8atU4PajeBt/dMhC6",
-	"jXeffvnsaui9Hcs4XeDvm0roGBf7gFKn+T/ZULj2q6+ePHr09PGf/vSnp0NzvuPs0JrFl8OTOPDMbMcS",
-	"qK2QITeVDl+YSYOIbrF+uHJjKsaouKvc8RDLv6A5ExlVr7m4DchDxahh2aInjj+UNp7oFwxseTD6YuXM",
-	"gg5UrdqHwAXVzMQaU1naqu4pt6JGkQg58wAZE/Ib7ZulxucE9iIxJ6I/NJm4A67m8mRJDF/3H2uk/gEZ",
-	"YlR7IcU656tQys9eKWc3DBEQrmJmugnuEX841FWkPWrVof2ka9oVMCbsY0A+XiVU1+EA5RTnJcVitP6m",
-	"JFGT0shuJ4TsE1ltx0SWrkPbGf/ARDZcCCAYG/HdHxnL3jKaccG0bjkLr+LZwV0eGFRxmMocZ/fN52/u",
-	"sdiBgj+6bJ5qMn7VnqqxPUfZMtJozznV8TKhZwllQq549+tcS2LPP6sxRElaLrRxInIIYcJ97xW+AenO",
-	"yb4Tn/jVyR0rM+q+0JhHVlWTq72wGnShmLY2eSvW/qw2pe8xyJl6s7XUCPeRF5gA3f3IKM62X7HcHWBq",
-	"N86Pjmc6pTRbGkrA+tblQTeyEjYQ3uGCFEyRFROmzMgQFFODIJeAd6tBWgfGzenGZyWV35j1eQN6XaQu",
-	"Nmno5hzc+45uusQK1wXB7OYeRcYfIDcTT1+/n7GzGkmmXBkeRoehhmh6x8UGFCDIQ8+kJbr3f6DWMpvP",
-	"9oU7VxqnC+WGQU/HeJ1F5vudiOXP8qq68UGC1ggXsw6nztiZeYwXWOuSkYPixjABCTI4kUZy7JjI+OPA",
-	"xcKznql48BOkbZZUoB8QCpGJNRwhI033Y+Lia6pfu+5Fl1gcQh6uyWUXUeMkZbHpr5l7Hi8ZoO+E6FBV",
-	"q936AN98DYWj8Me5F2JSZUxVBQ5my44Q57YDZnH2Gc08uZ9rsuzu5qtfDUYvcZR5SYIY5UCT6tKH5NQw",
-	"RTJ6nNv7bicVIzsu9obpWn2Tl86YvQaMbxTlQtcy8aghWyoCxTQZPU6Pe8CISUp0cv2aVwdKt7KlwAzY",
-	"1y47XITh/lY/jl8OH0WB2SFNmr9lBdAW/KiQBFHl3yJQg9U67L1a0FXzqF0lp7K0tzkw2sgvn5DEFss7",
-	"L/WVceppudMDOAvuFv/OFaN1TbtCmnheoU+dtgfsYl9cQ84likFEeThRubiB0QOqWDhR06qZ/hhi2ugX",
-	"usyBpYbs9trYG7GgWrPsugTf4ca9ogGIx9fUwwq7NQb1Cf61IAAD1zVXezghrN6+q2Uu9vOKrxysxogx",
-	"TmXCRezZJv3+Ig/gHzqCdpozSw/8t2UDe4+7DCdnlJxYzJdoEaPsCeoYWPib0SOhayuiHeiIFxWoWOX8",
-	"luVHYqTd+tIXP03UNgzdVjqY/1OdfWqEulezeD47MHrr3OwBeAa7fV4Xq+0r3Peh6qCr4PVxYGxEmtR7",
-	"xm4tA7ZifE+Hbushmx5nEWN5HXYxjlMyunldARnEs3DRsWVBZEQYmGwZ2dGjCzSl1x87M20gOEpXW+/d",
-	"DFg+FLXwFRXEWlXJg78rvztIiHZVHNDaU6c+w/CGKXUMmkVmyxQBbUoWuqy3Qd3LbKnTUu1TumXPGSkX",
-	"a4gJCGkWKzuCAxitftyLVc6oCqoxL1jYTe1m2s869qHf3FCLVU65Q5rrep6ZNnzXSXfpytCO4dBTqbzl",
-	"m+05v5ejanauz01NIR6hVc1nRjklvpe/lfOZwtN9G9V2J9cuaZdbXG4k0svtgp9IewjHG7M2jwRPx5at",
-	"bqG4L+T4T7SREyt3XCJOYvrNuFqfLdWJk1U+gnrGvH292kqZp9AALsKzjh6sVEF6VFEzYCYcu5u4U+MG",
-	"lzAb9CAJQjEh3BlNhGuwVb0J9YUmihVY1gjmIuDaWV3XFY1qenAVFx3ouF1q/cIJ+bnJquAJabwrwA1K",
-	"XYyl25hnyzKPTpG6ZkB7UEaTHGCKFX1xlN6U44COrOiu4ToGRyD6de44O2ABwy0rjGUjbVjxIFjFnaCy",
-	"TouRVtkEbdLZKSJ/PicHnrE5YSKb193myckHIR3T83aZRNBInK5WFDuNp4dlXZnF57Bsf1g258WUEN1H",
-	"kl3/G4TSvcqcsQvvQnC6YzhYuPAi3y/HVp+Dt2SE+Zfvl+gNG4x6J2tAhu/YP6VIyO8KB87K98vV1HJH",
-	"YnQqAdibxOrqg48T08yC6Wge4HUqXuZVSGPbStUBeQrmtGUsZS17Hao09+V7iFkr8BqEwOy1vatXVAgJ",
-	"3kJDb5kg9ECPIbjJvmJkXEgZ+Kxo5eYU27o3Vi6EMnCR+4fBKZmKHIYd6+C2JMHkuvdclw43QnD6Hk6n",
-	"M/vpyW6xQ5V2R/UkrOEnwssQhq7Ma3bH8kayPLdEWFLwJ0hhlISUhO0e8uf5XTgz3n3thypAEnHWD3Fy",
-	"KMTy6OpqnLz17uNuLKe+/iBq6/TKb7p3JUUnhUR9da/7XHDme4DxClC5W4c5nIw1IsiIn49M6a9FSEk0",
-	"nRTaj5AletZcxtKGHdSXLQ1OV5iBkp815kGN2dJpisoc4clwxArOGYYVAJW5Am05OdfrR7objoPVmC9E",
-	"hG/YTt4Yug7cRek4z5/sreVhloMrryp7Q+lQcseWMjuSTEGmCqGVj4CSVc6LrhtoeQyD88InuMFAXJJz",
-	"Y3lcJBPLziXZgJtel5yK83iWUuRO9fE5xbEnWKceuZ51DgE1vw097HOytK7BPHyW173y2lFqkpNjOt/f",
-	"e21929AfrpH/xqcyjUq2nhgZAGzitE+t6L60chOetkaQq8RJeVrgbjuRHWpoAPZDinZnyV3suqXukbE3",
-	"ybmWW5YXixETsc+7Bd0T2FxOBZtWVMrFImhJJb8+9dXkm0+xYqGZ5Qx93gisZuZePixzlng41N7VAkdS",
-	"oR3GnxQuhUsnZy283SdGBFm+Xqy2bHWbeMswg+Z5f4MUgz5DePo+aFwmnIxOdi7oii1yWOTimJ11TvBp",
-	"KLQ885cbQf9QPyDIZdpRdQtdTUPFJ9GcvHQNtK+9wLd3TB3rILE+4TeZYa2VkyWBI8J3A21yygyBexj0",
-	"4HtQDp+Qg1S3E4W9fVUvQgn2gFRy9nX1+WtrJSn1ZMwm27RaL7itqS2kIkd1C3oJ6W+tpoRvC+a2EKnS",
-	"qfzd07zEKg2hrgB0D37nvHrZVlNZ/L43xKTXlUoEsFIfaqkvXrxHdbufxEue77oa3mnIP+kZ8ONDbi7z",
-	"cEQgLSSkR9W4NybZnELZPgSX7MaLkvuNy5NuEduTq99645gIeYqeNVVRknsTj9hArgI0Ta1XXEiFDgx7",
-	"0DCOkyw6/iLzbAzGbq8SYp8BjchQX5PW+7x/DgNVQ4//VbMuJIJjhUoc1IQM/M+P4cHS7UBRnrlh0d4S",
-	"yVX36a0zktjwhpmylu6eavE1M70kOYM3xNH2sztk2B1S3/ORaDP23RFODWZKQdeM9vdiBjKr+y1c1VZS",
-	"779nIzOUfC+9cqC5X1qUYu/kBvKmQ7VN9aq0g8TCHQ156Zkkxr0YAI+tDP7+Jiq1cGnkPk604Z8Mpp2E",
-	"rpXHV4OvJev8oVYkZZ8Il9mP5CxT+obitsPGjMaeERSQqUbYNAdutn3T9UUfdKWk1mSt5K5C1u6Zc+SK",
-	"CaCsQ9sUmEboBvIMFGLab4XBnPpOE5VY0ry7hc7sB1w50Z4uNf4i95qVN0LCEAMdGMuK7rCgwxb4O/qh",
-	"/ss681Y0TfSdBfr8nNbQQTGDvBJan97yougrYcQFtmQWVLHbVxst6oSz/LHp8375hSby4DsZDNMnWs7t",
-	"Khq3dmeviWYiswMBdDc0G6a1Ap7R+a046Ej++pub6miTFvEVGpZtpec4XqvO0twduGoPm8BE5eGorSN6",
-	"mk/WklAmfFaRhlSkb72Zf2PkaizgbNmTeVRNohMtkYLiq0jj9kgi4RhVqMHJOPdekvxVs3MT5FFanOJq",
-	"0sp6lnTHMyZCuYAetTUobxONtDKbq/uF09wxFTBxU8b+CDV8zmrHh65dEcpeY/8ECg1kd9Qw7BCr5WSw",
-	"kieRFr40ql4kQ3QFQItPn1kArTjer+i+nVhUlyb2kES1kjug2Lrry2+3u6utcsvFhuBbVSUKXurYQ/Wa",
-	"XPob3mkOZGKnmkCGcDAfWcu9ajbyiTdDa9wlInP90HrXDkoF8Y9rD8UIELTLSciwo0oifced0a55n0fc",
-	"NS6gxgz0IkAKoEuWQyZ15Y6jIrMmTUoDrpBjxu1I6e6ENfgpNQ0QnxRabyXrEK2dIKod2dqulazrjh7I",
-	"zT4pHHamhjujfo0Kq+v3CMgSRdW4pzel3nsZkzTF8oYY2dAj6jYu+xN8jAyMVaPCdYiPK9dOpGecS0Y8",
-	"SHVrKT/CA5wcFGPrNVuZs5beJttYrrlY2MRKrnLV7I4pfoZk7EjorLanJblqo86rHmk9/izgwjDU2/IY",
-	"aSGGLdDg6rAPkEdtzWEk8vgA69JwWck7bnWcbanTcONgwbxeM0XcJ/vT1rTqIND7YKUGjc5hudfEl14e",
-	"n8y5YzEExiYKtBPdYBeC3rJOMDl0MBq3mef3kuWC54WxDLoNdo+LA4Xp7TkFpzXdcBjyZn0YkVVYjl27",
-	"vQJae0JLr+/ozrd1TS6oGdUhZLjbR63PR6z/gNQOjAqaHZYZLFLMXYs4+4DVG524qCXY6608CLLlu+Rr",
-	"zc7np/VfuE5oJmbZxrdN7G7quaJuLn/A1yCVHTaQaUpNrPJXldNqeKXixTb+JJzsiSqP1Gdn1JAzypNq",
-	"SrwuWT6VAeAJ8iXQLujx5HZBnfLlGuf2USeizjBtkjayu+zBV3pX+w+mdNCBFfiMa8LS8Zhv+c4jhtaA",
-	"8u5HMxhXz16XZi0nlCSQ7ES2VHtsXLQWyJGZhBLfeitSR8TyqvctVjxTlNPoZwxtRle139OFOLZLdYO5",
-	"Gyz3aDhS0boMWvI91pLZJ5C1Q9yAf/OAvISGHnBhgmOVZRj1vMQLFi9RwEazm5QRRQ1cuK45CHlIXHMQ",
-	"Qgkm4AXgWsuWNp0jcXDJqVuZZ/raflgKVmHvyRXN5xX+9z/ZHH5asg0XgosNzNH+homs7Sy4Cir82sSC",
-	"yppopu6sDeJ8TUYCvgv5nz1f3ebBcvb/jY13LBulyoWpTXpSAYrs/oawook29Kix2g7ED8YtyY6uthyd",
-	"m6Fq/TGdgXbufulU6VkLg1B9i/keht5CrrLcm/CoYyTyODe0b0LUaTKwPBrWxEY6rT2RHTIMh6QYqtI7",
-	"muek4CuzV0xX6YJnVHxTYI3GohhNbKGEGclhvNc1VSChvIwAUqC8srJCe2HhsH3BAUuENFsrrFbUcjDw",
-	"Ux2CUWCuMPRyx5RgXbW4X1OeNy7EZhr5IpMizCS+lcJAx4T0qvVTe0bNq2ZUDkAKj3/dfAHC11fmRLbn",
-	"UXdsY/fc6VaMvSw/WzCDFgzPd1Osl1Le9+3Ba/uQ34jE/m29dfCp/dfKxilW1qSW08OnwzQSmSvyaEfP",
-	"06JsTDQdjo+fPWsWA11dRRrLdhCcBoFSeuCG7cHX2sVyEoKtTHGZTcc3ChagVY5MLzOZUlKB0FRQSREJ",
-	"OCoziYRWKw3gpbOjD1HCXe4jeGUNyYOx7eCAFRpOTU++GnQVTKbaBb8uZJAw5yltvnEOtd7T2VzfN6By",
-	"rWuA4L6hhbMvyIYZAm56IzFsRDeUi67CD/lnK7bIgl49GIceajDkdoyyfQEo9xo/XaayXRBhidS4zL58",
-	"+mRQs4HI/KLkhDBwMvTrsBaI75YAz5cgkPCNOkx/wNduxkQhyw26Maxom4EDRmBjRX7gXi6AQcYm+EzK",
-	"Y94wqpLQc6uU5I5BSButK3ZSNxWYZoeMR+G7cqvkfhPJ84XYckaPDUa3e1smVoAp2hj06bh6JD9+vc5s",
-	"08TPrm/Th56Ko25CUKOKJyXl+YSyosmJM4NeRvecc7cUe7Pgg6U/b/bmlSgB75hoJTb3YzH4N8Zmh9YS",
-	"W1plZt0yompewY2W0gQzIspO0YmAi7zo3JmBS7PeRjrpwzX4kaFvr3m+GyPtUJUb5evCIQI9l4Ok9aAe",
-	"EwEAR2JeAlSkY93BUmR5Uq+icOj+Bm8kCNtbcWDHmOJMHtegAkd9b2c09hQ5GEQkRpmdVGk40RYVLxVj",
-	"77nIQk2PvsOinDLet1asbHekraQ0HH3sLUdxS60eBgS8B5W6q5pOwyXUKeqgkrt3bFfkLkl1hB4wQeyH",
-	"vDfOf1t2JZk7F3ODZx9P8EyUA4fW/R3dsZMdAsj09lOf3QKDbgFLpkkwelSsGDR0DTDQ0SW7rlyT1vW6",
-	"U4417Ac8LUF7K3eRuJIskGFOrF50sym/5oaM0fgHqgKpKzv3296GFPaZkcjYVQ5OUoZeIPyHClPzOxj8",
-	"iy4xBnwwJngRSSr5qXLZAoaxIFbZ6Os59SgpT8OhD0RTLeyy3uT0eHK1+BgapObo+5h1HIchZiEcU7Jq",
-	"7qccvaJ65UH2IWWYWd82nHw1lPv5+WJIuRgiMMMjI/NdVOLULRpwMu4FNzrWkARGJYd2bPA+epRNqz4I",
-	"Zwo4PRtp5pcY258gCvkZbuaPdhcnirrIlR2J2UY121dYJw53B8sg/5Cg8xZxVfybmEbhB8UqLXA1BRyJ",
-	"tTVf6FteXMgCNagLSBBnCkt/g7JwpApxs2Uh3JLT9mY4Byf12kpOwImzAxZHDZ3J/8Kn6ldgsmTxylSz",
-	"419AtoxiOXkQI/xajJm3Vgil+CLGJitV6bn9rps+Tave9lZDT6LlkSBsXbrctKtMFOOf5oHtR8Z7t3Ve",
-	"C8Sg4JoYut9szRx+uZPaBV1K1Oh0qlVdcocKns5486BK1pZE7dq0SBqbrqWztbDj7MmoFDx3voMCToZS",
-	"R5NET1e0BgdQNMP09kn+kpi2fa7sz74kDhg6vCbn1UzogfOsL6HqlBSpenucDr5FzrXBHFToFryb2Fg/",
-	"tYdOuPTVlcj6OLRcr5mA/oQZ8z+19ayUOv2e3jfRjBfYsZuynrhT96WYduVNAWgY+0OFuVyF04Yak6zY",
-	"COAXnNxL+9Kg4ju52b6bkxUbew0gj/APgPkMd96nH0YuOx0M6SBiN4+rXIGi/QPGH7mBrEa8cYQ0tcrv",
-	"hMRqL0AdB6F0dGgmdom1TZ5XRKr4IsRSf2HU/JmKbGTmACTQQtwUPbuUbBk1hEOJoRRzn/WuVzRnrRJ3",
-	"tc/Z2ZC07OgDsLqPm5C6j4NwuqGgaUroWa7XsTxKromQpZYRTiM4UMPUAkDMmhzacI4/Ge4RZ8lQDz/b",
-	"ecX2G7veBxKVUDo0TIELw9010i8mz4t7CHwUKk0QzHEdFUeSS7GBbBKHjG21PUgeGei7n8AQoQsV+kLQ",
-	"2DHKC9QPRnjBPwXAmOBiuJmsE7RldQOIoF757GtAfVQdwcxn85nV/UyzTVIdDw8gz89cZh/ODH8HOjkx",
-	"sqaqoxNZ32Kv+BMUHx0pf2QEOh07dsa/LuEWSUGKuO863skQrCHMrd6yX9gSRyYctdr8IM9KdLE2mTa9",
-	"hiuZAKNQaEYUZFWe3z7afn1HeU6XPOfmOKrwqvTaRsvwAFMtFqoYC/23TXVRfARswR3XOt7tqcKfyRm9",
-	"Y5rIgok50fvVllBwH1hBZW9yBxEKeOZlu8szSqFzRUqq0IjfuyZKnadHlAnc7o0BnqwQGs9IkE8QqzFB",
-	"rHXRAh1x4vSOBqaWVLOgZeyQHwuWIeZjxcUutAgVJ+NiT78XueVehc3/alFbqv2CzJbxyPMeDpMIeXiQ",
-	"tFdInejG/K06kcmK8lTNWO93O6qOaVt1flEBNiNouH4iIaq8EnfcsI9Cj/QWhOxDwR3aXNoMTkruCnpS",
-	"z90FUcmcDQPj5+zUjolI5E7nRBi+lq7nLZ+K1nHmCGhhozdohyVww/LXPdg/r/8q40Ld6j5aueDRXRNw",
-	"TExznJ3stIrBbEN4AO0QAiA4UGW4ZNfk0pnCpnI/dGABxyFYocgEBOuSDCESf99ryT6LWLKv6ZLlMWWD",
-	"6yTcGYDWS1HwD1SPx67Ar+PLczul0OJhGX8N6c7pk7M2X892R6JBgxXPdQVrIGO3XCpMJbrO91JloQo3",
-	"pdjKxNrIe9w5BpgD7lGyPBJN77jYVIDro2IjqSXnqZuwY1QkkVVTnqU8d9bUJ78/MLifbH9P6XLDTs58",
-	"qrb+c+rTUOpTSatJ9bKeWf218YYpLYWArX8JrI762g/S/fBSSfCnvZB3TGG54NvK3e8qXF875knm+XCh",
-	"rGe61BMR/sr7rcSYnp6lyt8G0/cSXadBcyYze68IBcdUNu7D4B1rKpQDknmP6F5+GeHlZ8Hw9NkRNg0d",
-	"4wu6gfqnlKKZdK9lX0y17lF0U41TC6MgTOtQElyoGM/exnAHQ/4bXmmCsUx3G4YEqcyFNu7D07Kt8nKX",
-	"J9dbvhIZv+PZnubEPeODc6gHL9laogZJ3HTnUPQsa4WxX9TBd8bkDo92jjfESfBBH8UPIDD72pMq8Ttn",
-	"a/zBSEnW7BCr7O3w+AggsavTuHtsidZ7xm4Dp+zpsLbnoi3xk1M6332mQlX3GC/fwqN1Y2gMCqHSNwbR",
-	"jGUsu+TcUs3enOxDCYd2Rg/mFHlZEi/t+05n8vrCgXKDMqRqsqkNKxYA1fjL2dDP+8Sww3FxaV8lO9XJ",
-	"HOYdw17IENRbHNi6Qv7EQlwrrNZWOjv0pilH+MnlCbkqqZ4ge2/E8dG2e2U0mH5z/AUAFhzkPs/Ilt5B",
-	"kBBRUc+5SA+s3gaOczANa3Zo4TE8mljF4fJYXPdFt7ueKEHWYMaE9JtRfkeZJXpXUyN2e5xfkuEhJ3ro",
-	"jJxVI7lFRLMQXvOloqGWYSOb/gU6/k1p2xUK1vfrx3ApJYzrcwTSv/1/fFbBGG00/fORtNuESulGwmt5",
-	"FDzp6kutkbtn898o5sGPQoHcKfb1SjFqJr3JhFF8DBgtTr5scjV4/1VX/PS7y0+yXKgPnM7cAGFqC/bX",
-	"4uTKvoECivtCJQ0l+oez6+P5uW/8nxoWxBfaYwfNAWRFF9Joaz8AyA+0RJl6ZQXL6u3n0wUMbNpNIc2Q",
-	"CX4SrmGs/UKFOHOgugzU5lQb57sX/m8AfQR4g3FYmkTAgCbanlPJgGr1tPt6+vGAlLEkPN2hiMfnszdx",
-	"0JsIhJriSryvo9GGp4Jh4lN/k9PVWBSKkZlTWxpqw/TthwLjDPD3EttL0KKUWIJ9MADMTfiZ4DPrKVg4",
-	"rzhlgNjjCBMwaRMwUcfeDvWNa9aCPR5gBmcA9qFTv5Y0EEAaPUVJsy6k9lVSldNIcK9aTW3fmsLo9dQ5",
-	"5WOVcuBJcV638hIwJQxvzVE10te25SE8NBx1N+8C/e0YM4TR1ZZI3+l6woiL2nqnvC7v0MrrSd6OduKs",
-	"cvnvIevTTyyCD3yHmILELX+OmYMgAOZ+TxFxfJ3TzQbTDE5b5DgZ6U37UZsyIr3UmfLAdfOS61tM4chY",
-	"3+vwafJwsBNqUrgmt0IeBJZ4AuS9B2vGus6yVuDaF+SspDBMmBK0ebk32HcRgeq5Joqt5EZwzXqh7uvZ",
-	"D5cXX9GL9S+/Pr0Kpz58BpEP9hRr4Ll7lyZs4sMDW+4Afdf+Y1dcBX2ZkxHXz4SrPgl9vJ3TVEfdLgG0",
-	"J8Bvh85WGEgIChqS6EW15huxY4FuwB1xIvZ5jrYtti/vkmspP4SFqjODMikYwsJqg+dxyVYOEpODa9Se",
-	"5qU0W/QCU57VYdaVpdHiAJYP/pxLIOZBSbFxf8Cf4Q+/TM9WrDr6JqkvdhuwkWSCk2PNBdfbc9Ab0sVG",
-	"5rHBO4uyFXJzr14quXOKhPSN5+HReNbZo/ggsYw3V0TYsp83/I6NHeeUBsZD+/kDvnT2TsajmvpQriO+",
-	"JMWKKdZwVVJcvXm2rsLGuRX9ga0a0+ZS3sIPe6EZCDX7gzGY7SmkWViWcSgCB262maKHcMmYoXk+xgf5",
-	"jub5cbB4uR3TPeFcBnEOa7qW3TlPrHDLXrfvPcU9lcAJJDvsdchheXVCjUDBBM3DbSoDgcPeCU+DF6wt",
-	"qStPyg7qh62s2pA2VPLYCQuvf8j+rqjRqRPPFDsQCmZBQgV4H7XSCBWA31ascIAoVnvKXJ3TH+q6lO9W",
-	"/UfIBvEPH/EncKD8wcH+YZPGOvDfHwNo8V7f6M5GQP0VKYtAA3uyZa5BGW6fIFToA1Owhc9nY7SWsffn",
-	"1Fs+0F7vWdo9P/mG7+Deu6yeVrq7NXSskgXvPSdFvtfkEewhZKiTS9hwzFIflUk+AogwYwsaxurHuibc",
-	"bGi+Y5W+5dGBCcgVgCFvoU72jq/YNRHygOZ2qA58RDV7XQEIGJnQlxQfya5dU34/L5TcrnuVomLjewJt",
-	"sYzJpeSnMRCOkcY+ya1apYhkmlN1W7Ze1fSADfkhP1sgnK+VCElicjyO/Ah40vvTiR4Pm8GVPhT05zV2",
-	"P9uz/Dl5BJ1sQT2ek0v7D2tsEG6uCS2oMgigsZUH+6eMZ51s+EF1y+lFERiSGvIGNlRTt9joz+6uRt8V",
-	"AFD4vmuRtLgWDk7O1sbbVbFmLCZYvAg6HpoJYM/tNaufc3kHiS3XBHVAaEUoMnfKrolcO0pjb7LrzpVx",
-	"jQhe3ptDl3JvyJbvriGRkd4yQZZ0dfvgZ1EzFf/3a55jb4oOyG/ImeYQ1IBn5Po5tuezPI4INmW5kdMZ",
-	"9FYeNIHmNjSvtABtBQjoGb67y/Myq4mUoqJ2KVEdyKdtKlmhUqP//I9ZUk5NI0gDXBrTqSJO/ZVxkWHP",
-	"PmXiwL5wGb3aAXIqGelVtJL5fidSdO7cTWKsty8VHrq8XgJptzGUiUCM9CqhnApBHRz9/Gf6iB9Izt4y",
-	"eg8QILkfLFmz64afErJ9/OT9gLG1e2dCIL+kxFBJsMPuaL5nCQGVJjddlL/qRB3umMpc3L/hZYMaObPa",
-	"zuazJTtKKBuEJIZhVLQGKgxOuBonRp+3bO1LL1ru+PtJJxgN4lGS9+qrr2qkrR+SCTkHIWlWphH0n6Z7",
-	"wX8t2xYNMeJIywkmm+wgvV/g1y7oawRmpN9mwCLd0mzAviVWPfO3ZLJVgMlbkCZOVZYytSBI3RsX+bU6",
-	"jL2dwVTBxAiurKo4Dnh0DCjtaNtACJYtIjHMJMj6U5PjIktxNSbp0aZsWl+u+0Z1Qtk9PpWp1SGrTo8K",
-	"2asX58mJm8Yee0LVE9RCbs9keNgfqFGhrmtjOQO/81Ye7imLGL9/plzivoSVaiFdBYONyRR/wdISxaE4",
-	"NR/sBPuTe6w8talnNZiqMJu71VTjx4nxrn7EWig8zBu/fVP5Mz51D/VJqnNHn6LEjcMCjCqiDlP1XIrl",
-	"DtsBnutz8nbhM6DO+MkcD8y5vqgYTUJSMlRtmDnnyHvBk+wHuBfOTkn86lmJ2S6ZtusrCVfuXcUX9Uk0",
-	"lul2pecoTApINay2PinyPTuOMdzatBkiTMDYCi+VmWD95nnKGsZ1gBlZe9fUcv98LPMT2BfOhY3+bEgV",
-	"Y0Va3K+8DBP99kA+eyN2mil8ml0a7qk1gyyLartccPbGULXKQlxKvfKhnEun/4ArgIh28XKbeXLJgz9T",
-	"n2sehmoe/PGZIGjv75y2uQ4e7Ju9/ejI7P5uBO/LaFbQuGhZuNEVBCSNJJoxF3UqyZYQt00nVtUSEJY4",
-	"YJswuLm6KHLJgIBrujIylK7NXISCEs1WUmQEnwwHvH43lMDdqU01xqAHQowrHHvfMgh0Q4wnpzoeTe8K",
-	"Iqa1LxocK4r0XhdMRIFm0yXVWe+X6iJpQSV6BMU2ZGK1jBo5YG9L/owz/xnuGq9rn3rVPE69aZ6c088d",
-	"vGcen/2asUSacssEREME+vBxBPqwJimuKmSs7zz3dJAZxpzoxgFyX/6eFYbIvYGaXAFGT9rZgkYU/ivv",
-	"HHnTNiF+JMK7oTahgE7prO9mie+oOELIWGPWQAhEMNE7PExcbZga8jbFey39IO9CgeTcGpuRLEWIq/nA",
-	"upEyw7qw8GWVHIi5ZaxYyL0ZjAdoumbm6NDPc2pYfoSEu40k+4IISVyvEZKzO5afGQo91I0l3ds/MrxQ",
-	"ayDXj02Az/m+pHuzQJ9V70t788qnGkF2ZaCpiStoqNIouCFGytsqPYLI9TVhu8Icn9cxXYfMAQ+KMyLs",
-	"5t9IxTYa3x3aU3veDh7g96qwQQU3VdJuXp6Y+upqTB06epa+2X1D441zqv7IgqFrf4aH+APBVAEMaMlI",
-	"sTeEixQAOnh7kbhwtl53wW1iigOtagSGw8DHSY3w7rF7HiIP9VSQH6DaimUoDbVvblWWjydUcyY7R10k",
-	"LITD1Nh9e+uVNTf1CfkTRtxZCV8YY51OlmXTA6PnjVjMZ3gZhS0CSDfj07jqfuOq7R5druNRSvubclHl",
-	"2h2TOtqWR8mejLofyx3bmNR5U2o7Tdkz/WAm3rIjarLv9aQXVJ01knKvsblwqbWLmFNlmmwQ2/MeoFN0",
-	"5/fNfaAKPdk3n479OQq25KaQplrfIKhPqbPEr1h4BIXsbq8N3LBU69K6GDBbJwPZetd1XSxUvZtAM8L2",
-	"HFG8lR/ZB/OmpswGtIvFCYp1AEPudEVfHsQpc7KvY0vn+1P14wpsidbWpG1zVcGdkuE9GgNnmJpy1M3p",
-	"TU4sRPjXCNbgT+t16CJZ5fvlmfu7AJ5DT5NNKghdreReGDzDXBN2Yb/+3PdbZYpovhGgJ5VdFD6Wg5Vv",
-	"BMucqdjxwAPOF9W32i4EHwVlTjp//HQHaDvwa/dlqOELUro+5+DOCw/OcTrIpPtWp6d+AIHVQ1ckd+uP",
-	"fDsQpwQJMiIAC8+nTj3QL70B9ehHD5K6YKJEruxaBK3KF98VBgtp7MnQwY42p+X8jgECKdWDtimDZYiy",
-	"VTTlQXIkmjPgj7Y/ic7de5KGmVoYATeMb2qfpFzm9JgSvS8rLsYH8tKc5+3anvs2bYCi7XEDZk1JzTLx",
-	"03PTvBYkBDLWFF+38tgBucHwSrBfoXJq71CrliXbUJF++dqrJ2yNpl7LLuyWNtxhSyMo90slD9peISJD",
-	"7fWojcf3kirTCUpr6OqH9XmquNm6acxLsgb3w2zBTY6Ove6WpNtppbd04DDhSO5EReHoVpGow09VXmoE",
-	"9RrqI2mek0ayvg70CaNKDZ7+F/DQb3N8erHKKd/FQp2axurydvRo7RL3tnMNY+GzL3vc0dSGwYqJQTq/",
-	"g4f8033TbseC4MX2e275szYZcM2xfVIuCXdSRlriuZTtirxH4QahVEuRnJSzSXIvwYMT5W/DgV77UDlV",
-	"ZzxGGkX9dBBvqNa+H3m46WuaqOpeOI8vr56ltzEPNZxOHr6vKQGuI7L6tx4aOywE6tX8cwyQHZq9g0GF",
-	"d+oMACgGBEQip25lQo/tGtjQuVm2RcQOA/kZhkj5hnI1FoJEMAJVsnMAooCo57x0xtAdq4RuCQVW/imX",
-	"8rZL6AZAQDfpCWvscaSk5E/l0ewGn8Ry326wmiMqdsJobfBR+OC8LLKslhYmPxzid1QHQN5kEQHyLttg",
-	"e2XCWw4AY/lfNz/92NUihvnGDxecZ+mySQRPj8hWMHRYj09qdKseF9ROCpDVcpw72VNWBJBD3b63dzau",
-	"L2raW+oVXm9KskS/9W90uoo9jTUxObcHL/FiTe0afYIzcFS0Ty9Oyu8LkRflfkhPl5o122xBp2qqGKJz",
-	"oAegi43fWynVVLSnFoG+q+WB2ysOp4IoT4LV5olZIQLWaM0LI0s0Pu0cDqBma4xS6mjUcZUEDVfmBuje",
-	"OV8T6FBWorpuKTa99dCudkll1kxqcn06SRUrFphJqgfiKF8+HQT01caFpsby/VkTHXEW9ewL1wTYqVFe",
-	"QNbyunBTK2lcF2Stw9YkWT2tEh2PzdR8zwHl0YrfJSdnTLor6XNy/lDWpKP3+Mz8xOTnaOdCU+t/dU0u",
-	"n7vUh0zJomjn/l1dTWD9vogNrnpS6dewjjIAH5issfQ6HvCx1+yO5b+TrjE5RTb0fa9PDJ/p7zm6LoKa",
-	"RZNRHiWqFQmYj20do8nMmOgLl6rcG6so7iw7r6gQEkLOat+EXzgr7cpbuDmp79mxhgPpvUqYMBzIORx5",
-	"a0O4R7sBUOHx7v5ibwCS65pIAVmmJUY7Edj8YNzVHcDLgyzr/tu7m1+cS7Fx+Jg51UaXDRq8k43rEnP6",
-	"THd/cxI/uBatgBDnkhMURDl9FLpP7F3gvwdE38e88OOS9Xt3nKs2lmq3wFK+smNtrb7PMLqDXAi24jRf",
-	"2H9CX1Ka3y7MVsk9VPLuXMUdFPgiHIAUKLh5BJWrEdoL+IPsSJ59kZVrG/F7RdniZZ7cVN1vpSBrnu8e",
-	"9JQQPzojNlEV2PHqRQX1Eam0nNIqaJXzIpVOgIs/2P1g+Mj4Mf0Xo2sJx0CSc/Uj0dP3YE+CfEyJiyYS",
-	"J6dimtkdKdD4AeoyFFtJlbEMrhFuHvTnxYW//xE8Ah5aqDehwz4zRVZXJv6U5TcyyoIYjZbKhYYz3oef",
-	"eA6coCamTdiNePThqcZk0pKMIVV/LOpNo6esrx5ISbJtwOV070E8EWVvm3hxT0vxGCfAYtJgQL8clg1z",
-	"RN2s61rmINFzotGtc41OEqt0oV+qhZ08UuucLGmeDGNZRoRAFP+iXlEadKykvNlz9n4SzqUndR0B1SjK",
-	"hUa6QqZZm6SjckIbMFoxBo1w5PFFCTAaws+MokLkXBsP0+pUcfCoObjghhwfcHkExMrV4JpFz416fCGV",
-	"YiX6anLy5JDdkhiZQ/d9QPT9aAlU79/ptl5xY1g6jt5rumT5i20XSO/Rs6n9SYfbDVUuOEju8GuM7cCU",
-	"LgMYRvVFKtrQ9dq5mzFHhXxrLc05uYQ0Fsd6FBjPlAZWO9miIzSD0WNAie9u2Gu2Lq/m/9lTZZiak0eP",
-	"n18+aZ/RYNRJGPbBxDw6T8d4dJ6FHDqNHnq9y8u4PZarplLbKMQOp3K7WEAFUpqQ/H3H4l0Ug+/gUeSd",
-	"qHNwJWslO0l2wQc3lIv4ci/svwLNBSk2VvDmpRWeiF++41mGKbBRIPOdTF2EM+ibs/tq6G4rmNJSCJbE",
-	"0I5bG2M8G9XEp/fz2vUkbR4Xe1S/fDInsijI40siFXlyeU0uvnwCB/Y/H1/CaVWMZsRI2TpCtaahtawO",
-	"B0DWW9sBcHrt6wFJPPcQX8iYFV38kXdM7lbkOKBO6zp/lns8R8Hi2bF2GEsiVuc/JiI/CdDwVF1sIrb4",
-	"6EzXMLb4PcJ2NLHG+/YqUBeFdB4HyeX0rcGL+1PALy/ZdBjES7Ed4GSwrCdzxK0JlUTQEbHDudRMYBv4",
-	"/WpLKCiXrtttQrejCizd74dfZ2Nasb39af0XHsKP5zoIDQRNXdBkhbracAR7hEtu0vmIdZtxE1uTLd9V",
-	"8xs8TbF6tNScQpeKbWkWI3OwnNTqv+luBexmuTgvBOjZC1NzOmZNI3r8ud77iZ4qs1fCYTMGcobLKHMf",
-	"5319R3lOlzznxrXIxu6Yy49UyVpjjzpZa6SoBaMdZFi18DgjnpwF0IR5+Yye1JcHAESa4vGiarXld018",
-	"oq/970IyNypNntWwiV6Cye09e0F32cdEbEoVaV/VewpfPQt07nEj/cV3/G0etPnswwUq0zMuovLsSfWd",
-	"H+WD2QjhVifxa9pD4YgUu6q9/6Y63QNyzb9geSyrEOiI9snIXSZJlWFPGvLr2WWc4u8HKZ4vO2doWMZV",
-	"YdSKHNXq59XxiJ+6SC+PftTdkS04oPtGWo8bF608oT9DuDq2VsyIqT8avUiaCcPEiukzo06Ng5yvtTuY",
-	"unLtenik9gyRa6w72ELds6F7l8F+T21DJnQwKFH0UznnwFgoevje/rr0GMKpHx88i8G0Vdza3sNWTKhs",
-	"OlFtlGdXP/NazmLPefVEP7Gd064C408sDklWV51HsDfl2NfJfGzgnAZoeUpgz9MpuCOe2MNhuDClRqFo",
-	"JSNjiXA7XEScmkN7SLk2iMqqt/IALYuv6xIh4xlZMt142IUjQi3Zk+A11qHUNZqxDEPOzoPeaGE0cojC",
-	"VQz1Si77TD3PZQpKcaCTYj+qVL5eAOOFc8PaTQ+tWQ4164CXuDwSbuwnEpH6wrA0P/mO94hJ06b2F5rk",
-	"NMuYwvvg3Pg0ExMEPpikJrQTs4r64/kentROAoGx5LqOoNWTemSlwknh+4SmDqUwSHj29zwXDSZJmGvi",
-	"pvdu5QfTvz9RXKOBVhORBNzv2bFUL6SyZ8idLoipn1mv3LJY+b79C+EiYx8I1V5aW+1WsWzuIP0OTBsM",
-	"KD/HLA4pGNnKPEvPq/kLow4la5PQj2Lr/Bhpn5Z5luaf3nHDsilaci7lIFzHDRD2tX2yBdoRTHKwutsX",
-	"usRuHEYjmIQQk9wNLxlcJFhf5oF7GxVmh62EZsfE4cQ5+lvmsYy/yvcZy1y//NEG20TEXK9qZ2FgA3vT",
-	"ZfRYT28u64DBAvB5TZBi96gvkTUSBa25GOIdUZJP1Vv/vfSGLJoZw8VGp1Luxj9vpeyWpXbzY+z25PhZ",
-	"DecMvucnUKV/V44MdzrqOJT+vDtx0ijtKqngznaLNZzAHHT5undOdvreAHOVN8znErBB168j1aRyKCpW",
-	"LM/D0cSjq/pYUfsEket1SDoPJNeclncfSjT8shkPj8OOJ2VYwIoXIdPq60ruHSCvEP8IFJEFB2g4IxHh",
-	"TrADcVU5KV2JlXGAhPHEZbo2TJEdzwRCMORyRXNi+K5dZPLlV8M5y7sid9vQ62NUcvfOPxsRcU9TrYfB",
-	"pNkWy3u28EZDS7o1iDZQHOh27bWVeXpkcty3H+iuyJkme2F4DtfQKt8viWYGqsN31pi0v1X7vKxrzhnd",
-	"7NkD8jUBOVtWUuWQ17bH0ilpCBiwIQg4V9WziJZbwo24zyDBJ+d3rFXqEjkbQW7wY/lraXAg++Do2x39",
-	"7ZmzhHq5zj75jX3Q6eaLJRUjlDurTf+Ziqx94QfaGNAPi94qs5/uACaCQ3KEYgUe9apGaQhY/HE4Uafe",
-	"ahHqqBZAnbCJBLVRC3bH1DEqHB7ER30yqEk059B3gCYVANGCrhz8d6RFiNNPACDA2k0EjKgWIz8dzHny",
-	"8EjhuOFVJG4YwTkaI6kaOEblevsIaTXurjp0+tV75st2fE34hAjL6KsP1NLq7ptkIp3S0L91MU24iG5q",
-	"ZkYiws6UPp4n1JDfGLm6Ha5UzssbNcVacvev18ZGmOsN+TM4K8hg73LTCyyHhZtsy/LCgYCl4ZjbT1Zd",
-	"uwYAa0FX0WdJQA9BCpwrBbPWfRP3o1kojGQsN7lc1lBIrcXkp0N/BIztzxZgkgXoSTbFErx/6eEO4QjF",
-	"zj6f4CH9NMXSvUqFbiy9e6A9vbtHOsxD7I6zwzc+gHKGmsl7KzV8fDWuqKrbw6qnVg/p8K0w6jiqbADv",
-	"cl828EtMMo3hN5jJS5BnCb7rxBh4KvRbQi3CKVXebaUaUS4aunWzZqCkX8+uvfSyv53/nHwlyD1IKDy/",
-	"HH9uNw6Cr4VnIZc5C2HxT7m/murMf9389CMpqNl6JzzCsVPjcxIwp98Dvv390S8Pdg1r8V/mLgxSHhr7",
-	"hdO2ij3cikTLHXNAMcLIqhZ7C7URoIjPiZbOe1Omexl6ywQA4oAqmUnhkE+7bhwwXMZUfYwCyMFCjXv7",
-	"fG8JOzJVBd43hHKBpE1FAqlpuMFAkIdBxKCskIcqv2J6pW01xQquoFKRHbHnbk9DPFfvBNHiA32bGKsu",
-	"0YWHG4Wesz/ifKZXWylHtAe5geeTGlFueVGEvBrvSnhmxIU0viLpyMy183fgDttPRCArJyRBJsJYzGeH",
-	"7XGCdGrCWuvbTtqiJ7XfbRyoIlSIt3qahFHtohXTnDwrOqYrzAua59GGXkFdHFKg0gd4Dc/HhwiE6J0a",
-	"3teFmCpG1jLPITEP4tM1wZXqxG7tM9K9Pr4nZrXq8FYWoV3M7vgqiHHu06kRwcCKvzua7yHFuJBSzQnL",
-	"NUM0uLSbfXVc5dPcddaCWEiRH2OSeVdLZSh8w+KtBMgZwDGxX5jos7OvcrFZADTKOSvRQPdfeCD78fhK",
-	"Hya9xic1UiyYWmiescXU92NZKu9dQoqGjJRr0t5Fe4JufZdyufbtpadAJtn5T2K/A+XmXjjgINXtub8a",
-	"zG7Xs/oharBeeS6RN5CxWhvuadeYcftktOk097IlLIwMExGlpVYHlm5pN2BYIq99GeSKgrmLaJRZH1pR",
-	"I+0n3jrGCqaV3DHtlHmIMlAHK7nUVubOiRTEAVZvuQeOyegx0D+CHkJ5U9+4Z0fmXU+EjQ2mbv1US9jS",
-	"fHxgbcOoStE1g6Vtj8OuhB03McA0Tai7qI2EvG2uMYm++RfaElEn9gxEFWoEVRpdLMZ1jahe7baPBS7C",
-	"jXTp0TWET7sRnnrB0+waH3pf1JbRzAOBgjKqAZAGnYE0N1vsQJM5g8YV1r3FboMdEmH1bX+Kb1fDR0gP",
-	"0ABoVt4n4d2SIqTH9vZOiam1Yxtot0uLBxNDlSykpnmsNizn2mioiJNrbDlDHB7rF54G8yqn5Aiw2SRj",
-	"K55hPsiYSbupjEbmk63e1DV093J1YTazw77YSj46HSDiVHDYxlV+7FqqugKpGfHlmCSTDK1Fw/J8Agze",
-	"jhaFyzINT3wcVlMrxpjvd9AfFMExMHn8GuXXIOaG3QOry1Oy2YOp59Tk+uRq8tRtiDUfaxh2z2eR3sXx",
-	"nTwZEQfZxf0EHs9f+vHZzpi9H2px/eyjoViMgKe4X/f5aJwKqqUYKx7fYn13Ut3ofUNWtIMB7Yu0Vr7t",
-	"Ga9advwsxCBTGqgI3VSL/tLuXoCEBCyE9MY3IUfuZKyD82K2jEU1CLWFDdy2LzAODhA8ulmQEDJOh8+b",
-	"NCycgYVl3fbmoQjQkidWp/RAL3TP5UqqbLBvVdWzymoYIP+3rGa/h9WrIXCa0gKLeNG0UcxADo1cgxHk",
-	"cOUQQ3p0Sug0MBzQmQKQkRQNs5ID7GIwdINalW4ma56gWk7Ov2mJxR7Mi5R+KFVs4oygFl1gHzx2zQIR",
-	"ZJQGt/ZIVAzF9qK4dc0G98cKH38vMqa0kTI7c/mf02om7CYTK5m545QQ2rkXYLlQF0UXJdsXuaRZUgnC",
-	"OHi6mtaYMMMx+nYi4VOU7gch3fkywKVOZZ2GjeIU3644sgQldAne0qD1N9ZxatV8SERXjLhhwQ9itmyH",
-	"Wn8/GKA9VG4rIpbImuesB/3PaftTsnyhhKLBXmc8AYPxR1ZQRY1UacM52+Ys3dpCCIn+OFRYielmFchh",
-	"L3TqKytp3CeGnZdgDDL3GaC4w0rsgBYb2Ea4xRMVo9qNH6k5T9GqE7XdMT3TY31vv0ZQbbkmCFUuHaLS",
-	"kvkWS+M8jLzWIcjnMlRWELQKhhLOiqhxxnlbtiYOXd9puDhadxGzU2LpbozqE+FpGhoOYUyPdCanMCp5",
-	"GHNx4kzfysNoZ53PWSyjRDByHz3sKIH2AtEQ7mv0pz9vxPmg4A090ETJPHIzuAjUFEqP8KCwtbnfNjO+",
-	"kfTYESxhdLgJRc4MhpVg356TAzlIdavnJIfsMQX/JFIQSjTP2JxsIUau5+QBOVBuErP1XMhvkk0i1e2k",
-	"V2PQer61vczLUCXeV55LqumWOO++gXbFnkHO3uM8myyNyRZnzYYKIMUnUrMVR0qvg9okOEHaLjBceElx",
-	"/Mq8QkKU6xgZRT3HJqIRdPVHBDqixtVEbhkyc5IXZBkpAcz5LYPEEMgCK6i2eq2rqeVCG4pO/j4f4kD3",
-	"PoDXWqhOKdzoD6WLqnSdANYb9scUTC3qWB5VO4jENI/UdEuPj9jcnBvD85wIxjKE3KYItX9Nri4vwWwA",
-	"3GtxJFKRnWxlU10l8LzPt6gflvvwGY2IvvqMCbctdVXJAxLWN6XBW735yDf0jmWj++qHeeaUssyrq5QU",
-	"IzfLYQidMpW4RAhJnJzeSmWYCBmq3/jUYitnmAI8PXwWu5zzdEzNm3KUQSf5Wbt016lRd9RV9SbV+ge4",
-	"5XT4lBrnfa6cG6qcu1l5jIsmsROP5vK4qJq5tNOOcqkNoAgAGwNmhNV6SKHkimlNVnIvjHbghAS/E1a3",
-	"UerQtq466K8cACBeMTMqAZzt2Ev70iBiXSCk1fdpQO12OzFYVvePfbZhcScohoVAn+CauKN4TXJLcLOl",
-	"gtA8t+pMzjAPgypG8JOEOtO72450kNK3rX65jrb2Yt5rKBZHZzwXRoebGvlg14TBuxmpg0pr24x/FDzj",
-	"B25WW2cqpPFI+UZzG3vFb3MbLwFKGVBVITueVL2uz1H5XG5MLbzhIx6Os5wS4ArSMCuzPID1I1+nUMnz",
-	"cSFzumQvT8jnPggDAh3FVJfQIPs6PPfKkN1eY6N3kNCg7YLoNtL+tgTs7UpRV5fjDz7Vmm+EK8CtQ2qu",
-	"ueB6Gzz7aX0ZfTAxdGTcTYK94aHEbciE6u+A3lfhcvAw/EjMgT2YhEnmd+leqF1R8cz0SSOMlAGP/FJ5",
-	"eJBAYLRE29ZzLPVESIuspjZjqQsWunADnWaxleN5I6fnrkFTpaf5lJIr5ZtQOCqGCV/ikUazkKHNG+pq",
-	"1EG9zcE1zzVZK8bmQHbQMRxOTbMsIojolV5ohc87CJxhNWjNReaZJq2BBL6Qss92tenfVYy95yKb4OIu",
-	"1+CGrHKfg3sYjUuMo/R7xm4dtYfJ3A+W9s6hw32hHfCbPBN62gCKMt2NiN4j3b6jbeU6DIlabKke/fE3",
-	"9qXW1x8PVO6N+XwNC3QQ0tV3l55WHTkM2jESvMdIV6MxbT59ldHWarQfw/sAN25KfVbZ8yO5GqJ1jn0r",
-	"bN+Cw/FQ3ROCZGio3SW8UL2gElk7RRCcCWf2G+rE7WdHSb9eXaNWF97C/3qY3qUH8fyoVjiL+OS/oyFP",
-	"TwOGLzHRIdl1exoe31buIjdAote1DryelK4QYtQhPj2rJ7W5m7PaEhw5+roS1DlsnMlxn7feiTfSfUnn",
-	"OAFxXaN7ylNl2vjwkQ7zAPaQU23qKLuCfQio0dakmU67gCXy5UiwT2dkwDx6SBbth3Gv4qWm+oaRNNv6",
-	"6LxZdQXG45ZqspPajMURPk22ofk6QdykRsPC1QM/+KqBUukgUri0cXqcVEAwDFHeE3abQoH0HhVtuNVx",
-	"qOHJDQ7SNZX7vStGYofXOyU4dqycwcMK6HtnErYKHkfZZlYlce04hgtQxxpPrX4fg3mzlkr6tIvq5I11",
-	"vS3cXEK2QXhDVlJEcqALqrW9dSAJGty714QShAAna7oyUhFuL6cwLnsWxGgxfMcullSzjNhHsP3jLYv4",
-	"iO0UnO9soMU6jFe9EF6r1uHkx3y/DFYnM8UgzZQ7Wedu5DnWESHu0k4qhvEx+6T9VHLQ/UW+XwYgMYPY",
-	"PSutAki9N0xkdh4Iy6DJf1+8uHn78uKdvGXiGpFuwC8n9wa2DgjwoF3OE9S/2U5Go59GqkW2Z3G3DiYX",
-	"YzCgyTDOE6hchZhgzx0dNTNkXyBuxIN49+TgmP5rOPaRmefksJXsjim4ow2mX2V4W6GapewfC2VPU0Z2",
-	"UA6G0IDR4YUcJ0R+lF3Py5Ng1r0/gv2KMzz123y218OtXf+qAxICWMjtbPh8mHNimA5gtH40RNNRvQJP",
-	"gD+9YSZUsP8O+ivSAxcbn7VuvwGhhiNVmSaZPAgHSSkyQldK6gBoCgSnxhhaZl+82yb6rQ/tvnuDn36f",
-	"UlLSdptsnc/6ELdDy1l3pDRPjMXoyhgfePLDOevbj/dWv80tyT7M7BBRmr2nx+kUc9kVwaqjc5HntNqk",
-	"EEU6OSE1kmxpMdYOhya17qDC4TSAISf3morMbMuC6YKvzF6xLzQ58MxsHUi+1Y6eA0aFYASuOUKV8pFF",
-	"e+hhuq4MDQvd5vAgWXG1yhmhSu5dlAyxk8xWyf1m6+4rK/27QqGdPeNL/e3QVhWHTweDuR8edTXOIbvm",
-	"w+Px7xwnjHMcPU4YEvnDoxlMAGYOnw0zC2Pmpe9o2qLvubFDexv13jHl+r+cZAk0Yrxly9jy81EavMmD",
-	"QiTNa1C4l4cat5de7MalHIgrQzkNzXNUJWWrr+GoWxwzTe0Eo2vHfuAfvav5maCxGn3F+3qGw1rf1Snf",
-	"chpin/hkTaA6OsMWTOJZctPXY9Ca653phycyEWa9fqrKfvrlbMPUrqVuTwT+927c0TEwebIc8covTAG+",
-	"GFwkzxpIanK9ZgJKcTPmf9oLHsnevClYfpZC2y5Gp0fbcGnwwy7hnFFVepC7SnzOV3Y59ranudmSQsk1",
-	"GtQ0R4RE/AAi8QlyUFC51ba2H/eNncnVfhfs9wtmhPsrWR5rdUWuLb4qcUXSlnlGBLmBbOlIIGLSUMl1",
-	"OoH8qFgqFbLJIsZHByUNc+0MGVVUrBiYbEnUnobcgof3I0KwPBrrNy4j3044VKlkZRlQb+8jOPenJyKA",
-	"9Pic1tubflBI01PAuDyeWOoXiRSeDjPZKr0ciBaHg4/AjX7kIHV8B7SW0ivuuBmhg7yC51OyrHaUh5Cj",
-	"XnNxq8lGWtHOLuxD14hWXpZabKmA8sK7GIArApqkzznUpC08Z0fYBbpwE5zxfirzkpCdj3hKRDfFTS9Y",
-	"ls9Ub5JzKx18wBF5BnXQzSmylqBh4TO1J8Et3EMHByvHF9MCURhfSt2Rkzor7eiHhYti6HsFODhlkAPm",
-	"9J7VjHcejTLYunElBTiUz5yvzbu+o1G+BKMp6GydzJ8n8dG53S2yYJFyCCtGFc+ygb8P2vI/+eeGKtTh",
-	"b4u08jHFVkyYxeQ9cO/7YvXxr09771M7M64OvU6NFm37D1BZ2l5jFsdTg6drv9nEWhwtc7m67eldvKJC",
-	"SCyp2osupkkoVvvJdREcXcoywudUkjaEsfs4qL6EQBt8c4O5S7bTZXXK3JcdS40IUxQi/OPb4FhuytcL",
-	"8M6FIT2gY5M8uNgz3eemFq4HHDzINbDqH0NU/6qoc8DMGfKvYuV0oSv8rB1VtywjVI92sHpPkTt49Xqy",
-	"duS0dizjAMOdPQ6UrjS9TqWbe0VhJh7gZbvHbBjoCr/ATHpt5fUvyZHDYeStDB3tx6HFhPBj7IaG8ZBg",
-	"+yGHouH57t4tI1XCmmwaODrtNk4w13K84Frrhc8BppNrV2a+oxmzto4UjFjdBjJAIAC2PBIqXHwMWR9w",
-	"hPPcda4Lma8nFI832Wj0B6axDAzrrNMo37yjeQh77IXcQ84KhbRhCC8Cc5ONohl7Tth6LZUh9ECP+FfL",
-	"PUtLP6hxFewafsM+YMYsxlhgO6jICFttJcvm7hd2w+f4noFfXTuUM7ra+rRkqP2zH5kjNhfU/rrCQPua",
-	"nRYAQP8sAJMRCY2zBOzcRfmz/coCZ+D/JaRp/WbHtXbQWHboBRz40Na8Y3S19W7JQG+FqcDhT6eHFJxc",
-	"CtxG33ORQZQLgaMQWxQPPt1hsohUGZr+E+YcrK+anBVTl+9t2GS3wCBDx+NONOedMoIz4BVXBcDp1aRV",
-	"KC3Fah4XLwuEynpaNZybHOe2rv5nX7vWOl1Kypht+RiKhSWjykqKFjjR6cvT+92OqtP7UDpWrPO0+3KT",
-	"o2pRwIoSvXz/UqpdWA+sCgugZwsl5RF7QBDjG2AKrCLqqJpTbcia3zEokw3cjN4n0186vRcNUKrkF86A",
-	"EXcnR6VT/k0GsikHM4VqAGTOZeKG7d2ocJuXlQtV9hLIBSRGUZ/vljSnIqWpJTfQywCQNSjfMZfTatUo",
-	"q9ZCNb5Uml2P7nVZYUMONx0t/UY1rNGklY5o0TJKar9TTGRvUqX2eG73wBdJT5/1YgWmmwf4uAUHWvFQ",
-	"b2bcO7Yrcnd2Pwa0nqmN17uB7rmzF7m24pblfPqIc3JcsqTy5+roofCkJ9U3mD42Ju+cRpvrujLKLzRc",
-	"jtfk0urP9lLFsXwetj9UzS6Pp1etPRoqW2uDKGmHmnLtsWkomL1lZegIIMcW2mTdBAhJwkBB3NOPUg/3",
-	"NLUc7tnIslP08UwuaOvj0Sn10dmYzPr6YWj6ZlCZ8lHaJAM0oQbjsJU5K6M1A0Fdj2JVvTPH1QVJJr9T",
-	"zrfSBTyYXinHPhRsZaa1nwb/yKQ3ezrHAF85SKlA7wGpysxVumOunXc0+umdI/5rcNOHXBtjMWRTRX44",
-	"jRq/6Q6U265yI0q6hrkgC6UUb2WepR+Kv8g8KYItGBvx1R8ZS/zqB7NIVRh/ZB9MHXLHyMXGH4M0AeCO",
-	"TcLEPor5VC7Ak7ccd+52MbjtVhsPHhlKrD47x3pJdHJd2xNCy2BMVU5Z1kloaPn6gNwYRjPo4+ZcCbx0",
-	"Mt4K8EVCTuQBq9H9YTJSLtbsACpyoeSdawiTc99cRsNnwy7EyqwIJmRaq39nFQqqIZRjpMyIy11nIsOV",
-	"eRirVitg9+o5a2xGGZ1bvtmec/Acw7fn+tx4Gy0Y5XvLCueIAoxsdtsIoY0GezpXlXa5+0g3txsVdHrL",
-	"2gsdsr/qwO0aBcMdbs9Vq5Gflm8QyZqmhukS3qQcZk4EOzBwYSltrsla7pU9OR5OI0mm/VV3NaURPqE6",
-	"aIFbQoTQ34RusVrzq95sjinFHfBIFrNT/6pDiXH34jM+d2cndVrf9eRWTgo7s/dAC/9V7+nYUufK3d/y",
-	"0uW55/DKcZvKxd+zYycJM2ipxVpivXcZA4BUAFciFN7jnA5bufPQtvZPcFMmdTosV7JwgYPBRcS8WQt0",
-	"sDvqhTbjb0xlzuHiOUPBrTyfHXieL5YMckkX9lIx/pdCugAimnxCLnIu2AJaeAm5QIUldK3/Dd1Bb4KZ",
-	"mVbhi7cdE5XzvaAbNgR786gH9muMBrzXzE16kFXCIG8RsvOMSR3K/uMjQOhf5Lzo+BoCLNxfJpJTtWEh",
-	"fAdofWP/CAx+Z6fsfOANNubCPL1qbMejx0+effXVV5dPn109fvr4augWAxzSaLIMDHnLWHHeQfc6nAnm",
-	"CyDz/RJG1RACXh5NqzvvyRO4K1kgEQs33w2W2LVZEIeYO7Zyi/YEr3Z+oGQELZhAhMSB4aKO14yOXNfS",
-	"qUpxNK9bHJBQ74UldghtS/30ZkZtQz5icQhpFiuq1NH+85ezNUpMl+gpYeBKeifPxjjROdJf3NdmyLkg",
-	"4MshpnhPq3yjMaiF3u85UFhqTebfQsPWkJCTIeQaRcwaXdLWHpiTg8uXWdE8Z9ZsXJOcraGzYCCwO65F",
-	"yFh47I6ZMxI00Vk4PZqXJd5buN2Dsh4ufitx7SVvz3LIoJ6TS2IkedQlj/JfPiE0fSYaqJZjoUmCsjJk",
-	"sHtclR0ATeQiBFm5xDBI+rrsEoaCrh1q4cC1peVK7tjcf7tQDBSegq5iLY5rjfhSm62dia4+uRNX1KUv",
-	"girtFTdHbKgA69cV/Be3C19JecvLSOvzmeCCHanKfIFJtWpacNRvrUEk1jK8aQD/JYWx1iVZMnNgDLXF",
-	"pZIHzUroKwc+hYkd30mPReX/+u5YMATdJ3Z4jAVtmGCKlrvLDULqY+KfpZA1pbkmdzTnGTxHN5QL+0vz",
-	"gHyrlFTa98Ne5mxXlhJr8oe3L1+Qr66e/OmPeIFaajgUEpZnD4jVRQBJy8onjBETe3lxQM8mPCtzOVFh",
-	"4ZZt/vACnrx4lf3xOWQw4HyceUKFPjAFqcZ1vBO+c50CIP3a9wIXxr6OLyq2troD+cPV5Vd/fEB+KixR",
-	"ILXI5S5/uAC0CJfa6M0e35wVgMlEBp36iJCEZw/IhwurMYBP8bBFxfIPlv2UoPlDuloxrf84Jx8u5EFA",
-	"coWT1FIwlwAJH5QOzN4+WTCloSYcOiNwY5ggXDjgl1xuAFRms3VLkiI/gsizr+ZSbGAKht7aZ8WGKfv7",
-	"tWJ6SzJWMMgSFC0vqQPSd22LEZGGAh7at+/oBrcQ80GAhrSxgfaRaud1/YPOd4PfvcZ99Ehzr9YXP0rB",
-	"Ln6wF3B7X7+8vHKdovwWYB914J4H5Ltv35GHtOAP7x49dJN+qI1idAdfIe5nuXZn4wJGZnfAr4jhxvK8",
-	"2gzPltXGFTk1Vv4/3BpTZO7jDzbyj5iF6uIhsx+5YOT/UlXPEXg+e+RLh2jBZ89nXz64fPAllIOYLQgS",
-	"yxbgdbSXMTbLkZ4TX2Wz57PvmPnaPWLlly6kcMmNjy8vfeMF5zGjRZHzFbz78B8u1R2v7sGicTcEiKWu",
-	"OHKTfIA5CGuPbxP6YjnFh29QPKAI9fl0s58qZsePzn1/Qe1g/ZDp7L8t3TzQIJgqjntnz43aM/tPeRD4",
-	"D6u/7gPke7Ovka+giu6YgcLWv4enXz3yEMXOq2z22zzx2R8w3JL49A0DZ/Pg09+wOwi3/IL3F9PmzxK1",
-	"kuStH6HNBhR0gJloRX8909MQjkYo2Bu4WRuPuU1scfhVAKaS3rHsHJz4wom4SvwKnx6Nd6HH3/xwsYZk",
-	"S890O2pfp+KIJQx1LvxtXp7oh3RvtkwYuytY6FxIHeDQP7MNF183nv0oG+0RWYPWmNveN/6ZQbPLPzht",
-	"m88oyOqEvGErxaJCTcNf50QKq5aezk9fE8EO7qvoNRWkwQMPyCvjs2/toFCWlTFMyoGila3zp6LqUXFc",
-	"Mv9FpOBLaMT1OzCZL61qxTVqwuRpxW0vLDF8MBZK2WZJ9VIn8Fz/Pr9lK2klgZ2YPgOH3LjyPGcXNZgD",
-	"zbFrQBpC6WMHBUMK9CTPpycwR1Q4PZQOtyIooL5RshhgnTAx/COcgedgzZXDDxgW8tVBEdK1uZ5K/ja5",
-	"EgnEdi7TMqZWfAsPfJRTVM6lLadr5+jL2qXMDg73YxbpfX42uc/cKCfK/6tg414ubh1atlUGD9aUka5J",
-	"xYHQLFNM67MI7hJfGmsFS9AU3hTXYHPZScEJ3kg0cBAv2qqqCJp1luMJdH24wkMTP5ruVEVYcfhU+gsy",
-	"ZUMgRwUIUzOTTiC/c6rMnv/9lybRGoRwQNkPf+XZbzinnGGovEmJG8YcRnaieLFG7ZKBfcHER5EuY+0P",
-	"a3n8UqeFw6PXcX74OsveOND6j3O9K5bZa4EGpFNLPj1OC008jZoa76ssrbo/rb9hTG2Cn7iWMPGa8jzx",
-	"0FB9O2Bk/MgOUe447QY/n/7uJvjOriagt5fBTO8H5ZpQfXuKIDqV8L/esuNvpQbVPOHgGy4oZJ44z3BF",
-	"/Yrt5jXiNA7R1TNwFRmm7If+398vL76iF+tffn08t3/77T8Cx+CXeY8ad0/bH5awOQP1bSmzI8SnxPH3",
-	"0eTqCk9MmaspPB/Dx9KNbbbVuUdNda6IKmTjFDoiIEMw0ZjHjOXz6XQvTlYaepw3ftbXGIAHRc77DgkT",
-	"59PNvIXWcw3rW38pfJIGwrcR4yCo3J9t9zE4mEt5yzIIYpxLeawZ2BDToKill8C2FAyGsgMRaK9SMzEn",
-	"HIM5lVqr5Y5ZgfWFRnQKjEJAUHPLiKY7Zt8pc8X7eSrINRdg18d55y0T7NBUKe7jsv64jg8rwpqOjWsH",
-	"iSTXHp8CyFSZ+5PFvR/noes+H6U0OsU+7kHtk9XTpD/6G/HblaJAL/75+OJPv/z65DEqCe5jr7m4HTz2",
-	"7ov3YdS/OK/VWL8OpNQAdtA46sujEwZ4KTSuA/J1t/2YNhybBLCMrKUacbzreHUxG/Vbkf1kr6WbChYu",
-	"yew+Qs2KnfR57s5vQUhillp1f5bEWe6tio1x6RPOof/eoOn+rchuyiyJZNv9RGp8FLt9n/H+wC48MPb7",
-	"8NYbSAxICR/C499zkSU//FLJXfLD7yQ8GjrniEG0o3nOFMGEKHetumQAQKGgkA0NGe721f/ZozB25hJe",
-	"DrO6hdSTr3pZ+28gGeiXew1C2X0NmK9fQ6I3JFpheQqhZLsXmTrPwX6/lWX+AuQzQALM1mo69QoZPNTI",
-	"8TmjmZ79VrLrQ/ahkCrOtd/CnyOMG9pAt1v1DSxXOVvpu1p1Hf7rQ64/BOsz/hcejHFMJleGmQvML2ky",
-	"W8nySy4QPKhNnWCEc83zs0Q233ndl6JyraH31C1jxbzOy/UmVz6BCHktl2LTlrXIefbfPsmpdomsaM5E",
-	"RtWFvbx1nwx94Z4E0PNTU2TSkmBrIw6iHgb2RWoX5aQOj1CxO2sTzX1so3ZQz7N3LlbCNNmLjCnf7wOT",
-	"hGEtpFByo+jOpXRVsBeYWVh9wGzZTrP8july+kbmLkXwwSyweYP3/1tYfoOq/xKpOvd0uXxnNZQAY71y",
-	"WY3AS+fgHNwXyOvzwTbyY1X8BYyyhORqKo4uwbB+tThlapr+FE/n+tdjlI+W0xVqSYy+jL228kfvV1sr",
-	"499su8jACQgglSnaHOjx00uy5EbPA9m915i0yo0mGd+4zONbVmCtQo9FmxL9cRP6vXOSmhdG+Kq2ovIc",
-	"h/Y1M7rsV3wrPBy0y0pqCfcvqgtgTvbC8LzMjXZSpHua6wL+4a/43d+iF/RbRjO//Ii+2AyPlM6HeIQk",
-	"whU///yAr3QkJDKwt4Z9MOWqmhvbbG7dRBjo1778987v7XhX7iCARbwo9xCbZLcvddQ2KmaoUifcZuZD",
-	"GlauZ/d7PnLdQ8W8hP90OslZTCXfvdvQ9dqNcoGpyGA6MbraIp4x1P7OQUTpbQ01Uwta6LLUIqNHd3i4",
-	"0AZqr+rHB5BPdI3iaYaWp/3HNLT+hYwW3NaA1WK8oQylDAgNDjspUUY6dbZv/+wH+9z4IPjy11ybXtfy",
-	"bp8bXlBlHlp6XWTU0CYZW6gBPGdh4jYE1dWzJ396OlgsCR/7BG7H/DUXTPdcjUyfR6GlWckK0h/6P7y4",
-	"+RuRivz365v//iMwARTwyDWKAGjCfHC5J9jeYEdvoS+zLxkB7PCGblxmR8UcjcZ+u8lPdhOyfoZ6Zx+p",
-	"xPG9642BGtxHkRuwjdbwwfzbMRaykwMHUgwq7rI5lPJhL+95l7s+BmMN2d/fwO9fYK+LkabaGkq20u2j",
-	"zyY6YowZd+NUdvNv89nV5Vc9U3DVlv85/hCUELSBKd24gDeW9HnnMTdEc7EC6/BA0dY/y51MwaGAepUr",
-	"SO9w7vn9Bf9+jD3tahhiJIcE+/HFeJ9xYNU7XdaE/eufofeKm/IQQWDHXhmNiyGU1hS5GB6qejvXPhOw",
-	"6p469jC9Z+z2fgWund83iI0d4RQw4sribcs2ri8Xc9gtWLLtYSIcNhOWrZ9h07CvPFkeS2zKbYlO4cQh",
-	"165gHRQI1AeY8B3H23bI5KA04Oak6gQ5Lz7rBP96OkHOi09QJ8h5YXWCec0JwzXJFD0I3+Pl7LrBvyOD",
-	"34NukPPi99ENAC0uohtYfrp/3eCTOks3CD0CcR1BqAO4Q3gyuGDAP4xX0BfQshFBfwAkHHWJPzjsCvLz",
-	"7PLn2dxFjO1lGERn+WND+fitecM8tIeXi41++Kv7KeHS+Qaf/Hzv/MvdO25n+47LK1NHd4EmgK4mMwNa",
-	"3c+xebtfajgFMD80TCddNfNgTCsrOToe1BqC9O25xP5dD8z57zFHyd/lKvO7GLnNPG/e+4X2yR5SZ/d2",
-	"9EJK1gpwW068vbBeBAPnmWIHAEaTyr+wBagrSVfb8prbL3ttZvv3e9V99su47rNfni2G5pHOuNGkkBqC",
-	"Bw53EsVkuLpC7kVW0uD+K5HdbqTBFrl5dVvCjKuj+r9yr3qQFsZBKcHHRBBPaT6hbuRNb80I1VIsoH9R",
-	"qH9OG4XeffIlQOtl9NgMxyc33DF8x/7pWlQnlXy/4ztG/okZ+d1+Q4y12hN0ACB95Tg8GcSQ7JK0pwBd",
-	"qqwCb3FIi4WynxsGynBbsXKM5ynR2gu/qhKy9kz4GgklX74E49y5Kj+AeV8hM4I4sUaHwIaSJKOGLqlm",
-	"cy9pDz10LhtXAr2GADd+67P8YSM+Zw+eGxEuJlrPefjD2X7lCJ8e1Ny7CgcTIFEh1cSvL+6zrxVn2Lcf",
-	"4qX78Ff4f4Ip/Z197l8wmTpaXLwBcp7NJ3mgR0IdWjK0v+Crbb3/hWIrqbJmopfbs7FEx63qM/P+hTbz",
-	"9xBZT0diWDb7WaJO0eiAUNe17JOE7iQ0DvCg7EGNwyvQPb11BvOsW634/STKLwfamW9dqmGdIDF63MDD",
-	"IbWRZ41+O3K9ZkJDIz/mf9oL7tqy+K/xLFmCazeyxneK2opwMz49yf51BillTbuosiqhiPYanGsILmp/",
-	"KteVJvklBm5jpuZrrs0L98xHKX+yY71l607Hp5Tap7odfc4aJwclUCX0HrYSR5kTqjEHS99quzElMvXO",
-	"GfIZ28mHcm+W8kOfPf8TPvExSPyaGeP6A/e2RglntcHLen6uSrKIXl8mUFvyfaGJ5rt9Dmjx1mRhCnw/",
-	"G37HBCSwOS9zmW1bp30NTD8CXcR28oZvxCvxcZwJe53aB6Ulx/yL/0ustA7qHm6HPUC94gb2A576GKeh",
-	"Gm24OV8Y6Ne+fE9VGCBsnOSx1AM1HwsxNN8IUBSFa0IgwO24un1AvgXLdy9ypnXdylV7octP+SMCXbwv",
-	"jNwwe4b6RNQ38Og7/2RS2UCpq8RjE+UutSpvLi++Wvzy66P548tQSVa7N0zVcvpxt8dTeG5VR+1evDTf",
-	"PPzqvmv+09jVbkK5B60Oa2kMi1s+dxA54ArZa4ZF1o7XHGnOd4ci7/jP53ypqDq6Xg6MZeQfew1CXHv1",
-	"Fpncz4OLqr/MEUqD14ox4rnW8fKa57vU5CPoDvY5CPyvFgS22/rpJR9hooTcm6oZBaQxVBl59ZCTVR6v",
-	"oU2MtjfA8QF57wJHSyX3m63v8Tcvq8Ma0aMzJzH9Wx6U8wd/LRl/l8gvtkEM3wQugee+g76f1qH8oXEo",
-	"4Qqyp0z7rFw4Rw61akdXWy6Ya9o+Nvw7r1vqcMyh723ZPA9PP4dK0B1T1OMPr9uWe+t2e1jbnZiyFj62",
-	"oAZtsUlxqQe9tROcRVFiL4NgOcEvvVpfjP/Y71wQCmwAfPX48unHHFhBgSh05zhPfxBYyZwctjKHOi9T",
-	"DmLcFdOCnjtTzneNMe2Kiz62vIEHBnec7+iGPfxHwTZnITVM6xxEfimVOV4wbi9hgB4jBV+ZvUIwMi9T",
-	"NEdRYP8/dwmToLhC4Z4VFOelv3L+6KgsUK7T+L3dMTBArOLa/vFsRfVbmWfYTgG7KOmVYkyQC2cZe+MB",
-	"495z6Dep51Uzf5C5G7pjHp8Afk60Gb5DMn62Gf61bAa7rZ+ezWAZE9rrmhrYx3XZVxIyFYrcVftyhPuS",
-	"wgUNzxAyHDAL/i3PwvnNAkvG38UsuAEB+V2P3N44SL77tQ0+rcP3Zm+qsycaR29eavLczMlO3rmfsC6f",
-	"GzirUkHOaAXvMRB9q26fh3SjGNsNaPVflw91jl6TbD+JMmLlInxVf/mlhPTxkEuUzkZkjc9n9vPmIF07",
-	"2gx7GIEfEbwXD2bPZwH4VuhAjG67CCrrbGTu+v1BrZb0DnYLsRfUmh3ACKQCSAHaXDav53HY79IzYbD+",
-	"RR7ImioYym2sG7JMJaE5v3UFOhvq+xT7SlSwcmuu1Iyv1+xs5sA8LRHl/8B2o/JaOwHLvchyNgBZ9Gd8",
-	"6B733I0QkYo4ybMYbHnu4DyohvZ8LAMXYVkcnO/QqABpdIHbN3d+Qe+2EJk3MHB3KdZmgR2i5z6vX18T",
-	"Ib2lG0NMdRsfgEydqjoEo62vdo1t/BfON/q3x17CTbYKrYh2W1qyFSq6Z3KDePUZzyl2My8FIYLS27ta",
-	"eQHtWo5z32yP5lg2Dy7Ba3eQ7CzlzrsBMeOjOoNHrBPxfkPnM4wftAZWQk3+rfa9d/+LfSIm9mpvUntA",
-	"fRnx7rWUiXUpdSDRBao7gRK5SzAN3uI5F1njJncDLaXMGRX3fHW/2Js3ViTGBLkTp8ujw44/VyJuaZNR",
-	"stqbi30xJ5ryzErlMn/oCxD4mSYX5OeZ2XKFvmDLLHMis4yslRRmTp5eEWoITOnn2adxSa8Zy5Z0ddub",
-	"wfHSP3SfPic3BkDgBfa4jYlxNg8UIGvhN939DGqXlSAyz6ore446WF7Kgk9l6x7+irNPiZJXG/nZ63Xv",
-	"Xi+qiVUJpL7PWJzb0U/H5gZMYW41AYCbBUp4MnSRMms4XlF390eUPtGIw5YxczaR40EVukKGXFiilWY+",
-	"OShpGPglYO+6BF0ruUMzHS30swmmQGU6TvqkwvSREq8njeHfVZLdQyqDI+Xvk86QcvA+QkrDJydG6wXs",
-	"bXlxTRqZCx7DBSdQXTnDJspaSkM3vcHG7+iOvXSP3ScfuCFiQUf889kkcCVwsWX8muc77Khyx9mhQly1",
-	"dD9rcLdGfPzWhUeG7nGSfeddOZ+BvSfZcEjphnZfc6ciaDMtsfY6AOAfy8d2mjkACsDQSb6x4nQo2PD/",
-	"s/ftzXHbWL5fhaWaqtx7i5JiJ5lJrJq65Tj2xBM79lrJuHazLhdEQiLSbKCXQKvT4/J338I5B+CjwYda",
-	"ZKsj9fwzdszmAzg47/P7/dJIC2CyAJIDW+cG4iNNzVnlfrgChuZcyCvqqDIZLzSE2FhumNR99yvSGnDq",
-	"KFUrGbt0bFIorUcjyQLbBn3RrJgBXoubCJPVDL/TVfsRdoI0DNFar0EgD0prq+YvkAPIPtqzV5qr27ET",
-	"7J0Oizvw6638HAgR+nQYrtJdECKgaG5DiFDMtsKtb3qvc86N3ZcOm/eaLplyA+gRLctPLzluOhoJAclY",
-	"5EpZ82z8+IzHRFXAfWuUtbC43I30gipSXnAoJ8+rKQbtYI6/QCMFraZ3ZH7acwDl5h5SAKPI8J1kAIad",
-	"n+lTAPQee5gBEBSI6hIuwh/6uJylg8McTg2U3cqVhHRDm8IT+uIHLMFN7JL31/lG8rGsQ+UnuHCFK/XD",
-	"aaJ+eMwQ99kt9cF9vm3ddgTHeQQ56HJ17V6Tq9vdBnhJ34UvK1WUqHw5l+hziVZe9KUU3T0Ena2lIuWh",
-	"NoL3yAsMM0PYu4SN/NbRqIxJUGlcXdNsFb6xjauhLVwDE96T6B9MyL//Z6rPoheFkubvcCvZ0Y9A9zkK",
-	"zp739ETUxqy/3RizPrQBdckDCutdRBwo+9WIAyFyUAb1xHxsQYOJxfcBpXe7aoey+70cNrFbu38DJ4Di",
-	"r5YmMGPCC+wstZE4QjKLcTHMFyjskwCYP8iDNH7IZ5fxTuI9d2K6HPzdzKns17n1TF12AW7PrhG9dplj",
-	"QV2tFOkEh9FbzNppJrRRxborLLSr+CNdtgvEHNy1ouCJIWyrLWDPEn8DPVpNGfr+C2EMJ6R5kOQLfqkK",
-	"7si6lHsyCBJWnHNmKshrUzfw3E4tg6zUcGVPsSu2B3FwaX5d7Ahw0D5qC6n4HjEXR8PvxVWpZWq/0H7G",
-	"xwag9vAyeOgZOqvlLLR1XMaq+Dms2PatG8rvBit7cGHvHcGb3df9sYMvVHEFFQc6Qydbi3x8a8K3Bynx",
-	"EzC+2XW8G8o3tAYtTgDI1w5Y38Y7YLEDgpHUu2bYjMsxjt1PnC/KQ1faphF43kL+Zt0QAYThseZG9wJW",
-	"ntuLdobMeM7Nlh6m/Zjx+tfQewAxJbzH6BgeQQ5GwaPF0rjxuAUvhEoROQh9TABXOQYyFlnDgRzNlyi3",
-	"cKA74df34FHcP+o+3Np9dCo0N3foUTxYoZ+Cfg+X8o7495xxaNX+uyDf27djds6uuXYGitFx22Sdb3UB",
-	"gPpV5PnnXjdgWGG8hIQOQEA/7kWAbgGazplsu+c3U4NK98rD244pCljbMfb5jaSble0TBE0Rw18KTmC4",
-	"hTLwJZDVqNLnq8vIqNSB3voBFqGjpRuX3FZDBzlVUWS2K4D/xNctua9L8QcnrPMt6XuoJaBxaLlMBbHD",
-	"aHD0qRnBYxY5OBq7eEzqlV1Sd7V1uAOwv38c2IAG0Tn4g1Gpz3/bT7ODBBD1fXy9ERiduZiJwJysZgSy",
-	"mjmXkPy9GYMEXIIvfNddAVbAWkGVrJnh0pT42NboAH8Pl4hgOhJcCAB+GafqiBewYEJaWwR3Rp4uCJRM",
-	"JbSS/A/jYSXDFmrAsNwOBuXeyDYEaAd8QuNso9U1ylvWmTxjBN5EHeQXsmQj4FHOxqxrdASfOUtTuEv7",
-	"1nyvGHBqToeOAw9og5my/zjGjjwHlNQSrqLsCFUyygQgzCMMMeKp4sogrRFezaXXPivOZyPuTL8mf8/5",
-	"rHMHTz/hHz6fztU139qyhr0AvPVt3YBdGe3X6pq/cm983wx3WPTdJYLrU3qjCfvOrYAF1ahIMrIfUq1c",
-	"Z6Px7aGuncwoNXM+bcIB5n0ENHsAomy1TBGZLTzl5eEXOmImbLaInKVLN76iSyZcbfeIkH7kSSaF3fvY",
-	"h44yJc2la0pu2xUe1dYIyY+Xi+71lHyLwhFpx0l3AV6so28TAK4SVhSiCi4Chtxai3LaQNRo/Ucrm1fI",
-	"GmCewbV9QssagTXphTKVYe6YYFGwfA6T3SMbto6E3q22Oj6k/bYU4TtJ+g06PdOn/fA19q5xzVTWoIK0",
-	"ADoET2SkZDsoSUPJKpZ2alj771Nutb3/jlDogDyEu16hqulPPcsaLSDTs9K193gVPoEGY16/L+eLPXHq",
-	"sQ7puESWV1dcezbjVkaRymVT4qVXHtMWS6+4uMo0AmCPxpxXcS9hNDe3XiRDGAhfua36PGgN3TavJy9e",
-	"hfYRDXBnix/BZUw6ac1MEc4ywaAo/OuoJXcsYeCNa46ITCNT8Vr3Pbgu3/X004yvO6sr3ht/oYr5lLtZ",
-	"f1Brn+5SGu0hz5OcibkeC3i9DJ9SBZ3Xfp3adzQuQ8A5dPfiO/EUO6111VkV5g72P5z6mPH1BOUPqOB0",
-	"ChNcMKUQwQM6kqEQPbvi061iyL04yUu9ZHnXiv8KF+yiPwqf1GyOGtIe9Ubma2KrXSEXO0R6yF2gK1En",
-	"5gy+GOXAv6yNySMkv70fuVeVo18ATw/gYhw38Pdg+fN1pDO14h4DGvnDgJqK2v0jkwkdpWwdJWpe9luN",
-	"mwP/XYkOFvR/2n/dScFMEl1ZdZ71sRUDYXIrBz8jtdBGxWzBtF6pIg2SCtJv37prAr/XPCnwFDSYph8f",
-	"/+3Dp28eI8003eiVkLPechrd8U/Cx17K9jMQMiXL5ODlJXZw5kLOgG8WkGCYjFgCJhX+qsWVJClWkTBn",
-	"9jQCL639RwkE5JlSGoeSaCOaQ7GB3k4rl6fWrW0XzldKzZ6al/JaGH60RXL4HDdqymD/jVUBbW6JQpaV",
-	"sfeRwIHtpuEjNIAUVLfF+RSNseScXfD8GCbtO8Nme9l7uGrK4Ll8SmD9XthAJ8+peOhIjfLlxWiwejVI",
-	"/rJTGdZIl3Pkx2SDhIyW2k9oWRNhTQCA/AMa4Uro4CBOY90Htr36xTn0vd67vle/t3vY+CpBluFQnESA",
-	"LYNToYgHBiT845ONP1xhnyDx7dbybnLffidbTKIVLJ/7RmWaqVU0t8eOMGvsKfTjrw/pEJ4jZI817pVj",
-	"GM05k3qESe+3JSYgoumAAausdMBJo9jqlEtTCMgLCZl+7k8PPZdm2kIxPqBFyOzbrsdqYIWbOTzETC01",
-	"Jw/LFRR1JhYaRVkYHdEsfEhLhjIuiIjcnnJxiFygKewnxkc+CD2Kj5KMJ7OFEsANid8a+z5W6mT50E7l",
-	"Pnr6xyv5AOU6ye58qYH2w66njR48G549R2cIP2LcLtol5flltYiMhw9bx7A/xlrwr7/8DruMy5/i9ki1",
-	"ioQ+iQY33pz8twy1xjqRPhiocftoBc8xGgn/CGUwYEiA77660Tqz8cIFB3YvuO0JwmdVb1cdzHNh+9Cu",
-	"3AGNt/GRVOjUN/OM65M6llcYb6zgBo9egDZto6f3rnt5+3Xw9FVueIebm/BSSUxiyfHAWaOQptoaYdxX",
-	"SK2gcYqwQ5OABecExkQqMkQi3Esp6E01wEL2oEaWrVy3xY1cs3leAY6kv8ImdtidxhNmTV4Ad7uqqRtu",
-	"1Zp3B7N2QzN2XwAu0WMh4SASS3hAjLTVnDro7N8qszpWlVrjyXmqT+oCdmk3q028XgiZvpQ3Eq//GUpb",
-	"+ejLvvmKm4NGT18A+VE0ZsO/GVT98FhBl2op0zi68OA/Hrc7MAx12zSAgB7WSs269C91TJWQ2Dfvu95L",
-	"6/o6/1TH0Vxo+3Up8a02xAcEsit2+BEumNBu4QNazh6dl1G5I13q0psfNyCRiYVdJ1qa2LvIF2v3x7g6",
-	"DGPDC2wASXki0FLU1lbMne7vYmFuPZ0PoF+cvv2FyKdtG6fnvC34teCrzgMO2ByRkOOhOoK8ZUpz9DaE",
-	"IzVyVsCq/0hIT41sMj6PKji6N/A2UOJOF/SdrZJHC1FtIf/T7hzAD+I/j6ciGDH7NPaI0GhRccTks16s",
-	"nRfZD0fbs3/lmvR0/Z/jhTdaeLx5wKPf0i/CG4zlGf3z/M3PEX6WPQTVhW+6PKSMu1vb/uUuGsCblSwL",
-	"rfxk1oJdcWoJeBIpmXvtryOVY4aPyQ7cbvxpeNT80Zf4vzscOKeFaRs5f4rfry79V8dlJ1dtnaBLB3TU",
-	"OBJQrvJlJbtH/bKSryouF8OXhMKrEXPeIiCnn+hPn+0LGLsrm8Npgcwb/arPE77plrZBycObOT/rMDT2",
-	"p/YwX3uTX7lxCWbOaNal9Cd1xKCYUEs29Bp8zxsYHmt8inxNkMtNmJQKUrxCe1TpC5fKjUswiAIGhHHY",
-	"nRj9sKZ+zdOT6M1lZFaqpDazsarOoVDLQA3QKA8W4+2HQgWESPEUUhxB1sfBp2K863J6NEMEpzmU8lW6",
-	"jZvukMgNJHK9gAyKiu3KUoWyGht/TVrNkS5sxMn1JCg+cxd50Pq3klDf6Gvf0W96cwHxERyA2s170849",
-	"6YVGAxvcP/afEV7ATc0l0gqQnFQre9ZSoWdxHbGBbjsOtUMC7TlIWx49B/xbbFELVjzjSKtIU6XHHvZw",
-	"hSdU6lTXvChEyvs7dN4Lk6UFW72hX9wPBVE7HF8HSngQpl6wZHbmsMK1U7YFbNPtW6YrNP9bUijVZok8",
-	"ZMoW4Dv1lpXbVzMbw1rY5TC4oEkDP+GKJrYM5PaB6/ocutARy1dISZvwheFpS3HzbblSt6lwNjMcSnOf",
-	"LAQvhL4DR9hWCldFRzpjBT9DY20dA4iBqA0/HPLAP9YinkZ375fH33388OlR/PhLbPC9caL4YVrx+pEZ",
-	"irSPPwnY88df95iiyvPunLAIZLM14eNP4LQFTXyL7Sqa9I6TlDTfcdiqCmxSkykdDu5K0ltAeUnIUic2",
-	"jztF0EgmTAqbF0zz7XV1MNp9bu/5Fp5y8OQH6YAZ54uP3p2vC9+PwpFNQ1sojbYgF2IdhCO2f5MKJNVx",
-	"zDIiT4gDxO850+ajGxLZfChgSyDSNPRcg2P3JMoQ3hqNb6PF4tteorTKl1ZfYDtNFPCZfuSuuXgm7dHw",
-	"HcZzVfARWZxWbI3T3pgNvli7DnU3kSQ0vsFJ9LIany9l2pnyzzlLdeicDukx8GfuPpTSn5era2hmcMYX",
-	"xuUl/JA91tchtQwZfGMFH8kiMzHvW+mR2NXRE/aWFfdsAC4dIIPuAJzOPaJtz/CfR6utgJmC5SBU9ApW",
-	"XVyCNCASKV+MSuna3AWvVlupyFkxO884N0cTs8HjQ1rBK3SUAp4AYrQmhdKj4dQDVzgUsu1quJ5MeFB5",
-	"nPxmjb0da8CPoxC/i61qC0S1anNJvAdATvgZrTv9xmsuG5jya56rBSKM3tXsc3CjTvm1SLlMOnXXc3fN",
-	"LvaspdGs2q0W7GAKeiQtTXfUy32T+9ygztgWV7NLA3Ifjqu/PP7uw6evPx/jHx6Xf/jt5AP+8VH8XfUv",
-	"j74NRt9TyrwThP5yo9M6uyo34nwLWRkdXfBMACYqes/1iuNkWq/Mc44cZz1N0/uVEJ08zhqx65x6Yoc0",
-	"t9pPY/TaFZXyTaC5kobiv+cJw1Lx5nC9cyn7e2oDkNQeaVV7j5PVG4dvGX9h+WCcUsQrJAYhX3HBNPAW",
-	"IIyujJivJ+LoJKJ12a+hTPm10OIi56HW7kC1tXZiCyhenH4qezGHlSdW8p395aE8sRflifDIVW1+a5zJ",
-	"q43k/v0ShD+TWlazj5m4ymr5i1QtL3KOmapaP0+lnefY/yeng9/8FBlVPgJdBnpErlbjPOGyUPPQM0Y0",
-	"GCtmkmysRXlvb9ayLvigcZYGnxNenZBdoz0p97/6OrU12G+T9w9xzSs2LxOY4Ad7hK1wc870suBpZU4A",
-	"Uow0k4BDCgBKApnQ35dpgOqvzQYSmPWx5sYIedWZNnlLF5+7a6eMqpvPamd3gn8fhbECii9xZAUCYvQY",
-	"AUziKBdzUWLfNcBSvtAeExxfo5Uuf3P9DoOu44rJnQAy3FRWd1DgbLzRVqXOORU5AZMEeilGHt2Eh6Ab",
-	"n3GWoncfsVxJHs3Zul2FVUsm7uQNxPxxK3OA/Ll3kD9ua/cHbIQqhyVlhLoks8FyLlNWlG26+JJnvpUX",
-	"eppcuh5J3ZCOoeCQ0XcWvnYg4l7TfavM7Ycd6ND2WSBaQr9i1IVWJhab3V/U1yUKWMed8VV0NbX9qwot",
-	"QxPpwvRBzFA3N4sStVj7uUa4rf0b/umjunSNcFg6vRLXHGrRTrjimhzRovnOb1D4c3XtV7hDMbf0tz1U",
-	"1TqdW3Mn7sw5REuDD+TOnJn90etAbVdV67Km1WPfCy1MDGdKI0mRx5wCts2E2YMoDFgFwAnAhpst/J7T",
-	"jDNz+sl+n5BXn7erOoSTZ3TPzsxZH1Nimzr047lcGgD59RlFzCaelYw3fhTlJHovTKaWBvrTZcr/QHxU",
-	"nFOpuhkBFfUjZ+aQoRuWobNL25PXeVzP6VRxfyqpm8kbTodBRHBm3pEs19pnHw1BinjqGCwr0ho72lA+",
-	"JinFc3tzmjXj1pKDiHs+EgQU9ikhoqrwZJmlrqBLwuoiZ2bsFtCnevaKhSCEpxDOZHmT3mns9g2OQXX2",
-	"TcNTPuyLANvVfWaXvvcrgji/QNdFzcueOYycwVxpfisneZOo1ESJ0gZoVYhc1jns1CrmbWdhr0kLtUAX",
-	"9LjRLkDI8JiEgDn9jF0DxuWMp57GKDSLz+Qag9NN+fcTLPiHIXkDbFw/ZA3uW9bg3Pqu2w4ETJ44IA6i",
-	"pamfmricWqIjTN18MCLQkkWA41XNH4xYYl244zG+k7hdzHwSvXGA4fBfbzJKVudT3HZyrBE9u5CACMNo",
-	"foNFC6XB6tFliIPuB0DVJVSEaKYDIvCT6AfcctjrWshevv8FR7YL1L2Fx5Uumb4dmGp1ftwN0q3L9vW2",
-	"WP9hqsMJIn1YyLuJ80vNN3AgC9WO1UbVZuIyq/SwlLTLAjifysb3FQ3tYaF15Oc/GuPQDa+kUAYX6ZPv",
-	"aO9soH5H109Zh/XPaJEQ985WlRVq5QvZ43iSCvw8HUcZzxeYtESENiHRoU3WSc43hw/GtW1uM25n3gIb",
-	"jovZM+JzjhfdHkU00dcVEFH82x+5/iOE8nmPwDnLRDmrJS1ZlAtEHcqF5P4gn9ymB7jg2vXQh6PkX3ie",
-	"v3VX7SRUTtF+DcG3WGWsLUkHGTbmObWU5IAYDl76E+eF4RLTKtamBP/6ZdzscWfH/356/F+nH48//L+/",
-	"hF+GF4ExxfNlktndczt5+vKHs4jPF2YdHfu3zPkl9I5VHvl/fmPH/6ZZ9VN8/uXxh09f/fXz//3/f+ll",
-	"o6JFdG9FSzVaPxGGPUbl4wQPHPhMwUJr4+tFkDhCQFO7TkKfoauXcVaAy7im6+wptr9KPMCyTB2qh5vJ",
-	"GxZ1e7zSLiv2H8uROGYHZVHeLLh0T9zAdOnPpAA4ivf7SzgmoSk2QBQmhv9EA9tgQMZSZ2rBZQkES/EL",
-	"sVLZ/bCuO71L7EGZfIIy+lUakZfhgH9p9PozVlxxGihu41nCggDXnZv6zl/0Zx/vKr8klBbWDUJSQzNA",
-	"iR9+gepFvT/stm4RAEhzG8UiHMlxSUSdsDyvIAWBj+Swp0sgAW3sLay0tG/yQg8GHH3HF3pHxgzCjOGZ",
-	"X3w/iJf7MDPiI2jy44HG5Dc02eVplVsKIFZ/QPiOU8uYtLHLwBJzcvTk6GgTQDA+qhA6t9w2hDu4AfBB",
-	"b+a+IXZLtTfpaxCSLTC6f/EDZISDgKShTM/G6b+l+0esECabcyMSu2uOFLwE4jIYAkdrbrqJF8OmsOB2",
-	"LQUuXbvWdBdNqtDcQ1oqBZlaQdK1hNSecRvqr5yhu7CiveBqcRsnfaN1qa1rtrooh8Jtv45kRZIJwrYr",
-	"NcrXDY0il3nOLnLuZNa14T+lX1e0XUP52K1bSmEDibmSJoPNI1+x45lftT/TxvkuWQOO9bBn6gUnY7DF",
-	"Z14zkbMLkQuz9h6cuoZH9T/781iO/7lvnLk9t+DNzm3kWLkR/PhKce2BZsRVZgY1oRRKG14MQyp5B9fu",
-	"OI2xCZeGrjvxXaMLTBLfOq3tzlPwdegIbhAJ3aMECu5ymTKJjALJAkLcRSGkoSIu4tRD8hXizKpz6aZO",
-	"AugrFUmqOEOtEOBtgrS5CClbn0VAjI+VDXahaagstM9gYAILn2JXQ40jpbkL9quu1PEuR/BpGdoS94Qv",
-	"crGmyfczL+eQvImMUnHlIEB7/5wXVgUjncg4aD5urKkyLuOpVZiJIIZeAztDtGCFQTCziNmtOzkKSIbv",
-	"8p+qJxfIpDIxn7K+aMPFm9UXCTtH259Og0y5DRLLoZoXxoK5k2oe6gPayU6tsIOOXXjOzSt19txhqY6O",
-	"yFiluqf2VDOPIObqcpmYx04v4qlXRXRRwIyW/dsFS2YDBykDauqUVZzMTpNW9UZ3kgU9t67zRhvkwGgc",
-	"/e7xWsU0dfvy1BfyEC2pun7xZqPllkWavp06/QQfOAj+AdfxgWE/jNngBEvdjSgRPYU2mmMhf18Wa+jz",
-	"rqArmsprlUcTfzoqiISmrZ66wYlefUCL0xnyL4ALwhxpGVXfuxeNyxSZ43w3UOT89Q3fYDsRP1Dy9lHy",
-	"Fmo+JMygfMWLGi5CZ9TRAiXxuB1K4n22bsEdMktdZQots8tqacNzK2IfrWxB7E13AzzW0P2M2pT9V0wb",
-	"jNMwOItWGXByYWpiwWUNAqR7jX5RcVlxSdl64Ho1eRvwq+MjgqK4FXbEiM1aaLE7LPL0bh28w/70Xzne",
-	"ikqjFYPytUkyyOGTLdmE6SU5jrFGA5NXmco7MDO8PbmJA3Ga5JwVzPWD7KEdalJW2Y985l/6kG4fosgv",
-	"1pta7Wc251CEXRTqkmuw7jCeqyKQCQx1Gj0yjx63KuhXIuFSg5Vmuckqt2V5864w3FEIgwpvQwmnKlnO",
-	"aQ0CfT5QysZfA98hy3OOMPNVKlzXATLs7X9wjwyBN8kw80fK1k5d2NcxNzIE7/EXEWT0tjABF9Z0wI/9",
-	"au21+gfvzs/Fe60zpo7FQmiUdwmiE8JS03pJtP4otcGjEwrXnrkpN9cjj/WKKppcm0KG33foY0hljjzh",
-	"9tre860vix2U45Ah0pDTZ2UWSVZBrCDoGwD11kQBs/e+63MJMtHaPr/5kaPhhbl51Eb2xGRCu+NXmTfH",
-	"F3GdgNY6eTB9mUIMrfGn7kLqXRJ1kNxgxqtQC6VZftvUfPDI/cATkfK39IjDoRt06Ox2bh66F/bSJ9Vy",
-	"AiZbsKggdIgwpHHi4MYjN72msMMjDs1hOYTk3uHFQtlSQzxQZhgJCP8LANwDHyfnDLEa+oR+ucgVS3V7",
-	"Z9yvcIEvVd6YPRV/OTkPNxUNBtFwV2YORUq5KQytnKrwhB3Enw81vBFcEJb60rOycaTVWbCZ2NkAVWdw",
-	"WA1NCKcqxqb+izX8/0n0s6qEfzdj8a5vOboX+MyRld3LeVefxKHAVgrss0x5ZJqdV9jaD4uHM0lHArRH",
-	"iUCP+EqpFITZtxzjkSP2r4JJzRL7IlAZNkTKKUyTlxNOD9aZtXcHBvITh45CtUl4vLPgOotbFOj9l6WK",
-	"4h2v0uY1pRcfpy9RtzujmS/nEvJqzo56msgB+hI+sZNG5ByvmDJcxie0pUvhX8dY1h/Vquy2A+Bda6kK",
-	"vkDHOlOr6BKmaxyhGys4AfQiWXcnXqxfp0PtZeSU3ceCa9r2vk6+GHIN8mNoNO5FoeaRVtGcyXUEwMwa",
-	"25cKvgBHw/7ypI6E3d3YHx9dsoTfANwGZeSF/VGAGvSrzSkHJHUNxuTEMgl+3KUqXE3miRfxxkxdPwVs",
-	"fDQTMq33b9IHli2c/j8s8qX+OBcSyi+4nIGmTvi+4JAG/uSG661WsvZ+qNlaYydaI00gGjZ88gpgUBBF",
-	"X3vnCcUBGnIHFSV4zv6UlBwwcdam10+ip3le0eUm49IpdCZtkERN1BcsmVlZkekg5kftS7atRhOvmBz3",
-	"sR282v7rWD3Fq0zl7p7RMUJIsLWOfbM69oDMSxwoqxcMOr80UgUUnJzPum2oW7aDDR1DOu4QkPQHZrju",
-	"ls4dKCx4zv4orHNO4WHKTBkZutUAgB8dLTKmua6MfNThSikRaCMAiBgDwNKlijp1v+oZ93jmLrtHQBJe",
-	"xsQzj/R6qYr6YoL/t8hsUA5ZsBUDOBJcQSiVdTUWnosr+WYZ4CUNDQ+JK8kBHOw2U3gdM/z2P4B7RAe8",
-	"3TThd4W3uvtl3G9huXmyLKBX9rcPTRwYoSON3ytkaRSMmjnEa22Y4cdw3myESypQY0N+wooCk5HhdINd",
-	"ypdyNzPMfM5E3tOc9VVZzH5+DNcH3OAF03qlinR4o9db94u+2hqnZ/pH3MJdHbj/2x7Rmsy0T+VWD+Cp",
-	"devac/fnK2GS7Jm9ZicCMecAlTugc6e+SfS7/d2asmapOAbGGuiM7GtDIcZVaZBEBxBKeoFF6kqpuquX",
-	"LDGq6NjXTK1e4DW7AalVKW+cza/rR/Ov5dF8plKAjFirZRGxpY0rjH0LVcRoRwqeKIR4UCnvlQ246E9y",
-	"aCveTKZWlJTmiZJphFsaAWEuIWugQoojFhkx58cXTPMU1iSwTN2D+jXhsTee8XW39Lyli7Yo6Lmf7tV6",
-	"PwOMSCERsoaWoLlooWU6NUzP2tfqe34lZHWxpiINwUf8Yl+mxQG0Lxq7LM1FoVbaShKBiJ6MvqLvsU+K",
-	"lglRncBxgWHZRM05LbcwxKehCvd2NZkP74LVkJ1JArhgylAMHtAWhKECHwf4r4xTiIMNxlStBdEzh166",
-	"ci2LkKdJ+RyGHwnqlprHCq6zlsRLR9bAPvLdMueHRq9hto6MysfSBnv/1WpjCIg1aHdWl/P+hGnj1h/2",
-	"DnvhfZsUAq9T6dRsRtT2306FvBZmAH/ZO36tZvwlXP1ARs6gSilnUc6NJlQyqz6ZXEdz4NcfD3zmFuPk",
-	"jS6Oe7RBf55YGAGya1WzGxaqGthg9MR/4H03y2g4jfFpYAv8z2weZOotVM77WwWwCUzzpOAm8GWPj//2",
-	"4dM3j8OfRW+w+aJ+agr+f2hCQNKH0I/g/f3q+3e86+IWnsHWtlzQuA61GNwIDnGoMNGKS6grcJC0UUbP",
-	"9UxH2iWFlTSqAscJfjeoOMSJUEDGJhNOvG2wnFhtDEx/XgKrVMajVFxxberYnD3QPWh7+m3OXF3z15ho",
-	"eBA2B6YXfQP0aB4t9qaWYlC9/1kFCyXllI3H/spM6Ej6/qzJbNbbpdlyjw91ss2JALuQd1Inoz1s0XqU",
-	"d5u8RIZvsUfgH8/8cCguwRc6AvsVR9Z8gQVAAxZHeqkXXKYeCwQcTxqqG87NV+pWlzfRXUr2uUxxzc7d",
-	"xQ/Fu18jlxPAEYzDnZbiaIxbdmz3x23HDAI0bGhxJXVjT2+vXO3WGz5fAOByV5bmF3/RLrBe3NO2YL2D",
-	"BJp72RiaLfR4THeO15N4HeDmphZL0zyginK2Jvoi3LDPtbUeSP3tF+JA4nXfSLzc1u5PY8YLVVxx4Idx",
-	"Ykpunn1IzgT1/5bDj9O6dw9W9sd38NxS3omLVyrzbm09vZu3f0fuJ7AWdWpJBnYFC89ubTaomdqJzsN5",
-	"22uRctVp4f+FVwwCu73ClMpw/I44fJ8qTdGNwEAmE1ZahRZRxVWMqzz9SS7G4SAt70+0B2wO4rBBFBX7",
-	"5I+NzYniBFtP603eODRq7wHwqGHWhJVVlUJeTTEK/R7U8DQq7T299661Wf25zWG6kqlmlE5JHBgFEBOs",
-	"K16KfF4XD4ZCQU+1eqJkvCO5iZFkpeTRWTF95vCq3DBxpCTxcSBxkKPQIa1TRcNt73fxglUvN3868m2E",
-	"v32w4qJ5ce0EbFnkR0+OTtlCnF4/siHJ/wYAAP//",
+	"7L1rkxu3sTf+VVD8nyondbjSSl4psvaVI1uOYtnSo1Wi81TshwVyQBLZITABMMtlXP7u/0LjMjdgBjMk",
+	"ZR1HfuPV7swAaDQaff31L7MV3xWcEabk7PkvswILvCOKCPjX12VG1UvBd/oflM2ez/5VEnGYzWcM78js",
+	"+Wyt/zafydWW7LB+aM3FDqvZ81mGFZnNZzt8/5qwjdrOnj+6nM/UodCvSSUo28zms/uLDb9o/vLXX+dm",
+	"3O8py2Lj3uq/1cclrNzNnv9jVhBe5HpgfIdpjpc0p0q/R+4LLpSEGYlb/f8ix0z/f01zvQRF8GprJrXK",
+	"y+Xs5/Zk/bzeEiE504NmRK4ELRTV/5x92HK02mK2IRmi6sFsHpx5Yd4O0qwsqV5VZNz3PEYNxc+wBy9g",
+	"Ka+y7kLfrJHaErvWOdrhjKDlwfwup4SpB+iGMIXwBlM2rz2LqESYyT0RJENYIqrQHkt4YE2FVEjRHfGE",
+	"2xKcEVGt0kzo4pUmkSD/Kqkg2ey5EiUZR0zznR9wRkJ7SJibll7X3C0sI3d0Rb6QaJXz1e3QHOHj0S25",
+	"0Mts7svVZXymmpb9M5WEqchMn6Mt36O94GyD1BYrvQWZ4IVEvFRDy4CRj1/GNzCj7hLe+9nWSY44i87L",
+	"fmncfn8neFn4o1Ngta0+uIG/9fFTgZUiQr/5//6BL/59efHV4udfHs0fX/76X/HR/g+cz8hpPf2Yr7LI",
+	"8uixZ+XV+gesVtvw3t0RISlniBt5IMiKiwxxhvZbutrWz311nGS52uqj/9Psy59m1+in2eVPM7TmAmHE",
+	"yB5xFj//r9YXZjKJpPtp9o/Li6804Z79+tMsTLkPhNzG9mmv/9Y31g7f052+dp5ezmc7ysw/HvlxKFNk",
+	"Q8TsVz2S/gyR6s88owTu1hecranYEdi7FWfKHnNcFDldYU3nh/+0F001Js4yqv+E87eCF0Qo+Noa55LM",
+	"Z0XtV5oUUu65CAjwb3eFOhiqM4RXK14yhfZUbXmp9BY813vH9E9oiyVa8R1BlKF/llIhxvcPmof+8aU+",
+	"9VTles1v3aAhalek/Ec1u+qi5ct/kpWqyFVR/df57DVdCiwOL2lOWgTblbmiBRbqoebniwwr3KRZkyxr",
+	"+wXP/EvKMOx7a8JzfXw6tPuhc9tdIzdZpDiiO61oaBINnK75TOHbgFT8682bHxEWAh/0wfoJVB10Sw4/",
+	"zdxBI0wJSqQeTX8CUXaNcJ6jvd40vNS3QXeLLi8vh7YEKJO4He76PAfjppE9gcSt9dFkZtNcfEsO51rg",
+	"SpCMMEVxHrrXsYJVLgXfSyK8wjTXYlMzR2hvQf743wwRojZ+IkHecamIOOfhayipV8+e/OnpZeDIbNxd",
+	"3iTa9+TgDgc8AbKtyPGBCIn2Wy4JKriE7UEZJxIxrpAiea5pOeq2nZ+NO4E0c3Nlm2Um7s0NWQmizsWr",
+	"0n+9YwRglFN2GyDh44s//fzLk8cRbaW+aPv1pJXCb2TBmTQzeyv4Mie7noUX5on/7hLgvwRZz57P/r+H",
+	"lfX70PxVPnTfhTkEDieVRp+eI8wyuDatwrOmJM8eaB55R1b8jojDC57ZE5+6My1B4d6niuyk1Tl6lG04",
+	"Rq/Ms4+rP8Nt0pUC8PEw6bvKHjw9R5ytyDUioEDst0QQpOB48TVakjUXBElF8xyBTgG0uCFSUrPMZCr0",
+	"bY/7XmSe0vz5ASzXvgOuDKPmdGmMS63sKD0ZLrp8Dluol6dVpfqjCAuCsLwlmZY2DypWX3KeE8z02oFo",
+	"i5ysVUNffHRZVxgvuwrjfEZ2mOatDX98GdrxLZaLuqrXnYXRZxM+VZhrr8lxfXvxZs/cVdngvScd3pvP",
+	"7MaM+HhBmN/s+tcf1XWZMG/Dkh0VWzSat7a8sU01ItSm3D0k89nXG0HIjgRZSl+IXVb68wHupLnRrs31",
+	"BNZOCjW+hm+2TniAEPPZkqtt6IoSt9K4APQDYI5ZTcIzpdckehgTfEoBJ1OKV2k+IxlVeGl0gC6jrvGK",
+	"qHQG+Tqnt6TNGl16bPCOLMytPaiSb4S2OWXYuQd/zGpaBmVIbalEeoTruhtrz0E66DljQbLkTf4Ohh/m",
+	"9poi1DjUIfHAdxFq88IMnyQa9HWG8zx5S6zylbyXb+H5lJUXAq9U0J/0Cu5mjNY03+l9IniHCiIoz0B+",
+	"I/emubjd8pHEB2lu8IAQrzHyhbylxQUvjOJ0UXB9KoRXwxRZbRnVRn7IW4IVcERG12vwflonVwppbraE",
+	"qPfu6x0RMCAJHffX9tsyxdwdXeeQ8oezOgdWmvijWTHC3Eq5xsKrfQ9KTGCODnFewrZwJq+t8WoVC8bV",
+	"lrINWmGGls3D1BS35L4gK0WyiDG12mK2IgjnnBG052WeoQ29Iw0NPeOlWXglDoOCkJW7pWFTIEjr6DwL",
+	"nZxbXBQt52nvYBdeEHfGZDGxTp3PDUT7P8usikGMle98KYm4I9mIGXen2r6Nw+zgbsnW5TkoJPGO6GXD",
+	"XTfmYaNl+jPnQkZ7Lm4dy4N2ICXdsJ05KZ65IVLEqDSHocyVDISIGtLrcUB25fiQdNy1OKzEaOrtJYlS",
+	"udm6NJq0fXJ61Pqg8xnWImAGtAvuYZnRwB4at++Im1x/5jVlnds8IP8ZuQ+HQ8AWIUj/HRV4Q9CSbCiT",
+	"jXNOmXp6FTgVnbPxKHQ2bHAxpByQOyLAzQ0/cAZTkQqv18ly/gXHq+07sh6t7Dpq+wlGdwpI3D1xKhrb",
+	"6bDY8pCkLmQhL8krhrQCLoP+447YtNHfIf3Gipz6ApI3OSwA10Fnx37Ld4gLtN9iNbc3FFXgH8dImxsP",
+	"2qGwQX+rnfpcbwBQ1tANpmAJEN7JmvVSOX9ae5plgsiQKsIRL8C5X4sWIqokydetJTwJG4l0pUpBgl8G",
+	"nQhhtMI7IjDC6jnC6O2P3yGgUoYVRnZiXWoFB4t5n95zpJ990HYcXiY6nOaeQNWCgrSuZxHU7gybXQB3",
+	"Yk53VMHNwUtQrgjOFlueZ8EL4s9E0iwSDAVFDCK3BDMkt1pjBM3V30L6pndqLGixlIH1IefG+6+AL/V7",
+	"hPFys0WCFOC90IpBV3PaWM/AEXpQXR0/lb7gv2mMt+DO/Jlj4+9o6YK9BmaOs2yMVQKDvIaX2g6O2NW0",
+	"qBOk381onrMS/xQG05Phu6Km4zti9CvtdRJ0qA0Mu5AKb0LmGMvIvXPLwzN101kiPEk/tWGZIa073eeV",
+	"Y8ZCtgNkJwia52YJVCJDMONDkQqzTBoPgNM5vHm5PMCNYP2kzxGzYe2WwIvPZpCkVElD0ikkHMtqwAKp",
+	"/KbZrZDRpKH9lueOB4CokmBpjOGxy4D1p6/iBkiaMP9K5R/ks9bh0rw5d77HuuVgpzpvHBhLqYoFEw6i",
+	"3YXAde9SbNwNJfGaQOabVKRYLPFK2zg7fkcWYOvvMVXGUScVKP1LsjU5dRlnkD8HpvhsPivZLeN7FrzM",
+	"sOrhUdhdvVLjGjOyXv/BUMNcWFtICsuqAzKKBeCibLvWU15cC75b7G3yRyCxSnMq1odszcVUQ/qOCHJf",
+	"cGmESziCc9kfwwkzqP6ysEpErwPdPTfakBRkRZhaePI2KfS1qvZ2CmXs152cGP/6tPf2lGV8P/7NgJHs",
+	"rWOjSdqkNHucG8RrrrbJFcFTXrLMaC+9Mdrmhry1kW6t92npk7lYtDtzcEtRgbQYALXR/DPHUsELc4hG",
+	"SPsaFfbFeaV4SnjNOD6qx27JQc7RHc0Ir/02oxsiVVfbXOW0GHHrACVe5LRonomr4JnIBN5Tthn7+W/M",
+	"aykj6ENTF7CMMnLAIrtY03x38SgoH51+PTyR7/STv7rs5HGLcP6twcgQbPIoDfMVK0rVoU73y4YFRs77",
+	"7/qlsf5s2AZLWbeiKqnbzmNuea3GF/HDBiw2LikCwjwhSTIshfSZm/amcx76N7/66qshj5VkuJg2GlCy",
+	"dV89vRrSgMxbc+dJNHSyi47vgDuFIzdBVDr+xyDlFhdj1E39ePvkwBjOsRc5RUfTXJijYecbp/pLLczH",
+	"Zq7hUpJssTyknfDKaAibbbWktUcha4gwnBvHS9uWD2je8ZV+ZxllxEKPC3OfJOjaWqKdQDuKF181XAvj",
+	"Vl0LfTTO1aA6bQIi48S/4b/GCXkWuHZN0GXUdCCU05IMQ+/sCJalGHHAfzAvBG7IwCoYV21z8knMATBa",
+	"MhXeKBxzIguBqYxwqSDSyoZ0oju3ptOPbDqNoJutCipHUtkz5p2qUpY7sINzzm/hh5JJQpj9wQS3gJgL",
+	"vcXgx/o5mFid53TEVr7Hed7KYPpy2C+QSBf/2iLJddUXkpu1v+aIGBcClcNghBhIdp5VwZfBIqBg4IPh",
+	"Xgn2Ht8SFoguOjtidO5SzUgY+65XzKd422IpIXsiiC16Eq52cJIrzG5YbAgbFsgFwdlhygCVfn+07Zym",
+	"rts1xXnj705XGnOpg2HarrC6vPgKX6x//uXpVTjhe13IRUaG3ExByaxfBeE24VWtxslB9Tb47paA0G28",
+	"+/TLZ1dD7+1IRvHC/L6phI5xsQ8odZL+mwyFa7/66smjR08f/+lPf3o6NOc7SvatWXw5PIk9zdR2LIHa",
+	"CpnhJu/whZk0iGgX64bzG1MxRsVdfsdDLP8C54RlWLym7DYgDwXBimSLnjj+UNp4ol8wsOXB6IuWMws8",
+	"ULWqHwIXVDMTa0xlaau6x29FjSIRcuYBMibkN+o3vcZnBfYiMSeiPzSZuAO25vJoSQxfdx9rpP4BGWJU",
+	"e8HZOqerUMpPKYS1G4YICFcxUd0E94g/HOoq0h7V6lA56Zq2BYwJ+xiQj1cJ1XVmAD/FuadYjNbfeBI1",
+	"KW3Y7YiQfSKr7QjL0nVoPeMfCMuGCwEYISO++yMh2TuCM8qIlC1n4VU8O7jLA4MqDhGZ5ey++fzdPhY7",
+	"UPBHm81TTcat2lE1tudGtow02nOKZbxM6FlCmZAt3v06lxzp809qDOFJS5lUVkQOIUzY770yb0C6c7Lv",
+	"xCV+dXLHfEbdF9LkkVXV5KJkWoMuBJHaJm/F2p/VpvS9CXKm3mwtNcJ+5IVJgO5+ZBRn669o7g4wtR3n",
+	"R8sznVKaLQ4lYH1r86AbWQkbCO9Qhgoi0Iow5TMyGDapQZBLQLvVIK0DY+d047KS/Ddmfd6AXhepjU0q",
+	"vDkF977Hmy6xwnVBMLu5Q5FxB8jOxNHX7WfsrEaSKVeKhtFhsEIS31G2AQUI8tAzronu/B9Ga5nNZ2Vh",
+	"z5U004Vyw6CnY7zOwvNyx2L5s7SqbnyQoDXCxSzDqTN6Zg7jBda6JGgvqFKEQYKMmUgjOXZMZPxx4GKh",
+	"Wc9UHPiJoW2WVKAfEAqRiTUcISNN90Pi4muqX7vuRXosDsb31+iyi6hxlLLY9NfMHY97Bug7ITJU1aq3",
+	"PsA3X0PhKPxx7oQYFxkRVYGD2pIDxLn1gFmcfUYzT+7mmiy7u/nqV4PRSzPK3JMgRjnQpLr0QTlWRKAM",
+	"H+b6vttxQdCOslIRWatvctLZZK8B4yuBKZO1TDys0BazQDFNhg/T4x4wYpISnVy/5tQB71bWFJgB++pl",
+	"h4sw7N/qx/HL4aPITHZIk+bvSAG0BT8qJEFU+bcGqEFrHfpeLfCqedSuklNZ2tscGG3kl49IYovlnXt9",
+	"ZZx66nd6AGfB3uLf2WK0rmlXcBXPK3Sp0/qAXZTFNeRcGjFoUB6OVC5uYPSAKhZO1NRqpjuGJm30C+lz",
+	"YLFCu1IqfSMWWEqSXXvwHarsKxKAeFxNPaywW2NQn+DfCgQwcF1ztYcTwurt+1rmYj+vuMrBaowY41Qm",
+	"XMSebdLvL3wP/qEDaKc50fQw/9ZsoO9xm+FkjZIji/kSLWIje4I6hin8zfAB4bUW0RZ0xIkKo1jl9Jbk",
+	"B6S43nrvi58mahuGbisdzP2pzj41Qp3VLJ7P9gTfWjd7AJ5Bb5/TxWr7Cvd9qDroKnh97AkZkSb1gZBb",
+	"zYCtGN/Todt6yKY3s4ixvAy7GMcpGd28roAMolm46FizoGFEGBhtCdrhgw00pdcfWzNtIDiKV1vn3QxY",
+	"Ptho4SvMkLaqkgd/7787SIh2VRzQ2lGnPsPwhglxCJpFaksEAm2KF9LX2xjdS22x1VL1U7JlzynOF2uI",
+	"CTCuFis9ggUYrX4s2SonWATVmBck7Ka2M+1nHf3Qr3aoxSrH1CLNdT3PRCq666S7dGVox3DoqVTe0s32",
+	"lN/LjWp2qs9NTSEeoVXNZ0pYJb6Xv4X1mcLTfRvVdifXLmmbW+w30tDL7oKbSHsIyxuzNo8ET8eWrG6h",
+	"uC/k+E+0kRMrd2wiTmL6zbhany2WiZMVLoJ6wrx9udpynqfQAC7Ck44erFQx9KiiZsBMZuxu4k6NG2zC",
+	"bNCDxBA2CeHWaEJUgq3qTKgvJBKkMGWNYC4Crp3WdW3RqMR7W3HRgY7bpdYvHJGfm6wKHpHGuwLcoNTF",
+	"aLqNedaXeXSK1CUB2oMymuQAE6Toi6P0phwHdGSBdw3XMTgCjV/njpK9KWC4JYXSbCQVKR4Eq7gTVNZp",
+	"MdIqm6BNOj1Fw5/P0Z5mZI4Iy+Z1t3ly8kFIx3S87ZMIGonT1Ypip/H4sKwts/gclu0Py+a0mBKi+0iy",
+	"63+DUDqrzBm78C4Epz2Gg4ULL/JyObb6HLwlI8y/vFwab9hg1DtZA1J0R/7NWUJ+Vzhw5t/3q6nljsTo",
+	"5AHYm8Tq6oOPE9PMguloDuB1Kl7mVUhj23LRAXkK5rRlJGUtpQxVmrvyPYNZy8w1CIHZa31XrzBjHLyF",
+	"Ct8ShvAeH0Jwk33FyGYhPvBZ0crOKbZ1b7VcCGXgGu4fBqckInIYdqSD25IEk2vfs1067AjB6Ts4nc7s",
+	"pye7xQ5V2h3Vk7BmPhFeBlN4pV6TO5I3kuWpJsISgz+BMyU4pCRsS8ifp3fhzHj7tR+qAEnEWT/EyaEQ",
+	"y6Orq3Hy1rmPu7Gc+vqDqK3TK79xaUuKjgqJuupe+7ngzEuA8QpQuVuHOZyMNSLIaD4fmdLfipCSqDop",
+	"tB8hS/SkuYzehh3UlzUNjleYgZKfNeZBjVnTaYrKHOHJcMQKzpkJKwAqcwXacnSu1494NxwHqzFfiAjf",
+	"kB2/UXgduIvScZ4/2VvLwSwHV15V9obSofiOLHl2QJmATBWEKx8BRqucFl030PIQBueFT1BlAnFJzo3l",
+	"YZFMLD2XZANuel1yKs7jSUqRO9XHpxTHjmCdeuR61jkE1Nw29LDP0dK6BvPwWV73ymtLqUlOjul8f/ba",
+	"+rahP1wj/41LZRqVbD0xMgDYxGmfWuHSW7kJT2sjyFbipDzNzG5bkR1qaAD2Q4p2p8ld7Lql7pGxN8m5",
+	"lluSF4sRE9HP2wWdCWwux4xMKyqlbBG0pJJfn/pq8s0nSLGQRHOGPG0EVhJ1lg/znCQeDlHaWuBIKrTF",
+	"+OPMpnDJ5KyFd2ViRJDk68VqS1a3ibcMUcY872+QoozPEJ4+B419wsnoZOcCr8gih0UuDtlJ5wSfhkLL",
+	"E3+5EfQP9QOCXKYdFrfQ1TRUfBLNyUvXQPvaC3x7R8ShDhLrEn6TGVZbOVkSOCJ8N9Amx2cInGHQvetB",
+	"OXxC9lzcThT2+lW5CCXYA1LJydfV56+tlaTUkzGbbNNqvWC3praQihzVLegkpLu1mhK+LZjbQqRKp3J3",
+	"T/MSqzSEugLQPfid8+pkW01lcfveEJNOV/IIYF4faqkvTrxHdbs37CXNd10N7zjkn/QM+PEhN5t5OCKQ",
+	"FhLSo2rcG5NsTsG3DzFLtuNFyf3W5km3iO3I1W+9UZMIeYyeNVVR4qWKR2wgVwGaptYrLrgwDgx90Ewc",
+	"J1l0/IXn2RiM3V4lRD8DGpHCriat93n3nAlUDT3+N0m6kAiWFSpxUBMy8D83hgNL1wNFeeaGRHtLJFfd",
+	"p7fOSGLDG6J8Ld2ZavElUb0kOYE3xNL2sztk2B1S3/ORaDP63RFODaK8oGtG+3sxA4nW/Ra2aiup99+z",
+	"kRlKrpeeH2julhal2Hu+gbzpUG1TvSptz03hjoS89IwjZV8MgMdWBn9/E5VauDRyHyfa8E8G005C18rj",
+	"q8HXknX+UCsS3yfCZvYbcvqUvqG47bAxI03PCAzIVCNsmj1V277puqIPvBJcSrQWfFcha/fMOXLFBFDW",
+	"oW0KTCN0AzkGCjHtt0yZnPpOE5VY0ry9hU7sB1xZ0Z4uNf7CS0n8jZAwxEAHRl/RHRZ0pgX+Dt/Xf1ln",
+	"3oqmib6zQJ+f4xo6CKIMr4TWJ7e0KPpKGM0CWzILqtj1q40Wdcxa/qbpc7n8QiK+d50MhukTLee2FY1b",
+	"vbPXSBKW6YEAuhuaDeNaAc/o/FYz6Ej++rud6miT1uArNCzbSs+xvFadpbk9cNUeNoGJ/OGorSN6mo/W",
+	"koxM+KwiDalI3zoz/0bx1VjAWd+TeVRNohUtkYLiq0jj9kgi4RhVqMHJZu69JPmbJKcmyKO0OMXVpJX1",
+	"LOmOZoSFcgEdamtQ3iYaaT6bq/uF49wxFTBxU8b+CDV81mo3D13bIpRSmv4JGBrI7rAipkOs5JPBSp5E",
+	"WvjiqHqRDNEVAC0+fmYBtOJ4v6JzO7Gw9Cb2kETVkjug2Nrry223vau1ckvZBpm3qkoUc6mbHqrX6NLd",
+	"8FZzQBM71QQyhIP5yJKXotnIJ94MrXGXsMz2Q+tdOygVyD0uHRQjQNAuJyHDjiqJdB13RrvmXR5x17iA",
+	"GjPQiwApAC9JDpnUlTsOs0ybNCkNuEKOGbsj3t0Ja3BTahogLim03krWIlpbQVQ7srVd86xrjx7IzT4p",
+	"HHamhjujfm0UVtvvEZAliqpxT29KvfMyJmmK/oYY2dAj6jb2/Qk+RgbGqlHhOsTHlWsn0jPOJiPuubjV",
+	"lB/hAU4OipH1mqzUSUtvk20s21wsbGIlV7lKckcEPUEydiR0VttTT67aqPOqR1qPPwu4MAz1tjxEWoiZ",
+	"FmhwdegH0KO25jASeXyAdXG4rOQ91TrO1us0VFlYMKfXTBH3yf60Na46CPQ+WKlBo3NYzpr40svjkzl3",
+	"LIbA2ESBdqIb7ELQW9YJJocORuM2c/zuWS54XgjJoNtg97hYUJjenlNwWtMNhyFv1v2IrEI/du32Cmjt",
+	"CS29vsM719Y1uaBmVIeQ4W4ftT4fsf4DXFowKmh26DNYOJvbFnH6Aa03WnFRS7CXW75naEt3ydeans+b",
+	"9V+oTGgmptnGtU3sbuqpom42f8DVIPkOG4ZpvCZW+av8tBpeqXixjTsJR3ui/JH67IwackY5Uk2J1yXL",
+	"Jx8AniBfAu2CHk9uF9QpX65xbh91IuoMkSppI7vLHnyld7X/JEIGHViBz9gmLB2P+ZbuHGJoDSjvPJrB",
+	"uHr2ujRrOaE4gmQntMXSYeMaawEdiEoo8a23IrVE9Fe9a7HimMJPo58xpBpd1X6mC3Fsl+oGczdY7tFw",
+	"pKJ1GbTke6wls0sga4e4Af/mAXoJDT3gwgTHKslM1PPSXLDmEgVsNL1JGRJYwYVrm4Ogh8g2B0EYmQS8",
+	"AFyrb2nTORJ7m5y65Xkmr/WHOSMV9h5f4Xxe4X//m8zhpyXZUMYo28Ac9W8Iy9rOgqugwi9VLKgskSTi",
+	"Ttsg1tekOOC7oH+VdHWbB8vZ/zc23tFslCoXpjbpSQUo0vsbwopGUuGDNNV2IH5M3BLt8GpLjXMzVK0/",
+	"pjPQzt4vnSo9bWEgLG9NvofCt5CrzEsVHnWMRB7nhnZNiDpNBpYHRZrYSMe1J9JDhuGQBDGq9A7nOSro",
+	"SpWCyCpd8ISKbwqs0VgUo4ktlExGchjvdY0FSCgnI4AURl5pWSGdsLDYvuCARYyrrRZWK6w5GPipDsHI",
+	"TK4w9HI3KcGyanG/xjRvXIjNNPJFxlmYSVwrhYGOCelV68f2jJpXzagsgJQ5/nXzBQhfX5kV2Y5H7bGN",
+	"3XPHWzH6svxswQxaMDTfTbFevLzv24PX+iG3EYn923rr4FP7r/nGKVrWpJbTw6fDNGKZLfJoR8/TomyE",
+	"NR2Oj589axYDXV1FGst2EJwGgVJ64Ib1wZfSxnISgq1EUJ5NxzcKFqBVjkwnM4kQXIDQFFBJEQk4CjWJ",
+	"hForDeClk4MLUcJd7iJ4vobkwdh2cMAKDaemI18NugomU+2CW5dhkDDnCam+sQ613tPZXN83oHKta4Dg",
+	"rqGFtS/QhigEbnrFTdgIbzBlXYUf8s9WZJEFvXowDt7XYMj1GL59ASj30nzap7JdIKaJ1LjMvnz6ZFCz",
+	"gcj8wnNCGDgZ+nVoC8R1S4DnPQgkfKMO0x/wtasxUUi/QTeKFG0zcMAIbKzIDdzLBTDI2ASfSXnMG4JF",
+	"EnpulZLcMQhxo3XFjsumAtPskPEofFduBS83kTxfiC1n+NBgdL23PrECTNHGoE/H1SO58et1ZpsmfnZ9",
+	"m+57Ko66CUGNKp6UlOcjyoomJ84Mehntc9bdUpRqQQdLf96W6hXzgHeEtRKb+7EY3Btjs0NriS2tMrNu",
+	"GVE1r+BGc66CGRG+U3Qi4CItOndm4NKst5FO+nANfmTo22ua78ZIO6PKjfJ1mSECPZeDpHWgHhMBAEdi",
+	"XgJUpGXdwVJkflSvonDo/sbcSBC21+JAjzHFmTyuQYUZ9YOe0dhTZGEQDTF8dlKl4URbVLwUhHygLAs1",
+	"PfrOFOX4eN9aEN/uSGpJqajxsbccxS21ehgQ8AwqdVc1nYZLKFPUQcF378muyG2S6gg9YILYD3lvrP/W",
+	"dyWZWxdzg2cfT/BM+IFD6/4O78jRDgHD9PpTn90Cg24BTaZJMHqYrQg0dA0w0MEmu65sk9b1ulOONewH",
+	"PC5Be8t3kbgSLwzDHFm9aGfjv2aHjNH4BywCqSs7+9vehhT6mZHI2FUOTlKGXiD8ZxSm5ndM8C+6xBjw",
+	"wZjgRSSp5E3lsgUMY4a0stHXc+pRUp6GRR+IplroZb3N8eHoavExNEjN0Xcx6zgOQ8xCOKRk1ZynHL2i",
+	"euVBdiFlmFnfNhx9Nfj9/HwxpFwMEZjhkZH5Lipx6hYNOBlLRpWMNSSBUdG+HRs8R4+yadUH4UwBq2cb",
+	"mrklxvYniEJ+gpv5o93FiaIucmVHYrZRzfaVqROHu4NkkH+IjPPW4Kq4N00ahRvUVGmBqyngSKyt+ULe",
+	"0uKCF0aDuoAEcSJM6W9QFo5UIW62JIRbctzeDOfgpF5byQk4cXYwxVFDZ/Kv5qn6FZgsWZwy1ez4F5At",
+	"o1iO79kIvxYh6p0WQim+iLHJSlV6br/rpk/Tqre9ldCTaHlABrYuXW7qVSaK8U/zwPYj473fWq+FwaCg",
+	"EilcbrZqDr/ccWmDLh41Op1qVZfcoYKnE948RiVrS6J2bVokjU3W0tla2HH6ZFQKnj3fQQHHQ6mjSaKn",
+	"K1qDAwicmfT2Sf6SmLZ9quzPviQOGDq8JuvVTOiB86wvoeqYFKl6e5wOvkVOpTI5qNAteDexsX5qD51w",
+	"6astkXVxaL5eEwb9CTPifmrrWSl1+j29b6IZL7BjN76euFP3JYi05U0BaBj9Q4W5XIXThhqTrMgI4Bcz",
+	"uZf6pUHFd3KzfTsnLTZKCSCP8A+A+Qx33sf3I5edDoa0Z7Gbx1auQNH+3sQfqYKsRnPjMK5qld8JidVO",
+	"gFoOMtLRopnoJdY2eV4RqeKLEEv9hWD1Z8yykZkDkEALcVPj2cVoS7BCFEoMOZu7rHe5wjlplbiLMicn",
+	"Q9LSow/A6j5uQuo+DsLphoKmKaFnvl7H8iipRIx7LSOcRrDHiogFgJg1ObThHH8y3CNOk6Eeftbziu23",
+	"6XofSFQy0qFhClwoaq+RfjF5WtxD4KNQaQIjluswO6Ccsw1kk1hkbK3tQfLIQN/9BIYIXajQFwLHjlFe",
+	"GP1ghBf8UwCMCS6Gqsk6QVtWN4AI6pXPrgbURdUNmPlsPtO6n2q2Sarj4QHk+YnL7MOZ4e9BJ0eK11R1",
+	"40SWt6ZX/BGKj4yUPxIEnY4tO5u/LuEWSUGKOHcd72QI1hDmVm/ZL2yJJZMZtdr8IM9y42JtMm16DVcy",
+	"AUah0IwoyKo8v320/foO0xwvaU7VYVThlffaRsvwAFMtFqoYC/23TXVRfARswR2VMt7tqcKfyQm+IxLx",
+	"grA5kuVqizC4D7Sg0je5hQgFPHPf7vKEUuhUkZIqNOL2rolS5+gRZQK7e2OAJyuExhMS5BPEakwQa120",
+	"QEucOL2jgaklliRoGVvkx4JkBvOx4mIbWoSKk3Gxp9+K3LwUYfO/WtQWS7cgtSU08ryDw0SM7x8k7ZWh",
+	"TnRj/l6dyGRFeapmLMvdDotD2ladXlSAzQgarptIiCqv2B1V5KPQI70FIbkvqEWbS5vBUcldQU/qqbsg",
+	"Cp6TYWD8nBzbMdEQudM5EYavpes5y6eidZw5AlrY6A3amRK4YflrH+yf1199XKhb3YcrF7xx1wQcE9Mc",
+	"Z0c7rWIw2xAeMHYIAhAcqDJckmt0aU1hVbkfOrCA4xCsjMgEBGtPhhCJv++1ZJ9FLNnXeEnymLJBZRLu",
+	"DEDrpSj4eyzHY1eYr5uX53pKocXDMv4W0p3TJ6dtvp7tjkSDBiue6wrWQMauXypMJbrOD1xkoQo3IchK",
+	"xdrIO9w5ApgD9lG0PCCJ7yjbVIDro2IjqSXnqZuwI5glkVVimqU8d9LUJ7c/MLibbH9Pab9hR2c+VVv/",
+	"OfVpKPXJ02pSvaxjVndtvCVCcsZg618Cqxt97Qduf3gpOPjTXvA7Iky54LvK3W8rXF9b5knm+XChrGO6",
+	"1BMR/sqHLTcxPTlLlb8Npu8lukyD5kxm9l4RCo6pbNyHwTvWVCgHJHNp0L3cMsLLz4Lh6ZMjbCo8xhd0",
+	"A/VPKUUz6V7Lvphq3aNopxqnlomCEClDSXChYjx9G8MdDPlv5kpjhGSy2zAkSGXKpLIfnpZtlftdnlxv",
+	"+Ypl9I5mJc6RfcYF54wevCRrbjRIZKc7h6JnXiuM/aIOvjMmd3i0c7whToIPuih+AIHZ1Z5Uid85WZsf",
+	"FOdoTfaxyt4Oj48AErs6jrvHlmh9IOQ2cMqeDmt7NtoSPzne+e4yFaq6x3j5ljlaNwrHoBAqfWMQzZjH",
+	"sktOLdX0zUnuPRzaCT2YU+SlJ17a963O5PSFPabKyJCqyaZUpFgAVOPPJ0M/7xPDFsfFpn15dqqTOcw7",
+	"irzgIai3OLB1hfxpCnG1sFpr6WzRm6Yc4SeXR+SqpHqC9L0Rx0fblkJJMP3m5hcAWLDnZZ6hLb6DIKFB",
+	"RT3lIh2wehs4zsI0rMm+hcfwaGIVh81jsd0X7e46ogRZgygV0m9G+R15luhdTY3YlWZ+SYYHn+ihU3xW",
+	"jWQXEc1CeE2XAodaho1s+hfo+DelbVcoWN+vH8OllDCuyxFI//b/cVkFY7TR9M9H0m4TKqUbCa/+KDjS",
+	"1ZdaI3fP5r8VxIEfhQK5U+zrlSBYTXqTMCXoGDBaM3nf5Grw/quu+Ol3l5ukX6gLnM7sAGFqM/K34ujK",
+	"voECinOhkoYS/cPZ9fH83LfuTw0L4gvpsIPmALIiC66kth8A5Adaoky9soJl9frz6QIGNu2m4GrIBD8K",
+	"1zDWfqFCnNlj6QO1OZbK+u6Z+xtAHwHeYByWJhEwoIm2Z1UyoFo97b6efjwgZTQJj3comuPz2Zs46E0E",
+	"Qk1xJZ7raLThqWCY+NTf5ng1FoViZObUFofaMH17X5g4A/zdY3sxXHiJxci9AmBuRE8En1lPwTLzilMG",
+	"iD2OMAGTNgETdeztUN+4Zi3Y4wFmsAZgHzr1a44DAaTRU+Q460JqXyVVOY0E96rV1PatKYxej61TPlYp",
+	"B54U63Xzl4DyMLw1R9VIX9uWhvDQzKi7eRfob0eIQgSvtoi7TtcTRlzU1jvldX5nrLye5O1oJ84ql/8M",
+	"WZ9uYhF84DuDKYjs8ucmcxAEwNztqUEcX+d4szFpBsctcpyMdKb9qE0ZkV5qTXngurnn+hZTWDLW9zp8",
+	"mhwc7ISaFCrRLeN7Zko8AfLegTWbuk5fK3DtCnJWnCnClAdtXpbK9F00QPVUIkFWfMOoJL1Q9/Xsh8uL",
+	"r/DF+udfnl6FUx8+g8gHe4o18NydSxM28eGeLHeAvqv/sSuugr7MyYjrJ8JVn4Q+3s5pqqNuewDtCfDb",
+	"obMVBhKCgoYkemEp6YbtSKAbcEecsDLPjW1r2pd3ybXk92Ghas2gjDNiYGGlMudxSVYWEpOCa1Sf5iVX",
+	"W+MFxjSrw6wLTaPFHiwf83POgZh7wdnG/sH8DH/4eXq2YtXRN0l90dtgGkkmODnWlFG5PQW9IV1sZB4b",
+	"vLPwrZCbe/VS8J1VJLhrPA+PxrPOHsUHiWW82SLClv28oXdk7DjHNDAe2s8fzEsn72Q8qqkPpjLiSxKk",
+	"mGINVyXF1Zsn6yqsrFvRHdiqMW3O+S38UDJJQKjpH5Qy2Z6Mq4VmGYsisKdqmwm8D5eMKZznY3yQ73Ge",
+	"HwaLl9sx3SPOZRDnsKZr6Z1zxAq37LX73lPcUwmcQLJDKUMOy6sjagQKwnAeblMZCBz2TngavGBtSV15",
+	"4juo77e8akPaUMljJyy8/iH7u6JGp048E2SPMJgFCRXgfdRKI1QAfluQwgKiaO0ps3VOf6jrUq5b9R8h",
+	"G8Q9fDA/gQPlDxb2zzRprAP//TGAFu/0je5sGNRfIV8EGtiTLbENysz2MYSZ3BMBW/h8NkZrGXt/Tr3l",
+	"A+31nqXd85Nv+A7uvc3qaaW7a0NHK1nw3nNU5KVEj2APIUMdXcKGmyz1UZnkI4AIM7LAYax+U9dkNhua",
+	"72ilb3mwYAJ8BWDIW6iTvaMrco0Y3xtzO1QHPqKava4ABIxM6EtqHsmubVN+Ny8juW33KoHZxvUE2poy",
+	"JpuSn8ZAZow09klu1cpZJNMci1vfelXivWnID/nZzMD5aomQJCbH48iPgCc9n070eNgMrvShoD+vsftZ",
+	"SfLn6BF0sgX1eI4u9T+0sYGouka4wEIZAI0t3+s/ZTTrZMMPqltWL4rAkNSQN0xDNXFrGv3p3ZXGdwUA",
+	"FK7vWiQtroWDk5O1cnZVrBmLChYvgo5nzASw50pJ6uec30FiyzUyOiC0ImSZPWXXiK8tpU1vsuvOlXFt",
+	"ELycNwcveanQlu6uIZER3xKGlnh1++AnVjMV//drnmNvig7Ib8iZZhHUgGf4+rlpz6d53CDY+HIjqzPI",
+	"Ld9LBM1tcF5pAVILENAzXHeX5z6rCXlRUbuUsAzk0zaVrFCp0X//1ywpp6YRpAEujelUEaf+StnIsGMf",
+	"nzhQFjajV1pATsEjvYpWPC93LEXnzu0kxnr7UuGh/fUSSLuNoUwEYqRXCeVUBtTB0s99po/4geTsLcFn",
+	"gADJ3WDJml03/JSQ7eMm7waMrd05EwL5JR5DJcEOu8N5SRICKk1uuvC/6kQd7ojIbNy/4WWDGjm12s7m",
+	"syU5cCgbhCSGYVS0BiqMmXA1Tow+78jalV603PHnSScYDeLhyXv11Vc10tYPyYScg5A082kE/afpLPiv",
+	"vm3RECOOtJxgsskO0vMCv3ZBXyMwI/02gynS9WaD6Vui1TN3SyZbBSZ5C9LEschSphYEqXtrI79ah9G3",
+	"M5gqJjGCCq0qjgMeHQNKO9o2YIxki0gMMwmy/tjkuMhSbI1JerQpm9aX69yoTkZ2j09lanXIqtOjQvbq",
+	"xXmy4qaxx45Q9QS1kNszGR72B6xEqOvaWM4w33nH92fKIjbfP1EucV/CSrWQroJBxmSKvyBpieJQnJoP",
+	"doJ9Yx/zpzb1rAZTFWZzu5pq/Dgx3tePWAuFhzjjt28qfzZPnaE+SXTu6GOUuHFYgFFF1GKqnkqx3Jl2",
+	"gKf6HL9duAyoE34yNwfmVF8UBCchKSksNkSdcuSS0ST7Ae6Fk1PSfPWkxGyXTOv1ecL5vav4oj6JxjLt",
+	"rvQchUkBqYbV1idFvieHMYZbmzZDhAkYW+GlEhWs3zxNWcO4DjAja++aWu6fDz4/gXxhXdjGnw2pYqRI",
+	"i/v5yzDRbw/k0zdip5nCp9ml4UytGbgvqu1ywckbQ9UqC81S6pUPfi6d/gO2ACLaxctu5tElD+5Mfa55",
+	"GKp5cMdngqA93zltcx082Dd7/dGR2f3dCN6X0aygcdGycKMrCEgqjiQhNurkyZYQt00nVtUSEJY4YJsQ",
+	"uLm6KHLJgIBrvFI8lK5NbIQCI0lWnGXIPBkOeP1mKIG7Y5tqjEEPhBhXOPa+JRDohhhPjmU8mt4VRERK",
+	"VzQ4VhTJUhaERYFm0yXVSe+X6iJpQSU6BMU2ZGK1jBo5YG89f8aZ/wR3jdO1j71qHqfeNE9O6ecO3jOP",
+	"T37NaCJNuWUCoiECffg4An1YkxRXFTLWd457OsgMY0504wDZL39PCoV4qaAml4HRk3a2oBGF+8p7S960",
+	"TYgfifBuiE0ooOOd9d0s8R1mBwgZS5M1EAIRTPQODxNXKiKGvE3xXks/8LtQIDnXxmYkSxHiai6wrjjP",
+	"TF1Y+LJKDsTcElIseKkG4wESr4k6WPTzHCuSHyDhbsNRWSDGke01gnJyR/ITQ6GHurGke/tHhhdqDeT6",
+	"sQnMc64vaakWxmfV+1KpXrlUI8iuDDQ1sQUNVRoFVUhxflulRyC+vkZkV6jD8zqm65A54EBxRoTd3Bup",
+	"2Ebju0M7as/bwQPzvSpsUMFNedrN/Ympr67G1KGjp+mbnRsab5xT9UcSDF27MzzEHwZMFcCAlgQVpUKU",
+	"pQDQwduLxIWT9boLbhNTHHBVIzAcBj5MaoR3xu55Bnmop4J8D9VWJDPSULrmVr58PKGaM9k5aiNhIRym",
+	"xu7rW8/X3NQn5E4YsmclfGGMdTpplk0PjJ42YjGfmcsobBFAuhmdxlXnjau2e3TZjkcp7W/8ovzaLZNa",
+	"2vqjpE9G3Y9lj21M6rz12k5T9kw/mIm37Iia7LOe9AKLk0ZSzhqbC5da24g5FqrJBrE97wE6Ne78vrkP",
+	"VKEn++bTsT9HwZbcFFxV6xsE9fE6S/yKhUeMkN2VUsENi6X01sWA2ToZyNa5rutioerdBJqRac8RxVv5",
+	"kdyrtzVlNqBdLI5QrAMYcscr+nzPjpmTft20dD6fqh9XYD1aW5O2zVUFd4qH92gMnGFqylE3pzc5sdDA",
+	"v0awBt+s16GLZJWXyxP3dwE8h54mm5ghvFrxkilzhqlE5EJ//bnrt0oEknTDQE/yXRQ+loOVbhjJrKnY",
+	"8cADzheWt1IvxDwKyhy3/vjpDtB24Ffvy1DDF0Pp+pyDO88cOMfxIJP2W52e+gEEVgddkdytP/LtQJwS",
+	"JMiIACw8nzr1QL/0BtSjGz1I6oIwj1zZtQhalS+uK4wppNEnQwY72hyX8zsGCMSrB21TxpQh8lbRlAPJ",
+	"4cacAX+0/ol17t6jNMzUwgi4YVxT+yTlMseHlOi9r7gYH8hLc563a3vObdoARdvjBswaT02f+Om4aV4L",
+	"EgIZa4qvXXnsgNyY8EqwX6Gwau9Qq5Yl2WCWfvnqqydsjaZeyzbsljbcfosjKPdLwfdSXyEsM9rrQSqH",
+	"78VFJhOU1tDVD+tzVLGztdOYe7IG90NtwU1uHHvdLUm307y3dOAwmZHsiYrC0a0iUYc3VV5qBPUa6iNx",
+	"nqNGsr4M9AnDQgye/hfw0K9z8/RilWO6i4U6JY7V5e3wQdsl9m3rGjaFz67scYdTGwYLwgbp/B4eck/3",
+	"TbsdC4IX2+/Z5c/aZDBrju2TsEm4kzLSEs8lb1fkPQo3CMWSs+SknE2SewkenCh/Gw702of8VK3xGGkU",
+	"9WbP3mIpXT/ycNPXNFHVvXAeX149S29jHmo4nTx8X1MCs47I6t85aOywEKhX889NgGzf7B0MKrxVZwBA",
+	"MSAgEjl1yxN6bNfAhk7Nsi0idhjIzTBEyreYirEQJIwgqJKdAxAFRD3n3hmDd6QSuh4KzP8p5/y2S+gG",
+	"QEA36cnU2JuRkpI/hUOzG3zSlPt2g9XUoGInjNYGH4UPzn2RZbW0MPnhEL/HMgDyxosIkLdvg+2UCWc5",
+	"AIzlX2/e/NjVIob5xg0XnKd32SSCp0dkKxg6pMcnNbpVjw1qJwXIajnOnewpLQLQvm7f6zvbrC9q2mvq",
+	"FU5vSrJEv3VvdLqKPY01MTm1By/xYk3tGn2EM3BUtE8ujsrvC5HXyP2Qns4labbZgk7VWBCDzmE8AF1s",
+	"/N5KqaaiPbUI9H0tD1xfcWYqBuWJkdo8TVYIgzVq80Jxj8YnrcMB1GxpopQyGnVcJUHD+dwA2TvnawQd",
+	"yjyq6xabprcO2lUvyWfNpCbXp5NUkGJhMknlQBzly6eDgL5S2dDUWL4/aaKjmUU9+8I2AbZqlBOQtbwu",
+	"s6mVNK4LstZha5KsnlZpHI/N1HzHAf5oxe+SozMm7ZX0OTl/KGvS0nt8Zn5i8nO0c6Gq9b+6RpfPbepD",
+	"JnhRtHP/rq4msH5fxMaselLp17COMgAfmKyx9DoezGOvyR3JfyNdY3KKbOj7Tp8YPtPfU+O6CGoWTUZ5",
+	"lKhWJGA+tnWMJjObRF+4VHmptKK40+y8woxxCDmLsgm/cFLa+Vu4OanvyaGGA+m8SiZhOJBzOPLWhnCP",
+	"tAMYhce5+4tSASTXNeIMskw9RjtipvnBuKs7gJcHWdb9t3c3vzjnbGPxMXMslfQNGpyTjUqPOX2iu785",
+	"iR9si1ZAiLPJCQKinC4K3Sf2Lsy/B0Tfx7zw45L1e3ucqzaWYrcwpXy+Y22tvk8RvINcCLKiOF/of0Jf",
+	"UpzfLtRW8BIqeXe24g4KfA0cAGdGcNMIKlcjtBfwB+mRHPsaVq5txG8VZYuXeVJVdb/lDK1pvnvQU0L8",
+	"6ITYRFVgx6kXFdRHpNJySqugVU6LVDoBLv5g94PhI+PGdF+MriUcA0nO1Y9ETz+APQnyMSUumkicHLNp",
+	"ZnekQOMHqMsQZMVFRjK4Rqh60J8XF/7+R/AIOGih3oQO/cwUWV2Z+FOW38goC2I0aioXEs54H37iKXCC",
+	"mpg2YTfiwYWnGpNJSzKGVP2xqDeNnrKueiAlybYBl9O9B82J8L1t4sU9LcVjnACLSYMB/XJYNswN6mZd",
+	"11J7bjwn0rh1ro2TRCtdxi/Vwk4eqXVOljRPhrEsI0Igin9RrygNOlZS3uw5e2+YdelxWUdAVQJTJg1d",
+	"IdOsTdJROaENGK0Yg0Y48vDCA4yG8DOjqBA5lcrBtFpVHDxqFi64IccHXB4BsXI1uGbWc6MeXnAhiEdf",
+	"TU6eHLJbEiNzxn0fEH0/agLV+3farRdUKZKOo/caL0n+YtsF0nv0bGp/0uF2Q5ULDpI73BpjOzCly4AJ",
+	"o7oiFanwem3dzSZHBX2rLc05uoQ0Fst6GBhPeQOrnWzREZrB6DGgxHc37DVZ+6v5XyUWiog5evT4+eWT",
+	"9hkNRp2YIvcq5tF5Osaj8yzk0Gn00OtdXkb1sVw1ldpGIXY4ldvGAiqQ0oTk7zsS76IYfMccRdqJOgdX",
+	"sha8k2QXfHCDKYsv90L/K9BcEJvGCs681MLT4JfvaJaZFNgokPmOpy7CGvTN2X01dLcVREjOGEliaMut",
+	"jTGejWri0/t5aXuSNo+LPqpfPpkjXhTo8SXiAj25vEYXXz6BA/vfjy/htAqCM6Q4bx2hWtPQWlaHBSDr",
+	"re0AOL329WBIPHcQX4YxK7q4I2+Z3K7IckCd1nX+9Hs8N4LFsWPtMHoiVuc/JiI/CdDwVF1sIrb46EzX",
+	"MLb4GWE7mljjfXsVqIsydB4HyWX1rcGL+1PAL/dsOgziJcgOcDJI1pM5YtdklETQEU2Hcy4JM23gy9UW",
+	"YVAubbfbhG5HFVi62w+3zsa0Ynv7Zv0XGsKPpzIIDQRNXYzJCnW14Qj2CJfcpPMR6zZjJ7ZGW7qr5jd4",
+	"mmL1aKk5hTYVW9MsRuZgOanWf9PdCqab5eK0EKAnL0zN8Zg1jejxZ3vvJ3qqVCmYxWYM5Az7KHMf5319",
+	"h2mOlzSnyrbINt0xlx+pkrXGHnWy1khRC0ZbyLBq4XFGPDoLoAnz8hk9qS8PAIg0xeOFxWpL75r4RF+7",
+	"34VkblSaPKthE70Ek9t59oLuso+J2JQq0r6q9xS+ehbo3GNH+ovr+Ns8aPPZ/YVRpmeUReXZk+o7P/IH",
+	"sxHCrU7i17iHwhEpdlV7/211ugfkmntB81hWIdAh6ZKRu0ySKsOeNOTXs8s4xT8MUjxfds7QsIyrwqgV",
+	"OarVz6vjET91kV4e/ai7I1twQPeNtB43Nlp5RH+GcHVsrZjRpP5I40WShCnCVkSeGHVqHOR8rd3B1JVL",
+	"28MjtWcIX5u6gy3UPStc2gz2M7UNmdDBwKPop3LOnpBQ9PCD/rX3GMKpHx88i8G0Vdza3sNWTMg3nag2",
+	"yrGrm3ktZ7HnvDqiH9nOaVeB8ScWhySrq9Yj2Jty7OpkPjZwTgO0PCWw5+gU3BFH7OEwXJhSo1C0kpGx",
+	"WLgdrkGcmkN7SL5WBpVVbvkeWhZf1yVCRjO0JLLxsA1HhFqyJ8FrrEOpazgjmQk5Ww96o4XRyCEKWzHU",
+	"K7n0M/U8lykoxYFOiv2oUvl6AYwXzg1rNz3UZjnUrANe4vKAqNKfSETqC8PSvHEd7w0mTZvaX0iU4ywj",
+	"wtwHp8anmZggcK+SmtBOzCrqj+c7eFI9CQOMxdd1BK2e1CMtFY4K3yc0dfDCIOHZ3/JcNJgkYa6Jm967",
+	"lfeqf3+iuEYDrSYiCbjfk4NXL7jQZ8ieLoipn1iv3JJY+b7+C6IsI/cISyettXYrSDa3kH57IpUJKD83",
+	"WRycEbTleZaeV/MXgi1K1iahH8XW+jHSPs3zLM0/vaOKZFO05JzzQbiOGyDsa/1kC7QjmOSgdbcvpMdu",
+	"HEYjmIQQk9wNLxlcJFhf5oB7GxVm+y2HZsfI4sRZ+mvm0Yy/ysuMZLZf/miDbSJirlO1szCwgb7pMnyo",
+	"pzf7OmCwAFxeE6TYPepLZI1EQWsuhnhHlORT9c59L70hiyRKUbaRqZS7cc9rKbslqd38CLk9On5WwzmD",
+	"77kJVOnflSPDno46DqU771acNEq7PBXs2W6xhhWYgy5f+87RTt8bYC5/w3wuARt0/VpSTSqHwmxF8jwc",
+	"TTzYqo8V1k8gvl6HpPNAcs1xefehRMMvm/HwOOx4UoYFrHgRMq2+ruTeHvIKzR+BIrygAA2nuEG4Y2SP",
+	"bFVOSldioSwgYTxxGa8VEWhHM2YgGHK+wjlSdNcuMvnyq+Gc5V2R223o9TEKvnvvno2IuKep1sNg0myL",
+	"5R1bOKOhJd0aRBsoDrS79lrLPDkyOe7be7wrciJRyRTN4Rpa5eUSSaKgOnynjUn9W1Hmvq45J3hTkgfo",
+	"awRy1ldS5ZDXVprSKa4QGLAhCDhb1bOIllvCjVhmkOCT0zvSKnWJnI0gN7ix3LU0OJB+cPTtbvztmbWE",
+	"erlOP/mNftDq5oslZiOUO61N/xmzrH3hB9oY4PtFb5XZmzuAiaCQHCFIYY56VaM0BCz+OJyoU2+1CHVU",
+	"C6BO2ESC2qgFuSPiEBUOD+KjPhnUJJpz6DtAkwqAcIFXFv470iLE6icAEKDtJgRGVIuRnw7mPDl4pHDc",
+	"8CoSN4zgHI2RVA0cI7/ePkJqjburDh1/9Z74sh1fEz4hwjL66gO1tLr7JplIxzT0b11MEy6im5qZkYiw",
+	"M6WP5xE15DeKr26HK5Vzf6OmWEv2/nXa2AhzvSF/BmcFGexdbnphymHhJtuSvLAgYGk45vqTVdeuAcBa",
+	"0FXkSRLQQ5ACp0rBrHXfNPvRLBQ2ZPSb7Jc1FFJrMfnx0B8BY/uzBZhkATqSTbEEzy897CEcodjp5xM8",
+	"pJ+mWDqrVOjG0rsH2tG7e6TDPETuKNl/4wIoJ6iZPFup4eOrcUVV3R5WPbV6hg7fMiUOo8oGzF3uygZ+",
+	"jkmmMfwGM3kJ8izBd50YA0+FfkuoRTimyrutVBuUi4Zu3awZ8PTr2bWXTva385+TrwRegoQy55ean9uN",
+	"g+Br4VnwZU5CWPxT7q+mOvPXmzc/ogKrrXPCGzh2rFxOgsnpd4Bv/3j084Ndw1r83dyFQcpDY79w2lZR",
+	"wq2IJN8RCxTDFK9qsbdQGwGK+BxJbr03Pt1L4VvCABAHVMmMM4t82nXjgOEypupjFECOKdQ42+d7S9gN",
+	"U1XgfUMoF4a0qUggNQ03GAhyMIgmKMv4vsqvmF5pW02xgiuoVGRL7Lnd0xDP1TtBtPhA3ibGqj268HCj",
+	"0FP2R5zP5GrL+Yj2IDfwfFIjyi0tipBX472HZza4kMpVJB2Iurb+DrPD+hMRyMoJSZCJMBbz2X57mCCd",
+	"mrDW8raTtuhI7XbbDFQRKsRbPU3CsLTRimlOnhUe0xXmBc7zaEOvoC4OKVDpA7yG5+NDBEL0Vg3v60KM",
+	"BUFrnueQmAfx6ZrgSnVit/bZ0L0+viNmterwVhahXczu6CqIce7SqQ2CgRZ/dzgvIcW44FzMEcklMWhw",
+	"aTf76rDKp7nrtAWx4Cw/xCTzrpbKULiGxVsOkDOAY6K/MNFnp1+lbLMAaJRTVqKB7r9wQPbj8ZXuJ71G",
+	"JzVSLIhYSJqRxdT3Y1kqH2xCioSMlGvU3kV9gm5dl3K+du2lp0Am6flPYr89puosHLDn4vbUXw1mt8tZ",
+	"/RA1WM+fS8MbhrFaG+5o15hx+2S06TR3siUsjBRhEaWlVgeWbmk3YFgir30Z5IqC2ItolFkfWlEj7Sfe",
+	"OkYLphXfEWmVeYgyYAsruZRa5s4RZ8gCVm+pA47J8CHQPwLvQ3lT39hnR+ZdT4SNDaZuvaklbEk6PrC2",
+	"IVik6JrB0rbHYVfCjqoYYJpE2F7UikPeNpUmib75F9wSUUf2DDQq1AiqNLpYjOsaUb3abR8LXGQ20qZH",
+	"1xA+9UY46gVPs2186HxRW4IzBwQKyqgEQBrjDMS52poONJk1aGxh3TvTbbBDIlN925/i29XwDaQHaAA4",
+	"8/dJeLc4C+mxvb1TYmrt2Aba7dLiwcRQwQsucR6rDcupVBIq4vjatJxBFo/1C0eDeZVTcgDYbJSRFc1M",
+	"PsiYSdupjEbm463e1DV0d7+6MJvpYV9sOR2dDhBxKlhs4yo/ds1FXYGUBLlyTJRxYqxFRfJ8AgzeDheF",
+	"zTINT3wcVlMrxpiXO+gPasAxTPL4tZFfg5gbeg+0Lo/RpgRTz6rJ9cnV5KndEG0+1jDsns8ivYvjO3k0",
+	"Io5hF/sTeDx/7sdnO2H2fqjF9bOPhmIxAp7ivO7z0TgVWHI2Vjy+M/XdSXWj54asaAcD2hdprXzbMV61",
+	"7PhZiEGmNFARuqkW/aXdvQAJCVgI6Y1vQo7cyVgHp8VsGYtqEGoLG7htX5g4OEDwyGZBQsg4HT5vXJFw",
+	"BpYp69Y3DzYALXlidUoP9EL3XK64yAb7VlU9q7SGAfJ/S2r2e1i9GgKn8RZYxIsmlSAKcmj4Gowgiytn",
+	"MKRHp4ROA8MBnSkAGYmNYeY5QC/GhG6MViWbyZpHqJaT829aYrEH8yKlH0oVmzghqEUX2Mccu2aBiGGU",
+	"Brf2SFQTiu1FceuaDfaPFT5+yTIipOI8O3H5n9VqJuwmYSue2eOUENo5C7BcqIuijZKVRc5xllSCMA6e",
+	"rqY1JsxwjL6dSPgUpftBSHe+DHCpVVmnYaNYxbcrjjRBEV6CtzRo/Y11nGo1HxLRBUF2WPCDqC3ZGa2/",
+	"HwxQHyq7FRFLZE1z0oP+Z7X9KVm+UELRYK8TnoDB+CMpsMCKi7ThrG1zkm5tIYREdxwqrMR0swrksBM6",
+	"9ZV5GveJYeslGIPMfQIo7rASO6DFBrYRbvFExah240dqzlO06kRtd0zP9Fjf268NqDZfIwNVzi2i0pK4",
+	"FkvjPIy01iHI5TJUVhC0CoYSzoqoccZ551sTh67vNFwcKbuI2SmxdDtG9YnwNBUOhzCmRzqTUxgF34+5",
+	"OM1M3/H9aGedy1n0USIYuY8eepRAe4FoCPe18ac/b8T5oODNeKCR4HnkZrARqCmUHuFBIWt13jYzrpH0",
+	"2BE0YWS4CUVOlAkrwb49R3u05+JWzlEO2WMC/ok4QxhJmpE52kKMXM7RA7THVCVm69mQ3ySbhIvbSa/G",
+	"oPVca3ue+1Clua8cl1TT9TjvroF2xZ5Bzi7NPJssbZItTpoNFUCKT6RmK46UXge1SXCCtF1gZuGe4uYr",
+	"8woJka9jZGT1HJuIRtDVHw3QEVa2JnJLDDMneUGWkRLAnN4SSAyBLLACS63X2ppayqTCxsnf50Mc6N4H",
+	"8FoL0SmFG/2hdFGVrhPAesP+mIKIRR3Lo2oHkZjmkZpu6fARm5tzo2ieI0ZIZiC3sYHav0ZXl5dgNgDu",
+	"NTsgLtCOt7KprhJ43uVb1A/LOXxGI6KvLmPCbktdVXKAhPVNafBWbz7yDb4j2ei++mGeOaYs8+oqJcXI",
+	"znIYQsenEnuEkMTJyS0XirCQofqNSy3WcoYIwNMzz5ou5zQdU/PGjzLoJD9pl+46NeqOuqrepFr/ALcc",
+	"D59S47zPlXNDlXM3K4dx0SR24tFcHhZVM5d22lHOpQIUAWBjwIzQWg8qBF8RKdGKl0xJC06IzHfC6raR",
+	"Oritqw76KwcAiFdEjUoAJzvyUr80iFgXCGn1fRpQu+1ODJbV/bPMNiTuBDVhIdAnqET2KF6jXBNcbTFD",
+	"OM+1OpMTk4eBBUHmkwhb07vbjnSQ0retfrmWtvpiLiUUixtnPGVKhpsauWDXhMG7GamDSmvbjH8UPON7",
+	"qlZbayqk8Yh/o7mNveK3uY2XAKUMqKqQHY+qXtenqHz2G1MLb7iIh+UsqwTYgjSTlekPYP3I1ynkeT4u",
+	"ZI6X7P6EfO6DMCDQjZjqEhpkX4fnXim0K6Vp9A4SGrRdEN2K6996wN6uFLV1Oe7gYynphtkC3Dqk5poy",
+	"KrfBs5/Wl9EFE0NHxt4kpjc8lLgNmVD9HdD7Klz2DobfEHNgDyZhkrldOgu1KyqemD5phOE84JFfCgcP",
+	"EgiMerRtOTelngbSIqupzabUxRS6UAWdZk0rx9NGTk9dgya8p/mYkivhmlBYKoYJ7/FIo1nI0ObN6GrY",
+	"Qr3NwTVPJVoLQuZAdtAxLE5NsywiiOiVXmhlnrcQOMNq0JqyzDFNWgMJ80LKPuvVpn9XEPKBsmyCi9uv",
+	"wQ5Z5T4H9zAalxhH6Q+E3FpqD5O5HyztvUWH+0Ja4Dd+IvS0ARRlvBsRvTd0+w63leswJGqxxXL0x9/q",
+	"l1pffzxQuTfm8zUs0EFIV9ddelp15DBox0jwHsVtjca0+fRVRmurUX/M3Adm46bUZ/meH8nVEK1z7Fph",
+	"uxYclofqnhBDhoba7eGF6gWVhrVTBMGJcGa/wVbcfnaU9OvVNWp14S3cr4fp7T2Ip0e1MrOIT/47HPL0",
+	"NGD4EhMdkl23x+HxbfkucgMkel3rwOtJ6QohRh3i05N6Upu7OastwZKjrytBncPGmRznvPWOvJHOJZ3j",
+	"BDTrGt1THgvVxoePdJgHsIccS1VH2WXkPqBGa5NmOu0ClsiXI8E+rZEB8+ghWbQfxlnFS031DSNptvXR",
+	"ebPqCozHLZZox6UaiyN8nGwz5usEcZMaDQtXD/zgqga80oE4s2nj+DCpgGAYorwn7DaFAuk9Ktpwq+NQ",
+	"w5MbHKRrKue9K0Zih9c7JVh2rJzBwwroB2sStgoeR9lmWiWx7TiGC1DHGk+tfh+DebOaSvK4i+rojbW9",
+	"LexcQrZBeENWnEVyoAsspb51IAka3LvXCCMDAY7WeKW4QFRfTmFc9iyI0aLojlwssSQZ0o+Y9o+3JOIj",
+	"1lOwvrOBFuswXvVCeK1ShpMf83IZrE4mgkCaKbWyzt7Ic1NHZHCXdlwQEx/TT+pPJQfdX+TlMgCJGcTu",
+	"WUkRQOq9ISzT8zCwDBL9z8WLm3cvL97zW8KuDdIN+OV4qWDrgAAP2uU8Qf2b7Hg0+qm4WGQlibt1THKx",
+	"CQY0GcZ6AoWtEGPkuaWjJAqVhcGNeBDvnhwc033NjH0g6jnabzm5IwLuaGXSrzJzWxk1S+g/FkKfpgzt",
+	"oBzMQANGh2d8nBD5kXc9L0+CWffuCPYrzvDUr/NZKYdbu/5NBiQEsJDd2fD5UKfEMB3AaP1oiKajegUe",
+	"AX96Q1SoYP899FfEe8o2LmtdfwNCDQcsMokyvmcWkpJlCK8ElwHQFAhOjTG0VFm83yb6rfftvnuDn/6Q",
+	"UlLSdptsrc96H7dD/aw7UpomxmJkZYwPPHl/yvr2w9nqt6km2f1MDxGl2Qd8mE4xm10RrDo6FXmOq00K",
+	"UaSTE1IjyRYXY+1waFJrDyocTgUYcryUmGVq6wumC7pSpSBfSLSnmdpakHytHT0HjApGEFxzCAvhIov6",
+	"0MN0bRmaKXSbw4NoRcUqJwgLXtoomcFOUlvBy83W3lda+neFQjt7xpX666G1Kg6fDgZz7x91Nc4hu+b+",
+	"8fh3DhPGOYweJwyJfP9oBhOAmcNnw8xCiHrpOpq26Htq7NDeRr13RNj+L0dZAo0Yr28Z6z8fpcHbPChE",
+	"0rwGhX15qHG792I3LuVAXBnKaXCeG1WSt/oajrrFTaapnmB07aYf+Efvan4iaKxGX/G+nuGw1vd1yrec",
+	"hqZPfLImUB2dYQsm8SzZ6csxaM31zvTDE5kIs14/Vb6fvp9tmNq11O2JwP/OjTs6BsaPliNO+YUpwBeD",
+	"i6RZA0mNr9eEQSluRtxPJaOR7M2bguQnKbTtYnQ6tA2bBj/sEs4JFt6D3FXic7rSy9G3Pc7VFhWCr41B",
+	"jXODkGg+YJD4GNoLqNxqW9uP+8bO+KrcBfv9ghlh/4qWh1pdkW2LLzyuSNoyT4ggN5AtHQlETBoquU4n",
+	"kB8VS6UybLKI8dFecEVsO0OCBWYrAiZbErWnIbeYw/sRIVgejfUb+8i3FQ5VKpkvA+rtfQTn/vhEBJAe",
+	"n9N6e9MPCq56ChiXhyNL/SKRwuNhJlullwPR4nDwEbjRjRykjuuA1tKDuNiFEHFBHuCmNxgsQAklgFss",
+	"EUbMNmNPzF7Eq20nzhDO0KLsjqoRmtEreD7lyztMQ3hWrym7lWjD9YVDLvRD1wZD3ReAbDGDose7GKys",
+	"gVlJn3OodVx4zna7F8axnBAicFOpCNn5iKPE3HFAlGfsPIOoAUT05mC3stUH/KQn0FbtnCJrCdo9LpF8",
+	"EhrEGRpM6GtmMS1OZsJfqTtyVOOnHb5f2CCLPCv+wjGD7E3K8Um9DNbh4mPBG1vxYIZyif21edd3NMqX",
+	"YNMFfcGT+fMoPjq1N4gXJFKtoeWpoFk28PdBV8Mb99xQAT38bZFW3SbIijC1mLwH9n1XSz/+9WnvfWpn",
+	"xpbJ16nRom3/AfKV9zVmsTw1eLrKzSbWgWmZ89VtT2vlFWaMm4qvknUhV0Kh5E+uyeHoSpsRLjFP2hAE",
+	"8OOgHhPClHC9F+Y2F1D64pm5q4rm0gBgYUhAGN+lR3NTvl6A8zCMOAINpfjehsZxmataNgHA9EEqhNYD",
+	"iWk6UNWcDlhhQ+5fU9hdyArea4fFLckQlqP9v86RZQ9evdytHditHcs4/nFnjwOVNU2nmPfCrzDMxOHP",
+	"bEuTrANN6xcm0V9qef1zcmBzGBgsM3GAw9BiQvA2ekPDcE2w/ZDi0XDMd++WkSphTTYNHJ12lymYqx8v",
+	"uNZ6XXaA6fjaVsHvcEa00cMZQVq3gQQViM8tDwgzG74zrA8wx3luG+uFrOsjatubbDT6A9NYBoa1xnOU",
+	"b97jPASN9oKXkFKDIasZop/A3GgjcEaeI7Jec6EQ3uOD+avmnqWmH5TgMnINvyH3JqHXhIBgO7SZTVZb",
+	"TrK5/YXe8Ll5T8Gvri0IG15tXdY0lCbqj8wNdBiUJtu6Rf2anhbgU//EADLSENrMEqB9F/5n/ZWFmYH7",
+	"F+Oq9ZsdldIid+mhF3DgQ1vznuDV1nlNA60fpuKaP50e8bByKXAbfU9ZBkE4g2tloE/Nwcc7k8vCRWZ8",
+	"ABPmHCz/mpy0U5fvbVRnu8AgQ8fDYjinnSqHE8ApV/XJ6cWuVaQvxWoeF84LRPJ6Okmcmhyntq7+Vdau",
+	"tU4TFR9S9o8ZsbAkWGhJ0cJOOn55stztsDi+TaZlxTpP2y83OaoWpKwo0cv3L7nYhfXAqu4BWspg5I/Y",
+	"A2QgyAFFQSuilqo5lgqt6R2BKt7Azeh8Mv2+0ZI1MLOSXzgBhN0dH5Xt+XceSPYcTGSq4aNZl4kdtnej",
+	"wl1oVjaS2ksgGy8ZRX26W+Ics5Sem1RBqwUA/sB0R2zKrVajtFoLYAFcSHI9uhVnBV053BPV+41qUKhJ",
+	"Kx3RQWaU1H4vCMvepkrt8dzucDmSnj7pxQpMNw/wcQuttOKh3sS992RX5PbsfgzkP1Ubr3cD7XMnr8Ft",
+	"hVX9fPqIc3TY1FP5c/H2UPTUkeobk902Ji0eR3v/2irPLyRcjtfoUuvP+lI1Y7k0cXeomk0ojy+qezRU",
+	"VdfGeJIW1OXaQedgMHt94eoInMkWGGbdBAhJwkC93tOPUq73NLVa79nIqljj45lcb9fHo1PKt7Mxif/1",
+	"w9D0zRhlyoVrkwzQhBKR/ZbnxEdrBqK7DmSremduVhckGf9OWN9KF49heiEfuS/ISk3rjg3+kUlv9jS2",
+	"Ab6yiFeB1ghc+MRayFmANorR6KdzjrivwU0fcm2MhbhNFfnhLG/zTXug7Hb5jfB0DXNBFsp43vI8Sz8U",
+	"f+F5UgSbETLiqz8SkvjVe7VIVRh/JPeqjgik+GLjjkGaALDHJmFiH8V88gtw5PXjzu0uBrdda+PBI4OR",
+	"1mfnppzTOLmu9QnBPhhTVXv6Mg4JHWkfoBtFcAZt5qwrgXon4y0DXySkbO5Nsbw7TIrzxZrsQUUuBL+z",
+	"/Wpy6nrfSPhs2IVYmRXBfFFt9e+0QoElhHIU5xmyqfWEZWZlDmWr1anYvnrKEqBRRueWbranHDw34dtT",
+	"fW68jRaM8r0jhXVEAYQ3uW2E0EZjUZ2qiNzvvqGb3Y0K2b1l7YUO2d9k4HaNYvUOdw+rlfBPyzeIJHVj",
+	"RaRHX/HDzBEjewIuLCHVNVrzUuiT49A+kmTa32RXUxrhE6pjKtglRAj9TegWq/Xm6s3mmFJ7Ao9kMTv1",
+	"bzKUGHcWn/GpG0+J49rCJ3eaEqZxfA/y8d9kicdWYlfu/paXLs8dh1eO21Qu/p4cOtmYQUst1rHrg80Y",
+	"ACAFuBIBF8DMab/lO4e8q/8EN2VSI0a/koUNHAwuIubNWhgHu6VeaDP+TkRmHS6OMwTcyvPZnub5Ykkg",
+	"qXShLxXlfsm4DSAak4/xRU4ZWUCHMcYXRmEJXet/N+6gt8HMTK3wxbuiscr5XuANGULledSDSjZGAy4l",
+	"sZMeZJUwBl2E7DQjXIay/+gIjPwXOS06voYAC/dXseRYbEgIfgI68+g/AoPf6SlbH3iDjSlTT68a2/Ho",
+	"8ZNnX3311eXTZ1ePnz6+GrrFACY1miwDQ94SUpx20FKGM8FcfWZeLmFUCSHg5UG1mgcfPYE7zwKJUL35",
+	"brACsM2CZoi5ZSu7aEfwaucHKlqMBROIkFisXqPjNaMj17V0Ki+O5nWLAzLrnbA0DUzbUj+911LbkI9Y",
+	"HIyrxQoLcdD//PlkfRzTJXpKGLiS3smzUVZ0jvQX93VBsi4I+HKIKT7gKt9oDKii83sO1L1qk/nX0LA1",
+	"oOZkhLtGjbU0LmltD8zR3ubLrHCeE202rlFO1tD4MBDYHdfBZCx6d8fMGYnpaC2cHs1LE+8d3O5BWQ8X",
+	"v5a4+pLXZzlkUM/RJVIcPeqSR7gvHxGaPhENRMux0CSBrwwZbG5XZQdAj7sIQVY2MQySvi67hMGga4c6",
+	"TFCpabniOzJ33y4EAYWnwKtYB+Zan8DUXnAnoqtL7jQr6tLXYD6VgqqD6fcA65cVOhnVC19xfkt9pPX5",
+	"jFFGDlhkrsCkWjUuqNFvoURszcObBuhknCltXaIlUXtCjLa4FHwviUfmsthYJrHjO+6gstxf3x8KYnoC",
+	"ID28iQVtCCMC+92lyiD+m8Q/TSFtSlOJ7nBOM3gObzBl+pfqAfpWCC6ka9e9zMnOVzpL9Id3L1+gr66e",
+	"/OmP5gLV1LAgKSTPHiCtiwDQl5ZPJkaM9OVFAdwb0cznchqFhWq2+cMLePLiVfbH55DBYOZjzRPM5J4I",
+	"SDWuw7HQnW1kAOnXrlU5U/p186Iga607oD9cXX71xwfoTaGJAqlFNnf5/gLALGxqozN7XO9YwE1jGTQS",
+	"RIwjmj1A9xdaYwCf4n5rFMs/aPYTDOcP8WpFpPzjHN1f8D2D5AorqTkjNgESPsgt1r5+siBCQsk6NG6g",
+	"ShGGKLO4NDnfAObNZmuXxFl+AJGnX80528AUFL7Vz7INEfr3a0HkFmWkIJAlyFpeUovzb7sqG8AcDHBt",
+	"377HG7OFJh8EaIgbG6gfqXZe1j9ofTfmu9dmHx0Q3qv1xY+ckYsf9AXc3tcvL69sIyu3BabNO3DPA/Td",
+	"t+/RQ1zQh3ePHtpJP5RKELyDryD7M1/bs3EBI5M74FcDMUfyvNoMx5bVxhU5Vlr+P9wqVWT24w82/I8m",
+	"C9XGQ2Y/UkbQ/8WiniPwfPbIlQ7hgs6ez758cPngSygHUVsQJJotwOuoL2PTy4c7TnyVzZ7PviPqa/uI",
+	"ll+y4MwmNz6+vHR9IazHDBdFTlfw7sN/2lR3c3UP1rTbIUAsdcWRneQDk4OwdvA7oS/6KT58a8SDEaEu",
+	"n272pmJ289G5a38oLeqgYTr9b003h4MIporl3tlzJUqi/8n3zPxD669lgHxvyxr5CizwjiiocP1HePrV",
+	"Iw+N2HmVzX6dJz77gwm3JD59Q8DZPPj0N+QOwi0/m/uLSPVnbrSS5K0foc0GFHRAwWhFfx3T4xDMRyjY",
+	"G7hZG4/ZTWxx+FUARRPfkewUnPjCirhK/DKXHm3uQgcPen+xhmRLx3Q7rF/H7GBKGOpc+Ovcn+iHuFRb",
+	"wpTeFVPxXHAZ4NA/kw1lXzee/Sgb7QBjg9aY3d637plBs8s9OG2bTyjI6oS8IStBokJNwl/niDOtlh7P",
+	"T18jRvb2q8ZrylCDBx6gV8pl3+pBoSwrIyYpB4pWttafalSPiuOS+S8iBV9Cn7DfgMlcaVUrrlETJk8r",
+	"bnuhieGCsVDKNkuqlzqC5/r3+R1ZcS0J9MTkCTjkxpbnWbuowRzGHLsGICQjffSgYEiBnuT49AjmiAqn",
+	"h9zCagQF1DeCFwOsEyaGe4QS8BysqbD4AcNCvjoojNsu3FPJ3yZXIoHIzmZaxtSKb+GBj3KK/Fzacrp2",
+	"jr6sXcpkbwFAZpHW7CeT+8SOcqT8vwr2Fabs1oJ5a2Vwr00Zbnto7BHOMkGkPIng9vDXplbQo6fQprgG",
+	"m0tPCk7whhsDx8BZa1XVYHqd5HgCXR+uzKGJH017qiKsOHwq3QWZsiGQowKEqZlJR5DfOlVmz//xc5No",
+	"TULcF1zEraNv4c+TDCS+UkRdGGuueTK9s29JmSnVaR+CoD6xpvlJ9Ihvtfg3lq6rfbwlhbKJxpLk6zkC",
+	"VCOC/nrz5kc7bq9xVKeoRUZ/+AvNfjW7nBOTfNAk7Q0hFhQ9UWBvsURLAhYbYR9FXo+16LQt93OdFrYB",
+	"gYyfsK+z7K3tUvBxFCZBMn3R4oC8b0n8x2nBnqdR4+1DlfdW91D2dwiqTfAT17smXvyOJx4qLG8HzLYf",
+	"yT7KHcfpRKeziOwE3+vVBCSXDw87zzKVCMvbY0T7sYT/5ZYcfvU6afOEg7e9wJDLY33tFfUrtpvXiNM4",
+	"RFfPwPmmiNAf+n//uLz4Cl+sf/7l8Vz/7df/ChyDn+c9ivGZtj8sYXMCCvGSZweI+LHDb6Mb11XImHpc",
+	"UyE/hteqGy1uK8iPmgpyEVVxx6nIiEHOZaJ7xOSAn05LfnG0GtbjDnOzvjYpDaAaO28sIux02q6zeXuu",
+	"YXnrLoVP0uT6NmJuBc2lk+2+CbfmnN+SDMJCp1LHay4LiBJhY/d4JGMMJphvOQX2AJeEzRE14bHKUJB8",
+	"R7TA+kIavA8T14Ew8ZYgiXdEv+Oz7/t5Ksg1F+ApifPOO8LIvqlSnOOy/riuJC3Cmq6iawsyxdcO8QPI",
+	"VDlQJot7N87DNbgR45Q2bsaPe1D7ZPU06W88uObblaKAL/79+OJPP//y5LFREuzHXlN2O3js7RfP4SZ5",
+	"cVo7vH4dcC4BPqJx1JcHKwzMpdC4DtDX3X5zBmoXFEq05mLE8a4jAMZs1G9Z9kZfSzcV0F6SI+MAVUB6",
+	"0qe5O78FIWny/qr70xNnWWoV20T6jziH7nuDpvu3LLvxeSfJtvuR1PgodnuZ0f5QOTww9vvw1ltItUgJ",
+	"yMLj31OWJT/8UvBd8sPvOTwaOucG1WmH85wIZFLM7LVq0ysA1wNDfjnUDOhX/1UaYWzNJXM5zOYhh1c3",
+	"A/iy9t9AetXPZw3r6X0NmK9fQ+o8pK6Zgh+E0bZkmTjNwf6w5T4jBDJEIKVoqzWdes2ROdSG43OCMzn7",
+	"1bNrogszzLihDbS7Vd9Av8rZSt7V6hXNv+5zeR+sePlfeDB+/n34eN873Rcb5VpCs7FbQop5nZfrXc1c",
+	"SpbhtZyzTVvWGs7T/3ZpY7VLZIVzwjIsLvTlLftk6Av7JODJH5t0lJZWXBtxEEcysC9c2rgxtgiPgtxp",
+	"m2juokW1g3qavbPRJyJRyTIiXIMXk3YNa0GF4BuBdzZJrgISMbma1QfUluwkye+I9NNXPLdJlw9mgc0b",
+	"vP/fwfIbVP1dJD+d6XL5TmsoAcZ6ZfNEgZdOwTlmXyBT0oUv0Y9VOR0wyhLS1TE72JTN+tVilalp+lM8",
+	"Qe73xygfLUsu1IPa+DJKqeWPLFdbLePfbrtYywmYKpUp2hzo8dNLtKRKzgP50tcmDZgqiTK6sbnct6Qw",
+	"1R89Fm1K9MdO6LfO8mpeGOGrWovKUxza10RJ36D6ljmAbZvn1RLuX1QXwByVTNHcZ5tbKdI9zXUB//AX",
+	"891foxf0O4Izt/yIvtgMj3jnQzxCEuGKn356QFcyEhIZ2FtF7pVfVXNjm93Mm5gN/dqX+97pvR3v/Q4C",
+	"/MYLv4emK3r7UjfaRsUMVTKK3cx8SMPK5ey85yOXPVTMPaCq1UlOYiq5du3QZ8mMcmGSu8F0Ini1NQjR",
+	"UE09BxEltzUcUslwIX3xSoYP9vBQJhVUs9WPD2DJyBrF0wwtR/uPaWj9jowWs60Bq0U5QxmKQwzYOuwk",
+	"NzLSqrN9+6c/2OfGB8GXv6ZS9bqWd2WuaIGFeqjpdZFhhZtkbOEw0JyEidsQVFfPnvzp6WD5KXzsE7gd",
+	"89eUEdlzNRJ5GoUWZ54VuDv0f3hx83fEBfqf1zf/80fTcA0bCGcQAdB1e29zT0zDiB2+hUbcrggH0Ngb",
+	"urHPN4s5GpX+dpOf9CZk/Qz1Xj9SieOz642BquZHkRuwjX9xr/7jGMuwk4VbEgRqGLM5ZL6Z5u3zLnd9",
+	"DMYasr+/gd+/MN1DRppqayiCS7ePPpvoBrVN2Runspt/nc+uLr/qmYKtX/3v8YfAg/oGpnRjA96mSNI5",
+	"j6lCkrIVWId7bGz9k9zJGBwKRq+yJf4dzj29v+A/j7GnXQ1DjGSxdT++GO8zDrR6J32V3e//DH0QVPlD",
+	"BIEdfWU0LoZQWlPkYngo6v17+0zAql3u2MP0gZDb8wpcPb9vDNp4hFPAiPPl8JptbKczYtFwTBG8A96w",
+	"aFcGCOAEm/bWIO4sDx7tc+vxPqw4pNJCAIACYfQBwlyL+bYdMjkoDUhEqTpBTovPOsHvTyfIafEJ6gQ5",
+	"LbROMK85YahEmcB75rrmnFw3+E9k8DPoBjktfhvdAPD3IrqB5qfz6waf1Fm6MWAuENdhCFvIQAP4BhcM",
+	"+IfNFfQFNME0MEoAu250iT9YNBD00+zyp9ncRoz1ZRjEu/ljQ/n4tXnDPNSHl7KNfPiL/Snh0vnGPPn5",
+	"3vnd3Tt2Z/uOyytVx8uBtoq2yjUDWp3n2LwrlxJOAczPGKaTrpp5MKaVeY6OB7WGQJJ7LrH/1ANz+nvM",
+	"UvI3ucrcLkZuM8ebZ7/QPtlDau3ejl6I0VoAEs6Rt5epFzGB80yQPUDNceFe2AJ4GMerrb/mymWvzaz/",
+	"flbdp1zGdZ9yebIYmsOOo0qigksIHlgkTyMmw9UVvGSZp8H5K5HtbqQBQdl5dZvsjKuj+r+8FD3YFePA",
+	"qeBjLIhQNZ9QN/K2t2YES84W0BEq1JGojetvP/kSwAozfGiG45NbGCm6I/+2Tb+TSr7f0x1B/zYZ+d0O",
+	"ToS0Gj50IDVd5Tg8GUTl7JK0pwCdi6yCw7HYlYXQnxuGHrFbsbKM5yjR2gu3Kg8CfCLEkoSSL1eCcepc",
+	"lR/AvK+wLkGcaKODmRadKMMKL7Ekcydp9z109q1AgV5DECa/9ln+sBGfswdPjbEXE62nPPzhbD8/wqcH",
+	"3ve+QhYFkFlINXHri/vsa8UZ+u2H5tJ9+Av8P8GU/k4/9ztMpo4WF2+AnCfzSe7xAWGLPw0NRehqW+8o",
+	"IsiKi6yZ6GX3bCzRzVb1mXm/o838LUTW05GooM0OoUanaPSUqOta+kmEdxxAkBzMfVDjcAp0T7eiwTzr",
+	"ereR2iT8lwMN4rc21bBOkBg9buDhkNpIs0YHI75eEyahNSJxP5WM2kY37ms0S5bg0o4szTtFbUVmMz49",
+	"yf51BillTbuosiqhiPYanGsGrlX/5NeVJvm5CdzGTM3XVKoX9pmPUv6kx3pH1p0eWim1T3U7+pQ1ThZK",
+	"oEro3W+5GcWjjwE8OhcV1vfOGvIZ2fGHvFRLft9nz78xT3wMEr8mStmOy73NZsJZbfCynJ+qkiyi1/sE",
+	"ak2+LySSdFfmgL+vTRYiwPezoXeEQQKb9TL7bNs67WvtCSLQRWTHb+iGvWIfx5lQytTOMi055l78X2Kl",
+	"dXAMzXboA9QrbmA/4KmPcRqq0YbbHYahk/XLZ6rCAGFjJY+mHqj5phBD0g0DRZHZtg4M3I6r2wfoW7B8",
+	"S5YTKetWriiZ9J9yRwT6ol8oviH6DPWJqG/g0ffuyaSyAa+rxGMTfpdalTeXF18tfv7l0fzxZagkq91t",
+	"p2ri/bjbNSs8t6pHeS9emmvHfnXumv80dtWb4Peg1bMujWHNls8tRA64QkpJTJG15TVLmtPdoYZ33Odz",
+	"uhRYHGx3DEIy9M9SghCXTr01TO7mQVnVsecApcFrQQhyXGt5eU3zXWryEfRb+xwE/r0FgfW2fnrJRyZR",
+	"gpeqau8BaQxVRl495KSVx2tovCP1DXB4gD7YwNFS8HKzdV0T5746rBE9OnES03/kQTl98FeT8TeJ/JrG",
+	"kuGbwCbwnDvo+2kdyh8ahxKuIH3KpMvKhXNkUat2eLWljNg2+GPDv/O6pQ7HHDoJ+3aE5vRTqATdEYEd",
+	"/vC6bbm3breHtd2JKWvhYwtq0Na0ffZ60Ds9wVkUJfYyCJYT/NKr9cX4j/3GBaHABsBXjy+ffsyBBRSI",
+	"Qr+T03RcgZXM0X7Lc6jzUn4QB53egp47Uc53jTH1ios+tryBBwZ3nO7whjz8Z0E2JyE1TOsURH7JhTpc",
+	"EKovYYAeQwVdqVIYMDInUyQ1okD/f24TJkFxhcI9LShOS39h/dFRWSBs7/az3TEwQKziWv/xZEX1W55n",
+	"pkGF6UslV4IQhi6sZeyMBxP3nkMHTzlHhcArQPoHmbvBO+LwCeDnRJvhO0PGzzbD78tm0Nv66dkMmjGh",
+	"YbGqgX1c+06dkKlQ5Lbalxq4L85s0PAEIcMBs+A/8iyc3izQZPxNzIIbEJDf9cjtjYXkO69t8Gkdvrel",
+	"qs4eaxy9udfkqZqjHb+zP5m6fKrgrHIBOaMVvMdA9K26fR7ijSBkN6DVf+0f6hy9JtneMB+xshG+qmP/",
+	"kkP6eMglimcjssbnM/15tee2wW9mukKBHxG8Fw9mz2cB+Fbo6WzcdhFU1tnI3PXzQa16ege7hegLak32",
+	"YARiBqQAbS6b1/M49HfxiTBY/8L3aI0FDGU31g7pU0lwTm9tgc4Gu87PrhIVrNyaKzWj6zU5mTkwT0tE",
+	"+T+w3UZ5rZ2AZcmynAxAFv3ZPHTGPbcjRKSimeRJDLY8t3AeWELDQ5KBi9AXB+c7Y1SANLow2ze3fkHn",
+	"tmCZMzDM7mJTmwV2iJy7vH55jRh3lm4MMdVufAAydarqEIy2vto1tvF3nG/0H4+9ZDZZK7Qs2m1pSVZG",
+	"0T2RG8Spz+acmv7wXhAaUHp9VwsnoG0Td+raF+LclM2DS/DaHiQ9S75zbkCT8VGdwYOpE3F+Q+szjB+0",
+	"BlZCTf6tyt67/0WZiIm9KlVqD6gvI969ljKx9lIHEl2guhMokdsE0+AtnlOWNW5yO9CS85xgduar+0Wp",
+	"3mqRGBPkVpwuDxY7/lSJuN4mw2hVqouymCOJaaalss8f+gIEfibRBfppprZUGF+wZpY54lmG1oIzNUdP",
+	"rxBWCKb00+zTuKTXhGRLvLrtzeB46R46p8/JjgEQeIE9bmNinMwDBcha5pv2fga1S0sQnmfVlT03Olju",
+	"ZcGnsnUPfzGzT4mSVxv52et1dq8XlkirBFyeMxZnd/TTsbkBU5hqTQDgZoESjgxdpMwajlfU3f0RpU80",
+	"4rAlRJ1M5DhQha6QQReaaN7MR3vBFQG/BOxdl6BrwXfGTDcW+skEU6Ay3Uz6qML0kRKvJ43hP1WSnSGV",
+	"wZLyt0lnSDl4HyGl4ZMTo/UC9ra8uEaNzAWH4WImUF05wybKmnOFN73Bxu/wjry0j/3/7H19c9u21udX",
+	"4XjuTHd3aLtJ23vbeO7spGnS5jZpsnF7M7vdTAYWIRMVBeghIKu6mXz3Z3DOAfgi8MUSKau2+k/tmCRI",
+	"4ODgvP5+Y8oBDdGUdMQ/D6aBC4WLJPxTkc2RUeVG8FWBuGrnfdDkbmny8VmnDhm6JUj2owvlHIG9t/Lh",
+	"cKYr1n0pnIqgzcxj7W0AgO8rxrabOwAGQNdOvrTqtCvZ8GstLIDBAggObB0biE80FWcV6+ESGJpzIa+p",
+	"osqkPNfgYmO6YVTz3c9Io8Opo0StZOzCsZNcaT0YSRacbVAXzfIZ4LW4jjBZjvA7XXUYbidIQx+t9RoE",
+	"8qi0tir+AjmA6KPde8VxtRs7wcHpsLgFv97Kz5EQoUuH4SzdBSECiuY2hAj5bCvc+rr1Oufc2HVpOfNe",
+	"0yVjLgAN0TD99JLDhqOREJAOi0wpezwb3z7jMVEVcN8aZU9YnO5aeEHlCc85pJPn5RCDdjDHX+AhBaWm",
+	"d3T8NMcAisU9hgAGkeE7iQD02z/jhwDoPQ4wAiDIEdUFXITf9HHRSwebORwaKKqVSwHpmjaFEbr8B0zB",
+	"jWySd+f5BrKxrEHlO7hwhkv5w3G8fhimj/nspvpoPu+atx3AcB5ADtpMXbvWZOq2lwFO6bvwZaWKJipb",
+	"ziXaXKKRF30pRXsNQWtpqUh4qIzgPfICQ88Q1i5hIb81NEptEpQaVzfUW4VvbP1qKAvXwIT3JPqRCfnP",
+	"/5voi+hFrqT5JzxKttQj0HNOgr3nHTURlTbrbzfarI9lQG3ygMJ6Fx4Hyn7Z40CIHJRBPTIfW/DAxOR7",
+	"j9S7nbVj2v1eNpvYpT28hhNA8VdLE+gx4TlWllpPHCGZxbAY5gsU9lEAzB/kRhre5bPTeCf+ntsxbQb+",
+	"fvpUDmvfeqYuOwG7s2tEr13kWFBVK3k6wWb0hmPtPBXaqHzd5hbaWfyJLtsHYg6uWp7ziSFsqy1gzyb+",
+	"AXqwnDLU/efCGE5I8yDJV3yqcu7IupQbGQQJM84ZMyXktbELeHZTyyArFVzZc6yK7UAcXJrfFnsCHLRD",
+	"bSEV3yPm4mD4vTgrlUjtF9r3+FgH1G5eBoNeoLFa9EJbw2WojJ/Dim1eur78bjCzRxP23hG82XU9nHPw",
+	"hcqvIeNAe+hsa5GPdyZ8e5ASPwLjm53Hu6F8w9OgwQgA+doD69twGyx2QDCSatcMm3E5xLb7mfNFsemK",
+	"s2kAnreQvVk9iADC8FRzozsBKy/tRXtDZrzkZksL037McPVraD2AmBLeY3QKQ5CBkfNosTSuPW7Bc6ES",
+	"RA5CGxPAVU6BjEVWcCAHsyWKJexpTvj5PVoU94+6D5f2EI0Kzc0dWhQPVujHoN/Dqbwj/j13ODRq/32Q",
+	"7x3aNrtkN1y7A4rRdttknW80AYD6VWTZ504zoF9ivICEDkBAP+5EgG4Ams6YbHrmN2ODSnfKw9uWLgqY",
+	"2yHW+Y2khxXlEwRNEcMvOScw3FwZ+BKIapTp89U0MipxoLe+gUXoaOnaJbfV0EFOVRSZ7RLgP/N1Q+xr",
+	"Kv7khHW+JX0PlQTUNi2XiSB2GA2GPhUjeMwiB0djJ49JvbJT6q62BncA9vfPIxtQLzoHvzFK+flvu2l2",
+	"kACiuo6vNxyjC+czEZiT1YxAVjPnEoK/t2OQgEvwhe+6KsAKWCOokj1muDQFPrY9dIC/h0tEMB0ILgQA",
+	"v4xTdcQLmDMh7VkET0aeLnCUTMm1kvxP42ElwydUj2a5PTTKvZFNCNAO+ITa2QbLaxSPrDJ5xgi8iTrI",
+	"T2TBRsCjjA2Z12hxPjOWJPCU5qX5XjHg1BwPHQcGaIKZsn8cYkWeA0pqAVdRVIQqGaUCEOYRhhjxVHFm",
+	"kNYIr+bSa58V57MBV6Zbk7/nfNa6guef8IfP53N1w7c+WcNWAD56VzNgX4f2a3XDX7k3vm8Hd1j03SWC",
+	"63N6oxHrzq2ABdWomKR0fki1cpWNxpeHunIyo9TM2bQTDjDvA6DZAxBl48kU0bGFu7zY/EJHzISPLSJn",
+	"adONr+iSEWfbDRHSj3ySSmHXPvauo0xIc+mKktt2hgc9a4Tkp8tF+3xKvkXiiLTjqKsAL9ZStwkAVxOW",
+	"56IMLgIHuT0tim4DUaH1HyxtXiJrgH4GV/YJJWsE1qQXypSauWOCRcH0OXR2D3ywtQT0dlrq+Bj221KE",
+	"7yTo12v3jB/2w9c4uMI1U5qDEtIC6BDckZGSzaAkNSWrWNKqYe3fx1xq+/w9odABeQh3tULloz/xLGs0",
+	"gUzPCtPe41X4ABq0ef2xnC8OxKjHPKTjElleX3Pt2YwbGUVKl42Jl14apsmXXnFxnWoEwB6MOa9kXkJr",
+	"bmatSIYwED5zW7Z58DR0y7wePXkVWkc8gFtL/AguY9ROa2bycJQJGkXhr4Om3DGFgQ+uGCIyiUzJaj10",
+	"57p41/NPM75uza54a/yFyudjrmZ1oMY63aU02kOeTzIm5noo4PXCfUoUVF77eWpe0bhwAedQ3YvvxBOs",
+	"tNZlY1WYO1j/cOhjxtcjpD8gg9MqTHDBmEIEA7QEQ8F7dsmnnXzIg9jJS71kWduM/wYX7KM+CkeqF0f1",
+	"KY96I7M1sdWukIsdPD3kLtAlrxNjBl8MsuFfVtrkEZLfPo/Mq9LWz4GnB3AxTmv4ezD92TrSqVpxjwGN",
+	"/GFATUXl/pFJhY4Sto4mal7UWw0bA/9DiRYW9H/Zv+4lYSaJrqzcz/rYioEwmZWDX5BaaCNjtmBar1Se",
+	"BEkF6d637prA/ZpPctwFNabpx6f/+PDpm8dIM00PeiXkrDOdRk/8i/CxF7L9DIRMySI4OJ1iBWcm5Az4",
+	"ZgEJhsmITeBIhV+1uJYkxSoS5sLuRuCltX+UQECeKqWxKYkWot4UG6jttHJ5bs3aZuF8pdTsqXkpb4Th",
+	"J1sEhy9xocZ09t9YFdBklihkWRl6HQkc2C4aDqEBpKC8LM6mqLUlZ+yKZ6fQad/qNtvL3sNVYzrPxSiB",
+	"+XthHZ0so+ShIzXKlleDwepVIPmLSmWYI130kZ/SGSRktNS+Q8seEfYIAJB/QCNcCR1sxKnNe8+yVz85",
+	"x7rXe1f36tf2AAtfJcgybIqzCLBlsCsU8cCAhH94svGHK+wjBL7dXN5N7NuvZMORaAXLx75RmaZqFc3t",
+	"tiPMGrsLffvrQ9qElwjZYw/30jaM5pxJPUCn99sCExDRdOAAK810wEgj3+qcS5MLiAsJmXzuDg89l2bc",
+	"RDEO0CBk9m3XQxWwwsMcHmKqlpqTheUSijoVC42iLIyOqBc+pCVDERdERG4OuThELtAU9hPjE++EnsQn",
+	"k5RPZgslgBsSvzX2daxUyfKhmcp98PCPV/IBynWS3flSA+2HnU/rPXg2PLuPLhB+xLhVtFPKs2k5iYyb",
+	"D0vHsD7GnuBff/kdVhkXt+LySLWKhD6LehfenP1/GSqNdSJ9PKCGraMVPENvJHwTymDgIAG++/JC69T6",
+	"C1cc2L3gsWcIn1V+XLkxz7ntfatyexTexidSoVFfjzOuz6pYXmG8sZwb3HoB2rSNmt67ruXt1sHjZ7nh",
+	"HW5/hBdKYpSTHDecPRSSRNtDGNcVQit4OEVYoUnAgnMCYyIVGSIR7qQU9Ec1wEJ2oEYWpVy74kau2Twr",
+	"AUfSr7CILedObYRZnRfAPa581PU/1epPh2PtlsfYfQG4RIuFhINILGGAGGmrOVXQ2d9KvTpWldrDk/NE",
+	"n1UFbGoXq0m8XgiZvJS3Eq//6ktb+ejLrv6K24NGj58A+UnUesO/6ZX98FhBU7WUSRxdefAfj9sdaIba",
+	"NQwgoIa1lLMu7EsdUyYk9sX7rvbSmr7OPtVxNBfafl1CfKs18QGBbPMdfoILRjy3cICGvUf7ZVDuSBe6",
+	"9MePa5BIxcLOE01N7E3kq7X7MS43w1j3AgtAEj4ReFJU5lbMne5vY2Fu3J0PoF6cvv2FyMYtG6dx3ub8",
+	"RvBV6wYHbI5IyOFQHUHeUqU5WhvCkRq5U8Cq/0hIT41sUj6PSji6t7A2UOLOF/SdjZJHE1EuIf/LrhzA",
+	"D+Kfh1MRjJh9amtEaLSoOGKyWa/WzorshqPtWL9iTjqq/i/xwltNPD48YNFvaRfhA4ayjP51+eaXCD/L",
+	"boLyxNdNHlLG7aVt/3YX9eDNmixzrXxn1oJdcyoJeBIpmXntryOVYYSPyRbcbrw13Gr+6Ev87w4bzmli",
+	"mlrOn+L3q6n/6rio5KrME1TpgI4aRgKKWZ6WontULyv5qmRyMXxJSLwaMecNAnL+iX76bF/A2FXZbE4L",
+	"RN7ori5L+LZL2gQlD2/m7Kxj09hf2sJ87Y/80oMLMHNGvS6FPakjBsmESrCh88D3vIHhtsanyNcEsdwJ",
+	"k1JBiFdojyp95UK5cQEGkUODMDa7E6Mf5tRveHIWvZlGZqUKajPrq+oMErUM1AC18mAy3n4oZECIFE8h",
+	"xRFEfRx8Kvq7LqZHPUSwm0MhX6WbuOmOgdxAINcLSC+v2M4sZSjLvvHXpNUc6cKGn1wNguKY+4iDVr+V",
+	"hPpWX/uO7umMBcQnsAEqD+8MO3eEF2oFbPD82H9GeAI3NZdISkByUq3sXkuEnsVVxAZ67DDUDhMoz0Ha",
+	"8ug54N9iiVow4xlHWkWaMj12s4czPKFUp7rheS4S3l2h816YNMnZ6g3dcT8URGVzfB1I4YGbesUmswuH",
+	"Fa6dss1hmXYvmS7R/G9JoVTpJfKQKVuA71RLVnbPZtaatbDKoXdCkxp+whlNLBnI7IDrah+60BHLVkhJ",
+	"O+ELw5OG5ObbYqZ2yXDWIxxKcx8sBCuEvgNb2FYKZ0VHOmU5v8DD2hoG4ANRGX7Y5YE/VjyeWnXvl6ff",
+	"ffzw6VH8+Ess8L11oPhhnuLVLdMXaR9vCZznj7/uOIpK4905YRHIZmPAx+/AcROa+BbbZTTpHUdJab7j",
+	"sFQl2KQ6Uzps3JWkt4D0kpCFTqxvd/KgkUyYFDbPmebb6+qgt/vcPvMtjHK05HvpgBnni4/enK8K30/C",
+	"kU1DWSi1tiAXYhWEI7a/SQWS6jhmGZEnxAHi94xp89E1iWwOCtgSiDQNNddg2D2JUoS3xsO3VmLxbSdR",
+	"WulLyy+wnSYK2Ew/cVdcPJN2a/gK47nK+YAsTiu2xm5vjAZfrV2FuutIEhrf4Cx6WfbPlzJpDflnnCU6",
+	"tE/71Bj4PXcfUunPi9k11DM44wvj4hK+yR7z6xBahgi+sYKPZJGpmHfN9EDs6mgJ+5MV16wHLh0gg+4B",
+	"nM4N0bRm+OfBcitwTMF0ECp6CasuLkAaEImULwaldK2vglerjVTkLJ9dppybk5HZ4HGQRvAKHSWAJ4AY",
+	"rZNc6cFw6oErHBLZdjZcTSYMVGwnv1hDL8ca8OPIxW9jq9oCUa1cXBIfAJATfkbjSr/xmss6pvyGZ2qB",
+	"CKN31fscXKhzfiMSLietuuu5u2Yfa9ZQaFauVgtWMAUtkoaiO6rlvs1zbpFnbPKr2dSA3If96i9Pv/vw",
+	"6evPp/jD4+KH388+4I+P4u/Kvzz6Nuh9jynzThC6041O6+wr3Yj9LXTK6OiKpwIwUdF6rmYcR9N6RZxz",
+	"YD/raZLcr4Do6H7WgFXnVBPbp7jVfhqj1y6plG8CxZXUFP89nzBMFW821zuTsrumNgBJ7ZFWtbc4WbVw",
+	"eEf/C9MHw6QiXiExCNmKC6aBtwBhdGXEfD4RWycRrct+DUXKb4QWVxkPlXYHsq2VHZtD8uL8U1GL2S89",
+	"sZLv7J3H9MRBpCfCLVeV/q1hOq82gvv3SxD+SmpZzT6m4jqtxC8StbzKOEaqKvU8pXKeU/9PTge/+Tky",
+	"qhgCTQYaIlOrYUaY5moeGmPAA2PFzCQdalLe24c1zAsONMzU4Djh2Qmda7QmxfqXX6cyB4d95P0obnjp",
+	"zEsFBvjhPMJSuDlnepnzpNQnACFG6knAJgUAJYFI6B/LJED113QGEpj1qebGCHndGjZ5SxdfumvH9Krr",
+	"YzWzO8HfB2GsgORLHFmBAB89RgCTOMrEXBTYdzWwlC+0xwTH12iky9+cv2Oj67BicieADLeV1T0kOGtv",
+	"tFWqc05JTsAkgVqKgVs3YRA041POErTuI5YpyaM5WzersHLKxO28npg/bmaOkD/3DvLHLe3hgI1Q5rCg",
+	"jFBTOjZYxmXC8qJMF1/ywpfyQk2TC9cjqRvSMeQcIvruhK9siLjz6N4pcvthDzq0uReIptDPGFWhFYHF",
+	"evUX1XWJHOZxb3wVbUVt/y5Dy1BHujBdEDNUzc2iiVqsfV8jPNb+hj99VFNXCIep02txwyEX7YQrrsgR",
+	"TZqv/AaFP1c3foZbFHNDfdtDVa3jmTV3Ys5cgrfUe0PuzZg5HL0O1HZltS4rWj32tdDCxLCnNJIUecwp",
+	"YNucMLsRhYFTAXACsOBmC7vnPOXMnH+y3yfk9eftsg7h4Bk9szVy1sWU2KQOfXsulwZAfn1EEaOJFwXj",
+	"jW9FOYveC5OqpYH6dJnwPxEfFftUymZGQEX9xJk5Ruj6Rejs1HbEdR5XYzpl3J9S6Gb0gtN+EBGcmXck",
+	"y5Xy2Ud9kCKeOgbLkrTGjjaUD0lK8dw+nHrNuD3JQcQ9HwkCCvuQEFFVeLLMQlfQJWF1kTEzdAnoUz17",
+	"xUIQwmMI52R5m9pprPYNtkG11k3DKB8ORYDt7D6zU9/5FUGcX6DrouJlzxxGxmCmNN/JSN4kKjXRRGkD",
+	"tCpELusMdioV82dnbq9JcrVAE/S0Vi5AyPAYhIA+/ZTdAMbljCeexijUi8/kGp3TTfn3HSz4Q5+4ARau",
+	"H6MG9y1qcGlt120bAkYPHBAH0dJUd01cdC3RFqZqPmgRaIgiwPYqxw8GTLEu3PYY3kjczmc+i944wHD4",
+	"19u0klX5FLftHKt5z84lIMIw6t9g0UJpOPXoMsRB9w2gagoZIerpAA/8LPoBlxzWuuKyF+9/xZHtAnVv",
+	"7nGlC6ZvB6Za7h93jXTrony9ydd/mOpwBE8fJvJu/PxC8/VsyEK1Y7VRuZi4iCo9LCXtogDOprL+fUlD",
+	"e1hoHfn+j1o7dM0qyZXBSfrkK9pbC6jf0fVj5mH9GA0S4t7ZqrJcrXwiexhLUoGdp+Mo5dkCg5aI0CYk",
+	"GrST9STjm80Hw55tbjF2O94CC46T2dHic4kX7Y4iOtE3JRBR/O3PTP8ZQvm8R+CcRaCcVYKWLMoEog5l",
+	"QnK/kc92qQHOuXY19GEv+VeeZW/dVXtxlRM8v/rgW6xS1hSkgwgb85xaSnJADAcr/YmzwnCKaRYrXYJ/",
+	"/zKu17iz0/88Pf1/5x9PP/yvv4VfhueBNsXL5SS1q+dW8vzlDxcRny/MOjr1b5nxKdSOlYb8H7+z0/9Q",
+	"r/o5jj89/fDpq79//p//+2+dbFQ0ie6taKoGqydCt8eobBjngQOfKZzQ2vh8EQSOENDUzpPQF2jqpZzl",
+	"YDKu6Tq7i+1dEw+wLBOH6uF68vp53R6vtO0U+z/LgThme0VR3iy4dCNuYLp0R1IAHMXb/QUck9DkGyAK",
+	"E8M/UcM2HCBDqTO14LIAgiX/hVip7HpY053eJfagTD5AGf0mjcgKd8C/NFr9KcuvOTUUN/EsYUKA69ZF",
+	"fecv+qu3dxVfEgoL6xohqaEeoIlvfoHsRbU+bFezCACkufViEY7ktCCinrAsKyEFgY3ksKcLIAFt7COs",
+	"tDQv8kL3Bhx9xxd6T4cZuBn9I7/4fuAvd2FmxCdQ5McDhclvqLPL0yo3JECs/gD3HbuWMWhjp4FNzNnJ",
+	"k5OTTQDB+KRE6Nzw2BDu4AbAB72Z+4bYTdXBhK9BSLbA6P7VN5ARDgKShjI9G6b+lp4fsVyYdM6NmNhV",
+	"c6TgBRCXQRc4WnPTTrwYPgpzbudS4NQ1a0130agKzQ3SkClI1QqCrgWk9oxbV3/lDrorK9oLrha7GOkb",
+	"pUtNVbPlSTkmbrt1JMsnqSBsu0KjfF3TKHKZZewq405mXRn+U7q7pO1qyscu3VIK60jMlTQpLB7Zii1j",
+	"ftU8pvXzXbAGDOt+Y+oFp8Ngi8+8YSJjVyITZu0tOHUDQ3WP/Xkow//SF87szi14u30bOVZuBD++Vlx7",
+	"oBlxnZpeRSi50obn/ZBK3sG1ew5jbMKloelOfNdoApPEN3Zru/0UfB3aghtEQvcogIKrXIRMIqNAsoAQ",
+	"d5ELaSiJizj1EHwFP7NsXLqukwD6SkmSSsZQIwR4kyBtTkLC1hcREONjZoNdaWoqC60zHDCBiU+wqqHC",
+	"kVJfBftV1+p0ny34NA1NgXvCF7laU+f7hZdzCN5ERqm4tBGgvH/Oc6uCkU5kGDQf19ZUapfx1CrMROBD",
+	"r4GdIVqw3CCYWcTs0p2dBCTDV/mPVZMLZFKpmI+ZX7Tu4u3yi4Sdo+2t4yBTboPEcszmhbFg7iSbh/qA",
+	"VrJVK+yhYhfGuX2mzu47TNXRFhkqVffU7mrmEcRcXi4V89jpRdz1Ko+ucujRsr9dscmsZyNlQE2ds5KR",
+	"2Xqkla3RvURBL63pvFEG2dMbR7t7uFIxTdW+PPGJPERLKs9fvFlouWWSpmulzj/BB/aCf8B5fGDYD0MW",
+	"OMFUtyNKRE+hjOZUyD+W+RrqvEvoiqb0WsXWxFsHBZHQtNRjFzjRq/cocbpA/gUwQZgjLaPse/ukcZkg",
+	"c5yvBoqcvb5hG2wn4kdK3i5K3lzN+7gZFK94UcFFaPU6GqAkHjdDSbxP1w24Q2apy0yhRXRZLa17bkXs",
+	"o5Ut8L3paYDHGnqeUZuy/4ppg34aOmfRKgVOLgxNLLisQIC0z9GvKi4yLglb95yvOm8DfnV8QlAUO2FH",
+	"DFishSd2y4k8vlkH73A49VeOt6JUaMUgfW0mKcTw6SzZhOklOY4xRwOdV6nKWjAz/HlyGwPifJJxljNX",
+	"D3KA51Cdssp+5DP/0sdwex9FfrXe1Gq/sDmHJOwiV1Ou4XSH9lwVgUygq1OrkXn0uFFBvxITLjWc0iwz",
+	"aemxLKs/FZo7cmFQ4W0o4URNlnOag0CdD6Sy8W7gO2RZxhFmvkyF6ypA+r39D27IEHiTDDN/JGzt1IV9",
+	"HXOrg+A93hFBRG+LI+DKHh1ws5+tg1b/YN35vnivdYbUsZgIjbI2QXRCWGhaL4nWHqUyeDRC4doL1+Xm",
+	"auQxX1FGk2tSyHB/iz6GUObAHW6v7TPf+rTYUTn2aSINGX1WZpFkFcQKnL4eUG91FDD77LvelyATjeXz",
+	"mx85GF6Y60etRU9MKrTbfqV+c3wRVwloTycPpi8T8KE13uoupNolUQXJDUa8crVQmmW7huaDW+4HPhEJ",
+	"f0tDHDddr01nl3Nz072wlz4ppxMw2IJJBaFDhCG1HQcPHrjoNYEVHrBpDtMhJPcOLxbSlhr8gSLCSED4",
+	"XwDgHtg4GWeI1dAl9MtFpliimyvjfoMLfKry1uypeOfoPNyUNOhFw13qORQJxabQtXKqwhN2EH8+5PAG",
+	"MEFY4lPPyvqRVmfBYmJlA2SdwWA11CGcqBiL+q/W8P+z6BdVcv9ux+JdXXI0L3DMgZXdy3lbncQxwVYI",
+	"7LNUeWSavWfYmjeLhzNJBgK0R4lAi/haqQSE2Zcc45Yj9q+cSc0m9kUgM2yIlFOYOi8n7B7MM2tvDvTk",
+	"Jw5thXKR8HB7wVUWNyjQ+y9LJcU7XKbNa0ovPk5fom53h2a2nEuIq7lz1NNE9tCX8ImtNCKXeMWY7jKO",
+	"0BQuhb8OMa0/qVVRbQfAu/akyvkCDetUraIpdNc4QjeWcwLoRbLuVrxYP0/H3MvAIbuPOde07F2VfDHE",
+	"GuTHUGvci1zNI62iOZPrCICZNZYv5XwBhoa986yKhN1e2B+fTNmE3wLcBmXkhb0pQA361WaXA5K6Bn1y",
+	"YpkEO26qcpeTeeJFvNZT100BG5/MhEyq9Zv0gUUJp/+HRbbUH+dCQvoFpzNQ1AnfF2zSwFtuOd9qJSvv",
+	"h5qt0XeiOdIEomHdJ68AejlR9LV3HlDsoSH3kFGCcQ4npeSAidMmvX4WPc2yki43KZdOoTNpnSQqor5i",
+	"k5mVFZn0Yn7UPmXbeGjiFaPjPjaDV9u/DlVTvEpV5p4ZnSKEBFvr2BerYw3IvMCBsnrBoPFLLVVAwcn5",
+	"rP0MddN2PEOHkI47BCT9gRmu26VzDwoLxjkchXXJyT1MmCk8QzcbAPCjo0XKNNello8qXCkFAq0HAB5j",
+	"AFi6UFHn7q6Odo9n7rJ7BCThZUw880ivU5VXJxPsv0VqnXKIgq0YwJHgDEKqrK2w8FJcyzfLAC9pqHlI",
+	"XEsO4GC7dOG19PDbfwDziDZ489GE3xVe6vaXcffCdPPJModa2d8/1HFghI40fq+QxaFg1MwhXmvDDD+F",
+	"/WY9XFKBGgvyJyzPMRgZDjfYqXwp99PDzOdMZB3FWV8Vyeznp3B9wAxeMK1XKk/6F3q9dXd05dY4jemH",
+	"2MFc7bn+227Risw0d+WWN+C5NeuaY/eXK2Em6TN7zV4EYs4BKrdH5U51kei+w12aImepODrGGuiM7GtD",
+	"IsZlaZBEBxBKOoFFqkqpvKpTNjEqb1nXVK1e4DX7AalVCa/tza+rW/PvxdZ8phKAjFirZR6xpfUrjH0L",
+	"lcd4juR8ohDiQSW8Uzbgor/Ipi1ZM6laUVCaT5RMIlzSCAhzCVkDFVIcsciIOT+9YponMCeBaWpv1K8I",
+	"j33wjK/bpectXbRFQs/delDz/QwwIoVEyBqagvqkhabp3DA9a56r7/m1kOXJGos0BIf41b5MgwFoXzR2",
+	"UZqrXK20lSQCET0bfEbfY50UTROiOoHhAs2yEzXnNN3CEJ+Gyt3bVWQ+vApWQ7YGCeCCMV0xGKDJCUMF",
+	"PgzwX+GnEAcbtKnaE0TPHHrpypUsQpwm4XNofiSoWyoey7lOGwIvLVEDO+S7ZcaPhV79zjo6VD4WZ7C3",
+	"X602BodYg3ZnVTnvDpjWHv3h4LAX3jdJIfA6FUbNpkdt/3Yu5I0wPfjL3vEbNeMv4eoH0nIGWUo5izJu",
+	"NKGSWfXJ5DqaA7/+cOAzO7ST16o47tEC/XV8YQTIrmTNbpmoqmGD0Yg/4nM302jYjfGpZwn8L2weZOrN",
+	"Vca7SwWwCEzzSc5N4Msen/7jw6dvHoc/i95g80V91xT8v29AQNKH0E3w/n72/TvedXIL92BjWS5oXIda",
+	"DGYEBz9UmGjFJeQVOEjaIK3neqYj7YLCShpVguMEuxtUHOJEKCBjkxNOvG0wnZhtDHR/ToFVKuVRIq65",
+	"NlVszg7oHjx7us+cubrhrzHQ8CDOHOhe9AXQg1m0WJtaiEH5+RclLJSEUzQe6ytToSPp67NGO7PeLs2W",
+	"a3zMk212BNiJvJM8Ga1hg9ajuNvoKTJ8iwMC/3jmm0NxCr7QEZxfcWSPLzgB8ACLI73UCy4TjwUChic1",
+	"1fXn5it06znPmR66D+m5febD08lSmWgm1UpGnhpoNyegrp0B+47NkaVXTQttvdoMR0RSwegh3R3bm8lb",
+	"sbemEPYGNR69NCUYhqVMPDNEmxBR8E23ndTPZYIicekufigu4hoJwQDTYhgCvgT7q9y0Y88I6g4MQ0HV",
+	"jxbXUtcUw+4ntF16w+cLQO1uC/X96i/aB2CQG20L6kSIwrqXjaFiRw9Hl+jIYYkcBB5uKgEZaipVUcbW",
+	"xIGFC/a5Mtc9+eP9RByZ4O4bE5xb2sOp7nmh8msOJENOTOm8sYNkTFARedFBO66P8GBlf3gvwU3lnfgJ",
+	"hTJv19bj+wqHt+V+htOiyk/K4FzB6gU3Nxv8Xs1s+WH77kYkXLWe8P/GK3ohJl9jXK4/CEwcfk6Z6+pW",
+	"iDKjCSvNQoOo4iwWrakijyaZGIbItng+cWeAb5Bvso3FPoJoXQbiycH65WqnAHYe22cAxm6YemNlVaWQ",
+	"12P0078HNTyOSntP771vbVYdt96RWdAdDVJui13HgISD3uBUZPOqeDAUChrV6omCNpHkJkamnoKMacX0",
+	"hQM9cx3p1t9EUhdkn3I8TKR1ypDKzUVTXrCqNQufTnwt6u8frLhont84AVvm2cmTk3O2EOc3j6xL8t8B",
+	"AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

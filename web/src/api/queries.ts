@@ -444,6 +444,7 @@ const affects: Record<string, string[]> = {
   join: ["staff", "coaches"],
   putMember: ["staff", "coaches", "session", "frame"],
   removeMember: ["staff", "coaches"],
+  eraseMember: ["staff", "audit"],
   endMemberSessions: ["staff"],
   invite: ["staff"],
   revokeInvite: ["staff"],

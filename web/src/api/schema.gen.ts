@@ -174,6 +174,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/account/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Everything that is kept of oneself, as one JSON file. */
+    get: operations["exportAccount"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/account/password": {
     parameters: {
       query?: never;
@@ -2103,6 +2120,25 @@ export interface paths {
     post?: never;
     /** Takes somebody off the staff; what he made stays under his name. */
     delete: operations["removeMember"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/staff/{id}/erase": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Takes the name off of somebody who is on the staff no more; what he made stays, of nobody who has a name. It cannot be undone. */
+    post: operations["eraseMember"];
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -4962,6 +4998,8 @@ export interface components {
      */
     Role: "head" | "coach" | "assistant" | "health" | "reader";
     Staff: {
+      /** @description Who was on the staff and still has a name. */
+      former: components["schemas"]["CoachRef"][];
       members: components["schemas"]["Member"][];
       invites: components["schemas"]["Invite"][];
       require_factor: boolean;
@@ -5949,6 +5987,27 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  exportAccount: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/octet-stream": string;
+        };
       };
       default: components["responses"]["Problem"];
     };
@@ -10214,6 +10273,36 @@ export interface operations {
     requestBody?: never;
     responses: {
       /** @description He is off the staff. */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  eraseMember: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description Of the change, made by the client. Sent again, the change is answered as it was the first time. */
+        "Change-Id": components["parameters"]["ChangeId"];
+        /** @description When it was made, by the device's clock. */
+        "Change-Made"?: components["parameters"]["ChangeMade"];
+        /** @description When it was sent, by the device's clock: how wrong that is drops out. */
+        "Change-Sent"?: components["parameters"]["ChangeSent"];
+        /** @description The device it was made on. */
+        Device?: components["parameters"]["Device"];
+      };
+      path: {
+        id: components["parameters"]["Id"];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description He is not known here any more. */
       204: {
         headers: {
           [name: string]: unknown;

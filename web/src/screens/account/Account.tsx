@@ -4,7 +4,7 @@ import { api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { once, useSending } from "@/api/sending";
 import { PasswordHint } from "@/app/PasswordHint";
-import { Button } from "@/kit/Button";
+import { Button, FileLink } from "@/kit/Button";
 import { Form, useFormOf } from "@/kit/form/Form";
 import { TextField } from "@/kit/form/fields";
 import { Loading, Trouble } from "@/kit/States";
@@ -202,6 +202,9 @@ function Sessions({ account }: Of) {
           End {count(others, "other session")}
         </Button>
       )}
+      <span>
+        <FileLink href="/api/v1/account/export">All that is kept of you</FileLink>
+      </span>
     </Part>
   );
 }

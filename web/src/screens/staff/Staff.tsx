@@ -109,6 +109,7 @@ export function Staff() {
         <Table label="Staff" rows={staff.data.members} columns={columns} keyOf={(m) => m.id} />
       </div>
       <Open invites={staff.data.invites} named={named} />
+      <Former list={staff.data.former} />
       <Rules require={staff.data.require_factor} />
       {editing && (
         <MemberWindow
@@ -156,6 +157,61 @@ function Open({ invites, named }: { invites: Schemas["Invite"][]; named: (keys: 
         <p role="alert" className="say text-fault">
           {send.refused.message}
         </p>
+      )}
+    </section>
+  );
+}
+
+/** Who was on the staff: what they made stands under their names, until those are taken off. */
+function Former({ list }: { list: Schemas["CoachRef"][] }) {
+  const client = useQueryClient();
+  const send = useSending();
+  const [sure, setSure] = useState<Schemas["CoachRef"]>();
+  if (list.length === 0) return null;
+  const erase = (id: string) =>
+    void send
+      .run(() => data(api.POST("/staff/{id}/erase", { params: { path: { id }, header: once() } })))
+      .then((ok) => {
+        if (!ok) return;
+        setSure(undefined);
+        void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+      });
+  return (
+    <section aria-labelledby="former" className="sheet mt-3 p-3">
+      <h2 id="former" className="head">
+        Were here
+      </h2>
+      <ul className="divide-y divide-hair">
+        {list.map((m) => (
+          <li key={m.id} className="flex flex-wrap items-center gap-x-3 py-1.5">
+            <span className="min-w-0 flex-1">
+              <b className="name">{m.name}</b> <span className="text-soft">{m.title}</span>
+            </span>
+            <Button kind="quiet" onClick={() => setSure(m)}>
+              Take the name off<span className="sr-only"> of {m.name}</span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {sure && (
+        <Dialog
+          open
+          onOpenChange={(o) => !o && setSure(undefined)}
+          title={`Take the name of ${sure.name} off`}
+        >
+          <p className="say mb-3">
+            What {sure.name} has made stays, of a former coach. The account goes too, unless another club has
+            it. It cannot be undone.
+          </p>
+          {send.refused && (
+            <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
+              {send.refused.message}
+            </p>
+          )}
+          <Button kind="main" off={send.busy} onClick={() => erase(sure.id)}>
+            Take the name off
+          </Button>
+        </Dialog>
       )}
     </section>
   );
