@@ -58,11 +58,22 @@ export function Staff() {
         </>
       ),
     },
-    { id: "groups", head: "Groups", cell: (m) => (m.role === "head" ? "all" : named(m.groups) || "–") },
-    { id: "factor", head: "Second factor", cell: (m) => (m.factor ? "yes" : "no") },
+    {
+      id: "groups",
+      head: "Groups",
+      className: "max-sm:hidden",
+      cell: (m) => (m.role === "head" ? "all" : named(m.groups) || "–"),
+    },
+    {
+      id: "factor",
+      head: "Second factor",
+      className: "max-md:hidden",
+      cell: (m) => (m.factor ? "yes" : "no"),
+    },
     {
       id: "seen",
       head: "Was here",
+      className: "max-md:hidden",
       cell: (m) => (
         <span className="whitespace-nowrap">
           {m.seen ? moment(m.seen) : "–"}
@@ -76,7 +87,7 @@ export function Staff() {
       id: "do",
       head: <span className="sr-only">Change</span>,
       cell: (m) => (
-        <span className="flex justify-end gap-1">
+        <span className="flex flex-wrap justify-end gap-1">
           <Button kind="quiet" aria-label={`Change ${m.name}`} onClick={() => setEditing(m)}>
             Change
           </Button>
