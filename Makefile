@@ -46,7 +46,8 @@ attack: prepare-postgres build ## Attack a server of its own: the contract, memo
 	$(GO) test -count 1 -v -run 'EveryRole|OwnGroup|NoClubReaches' ./internal/product
 
 outdated: prepare-web ## List the parts of which there is a newer version
-	@$(GO) list -m -u -f '{{if and .Update (not .Indirect)}}{{.Path}} {{.Version}} → {{.Update.Version}}{{end}}' all
+	@$(GO) list -m -u -e -f '{{with .Update}}{{$$.Path}} {{$$.Version}} → {{.Version}}{{end}}' \
+		$$($(GO) list -m -f '{{if not (or .Indirect .Main)}}{{.Path}}{{end}}' all)
 	@cd web && npm outdated || true
 
 bench-large: prepare-postgres build ## Measure the screens among a hundred clubs with five seasons each (11 million marks)
