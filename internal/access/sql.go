@@ -3,6 +3,7 @@ package access
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -85,29 +86,17 @@ const accountQuery = `
 
 // Account reads whoever has the e-mail.
 func (q SQL) Account(ctx context.Context, email string) (Account, bool, error) {
-	return q.account(ctx, accountQuery+`a.email = lower(@email)`, pg.Args{"email": email})
+	return pg.OneBeside[Account](ctx, q.DB, accountQuery+`a.email = lower(@email)`, pg.Args{"email": email})
 }
 
 // AccountOf reads an account by its id.
 func (q SQL) AccountOf(ctx context.Context, id uuid.UUID) (Account, bool, error) {
-	return q.account(ctx, accountQuery+`a.id = @id`, pg.Args{"id": id})
-}
-
-func (q SQL) account(ctx context.Context, query string, args pg.Args) (a Account, found bool, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		a, found, err = pg.One[Account](ctx, query, args)
-		return err
-	})
-	return a, found, err
+	return pg.OneBeside[Account](ctx, q.DB, accountQuery+`a.id = @id`, pg.Args{"id": id})
 }
 
 // Memberships lists where an account is on the staff.
-func (q SQL) Memberships(ctx context.Context, account uuid.UUID) (list []Membership, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		list, err = pg.Select[Membership](ctx, `SELECT id, club_id, club_name, role, require_factor FROM memberships_of(@account)`, pg.Args{"account": account})
-		return err
-	})
-	return list, err
+func (q SQL) Memberships(ctx context.Context, account uuid.UUID) ([]Membership, error) {
+	return pg.SelectBeside[Membership](ctx, q.DB, `SELECT id, club_id, club_name, role, require_factor FROM memberships_of(@account)`, pg.Args{"account": account})
 }
 
 // UseStep takes a step of a time-based code.
@@ -123,18 +112,11 @@ func (q SQL) UseCode(ctx context.Context, account uuid.UUID, digest []byte, at t
 // Passkeys reads the passkeys of an account.
 func (q SQL) Passkeys(ctx context.Context, account uuid.UUID) ([]webauthn.Credential, error) {
 	type row struct{ Credential json.RawMessage }
-	var out []webauthn.Credential
-	err := q.DB.Beside(ctx, func(ctx context.Context) error {
-		rows, err := pg.Select[row](ctx, `SELECT credential FROM passkeys WHERE account_id = @account ORDER BY created_at`, pg.Args{"account": account})
-		for _, r := range rows {
-			var c webauthn.Credential
-			if err := json.Unmarshal(r.Credential, &c); err != nil {
-				return err
-			}
-			out = append(out, c)
-		}
-		return err
-	})
+	rows, err := pg.SelectBeside[row](ctx, q.DB, `SELECT credential FROM passkeys WHERE account_id = @account ORDER BY created_at`, pg.Args{"account": account})
+	out := make([]webauthn.Credential, len(rows))
+	for i, r := range rows {
+		err = errors.Join(err, json.Unmarshal(r.Credential, &out[i]))
+	}
 	return out, err
 }
 
@@ -144,25 +126,19 @@ func (q SQL) UsePasskey(ctx context.Context, account uuid.UUID, c webauthn.Crede
 	if err != nil {
 		return err
 	}
-	return q.DB.Beside(ctx, func(ctx context.Context) error {
-		_, err := pg.Exec(ctx, `UPDATE passkeys SET credential = @text::jsonb, used_at = now() WHERE account_id = @account AND id = @id`, pg.Args{"account": account, "id": c.ID, "text": string(text)})
-		return err
-	})
+	_, err = pg.ExecBeside(ctx, q.DB, `UPDATE passkeys SET credential = @text::jsonb, used_at = now() WHERE account_id = @account AND id = @id`, pg.Args{"account": account, "id": c.ID, "text": string(text)})
+	return err
 }
 
 // Entered remembers when an account came in last.
 func (q SQL) Entered(ctx context.Context, account uuid.UUID, at time.Time) error {
-	_, err := q.took(ctx, `UPDATE accounts SET entered_at = @at WHERE id = @account`, pg.Args{"account": account, "at": at})
+	_, err := pg.ExecBeside(ctx, q.DB, `UPDATE accounts SET entered_at = @at WHERE id = @account`, pg.Args{"account": account, "at": at})
 	return err
 }
 
-func (q SQL) took(ctx context.Context, query string, args pg.Args) (took bool, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) error {
-		n, err := pg.Exec(ctx, query, args)
-		took = n == 1
-		return err
-	})
-	return took, err
+func (q SQL) took(ctx context.Context, query string, args pg.Args) (bool, error) {
+	n, err := pg.ExecBeside(ctx, q.DB, query, args)
+	return n == 1, err
 }
 
 // keepTries is how long tries are kept.

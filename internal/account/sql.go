@@ -18,11 +18,8 @@ type SQL struct{ access.SQL }
 
 var _ Store = SQL{}
 
-func (q SQL) exec(ctx context.Context, query string, args pg.Args) (n int64, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		n, err = pg.Exec(ctx, query, args)
-		return err
-	})
+func (q SQL) exec(ctx context.Context, query string, args pg.Args) (int64, error) {
+	n, err := pg.ExecBeside(ctx, q.DB, query, args)
 	return n, pg.Meaning(err)
 }
 
@@ -54,13 +51,9 @@ func (q SQL) NewLink(ctx context.Context, digest []byte, l Link, at, until time.
 }
 
 // TakeLink takes a link that counts.
-func (q SQL) TakeLink(ctx context.Context, digest []byte, kind string, at time.Time) (l Link, found bool, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		l, found, err = pg.One[Link](ctx, `UPDATE account_links SET used_at = @at WHERE digest = @digest AND kind = @kind AND used_at IS NULL AND expires_at > @at
-			RETURNING account_id AS account, kind, email`, pg.Args{"digest": digest, "kind": kind, "at": at})
-		return err
-	})
-	return l, found, err
+func (q SQL) TakeLink(ctx context.Context, digest []byte, kind string, at time.Time) (Link, bool, error) {
+	return pg.OneBeside[Link](ctx, q.DB, `UPDATE account_links SET used_at = @at WHERE digest = @digest AND kind = @kind AND used_at IS NULL AND expires_at > @at
+		RETURNING account_id AS account, kind, email`, pg.Args{"digest": digest, "kind": kind, "at": at})
 }
 
 // SetAuthenticator keeps the secret of an authenticator.
@@ -81,12 +74,8 @@ func (q SQL) SetCodes(ctx context.Context, account uuid.UUID, digests [][]byte) 
 }
 
 // Keys lists the passkeys of an account.
-func (q SQL) Keys(ctx context.Context, account uuid.UUID) (list []Key, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		list, err = pg.Select[Key](ctx, `SELECT id, name, created_at, used_at FROM passkeys WHERE account_id = @account ORDER BY created_at`, pg.Args{"account": account})
-		return err
-	})
-	return list, err
+func (q SQL) Keys(ctx context.Context, account uuid.UUID) ([]Key, error) {
+	return pg.SelectBeside[Key](ctx, q.DB, `SELECT id, name, created_at, used_at FROM passkeys WHERE account_id = @account ORDER BY created_at`, pg.Args{"account": account})
 }
 
 // AddKey keeps a passkey.
@@ -113,20 +102,9 @@ func (q SQL) Notice(ctx context.Context, account uuid.UUID, says string, at time
 }
 
 // Notices lists what was not put away, newest first.
-func (q SQL) Notices(ctx context.Context, account uuid.UUID, since time.Time) (list []contract.Notice, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) error {
-		type row struct {
-			ID   uuid.UUID
-			Says string
-			At   time.Time
-		}
-		rows, err := pg.Select[row](ctx, `SELECT id, says, at FROM notices WHERE account_id = @account AND seen_at IS NULL AND at > @since ORDER BY at DESC, id LIMIT 20`, pg.Args{"account": account, "since": since})
-		for _, r := range rows {
-			list = append(list, contract.Notice{ID: r.ID, Says: r.Says, At: r.At})
-		}
-		return err
-	})
-	return list, err
+func (q SQL) Notices(ctx context.Context, account uuid.UUID, since time.Time) ([]contract.Notice, error) {
+	return pg.SelectBeside[contract.Notice](ctx, q.DB, `SELECT id, says, at FROM notices WHERE account_id = @account AND seen_at IS NULL AND at > @since ORDER BY at DESC, id LIMIT 20`,
+		pg.Args{"account": account, "since": since})
 }
 
 // SeeNotice puts a notice away.
@@ -136,25 +114,18 @@ func (q SQL) SeeNotice(ctx context.Context, account, id uuid.UUID, at time.Time)
 }
 
 // All reads everything that is kept of an account.
-func (q SQL) All(ctx context.Context, account uuid.UUID) (all json.RawMessage, err error) {
+func (q SQL) All(ctx context.Context, account uuid.UUID) (json.RawMessage, error) {
 	type row struct{ All json.RawMessage }
-	err = q.DB.Beside(ctx, func(ctx context.Context) error {
-		r, _, err := pg.One[row](ctx, `SELECT all_of_account(@account) AS all`, pg.Args{"account": account})
-		all = r.All
-		return err
-	})
-	return all, err
+	r, _, err := pg.OneBeside[row](ctx, q.DB, `SELECT all_of_account(@account) AS all`, pg.Args{"account": account})
+	return r.All, err
 }
 
 // Members lists as whom an account is known in all clubs.
 func (q SQL) Members(ctx context.Context, account uuid.UUID) (ids []uuid.UUID, err error) {
 	type row struct{ ID uuid.UUID }
-	err = q.DB.Beside(ctx, func(ctx context.Context) error {
-		rows, err := pg.Select[row](ctx, `SELECT id FROM members_of(@account) id`, pg.Args{"account": account})
-		for _, r := range rows {
-			ids = append(ids, r.ID)
-		}
-		return err
-	})
+	rows, err := pg.SelectBeside[row](ctx, q.DB, `SELECT id FROM members_of(@account) id`, pg.Args{"account": account})
+	for _, r := range rows {
+		ids = append(ids, r.ID)
+	}
 	return ids, err
 }

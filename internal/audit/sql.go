@@ -3,8 +3,6 @@ package audit
 import (
 	"context"
 
-	"github.com/google/uuid"
-
 	"nineyard/internal/contract"
 	"nineyard/internal/platform/pg"
 )
@@ -37,14 +35,6 @@ func (SQL) Lines(ctx context.Context, f Filter) ([]Line, error) {
 
 // People lists whoever was ever on the staff.
 func (SQL) People(ctx context.Context) ([]contract.CoachRef, error) {
-	type row struct {
-		ID          uuid.UUID
-		Name, Title string
-	}
-	rows, err := pg.Select[row](ctx, `SELECT id, name, title FROM users WHERE club_id = @club ORDER BY removed_at IS NOT NULL, name, id LIMIT 1000`, nil)
-	out := []contract.CoachRef{}
-	for _, r := range rows {
-		out = append(out, contract.CoachRef{ID: r.ID, Name: r.Name, Title: r.Title})
-	}
-	return out, err
+	list, err := pg.Select[contract.CoachRef](ctx, `SELECT id, name, title FROM users WHERE club_id = @club ORDER BY removed_at IS NOT NULL, name, id LIMIT 1000`, nil)
+	return append([]contract.CoachRef{}, list...), err
 }

@@ -85,11 +85,6 @@ func (SQL) SetGroups(ctx context.Context, list group.List) error {
 // Clubs counts all clubs.
 func (q SQL) Clubs(ctx context.Context) (int, error) {
 	type row struct{ N int64 }
-	var n int64
-	err := q.DB.Beside(ctx, func(ctx context.Context) error {
-		r, _, err := pg.One[row](ctx, `SELECT clubs_count() AS n`, nil)
-		n = r.N
-		return err
-	})
-	return int(n), err
+	r, _, err := pg.OneBeside[row](ctx, q.DB, `SELECT clubs_count() AS n`, nil)
+	return int(r.N), err
 }

@@ -98,24 +98,18 @@ func (r *Receiver) Work(workers *jobs.Workers) []*river.PeriodicJob {
 	return []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(24*time.Hour), func() (river.JobArgs, *river.InsertOpts) { return Forget{}, nil }, nil)}
 }
 
+// forgetsAt is how long giving up may take in one club: files are taken away in it.
+const forgetsAt = 10 * time.Minute
+
 // forget gives up what has not come for days.
 func (r *Receiver) forget(ctx context.Context) error {
-	type row struct{ ID uuid.UUID }
-	var clubs []row
-	err := r.DB.Anywhere(ctx, func(ctx context.Context) (err error) {
-		clubs, err = pg.Select[row](ctx, `SELECT club AS id FROM every_club() club`, nil)
+	return r.DB.EachClub(ctx, forgetsAt, func(ctx context.Context) error {
+		ids, err := r.Uploads.Stale(ctx, r.Now().Add(-keepUploads))
+		for _, id := range ids {
+			err = errors.Join(err, dropPieces(ctx, r.Files, pieces(pg.Club(ctx), id)), r.Uploads.DeleteUpload(ctx, id))
+		}
 		return err
 	})
-	for _, club := range clubs {
-		err = errors.Join(err, r.DB.InClub(ctx, club.ID, func(ctx context.Context) error {
-			ids, err := r.Uploads.Stale(ctx, r.Now().Add(-keepUploads))
-			for _, id := range ids {
-				err = errors.Join(err, dropPieces(ctx, r.Files, pieces(club.ID, id)), r.Uploads.DeleteUpload(ctx, id))
-			}
-			return err
-		}))
-	}
-	return err
 }
 
 // say changes what is known of a video, and tells everybody who looks.

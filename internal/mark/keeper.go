@@ -2,7 +2,6 @@ package mark
 
 import (
 	"context"
-	"errors"
 	"log/slog"
 	"time"
 
@@ -58,10 +57,10 @@ func (k *Keeper) Run(ctx context.Context, now func() time.Time) {
 
 // Judge judges all marks by their clubs' schemes that are not yet.
 func (k *Keeper) Judge(ctx context.Context, now func() time.Time) error {
-	clubs, err := k.clubs(ctx, `SELECT club AS id FROM stale_clubs() club`)
+	clubs, err := k.stale(ctx)
 	for _, club := range clubs {
 		for done := false; !done && err == nil; {
-			err = k.inClub(ctx, club, func(ctx context.Context) error {
+			err = k.DB.InClubFor(ctx, keepsAt, club, func(ctx context.Context) error {
 				version, scheme, err := SQL{}.Scheme(ctx)
 				if err != nil {
 					return err
@@ -97,30 +96,23 @@ func tell(ctx context.Context, version int, at time.Time) error {
 // wrong: none, unless something was changed past the database's own rules.
 func (k *Keeper) Check(ctx context.Context) (map[uuid.UUID]int64, error) {
 	wrong := map[uuid.UUID]int64{}
-	clubs, err := k.clubs(ctx, `SELECT club AS id FROM every_club() club`)
-	for _, club := range clubs {
-		err = errors.Join(err, k.inClub(ctx, club, func(ctx context.Context) error {
-			type row struct{ Wrong int64 }
-			r, _, err := pg.One[row](ctx, `SELECT wrong_sums(@club) AS wrong`, nil)
-			if r.Wrong > 0 {
-				wrong[club] = r.Wrong
-			}
-			return err
-		}))
-	}
+	err := k.DB.EachClub(ctx, keepsAt, func(ctx context.Context) error {
+		type row struct{ Wrong int64 }
+		r, _, err := pg.One[row](ctx, `SELECT wrong_sums(@club) AS wrong`, nil)
+		if r.Wrong > 0 {
+			wrong[pg.Club(ctx)] = r.Wrong
+		}
+		return err
+	})
 	return wrong, err
 }
 
 // Rebuild makes the sums of every club anew.
 func (k *Keeper) Rebuild(ctx context.Context) error {
-	clubs, err := k.clubs(ctx, `SELECT club AS id FROM every_club() club`)
-	for _, club := range clubs {
-		err = errors.Join(err, k.inClub(ctx, club, func(ctx context.Context) error {
-			_, err := pg.Exec(ctx, `SELECT rebuild_sums(@club)`, nil)
-			return err
-		}))
-	}
-	return err
+	return k.DB.EachClub(ctx, keepsAt, func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, `SELECT rebuild_sums(@club)`, nil)
+		return err
+	})
 }
 
 // Retire drops the single marks of seasons older than the Keep latest years. Their sums stay,
@@ -141,16 +133,11 @@ func (k *Keeper) Retire(ctx context.Context) error {
 // keepsAt is how long the keeper may be at one club; nobody waits for it.
 const keepsAt = 30 * time.Minute
 
-func (k *Keeper) inClub(ctx context.Context, club uuid.UUID, f func(context.Context) error) error {
-	ctx, cancel := context.WithTimeout(ctx, keepsAt)
-	defer cancel()
-	return k.DB.InClub(ctx, club, f)
-}
-
-func (k *Keeper) clubs(ctx context.Context, query string) (ids []uuid.UUID, err error) {
+// stale lists the clubs with marks that are judged by an older scheme.
+func (k *Keeper) stale(ctx context.Context) (ids []uuid.UUID, err error) {
 	type row struct{ ID uuid.UUID }
 	err = k.DB.Anywhere(ctx, func(ctx context.Context) error {
-		rows, err := pg.Select[row](ctx, query, nil)
+		rows, err := pg.Select[row](ctx, `SELECT club AS id FROM stale_clubs() club`, nil)
 		for _, r := range rows {
 			ids = append(ids, r.ID)
 		}

@@ -2,11 +2,8 @@ package privacy
 
 import (
 	"context"
-	"errors"
 	"log/slog"
 	"time"
-
-	"github.com/google/uuid"
 
 	"nineyard/internal/platform/pg"
 )
@@ -39,22 +36,7 @@ func (k *Keeper) Run(ctx context.Context, now func() time.Time) {
 
 // Retain looks through every club.
 func (k *Keeper) Retain(ctx context.Context, at time.Time) error {
-	type row struct{ ID uuid.UUID }
-	var clubs []row
-	err := k.DB.Anywhere(ctx, func(ctx context.Context) (err error) {
-		clubs, err = pg.Select[row](ctx, `SELECT club AS id FROM every_club() club`, nil)
-		return err
-	})
-	for _, c := range clubs {
-		err = errors.Join(err, k.retain(ctx, c.ID, at))
-	}
-	return err
-}
-
-func (k *Keeper) retain(ctx context.Context, club uuid.UUID, at time.Time) error {
-	ctx, cancel := context.WithTimeout(ctx, keepsAt)
-	defer cancel()
-	return k.DB.InClub(ctx, club, func(ctx context.Context) error {
+	return k.DB.EachClub(ctx, keepsAt, func(ctx context.Context) error {
 		_, err := pg.Exec(ctx, `SELECT retain_club(@at)`, pg.Args{"at": at})
 		return err
 	})

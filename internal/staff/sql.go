@@ -62,16 +62,8 @@ const former = "Former coach"
 
 // Former lists who was on the staff and still has a name.
 func (SQL) Former(ctx context.Context) ([]contract.CoachRef, error) {
-	type row struct {
-		ID          uuid.UUID
-		Name, Title string
-	}
-	rows, err := pg.Select[row](ctx, `SELECT id, name, title FROM users WHERE club_id = @club AND removed_at IS NOT NULL AND name <> @former ORDER BY removed_at DESC, id LIMIT 1000`, pg.Args{"former": former})
-	out := []contract.CoachRef{}
-	for _, r := range rows {
-		out = append(out, contract.CoachRef{ID: r.ID, Name: r.Name, Title: r.Title})
-	}
-	return out, err
+	list, err := pg.Select[contract.CoachRef](ctx, `SELECT id, name, title FROM users WHERE club_id = @club AND removed_at IS NOT NULL AND name <> @former ORDER BY removed_at DESC, id LIMIT 1000`, pg.Args{"former": former})
+	return append([]contract.CoachRef{}, list...), err
 }
 
 // Erase takes a name off.
@@ -119,13 +111,9 @@ func (SQL) SetRequireFactor(ctx context.Context, require bool) error {
 }
 
 // Invite finds the link of a secret.
-func (q SQL) Invite(ctx context.Context, digest []byte) (i Invite, found bool, err error) {
-	err = q.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		i, found, err = pg.One[Invite](ctx, `SELECT id, club_id AS club, club_name, email, name, title, role, groups, '' AS by, created_at AS at, expires_at AS until,
-			used_at IS NOT NULL AS used, revoked_at IS NOT NULL AS revoked FROM invite_of(@digest)`, pg.Args{"digest": digest})
-		return err
-	})
-	return i, found, err
+func (q SQL) Invite(ctx context.Context, digest []byte) (Invite, bool, error) {
+	return pg.OneBeside[Invite](ctx, q.DB, `SELECT id, club_id AS club, club_name, email, name, title, role, groups, '' AS by, created_at AS at, expires_at AS until,
+		used_at IS NOT NULL AS used, revoked_at IS NOT NULL AS revoked FROM invite_of(@digest)`, pg.Args{"digest": digest})
 }
 
 // InClub works for a club.

@@ -327,14 +327,9 @@ type Open struct {
 
 // Of lists the sessions of some people that have not ended, the latest used first.
 func (s *Sessions) Of(ctx context.Context, people []uuid.UUID) ([]Open, error) {
-	var out []Open
-	err := s.db.Beside(within(ctx), func(ctx context.Context) (err error) {
-		out, err = pg.Select[Open](ctx, `SELECT id, person, started_at, seen_at, agent, address FROM sessions
-			WHERE person = ANY (@people::uuid[]) AND expiry > now() AND seen_at > now() - make_interval(secs => @idle) ORDER BY seen_at DESC LIMIT 1000`,
-			pg.Args{"people": texts(people), "idle": s.store.idle.Seconds()})
-		return err
-	})
-	return out, err
+	return pg.SelectBeside[Open](within(ctx), s.db, `SELECT id, person, started_at, seen_at, agent, address FROM sessions
+		WHERE person = ANY (@people::uuid[]) AND expiry > now() AND seen_at > now() - make_interval(secs => @idle) ORDER BY seen_at DESC LIMIT 1000`,
+		pg.Args{"people": texts(people), "idle": s.store.idle.Seconds()})
 }
 
 // End ends the sessions of some people but one: all of them when it is uuid.Nil.
@@ -348,10 +343,8 @@ func (s *Sessions) EndOne(ctx context.Context, people []uuid.UUID, one uuid.UUID
 }
 
 func (s *Sessions) end(ctx context.Context, query string, people []uuid.UUID, one uuid.UUID) error {
-	return s.db.Beside(within(ctx), func(ctx context.Context) error {
-		_, err := pg.Exec(ctx, query, pg.Args{"people": texts(people), "one": one})
-		return err
-	})
+	_, err := pg.ExecBeside(within(ctx), s.db, query, pg.Args{"people": texts(people), "one": one})
+	return err
 }
 
 func texts(ids []uuid.UUID) []string {

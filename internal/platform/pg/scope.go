@@ -76,12 +76,61 @@ func (d *DB) Anywhere(ctx context.Context, f func(context.Context) error) error 
 	return f(context.WithValue(ctx, scopeKey{}, &scope{conn: conn, gorm: g}))
 }
 
+// EachClub runs f for every club, each in a transaction of its own that may take up to limit: for what is done behind the
+// requests, for which nobody waits. It goes on past clubs in which f fails and returns all their errors.
+func (d *DB) EachClub(ctx context.Context, limit time.Duration, f func(context.Context) error) error {
+	type row struct{ ID uuid.UUID }
+	var clubs []row
+	err := d.Anywhere(ctx, func(ctx context.Context) (err error) {
+		clubs, err = Select[row](ctx, `SELECT club AS id FROM every_club() club`, nil)
+		return err
+	})
+	for _, c := range clubs {
+		err = errors.Join(err, d.InClubFor(ctx, limit, c.ID, f))
+	}
+	return err
+}
+
+// InClubFor is InClub with a limit of its own.
+func (d *DB) InClubFor(ctx context.Context, limit time.Duration, club uuid.UUID, f func(context.Context) error) error {
+	ctx, cancel := context.WithTimeout(ctx, limit)
+	defer cancel()
+	return d.InClub(ctx, club, f)
+}
+
 // Beside runs f in one transaction for what no club owns, such as accounts. Inside any transaction it joins that one.
 func (d *DB) Beside(ctx context.Context, f func(context.Context) error) error {
 	if outer, err := scopeOf(ctx); err == nil && outer.tx != nil {
 		return f(ctx)
 	}
 	return d.in(ctx, uuid.Nil, f)
+}
+
+// SelectBeside is Select within Beside.
+func SelectBeside[T any](ctx context.Context, d *DB, query string, args Args) (list []T, err error) {
+	err = d.Beside(ctx, func(ctx context.Context) (err error) {
+		list, err = Select[T](ctx, query, args)
+		return err
+	})
+	return list, err
+}
+
+// OneBeside is One within Beside.
+func OneBeside[T any](ctx context.Context, d *DB, query string, args Args) (v T, found bool, err error) {
+	err = d.Beside(ctx, func(ctx context.Context) (err error) {
+		v, found, err = One[T](ctx, query, args)
+		return err
+	})
+	return v, found, err
+}
+
+// ExecBeside is Exec within Beside.
+func ExecBeside(ctx context.Context, d *DB, query string, args Args) (n int64, err error) {
+	err = d.Beside(ctx, func(ctx context.Context) (err error) {
+		n, err = Exec(ctx, query, args)
+		return err
+	})
+	return n, err
 }
 
 func (d *DB) in(ctx context.Context, club uuid.UUID, f func(context.Context) error) (err error) {

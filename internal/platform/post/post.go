@@ -45,11 +45,9 @@ func (Outbox) Mails() bool { return true }
 
 // Send keeps a letter in the outbox.
 func (o Outbox) Send(ctx context.Context, l Letter) error {
-	return o.DB.Beside(ctx, func(ctx context.Context) error {
-		_, err := pg.Exec(ctx, `INSERT INTO outbox (id, recipient, subject, body, at) VALUES (@id, @to, @subject, @body, @at)`,
-			pg.Args{"id": uuid.Must(uuid.NewV7()), "to": l.To, "subject": l.Subject, "body": l.Body, "at": o.Now()})
-		return err
-	})
+	_, err := pg.ExecBeside(ctx, o.DB, `INSERT INTO outbox (id, recipient, subject, body, at) VALUES (@id, @to, @subject, @body, @at)`,
+		pg.Args{"id": uuid.Must(uuid.NewV7()), "to": l.To, "subject": l.Subject, "body": l.Body, "at": o.Now()})
+	return err
 }
 
 // Kept is a letter of the outbox.
@@ -62,12 +60,8 @@ type Kept struct {
 }
 
 // Letters lists the outbox, newest first.
-func (o Outbox) Letters(ctx context.Context) (list []Kept, err error) {
-	err = o.DB.Beside(ctx, func(ctx context.Context) (err error) {
-		list, err = pg.Select[Kept](ctx, `SELECT id, recipient AS to, subject, body, at FROM outbox ORDER BY at DESC, id DESC LIMIT 200`, nil)
-		return err
-	})
-	return list, err
+func (o Outbox) Letters(ctx context.Context) ([]Kept, error) {
+	return pg.SelectBeside[Kept](ctx, o.DB, `SELECT id, recipient AS to, subject, body, at FROM outbox ORDER BY at DESC, id DESC LIMIT 200`, nil)
 }
 
 // Limits of sending.
