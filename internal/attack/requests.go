@@ -15,9 +15,8 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/getkin/kin-openapi/routers"
-	"github.com/getkin/kin-openapi/routers/gorillamux"
 
-	"nineyard/internal/contract/gen"
+	"nineyard/internal/platform/httpd"
 )
 
 // Operation is an operation of the contract.
@@ -35,16 +34,11 @@ type Contract struct {
 
 // Open reads the contract.
 func Open() (*Contract, error) {
-	openapi3.DefineStringFormatValidator("uuid", openapi3.NewRegexpFormatValidator(`^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$`))
-	doc, err := gen.GetSpec()
+	doc, router, err := httpd.Contract()
 	if err != nil {
 		return nil, err
 	}
-	doc.Servers = openapi3.Servers{{URL: "/api/v1"}}
-	c := &Contract{}
-	if c.router, err = gorillamux.NewRouter(doc); err != nil {
-		return nil, err
-	}
+	c := &Contract{router: router}
 	for path, item := range doc.Paths.Map() {
 		for method, op := range item.Operations() {
 			op.OperationID = strings.ToLower(op.OperationID[:1]) + op.OperationID[1:] // as the contract has it, before anything is generated

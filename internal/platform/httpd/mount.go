@@ -18,8 +18,7 @@ type Mount struct {
 // behind lets those through to a mount who may pass.
 func (g *gate) behind(m Mount) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		person, says, ok := g.sessions.Person(r.Context())
-		if !ok {
+		if _, _, ok := g.sessions.Person(r.Context()); !ok {
 			write(w, unauthorized, nil)
 			return
 		}
@@ -31,21 +30,14 @@ func (g *gate) behind(m Mount) http.Handler {
 				return
 			}
 		}
-		in, passed, found, err := g.identify(r.Context(), person, says)
-		switch {
-		case err != nil:
-			write(w, noDatabase, nil)
-		case !found:
-			write(w, unauthorized, nil)
-		case passed.FactorDue:
-			write(w, factorDue, nil)
-		case !g.may(passed.Role, m.May):
-			write(w, notYours, nil)
-		default:
-			answer := &documented{ResponseWriter: w}
-			m.ServeHTTP(answer, r.WithContext(in))
-			answer.end(r.Method)
+		in, refused, _ := g.admit(r.Context(), false, m.May)
+		if refused != nil {
+			write(w, *refused, nil)
+			return
 		}
+		answer := &documented{ResponseWriter: w}
+		m.ServeHTTP(answer, r.WithContext(in))
+		answer.end(r.Method)
 	})
 }
 
