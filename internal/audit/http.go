@@ -4,9 +4,8 @@ import (
 	"context"
 	"net/http"
 
-	"github.com/google/uuid"
-
 	"nineyard/internal/access"
+	"nineyard/internal/contract"
 	"nineyard/internal/contract/gen"
 	"nineyard/internal/platform/httpd"
 )
@@ -14,25 +13,12 @@ import (
 // API is the operations of the audit.
 type API struct{ Audit *Service }
 
-func value[S ~string](s *S) string {
-	if s == nil {
-		return ""
-	}
-	return string(*s)
-}
-
 // GetAudit reads a page of the log.
 func (a API) GetAudit(ctx context.Context, r gen.GetAuditRequestObject) (gen.GetAuditResponseObject, error) {
 	p := r.Params
-	f := Filter{Person: id(p.Person), Kind: value(p.Kind), From: value(p.From), To: value(p.To)}
-	if p.Before != nil {
-		f.Before = *p.Before
-	}
-	v, err := a.Audit.View(ctx, access.From(ctx), f)
+	v, err := a.Audit.View(ctx, access.From(ctx), Filter{Person: p.Person, Kind: string(contract.Value(p.Kind)), From: contract.Value(p.From), To: contract.Value(p.To), Before: contract.Value(p.Before)})
 	return gen.GetAudit200JSONResponse(v), err
 }
-
-func id(p *uuid.UUID) *uuid.UUID { return p }
 
 // attachment answers with a file to keep.
 type attachment httpd.Attachment
@@ -45,6 +31,6 @@ func (f attachment) VisitExportAuditResponse(w http.ResponseWriter) error {
 // ExportAudit writes the log as a file.
 func (a API) ExportAudit(ctx context.Context, r gen.ExportAuditRequestObject) (gen.ExportAuditResponseObject, error) {
 	p := r.Params
-	name, content, err := a.Audit.Export(ctx, access.From(ctx), value(p.Format), Filter{Person: id(p.Person), Kind: value(p.Kind), From: value(p.From), To: value(p.To)})
+	name, content, err := a.Audit.Export(ctx, access.From(ctx), string(contract.Value(p.Format)), Filter{Person: p.Person, Kind: string(contract.Value(p.Kind)), From: contract.Value(p.From), To: contract.Value(p.To)})
 	return attachment{Kind: "application/octet-stream", Name: name, Content: content}, err
 }

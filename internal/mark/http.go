@@ -23,7 +23,7 @@ func (a API) GetMarkSheet(ctx context.Context, r gen.GetMarkSheetRequestObject) 
 
 // GetGameSheet returns the sheet of a game.
 func (a API) GetGameSheet(ctx context.Context, r gen.GetGameSheetRequestObject) (gen.GetGameSheetResponseObject, error) {
-	v, err := a.Mark.GameSheet(ctx, access.From(ctx), r.ID, r.Params.Group, value(r.Params.Blind))
+	v, err := a.Mark.GameSheet(ctx, access.From(ctx), r.ID, r.Params.Group, contract.Value(r.Params.Blind))
 	return gen.GetGameSheet200JSONResponse(v), err
 }
 
@@ -70,13 +70,13 @@ func file(name string, content []byte) attachment {
 
 // ExportMarks writes the marks of a game as a file.
 func (a API) ExportMarks(ctx context.Context, r gen.ExportMarksRequestObject) (gen.ExportMarksResponseObject, error) {
-	name, content, err := a.Mark.ExportMarks(ctx, access.From(ctx), r.ID, r.Params.Group, string(cmp.Or(value(r.Params.Format), "csv")))
+	name, content, err := a.Mark.ExportMarks(ctx, access.From(ctx), r.ID, r.Params.Group, string(cmp.Or(contract.Value(r.Params.Format), "csv")))
 	return file(name, content), err
 }
 
 // ExportGrades writes the grades of a game as a file.
 func (a API) ExportGrades(ctx context.Context, r gen.ExportGradesRequestObject) (gen.ExportGradesResponseObject, error) {
-	name, content, err := a.Mark.ExportGrades(ctx, access.From(ctx), r.ID, r.Params.Group, string(cmp.Or(value(r.Params.Format), "csv")))
+	name, content, err := a.Mark.ExportGrades(ctx, access.From(ctx), r.ID, r.Params.Group, string(cmp.Or(contract.Value(r.Params.Format), "csv")))
 	return file(name, content), err
 }
 
@@ -121,7 +121,7 @@ func (a API) PutScheme(ctx context.Context, r gen.PutSchemeRequestObject) (gen.P
 		return nil, err
 	}
 	b := r.Body
-	in := NewScheme{Group: value(b.Group), Own: b.Own == nil || *b.Own, Kind: marks.Kind(cmp.Or(value(b.Kind), "facets")), Max: value(b.Max), CleanAt: value(b.CleanAt), ByResult: value(b.ByResult), Facets: b.Facets}
+	in := NewScheme{Group: contract.Value(b.Group), Own: b.Own == nil || *b.Own, Kind: marks.Kind(cmp.Or(contract.Value(b.Kind), "facets")), Max: contract.Value(b.Max), CleanAt: contract.Value(b.CleanAt), ByResult: contract.Value(b.ByResult), Facets: b.Facets}
 	v, err := a.Mark.PutScheme(ctx, access.From(ctx), version, in)
 	return gen.PutScheme200JSONResponse(v), err
 }

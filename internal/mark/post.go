@@ -102,7 +102,7 @@ func (s *Service) Post(ctx context.Context, c access.Coach, from Sender, in []co
 // when the coach saw one, else his own. So two who grade the same rep blind keep their marks
 // apart, and one who mends another's mark does not make a second.
 func graderOf(m contract.MarkInput, coach uuid.UUID, known map[uuid.UUID]Event) uuid.UUID {
-	if value(m.Settled) {
+	if contract.Value(m.Settled) {
 		return Settled
 	}
 	if m.On != nil {
@@ -162,8 +162,8 @@ func (s *Service) before(ctx context.Context, in []contract.MarkInput) (Before, 
 // says reports whether an event is what a coach sends as m. What follows from the house as
 // it was then is not compared: the house may have changed since.
 func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
-	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || !alike(e.PlacementID, m.PlacementID) || !alike(e.Rep, m.Rep) || !alike(e.PlayID, m.PlayID) || e.State != string(m.State) || e.Note != value(m.Note) || e.Praise != value(m.Praise) ||
-		value(e.Side) != string(value(m.Side)) || !alike(e.Result, m.Result) || !alike(e.Asked, m.Asked) || !slices.Equal(e.Tallies, tallies(m)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
+	if e.CreatedBy == nil || *e.CreatedBy != by || e.PlayerID != m.PlayerID || !alike(e.PlacementID, m.PlacementID) || !alike(e.Rep, m.Rep) || !alike(e.PlayID, m.PlayID) || e.State != string(m.State) || e.Note != contract.Value(m.Note) || e.Praise != contract.Value(m.Praise) ||
+		contract.Value(e.Side) != string(contract.Value(m.Side)) || !alike(e.Result, m.Result) || !alike(e.Asked, m.Asked) || !slices.Equal(e.Tallies, tallies(m)) || m.TechniqueKey != nil && e.TechniqueKey != *m.TechniqueKey {
 		return false
 	}
 	if m.State == contract.MarkInputStateLooked && m.Grade != nil && !alike(e.Grade, m.Grade) {
@@ -174,26 +174,20 @@ func says(e Event, m contract.MarkInput, by uuid.UUID) bool {
 			return false
 		}
 	}
-	return slices.EqualFunc(e.Faults, value(m.Faults), func(f record.Fault, g contract.MarkFaultInput) bool {
+	return slices.EqualFunc(e.Faults, contract.Value(m.Faults), func(f record.Fault, g contract.MarkFaultInput) bool {
 		cause := ""
 		if g.CausedBy != nil {
 			cause = g.CausedBy.String()
 		}
-		return f.Key == g.Key && f.CausedBy == cause && f.Penalty == value(g.Penalty)
-	}) && slices.EqualFunc(e.Measures, value(m.Measures), func(x record.Measured, y contract.MeasureInput) bool {
+		return f.Key == g.Key && f.CausedBy == cause && f.Penalty == contract.Value(g.Penalty)
+	}) && slices.EqualFunc(e.Measures, contract.Value(m.Measures), func(x record.Measured, y contract.MeasureInput) bool {
 		return x.Checkpoint == y.Checkpoint && x.Value == y.Value
 	})
 }
 
 // alike reports whether two parts that may be left out say the same.
-func alike[T comparable](a, b *T) bool { return (a == nil) == (b == nil) && value(a) == value(b) }
-
-// value is what a part that may be left out says.
-func value[T any](p *T) (v T) {
-	if p != nil {
-		v = *p
-	}
-	return v
+func alike[T comparable](a, b *T) bool {
+	return (a == nil) == (b == nil) && contract.Value(a) == contract.Value(b)
 }
 
 // checker reads what the marks are checked against.
@@ -240,7 +234,7 @@ func (s *Service) checker(ctx context.Context, c access.Coach, in []contract.Mar
 			return checker{}, err
 		}
 	}
-	if slices.ContainsFunc(in, func(m contract.MarkInput) bool { return len(value(m.Measures)) > 0 }) {
+	if slices.ContainsFunc(in, func(m contract.MarkInput) bool { return len(contract.Value(m.Measures)) > 0 }) {
 		check.ranges, err = s.Ranges.Ranges(ctx)
 	}
 	return check, err
@@ -300,7 +294,7 @@ func (c checker) onRep(m contract.MarkInput) (Event, error) {
 		return Event{}, err
 	}
 	// His group may have become another since; what was marked then can be marked again.
-	if was, there := c.known[value(m.On)]; !slices.Contains(player.Groups, p.Group) && !(there && was.PlayerID == m.PlayerID && alike(was.PlacementID, m.PlacementID)) {
+	if was, there := c.known[contract.Value(m.On)]; !slices.Contains(player.Groups, p.Group) && !(there && was.PlayerID == m.PlayerID && alike(was.PlacementID, m.PlacementID)) {
 		return Event{}, invalid.Field("player_id", "%s is not in the group whose drill this is", player.LastName)
 	}
 	d, ok := c.house.Known.Drill(p.DrillKey)
@@ -378,7 +372,7 @@ func (c checker) answers(m contract.MarkInput, technique string) bool {
 // tallies are those of a mark.
 func tallies(m contract.MarkInput) []marks.Tally {
 	list := []marks.Tally{}
-	for _, t := range value(m.Tallies) {
+	for _, t := range contract.Value(m.Tallies) {
 		list = append(list, marks.Tally(t))
 	}
 	return list
@@ -519,7 +513,7 @@ func (c checker) faults(player uuid.UUID, m contract.MarkInput, technique teachi
 		if !known[f.Key] {
 			return nil, invalid.Field(fmt.Sprintf("faults[%d].key", i), "%q is not a fault of %s", f.Key, technique.Name)
 		}
-		fault := record.Fault{Key: f.Key, Penalty: value(f.Penalty)}
+		fault := record.Fault{Key: f.Key, Penalty: contract.Value(f.Penalty)}
 		if f.CausedBy != nil {
 			if _, ok := players[*f.CausedBy]; !ok || *f.CausedBy == player {
 				return nil, invalid.Field(fmt.Sprintf("faults[%d].caused_by", i), "the cause must be a teammate")

@@ -18,6 +18,7 @@ import (
 	"nineyard/core/marks"
 	"nineyard/core/palette"
 	"nineyard/core/season"
+	"nineyard/internal/contract"
 	"nineyard/internal/mark/record"
 	"nineyard/internal/pgserver/pgtest"
 	"nineyard/internal/platform/pg"
@@ -173,7 +174,7 @@ func (m *memory) OfPlacement(_ context.Context, placement uuid.UUID) ([]record.D
 func (m *memory) Questions(_ context.Context, coach uuid.UUID) ([]record.Detail, error) {
 	list := []record.Detail{}
 	for _, e := range m.current() {
-		if e.State == string(marks.StateOpen) && value(e.Asked) == coach && e.PlayID != nil {
+		if e.State == string(marks.StateOpen) && contract.Value(e.Asked) == coach && e.PlayID != nil {
 			list = append(list, m.detail(e))
 		}
 	}
@@ -217,7 +218,7 @@ func inOrder(sums record.Sums) record.Sums {
 			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Side, b.Side), cmp.Compare(a.Scheme, b.Scheme))
 	})
 	slices.SortFunc(sums.Faults, func(a, b record.FaultDay) int {
-		x, y := value(a.CausedBy), value(b.CausedBy)
+		x, y := contract.Value(a.CausedBy), contract.Value(b.CausedBy)
 		return cmp.Or(bytes.Compare(a.PlayerID[:], b.PlayerID[:]), cmp.Compare(a.TechniqueKey, b.TechniqueKey), cmp.Compare(a.On, b.On),
 			cmp.Compare(bit[a.Game], bit[b.Game]), cmp.Compare(a.Fault, b.Fault), bytes.Compare(x[:], y[:]))
 	})
@@ -233,7 +234,7 @@ func (m *memory) sums(in func(player uuid.UUID) bool, from, to season.Date) (sum
 		}
 		v := marks.VerdictOf(e.Verdict)
 		if in(e.PlayerID) {
-			d := record.Day{PlayerID: e.PlayerID, TechniqueKey: e.TechniqueKey, On: day, Game: game != nil, Side: value(e.Side), Scheme: e.Scheme}
+			d := record.Day{PlayerID: e.PlayerID, TechniqueKey: e.TechniqueKey, On: day, Game: game != nil, Side: contract.Value(e.Side), Scheme: e.Scheme}
 			i := slices.IndexFunc(sums.Days, func(x record.Day) bool {
 				x.Clean, x.Faulty, x.NotGraded, x.Assumed = 0, 0, 0, 0
 				return x == d
@@ -264,7 +265,7 @@ func (m *memory) sums(in func(player uuid.UUID) bool, from, to season.Date) (sum
 				continue
 			}
 			i := slices.IndexFunc(sums.Faults, func(y record.FaultDay) bool {
-				return y.PlayerID == x.PlayerID && y.TechniqueKey == x.TechniqueKey && y.On == x.On && y.Game == x.Game && y.Fault == x.Fault && value(y.CausedBy) == value(x.CausedBy)
+				return y.PlayerID == x.PlayerID && y.TechniqueKey == x.TechniqueKey && y.On == x.On && y.Game == x.Game && y.Fault == x.Fault && contract.Value(y.CausedBy) == contract.Value(x.CausedBy)
 			})
 			if i < 0 {
 				i = len(sums.Faults)

@@ -94,7 +94,7 @@ func (a API) Join(ctx context.Context, r gen.JoinRequestObject) (gen.JoinRespons
 	if err != nil {
 		return nil, err
 	}
-	account, member, err := a.Staff.Join(ctx, r.Body.Secret, value(r.Body.Name), value(r.Body.Password), c.Account)
+	account, member, err := a.Staff.Join(ctx, r.Body.Secret, contract.Value(r.Body.Name), contract.Value(r.Body.Password), c.Account)
 	if err != nil {
 		return nil, err
 	}
@@ -103,13 +103,6 @@ func (a API) Join(ctx context.Context, r gen.JoinRequestObject) (gen.JoinRespons
 	}
 	s, err := a.Door.Describe(ctx)
 	return gen.Join200JSONResponse{SessionJSONResponse: gen.SessionJSONResponse(s)}, err
-}
-
-func value(s *string) string {
-	if s == nil {
-		return ""
-	}
-	return *s
 }
 
 // GetOutbox lists the letters of the demo.
