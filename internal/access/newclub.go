@@ -4,7 +4,6 @@ import (
 	"context"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -29,16 +28,18 @@ func (f Founding) Check() (NewClub, error) {
 	if err != nil {
 		return NewClub{}, invalid.Field("season_start", "%s", err)
 	}
-	if _, err := time.LoadLocation(f.Timezone); err != nil {
-		return NewClub{}, invalid.Field("timezone", "%q is not a time zone such as Europe/Dublin", f.Timezone)
+	if err := CheckTimezone(f.Timezone); err != nil {
+		return NewClub{}, err
 	}
 	switch {
 	case strings.TrimSpace(f.Club) == "":
 		return NewClub{}, invalid.Field("club", "the club needs a name")
 	case strings.TrimSpace(f.Name) == "":
 		return NewClub{}, invalid.Field("name", "the head coach needs a name")
-	case !strings.Contains(f.Email, "@"):
-		return NewClub{}, invalid.Field("email", "%q is not an e-mail address", f.Email)
+	}
+	email, err := CheckEmail(f.Email)
+	if err != nil {
+		return NewClub{}, err
 	}
 	if err := CheckPassword(f.Password, f.Name, f.Email, f.Club); err != nil {
 		return NewClub{}, err
@@ -46,7 +47,7 @@ func (f Founding) Check() (NewClub, error) {
 	if err := invalid.IntRange("weeks", f.Weeks, 1, 60); err != nil {
 		return NewClub{}, err
 	}
-	return NewClub{Club: strings.TrimSpace(f.Club), Timezone: f.Timezone, SeasonStart: start, Weeks: f.Weeks, Name: strings.TrimSpace(f.Name), Email: f.Email, Groups: group.Usual()}, nil
+	return NewClub{Club: strings.TrimSpace(f.Club), Timezone: f.Timezone, SeasonStart: start, Weeks: f.Weeks, Name: strings.TrimSpace(f.Name), Email: email, Groups: group.Usual()}, nil
 }
 
 // Found makes the club.
@@ -76,10 +77,11 @@ func (j Joining) Check() error {
 	switch {
 	case strings.TrimSpace(j.Name) == "":
 		return invalid.Field("name", "a member of the staff needs a name")
-	case !strings.Contains(j.Email, "@"):
-		return invalid.Field("email", "%q is not an e-mail address", j.Email)
 	case !slices.Contains(Roles(), j.Role):
 		return invalid.Field("role", "a role is %s, got %q", strings.Join(Roles(), ", "), j.Role)
+	}
+	if _, err := CheckEmail(j.Email); err != nil {
+		return err
 	}
 	return CheckPassword(j.Password, j.Name, j.Email)
 }
@@ -120,7 +122,7 @@ func Join(ctx context.Context, owner *pg.DB, j Joining) error {
 	return pg.Meaning(owner.InClub(ctx, c.Club.ID, func(ctx context.Context) error {
 		account := uuid.New()
 		if _, err := pg.Exec(ctx, `INSERT INTO accounts (id, email, name, password_hash) VALUES (@id, lower(@email), @name, @hash)`,
-			pg.Args{"id": account, "email": j.Email, "name": strings.TrimSpace(j.Name), "hash": hash}); err != nil {
+			pg.Args{"id": account, "email": strings.TrimSpace(j.Email), "name": strings.TrimSpace(j.Name), "hash": hash}); err != nil {
 			return err
 		}
 		return AddMember(ctx, NewMember{ID: uuid.New(), Account: account, Name: strings.TrimSpace(j.Name), Title: strings.TrimSpace(j.Title), Role: j.Role, Groups: j.Groups})

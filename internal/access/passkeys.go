@@ -77,6 +77,14 @@ func Tasked(asked any, session *webauthn.SessionData) (options string, task []by
 	return string(text), task, err
 }
 
+// Untasked reads what was kept by Tasked; ErrPasskey where nothing was.
+func Untasked(task []byte) (session webauthn.SessionData, err error) {
+	if len(task) == 0 || json.Unmarshal(task, &session) != nil {
+		err = ErrPasskey
+	}
+	return session, err
+}
+
 // ByPasskey finds whose passkey has signed a task. A counter that goes backwards says that the passkey was copied: it is
 // then refused.
 func (s *Service) ByPasskey(ctx context.Context, origin string, task []byte, credential, ip string) (uuid.UUID, error) {
@@ -84,9 +92,9 @@ func (s *Service) ByPasskey(ctx context.Context, origin string, task []byte, cre
 	if err != nil {
 		return uuid.Nil, err
 	}
-	var session webauthn.SessionData
-	if len(task) == 0 || json.Unmarshal(task, &session) != nil {
-		return uuid.Nil, ErrPasskey
+	session, err := Untasked(task)
+	if err != nil {
+		return uuid.Nil, err
 	}
 	parsed, err := protocol.ParseCredentialRequestResponseBytes([]byte(credential))
 	if err != nil {

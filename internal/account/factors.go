@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base64"
-	"encoding/json"
 	"fmt"
 	"image/png"
 	"strings"
@@ -176,9 +175,9 @@ func (s *Service) AddPasskey(ctx context.Context, c access.Coach, name, credenti
 	if err != nil {
 		return nil, err
 	}
-	var session webauthn.SessionData
-	if task := s.Sessions.TakeTask(ctx); len(task) == 0 || json.Unmarshal(task, &session) != nil {
-		return nil, access.ErrPasskey
+	session, err := access.Untasked(s.Sessions.TakeTask(ctx))
+	if err != nil {
+		return nil, err
 	}
 	parsed, err := protocol.ParseCredentialCreationResponseBytes([]byte(credential))
 	if err != nil {

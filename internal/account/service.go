@@ -5,12 +5,10 @@ package account
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"net/url"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -237,24 +235,7 @@ func (s *Service) notice(ctx context.Context, a access.Account, says, to string)
 // secret makes the secret of a link, and what is kept of it.
 func secret() (text string, digest []byte) {
 	text = strings.ToLower(rand.Text() + rand.Text())
-	return text, Digest(text)
-}
-
-// Digest is what is kept of the secret of a link.
-func Digest(secret string) []byte {
-	sum := sha256.Sum256([]byte(secret))
-	return sum[:]
-}
-
-var mailbox = regexp.MustCompile(`^[^\s@]+@[^\s@.]+(\.[^\s@.]+)+$`)
-
-// CheckEmail returns an e-mail in small letters, or an invalid.Error on "email".
-func CheckEmail(email string) (string, error) {
-	email = strings.ToLower(strings.TrimSpace(email))
-	if !mailbox.MatchString(email) {
-		return "", invalid.Field("email", "%q is not an e-mail address", email)
-	}
-	return email, nil
+	return text, access.LinkDigest(text)
 }
 
 // AskEmail sends a link to a new e-mail, which counts once it is opened.
@@ -263,7 +244,7 @@ func (s *Service) AskEmail(ctx context.Context, c access.Coach, email, password 
 	if err != nil {
 		return err
 	}
-	if email, err = CheckEmail(email); err != nil {
+	if email, err = access.CheckEmail(email); err != nil {
 		return err
 	}
 	if !s.Mail.Mails() {
@@ -278,7 +259,7 @@ func (s *Service) AskEmail(ctx context.Context, c access.Coach, email, password 
 
 // ConfirmEmail changes the e-mail by a link.
 func (s *Service) ConfirmEmail(ctx context.Context, secret string) error {
-	l, found, err := s.Store.TakeLink(ctx, Digest(secret), linkEmail, s.Now())
+	l, found, err := s.Store.TakeLink(ctx, access.LinkDigest(secret), linkEmail, s.Now())
 	if err != nil {
 		return err
 	}
@@ -318,7 +299,7 @@ func (s *Service) FinishRecovery(ctx context.Context, secret, password string) e
 	if err := access.CheckPassword(password); err != nil { // before the link is spent
 		return err
 	}
-	l, found, err := s.Store.TakeLink(ctx, Digest(secret), linkRecover, s.Now())
+	l, found, err := s.Store.TakeLink(ctx, access.LinkDigest(secret), linkRecover, s.Now())
 	if err != nil {
 		return err
 	}

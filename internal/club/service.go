@@ -8,7 +8,6 @@ import (
 	"slices"
 	"strings"
 	"sync"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -94,8 +93,8 @@ func (s *Service) Rename(ctx context.Context, name, timezone string) error {
 	if name = strings.TrimSpace(name); name == "" {
 		return invalid.Field("name", "the club needs a name")
 	}
-	if _, err := time.LoadLocation(timezone); err != nil || timezone == "Local" || timezone == "" {
-		return invalid.Field("timezone", "%q is not a time zone such as Europe/Dublin", timezone)
+	if err := access.CheckTimezone(timezone); err != nil {
+		return err
 	}
 	return s.Store.Rename(ctx, name, timezone)
 }

@@ -122,7 +122,7 @@ func New(o Options) *Product {
 		Audit:   &audit.Service{Store: audit.SQL{}},
 		Privacy: &privacy.Service{Store: privacy.SQL{}, Now: time.Now},
 		Club:    &club.Service{Store: club.SQL{DB: o.DB}, Found: o.Found},
-		Staff:   &staff.Service{Store: staff.SQL{DB: o.DB}, Doors: staff.SQL{DB: o.DB}, Mail: o.Mail, Address: account.AddressOf(o.Address), Digest: account.Digest, Email: account.CheckEmail, Now: time.Now},
+		Staff:   &staff.Service{Store: staff.SQL{DB: o.DB}, Doors: staff.SQL{DB: o.DB}, Mail: o.Mail, Address: account.AddressOf(o.Address), Now: time.Now},
 		Access:  &access.Service{Store: who, Passkeys: who, Now: time.Now, Demo: o.Demo, Log: o.Log},
 		Calls:   &calls.Service{Store: calls.SQL{}, Now: o.Now},
 		Film:    &film.Service{Store: film.SQL{}, Labels: film.SQL{}, Words: film.SQL{}, Now: o.Now},

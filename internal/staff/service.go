@@ -106,8 +106,6 @@ type Service struct {
 	Sessions Sessions
 	Mail     post.Mailer
 	Address  func(ctx context.Context) string
-	Digest   func(secret string) []byte // what is kept of the secret of a link
-	Email    func(email string) (string, error)
 	Now      func() time.Time // the wall clock
 }
 
@@ -278,7 +276,7 @@ func (s *Service) EndSessions(ctx context.Context, id uuid.UUID) error {
 // Invite asks somebody onto the staff.
 func (s *Service) Invite(ctx context.Context, c access.Coach, i Invite, secret string) (contract.Invited, error) {
 	var err error
-	if i.Email, err = s.Email(i.Email); err != nil {
+	if i.Email, err = access.CheckEmail(i.Email); err != nil {
 		return contract.Invited{}, err
 	}
 	if i.Groups, err = checked(c, i.Role, i.Groups); err != nil {
@@ -302,7 +300,7 @@ func (s *Service) Invite(ctx context.Context, c access.Coach, i Invite, secret s
 		return contract.Invited{}, invalid.Field("email", "a staff has at most %d members and %d open links", maxMembers, maxInvites)
 	}
 	i.At, i.Until = s.Now(), s.Now().Add(inviteFor)
-	if err := s.Store.AddInvite(ctx, i, s.Digest(secret), c.ID); err != nil {
+	if err := s.Store.AddInvite(ctx, i, access.LinkDigest(secret), c.ID); err != nil {
 		return contract.Invited{}, err
 	}
 	err = s.Mail.Send(ctx, post.Letter{To: i.Email, Subject: "You are asked onto the staff of " + c.Club.Name,
@@ -320,7 +318,7 @@ var errOver = invalid.Field("secret", "this link has been used, taken back or ha
 
 // offer finds a link that counts, and whether its e-mail is an account's.
 func (s *Service) offer(ctx context.Context, secret string) (Invite, access.Account, bool, error) {
-	i, found, err := s.Doors.Invite(ctx, s.Digest(secret))
+	i, found, err := s.Doors.Invite(ctx, access.LinkDigest(secret))
 	if err != nil {
 		return i, access.Account{}, false, err
 	}
