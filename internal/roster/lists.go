@@ -247,7 +247,7 @@ func preview(c access.Coach, u Upload, mapping map[roster.Column]int, remembered
 
 func lineView(c access.Coach, l roster.Line, fallback string) contract.RosterLine {
 	p := l.Person
-	v := contract.RosterLine{Line: l.Number, Action: contract.RosterLineAction(l.Action), Jersey: p.Jersey, Name: strings.TrimSpace(p.First + " " + p.Last),
+	v := contract.RosterLine{Line: l.Number, Action: contract.RosterLineAction(l.Action), Jersey: p.Jersey, Name: nameOf(p),
 		Position: p.Position, Group: new(groupFor(c, p, fallback)), Changes: append([]string{}, l.Changes...), Reasons: []contract.RosterReason{}}
 	if p.HeightIn > 0 {
 		v.HeightIn = &p.HeightIn

@@ -30,8 +30,13 @@ func (p Proposal) subject() string {
 	if p.PlayerID != nil {
 		return p.PlayerID.String()
 	}
-	return strings.ToLower(strings.TrimSpace(p.Person.First+" "+p.Person.Last)) + " " + p.Person.Jersey
+	return strings.ToLower(nameOf(p.Person)) + " " + p.Person.Jersey
 }
+
+func nameOf(p roster.Person) string { return strings.TrimSpace(p.First + " " + p.Last) }
+
+// numbered is somebody as he is named beside others: number and name.
+func numbered(p roster.Person) string { return strings.TrimSpace(p.Jersey + " " + nameOf(p)) }
 
 // Proposals keeps what is proposed until it is decided.
 type Proposals interface {
@@ -68,7 +73,7 @@ func (s *Service) proposals(ctx context.Context, c access.Coach, entries []Entry
 	open, err := s.Proposals.Proposed(ctx)
 	out := []contract.RosterProposal{}
 	for _, p := range open {
-		v := contract.RosterProposal{ID: p.ID, PlayerID: p.PlayerID, Group: p.Group, Name: strings.TrimSpace(p.Person.Jersey + " " + strings.TrimSpace(p.Person.First+" "+p.Person.Last)), By: p.By, At: p.At, Changes: []string{}}
+		v := contract.RosterProposal{ID: p.ID, PlayerID: p.PlayerID, Group: p.Group, Name: numbered(p.Person), By: p.By, At: p.At, Changes: []string{}}
 		var e *Entry
 		if p.PlayerID != nil {
 			i := slices.IndexFunc(entries, func(e Entry) bool { return e.ID == *p.PlayerID })
@@ -77,7 +82,7 @@ func (s *Service) proposals(ctx context.Context, c access.Coach, entries []Entry
 			}
 			e = &entries[i]
 			v.Changes = append(v.Changes, roster.Changes(e.Person, p.Person)...)
-			v.Name = strings.TrimSpace(e.Person.Jersey + " " + strings.TrimSpace(e.Person.First+" "+e.Person.Last))
+			v.Name = numbered(e.Person)
 		}
 		v.Decidable = decides(c, p, e)
 		out = append(out, v)
