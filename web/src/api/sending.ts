@@ -1,23 +1,26 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
+import type { Refused } from "@/kit/form/Form";
 import { Problem } from "./client";
+import { madeOldBy } from "./queries";
 
 /** What a change carries that is sent past the shelf: what only works with a line, such as who may come in. */
 export const once = () => ({ "Change-Id": uuid() });
 
-interface Refusal {
-  message: string;
-  field?: string;
-}
-
 /** Sends something by hand: whether it is on its way, and what was said of it. */
 export function useSending() {
   const [busy, setBusy] = useState(false);
-  const [refused, setRefused] = useState<Refusal>();
+  const [refused, setRefused] = useState<Refused>();
   return {
     busy,
     refused,
     clear: () => setRefused(undefined),
+    /** What is wrong with a field. */
+    wrong: (field: string) => (refused?.field === field ? refused.message : undefined),
+    /** What is wrong elsewhere than at the fields that say it themselves. */
+    elsewhere: (...fields: string[]) =>
+      refused && !fields.includes(refused.field ?? "") ? refused.message : undefined,
     /** Runs it; undefined where it was refused. */
     run: async <A>(call: () => Promise<A>): Promise<{ answer: A } | undefined> => {
       setBusy(true);
@@ -35,4 +38,11 @@ export function useSending() {
       }
     },
   };
+}
+
+/** Reads anew what an operation makes old, before the server tells of it. */
+export function useMadeOld() {
+  const client = useQueryClient();
+  return (operation: string) =>
+    Promise.all((madeOldBy(operation) ?? []).map((key) => client.invalidateQueries({ queryKey: [key] })));
 }

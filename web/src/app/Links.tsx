@@ -1,13 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { api, data, keepToken, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useSending } from "@/api/sending";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Form, useFormOf } from "@/kit/form/Form";
 import { DayField, NumberField, TextField } from "@/kit/form/fields";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, Trouble, Refusal } from "@/kit/States";
 import { roleNames } from "@/parts/roles";
 import { Outside } from "./Outside";
 import { PasswordHint } from "./PasswordHint";
@@ -66,11 +66,7 @@ export function Join() {
       )}
       {o.known && o.signed_in && (
         <>
-          {send.refused && (
-            <p role="alert" className="say border border-fault bg-fault-wash p-2">
-              {send.refused.message}
-            </p>
-          )}
+          {send.refused && <Refusal>{send.refused.message}</Refusal>}
           <Button kind="main" off={send.busy} onClick={() => void join({ secret })}>
             Join {o.club}
           </Button>
@@ -132,9 +128,9 @@ function AskForLink() {
           </Button>
         </Form>
       )}
-      <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to="/signin">
+      <ButtonLink kind="way" to="/signin">
         To the sign-in
-      </Link>
+      </ButtonLink>
     </Outside>
   );
 }
@@ -188,11 +184,7 @@ export function ConfirmEmail() {
         </p>
       ) : (
         <>
-          {send.refused && (
-            <p role="alert" className="say border border-fault bg-fault-wash p-2">
-              {send.refused.message}
-            </p>
-          )}
+          {send.refused && <Refusal>{send.refused.message}</Refusal>}
           <Button
             kind="main"
             off={send.busy}
@@ -209,9 +201,9 @@ export function ConfirmEmail() {
           </Button>
         </>
       )}
-      <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to="/">
+      <ButtonLink kind="way" to="/">
         To Nine Yard
-      </Link>
+      </ButtonLink>
     </Outside>
   );
 }

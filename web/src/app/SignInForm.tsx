@@ -1,10 +1,9 @@
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
 import { Form, useFormOf, type Refused } from "@/kit/form/Form";
 import { TextField } from "@/kit/form/fields";
 import type { Body } from "@/kit/form/shape";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { Problem, api, data, keepToken, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useSending } from "@/api/sending";
@@ -64,12 +63,9 @@ export function SignInForm({ demo, onEnter, before }: Props) {
         )}
         {trouble && <Wrong>{trouble}</Wrong>}
         {!second && (
-          <Link
-            className="say inline-flex min-h-6 items-center text-small underline pointer-coarse:min-h-11"
-            to="/recover"
-          >
+          <ButtonLink kind="way" className="say text-small" to="/recover">
             The password is forgotten
-          </Link>
+          </ButtonLink>
         )}
       </div>
       {demo && <DemoStaff before={before} onEnter={enter} onError={setTrouble} />}
@@ -152,9 +148,9 @@ function DemoStaff({ before, onEnter, onError }: StaffProps) {
       <h2 className="head">Demo: the Marrow Point Lamplighters</h2>
       <p className="say mt-1 text-soft">An invented club in week 7. Come in as any of its staff.</p>
       <p className="say text-small">
-        <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to="/outbox">
+        <ButtonLink kind="way" to="/outbox">
           Letters that the demo would send
-        </Link>
+        </ButtonLink>
       </p>
       <ul className="mt-3 grid gap-1.5">
         {list.map((s) => (

@@ -4,9 +4,12 @@ import { Link } from "react-router";
 
 /**
  * How a press looks: plain, done most here, done seldom, as words in a text, as whatever is in it (a row, a
- * name, a bar), beside a picture, where nothing may shine, or as the head of what it leads to.
+ * name, a bar), beside a picture, where nothing may shine, as the head of what it leads to, or as
+ * a line of text that leads on.
  */
-export type Kind = "plain" | "main" | "quiet" | "text" | "bare" | "film" | "head";
+export type Kind = "plain" | "main" | "quiet" | "text" | "bare" | "film" | "head" | "way";
+
+const way = "inline-flex min-h-6 items-center underline pointer-coarse:min-h-11";
 
 const looks: Record<Kind, string> = {
   plain: "btn",
@@ -15,7 +18,8 @@ const looks: Record<Kind, string> = {
   text: "textual",
   bare: "bare",
   film: "film-button",
-  head: "head inline-flex min-h-6 items-center underline pointer-coarse:min-h-11",
+  head: `head ${way}`,
+  way,
 };
 
 interface Props extends Omit<ComponentProps<"button">, "disabled" | "aria-pressed"> {

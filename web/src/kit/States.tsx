@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { Button } from "@/kit/Button";
 import type { ReactNode } from "react";
 import { Problem } from "@/api/client";
@@ -30,6 +31,15 @@ export function Trouble({ error, again }: { error: Error; again?: () => void }) 
       <p className="say">{error.message}</p>
       <p className="mt-3 flex flex-wrap gap-2">{again && <Button onClick={again}>Try again</Button>}</p>
     </div>
+  );
+}
+
+/** What did not work, in words, above or below what it is about. */
+export function Refusal({ className, children }: { className?: string; children: ReactNode }) {
+  return (
+    <p role="alert" className={clsx("say border border-fault bg-fault-wash p-2", className)}>
+      {children}
+    </p>
   );
 }
 

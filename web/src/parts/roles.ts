@@ -18,3 +18,6 @@ export const roleSays: Record<Role, string> = {
   health: "who may take part, and clearances; no grades",
   reader: "looks, changes nothing",
 };
+
+/** Whether a role goes with position groups. */
+export const worksInGroups = (role: Role) => role === "coach" || role === "assistant";

@@ -29,3 +29,12 @@ export const availability: Record<string, string> = {
 /** What was filmed, as a title: a game with where it was, or a team period of a practice. */
 export const filmTitle = (g: { opponent: string; home: boolean; practice?: boolean }) =>
   g.practice ? g.opponent : `${g.opponent}, ${g.home ? "at home" : "away"}`;
+
+/** A key made of words: small letters, digits and lines, so many at most; empty where none are left. */
+export const keyOfWords = (words: string, most: number) =>
+  words
+    .toLowerCase()
+    .normalize("NFKD")
+    .replace(/[^a-z0-9]+/g, "_")
+    .replace(/^_+|_+$/g, "")
+    .slice(0, most);

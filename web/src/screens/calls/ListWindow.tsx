@@ -7,6 +7,7 @@ import { Field } from "@/kit/Field";
 import { LinesRead } from "@/parts/LinesRead";
 import { changing, listFiles } from "@/parts/lists";
 import type { Editing } from "./useCalls";
+import { Refusal } from "@/kit/States";
 
 interface Props {
   open: boolean;
@@ -94,11 +95,7 @@ function Reading({ editing, onClose }: Omit<Props, "open">) {
         </FilePick>
         {file && <span className="say text-small">{file.name}</span>}
       </span>
-      {read.error && (
-        <p role="alert" className="say border border-fault bg-fault-wash p-2 text-small">
-          {read.error.message}
-        </p>
-      )}
+      {read.error && <Refusal className="text-small">{read.error.message}</Refusal>}
       {read.data && (
         <LinesRead
           one="call"

@@ -7,7 +7,7 @@ import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { ButtonLink, FileLink, FilePick } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, Trouble, Refusal } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { LinesRead } from "@/parts/LinesRead";
 import { listFiles } from "@/parts/lists";
@@ -132,11 +132,7 @@ function ReadMarks({ game, group, opponent }: { game: string; group: string; opp
       </FilePick>
       <Dialog open={open} onOpenChange={setOpen} title="Read a list of marks" wide>
         {read.isPending && <p className="say">Reading it</p>}
-        {read.error && (
-          <p role="alert" className="say border border-fault bg-fault-wash p-2 text-small">
-            {read.error.message}
-          </p>
-        )}
+        {read.error && <Refusal className="text-small">{read.error.message}</Refusal>}
         {read.data && (
           <LinesRead
             one="mark"

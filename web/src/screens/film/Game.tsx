@@ -7,7 +7,7 @@ import { useWhere } from "@/app/where";
 import { useKeys, type Key } from "@/keys/react";
 import { Button, ButtonLink } from "@/kit/Button";
 import { Select } from "@/kit/Select";
-import { Empty, Loading, Trouble } from "@/kit/States";
+import { Empty, Loading, Trouble, Refusal } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { count, filmTitle, weekdayDate } from "@/parts/words";
 import { faulty } from "@/screens/marks/cell";
@@ -371,10 +371,10 @@ function Sheet({
         </p>
       )}
       {grading.refused.size > 0 && (
-        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
+        <Refusal className="mb-2">
           {count(grading.refused.size, "mark")} could not be saved. They stand struck through; press “not
           saved” above to see why, or mark them anew.
-        </p>
+        </Refusal>
       )}
       <div className={film.any ? besidePicture : "flex flex-col gap-3"}>
         {film.any && <FilmOf film={film} />}

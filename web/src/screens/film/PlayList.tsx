@@ -7,6 +7,7 @@ import { Select } from "@/kit/Select";
 import { LinesRead } from "@/parts/LinesRead";
 import { changing, listFiles } from "@/parts/lists";
 import { situation } from "./plays";
+import { Refusal } from "@/kit/States";
 
 interface Props {
   game: string;
@@ -65,11 +66,7 @@ function Reading({ game, unit, onClose, onTake }: Omit<Props, "open">) {
           until you take the lines.
         </p>
       )}
-      {read.error && (
-        <p role="alert" className="say border border-fault bg-fault-wash p-2 text-small">
-          {read.error.message}
-        </p>
-      )}
+      {read.error && <Refusal className="text-small">{read.error.message}</Refusal>}
       {read.data && (
         <>
           <details open={read.data.columns.every((c) => !c.header)}>

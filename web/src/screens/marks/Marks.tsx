@@ -7,7 +7,7 @@ import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { Title } from "@/kit/Title";
 import { useWhere } from "@/app/where";
-import { Empty, Loading, Trouble } from "@/kit/States";
+import { Empty, Loading, Trouble, Refusal } from "@/kit/States";
 import { count, weekdayDate } from "@/parts/words";
 import { actsOf, markKeys } from "./acts";
 import { Asking } from "./Asking";
@@ -146,10 +146,10 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
         </span>
       </div>
       {marking.refused.size > 0 && (
-        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
+        <Refusal className="mb-2">
           {count(marking.refused.size, "mark")} could not be saved. They stand struck through; press “not
           saved” above to see why, or mark them anew.
-        </p>
+        </Refusal>
       )}
       <div className={filmed ? `${besidePicture} items-start` : "flex flex-wrap items-start gap-3"}>
         {filmed && <FilmOf film={film} nothing="This rep is not on film." />}

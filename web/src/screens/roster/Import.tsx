@@ -13,6 +13,7 @@ import { useTeaches } from "@/screens/today/useEditable";
 import { listFiles } from "@/parts/lists";
 import { count, feet } from "@/parts/words";
 import { useAct } from "@/sync/react";
+import { Refusal } from "@/kit/States";
 
 type Preview = Schemas["RosterPreview"];
 
@@ -86,11 +87,7 @@ export function Import() {
         Choose the file
       </FilePick>
       {file && <span className="say ml-3">{file.name}</span>}
-      {error && (
-        <p role="alert" className="say mt-3 border border-fault bg-fault-wash p-2">
-          {error}
-        </p>
-      )}
+      {error && <Refusal className="mt-3">{error}</Refusal>}
       {doImport.answer && (
         <p role="status" className="say mt-3 border border-good bg-good-wash p-2">
           Done: {count(doImport.answer.create, "player")} added, {doImport.answer.update} updated,{" "}

@@ -7,6 +7,7 @@ import { Dialog } from "@/kit/Dialog";
 import { Field } from "@/kit/Field";
 import { count } from "@/parts/words";
 import { named, type Player } from "./useRoster";
+import { Refusal } from "@/kit/States";
 
 interface Props {
   player: Player;
@@ -20,6 +21,7 @@ export function OwedWindow({ player: p, onClose, onGone }: Props) {
   const send = useSending();
   const [keep, setKeep] = useState(true);
   const [name, setName] = useState("");
+  const elsewhere = send.elsewhere("last_name");
   const erase = async () => {
     const done = await send.run(() =>
       data(
@@ -59,10 +61,7 @@ export function OwedWindow({ player: p, onClose, onGone }: Props) {
           {count(p.marks, "mark")} of this season and all before stay in the numbers of the group, without a
           name
         </label>
-        <Field
-          label="His last name, to be sure"
-          error={send.refused?.field === "last_name" ? send.refused.message : undefined}
-        >
+        <Field label="His last name, to be sure" error={send.wrong("last_name")}>
           {(control) => (
             <input
               {...control}
@@ -74,11 +73,7 @@ export function OwedWindow({ player: p, onClose, onGone }: Props) {
             />
           )}
         </Field>
-        {send.refused && send.refused.field !== "last_name" && (
-          <p role="alert" className="say border border-fault bg-fault-wash p-2">
-            {send.refused.message}
-          </p>
-        )}
+        {elsewhere && <Refusal>{elsewhere}</Refusal>}
         <Button type="submit" kind="main" className="justify-self-start" off={send.busy || !name.trim()}>
           Erase
         </Button>

@@ -1,13 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
 import { api, data } from "@/api/client";
-import { queries } from "@/api/queries";
-import { once, useSending } from "@/api/sending";
+import { once, useSending, useMadeOld } from "@/api/sending";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { secret } from "@/parts/secret";
 import { Line, RoleFields, type Group, type Role } from "./fields";
+import { Refusal } from "@/kit/States";
+import { worksInGroups } from "@/parts/roles";
 
 interface Props {
   groups: Group[];
@@ -17,29 +17,26 @@ interface Props {
 
 /** Asks somebody onto the staff: a link that works once, sent or handed over. */
 export function Ask({ groups, mails, onClose }: Props) {
-  const client = useQueryClient();
+  const madeOld = useMadeOld();
   const send = useSending();
   const [who, setWho] = useState({ name: "", email: "", title: "" });
   const [role, setRole] = useState<Role>("coach");
   const [own, setOwn] = useState<string[]>([]);
   const [link, setLink] = useState("");
-  const wrong = (field: string) => (send.refused?.field === field ? send.refused.message : undefined);
-  const elsewhere =
-    send.refused && !["name", "email", "title", "role", "groups"].includes(send.refused.field ?? "");
+  const elsewhere = send.elsewhere("name", "email", "title", "role", "groups");
   const ask = async () => {
     const key = secret();
-    const works = role === "coach" || role === "assistant";
     const done = await send.run(() =>
       data(
         api.PUT("/staff/invites/{id}", {
           params: { path: { id: uuid() }, header: once() },
-          body: { ...who, role, groups: works ? own : [], secret: key },
+          body: { ...who, role, groups: worksInGroups(role) ? own : [], secret: key },
         }),
       ),
     );
     if (!done) return;
     setLink(`${location.origin}/join#${key}`);
-    void client.invalidateQueries({ queryKey: queries.staff().queryKey });
+    void madeOld("invite");
   };
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Ask somebody onto the staff">
@@ -77,7 +74,7 @@ export function Ask({ groups, mails, onClose }: Props) {
             label="Name"
             value={who.name}
             max={120}
-            wrong={wrong("name")}
+            wrong={send.wrong("name")}
             onChange={(name) => setWho({ ...who, name })}
           />
           <Line
@@ -85,7 +82,7 @@ export function Ask({ groups, mails, onClose }: Props) {
             type="email"
             value={who.email}
             max={200}
-            wrong={wrong("email")}
+            wrong={send.wrong("email")}
             onChange={(email) => setWho({ ...who, email })}
           />
           <Line
@@ -93,22 +90,18 @@ export function Ask({ groups, mails, onClose }: Props) {
             hint="As the staff calls it, such as Offensive line."
             value={who.title}
             max={120}
-            wrong={wrong("title")}
+            wrong={send.wrong("title")}
             onChange={(title) => setWho({ ...who, title })}
           />
           <RoleFields
             role={role}
             groups={own}
             all={groups}
-            wrong={wrong}
+            wrong={send.wrong}
             onRole={setRole}
             onGroups={setOwn}
           />
-          {elsewhere && (
-            <p role="alert" className="say border border-fault bg-fault-wash p-2">
-              {send.refused?.message}
-            </p>
-          )}
+          {elsewhere && <Refusal>{elsewhere}</Refusal>}
           <Button type="submit" kind="main" className="justify-self-start" off={send.busy}>
             Make the link
           </Button>

@@ -1,19 +1,19 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { once, useSending } from "@/api/sending";
+import { once, useSending, useMadeOld } from "@/api/sending";
 import { useWhere } from "@/app/where";
-import { Button } from "@/kit/Button";
+import { Button, ButtonLink } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { FieldGroup } from "@/kit/Field";
 import { Form, useFormOf } from "@/kit/form/Form";
 import { NumberField } from "@/kit/form/fields";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, Trouble, Refusal } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { useToast } from "@/kit/Toast";
 import { Line } from "./fields";
+import { keyOfWords } from "@/parts/words";
 
 type Group = Schemas["ClubGroup"];
 
@@ -117,30 +117,19 @@ function KeptForm({ kept }: { kept: Schemas["Retention"] }) {
           Save
         </Button>
       </Form>
-      <Link className="inline-flex min-h-6 items-center underline pointer-coarse:min-h-11" to={`${base}/log`}>
+      <ButtonLink kind="way" to={`${base}/log`}>
         Who changed what
-      </Link>
+      </ButtonLink>
     </section>
   );
 }
 
-function useAgain() {
-  const client = useQueryClient();
-  return () =>
-    Promise.all(
-      [queries.club().queryKey, queries.frame().queryKey].map((queryKey) =>
-        client.invalidateQueries({ queryKey }),
-      ),
-    );
-}
-
 function Named({ club }: { club: Schemas["Club"] }) {
   const send = useSending();
-  const again = useAgain();
+  const madeOld = useMadeOld();
   const tell = useToast();
   const [name, setName] = useState(club.name);
   const [timezone, setTimezone] = useState(club.timezone);
-  const wrong = (field: string) => (send.refused?.field === field ? send.refused.message : undefined);
   return (
     <form
       aria-label="The club"
@@ -150,15 +139,15 @@ function Named({ club }: { club: Schemas["Club"] }) {
         if (!club.editable) return;
         void send
           .run(() => data(api.PUT("/club", { params: { header: once() }, body: { name, timezone } })))
-          .then((ok) => ok && again().then(() => tell({ text: "The club is saved." })));
+          .then((ok) => ok && madeOld("putClub").then(() => tell({ text: "The club is saved." })));
       }}
     >
-      <Line label="Name" value={name} max={120} wrong={wrong("name")} onChange={setName} />
+      <Line label="Name" value={name} max={120} wrong={send.wrong("name")} onChange={setName} />
       <Line
         label="Time zone"
         value={timezone}
         max={60}
-        wrong={wrong("timezone")}
+        wrong={send.wrong("timezone")}
         hint="Such as Europe/Dublin: it says which day it is for everybody."
         onChange={setTimezone}
       />
@@ -173,12 +162,7 @@ function Named({ club }: { club: Schemas["Club"] }) {
 
 /** A key from a name: small letters, digits and lines, which names the group for ever. */
 const keyOf = (name: string, taken: string[]) => {
-  const plain =
-    name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "_")
-      .replace(/^_+|_+$/g, "")
-      .slice(0, 16) || "group";
+  const plain = keyOfWords(name, 16) || "group";
   for (let n = 1; ; n++) {
     const key = n === 1 ? plain : `${plain}_${n}`;
     if (!taken.includes(key)) return key;
@@ -195,14 +179,14 @@ interface WindowProps {
 
 function GroupWindow({ group: g, place, taken, last, onClose }: WindowProps) {
   const send = useSending();
-  const again = useAgain();
+  const madeOld = useMadeOld();
   const [name, setName] = useState(g?.name ?? "");
   const [short, setShort] = useState(g?.short ?? "");
   const [side, setSide] = useState(g?.side ?? "offense");
   const [positions, setPositions] = useState(g?.positions.join(", ") ?? "");
   const [at, setAt] = useState(String(place));
-  const wrong = (field: string) => (send.refused?.field === field ? send.refused.message : undefined);
-  const done = (ok: unknown) => ok && again().then(onClose);
+  const elsewhere = send.elsewhere("name", "short", "place", "side", "positions");
+  const done = (ok: unknown) => ok && madeOld("putGroup").then(onClose);
   const save = () => {
     const group = g?.key ?? keyOf(name, taken);
     const body = {
@@ -235,13 +219,13 @@ function GroupWindow({ group: g, place, taken, last, onClose }: WindowProps) {
           void save();
         }}
       >
-        <Line label="Name" value={name} max={60} wrong={wrong("name")} onChange={setName} />
+        <Line label="Name" value={name} max={60} wrong={send.wrong("name")} onChange={setName} />
         <div className="grid grid-cols-2 gap-2">
           <Line
             label="Short"
             value={short}
             max={6}
-            wrong={wrong("short")}
+            wrong={send.wrong("short")}
             hint="For lanes, such as OL."
             onChange={setShort}
           />
@@ -249,12 +233,12 @@ function GroupWindow({ group: g, place, taken, last, onClose }: WindowProps) {
             label="Place"
             value={at}
             max={2}
-            wrong={wrong("place")}
+            wrong={send.wrong("place")}
             hint="Among the groups."
             onChange={setAt}
           />
         </div>
-        <FieldGroup label="Side" error={wrong("side")}>
+        <FieldGroup label="Side" error={send.wrong("side")}>
           {Object.entries(sides).map(([value, word]) => (
             <label key={value} className="flex min-h-7 items-center gap-1.5 pointer-coarse:min-h-11">
               <input type="radio" name="side" checked={side === value} onChange={() => setSide(value)} />
@@ -266,16 +250,11 @@ function GroupWindow({ group: g, place, taken, last, onClose }: WindowProps) {
           label="Positions"
           value={positions}
           max={800}
-          wrong={wrong("positions")}
+          wrong={send.wrong("positions")}
           hint="As your lists write them, with commas between: LG, Guard."
           onChange={setPositions}
         />
-        {send.refused &&
-          !["name", "short", "place", "side", "positions"].includes(send.refused.field ?? "") && (
-            <p role="alert" className="say border border-fault bg-fault-wash p-2">
-              {send.refused.message}
-            </p>
-          )}
+        {elsewhere && <Refusal>{elsewhere}</Refusal>}
         <span className="flex flex-wrap gap-2">
           <Button type="submit" kind="main" off={send.busy || !name.trim() || !short.trim()}>
             Save

@@ -1,10 +1,10 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import { api, data, type Schemas } from "@/api/client";
-import { Button, FileLink } from "@/kit/Button";
+import { FileLink } from "@/kit/Button";
 import { Field } from "@/kit/Field";
 import { Select } from "@/kit/Select";
-import { Empty, Loading, Trouble } from "@/kit/States";
+import { Empty, Loading, Trouble, More } from "@/kit/States";
 import { Table, type Column } from "@/kit/Table";
 import { Title } from "@/kit/Title";
 import { moment } from "@/screens/account/moment";
@@ -117,11 +117,7 @@ export function Log() {
         <Table label="Changes" rows={lines} columns={columns} keyOf={(l) => String(l.number)} />
         {lines.length === 0 && <Empty>Nothing of that was changed.</Empty>}
       </div>
-      {log.hasNextPage && (
-        <Button className="mt-2" off={log.isFetchingNextPage} onClick={() => void log.fetchNextPage()}>
-          Show earlier ones
-        </Button>
-      )}
+      <More word="Show earlier ones" of={log} />
     </>
   );
 }

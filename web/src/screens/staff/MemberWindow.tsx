@@ -1,12 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, data, type Schemas } from "@/api/client";
-import { queries } from "@/api/queries";
-import { once, useSending } from "@/api/sending";
+import { once, useSending, useMadeOld } from "@/api/sending";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
 import { count } from "@/parts/words";
 import { Line, RoleFields, type Group } from "./fields";
+import { Refusal } from "@/kit/States";
+import { worksInGroups } from "@/parts/roles";
 
 interface Props {
   member: Schemas["Member"];
@@ -16,31 +16,29 @@ interface Props {
 
 /** What a member of the staff is: title, role, groups; kept out for a while; signed out everywhere. */
 export function MemberWindow({ member: m, groups, onClose }: Props) {
-  const client = useQueryClient();
+  const madeOld = useMadeOld();
   const send = useSending();
   const [title, setTitle] = useState(m.title);
   const [role, setRole] = useState(m.role);
   const [own, setOwn] = useState(m.groups);
   const [suspended, setSuspended] = useState(m.suspended);
-  const wrong = (field: string) => (send.refused?.field === field ? send.refused.message : undefined);
-  const again = () => client.invalidateQueries({ queryKey: queries.staff().queryKey });
+  const elsewhere = send.elsewhere("title", "role", "groups");
   const save = async () => {
-    const works = role === "coach" || role === "assistant";
     const done = await send.run(() =>
       data(
         api.PUT("/staff/{id}", {
           params: { path: { id: m.id }, header: { ...once(), "If-Match": `"${m.version}"` } },
-          body: { title, role, groups: works ? own : [], suspended },
+          body: { title, role, groups: worksInGroups(role) ? own : [], suspended },
         }),
       ),
     );
-    await again();
+    await madeOld("putMember");
     if (done) onClose();
   };
   const signOut = () =>
     void send
       .run(() => data(api.DELETE("/staff/{id}/sessions", { params: { path: { id: m.id }, header: once() } })))
-      .then(again);
+      .then(() => madeOld("endMemberSessions"));
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={m.name}>
       <form
@@ -50,19 +48,22 @@ export function MemberWindow({ member: m, groups, onClose }: Props) {
           void save();
         }}
       >
-        <Line label="Title" value={title} max={120} wrong={wrong("title")} onChange={setTitle} />
-        <RoleFields role={role} groups={own} all={groups} wrong={wrong} onRole={setRole} onGroups={setOwn} />
+        <Line label="Title" value={title} max={120} wrong={send.wrong("title")} onChange={setTitle} />
+        <RoleFields
+          role={role}
+          groups={own}
+          all={groups}
+          wrong={send.wrong}
+          onRole={setRole}
+          onGroups={setOwn}
+        />
         {!m.me && (
           <label className="flex min-h-7 items-center gap-1.5 pointer-coarse:min-h-11">
             <input type="checkbox" checked={suspended} onChange={(e) => setSuspended(e.target.checked)} />
             Kept out for now: signed out everywhere, and let in by nothing
           </label>
         )}
-        {send.refused && !["title", "role", "groups"].includes(send.refused.field ?? "") && (
-          <p role="alert" className="say border border-fault bg-fault-wash p-2">
-            {send.refused.message}
-          </p>
-        )}
+        {elsewhere && <Refusal>{elsewhere}</Refusal>}
         <span className="flex flex-wrap gap-2">
           <Button type="submit" kind="main" off={send.busy}>
             Save

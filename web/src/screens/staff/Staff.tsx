@@ -3,11 +3,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, data, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { once, useSending } from "@/api/sending";
+import { once, useSending, useMadeOld } from "@/api/sending";
 import { useWhere } from "@/app/where";
 import { Button } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, Trouble, Refusal } from "@/kit/States";
 import { Table, type Column } from "@/kit/Table";
 import { Title } from "@/kit/Title";
 import { useToast } from "@/kit/Toast";
@@ -137,13 +137,13 @@ export function Staff() {
 
 /** Links that nobody has opened yet. */
 function Open({ invites, named }: { invites: Schemas["Invite"][]; named: (keys: string[]) => string }) {
-  const client = useQueryClient();
+  const madeOld = useMadeOld();
   const send = useSending();
   if (invites.length === 0) return null;
   const revoke = (id: string) =>
     void send
       .run(() => data(api.DELETE("/staff/invites/{id}", { params: { path: { id }, header: once() } })))
-      .then(() => client.invalidateQueries({ queryKey: queries.staff().queryKey }));
+      .then(() => madeOld("revokeInvite"));
   return (
     <section aria-labelledby="asked" className="sheet mt-3 p-3">
       <h2 id="asked" className="head">
@@ -214,11 +214,7 @@ function Former({ list }: { list: Schemas["CoachRef"][] }) {
             What {sure.name} has made stays, of a former coach. The account goes too, unless another club has
             it. It cannot be undone.
           </p>
-          {send.refused && (
-            <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
-              {send.refused.message}
-            </p>
-          )}
+          {send.refused && <Refusal className="mb-2">{send.refused.message}</Refusal>}
           <Button kind="main" off={send.busy} onClick={() => erase(sure.id)}>
             Take the name off
           </Button>
@@ -263,7 +259,7 @@ function Rules({ require }: { require: boolean }) {
 }
 
 function Leave({ member: m, onClose }: { member: Member; onClose: () => void }) {
-  const client = useQueryClient();
+  const madeOld = useMadeOld();
   const send = useSending();
   const tell = useToast();
   return (
@@ -272,11 +268,7 @@ function Leave({ member: m, onClose }: { member: Member; onClose: () => void }) 
         {m.name} comes in no more, on any device. What {m.name} has made stays, under the name. To let{" "}
         {m.name} in again, send another link.
       </p>
-      {send.refused && (
-        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
-          {send.refused.message}
-        </p>
-      )}
+      {send.refused && <Refusal className="mb-2">{send.refused.message}</Refusal>}
       <Button
         kind="main"
         off={send.busy}
@@ -286,7 +278,7 @@ function Leave({ member: m, onClose }: { member: Member; onClose: () => void }) 
             .then((ok) => {
               if (!ok) return;
               tell({ text: `${m.name} is off the staff.` });
-              void client.invalidateQueries({ queryKey: queries.staff().queryKey });
+              void madeOld("removeMember");
               onClose();
             })
         }

@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { Field, FieldGroup } from "@/kit/Field";
-import { roleNames, roleSays } from "@/parts/roles";
+import { roleNames, roleSays, worksInGroups } from "@/parts/roles";
 
 export type Group = Pick<Schemas["Frame"]["groups"][number], "key" | "name">;
 export type Role = Schemas["Role"];
@@ -17,7 +17,6 @@ interface Props {
 
 /** What somebody is on a staff: a role, and the groups that go with it. */
 export function RoleFields({ role, groups, all, wrong, onRole, onGroups }: Props) {
-  const works = role === "coach" || role === "assistant";
   return (
     <>
       <FieldGroup label="Role" error={wrong("role")}>
@@ -30,7 +29,7 @@ export function RoleFields({ role, groups, all, wrong, onRole, onGroups }: Props
           </label>
         ))}
       </FieldGroup>
-      {works && (
+      {worksInGroups(role) && (
         <FieldGroup label="Groups" error={wrong("groups")}>
           <div className="grid grid-cols-2 gap-x-3">
             {all.map((g) => (

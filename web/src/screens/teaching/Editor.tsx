@@ -7,7 +7,7 @@ import { queries, type Kind } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
-import { Loading, Trouble } from "@/kit/States";
+import { Loading, Trouble, Refusal } from "@/kit/States";
 import { Both } from "@/parts/Both";
 import { Field as Labelled } from "@/kit/Field";
 import { Draft } from "@/kit/form/Draft";
@@ -185,9 +185,7 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
         />
       )}
       {entry.message && !entry.clash && (
-        <p role="alert" className="say mb-2 border border-fault bg-fault-wash p-2">
-          {entry.message} Nothing you typed is lost.
-        </p>
+        <Refusal className="mb-2">{entry.message} Nothing you typed is lost.</Refusal>
       )}
       <div className="mb-2">
         <Draft

@@ -1,11 +1,12 @@
 import { Button, FilePick } from "@/kit/Button";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { v7 as uuid } from "uuid";
 import { upload, type Schemas } from "@/api/client";
-import { madeOldBy } from "@/api/queries";
+import { useMadeOld } from "@/api/sending";
 import { count } from "@/parts/words";
 import { SideBySide } from "./SideBySide";
+import { Refusal } from "@/kit/States";
 
 type Preview = Schemas["LibraryPreview"];
 
@@ -21,7 +22,7 @@ function send(path: string, file: File, id?: string, take?: string[]): Promise<P
 
 /** Taking a library file in: every entry seen first, then the chosen ones in one go, or none. */
 export function TakeIn() {
-  const client = useQueryClient();
+  const madeOld = useMadeOld();
   const [file, setFile] = useState<File>();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [id, setId] = useState(() => uuid());
@@ -30,7 +31,7 @@ export function TakeIn() {
     mutationFn: (list: string[]) => send("import", file!, id, list),
     onSuccess: () => {
       setId(uuid());
-      for (const key of madeOldBy("importLibrary") ?? []) void client.invalidateQueries({ queryKey: [key] });
+      void madeOld("importLibrary");
     },
   });
   const news = preview.data?.entries.filter((e) => e.action !== "same") ?? [];
@@ -58,11 +59,7 @@ export function TakeIn() {
         Choose the file
       </FilePick>
       {file && <span className="say ml-2 text-small">{file.name}</span>}
-      {error && (
-        <p role="alert" className="say mt-2 border border-fault bg-fault-wash p-2">
-          {error.message} Nothing was taken in.
-        </p>
-      )}
+      {error && <Refusal className="mt-2">{error.message} Nothing was taken in.</Refusal>}
       {take.data && (
         <p role="status" className="say mt-2 text-good">
           Taken in as one version.

@@ -1,5 +1,6 @@
 import type { Kind } from "@/api/queries";
 import { entryShape, part, type Shape } from "@/kit/form/shape";
+import { keyOfWords } from "@/parts/words";
 
 /** How one field of an entry is edited. */
 export type Field = { name: string; label: string; help?: string } & (
@@ -120,12 +121,7 @@ export const blank: Partial<Record<Kind, Record<string, unknown>>> = {
 
 /** A key made of a name: small letters, digits and underscores, ours by its first word. */
 export function keyFrom(name: string): string {
-  const key = name
-    .toLowerCase()
-    .normalize("NFKD")
-    .replace(/[^a-z0-9]+/g, "_")
-    .replace(/^_+|_+$/g, "")
-    .slice(0, 70);
+  const key = keyOfWords(name, 70);
   return key && `own_${key}`;
 }
 

@@ -6,7 +6,7 @@ import { queries } from "@/api/queries";
 import { Button, ButtonLink, FilePick } from "@/kit/Button";
 import { AlertDialog, AlertWay } from "@/kit/AlertDialog";
 import { Select } from "@/kit/Select";
-import { Empty, Loading, Trouble } from "@/kit/States";
+import { Empty, Loading, Trouble, Refusal } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { AllNotSaved } from "@/parts/NotSaved";
 import { count } from "@/parts/words";
@@ -213,11 +213,7 @@ function Sheet({ of, videos }: { of: Subject; videos: Schemas["Videos"] }) {
           </ul>
         </section>
       )}
-      {wrong && (
-        <p role="alert" className="say mt-3 max-w-3xl border border-fault bg-fault-wash p-2">
-          {wrong}
-        </p>
-      )}
+      {wrong && <Refusal className="mt-3 max-w-3xl">{wrong}</Refusal>}
       {list.length === 0 ? (
         <div className="mt-3 max-w-3xl">
           <Empty>
