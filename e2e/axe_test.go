@@ -155,6 +155,18 @@ func (c *coach) look(v view) {
 
 var views = []view{{1280, 800, 1, false}, {1280, 800, 1, true}, {390, 844, 1, false}, {360, 740, 1, true}, {1920, 1080, 1, false}, {1280, 800, 2, false}, {1280, 1024, 4, false}}
 
+// page is an address, and what must be there for it to have come.
+type page struct{ path, there string }
+
+// pages looks at pages everywhere.
+func (a *auditor) pages(c *coach, list []page) {
+	for _, p := range list {
+		c.at(p.path)
+		c.MustElement(p.there)
+		a.everywhere(c, p.path, p.there, "")
+	}
+}
+
 // TestNothingForAxeToFind on any screen of the line, in every window by day and by night.
 func TestNothingForAxeToFind(t *testing.T) {
 	app := start(t)
@@ -166,7 +178,7 @@ func TestNothingForAxeToFind(t *testing.T) {
 	marks := *c.MustElement("a[href*='/mark/']").MustAttribute("href")
 	c.at("/g/ol/w/7/players")
 	player := *c.MustElement("th a").MustAttribute("href")
-	for _, s := range []struct{ path, there string }{
+	a.pages(c, []page{
 		{"/g/ol/w/7/today", "h1"},
 		{"/g/ol/w/7/practice", "h1"},
 		{practice, "li[aria-label='Two steps and freeze']"},
@@ -187,11 +199,7 @@ func TestNothingForAxeToFind(t *testing.T) {
 		{"/g/ol/w/7/roster/import", "input[type=file]"},
 		{"/g/ol/w/7/nowhere", "h1"},
 		{"/nowhere", "h1"},
-	} {
-		c.at(s.path)
-		c.MustElement(s.there)
-		a.everywhere(c, s.path, s.there, "")
-	}
+	})
 	t.Logf("%d pages looked at", a.runs)
 }
 

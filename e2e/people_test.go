@@ -259,13 +259,9 @@ func TestAForgottenPasswordOnTheScreens(t *testing.T) {
 	head := signIn(t, app, "M. Orrin")
 	head.Page = head.Page.CancelTimeout()
 	a := newAuditor(t)
-	for _, s := range []struct{ path, there string }{
+	a.pages(head, []page{
 		{"/g/ol/w/7/staff", "tbody th"}, {"/g/ol/w/7/club", "[aria-label='What is kept'] button"}, {"/g/ol/w/7/log", "h1"}, {"/g/ol/w/7/about", "tbody th"}, {"/outbox", "h2"}, {"/recover", "label"},
-	} {
-		head.at(s.path)
-		head.MustElement(s.there)
-		a.everywhere(head, s.path, s.there, "")
-	}
+	})
 	t.Logf("%d pages looked at", a.runs)
 }
 

@@ -366,6 +366,24 @@ func TestSixtyTriesToSignInAtOnce(t *testing.T) {
 	assert.Zero(t, statuses[http.StatusInternalServerError]+statuses[0])
 }
 
+// marks sends marks of a drill, rep after rep, until it is stopped, and hands over what was answered to each.
+func (p *person) marks(app *harness.App, stop <-chan struct{}, drill int, answered func(id string, status int, text []byte, err error)) {
+	w := demotest.World()
+	for rep := 1; ; rep = rep%190 + 1 {
+		select {
+		case <-stop:
+			return
+		default:
+		}
+		id := uuid.Must(uuid.NewV7()).String()
+		body := fmt.Sprintf(`{"marks": [{"id": %q, "placement_id": %q, "player_id": %q, "rep": %d, "state": "assumed"}]}`, id, w.Placements[drill].ID, w.Players[drill].ID, rep)
+		r, _ := http.NewRequest("POST", app.URL+"/api/v1/marks", strings.NewReader(body))
+		r.Header.Set("Content-Type", "application/json")
+		status, _, text, err := p.do(r)
+		answered(id, status, text, err)
+	}
+}
+
 // TestNothingThatWasAnsweredIsLost when the server is killed, and when the database is.
 func TestNothingThatWasAnsweredIsLost(t *testing.T) {
 	app, w := start(t), demotest.World()
@@ -377,17 +395,7 @@ func TestNothingThatWasAnsweredIsLost(t *testing.T) {
 	for worker := range 2 {
 		p := enter(t, app, w.Users[0].ID)
 		wait.Go(func() {
-			for rep := 1; ; rep = rep%190 + 1 {
-				select {
-				case <-stop:
-					return
-				default:
-				}
-				id := uuid.Must(uuid.NewV7()).String()
-				body := fmt.Sprintf(`{"marks": [{"id": %q, "placement_id": %q, "player_id": %q, "rep": %d, "state": "assumed"}]}`, id, w.Placements[worker].ID, w.Players[worker].ID, rep)
-				r, _ := http.NewRequest("POST", app.URL+"/api/v1/marks", strings.NewReader(body))
-				r.Header.Set("Content-Type", "application/json")
-				status, _, text, err := p.do(r)
+			p.marks(app, stop, worker, func(id string, status int, text []byte, err error) {
 				mu.Lock()
 				tries++
 				if err == nil && status == http.StatusOK && bytes.Contains(text, []byte(id)) && !bytes.Contains(text, []byte(`"refused":[{`)) {
@@ -397,7 +405,7 @@ func TestNothingThatWasAnsweredIsLost(t *testing.T) {
 				if err != nil {
 					time.Sleep(20 * time.Millisecond)
 				}
-			}
+			})
 		})
 	}
 	kills := 3
@@ -445,19 +453,11 @@ func TestABackupIsRestored(t *testing.T) {
 	var wait sync.WaitGroup
 	p := enter(t, app, w.Users[0].ID)
 	wait.Go(func() {
-		for rep := 1; ; rep = rep%190 + 1 {
-			select {
-			case <-stop:
-				return
-			default:
-			}
-			body := fmt.Sprintf(`{"marks": [{"id": %q, "placement_id": %q, "player_id": %q, "rep": %d, "state": "assumed"}]}`, uuid.NewString(), w.Placements[0].ID, w.Players[0].ID, rep)
-			r, _ := http.NewRequest("POST", app.URL+"/api/v1/marks", strings.NewReader(body))
-			r.Header.Set("Content-Type", "application/json")
-			if status, _, _, err := p.do(r); assert.NoError(t, err) && status == http.StatusOK {
+		p.marks(app, stop, 0, func(_ string, status int, _ []byte, err error) {
+			if assert.NoError(t, err) && status == http.StatusOK {
 				sent++
 			}
-		}
+		})
 	})
 	time.Sleep(300 * time.Millisecond)
 	used, err := cluster.Restored(context.Background(), app)
