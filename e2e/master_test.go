@@ -102,7 +102,7 @@ func TestAScriptIsWrittenByHand(t *testing.T) {
 	c.move(lane.X+yard*64.2, lane.Y+high*3.5, yard*11, 0)
 	c.see("[aria-label='The chosen period'] label", "Name")
 	c.eventually("it stands there", func() bool { return c.lies(day, "Individual") > 0 })
-	require.NoError(t, c.MustElement("[aria-label='The chosen period'] input").Timeout(4*time.Second).Click(proto.InputMouseButtonLeft, 1))
+	c.click("[aria-label='The chosen period'] input", "")
 	c.replace("Footwork alone")
 	c.press(input.Enter)
 	c.saved()

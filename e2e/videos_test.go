@@ -134,6 +134,7 @@ func TestADrillIsSent(t *testing.T) {
 	c.see("ul[aria-label=Videos] li", "Tuesday, close.webm[\\s\\S]*No rep is marked in it yet")
 	c.click("a", "Mark its reps")
 	c.see("[aria-label='Its reps'] li[aria-current]", "^52\\s[\\s\\S]*Ilvar, rep 1")
+	c.see("[aria-label='Where it stands']", "frame 0$") // the picture is there to be stepped
 	c.press('i')
 	c.shift(input.ArrowRight)
 	c.press('s')
