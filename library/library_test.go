@@ -92,7 +92,7 @@ func TestALimitedPlayerIsNotTheOneWhoIsHit(t *testing.T) {
 		assert.Equal(t, crew.NoPart, crew.PartOf(d, true), key)
 	}
 	d, _ := lib.Drill("force_edge")
-	assert.Contains(t, d.Cautions, "above the waist, never at the head or neck")
+	assert.Contains(t, d.Cautions, "above the waist and below the neck, never at the head")
 }
 
 // TestSwitchingASchool: the standards, faults and drills that follow from it go with it.
