@@ -132,11 +132,16 @@ func pictured(t *testing.T, page *rod.Page, which string) {
 	})
 }
 
-// see waits until an element shows the text, in capitals or not: labels are capitals.
+// see waits until an element shows the text, in capitals or not: labels are capitals; any element when no text is given.
 func (c *coach) see(selector, text string) *rod.Element {
 	c.t.Helper()
 	pattern := "/" + strings.ReplaceAll(text, "/", "\\/") + "/i"
 	page := c.Page.Timeout(20 * time.Second)
+	if text == "" {
+		el, err := page.Element(selector)
+		require.NoError(c.t, err, selector)
+		return el
+	}
 	el, err := page.ElementR(selector, pattern)
 	for ; err != nil && strings.Contains(err.Error(), "navigated"); el, err = page.ElementR(selector, pattern) {
 		time.Sleep(50 * time.Millisecond) // the page was left while it was looked at: look at the new one
@@ -148,12 +153,7 @@ func (c *coach) see(selector, text string) *rod.Element {
 // there waits for an element, with a text if one is given.
 func (c *coach) there(selector, text string) {
 	c.t.Helper()
-	if text != "" {
-		c.see(selector, text)
-		return
-	}
-	_, err := c.Page.Timeout(20 * time.Second).Element(selector)
-	require.NoError(c.t, err, selector)
+	c.see(selector, text)
 }
 
 // click finds an element and clicks it, again when the page replaced it meanwhile.

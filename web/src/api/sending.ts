@@ -3,6 +3,7 @@ import { useState } from "react";
 import { v7 as uuid } from "uuid";
 import type { Refused } from "@/kit/form/Form";
 import { Problem } from "./client";
+import { makeOld } from "./old";
 import { madeOldBy } from "./queries";
 
 /** What a change carries that is sent past the shelf: what only works with a line, such as who may come in. */
@@ -44,5 +45,5 @@ export function useSending() {
 export function useMadeOld() {
   const client = useQueryClient();
   return (operation: string) =>
-    Promise.all((madeOldBy(operation) ?? []).map((key) => client.invalidateQueries({ queryKey: [key] })));
+    Promise.all((madeOldBy(operation) ?? []).map((key) => makeOld(client, { queryKey: [key] })));
 }

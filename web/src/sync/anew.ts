@@ -1,4 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
+import { makeOld } from "@/api/old";
 import { workedOut } from "@/api/queries";
 
 const gather = 25; // ms in which what is told is gathered before screens read it anew
@@ -24,7 +25,7 @@ export class Anew {
   /** The first parts of the keys of what is old; undefined: everything. */
   read(keys: string[] | undefined) {
     if (!keys) {
-      void this.client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+      void makeOld(this.client, { predicate: (q) => q.queryKey[0] !== "session" });
       return;
     }
     for (const k of keys) (workedOut.includes(k) ? this.slow : this.quick).add(k);
@@ -49,6 +50,6 @@ export class Anew {
   private invalidate(keys: Set<string>) {
     const now = new Set(keys);
     keys.clear();
-    void this.client.invalidateQueries({ predicate: (q) => now.has(String(q.queryKey[0])) });
+    void makeOld(this.client, { predicate: (q) => now.has(String(q.queryKey[0])) });
   }
 }

@@ -1,4 +1,5 @@
 import { api, type Schemas } from "@/api/client";
+import { makeOld } from "@/api/old";
 import { queries } from "@/api/queries";
 import { each, parts, versionOf, type Kind } from "./kind";
 import { carries, on, outcome, soon } from "./send";
@@ -52,7 +53,7 @@ export const filmed = {
     saved: (client, key, content, answer) => {
       const [game, group, player] = parts({ key });
       const { queryKey } = queries.feedback(game, group, player);
-      if (content === null) void client.invalidateQueries({ queryKey });
+      if (content === null) void makeOld(client, { queryKey });
       else client.setQueryData(queryKey, answer as Schemas["Feedback"]);
     },
   },
@@ -100,7 +101,7 @@ export const filmed = {
       // Plays were corrected with it.
       if (content !== null && saved.corrected)
         for (const queryKey of [["plays"], ["game-sheet"], ["play-history"]])
-          void client.invalidateQueries({ queryKey });
+          void makeOld(client, { queryKey });
     },
   },
   cutUp: {

@@ -8,6 +8,7 @@ import {
   useSensors,
   type DragEndEvent,
   type DragMoveEvent,
+  type DragStartEvent,
 } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
@@ -333,10 +334,17 @@ function useDrag(
   const fresh = useRef("");
   const moved = useRef(false);
   const perMinute = () => (track.current?.clientWidth ?? 1) / period.minutes;
+  // Where the hand is. The drag itself is told after the screen was drawn, so that on a slow machine what is let go
+  // at once would stay where it was drawn last.
+  const hand = useRef({ from: 0, at: 0 });
+  const moves = (e: PointerEvent) => (hand.current.at = e.clientX);
+  const hear = useRef<() => void>(undefined);
+  const gone = () => hand.current.at - hand.current.from;
+  useEffect(() => () => hear.current?.(), []);
 
   const follow = (e: DragMoveEvent | DragEndEvent) => {
     const [kind = "", id = ""] = String(e.active.id).split(":");
-    const minutes = Math.round(e.delta.x / perMinute());
+    const minutes = Math.round(gone() / perMinute());
     const was = before.current.find((d) => d.id === id);
     let next: Placed[] | undefined;
     if (kind === "move" && was) next = move(before.current, id, was.start + minutes, period.minutes);
@@ -367,25 +375,33 @@ function useDrag(
     return move(
       [...before.current, d],
       d.id,
-      Math.round((at.left - there.left) / perMinute()),
+      Math.round((at.left - e.delta.x + gone() - there.left) / perMinute()),
       period.minutes,
     );
   };
   return {
     sensors,
     autoScroll: false,
-    onDragStart: () => {
+    onDragStart: (e: DragStartEvent) => {
+      hand.current.from = hand.current.at = (e.activatorEvent as PointerEvent).clientX;
+      for (const type of ["pointermove", "pointerup"] as const) window.addEventListener(type, moves, true);
+      hear.current = () => {
+        for (const type of ["pointermove", "pointerup"] as const)
+          window.removeEventListener(type, moves, true);
+      };
       before.current = plan.drills;
       fresh.current = uuid();
       moved.current = false;
     },
     onDragMove: follow,
     onDragEnd: (e: DragEndEvent) => {
+      hear.current?.();
       follow(e);
       const [kind, id] = String(e.active.id).split(":");
       choose(kind === "lib" ? fresh.current : (id ?? ""));
     },
     onDragCancel: () => {
+      hear.current?.();
       if (moved.current) plan.change(before.current, false);
     },
   };
