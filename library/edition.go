@@ -6,6 +6,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"reflect"
+	"slices"
 	"sort"
 	"sync"
 
@@ -22,24 +24,22 @@ type Edition struct {
 	Entries []merge.Entry
 	All     *teaching.Library // every school
 	Taught  *teaching.Library // as a club that changed nothing teaches it
+	Known   *teaching.Library // every school, with what is retired: old marks keep its words
 
 	parts map[merge.Ref]part
+	old   []merge.Entry // as they were when they shipped, which layers of then are made over
 }
+
+// Layer returns a layer that was made over this edition in the form of today.
+func (e *Edition) Layer(l merge.Layer) merge.Layer { return UpgradeLayer(e.old, l) }
 
 // part is an entry as it was read.
 type part struct {
 	fields merge.Fields
-	value  any // of core/teaching; a sorted one for checkpoints and faults
+	value  any // of core/teaching
 }
 
-// sorted is a checkpoint or fault with its place in its technique.
-type sorted[T any] struct {
-	value     T
-	technique string
-	sort      int
-}
-
-var edition = sync.OnceValues(func() (*Edition, error) {
+var ships = sync.OnceValues(func() (*Edition, error) {
 	b, err := Load(shipped)
 	if err != nil {
 		return nil, err
@@ -49,7 +49,7 @@ var edition = sync.OnceValues(func() (*Edition, error) {
 
 // Shipped returns the edition that ships with the program. It is checked by the tests,
 // so an error here means a broken build.
-func Shipped() (*Edition, error) { return edition() }
+func Shipped() (*Edition, error) { return ships() }
 
 // NewEdition names entries by their digest and builds their libraries.
 func NewEdition(entries []merge.Entry) (*Edition, error) {
@@ -58,9 +58,11 @@ func NewEdition(entries []merge.Entry) (*Edition, error) {
 		return nil, err
 	}
 	sum := sha256.Sum256(text)
-	e := &Edition{Digest: hex.EncodeToString(sum[:]), Entries: entries}
+	e := &Edition{Digest: hex.EncodeToString(sum[:]), Entries: make([]merge.Entry, len(entries)), old: entries}
 	parts := make(map[merge.Ref]part, len(entries))
-	for _, x := range entries {
+	for i, x := range entries {
+		x = Upgrade(x)
+		e.Entries[i] = x
 		v, err := read(x)
 		if err != nil {
 			return nil, err
@@ -68,18 +70,35 @@ func NewEdition(entries []merge.Entry) (*Edition, error) {
 		parts[x.Ref] = part{x.Fields, v}
 	}
 	e.parts = parts
-	if e.All, err = e.Build(entries); err != nil {
+	if e.All, err = e.Build(e.Entries); err != nil {
+		return nil, err
+	}
+	if e.Known, err = e.BuildKnown(e.Entries, e.All); err != nil {
 		return nil, err
 	}
 	e.Taught = school.Resolve(e.All)
 	return e, nil
 }
 
-// Build reads entries into a library, linked but not resolved or checked. What stands in
+// Build reads entries into a library, linked but not resolved or checked, without what is retired. What stands in
 // the edition as it is given is not read again.
 func (e *Edition) Build(entries []merge.Entry) (*teaching.Library, error) {
+	return e.build(slices.DeleteFunc(slices.Clone(entries), retired))
+}
+
+// BuildKnown reads entries with what is retired among them; without any it is the library they taught already.
+func (e *Edition) BuildKnown(entries []merge.Entry, taught *teaching.Library) (*teaching.Library, error) {
+	if !slices.ContainsFunc(entries, retired) {
+		return taught, nil
+	}
+	return e.build(entries)
+}
+
+func retired(x merge.Entry) bool { return x.Fields["retired"] == "true" }
+
+func (e *Edition) build(entries []merge.Entry) (*teaching.Library, error) {
 	out := &teaching.Library{}
-	points, faults := map[string][]sorted[teaching.Checkpoint]{}, map[string][]sorted[teaching.Fault]{}
+	points, faults := map[string][]teaching.Checkpoint{}, map[string][]teaching.Fault{}
 	for _, x := range entries {
 		p, ok := e.parts[x.Ref]
 		v := p.value
@@ -92,12 +111,18 @@ func (e *Edition) Build(entries []merge.Entry) (*teaching.Library, error) {
 		switch v := v.(type) {
 		case teaching.Question:
 			out.Questions = append(out.Questions, v)
+		case teaching.Table:
+			out.Tables = append(out.Tables, v)
 		case teaching.Technique:
 			out.Techniques = append(out.Techniques, v)
-		case sorted[teaching.Checkpoint]:
-			points[v.technique] = append(points[v.technique], v)
-		case sorted[teaching.Fault]:
-			faults[v.technique] = append(faults[v.technique], v)
+		case teaching.Checkpoint:
+			points[v.Technique] = append(points[v.Technique], v)
+		case teaching.Fault:
+			if v.Technique == "" {
+				out.Shared = append(out.Shared, v)
+				continue
+			}
+			faults[v.Technique] = append(faults[v.Technique], v)
 		case teaching.Drill:
 			out.Drills = append(out.Drills, v)
 		case teaching.Ladder:
@@ -106,18 +131,11 @@ func (e *Edition) Build(entries []merge.Entry) (*teaching.Library, error) {
 	}
 	for i := range out.Techniques {
 		t := &out.Techniques[i]
-		t.Checkpoints, t.Faults = inOrder(points[t.Key]), inOrder(faults[t.Key])
+		t.Checkpoints, t.Faults = points[t.Key], faults[t.Key]
+		sort.SliceStable(t.Checkpoints, func(i, j int) bool { return t.Checkpoints[i].Sort < t.Checkpoints[j].Sort })
+		sort.SliceStable(t.Faults, func(i, j int) bool { return t.Faults[i].Sort < t.Faults[j].Sort })
 	}
-	return out.Link(), nil
-}
-
-func inOrder[T any](list []sorted[T]) []T {
-	sort.SliceStable(list, func(i, j int) bool { return list[i].sort < list[j].sort })
-	var out []T
-	for _, x := range list {
-		out = append(out, x.value)
-	}
-	return out
+	return out.Spread().Link(), nil
 }
 
 // read reads one entry into the types of core/teaching. An entry of another kind than ours,
@@ -130,19 +148,5 @@ func read(e merge.Entry) (any, error) {
 	if err := json.Unmarshal(object(e), form); err != nil {
 		return nil, fmt.Errorf("%s: %w", e.Ref, err)
 	}
-	switch x := form.(type) {
-	case *question:
-		return x.core(), nil
-	case *technique:
-		return teaching.Technique{Key: x.Key, Name: x.Name, Aliases: x.Aliases, Groups: x.Groups, Summary: x.Summary}, nil
-	case *checkpoint:
-		return sorted[teaching.Checkpoint]{x.core(), x.Technique, x.Sort}, nil
-	case *fault:
-		return sorted[teaching.Fault]{x.core(), x.Technique, x.Sort}, nil
-	case *drill:
-		return x.core(), nil
-	case *ladder:
-		return x.core(), nil
-	}
-	return nil, fmt.Errorf("%s: unknown kind", e.Ref)
+	return reflect.ValueOf(form).Elem().Interface(), nil
 }

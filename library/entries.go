@@ -17,9 +17,6 @@ import (
 	"nineyard/core/teaching"
 )
 
-// Kinds of entries, in the order in which they are built.
-var kinds = []string{"question", "technique", "checkpoint", "fault", "drill", "ladder"}
-
 // Kinds lists the kinds of entries.
 func Kinds() []string { return slices.Clone(kinds) }
 
@@ -35,6 +32,12 @@ func (b Bundle) Entries() []merge.Entry {
 	}
 	for _, q := range b.Questions {
 		add("question", q.Key, q)
+	}
+	for _, t := range b.Tables {
+		add("table", t.Key, t)
+	}
+	for _, f := range b.Faults {
+		add("fault", f.Key, f)
 	}
 	for _, t := range b.Techniques {
 		if len(t.Groups) == 0 {
@@ -87,17 +90,19 @@ func fieldsOf(form any) merge.Fields {
 func formOf(kind string) any {
 	switch kind {
 	case "question":
-		return &question{}
+		return &teaching.Question{}
+	case "table":
+		return &teaching.Table{}
 	case "technique":
-		return &technique{}
+		return &teaching.Technique{}
 	case "checkpoint":
-		return &checkpoint{}
+		return &teaching.Checkpoint{}
 	case "fault":
-		return &fault{}
+		return &teaching.Fault{}
 	case "drill":
-		return &drill{}
+		return &teaching.Drill{}
 	case "ladder":
-		return &ladder{}
+		return &teaching.Ladder{}
 	}
 	return nil
 }
@@ -110,7 +115,7 @@ func ReadFields(kind string, text []byte) (merge.Fields, error) {
 	if form == nil {
 		return nil, invalid.Field("kind", "there are no entries of kind %q", kind)
 	}
-	dec := json.NewDecoder(bytes.NewReader(text))
+	dec := json.NewDecoder(bytes.NewReader(upgradeText(kind, text)))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(form); err != nil {
 		var wrong *json.UnmarshalTypeError
@@ -126,10 +131,10 @@ func ReadFields(kind string, text []byte) (merge.Fields, error) {
 	if err := bounded(reflect.ValueOf(form), "fields"); err != nil {
 		return nil, err
 	}
-	if d, ok := form.(*drill); ok && d.Sides == 1 {
+	if d, ok := form.(*teaching.Drill); ok && d.Sides == 1 {
 		d.Sides = 0
 	}
-	if t, ok := form.(*technique); ok && (len(t.Checkpoints) > 0 || len(t.Faults) > 0) {
+	if t, ok := form.(*teaching.Technique); ok && (len(t.Checkpoints) > 0 || len(t.Faults) > 0) {
 		return nil, invalid.Field("fields.checkpoints", "checkpoints and faults are entries of their own")
 	}
 	return fieldsOf(form), nil
@@ -160,8 +165,8 @@ func sortedKeys(f merge.Fields) []string {
 // Bundled puts entries together again into one bundle. An entry of another kind than
 // ours, or whose fields cannot be read, is an error.
 func Bundled(entries []merge.Entry) (Bundle, error) {
-	var b Bundle
-	points, faults := map[string][]checkpoint{}, map[string][]fault{}
+	b := Bundle{Edition: edition2}
+	points, faults := map[string][]teaching.Checkpoint{}, map[string][]teaching.Fault{}
 	for _, e := range entries {
 		form := formOf(e.Kind)
 		if form == nil {
@@ -171,17 +176,23 @@ func Bundled(entries []merge.Entry) (Bundle, error) {
 			return b, fmt.Errorf("%s: %w", e.Ref, err)
 		}
 		switch x := form.(type) {
-		case *question:
+		case *teaching.Question:
 			b.Questions = append(b.Questions, *x)
-		case *technique:
+		case *teaching.Table:
+			b.Tables = append(b.Tables, *x)
+		case *teaching.Technique:
 			b.Techniques = append(b.Techniques, *x)
-		case *checkpoint:
+		case *teaching.Checkpoint:
 			points[x.Technique] = append(points[x.Technique], *x)
-		case *fault:
+		case *teaching.Fault:
+			if x.Technique == "" {
+				b.Faults = append(b.Faults, *x)
+				continue
+			}
 			faults[x.Technique] = append(faults[x.Technique], *x)
-		case *drill:
+		case *teaching.Drill:
 			b.Drills = append(b.Drills, *x)
-		case *ladder:
+		case *teaching.Ladder:
 			b.Ladders = append(b.Ladders, *x)
 		}
 	}
@@ -195,30 +206,13 @@ func Bundled(entries []merge.Entry) (Bundle, error) {
 }
 
 func (b Bundle) library() *teaching.Library {
-	out := &teaching.Library{}
-	for _, q := range b.Questions {
-		out.Questions = append(out.Questions, q.core())
-	}
-	for _, t := range b.Techniques {
-		to := teaching.Technique{Key: t.Key, Name: t.Name, Aliases: t.Aliases, Groups: t.Groups, Summary: t.Summary}
-		if len(to.Groups) == 0 {
-			to.Groups = b.Groups
+	out := &teaching.Library{Questions: b.Questions, Tables: b.Tables, Shared: b.Faults, Techniques: slices.Clone(b.Techniques), Drills: b.Drills, Ladders: b.Ladders}
+	for i := range out.Techniques {
+		if len(out.Techniques[i].Groups) == 0 {
+			out.Techniques[i].Groups = b.Groups
 		}
-		for _, c := range t.Checkpoints {
-			to.Checkpoints = append(to.Checkpoints, c.core())
-		}
-		for _, f := range t.Faults {
-			to.Faults = append(to.Faults, f.core())
-		}
-		out.Techniques = append(out.Techniques, to)
 	}
-	for _, d := range b.Drills {
-		out.Drills = append(out.Drills, d.core())
-	}
-	for _, l := range b.Ladders {
-		out.Ladders = append(out.Ladders, l.core())
-	}
-	return out.Link()
+	return out.Spread().Link()
 }
 
 // Align gives the checkpoints and faults of a file the places they have here, so that a

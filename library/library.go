@@ -56,7 +56,10 @@ func Load(fsys fs.FS) (Bundle, error) {
 				b.Techniques[i].Groups = b.Groups
 			}
 		}
+		out.Edition = max(out.Edition, b.Edition)
 		out.Questions = append(out.Questions, b.Questions...)
+		out.Tables = append(out.Tables, b.Tables...)
+		out.Faults = append(out.Faults, b.Faults...)
 		out.Techniques = append(out.Techniques, b.Techniques...)
 		out.Drills = append(out.Drills, b.Drills...)
 		out.Ladders = append(out.Ladders, b.Ladders...)
@@ -84,8 +87,7 @@ func collect(n *yaml.Node, lines map[merge.Ref]int) {
 		return
 	}
 	for i := 0; i+1 < len(n.Content); i += 2 {
-		kind, ok := map[string]string{"questions": "question", "techniques": "technique", "checkpoints": "checkpoint", "faults": "fault",
-			"drills": "drill", "ladders": "ladder"}[n.Content[i].Value]
+		kind, ok := sets[n.Content[i].Value]
 		list := n.Content[i+1]
 		if !ok || list.Kind != yaml.SequenceNode {
 			continue
@@ -101,15 +103,43 @@ func collect(n *yaml.Node, lines map[merge.Ref]int) {
 	}
 }
 
-// YAML writes a bundle as the shipped files are written.
+// YAML writes a bundle as the shipped files are written: what is short on one line.
 func (b Bundle) YAML() ([]byte, error) {
+	text, err := b.JSON()
+	if err != nil {
+		return nil, err
+	}
+	var doc yaml.Node
+	if err := yaml.Unmarshal(text, &doc); err != nil { // JSON is YAML, and keeps the order of its fields
+		return nil, err
+	}
+	restyle(&doc)
 	var out bytes.Buffer
 	enc := yaml.NewEncoder(&out)
 	enc.SetIndent(2)
-	if err := enc.Encode(b); err != nil {
+	if err := enc.Encode(&doc); err != nil {
 		return nil, err
 	}
 	return out.Bytes(), enc.Close()
+}
+
+// oneLine is how long something may be that is written on one line.
+const oneLine = 110
+
+// restyle takes the quotes off and puts on one line what is short; it returns how long the node is on one.
+func restyle(n *yaml.Node) int {
+	long := 2
+	for _, c := range n.Content {
+		long += restyle(c) + 2
+	}
+	n.Style = 0
+	switch {
+	case n.Kind == yaml.ScalarNode:
+		return len(n.Value)
+	case long <= oneLine:
+		n.Style = yaml.FlowStyle
+	}
+	return long
 }
 
 // JSON writes a bundle as indented JSON.
@@ -125,5 +155,10 @@ func (b Bundle) JSON() ([]byte, error) {
 			t.Faults[j].Technique, t.Faults[j].Sort = "", 0
 		}
 	}
-	return json.MarshalIndent(b, "", "  ")
+	var out bytes.Buffer
+	enc := json.NewEncoder(&out)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", "  ")
+	err := enc.Encode(b)
+	return out.Bytes(), err
 }

@@ -78,7 +78,7 @@ func TestDrillsFitAGroup(t *testing.T) {
 				most = max(most, 8)
 			}
 		}
-		assert.LessOrEqual(t, d.Working+d.Helping, most, d.Key)
+		assert.LessOrEqual(t, d.Working+d.Helping(), most, d.Key)
 	}
 }
 

@@ -89,14 +89,14 @@ var punishing = regexp.MustCompile(`(?i)\b(punish\w*|push-ups?|burpees?|laps|gas
 func (r *ruler) drill(d teaching.Drill) {
 	r.kind, r.key = "drill", d.Key
 	for _, x := range []struct{ field, text string }{
-		{"roles", d.Roles}, {"coach_at", d.CoachAt}, {"watch", d.Watch}, {"self_check", d.SelfCheck}, {"alone", d.Alone}, {"game", d.Game}, {"cautions", d.Cautions},
+		{"roles", d.Roles}, {"coach", d.Coach.Words()}, {"watch", d.Watch}, {"self_check", d.SelfCheck.Text}, {"alone", d.Alone}, {"game", d.Game}, {"cautions", d.Cautions},
 	} {
 		r.own(x.field, x.text)
 		if word := punishing.FindString(x.text); word != "" {
 			r.fail(x.field, "exercise is no punishment: %q", word)
 		}
 	}
-	if d.Equipment == "" {
+	if d.Equipment.Words(d.Lanes) == "" {
 		r.fail("equipment", "must not be empty")
 	}
 	if len(d.Setup.Things) == 0 {
@@ -105,8 +105,8 @@ func (r *ruler) drill(d teaching.Drill) {
 	if n := count(d.Setup.Things, "worker"); n != d.Working {
 		r.fail("setup", "%d work in a lane but %d are drawn", d.Working, n)
 	}
-	if n := count(d.Setup.Things, "helper"); n != d.Helping {
-		r.fail("setup", "%d help in a lane but %d are drawn", d.Helping, n)
+	if n := count(d.Setup.Things, "helper"); n != d.Helping() {
+		r.fail("setup", "%d help in a lane but %d are drawn", d.Helping(), n)
 	}
 }
 

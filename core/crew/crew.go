@@ -2,6 +2,7 @@ package crew
 
 import (
 	"fmt"
+	"slices"
 
 	"nineyard/core/practice"
 	"nineyard/core/reps"
@@ -17,7 +18,7 @@ type Attendance struct {
 // Crew is who may take which part in a drill.
 type Crew struct {
 	Full     int // may work and help
-	HelpOnly int // limited players: kept out of contact, they may help where helping has none
+	HelpOnly int // limited players: kept out of contact, they may take the helping roles that have none
 }
 
 // Part is what one player may do in a drill.
@@ -30,16 +31,28 @@ const (
 	FullPart
 )
 
-// PartOf returns what a player may do in a drill. A limited player stays out of every role
-// in which players meet each other; a contact level that is not known counts as one.
+// PartOf returns what a player may do in a drill. A limited player stays out of every drill
+// in which players meet each other, but for the helping roles in which nobody is met or struck; a
+// contact level that is not known counts as contact.
 func PartOf(d teaching.Drill, limited bool) Part {
 	if !limited || !collides(d.Contact) {
 		return FullPart
 	}
-	if d.Helping > 0 && !collides(d.HelpContact) {
+	if Seats(d) > 0 {
 		return HelpPart
 	}
 	return NoPart
+}
+
+// Seats is how many helping turns of each lane are open to a limited player: those on air.
+func Seats(d teaching.Drill) int {
+	seats := 0
+	for _, h := range d.Help {
+		if h.Contact == practice.Air.String() {
+			seats += h.Men
+		}
+	}
+	return seats
 }
 
 func collides(level string) bool {
@@ -49,7 +62,16 @@ func collides(level string) bool {
 
 // Meets reports whether players meet each other in a drill, in any role: its reps are of high effort.
 func Meets(d teaching.Drill) bool {
-	return collides(d.Contact) || d.HelpContact != "" && collides(d.HelpContact)
+	return collides(d.Contact) || slices.ContainsFunc(d.Help, func(h teaching.Help) bool { return collides(h.Contact) })
+}
+
+// Lanes is how many of the lanes run at once: no more than the one coach, who feeds them, can feed. A helping role that
+// feeds stands in every lane.
+func Lanes(d teaching.Drill, lanes int) int {
+	if d.FedBy == teaching.FedByCoach && d.Feeds > 0 {
+		return min(lanes, d.Feeds)
+	}
+	return lanes
 }
 
 // For returns who takes part in a drill.
@@ -67,10 +89,14 @@ func (a Attendance) For(d teaching.Drill) Crew {
 // All is how many take part in any role.
 func (c Crew) All() int { return c.Full + c.HelpOnly }
 
-// Block returns the drill as the arithmetic of package reps takes it.
+// Block returns the drill as the arithmetic of package reps takes it; its lanes are those that run.
 func Block(d teaching.Drill, c Crew, minutes, lanes int) reps.Block {
-	return reps.Block{Players: c.Full, HelpOnly: c.HelpOnly, Minutes: minutes, SetupSeconds: d.SetupSeconds, Lanes: lanes, Working: d.Working,
-		Helping: d.Helping, RepSeconds: d.RepSeconds, ResetSeconds: d.ResetSeconds, Sides: d.Sides}
+	b := reps.Block{Players: c.Full, HelpOnly: c.HelpOnly, Minutes: minutes, SetupSeconds: d.SetupSeconds, Lanes: Lanes(d, lanes), Working: d.Working,
+		Helping: d.Helping(), RepSeconds: d.RepSeconds, ResetSeconds: d.ResetSeconds, Sides: max(d.Sides, 1)}
+	if c.HelpOnly > 0 {
+		b.HelpSeats = Seats(d)
+	}
+	return b
 }
 
 // Planned is what a drill gives in a plan: who takes part, the yield, and a sentence
@@ -78,7 +104,7 @@ func Block(d teaching.Drill, c Crew, minutes, lanes int) reps.Block {
 // so.
 func Planned(d teaching.Drill, a Attendance, minutes, lanes int) (Crew, reps.Yield, string) {
 	crew := a.For(d)
-	if need := d.Working + d.Helping; crew.Full < d.Working || crew.All() < need {
+	if need := d.Working + d.Helping(); crew.Full < d.Working || crew.All() < need {
 		return crew, reps.Yield{}, fmt.Sprintf("%s needs %d players a lane and %d can take part.", d.Name, need, max(crew.All(), 0))
 	}
 	b := Block(d, crew, minutes, lanes)

@@ -13,6 +13,7 @@ const MaxMinutes = 240
 type Block struct {
 	Players      int     // 1–200, those who may work and help
 	HelpOnly     int     // 0–200, more who may only help: kept out of contact, say
+	HelpSeats    int     // of Helping, the turns in each lane that are open to those; zero means all of them
 	Minutes      int     // 1–240
 	SetupSeconds float64 // ≥ 0; zero when nothing is set up
 	Lanes        int     // 1–50, lanes available
@@ -64,6 +65,8 @@ func (b Block) validate() error {
 		return invalid.IntRange("helping", b.Helping, 0, 200)
 	case b.HelpOnly < 0 || b.HelpOnly > 200:
 		return invalid.IntRange("help_only", b.HelpOnly, 0, 200)
+	case b.HelpSeats < 0 || b.HelpSeats > b.Helping:
+		return invalid.IntRange("help_seats", b.HelpSeats, 0, b.Helping)
 	case b.Sides < 0 || b.Sides > 2:
 		return invalid.IntRange("sides", b.Sides, 1, 2)
 	case b.TargetReps < 0:
@@ -75,9 +78,9 @@ func (b Block) validate() error {
 	case !(b.ResetSeconds >= 0) || math.IsInf(b.ResetSeconds, 0):
 		return invalid.Field("reset_seconds", "reset_seconds must be 0 or more, got %v", b.ResetSeconds)
 	}
-	if b.Players < b.Working || b.Players+b.HelpOnly < b.Working+b.Helping {
+	if there := b.Players + b.helpOnly(1); b.Players < b.Working || there < b.Working+b.Helping {
 		return invalid.Field("players", "one lane needs %d players (%d working, %d helping), got %d",
-			b.Working+b.Helping, b.Working, b.Helping, b.Players+b.HelpOnly)
+			b.Working+b.Helping, b.Working, b.Helping, there)
 	}
 	if cycles := (60*float64(b.Minutes) + b.ResetSeconds) / (b.RepSeconds + b.ResetSeconds); cycles > 1e9 {
 		return invalid.Field("rep_seconds", "rep_seconds is too short to count: %v", b.RepSeconds)
@@ -117,15 +120,28 @@ func Of(b Block) (Yield, error) {
 	return y, nil
 }
 
+// helpOnly is how many of those who may only help can do so at once in so many lanes.
+func (b Block) helpOnly(lanes int) int {
+	seats := b.HelpSeats
+	if seats == 0 {
+		seats = b.Helping
+	}
+	return min(b.HelpOnly, lanes*seats)
+}
+
 // fill is how many lanes the players can fill. Without players who only help it is
-// ⌊players / (working + helping)⌋.
+// ⌊players / (working + helping)⌋; each more lane asks for no fewer of those who may work.
 func (b Block) fill() int {
-	return min(b.Players/b.Working, (b.Players+b.HelpOnly)/(b.Working+b.Helping))
+	lanes := b.Players / b.Working
+	for lanes > 0 && lanes*(b.Working+b.Helping) > b.Players+b.helpOnly(lanes) {
+		lanes--
+	}
+	return lanes
 }
 
 // helpers is how many of those who may work have to help in each cycle: players who may
 // only help come first, so that the others are free to work.
-func (b Block) helpers(lanes int) int { return max(lanes*b.Helping-b.HelpOnly, 0) }
+func (b Block) helpers(lanes int) int { return lanes*b.Helping - b.helpOnly(lanes) }
 
 // cycles counts the reps of one lane in the given minutes. The quotient is nudged
 // by one part in 10¹², so that 60.2 s over 0.1 s + 0.2 s counts as the decimal

@@ -74,7 +74,7 @@ func Rotate(b Block) (Rotation, error) {
 	for c := range rotation {
 		row := table[c*wide : (c+1)*wide : (c+1)*wide]
 		x.peel(row[:b.Players])
-		onlyHelp(row[b.Players:], c, y.LanesUsed*b.Helping-need[Helps])
+		onlyHelp(row[b.Players:], c, b.helpOnly(y.LanesUsed))
 		rotation[c] = row
 	}
 	return rotation, nil

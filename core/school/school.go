@@ -1,6 +1,7 @@
 package school
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -45,9 +46,17 @@ func Choose(l *teaching.Library, question, school string) *teaching.Library {
 // not there: faults of a checkpoint that is gone, a drill that trains nothing any more,
 // the stages of a ladder left without a drill.
 func Resolve(l *teaching.Library) *teaching.Library {
-	out := &teaching.Library{Questions: l.Questions}
+	out := &teaching.Library{Questions: l.Questions, Tables: l.Tables, Shared: keep(l.Shared, func(f teaching.Fault) bool { return holds(l, f.School) })}
 	points, faults, drills := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, t := range l.Techniques {
+		for _, k := range slices.Sorted(maps.Keys(t.Summaries)) {
+			if question, _, ok := strings.Cut(k, "/"); ok && holds(l, k) {
+				if _, asked := Chosen(l, question); asked {
+					t.Summary = t.Summaries[k]
+					break
+				}
+			}
+		}
 		t.Checkpoints = keep(t.Checkpoints, func(c teaching.Checkpoint) bool { return holds(l, c.School) })
 		for _, c := range t.Checkpoints {
 			points[c.Key] = true
@@ -61,6 +70,8 @@ func Resolve(l *teaching.Library) *teaching.Library {
 	for _, d := range l.Drills {
 		d.Trains = keep(d.Trains, func(k string) bool { return points[k] })
 		d.WorksOn = keep(d.WorksOn, func(k string) bool { return faults[k] })
+		d.SelfCheck.Shows = keep(d.SelfCheck.Shows, func(k string) bool { return faults[k] })
+		d.Cards = keep(d.Cards, func(c teaching.Card) bool { return holds(l, c.School) })
 		if holds(l, d.School) && len(d.Trains) > 0 {
 			drills[d.Key] = true
 			out.Drills = append(out.Drills, d)
@@ -74,6 +85,9 @@ func Resolve(l *teaching.Library) *teaching.Library {
 		ld.Stages = nil
 		for _, s := range stages {
 			s.Drills = keep(s.Drills, func(k string) bool { return drills[k] })
+			if s.Name == named(l, s) {
+				s.Name = "" // it takes that of the drill that is left
+			}
 			if len(s.Drills) > 0 || s.Kind == teaching.Game {
 				ld.Stages = append(ld.Stages, s)
 			}
@@ -94,4 +108,14 @@ func keep[T any](list []T, pass func(T) bool) []T {
 		}
 	}
 	return out
+}
+
+// named is what a stage is called by its first drill, among all schools.
+func named(l *teaching.Library, s teaching.Stage) string {
+	for i, k := range s.Drills {
+		if d, ok := l.Drill(k); ok && i == 0 {
+			return d.Name
+		}
+	}
+	return ""
 }

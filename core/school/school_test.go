@@ -45,7 +45,7 @@ func anyLibrary(t *rapid.T) *teaching.Library {
 	}
 	for i := range rapid.IntRange(0, 5).Draw(t, "drills") {
 		d := teaching.Drill{Key: fmt.Sprintf("d%d", i), Name: fmt.Sprintf("D%d", i), Trains: some(points, "trains"), WorksOn: some(faults, "works on"), Working: 1, Lanes: 1,
-			RepSeconds: 4, Sides: 1, Minutes: 3, MinMinutes: 2, Contact: "air", Space: teaching.Space{LengthYd: 3, WidthYd: 3}, School: from("drill")}
+			RepSeconds: 4, Sides: 1, Minutes: 3, MinMinutes: 2, Contact: "air", SpaceYd: [2]float64{3, 3}, School: from("drill")}
 		if len(d.Trains) == 0 {
 			d.Trains = points[:1]
 		}

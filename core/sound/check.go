@@ -40,6 +40,9 @@ func Check(l *teaching.Library) []Issue {
 	for _, t := range l.Techniques {
 		c.technique(t)
 	}
+	for _, f := range l.Shared {
+		c.shared(f)
+	}
 	for _, d := range l.Drills {
 		c.drill(d)
 	}
@@ -158,7 +161,12 @@ func (c *checker) technique(t teaching.Technique) {
 		c.checkpoint(p)
 	}
 	for _, f := range t.Faults {
-		c.fault(f, points)
+		if !f.Shared { // looked at once, where it stands
+			c.fault(f)
+			if !points[f.Checkpoint] {
+				c.fail("at", "%q is not a checkpoint of its technique", f.Checkpoint)
+			}
+		}
 	}
 }
 
@@ -182,13 +190,30 @@ func (c *checker) checkpoint(p teaching.Checkpoint) {
 	}
 }
 
-func (c *checker) fault(f teaching.Fault, points map[string]bool) {
+// shared looks at a fault that belongs to several techniques.
+func (c *checker) shared(f teaching.Fault) {
+	c.fault(f)
+	if len(f.Everywhere) == 0 {
+		c.fail("everywhere", "a shared fault belongs to at least one checkpoint")
+	}
+	of := map[[2]string]string{} // of a technique and school: the checkpoint
+	for _, k := range f.Everywhere {
+		p, t, ok := c.library.Checkpoint(k)
+		at := [2]string{t.Key, p.School}
+		switch other := of[at]; {
+		case !ok:
+			c.fail("everywhere", "%q is not a checkpoint", k)
+		case other != "":
+			c.fail("everywhere", "%q and %q are both of %s: it belongs to one of them", other, k, t.Key)
+		}
+		of[at] = k
+	}
+}
+
+func (c *checker) fault(f teaching.Fault) {
 	c.open("fault", f.Key, f.Name, f.Aliases)
 	if f.Effect == "" {
 		c.fail("effect", "must not be empty")
-	}
-	if !points[f.Checkpoint] {
-		c.fail("at", "%q is not a checkpoint of its technique", f.Checkpoint)
 	}
 	if f.Severity < 1 || f.Severity > 3 {
 		c.fail("severity", "severity is 1 to 3, got %d", f.Severity)
@@ -214,11 +239,17 @@ func (c *checker) drill(d teaching.Drill) {
 	}
 	contact, err := practice.ParseContact(d.Contact)
 	c.failOn("contact", err)
-	if d.HelpContact != "" {
-		help, err := practice.ParseContact(d.HelpContact)
-		c.failOn("help_contact", err)
-		if err == nil && help > contact {
-			c.fail("help_contact", "helping cannot be rougher than working")
+	for i, h := range d.Help {
+		at := fmt.Sprintf("help[%d]", i)
+		help, err := practice.ParseContact(h.Contact)
+		c.failOn(at+".contact", err)
+		switch {
+		case err == nil && help > contact:
+			c.fail(at+".contact", "helping cannot be rougher than working")
+		case strings.TrimSpace(h.Role) == "":
+			c.fail(at+".role", "say what the helping player does")
+		case h.Men < 1 || h.Men > 30:
+			c.fail(at+".men", "men must be between 1 and 30, got %d", h.Men)
 		}
 	}
 	if contact > practice.Air && strings.TrimSpace(d.Cautions) == "" {
@@ -226,7 +257,7 @@ func (c *checker) drill(d teaching.Drill) {
 	}
 	c.drillNumbers(d)
 	if len(d.Setup.Things) > 0 {
-		if e, ok := invalid.As(checkSetup(d.Setup, d.Space)); ok {
+		if e, ok := invalid.As(checkSetup(d.Setup, d.SpaceYd)); ok {
 			c.fail(e.Field, "%s", e.Message)
 		}
 	}
@@ -238,10 +269,10 @@ func (c *checker) drillNumbers(d teaching.Drill) {
 		field     string
 		v, lo, hi float64
 	}{
-		{"working", float64(d.Working), 1, 30}, {"helping", float64(d.Helping), 0, 30}, {"lanes", float64(d.Lanes), 1, 50},
+		{"working", float64(d.Working), 1, 30}, {"help", float64(d.Helping()), 0, 30}, {"feeds", float64(d.Feeds), 0, 50}, {"lanes", float64(d.Lanes), 1, 50},
 		{"rep_seconds", d.RepSeconds, 0.5, 120}, {"reset_seconds", d.ResetSeconds, 0, 600}, {"setup_seconds", d.SetupSeconds, 0, 900},
-		{"sides", float64(d.Sides), 1, 2}, {"min_minutes", float64(d.MinMinutes), 1, 60}, {"minutes", float64(d.Minutes), float64(max(d.MinMinutes, 1)), 60},
-		{"space_yd", d.Space.LengthYd, 1, 120}, {"space_yd", d.Space.WidthYd, 1, 60},
+		{"sides", float64(d.Sides), 0, 2}, {"min_minutes", float64(d.MinMinutes), 1, 60}, {"minutes", float64(d.Minutes), float64(max(d.MinMinutes, 1)), 60},
+		{"space_yd", d.SpaceYd[0], 1, 120}, {"space_yd", d.SpaceYd[1], 1, 60},
 	} {
 		if !(n.v >= n.lo && n.v <= n.hi) {
 			c.fail(n.field, "%s must be between %v and %v, got %v", n.field, n.lo, n.hi, n.v)

@@ -2,33 +2,34 @@ package sound
 
 import (
 	"slices"
+	"strings"
 
 	"nineyard/core/invalid"
 	"nineyard/core/teaching"
 )
 
 // Things that may stand in the drawing of a drill.
-var things = []string{"worker", "helper", "coach", "cone", "bag", "ball", "line", "board", "chute", "rope", "sled"}
+var things = []string{"worker", "helper", "coach", "cone", "bag", "ball", "line", "board", "chute", "rope", "sled", "shield", "wheel", "mat", "hoop", "net", "target", "spot"}
 
 // Ways along which somebody or something moves.
-var ways = []string{"run", "pedal", "slide", "push", "throw", "look"}
+var ways = []string{"run", "jog", "pedal", "slide", "push", "throw", "kick", "hand", "look"}
 
 // margin is how far outside of its lane something may stand, in yards: the coach, a
 // passer, the next player.
 const margin = 10
 
 // check refuses what cannot be drawn in or around the lane's space.
-func checkSetup(s teaching.Setup, space teaching.Space) error {
+func checkSetup(s teaching.Setup, space [2]float64) error {
 	inside := func(x, y float64) bool {
-		return x >= -margin && x <= space.LengthYd+margin && y >= -margin && y <= space.WidthYd+margin
+		return x >= -margin && x <= space[0]+margin && y >= -margin && y <= space[1]+margin
 	}
 	workers := 0
 	for _, t := range s.Things {
 		switch {
 		case !slices.Contains(things, t.Is):
 			return invalid.Field("setup.things", "a %q cannot be drawn", t.Is)
-		case !inside(t.X, t.Y):
-			return invalid.Field("setup.things", "the %s at %v, %v stands too far outside the %v × %v yd of the lane", t.Is, t.X, t.Y, space.LengthYd, space.WidthYd)
+		case !inside(t.At[0], t.At[1]):
+			return invalid.Field("setup.things", "the %s at %v, %v stands too far outside the %v × %v yd of the lane", t.Is, t.At[0], t.At[1], space[0], space[1])
 		}
 		if t.Is == "worker" {
 			workers++
@@ -39,7 +40,7 @@ func checkSetup(s teaching.Setup, space teaching.Space) error {
 	}
 	for _, w := range s.Ways {
 		if !slices.Contains(ways, w.Is) || len(w.Points) < 2 {
-			return invalid.Field("setup.ways", "a way is run, pedal, slide, push, throw or look, between two points or more, got %q", w.Is)
+			return invalid.Field("setup.ways", "a way is %s, between two points or more, got %q", strings.Join(ways, ", "), w.Is)
 		}
 		for _, p := range w.Points {
 			if !inside(p[0], p[1]) {

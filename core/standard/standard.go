@@ -7,28 +7,10 @@ import (
 )
 
 // Units a checkpoint may be measured in.
-var units = []string{"in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps"}
+var units = []string{"in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps", "count"}
 
 // Ways a measure is read.
 var readings = []string{"line", "cone", "stride_count", "frame", "clock", "mark"}
-
-// Band is a closed range of a measure.
-type Band struct{ Low, High float64 }
-
-// Holds reports whether v lies in the band.
-func (b Band) Holds(v float64) bool { return v >= b.Low && v <= b.High }
-
-// Measure is the standard of a checkpoint that can be measured: first step 7 in, OK
-// 5–10, watched to 13, never over 16.
-type Measure struct {
-	Unit   string
-	Target float64 // what is taught; lies in OK
-	OK     Band    // right
-	Watch  Band    // around OK: let it pass and keep an eye on it; beyond it is a fault
-	Min    *float64
-	Max    *float64 // hard limits around Watch: never beyond, whoever he is
-	Read   string   // line, cone, stride_count, frame, clock or mark
-}
 
 // Verdict is what a measured value is worth.
 type Verdict string

@@ -3,91 +3,48 @@ package teaching
 import (
 	"slices"
 	"sort"
-
-	"nineyard/core/ladder"
-	"nineyard/core/standard"
 )
 
-// Checkpoint is one observable criterion of a technique, in time order through the
-// rep. It is either measured or judged by eye with words of its own.
-type Checkpoint struct {
-	Key     string
-	Phase   string // stance, first step, second step, contact, drive, finish …
-	Name    string
-	Cue     string            // what the coach says, in a few words
-	Measure *standard.Measure // nil when it is judged by eye
-	Words   []string          // of an eye judgement, in order: too high, right, too low
-	Right   []string          // those of Words that pass; two when either answer is right
-	School  string            // "question/school" it follows from; empty for everybody
+// FaultLinks is what follows for a fault from the library it stands in.
+type FaultLinks struct {
+	Shared bool // one habit, counted together for a player whatever he does
 }
 
-// Fault is a named observable error at a checkpoint.
-type Fault struct {
-	Key        string
-	Name       string
-	Aliases    []string
-	Checkpoint string // key of the technique's checkpoint
-	Effect     string // what it causes, in a sentence
-	Severity   int    // 1–3
-	Safety     bool   // the head or back of a player is at risk: outranks the rest
-	School     string
-}
-
-// Technique is a named, teachable action.
-type Technique struct {
-	Key         string
-	Name        string
-	Aliases     []string
-	Groups      []string // keys of the position groups that are taught it, the one whose own it is first
-	Summary     string
-	Checkpoints []Checkpoint
-	Faults      []Fault
-}
-
-// Space is the ground one lane of a drill needs, in yards.
-type Space struct{ LengthYd, WidthYd float64 }
-
-// Drill is an exercise.
-type Drill struct {
-	Key          string
-	Name         string
-	Aliases      []string
-	Trains       []string // checkpoint keys; the first names the technique it is marked as
-	WorksOn      []string // fault keys it trains away
-	Working      int      // players working in each lane
-	Helping      int      // players helping in each lane
-	Roles        string   // who does what, in a sentence
-	Lanes        int      // lanes with the usual equipment
-	RepSeconds   float64
-	ResetSeconds float64
-	SetupSeconds float64
-	Sides        int // 2 when done left and right
-	Minutes      int // usual length
-	MinMinutes   int // below this it is not worth setting up
-	Contact      string
-	HelpContact  string // contact of the helping role; empty: that of the drill
-	Equipment    string
-	Space        Space
-	Setup        Setup
-	CoachAt      string // where the coach stands
-	Watch        string // what he watches from there
-	SelfCheck    string // how the fault shows without a coach
-	Alone        string // how to run it with one coach
-	Game         string // the situation in which it must show up
-	Cautions     string
-	Conditioning bool // reps longer than a play are meant
-	School       string
-
-	// Linked from the checkpoints it trains.
+// DrillLinks is what follows for a drill from the checkpoints it trains.
+type DrillLinks struct {
 	Technique  string   // the technique it is marked as
 	Techniques []string // every technique it trains
 	Groups     []string
+}
+
+// Who starts or feeds the reps of a drill.
+const (
+	FedByCoach  = "coach"
+	FedByHelper = "helper"
+	FedByNobody = "nobody"
+)
+
+// What a rep of a drill counts for.
+const (
+	ShowsOne  = "one"
+	ShowsEach = "each"
+	ShowsCard = "card"
+)
+
+// Helping is how many players help in each lane.
+func (d Drill) Helping() int {
+	n := 0
+	for _, h := range d.Help {
+		n += h.Men
+	}
+	return n
 }
 
 // The kinds of a ladder's stages, from feeling the end position to the game.
 const (
 	Fit     = "fit"
 	Freeze  = "freeze"
+	Steps   = "steps"
 	Bag     = "bag"
 	Partner = "partner"
 	Look    = "look"
@@ -96,44 +53,7 @@ const (
 )
 
 // StageKinds lists them in that order.
-func StageKinds() []string { return []string{Fit, Freeze, Bag, Partner, Look, Group, Game} }
-
-// Stage is a step of a ladder as it is taught, with the numbers of its gate; the rule of
-// the gate is package ladder's.
-type Stage struct {
-	Key         string
-	Name        string
-	Kind        string // one of the stage kinds; a game stage is passed in games
-	Drills      []string
-	Window      int
-	Clean       int
-	Sessions    int
-	MaxSessions int
-	FromWeek    int
-}
-
-// Ladder is the ordered stages through which a technique is taught.
-type Ladder struct {
-	Key       string
-	Name      string
-	Technique string
-	Stages    []Stage
-}
-
-// School is one way of teaching where coaches differ, with its reason.
-type School struct{ Key, Name, Reason string }
-
-// Question is something on which schools differ. The staff picks the house variant
-// and says why.
-type Question struct {
-	Key        string
-	Name       string
-	Asks       string
-	Techniques []string // those it bears on; empty: the whole staff
-	Schools    []School
-	House      string // key of the school that holds here
-	Why        string
-}
+func StageKinds() []string { return []string{Fit, Freeze, Steps, Bag, Partner, Look, Group, Game} }
 
 // Library is everything a staff teaches.
 type Library struct {
@@ -141,6 +61,8 @@ type Library struct {
 	Drills     []Drill
 	Ladders    []Ladder
 	Questions  []Question
+	Tables     []Table
+	Shared     []Fault // faults that belong to several techniques; Spread puts them there
 
 	techniques map[string]int
 	drills     map[string]int
@@ -148,6 +70,56 @@ type Library struct {
 	owner      map[string]string // checkpoint or fault → technique
 	faults     map[string]int    // index in its technique
 	points     map[string]int
+}
+
+// Spread gives each technique the shared faults that belong to one of its checkpoints, after its own. It is done
+// once, before Link, on techniques that have none of them yet; it returns the library.
+func (l *Library) Spread() *Library {
+	at := map[string]int{}
+	for i, t := range l.Techniques {
+		for _, c := range t.Checkpoints {
+			at[c.Key] = i
+		}
+	}
+	given := map[int]bool{}
+	for _, f := range l.Shared {
+		for _, point := range f.Everywhere {
+			i, ok := at[point]
+			if !ok {
+				continue // Check reports it
+			}
+			t := &l.Techniques[i]
+			if !given[i] {
+				t.Faults, given[i] = slices.Clone(t.Faults), true
+			}
+			own := f
+			own.Technique, own.Checkpoint, own.Shared = t.Key, point, true
+			t.Faults = append(t.Faults, own)
+		}
+	}
+	return l
+}
+
+// FaultOf returns the fault of the given key as it belongs to a technique.
+func (l *Library) FaultOf(technique, key string) (Fault, bool) {
+	t, ok := l.Technique(technique)
+	if !ok {
+		return Fault{}, false
+	}
+	i := slices.IndexFunc(t.Faults, func(f Fault) bool { return f.Key == key })
+	if i < 0 {
+		return Fault{}, false
+	}
+	return t.Faults[i], true
+}
+
+// Table returns the table of the given key.
+func (l *Library) Table(key string) (Table, bool) {
+	i := slices.IndexFunc(l.Tables, func(t Table) bool { return t.Key == key })
+	if i < 0 {
+		return Table{}, false
+	}
+	return l.Tables[i], true
 }
 
 // Link builds what look-ups need, once, after the parts are in place. It returns the
@@ -168,7 +140,9 @@ func (l *Library) Link() *Library {
 		}
 		for j, f := range t.Faults {
 			put(l.faults, f.Key, j)
-			l.owner["fault "+f.Key] = t.Key
+			if _, ok := l.owner["fault "+f.Key]; !ok { // a shared one is found in the first of its techniques
+				l.owner["fault "+f.Key] = t.Key
+			}
 		}
 	}
 	for i := range l.Drills {
@@ -177,6 +151,7 @@ func (l *Library) Link() *Library {
 	}
 	for i, x := range l.Ladders {
 		put(l.ladders, x.Technique, i)
+		l.linkLadder(&l.Ladders[i])
 	}
 	return l
 }
@@ -353,9 +328,4 @@ func (l *Library) DrillFor(fault string, reached int) (Drill, bool) {
 // StageOf returns the index of the first stage that lists a drill, or −1.
 func (ld Ladder) StageOf(drill string) int {
 	return slices.IndexFunc(ld.Stages, func(s Stage) bool { return slices.Contains(s.Drills, drill) })
-}
-
-// Gate returns the stage as the arithmetic of package ladder takes it.
-func (s Stage) Gate() ladder.Gate {
-	return ladder.Gate{Key: s.Key, Window: s.Window, Clean: s.Clean, Sessions: s.Sessions, MaxSessions: s.MaxSessions, FromWeek: s.FromWeek}
 }

@@ -6,6 +6,9 @@ package contract
 import (
 	"time"
 
+	"nineyard/core/standard"
+	"nineyard/core/teaching"
+
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
@@ -230,25 +233,85 @@ func (e Carry) Valid() bool {
 
 // Defines values for ContactLevel.
 const (
-	Air     ContactLevel = "air"
-	Bag     ContactLevel = "bag"
-	Control ContactLevel = "control"
-	Live    ContactLevel = "live"
-	Thud    ContactLevel = "thud"
+	ContactLevelAir     ContactLevel = "air"
+	ContactLevelBag     ContactLevel = "bag"
+	ContactLevelControl ContactLevel = "control"
+	ContactLevelLive    ContactLevel = "live"
+	ContactLevelThud    ContactLevel = "thud"
 )
 
 // Valid indicates whether the value is a known member of the ContactLevel enum.
 func (e ContactLevel) Valid() bool {
 	switch e {
-	case Air:
+	case ContactLevelAir:
 		return true
-	case Bag:
+	case ContactLevelBag:
 		return true
-	case Control:
+	case ContactLevelControl:
 		return true
-	case Live:
+	case ContactLevelLive:
 		return true
-	case Thud:
+	case ContactLevelThud:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for EntryContact.
+const (
+	EntryContactAir     EntryContact = "air"
+	EntryContactBag     EntryContact = "bag"
+	EntryContactControl EntryContact = "control"
+	EntryContactLive    EntryContact = "live"
+	EntryContactThud    EntryContact = "thud"
+)
+
+// Valid indicates whether the value is a known member of the EntryContact enum.
+func (e EntryContact) Valid() bool {
+	switch e {
+	case EntryContactAir:
+		return true
+	case EntryContactBag:
+		return true
+	case EntryContactControl:
+		return true
+	case EntryContactLive:
+		return true
+	case EntryContactThud:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for EntryKind.
+const (
+	EntryKindCheckpoint EntryKind = "checkpoint"
+	EntryKindDrill      EntryKind = "drill"
+	EntryKindFault      EntryKind = "fault"
+	EntryKindLadder     EntryKind = "ladder"
+	EntryKindQuestion   EntryKind = "question"
+	EntryKindTable      EntryKind = "table"
+	EntryKindTechnique  EntryKind = "technique"
+)
+
+// Valid indicates whether the value is a known member of the EntryKind enum.
+func (e EntryKind) Valid() bool {
+	switch e {
+	case EntryKindCheckpoint:
+		return true
+	case EntryKindDrill:
+		return true
+	case EntryKindFault:
+		return true
+	case EntryKindLadder:
+		return true
+	case EntryKindQuestion:
+		return true
+	case EntryKindTable:
+		return true
+	case EntryKindTechnique:
 		return true
 	default:
 		return false
@@ -1470,6 +1533,9 @@ type Account struct {
 	Sessions      []OpenSession `json:"sessions"`
 }
 
+// AddEntry Add makes a number grow with the distance to go: By more in Column for each Per yards beyond Beyond.
+type AddEntry = teaching.Add
+
 // Agreement defines model for Agreement.
 type Agreement struct {
 	// Apart By play, then player.
@@ -1563,6 +1629,9 @@ type AuthenticatorSecret struct {
 
 // Availability defines model for Availability.
 type Availability string
+
+// Band From, to; null where that side is open.
+type Band = standard.Band
 
 // Beside The group's clean share of a technique in practice and in games, when there are enough reps of both.
 type Beside struct {
@@ -1873,6 +1942,9 @@ type Calls struct {
 	Teachable []Teachable `json:"teachable"`
 }
 
+// CardEntry Card is one look of a drill - what is shown, and the right answer to it.
+type CardEntry = teaching.Card
+
 // Carry Whether he drops in games more than the others do.
 type Carry string
 
@@ -1892,17 +1964,8 @@ type Cell struct {
 	TrendClaimed bool  `json:"trend_claimed"`
 }
 
-// Checkpoint defines model for Checkpoint.
-type Checkpoint struct {
-	Cue     string   `json:"cue"`
-	Key     string   `json:"key"`
-	Measure *Measure `json:"measure,omitempty"`
-	Name    string   `json:"name"`
-	Phase   string   `json:"phase"`
-	Right   []string `json:"right"`
-	School  *string  `json:"school,omitempty"`
-	Words   []string `json:"words"`
-}
+// CheckpointEntry Checkpoint is one observable criterion of a technique. It is either measured or judged by eye with words of its own.
+type CheckpointEntry = teaching.Checkpoint
 
 // Clip Where in a video a play is, or a player's rep of a drill, as one camera saw it.
 type Clip struct {
@@ -1975,12 +2038,18 @@ type ClubPlace struct {
 	Member openapi_types.UUID `json:"member"`
 }
 
+// CoachEntry Coach is where the coach stands.
+type CoachEntry = teaching.Coach
+
 // CoachRef defines model for CoachRef.
 type CoachRef struct {
 	ID    openapi_types.UUID `json:"id"`
 	Name  string             `json:"name"`
 	Title string             `json:"title"`
 }
+
+// ColumnEntry Column is what a table says of each row - a number in a unit, or words where no unit stands.
+type ColumnEntry = teaching.Column
 
 // ContactLevel defines model for ContactLevel.
 type ContactLevel string
@@ -2064,52 +2133,10 @@ type DrawingInput struct {
 }
 
 // Drill defines model for Drill.
-type Drill struct {
-	Aliases      []string `json:"aliases"`
-	Alone        string   `json:"alone"`
-	Cautions     string   `json:"cautions"`
-	CoachAt      string   `json:"coach_at"`
-	Conditioning bool     `json:"conditioning"`
-	Contact      string   `json:"contact"`
-	Equipment    string   `json:"equipment"`
-	Game         string   `json:"game"`
-	HelpContact  *string  `json:"help_contact,omitempty"`
-	Helping      int      `json:"helping"`
-	Key          string   `json:"key"`
-	Lanes        int      `json:"lanes"`
-	MinMinutes   int      `json:"min_minutes"`
-	Minutes      int      `json:"minutes"`
-	Name         string   `json:"name"`
-	RepSeconds   float64  `json:"rep_seconds"`
-	ResetSeconds float64  `json:"reset_seconds"`
-	Roles        string   `json:"roles"`
+type Drill = WholeDrill
 
-	// Rungs Where it stands on ladders.
-	Rungs     []Rung `json:"rungs"`
-	SelfCheck string `json:"self_check"`
-
-	// Setup The drawing of one lane, in yards downfield and across.
-	Setup         Setup   `json:"setup"`
-	SetupSeconds  float64 `json:"setup_seconds"`
-	Sides         int     `json:"sides"`
-	SpaceLengthYd float64 `json:"space_length_yd"`
-	SpaceWidthYd  float64 `json:"space_width_yd"`
-
-	// Technique What it is marked as.
-	Technique     string `json:"technique"`
-	TechniqueName string `json:"technique_name"`
-
-	// Techniques Every technique it trains.
-	Techniques []Named `json:"techniques"`
-
-	// Trains Checkpoints.
-	Trains  []Named `json:"trains"`
-	Watch   string  `json:"watch"`
-	Working int     `json:"working"`
-
-	// WorksOn Faults.
-	WorksOn []Named `json:"works_on"`
-}
+// DrillEntry Drill is an exercise.
+type DrillEntry = teaching.Drill
 
 // DrillOnFilm defines model for DrillOnFilm.
 type DrillOnFilm struct {
@@ -2176,6 +2203,29 @@ type DrillTogether struct {
 	With string `json:"with"`
 }
 
+// DrillView defines model for DrillView.
+type DrillView struct {
+	// Called What the keys it names are called.
+	Called      map[string]string `json:"called"`
+	CoachStands string            `json:"coach_stands"`
+
+	// Helping Players helping in each lane.
+	Helping int `json:"helping"`
+
+	// Rungs Where it stands on ladders.
+	Rungs []Rung `json:"rungs"`
+
+	// Takes Its equipment in its usual lanes.
+	Takes string `json:"takes"`
+
+	// Technique What it is marked as.
+	Technique     string `json:"technique"`
+	TechniqueName string `json:"technique_name"`
+
+	// Techniques Every technique it trains.
+	Techniques []Named `json:"techniques"`
+}
+
 // Entry defines model for Entry.
 type Entry struct {
 	Added     bool                   `json:"added"`
@@ -2205,6 +2255,45 @@ type EntryConflict struct {
 	Title   string  `json:"title"`
 	Type    *string `json:"type,omitempty"`
 }
+
+// EntryContact defines model for EntryContact.
+type EntryContact string
+
+// EntryCounts defines model for EntryCounts.
+type EntryCounts = map[string]int
+
+// EntryKey Names an entry for good; it never changes.
+type EntryKey = string
+
+// EntryKeys defines model for EntryKeys.
+type EntryKeys = []EntryKey
+
+// EntryKind The kinds of entries, in the order in which they are built.
+type EntryKind string
+
+// EntryPair defines model for EntryPair.
+type EntryPair = [2]float64
+
+// EntrySchool defines model for EntrySchool.
+type EntrySchool = string
+
+// EntryStep technique or technique/stage.
+type EntryStep = string
+
+// EntrySteps defines model for EntrySteps.
+type EntrySteps = []EntryStep
+
+// EntryText defines model for EntryText.
+type EntryText = string
+
+// EntryWord defines model for EntryWord.
+type EntryWord = string
+
+// EntryWords defines model for EntryWords.
+type EntryWords = []EntryWord
+
+// EquipmentEntry Equipment is what a drill takes - for each lane and once for all of them.
+type EquipmentEntry = teaching.Equipment
 
 // EquipmentStock defines model for EquipmentStock.
 type EquipmentStock struct {
@@ -2260,20 +2349,8 @@ type EvidencePage struct {
 	Reps []Evidence `json:"reps"`
 }
 
-// Fault defines model for Fault.
-type Fault struct {
-	Aliases    []string `json:"aliases"`
-	Checkpoint string   `json:"checkpoint"`
-
-	// Drills The drills that work on it.
-	Drills   []Named `json:"drills"`
-	Effect   string  `json:"effect"`
-	Key      string  `json:"key"`
-	Name     string  `json:"name"`
-	Safety   bool    `json:"safety"`
-	School   *string `json:"school,omitempty"`
-	Severity int     `json:"severity"`
-}
+// FaultEntry Fault is a named observable error at a checkpoint. One that names no technique is shared - one habit, counted together for a player whatever he does.
+type FaultEntry = teaching.Fault
 
 // FaultLine defines model for FaultLine.
 type FaultLine struct {
@@ -2668,6 +2745,9 @@ type HeatReading struct {
 	Index *float64 `json:"index,omitempty"`
 }
 
+// HelpEntry Help is a helping role of a drill, with a contact level of its own.
+type HelpEntry = teaching.Help
+
 // Helper defines model for Helper.
 type Helper struct {
 	Key  string `json:"key"`
@@ -2834,12 +2914,10 @@ type LabelWords struct {
 }
 
 // Ladder defines model for Ladder.
-type Ladder struct {
-	Key       string  `json:"key"`
-	Name      string  `json:"name"`
-	Stages    []Stage `json:"stages"`
-	Technique string  `json:"technique"`
-}
+type Ladder = WholeLadder
+
+// LadderEntry Ladder is the ordered stages through which a technique is taught.
+type LadderEntry = teaching.Ladder
 
 // LadderReadiness defines model for LadderReadiness.
 type LadderReadiness struct {
@@ -2917,11 +2995,12 @@ type Letter struct {
 
 // Library defines model for Library.
 type Library struct {
-	Drills     []Drill     `json:"drills"`
-	Editable   bool        `json:"editable"`
-	Ladders    []Ladder    `json:"ladders"`
-	Questions  []Question  `json:"questions"`
-	Techniques []Technique `json:"techniques"`
+	Drills     []Drill      `json:"drills"`
+	Editable   bool         `json:"editable"`
+	Ladders    []Ladder     `json:"ladders"`
+	Questions  []Question   `json:"questions"`
+	Tables     []TableEntry `json:"tables"`
+	Techniques []Technique  `json:"techniques"`
 }
 
 // LibraryPreview defines model for LibraryPreview.
@@ -2982,6 +3061,9 @@ type Load struct {
 	Players []LoadLine `json:"players"`
 	Week    int        `json:"week"`
 }
+
+// LoadEntry Load is what a rep takes out of the player working, counted against limits of a day.
+type LoadEntry = teaching.Load
 
 // LoadLine defines model for LoadLine.
 type LoadLine struct {
@@ -3209,18 +3291,8 @@ type MatrixTechnique struct {
 	Rate   *float64 `json:"rate,omitempty"`
 }
 
-// Measure defines model for Measure.
-type Measure struct {
-	Max       *float64 `json:"max,omitempty"`
-	Min       *float64 `json:"min,omitempty"`
-	OkHigh    float64  `json:"ok_high"`
-	OkLow     float64  `json:"ok_low"`
-	Read      string   `json:"read"`
-	Target    float64  `json:"target"`
-	Unit      string   `json:"unit"`
-	WatchHigh float64  `json:"watch_high"`
-	WatchLow  float64  `json:"watch_low"`
-}
+// Measure Measure is the standard of a checkpoint that can be measured: first step 7 in, OK 5–10, watched to 13, never over 16. With From it is the difference from what the call asks.
+type Measure = standard.Measure
 
 // MeasureInput defines model for MeasureInput.
 type MeasureInput struct {
@@ -3504,7 +3576,9 @@ type OwnPasskey struct {
 
 // OwnRange A player's own range, with what the house asks of the others.
 type OwnRange struct {
-	By     string  `json:"by"`
+	By string `json:"by"`
+
+	// House Measure is the standard of a checkpoint that can be measured: first step 7 in, OK 5–10, watched to 13, never over 16. With From it is the difference from what the call asks.
 	House  Measure `json:"house"`
 	On     string  `json:"on"`
 	Reason string  `json:"reason"`
@@ -3804,9 +3878,11 @@ type PlayerSheet struct {
 
 // PlayerStandard defines model for PlayerStandard.
 type PlayerStandard struct {
-	Checkpoint string  `json:"checkpoint"`
-	Measure    Measure `json:"measure"`
-	Name       string  `json:"name"`
+	Checkpoint string `json:"checkpoint"`
+
+	// Measure Measure is the standard of a checkpoint that can be measured: first step 7 in, OK 5–10, watched to 13, never over 16. With From it is the difference from what the call asks.
+	Measure Measure `json:"measure"`
+	Name    string  `json:"name"`
 
 	// Own A player's own range, with what the house asks of the others.
 	Own           *OwnRange `json:"own,omitempty"`
@@ -4046,17 +4122,21 @@ type PutIn struct {
 }
 
 // Question defines model for Question.
-type Question struct {
-	Asks    string   `json:"asks"`
-	House   string   `json:"house"`
-	Key     string   `json:"key"`
-	Name    string   `json:"name"`
-	Schools []School `json:"schools"`
+type Question = WholeQuestion
+
+// QuestionEntry Question is something on which schools differ. The staff picks the house variant and says why.
+type QuestionEntry = teaching.Question
+
+// QuestionView defines model for QuestionView.
+type QuestionView struct {
+	// Brings The checkpoints, faults and drills that follow from each school, in words.
+	Brings map[string][]string `json:"brings"`
+
+	// Called What the keys it names are called.
+	Called map[string]string `json:"called"`
 
 	// Shipped The house has not chosen yet; it is as it ships.
-	Shipped    bool    `json:"shipped"`
-	Techniques []Named `json:"techniques"`
-	Why        string  `json:"why"`
+	Shipped bool `json:"shipped"`
 }
 
 // Readiness defines model for Readiness.
@@ -4259,6 +4339,9 @@ type RotationRow struct {
 	Working int    `json:"working"`
 }
 
+// RowEntry Row is one call of a table.
+type RowEntry = teaching.Row
+
 // Rung defines model for Rung.
 type Rung struct {
 	Ladder string `json:"ladder"`
@@ -4371,14 +4454,8 @@ type SchemeFacetInput struct {
 // SchemeFacetInputKey defines model for SchemeFacetInput.Key.
 type SchemeFacetInputKey string
 
-// School defines model for School.
-type School struct {
-	// Brings The checkpoints, faults and drills that follow from it, in words.
-	Brings []string `json:"brings"`
-	Key    string   `json:"key"`
-	Name   string   `json:"name"`
-	Reason string   `json:"reason"`
-}
+// SchoolEntry School is one way of teaching where coaches differ, with its reason.
+type SchoolEntry = teaching.School
 
 // ScriptLook What is wrong with a script, who is free, and the minutes of contact.
 type ScriptLook struct {
@@ -4538,6 +4615,9 @@ type Second struct {
 	Passkey bool `json:"passkey"`
 }
 
+// SelfCheckEntry SelfCheck is how a fault shows itself without a coach.
+type SelfCheckEntry = teaching.SelfCheck
+
 // Session defines model for Session.
 type Session struct {
 	// Clubs Where one is on the staff, when it is more than one club.
@@ -4567,25 +4647,14 @@ type SetDrill struct {
 	Technique *string `json:"technique,omitempty"`
 }
 
-// Setup The drawing of one lane, in yards downfield and across.
-type Setup struct {
-	Things []SetupThing `json:"things"`
-	Ways   []SetupWay   `json:"ways"`
-}
+// Setup Setup is what a drill's drawing is made of, for one lane, in yards downfield and across. The offence works downfield.
+type Setup = teaching.Setup
 
-// SetupThing defines model for SetupThing.
-type SetupThing struct {
-	Is   string  `json:"is"`
-	Says *string `json:"says,omitempty"`
-	X    float64 `json:"x"`
-	Y    float64 `json:"y"`
-}
+// SetupThing Thing is something that stands in the drawing of one lane.
+type SetupThing = teaching.Thing
 
-// SetupWay defines model for SetupWay.
-type SetupWay struct {
-	Is     string      `json:"is"`
-	Points [][]float64 `json:"points"`
-}
+// SetupWay Way is a path in the drawing, from point to point.
+type SetupWay = teaching.Way
 
 // Shape Of a drawing, in ten thousandths of the picture's width and height: a line or an arrow from one point to the other, or a circle around the first through the second.
 type Shape struct {
@@ -4620,9 +4689,11 @@ type SheetPlay struct {
 
 // SheetRange defines model for SheetRange.
 type SheetRange struct {
-	Checkpoint string             `json:"checkpoint"`
-	Measure    Measure            `json:"measure"`
-	PlayerID   openapi_types.UUID `json:"player_id"`
+	Checkpoint string `json:"checkpoint"`
+
+	// Measure Measure is the standard of a checkpoint that can be measured: first step 7 in, OK 5–10, watched to 13, never over 16. With From it is the difference from what the call asks.
+	Measure  Measure            `json:"measure"`
+	PlayerID openapi_types.UUID `json:"player_id"`
 }
 
 // SheetTechnique defines model for SheetTechnique.
@@ -4705,18 +4776,10 @@ type StaffMember struct {
 }
 
 // Stage defines model for Stage.
-type Stage struct {
-	Clean       int     `json:"clean"`
-	Drills      []Named `json:"drills"`
-	FromWeek    int     `json:"from_week"`
-	Game        bool    `json:"game"`
-	Key         string  `json:"key"`
-	Kind        string  `json:"kind"`
-	MaxSessions *int    `json:"max_sessions,omitempty"`
-	Name        string  `json:"name"`
-	Sessions    int     `json:"sessions"`
-	Window      int     `json:"window"`
-}
+type Stage = WholeStage
+
+// StageEntry Stage is a step of a ladder as it is taught, with the numbers of its gate; the rule of the gate is package ladder's. Numbers that are not given follow from how often the technique occurs.
+type StageEntry = teaching.Stage
 
 // StageStanding defines model for StageStanding.
 type StageStanding struct {
@@ -4734,6 +4797,13 @@ type StageStanding struct {
 	Reps        int       `json:"reps"`
 	Sessions    int       `json:"sessions"`
 	Window      int       `json:"window"`
+}
+
+// StageView A stage with the gate that applies and what its drills are called.
+type StageView struct {
+	// Called What the keys it names are called.
+	Called map[string]string `json:"called"`
+	Game   bool              `json:"game"`
 }
 
 // Suggestion defines model for Suggestion.
@@ -4785,6 +4855,9 @@ type SwitchingBy string
 // SwitchingMade defines model for Switching.Made.
 type SwitchingMade string
 
+// TableEntry Table is what a call decides - a number that a standard is measured against, or the answer to what is seen - a row each.
+type TableEntry = teaching.Table
+
 // Tally Counted apart from every grade: effort away from the ball or none; the exchange call made and echoed, made alone, or not made; the coach's own wrong call, on a rep that is not gradable.
 type Tally string
 
@@ -4799,18 +4872,10 @@ type Teachable struct {
 }
 
 // Technique defines model for Technique.
-type Technique struct {
-	Aliases     []string     `json:"aliases"`
-	Checkpoints []Checkpoint `json:"checkpoints"`
-	Faults      []Fault      `json:"faults"`
-	Groups      []string     `json:"groups"`
-	Key         string       `json:"key"`
-	Name        string       `json:"name"`
+type Technique = WholeTechnique
 
-	// Questions Keys of the questions that bear on it.
-	Questions []string `json:"questions"`
-	Summary   string   `json:"summary"`
-}
+// TechniqueEntry Technique is a named, teachable action.
+type TechniqueEntry = teaching.Technique
 
 // TechniqueForm How the group does a technique. The counts are of the last five weeks.
 type TechniqueForm struct {
@@ -4834,6 +4899,15 @@ type TechniqueLine struct {
 	Practice  Count           `json:"practice"`
 	Right     Count           `json:"right"`
 	Technique string          `json:"technique"`
+}
+
+// TechniqueView defines model for TechniqueView.
+type TechniqueView struct {
+	// Questions Keys of the questions that bear on it.
+	Questions []string `json:"questions"`
+
+	// TrainedBy The drills that work on each of its faults.
+	TrainedBy map[string][]Named `json:"trained_by"`
 }
 
 // Template defines model for Template.

@@ -1,6 +1,8 @@
 package demo
 
 import (
+	"fmt"
+	"hash/fnv"
 	"math"
 	"math/rand/v2"
 
@@ -11,10 +13,20 @@ import (
 // the player is like and of what happens to all alike: a good or bad day of his group, one
 // of his own, a harder or easier opponent, and that a game is harder than a practice. So the
 // reps of a day resemble each other, as real ones do.
+//
+// Every effect is drawn by what it is of, not in the order in which it is asked for: a drill or a technique more does not
+// change the season of the others.
 type chances struct {
-	*rand.Rand
+	seed    uint64
 	truths  bool // with those planted; without, nobody changes
 	effects map[effect]float64
+}
+
+// drawnBy is a generator that belongs to what is named, whatever else is drawn.
+func drawnBy(seed uint64, what ...any) *rand.Rand {
+	h := fnv.New64a()
+	fmt.Fprintln(h, what...)
+	return rand.New(rand.NewPCG(seed, h.Sum64())) //nolint:gosec // it plays
 }
 
 // effect is one thing that happens to reps.
@@ -41,7 +53,7 @@ const (
 func (c *chances) drawn(e effect, size float64) float64 {
 	v, ok := c.effects[e]
 	if !ok {
-		v = size * c.NormFloat64()
+		v = size * drawnBy(c.seed, "effect", e.what, e.who, e.about, e.on).NormFloat64()
 		c.effects[e] = v
 	}
 	return v

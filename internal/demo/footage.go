@@ -142,14 +142,14 @@ func (s *source) hide(c *camera.Script) {
 	for _, spot := range []camera.Spot{"LT", "LG", "C", "RG", "RT"} {
 		x := c.Players[spot]
 		t, ok := s.lib.Technique(x.Technique)
-		if draw := chance.IntN(5*len(t.Faults) + 1); ok && draw < len(t.Faults) {
-			c.Players[spot] = s.shows(x.Jersey, Mark{TechniqueKey: x.Technique, Faults: []Fault{{Key: t.Faults[draw].Key}}})
+		if draw := chance.Uint64(); ok && draw%5 == 0 {
+			c.Players[spot] = s.shows(x.Jersey, Mark{TechniqueKey: x.Technique, Faults: []Fault{{Key: drawnFault(draw, t, Week).Key}}})
 		}
 	}
 }
 
-// drilled is the last time the line kicked along the line with a heel that swung in, and everybody's
-// first rep of it.
+// drilled is the last time the line kicked along the line with heels that swung in, more than one if it can be, and
+// everybody's first rep of it.
 func (s *source) drilled() (last uuid.UUID, reps []camera.Rep) {
 	first := map[uuid.UUID][]camera.Rep{}
 	for _, pl := range s.w.Placements {
@@ -161,14 +161,19 @@ func (s *source) drilled() (last uuid.UUID, reps []camera.Rep) {
 	for _, m := range s.w.Players {
 		positions[m.ID] = m.Position
 	}
+	swings, most := map[uuid.UUID]int{}, 0
 	for _, m := range s.w.Marks { // they are in the order of the practices
 		if m.PlacementID == nil || first[*m.PlacementID] == nil || *m.Rep != 1 {
 			continue
 		}
 		rep := camera.Rep{Spot: camera.Spot(positions[m.PlayerID]), Marked: s.shows(s.who[m.PlayerID].jersey, m)}
 		first[*m.PlacementID] = append(first[*m.PlacementID], rep)
-		if rep.Fault == WorkingFor {
-			last = *m.PlacementID
+		if rep.Fault != WorkingFor {
+			continue
+		}
+		swings[*m.PlacementID]++
+		if n := min(swings[*m.PlacementID], 2); n >= most {
+			last, most = *m.PlacementID, n
 		}
 	}
 	return last, first[last]

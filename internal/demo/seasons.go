@@ -83,13 +83,14 @@ func (w *World) Design() map[string][]Reps {
 // without: then nobody changes, nobody drops in games more than the others, and no side is
 // better. Players go by their jerseys.
 func Draw(design []Reps, seed uint64, truths bool) []growth.Row {
-	c := &chances{Rand: rand.New(rand.NewPCG(seed, 5)), truths: truths, effects: map[effect]float64{}}
+	c := &chances{seed: seed, truths: truths, effects: map[effect]float64{}}
+	reps := rand.New(rand.NewPCG(seed, 5)) //nolint:gosec // it plays
 	rows := make([]growth.Row, len(design))
 	for i, r := range design {
 		x := growth.Row{Player: r.who.jersey, Technique: r.technique, Date: r.on, Source: r.source, Side: r.side}
 		clean := c.clean(r.who, r.technique, r.on, r.source == growth.Game)
 		for range r.n {
-			if c.Float64() < clean {
+			if reps.Float64() < clean {
 				x.Clean++
 			} else {
 				x.Faulty++

@@ -3,6 +3,8 @@ package demo
 import (
 	"cmp"
 	"fmt"
+	"math"
+	"math/rand/v2"
 	"time"
 
 	"github.com/google/uuid"
@@ -84,7 +86,8 @@ func (s *source) markDrill(pl Placement, group string, p Practice, week int) {
 			reps = 1
 		}
 		for rep := 1; rep <= reps; rep++ {
-			e := s.mark(m, technique, season.Of(p.OnDate), false, there)
+			chance := drawnBy(s.seed, "rep", group, season.Of(p.OnDate), pl.DrillKey, s.who[m.ID].jersey, rep)
+			e := s.mark(chance, m, technique, season.Of(p.OnDate), false, there)
 			e.PlacementID, e.Rep = &pl.ID, ptr(rep)
 			if d.Sides == 2 {
 				e.Side = ptr([]string{"left", "right"}[rep%2])
@@ -95,48 +98,47 @@ func (s *source) markDrill(pl Placement, group string, p Practice, week int) {
 	}
 }
 
-// mark simulates one rep.
-func (s *source) mark(m Player, t teaching.Technique, on season.Date, game bool, mates []Player) Mark {
+// mark simulates one rep, which the chance belongs to.
+func (s *source) mark(chance *rand.Rand, m Player, t teaching.Technique, on season.Date, game bool, mates []Player) Mark {
 	week := season.Week(season.Must(SeasonStart), on)
 	e := Mark{ID: s.id(), PlayerID: m.ID, TechniqueKey: t.Key, State: "assumed",
 		Assignment: ptr(1), Technique: ptr(1)}
-	if game && s.Float64() < .025 {
-		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[s.IntN(2)], nil, nil
+	if game && chance.Float64() < .025 {
+		e.State, e.Assignment, e.Technique = []string{"unseen", "unsettled"}[chance.IntN(2)], nil, nil
 		return e
 	}
-	if s.Float64() < s.chances.clean(s.who[m.ID], t.Key, on, game) {
-		if s.Float64() < .3 {
+	if chance.Float64() < s.chances.clean(s.who[m.ID], t.Key, on, game) {
+		if chance.Float64() < .3 {
 			e.State = "looked"
-			e.Praise = s.Float64() < .12
+			e.Praise = chance.Float64() < .12
 		}
 		return e
 	}
-	fault := Fault{Key: s.fault(t, week).Key}
+	fault := Fault{Key: drawnFault(chance.Uint64(), t, week).Key}
 	e.State, e.Technique = "looked", ptr(0)
-	if game && len(mates) > 1 && s.Float64() < .06 {
-		if mate := mates[s.IntN(len(mates))]; mate.ID != m.ID {
+	if game && len(mates) > 1 && chance.Float64() < .06 {
+		if mate := mates[chance.IntN(len(mates))]; mate.ID != m.ID {
 			fault.CausedBy, e.Technique = mate.ID, ptr(1)
 		}
 	}
 	e.Faults = []Fault{fault}
 	if game {
-		e.Finish = ptr(s.IntN(2))
+		e.Finish = ptr(chance.IntN(2))
 	}
 	return e
 }
 
-func (s *source) fault(t teaching.Technique, week int) teaching.Fault {
-	total := 0.0
+// drawnFault is the fault that spoils a rep: of all that a technique knows each waits a while, the likelier the shorter, and
+// the first is it. A fault more takes only the reps in which it is the first.
+func drawnFault(rep uint64, t teaching.Technique, week int) teaching.Fault {
+	var first teaching.Fault
+	least := math.Inf(1)
 	for _, f := range t.Faults {
-		total += weight(f, week)
-	}
-	x := s.Float64() * total
-	for _, f := range t.Faults {
-		if x -= weight(f, week); x < 0 {
-			return f
+		if wait := drawnBy(rep, f.Key).ExpFloat64() / weight(f, week); wait < least {
+			first, least = f, wait
 		}
 	}
-	return t.Faults[len(t.Faults)-1]
+	return first
 }
 
 func (s *source) coachOf(group string) *uuid.UUID {
@@ -175,14 +177,15 @@ func (s *source) gameMarks() {
 			continue
 		}
 		number, drive := 0, 0
+		chance := drawnBy(s.seed, "game", week)
 		for range 11 { // drives for each side
 			for _, offense := range []bool{true, false} {
 				drive++
 				var ball play.Play
-				for left := 3 + s.IntN(3); left >= 0; left-- {
+				for left := 3 + chance.IntN(3); left >= 0; left-- {
 					number++
 					var play Play
-					play, ball = s.play(g, number, offense, ball, left == 0)
+					play, ball = s.play(chance, g, number, offense, ball, left == 0)
 					play.Drive, play.Quarter = drive, 1+4*(drive-1)/22
 					label(&play)
 					s.w.Plays = append(s.w.Plays, play)
@@ -198,9 +201,9 @@ func (s *source) gameMarks() {
 
 // play plays from where the ball lies, and says where it lies then. A drive begins with a first down in its
 // own half and goes on to its last play.
-func (s *source) play(g Game, number int, offense bool, ball play.Play, last bool) (Play, play.Play) {
+func (s *source) play(chance *rand.Rand, g Game, number int, offense bool, ball play.Play, last bool) (Play, play.Play) {
 	p := Play{ID: s.id(), GameID: g.ID, Number: number, Offense: offense}
-	_, gain, _, own := s.IntN(10), s.IntN(13)-3, s.IntN(2), 10+s.IntN(38)
+	_, gain, _, own := chance.IntN(10), chance.IntN(13)-3, chance.IntN(2), 10+chance.IntN(38)
 	if ball.Down == 0 {
 		ball = play.Play{Down: 1, Distance: new(10), Spot: fmt.Sprintf("own %d", own)}
 	}
@@ -215,9 +218,9 @@ func (s *source) play(g Game, number int, offense bool, ball play.Play, last boo
 	}
 	p.Down, p.Distance, p.Spot, p.Gain = &ball.Down, ball.Distance, ball.Spot, &gain
 	if offense {
-		p.Call = runCalls[s.IntN(len(runCalls))]
+		p.Call = runCalls[chance.IntN(len(runCalls))]
 	} else {
-		p.Call = coverCalls[s.IntN(len(coverCalls))]
+		p.Call = coverCalls[chance.IntN(len(coverCalls))]
 	}
 	return p, next
 }
@@ -241,7 +244,7 @@ func (s *source) markPlay(p Play, g Game, week int) {
 		if !ok {
 			continue
 		}
-		e := s.mark(m, technique, season.Of(g.OnDate), true, on)
+		e := s.mark(drawnBy(s.seed, "play", season.Of(g.OnDate), p.Number, group, m.Jersey), m, technique, season.Of(g.OnDate), true, on)
 		e.PlayID = &p.ID
 		e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
 		s.w.Marks = append(s.w.Marks, e)
@@ -275,7 +278,8 @@ func (s *source) markOthers(p Play, g Game) {
 			if (p.Number+i)%2 == 1 {
 				continue
 			}
-			e := s.mark(m, techniques[s.IntN(min(6, len(techniques)))], season.Of(g.OnDate), true, there)
+			chance := drawnBy(s.seed, "play", season.Of(g.OnDate), p.Number, group, m.Jersey)
+			e := s.mark(chance, m, techniques[chance.IntN(min(6, len(techniques)))], season.Of(g.OnDate), true, there)
 			e.PlayID = &p.ID
 			e.CreatedBy, e.CreatedAt = s.coachOf(group), g.OnDate.Add(36*time.Hour+time.Duration(p.Number)*time.Minute)
 			if g.ID == s.w.Games[Week-2].ID && m.Jersey == unseen {

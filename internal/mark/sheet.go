@@ -94,7 +94,7 @@ func own(h *house.House, technique teaching.Technique, ranges []standing.Range) 
 	for _, x := range ranges {
 		c, t, ok := h.Library.Checkpoint(x.Checkpoint)
 		if m, by := standing.For(c, x.PlayerID, ranges); ok && by != nil && t.Key == technique.Key {
-			list = append(list, contract.SheetRange{PlayerID: x.PlayerID, Checkpoint: c.Key, Measure: house.MeasureView(m)})
+			list = append(list, contract.SheetRange{PlayerID: x.PlayerID, Checkpoint: c.Key, Measure: m})
 		}
 	}
 	return list

@@ -200,7 +200,7 @@ func (p *putting) drillAt(ld teaching.Ladder, at int) (teaching.Stage, bool) {
 	for i := at; i >= 0; i-- {
 		for _, k := range ld.Stages[i].Drills {
 			d, ok := p.house.Library.Drill(k)
-			if crew := p.att.For(d); ok && crew.Full >= d.Working && crew.All() >= d.Working+d.Helping {
+			if crew := p.att.For(d); ok && crew.Full >= d.Working && crew.All() >= d.Working+d.Helping() {
 				p.drill = d
 				return ld.Stages[i], true
 			}

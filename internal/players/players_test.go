@@ -367,10 +367,10 @@ func TestAPlayersOwnRange(t *testing.T) {
 	for _, st := range s.Standards {
 		if st.Checkpoint == "base_first" {
 			found = true
-			assert.InDelta(t, own.OK.High, st.Measure.OkHigh, 0)
+			assert.InDelta(t, own.OK.High, st.Measure.OK.High, 0)
 			require.NotNil(t, st.Own)
 			assert.Equal(t, "long legs", st.Own.Reason)
-			assert.InDelta(t, point.Measure.OK.High, st.Own.House.OkHigh, 0)
+			assert.InDelta(t, point.Measure.OK.High, st.Own.House.OK.High, 0)
 		}
 	}
 	assert.True(t, found)

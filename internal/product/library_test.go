@@ -221,7 +221,7 @@ func TestChoosingASchoolSwitchesWhatFollows(t *testing.T) {
 		if q.Key == "leverage_footwork" {
 			assert.False(t, q.Shipped)
 			assert.Equal(t, "Our corners turn their shoulders.", q.Why)
-			assert.Contains(t, q.Schools[1].Brings, "Drill: Two and back")
+			assert.Contains(t, q.Brings[q.Schools[1].Key], "Drill: Two and back")
 		}
 	}
 }
@@ -449,7 +449,7 @@ func TestAPlayersOwnRangeIsUsedWhenHeIsJudged(t *testing.T) {
 		if st.Own != nil {
 			found = true
 			assert.Equal(t, "base_first", st.Checkpoint)
-			assert.InDelta(t, 10, st.Own.House.OkHigh, 0)
+			assert.InDelta(t, 10, st.Own.House.OK.High, 0)
 		}
 	}
 	assert.True(t, found)
@@ -465,8 +465,15 @@ func TestDrillPage(t *testing.T) {
 	s := open(t).signIn(demo.LineCoachEmail)
 	var page contract.DrillPage
 	s.get("/groups/ol/drills/ol_run_look?minutes=8&lanes=1", &page)
+	assert.Equal(t, 8, page.Reps.Players, "the limited player neither blocks nor is struck")
+	assert.Zero(t, page.Reps.HelpOnly)
+	fields := s.entry("drill", "ol_run_look").Fields
+	fields["help"] = append(fields["help"].([]any), map[string]any{"role": "shows the card", "men": 1, "contact": "air"})
+	status, _, text := s.put("drill", "ol_run_look", 1, fields)
+	require.Equal(t, http.StatusOK, status, text)
+	s.get("/groups/ol/drills/ol_run_look?minutes=8&lanes=1", &page)
 	assert.Equal(t, 9, page.Reps.Players)
-	assert.Equal(t, 1, page.Reps.HelpOnly, "the limited man may hold a bag and not block")
+	assert.Equal(t, 1, page.Reps.HelpOnly, "he may show the card, which one player a lane does")
 	require.Len(t, page.Rotation.Rows, 9)
 	last := page.Rotation.Rows[8]
 	assert.True(t, last.HelpOnly)
@@ -478,7 +485,7 @@ func TestDrillPage(t *testing.T) {
 	}
 	assert.NotEmpty(t, page.Drill.Setup.Things)
 	assert.NotEmpty(t, page.Drill.Rungs)
-	status, text := s.do("GET", "/groups/ol/drills/ol_run_look?minutes=900", nil)
+	status, text = s.do("GET", "/groups/ol/drills/ol_run_look?minutes=900", nil)
 	assert.Equal(t, http.StatusBadRequest, status)
 	assert.Equal(t, "minutes", *problem(t, text).Field)
 	status, _ = s.do("GET", "/groups/ol/drills/nothing", nil)

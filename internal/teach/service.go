@@ -161,7 +161,7 @@ func (s *Service) at(ctx context.Context, v Version) (*house.House, error) {
 	if err != nil {
 		return nil, err
 	}
-	return house.New(v.Version, e, v.Layer)
+	return house.New(v.Version, e, e.Layer(v.Layer))
 }
 
 // edition returns an edition by its digest: the one that ships, or one of old.

@@ -22,7 +22,7 @@ func (s *Service) LibraryOf(ctx context.Context, c access.Coach, group string) (
 	}
 	v := viewer{h}
 	part := h.Library.ForGroup(group)
-	out := contract.Library{Techniques: []contract.Technique{}, Drills: []contract.Drill{}, Ladders: []contract.Ladder{}, Questions: []contract.Question{}, Editable: c.MayEdit(group)}
+	out := contract.Library{Techniques: []contract.Technique{}, Drills: []contract.Drill{}, Ladders: []contract.Ladder{}, Questions: []contract.Question{}, Tables: append([]teaching.Table{}, part.Tables...), Editable: c.MayEdit(group)}
 	for _, t := range part.Techniques {
 		out.Techniques = append(out.Techniques, v.technique(t))
 	}
@@ -30,7 +30,7 @@ func (s *Service) LibraryOf(ctx context.Context, c access.Coach, group string) (
 		out.Drills = append(out.Drills, v.drill(d))
 	}
 	for _, l := range part.Ladders {
-		out.Ladders = append(out.Ladders, contract.Ladder{Key: l.Key, Name: l.Name, Technique: l.Technique, Stages: h.StageViews(l)})
+		out.Ladders = append(out.Ladders, contract.Ladder{Ladder: l, Stages: h.StageViews(l)})
 	}
 	for _, q := range part.Questions {
 		out.Questions = append(out.Questions, v.question(q))
@@ -44,31 +44,13 @@ type viewer struct{ h *house.House }
 // listOf is never null.
 func listOf(list []string) []string { return append([]string{}, list...) }
 
-// optional is nil for an empty text.
-func optional(s string) *string {
-	if s == "" {
-		return nil
-	}
-	return &s
-}
-
 func (x viewer) technique(t teaching.Technique) contract.Technique {
-	v := contract.Technique{Key: t.Key, Name: t.Name, Aliases: listOf(t.Aliases), Groups: listOf(t.Groups), Summary: t.Summary,
-		Checkpoints: []contract.Checkpoint{}, Faults: []contract.Fault{}, Questions: []string{}}
-	for _, c := range t.Checkpoints {
-		cv := contract.Checkpoint{Key: c.Key, Phase: c.Phase, Name: c.Name, Cue: c.Cue, Words: listOf(c.Words), Right: listOf(c.Right), School: optional(c.School)}
-		if c.Measure != nil {
-			cv.Measure = new(house.MeasureView(*c.Measure))
-		}
-		v.Checkpoints = append(v.Checkpoints, cv)
-	}
+	v := contract.Technique{Technique: t, Aliases: listOf(t.Aliases), Groups: listOf(t.Groups), Checkpoints: append([]teaching.Checkpoint{}, t.Checkpoints...),
+		Faults: append([]teaching.Fault{}, t.Faults...), TechniqueView: contract.TechniqueView{Questions: []string{}, TrainedBy: map[string][]contract.Named{}}}
 	for _, f := range t.Faults {
-		fv := contract.Fault{Key: f.Key, Name: f.Name, Aliases: listOf(f.Aliases), Checkpoint: f.Checkpoint, Effect: f.Effect, Severity: f.Severity,
-			Safety: f.Safety, School: optional(f.School), Drills: []contract.Named{}}
 		for _, d := range x.h.Library.DrillsFor(f.Key) {
-			fv.Drills = append(fv.Drills, contract.Named{Key: d.Key, Name: d.Name})
+			v.TrainedBy[f.Key] = append(v.TrainedBy[f.Key], contract.Named{Key: d.Key, Name: d.Name})
 		}
-		v.Faults = append(v.Faults, fv)
 	}
 	for _, q := range x.h.Library.Questions {
 		if slices.Contains(q.Techniques, t.Key) {
@@ -81,36 +63,18 @@ func (x viewer) technique(t teaching.Technique) contract.Technique {
 func (x viewer) drill(d teaching.Drill) contract.Drill {
 	lib := x.h.Library
 	t, _ := lib.Technique(d.Technique)
-	v := contract.Drill{Key: d.Key, Name: d.Name, Aliases: listOf(d.Aliases), Technique: d.Technique, TechniqueName: t.Name, Techniques: x.h.TechniquesOf(d), Trains: []contract.Named{}, WorksOn: []contract.Named{},
-		Working: d.Working, Helping: d.Helping, Roles: d.Roles, Lanes: d.Lanes, RepSeconds: d.RepSeconds, ResetSeconds: d.ResetSeconds, SetupSeconds: d.SetupSeconds,
-		Sides: d.Sides, Minutes: d.Minutes, MinMinutes: d.MinMinutes, Contact: d.Contact, HelpContact: optional(d.HelpContact), Equipment: d.Equipment,
-		SpaceLengthYd: d.Space.LengthYd, SpaceWidthYd: d.Space.WidthYd, Setup: setupView(d.Setup), CoachAt: d.CoachAt, Watch: d.Watch,
-		SelfCheck: d.SelfCheck, Alone: d.Alone, Game: d.Game, Cautions: d.Cautions, Conditioning: d.Conditioning, Rungs: []contract.Rung{}}
+	v := contract.Drill{Drill: d, Aliases: listOf(d.Aliases), WorksOn: listOf(d.WorksOn), DrillView: contract.DrillView{Technique: d.Technique, TechniqueName: t.Name,
+		Techniques: x.h.TechniquesOf(d), Called: map[string]string{}, Rungs: []contract.Rung{}, Takes: d.Equipment.Words(max(d.Lanes, 1)), CoachStands: d.Coach.Words(), Helping: d.Helping()}}
 	for _, k := range d.Trains {
 		c, _, _ := lib.Checkpoint(k)
-		v.Trains = append(v.Trains, contract.Named{Key: k, Name: c.Name})
+		v.Called[k] = c.Name
 	}
 	for _, k := range d.WorksOn {
 		f, _, _ := lib.Fault(k)
-		v.WorksOn = append(v.WorksOn, contract.Named{Key: k, Name: f.Name})
+		v.Called[k] = f.Name
 	}
 	for _, p := range lib.RungsOf(d.Key) {
 		v.Rungs = append(v.Rungs, contract.Rung{Ladder: p.Ladder.Key, Name: p.Ladder.Name, Stage: p.Stage.Name, Number: p.Ladder.StageOf(d.Key) + 1, Of: len(p.Ladder.Stages)})
-	}
-	return v
-}
-
-func setupView(s teaching.Setup) contract.Setup {
-	v := contract.Setup{Things: []contract.SetupThing{}, Ways: []contract.SetupWay{}}
-	for _, t := range s.Things {
-		v.Things = append(v.Things, contract.SetupThing{Is: t.Is, X: t.X, Y: t.Y, Says: optional(t.Says)})
-	}
-	for _, w := range s.Ways {
-		way := contract.SetupWay{Is: w.Is}
-		for _, p := range w.Points {
-			way.Points = append(way.Points, []float64{p[0], p[1]})
-		}
-		v.Ways = append(v.Ways, way)
 	}
 	return v
 }
@@ -119,32 +83,36 @@ func setupView(s teaching.Setup) contract.Setup {
 // drills that hold when it is chosen.
 func (x viewer) question(q teaching.Question) contract.Question {
 	_, changed := x.h.Layer.Find(merge.Ref{Kind: "question", Key: q.Key})
-	v := contract.Question{Key: q.Key, Name: q.Name, Asks: q.Asks, Techniques: []contract.Named{}, House: q.House, Why: q.Why, Shipped: !changed}
+	v := contract.Question{Question: q, QuestionView: contract.QuestionView{Called: map[string]string{}, Shipped: !changed, Brings: map[string][]string{}}}
 	for _, k := range q.Techniques {
 		t, _ := x.h.All.Technique(k)
-		v.Techniques = append(v.Techniques, contract.Named{Key: k, Name: t.Name})
+		v.Called[k] = t.Name
 	}
 	for _, s := range q.Schools {
-		brings := []string{}
-		id := q.Key + "/" + s.Key
-		for _, t := range x.h.All.Techniques {
-			for _, c := range t.Checkpoints {
-				if c.School == id {
-					brings = append(brings, "Checkpoint of "+t.Name+": "+c.Name)
-				}
-			}
-			for _, f := range t.Faults {
-				if f.School == id {
-					brings = append(brings, "Fault of "+t.Name+": "+f.Name)
-				}
-			}
-		}
-		for _, d := range x.h.All.Drills {
-			if d.School == id {
-				brings = append(brings, "Drill: "+d.Name)
-			}
-		}
-		v.Schools = append(v.Schools, contract.School{Key: s.Key, Name: s.Name, Reason: s.Reason, Brings: brings})
+		v.Brings[s.Key] = x.brings(q.Key + "/" + s.Key)
 	}
 	return v
+}
+
+// brings lists in words what follows from a school.
+func (x viewer) brings(school string) []string {
+	list := []string{}
+	for _, t := range x.h.All.Techniques {
+		for _, c := range t.Checkpoints {
+			if c.School == school {
+				list = append(list, "Checkpoint of "+t.Name+": "+c.Name)
+			}
+		}
+		for _, f := range t.Faults {
+			if f.School == school {
+				list = append(list, "Fault of "+t.Name+": "+f.Name)
+			}
+		}
+	}
+	for _, d := range x.h.All.Drills {
+		if d.School == school {
+			list = append(list, "Drill: "+d.Name)
+		}
+	}
+	return list
 }

@@ -78,8 +78,8 @@ func (f film) point(climbs standing.Climbs, player uuid.UUID, in contract.PointI
 	if in.Drill != nil {
 		if d, ok := f.house.Known.Drill(*in.Drill); ok {
 			v.DrillKey, v.Drill = in.Drill, &d.Name
-			if d.SelfCheck != "" {
-				v.SelfCheck = &d.SelfCheck
+			if d.SelfCheck.Text != "" {
+				v.SelfCheck = &d.SelfCheck.Text
 			}
 		}
 	}

@@ -51,8 +51,8 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 	stock := stockOf(w.Stock)
 	for _, d := range f.house.Library.ForGroup(group).Drills {
 		_, y, _ := crew.Planned(d, att, d.Minutes, d.Lanes)
-		in.Drills = append(in.Drills, suggest.Drill{Key: d.Key, WorksOn: d.WorksOn, Trains: d.Techniques, Sides: d.Sides, SelfCheck: d.SelfCheck != "", Reps: y.PerPlayer.Min,
-			Short: suggest.Missing(suggest.Wants(d.Equipment, stock), left, stock)})
+		in.Drills = append(in.Drills, suggest.Drill{Key: d.Key, WorksOn: d.WorksOn, Trains: d.Techniques, Sides: d.Sides, SelfCheck: d.SelfCheck.Text != "", Reps: y.PerPlayer.Min,
+			Short: suggest.Missing(suggest.Wants(d.Equipment.Words(d.Lanes), stock), left, stock)})
 	}
 	for _, e := range w.Periods {
 		for _, p := range e.Of(group) {
@@ -86,8 +86,8 @@ func worded(h *house.House, x suggest.Suggestion, att crew.Attendance, alone boo
 	if x.Blocked != "" {
 		v.Blocked = &x.Blocked
 	}
-	if alone && d.SelfCheck != "" {
-		v.SelfCheck = &d.SelfCheck
+	if alone && d.SelfCheck.Text != "" {
+		v.SelfCheck = &d.SelfCheck.Text
 	}
 	return v
 }

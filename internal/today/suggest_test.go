@@ -148,7 +148,7 @@ func TestWhatTheOthersHaveIsSaid(t *testing.T) {
 	lib := b.Service.Houses.(testkit.Houses).House.Library
 	var shields string
 	for _, d := range lib.ForGroup("ol").Drills {
-		if d.Equipment == "4 arm shields" {
+		if d.Equipment.Text == "4 arm shields" {
 			shields = d.Key
 		}
 	}

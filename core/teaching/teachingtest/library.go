@@ -15,9 +15,9 @@ func Library() *teaching.Library {
 				{Key: "cb", Name: "CB", Phase: "step", Cue: "c", Words: []string{"no", "yes"}, Right: []string{"yes"}, School: "q/b"}},
 			Faults: []teaching.Fault{{Key: "f", Name: "F", Checkpoint: "c", Effect: "e", Severity: 2}, {Key: "fb", Name: "FB", Checkpoint: "cb", Effect: "e", Severity: 1}}}},
 		Drills: []teaching.Drill{
-			{Key: "low", Name: "Low", Trains: []string{"c", "ca"}, WorksOn: []string{"f", "fb"}, Contact: "bag", Working: 1, Lanes: 2, RepSeconds: 5, ResetSeconds: 20, Sides: 1, Minutes: 4, MinMinutes: 3, Space: teaching.Space{LengthYd: 4, WidthYd: 3}, Cautions: "face off the bag"},
-			{Key: "high", Name: "High", Trains: []string{"c"}, WorksOn: []string{"f"}, Contact: "control", HelpContact: "air", Working: 1, Helping: 1, Lanes: 2, RepSeconds: 8, Sides: 2, Minutes: 4, MinMinutes: 3, Space: teaching.Space{LengthYd: 4, WidthYd: 3}, Cautions: "stay up"},
-			{Key: "onlyb", Name: "Only B", Trains: []string{"cb"}, Contact: "air", Working: 1, Lanes: 2, RepSeconds: 5, Sides: 1, Minutes: 4, MinMinutes: 3, Space: teaching.Space{LengthYd: 4, WidthYd: 3}},
+			{Key: "low", Name: "Low", Trains: []string{"c", "ca"}, WorksOn: []string{"f", "fb"}, Contact: "bag", Working: 1, Lanes: 2, RepSeconds: 5, ResetSeconds: 20, Sides: 1, Minutes: 4, MinMinutes: 3, SpaceYd: [2]float64{4, 3}, Cautions: "face off the bag"},
+			{Key: "high", Name: "High", Trains: []string{"c"}, WorksOn: []string{"f"}, Contact: "control", Working: 1, Help: []teaching.Help{{Role: "watches", Men: 1, Contact: "air"}}, Lanes: 2, RepSeconds: 8, Sides: 2, Minutes: 4, MinMinutes: 3, SpaceYd: [2]float64{4, 3}, Cautions: "stay up"},
+			{Key: "onlyb", Name: "Only B", Trains: []string{"cb"}, Contact: "air", Working: 1, Lanes: 2, RepSeconds: 5, Sides: 1, Minutes: 4, MinMinutes: 3, SpaceYd: [2]float64{4, 3}},
 		},
 		Ladders: []teaching.Ladder{{Key: "l", Name: "L", Technique: "t", Stages: []teaching.Stage{
 			{Key: "a", Name: "A", Kind: teaching.Bag, Drills: []string{"low"}, Window: 2, Clean: 1},

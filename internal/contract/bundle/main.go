@@ -52,6 +52,9 @@ func run(dir string, out io.Writer) error {
 		if len(doc.Content) != 1 || doc.Content[0].Kind != yaml.MappingNode {
 			return fmt.Errorf("%s: not a mapping", name)
 		}
+		if filepath.Base(name) == "entries.yaml" {
+			entries(doc.Content[0])
+		}
 		if filepath.Base(name) == "common.yaml" {
 			whole = doc.Content[0]
 			continue
@@ -95,6 +98,38 @@ func merge(to, from *yaml.Node, at string) error {
 		}
 	}
 	return nil
+}
+
+// entries takes out of the description of library entries what the contract has no use for: the words beside a reference,
+// those of our own, and what a file holds as a whole. Types that are there in Go are named as the generator wants it.
+func entries(n *yaml.Node) {
+	ref := n.Kind == yaml.MappingNode && find(n, "$ref") != nil
+	var kept []*yaml.Node
+	for i, c := range n.Content {
+		if n.Kind != yaml.MappingNode {
+			entries(c)
+			kept = append(kept, c)
+			continue
+		}
+		if i%2 == 1 {
+			continue
+		}
+		key, value := c, n.Content[i+1]
+		is, own := strings.CutPrefix(key.Value, "x-")
+		switch {
+		case own && is == "go":
+			word := func(s string) *yaml.Node { return &yaml.Node{Kind: yaml.ScalarNode, Value: s} }
+			kept = append(kept, word("x-go-type"), word(value.Value))
+			if pkg, _, ok := strings.Cut(value.Value, "."); ok {
+				kept = append(kept, word("x-go-type-import"), &yaml.Node{Kind: yaml.MappingNode, Content: []*yaml.Node{word("path"), word("nineyard/core/" + pkg)}})
+			}
+		case own, ref && key.Value != "$ref", key.Value == "LibraryFile":
+		default:
+			entries(value)
+			kept = append(kept, key, value)
+		}
+	}
+	n.Content = kept
 }
 
 // headers are the parameters that every change carries; see common.yaml.

@@ -1,7 +1,8 @@
 // Command forms writes what a form must know of the contract, as TypeScript: for each operation
 // marked x-form the schema of its body, and the entries of the teaching library.
 //
-//	go run ./internal/contract/forms api/openapi.gen.yaml library/schema.json > web/src/api/forms.gen.ts
+//	go run ./internal/contract/forms api/openapi.gen.yaml > web/src/api/forms.gen.ts
+//	go run ./internal/contract/forms library/schema.json >> web/src/api/entries.gen.ts
 //
 // References are put in place, and what only the server needs is left out: what remains are
 // words, units, ranges and lengths, each written once and read by the fields and their checks.
@@ -19,11 +20,11 @@ import (
 )
 
 func main() {
-	if len(os.Args) != 3 {
-		fmt.Fprintln(os.Stderr, "usage: forms CONTRACT LIBRARY")
+	if len(os.Args) != 2 {
+		fmt.Fprintln(os.Stderr, "usage: forms CONTRACT|LIBRARY")
 		os.Exit(2)
 	}
-	if err := run(os.Args[1], os.Args[2], os.Stdout); err != nil {
+	if err := run(os.Args[1], os.Stdout); err != nil {
 		fmt.Fprintln(os.Stderr, "forms:", err)
 		os.Exit(1)
 	}
@@ -31,37 +32,27 @@ func main() {
 
 type object = map[string]any
 
-func run(contract, library string, out io.Writer) error {
-	api, err := read(contract)
+func run(name string, out io.Writer) error {
+	doc, err := read(name)
 	if err != nil {
 		return err
 	}
-	lib, err := read(library)
+	is, says := "forms", "What each operation that a form fills in takes."
+	shapes, err := bodies(doc)
+	if doc["$defs"] != nil {
+		is, says = "entries", "What an entry of the teaching library is made of."
+		shapes, err = definitions(doc)
+	} else {
+		fmt.Fprintln(out, "// Made from the contract by 'make generate'. Do not edit.")
+	}
+	if err != nil {
+		return fmt.Errorf("%s: %w", name, err)
+	}
+	text, err := json.MarshalIndent(shapes, "", "  ")
 	if err != nil {
 		return err
 	}
-	forms, err := bodies(api)
-	if err != nil {
-		return fmt.Errorf("%s: %w", contract, err)
-	}
-	entries, err := definitions(lib)
-	if err != nil {
-		return fmt.Errorf("%s: %w", library, err)
-	}
-	fmt.Fprintln(out, "// Made from the contract and the library's schema by 'make generate'. Do not edit.")
-	for _, part := range []struct {
-		name, says string
-		is         object
-	}{
-		{"forms", "What each operation that a form fills in takes.", forms},
-		{"entries", "What an entry of the teaching library is made of.", entries},
-	} {
-		text, err := json.MarshalIndent(part.is, "", "  ")
-		if err != nil {
-			return err
-		}
-		fmt.Fprintf(out, "\n/** %s */\nexport const %s = %s as const;\n", part.says, part.name, text)
-	}
+	fmt.Fprintf(out, "\n/** %s */\nexport const %s = %s as const;\n", says, is, text)
 	return nil
 }
 
@@ -163,12 +154,15 @@ func flatten(doc, schema object, depth int) (object, error) {
 		flat = there
 	}
 	for key, value := range schema {
+		either, _ := value.([]any) // of JSON Schema: a type, or nothing
 		switch {
+		case key == "type" && len(either) == 2 && either[1] == "null":
+			flat[key], flat["nullable"] = either[0], true
 		case keep[key]:
 			flat[key] = value
 		case key == "format" && value == "date":
 			flat[key] = value
-		case key == "items":
+		case key == "items" || key == "additionalProperties" && isObject(value):
 			items, err := flatten(doc, value.(object), depth+1)
 			if err != nil {
 				return nil, err
@@ -187,4 +181,9 @@ func flatten(doc, schema object, depth int) (object, error) {
 		}
 	}
 	return flat, nil
+}
+
+func isObject(v any) bool {
+	_, ok := v.(object)
+	return ok
 }

@@ -15,7 +15,6 @@ import (
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/roster/squad"
-	"nineyard/internal/teach/house"
 )
 
 // Range is a player's own range at a checkpoint.
@@ -93,9 +92,9 @@ func Standards(t teaching.Technique, player uuid.UUID, ranges []Range) []contrac
 			continue
 		}
 		m, x := For(c, player, ranges)
-		v := contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: house.MeasureView(m)}
+		v := contract.PlayerStandard{Checkpoint: c.Key, Name: c.Name, Technique: t.Key, TechniqueName: t.Name, Measure: m}
 		if x != nil {
-			v.Own = &contract.OwnRange{Reason: x.Reason, By: x.By, On: x.On.String(), House: house.MeasureView(*c.Measure)}
+			v.Own = &contract.OwnRange{Reason: x.Reason, By: x.By, On: x.On.String(), House: *c.Measure}
 		}
 		out = append(out, v)
 	}

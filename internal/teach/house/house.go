@@ -11,7 +11,6 @@ import (
 
 	"nineyard/core/merge"
 	"nineyard/core/school"
-	"nineyard/core/standard"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
@@ -41,7 +40,7 @@ type Source interface {
 func New(version int, edition *library.Edition, layer merge.Layer) (*House, error) {
 	h := &House{Version: version, Edition: edition, Layer: layer}
 	if len(layer) == 0 { // most clubs: all of it is the edition's own
-		h.Entries, h.All, h.Library, h.Known = edition.Entries, edition.All, edition.Taught, edition.All
+		h.Entries, h.All, h.Library, h.Known = edition.Entries, edition.All, edition.Taught, edition.Known
 		return h, nil
 	}
 	h.Entries, h.Conflicts = merge.Apply(edition.Entries, layer)
@@ -56,13 +55,17 @@ func New(version int, edition *library.Edition, layer merge.Layer) (*House, erro
 		retired = retired || kept[i].Retired
 		kept[i].Retired = false
 	}
-	if h.Known = h.All; retired {
-		known, _ := merge.Apply(edition.Entries, kept)
+	known := h.Entries
+	if retired {
+		known, _ = merge.Apply(edition.Entries, kept)
 		if h.Known, err = edition.Build(known); err != nil {
 			return nil, err
 		}
+	} else {
+		h.Known = h.All
 	}
-	return h, nil
+	h.Known, err = edition.BuildKnown(known, h.Known)
+	return h, err
 }
 
 // With returns the house as it would be next, with another layer.
@@ -112,26 +115,17 @@ func (h *House) TechniquesOf(d teaching.Drill) []contract.Named {
 	return names
 }
 
-// StageViews words the stages of a ladder.
+// StageViews are the stages of a ladder with the gates that apply.
 func (h *House) StageViews(l teaching.Ladder) []contract.Stage {
 	views := []contract.Stage{}
 	for _, st := range l.Stages {
-		v := contract.Stage{Key: st.Key, Name: st.Name, Kind: st.Kind, Drills: []contract.Named{}, Game: st.Kind == teaching.Game, Window: st.Window, Clean: st.Clean,
-			Sessions: max(st.Sessions, 1), FromWeek: max(st.FromWeek, 1)}
-		if st.MaxSessions > 0 {
-			v.MaxSessions = &st.MaxSessions
-		}
+		v := contract.Stage{Stage: st, StageView: contract.StageView{Game: st.Kind == teaching.Game, Called: map[string]string{}}, Drills: append([]string{}, st.Drills...),
+			Window: st.Window, Clean: st.Clean, Sessions: max(st.Sessions, 1), FromWeek: max(st.FromWeek, 1)}
 		for _, k := range st.Drills {
 			d, _ := h.Library.Drill(k)
-			v.Drills = append(v.Drills, contract.Named{Key: k, Name: d.Name})
+			v.Called[k] = d.Name
 		}
 		views = append(views, v)
 	}
 	return views
-}
-
-// MeasureView words a measured standard.
-func MeasureView(m standard.Measure) contract.Measure {
-	return contract.Measure{Unit: m.Unit, Target: m.Target, OkLow: m.OK.Low, OkHigh: m.OK.High, WatchLow: m.Watch.Low, WatchHigh: m.Watch.High,
-		Min: m.Min, Max: m.Max, Read: m.Read}
 }

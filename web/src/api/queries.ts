@@ -1,8 +1,8 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
-import { api, data, keepToken } from "./client";
+import { api, data, keepToken, type Schemas } from "./client";
 
 /** The kinds of entries of the teaching library. */
-export type Kind = "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+export type Kind = Schemas["EntryKind"];
 
 /** Server state as typed options: the key and the fetcher stand together. */
 export const queries = {

@@ -2293,7 +2293,7 @@ export interface paths {
       query?: never;
       header?: never;
       path: {
-        kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+        kind: components["schemas"]["EntryKind"];
         key: components["schemas"]["Key"];
       };
       cookie?: never;
@@ -2660,24 +2660,6 @@ export interface components {
       on: string;
       house: components["schemas"]["Measure"];
     };
-    Measure: {
-      unit: string;
-      /** Format: double */
-      target: number;
-      /** Format: double */
-      ok_low: number;
-      /** Format: double */
-      ok_high: number;
-      /** Format: double */
-      watch_low: number;
-      /** Format: double */
-      watch_high: number;
-      /** Format: double */
-      min?: number;
-      /** Format: double */
-      max?: number;
-      read: string;
-    };
     PlayerStandard: {
       checkpoint: string;
       name: string;
@@ -2699,17 +2681,22 @@ export interface components {
       helping: number;
       waiting: number;
     };
-    Stage: {
-      key: string;
-      name: string;
-      kind: string;
-      drills: components["schemas"]["Named"][];
+    Stage: components["schemas"]["StageEntry"] &
+      components["schemas"]["StageView"] & {
+        name: string;
+        drills: string[];
+        window: number;
+        clean: number;
+        sessions: number;
+        from_week: number;
+      };
+    /** @description A stage with the gate that applies and what its drills are called. */
+    StageView: {
       game: boolean;
-      window: number;
-      clean: number;
-      sessions: number;
-      max_sessions?: number;
-      from_week: number;
+      /** @description What the keys it names are called. */
+      called: {
+        [key: string]: string;
+      };
     };
     PasskeyTask: {
       /** @description What the browser is asked, as JSON. */
@@ -3157,6 +3144,527 @@ export interface components {
       positions: string[];
       /** @description Players or plans are of it; it cannot be taken away. */
       used: boolean;
+    };
+    /** @description Names an entry for good; it never changes. */
+    EntryKey: string;
+    EntryText: string;
+    EntryWord: string;
+    EntryWords: components["schemas"]["EntryWord"][];
+    EntryKeys: components["schemas"]["EntryKey"][];
+    /** Only when this is taught */
+    EntrySchool: string;
+    EntryPair: number[];
+    /** @enum {string} */
+    EntryContact: "air" | "bag" | "control" | "thud" | "live";
+    /** @description technique or technique/stage. */
+    EntryStep: string;
+    EntrySteps: components["schemas"]["EntryStep"][];
+    /**
+     * @description The kinds of entries, in the order in which they are built.
+     * @enum {string}
+     */
+    EntryKind: "question" | "table" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+    EntryCounts: {
+      [key: string]: number;
+    };
+    /** @description Question is something on which schools differ. The staff picks the house variant and says why. */
+    QuestionEntry: {
+      key: components["schemas"]["EntryKey"];
+      name: components["schemas"]["EntryWord"];
+      asks: components["schemas"]["EntryText"];
+      techniques?: components["schemas"]["EntryKeys"];
+      /** Schools */
+      schools: components["schemas"]["SchoolEntry"][];
+      house: components["schemas"]["EntryKey"];
+      why: components["schemas"]["EntryText"];
+    };
+    /** @description School is one way of teaching where coaches differ, with its reason. */
+    SchoolEntry: {
+      key: components["schemas"]["EntryKey"];
+      name: components["schemas"]["EntryWord"];
+      reason: components["schemas"]["EntryText"];
+    };
+    /** @description Table is what a call decides - a number that a standard is measured against, or the answer to what is seen - a row each. */
+    TableEntry: {
+      key: components["schemas"]["EntryKey"];
+      name: components["schemas"]["EntryWord"];
+      groups?: components["schemas"]["EntryKeys"];
+      /** Columns */
+      columns: components["schemas"]["ColumnEntry"][];
+      /** Rows */
+      rows: components["schemas"]["RowEntry"][];
+      add?: components["schemas"]["AddEntry"];
+      /** No longer taught */
+      retired?: boolean;
+    };
+    /** @description Column is what a table says of each row - a number in a unit, or words where no unit stands. */
+    ColumnEntry: {
+      key: components["schemas"]["EntryKey"];
+      name?: components["schemas"]["EntryWord"];
+      /**
+       * Unit
+       * @enum {string}
+       */
+      unit?: "in" | "yd" | "s" | "deg" | "strides" | "count";
+    };
+    /** @description Row is one call of a table. */
+    RowEntry: {
+      call: components["schemas"]["EntryWord"];
+      when?: components["schemas"]["EntryWord"];
+      of?: components["schemas"]["EntryWord"];
+      /**
+       * Numbers
+       * @description by column with a unit.
+       */
+      numbers?: {
+        [key: string]: number;
+      };
+      /**
+       * Words
+       * @description by column without one.
+       */
+      words?: {
+        [key: string]: string;
+      };
+    };
+    /** @description Add makes a number grow with the distance to go: By more in Column for each Per yards beyond Beyond. */
+    AddEntry: {
+      column: components["schemas"]["EntryKey"];
+      /**
+       * Adds
+       * Format: double
+       */
+      by: number;
+      /**
+       * For each yards
+       * Format: double
+       */
+      per: number;
+      /**
+       * Beyond yards to go
+       * Format: double
+       */
+      beyond: number;
+    };
+    /** @description Technique is a named, teachable action. */
+    TechniqueEntry: {
+      key: components["schemas"]["EntryKey"];
+      name: components["schemas"]["EntryWord"];
+      aliases?: components["schemas"]["EntryWords"];
+      groups?: components["schemas"]["EntryKeys"];
+      places?: components["schemas"]["EntryWords"];
+      summary: components["schemas"]["EntryText"];
+      /**
+       * In a sentence where another school is taught
+       * @description by question/school; the first that holds stands in place of the summary.
+       */
+      summaries?: {
+        [key: string]: string;
+      };
+      /**
+       * How often it occurs
+       * @description how often it occurs to a player in a game; the gates of its ladder follow from it.
+       * @enum {string}
+       */
+      occurs?: "every" | "often" | "some" | "rare";
+      /** Every player of the group must own it */
+      core?: boolean;
+      /**
+       * Cannot be shown without
+       * @description who or what must be in a look or group drill of it besides the players working.
+       */
+      with?: ("ball" | "thrower" | "runner" | "passer" | "returner" | "kicker" | "snapper" | "back")[];
+      /**
+       * Players it takes
+       * @description how many work together in it; zero means one.
+       */
+      players?: number;
+      /** @description in time order through the rep. */
+      checkpoints?: components["schemas"]["CheckpointEntry"][];
+      faults?: components["schemas"]["FaultEntry"][];
+      was?: components["schemas"]["EntryKeys"];
+      /**
+       * No longer taught
+       * @description given up; old marks keep its words.
+       */
+      retired?: boolean;
+    };
+    /** @description Checkpoint is one observable criterion of a technique. It is either measured or judged by eye with words of its own. */
+    CheckpointEntry: {
+      key: components["schemas"]["EntryKey"];
+      technique?: components["schemas"]["EntryKey"];
+      /** @description its place among those of the technique. */
+      sort?: number;
+      name: components["schemas"]["EntryWord"];
+      cue: components["schemas"]["EntryWord"];
+      phase: components["schemas"]["EntryWord"];
+      measure?: components["schemas"]["Measure"];
+      words?: components["schemas"]["EntryWords"];
+      right?: components["schemas"]["EntryWords"];
+      /**
+       * The fault each wrong answer is
+       * @description the fault that a wrong word is, or the side of a measure: its own word for it, else low or high.
+       */
+      means?: {
+        [key: string]: components["schemas"]["EntryKey"];
+      };
+      table?: components["schemas"]["EntryKey"];
+      school?: components["schemas"]["EntrySchool"];
+      was?: components["schemas"]["EntryKeys"];
+      retired?: boolean;
+    };
+    /** @description Measure is the standard of a checkpoint that can be measured: first step 7 in, OK 5–10, watched to 13, never over 16. With From it is the difference from what the call asks. */
+    Measure: {
+      /**
+       * Unit
+       * @enum {string}
+       */
+      unit: "in" | "yd" | "s" | "deg" | "pct" | "strides" | "shoulder_widths" | "reps" | "count";
+      /**
+       * Difference from
+       * @description "table/column" that it is the difference from; empty for a number of its own.
+       */
+      from?: string;
+      low?: components["schemas"]["EntryWord"];
+      high?: components["schemas"]["EntryWord"];
+      /**
+       * Target
+       * Format: double
+       * @description what is taught; lies in OK.
+       */
+      target: number;
+      ok: components["schemas"]["Band"];
+      watch: components["schemas"]["Band"];
+      /**
+       * Never under
+       * Format: double
+       * @description hard limit below Watch; never beyond, whoever he is.
+       */
+      min?: number;
+      /**
+       * Never over
+       * Format: double
+       * @description hard limit above it.
+       */
+      max?: number;
+      /**
+       * Read off
+       * @enum {string}
+       */
+      read: "line" | "cone" | "stride_count" | "frame" | "clock" | "mark";
+      of?: components["schemas"]["EntryWord"];
+    };
+    /** @description From, to; null where that side is open. */
+    Band: (number | null)[];
+    /** @description Fault is a named observable error at a checkpoint. One that names no technique is shared - one habit, counted together for a player whatever he does. */
+    FaultEntry: {
+      key: components["schemas"]["EntryKey"];
+      technique?: components["schemas"]["EntryKey"];
+      /** @description its place among those of the technique. */
+      sort?: number;
+      name: components["schemas"]["EntryWord"];
+      aliases?: components["schemas"]["EntryWords"];
+      at?: components["schemas"]["EntryKey"];
+      everywhere?: components["schemas"]["EntryKeys"];
+      effect: components["schemas"]["EntryText"];
+      /**
+       * Severity
+       * @description 3 loses the play or the ball, 2 the block or the route, 1 a step.
+       * @enum {integer}
+       */
+      severity: 1 | 2 | 3;
+      /**
+       * The head, back or legs of a player are at risk
+       * @description somebody may be hurt: it outranks the rest.
+       */
+      safety?: boolean;
+      hold?: components["schemas"]["EntryContact"];
+      /**
+       * It is a penalty
+       * @description tallied apart.
+       */
+      penalty?: boolean;
+      caused_by?: components["schemas"]["EntryKey"];
+      /**
+       * What is said at each checkpoint
+       * @description of a shared fault: words for one of its checkpoints.
+       */
+      say?: {
+        [key: string]: string;
+      };
+      school?: components["schemas"]["EntrySchool"];
+      was?: components["schemas"]["EntryKeys"];
+      /** @description given up; old marks keep its words. */
+      retired?: boolean;
+    };
+    /** @description Drill is an exercise. */
+    DrillEntry: {
+      key: components["schemas"]["EntryKey"];
+      name: components["schemas"]["EntryWord"];
+      aliases?: components["schemas"]["EntryWords"];
+      /**
+       * Trains (the first names the technique)
+       * @description checkpoint keys; the first names the technique it is marked as.
+       */
+      trains: components["schemas"]["EntryKey"][];
+      works_on?: components["schemas"]["EntryKeys"];
+      /**
+       * A rep counts for
+       * @description what a rep counts for: one, the technique chosen for the placement; each, every technique it trains; card, the one its card asks for. Empty means one.
+       * @enum {string}
+       */
+      shows?: "one" | "each" | "card";
+      /**
+       * Cards
+       * @description looks in the order in which they are shown; rep n shows card n and then again from the first.
+       */
+      cards?: components["schemas"]["CardEntry"][];
+      roles: components["schemas"]["EntryText"];
+      start?: components["schemas"]["EntryText"];
+      rotation?: components["schemas"]["EntryText"];
+      ends?: components["schemas"]["EntryText"];
+      /**
+       * Working a lane
+       * @description players working in each lane.
+       */
+      working: number;
+      /**
+       * Helping a lane
+       * @description helping roles in each lane.
+       */
+      help?: components["schemas"]["HelpEntry"][];
+      /**
+       * Lanes
+       * @description lanes with the usual equipment.
+       */
+      lanes: number;
+      /**
+       * Started and fed by
+       * @description who starts or feeds each rep: the coach, a helping role, nobody.
+       * @enum {string}
+       */
+      fed_by?: "coach" | "helper" | "nobody";
+      /**
+       * Lanes fed at once
+       * @description lanes that one who feeds can serve at once; zero means all.
+       */
+      feeds?: number;
+      /**
+       * Sides
+       * @description 2 when done left and right.
+       * @enum {integer}
+       */
+      sides?: 1 | 2;
+      /**
+       * Rep, seconds
+       * Format: double
+       */
+      rep_seconds: number;
+      /**
+       * Reset, seconds
+       * Format: double
+       */
+      reset_seconds?: number;
+      /**
+       * Set-up, seconds
+       * Format: double
+       */
+      setup_seconds?: number;
+      /**
+       * Usual minutes
+       * @description usual length.
+       */
+      minutes: number;
+      /**
+       * Least minutes
+       * @description below this it is not worth setting up.
+       */
+      min_minutes: number;
+      contact: components["schemas"]["EntryContact"];
+      space_yd: components["schemas"]["EntryPair"];
+      equipment?: components["schemas"]["EquipmentEntry"];
+      coach?: components["schemas"]["CoachEntry"];
+      watch: components["schemas"]["EntryText"];
+      self_check?: components["schemas"]["SelfCheckEntry"];
+      alone: components["schemas"]["EntryText"];
+      game: components["schemas"]["EntryText"];
+      cautions: components["schemas"]["EntryText"];
+      stop_when?: components["schemas"]["EntryText"];
+      /** Belongs into the first half of practice */
+      early?: boolean;
+      /** Of the short set done every day */
+      daily?: boolean;
+      /** Conditioning: reps longer than a play are meant */
+      conditioning?: boolean;
+      load?: components["schemas"]["LoadEntry"];
+      from_each?: components["schemas"]["EntryWords"];
+      school?: components["schemas"]["EntrySchool"];
+      setup?: components["schemas"]["Setup"];
+      was?: components["schemas"]["EntryKeys"];
+      retired?: boolean;
+    };
+    /** @description Help is a helping role of a drill, with a contact level of its own. */
+    HelpEntry: {
+      role: components["schemas"]["EntryWord"];
+      /**
+       * Players
+       * @description players of this role in each lane.
+       */
+      men: number;
+      contact: components["schemas"]["EntryContact"];
+    };
+    /** @description Coach is where the coach stands. */
+    CoachEntry: {
+      /**
+       * Side
+       * @enum {string}
+       */
+      side?: "play side" | "back side" | "left" | "right" | "in front" | "behind" | "between the lanes";
+      /**
+       * Yards off
+       * Format: double
+       */
+      yards?: number;
+      level?: components["schemas"]["EntryWord"];
+      sees?: components["schemas"]["EntryWord"];
+      at?: components["schemas"]["EntryText"];
+    };
+    /** @description Equipment is what a drill takes - for each lane and once for all of them. */
+    EquipmentEntry: {
+      lane?: components["schemas"]["EntryCounts"];
+      once?: components["schemas"]["EntryCounts"];
+      text?: components["schemas"]["EntryText"];
+    };
+    /** @description SelfCheck is how a fault shows itself without a coach. */
+    SelfCheckEntry: {
+      shows?: components["schemas"]["EntryKeys"];
+      text?: components["schemas"]["EntryText"];
+    };
+    /** @description Load is what a rep takes out of the player working, counted against limits of a day. */
+    LoadEntry: {
+      /** Throws */
+      throws?: number;
+      /** Kicks */
+      kicks?: number;
+      /**
+       * Sprint, yards
+       * Format: double
+       */
+      sprint_yd?: number;
+    };
+    /** @description Card is one look of a drill - what is shown, and the right answer to it. */
+    CardEntry: {
+      key: components["schemas"]["EntryKey"];
+      look: components["schemas"]["EntryText"];
+      asks?: components["schemas"]["EntryKey"];
+      /**
+       * or by place
+       * @description the technique it asks of each place, by what the drawing says of it; instead of Asks.
+       */
+      each?: {
+        [key: string]: components["schemas"]["EntryKey"];
+      };
+      right: components["schemas"]["EntryText"];
+      invites?: components["schemas"]["EntryKey"];
+      /**
+       * Working, helping
+       * @description players working and helping, where it takes others than the drill.
+       */
+      men?: number[];
+      row?: components["schemas"]["EntryWord"];
+      school?: components["schemas"]["EntrySchool"];
+    };
+    /** @description Setup is what a drill's drawing is made of, for one lane, in yards downfield and across. The offence works downfield. */
+    Setup: {
+      things?: components["schemas"]["SetupThing"][];
+      ways?: components["schemas"]["SetupWay"][];
+    };
+    /** @description Thing is something that stands in the drawing of one lane. */
+    SetupThing: {
+      /**
+       * Thing
+       * @enum {string}
+       */
+      is:
+        | "worker"
+        | "helper"
+        | "coach"
+        | "cone"
+        | "bag"
+        | "ball"
+        | "line"
+        | "board"
+        | "chute"
+        | "rope"
+        | "sled"
+        | "shield"
+        | "wheel"
+        | "mat"
+        | "hoop"
+        | "net"
+        | "target"
+        | "spot";
+      at: components["schemas"]["EntryPair"];
+      /**
+       * Says
+       * @description a word beside it.
+       */
+      says?: string;
+    };
+    /** @description Way is a path in the drawing, from point to point. */
+    SetupWay: {
+      /**
+       * Way
+       * @enum {string}
+       */
+      is: "run" | "jog" | "pedal" | "slide" | "push" | "throw" | "kick" | "hand" | "look";
+      /** Points */
+      points: components["schemas"]["EntryPair"][];
+    };
+    /** @description Ladder is the ordered stages through which a technique is taught. */
+    LadderEntry: {
+      key: components["schemas"]["EntryKey"];
+      name: components["schemas"]["EntryWord"];
+      technique: components["schemas"]["EntryKey"];
+      needs?: components["schemas"]["EntrySteps"];
+      /** Stages */
+      stages: components["schemas"]["StageEntry"][];
+      retired?: boolean;
+    };
+    /** @description Stage is a step of a ladder as it is taught, with the numbers of its gate; the rule of the gate is package ladder's. Numbers that are not given follow from how often the technique occurs. */
+    StageEntry: {
+      key: components["schemas"]["EntryKey"];
+      name?: components["schemas"]["EntryWord"];
+      /**
+       * Kind
+       * @description one of the stage kinds; a game stage is passed in games.
+       * @enum {string}
+       */
+      kind: "fit" | "freeze" | "steps" | "bag" | "partner" | "look" | "group" | "game";
+      drills?: components["schemas"]["EntryKeys"];
+      /**
+       * Drills of single groups
+       * @description drills of single groups it is taught to, in place of Drills.
+       */
+      by_group?: {
+        [key: string]: components["schemas"]["EntryKeys"];
+      };
+      /** Of the last */
+      window?: number;
+      /** clean */
+      clean?: number;
+      /** on days */
+      sessions?: number;
+      /** at most days */
+      max_sessions?: number;
+      /** from week */
+      from_week?: number;
+      /**
+       * Reps in a row without a head fault
+       * @description how many of his last reps there must show no shared head fault; zero means six where there is contact.
+       */
+      head?: number;
+      needs?: components["schemas"]["EntrySteps"];
     };
     /** @description A play in the staff's own words. Empty, 0 and absent are not said. */
     PlayInput: {
@@ -5085,64 +5593,48 @@ export interface components {
     Library: {
       editable: boolean;
       questions: components["schemas"]["Question"][];
+      tables: components["schemas"]["TableEntry"][];
       techniques: components["schemas"]["Technique"][];
       drills: components["schemas"]["Drill"][];
       ladders: components["schemas"]["Ladder"][];
     };
-    Technique: {
-      key: string;
-      name: string;
-      aliases: string[];
-      groups: string[];
-      summary: string;
-      checkpoints: components["schemas"]["Checkpoint"][];
-      faults: components["schemas"]["Fault"][];
+    Technique: components["schemas"]["TechniqueEntry"] &
+      components["schemas"]["TechniqueView"] & {
+        aliases: string[];
+        groups: string[];
+        checkpoints: components["schemas"]["CheckpointEntry"][];
+        faults: components["schemas"]["FaultEntry"][];
+      };
+    TechniqueView: {
       /** @description Keys of the questions that bear on it. */
       questions: string[];
+      /** @description The drills that work on each of its faults. */
+      trained_by: {
+        [key: string]: components["schemas"]["Named"][];
+      };
     };
-    Drill: {
-      key: string;
-      name: string;
-      aliases: string[];
+    Drill: components["schemas"]["DrillEntry"] &
+      components["schemas"]["DrillView"] & {
+        aliases: string[];
+        works_on: string[];
+      };
+    DrillView: {
       /** @description What it is marked as. */
       technique: string;
       technique_name: string;
       /** @description Every technique it trains. */
       techniques: components["schemas"]["Named"][];
-      /** @description Checkpoints. */
-      trains: components["schemas"]["Named"][];
-      /** @description Faults. */
-      works_on: components["schemas"]["Named"][];
-      working: number;
-      helping: number;
-      roles: string;
-      lanes: number;
-      /** Format: double */
-      rep_seconds: number;
-      /** Format: double */
-      reset_seconds: number;
-      /** Format: double */
-      setup_seconds: number;
-      sides: number;
-      minutes: number;
-      min_minutes: number;
-      contact: string;
-      help_contact?: string;
-      equipment: string;
-      /** Format: double */
-      space_length_yd: number;
-      /** Format: double */
-      space_width_yd: number;
-      setup: components["schemas"]["Setup"];
-      coach_at: string;
-      watch: string;
-      self_check: string;
-      alone: string;
-      game: string;
-      cautions: string;
-      conditioning: boolean;
+      /** @description What the keys it names are called. */
+      called: {
+        [key: string]: string;
+      };
       /** @description Where it stands on ladders. */
       rungs: components["schemas"]["Rung"][];
+      /** @description Its equipment in its usual lanes. */
+      takes: string;
+      coach_stands: string;
+      /** @description Players helping in each lane. */
+      helping: number;
     };
     Rung: {
       ladder: string;
@@ -5151,21 +5643,18 @@ export interface components {
       number: number;
       of: number;
     };
-    /** @description The drawing of one lane, in yards downfield and across. */
-    Setup: {
-      things: components["schemas"]["SetupThing"][];
-      ways: components["schemas"]["SetupWay"][];
-    };
-    Question: {
-      key: string;
-      name: string;
-      asks: string;
-      techniques: components["schemas"]["Named"][];
-      schools: components["schemas"]["School"][];
-      house: string;
-      why: string;
+    Question: components["schemas"]["QuestionEntry"] & components["schemas"]["QuestionView"];
+    QuestionView: {
+      /** @description What the keys it names are called. */
+      called: {
+        [key: string]: string;
+      };
       /** @description The house has not chosen yet; it is as it ships. */
       shipped: boolean;
+      /** @description The checkpoints, faults and drills that follow from each school, in words. */
+      brings: {
+        [key: string]: string[];
+      };
     };
     DrillPage: {
       drill: components["schemas"]["Drill"];
@@ -5250,25 +5739,6 @@ export interface components {
       same: number;
       entries: components["schemas"]["PreviewEntry"][];
     };
-    School: {
-      key: string;
-      name: string;
-      reason: string;
-      /** @description The checkpoints, faults and drills that follow from it, in words. */
-      brings: string[];
-    };
-    SetupThing: {
-      is: string;
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      says?: string;
-    };
-    SetupWay: {
-      is: string;
-      points: number[][];
-    };
     PreviewEntry: {
       kind: string;
       key: string;
@@ -5283,33 +5753,8 @@ export interface components {
       ours?: unknown;
       theirs?: unknown;
     };
-    Ladder: {
-      key: string;
-      name: string;
-      technique: string;
+    Ladder: components["schemas"]["LadderEntry"] & {
       stages: components["schemas"]["Stage"][];
-    };
-    Checkpoint: {
-      measure?: components["schemas"]["Measure"];
-      words: string[];
-      right: string[];
-      school?: string;
-      key: string;
-      phase: string;
-      name: string;
-      cue: string;
-    };
-    Fault: {
-      key: string;
-      name: string;
-      checkpoint: string;
-      effect: string;
-      severity: number;
-      safety: boolean;
-      aliases: string[];
-      school?: string;
-      /** @description The drills that work on it. */
-      drills: components["schemas"]["Named"][];
     };
     FeedbackList: {
       game: components["schemas"]["GameRef"];
@@ -10561,7 +11006,7 @@ export interface operations {
       query?: never;
       header?: never;
       path: {
-        kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+        kind: components["schemas"]["EntryKind"];
         key: components["schemas"]["Key"];
       };
       cookie?: never;
@@ -10596,7 +11041,7 @@ export interface operations {
         Device?: components["parameters"]["Device"];
       };
       path: {
-        kind: "question" | "technique" | "checkpoint" | "fault" | "drill" | "ladder";
+        kind: components["schemas"]["EntryKind"];
         key: components["schemas"]["Key"];
       };
       cookie?: never;

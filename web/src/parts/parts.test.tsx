@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { RotationTable } from "./RotationTable";
 import { Ruler, at } from "./Ruler";
-import { Band, Standard, standardWords } from "./Standard";
+import { Band, Standard, holds, standardWords } from "./Standard";
 import { finding, weak } from "./Trend";
 import { draw, textOf } from "./draw.test-util";
 import { clock, count, feet, percent, range } from "./words";
@@ -10,10 +10,8 @@ import { clock, count, feet, percent, range } from "./words";
 const firstStep: Schemas["Measure"] = {
   unit: "in",
   target: 7,
-  ok_low: 5,
-  ok_high: 10,
-  watch_low: 3,
-  watch_high: 13,
+  ok: [5, 10],
+  watch: [3, 13],
   max: 16,
   read: "line",
 };
@@ -50,12 +48,35 @@ describe("standards", () => {
         ...firstStep,
         unit: "deg",
         target: 45,
-        watch_low: 5,
-        watch_high: 10,
+        watch: [5, 10],
         max: undefined,
         min: -2,
       }),
     ).toBe("45°, OK 5–10, never under -2");
+  });
+  it("says a difference from the call, a landmark and a side that is open", () => {
+    const depth: Schemas["Measure"] = {
+      ...firstStep,
+      unit: "yd",
+      from: "drop_depths/depth",
+      target: 0,
+      ok: [-0.5, 0.5],
+      watch: [-1, 1],
+      max: undefined,
+    };
+    expect(standardWords(depth)).toBe("0 yd from what the call asks, OK -0.5–0.5, watch -1–1");
+    const still: Schemas["Measure"] = {
+      ...firstStep,
+      unit: "s",
+      target: 1,
+      ok: [1, null],
+      watch: [0.5, null],
+      max: undefined,
+    };
+    expect(standardWords(still)).toBe("1 s, OK from 1, watch from 0.5");
+    expect(holds(still.ok, 60)).toBe(true);
+    expect(holds(still.ok, 0.9)).toBe(false);
+    expect(draw(<Band measure={still} />)).not.toMatch(/NaN|Infinity/);
   });
   it("draws the band with everything inside of it", () => {
     const markup = draw(<Band measure={firstStep} value={99} />);
@@ -69,10 +90,8 @@ describe("standards", () => {
   it("keeps a range of one value visible", () => {
     const one = {
       ...firstStep,
-      ok_low: 3,
-      ok_high: 3,
-      watch_low: 3,
-      watch_high: 3,
+      ok: [3, 3],
+      watch: [3, 3],
       target: 3,
       max: undefined,
     };

@@ -8,7 +8,8 @@ import { quietDom } from "../dom.test-util";
 import { wrongs } from "./check";
 import { CheckField, ChoiceField, DayField, NumberField, TextField, numberOf, useNow } from "./fields";
 import { Form, useFormOf, type Refused } from "./Form";
-import { choices, entryShape, fitting, part, range, shapeOf, type Body } from "./shape";
+import { entryShape } from "@/screens/teaching/fields";
+import { choices, fitting, part, range, shapeOf, type Body } from "./shape";
 
 beforeAll(() => quietDom(vi));
 afterEach(cleanup);
@@ -57,18 +58,18 @@ describe("what the contract says", () => {
     expect(wrongs(spell, {})).toMatchObject({ from: "From is missing.", reason: "Why is missing." });
     const drill = entryShape("drill");
     const found = wrongs(drill, { lanes: 2.5, rep_seconds: 0, minutes: 61, trains: [] });
-    expect(found.lanes).toBe("lanes is a whole number from 1 to 50.");
-    expect(found.rep_seconds).toBe("rep_seconds is over 0 and up to 120.");
-    expect(found.minutes).toBe("minutes is a whole number from 1 to 60.");
-    expect(found.trains).toBe("trains takes 1 to 200 of them.");
+    expect(found.lanes).toBe("Lanes is a whole number from 1 to 50.");
+    expect(found.rep_seconds).toBe("Rep, seconds is from 0.5 to 120.");
+    expect(found.minutes).toBe("Usual minutes is a whole number from 1 to 60.");
+    expect(found.trains).toBe("Trains (the first names the technique) takes 1 to 200 of them.");
     expect(
       wrongs(entryShape("ladder"), {
         key: "a",
         name: "A",
         technique: "b",
-        stages: [{ key: "s", kind: "bag", name: "S", window: 0, clean: 1 }],
+        stages: [{ key: "s", kind: "bag", name: "S", window: -1, clean: 1 }],
       }),
-    ).toEqual({ "stages.0.window": "window is a whole number from 1 to 1000." });
+    ).toEqual({ "stages.0.window": "Of the last is a whole number from 0 to 1000." });
   });
   it("reads a number as it is typed", () => {
     const cases: [unknown, number | null][] = [

@@ -1,4 +1,4 @@
-import { entries, forms } from "@/api/forms.gen";
+import { forms } from "@/api/forms.gen";
 import type { operations } from "@/api/schema.gen";
 
 /** What is known of a field, or of a whole form: words, unit, range and lengths, as the contract has them. */
@@ -18,6 +18,8 @@ export interface Shape {
   minItems?: number;
   maxItems?: number;
   items?: Shape;
+  /** What each value of a map is. */
+  additionalProperties?: Shape;
   required?: readonly string[];
   properties?: Record<string, Shape>;
 }
@@ -29,9 +31,6 @@ export type FormName = keyof typeof forms;
 export type Body<N extends FormName> = operations[N]["requestBody"]["content"]["application/json"];
 
 export const shapeOf = (name: FormName): Shape => forms[name];
-
-/** What an entry of the library, or a part of one, is made of. */
-export const entryShape = (name: keyof typeof entries): Shape => entries[name];
 
 /** The shape of a field. */
 export const part = (shape: Shape, name: string): Shape => shape.properties?.[name] ?? {};

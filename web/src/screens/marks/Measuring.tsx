@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { Band, standardWords, unit } from "@/parts/Standard";
+import { Band, holds, standardWords, unit } from "@/parts/Standard";
 
 export interface Measured {
   input: { checkpoint: string; value: number };
@@ -26,7 +26,7 @@ export function Measuring({ sheet, player, onDone }: Props) {
     if (!Number.isFinite(value)) return;
     onDone({
       input: { checkpoint: standard.checkpoint, value },
-      beyond: value < m.watch_low || value > m.watch_high,
+      beyond: !holds(m.watch, value),
     });
   };
   return (

@@ -20,10 +20,8 @@ const player = (id: string, jersey: string, last_name: string): Schemas["Player"
 const measure: Schemas["Measure"] = {
   unit: "in",
   target: 7,
-  ok_low: 5,
-  ok_high: 10,
-  watch_low: 3,
-  watch_high: 13,
+  ok: [5, 10],
+  watch: [3, 13],
   read: "line",
 };
 
@@ -47,7 +45,7 @@ const sheet: Schemas["MarkSheet"] = {
       measure,
     },
   ],
-  own: [{ player_id: "b", checkpoint: "first", measure: { ...measure, ok_high: 12 } }],
+  own: [{ player_id: "b", checkpoint: "first", measure: { ...measure, ok: [5, 12] } }],
   marks: [],
   judged: { kind: "facets", of: 0, clean_at: 0 },
 };

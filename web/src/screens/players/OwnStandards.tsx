@@ -5,7 +5,7 @@ import type { Schemas } from "@/api/client";
 import { Form, useFormOf } from "@/kit/form/Form";
 import { NumberField, TextField } from "@/kit/form/fields";
 import type { Body } from "@/kit/form/shape";
-import { Band, standardWords } from "@/parts/Standard";
+import { Band, endless, standardWords } from "@/parts/Standard";
 import { Dialog } from "@/kit/Dialog";
 import { useDraft } from "@/sync/drafts";
 import type { RangeContent } from "@/sync/kinds";
@@ -57,6 +57,9 @@ export function OwnStandards({ sheet, technique }: { sheet: Schemas["PlayerSheet
   );
 }
 
+/** The ends of a range of his own; where the standard is open there is none. */
+const sides = ["ok_low", "ok_high", "watch_low", "watch_high"] as const;
+
 function Exception({
   player,
   standard: s,
@@ -68,10 +71,10 @@ function Exception({
 }) {
   const { pathname, search } = useLocation();
   const [start] = useState({
-    ok_low: s.measure.ok_low,
-    ok_high: s.measure.ok_high,
-    watch_low: s.measure.watch_low,
-    watch_high: s.measure.watch_high,
+    ok_low: s.measure.ok[0] ?? -endless,
+    ok_high: s.measure.ok[1] ?? endless,
+    watch_low: s.measure.watch[0] ?? -endless,
+    watch_high: s.measure.watch[1] ?? endless,
     reason: s.own?.reason ?? "",
   });
   const draft = useDraft<Body<"putOwnRange">>(`range/${player.id}/${s.checkpoint}`, JSON.stringify(start));
@@ -100,10 +103,10 @@ function Exception({
         }
       >
         <p className="flex flex-wrap gap-2">
-          <NumberField name="ok_low" className="w-20" />
-          <NumberField name="ok_high" className="w-20" />
-          <NumberField name="watch_low" className="w-20" />
-          <NumberField name="watch_high" className="w-20" />
+          {sides.map(
+            (name) =>
+              Math.abs(start[name]) < endless && <NumberField key={name} name={name} className="w-20" />,
+          )}
         </p>
         <TextField name="reason" placeholder="longer legs, stiff ankle" />
         <p className="flex gap-2">

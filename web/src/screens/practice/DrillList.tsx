@@ -29,7 +29,7 @@ export function DrillList({ drills, onAdd, editable, searching }: Props) {
         ...d.techniques.map((t) => t.name),
         ...d.rungs.map((p) => p.stage),
         d.contact,
-        ...d.works_on.map((f) => f.name),
+        ...d.works_on.map((f) => d.called[f]),
       ].join(" ");
     // A drill of that name comes before the drills about it.
     return drills.filter((d) => has(about(d))).sort((a, b) => Number(has(b.name)) - Number(has(a.name)));
@@ -77,7 +77,7 @@ function DrillItem({
       >
         <span className="name block truncate text-body">{drill.name}</span>
         <span className="say block truncate text-small text-soft">
-          {drill.works_on.map((f) => f.name).join(", ")}
+          {drill.works_on.map((f) => drill.called[f]).join(", ")}
         </span>
       </div>
       <span className="label whitespace-nowrap">

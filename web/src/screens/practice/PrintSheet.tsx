@@ -50,7 +50,7 @@ export function PrintSheet({ practice, library, group }: Props) {
           const words = drills.get(d.drill);
           return [
             { length: d.name.length, share: 0.3 },
-            { length: (words?.watch.length ?? 0) + (words?.self_check.length ?? 0), share: 0.7 },
+            { length: (words?.watch.length ?? 0) + (words?.self_check?.text?.length ?? 0), share: 0.7 },
           ];
         }),
       ),
@@ -116,7 +116,7 @@ export function PrintSheet({ practice, library, group }: Props) {
                       {d.reps.sides === 2 && ` (${d.reps.per_side_min} a side)`}
                     </td>
                     <td>
-                      {drills.get(d.drill)?.watch}. <i>{drills.get(d.drill)?.self_check}.</i>
+                      {drills.get(d.drill)?.watch}. <i>{drills.get(d.drill)?.self_check?.text}.</i>
                     </td>
                   </tr>
                 )),

@@ -100,13 +100,14 @@ const library = {
   questions: [],
   techniques: [],
   ladders: [],
+  tables: [],
   drills: [
     {
       key: "pull_bag",
       watch: "Head on the hole side",
-      self_check: "The bag falls outward",
+      self_check: { text: "The bag falls outward" },
       cautions: "The holder turns his shoulder to the blow.",
-    } as Schemas["Drill"],
+    } as Partial<Schemas["Drill"]> as Schemas["Drill"],
   ],
 };
 const page = (p = practice) => textOf(draw(<PrintSheet practice={p} library={library} group="ol" />));

@@ -1,15 +1,13 @@
-import { useId } from "react";
+import { useId, type ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { useWidth } from "@/kit/width";
 
-type Setup = Schemas["Setup"];
-type Point = [number, number];
+export type Point = [number, number];
 
 interface Props {
-  drill: Pick<
-    Schemas["Drill"],
-    "name" | "setup" | "space_length_yd" | "space_width_yd" | "lanes" | "equipment" | "roles"
-  >;
+  drill: Pick<Schemas["DrillEntry"], "name" | "setup" | "space_yd" | "roles">;
+  /** What lies over the drawing, in the units of its picture, such as handles to drag. */
+  over?: (at: (x: number, y: number) => Point, scale: number) => ReactNode;
 }
 
 const names: Record<string, string> = {
@@ -24,18 +22,28 @@ const names: Record<string, string> = {
   chute: "chute",
   rope: "rope",
   sled: "sled",
+  shield: "shield",
+  wheel: "wheel",
+  mat: "mat",
+  hoop: "hoop",
+  net: "net",
+  target: "target",
+  spot: "landmark",
 };
 const wayNames: Record<string, string> = {
   run: "runs",
+  jog: "jogs",
   pedal: "backs up",
   slide: "slides",
   push: "drives",
   throw: "ball",
+  kick: "kick",
+  hand: "hands over",
   look: "looks",
 };
 
 /** The set-up of one lane, drawn from the drill's data: what stands where, who moves how, and how far it is. */
-export function Drawing({ drill }: Props) {
+export function Drawing({ drill, over }: Props) {
   const tip = useId();
   const box = bounds(drill);
   // A unit of the picture is a pixel of the screen: its words are as large as any others, however narrow it is.
@@ -45,11 +53,14 @@ export function Drawing({ drill }: Props) {
   const width = (box.x1 - box.x0) * scale + 52;
   const height = (box.y1 - box.y0) * scale + 58;
   const [left, top] = at(0, 0);
-  const w = drill.space_length_yd * scale;
-  const h = drill.space_width_yd * scale;
-  const step = drill.space_length_yd > 20 ? 5 : 1;
-  const used = [...new Set(drill.setup.things.map((t) => t.is))];
-  const ways = [...new Set(drill.setup.ways.map((t) => t.is))];
+  const [length = 1, across = 1] = drill.space_yd;
+  const w = length * scale;
+  const h = across * scale;
+  const step = length > 20 ? 5 : 1;
+  const things = drill.setup?.things ?? [];
+  const paths = drill.setup?.ways ?? [];
+  const used = [...new Set(things.map((t) => t.is))];
+  const ways = [...new Set(paths.map((t) => t.is))];
   return (
     <figure ref={frame}>
       <svg
@@ -72,13 +83,13 @@ export function Drawing({ drill }: Props) {
           className="fill-paper print:fill-white"
           stroke="var(--rule)"
         />
-        {ticks(drill.space_length_yd, step).map((x) => {
+        {ticks(length, step).map((x) => {
           const [px] = at(x, 0);
           const major = Math.round(x) % (step === 1 ? 5 : 10) === 0;
           return (
             <g key={x}>
               <path d={`M${px} ${top + h}v${major ? 9 : 5}`} stroke="var(--ink)" />
-              {(major || (drill.space_length_yd <= 8 && Number.isInteger(x))) && (
+              {(major || (length <= 8 && Number.isInteger(x))) && (
                 <text x={px} y={top + h + 20} className="fill-ink text-[12px]" textAnchor="middle">
                   {x}
                 </text>
@@ -86,9 +97,9 @@ export function Drawing({ drill }: Props) {
             </g>
           );
         })}
-        {ticks(drill.space_width_yd, drill.space_width_yd > 20 ? 5 : 1).map((y) => {
+        {ticks(across, across > 20 ? 5 : 1).map((y) => {
           const [, py] = at(0, y);
-          const major = Math.round(y) % (drill.space_width_yd > 20 ? 10 : 5) === 0;
+          const major = Math.round(y) % (across > 20 ? 10 : 5) === 0;
           return (
             <g key={y}>
               <path d={`M${left} ${py}h${major ? -9 : -5}`} stroke="var(--ink)" />
@@ -101,14 +112,15 @@ export function Drawing({ drill }: Props) {
           );
         })}
         <text x={left + w} y={top + h + 34} textAnchor="end" className="fill-soft text-[12px]">
-          {drill.space_length_yd} × {drill.space_width_yd} yd a lane, yards downfield
+          {length} × {across} yd a lane, yards downfield
         </text>
-        {drill.setup.ways.map((way, i) => (
+        {paths.map((way, i) => (
           <Way key={i} way={way} at={at} tip={tip} />
         ))}
-        {drill.setup.things.map((t, i) => (
-          <Thing key={i} thing={t} at={at} scale={scale} width={drill.space_width_yd} />
+        {things.map((t, i) => (
+          <Thing key={i} thing={t} at={at} scale={scale} width={across} />
         ))}
+        {over?.(at, scale)}
       </svg>
       <figcaption className="mt-1 flex flex-wrap gap-x-3 text-label text-soft">
         {used.map((is) => (
@@ -141,25 +153,30 @@ function ticks(length: number, step: number): number[] {
 }
 
 function bounds(d: Props["drill"]) {
-  const xs = [0, d.space_length_yd];
-  const ys = [0, d.space_width_yd];
-  for (const t of d.setup.things) {
-    xs.push(t.x);
-    ys.push(t.y);
-  }
-  for (const w of d.setup.ways)
-    for (const p of w.points) {
-      xs.push(p[0] ?? 0);
-      ys.push(p[1] ?? 0);
-    }
+  const [length = 1, across = 1] = d.space_yd;
+  const points = [
+    [0, 0],
+    [length, across],
+    ...(d.setup?.things ?? []).map((t) => t.at),
+    ...(d.setup?.ways ?? []).flatMap((w) => w.points),
+  ];
+  const xs = points.map((p) => p[0] ?? 0);
+  const ys = points.map((p) => p[1] ?? 0);
   return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
 }
 
 function strokeOf(is: string) {
-  const dash: Record<string, string | undefined> = { pedal: "5 3", throw: "1.5 3", look: "2 5" };
+  const dash: Record<string, string | undefined> = {
+    pedal: "5 3",
+    jog: "9 3",
+    throw: "1.5 3",
+    kick: "1.5 3",
+    look: "2 5",
+  };
   return {
-    stroke: is === "look" ? "var(--soft)" : is === "throw" ? "var(--flag)" : "var(--ink)",
-    strokeWidth: is === "push" ? 3 : 1.6,
+    stroke:
+      is === "look" ? "var(--soft)" : ["throw", "kick", "hand"].includes(is) ? "var(--flag)" : "var(--ink)",
+    strokeWidth: is === "push" || is === "hand" ? 3 : 1.6,
     strokeDasharray: dash[is],
   };
 }
@@ -169,7 +186,7 @@ function Way({
   at,
   tip,
 }: {
-  way: Setup["ways"][number];
+  way: Schemas["SetupWay"];
   at: (x: number, y: number) => Point;
   tip: string;
 }) {
@@ -210,18 +227,19 @@ function wavy(points: Point[]): string {
 }
 
 interface ThingProps {
-  thing: Setup["things"][number];
+  thing: Schemas["SetupThing"];
   at: (x: number, y: number) => Point;
   scale: number;
   width: number;
 }
 
 function Thing({ thing: t, at, scale, width }: ThingProps) {
-  const [x, y] = at(t.x, t.y);
+  const [tx = 0, ty = 0] = t.at;
+  const [x, y] = at(tx, ty);
   if (t.is === "line" || t.is === "rope") {
     // A line runs across the lane where it stands.
-    const [, top] = at(0, Math.max(0, t.y - Math.min(2, width / 2)));
-    const [, bottom] = at(0, Math.min(width, t.y + Math.min(2, width / 2)));
+    const [, top] = at(0, Math.max(0, ty - Math.min(2, width / 2)));
+    const [, bottom] = at(0, Math.min(width, ty + Math.min(2, width / 2)));
     return (
       <path
         d={`M${x} ${top}V${bottom}`}
@@ -243,7 +261,7 @@ function Thing({ thing: t, at, scale, width }: ThingProps) {
   );
 }
 
-function Shape({ is, size: s }: { is: string; size: number }) {
+export function Shape({ is, size: s }: { is: string; size: number }) {
   const line = { stroke: "var(--ink)", strokeWidth: 1.6 };
   switch (is) {
     case "worker":
@@ -272,6 +290,38 @@ function Shape({ is, size: s }: { is: string; size: number }) {
       return (
         <rect x={-s * 2.2} y={-s * 0.4} width={s * 4.4} height={s * 0.8} fill="var(--stripe)" {...line} />
       );
+    case "shield":
+      return <path d={`M${-s * 0.4} ${-s}H${s * 0.4}V${s}H${-s * 0.4}z`} fill="var(--stripe)" {...line} />;
+    case "wheel":
+    case "hoop":
+      return (
+        <circle
+          r={is === "hoop" ? s * 1.8 : s * 1.1}
+          fill="none"
+          {...line}
+          strokeDasharray={is === "hoop" ? "4 2" : undefined}
+        />
+      );
+    case "mat":
+      return (
+        <rect x={-s * 2} y={-s * 1.5} width={s * 4} height={s * 3} fill="var(--hair)" stroke="var(--soft)" />
+      );
+    case "net":
+      return (
+        <path
+          d={`M${-s * 0.6} ${-s * 1.6}v${s * 3.2}m${s * 0.6} ${-s * 3.2}v${s * 3.2}m${s * 0.6} ${-s * 3.2}v${s * 3.2}`}
+          {...line}
+        />
+      );
+    case "target":
+      return (
+        <>
+          <circle r={s} fill="none" {...line} />
+          <circle r={s * 0.35} fill="var(--flag)" />
+        </>
+      );
+    case "spot":
+      return <circle r={2.6} fill="var(--flag)" stroke="var(--sheet)" />;
     case "line":
     case "rope":
       return <path d={`M0 ${-s}V${s}`} {...line} strokeDasharray={is === "rope" ? "3 2" : undefined} />;

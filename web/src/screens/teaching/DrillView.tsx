@@ -60,7 +60,7 @@ export function DrillView() {
                 count(d.lanes, "lane"),
                 `rep ${d.rep_seconds} s, reset ${d.reset_seconds} s`,
                 d.sides === 2 ? "left and right" : "",
-                d.help_contact ? `contact ${d.contact}, helping ${d.help_contact}` : `contact ${d.contact}`,
+                `contact ${d.contact}`,
                 d.conditioning ? "conditioning" : "",
               ]
                 .filter(Boolean)
@@ -94,7 +94,7 @@ export function DrillView() {
               <p key={h.player_id} className="say text-small text-soft">
                 {h.jersey} {h.name}:{" "}
                 {h.status === "limited"
-                  ? d.help_contact && reps.help_only > 0
+                  ? reps.help_only > 0
                     ? "limited, helps where there is no contact"
                     : "limited, kept out"
                   : h.status === "head_hold"
@@ -149,14 +149,20 @@ function Cautions({ drill: d }: { drill: Schemas["Drill"] }) {
 function How({ drill: d }: { drill: Schemas["Drill"] }) {
   const lines: [string, string][] = [
     ["Who does what", d.roles],
-    ["Stand", d.coach_at],
+    ["Helping", helpWords(d)],
+    ["It starts", d.start ?? ""],
+    ["Who goes where", d.rotation ?? ""],
+    ["A rep ends", d.ends ?? ""],
+    ["Stand", d.coach_stands],
     ["Watch", d.watch],
-    ["Self-check", d.self_check],
+    ["Self-check", d.self_check?.text ?? ""],
     ["With one coach", d.alone],
+    ["Done from", d.from_each?.join(", ") ?? ""],
     ["Must show up in", d.game],
-    ["Equipment", d.equipment],
-    ["Works on", d.works_on.map((f) => f.name).join(", ")],
-    ["Checkpoints", d.trains.map((c) => c.name).join("; ")],
+    ["Equipment", d.takes],
+    ["Works on", d.works_on.map((f) => d.called[f]).join(", ")],
+    ["Checkpoints", d.trains.map((c) => d.called[c]).join("; ")],
+    ["Stop when", d.stop_when ?? ""],
   ];
   return (
     <dl className="grid gap-x-6 gap-y-1.5 sm:grid-cols-2">
@@ -171,6 +177,10 @@ function How({ drill: d }: { drill: Schemas["Drill"] }) {
     </dl>
   );
 }
+
+/** Who helps, doing what, at which contact: "1 holds the shield and is struck (control)". */
+export const helpWords = (d: Schemas["DrillEntry"]): string =>
+  (d.help ?? []).map((h) => `${h.men} ${h.role} (${h.contact})`).join("; ");
 
 function Stepper({
   label,

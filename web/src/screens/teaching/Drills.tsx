@@ -1,7 +1,7 @@
 import { ButtonLink } from "@/kit/Button";
 import { Scroller } from "@/kit/Scroller";
 import { Table, type Column } from "@/kit/Table";
-import { choices, entryShape } from "@/kit/form/shape";
+import { choices } from "@/kit/form/shape";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -10,6 +10,7 @@ import { queries } from "@/api/queries";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { count } from "@/parts/words";
+import { entryShape } from "./fields";
 import { TeachingHead } from "./Tabs";
 
 /** Every drill of the group, with what it trains and what it needs. */
@@ -25,9 +26,9 @@ export function Drills() {
         d.name,
         ...d.aliases,
         ...d.techniques.map((t) => t.name),
-        ...d.works_on.map((f) => f.name),
+        ...d.works_on.map((f) => d.called[f]),
         d.contact,
-        d.equipment,
+        d.takes,
       ]
         .join(" ")
         .toLowerCase();
@@ -90,7 +91,7 @@ const columnsOf = (base: string): Column<Drill>[] => [
     id: "works",
     head: "Works on",
     className: "say max-w-72",
-    cell: (d) => d.works_on.map((f) => f.name).join(", "),
+    cell: (d) => d.works_on.map((f) => d.called[f]).join(", "),
   },
   {
     id: "stands",
@@ -123,9 +124,9 @@ const columnsOf = (base: string): Column<Drill>[] => [
   {
     id: "rep",
     head: "Rep + reset",
-    order: byNumber((d) => d.rep_seconds + d.reset_seconds),
+    order: byNumber((d) => d.rep_seconds + (d.reset_seconds ?? 0)),
     className: "whitespace-nowrap text-right",
-    cell: (d) => `${d.rep_seconds} + ${d.reset_seconds} s`,
+    cell: (d) => `${d.rep_seconds} + ${d.reset_seconds ?? 0} s`,
   },
   {
     id: "minutes",

@@ -14,9 +14,9 @@ import { Draft } from "@/kit/form/Draft";
 import { part, shapeOf, wrongsOf } from "@/kit/form/shape";
 import { useDraft } from "@/sync/drafts";
 import { useUndo } from "@/sync/undo";
-import { History, Preview, Shipped } from "./EntrySide";
+import { History, Shipped } from "./EntrySide";
 import { blank, fieldsOf, keyFrom, shapeFor, shown, type Field } from "./fields";
-import { FieldInput } from "./Inputs";
+import { FieldInput, spanOf } from "./Inputs";
 import { TeachingHead } from "./Tabs";
 import { useEntry, type EntryState, type Fields } from "./useEntry";
 
@@ -236,7 +236,6 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
           </fieldset>
         </form>
         <div className="grid gap-3">
-          {kind === "drill" && <Preview fields={fields} name={name} />}
           {entry.data && <Shipped entry={entry} fields={fields} onPut={put} />}
           {entry.data && <History entry={entry} />}
         </div>
@@ -244,13 +243,6 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
     </>
   );
 }
-
-const spans: Partial<Record<Field["as"], string>> = {
-  number: "sm:col-span-3",
-  choice: "sm:col-span-3",
-  pair: "sm:col-span-4",
-  flag: "sm:col-span-6",
-};
 
 interface LineProps {
   kind: Kind;
@@ -270,7 +262,7 @@ function Line({ kind, field: f, fields, library, groups, entry, wrong, onChange 
   return (
     <Labelled
       id={`f-${f.name}`}
-      className={spans[f.as] ?? "sm:col-span-12"}
+      className={spanOf(f)}
       label={
         <>
           {f.label}
@@ -282,7 +274,8 @@ function Line({ kind, field: f, fields, library, groups, entry, wrong, onChange 
     >
       {(control) => (
         <FieldInput
-          {...{ kind, field: f, fields, library, groups, control, onChange }}
+          {...{ field: f, fields, library, groups, control, onChange }}
+          takes={part(shapeFor(kind), f.name)}
           value={fields[f.name]}
           path={entry.field}
         />

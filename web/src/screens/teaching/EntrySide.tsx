@@ -1,6 +1,5 @@
 import { Button } from "@/kit/Button";
 import { dayMonth } from "@/parts/words";
-import { Drawing } from "./Drawing";
 import { SideBySide } from "./SideBySide";
 import type { EntryState, Fields } from "./useEntry";
 
@@ -90,36 +89,6 @@ export function History({ entry }: { entry: EntryState }) {
         ))}
       </ol>
       <p className="label mt-2 normal-case tracking-normal">Marks keep the version they were made by.</p>
-    </section>
-  );
-}
-
-/** The drawing of a drill as it is typed. */
-export function Preview({ fields, name }: { fields: Fields; name: string }) {
-  const setup = fields.setup as
-    | {
-        things?: { is: string; at: [number, number]; says?: string }[];
-        ways?: { is: string; points: number[][] }[];
-      }
-    | undefined;
-  const space = (fields.space_yd as [number, number] | undefined) ?? [6, 4];
-  if (!setup?.things?.every((t) => Array.isArray(t.at))) return null;
-  return (
-    <section className="sheet p-3" aria-label="Drawing">
-      <Drawing
-        drill={{
-          name,
-          roles: String(fields.roles ?? ""),
-          equipment: "",
-          lanes: 1,
-          space_length_yd: space[0],
-          space_width_yd: space[1],
-          setup: {
-            things: setup.things.map((t) => ({ is: t.is, x: t.at[0], y: t.at[1], says: t.says })),
-            ways: (setup.ways ?? []).filter((w) => Array.isArray(w.points)),
-          },
-        }}
-      />
     </section>
   );
 }

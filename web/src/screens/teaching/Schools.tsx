@@ -43,16 +43,14 @@ function QuestionView({ question: q }: { question: Schemas["Question"] }) {
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="head">{q.name}</h2>
         <span className="label">
-          {q.techniques.length === 0
-            ? "the whole staff"
-            : q.techniques.map((t, i) => (
-                <span key={t.key}>
-                  {i > 0 && ", "}
-                  <Link className="underline" to={`${base}/teaching?technique=${t.key}`}>
-                    {t.name}
-                  </Link>
-                </span>
-              ))}
+          {q.techniques?.map((t, i) => (
+            <span key={t}>
+              {i > 0 && ", "}
+              <Link className="underline" to={`${base}/teaching?technique=${t}`}>
+                {q.called[t]}
+              </Link>
+            </span>
+          )) ?? "the whole staff"}
         </span>
         {q.shipped && <span className="label ml-auto">as shipped</span>}
       </div>
@@ -74,8 +72,8 @@ function QuestionView({ question: q }: { question: Schemas["Question"] }) {
             <span className="name text-head">{s.name}</span>
             {q.house === s.key && <span className="label ml-2 text-flag">taught here</span>}
             <p className="say">{s.reason}</p>
-            {s.brings.length > 0 && (
-              <p className="mt-1 text-small text-soft">Brings: {s.brings.join(" · ")}</p>
+            {!!q.brings[s.key]?.length && (
+              <p className="mt-1 text-small text-soft">Brings: {q.brings[s.key]!.join(" · ")}</p>
             )}
           </label>
         ))}

@@ -5,7 +5,8 @@ import { Select } from "@/kit/Select";
 import { Sortable } from "@/kit/Sortable";
 import { choices, part, range } from "@/kit/form/shape";
 import { reorder } from "@/kit/reorder";
-import { freeKey, stageShape, type StageFields } from "./stages";
+import { freeKey } from "./fields";
+import { stageShape, type StageFields } from "./stages";
 
 interface Props {
   stages: StageFields[];
@@ -53,9 +54,6 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
               name: "New stage",
               kind: "partner",
               drills: [],
-              window: 10,
-              clean: 8,
-              sessions: 2,
             },
           ])
         }
@@ -88,21 +86,22 @@ function Stage({ i, stage: s, drills, fitting, set }: StageProps) {
           className="field min-w-44 flex-1"
           aria-label={label("Name")}
           maxLength={part(stageShape, "name").maxLength}
-          value={s.name}
-          onChange={(e) => set(i, { name: e.target.value })}
+          placeholder={named(s.drills?.[0] ?? "")}
+          value={s.name ?? ""}
+          onChange={(e) => set(i, { name: e.target.value || undefined })}
         />
         <Select
           label={label("Kind")}
           value={s.kind}
           options={choices(stageShape, "kind").map((k) => ({ value: k, name: k }))}
-          onChange={(kind) => set(i, { kind })}
+          onChange={(kind) => set(i, { kind: kind as StageFields["kind"] })}
         />
         {gates.map((g) => (
           <Gate
             key={g.field}
             {...g}
             label={label(g.label)}
-            value={s[g.field] ?? g.absent}
+            value={s[g.field]}
             onChange={(v) => set(i, { [g.field]: v })}
           />
         ))}
@@ -134,23 +133,23 @@ function Stage({ i, stage: s, drills, fitting, set }: StageProps) {
   );
 }
 
-/** The numbers of a gate: what each is called and how it is read. */
+/** The numbers of a gate: what each is called, how it is read, and what holds where none stands. */
 const gates = [
-  { field: "clean", label: "Clean reps", word: "clean", absent: 1 },
-  { field: "window", label: "Window", word: "of the last", absent: 1 },
-  { field: "sessions", label: "Days", word: "over days", absent: 1 },
-  { field: "max_sessions", label: "Most days", word: "at most days", none: "any", absent: 0 },
-  { field: "from_week", label: "First week", word: "from week", absent: 1 },
+  { field: "clean", label: "Clean reps", word: "clean", none: "rule" },
+  { field: "window", label: "Window", word: "of the last", none: "rule" },
+  { field: "sessions", label: "Days", word: "over days", none: "rule" },
+  { field: "max_sessions", label: "Most days", word: "at most days", none: "any" },
+  { field: "from_week", label: "First week", word: "from week", none: "1" },
+  { field: "head", label: "Reps without a head fault", word: "head clean", none: "rule" },
 ] as const;
 
 interface GateProps {
   field: (typeof gates)[number]["field"];
   label: string;
   word: string;
-  value: number;
-  /** What no number at all, which is 0, means. */
-  none?: string;
-  onChange: (v: number) => void;
+  value?: number;
+  none: string;
+  onChange: (v: number | undefined) => void;
 }
 
 function Gate({ field, label, word, value, none, onChange }: GateProps) {
@@ -163,8 +162,8 @@ function Gate({ field, label, word, value, none, onChange }: GateProps) {
         className="field w-14 text-right"
         aria-label={label}
         placeholder={none}
-        value={none && value === 0 ? "" : value}
-        onChange={(e) => onChange(Number(e.target.value))}
+        value={value ?? ""}
+        onChange={(e) => onChange(e.target.value === "" ? undefined : Number(e.target.value))}
       />
     </label>
   );

@@ -88,7 +88,7 @@ function Rep({ technique, editable }: { technique: Schemas["Technique"]; editabl
           {points.map((c) => (
             <div key={c.key} className="border-l border-hair px-2 pt-2">
               {technique.faults
-                .filter((f) => f.checkpoint === c.key)
+                .filter((f) => f.at === c.key)
                 .map((f) => (
                   <a
                     key={f.key}
@@ -107,7 +107,7 @@ function Rep({ technique, editable }: { technique: Schemas["Technique"]; editabl
 }
 
 /** Severity as one, two or three bars. */
-export function Severity({ value, safety }: { value: number; safety: boolean }) {
+export function Severity({ value, safety }: { value: number; safety?: boolean }) {
   if (safety) return <span className="border border-fault px-1 text-label font-bold text-fault">SAFETY</span>;
   return (
     <span className="inline-flex items-end gap-px" role="img" aria-label={`severity ${value} of 3`}>
@@ -154,7 +154,7 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
               </td>
               <td className="say py-1.5 pr-3 text-small">{f.effect}</td>
               <td className="w-[28%] py-1.5 text-small">
-                {f.drills.map((d, i) => (
+                {technique.trained_by[f.key]?.map((d, i) => (
                   <span key={d.key}>
                     {i > 0 && ", "}
                     <Link className="font-semibold underline" to={`${base}/teaching/drills/${d.key}`}>
@@ -162,7 +162,7 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
                     </Link>
                   </span>
                 ))}
-                {f.drills.length === 0 && <span className="text-watch">no drill trains it</span>}
+                {!technique.trained_by[f.key] && <span className="text-watch">no drill trains it</span>}
               </td>
             </tr>
           ))}
@@ -175,7 +175,8 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
 /** The ladder of a technique along the ruler: each stage with its drills and gate. */
 export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
   const { base } = useWhere();
-  const n = ladder.stages.length;
+  const stages: Schemas["Stage"][] = ladder.stages;
+  const n = stages.length;
   return (
     <section className="sheet min-w-0 p-3" aria-labelledby="ladder">
       <div className="flex items-baseline gap-3">
@@ -190,18 +191,18 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
         <div style={{ minWidth: n * 120 }}>
           <Ruler from={0} to={n} major={1} spans word={(i) => `stage ${i + 1}`} />
           <ol className="grid" style={{ gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` }}>
-            {ladder.stages.map((s) => (
+            {stages.map((s) => (
               <li key={s.key} className="border-l border-hair px-2 pt-1.5">
                 <p className="name leading-tight">{s.name}</p>
                 {s.drills
-                  .filter((d) => d.name !== s.name)
+                  .filter((d) => s.called[d] !== s.name)
                   .map((d) => (
                     <Link
-                      key={d.key}
+                      key={d}
                       className="flex min-h-6 items-center text-small leading-tight underline pointer-coarse:min-h-11"
-                      to={`${base}/teaching/drills/${d.key}`}
+                      to={`${base}/teaching/drills/${d}`}
                     >
-                      {d.name}
+                      {s.called[d]}
                     </Link>
                   ))}
                 <p className="mt-1 text-label leading-tight text-soft">{gateWords(s)}</p>

@@ -1,10 +1,12 @@
 import { describe, expect, it } from "vitest";
+import { choices } from "@/kit/form/shape";
 import type { Schemas } from "@/api/client";
 import { place, used } from "@/app/Find";
 import { draw, textOf } from "@/parts/draw.test-util";
 import { Card } from "./Card";
 import { OnLadder, advices } from "./OnLadder";
 import { Drawing } from "./Drawing";
+import { entryShape } from "./fields";
 import { SideBySide } from "./SideBySide";
 import { queries } from "@/api/queries";
 import { MarkScheme } from "./MarkScheme";
@@ -14,7 +16,8 @@ const stage = (key: string, more: Partial<Schemas["Stage"]> = {}): Schemas["Stag
   key,
   name: `Stage ${key}`,
   kind: "bag",
-  drills: [{ key: `d_${key}`, name: `Drill ${key}` }],
+  drills: [`d_${key}`],
+  called: { [`d_${key}`]: `Drill ${key}` },
   game: false,
   window: 10,
   clean: 8,
@@ -30,6 +33,7 @@ const technique: Schemas["Technique"] = {
   groups: ["ol"],
   summary: "Move him.",
   questions: ["first_step"],
+  trained_by: { long: [{ key: "two", name: "Two steps" }] },
   checkpoints: [
     {
       key: "first",
@@ -38,7 +42,7 @@ const technique: Schemas["Technique"] = {
       cue: "short and down",
       words: [],
       right: [],
-      measure: { unit: "in", target: 7, ok_low: 5, ok_high: 10, watch_low: 3, watch_high: 13, read: "line" },
+      measure: { unit: "in", target: 7, ok: [5, 10], watch: [3, 13], read: "line" },
     },
     {
       key: "strike",
@@ -54,21 +58,19 @@ const technique: Schemas["Technique"] = {
       key: "long",
       name: "First step too long",
       aliases: [],
-      checkpoint: "first",
+      at: "first",
       effect: "He is turned.",
       severity: 2,
       safety: false,
-      drills: [{ key: "two", name: "Two steps" }],
     },
     {
       key: "ducks",
       name: "Ducks the head",
       aliases: [],
-      checkpoint: "strike",
+      at: "strike",
       effect: "The neck is at risk.",
       severity: 3,
       safety: true,
-      drills: [],
     },
   ],
 };
@@ -77,6 +79,7 @@ const library: Schemas["Library"] = {
   editable: true,
   techniques: [technique],
   drills: [],
+  tables: [],
   ladders: [
     {
       key: "base_ladder",
@@ -94,13 +97,14 @@ const library: Schemas["Library"] = {
       key: "first_step",
       name: "First step",
       asks: "Named or not?",
-      techniques: [],
+      called: {},
+      brings: {},
       house: "named",
       why: "Numbers hold.",
       shipped: true,
       schools: [
-        { key: "named", name: "Named steps", reason: "r", brings: [] },
-        { key: "cover", name: "Cover him up", reason: "s", brings: [] },
+        { key: "named", name: "Named steps", reason: "r" },
+        { key: "cover", name: "Cover him up", reason: "s" },
       ],
     },
   ],
@@ -172,29 +176,19 @@ describe("gates", () => {
   });
 });
 
-const drill = {
+const every = (name: "setup_thing" | "setup_way") => choices(entryShape(name), "is");
+
+const drill: Parameters<typeof Drawing>[0]["drill"] = {
   name: "Bag",
   roles: "One works.",
-  equipment: "bags",
-  lanes: 3,
-  space_length_yd: 8,
-  space_width_yd: 5,
+  space_yd: [8, 5],
   setup: {
-    things: [
-      "worker",
-      "helper",
-      "coach",
-      "cone",
-      "bag",
-      "ball",
-      "line",
-      "board",
-      "chute",
-      "rope",
-      "sled",
-    ].map((is, i) => ({ is, x: i % 8, y: i % 5 })),
-    ways: ["run", "pedal", "slide", "push", "throw", "look"].map((is, i) => ({
-      is,
+    things: every("setup_thing").map((is, i) => ({
+      is: is as Schemas["SetupThing"]["is"],
+      at: [i % 8, i % 5],
+    })),
+    ways: every("setup_way").map((is, i) => ({
+      is: is as Schemas["SetupWay"]["is"],
       points: [
         [0, i % 5],
         [3, 2],
@@ -221,6 +215,11 @@ describe("the drawing of a drill", () => {
       "chute",
       "rope",
       "sled",
+      "shield",
+      "hoop",
+      "landmark",
+      "jogs",
+      "hands over",
       "runs",
       "backs up",
       "slides",
@@ -238,7 +237,7 @@ describe("the drawing of a drill", () => {
       [-5, 9],
     ] as const) {
       const markup = draw(
-        <Drawing drill={{ ...drill, setup: { things: [{ is: "worker", x, y }], ways: [] } }} />,
+        <Drawing drill={{ ...drill, setup: { things: [{ is: "worker", at: [x, y] }], ways: [] } }} />,
       );
       const [, width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(markup)!.map(Number);
       for (const [, px, py] of markup.matchAll(/translate\((-?[\d.]+) (-?[\d.]+)\)/g)) {
@@ -250,7 +249,7 @@ describe("the drawing of a drill", () => {
     }
   });
   it("draws a slide that goes nowhere", () => {
-    const still = {
+    const still: typeof drill = {
       ...drill,
       setup: {
         things: [],
