@@ -264,7 +264,7 @@ func TestAPracticeRunsLate(t *testing.T) {
 	c.press('l')
 	c.see("[role=dialog] [role=status]", "Water and warm-up keep their minutes")
 	c.replace("45")
-	c.see("[role=dialog] li", "LB: \\d+ reps? a player fewer, of .*less work on Runs sideways")
+	c.see("[role=dialog] li", "LB: \\d+ reps? a player fewer, of .*less work on \\w")
 }
 
 // TestDragToPaint prints how long the page's own work takes from a move of the hand to the picture

@@ -106,7 +106,7 @@ func TestThePictureShowsTheVeryFrame(t *testing.T) {
 
 	// The next play is another clip; the camera stays.
 	c.press(input.Space)
-	c.see("[aria-label='The play']", "Play 67 ")
+	c.see("[aria-label='The play']", fmt.Sprintf("Play %d ", c.open(1)))
 	exact("the next play", camera.SnapFrame-12)
 	c.see(picture+" button", "^end")
 	c.saved()

@@ -67,7 +67,7 @@ export function Drawing({ drill, over }: Props) {
         viewBox={`0 0 ${width} ${height}`}
         className="mx-auto block h-auto max-w-full"
         width={width}
-        role="img"
+        role={over ? "group" : "img"}
         aria-label={`Set-up of ${drill.name}: ${drill.roles}`}
       >
         <defs>
