@@ -1,5 +1,5 @@
 # Nine Yard. `make demo` is all a new machine needs; `make help` lists the rest.
-.PHONY: attack outdated help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf prepare-ffmpeg generate format film shots
+.PHONY: library-report attack outdated help demo demo-reset test check bench bench-large dev build web prepare prepare-web prepare-postgres prepare-chromium prepare-pdf prepare-ffmpeg generate format film shots
 
 GO      ?= go
 BIN     := bin/nineyard
@@ -40,6 +40,9 @@ bench: prepare build ## Measure the budgets
 	NINEYARD_BENCH=1 $(GO) test -run 'KeyToPaint|DragToPaint|Twelve' -v -count 1 -parallel 1 ./e2e
 	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'
 	@uptime
+
+library-report: ## Print how far the shipped library is from what it is to be (RULE=C4 lists one rule whole)
+	@$(GO) run ./cmd/library-report $(if $(RULE),-all -rule $(RULE))
 
 attack: prepare-postgres build ## Attack a server of its own: the contract, memory, what was answered (three minutes)
 	NINEYARD_ATTACK=3m $(GO) test -count 1 -timeout 30m -v ./e2e/attack

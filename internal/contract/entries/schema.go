@@ -132,6 +132,7 @@ type field struct {
 	As     string  `json:"as"`
 	Of     string  `json:"of,omitempty"`
 	Hint   string  `json:"hint,omitempty"`
+	One    string  `json:"one,omitempty"`
 	Parts  []field `json:"parts,omitempty"`
 	Needed bool    `json:"needed,omitempty"`
 }
@@ -150,6 +151,8 @@ export interface EntryField {
   of?: string;
   /** An example. */
   hint?: string;
+  /** What one of a list is called. */
+  one?: string;
   /** The fields of what it holds, one or many. */
   parts?: EntryField[];
   needed?: boolean;
@@ -181,7 +184,7 @@ func (s *source) fieldsOf(n *yaml.Node) []field {
 	must := required(n)
 	for name, p := range pairs(get(n, "properties")) {
 		as := s.word(p, "x-as")
-		f := field{Name: name, Label: s.word(p, "title"), Help: text(p, "x-help"), Of: text(p, "x-of"), Hint: s.word(p, "x-hint"), Needed: must[name]}
+		f := field{Name: name, Label: s.word(p, "title"), Help: text(p, "x-help"), Of: text(p, "x-of"), Hint: s.word(p, "x-hint"), One: text(p, "x-one"), Needed: must[name]}
 		if as == "none" || f.Label == "" {
 			continue
 		}

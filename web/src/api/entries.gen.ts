@@ -24,6 +24,8 @@ export interface EntryField {
   of?: string;
   /** An example. */
   hint?: string;
+  /** What one of a list is called. */
+  one?: string;
   /** The fields of what it holds, one or many. */
   parts?: EntryField[];
   needed?: boolean;
@@ -55,6 +57,7 @@ export const entryFields: Record<EntryKind, EntryField[]> = {
       name: "schools",
       label: "Schools",
       as: "list",
+      one: "school",
       parts: [
         {
           name: "key",
@@ -107,6 +110,7 @@ export const entryFields: Record<EntryKind, EntryField[]> = {
       name: "columns",
       label: "Columns",
       as: "list",
+      one: "column",
       parts: [
         {
           name: "key",
@@ -131,6 +135,7 @@ export const entryFields: Record<EntryKind, EntryField[]> = {
       name: "rows",
       label: "Rows",
       as: "list",
+      one: "row",
       parts: [
         {
           name: "call",
@@ -424,6 +429,7 @@ export const entryFields: Record<EntryKind, EntryField[]> = {
       name: "cards",
       label: "Cards",
       as: "list",
+      one: "card",
       parts: [
         {
           name: "key",
@@ -512,6 +518,7 @@ export const entryFields: Record<EntryKind, EntryField[]> = {
       name: "help",
       label: "Helping a lane",
       as: "list",
+      one: "role",
       parts: [
         {
           name: "role",

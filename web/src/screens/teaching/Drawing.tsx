@@ -83,6 +83,15 @@ export function Drawing({ drill, over }: Props) {
           className="fill-paper print:fill-white"
           stroke="var(--rule)"
         />
+        {over && (
+          <path
+            d={[
+              ...ticks(length, 1).map((x) => `M${at(x, 0)[0]} ${top}v${h}`),
+              ...ticks(across, 1).map((y) => `M${left} ${at(0, y)[1]}h${w}`),
+            ].join("")}
+            stroke="var(--hair)"
+          />
+        )}
         {ticks(length, step).map((x) => {
           const [px] = at(x, 0);
           const major = Math.round(x) % (step === 1 ? 5 : 10) === 0;

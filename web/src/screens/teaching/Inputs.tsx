@@ -126,7 +126,11 @@ export function FieldInput(p: Props) {
     case "list":
       return <ListInput {...p} />;
     case "group":
-      return <Parts {...p} value={value as Fields | undefined} shape={takes} onChange={onChange} />;
+      return (
+        <div className="border-l-2 border-hair pl-2">
+          <Parts {...p} value={value as Fields | undefined} shape={takes} onChange={onChange} />
+        </div>
+      );
     case "map":
       return <MapInput {...p} />;
   }
@@ -163,7 +167,7 @@ function Parts({ shape, value, onChange, ...p }: Omit<Props, "value"> & { shape:
 export const spanOf = (f: Field): string =>
   ({
     number: "sm:col-span-3",
-    choice: "sm:col-span-3",
+    choice: f.help ? "sm:col-span-6" : "sm:col-span-3",
     pair: "sm:col-span-4",
     flag: "sm:col-span-6",
     line: f.parts ? "sm:col-span-6" : "sm:col-span-12",
@@ -177,7 +181,7 @@ function ListInput(p: Props) {
   const { field, value, onChange } = p;
   const items = Array.isArray(value) ? (value as Fields[]) : [];
   const shape = p.takes.items ?? {};
-  const one = (field.label.toLowerCase().replace(/s$/, "") || "line").split(" ")[0]!;
+  const one = field.one ?? "line";
   const by = named(field);
   const put = (list: Fields[]) => onChange(list.length > 0 ? list : undefined);
   const set = (i: number, next: Fields) => {
