@@ -25,7 +25,7 @@ const (
 	AdviseSafety  Advice = "safety"    // a safety fault lately: stay at this contact
 	AdviseBack    Advice = "step_back" // fewer than half of his last reps clean
 	AdviseMove    Advice = "move_up"   // has passed a stage and not begun the next, or is ahead of the group
-	AdviseWait    Advice = "waiting"   // passed, and the next stage's week has not come
+	AdviseWait    Advice = "waiting"   // passed, and the next stage's week has not come or something else must be passed first
 	AdviseStay    Advice = "stay"      // works where the group is
 	AdviseBehind  Advice = "behind"    // has not reached the group's stage
 	AdviseDone    Advice = "done"
@@ -75,7 +75,7 @@ func AdviceFor(m Player, groupStage int) Advice {
 		return AdviseNoMarks
 	case m.Standing.Status == StepBack:
 		return AdviseBack
-	case m.Standing.Status == Waiting:
+	case m.Standing.Status == Waiting, m.Standing.Status == Closed:
 		return AdviseWait
 	case m.At() > groupStage, m.At() > 0 && here == 0:
 		return AdviseMove

@@ -18,6 +18,14 @@ type Gate struct {
 	Sessions    int // distinct dates they must span, ≥ 1; zero means 1
 	MaxSessions int // more dates than this overexpose (freeze stages); zero means no limit
 	FromWeek    int // first season week in which the stage is open; zero means 1
+	// Head is how many of the last counting reps must show no head fault, beside what the gate asks; those there are when
+	// there are fewer. It is the same for a returning player. Zero means no such condition.
+	Head int
+	// Lapses is set for a stage that stops the rep: once he has met it on MaxSessions dates it blocks nobody, since
+	// repeating it is worse than not having passed it.
+	Lapses bool
+	Closed bool        // what must be passed before it, on other ladders, is not
+	Opens  season.Date // nothing counts before it: the day on which that was passed; zero means the season's first day
 }
 
 // Rep is one repetition at a stage.
@@ -25,6 +33,7 @@ type Rep struct {
 	Date  season.Date
 	Stage string
 	Clean bool
+	Head  bool // a head fault was shown on its day at this technique
 }
 
 // Override is a coach's word that a stage is passed, whatever the gate says. Counting
@@ -53,6 +62,7 @@ type Status string
 const (
 	Waiting  Status = "waiting"   // the stage before is passed, its week has not come
 	Working  Status = "working"   // being worked on
+	Closed   Status = "closed"    // something on another ladder must be passed first
 	StepBack Status = "step_back" // fewer than half of the last reps clean: return to the stage before
 )
 
@@ -68,6 +78,8 @@ type StageStanding struct {
 	PassedOn            season.Date // meaningful when Passed
 	Passed              bool
 	Overridden          bool // passed on a coach's word and not by the gate
+	Lapsed              bool // its days are over, and it blocks no longer
+	HeadLeft            int  // counting reps that must still show no head fault; zero when the condition is met
 	Open                bool // the stage before is passed and the week has come
 }
 
@@ -104,21 +116,30 @@ func Of(in Input) (Standing, error) {
 	for i, declared := range in.Stages {
 		g := gate(declared, in.Returning)
 		st := exposure(reps, made[i], g)
-		st.Open = reached && out.Week >= g.FromWeek
+		st.Open = reached && out.Week >= g.FromWeek && !g.Closed
 		if reached {
-			counting, at := walk(reps, made[i], from, g, in.SeasonStart)
+			counting, left, at := walk(reps, made[i], from, g, in.SeasonStart)
 			on, overridden := in.override(declared.Key)
 			on = max(on, before)
+			over, lapsed := lapse(reps, made[i], g, in.AsOf)
+			over = max(over, before)
+			lapsed = lapsed && !(overridden && on <= over)
 			switch {
-			case at >= 0 && !(overridden && on < reps[at].Date):
+			case at >= 0 && !(overridden && on < reps[at].Date) && !(lapsed && over < reps[at].Date):
 				st.Passed, st.PassedOn = true, reps[at].Date
 				from = at + 1
+			case lapsed:
+				st.Passed, st.PassedOn, st.Lapsed = true, over, true
+				for from < len(reps) && reps[from].Date <= over {
+					from++
+				}
 			case overridden:
 				st.Passed, st.PassedOn, st.Overridden = true, on, true
 				for from < len(reps) && reps[from].Date < on {
 					from++
 				}
 			default:
+				st.HeadLeft = left
 				reached, current, currentAt = false, counting, i
 			}
 			before = st.PassedOn
@@ -221,6 +242,7 @@ type window struct {
 	made        []int // the places in reps of those it moves along, in date order
 	first, next int   // it spans made[first:next]
 	clean       int
+	heads       int
 	dates       int
 }
 
@@ -233,6 +255,9 @@ func (w *window) take() {
 	if r.Clean {
 		w.clean++
 	}
+	if r.Head {
+		w.heads++
+	}
 	w.next++
 	if w.len() <= w.length {
 		return
@@ -242,6 +267,9 @@ func (w *window) take() {
 	if gone.Clean {
 		w.clean--
 	}
+	if gone.Head {
+		w.heads--
+	}
 	if w.reps[w.made[w.first]].Date != gone.Date {
 		w.dates--
 	}
@@ -250,19 +278,51 @@ func (w *window) take() {
 func (w *window) len() int { return w.next - w.first }
 
 // walk looks for the rep that passes a stage among its reps, which stand at the places made,
-// from the place from on. It returns the window over the counting reps seen and the place of
-// the passing one, or -1.
-func walk(reps []Rep, made []int, from int, g Gate, start season.Date) (window, int) {
-	opens := season.WeekStart(start, g.FromWeek)
+// from the place from on. It returns the window over the counting reps seen, how many more must show no head
+// fault, and the place of the passing one, or -1.
+func walk(reps []Rep, made []int, from int, g Gate, start season.Date) (w window, headLeft, passed int) {
+	opens := max(season.WeekStart(start, g.FromWeek), g.Opens)
 	counting := made[sort.Search(len(made), func(i int) bool { return made[i] >= from && reps[made[i]].Date >= opens }):]
-	w := window{length: g.Window, reps: reps, made: counting}
+	if g.Closed {
+		counting = nil
+	}
+	w = window{length: g.Window, reps: reps, made: counting}
+	head := window{length: g.Head, reps: reps, made: counting}
+	since := 0 // reps since a head fault
 	for _, at := range counting {
 		w.take()
-		if w.clean >= g.Clean && w.dates >= g.Sessions {
-			return w, at
+		if g.Head > 0 {
+			head.take()
+			since++
+			if reps[at].Head {
+				since = 0
+			}
+		}
+		if w.clean >= g.Clean && w.dates >= g.Sessions && head.heads == 0 {
+			return w, 0, at
 		}
 	}
-	return w, -1
+	if head.heads > 0 {
+		headLeft = g.Head - since
+	}
+	return w, headLeft, -1
+}
+
+// lapse returns the last of the days that a stage which lapses is met on, when it is over.
+func lapse(reps []Rep, made []int, g Gate, asOf season.Date) (season.Date, bool) {
+	if !g.Lapses || g.MaxSessions < 1 {
+		return 0, false
+	}
+	dates := 0
+	for i, at := range made {
+		if i == 0 || reps[at].Date != reps[made[i-1]].Date {
+			dates++
+		}
+		if dates == g.MaxSessions {
+			return reps[at].Date, reps[at].Date < asOf
+		}
+	}
+	return 0, false
 }
 
 // exposure counts all reps at a stage inside the season.
@@ -280,8 +340,11 @@ func exposure(reps []Rep, made []int, g Gate) StageStanding {
 }
 
 func status(g Gate, i int, counting window, week int) Status {
-	if week < g.FromWeek {
+	switch {
+	case week < g.FromWeek:
 		return Waiting
+	case g.Closed:
+		return Closed
 	}
 	if n := counting.len(); i > 0 && n >= g.Window && 2*counting.clean < n {
 		return StepBack
@@ -312,6 +375,7 @@ func check(in Input) (map[string]int, error) {
 			{"sessions", s.Sessions, 0, 1000},
 			{"max_sessions", s.MaxSessions, 0, 1000},
 			{"from_week", s.FromWeek, 0, 60},
+			{"head", s.Head, 0, 1000},
 		} {
 			if r.v < r.lo || r.v > r.hi { // the path is worded only when it is needed: boards check hundreds of ladders
 				return nil, invalid.IntRange(path(r.name), r.v, r.lo, r.hi)

@@ -281,3 +281,113 @@ func BenchmarkOf(b *testing.B) {
 		})
 	}
 }
+
+// headed is a season on a bag stage that asks for five clean of six and for six reps in a row with the head right.
+func headed(reps ...ladder.Rep) ladder.Input {
+	in := ladder.Input{SeasonStart: season.Must("2026-08-17"), AsOf: season.Must("2026-10-01"), Stages: []ladder.Gate{{Key: "bag", Window: 6, Clean: 5, Head: 6}, {Key: "look", Window: 1, Clean: 1}}}
+	for i, r := range reps {
+		r.Stage = "bag"
+		if r.Date == 0 {
+			r.Date = in.SeasonStart + season.Date(i)
+		}
+		in.Reps = append(in.Reps, r)
+	}
+	return in
+}
+
+// TestTheHeadIsLookedAtApart: however many are clean, nobody passes with a head fault among his last six.
+func TestTheHeadIsLookedAtApart(t *testing.T) {
+	clean, down := ladder.Rep{Clean: true}, ladder.Rep{Head: true}
+	for name, c := range map[string]struct {
+		reps   []ladder.Rep
+		passed bool
+		left   int
+	}{
+		"five clean reps are all there are":          {[]ladder.Rep{clean, clean, clean, clean, clean}, true, 0},
+		"a head fault before them":                   {[]ladder.Rep{down, clean, clean, clean, clean, clean}, false, 1},
+		"six since then":                             {[]ladder.Rep{down, clean, clean, clean, clean, clean, clean}, true, 0},
+		"the newest is one":                          {[]ladder.Rep{clean, clean, clean, clean, down}, false, 6},
+		"reps that are not clean count for the head": {[]ladder.Rep{down, {}, clean, clean, clean, clean, clean}, true, 0},
+	} {
+		for _, returning := range []bool{false, true} {
+			in := headed(c.reps...)
+			in.Returning = returning
+			st, err := ladder.Of(in)
+			require.NoError(t, err)
+			if !returning {
+				assert.Equal(t, c.passed, st.Stages[0].Passed, name)
+				assert.Equal(t, c.left, st.Stages[0].HeadLeft, name)
+				continue
+			}
+			for i := range c.reps { // a lighter gate is passed sooner, and never over a head fault
+				if st.Stages[0].Passed && st.Stages[0].PassedOn == in.Reps[i].Date {
+					for _, r := range in.Reps[max(0, i-5) : i+1] {
+						assert.False(t, r.Head, name)
+					}
+				}
+			}
+		}
+	}
+}
+
+// TestWhatStopsTheRepBlocksNobody: once its days are over the next stage is open, whatever its gate says.
+func TestWhatStopsTheRepBlocksNobody(t *testing.T) {
+	in := headed(ladder.Rep{}, ladder.Rep{})
+	in.Stages[0] = ladder.Gate{Key: "bag", Window: 5, Clean: 4, MaxSessions: 1, Lapses: true}
+	in.Reps[1].Date = in.Reps[0].Date // one day
+	in.AsOf = in.Reps[0].Date
+	st, err := ladder.Of(in)
+	require.NoError(t, err)
+	assert.Equal(t, "bag", st.Current, "its day is not over")
+	in.AsOf++
+	in.Reps = append(in.Reps, ladder.Rep{Date: in.AsOf, Stage: "look", Clean: true})
+	st, err = ladder.Of(in)
+	require.NoError(t, err)
+	assert.True(t, st.Stages[0].Lapsed)
+	assert.Equal(t, in.Reps[0].Date, st.Stages[0].PassedOn)
+	assert.True(t, st.Done, "the next stage counts from the day after")
+	in.Stages[0].Lapses = false
+	st, err = ladder.Of(in)
+	require.NoError(t, err)
+	assert.Equal(t, "bag", st.Current)
+}
+
+// TestWhatMustBePassedFirst: nothing counts before it is.
+func TestWhatMustBePassedFirst(t *testing.T) {
+	in := headed(ladder.Rep{Clean: true}, ladder.Rep{Clean: true})
+	in.Stages[0] = ladder.Gate{Key: "bag", Window: 2, Clean: 2, Closed: true}
+	st, err := ladder.Of(in)
+	require.NoError(t, err)
+	assert.Equal(t, ladder.Closed, st.Status)
+	assert.False(t, st.Stages[0].Open)
+	assert.Equal(t, ladder.AdviseWait, ladder.AdviceFor(ladder.Player{Standing: st, Available: true}, 1))
+	in.Stages[0].Closed, in.Stages[0].Opens = false, in.Reps[1].Date
+	st, err = ladder.Of(in)
+	require.NoError(t, err)
+	assert.Equal(t, "bag", st.Current, "the rep of the day before does not count")
+	in.Stages[0].Opens = in.Reps[0].Date
+	st, err = ladder.Of(in)
+	require.NoError(t, err)
+	assert.True(t, st.Stages[0].Passed)
+}
+
+// TestTheHeadNeverHelps: with head faults nobody passes sooner than without them.
+func TestTheHeadNeverHelps(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var reps []ladder.Rep
+		for range rapid.IntRange(0, 20).Draw(t, "reps") {
+			reps = append(reps, ladder.Rep{Clean: rapid.Bool().Draw(t, "clean"), Head: rapid.IntRange(0, 5).Draw(t, "head") == 0})
+		}
+		with, err := ladder.Of(headed(reps...))
+		require.NoError(t, err)
+		for i := range reps {
+			reps[i].Head = false
+		}
+		without, err := ladder.Of(headed(reps...))
+		require.NoError(t, err)
+		if with.Stages[0].Passed {
+			require.True(t, without.Stages[0].Passed)
+			require.LessOrEqual(t, without.Stages[0].PassedOn, with.Stages[0].PassedOn)
+		}
+	})
+}

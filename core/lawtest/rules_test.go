@@ -281,9 +281,9 @@ func TestLadder(t *testing.T) {
 		Name: "safety holds",
 		Row: rapid.Custom(func(t *rapid.T) ladder.SafetyFault {
 			return ladder.SafetyFault{Player: player.Draw(t, "player"), Technique: technique.Draw(t, "technique"), Fault: fault.Draw(t, "fault"), On: day.Draw(t, "day"),
-				CausedBy: rapid.SampledFrom([]string{"", "7"}).Draw(t, "cause")}
+				CausedBy: rapid.SampledFrom([]string{"", "7"}).Draw(t, "cause"), Shared: rapid.Bool().Draw(t, "shared")}
 		}),
-		Answer: func(rows []ladder.SafetyFault, _ Names) holds { return ladder.SafetyHolds(today, rows) },
+		Answer: func(rows []ladder.SafetyFault, _ Names) holds { return ladder.SafetyHolds(today, rows, nil) },
 		Rename: func(f ladder.SafetyFault, name Names) ladder.SafetyFault {
 			f.Player, f.Technique, f.Fault, f.CausedBy = name(f.Player), name(f.Technique), name(f.Fault), name(f.CausedBy)
 			return f
@@ -292,7 +292,14 @@ func TestLadder(t *testing.T) {
 			out := holds{}
 			for at, f := range h {
 				f.Player, f.Technique, f.Fault = name(f.Player), name(f.Technique), name(f.Fault)
-				out[ladder.At{Player: name(at.Player), Technique: name(at.Technique)}] = f
+				to := ladder.At{Player: name(at.Player)}
+				if at.Technique != "" {
+					to.Technique = name(at.Technique)
+				}
+				if at.Fault != "" {
+					to.Fault = name(at.Fault)
+				}
+				out[to] = f
 			}
 			return out
 		},

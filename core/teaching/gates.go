@@ -85,5 +85,6 @@ func (l *Library) linkLadder(ld *Ladder) {
 
 // Gate returns the stage as the arithmetic of package ladder takes it.
 func (s Stage) Gate() ladder.Gate {
-	return ladder.Gate{Key: s.Key, Window: s.Window, Clean: s.Clean, Sessions: s.Sessions, MaxSessions: s.MaxSessions, FromWeek: s.FromWeek}
+	return ladder.Gate{Key: s.Key, Window: s.Window, Clean: s.Clean, Sessions: s.Sessions, MaxSessions: s.MaxSessions, FromWeek: s.FromWeek,
+		Head: s.Head, Lapses: s.Kind == Freeze || s.Kind == Fit}
 }

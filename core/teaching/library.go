@@ -3,6 +3,7 @@ package teaching
 import (
 	"slices"
 	"sort"
+	"strings"
 )
 
 // FaultLinks is what follows for a fault from the library it stands in.
@@ -70,6 +71,7 @@ type Library struct {
 	owner      map[string]string // checkpoint or fault → technique
 	faults     map[string]int    // index in its technique
 	points     map[string]int
+	now        map[string]string // of a fault that was folded into another
 }
 
 // Spread gives each technique the shared faults that belong to one of its checkpoints, after its own. It is done
@@ -113,6 +115,27 @@ func (l *Library) FaultOf(technique, key string) (Fault, bool) {
 	return t.Faults[i], true
 }
 
+// Current is the key under which a fault counts: its own, or that of the one it was folded into.
+func (l *Library) Current(fault string) string {
+	if now, ok := l.now[fault]; ok {
+		return now
+	}
+	return fault
+}
+
+// Head reports whether a fault is a shared one of a head in the wrong place: what stops a player from going up a contact
+// level and from passing a stage with contact.
+func (f Fault) Head() bool { return f.Shared && f.Safety && slices.Contains(headFaults, f.Key) }
+
+// headFaults are the keys of those. They never change.
+var headFaults = []string{"head_down", "head_across", "crown_carrier"}
+
+// Needs splits what must be passed first: a technique and, where it names one, a stage of its ladder.
+func Needs(step string) (technique, stage string) {
+	technique, stage, _ = strings.Cut(step, "/")
+	return technique, stage
+}
+
 // Table returns the table of the given key.
 func (l *Library) Table(key string) (Table, bool) {
 	i := slices.IndexFunc(l.Tables, func(t Table) bool { return t.Key == key })
@@ -126,7 +149,7 @@ func (l *Library) Table(key string) (Table, bool) {
 // library. A repeated key keeps its first place; Check reports it.
 func (l *Library) Link() *Library {
 	l.techniques, l.drills, l.ladders = map[string]int{}, map[string]int{}, map[string]int{}
-	l.owner, l.faults, l.points = map[string]string{}, map[string]int{}, map[string]int{}
+	l.owner, l.faults, l.points, l.now = map[string]string{}, map[string]int{}, map[string]int{}, map[string]string{}
 	put := func(m map[string]int, key string, i int) {
 		if _, ok := m[key]; !ok {
 			m[key] = i
@@ -140,6 +163,9 @@ func (l *Library) Link() *Library {
 		}
 		for j, f := range t.Faults {
 			put(l.faults, f.Key, j)
+			for _, was := range f.Was {
+				l.now[was] = f.Key
+			}
 			if _, ok := l.owner["fault "+f.Key]; !ok { // a shared one is found in the first of its techniques
 				l.owner["fault "+f.Key] = t.Key
 			}

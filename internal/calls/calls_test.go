@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"slices"
 	"strings"
 	"testing"
 
@@ -85,6 +86,22 @@ func open(t *testing.T, n int) *bench {
 	}
 	b.Service = &Service{Store: b.memory, Houses: testkit.Shipped(t), Squad: b.squad, Plans: dates{}, Climbs: climbers{b.squad, reps}, Now: testkit.Now}
 	return b
+}
+
+// unlimited has the house fit on any number of days.
+func (b *bench) unlimited(t *testing.T) {
+	t.Helper()
+	h := *b.Houses.(testkit.Houses).House
+	lib := *h.Library
+	lib.Ladders = slices.Clone(lib.Ladders)
+	for i := range lib.Ladders {
+		if lib.Ladders[i].Technique == "base_block" {
+			lib.Ladders[i].Stages = slices.Clone(lib.Ladders[i].Stages)
+			lib.Ladders[i].Stages[0].MaxSessions = 0
+		}
+	}
+	h.Library = lib.Link()
+	b.Houses = testkit.Houses{House: &h}
 }
 
 func lead() contract.CallInput {
@@ -286,7 +303,8 @@ func TestWillWeBeReady(t *testing.T) {
 	assert.Equal(t, contract.Minutes, d.Mends[0].Kind)
 	assert.Positive(t, *d.Mends[0].Minutes)
 
-	b = open(t, 1) // three clean reps each, one a practice: two more are needed
+	b = open(t, 1) // three clean reps each, one a practice: two more are needed, as long as its days do not run out
+	b.unlimited(t)
 	_, err = b.PutLineUp(context.Background(), b.coach, "ol", 1, 0, b.up(100, 100, 0))
 	require.NoError(t, err)
 	in.Install = new("2026-10-14")

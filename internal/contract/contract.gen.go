@@ -1676,7 +1676,13 @@ type BoardPlayer struct {
 	Clean *int `json:"clean,omitempty"`
 
 	// FromWeek When he waits for it.
-	FromWeek    *int               `json:"from_week,omitempty"`
+	FromWeek *int `json:"from_week,omitempty"`
+
+	// HeadLeft Reps at his stage that must still show no head fault; 0 when none is wanting.
+	HeadLeft int `json:"head_left"`
+
+	// Needs What of other ladders he must pass before his stage is open, in words.
+	Needs       []string           `json:"needs"`
 	Overexposed []string           `json:"overexposed"`
 	Override    *Override          `json:"override,omitempty"`
 	PlayerID    openapi_types.UUID `json:"player_id"`

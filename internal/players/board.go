@@ -64,12 +64,18 @@ func (l ladders) board(ld teaching.Ladder, players []ladder.Player, placed []scr
 		}
 	}
 	for i, p := range players {
-		bp := contract.BoardPlayer{PlayerID: l.players[i].ID, At: p.At(), Advice: contract.BoardPlayerAdvice(ladder.AdviceFor(p, stage)), Overexposed: []string{}}
+		bp := contract.BoardPlayer{PlayerID: l.players[i].ID, At: p.At(), Advice: contract.BoardPlayerAdvice(ladder.AdviceFor(p, stage)), Overexposed: []string{}, Needs: []string{}}
 		for j, st := range p.Standing.Stages {
 			bp.Reps += st.Reps
 			if j == bp.At {
 				bp.RecentClean, bp.RecentReps = st.RecentClean, st.RecentReps
 				bp.Window, bp.Clean, bp.FromWeek = new(st.Window), new(st.Clean), new(max(ld.Stages[j].FromWeek, 1))
+				bp.HeadLeft = st.HeadLeft
+				for _, n := range l.needs(ld, j, l.players[i]) {
+					if !n.passed {
+						bp.Needs = append(bp.Needs, strings.TrimPrefix(n.stage+" of "+n.technique.Name, " of "))
+					}
+				}
 			}
 			if slices.Contains(p.Standing.Overexposed, st.Key) {
 				bp.Overexposed = append(bp.Overexposed, ld.Stages[j].Name)

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/ladder"
+	"nineyard/core/practice"
 	"nineyard/core/season"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
@@ -25,6 +26,14 @@ type ladders struct {
 	overrides []Override
 	ranges    []standing.Range
 	held      map[ladder.At]ladder.SafetyFault
+	heads     map[at][]season.Date      // practice days on which a shared head fault was shown
+	passed    map[climb]ladder.Standing // as it was worked out for what another ladder needs
+}
+
+// climb names a player on a ladder.
+type climb struct {
+	player uuid.UUID
+	ladder string
 }
 
 // at names a player at a technique.
@@ -36,11 +45,11 @@ type at struct {
 // openLadders reads the season of a group, or of one of its players, on its ladders, and what else it
 // is asked for in the same turn. Who is held at his contact level follows from the same marks.
 func (s *Service) openLadders(ctx context.Context, c access.Coach, group string, asOf season.Date, player *uuid.UUID, more ...reading) (ladders, error) {
-	l := ladders{runs: map[at][]record.Run{}}
+	l := ladders{runs: map[at][]record.Run{}, heads: map[at][]season.Date{}, passed: map[climb]ladder.Standing{}}
 	var faults []record.FaultDay
 	v, err := s.openOn(ctx, c, group, asOf, append(more,
 		func(ctx context.Context, _ view) error {
-			runs, shown, err := s.Marks.Runs(ctx, group, player, c.Season.Start, asOf, max(c.Season.Start, asOf-ladder.SafetyDays+1))
+			runs, shown, err := s.Marks.Runs(ctx, group, player, c.Season.Start, asOf, c.Season.Start)
 			faults = shown
 			for _, r := range runs {
 				k := at{r.PlayerID, r.TechniqueKey}
@@ -56,36 +65,141 @@ func (s *Service) openLadders(ctx context.Context, c access.Coach, group string,
 	if err != nil {
 		return l, err
 	}
-	l.view, l.held = v, held(v, faults)
+	l.view = v
+	l.safety(faults)
 	return l, nil
 }
 
-// held says whose safety faults keep him from a higher contact level.
-func held(v view, shown []record.FaultDay) map[ladder.At]ladder.SafetyFault {
+// safety works out whose safety faults keep him from a higher contact level, and on which days heads were in the wrong place.
+func (l *ladders) safety(shown []record.FaultDay) {
+	known := l.house.Known
 	var faults []ladder.SafetyFault
 	for _, f := range shown {
-		if fault, _, ok := v.house.Known.Fault(f.Fault); ok && fault.Safety {
-			x := ladder.SafetyFault{Player: f.PlayerID.String(), Technique: f.TechniqueKey, Fault: f.Fault, On: f.On}
-			if f.CausedBy != nil {
-				x.CausedBy = f.CausedBy.String()
-			}
-			faults = append(faults, x)
+		key := known.Current(f.Fault)
+		fault, _, ok := known.Fault(key)
+		if !ok || !fault.Safety {
+			continue
+		}
+		x := ladder.SafetyFault{Player: f.PlayerID.String(), Technique: f.TechniqueKey, Fault: key, On: f.On, Shared: fault.Shared}
+		if f.CausedBy != nil {
+			x.CausedBy = f.CausedBy.String()
+		}
+		faults = append(faults, x)
+		if fault.Head() && !f.Game && x.CausedBy == "" {
+			k := at{f.PlayerID, f.TechniqueKey}
+			l.heads[k] = append(l.heads[k], f.On)
 		}
 	}
-	return ladder.SafetyHolds(v.asOf, faults)
+	l.held = ladder.SafetyHolds(l.asOf, faults, l.onBags())
+}
+
+// onBags counts the graded reps on bags, whatever the technique.
+func (l *ladders) onBags() (out []ladder.BagReps) {
+	for k, runs := range l.runs {
+		for _, run := range runs {
+			if run.DrillKey == nil {
+				continue
+			}
+			if d, ok := l.house.Known.Drill(*run.DrillKey); !ok || d.Contact != practice.Bag.String() {
+				continue
+			}
+			n := 0
+			for _, r := range run.Reps {
+				if r.Graded {
+					n++
+				}
+			}
+			out = append(out, ladder.BagReps{Player: k.player.String(), On: run.On, N: n})
+		}
+	}
+	return out
+}
+
+// heldAt returns the fault that keeps a player from a higher contact level of a technique.
+func (l ladders) heldAt(player uuid.UUID, technique string) (ladder.SafetyFault, bool) {
+	if f, ok := l.held[ladder.At{Player: player.String(), Technique: technique}]; ok {
+		return f, true
+	}
+	t, _ := l.house.Known.Technique(technique)
+	for _, f := range t.Faults {
+		if f.Shared {
+			if x, ok := l.held[ladder.At{Player: player.String(), Fault: f.Key}]; ok {
+				return x, true
+			}
+		}
+	}
+	return ladder.SafetyFault{}, false
 }
 
 // standing asks the core where a player is on a ladder.
 func (l ladders) standing(ld teaching.Ladder, p squad.Player) (ladder.Standing, error) {
-	return ladder.Of(l.input(ld, p))
+	k := climb{p.ID, ld.Key}
+	if st, ok := l.passed[k]; ok {
+		return st, nil
+	}
+	l.passed[k] = ladder.Standing{} // what needs itself is closed: it goes in no circle
+	st, err := ladder.Of(l.input(ld, p))
+	if err != nil {
+		delete(l.passed, k)
+		return st, err
+	}
+	l.passed[k] = st
+	return st, nil
+}
+
+// need is something on another ladder that must be passed first.
+type need struct {
+	technique teaching.Technique
+	stage     string // its name; empty: the whole ladder
+	passed    bool
+	on        season.Date // when it was, meaningful when passed
+}
+
+// needs are what a player must have passed before a stage: what the stage names and, before the first, what its ladder does.
+func (l ladders) needs(ld teaching.Ladder, i int, p squad.Player) (out []need) {
+	steps := ld.Stages[i].Needs
+	if i == 0 {
+		steps = slices.Concat(ld.Needs, steps)
+	}
+	for _, step := range steps {
+		technique, key := teaching.Needs(step)
+		t, ok := l.house.Library.Technique(technique)
+		other, climbs := l.house.Library.LadderOf(technique)
+		if !ok || !climbs {
+			continue // it is not taught here
+		}
+		n := need{technique: t}
+		st, err := l.standing(other, p)
+		if err != nil {
+			continue
+		}
+		for j, s := range st.Stages {
+			if key == "" || s.Key == key {
+				n.passed, n.on = s.Passed, s.PassedOn
+				if key != "" {
+					n.stage = other.Stages[j].Name
+				}
+			}
+		}
+		if key == "" {
+			n.passed = st.Done
+		}
+		out = append(out, n)
+	}
+	return out
 }
 
 // input is a player's season on a ladder, as the core takes it.
 func (l ladders) input(ld teaching.Ladder, p squad.Player) ladder.Input {
 	in := ladder.Input{AsOf: l.asOf, SeasonStart: l.coach.Season.Start, Returning: p.Returning}
 	game := ""
-	for _, st := range ld.Stages {
-		in.Stages = append(in.Stages, st.Gate())
+	for i, st := range ld.Stages {
+		g := st.Gate()
+		for _, n := range l.needs(ld, i, p) {
+			g.Closed = g.Closed || !n.passed
+			g.Opens = max(g.Opens, n.on)
+		}
+		in.Stages = append(in.Stages, g)
 		if st.Kind == teaching.Game {
 			game = st.Key
 		}
@@ -106,9 +220,10 @@ func (l ladders) input(ld teaching.Ladder, p squad.Player) ladder.Input {
 		if stage == "" {
 			continue
 		}
+		head := run.DrillKey != nil && slices.Contains(l.heads[at{p.ID, ld.Technique}], run.On)
 		for _, r := range run.Reps {
 			if r.Graded {
-				in.Reps = append(in.Reps, ladder.Rep{Date: run.On, Stage: stage, Clean: r.Clean})
+				in.Reps = append(in.Reps, ladder.Rep{Date: run.On, Stage: stage, Clean: r.Clean, Head: head})
 			}
 		}
 	}
@@ -127,7 +242,7 @@ func (l ladders) on(ld teaching.Ladder) ([]ladder.Player, error) {
 		if err != nil {
 			return nil, err
 		}
-		_, safety := l.held[ladder.At{Player: p.ID.String(), Technique: ld.Technique}]
+		_, safety := l.heldAt(p.ID, ld.Technique)
 		list[i] = ladder.Player{Standing: st, Available: p.Status.TakesPart(), Safety: safety}
 	}
 	return list, nil
@@ -155,7 +270,7 @@ func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld 
 	}
 	out := standing.Group{Stage: ladder.GroupStage(len(ld.Stages), players)}
 	for _, p := range l.players {
-		if f, ok := l.held[ladder.At{Player: p.ID.String(), Technique: ld.Technique}]; ok {
+		if f, ok := l.heldAt(p.ID, ld.Technique); ok {
 			fault, _, _ := l.house.Known.Fault(f.Fault)
 			out.Held = append(out.Held, standing.Held{Player: p.ID, Why: fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), f.On.Time().Format("2 Jan"))})
 		}

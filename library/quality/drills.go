@@ -168,8 +168,11 @@ func shown(l *looker) {
 	}
 }
 
-// headFaults are the shared faults of a head in the wrong place.
-var headFaults = []string{"head_down", "head_across", "crown_carrier"}
+// headFault reports whether a technique has a shared head fault.
+func (l *looker) headFault(technique string) bool {
+	t, _ := l.Technique(technique)
+	return slices.ContainsFunc(t.Faults, teaching.Fault.Head)
+}
 
 // heads is C4.
 func heads(l *looker) {
@@ -177,7 +180,7 @@ func heads(l *looker) {
 		if !l.touches(t.Key, practice.Bag) {
 			continue
 		}
-		if !slices.ContainsFunc(headFaults, func(k string) bool { _, ok := l.FaultOf(t.Key, k); return ok }) {
+		if !l.headFault(t.Key) {
 			l.fail("technique", t.Key, "contact without a shared head fault")
 		}
 	}
@@ -186,11 +189,12 @@ func heads(l *looker) {
 			continue
 		}
 		trains, works := false, false
-		for _, k := range headFaults {
-			works = works || slices.Contains(d.WorksOn, k)
-			for _, t := range d.Techniques {
-				if f, ok := l.FaultOf(t, k); ok && slices.Contains(d.Trains, f.Checkpoint) {
-					trains = true
+		for _, k := range d.Techniques {
+			t, _ := l.Technique(k)
+			for _, f := range t.Faults {
+				if f.Head() {
+					works = works || slices.Contains(d.WorksOn, f.Key)
+					trains = trains || slices.Contains(d.Trains, f.Checkpoint)
 				}
 			}
 		}

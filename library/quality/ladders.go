@@ -115,18 +115,13 @@ func contactOrder(l *looker) {
 			case began && c > was+1:
 				l.fail("ladder", ld.Key, "rises from %s to %s at %s", was, c, p.stage.Key)
 			}
-			if c > was && was == practice.Air && c >= practice.Bag && !fits && striking(l, ld.Technique) {
+			if c > was && was == practice.Air && c >= practice.Bag && !fits && l.headFault(ld.Technique) {
 				l.fail("ladder", ld.Key, "its first contact is a strike and it has no fit")
 				fits = true
 			}
 			began, was = true, max(was, c)
 		}
 	}
-}
-
-// striking reports whether a technique strikes, tackles or collides: it has a head fault.
-func striking(l *looker, technique string) bool {
-	return slices.ContainsFunc(headFaults, func(k string) bool { _, ok := l.FaultOf(technique, k); return ok })
 }
 
 var stopping = regexp.MustCompile(`(?i)\b(freezes?|stops? (after|on)|holds? (it|still|the fit))\b`)

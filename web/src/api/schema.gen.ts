@@ -5078,6 +5078,10 @@ export interface components {
       /** @description When he waits for it. */
       from_week?: number;
       overexposed: string[];
+      /** @description What of other ladders he must pass before his stage is open, in words. */
+      needs: string[];
+      /** @description Reps at his stage that must still show no head fault; 0 when none is wanting. */
+      head_left: number;
       override?: components["schemas"]["Override"];
     };
     Override: {

@@ -7,6 +7,7 @@ import { v7 as uuid } from "uuid";
 import type { Schemas } from "@/api/client";
 import { useWhere } from "@/app/where";
 import { Ruler } from "@/parts/Ruler";
+import { count } from "@/parts/words";
 import { Dialog } from "@/kit/Dialog";
 import { Form, useFormOf } from "@/kit/form/Form";
 import { TextField } from "@/kit/form/fields";
@@ -205,8 +206,16 @@ function StandingWindow({ standing: m, player: p, ladder, editable, onClose }: S
         {stage
           ? `At “${stage.name}” ${m.recent_clean} of his last ${m.recent_reps} are clean; his gate is ${m.clean} of ${m.window}.`
           : "He has passed every stage."}{" "}
-        {m.advice === "waiting" && `The stage opens in week ${m.from_week}.`}
+        {m.advice === "waiting" && m.needs.length === 0 && `The stage opens in week ${m.from_week}.`}
       </p>
+      {m.needs.length > 0 && (
+        <p className="say mt-2 text-watch">Not open before he has passed {m.needs.join(" and ")}.</p>
+      )}
+      {m.head_left > 0 && (
+        <p className="say mt-2 text-fault">
+          {count(m.head_left, "more rep")} at this stage with his head right, whatever else is clean.
+        </p>
+      )}
       {m.overexposed.length > 0 && (
         <p className="say mt-2 text-watch">Too many days on {m.overexposed.join(", ").toLowerCase()}.</p>
       )}

@@ -288,6 +288,8 @@ describe("the board", () => {
     player_id,
     at,
     advice,
+    needs: [],
+    head_left: 0,
     reps: 3,
     recent_clean: 2,
     recent_reps: 3,
