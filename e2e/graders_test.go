@@ -45,7 +45,6 @@ func TestTwoGraders(t *testing.T) {
 	// The other sees it come in.
 	line.see("li", "Play 1, "+clean+"[\\s\\S]*differ on technique, what was wrong")
 	line.see("[aria-label='How far they agree']", "Technique[\\s\\S]*All")
-	differ := line.count("main ol > li")
 	settled := func(where string) int {
 		return line.number(`SELECT count(*) FROM mark_slots m JOIN plays y ON y.id = m.play_id JOIN players p ON p.id = m.player_id
 			WHERE m.grader = '00000000-0000-0000-0000-000000000000' AND m.on_date = '2026-10-10' AND y.number = 1 AND p.last_name = $1 AND `+where, last)
@@ -60,6 +59,7 @@ func TestTwoGraders(t *testing.T) {
 	assert.Equal(t, 1, settled("m.stands AND m.technique = 0 AND m.state = 'looked'"))
 	head.click("a", "Two graders")
 	head.see("li", "Play 1, "+clean+"[\\s\\S]*Settled: this stands for the club")
+	differ := line.count("main ol > li") // all of the play has come in by now
 	line.MustReload()
 	line.see("li", "Play 1, "+clean+"[\\s\\S]*Settled: this stands for the club")
 	assert.Equal(t, differ, line.count("main ol > li"), "what both said is kept")

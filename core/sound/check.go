@@ -17,7 +17,7 @@ const MaxRepSeconds = 10
 
 // Issue is something wrong with an entry of a library.
 type Issue struct {
-	Kind    string // technique, checkpoint, fault, drill, ladder or question
+	Kind    string // table, technique, checkpoint, fault, drill, ladder or question
 	Key     string
 	Field   string
 	Message string
@@ -36,6 +36,9 @@ func Check(l *teaching.Library) []Issue {
 	c := checker{library: l, names: map[string]string{}, keys: map[string]bool{}}
 	for _, q := range l.Questions {
 		c.question(q)
+	}
+	for _, t := range l.Tables {
+		c.table(t)
 	}
 	for _, t := range l.Techniques {
 		c.technique(t)
@@ -144,6 +147,47 @@ func (c *checker) question(q teaching.Question) {
 	}
 }
 
+// table looks at what a call decides: each row says its columns, numbers where they have a unit.
+func (c *checker) table(t teaching.Table) {
+	c.open("table", t.Key, t.Name, nil)
+	unit := map[string]bool{}
+	for i, x := range t.Columns {
+		at := fmt.Sprintf("columns[%d]", i)
+		if !isKey(x.Key) {
+			c.fail(at+".key", "a key is made of small letters, digits and underscores, got %q", x.Key)
+		}
+		if _, twice := unit[x.Key]; twice {
+			c.fail(at+".key", "the column %q stands twice", x.Key)
+		}
+		unit[x.Key] = x.Unit != ""
+	}
+	if len(t.Columns) == 0 || len(t.Rows) == 0 {
+		c.fail("rows", "a table has a column and a row at least")
+	}
+	calls := map[string]bool{}
+	for i, r := range t.Rows {
+		at := fmt.Sprintf("rows[%d]", i)
+		call := strings.ToLower(r.Call + "/" + r.When + "/" + r.Of)
+		if strings.TrimSpace(r.Call) == "" || calls[call] {
+			c.fail(at+".call", "a row says its own call, and when it holds")
+		}
+		calls[call] = true
+		for k := range r.Numbers {
+			if number, ok := unit[k]; !ok || !number {
+				c.fail(at+".numbers", "%q is no column with a unit", k)
+			}
+		}
+		for k := range r.Words {
+			if number, ok := unit[k]; !ok || number {
+				c.fail(at+".words", "%q is no column of words", k)
+			}
+		}
+	}
+	if t.Add.Column != "" && !unit[t.Add.Column] {
+		c.fail("add.column", "%q is no column with a unit", t.Add.Column)
+	}
+}
+
 func (c *checker) technique(t teaching.Technique) {
 	c.open("technique", t.Key, t.Name, t.Aliases)
 	if len(t.Groups) == 0 {
@@ -177,9 +221,13 @@ func (c *checker) checkpoint(p teaching.Checkpoint) {
 		c.fail("name", "a checkpoint has a name, a phase and a cue")
 	}
 	c.school(p.School)
+	if _, ok := c.library.Table(p.Table); p.Table != "" && !ok {
+		c.fail("table", "%q is not a table", p.Table)
+	}
 	switch {
 	case p.Measure != nil:
 		c.failOn("measure", p.Measure.Check())
+		c.from(p.Measure.From, p.Measure.Unit)
 	case len(p.Words) < 2 || len(p.Right) == 0:
 		c.fail("words", "judged by eye, it needs two words or more and those that are right")
 	}
@@ -187,6 +235,18 @@ func (c *checker) checkpoint(p teaching.Checkpoint) {
 		if !slices.Contains(p.Words, r) {
 			c.fail("right", "%q is not among the words", r)
 		}
+	}
+}
+
+// from looks at what a standard is the difference from.
+func (c *checker) from(from, unit string) {
+	if from == "" {
+		return
+	}
+	key, column, _ := strings.Cut(from, "/")
+	t, ok := c.library.Table(key)
+	if !ok || !slices.ContainsFunc(t.Columns, func(x teaching.Column) bool { return x.Key == column && x.Unit == unit }) {
+		c.fail("measure.from", "%q is no column of a table in %s", from, unit)
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nineyard/core/sound"
+	"nineyard/core/standard"
 	"nineyard/core/teaching"
 	"nineyard/core/teaching/teachingtest"
 )
@@ -36,6 +37,16 @@ func TestCheck(t *testing.T) {
 		"drill low: setup.ways": func(l *teaching.Library) {
 			l.Drills[0].Setup = teaching.Setup{Things: []teaching.Thing{{Is: "worker"}}, Ways: []teaching.Way{{Is: "fly"}}}
 		},
+		"table x: columns[1].key: the column":     func(l *teaching.Library) { l.Tables[0].Columns[1].Key = "depth" },
+		"table x: rows[0].numbers":                func(l *teaching.Library) { l.Tables[0].Rows[0].Numbers = map[string]float64{"job": 1} },
+		"table x: rows[0].words":                  func(l *teaching.Library) { l.Tables[0].Rows[0].Words = map[string]string{"depth": "deep"} },
+		"table x: rows[1].call":                   func(l *teaching.Library) { l.Tables[0].Rows[1].Call = "Press" },
+		"table x: rows: a table has":              func(l *teaching.Library) { l.Tables[0].Rows = nil },
+		"table x: add.column":                     func(l *teaching.Library) { l.Tables[0].Add.Column = "job" },
+		`checkpoint c: table: "y" is not a table`: func(l *teaching.Library) { l.Techniques[0].Checkpoints[0].Table = "y" },
+		`checkpoint c: measure.from: "x/job" is no`: func(l *teaching.Library) {
+			l.Techniques[0].Checkpoints[0].Measure = &standard.Measure{Unit: "yd", Read: "line", From: "x/job"}
+		},
 		"ladder l: stages[0].drills": func(l *teaching.Library) { l.Ladders[0].Stages[0].Drills = []string{"z"} },
 		"ladder l: stages[0].kind":   func(l *teaching.Library) { l.Ladders[0].Stages[0].Kind = "z" },
 		"ladder l: stages[0].clean":  func(l *teaching.Library) { l.Ladders[0].Stages[0].Clean = 9 },
@@ -43,6 +54,8 @@ func TestCheck(t *testing.T) {
 		"question q: why":            func(l *teaching.Library) { l.Questions[0].Why = "" },
 	} {
 		l := teachingtest.Library()
+		l.Tables = []teaching.Table{{Key: "x", Name: "X", Columns: []teaching.Column{{Key: "depth", Unit: "yd"}, {Key: "job"}},
+			Rows: []teaching.Row{{Call: "press", Numbers: map[string]float64{"depth": 1}}, {Call: "off", Words: map[string]string{"job": "drive"}}}}}
 		change(l)
 		text := ""
 		for _, issue := range sound.Check(l.Link()) {

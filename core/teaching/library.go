@@ -284,6 +284,11 @@ func (l *Library) ForGroup(group string) *Library {
 	sort.SliceStable(out.Techniques, func(i, j int) bool { return rank(out.Techniques[i].Key) < rank(out.Techniques[j].Key) })
 	sort.SliceStable(out.Drills, func(i, j int) bool { return rank(out.Drills[i].Technique) < rank(out.Drills[j].Technique) })
 	sort.SliceStable(out.Ladders, func(i, j int) bool { return rank(out.Ladders[i].Technique) < rank(out.Ladders[j].Technique) })
+	for _, t := range l.Tables {
+		if len(t.Groups) == 0 || slices.Contains(t.Groups, group) {
+			out.Tables = append(out.Tables, t)
+		}
+	}
 	for _, q := range l.Questions {
 		if len(q.Techniques) == 0 || slices.ContainsFunc(q.Techniques, func(k string) bool {
 			t, ok := l.Technique(k)

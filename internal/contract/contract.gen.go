@@ -430,6 +430,7 @@ const (
 	HitKindFault      HitKind = "fault"
 	HitKindLadder     HitKind = "ladder"
 	HitKindQuestion   HitKind = "question"
+	HitKindTable      HitKind = "table"
 	HitKindTechnique  HitKind = "technique"
 )
 
@@ -445,6 +446,8 @@ func (e HitKind) Valid() bool {
 	case HitKindLadder:
 		return true
 	case HitKindQuestion:
+		return true
+	case HitKindTable:
 		return true
 	case HitKindTechnique:
 		return true

@@ -131,6 +131,9 @@ func termsOf(lib *teaching.Library, e *library.Edition) []Term {
 		case "drill":
 			d, _ := e.All.Drill(key)
 			return d.Name
+		case "table":
+			t, _ := e.All.Table(key)
+			return t.Name
 		}
 		return ""
 	}
@@ -149,8 +152,14 @@ func termsOf(lib *teaching.Library, e *library.Edition) []Term {
 			add("checkpoint", c.Key, t.Key, t.Groups, c.Name, []string{c.Cue}, c.Cue, c.Phase, t.Name)
 		}
 		for _, f := range t.Faults {
+			if f.Shared {
+				continue // it is found once
+			}
 			add("fault", f.Key, t.Key, t.Groups, f.Name, f.Aliases, f.Effect, t.Name)
 		}
+	}
+	for _, f := range lib.Shared {
+		add("fault", f.Key, "", nil, f.Name, f.Aliases, f.Effect)
 	}
 	for _, d := range lib.Drills {
 		add("drill", d.Key, d.Technique, d.Groups, d.Name, d.Aliases, d.Roles, d.Watch, d.Game)
@@ -158,6 +167,13 @@ func termsOf(lib *teaching.Library, e *library.Edition) []Term {
 	for _, l := range lib.Ladders {
 		t, _ := lib.Technique(l.Technique)
 		add("ladder", l.Key, l.Technique, t.Groups, "Ladder: "+l.Name, nil, t.Name)
+	}
+	for _, t := range lib.Tables {
+		var rows []string
+		for _, r := range t.Rows {
+			rows = append(rows, strings.TrimSpace(r.Call+" "+r.When))
+		}
+		add("table", t.Key, "", t.Groups, t.Name, nil, strings.Join(rows, ", "))
 	}
 	for _, q := range lib.Questions {
 		var reasons []string

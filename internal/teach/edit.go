@@ -137,7 +137,13 @@ func groupsOf(lib *teaching.Library, r merge.Ref) []string {
 		_, t, _ := lib.Checkpoint(r.Key)
 		return t.Groups
 	case "fault":
-		_, t, _ := lib.Fault(r.Key)
+		f, t, _ := lib.Fault(r.Key)
+		if f.Shared {
+			return nil
+		}
+		return t.Groups
+	case "table":
+		t, _ := lib.Table(r.Key)
 		return t.Groups
 	case "drill":
 		d, _ := lib.Drill(r.Key)

@@ -3812,7 +3812,7 @@ export interface components {
     };
     Hit: {
       /** @enum {string} */
-      kind: "technique" | "checkpoint" | "fault" | "drill" | "ladder" | "question";
+      kind: "technique" | "checkpoint" | "fault" | "drill" | "ladder" | "question" | "table";
       key: string;
       name: string;
       technique: string;

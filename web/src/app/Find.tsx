@@ -17,6 +17,8 @@ export function place(base: string, h: Hit): string {
       return `${base}/teaching/drills/${h.key}`;
     case "ladder":
       return h.mine ? `${base}/teaching/ladders?ladder=${h.key}` : `${base}/teaching/edit/ladder/${h.key}`;
+    case "table":
+      return `${base}/teaching/tables#${h.key}`;
     case "question":
       return `${base}/teaching/schools#${h.key}`;
     default:

@@ -169,6 +169,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await load(() => import("@/screens/teaching/Board"))).Board }),
           },
           {
+            path: "teaching/tables",
+            lazy: async () => ({ Component: (await load(() => import("@/screens/teaching/Tables"))).Tables }),
+          },
+          {
             path: "teaching/schools",
             lazy: async () => ({
               Component: (await load(() => import("@/screens/teaching/Schools"))).Schools,

@@ -8,6 +8,7 @@ const rooms = [
   { path: "", name: "Techniques", end: true },
   { path: "/drills", name: "Drills" },
   { path: "/ladders", name: "Ladders" },
+  { path: "/tables", name: "Tables" },
   { path: "/schools", name: "Schools" },
   { path: "/house", name: "House standards" },
 ];
