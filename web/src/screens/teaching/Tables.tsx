@@ -24,8 +24,8 @@ export function Tables() {
         {editable && <ButtonLink to={`${base}/teaching/edit/table/new`}>Add a table</ButtonLink>}
       </TeachingHead>
       <p className="say mb-3 max-w-prose text-soft">
-        A depth, a width or an answer that changes with the call is looked up here, and a player is held to
-        the row of the call.
+        A depth, a width or an answer that changes with the call is looked up here. The numbers are the
+        house&apos;s own to change.
       </p>
       {tables.length === 0 && <Empty>No table is read by this group.</Empty>}
       <div className="gap-3 xl:columns-2">
