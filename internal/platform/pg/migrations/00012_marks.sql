@@ -285,8 +285,9 @@ END $$;
 -- technique of the one that holds. What was judged at every look is judged as the screens
 -- did, by the shipped scheme as it was, in which assignment and technique decide.
 -- Its joins go by what two columns have together, which no statistics know of: where the planner takes
--- that for a few rows it loops over all marks for each of them, for hours.
-CREATE FUNCTION move_marks(club uuid, again boolean) RETURNS void LANGUAGE plpgsql SET enable_nestloop TO off AS $$
+-- that for a few rows it loops over all marks for each of them, for hours. So it does with the slots that changed meanwhile
+-- when they are more than memory for a hash is given.
+CREATE FUNCTION move_marks(club uuid, again boolean) RETURNS void LANGUAGE plpgsql SET enable_nestloop TO off SET work_mem TO '256MB' AS $$
 BEGIN
     IF again THEN
         CREATE TEMP TABLE slots ON COMMIT DROP AS SELECT DISTINCT player_id, place_id, nth FROM moved_again WHERE club_id = club;
