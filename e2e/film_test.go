@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"database/sql"
 	"fmt"
 	"testing"
 	"time"
@@ -15,16 +14,6 @@ import (
 func (c *coach) open(i int) int {
 	c.t.Helper()
 	return c.number(`SELECT y.number FROM plays y JOIN games g ON g.id = y.game_id WHERE g.on_date = '2026-10-10' AND y.unit = 'offense' AND y.number > 60 ORDER BY y.number OFFSET $1 LIMIT 1`, i)
-}
-
-// word reads one word.
-func (c *coach) word(query string, args ...any) (s string) {
-	c.t.Helper()
-	db, err := sql.Open("pgx", c.app.DatabaseURL())
-	require.NoError(c.t, err)
-	defer func() { _ = db.Close() }()
-	require.NoError(c.t, db.QueryRow(query, args...).Scan(&s))
-	return s
 }
 
 // all is how many plays of the offense there are on Saturday.

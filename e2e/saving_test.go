@@ -28,11 +28,23 @@ func (c *coach) sql(query string, args ...any) {
 // number asks the app's database for a number.
 func (c *coach) number(query string, args ...any) (n int) {
 	c.t.Helper()
+	c.read(&n, query, args...)
+	return n
+}
+
+// word asks the app's database for a word.
+func (c *coach) word(query string, args ...any) (s string) {
+	c.t.Helper()
+	c.read(&s, query, args...)
+	return s
+}
+
+func (c *coach) read(into any, query string, args ...any) {
+	c.t.Helper()
 	db, err := sql.Open("pgx", c.app.DatabaseURL())
 	require.NoError(c.t, err)
 	defer func() { _ = db.Close() }()
-	require.NoError(c.t, db.QueryRow(query, args...).Scan(&n))
-	return n
+	require.NoError(c.t, db.QueryRow(query, args...).Scan(into))
 }
 
 // tonight opens tonight's plan.

@@ -73,8 +73,10 @@ func NewEdition(entries []merge.Entry) (*Edition, error) {
 	if e.All, err = e.Build(e.Entries); err != nil {
 		return nil, err
 	}
-	if e.Known, err = e.BuildKnown(e.Entries, e.All); err != nil {
-		return nil, err
+	if e.Known = e.All; Retires(e.Entries) {
+		if e.Known, err = e.BuildKnown(e.Entries); err != nil {
+			return nil, err
+		}
 	}
 	e.Taught = school.Resolve(e.All)
 	return e, nil
@@ -86,13 +88,13 @@ func (e *Edition) Build(entries []merge.Entry) (*teaching.Library, error) {
 	return e.build(slices.DeleteFunc(slices.Clone(entries), retired))
 }
 
-// BuildKnown reads entries with what is retired among them; without any it is the library they taught already.
-func (e *Edition) BuildKnown(entries []merge.Entry, taught *teaching.Library) (*teaching.Library, error) {
-	if !slices.ContainsFunc(entries, retired) {
-		return taught, nil
-	}
+// BuildKnown reads entries as Build does, with what is retired among them.
+func (e *Edition) BuildKnown(entries []merge.Entry) (*teaching.Library, error) {
 	return e.build(entries)
 }
+
+// Retires reports whether an entry is retired: without any, what is known is what is taught.
+func Retires(entries []merge.Entry) bool { return slices.ContainsFunc(entries, retired) }
 
 func retired(x merge.Entry) bool { return x.Fields["retired"] == "true" }
 

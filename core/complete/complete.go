@@ -102,22 +102,12 @@ func (r *ruler) drill(d teaching.Drill) {
 	if len(d.Setup.Things) == 0 {
 		r.fail("setup", "nothing to draw")
 	}
-	if n := count(d.Setup.Things, "worker"); n != d.Working {
+	if n := d.Setup.Count("worker"); n != d.Working {
 		r.fail("setup", "%d work in a lane but %d are drawn", d.Working, n)
 	}
-	if n := count(d.Setup.Things, "helper"); n != d.Helping() {
+	if n := d.Setup.Count("helper"); n != d.Helping() {
 		r.fail("setup", "%d help in a lane but %d are drawn", d.Helping(), n)
 	}
-}
-
-func count(things []teaching.Thing, is string) int {
-	n := 0
-	for _, t := range things {
-		if t.Is == is {
-			n++
-		}
-	}
-	return n
 }
 
 func (r *ruler) ladder(ld teaching.Ladder) {

@@ -112,10 +112,9 @@ func keep[T any](list []T, pass func(T) bool) []T {
 
 // named is what a stage is called by its first drill, among all schools.
 func named(l *teaching.Library, s teaching.Stage) string {
-	for i, k := range s.Drills {
-		if d, ok := l.Drill(k); ok && i == 0 {
-			return d.Name
-		}
+	if len(s.Drills) == 0 {
+		return ""
 	}
-	return ""
+	d, _ := l.Drill(s.Drills[0])
+	return d.Name
 }

@@ -243,9 +243,7 @@ func (c *checker) from(from, unit string) {
 	if from == "" {
 		return
 	}
-	key, column, _ := strings.Cut(from, "/")
-	t, ok := c.library.Table(key)
-	if !ok || !slices.ContainsFunc(t.Columns, func(x teaching.Column) bool { return x.Key == column && x.Unit == unit }) {
+	if x, ok := c.library.Column(from); !ok || x.Unit != unit {
 		c.fail("measure.from", "%q is no column of a table in %s", from, unit)
 	}
 }

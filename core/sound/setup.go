@@ -8,12 +8,6 @@ import (
 	"nineyard/core/teaching"
 )
 
-// Things that may stand in the drawing of a drill.
-var things = []string{"worker", "helper", "coach", "cone", "bag", "ball", "line", "board", "chute", "rope", "sled", "shield", "wheel", "mat", "hoop", "net", "target", "spot"}
-
-// Ways along which somebody or something moves.
-var ways = []string{"run", "jog", "pedal", "slide", "push", "throw", "kick", "hand", "look"}
-
 // margin is how far outside of its lane something may stand, in yards: the coach, a
 // passer, the next player.
 const margin = 10
@@ -23,24 +17,20 @@ func checkSetup(s teaching.Setup, space [2]float64) error {
 	inside := func(x, y float64) bool {
 		return x >= -margin && x <= space[0]+margin && y >= -margin && y <= space[1]+margin
 	}
-	workers := 0
 	for _, t := range s.Things {
 		switch {
-		case !slices.Contains(things, t.Is):
+		case !slices.Contains(teaching.ThingKinds(), t.Is):
 			return invalid.Field("setup.things", "a %q cannot be drawn", t.Is)
 		case !inside(t.At[0], t.At[1]):
 			return invalid.Field("setup.things", "the %s at %v, %v stands too far outside the %v × %v yd of the lane", t.Is, t.At[0], t.At[1], space[0], space[1])
 		}
-		if t.Is == "worker" {
-			workers++
-		}
 	}
-	if workers == 0 {
+	if s.Count("worker") == 0 {
 		return invalid.Field("setup.things", "the drawing shows nobody working")
 	}
 	for _, w := range s.Ways {
-		if !slices.Contains(ways, w.Is) || len(w.Points) < 2 {
-			return invalid.Field("setup.ways", "a way is %s, between two points or more, got %q", strings.Join(ways, ", "), w.Is)
+		if !slices.Contains(teaching.WayKinds(), w.Is) || len(w.Points) < 2 {
+			return invalid.Field("setup.ways", "a way is %s, between two points or more, got %q", strings.Join(teaching.WayKinds(), ", "), w.Is)
 		}
 		for _, p := range w.Points {
 			if !inside(p[0], p[1]) {

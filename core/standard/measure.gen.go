@@ -16,3 +16,11 @@ type Measure struct {
 	Read   string   `json:"read"`
 	Of     string   `json:"of,omitempty"` // the landmark a mark is read off.
 }
+
+// Units lists what Unit of a Measure may be.
+func Units() []string {
+	return []string{"in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps", "count"}
+}
+
+// Readings lists what Read of a Measure may be.
+func Readings() []string { return []string{"line", "cone", "stride_count", "frame", "clock", "mark"} }

@@ -6,12 +6,6 @@ import (
 	"nineyard/core/invalid"
 )
 
-// Units a checkpoint may be measured in.
-var units = []string{"in", "yd", "s", "deg", "pct", "strides", "shoulder_widths", "reps", "count"}
-
-// Ways a measure is read.
-var readings = []string{"line", "cone", "stride_count", "frame", "clock", "mark"}
-
 // Verdict is what a measured value is worth.
 type Verdict string
 
@@ -56,9 +50,9 @@ func (m Measure) For(own OwnRange) (Measure, error) {
 // Check returns an invalid.Error on the first thing that cannot be.
 func (m Measure) Check() error {
 	switch {
-	case !slices.Contains(units, m.Unit):
+	case !slices.Contains(Units(), m.Unit):
 		return invalid.Field("unit", "unit %q is not known", m.Unit)
-	case !slices.Contains(readings, m.Read):
+	case !slices.Contains(Readings(), m.Read):
 		return invalid.Field("read", "a measure is read off a line, cone, stride_count, frame, clock or mark, not %q", m.Read)
 	case m.OK.Low > m.OK.High:
 		return invalid.Field("ok", "the OK range %v–%v is empty", m.OK.Low, m.OK.High)

@@ -257,3 +257,13 @@ type Stage struct {
 	Head        int                 `json:"head,omitempty"` // how many of his last reps there must show no shared head fault; zero means six where there is contact.
 	Needs       []string            `json:"needs,omitempty"`
 }
+
+// ThingKinds lists what Is of a Thing may be.
+func ThingKinds() []string {
+	return []string{"worker", "helper", "coach", "cone", "bag", "ball", "line", "board", "chute", "rope", "sled", "shield", "wheel", "mat", "hoop", "net", "target", "spot"}
+}
+
+// WayKinds lists what Is of a Way may be.
+func WayKinds() []string {
+	return []string{"run", "jog", "pedal", "slide", "push", "throw", "kick", "hand", "look"}
+}

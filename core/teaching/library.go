@@ -41,6 +41,17 @@ func (d Drill) Helping() int {
 	return n
 }
 
+// Count is how many things of a kind are drawn.
+func (s Setup) Count(is string) int {
+	n := 0
+	for _, t := range s.Things {
+		if t.Is == is {
+			n++
+		}
+	}
+	return n
+}
+
 // The kinds of a ladder's stages, from feeling the end position to the game.
 const (
 	Fit     = "fit"
@@ -143,6 +154,17 @@ func (l *Library) Table(key string) (Table, bool) {
 		return Table{}, false
 	}
 	return l.Tables[i], true
+}
+
+// Column returns the column of a table that a standard is the difference from, which is written "table/column".
+func (l *Library) Column(from string) (Column, bool) {
+	key, column, _ := strings.Cut(from, "/")
+	t, _ := l.Table(key)
+	i := slices.IndexFunc(t.Columns, func(x Column) bool { return x.Key == column })
+	if i < 0 {
+		return Column{}, false
+	}
+	return t.Columns[i], true
 }
 
 // Link builds what look-ups need, once, after the parts are in place. It returns the

@@ -9,6 +9,7 @@ import (
 
 	"nineyard/core/crew"
 	"nineyard/core/practice"
+	"nineyard/core/reps"
 	"nineyard/core/teaching"
 )
 
@@ -54,7 +55,7 @@ func asks(c teaching.Card, technique string) bool {
 // has reports whether something or somebody is in a drill besides the players who show its technique.
 func has(d teaching.Drill, what string) bool {
 	if what == "ball" {
-		return drawn(d, "ball") > 0 || d.Equipment.Total(1)["ball"] > 0
+		return d.Setup.Count("ball") > 0 || d.Equipment.Total(1)["ball"] > 0
 	}
 	for _, h := range d.Help {
 		if strings.Contains(strings.ToLower(h.Role), what) {
@@ -67,16 +68,6 @@ func has(d teaching.Drill, what string) bool {
 		}
 	}
 	return false
-}
-
-func drawn(d teaching.Drill, is string) int {
-	n := 0
-	for _, t := range d.Setup.Things {
-		if t.Is == is {
-			n++
-		}
-	}
-	return n
 }
 
 // cards is C2.
@@ -224,7 +215,7 @@ func equipment(l *looker) {
 			continue
 		}
 		for _, is := range drawable {
-			listed, n := d.Equipment.Lane[is]+d.Equipment.Once[is], drawn(d, is)
+			listed, n := d.Equipment.Lane[is]+d.Equipment.Once[is], d.Setup.Count(is)
 			switch {
 			case n > 0 && listed < n:
 				l.fail("drill", d.Key, "%d %s drawn, %d listed", n, is, listed)
@@ -282,10 +273,10 @@ func apart(a, b [2]float64) float64 { return math.Hypot(a[0]-b[0], a[1]-b[1]) }
 // drawing is C11.
 func drawing(l *looker) {
 	for _, d := range l.Drills {
-		if n := drawn(d, "worker"); n != d.Working {
+		if n := d.Setup.Count("worker"); n != d.Working {
 			l.fail("drill", d.Key, "%d work, %d are drawn", d.Working, n)
 		}
-		if n := drawn(d, "helper"); n != d.Helping() {
+		if n := d.Setup.Count("helper"); n != d.Helping() {
 			l.fail("drill", d.Key, "%d help, %d are drawn", d.Helping(), n)
 		}
 		for _, w := range d.Setup.Ways {
@@ -309,21 +300,30 @@ func sprints(d teaching.Drill) bool { return d.Load.SprintYd > 20 }
 // repsEnough is C12.
 func repsEnough(l *looker) {
 	for _, d := range l.Drills {
-		group := ""
-		if t, ok := l.Technique(d.Technique); ok {
-			group = groupOf(t)
-		}
-		least, side := 6, 3
-		if sprints(d) || l.isLive(d.Key) {
-			least, side = 4, 2
-		}
-		_, y, _ := crew.Planned(d, crew.Attendance{Players: Players[group]}, d.Minutes, d.Lanes)
+		t, _ := l.Technique(d.Technique)
+		players := Players[groupOf(t)]
+		y := usual(d, groupOf(t))
+		least := l.leastReps(d)
 		if y.PerPlayer.Min < least {
-			l.fail("drill", d.Key, "%d reps a player with %d players", y.PerPlayer.Min, Players[group])
-		} else if d.Sides == 2 && y.PerSideMin < side {
-			l.fail("drill", d.Key, "%d reps to a side with %d players", y.PerSideMin, Players[group])
+			l.fail("drill", d.Key, "%d reps a player with %d players", y.PerPlayer.Min, players)
+		} else if d.Sides == 2 && y.PerSideMin < least/2 {
+			l.fail("drill", d.Key, "%d reps to a side with %d players", y.PerSideMin, players)
 		}
 	}
+}
+
+// leastReps is how many reps a player must have in the usual minutes of a drill; half as many to a side.
+func (l *looker) leastReps(d teaching.Drill) int {
+	if sprints(d) || l.isLive(d.Key) {
+		return 4
+	}
+	return 6
+}
+
+// usual is what a drill gives with the players a group usually has.
+func usual(d teaching.Drill, group string) reps.Yield {
+	_, y, _ := crew.Planned(d, crew.Attendance{Players: Players[group]}, d.Minutes, d.Lanes)
+	return y
 }
 
 // isLive reports whether a drill stands at a look or group stage.
@@ -358,11 +358,13 @@ func said(l *looker) {
 
 var hits = regexp.MustCompile(`(?i)\b(struck|hit|driven|ripped|shielded against|blocked|jammed|tackled|punched)\b`)
 
+var holding = regexp.MustCompile(`(?i)\bholds (the|a) (shield|bag)\b`)
+
 // struck is C17.
 func struck(l *looker) {
 	for _, d := range l.Drills {
 		for _, h := range d.Help {
-			if h.Contact == practice.Air.String() && (hits.MatchString(h.Role) || regexp.MustCompile(`(?i)\bholds (the|a) (shield|bag)\b`).MatchString(h.Role)) {
+			if h.Contact == practice.Air.String() && (hits.MatchString(h.Role) || holding.MatchString(h.Role)) {
 				l.fail("drill", d.Key, "who %s is on air", h.Role)
 			}
 			if h.Role == "helps" {

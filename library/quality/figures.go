@@ -2,9 +2,9 @@ package quality
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 
-	"nineyard/core/crew"
 	"nineyard/core/practice"
 	"nineyard/core/teaching"
 )
@@ -146,11 +146,7 @@ func Figures(all, taught *teaching.Library, files int) []Figure {
 			told++
 		}
 		t, _ := taught.Technique(d.Technique)
-		_, y, _ := crew.Planned(d, crew.Attendance{Players: Players[groupOf(t)]}, d.Minutes, d.Lanes)
-		want := 6
-		if l.isLive(d.Key) || sprints(d) {
-			want = 4
-		}
+		y, want := usual(d, groupOf(t)), l.leastReps(d)
 		if y.PerPlayer.Min < want {
 			few++
 		}
@@ -201,32 +197,16 @@ func Figures(all, taught *teaching.Library, files int) []Figure {
 	most("clocks under a second", clocks, n, 0)
 	most("standards “by the call” with one number", fixed, n, 0)
 
-	for _, g := range slices.Sorted(mapKeys(Players)) {
-		live_, core, thud, daily, minutes, cores := 0., 0., 0., 0, 0, 0
-		for _, ld := range taught.Ladders {
-			t, _ := taught.Technique(ld.Technique)
-			if groupOf(t) != g || !t.Core {
-				continue
-			}
-			cores++
-			for _, s := range ld.Stages {
-				if live(s) {
-					live_ += MinutesToPass(taught, s, g, 1)
-				}
-				core += MinutesToPass(taught, s, g, .8)
-				if d, ok := taught.Drill(first(s.Drills)); ok && d.Contact == practice.Thud.String() {
-					thud += MinutesToPass(taught, s, g, .8)
-				}
-			}
-		}
+	for _, g := range slices.Sorted(maps.Keys(Players)) {
+		b, daily, minutes := budgetOf(taught, g), 0, 0
 		for _, d := range taught.Drills {
 			if t, _ := taught.Technique(d.Technique); groupOf(t) == g && d.Daily {
 				daily++
 				minutes += d.Minutes
 			}
 		}
-		out = append(out, Figure{g + ": core techniques, minutes for look and group, for all stages, of thud", fmt.Sprintf("%d, %.0f, %.0f, %.0f", cores, live_, core, thud), "1–18, 150, 360, 60",
-			cores > 0 && cores <= 18 && live_ <= liveMinutes && core <= coreMinutes && thud <= thudMinutes})
+		out = append(out, Figure{g + ": core techniques, minutes for look and group, for all stages, of thud", fmt.Sprintf("%d, %.0f, %.0f, %.0f", b.ladders, b.live, b.all, b.thud), "1–18, 150, 360, 60",
+			b.ladders > 0 && b.ladders <= 18 && b.fits()})
 		out = append(out, Figure{g + ": everyday drills and their minutes", fmt.Sprintf("%d, %d", daily, minutes), "2–5, 8", daily >= 2 && daily <= 5 && minutes <= 8})
 	}
 	return out

@@ -1,11 +1,11 @@
 package quality
 
 import (
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
 
-	"nineyard/core/crew"
 	"nineyard/core/practice"
 	"nineyard/core/school"
 	"nineyard/core/teaching"
@@ -31,7 +31,7 @@ func MinutesToPass(lib *teaching.Library, s teaching.Stage, group string, clean 
 	if !ok {
 		return 0
 	}
-	_, y, _ := crew.Planned(d, crew.Attendance{Players: Players[group]}, d.Minutes, d.Lanes)
+	y := usual(d, group)
 	if y.PerPlayer.Mean == 0 {
 		return float64(d.Minutes) * float64(s.Clean)
 	}
@@ -40,46 +40,62 @@ func MinutesToPass(lib *teaching.Library, s teaching.Stage, group string, clean 
 
 // season is C13.
 func season(l *looker) {
-	live_, core, thud := map[string]float64{}, map[string]float64{}, map[string]float64{}
 	for _, ld := range l.Ladders {
 		t, _ := l.Technique(ld.Technique)
-		g := groupOf(t)
 		for _, s := range ld.Stages {
-			if s.Kind == teaching.Freeze {
-				if d, ok := l.Drill(first(s.Drills)); ok {
-					_, y, _ := crew.Planned(d, crew.Attendance{Players: Players[g]}, d.Minutes, d.Lanes)
-					if y.PerPlayer.Min < s.Window {
-						l.fail("ladder", ld.Key, "%s gives %d reps on its one day, its gate looks at %d", s.Key, y.PerPlayer.Min, s.Window)
-					}
+			if d, ok := l.Drill(first(s.Drills)); ok && s.Kind == teaching.Freeze {
+				if y := usual(d, groupOf(t)); y.PerPlayer.Min < s.Window {
+					l.fail("ladder", ld.Key, "%s gives %d reps on its one day, its gate looks at %d", s.Key, y.PerPlayer.Min, s.Window)
 				}
-			}
-			if !t.Core {
-				continue
-			}
-			core[g] += MinutesToPass(l.Library, s, g, .8)
-			if live(s) {
-				live_[g] += MinutesToPass(l.Library, s, g, 1)
-			}
-			if d, ok := l.Drill(first(s.Drills)); ok && d.Contact == practice.Thud.String() {
-				thud[g] += MinutesToPass(l.Library, s, g, .8)
 			}
 		}
 	}
-	for _, g := range slices.Sorted(mapKeys(Players)) {
-		if core[g] == 0 {
+	for _, g := range slices.Sorted(maps.Keys(Players)) {
+		b := budgetOf(l.Library, g)
+		if b.all == 0 {
 			l.fail("group", g, "no technique is core")
 			continue
 		}
-		if live_[g] > liveMinutes {
-			l.fail("group", g, "%.0f minutes for look and group of its core ladders", live_[g])
+		if b.live > liveMinutes {
+			l.fail("group", g, "%.0f minutes for look and group of its core ladders", b.live)
 		}
-		if core[g] > coreMinutes {
-			l.fail("group", g, "%.0f minutes for all stages of its core ladders", core[g])
+		if b.all > coreMinutes {
+			l.fail("group", g, "%.0f minutes for all stages of its core ladders", b.all)
 		}
-		if thud[g] > thudMinutes {
-			l.fail("group", g, "%.0f minutes of thud", thud[g])
+		if b.thud > thudMinutes {
+			l.fail("group", g, "%.0f minutes of thud", b.thud)
 		}
 	}
+}
+
+// budget is what the core ladders of a group take of its season, in minutes that a new player needs.
+type budget struct {
+	ladders         int
+	live, all, thud float64
+}
+
+func budgetOf(lib *teaching.Library, group string) (b budget) {
+	for _, ld := range lib.Ladders {
+		t, _ := lib.Technique(ld.Technique)
+		if groupOf(t) != group || !t.Core {
+			continue
+		}
+		b.ladders++
+		for _, s := range ld.Stages {
+			b.all += MinutesToPass(lib, s, group, .8)
+			if live(s) {
+				b.live += MinutesToPass(lib, s, group, 1)
+			}
+			if d, ok := lib.Drill(first(s.Drills)); ok && d.Contact == practice.Thud.String() {
+				b.thud += MinutesToPass(lib, s, group, .8)
+			}
+		}
+	}
+	return b
+}
+
+func (b budget) fits() bool {
+	return b.live <= liveMinutes && b.all <= coreMinutes && b.thud <= thudMinutes
 }
 
 func first(list []string) string {
@@ -87,16 +103,6 @@ func first(list []string) string {
 		return ""
 	}
 	return list[0]
-}
-
-func mapKeys[V any](m map[string]V) func(func(string) bool) {
-	return func(yield func(string) bool) {
-		for k := range m {
-			if !yield(k) {
-				return
-			}
-		}
-	}
 }
 
 // contactOrder is C14.
@@ -169,7 +175,7 @@ func prerequisites(l *looker) {
 			all = append(all, s.Needs...)
 		}
 		for _, n := range all {
-			technique, stage, _ := strings.Cut(n, "/")
+			technique, stage := teaching.Needs(n)
 			other, ok := l.LadderOf(technique)
 			if !ok || stage != "" && !slices.ContainsFunc(other.Stages, func(s teaching.Stage) bool { return s.Key == stage }) {
 				l.fail("ladder", ld.Key, "needs %s, which is not there", n)

@@ -3,7 +3,6 @@ package quality
 import (
 	"regexp"
 	"slices"
-	"strings"
 
 	"nineyard/core/standard"
 	"nineyard/core/teaching"
@@ -42,9 +41,7 @@ func byTheCall(l *looker) {
 			l.fail("checkpoint", c.Key, "“%s” has one number for all", m)
 		}
 		if c.Measure != nil && c.Measure.From != "" {
-			key, column, _ := strings.Cut(c.Measure.From, "/")
-			t, ok := l.Table(key)
-			if !ok || !slices.ContainsFunc(t.Columns, func(x teaching.Column) bool { return x.Key == column && x.Unit == c.Measure.Unit }) {
+			if x, ok := l.Column(c.Measure.From); !ok || x.Unit != c.Measure.Unit {
 				l.fail("checkpoint", c.Key, "%s is no column of a table in %s", c.Measure.From, c.Measure.Unit)
 			}
 		}

@@ -189,7 +189,7 @@ func required(n *yaml.Node) map[string]bool {
 
 // goFile writes the types of a package.
 func (s *source) goFile(pkg string) ([]byte, error) {
-	var body bytes.Buffer
+	var body, lists bytes.Buffer
 	imports := map[string]bool{}
 	for _, name := range s.names {
 		n := s.by[name]
@@ -217,6 +217,13 @@ func (s *source) goFile(pkg string) ([]byte, error) {
 				fmt.Fprintf(&body, " // %s", about)
 			}
 			fmt.Fprintln(&body)
+			if list := text(p, "x-list"); list != "" {
+				fmt.Fprintf(&lists, "\n// %s lists what %s of a %s may be.\nfunc %[1]s() []string { return []string{", list, goName(field, text(p, "x-name")), typeName)
+				for _, x := range get(p, "enum").Content {
+					fmt.Fprintf(&lists, "%q, ", x.Value)
+				}
+				fmt.Fprintln(&lists, "} }")
+			}
 		}
 		if linked := text(n, "x-linked"); linked != "" {
 			fmt.Fprintf(&body, "\n\t%s `json:\"-\"`\n", linked)
@@ -248,6 +255,7 @@ func (s *source) goFile(pkg string) ([]byte, error) {
 		}
 	}
 	out.Write(body.Bytes())
+	out.Write(lists.Bytes())
 	return format.Source(out.Bytes())
 }
 

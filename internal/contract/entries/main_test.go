@@ -48,7 +48,7 @@ components:
       required: [key, look]
       properties:
         key: { $ref: "#/components/schemas/EntryKey" }
-        look: { type: string, title: Look }
+        look: { type: string, title: Look, enum: [run, pass], x-list: Looks }
     Measure:
       type: object
       description: Measure is a standard.
@@ -86,6 +86,7 @@ func TestAllFollowsFromTheDescription(t *testing.T) {
 		"Name string `json:\"name,omitempty\"` // what it is called.", "Checkpoint string `json:\"at,omitempty\"`", "Sides int `json:", "Daily bool `json:",
 		"SpaceYd [2]float64 `json:\"space_yd,omitzero\"`", "Most *float64 `json:\"most,omitempty\"`", "Band standard.Band `json:\"band,omitzero\"`", "Cards []Card `json:",
 		"Counts map[string]int `json:", "Measure standard.Measure `json:\"measure,omitzero\"`", "DrillLinks `json:\"-\"`", "Look string `json:\"look\"`",
+		`// Looks lists what Look of a Card may be. func Looks() []string { return []string{"run", "pass"} }`,
 	} {
 		assert.Contains(t, core, want)
 	}

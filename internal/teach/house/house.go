@@ -58,13 +58,10 @@ func New(version int, edition *library.Edition, layer merge.Layer) (*House, erro
 	known := h.Entries
 	if retired {
 		known, _ = merge.Apply(edition.Entries, kept)
-		if h.Known, err = edition.Build(known); err != nil {
-			return nil, err
-		}
-	} else {
-		h.Known = h.All
 	}
-	h.Known, err = edition.BuildKnown(known, h.Known)
+	if h.Known = h.All; retired || library.Retires(known) {
+		h.Known, err = edition.BuildKnown(known)
+	}
 	return h, err
 }
 

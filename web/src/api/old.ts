@@ -1,5 +1,9 @@
 import type { QueryClient, QueryFilters } from "@tanstack/react-query";
 
+/** Makes everything old but who is signed in. */
+export const makeAllOld = (client: QueryClient) =>
+  makeOld(client, { predicate: (q) => q.queryKey[0] !== "session" });
+
 /**
  * Makes what was read old: what is on the screen is read anew at once, the rest when it is opened. An answer that is
  * still under way may have been made before the change; it is shown when it comes, and read once more.

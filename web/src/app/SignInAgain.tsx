@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { keepToken, type Schemas } from "@/api/client";
+import { makeAllOld } from "@/api/old";
 import { queries } from "@/api/queries";
 import { Dialog } from "@/kit/Dialog";
 import { useSync } from "@/sync/context";
@@ -25,7 +26,7 @@ export function SignInAgain({ user, demo }: { user: Schemas["User"]; demo: boole
     client.setQueryData(queries.session().queryKey, now);
     sessionBegun();
     engine.wake();
-    void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+    void makeAllOld(client);
   };
   return (
     <Dialog open={ended} onOpenChange={() => undefined} title="You are signed out" stays>

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, data } from "@/api/client";
+import { makeAllOld } from "@/api/old";
 import { once, useSending } from "@/api/sending";
 import { Button, FileLink } from "@/kit/Button";
 import { Dialog } from "@/kit/Dialog";
@@ -34,7 +35,7 @@ export function OwedWindow({ player: p, onClose, onGone }: Props) {
     if (!done) return;
     onGone(`${named(p)} is erased.`);
     onClose();
-    await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+    await makeAllOld(client);
   };
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={named(p)}>

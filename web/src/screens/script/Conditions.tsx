@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
+import { changed } from "@/kit/reorder";
 import { Select } from "@/kit/Select";
 import { Typed, TypedNumber } from "@/kit/Typed";
 import { contacts } from "./periods";
@@ -19,8 +20,7 @@ interface Props {
 export function FirstDays({ limits, editable, onChange }: Props) {
   const first = limits.first_days ?? { season_start: false, steps: [] };
   const put = (part: Partial<Schemas["FirstDays"]>) => onChange({ first_days: { ...first, ...part } });
-  const step = (i: number, part: Partial<Step>) =>
-    put({ steps: first.steps.map((s, j) => (i === j ? { ...s, ...part } : s)) });
+  const step = (i: number, part: Partial<Step>) => put({ steps: changed(first.steps, i, part) });
   const last = first.steps.at(-1)?.through ?? 0;
   return (
     <section className="sheet grid gap-2 p-3 lg:col-span-2" aria-label="First days">
@@ -96,8 +96,7 @@ export function FirstDays({ limits, editable, onChange }: Props) {
 export function HeatBands({ limits, editable, onChange }: Props) {
   const bands = limits.heat_bands ?? [];
   const put = (list: Band[]) => onChange({ heat_bands: list });
-  const band = (i: number, part: Partial<Band>) =>
-    put(bands.map((b, j) => (i === j ? { ...b, ...part } : b)));
+  const band = (i: number, part: Partial<Band>) => put(changed(bands, i, part));
   return (
     <section className="sheet grid gap-2 p-3 lg:col-span-2" aria-label="Heat">
       <h2 className="head">Heat</h2>

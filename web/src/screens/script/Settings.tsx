@@ -12,6 +12,7 @@ import { NotSaved } from "@/parts/NotSaved";
 import { useSync } from "@/sync/context";
 import { contentOf } from "@/sync/machine";
 import { useRecord } from "@/sync/react";
+import { changed } from "@/kit/reorder";
 import { FirstDays, HeatBands } from "./Conditions";
 
 type Input = Schemas["PracticeSettingsInput"];
@@ -203,7 +204,7 @@ function Rows({ title, hint, counted, rows, least, editable, onChange }: RowsPro
               value={r.name}
               off={!editable}
               className="min-w-0 flex-1"
-              onSay={(name) => name && onChange(rows.map((x, j) => (i === j ? { ...x, name } : x)))}
+              onSay={(name) => name && onChange(changed(rows, i, { name }))}
             />
             {counted && (
               <>
@@ -216,7 +217,7 @@ function Rows({ title, hint, counted, rows, least, editable, onChange }: RowsPro
                   most={1000}
                   off={!editable}
                   className="w-14"
-                  onSay={(n) => onChange(rows.map((x, j) => (i === j ? { ...x, count: n } : x)))}
+                  onSay={(n) => onChange(changed(rows, i, { count: n }))}
                 />
               </>
             )}

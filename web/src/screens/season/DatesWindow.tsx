@@ -6,6 +6,7 @@ import { Field, Wrong } from "@/kit/Field";
 import { numberOf } from "@/kit/form/fields";
 import { NotSaved } from "@/parts/NotSaved";
 import { useSave } from "@/sync/react";
+import { changed } from "@/kit/reorder";
 import { after } from "./days";
 
 type Input = Schemas["SeasonInput"];
@@ -42,7 +43,7 @@ function Dates({ season, onClose }: Omit<Props, "open">) {
     if (done.is === "saved") onClose();
   };
   const change = (i: number, part: Partial<Schemas["SeasonPhase"]>) =>
-    setInput({ ...input, phases: input.phases.map((p, j) => (i === j ? { ...p, ...part } : p)) });
+    setInput({ ...input, phases: changed(input.phases, i, part) });
   const add = () => {
     const last = input.phases.at(-1);
     const name = usual.find((u) => !input.phases.some((p) => p.name === u)) ?? "Phase";

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, data, type Schemas } from "@/api/client";
+import { makeAllOld } from "@/api/old";
 import { queries } from "@/api/queries";
 import { once, useSending, useMadeOld } from "@/api/sending";
 import { useWhere } from "@/app/where";
@@ -185,7 +186,7 @@ function Former({ list }: { list: Schemas["CoachRef"][] }) {
       .then((ok) => {
         if (!ok) return;
         setSure(undefined);
-        void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+        void makeAllOld(client);
       });
   return (
     <section aria-labelledby="former" className="sheet mt-3 p-3">

@@ -1,6 +1,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
+import { changed } from "@/kit/reorder";
 import { Select } from "@/kit/Select";
 import { choices } from "@/kit/form/shape";
 import { Drawing, type Point } from "./Drawing";
@@ -36,15 +37,9 @@ export function DrawingEditor({ setup, space, onChange }: Props) {
   const drag = useRef<{ of: Handle; x: number; y: number; at: Point; scale: number }>(undefined);
   const put = (h: Handle, [x, y]: Point) => {
     const to = [half(x), half(y)];
-    if ("thing" in h)
-      onChange({ ...now, things: now.things.map((t, i) => (i === h.thing ? { ...t, at: to } : t)) });
-    else
-      onChange({
-        ...now,
-        ways: now.ways.map((w, i) =>
-          i === h.way ? { ...w, points: w.points.map((p, j) => (j === h.point ? to : p)) } : w,
-        ),
-      });
+    if ("thing" in h) return onChange({ ...now, things: changed(now.things, h.thing, { at: to }) });
+    const points = now.ways[h.way]?.points.map((p, j) => (j === h.point ? to : p));
+    onChange({ ...now, ways: changed(now.ways, h.way, { points }) });
   };
   const handles: { of: Handle; at: Point; says: string }[] = [
     ...now.ways.flatMap((w, i) =>
@@ -203,11 +198,8 @@ function Chosen({
         onChange={(is) =>
           onChange(
             "thing" in of
-              ? {
-                  ...now,
-                  things: now.things.map((t, i) => (i === of.thing ? { ...t, is: is as Thing["is"] } : t)),
-                }
-              : { ...now, ways: now.ways.map((w, i) => (i === of.way ? { ...w, is: is as Way["is"] } : w)) },
+              ? { ...now, things: changed(now.things, of.thing, { is: is as Thing["is"] }) }
+              : { ...now, ways: changed(now.ways, of.way, { is: is as Way["is"] }) },
           )
         }
       />
@@ -221,9 +213,7 @@ function Chosen({
           onChange={(e) =>
             onChange({
               ...now,
-              things: now.things.map((t, i) =>
-                i === of.thing ? { ...t, says: e.target.value || undefined } : t,
-              ),
+              things: changed(now.things, of.thing, { says: e.target.value || undefined }),
             })
           }
         />
@@ -235,7 +225,7 @@ function Chosen({
           onClick={() => {
             const last = way.points.at(-1)!;
             const points = [...way.points, [half((last[0] ?? 0) + 1), last[1] ?? 0]];
-            onChange({ ...now, ways: now.ways.map((w, i) => (i === of.way ? { ...w, points } : w)) });
+            onChange({ ...now, ways: changed(now.ways, of.way, { points }) });
           }}
         >
           one more point

@@ -4,7 +4,7 @@ import { Combobox } from "@/kit/Combobox";
 import { Select } from "@/kit/Select";
 import { Sortable } from "@/kit/Sortable";
 import { choices, part, range } from "@/kit/form/shape";
-import { reorder } from "@/kit/reorder";
+import { changed, reorder } from "@/kit/reorder";
 import { freeKey } from "./fields";
 import { stageShape, type StageFields } from "./stages";
 
@@ -20,8 +20,7 @@ interface Props {
 /** The stages of a ladder, in the coach's order, each with drills and gate. */
 export function StageEditor({ stages, drills, technique, wrong, onChange }: Props) {
   const fitting = drills.filter((d) => d.techniques.some((t) => t.key === technique));
-  const set = (i: number, part: Partial<StageFields>) =>
-    onChange(stages.map((s, j) => (j === i ? { ...s, ...part } : s)));
+  const set = (i: number, part: Partial<StageFields>) => onChange(changed(stages, i, part));
   return (
     <>
       <Sortable
