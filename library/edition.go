@@ -51,6 +51,25 @@ var ships = sync.OnceValues(func() (*Edition, error) {
 // so an error here means a broken build.
 func Shipped() (*Edition, error) { return ships() }
 
+// Folded says of each fault of the shipped library that was folded into another which one it counts for.
+func Folded() (map[string]string, error) {
+	e, err := Shipped()
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]string{}
+	list := slices.Clone(e.Known.Shared)
+	for _, t := range e.Known.Techniques {
+		list = append(list, t.Faults...)
+	}
+	for _, f := range list {
+		for _, was := range f.Was {
+			out[was] = f.Key
+		}
+	}
+	return out, nil
+}
+
 // NewEdition names entries by their digest and builds their libraries.
 func NewEdition(entries []merge.Entry) (*Edition, error) {
 	text, err := json.Marshal(entries)

@@ -250,9 +250,9 @@ func (SQL) Evidence(ctx context.Context, player uuid.UUID, w record.Which) ([]re
 		where += ` AND m.technique_key = @technique`
 	}
 	if w.Fault != "" {
-		where += ` AND EXISTS (SELECT 1 FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id AND f.fault = @fault)`
+		where += ` AND EXISTS (SELECT 1 FROM mark_faults f WHERE f.club_id = m.club_id AND f.year = m.year AND f.mark_id = m.id AND f.fault = ANY (@faults))`
 	}
-	args := pg.Args{"player": player, "from": w.From.Time(), "to": w.To.Time(), "technique": w.Technique, "fault": w.Fault, "limit": cmp.Or(w.Limit, record.Page)}
+	args := pg.Args{"player": player, "from": w.From.Time(), "to": w.To.Time(), "technique": w.Technique, "faults": append([]string{w.Fault}, w.Was...), "limit": cmp.Or(w.Limit, record.Page)}
 	if p := w.After; p != nil {
 		where += ` AND (m.on_date, coalesce(y.number, m.rep), m.seq) < (@on::date, @n::int, @seq::bigint)`
 		args["on"], args["n"], args["seq"] = p.On.Time(), p.N, p.Seq

@@ -152,7 +152,8 @@ type Work struct {
 
 // Which narrows the marks of a player.
 type Which struct {
-	Technique, Fault string // empty: any
+	Technique, Fault string   // empty: any
+	Was              []string // other keys under which the fault was marked before
 	From, To         season.Date
 	After            *Place // marks behind this one; nil: from the newest on
 	Limit            int    // at most so many; 0: Page
