@@ -52,7 +52,9 @@ var ships = sync.OnceValues(func() (*Edition, error) {
 func Shipped() (*Edition, error) { return ships() }
 
 // Folded says of each fault of the shipped library that was folded into another which one it counts for.
-func Folded() (map[string]string, error) {
+func Folded() (map[string]string, error) { return folded() }
+
+var folded = sync.OnceValues(func() (map[string]string, error) {
 	e, err := Shipped()
 	if err != nil {
 		return nil, err
@@ -68,7 +70,7 @@ func Folded() (map[string]string, error) {
 		}
 	}
 	return out, nil
-}
+})
 
 // NewEdition names entries by their digest and builds their libraries.
 func NewEdition(entries []merge.Entry) (*Edition, error) {

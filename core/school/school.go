@@ -67,6 +67,9 @@ func Resolve(l *teaching.Library) *teaching.Library {
 		}
 		out.Techniques = append(out.Techniques, t)
 	}
+	for i := range out.Shared {
+		out.Shared[i].Everywhere = keep(out.Shared[i].Everywhere, func(k string) bool { return points[k] })
+	}
 	for _, d := range l.Drills {
 		d.Trains = keep(d.Trains, func(k string) bool { return points[k] })
 		d.WorksOn = keep(d.WorksOn, func(k string) bool { return faults[k] })

@@ -44,8 +44,10 @@ func (s *Service) Fix(ctx context.Context, c access.Coach, group string, id uuid
 	if err != nil {
 		return contract.Fix{}, err
 	}
-	_, technique, ok := h.Library.Fault(fault)
-	if !ok || !technique.Taught(group) {
+	// A shared fault is worked on at the first of the group's techniques that it belongs to.
+	taught := h.Library.ForGroup(group)
+	_, technique, ok := taught.Fault(fault)
+	if !ok {
 		return contract.Fix{}, invalid.Field("fault", "there is no fault %q for this group", fault)
 	}
 	p := putting{coach: c, house: h, group: group, technique: technique.Key}
@@ -57,7 +59,7 @@ func (s *Service) Fix(ctx context.Context, c access.Coach, group string, id uuid
 		}
 		reached = at.Stage
 	}
-	if p.drill, ok = h.Library.DrillFor(fault, reached); !ok {
+	if p.drill, ok = taught.DrillFor(fault, reached); !ok {
 		return contract.Fix{}, invalid.Field("fault", "no drill works on it yet")
 	}
 	if err := s.readNext(ctx, &p); err != nil {

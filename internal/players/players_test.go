@@ -120,7 +120,7 @@ func TestFaultsAreSaidInTheOrderThatHurts(t *testing.T) {
 // somebody else's doing and not one of old.
 func TestWhoGoesUpNoContactLevel(t *testing.T) {
 	b := open(t)
-	safe := "base_ducks_head"
+	safe := "head_down"
 	b.tally(0, "base_block", 13, 1, record.Fault{Key: safe})
 	b.tally(1, "base_block", 14, 1, record.Fault{Key: safe})
 	b.tally(2, "base_block", 1, 1, record.Fault{Key: safe, CausedBy: b.line.Players[3].ID.String()})

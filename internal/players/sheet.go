@@ -277,13 +277,16 @@ func (l ladders) standingView(ld teaching.Ladder, player uuid.UUID, st ladder.St
 func faultLines(v view, sums record.Sums, id uuid.UUID, week int) []contract.FaultLine {
 	graded := map[string]int{}
 	byFault := map[string]*contract.FaultLine{}
-	line := func(key string) *contract.FaultLine {
+	line := func(key, technique string) *contract.FaultLine {
 		if l, ok := byFault[key]; ok {
 			return l
 		}
 		fault, t, ok := v.house.Known.Fault(key)
 		if !ok {
 			fault.Name, fault.Severity = key, 1
+		}
+		if fault.Shared { // one habit: it is said of the technique at which it was seen, and counted over all
+			t, _ = v.house.Technique(technique)
 		}
 		l := &contract.FaultLine{Fault: key, Name: fault.Name, Technique: t.Key, TechniqueName: t.Name, Severity: fault.Severity, Safety: fault.Safety, ByWeek: make([]int, week)}
 		if d, ok := v.house.Library.DrillFor(key, -1); ok {
@@ -301,9 +304,9 @@ func faultLines(v view, sums record.Sums, id uuid.UUID, week int) []contract.Fau
 		w := v.coach.WeekOf(f.On)
 		switch {
 		case f.CausedBy != nil && *f.CausedBy == id:
-			line(f.Fault).Caused += f.N
+			line(f.Fault, f.TechniqueKey).Caused += f.N
 		case f.PlayerID == id && f.CausedBy == nil:
-			l := line(f.Fault)
+			l := line(f.Fault, f.TechniqueKey)
 			l.N += f.N
 			if w >= 1 && w <= week {
 				l.ByWeek[w-1] += f.N
@@ -314,6 +317,14 @@ func faultLines(v view, sums record.Sums, id uuid.UUID, week int) []contract.Fau
 	for _, k := range slices.Sorted(maps.Keys(byFault)) {
 		l := *byFault[k]
 		l.Graded = graded[l.Technique]
+		if fault, _, ok := v.house.Known.Fault(k); ok && fault.Shared {
+			l.Graded = 0
+			for technique, n := range graded {
+				if _, ok := v.house.Known.FaultOf(technique, k); ok {
+					l.Graded += n
+				}
+			}
+		}
 		lines = append(lines, l)
 	}
 	weight := func(l contract.FaultLine) marks.Weighed {

@@ -128,7 +128,7 @@ func New(o Options) *Product {
 		Film:    &film.Service{Store: film.SQL{}, Labels: film.SQL{}, Words: film.SQL{}, Now: o.Now},
 		Find:    &find.Service{Store: find.SQL{}},
 		Footage: &footage.Service{Store: footage.SQL{}, Films: footage.SQL{}, Uploads: footage.SQL{}, Files: o.Film, Limits: o.Limits, Now: time.Now, Log: o.Log},
-		Mark:    &mark.Service{Store: mark.SQL{}, Now: o.Now, Clock: time.Now},
+		Mark:    &mark.Service{Store: mark.Folded{Store: mark.SQL{}, Now: library.Folded}, Now: o.Now, Clock: time.Now},
 		Plan:    &plan.Service{Store: plan.SQL{}, Scripts: plan.SQL{}, Calendar: plan.SQL{}, Sets: plan.SQL{}, Conditions: plan.SQL{}, Templates: plan.SQL{}, Links: anywhere, Coaches: anywhere, Now: o.Now},
 		Players: &players.Service{Store: players.SQL{}, Now: o.Now},
 		Roster:  &roster.Service{Store: roster.SQL{}, Spells: roster.SQL{}, Lists: roster.SQL{}, Proposals: roster.SQL{}, Now: o.Now},

@@ -45,6 +45,7 @@ type Service struct {
 // form is what the season says of a group as of a day.
 type form struct {
 	house   *house.House
+	group   string
 	asOf    season.Date
 	players []squad.Player
 	sums    record.Sums
@@ -54,7 +55,7 @@ type form struct {
 // and asks the database for more in the same turn. ready is called when the form is whole, which may
 // be before the rest is answered.
 func (s *Service) form(ctx context.Context, c access.Coach, h *house.House, group string, asOf, on season.Date, ready func(form), more ...func(context.Context) error) (f form, err error) {
-	f = form{house: h, asOf: asOf}
+	f = form{house: h, group: group, asOf: asOf}
 	there := make(chan struct{})
 	parts := []func(context.Context) error{
 		func(ctx context.Context) (err error) {
@@ -190,6 +191,15 @@ func (f form) rank() (ranking, error) {
 			in.Severity[x.Key], in.Safety[x.Key] = float64(x.Severity), x.Safety
 		}
 	}
+	belongs := map[string][]string{}
+	for _, t := range f.house.Library.Techniques {
+		for _, x := range t.Faults {
+			if x.Shared {
+				belongs[x.Key] = append(belongs[x.Key], t.Key)
+			}
+		}
+	}
+	in = needs.Together(in, belongs)
 	list, err := needs.Rank(in)
 	return ranking{list, in.Counts}, err
 }
@@ -202,13 +212,13 @@ func (f form) needs(r ranking, planned map[string]bool) []contract.Need {
 	for _, c := range r.counts {
 		counts[of{c.Player, c.Technique, c.Fault}] = c
 	}
-	players := squad.ByID(f.players)
+	players, taught := squad.ByID(f.players), f.house.Library.ForGroup(f.group)
 	views, left := []contract.Need{}, shownNeeds
 	for _, n := range r.list {
 		if left == 0 {
 			break
 		}
-		fault, technique, ok := f.house.Library.Fault(n.Fault)
+		fault, technique, ok := taught.Fault(n.Fault)
 		if !ok || len(n.Players) == 0 {
 			continue
 		}
@@ -226,7 +236,7 @@ func (f form) needs(r ranking, planned map[string]bool) []contract.Need {
 		}
 		// The library chooses the first drill: the group's stage is worked out only when a
 		// drill is really put in.
-		if d, ok := f.house.Library.DrillFor(n.Fault, -1); ok {
+		if d, ok := taught.DrillFor(n.Fault, -1); ok {
 			v.Drill, v.DrillKey = &d.Name, &d.Key
 		}
 		views = append(views, v)

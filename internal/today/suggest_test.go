@@ -116,7 +116,7 @@ func TestWhatToPutIn(t *testing.T) {
 	}
 
 	// A fault that is not safe before all, then the call, then the rest; what is placed is not there.
-	b.tally(0, 3, 9, false, record.Fault{Key: "base_ducks_head"})
+	b.tally(0, 3, 9, false, record.Fault{Key: "head_down"})
 	lib := b.Service.Houses.(testkit.Houses).House.Library
 	base, _ := lib.Ladder("base_ladder")
 	b.Calls = short{{Call: "Lead left", Install: testkit.Day + 2, Ladder: "base_ladder", Stages: []int{1}}}

@@ -58,7 +58,7 @@ func keys(list []contract.Need) (out []string) {
 // the player's, and nobody counted who will not play.
 func TestWhatHurtsMost(t *testing.T) {
 	b := open(t)
-	wide, behind, ducks := record.Fault{Key: "base_hands_wide"}, record.Fault{Key: "base_second_behind"}, record.Fault{Key: "base_ducks_head"}
+	wide, behind, ducks := record.Fault{Key: "base_hands_wide"}, record.Fault{Key: "base_second_behind"}, record.Fault{Key: "head_down"}
 	for i := range b.line.Players {
 		b.tally(i, 3, 20, true)
 	}
@@ -67,7 +67,7 @@ func TestWhatHurtsMost(t *testing.T) {
 	b.tally(2, needs.WindowDays, 30, false, wide)                                                          // of old
 	b.tally(2, 2, 9, false, record.Fault{Key: "base_hands_wide", CausedBy: b.line.Players[0].ID.String()}) // his neighbour's
 	v := b.today(t)
-	assert.Equal(t, []string{"base_ducks_head", "base_second_behind"}, keys(v.Needs))
+	assert.Equal(t, []string{"head_down", "base_second_behind"}, keys(v.Needs))
 	n := v.Needs[1]
 	assert.Equal(t, []int{6, 5*20 + 6 + 1 + 9}, []int{n.Faulty, n.N}, "reps with and without it, of everybody who did the technique")
 	assert.Equal(t, b.line.Players[0].ID, n.Players[0].ID)

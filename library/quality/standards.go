@@ -103,7 +103,7 @@ func covered(l *looker) {
 		for _, c := range t.Checkpoints {
 			at := 0
 			for _, f := range t.Faults {
-				if f.Checkpoint == c.Key && !f.Shared {
+				if f.Checkpoint == c.Key {
 					at++
 				}
 			}

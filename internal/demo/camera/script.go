@@ -62,10 +62,10 @@ const (
 // shown says how the faults of the line's techniques show.
 var shown = map[string]Manner{
 	"base_step_long": LongFirst, "base_edge_open": EdgeOpen, "base_second_behind": BehindSecond, "base_under": Under, "base_hands_wide": WideHands,
-	"base_ducks_head": HeadDown, "base_feet_together": Together, "base_chases_slant": Wanders, "base_loses_slant": Late, "base_stops_feet": StopsFeet,
+	"head_down": HeadDown, "base_feet_together": Together, "base_chases_slant": Wanders, "base_loses_slant": Late, "base_stops_feet": StopsFeet,
 	"two_leaves_early": Early, "two_leaves_late": Late, "two_daylight": Apart, "two_eyes_down": EyesDown, "two_silent": Unseen, "two_wanders": Wanders,
-	"pull_runs_past": RunsPast, "pull_deep": Deep, "pull_stands_up": Rises, "pull_ducks_head": HeadDown,
-	"close_second_behind": BehindSecond, "close_gives_ground": GivesGround, "close_turns_early": TurnsEarly, "close_eyes_out": EyesOut, "close_ducks_head": HeadDown,
+	"pull_runs_past": RunsPast, "pull_deep": Deep, "pull_stands_up": Rises,
+	"close_second_behind": BehindSecond, "close_gives_ground": GivesGround, "close_turns_early": TurnsEarly, "close_eyes_out": EyesOut,
 	"kick_opens_early": TurnsEarly, "kick_heel_in": HeelIn, "kick_leans": Leans, "kick_rises": Rises, "kick_wrong_foot": WeightOut, "kick_falls_inside": WeightIn,
 	"kick_reaches": LongFirst, "kick_two_pushes": TwoPushes,
 }
