@@ -217,18 +217,27 @@ func (b Bundle) library() *teaching.Library {
 
 // Align gives the checkpoints and faults of a file the places they have here, so that a
 // house that put its own between them does not see them all as moved. New ones come
-// right after the one they follow in the file.
+// right after the one they follow in the file. A fault that is shared belongs where either says: who takes in one
+// technique must not lose a safety fault of his others.
 func Align(incoming, here []merge.Entry) []merge.Entry {
-	sorts := map[merge.Ref]string{}
+	sorts, shared := map[merge.Ref]string{}, map[merge.Ref]string{}
 	for _, e := range here {
 		if s := e.Fields["sort"]; s != "" {
 			sorts[e.Ref] = s
+		}
+		if s := e.Fields["everywhere"]; s != "" {
+			shared[e.Ref] = s
 		}
 	}
 	out := make([]merge.Entry, len(incoming))
 	last := map[string]int{} // kind and technique → place of the one before
 	for i, e := range incoming {
 		out[i] = e
+		if ours, theirs := shared[e.Ref], e.Fields["everywhere"]; ours != theirs && ours != "" && theirs != "" {
+			e.Fields = maps.Clone(e.Fields)
+			e.Fields["everywhere"] = both(ours, theirs)
+			out[i] = e
+		}
 		if e.Fields["sort"] == "" {
 			continue
 		}
@@ -243,4 +252,23 @@ func Align(incoming, here []merge.Entry) []merge.Entry {
 		out[i].Fields = fields
 	}
 	return out
+}
+
+// both is a list of keys, as fields hold it, with what another has beside it. What cannot be read stays as it came,
+// to be refused where it is looked at.
+func both(ours, theirs string) string {
+	var a, b []string
+	if json.Unmarshal([]byte(ours), &a) != nil || json.Unmarshal([]byte(theirs), &b) != nil {
+		return theirs
+	}
+	for _, k := range b {
+		if !slices.Contains(a, k) {
+			a = append(a, k)
+		}
+	}
+	text, err := json.Marshal(a)
+	if err != nil {
+		return theirs
+	}
+	return string(text)
 }

@@ -161,12 +161,15 @@ func TestEachRuleFindsWhatBreaksIt(t *testing.T) {
 		"who is struck is on air": {"C17", func(l *teaching.Library) {
 			l.Drills[0].Help = []teaching.Help{{Role: "is struck", Men: 1, Contact: "air"}}
 		}},
-		"“in turn” is one lane at a time":    {"C18", func(l *teaching.Library) { l.Drills[0].Roles = "Lanes go in turn." }},
-		"1 stages before the look":           {"C19", func(l *teaching.Library) { l.Ladders[0].Stages = l.Ladders[0].Stages[1:] }},
-		"needs u, which is not there":        {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"u"} }},
-		"needs itself":                       {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"t/fit"} }},
-		"choosing changes nothing in t":      {"C20", func(l *teaching.Library) { l.Questions = []teaching.Question{{Key: "q", Techniques: []string{"t"}}} }},
-		"no wrong answer is a fault":         {"C21", func(l *teaching.Library) { l.Techniques[0].Checkpoints[0].Means = nil }},
+		"“in turn” is one lane at a time": {"C18", func(l *teaching.Library) { l.Drills[0].Roles = "Lanes go in turn." }},
+		"1 stages before the look":        {"C19", func(l *teaching.Library) { l.Ladders[0].Stages = l.Ladders[0].Stages[1:] }},
+		"needs u, which is not there":     {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"u"} }},
+		"needs itself":                    {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"t/fit"} }},
+		"choosing changes nothing in t":   {"C20", func(l *teaching.Library) { l.Questions = []teaching.Question{{Key: "q", Techniques: []string{"t"}}} }},
+		"no wrong answer is a fault": {"C21", func(l *teaching.Library) {
+			l.Techniques[0].Checkpoints[0].Means = nil
+			l.Techniques[0].Faults = nil
+		}},
 		"“We” is a fact of one club":         {"C22", func(l *teaching.Library) { l.Questions = []teaching.Question{{Key: "q", Why: "We are slow."}} }},
 		"“says it all”":                      {"C23", func(l *teaching.Library) { l.Drills[0].SelfCheck.Text = "The ball says it all." }},
 		"must show up in “on third and one”": {"C24", func(l *teaching.Library) { l.Drills[0].Game, l.Drills[1].Game = "On third and one", "on third and one" }},
