@@ -37,7 +37,7 @@ func TestPaper(t *testing.T) {
 	c.onPaper("the practice", "Offensive line: Tuesday practice, Tue 13 Oct", "Two steps and freeze", "Your league.s rules")
 	c.press('k')
 	c.MustElement("[data-paper=pocket]")
-	c.onPaper("the pocket card", "Offensive line: Tuesday practice", `18:10 Individual`, "Kick on the line", "11 reps", "66 Quill", "What hurts most", "Ducks the head")
+	c.onPaper("the pocket card", "Offensive line: Tuesday practice", `18:10 Individual`, "Kick on the line", "11 reps", "66 Quill", "What hurts most", "Head down at contact")
 	c.click("button", "With drawings")
 	c.MustElement("[data-paper=drawn][data-ready]")
 	c.onPaper("the drills with drawings", "18:10 Two steps and freeze", "Kick on the line", `52 Ilvar`, "coach")

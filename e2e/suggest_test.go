@@ -18,7 +18,7 @@ func TestWhatToPutInIsSuggested(t *testing.T) {
 	drills := func() int { return c.count("[aria-label=Drills] > li") }
 	was := drills()
 	c.see(putIn+" p", "You coach alone")
-	c.see(putIn+" li[aria-label='Fit and hold']", "Ducks the head is not safe")
+	c.see(putIn+" li[aria-label='Fit and hold']", "Head down at contact is not safe")
 	c.see(putIn+" li[aria-label='Double to the linebacker']", "Harbour double needs it by Wed 21 Oct")
 	c.click(putIn+" li[aria-label='Double to the linebacker'] button", "Add")
 	c.eventually("it stands in the plan", func() bool { return drills() == was+1 })

@@ -190,7 +190,7 @@ func TestRetireAndAdd(t *testing.T) {
 	s.get("/practices/"+s.world.Practices[0].ID.String()+"?group=ol", &practice) // the past still names its drills
 	var h contract.House
 	s.get("/library/house", &h)
-	assert.Contains(t, strings.Join(h.Missing, "\n"), "Drops his eyes at contact: no drill trains it away")
+	assert.Contains(t, strings.Join(h.Missing, "\n"), "Shoulders turn early: no drill trains it away")
 
 	status, e, text = s.put("fault", "kick_looks_in", e.Version, map[string]any{"technique": "kick_slide", "at": "kick_square", "name": "Looks inside first", "effect": "The edge man has a step before he is seen.", "severity": 2})
 	require.Equal(t, http.StatusOK, status, text)
