@@ -26,8 +26,8 @@ import (
 // Limits of a file that is read. All of them are looked at before anything is made of it, so that what reading takes
 // grows with the file and is bounded.
 const (
-	MaxBytes   = 2 << 20 // of the file
-	maxParts   = 200_000 // signs that divide a file: line ends, commas and colons
+	MaxBytes   = 6 << 20 // of the file
+	maxParts   = 600_000 // signs that divide a file: line ends, commas and colons
 	maxEntries = 5_000   // of a list
 	maxText    = 4_000   // characters of a text
 	maxNumber  = 1e6     // of a number, either way

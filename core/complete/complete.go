@@ -65,8 +65,8 @@ func (r *ruler) own(field, text string) {
 func (r *ruler) technique(t teaching.Technique) {
 	r.kind, r.key = "technique", t.Key
 	r.own("summary", t.Summary)
-	if n := len(t.Checkpoints); n < 4 || n > 8 {
-		r.fail("checkpoints", "a technique has 4 to 8 checkpoints, got %d", n)
+	if n := len(t.Checkpoints); n < 4 || n > 12 {
+		r.fail("checkpoints", "a technique has 4 to 12 checkpoints, got %d", n)
 	}
 	if len(t.Faults) == 0 {
 		r.fail("faults", "a technique names at least one fault")

@@ -18,7 +18,7 @@ func TestRulesTellWhatIsMissing(t *testing.T) {
 	for _, issue := range complete.Check(l) {
 		text += issue.Error() + "\n"
 	}
-	for _, want := range []string{"4 to 8 checkpoints", "ends against the look", "nothing to draw", "exercise is no punishment", "self_check: must not be empty"} {
+	for _, want := range []string{"4 to 12 checkpoints", "ends against the look", "nothing to draw", "exercise is no punishment", "self_check: must not be empty"} {
 		assert.Contains(t, text, want)
 	}
 }

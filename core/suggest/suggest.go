@@ -9,8 +9,12 @@ import (
 	"strings"
 )
 
-// Most is how many drills are suggested.
-const Most = 12
+// Most is how many drills are suggested, and alike how many of them come first for one and the same reason: a habit that
+// twenty drills work on must not hide what else is due.
+const (
+	Most  = 12
+	alike = 4
+)
 
 // Code names a reason.
 type Code string
@@ -132,11 +136,22 @@ func Of(in Input) []Suggestion {
 		return cmp.Or(cmp.Compare(order(a.Blocked != ""), order(b.Blocked != "")), cmp.Compare(b.weight, a.weight), cmp.Compare(order(b.self), order(a.self)),
 			cmp.Compare(b.reps, a.reps), cmp.Compare(a.Drill, b.Drill))
 	})
-	out := []Suggestion{}
-	for _, w := range list[:min(len(list), Most)] {
-		out = append(out, w.Suggestion)
+	first, rest := []Suggestion{}, []Suggestion{}
+	times := map[string]int{}
+	for _, w := range list {
+		why := w.Reasons[0].Says
+		if times[why]++; times[why] <= alike || w.Blocked != "" {
+			first = append(first, w.Suggestion)
+		} else {
+			rest = append(rest, w.Suggestion)
+		}
 	}
-	return out
+	at := slices.IndexFunc(first, func(s Suggestion) bool { return s.Blocked != "" })
+	if at < 0 {
+		at = len(first)
+	}
+	out := slices.Insert(first, at, rest...)
+	return out[:min(len(out), Most)]
 }
 
 // order puts what is before what is not behind it.
@@ -206,13 +221,19 @@ var number = regexp.MustCompile(`(\d+)\s*$`)
 // taken once; what the club has no word for is nobody's to run out of.
 func Wants(words string, stock []Stock) map[string]int {
 	low := strings.ToLower(words)
-	out := map[string]int{}
+	out, last := map[string]int{}, map[string]int{}
+	for _, s := range stock {
+		last[lastWord(s.Name)]++
+	}
 	for _, s := range stock {
 		name := strings.TrimSuffix(strings.ToLower(strings.TrimSpace(s.Name)), "s")
 		if name == "" {
 			continue
 		}
 		at := strings.Index(low, name)
+		if word := lastWord(s.Name); (at < 0 || at > 0 && isLetter(low[at-1])) && last[word] == 1 {
+			at = strings.Index(low, word) // "4 shields" are the arm shields of a club that has no other
+		}
 		if at < 0 || at > 0 && isLetter(low[at-1]) {
 			continue
 		}
@@ -224,6 +245,15 @@ func Wants(words string, stock []Stock) map[string]int {
 		}
 	}
 	return out
+}
+
+// lastWord is the noun of a name, of one of them: the shield of "Arm shields".
+func lastWord(name string) string {
+	f := strings.Fields(strings.ToLower(name))
+	if len(f) == 0 {
+		return ""
+	}
+	return strings.TrimSuffix(f[len(f)-1], "s")
 }
 
 func isLetter(b byte) bool { return b >= 'a' && b <= 'z' }

@@ -91,6 +91,7 @@ func TestWants(t *testing.T) {
 		"a half bag":                     {"bags": 1},
 		"None":                           {},
 		"parachutes":                     {},
+		"4 bags, 1 board":                {"bags": 4},
 	} {
 		assert.Equal(t, want, suggest.Wants(words, stock), words)
 	}
@@ -124,4 +125,18 @@ func TestSuggestions(t *testing.T) {
 		in.Drills = rapid.Permutation(in.Drills).Draw(t, "order")
 		assert.Equal(t, list, suggest.Of(in))
 	})
+}
+
+// TestOneReasonDoesNotHideTheRest: of the drills for one habit four come first.
+func TestOneReasonDoesNotHideTheRest(t *testing.T) {
+	in := suggest.Input{Needs: []suggest.Need{{Fault: "head", Name: "Head down", Safety: true}}, EveryDay: []string{"daily"}}
+	for _, k := range "abcdefghijklmnop" {
+		in.Drills = append(in.Drills, suggest.Drill{Key: string(k), WorksOn: []string{"head"}, Reps: 6})
+	}
+	in.Drills = append(in.Drills, suggest.Drill{Key: "daily", Reps: 6})
+	var keys []string
+	for _, s := range suggest.Of(in) {
+		keys = append(keys, s.Drill)
+	}
+	assert.Equal(t, []string{"a", "b", "c", "d", "daily", "e", "f", "g", "h", "i", "j", "k"}, keys)
 }

@@ -72,8 +72,8 @@ func Checks(lib *teaching.Library) []Check {
 	return out
 }
 
-// Players are how many a group usually has.
-var Players = map[string]int{"ol": 9, "te": 4, "wr": 8, "rb": 4, "qb": 3, "dl": 8, "lb": 6, "db": 9, "units": 12, "sp": 5}
+// Groups are those that the library has its parts for.
+var Groups = []string{"db", "dl", "lb", "ol", "qb", "rb", "sp", "te", "units", "wr"}
 
 // groupOf is the group whose own a technique is.
 func groupOf(t teaching.Technique) string {

@@ -301,7 +301,7 @@ func sprints(d teaching.Drill) bool { return d.Load.SprintYd > 20 }
 func repsEnough(l *looker) {
 	for _, d := range l.Drills {
 		t, _ := l.Technique(d.Technique)
-		players := Players[groupOf(t)]
+		players := crew.UsualPlayers(groupOf(t))
 		y := usual(d, groupOf(t))
 		least := l.leastReps(d)
 		if y.PerPlayer.Min < least {
@@ -322,7 +322,7 @@ func (l *looker) leastReps(d teaching.Drill) int {
 
 // usual is what a drill gives with the players a group usually has.
 func usual(d teaching.Drill, group string) reps.Yield {
-	_, y, _ := crew.Planned(d, crew.Attendance{Players: Players[group]}, d.Minutes, d.Lanes)
+	_, y, _ := crew.Planned(d, crew.Attendance{Players: crew.UsualPlayers(group)}, d.Minutes, d.Lanes)
 	return y
 }
 

@@ -2,7 +2,6 @@ package quality
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 
 	"nineyard/core/practice"
@@ -197,7 +196,7 @@ func Figures(all, taught *teaching.Library, files int) []Figure {
 	most("clocks under a second", clocks, n, 0)
 	most("standards “by the call” with one number", fixed, n, 0)
 
-	for _, g := range slices.Sorted(maps.Keys(Players)) {
+	for _, g := range Groups {
 		b, daily, minutes := budgetOf(taught, g), 0, 0
 		for _, d := range taught.Drills {
 			if t, _ := taught.Technique(d.Technique); groupOf(t) == g && d.Daily {

@@ -1,18 +1,15 @@
 package quality
 
 import (
-	"maps"
 	"regexp"
 	"slices"
 	"strings"
 
+	"nineyard/core/crew"
 	"nineyard/core/practice"
 	"nineyard/core/school"
 	"nineyard/core/teaching"
 )
-
-// SeasonMinutes is what a group has of its own in ten weeks of three days and twenty minutes.
-const SeasonMinutes = 600
 
 // Budgets of a group's core ladders, in minutes that a new player needs.
 const (
@@ -20,23 +17,6 @@ const (
 	coreMinutes = 360 // all stages at four clean reps of five
 	thudMinutes = 60
 )
-
-// MinutesToPass is how long a new player works at a stage before its gate is passed, with a share of his reps clean and
-// the players a group usually has.
-func MinutesToPass(lib *teaching.Library, s teaching.Stage, group string, clean float64) float64 {
-	if s.Kind == teaching.Game || len(s.Drills) == 0 {
-		return 0
-	}
-	d, ok := lib.Drill(s.Drills[0])
-	if !ok {
-		return 0
-	}
-	y := usual(d, group)
-	if y.PerPlayer.Mean == 0 {
-		return float64(d.Minutes) * float64(s.Clean)
-	}
-	return float64(s.Clean) / clean * float64(d.Minutes) / y.PerPlayer.Mean
-}
 
 // season is C13.
 func season(l *looker) {
@@ -50,7 +30,7 @@ func season(l *looker) {
 			}
 		}
 	}
-	for _, g := range slices.Sorted(maps.Keys(Players)) {
+	for _, g := range Groups {
 		b := budgetOf(l.Library, g)
 		if b.all == 0 {
 			l.fail("group", g, "no technique is core")
@@ -82,12 +62,12 @@ func budgetOf(lib *teaching.Library, group string) (b budget) {
 		}
 		b.ladders++
 		for _, s := range ld.Stages {
-			b.all += MinutesToPass(lib, s, group, .8)
+			b.all += crew.StageMinutes(lib, s, crew.UsualPlayers(group), crew.CleanShare)
 			if live(s) {
-				b.live += MinutesToPass(lib, s, group, 1)
+				b.live += crew.StageMinutes(lib, s, crew.UsualPlayers(group), 1)
 			}
 			if d, ok := lib.Drill(first(s.Drills)); ok && d.Contact == practice.Thud.String() {
-				b.thud += MinutesToPass(lib, s, group, .8)
+				b.thud += crew.StageMinutes(lib, s, crew.UsualPlayers(group), crew.CleanShare)
 			}
 		}
 	}
