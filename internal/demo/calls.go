@@ -21,16 +21,16 @@ const NotReady = "Harbour double"
 const typed = `
 Lead left | run | OL Close, then turn back > bag [C, RT]; OL Base block > bag [LT] | 14 | 2026-09-01 | gap lead left | gap
 Lead right | run | OL Pull and kick > bag [LG]; OL Close, then turn back > bag [LT, C]; OL Base block > bag [RT] | 13 | 2026-09-02 | gap lead right | gap
-Zone left | run | OL Two-man combination > bag [LG, C]; OL Base block > bag [LT, RG]; RB Inside-zone track > fit | 11 | 2026-09-08 | | zone
-Zone right | run | OL Two-man combination > bag [C, RG]; OL Base block > bag [LG, RT]; RB Inside-zone track > fit | 11 | 2026-09-09 | | zone
-Drop-back | pass | OL Kick and slide > fit; QB Drop > fit | 30 | 2026-09-10 | five-step | 
+Zone left | run | OL Two-man combination > bag [LG, C]; OL Base block > bag [LT, RG]; RB Inside-zone track > steps | 11 | 2026-09-08 | | zone
+Zone right | run | OL Two-man combination > bag [C, RG]; OL Base block > bag [LG, RT]; RB Inside-zone track > steps | 11 | 2026-09-09 | | zone
+Drop-back | pass | OL Kick and slide > steps; QB Drop > steps | 30 | 2026-09-10 | five-step | 
 Quick lantern | pass | OL Kick and slide > partner; WR Slant > partner | 9 | 2026-10-22 | | quick
-Harbour double | run | OL Two-man combination > group [LG, C, RG]; OL Base block > bag [RT] | 7 | 2026-10-21 | | zone, short yardage
-Four across | coverage | DB Pedal and drive > bag | 34 | 2026-09-01 | quarters | zone
+Harbour double | run | OL Two-man combination > group [LG, C, RG]; OL Base block > look [RT] | 7 | 2026-10-21 | | zone, short yardage
+Four across | coverage | DB Pedal and drive > steps | 34 | 2026-09-01 | quarters | zone
 Three deep, low | coverage | DB Alley run fit > bag [Strong safety, Free safety] | 22 | 2026-09-02 | | zone
-Two deep, wide | coverage | DB Pedal and drive > fit [Left corner, Right corner] | 18 | 2026-09-08 | | zone
-Man, one free | coverage | DB Open and run > fit | 16 | 2026-09-15 | | man
-Harbour fire | pressure | LB Downhill fit > bag; DL Stunt pair > fit | 10 | 2026-10-22 | | 
+Two deep, wide | coverage | DB Pedal and drive > steps [Left corner, Right corner] | 18 | 2026-09-08 | | zone
+Man, one free | coverage | DB Open and run > steps | 16 | 2026-09-15 | | man
+Harbour fire | pressure | LB Downhill fit > bag; DL Stunt pair > steps | 10 | 2026-10-22 | | 
 `
 
 // LineUp is a group's line-up.

@@ -148,35 +148,40 @@ func (s *source) hide(c *camera.Script) {
 	}
 }
 
-// drilled is the last time the line kicked along the line with heels that swung in, more than one if it can be, and
-// everybody's first rep of it.
-func (s *source) drilled() (last uuid.UUID, reps []camera.Rep) {
-	first := map[uuid.UUID][]camera.Rep{}
+// take is a rep of a placed drill, everybody's.
+type take struct {
+	placement uuid.UUID
+	rep       int
+}
+
+// drilled is the last rep at which the line kicked along the line with heels that swung in, more than one if it can be,
+// and everybody's rep then.
+func (s *source) drilled() (last take, reps []camera.Rep) {
+	of := map[uuid.UUID]bool{}
 	for _, pl := range s.w.Placements {
-		if pl.Group == "ol" && pl.DrillKey == WorkingDrill {
-			first[pl.ID] = []camera.Rep{}
-		}
+		of[pl.ID] = pl.Group == "ol" && pl.DrillKey == WorkingDrill
 	}
 	positions := map[uuid.UUID]string{}
 	for _, m := range s.w.Players {
 		positions[m.ID] = m.Position
 	}
-	swings, most := map[uuid.UUID]int{}, 0
+	all, swings, most := map[take][]camera.Rep{}, map[take]int{}, 0
 	for _, m := range s.w.Marks { // they are in the order of the practices
-		if m.PlacementID == nil || first[*m.PlacementID] == nil || *m.Rep != 1 {
+		if m.PlacementID == nil || !of[*m.PlacementID] {
 			continue
 		}
+		at := take{*m.PlacementID, *m.Rep}
 		rep := camera.Rep{Spot: camera.Spot(positions[m.PlayerID]), Marked: s.shows(s.who[m.PlayerID].jersey, m)}
-		first[*m.PlacementID] = append(first[*m.PlacementID], rep)
+		all[at] = append(all[at], rep)
 		if rep.Fault != WorkingFor {
 			continue
 		}
-		swings[*m.PlacementID]++
-		if n := min(swings[*m.PlacementID], 2); n >= most {
-			last, most = *m.PlacementID, n
+		swings[at]++
+		if n := min(swings[at], 2); n >= most {
+			last, most = at, n
 		}
 	}
-	return last, first[last]
+	return last, all[last]
 }
 
 // Shots are the clips of the demo as the camera takes them.
@@ -200,7 +205,7 @@ func (s *source) footage() {
 				Clips: []Shown{{ID: s.scripts.id(), PlayID: &p.ID, Last: camera.PlayFrames - 1, Snap: camera.SnapFrame}}})
 		}
 	}
-	placement, reps := s.drilled()
+	at, reps := s.drilled()
 	if len(reps) == 0 {
 		return
 	}
@@ -210,7 +215,7 @@ func (s *source) footage() {
 		byJersey[m.Jersey] = m.ID
 	}
 	for i, r := range reps {
-		drill.Clips = append(drill.Clips, Shown{ID: s.scripts.id(), PlacementID: &placement, PlayerID: ptr(byJersey[r.Jersey]), Rep: ptr(1),
+		drill.Clips = append(drill.Clips, Shown{ID: s.scripts.id(), PlacementID: &at.placement, PlayerID: ptr(byJersey[r.Jersey]), Rep: &at.rep,
 			First: camera.RepFrames * i, Last: camera.RepFrames*(i+1) - 1, Snap: camera.RepFrames*i + camera.RepSnap})
 	}
 	s.w.Footage = append(s.w.Footage, drill)

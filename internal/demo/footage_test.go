@@ -64,7 +64,7 @@ func TestWhatIsMarkedIsOnFilm(t *testing.T) {
 		jersey string
 	}
 	seen := map[who]camera.PlayerTruth{}
-	filmed := map[uuid.UUID]bool{}
+	filmed, reps := map[uuid.UUID]bool{}, map[uuid.UUID]int{}
 	for _, f := range w.Footage {
 		truth := truthOf(t, f.File)
 		assert.Equal(t, truth.Frames, f.Frames, f.File)
@@ -72,6 +72,7 @@ func TestWhatIsMarkedIsOnFilm(t *testing.T) {
 			of := c.PlayID
 			if of == nil {
 				of = c.PlacementID
+				reps[*of] = *c.Rep
 				i := c.First / camera.RepFrames
 				assert.Equal(t, jerseys[*c.PlayerID], truth.Players[i].Jersey)
 			}
@@ -91,7 +92,7 @@ func TestWhatIsMarkedIsOnFilm(t *testing.T) {
 		if of == nil {
 			of = m.PlacementID
 		}
-		if !filmed[*of] || m.Rep != nil && *m.Rep != 1 {
+		if !filmed[*of] || m.Rep != nil && *m.Rep != reps[*of] {
 			continue
 		}
 		p, there := seen[who{*of, jerseys[m.PlayerID]}]

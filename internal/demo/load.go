@@ -114,7 +114,7 @@ func (l *loader) people() {
 		l.err = err
 		return
 	}
-	var accounts, users, userGroups, players, playerGroups, spells [][]any
+	var accounts, users, userGroups, players, playerGroups, spells, words [][]any
 	for i, u := range w.Users {
 		accounts = append(accounts, []any{u.ID, u.Email, u.Name, hash})
 		users = append(users, []any{u.ID, w.ClubID, u.ID, u.Name, u.Title, u.Role, Now().Add(time.Duration(i) * time.Second)})
@@ -129,12 +129,16 @@ func (l *loader) people() {
 	for _, s := range w.Spells {
 		spells = append(spells, []any{s.ID, w.ClubID, s.PlayerID, s.Status, s.From, s.To, s.Reason, s.By, s.From.Add(19 * time.Hour)})
 	}
+	for _, x := range w.Words {
+		words = append(words, []any{x.ID, w.ClubID, w.SeasonID, x.PlayerID, x.Ladder, x.Stage, x.On, wordReason, x.By, x.On.Add(20 * time.Hour)})
+	}
 	l.copy("accounts", []string{"id", "email", "name", "password_hash"}, accounts)
 	l.copy("users", []string{"id", "club_id", "account_id", "name", "title", "role", "created_at"}, users)
 	l.copy("user_groups", []string{"club_id", "user_id", "group_key"}, userGroups)
 	l.copy("players", []string{"id", "club_id", "jersey", "first_name", "last_name", "position", "height_in", "weight_lb", "returner"}, players)
 	l.copy("player_groups", []string{"club_id", "player_id", "group_key"}, playerGroups)
 	l.copy("availability_spells", []string{"id", "club_id", "player_id", "status", "from_on", "to_on", "reason", "created_by", "created_at"}, spells)
+	l.copy("gate_overrides", []string{"id", "club_id", "season_id", "player_id", "ladder_key", "stage_key", "on_date", "reason", "created_by", "created_at"}, words)
 }
 
 func (l *loader) practices() {

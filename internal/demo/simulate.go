@@ -23,11 +23,11 @@ func weight(f teaching.Fault, week int) float64 {
 	case GroupFault:
 		w = 4
 	case UselessFor:
-		w = 3
+		w = 6
 	case WorkingFor:
-		w = 5
+		w = 12
 		if week > FirstDoseWeek {
-			w = .6
+			w = 2
 		}
 	}
 	if f.Safety {

@@ -68,6 +68,11 @@ var shown = map[string]Manner{
 	"close_second_behind": BehindSecond, "close_gives_ground": GivesGround, "close_turns_early": TurnsEarly, "close_eyes_out": EyesOut,
 	"kick_opens_early": TurnsEarly, "kick_heel_in": HeelIn, "kick_leans": Leans, "kick_rises": Rises, "kick_wrong_foot": WeightOut, "kick_falls_inside": WeightIn,
 	"kick_reaches": LongFirst, "kick_two_pushes": TwoPushes,
+	"base_toes_out": EdgeOpen, "base_heel": Rises, "base_thin": EdgeOpen, "base_hands_early": WideHands, "base_palms": WideHands, "hands_to_face": WideHands,
+	"two_locks": WideHands, "two_post_leaves": Early, "two_high": Rises, "two_fills": Wanders, "two_turned": TurnsEarly, "two_late_start": Late,
+	"pull_tells": Unseen, "pull_turns": TurnsEarly, "pull_outside": EyesDown, "pull_stops": StopsFeet, "close_tells": Unseen, "close_run_round": Late,
+	"kick_turns_foot": HeelIn, "kick_hands_early": WideHands, "kick_wide": WideHands, "kick_parallel": Together, "kick_drawn": Under, "kick_late_turn": Late,
+	"kick_tips": WeightOut, "kick_palms": WideHands,
 }
 
 // phases say how a fault shows whose technique is not drawn by itself, by the phase in which it happens.
