@@ -88,7 +88,7 @@ func open(t *testing.T, n int) *bench {
 	return b
 }
 
-// unlimited has the house fit on any number of days.
+// unlimited has the house fit on any number of days, and ask for five of six.
 func (b *bench) unlimited(t *testing.T) {
 	t.Helper()
 	h := *b.Houses.(testkit.Houses).House
@@ -97,7 +97,8 @@ func (b *bench) unlimited(t *testing.T) {
 	for i := range lib.Ladders {
 		if lib.Ladders[i].Technique == "base_block" {
 			lib.Ladders[i].Stages = slices.Clone(lib.Ladders[i].Stages)
-			lib.Ladders[i].Stages[0].MaxSessions = 0
+			st := &lib.Ladders[i].Stages[0]
+			st.MaxSessions, st.Clean, st.Window = 0, 5, 6
 		}
 	}
 	h.Library = lib.Link()

@@ -696,6 +696,27 @@ func (e MarkMeasureVerdict) Valid() bool {
 	}
 }
 
+// Defines values for MarkSheetShows.
+const (
+	Card MarkSheetShows = "card"
+	Each MarkSheetShows = "each"
+	One  MarkSheetShows = "one"
+)
+
+// Valid indicates whether the value is a known member of the MarkSheetShows enum.
+func (e MarkSheetShows) Valid() bool {
+	switch e {
+	case Card:
+		return true
+	case Each:
+		return true
+	case One:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PeriodKind.
 const (
 	PeriodKindConditioning PeriodKind = "conditioning"
@@ -1954,6 +1975,12 @@ type Calls struct {
 // CardEntry Card is one look of a drill - what is shown, and the right answer to it.
 type CardEntry = teaching.Card
 
+// CardPlace defines model for CardPlace.
+type CardPlace struct {
+	Place     string `json:"place"`
+	Technique string `json:"technique"`
+}
+
 // Carry Whether he drops in games more than the others do.
 type Carry string
 
@@ -2253,6 +2280,11 @@ type Entry struct {
 	// Version Of the house; send it back with a change.
 	Version  int            `json:"version"`
 	Versions []HouseVersion `json:"versions"`
+}
+
+// EntryCheck defines model for EntryCheck.
+type EntryCheck struct {
+	Breaks []string `json:"breaks"`
 }
 
 // EntryConflict defines model for EntryConflict.
@@ -3137,6 +3169,9 @@ type Mark struct {
 	State     MarkState          `json:"state"`
 	Tallies   *[]Tally           `json:"tallies,omitempty"`
 	Technique *int               `json:"technique,omitempty"`
+
+	// TechniqueKey What it is a mark of.
+	TechniqueKey *string `json:"technique_key,omitempty"`
 }
 
 // MarkBox How it was done against what became of it, where both are said.
@@ -3253,6 +3288,8 @@ type MarkRefused struct {
 
 // MarkSheet defines model for MarkSheet.
 type MarkSheet struct {
+	// Cards Rep n shows card n and then again from the first.
+	Cards  *[]SheetCard `json:"cards,omitempty"`
 	Date   string       `json:"date"`
 	Drill  string       `json:"drill"`
 	Faults []SheetFault `json:"faults"`
@@ -3265,16 +3302,25 @@ type MarkSheet struct {
 	Measures []PlayerStandard `json:"measures"`
 
 	// Own Players with a range of their own.
-	Own           []SheetRange       `json:"own"`
-	PlacementID   openapi_types.UUID `json:"placement_id"`
-	PlannedReps   int                `json:"planned_reps"`
-	Players       []Player           `json:"players"`
-	PracticeID    openapi_types.UUID `json:"practice_id"`
-	Sides         int                `json:"sides"`
-	Technique     string             `json:"technique"`
-	TechniqueName string             `json:"technique_name"`
-	Watch         *string            `json:"watch,omitempty"`
+	Own         []SheetRange       `json:"own"`
+	PlacementID openapi_types.UUID `json:"placement_id"`
+	PlannedReps int                `json:"planned_reps"`
+	Players     []Player           `json:"players"`
+	PracticeID  openapi_types.UUID `json:"practice_id"`
+
+	// Shows What a rep counts for: technique; each of techniques; the one that the card of the rep asks for.
+	Shows         *MarkSheetShows `json:"shows,omitempty"`
+	Sides         int             `json:"sides"`
+	Technique     string          `json:"technique"`
+	TechniqueName string          `json:"technique_name"`
+
+	// Techniques That reps of it may count for, where that is not one alone.
+	Techniques *[]SheetTechnique `json:"techniques,omitempty"`
+	Watch      *string           `json:"watch,omitempty"`
 }
+
+// MarkSheetShows What a rep counts for: technique; each of techniques; the one that the card of the rep asks for.
+type MarkSheetShows string
 
 // Matrix defines model for Matrix.
 type Matrix struct {
@@ -3894,9 +3940,12 @@ type PlayerStandard struct {
 	Name    string  `json:"name"`
 
 	// Own A player's own range, with what the house asks of the others.
-	Own           *OwnRange `json:"own,omitempty"`
-	Technique     string    `json:"technique"`
-	TechniqueName string    `json:"technique_name"`
+	Own *OwnRange `json:"own,omitempty"`
+
+	// Rows Where it is the difference from what a call asks: what each call asks.
+	Rows          *[]StandardRow `json:"rows,omitempty"`
+	Technique     string         `json:"technique"`
+	TechniqueName string         `json:"technique_name"`
 }
 
 // Point defines model for Point.
@@ -4677,6 +4726,22 @@ type Shape struct {
 // ShapeKind defines model for Shape.Kind.
 type ShapeKind string
 
+// SheetCard defines model for SheetCard.
+type SheetCard struct {
+	// Asks The technique that it asks for; absent where that goes by place.
+	Asks *string `json:"asks,omitempty"`
+
+	// Invites The fault that it invites.
+	Invites *string      `json:"invites,omitempty"`
+	Key     string       `json:"key"`
+	Look    string       `json:"look"`
+	Places  *[]CardPlace `json:"places,omitempty"`
+	Right   string       `json:"right"`
+
+	// Row What the row of its table says.
+	Row *string `json:"row,omitempty"`
+}
+
 // SheetFault defines model for SheetFault.
 type SheetFault struct {
 	Key      string `json:"key"`
@@ -4813,6 +4878,12 @@ type StageView struct {
 	// Called What the keys it names are called.
 	Called map[string]string `json:"called"`
 	Game   bool              `json:"game"`
+}
+
+// StandardRow defines model for StandardRow.
+type StandardRow struct {
+	Call  string  `json:"call"`
+	Value float64 `json:"value"`
 }
 
 // Suggestion defines model for Suggestion.
@@ -6089,6 +6160,11 @@ type PutEntryParams struct {
 	Device *Device `json:"Device,omitempty"`
 }
 
+// CheckEntryJSONBody defines parameters for CheckEntry.
+type CheckEntryJSONBody struct {
+	Fields map[string]interface{} `json:"fields"`
+}
+
 // ExportLibraryParams defines parameters for ExportLibrary.
 type ExportLibraryParams struct {
 	Format *ExportLibraryParamsFormat `form:"format,omitempty" json:"format,omitempty"`
@@ -7055,6 +7131,9 @@ type PutLabelWordJSONRequestBody = LabelWordInput
 
 // PutEntryJSONRequestBody defines body for PutEntry for application/json ContentType.
 type PutEntryJSONRequestBody PutEntryJSONBody
+
+// CheckEntryJSONRequestBody defines body for CheckEntry for application/json ContentType.
+type CheckEntryJSONRequestBody CheckEntryJSONBody
 
 // ImportLibraryMultipartRequestBody defines body for ImportLibrary for multipart/form-data ContentType.
 type ImportLibraryMultipartRequestBody ImportLibraryMultipartBody

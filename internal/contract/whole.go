@@ -32,7 +32,9 @@ type WholeQuestion struct {
 // WholeLadder is a ladder with its stages as they apply.
 type WholeLadder struct {
 	teaching.Ladder
-	Stages []Stage `json:"stages"`
+	Stages        []Stage  `json:"stages"`
+	Minutes       *float64 `json:"minutes,omitempty"` // that a new player needs; nil where it cannot be climbed
+	SeasonMinutes int      `json:"season_minutes"`
 }
 
 // WholeStage is a stage with the gate that applies.

@@ -91,7 +91,7 @@ func (s *Service) Agreement(ctx context.Context, c access.Coach, game uuid.UUID,
 	slices.SortStableFunc(out.Apart, func(x, y contract.Apart) int { return cmp.Compare(x.Play.Play.Number, y.Play.Play.Number) })
 	for _, t := range h.Library.Techniques {
 		if shown[t.Key] {
-			out.Techniques = append(out.Techniques, techniqueView(t))
+			out.Techniques = append(out.Techniques, techniqueView(h, t))
 		}
 	}
 	for _, p := range players {

@@ -64,7 +64,7 @@ func (s *Service) GameSheet(ctx context.Context, c access.Coach, game uuid.UUID,
 		}
 	}
 	for _, t := range h.Library.ForGroup(group).Techniques {
-		out.Techniques = append(out.Techniques, techniqueView(t))
+		out.Techniques = append(out.Techniques, techniqueView(h, t))
 		out.Own = append(out.Own, own(h, t, ranges)...)
 	}
 	slices.SortStableFunc(out.Techniques, func(a, b contract.SheetTechnique) int { return cmp.Compare(used[b.Key], used[a.Key]) })
@@ -95,8 +95,8 @@ func (s *Service) filmed(ctx context.Context, c access.Coach, game uuid.UUID, ke
 }
 
 // techniqueView is a technique as a play is marked as it.
-func techniqueView(t teaching.Technique) contract.SheetTechnique {
-	return contract.SheetTechnique{Key: t.Key, Name: t.Name, Faults: faults(t), Measures: standing.Standards(t, uuid.Nil, nil)}
+func techniqueView(h *house.House, t teaching.Technique) contract.SheetTechnique {
+	return contract.SheetTechnique{Key: t.Key, Name: t.Name, Faults: faults(t), Measures: measured(h, t)}
 }
 
 // sheetPlay is a play with what its call asks, when the staff has a call of that name.

@@ -542,3 +542,39 @@ func TestTwoCoachesGradeAGame(t *testing.T) {
 	_, err = b.Agreement(ctx, kell, uuid.New(), "ol", nil, nil)
 	require.ErrorIs(t, err, problem.ErrNotFound)
 }
+
+func TestASheetOfCards(t *testing.T) {
+	b := open(t, "ol_run_look")
+	sheet, err := b.Sheet(context.Background(), b.coach, b.placement)
+	require.NoError(t, err)
+	assert.Equal(t, contract.MarkSheetShows("card"), *sheet.Shows)
+	keys := map[string]contract.SheetTechnique{}
+	for _, x := range *sheet.Techniques {
+		keys[x.Key] = x
+		assert.NotEmpty(t, x.Faults, "%s: what is ticked is a fault of the technique the card asks for", x.Key)
+	}
+	require.NotEmpty(t, *sheet.Cards)
+	for _, c := range *sheet.Cards {
+		assert.NotEmpty(t, c.Look)
+		assert.NotEmpty(t, c.Right, "the card says what is right while the rep is judged")
+		if c.Asks != nil {
+			assert.Contains(t, keys, *c.Asks)
+			continue
+		}
+		for _, p := range *c.Places {
+			assert.Contains(t, keys, p.Technique, "%s asks each for a technique of the sheet", c.Key)
+		}
+	}
+	asked := (*(*sheet.Cards)[0].Places)[0].Technique
+	require.NoError(t, b.post(b.mark(0, 1, contract.MarkInputStateLooked, func(m *contract.MarkInput) {
+		m.TechniqueKey = &asked
+		m.Faults = &[]contract.MarkFaultInput{{Key: keys[asked].Faults[0].Key}}
+	})))
+	e, ok := invalid.As(b.post(b.mark(1, 1, contract.MarkInputStateAssumed, func(m *contract.MarkInput) { m.TechniqueKey = new("slant") })))
+	require.True(t, ok)
+	assert.Equal(t, "marks[0].technique_key", e.Field, "the card of another group asks for another technique")
+	sheet, err = b.Sheet(context.Background(), b.coach, b.placement)
+	require.NoError(t, err)
+	require.Len(t, sheet.Marks, 1)
+	assert.Equal(t, asked, *sheet.Marks[0].TechniqueKey)
+}

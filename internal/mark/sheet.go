@@ -3,6 +3,7 @@ package mark
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -58,11 +59,12 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 	_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
 	sheet := contract.MarkSheet{Judged: judged(judging.For(p.Group)), PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
 		Date: p.On.String(), PlannedReps: y.PerPlayer.Max, Sides: d.Sides, Watch: &d.Watch, Players: []contract.Player{},
-		Faults: faults(technique), Measures: standing.Standards(technique, uuid.Nil, nil), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
+		Faults: faults(technique), Measures: measured(h, technique), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
+	several := shows(h, d, technique.Key, ranges, &sheet)
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
-		if m.TechniqueKey != technique.Key && slices.Contains(d.Techniques, m.TechniqueKey) {
-			continue // another technique that the drill shows: a sheet is of one
+		if m.TechniqueKey != technique.Key && !several && slices.Contains(d.Techniques, m.TechniqueKey) {
+			continue // another technique that the drill shows: such a sheet is of one
 		}
 		marked[m.PlayerID] = true
 		sheet.Marks = append(sheet.Marks, view(m))
@@ -76,6 +78,97 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 		}
 	}
 	return sheet, nil
+}
+
+// shows fills in what reps of a drill count for where that is not one technique alone, and the cards they go by.
+func shows(h *house.House, d teaching.Drill, chosen string, ranges []standing.Range, sheet *contract.MarkSheet) bool {
+	list := d.Shown(chosen)
+	if d.Shows == "" || d.Shows == teaching.ShowsOne || len(list) == 0 {
+		return false
+	}
+	sheet.Shows = new(contract.MarkSheetShows(d.Shows))
+	techniques := []contract.SheetTechnique{}
+	for _, k := range list {
+		t := h.MarkedAs(k, d)
+		techniques = append(techniques, contract.SheetTechnique{Key: t.Key, Name: t.Name, Faults: faults(t), Measures: measured(h, t)})
+		if k != chosen {
+			sheet.Own = append(sheet.Own, own(h, t, ranges)...)
+		}
+	}
+	sheet.Techniques = &techniques
+	if d.Shows != teaching.ShowsCard {
+		return true
+	}
+	cards := []contract.SheetCard{}
+	for _, c := range d.Cards {
+		v := contract.SheetCard{Key: c.Key, Look: c.Look, Right: c.Right}
+		if f, _, ok := h.Known.Fault(c.Invites); ok {
+			v.Invites = &f.Name
+		}
+		if says := rowWords(h.Known, c.Row); says != "" {
+			v.Row = &says
+		}
+		if c.Asks != "" {
+			v.Asks = &c.Asks
+		} else {
+			places := []contract.CardPlace{}
+			for _, place := range c.Places() {
+				places = append(places, contract.CardPlace{Place: place, Technique: c.Each[place]})
+			}
+			v.Places = &places
+		}
+		cards = append(cards, v)
+	}
+	sheet.Cards = &cards
+	return true
+}
+
+// measured lists what can be measured at a technique, with what each call asks where the standard is a difference from that.
+func measured(h *house.House, t teaching.Technique) []contract.PlayerStandard {
+	list := standing.Standards(t, uuid.Nil, nil)
+	for i, x := range list {
+		table, column, there := strings.Cut(x.Measure.From, "/")
+		tb, ok := h.Known.Table(table)
+		if !there || !ok {
+			continue
+		}
+		rows := []contract.StandardRow{}
+		for _, r := range tb.Rows {
+			if v, ok := r.Numbers[column]; ok {
+				rows = append(rows, contract.StandardRow{Call: callOf(r), Value: v})
+			}
+		}
+		list[i].Rows = &rows
+	}
+	return list
+}
+
+// callOf is a row's call, with what must hold besides.
+func callOf(r teaching.Row) string {
+	if r.When != "" {
+		return r.Call + ", " + r.When
+	}
+	return r.Call
+}
+
+// rowWords says what a row of a table, "table/call", answers.
+func rowWords(lib *teaching.Library, row string) string {
+	table, call, _ := strings.Cut(row, "/")
+	tb, ok := lib.Table(table)
+	if !ok {
+		return ""
+	}
+	i := slices.IndexFunc(tb.Rows, func(r teaching.Row) bool { return r.Call == call })
+	if i < 0 {
+		return ""
+	}
+	var says []string
+	for _, c := range tb.Columns {
+		if w := tb.Rows[i].Words[c.Key]; w != "" {
+			says = append(says, w)
+		}
+	}
+	return strings.Join(says, "; ")
 }
 
 // faults lists the faults of a technique in the library's order, the most important first;
@@ -102,7 +195,7 @@ func own(h *house.House, technique teaching.Technique, ranges []standing.Range) 
 
 // view words a mark.
 func view(m record.Detail) contract.Mark {
-	v := contract.Mark{ID: m.ID, PlayerID: m.PlayerID, State: contract.MarkState(m.State), Assignment: m.Assignment,
+	v := contract.Mark{ID: m.ID, TechniqueKey: &m.TechniqueKey, PlayerID: m.PlayerID, State: contract.MarkState(m.State), Assignment: m.Assignment,
 		Technique: m.Technique, Finish: m.Finish, Praise: m.Praise, Note: m.Note, Side: m.Side, Result: m.Result, Asked: m.Asked, By: &m.By, Faults: []contract.MarkFault{}, Measures: []contract.MarkMeasure{}}
 	for _, x := range m.Measures {
 		v.Measures = append(v.Measures, contract.MarkMeasure{Checkpoint: x.Checkpoint, Value: x.Value, Verdict: contract.MarkMeasureVerdict(x.Verdict)})

@@ -60,7 +60,7 @@ func TestFilmIsServedToTheClubAlone(t *testing.T) {
 	require.Len(t, drill.Films, 1)
 	require.Len(t, drill.Clips, len(last.Clips))
 	for _, c := range drill.Clips {
-		assert.True(t, c.PlayerID != nil && *c.Rep == 1 && c.PlayID == nil)
+		assert.True(t, c.PlayerID != nil && *c.Rep == *last.Clips[0].Rep && c.PlayID == nil)
 	}
 
 	var all contract.OnFilm

@@ -180,17 +180,17 @@ func TestTwoCoachesOneEntry(t *testing.T) {
 
 func TestRetireAndAdd(t *testing.T) {
 	s := open(t).signIn(demo.LineCoachEmail)
-	status, e, text := s.put("drill", "close_bag", 1, nil, "retired", true)
+	status, e, text := s.put("drill", "lead_window", 1, nil, "retired", true)
 	require.Equal(t, http.StatusOK, status, text)
 	assert.True(t, e.Retired)
 	var lib contract.Library
 	s.get("/groups/ol/library", &lib)
-	assert.NotContains(t, toJSON(t, lib), `"close_bag"`, "it is gone from drills, ladders and faults")
+	assert.NotContains(t, toJSON(t, lib), `"lead_window"`, "it is gone from drills, ladders and faults")
 	var practice contract.Practice
 	s.get("/practices/"+s.world.Practices[0].ID.String()+"?group=ol", &practice) // the past still names its drills
 	var h contract.House
 	s.get("/library/house", &h)
-	assert.Contains(t, strings.Join(h.Missing, "\n"), "Shoulders turn early: no drill trains it away")
+	assert.Contains(t, strings.Join(h.Missing, "\n"), "Gives depth on the pull: no drill trains it away")
 
 	status, e, text = s.put("fault", "kick_looks_in", e.Version, map[string]any{"technique": "kick_slide", "at": "kick_square", "name": "Looks inside first", "effect": "The edge man has a step before he is seen.", "severity": 2})
 	require.Equal(t, http.StatusOK, status, text)

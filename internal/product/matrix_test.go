@@ -293,6 +293,7 @@ func (s *site) things(t *testing.T) []thing {
 		{op: "putOwnRange", method: "PUT", mine: "/players/" + mine + "/ranges/base_first", theirs: "/players/" + theirs + "/ranges/pd_depth", own: map[string]any{}, body: map[string]any{"id": made(), "ok_low": 4, "ok_high": 5, "watch_low": 3, "watch_high": 6, "reason": "x"}},
 		{op: "withdrawOwnRange", method: "DELETE", mine: "/players/" + mine + "/ranges/base_first", theirs: "/players/" + theirs + "/ranges/pd_depth"},
 		{op: "putEntry", method: "PUT", mine: "/library/entries/drill/pull_bag", theirs: "/library/entries/drill/pedal_line", own: entry, body: entry, headers: v1},
+		{op: "checkEntry", method: "POST", mine: "/library/entries/drill/pull_bag/check", theirs: "/library/entries/drill/pedal_line/check", own: map[string]any{"fields": map[string]any{"name": "x"}}, body: map[string]any{"fields": map[string]any{"name": "x"}}},
 		{op: "putSpell", method: "PUT", mine: "/roster/players/" + mine + "/availability/" + made(), theirs: "/roster/players/" + theirs + "/availability/" + made(), own: spell, body: spell, headers: v0},
 		{op: "withdrawSpell", method: "DELETE", mine: "/roster/players/" + mine + "/availability/" + made(), theirs: "/roster/players/" + theirs + "/availability/" + made()},
 		{op: "deleteFilm", method: "DELETE", mine: "/films/" + made(), theirs: "/films/" + w.Footage[0].ID.String(), headers: v1},

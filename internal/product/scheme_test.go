@@ -220,7 +220,7 @@ func TestALabelIsCorrectedAndMarksFollow(t *testing.T) {
 	assert.Equal(t, []int{marks, 1}, []int{of(placed.TechniqueKey), of(other)}, "both are kept")
 	var sheet contract.MarkSheet
 	s.get("/placements/"+placed.ID.String()+"/marks", &sheet)
-	assert.Len(t, sheet.Marks, marks, "the sheet is of one")
+	assert.Len(t, sheet.Marks, marks+1, "its cards ask for both")
 	wrong := mark(placed.ID, player, 1, "assumed")
 	wrong["technique_key"] = "alley_fit"
 	_, body = s.do("POST", "/marks", map[string]any{"marks": []any{wrong}})

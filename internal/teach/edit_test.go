@@ -190,3 +190,28 @@ func TestValueOfWhatCannotBeRead(t *testing.T) {
 	require.NoError(t, err)
 	assert.JSONEq(t, `{"a": 1, "b": ["x"]}`, string(text))
 }
+
+func TestWhatAnEntryWouldBreakIsSaidWhileItIsTyped(t *testing.T) {
+	s := open(t)
+	h, err := s.Of(bg, s.coach)
+	require.NoError(t, err)
+	says := func(r merge.Ref, change func(f map[string]any)) []string {
+		f := fieldsAsRead(h, r)
+		change(f)
+		out, err := s.CheckEntry(bg, s.coach, r.Kind, r.Key, f)
+		require.NoError(t, err)
+		return out.Breaks
+	}
+	drill, fault := merge.Ref{Kind: "drill", Key: "pull_bag"}, merge.Ref{Kind: "fault", Key: "kick_leans"}
+	assert.Empty(t, says(drill, func(map[string]any) {}), "as it ships it breaks nothing")
+	assert.Empty(t, says(drill, func(f map[string]any) { f["name"] = "Bag pull" }))
+	assert.NotEmpty(t, says(drill, func(f map[string]any) { f["name"] = " " }), "a drill without a name")
+	assert.NotEmpty(t, says(fault, func(f map[string]any) { f["checkpoint"] = "slant_eyes" }), "a checkpoint of another technique")
+	assert.NotEmpty(t, says(drill, func(f map[string]any) { f["working"] = 40 }), "its ladder cannot be climbed with so few players")
+
+	_, err = s.CheckEntry(bg, testkit.Coach("db"), drill.Kind, drill.Key, fieldsAsRead(h, drill))
+	require.ErrorIs(t, err, problem.ErrForbidden)
+	after, err := s.Of(bg, s.coach)
+	require.NoError(t, err)
+	assert.Equal(t, h.Version, after.Version, "nothing is saved")
+}

@@ -52,8 +52,8 @@ func (s *Service) ExportLibrary(ctx context.Context, c access.Coach, format, kin
 }
 
 // needed collects an entry and everything it refers to: a ladder brings its technique and
-// its drills, a drill the techniques it trains, a technique its checkpoints and faults and
-// the questions they follow from.
+// its drills, a drill the techniques it trains, a technique its checkpoints and faults, the
+// tables they are measured against and the questions they follow from.
 func needed(lib *teaching.Library, r merge.Ref) map[merge.Ref]bool {
 	out := map[merge.Ref]bool{}
 	question := func(from string) {
@@ -68,6 +68,13 @@ func needed(lib *teaching.Library, r merge.Ref) map[merge.Ref]bool {
 		for _, c := range t.Checkpoints {
 			out[merge.Ref{Kind: "checkpoint", Key: c.Key}] = true
 			question(c.School)
+			if c.Table != "" {
+				out[merge.Ref{Kind: "table", Key: c.Table}] = true
+			}
+			if c.Measure != nil && c.Measure.From != "" {
+				table, _, _ := strings.Cut(c.Measure.From, "/")
+				out[merge.Ref{Kind: "table", Key: table}] = true
+			}
 		}
 		for _, f := range t.Faults {
 			out[merge.Ref{Kind: "fault", Key: f.Key}] = true

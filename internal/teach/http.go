@@ -58,6 +58,12 @@ func (a API) PutEntry(ctx context.Context, r gen.PutEntryRequestObject) (gen.Put
 	return gen.PutEntry200JSONResponse(v), err
 }
 
+// CheckEntry says what an entry as it is being typed would break.
+func (a API) CheckEntry(ctx context.Context, r gen.CheckEntryRequestObject) (gen.CheckEntryResponseObject, error) {
+	v, err := a.Teach.CheckEntry(ctx, access.From(ctx), string(r.Kind), r.Key, r.Body.Fields)
+	return gen.CheckEntry200JSONResponse(v), err
+}
+
 // RestoreHouse goes back to a version.
 func (a API) RestoreHouse(ctx context.Context, r gen.RestoreHouseRequestObject) (gen.RestoreHouseResponseObject, error) {
 	v, err := a.Teach.RestoreHouse(ctx, access.From(ctx), r.Version, r.Body.ID)

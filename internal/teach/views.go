@@ -2,8 +2,11 @@ package teach
 
 import (
 	"context"
+	"maps"
+	"math"
 	"slices"
 
+	"nineyard/core/crew"
 	"nineyard/core/merge"
 	"nineyard/core/teaching"
 	"nineyard/internal/access"
@@ -30,7 +33,11 @@ func (s *Service) LibraryOf(ctx context.Context, c access.Coach, group string) (
 		out.Drills = append(out.Drills, v.drill(d))
 	}
 	for _, l := range part.Ladders {
-		out.Ladders = append(out.Ladders, contract.Ladder{Ladder: l, Stages: h.StageViews(l)})
+		w := contract.Ladder{Ladder: l, Stages: h.StageViews(l), SeasonMinutes: crew.SeasonMinutes(c.Season.Weeks)}
+		if m := crew.LadderMinutes(part, l, crew.UsualPlayers(group), crew.CleanShare); !math.IsInf(m, 0) {
+			w.Minutes = &m
+		}
+		out.Ladders = append(out.Ladders, w)
 	}
 	for _, q := range part.Questions {
 		out.Questions = append(out.Questions, v.question(q))
@@ -72,6 +79,16 @@ func (x viewer) drill(d teaching.Drill) contract.Drill {
 	for _, k := range d.WorksOn {
 		f, _, _ := lib.Fault(k)
 		v.Called[k] = f.Name
+	}
+	for _, c := range d.Cards {
+		for _, k := range append(slices.Collect(maps.Values(c.Each)), c.Asks) {
+			if t, ok := lib.Technique(k); ok {
+				v.Called[k] = t.Name
+			}
+		}
+		if f, _, ok := lib.Fault(c.Invites); ok {
+			v.Called[c.Invites] = f.Name
+		}
 	}
 	for _, p := range lib.RungsOf(d.Key) {
 		v.Rungs = append(v.Rungs, contract.Rung{Ladder: p.Ladder.Key, Name: p.Ladder.Name, Stage: p.Stage.Name, Number: p.Ladder.StageOf(d.Key) + 1, Of: len(p.Ladder.Stages)})

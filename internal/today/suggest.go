@@ -62,6 +62,9 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 	if in.EveryDay, err = s.Scripts.EveryDay(ctx, group); err != nil {
 		return out, err
 	}
+	if len(in.EveryDay) == 0 { // a group that has chosen none does those that the library would
+		in.EveryDay = everyDay(f.house.Library, group)
+	}
 	if in.Needs, err = f.hurting(); err != nil {
 		return out, err
 	}
@@ -248,3 +251,13 @@ func (s *Service) Load(ctx context.Context, c access.Coach, group string, week i
 }
 
 func whole(x float64) int { return int(x + 0.5) }
+
+// everyDay lists the drills of a group's own techniques that the library has done every day.
+func everyDay(lib *teaching.Library, group string) (keys []string) {
+	for _, d := range lib.ForGroup(group).Drills {
+		if t, ok := lib.Technique(d.Technique); ok && d.Daily && len(t.Groups) > 0 && t.Groups[0] == group {
+			keys = append(keys, d.Key)
+		}
+	}
+	return keys
+}

@@ -1194,7 +1194,7 @@ export const entries = {
           required: ["key", "look", "right"],
           type: "object",
         },
-        maxItems: 24,
+        maxItems: 40,
         title: "Cards",
         type: "array",
       },

@@ -123,6 +123,20 @@ export const queries = {
       queryFn: () => data(api.GET("/library/entries/{kind}/{key}", { params: { path: { kind, key } } })),
       retry: false,
     }),
+  /** What an entry as it is being typed would break. */
+  entryCheck: (kind: Kind, key: string, fields: Record<string, unknown>) =>
+    queryOptions({
+      queryKey: ["entryCheck", kind, key, JSON.stringify(fields)],
+      queryFn: () =>
+        data(
+          api.POST("/library/entries/{kind}/{key}/check", {
+            params: { path: { kind, key } },
+            body: { fields },
+          }),
+        ),
+      retry: false,
+      gcTime: 60_000,
+    }),
   house: () => queryOptions({ queryKey: ["house"], queryFn: () => data(api.GET("/library/house")) }),
   find: (q: string, group: string) =>
     queryOptions({

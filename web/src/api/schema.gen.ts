@@ -2312,6 +2312,26 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/library/entries/{kind}/{key}/check": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        kind: components["schemas"]["EntryKind"];
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What an entry as it is being typed would break; nothing is saved. */
+    post: operations["checkEntry"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/library/versions": {
     parameters: {
       query?: never;
@@ -2667,6 +2687,13 @@ export interface components {
       technique_name: string;
       measure: components["schemas"]["Measure"];
       own?: components["schemas"]["OwnRange"];
+      /** @description Where it is the difference from what a call asks: what each call asks. */
+      rows?: components["schemas"]["StandardRow"][];
+    };
+    StandardRow: {
+      call: string;
+      /** Format: double */
+      value: number;
     };
     RotationRow: {
       jersey: string;
@@ -4139,6 +4166,31 @@ export interface components {
       players: components["schemas"]["Player"][];
       faults: components["schemas"]["SheetFault"][];
       marks: components["schemas"]["Mark"][];
+      /**
+       * @description What a rep counts for: technique; each of techniques; the one that the card of the rep asks for.
+       * @enum {string}
+       */
+      shows?: "one" | "each" | "card";
+      /** @description That reps of it may count for, where that is not one alone. */
+      techniques?: components["schemas"]["SheetTechnique"][];
+      /** @description Rep n shows card n and then again from the first. */
+      cards?: components["schemas"]["SheetCard"][];
+    };
+    SheetCard: {
+      key: string;
+      look: string;
+      right: string;
+      /** @description The fault that it invites. */
+      invites?: string;
+      /** @description The technique that it asks for; absent where that goes by place. */
+      asks?: string;
+      places?: components["schemas"]["CardPlace"][];
+      /** @description What the row of its table says. */
+      row?: string;
+    };
+    CardPlace: {
+      place: string;
+      technique: string;
     };
     GameSheet: {
       judged: components["schemas"]["Judged"];
@@ -4290,6 +4342,8 @@ export interface components {
     Mark: {
       /** Format: uuid */
       id: string;
+      /** @description What it is a mark of. */
+      technique_key?: string;
       /** Format: uuid */
       player_id: string;
       rep: number;
@@ -5757,8 +5811,18 @@ export interface components {
       ours?: unknown;
       theirs?: unknown;
     };
+    EntryCheck: {
+      breaks: string[];
+    };
     Ladder: components["schemas"]["LadderEntry"] & {
       stages: components["schemas"]["Stage"][];
+      /**
+       * Format: double
+       * @description That a new player needs to pass it with four clean reps of five; absent where it cannot be climbed with the players a group usually has.
+       */
+      minutes?: number;
+      /** @description That the group has of its own in the season. */
+      season_minutes: number;
     };
     FeedbackList: {
       game: components["schemas"]["GameRef"];
@@ -11085,6 +11149,38 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["EntryConflict"];
+        };
+      };
+      default: components["responses"]["Problem"];
+    };
+  };
+  checkEntry: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        kind: components["schemas"]["EntryKind"];
+        key: components["schemas"]["Key"];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": {
+          fields: {
+            [key: string]: unknown;
+          };
+        };
+      };
+    };
+    responses: {
+      /** @description What it would break, in sentences; none when it breaks nothing. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EntryCheck"];
         };
       };
       default: components["responses"]["Problem"];

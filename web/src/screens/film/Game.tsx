@@ -421,6 +421,7 @@ function Sheet({
               {...{ asking, player, cell, put }}
               sheet={pseudo}
               rep={0}
+              call={play.play.call}
               onAsk={setAsking}
               onChoose={setRow}
               coaches={whom.coaches}

@@ -18,11 +18,13 @@ interface Props {
   /** Who can be asked about an open question, and what asking one does. */
   coaches?: Schemas["CoachRef"][];
   onAsked?: (coach: string | undefined) => void;
+  /** The call of the play. */
+  call?: string;
 }
 
 /** What the coach asked to write: who caused a fault, a number on a back, a measure. */
 export function Asking(props: Props) {
-  const { asking, sheet, player, rep, cell, put, onAsk, onChoose, coaches = [], onAsked } = props;
+  const { asking, sheet, player, rep, cell, put, onAsk, onChoose, coaches = [], onAsked, call } = props;
   const answered =
     <T,>(take: (answer: T) => void) =>
     (answer: T | undefined) => {
@@ -58,6 +60,7 @@ export function Asking(props: Props) {
         <Measuring
           sheet={sheet}
           player={player}
+          call={call}
           onDone={answered((measured) =>
             put({
               ...looked(cell, player.id, rep),

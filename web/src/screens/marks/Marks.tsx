@@ -15,6 +15,8 @@ import { rowOf } from "./letters";
 import { Panel, type Asked } from "./Panel";
 import { Score } from "./Score";
 import { assumed, sideOf } from "./cell";
+import { Card } from "./Card";
+import { askedOf, cardAt, placeOf, sheetOf, wholeOf } from "./shown";
 import { besidePicture, passing } from "@/screens/film/picture/beside";
 import { FilmOf } from "@/screens/film/picture/FilmOf";
 import { useFilm } from "@/screens/film/picture/useFilm";
@@ -44,19 +46,25 @@ interface SheetProps {
   usual: Schemas["Usual"][];
 }
 
-function Sheet({ sheet, footage, usual }: SheetProps) {
+function Sheet({ sheet: whole, footage, usual }: SheetProps) {
   const { base } = useWhere();
   const navigate = useNavigate();
-  const marking = useMarking(sheet);
+  const marking = useMarking(whole);
+  const [places, setPlaces] = useState<ReadonlyMap<string, string>>(new Map());
   const filmed = (footage?.clips.length ?? 0) > 0;
   // With a picture one begins where it begins.
-  const [rep, setRep] = useState(() => (filmed ? 1 : firstOpen(sheet, marking.cells)));
+  const [rep, setRep] = useState(() => (filmed ? 1 : firstOpen(whole, marking.cells)));
   const [row, setRow] = useState(0);
   const [asking, setAsking] = useState<Asked>();
   const [swapped, setSwapped] = useState(false);
-  const columns = Math.max(sheet.planned_reps, rep, 1);
-  const player = sheet.players[row]!;
+  const columns = Math.max(whole.planned_reps, rep, 1);
+  const player = whole.players[row]!;
   const cell = marking.cells.get(cellKey(player.id, rep));
+  const card = cardAt(whole, rep);
+  const asked = (p: Schemas["Player"]) => askedOf(whole, card, card && placeOf(card, p, places));
+  // What was marked stays a mark of what it was made of; what is made now is of what the card asks.
+  const technique = (cell?.state !== "withdrawn" && cell?.technique_key) || asked(player);
+  const sheet = card ? sheetOf(whole, technique) : wholeOf(whole);
   const choose = useCallback((r: number, c: number) => {
     setRow(r);
     setRep(c);
@@ -64,7 +72,8 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
   const back = `${base}/practice/${sheet.practice_id}`;
 
   const side = sheet.sides === 2 ? (cell?.side ?? sideOf(rep, swapped)) : undefined;
-  const put = (body: Omit<CellMark, "id">) => marking.write([{ ...body, side: body.side ?? side }]);
+  const put = (body: Omit<CellMark, "id">) =>
+    marking.write([{ ...body, side: body.side ?? side, technique_key: card ? technique : undefined }]);
   // Everything the coach did not speak of in this rep is clean once he moves on.
   const moveOn = () => {
     marking.write(
@@ -72,6 +81,7 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
         .filter((p) => !marking.cells.has(cellKey(p.id, rep)) && p.status !== "head_hold")
         .map((p) => ({
           ...assumed(p.id, rep),
+          technique_key: card ? asked(p) : undefined,
           side: sheet.sides === 2 ? sideOf(rep, swapped) : undefined,
         })),
     );
@@ -132,7 +142,11 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
       <div className="mb-2 flex flex-wrap items-end gap-3">
         <div>
           <p className="label">
-            {weekdayDate(sheet.date)} · {sheet.technique_name} · {count(sheet.planned_reps, "rep")} planned
+            {weekdayDate(sheet.date)} ·{" "}
+            {whole.shows === "each" && whole.techniques
+              ? whole.techniques.map((t) => t.name).join(", ")
+              : sheet.technique_name}{" "}
+            · {count(sheet.planned_reps, "rep")} planned
           </p>
           <Title page={`Marks: ${sheet.drill}`}>{sheet.drill}</Title>
         </div>
@@ -154,7 +168,8 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
       <div className={filmed ? `${besidePicture} items-start` : "flex flex-wrap items-start gap-3"}>
         {filmed && <FilmOf film={film} nothing="This rep is not on film." />}
         <Score
-          {...{ sheet, rep, row, columns }}
+          sheet={wholeOf(whole)}
+          {...{ rep, row, columns }}
           cells={marking.cells}
           waiting={marking.waiting}
           refused={marking.refused}
@@ -173,6 +188,18 @@ function Sheet({ sheet, footage, usual }: SheetProps) {
             onRedo={marking.canRedo ? redo : undefined}
             onBack={rep > 1 ? () => setRep(rep - 1) : undefined}
             onSwap={sheet.sides === 2 ? () => setSwapped(!swapped) : undefined}
+            above={
+              card && (
+                <Card
+                  card={card}
+                  n={((rep - 1) % whole.cards!.length) + 1}
+                  of={whole.cards!.length}
+                  technique={sheet.technique_name}
+                  place={placeOf(card, player, places)}
+                  onPlace={(place) => setPlaces(new Map(places).set(player.id, place))}
+                />
+              )
+            }
           >
             <Asking {...{ asking, sheet, player, rep, cell, put }} onAsk={setAsking} onChoose={setRow} />
           </Panel>

@@ -1,5 +1,6 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
+import { Select } from "@/kit/Select";
 import { Band, holds, standardWords, unit } from "@/parts/Standard";
 
 export interface Measured {
@@ -11,17 +12,33 @@ interface Props {
   sheet: Schemas["MarkSheet"];
   player: Schemas["Player"];
   onDone: (measured: Measured | undefined) => void;
+  /** The call of the play, whose row is chosen from the start. */
+  call?: string;
 }
 
+/** The row of a call: the longest one that it names. */
+const rowOf = (rows: Schemas["StandardRow"][], call?: string) =>
+  rows
+    .filter((r) => call?.toLowerCase().includes(r.call.toLowerCase()))
+    .toSorted((a, b) => b.call.length - a.call.length)[0];
+
 /** A number read off the rep, judged by the house standard or by the player's own range. */
-export function Measuring({ sheet, player, onDone }: Props) {
+export function Measuring({ sheet, player, onDone, call }: Props) {
   const [at, setAt] = useState(0);
   const [text, setText] = useState("");
+  const [chosen, setChosen] = useState<string>();
+  const field = useRef<HTMLInputElement>(null);
+  // The coach asked for the field with a key; it must be ready for his next one.
+  useEffect(() => field.current?.focus(), [at]);
   const standard = sheet.measures[at];
   if (!standard) return null;
   const own = sheet.own.find((o) => o.player_id === player.id && o.checkpoint === standard.checkpoint);
   const m = own?.measure ?? standard.measure;
-  const value = text.trim() === "" ? NaN : Number(text.replace(",", "."));
+  const rows = standard.rows ?? [];
+  const row = rows.find((r) => r.call === chosen) ?? (chosen === undefined ? rowOf(rows, call) : undefined);
+  // What was read is held against what the call asks; without a call it is the difference itself.
+  const read = text.trim() === "" ? NaN : Number(text.replace(",", "."));
+  const value = Math.round((read - (row?.value ?? 0)) * 1000) / 1000;
   const finish = () => {
     if (!Number.isFinite(value)) return;
     onDone({
@@ -44,8 +61,7 @@ export function Measuring({ sheet, player, onDone }: Props) {
           inputMode="decimal"
           aria-label={`${standard.name}, ${unit(m)}`}
           value={text}
-          // The coach asked for the field with a key; it must be ready for his next one.
-          ref={(el) => el?.focus()}
+          ref={field}
           onChange={(e) => setText(e.target.value)}
           onKeyDown={(e) => {
             if (e.key === "Escape") onDone(undefined);
@@ -53,6 +69,7 @@ export function Measuring({ sheet, player, onDone }: Props) {
               e.preventDefault();
               const by = e.key === "ArrowDown" ? 1 : sheet.measures.length - 1;
               setAt((at + by) % sheet.measures.length);
+              setChosen(undefined);
             }
           }}
         />
@@ -64,6 +81,29 @@ export function Measuring({ sheet, player, onDone }: Props) {
           </span>
         )}
       </p>
+      {rows.length > 0 && (
+        <p className="mt-1 flex flex-wrap items-center gap-2">
+          <Select
+            label="Call"
+            slim
+            value={row?.call ?? ""}
+            options={[
+              { value: "", name: "no call: the number is the difference" },
+              ...rows.map((r) => ({ value: r.call, name: `${r.call}: ${r.value} ${unit(m)}` })),
+            ]}
+            onChange={(to) => {
+              setChosen(to);
+              field.current?.focus();
+            }}
+          />
+          {row && Number.isFinite(value) && (
+            <span className="label" role="status">
+              {value > 0 ? "+" : ""}
+              {value} {unit(m)} {value < 0 ? m.low : value > 0 ? m.high : ""}
+            </span>
+          )}
+        </p>
+      )}
       <div className="mt-1 max-w-sm">
         <Band measure={m} value={Number.isFinite(value) ? value : undefined} />
       </div>

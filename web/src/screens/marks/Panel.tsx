@@ -7,7 +7,7 @@ import { count } from "@/parts/words";
 import { useDraft } from "@/sync/drafts";
 import { words } from "./cell";
 import type { CellMark } from "./useMarking";
-import { lettersOf, usualFirst } from "./letters";
+import { lettersOf, shownKey, usualFirst } from "./letters";
 
 /** What the coach asked to write. */
 export type Asked = "note" | "measure" | "number" | "cause" | "coach";
@@ -24,6 +24,8 @@ interface Props {
   by?: "rep" | "play";
   /** The key that goes back to the one before. */
   back?: string;
+  /** What stands over the faults: what the rep is judged against. */
+  above?: ReactNode;
   children?: ReactNode;
   /** What players usually show, by technique. */
   usual: Schemas["Usual"][];
@@ -60,6 +62,7 @@ export function Panel(props: Props) {
     noting,
     side,
     by = "rep",
+    above,
     children,
     usual,
     onFault,
@@ -88,6 +91,7 @@ export function Panel(props: Props) {
         </span>
         <KeyCount marks={marks} />
       </p>
+      {above}
       {noting ? (
         <Note
           key={`${player.id} ${rep}`}
@@ -106,7 +110,7 @@ export function Panel(props: Props) {
                 onClick={() => onFault(f.key)}
               >
                 <span className="kbd" aria-hidden>
-                  {lettersOf(sheet.faults).get(f.key) || "·"}
+                  {shownKey(lettersOf(sheet.faults).get(f.key))}
                 </span>
                 <span className={has.has(f.key) ? "say font-bold text-fault" : "say"}>{f.name}</span>
                 {f.safety && <span className="text-label font-bold text-fault">SAFETY</span>}

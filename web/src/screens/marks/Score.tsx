@@ -7,6 +7,7 @@ import { cellLook, standingOf, standingWords, type Standing } from "./lane";
 import { LaneName } from "./LaneName";
 import { cellKey, type CellMark } from "./useMarking";
 import { lettersOf } from "./letters";
+import { sheetOf } from "./shown";
 
 interface Props {
   sheet: Schemas["MarkSheet"];
@@ -85,7 +86,7 @@ export function Score({ sheet, cells, waiting, refused, rep, row, columns, onCho
                       column={n === rep}
                       state={standingOf(cell?.id, waiting, refused)}
                       here={r === row && n === rep ? here : undefined}
-                      sheet={sheet}
+                      sheet={cell?.technique_key ? sheetOf(sheet, cell.technique_key) : sheet}
                       onChoose={onChoose}
                     />
                   );

@@ -14,7 +14,7 @@ import {
   toggleState,
   wrongCall,
 } from "./cell";
-import { lettersOf } from "./letters";
+import { keyOf, lettersOf } from "./letters";
 import type { Asked } from "./Panel";
 import type { CellMark } from "./useMarking";
 
@@ -70,7 +70,7 @@ export function markKeys(
     ...faults
       .filter((f) => letters.get(f.key))
       .map((f) => ({
-        keys: letters.get(f.key)!,
+        keys: keyOf(letters.get(f.key)!),
         does: f.name,
         given: true,
         run: () => acts.onFault(f.key),

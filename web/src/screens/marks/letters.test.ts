@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { faultLetters, lettersOf, reserved, usualFirst } from "./letters";
+import { faultLetters, keyOf, lettersOf, reserved, reservedShift, usualFirst } from "./letters";
 
 describe("letters of faults", () => {
   it("come from the words of the name, the first fault first", () => {
@@ -9,14 +9,20 @@ describe("letters of faults", () => {
   });
   it("are distinct, free, and run out only when all are taken", () => {
     const names = Array.from(
-      { length: 30 },
+      { length: 40 },
       (_, i) => `Fault ${String.fromCharCode(97 + (i % 26))} number ${i}`,
     );
     const letters = faultLetters(names);
     const given = letters.filter((l) => l !== "");
     expect(new Set(given).size).toBe(given.length);
-    expect(given).toHaveLength(26 - reserved.length);
-    for (const l of given) expect(reserved).not.toContain(l);
+    expect(given).toHaveLength(26 - reserved.length + 26 - reservedShift.length);
+    const small = given.filter((l) => keyOf(l) === l);
+    expect(small).toEqual(given.slice(0, 26 - reserved.length)); // capitals only when the small ones are gone
+    for (const l of small) expect(reserved).not.toContain(l);
+    for (const l of given.slice(small.length)) {
+      expect(reservedShift).not.toContain(l.toLowerCase());
+      expect(keyOf(l)).toBe(`Shift+${l.toLowerCase()}`);
+    }
     expect(letters.at(-1)).toBe("");
   });
   it("are the same however often a sheet is drawn", () => {

@@ -8,21 +8,41 @@ import type { Schemas } from "@/api/client";
 export const reserved = "abfimnpqtuvxyz";
 
 /**
+ * Letters that mean something with Shift: the duel, effort, the exchange call, our own wrong call, a point more, whom a
+ * question is put to, doing it again; and, of the picture: over and over, a cut-up, the pen, labels, both cameras.
+ */
+export const reservedShift = "bcdeloqtvwxz";
+
+const alphabet = "abcdefghijklmnopqrstuvwxyz";
+
+/**
  * Gives each fault a letter of its own to be marked by. A fault gets the first letter of one of its words that
  * is still free, else any letter of its name, else any free letter; the order of names decides, so the most
- * important fault comes first. A fault beyond the free letters gets none ("") and is reached through the list.
+ * important fault comes first. A fault beyond the free letters gets a capital, which is pressed with Shift, by the
+ * same rule; one beyond those gets none ("") and is reached through the list.
  */
 export function faultLetters(names: string[]): string[] {
-  const taken = new Set(reserved);
-  return names.map((raw) => {
-    const name = raw.toLowerCase();
+  const small = new Set(reserved);
+  const capital = new Set(reservedShift);
+  const pick = (name: string, taken: Set<string>) => {
     const words = name.split(/\s+/).map((w) => w[0] ?? "");
-    const letter =
-      [...words, ...name, ..."cdeghjklorsw"].find((c) => /^[a-z]$/.test(c) && !taken.has(c)) ?? "";
+    const letter = [...words, ...name, ...alphabet].find((c) => alphabet.includes(c) && !taken.has(c)) ?? "";
     taken.add(letter);
     return letter;
+  };
+  return names.map((raw) => {
+    const name = raw.toLowerCase();
+    return pick(name, small) || pick(name, capital).toUpperCase();
   });
 }
+
+/** The key of a letter, as keys are bound. */
+export const keyOf = (letter: string) =>
+  letter === letter.toLowerCase() ? letter : `Shift+${letter.toLowerCase()}`;
+
+/** A letter as it stands on the key: a capital with the sign of Shift. */
+export const shownKey = (letter = "") =>
+  letter === "" ? "·" : letter === letter.toLowerCase() ? letter : `⇧${letter.toLowerCase()}`;
 
 const known = new WeakMap<object, Map<string, string>>();
 

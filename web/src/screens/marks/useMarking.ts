@@ -6,14 +6,12 @@ import { contentOf } from "@/sync/machine";
 import { useRecords } from "@/sync/react";
 import { useSync } from "@/sync/context";
 import { useUndo } from "@/sync/undo";
+import { join, split } from "./shown";
 
 type MarkInput = Schemas["MarkInput"];
 
 /** What stands in one cell of the score: a player's rep. */
-export type CellMark = Omit<
-  MarkInput,
-  "placement_id" | "play_id" | "technique_key" | "made_at" | "on" | "rep"
-> & {
+export type CellMark = Omit<MarkInput, "placement_id" | "play_id" | "made_at" | "on" | "rep"> & {
   rep: number;
   /** Of a grade, from which on it is clean; known here, and not sent. */
   grade_clean?: number;
@@ -36,7 +34,12 @@ export interface Marking {
   canRedo: boolean;
 }
 
-const withdrawn = ({ player_id, rep }: Body): Body => ({ player_id, rep, state: "withdrawn" });
+const withdrawn = ({ player_id, rep, technique_key }: Body): Body => ({
+  player_id,
+  rep,
+  technique_key,
+  state: "withdrawn",
+});
 
 /** The marks of a placed drill: what the server has, with what waits on this device over it. */
 export function useMarking(sheet: Schemas["MarkSheet"]): Marking {
@@ -45,14 +48,26 @@ export function useMarking(sheet: Schemas["MarkSheet"]): Marking {
   const { pathname } = useLocation();
   const placement = sheet.placement_id;
 
+  const each = sheet.shows === "each";
+  // Of a rep that shows several techniques there is a mark of each; of any other there is one.
+  const partOf = useCallback(
+    (m: Body) =>
+      each && m.technique_key !== undefined && m.technique_key !== sheet.technique ? m.technique_key : "",
+    [each, sheet.technique],
+  );
   const server = useMemo(() => {
-    const map = new Map<string, CellMark>();
-    for (const m of sheet.marks) map.set(cellKey(m.player_id, m.rep), fromServer(m));
+    const map = new Map<string, Map<string, CellMark>>();
+    for (const m of sheet.marks) {
+      const cell = fromServer(m);
+      const key = cellKey(m.player_id, m.rep);
+      const parts = map.get(key) ?? new Map<string, CellMark>();
+      map.set(key, parts.set(partOf(cell), cell));
+    }
     return map;
-  }, [sheet.marks]);
+  }, [sheet.marks, partOf]);
 
   const { cells, waiting, refused } = useMemo(() => {
-    const all = new Map(server);
+    const all = new Map([...server].map(([key, parts]) => [key, new Map(parts)]));
     const waits = new Set<string>();
     const no = new Set<string>();
     const ours = `mark/${placement}/`;
@@ -61,28 +76,40 @@ export function useMarking(sheet: Schemas["MarkSheet"]): Marking {
       const m = contentOf(rec) as Body;
       const { id } = rec.next ?? rec.head;
       (rec.trouble ? no : waits).add(id);
-      if (m.state === "withdrawn" && !rec.trouble) all.delete(cellKey(m.player_id, m.rep));
-      else all.set(cellKey(m.player_id, m.rep), { ...m, id });
+      const at = cellKey(m.player_id, m.rep);
+      const parts = all.get(at) ?? new Map<string, CellMark>();
+      if (m.state === "withdrawn" && !rec.trouble) parts.delete(partOf(m));
+      else parts.set(partOf(m), { ...m, id });
+      all.set(at, parts);
     }
-    return { cells: all, waiting: waits, refused: no };
-  }, [server, records, placement]);
+    const joined = new Map<string, CellMark>();
+    for (const [key, parts] of all) {
+      const cell = join(sheet, [...parts.values()]);
+      if (cell) joined.set(key, cell);
+    }
+    return { cells: joined, waiting: waits, refused: no };
+  }, [server, records, placement, partOf, sheet]);
 
   const put = useCallback(
     (list: Body[]) => {
       engine.edit(
-        list.map((m) => {
-          const p = sheet.players.find((x) => x.id === m.player_id);
-          return {
-            key: markKey(placement, m.player_id, m.rep),
-            kind: "mark",
-            content: { ...m, id: undefined, grade_clean: undefined, placement_id: placement },
-            base: server.get(cellKey(m.player_id, m.rep))?.id ?? "",
-            about: { says: `${p?.jersey} ${p?.last_name}, rep ${m.rep} of ${sheet.drill}`, href: pathname },
-          };
-        }),
+        list
+          .flatMap((m) => split(sheet, m))
+          .map((m) => {
+            const p = sheet.players.find((x) => x.id === m.player_id);
+            const part = partOf(m);
+            const key = markKey(placement, m.player_id, m.rep);
+            return {
+              key: part === "" ? key : `${key}/${part}`,
+              kind: "mark",
+              content: { ...m, id: undefined, grade_clean: undefined, placement_id: placement },
+              base: server.get(cellKey(m.player_id, m.rep))?.get(part)?.id ?? "",
+              about: { says: `${p?.jersey} ${p?.last_name}, rep ${m.rep} of ${sheet.drill}`, href: pathname },
+            };
+          }),
       );
     },
-    [engine, placement, server, sheet.players, sheet.drill, pathname],
+    [engine, placement, server, sheet, partOf, pathname],
   );
   const steps = useUndo(put);
   const { record } = steps;
@@ -119,6 +146,7 @@ export function fromServer(m: Schemas["Mark"]): CellMark {
     id: m.id,
     player_id: m.player_id,
     rep: m.rep,
+    technique_key: m.technique_key,
     state: m.state,
     assignment: m.assignment,
     technique: m.technique,

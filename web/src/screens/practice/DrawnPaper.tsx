@@ -66,6 +66,7 @@ export function DrawnPaper({ practice, library, name, onReady }: Props) {
                 </b>
                 , {d.minutes} min, {d.lanes} lanes, {d.reps.min} reps
               </p>
+              {drill && <HowItRuns drill={drill} reps={d.reps.max} />}
               <div style={{ display: "grid", gridTemplateColumns: rows > 1 ? "42% 1fr" : "1fr", gap: "2mm" }}>
                 <div
                   style={{ maxHeight: `${high * (rows > 1 ? 0.85 : 0.45)}mm`, overflow: "hidden", zoom: 0.6 }}
@@ -82,5 +83,37 @@ export function DrawnPaper({ practice, library, name, onReady }: Props) {
       </div>
       {own.length === 0 && <p>No drills placed yet.</p>}
     </div>
+  );
+}
+
+/** Who starts it, who goes where, what ends it, where the coach stands, and the cards of the reps, in small print. */
+function HowItRuns({ drill, reps }: { drill: Schemas["DrillEntry"]; reps: number }) {
+  const { coach } = drill;
+  const stands =
+    coach?.at ??
+    [coach?.side, coach?.yards && `${coach.yards} yd`, coach?.level && `level with ${coach.level}`]
+      .filter(Boolean)
+      .join(", ");
+  const says = [
+    ["Starts", drill.start],
+    ["Then", drill.rotation],
+    ["Ends", drill.ends],
+    ["Coach", stands],
+  ].filter(([, text]) => text);
+  const cards = (drill.cards ?? []).slice(0, Math.max(reps, 1));
+  return (
+    <p style={{ fontSize: "6.4pt", lineHeight: 1.15 }}>
+      {says.map(([word, text]) => (
+        <span key={word}>
+          <b>{word}</b> {text}.{" "}
+        </span>
+      ))}
+      {cards.length > 0 && <b>Cards </b>}
+      {cards.map((c, i) => (
+        <span key={c.key}>
+          {i + 1} {c.look} → {c.right};{" "}
+        </span>
+      ))}
+    </p>
   );
 }

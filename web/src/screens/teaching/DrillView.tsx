@@ -71,6 +71,7 @@ export function DrillView() {
           <Cautions drill={d} />
           <section className="sheet p-3" aria-label="How it is run">
             <How drill={d} />
+            <Cards drill={d} />
           </section>
         </div>
         <div className="grid min-w-0 gap-3">
@@ -117,6 +118,7 @@ export function DrillView() {
           <Drawing drill={d} />
           <div>
             <How drill={d} />
+            <Cards drill={d} />
             <p style={{ border: "1.2pt solid #000", padding: "3pt 5pt", marginTop: "5pt" }}>
               <b>Cautions.</b> {d.cautions}
             </p>
@@ -160,8 +162,9 @@ function How({ drill: d }: { drill: Schemas["Drill"] }) {
     ["Done from", d.from_each?.join(", ") ?? ""],
     ["Must show up in", d.game],
     ["Equipment", d.takes],
-    ["Works on", d.works_on.map((f) => d.called[f]).join(", ")],
-    ["Checkpoints", d.trains.map((c) => d.called[c]).join("; ")],
+    ["Works on", d.works_on.length > 24 ? "" : d.works_on.map((f) => d.called[f]).join(", ")],
+    // What twenty techniques are looked at for would be read by nobody: the cards say what is asked.
+    ["Checkpoints", d.trains.length > 24 ? "" : d.trains.map((c) => d.called[c]).join("; ")],
     ["Stop when", d.stop_when ?? ""],
   ];
   return (
@@ -175,6 +178,37 @@ function How({ drill: d }: { drill: Schemas["Drill"] }) {
           </div>
         ))}
     </dl>
+  );
+}
+
+/** The cards of a drill in the order in which they are shown. */
+function Cards({ drill: d }: { drill: Schemas["Drill"] }) {
+  if (!d.cards?.length) return null;
+  return (
+    <section className="mt-4" aria-labelledby="cards">
+      <h2 id="cards" className="head">
+        {count(d.cards.length, "card")}
+      </h2>
+      <ol className="divide-y divide-hair">
+        {d.cards.map((c, i) => (
+          <li key={c.key} className="grid gap-x-3 py-1 sm:grid-cols-[2rem_1fr_1fr]">
+            <b className="max-sm:float-left max-sm:mr-2">{i + 1}</b>
+            <span className="say">{c.look}</span>
+            <span className="say">
+              {c.right}
+              <span className="block text-label text-soft">
+                {c.asks
+                  ? d.called[c.asks]
+                  : Object.entries(c.each ?? {})
+                      .map(([place, t]) => `${place.toUpperCase()} ${d.called[t]}`)
+                      .join(" · ")}
+                {c.invites && ` · invites: ${d.called[c.invites]}`}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 

@@ -8,7 +8,9 @@ import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { Loading, Trouble, Refusal } from "@/kit/States";
+import { useSettled } from "@/kit/useSettled";
 import { Both } from "@/parts/Both";
+import { count } from "@/parts/words";
 import { Field as Labelled } from "@/kit/Field";
 import { Draft } from "@/kit/form/Draft";
 import { part, shapeOf, wrongsOf } from "@/kit/form/shape";
@@ -187,6 +189,7 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
       {entry.message && !entry.clash && (
         <Refusal className="mb-2">{entry.message} Nothing you typed is lost.</Refusal>
       )}
+      {editable && steps.canUndo && key && <Breaks kind={kind} entryKey={key} fields={fields} />}
       <div className="mb-2">
         <Draft
           draft={draft}
@@ -316,5 +319,28 @@ function Clash({
       }}
       onTheirs={onTheirs}
     />
+  );
+}
+
+/** What the entry as it is being typed would break, said while it is typed. */
+function Breaks({ kind, entryKey, fields }: { kind: Kind; entryKey: string; fields: Fields }) {
+  const settled = useSettled(fields, 600);
+  const check = useQuery({ ...queries.entryCheck(kind, entryKey, settled), placeholderData: (last) => last });
+  const list = check.data?.breaks ?? [];
+  return (
+    <div role="status" aria-label="What it breaks" className="mb-2">
+      {list.length > 0 && (
+        <div className="border-l-4 border-watch bg-sheet p-3">
+          <p className="say">
+            <b>As it stands this breaks {count(list.length, "thing")}.</b>
+          </p>
+          <ul className="say list-disc pl-5">
+            {list.map((says) => (
+              <li key={says}>{says}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
   );
 }

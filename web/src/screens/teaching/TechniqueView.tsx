@@ -183,6 +183,7 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
         <h2 id="ladder" className="head">
           Ladder
         </h2>
+        <p className={ladder.minutes === undefined ? "label text-fault" : "label"}>{costWords(ladder)}</p>
         <Link className="textual ml-auto" to={`${base}/teaching/ladders?ladder=${ladder.key}`}>
           who stands where
         </Link>
@@ -214,6 +215,14 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
     </section>
   );
 }
+
+/** What a ladder costs a new player beside what the season has: "34 min of 600 to pass, 4 of 5 reps clean". */
+export const costWords = ({ minutes, season_minutes }: Schemas["Ladder"]): string =>
+  minutes === undefined
+    ? "cannot be climbed with the players the group usually has"
+    : `${Math.round(minutes)} min of the season’s ${season_minutes} to pass, 4 of 5 reps clean${
+        minutes > season_minutes ? ": more than there is" : ""
+      }`;
 
 /** A gate in words: "8 of 10 clean over 2 days, from week 3, at most 6 days". */
 export function gateWords(s: Schemas["Stage"]): string {

@@ -85,6 +85,8 @@ const library: Schemas["Library"] = {
       key: "base_ladder",
       name: "Base block",
       technique: "base_block",
+      minutes: 34.4,
+      season_minutes: 540,
       stages: [
         stage("fit", { max_sessions: 2, sessions: 1 }),
         stage("look", { from_week: 3 }),

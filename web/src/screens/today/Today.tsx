@@ -34,14 +34,14 @@ export function Today() {
           {frame.data && week === frame.data.week ? weekdayDate(frame.data.today) : `Week ${week}`}
         </Title>
       </div>
-      <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
-        <div className="grid gap-4">
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+        <div className="grid grid-cols-1 gap-4">
           <NextPractice next={t.next_practice} />
           <Asked />
           <ToGrade list={t.to_grade} />
           <Holds holds={t.holds} />
         </div>
-        <div className="grid gap-4">
+        <div className="grid grid-cols-1 gap-4">
           <section className="sheet p-3" aria-labelledby="hurts">
             <div className="flex items-baseline justify-between">
               <h2 id="hurts" className="head">
@@ -113,7 +113,7 @@ function ToGrade({ list }: { list: Schemas["ToGrade"][] }) {
         {list.map((g) => (
           <li key={g.id} className="flex items-center gap-3 py-2">
             <span className="min-w-0">
-              <span className="name block truncate text-head">{g.title}</span>
+              <span className="name block text-head">{g.title}</span>
               <span className="say text-small text-soft">
                 {weekdayDate(g.date)} · {g.graded} of{" "}
                 {g.kind === "game" ? count(g.expected, "play") : count(g.expected, "rep")} marked

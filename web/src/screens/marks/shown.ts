@@ -1,0 +1,86 @@
+import type { Schemas } from "@/api/client";
+import type { CellMark } from "./useMarking";
+
+type Sheet = Schemas["MarkSheet"];
+type Body = Omit<CellMark, "id">;
+
+/** The card of a rep: they are shown in their order, and then again from the first. */
+export const cardAt = (sheet: Sheet, rep: number): Schemas["SheetCard"] | undefined =>
+  sheet.cards?.length ? sheet.cards[(rep - 1) % sheet.cards.length] : undefined;
+
+/** The place that a player has on a card: the one chosen for him, else his own position, else the first. */
+export function placeOf(
+  card: Schemas["SheetCard"],
+  player: Schemas["Player"],
+  chosen: ReadonlyMap<string, string>,
+): string | undefined {
+  const places = card.places?.map((p) => p.place);
+  if (!places?.length) return undefined;
+  const wanted = [chosen.get(player.id), player.position.toLowerCase()];
+  return wanted.find((p) => p !== undefined && places.includes(p)) ?? places[0];
+}
+
+/** The technique that a card asks of a place; what the drill is marked as where there is no card. */
+export const askedOf = (sheet: Sheet, card?: Schemas["SheetCard"], place?: string): string =>
+  card?.asks ?? card?.places?.find((p) => p.place === place)?.technique ?? sheet.technique;
+
+const of = new WeakMap<Sheet, Map<string, Sheet>>();
+
+/** The sheet as it is of one of the techniques that the drill shows: its faults and what can be measured. */
+export function sheetOf(sheet: Sheet, technique: string): Sheet {
+  const t = sheet.techniques?.find((x) => x.key === technique);
+  if (!t || technique === sheet.technique) return sheet;
+  const known = of.get(sheet) ?? new Map<string, Sheet>();
+  of.set(sheet, known);
+  let its = known.get(technique);
+  if (!its) {
+    its = { ...sheet, technique, technique_name: t.name, faults: t.faults, measures: t.measures };
+    known.set(technique, its);
+  }
+  return its;
+}
+
+/** The sheet whose faults are those of all techniques that one rep shows; the sheet itself where it shows one. */
+export function wholeOf(sheet: Sheet): Sheet {
+  if (sheet.shows !== "each" || !sheet.techniques) return sheet;
+  const known = of.get(sheet) ?? new Map<string, Sheet>();
+  of.set(sheet, known);
+  let whole = known.get("");
+  if (!whole) {
+    const faults = new Map(sheet.techniques.flatMap((t) => t.faults).map((f) => [f.key, f]));
+    const measures = new Map(sheet.techniques.flatMap((t) => t.measures).map((m) => [m.checkpoint, m]));
+    whole = { ...sheet, faults: [...faults.values()], measures: [...measures.values()] };
+    known.set("", whole);
+  }
+  return whole;
+}
+
+/** What a rep that shows several techniques says of each: a fault and a measure go to the technique they belong to. */
+export function split(sheet: Sheet, m: Body): Body[] {
+  if (sheet.shows !== "each" || !sheet.techniques) return [m];
+  return sheet.techniques.map((t) => {
+    const its = new Set(t.faults.map((f) => f.key));
+    const reads = new Set(t.measures.map((x) => x.checkpoint));
+    const first = t.key === sheet.technique;
+    return {
+      ...(first ? m : { player_id: m.player_id, rep: m.rep, state: m.state, side: m.side }),
+      faults: m.faults?.filter((f) => its.has(f.key)),
+      measures: m.measures?.filter((x) => reads.has(x.checkpoint)),
+      technique_key: t.key,
+    };
+  });
+}
+
+/** The cell of a rep from what stands of each technique in it. */
+export function join(sheet: Sheet, marks: CellMark[]): CellMark | undefined {
+  const first = marks.find((m) => (m.technique_key ?? sheet.technique) === sheet.technique) ?? marks[0];
+  if (!first || marks.length === 1) return first;
+  const faults = new Map(marks.flatMap((m) => m.faults ?? []).map((f) => [f.key, f]));
+  return {
+    ...first,
+    faults: first.faults || faults.size > 0 ? [...faults.values()] : undefined,
+    measures: marks.flatMap((m) => m.measures ?? []).length
+      ? marks.flatMap((m) => m.measures ?? [])
+      : undefined,
+  };
+}
