@@ -21,7 +21,9 @@ func TestARepGoesByItsCard(t *testing.T) {
 	c.see(current, "Opens early")
 	c.press('3', 'h', input.Space)
 	c.see(card, "(?i)card 2 of 10[\\s\\S]*Two steps up, then inside[\\s\\S]*post inside")
-	c.eventually("the faults are of what the card asks for", func() bool { return c.count("[aria-label='Current rep'] li") > 0 && c.text("[aria-label='Current rep'] ul") != "" })
+	c.eventually("the faults are of what the card asks for", func() bool {
+		return c.count("[aria-label='Current rep'] li") > 0 && c.text("[aria-label='Current rep'] ul") != ""
+	})
 	c.press('5')
 	c.click(current, "Foot leads on the post")
 	c.press(input.Space)
