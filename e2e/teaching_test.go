@@ -81,7 +81,7 @@ func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
 		require.NoError(t, c.KeyActions().Press(input.ShiftLeft).Type(input.Tab).Release(input.ShiftLeft).Do())
 	}
 	require.NoError(t, c.KeyActions().Press(input.AltLeft).Type(input.ArrowDown).Do())
-	c.eventually("the first stage is second", func() bool { return first() == "Square to the marker, then ride" })
+	c.eventually("the first stage is second", func() bool { return first() == "Medium, then full, without the line" })
 	c.eventually("the keyboard went along with it", func() bool {
 		return c.MustEval(`() => document.activeElement.value ?? ""`).Str() == "Kick on the line"
 	})

@@ -18,7 +18,7 @@ func TestTheWholeLoop(t *testing.T) {
 	// Today: the next practice, what is still to grade, what the marks say.
 	c.see("h2 ~ p", "Tuesday practice, 13 Oct")
 	c.see("li", "Game against Saltmarsh Cross")
-	c.see("li", "Hip to hip, Thursday practice")
+	c.see("li", "Rush cards, Thursday practice")
 	c.see("li[aria-label='Second foot steps back from the gap']", "Second foot steps back from the gap")
 	c.see("li", "head-injury hold")
 	c.see("p", "Close, then turn back drops in games more than the others do")
