@@ -1,5 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { makeOld } from "@/api/old";
+import { makeAllOld, makeOld } from "@/api/old";
 import { workedOut } from "@/api/queries";
 
 const gather = 25; // ms in which what is told is gathered before screens read it anew
@@ -25,7 +25,7 @@ export class Anew {
   /** The first parts of the keys of what is old; undefined: everything. */
   read(keys: string[] | undefined) {
     if (!keys) {
-      void makeOld(this.client, { predicate: (q) => q.queryKey[0] !== "session" });
+      void makeAllOld(this.client);
       return;
     }
     for (const k of keys) (workedOut.includes(k) ? this.slow : this.quick).add(k);

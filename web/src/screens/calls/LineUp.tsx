@@ -18,6 +18,7 @@ import { useWhere } from "@/app/where";
 import { useKeys, type Key } from "@/keys/react";
 import { Button } from "@/kit/Button";
 import { Combobox } from "@/kit/Combobox";
+import { changed } from "@/kit/reorder";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Typed, TypedNumber } from "@/kit/Typed";
 import { AllNotSaved } from "@/parts/NotSaved";
@@ -152,7 +153,7 @@ function SpotCard({ spot, at, doing }: { spot: L.Spot; at: number; doing: Doing 
   const { spots, change, players, may } = doing;
   const { setNodeRef, isOver } = useDroppable({ id: `spot-${at}`, data: { spot: at } });
   const open = L.openAt(spot);
-  const rename = (name: string) => change(spots.map((s, i) => (i === at ? { ...s, name } : s)));
+  const rename = (name: string) => change(changed(spots, at, { name }));
   const others = [...players.values()].filter((p) => !spot.players.some((x) => x.player_id === p.id));
   return (
     <li

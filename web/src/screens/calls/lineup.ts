@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { changed } from "@/kit/reorder";
 import type { Of } from "@/sync/sheet";
 
 export type Spot = Schemas["LineUpSpot"];
@@ -29,7 +30,7 @@ export function mostAt(spots: Spots, at: number, player: string) {
 }
 
 const replaced = (spots: Spots, at: number, players: Spot["players"]): Spots =>
-  spots.map((s, i) => (i === at ? { ...s, players } : s));
+  changed(spots, at, { players });
 
 /**
  * Puts a player at a place of a spot. From another spot he brings his share along, as far as it is open; from the
