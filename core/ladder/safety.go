@@ -41,7 +41,7 @@ type At struct{ Player, Technique, Fault string }
 // reps in a row on bags without it, which are those on bags on later days than its last.
 func SafetyHolds(asOf season.Date, faults []SafetyFault, bags []BagReps) map[At]SafetyFault {
 	sorted := slices.SortedFunc(slices.Values(faults), func(a, b SafetyFault) int {
-		return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Fault, b.Fault))
+		return cmp.Or(cmp.Compare(a.On, b.On), cmp.Compare(a.Fault, b.Fault), cmp.Compare(a.Technique, b.Technique))
 	})
 	holds := map[At]SafetyFault{}
 	for _, f := range sorted {
