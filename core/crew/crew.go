@@ -2,7 +2,6 @@ package crew
 
 import (
 	"fmt"
-	"slices"
 
 	"nineyard/core/practice"
 	"nineyard/core/reps"
@@ -35,7 +34,7 @@ const (
 // in which players meet each other, but for the helping roles in which nobody is met or struck; a
 // contact level that is not known counts as contact.
 func PartOf(d teaching.Drill, limited bool) Part {
-	if !limited || !collides(d.Contact) {
+	if !limited || !contact(d.Contact).Collides() {
 		return FullPart
 	}
 	if Seats(d) > 0 {
@@ -55,15 +54,26 @@ func Seats(d teaching.Drill) int {
 	return seats
 }
 
-func collides(level string) bool {
-	contact, err := practice.ParseContact(level)
-	return err != nil || contact.Collides()
+// contact reads a level; one that nobody knows counts as the hardest.
+func contact(level string) practice.Contact {
+	c, err := practice.ParseContact(level)
+	if err != nil {
+		return practice.Live
+	}
+	return c
+}
+
+// Contact is the highest level of a drill, in any role.
+func Contact(d teaching.Drill) practice.Contact {
+	most := contact(d.Contact)
+	for _, h := range d.Help {
+		most = max(most, contact(h.Contact))
+	}
+	return most
 }
 
 // Meets reports whether players meet each other in a drill, in any role: its reps are of high effort.
-func Meets(d teaching.Drill) bool {
-	return collides(d.Contact) || slices.ContainsFunc(d.Help, func(h teaching.Help) bool { return collides(h.Contact) })
-}
+func Meets(d teaching.Drill) bool { return Contact(d).Collides() }
 
 // Lanes is how many of the lanes run at once: no more than the one coach, who feeds them, can feed. A helping role that
 // feeds stands in every lane.

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"nineyard/core/practice"
 )
 
 // Most is how many drills are suggested, and alike how many of them come first for one and the same reason: a habit that
@@ -44,7 +46,9 @@ type Drill struct {
 	Key       string
 	WorksOn   []string // faults
 	Trains    []string // techniques
+	Contact   practice.Contact
 	Sides     int      // 2 when it is done left and right
+	Begun     bool     // the group works at its technique
 	SelfCheck bool     // it shows the fault without a coach
 	Reps      int      // a player at its usual minutes, with those who are there; 0 when it cannot be run
 	Short     []string // equipment of which too little is left
@@ -108,6 +112,8 @@ func Of(in Input) []Suggestion {
 	type weighed struct {
 		Suggestion
 		weight float64
+		hits   practice.Contact // of a drill for what is not safe; Air for all others
+		begun  bool
 		self   bool
 		reps   int
 	}
@@ -116,13 +122,16 @@ func Of(in Input) []Suggestion {
 		if slices.Contains(in.Placed, d.Key) {
 			continue
 		}
-		w := weighed{Suggestion: Suggestion{Drill: d.Key}, self: in.Alone && d.SelfCheck, reps: d.Reps}
+		w := weighed{Suggestion: Suggestion{Drill: d.Key}, begun: d.Begun, self: in.Alone && d.SelfCheck, reps: d.Reps}
 		for _, r := range in.reasons(d) {
 			w.Reasons = append(w.Reasons, r.Reason)
 			w.weight += r.weight
 		}
 		if len(w.Reasons) == 0 {
 			continue
+		}
+		if w.Reasons[0].Code == Safety {
+			w.hits = d.Contact
 		}
 		switch {
 		case len(d.Short) > 0:
@@ -133,7 +142,7 @@ func Of(in Input) []Suggestion {
 		list = append(list, w)
 	}
 	slices.SortStableFunc(list, func(a, b weighed) int {
-		return cmp.Or(cmp.Compare(order(a.Blocked != ""), order(b.Blocked != "")), cmp.Compare(b.weight, a.weight), cmp.Compare(order(b.self), order(a.self)),
+		return cmp.Or(cmp.Compare(order(a.Blocked != ""), order(b.Blocked != "")), cmp.Compare(b.weight, a.weight), cmp.Compare(order(b.begun), order(a.begun)), cmp.Compare(a.hits, b.hits), cmp.Compare(order(b.self), order(a.self)),
 			cmp.Compare(b.reps, a.reps), cmp.Compare(a.Drill, b.Drill))
 	})
 	first, rest := []Suggestion{}, []Suggestion{}
@@ -173,6 +182,7 @@ func (in Input) reasons(d Drill) (list []reason) {
 	for i, n := range in.Needs {
 		switch {
 		case !slices.Contains(d.WorksOn, n.Fault):
+		case n.Safety && d.Contact.Collides(): // the habit is mended before he meets anybody
 		case n.Safety:
 			add(Safety, weights[Safety], n.Name+" is not safe")
 		default:

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"nineyard/core/practice"
 	"nineyard/core/suggest"
 )
 
@@ -64,6 +65,11 @@ func TestWhoIsAloneSeesFirstWhatShowsItself(t *testing.T) {
 	in := suggest.Input{Drills: []suggest.Drill{{Key: "a", Reps: 9}, {Key: "b", Reps: 5, SelfCheck: true}}, EveryDay: []string{"a", "b"}}
 	assert.Equal(t, []string{"a", "b"}, keys(suggest.Of(in)), "the one with more reps")
 	in.Alone = true
+	assert.Equal(t, []string{"b", "a"}, keys(suggest.Of(in)))
+}
+
+func TestWhatTheGroupWorksAtComesFirst(t *testing.T) {
+	in := suggest.Input{Drills: []suggest.Drill{{Key: "a", Reps: 9, SelfCheck: true}, {Key: "b", Reps: 5, Begun: true}}, EveryDay: []string{"a", "b"}, Alone: true}
 	assert.Equal(t, []string{"b", "a"}, keys(suggest.Of(in)))
 }
 
@@ -139,4 +145,16 @@ func TestOneReasonDoesNotHideTheRest(t *testing.T) {
 		keys = append(keys, s.Drill)
 	}
 	assert.Equal(t, []string{"a", "b", "c", "d", "daily", "e", "f", "g", "h", "i", "j", "k"}, keys)
+}
+
+// TestWhatIsNotSafeIsMendedBelowContact: no drill in which players meet is suggested for it, and the one with the least
+// contact comes first.
+func TestWhatIsNotSafeIsMendedBelowContact(t *testing.T) {
+	in := suggest.Input{Needs: []suggest.Need{{Fault: "head", Name: "Head down", Safety: true}}, EveryDay: []string{"thud"}}
+	for _, c := range []practice.Contact{practice.Control, practice.Bag, practice.Thud, practice.Air} {
+		in.Drills = append(in.Drills, suggest.Drill{Key: c.String(), WorksOn: []string{"head"}, Contact: c, Reps: 9 - int(c)})
+	}
+	list := suggest.Of(in)
+	assert.Equal(t, []string{"air", "bag", "thud"}, keys(list))
+	assert.Equal(t, suggest.EveryDay, list[2].Reasons[0].Code, "for another reason it may be done")
 }

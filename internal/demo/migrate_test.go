@@ -107,7 +107,7 @@ func used(t *testing.T, url string) {
 		require.NoError(t, err)
 		require.NoError(t, p.Roster.Proposals.Propose(ctx, []roster.Proposal{{ID: uuid.New(), Group: "db", Person: core.Person{Last: "Quill"}}}, c.ID, demo.Now()))
 		player, day := demotest.World().Players[0].ID, season.Of(demo.Now())
-		require.NoError(t, p.Players.Store.AddOverride(ctx, c.Season.ID, players.Override{ID: uuid.New(), PlayerID: player, LadderKey: "base_ladder", StageKey: "fit",
+		require.NoError(t, p.Players.Store.AddOverride(ctx, c.Season.ID, players.Override{ID: uuid.New(), PlayerID: player, LadderKey: "base_ladder", StageKey: "drive",
 			On: day, Reason: "spring", By: c.ID, At: demo.Now()}))
 		_, err = p.Plan.PutCalendarLink(ctx, c, uuid.New(), "Phone", strings.Repeat("ab23", 13))
 		require.NoError(t, err)

@@ -49,9 +49,10 @@ func (s *Service) Suggestions(ctx context.Context, c access.Coach, group string,
 	out.Alone = in.Alone
 	left := leftOver(w, own)
 	stock := stockOf(w.Stock)
+	begun := f.begun()
 	for _, d := range f.house.Library.ForGroup(group).Drills {
 		_, y, _ := crew.Planned(d, att, d.Minutes, d.Lanes)
-		in.Drills = append(in.Drills, suggest.Drill{Key: d.Key, WorksOn: d.WorksOn, Trains: d.Techniques, Sides: d.Sides, SelfCheck: d.SelfCheck.Text != "", Reps: y.PerPlayer.Min,
+		in.Drills = append(in.Drills, suggest.Drill{Key: d.Key, WorksOn: d.WorksOn, Trains: d.Techniques, Contact: crew.Contact(d), Sides: d.Sides, Begun: begun[d.Technique], SelfCheck: d.SelfCheck.Text != "", Reps: y.PerPlayer.Min,
 			Short: suggest.Missing(suggest.Wants(d.Equipment.Words(d.Lanes), stock), left, stock)})
 	}
 	for _, e := range w.Periods {
@@ -130,6 +131,17 @@ func (f form) hurting() ([]suggest.Need, error) {
 		list = append(list, suggest.Need{Fault: n.Fault, Name: n.Name, Safety: n.Safety})
 	}
 	return list, nil
+}
+
+// begun are the techniques that were marked in the last weeks.
+func (f form) begun() map[string]bool {
+	is := map[string]bool{}
+	for _, d := range f.sums.Days {
+		if f.asOf-d.On < needs.WindowDays {
+			is[d.TechniqueKey] = true
+		}
+	}
+	return is
 }
 
 // sided counts the reps of practice to each side, of the last weeks.
