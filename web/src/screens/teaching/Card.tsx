@@ -1,4 +1,5 @@
 import type { Schemas } from "@/api/client";
+import { sizeOf } from "@/parts/paper";
 
 /** The teaching card: cues only, black on white, one page for the wall of the meeting room. */
 export function Card({
@@ -9,6 +10,7 @@ export function Card({
   library: Schemas["Library"];
 }) {
   const safety = technique.faults.filter((f) => f.safety);
+  const size = sizeOf(technique.checkpoints.length, 400, 1.65, 27, 12);
   const ladder = library.ladders.find((l) => l.technique === technique.key);
   return (
     <div className="print-only" aria-label="Cue card" role="region">
@@ -24,13 +26,14 @@ export function Card({
               gridTemplateColumns: "170pt 1fr",
               alignItems: "baseline",
               borderBottom: "0.6pt solid #000",
-              padding: "6pt 0",
+              padding: "0.22em 0",
+              fontSize: `${size}pt`,
             }}
           >
-            <span style={{ fontSize: "14pt", textTransform: "uppercase", letterSpacing: "0.06em" }}>
+            <span style={{ fontSize: "0.52em", textTransform: "uppercase", letterSpacing: "0.06em" }}>
               {c.phase}
             </span>
-            <b style={{ fontSize: "27pt", lineHeight: 1.15 }}>{c.cue}</b>
+            <b style={{ lineHeight: 1.15 }}>{c.cue}</b>
           </li>
         ))}
       </ol>

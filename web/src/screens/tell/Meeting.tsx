@@ -12,6 +12,7 @@ import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
 import { Typed } from "@/kit/Typed";
 import { AllNotSaved } from "@/parts/NotSaved";
+import { sizeOf } from "@/parts/paper";
 import { UndoButtons } from "@/parts/UndoButtons";
 import { undoKeys } from "@/parts/undoKeys";
 import { count, filmTitle, weekdayDate } from "@/parts/words";
@@ -282,7 +283,11 @@ function Sheet({ of, footage, place }: SheetProps) {
           </section>
         )}
       </div>
-      <div className="print-only" data-paper="meeting" style={{ fontSize: "11pt" }}>
+      <div
+        className="print-only"
+        data-paper="meeting"
+        style={{ fontSize: `${sizeOf(items.length, 490, 2.9, 11, 7.5)}pt` }}
+      >
         <p style={{ fontSize: "16pt", fontWeight: 800 }}>{title}</p>
         <table>
           <tbody>
