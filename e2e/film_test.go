@@ -84,7 +84,7 @@ func TestAGameIsGraded(t *testing.T) {
 	// Leaving says what is left and leads there; who leaves it so is on Today.
 	c.press(input.Enter)
 	c.see("[role=dialog] li", "plays not marked yet")
-	c.click("[role=dialog] li button", "^To play \\d+, \\d+ \\w+$")
+	c.see("[role=dialog] li", "open question").MustElementR("button", "^To play \\d+, \\d+ \\w+$").MustClick()
 	c.see("[aria-label='What stands in it']", "open question")
 	c.press(input.Enter)
 	c.see("[role=dialog] li", "\\d open questions?: (it charges|they charge) nobody")

@@ -246,7 +246,7 @@ func TestDragging(t *testing.T) {
 	drag(box.X+10, box.Y+8, track.X+11*perMinute+10, track.Y+20)
 	c.see("li[aria-label='Close and turn back to the bag']", "Close and turn back")
 	c.saved()
-	c.see("h2 ~ span", "14 of 20 min")
+	c.see("h2 ~ span", "17 of 20 min")
 
 	// The right edge makes it longer, and the reps follow.
 	before := c.MustElement("li[aria-label='Kick on the line'] p b").MustText()

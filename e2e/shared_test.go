@@ -25,7 +25,7 @@ func TestTwoGroupsInOnePeriod(t *testing.T) {
 	c.master("8", "Tuesday")
 	c.click("[aria-label='What to look at'] button", "Free together")
 	c.see("[aria-label='What to look at'] li", "18:34–18:48 Receivers and Secondary are free while Inside run goes on:")
-	const name = "Call, echo, exchange"
+	const name = "Coverage against the routes"
 	c.click("[aria-label='What to look at'] button", name)
 	c.saved()
 	assert.Equal(t, 1, c.drillsOf("db", name))

@@ -33,7 +33,7 @@ func TestWhatToPutInIsSuggested(t *testing.T) {
 	c.typed("Tuesday")
 	c.click(putIn+" label", "We do it every day")
 	c.click(putIn+" button", "Save the set")
-	c.see(putIn+" li[aria-label='Tuesday']", "Two steps and freeze 5, Kick on the line 4, Double to the linebacker 6")
+	c.see(putIn+" li[aria-label='Tuesday']", "Two steps and freeze 5, Kick on the line 4, Double to the linebacker 7")
 	c.saved()
 	assert.Equal(t, 1, c.number(`SELECT count(*) FROM drill_sets WHERE name = 'Tuesday' AND every_day AND jsonb_array_length(drills) = 3`))
 	for range was + 1 {

@@ -89,8 +89,8 @@ func TestAStaffMakesTheLibraryItsOwn(t *testing.T) {
 	c.eventually("dragged back", func() bool { return first() == "Kick on the line" })
 	c.fill("[aria-label='Clean reps of stage 1']", "9")
 	c.click("button", "Save as a version")
-	c.see("[role=alert]", "clean must be between 1 and 8")
-	c.fill("[aria-label='Clean reps of stage 1']", "8")
+	c.see("[role=alert]", "stage 1, clean must be between 1 and 6, got 9")
+	c.fill("[aria-label='Clean reps of stage 1']", "6")
 	c.click("button", "Save as a version")
 	c.see("h2", "Changed by the house")
 

@@ -44,7 +44,7 @@ func TestTheWholeLoop(t *testing.T) {
 	c.saved()
 	// Fewer lanes turn the arithmetic into a sentence, by keyboard.
 	c.press(',', ',')
-	c.see("[role=note]", "10 players, 1 lane: each waits 4 of 5 minutes; \\d lanes would give")
+	c.see("[role=note]", "10 players, 1 lane: each waits 5 of 6 minutes; \\d lanes would give")
 	c.press('z')
 	c.eventually("two lanes again", func() bool {
 		return c.MustElement(`[aria-label="Lanes of Pull and kick the bag"]`).MustProperty("value").Str() == "2"

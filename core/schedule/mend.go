@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -223,10 +224,19 @@ func (m *mender) stockOf(key string) int {
 	return m.Equipment[i].Count
 }
 
-// elsewhere tries the other places, for the period that came last first.
+// elsewhere tries the other places, for the period that came last first and, of those that begin together, for the one
+// that has least to carry.
 func (m *mender) elsewhere() {
+	carries := func(i int) (n int) {
+		for _, count := range m.Periods[i].Equipment {
+			n += count
+		}
+		return n
+	}
 	list := m.those()
-	slices.SortStableFunc(list, func(a, b int) int { return m.Periods[b].Start - m.Periods[a].Start })
+	slices.SortStableFunc(list, func(a, b int) int {
+		return cmp.Or(cmp.Compare(m.Periods[b].Start, m.Periods[a].Start), cmp.Compare(carries(a), carries(b)))
+	})
 	for _, i := range list {
 		for _, place := range m.Places {
 			if place.Key != m.finding.What && !m.try(fmt.Sprintf("%s at %s", m.Name(m.Periods[i].Key), m.Name(place.Key)), m.with(i, func(p *Period) { p.Place = place.Key })) {

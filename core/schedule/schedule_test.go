@@ -423,6 +423,11 @@ func TestMendsByHand(t *testing.T) {
 			s.Places = append(s.Places, schedule.Stock{Key: "south", Count: 2})
 			s.Periods[1].Place, s.Periods[3].Place = "north", "north"
 		}, schedule.PlaceFull, []string{"own_ol at south", "own_db at south", "Move own_db to minute 30"}},
+		{"what carries least gives way", func(s *schedule.Script) {
+			s.Places = append(s.Places, schedule.Stock{Key: "south", Count: 2})
+			s.Periods[1].Place, s.Periods[3].Place = "north", "north"
+			s.Periods[1].Equipment = map[string]int{"chutes": 1}
+		}, schedule.PlaceFull, []string{"own_db at south", "own_ol at south", "Move own_db to minute 30"}},
 		{"late", func(s *schedule.Script) { s.Periods[6].Minutes = 12 }, schedule.OutsidePractice, []string{"End walk at minute 60"}},
 		{"needs", func(s *schedule.Script) { s.Periods[5].NeedsGroups = []string{"DB"} }, schedule.NeedsMissing, []string{"Put DB into inside"}},
 		{"water", func(s *schedule.Script) { s.Minutes, s.Periods[4].Kind = 50, "meeting"; s.Periods = s.Periods[:6] }, schedule.WaterGap, nil},

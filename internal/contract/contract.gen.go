@@ -2272,7 +2272,10 @@ type Entry struct {
 	Key       string                 `json:"key"`
 	Kind      string                 `json:"kind"`
 	Name      string                 `json:"name"`
-	Retired   bool                   `json:"retired"`
+
+	// Names Of the entries that its fields name by their keys, whoever teaches them.
+	Names   map[string]string `json:"names"`
+	Retired bool              `json:"retired"`
 
 	// Shipped As it ships; absent when it is the club's own.
 	Shipped *map[string]interface{} `json:"shipped,omitempty"`

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -69,6 +70,7 @@ func (s *Service) entryView(ctx context.Context, c access.Coach, h *house.House,
 	}
 	v := contract.Entry{Kind: r.Kind, Key: r.Key, Version: h.Version, Changed: []string{}, Conflicts: conflictViews(h, r), Editable: mayEditEntry(c, h, r)}
 	v.Fields, v.Name = values(ours), nameOf(ours, r)
+	v.Names = namesIn(h, v.Fields)
 	if shipped != nil {
 		fields := values(shipped)
 		v.Shipped = &fields
@@ -88,6 +90,44 @@ func nameOf(f merge.Fields, r merge.Ref) string {
 		return r.Key
 	}
 	return name
+}
+
+// namesIn are the names of what the fields of an entry name by a key, whichever group or school teaches it and whether or
+// not it is taught now: of an entry, or of a stage as technique/stage.
+func namesIn(h *house.House, fields map[string]interface{}) map[string]string {
+	asked := map[string]bool{}
+	var ask func(v interface{})
+	ask = func(v interface{}) {
+		switch v := v.(type) {
+		case string:
+			asked[v] = true
+		case []interface{}:
+			for _, x := range v {
+				ask(x)
+			}
+		case map[string]interface{}:
+			for _, x := range v {
+				ask(x)
+			}
+		}
+	}
+	ask(fields)
+	names := map[string]string{}
+	for _, entries := range [][]merge.Entry{h.Entries, h.Edition.Entries} {
+		for _, e := range entries {
+			if asked[e.Ref.Key] && names[e.Ref.Key] == "" && e.Ref.Kind != "ladder" {
+				names[e.Ref.Key] = nameOf(e.Fields, e.Ref)
+			}
+		}
+	}
+	for key := range asked {
+		technique, stage, _ := strings.Cut(key, "/")
+		ladder, ok := h.All.LadderOf(technique)
+		if i := slices.IndexFunc(ladder.Stages, func(s teaching.Stage) bool { return s.Key == stage }); ok && i >= 0 {
+			names[key] = ladder.Name + ": " + ladder.Stages[i].Name
+		}
+	}
+	return names
 }
 
 // values reads the fields for a screen.

@@ -773,8 +773,8 @@ export const entryFields: Record<EntryKind, EntryField[]> = {
     {
       name: "needs",
       label: "Only after",
-      as: "words",
-      hint: "tackle/walk, get_off/bar",
+      as: "keys",
+      of: "stage",
     },
     {
       name: "stages",

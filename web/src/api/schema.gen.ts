@@ -5772,6 +5772,10 @@ export interface components {
       fields: {
         [key: string]: unknown;
       };
+      /** @description Of the entries that its fields name by their keys, whoever teaches them. */
+      names: {
+        [key: string]: string;
+      };
       /** @description As it ships; absent when it is the club's own. */
       shipped?: {
         [key: string]: unknown;

@@ -16,7 +16,7 @@ import { Panel, type Asked } from "./Panel";
 import { Score } from "./Score";
 import { assumed, sideOf } from "./cell";
 import { Card } from "./Card";
-import { askedOf, cardAt, placeOf, sheetOf, wholeOf } from "./shown";
+import { askedOf, cardAt, firstFilmed, placeOf, sheetOf, wholeOf } from "./shown";
 import { besidePicture, passing } from "@/screens/film/picture/beside";
 import { FilmOf } from "@/screens/film/picture/FilmOf";
 import { useFilm } from "@/screens/film/picture/useFilm";
@@ -53,8 +53,9 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
   const [places, setPlaces] = useState<ReadonlyMap<string, string>>(new Map());
   const filmed = (footage?.clips.length ?? 0) > 0;
   // With a picture one begins where it begins.
-  const [rep, setRep] = useState(() => (filmed ? 1 : firstOpen(whole, marking.cells)));
-  const [row, setRow] = useState(0);
+  const [begins] = useState(() => firstFilmed(whole, footage?.clips ?? []));
+  const [rep, setRep] = useState(() => begins?.rep ?? firstOpen(whole, marking.cells));
+  const [row, setRow] = useState(begins?.row ?? 0);
   const [asking, setAsking] = useState<Asked>();
   const [swapped, setSwapped] = useState(false);
   const columns = Math.max(whole.planned_reps, rep, 1);

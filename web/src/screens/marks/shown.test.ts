@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
-import { askedOf, cardAt, join, placeOf, sheetOf, split, wholeOf } from "./shown";
+import { askedOf, cardAt, firstFilmed, join, placeOf, sheetOf, split, wholeOf } from "./shown";
 
 const fault = (key: string) => ({ key, name: key, safety: false, severity: 2 });
 const head = fault("head");
@@ -61,5 +61,24 @@ describe("what a rep shows", () => {
     );
     expect(cell).toMatchObject({ id: "0", note: "n", faults: [{ key: "late" }] });
     expect(join(s, [])).toBeUndefined();
+  });
+
+  it("begins at the first rep that is on film", () => {
+    const clip = (player_id: string | undefined, rep?: number) =>
+      ({
+        id: "c",
+        film_id: "f",
+        view: "side",
+        first: 0,
+        last: 9,
+        version: 1,
+        player_id,
+        rep,
+      }) as Schemas["Clip"];
+    const players = { players: [{ ...player, id: "a" }, player] };
+    expect(firstFilmed(players, [])).toBeUndefined();
+    expect(firstFilmed(players, [clip(undefined), clip("gone", 1)])).toBeUndefined();
+    expect(firstFilmed(players, [clip("p", 7), clip("a", 7), clip("p", 3)])).toEqual({ rep: 3, row: 1 });
+    expect(firstFilmed(players, [clip("p", 7), clip("a", 7)])).toEqual({ rep: 7, row: 0 });
   });
 });

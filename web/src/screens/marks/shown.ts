@@ -84,3 +84,16 @@ export function join(sheet: Sheet, marks: CellMark[]): CellMark | undefined {
       : undefined,
   };
 }
+
+/** The first rep of a drill that is on film, and the row of the first player of it; undefined when none is. */
+export function firstFilmed(
+  sheet: Pick<Sheet, "players">,
+  clips: Schemas["Clip"][],
+): { rep: number; row: number } | undefined {
+  const rows = new Map(sheet.players.map((p, row) => [p.id, row]));
+  const of = clips.flatMap(({ rep, player_id }) => {
+    const row = player_id === undefined ? undefined : rows.get(player_id);
+    return rep === undefined || row === undefined ? [] : [{ rep, row }];
+  });
+  return of.sort((a, b) => a.rep - b.rep || a.row - b.row)[0];
+}

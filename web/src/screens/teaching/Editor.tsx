@@ -17,7 +17,7 @@ import { part, shapeOf, wrongsOf } from "@/kit/form/shape";
 import { useDraft } from "@/sync/drafts";
 import { useUndo } from "@/sync/undo";
 import { History, Shipped } from "./EntrySide";
-import { blank, fieldsOf, keyFrom, shapeFor, shown, type Field } from "./fields";
+import { blank, fieldsOf, inWords, keyFrom, shapeFor, shown, type Field } from "./fields";
 import { FieldInput, spanOf } from "./Inputs";
 import { TeachingHead } from "./Tabs";
 import { useEntry, type EntryState, type Fields } from "./useEntry";
@@ -187,9 +187,13 @@ function Form({ kind, entryKey, fresh, start, library }: FormProps) {
         />
       )}
       {entry.message && !entry.clash && (
-        <Refusal className="mb-2">{entry.message} Nothing you typed is lost.</Refusal>
+        <Refusal className="mb-2">
+          {inWords(entry.message).replace(/\.?$/, ".")} Nothing you typed is lost.
+        </Refusal>
       )}
-      {editable && steps.canUndo && key && <Breaks kind={kind} entryKey={key} fields={fields} />}
+      {editable && steps.canUndo && key && !entry.message && (
+        <Breaks kind={kind} entryKey={key} fields={fields} />
+      )}
       <div className="mb-2">
         <Draft
           draft={draft}
@@ -261,7 +265,9 @@ interface LineProps {
 
 function Line({ kind, field: f, fields, library, groups, entry, wrong, onChange }: LineProps) {
   const here = Object.keys(wrong).find((path) => path.split(".")[0] === f.name);
-  const refused = entry.field?.startsWith(`fields.${f.name}`) ? entry.message : undefined;
+  const refused = entry.field?.startsWith(`fields.${f.name}`)
+    ? entry.message && inWords(entry.message)
+    : undefined;
   return (
     <Labelled
       id={`f-${f.name}`}
@@ -281,6 +287,7 @@ function Line({ kind, field: f, fields, library, groups, entry, wrong, onChange 
           takes={part(shapeFor(kind), f.name)}
           value={fields[f.name]}
           path={entry.field}
+          names={entry.data?.names ?? {}}
         />
       )}
     </Labelled>
@@ -308,7 +315,7 @@ function Clash({
       message={`${theirs.versions[0]?.by || "Someone else"} changed this entry while you did.`}
       parts={names.map((n) => ({
         key: n,
-        name: n.replaceAll("_", " "),
+        name: fieldsOf[theirs.kind as Kind].find((f) => f.name === n)?.label ?? n.replaceAll("_", " "),
         mine: shown(mine[n]),
         theirs: shown(theirs.fields[n]),
       }))}
@@ -336,7 +343,7 @@ function Breaks({ kind, entryKey, fields }: { kind: Kind; entryKey: string; fiel
           </p>
           <ul className="say list-disc pl-5">
             {list.map((says) => (
-              <li key={says}>{says}</li>
+              <li key={says}>{inWords(says.replace(`${kind} ${entryKey}: `, ""))}</li>
             ))}
           </ul>
         </div>

@@ -27,6 +27,8 @@ interface Props {
   fields: Fields;
   library: Schemas["Library"];
   groups: Schemas["GroupRef"][];
+  /** Of what the entry names that is not among what the group is taught. */
+  names: Record<string, string>;
   /** The full path the server named, such as fields.stages[1].drills. */
   path?: string;
   onChange: (value: unknown) => void;
@@ -345,6 +347,11 @@ function optionsOf(
       return library.drills;
     case "table":
       return library.tables;
+    case "stage":
+      return library.ladders.flatMap((l) => [
+        { key: l.technique, name: `${l.name}: all of it` },
+        ...l.stages.map((s) => ({ key: `${l.technique}/${s.key}`, name: `${l.name}: ${s.name}` })),
+      ]);
     case "fault":
       return own.flatMap((t) => t.faults.map((f) => ({ key: f.key, name: named(t, f.name) })));
     default:
@@ -356,7 +363,7 @@ function optionsOf(
 function KeysInput({ of, ...p }: Props & { of: string }) {
   const { field, takes, value, control, onChange } = p;
   const options = optionsOf(of, p);
-  const nameOf = (k: string) => options.find((o) => o.key === k)?.name ?? k;
+  const nameOf = (k: string) => options.find((o) => o.key === k)?.name ?? p.names[k] ?? k;
   if (takes.type === "string")
     return (
       <span className="flex flex-wrap items-center gap-1.5">

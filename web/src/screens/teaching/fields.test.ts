@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { keyFrom, shown } from "./fields";
+import { inWords, keyFrom, shown } from "./fields";
 import { reorder } from "@/kit/reorder";
 
 describe("keyFrom", () => {
@@ -15,7 +15,23 @@ describe("shown", () => {
     expect(shown(["a", "b"])).toBe("a, b");
     expect(shown(undefined)).toBe("–");
     expect(shown(false)).toBe("false");
-    expect(shown([{ a: 1 }])).toContain('"a": 1');
+    expect(shown([{ key: "k", at_most: 1, drills: ["x", "y"] }, { b: 2 }])).toBe(
+      "at most 1, drills x, y\nb 2",
+    );
+  });
+});
+
+describe("inWords", () => {
+  it("says which of a list, and says it once", () => {
+    expect(inWords("stages[0].clean: stages[0].clean must be between 1 and 6, got 9")).toBe(
+      "stage 1, clean must be between 1 and 6, got 9",
+    );
+    expect(inWords("It cannot be. stages[0].clean: stages[0].clean must be 1, got 9")).toBe(
+      "It cannot be. stage 1, clean must be 1, got 9",
+    );
+    expect(inWords("cautions: must not be empty")).toBe("cautions: must not be empty");
+    expect(inWords("space_yd: must be 2 to 200")).toBe("space yd: must be 2 to 200");
+    expect(inWords("stages[2].drills[1]: no such drill")).toBe("stage 3, drill 2: no such drill");
   });
 });
 

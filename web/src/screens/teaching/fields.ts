@@ -47,10 +47,29 @@ export function freeKey(list: readonly { key?: unknown }[], base: string): strin
   return key;
 }
 
-/** A value of a field in words, for showing two versions side by side. */
+/** A value of a field in words, for showing two versions side by side: of a list, one line for each. */
 export function shown(value: unknown): string {
   if (value === undefined || value === null || value === "") return "–";
-  if (Array.isArray(value) && value.every((v) => typeof v !== "object")) return value.join(", ");
-  if (typeof value === "object") return JSON.stringify(value, null, 1);
+  if (Array.isArray(value))
+    return value.every((v) => typeof v !== "object") ? value.join(", ") : value.map(shown).join("\n");
+  if (typeof value === "object")
+    return Object.entries(value)
+      .filter(([name]) => name !== "key")
+      .map(([name, v]) => `${name.replaceAll("_", " ")} ${shown(v).replaceAll("\n", "; ")}`)
+      .join(", ");
   return String(value);
+}
+
+/** What was found wrong, with "stages[0].clean" as "stage 1, clean"; what it is about is said once. */
+export function inWords(says: string): string {
+  const step = (s: string) => {
+    const [, name = s, i] = /^(\w+)\[(\d+)\]$/.exec(s) ?? [];
+    const words = name.replaceAll("_", " ");
+    return i === undefined ? words : `${words.replace(/(?<!s)s$/, "")} ${Number(i) + 1}`;
+  };
+  return says
+    .replace(/\b[a-z_]+(\[\d+\])?(\.[a-z_]+(\[\d+\])?)+|\b[a-z_]+\[\d+\]|^[a-z]+(_[a-z]+)+(?=:)/g, (path) =>
+      path.split(".").map(step).join(", "),
+    )
+    .replace(/(^|\. )([^.:]+): \2(?= )/, "$1$2");
 }
