@@ -73,7 +73,7 @@ func TestAGameIsGraded(t *testing.T) {
 	// The server is killed in the middle; what is marked meanwhile is kept and sent.
 	c.press(input.PageDown)
 	app.Kill()
-	c.press('4', 'u', '5', 'p', input.Space, input.Space)
+	c.press('3', 'q', '4', 'u', '5', 'p', input.Space, input.Space)
 	c.eventually("it waits", func() bool { return c.saving() != "" })
 	require.NoError(t, app.Run(c.GetContext()))
 	c.saved()

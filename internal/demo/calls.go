@@ -24,7 +24,7 @@ Lead right | run | OL Pull and kick > bag [LG]; OL Close, then turn back > bag [
 Zone left | run | OL Two-man combination > bag [LG, C]; OL Base block > bag [LT, RG]; RB Inside-zone track > steps | 11 | 2026-09-08 | | zone
 Zone right | run | OL Two-man combination > bag [C, RG]; OL Base block > bag [LG, RT]; RB Inside-zone track > steps | 11 | 2026-09-09 | | zone
 Drop-back | pass | OL Kick and slide > steps; QB Drop > steps | 30 | 2026-09-10 | five-step | 
-Quick lantern | pass | OL Kick and slide > partner; WR Slant > partner | 9 | 2026-10-22 | | quick
+Quick lantern | pass | OL Close, then turn back > group [LT]; WR Slant > partner | 9 | 2026-10-22 | | quick
 Harbour double | run | OL Two-man combination > group [LG, C, RG]; OL Base block > partner [RT] | 7 | 2026-10-20 | | zone, short yardage
 Four across | coverage | DB Pedal and drive > steps | 34 | 2026-09-01 | quarters | zone
 Three deep, low | coverage | DB Alley run fit > bag [Strong safety, Free safety] | 22 | 2026-09-02 | | zone

@@ -28,6 +28,8 @@ interface Props extends Omit<ComponentProps<"button">, "disabled" | "aria-presse
   off?: boolean;
   /** Whether what it stands for is chosen; absent for a button that does something once. */
   pressed?: boolean;
+  /** Pressed by the pointer it leaves the keyboard to the screen: the next key is the screen's, not a second press. */
+  leavesKeys?: boolean;
 }
 
 /**
@@ -38,6 +40,7 @@ export function Button({
   kind = "plain",
   off,
   pressed,
+  leavesKeys,
   className,
   onClick,
   type = "button",
@@ -49,6 +52,7 @@ export function Button({
       aria-disabled={off || undefined}
       aria-pressed={pressed}
       className={clsx(looks[kind], className)}
+      onMouseDown={leavesKeys ? leaveKeys : undefined}
       onClick={(e) => {
         if (off) e.preventDefault();
         else onClick?.(e);
@@ -56,6 +60,11 @@ export function Button({
       {...rest}
     />
   );
+}
+
+function leaveKeys(e: React.MouseEvent) {
+  e.preventDefault(); // it would take the keyboard
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
 }
 
 /** A way to another screen that is as weighty as a button. */

@@ -107,6 +107,7 @@ export function Panel(props: Props) {
                 kind="bare"
                 className="flex w-full items-center gap-2 text-left"
                 pressed={has.has(f.key)}
+                leavesKeys
                 onClick={() => onFault(f.key)}
               >
                 <span className="kbd" aria-hidden>
@@ -210,6 +211,7 @@ function Buttons(p: Props) {
           key={b.word}
           kind={b.main ? undefined : "quiet"}
           pressed={b.pressed}
+          leavesKeys
           off={!b.on}
           onClick={b.on}
         >

@@ -286,7 +286,7 @@ function Sheet({ of, footage, place }: SheetProps) {
       <div
         className="print-only"
         data-paper="meeting"
-        style={{ fontSize: `${sizeOf(items.length, 490, 2.9, 11, 7.5)}pt` }}
+        style={{ fontSize: `${sizeOf(items.length, 490, 2.6, 11, 7.5)}pt` }}
       >
         <p style={{ fontSize: "16pt", fontWeight: 800 }}>{title}</p>
         <table>
@@ -295,12 +295,14 @@ function Sheet({ of, footage, place }: SheetProps) {
               const p = plays.get(x.play_id);
               return (
                 <tr key={x.play_id}>
-                  <th scope="row" style={{ width: "8%" }}>
+                  <th scope="row" style={{ width: "5%" }}>
                     {p?.number}
                   </th>
-                  <td>{p && [situation(p), p.call, p.front].filter(Boolean).join(", ")}</td>
+                  <td style={{ width: "28%" }}>
+                    {p && [situation(p), p.call, p.front].filter(Boolean).join(", ")}
+                  </td>
                   <td>{x.note}</td>
-                  <td>{names(x.players)}</td>
+                  <td style={{ width: "20%" }}>{names(x.players)}</td>
                 </tr>
               );
             })}
