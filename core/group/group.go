@@ -47,6 +47,7 @@ func Usual() List {
 		{"dl", "Defensive line", "DL", Defense, []string{"DL", "DE", "DT", "NT", "End", "Nose", "D-line"}},
 		{"lb", "Linebackers", "LB", Defense, []string{"LB", "ILB", "OLB", "MLB", "Linebacker"}},
 		{"db", "Secondary", "DB", Defense, []string{"DB", "CB", "S", "FS", "SS", "NI", "Nickel", "Corner", "Cornerback", "Safety"}},
+		{"sp", "Specialists", "SP", Units, []string{"SP", "K", "P", "LS", "KR", "PR", "Kicker", "Punter", "Long snapper", "Holder", "Returner"}},
 	}
 }
 
@@ -65,6 +66,17 @@ func (l List) Keys() []string {
 	keys := make([]string, len(l))
 	for i, g := range l {
 		keys[i] = g.Key
+	}
+	return keys
+}
+
+// Apart lists the keys of those that work by themselves when no period of a practice is theirs: the kicking units.
+func (l List) Apart() []string {
+	keys := []string{}
+	for _, g := range l {
+		if g.Side == Units {
+			keys = append(keys, g.Key)
+		}
 	}
 	return keys
 }

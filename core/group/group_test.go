@@ -14,7 +14,7 @@ import (
 
 func ExampleList_ForPosition() {
 	groups := group.Usual()
-	for _, p := range []string{"LG", "corner", "CB/S", "Wide receivers", "H back", "??"} {
+	for _, p := range []string{"LG", "corner", "CB/S", "Wide receivers", "H back", "long snapper", "??"} {
 		key, ok := groups.ForPosition(p)
 		fmt.Printf("%s: %q %v\n", p, key, ok)
 	}
@@ -24,6 +24,7 @@ func ExampleList_ForPosition() {
 	// CB/S: "db" true
 	// Wide receivers: "wr" true
 	// H back: "te" true
+	// long snapper: "sp" true
 	// ??: "" false
 }
 

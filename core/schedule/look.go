@@ -283,14 +283,18 @@ func (l looked) between(spans []Span) []Span {
 func (l looked) group(r *Report, g int) {
 	key := l.Groups[g]
 	who := []string{key}
+	apart := slices.Contains(l.Apart, key)
 	for _, s := range l.between(l.spans(g, func(Period) bool { return true })) {
+		if apart {
+			break
+		}
 		r.Free = append(r.Free, Free{who, s})
 		if s.Minutes() >= IdleMinutes {
 			l.add(r, Finding{Code: GroupIdle, Severity: Warning, Groups: who, Span: s,
 				Message: l.idle(who, s)})
 		}
 	}
-	if every := l.Limits.WaterEvery; every != nil {
+	if every := l.Limits.WaterEvery; every != nil && !apart {
 		for _, s := range l.between(l.spans(g, func(p Period) bool { return p.Kind == "water" })) {
 			if s.Minutes() > *every {
 				l.add(r, Finding{Code: WaterGap, Groups: who, Span: s,
@@ -417,7 +421,12 @@ func (l looked) together(r *Report) {
 	}
 	slices.Sort(times)
 	times = slices.Compact(times)
-	everybody := set(1)<<len(l.Groups) - 1
+	everybody := set(0)
+	for g, key := range l.Groups {
+		if !slices.Contains(l.Apart, key) {
+			everybody |= 1 << g
+		}
+	}
 	free, at := set(0), 0
 	flush := func(until int) {
 		if free&(free-1) != 0 && until > at {

@@ -265,6 +265,9 @@ func (m *mender) fill() {
 	l := look(m.Script)
 	var free []string
 	for g, key := range m.Groups {
+		if slices.Contains(m.Apart, key) {
+			continue
+		}
 		for _, s := range l.between(l.spans(g, func(Period) bool { return true })) {
 			if s.Start <= span.Start && span.End <= s.End {
 				free = append(free, key)

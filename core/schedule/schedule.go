@@ -58,10 +58,21 @@ func Shipped() Limits {
 	return Limits{ContactMinutes: new(30), WaterEvery: new(30), MaxRepSeconds: new(10.0), WarmUpFirst: true}
 }
 
+// Lanes are the groups of a practice: all but those that work apart and have no period in it.
+func Lanes(groups, apart []string, periods []Period) (list []string) {
+	for _, g := range groups {
+		if !slices.Contains(apart, g) || slices.ContainsFunc(periods, func(p Period) bool { return slices.Contains(p.Groups, g) }) {
+			list = append(list, g)
+		}
+	}
+	return list
+}
+
 // Script is a practice to be looked at.
 type Script struct {
 	Minutes   int
 	Groups    []string // in the order of the lanes
+	Apart     []string // of them, those that work by themselves when no period is theirs: kicking units
 	Places    []Stock
 	Equipment []Stock
 	Limits    Limits

@@ -509,3 +509,24 @@ func TestSomebodyIsTakenOut(t *testing.T) {
 		require.Equal(t, c.want, said)
 	}
 }
+
+// TestWhoWorksApart: kicking units are neither idle nor without water nor free to be put together, and have no lane until a
+// period is theirs.
+func TestWhoWorksApart(t *testing.T) {
+	s := evening()
+	groups := slices.Clone(s.Groups)
+	s.Groups, s.Apart = append(s.Groups, "SP"), []string{"SP"}
+	before := of(t, evening())
+	r := of(t, s)
+	assert.Equal(t, before.Findings, r.Findings)
+	assert.Equal(t, before.SharedFree, r.SharedFree)
+	for _, f := range r.Findings {
+		for i, m := range schedule.Mends(s, f, "new") {
+			assert.Equal(t, schedule.Mends(evening(), f, "new")[i].Say, m.Say)
+		}
+	}
+	assert.Equal(t, groups, schedule.Lanes(s.Groups, s.Apart, s.Periods))
+	s.Periods[0].Groups = append(slices.Clone(s.Periods[0].Groups), "SP")
+	assert.Equal(t, s.Groups, schedule.Lanes(s.Groups, s.Apart, s.Periods))
+	assert.Equal(t, before.Findings, of(t, s).Findings)
+}

@@ -4554,6 +4554,9 @@ type ScriptPeriod struct {
 
 // ScriptSheet A script as it is looked at, written and read.
 type ScriptSheet struct {
+	// Apart Of them, those that work by themselves when no period is theirs: kicking units.
+	Apart *[]string `json:"apart,omitempty"`
+
 	// Groups In the order of the lanes.
 	Groups    []Named        `json:"groups"`
 	HeatIndex *float64       `json:"heat_index,omitempty"`

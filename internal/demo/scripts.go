@@ -60,6 +60,9 @@ func (s *source) script(p Practice, week, day int) {
 	}
 	add(0, 10, "warm_up", "Warm-up", "air", all...).Place = "whole"
 	for _, g := range group.Usual() {
+		if g.Side == group.Units {
+			continue // they kick by themselves
+		}
 		e := add(10, 20, "individual", "Individual", "bag", g.Key)
 		e.Place, e.Equipment, e.Coaches = own[g.Key].place, own[g.Key].uses, s.coachesOf(g.Key)
 		s.plan(*e, g.Key, week, day)
@@ -87,7 +90,7 @@ func (s *source) script(p Practice, week, day int) {
 		add(50, 10, "walk_through", "Blitz pick-up walk", "air", "ol", "rb", "qb").Place = "middle"
 	}
 	add(60, 4, "water", "Water", "air", all...)
-	add(64, 12, "special_teams", "Kick and return", "control", "te", "rb", "wr", "lb", "db").Place = "whole"
+	add(64, 12, "special_teams", "Kick and return", "control", "te", "rb", "wr", "lb", "db", "sp").Place = "whole"
 	add(76, 14, "team", "Team", "thud", all...).Place = "whole"
 	add(90, 4, "water", "Water", "air", all...)
 	add(94, 10, "team", "Two-minute", "control", all...).Place = "whole"

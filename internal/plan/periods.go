@@ -9,6 +9,7 @@ import (
 
 	"nineyard/core/invalid"
 	"nineyard/core/practice"
+	"nineyard/core/schedule"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan/script"
@@ -38,12 +39,22 @@ func scripted(e script.Period) contract.ScriptPeriod {
 		Place: in.Place, Coaches: in.Coaches, Equipment: in.Equipment, NeedsGroups: in.NeedsGroups, RepSeconds: in.RepSeconds}
 }
 
+// lanes are the groups of a practice.
+func lanes(c access.Coach, periods []script.Period) []string {
+	list := make([]schedule.Period, len(periods))
+	for i, e := range periods {
+		list[i] = schedule.Period{Groups: e.Groups}
+	}
+	return schedule.Lanes(c.Club.Groups.Keys(), c.Club.Groups.Apart(), list)
+}
+
 // sheetOf is the script of a practice as the core looks at it.
 func sheetOf(c access.Coach, p script.Practice, periods []script.Period, set contract.PracticeSettings) contract.ScriptSheet {
 	s := contract.ScriptSheet{Minutes: p.Minutes, StartMinute: p.StartMinute, Groups: []contract.Named{}, Settings: set, Periods: []contract.ScriptPeriod{}}
 	for _, g := range c.Club.Groups {
 		s.Groups = append(s.Groups, contract.Named{Key: g.Key, Name: g.Short})
 	}
+	s.Apart = new(c.Club.Groups.Apart())
 	for _, e := range periods {
 		s.Periods = append(s.Periods, scripted(e))
 	}

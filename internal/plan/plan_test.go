@@ -294,7 +294,7 @@ func TestFrame(t *testing.T) {
 	f, err := b.Frame(context.Background(), b.coach)
 	require.NoError(t, err)
 	assert.Equal(t, []any{"Marrow Point", "2026-10-13", 7}, []any{f.Club, f.Today, f.Week})
-	assert.Len(t, f.Groups, 8)
+	assert.Len(t, f.Groups, 9)
 	assert.True(t, f.Groups[0].Mine)
 	assert.False(t, f.Groups[1].Mine)
 	assert.Len(t, f.Weeks, 9)

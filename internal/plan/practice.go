@@ -50,7 +50,7 @@ func (s *Service) Practice(ctx context.Context, c access.Coach, id uuid.UUID, gr
 		return contract.Practice{}, err
 	}
 	seen := conditioned(sheetOf(c, p, periods, set), d, p)
-	out := contract.Practice{Settings: set, Look: sheet.Look(seen), PracticeDay: *seen.PracticeDay, Heat: []contract.HeatReading{}, Returning: returning(sheet.FirstDays(set.Limits), d, players, p.On), Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: c.Club.Groups.Keys(),
+	out := contract.Practice{Settings: set, Look: sheet.Look(seen), PracticeDay: *seen.PracticeDay, Heat: []contract.HeatReading{}, Returning: returning(sheet.FirstDays(set.Limits), d, players, p.On), Practice: script.Ref(p), Week: c.WeekOf(p.On), Theme: p.Theme, Place: p.Place, Groups: lanes(c, periods),
 		Periods: []contract.Period{}, Players: att.Players, Limited: att.Limited, Held: holds, Editable: c.MayWork(group)}
 	for _, r := range d.Readings {
 		out.Heat = append(out.Heat, readingView(r))

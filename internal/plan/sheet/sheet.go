@@ -76,6 +76,9 @@ func Script(s contract.ScriptSheet) schedule.Script {
 	for _, g := range s.Groups {
 		out.Groups, out.Names[g.Key] = append(out.Groups, g.Key), g.Name
 	}
+	if s.Apart != nil {
+		out.Apart = *s.Apart
+	}
 	for _, p := range s.Settings.Places {
 		out.Places, out.Names[p.Key] = append(out.Places, schedule.Stock{Key: p.Key, Count: p.Capacity}), p.Name
 	}

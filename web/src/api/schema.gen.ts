@@ -4746,6 +4746,8 @@ export interface components {
       start_minute: number;
       /** @description In the order of the lanes. */
       groups: components["schemas"]["Named"][];
+      /** @description Of them, those that work by themselves when no period is theirs: kicking units. */
+      apart?: string[];
       settings: components["schemas"]["PracticeSettings"];
       /** @description Which day of practice of the season it is, from 1; absent or 0 where that is not known. */
       practice_day?: number;

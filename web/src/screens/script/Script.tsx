@@ -73,6 +73,7 @@ function Sheet({ practice, groups }: SheetProps) {
   const script = dragged ?? editing.items;
   const head = practice.settings.editable;
   const mine = useMay(practice, groups, editing.items);
+  const lanes = P.lanesOf(practice, groups, script);
   const sheet = useMemo(() => P.sheetOf(practice, groups, script), [practice, groups, script]);
   const look = useMemo(() => core?.look(sheet) ?? practice.look, [core, sheet, practice.look]);
   const mends = useMemo(
@@ -118,7 +119,7 @@ function Sheet({ practice, groups }: SheetProps) {
     editing.change(new Map(periods.map((x) => [x.id, P.written(x)])));
   return (
     <DndContext {...drag}>
-      <WallScript {...{ practice, groups, script }} />
+      <WallScript {...{ practice, script }} groups={lanes} />
       <div className="screen-only">
         <div className="mb-1 flex flex-wrap items-end gap-2">
           <div>
@@ -160,7 +161,8 @@ function Sheet({ practice, groups }: SheetProps) {
         </div>
         <AllNotSaved editing={editing} says={(u) => <Versions unsaved={u} />} />
         <Minutes
-          {...{ practice, groups, script, mine, chosen, track, others }}
+          {...{ practice, script, mine, chosen, track, others }}
+          groups={lanes}
           findings={look.findings}
           onChoose={setChosen}
           onLay={mayLay ? lay : undefined}
@@ -177,7 +179,7 @@ function Sheet({ practice, groups }: SheetProps) {
                 <ChosenActs {...{ editing, chosen, groups, setChosen, mine }} />
               </Panel>
             ) : (
-              <Nothing mayLay={mayLay} lay={() => layFirst(look, practice, groups, lay)} />
+              <Nothing mayLay={mayLay} lay={() => layFirst(look, practice, lanes, lay)} />
             )}
           </section>
           <section className="sheet min-w-0 p-3" aria-label="What to look at">

@@ -34,11 +34,22 @@ export const sheetOf = (
   minutes: practice.practice.minutes,
   start_minute: practice.practice.start_minute,
   groups: groups.map((g) => ({ key: g.key, name: g.short })),
+  apart: groups.filter((g) => g.side === "units").map((g) => g.key),
   settings: practice.settings,
   practice_day: practice.practice_day,
   heat_index: practice.heat[0]?.index,
   periods: [...script].map(([id, p]) => ({ id, ...written(p) })),
 });
+
+/** The groups that have a lane: those the server names, and any that has a period by now. */
+export const lanesOf = (
+  practice: Schemas["Practice"],
+  groups: Schemas["GroupRef"][],
+  script: Script,
+): Schemas["GroupRef"][] =>
+  groups.filter(
+    (g) => practice.groups.includes(g.key) || [...script.values()].some((p) => p.groups.includes(g.key)),
+  );
 
 const longest = 1440;
 const clamp = (v: number, lo: number, hi: number) => Math.min(Math.max(Math.round(v), lo), hi);
