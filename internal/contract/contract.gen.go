@@ -2131,6 +2131,22 @@ type CutUpInput struct {
 	Name string `json:"name"`
 }
 
+// Decided A table that decides what is right at a checkpoint.
+type Decided struct {
+	// Checkpoint Its name.
+	Checkpoint string       `json:"checkpoint"`
+	Rows       []DecidedRow `json:"rows"`
+
+	// Table Its name.
+	Table string `json:"table"`
+}
+
+// DecidedRow defines model for DecidedRow.
+type DecidedRow struct {
+	Call string `json:"call"`
+	Says string `json:"says"`
+}
+
 // DemoStaff defines model for DemoStaff.
 type DemoStaff struct {
 	Email string             `json:"email"`
@@ -3102,8 +3118,9 @@ type LineUpSpot struct {
 
 // Load defines model for Load.
 type Load struct {
-	Players []LoadLine `json:"players"`
-	Week    int        `json:"week"`
+	Players  []LoadLine    `json:"players"`
+	Warnings []LoadWarning `json:"warnings"`
+	Week     int           `json:"week"`
 }
 
 // LoadEntry Load is what a rep takes out of the player working, counted against limits of a day.
@@ -3125,6 +3142,13 @@ type LoadLine struct {
 	Over     float64            `json:"over"`
 	PlayerID openapi_types.UUID `json:"player_id"`
 	Reps     int                `json:"reps"`
+}
+
+// LoadWarning What is wrong with the drills of a day: their order, or that they ask too many throws, kicks or sprints of a player.
+type LoadWarning struct {
+	Date       string             `json:"date"`
+	PracticeID openapi_types.UUID `json:"practice_id"`
+	Says       string             `json:"says"`
 }
 
 // LocalFilm What is known of a video that stays where it is; of its content nothing but by what it is recognised.
@@ -3292,10 +3316,11 @@ type MarkRefused struct {
 // MarkSheet defines model for MarkSheet.
 type MarkSheet struct {
 	// Cards Rep n shows card n and then again from the first.
-	Cards  *[]SheetCard `json:"cards,omitempty"`
-	Date   string       `json:"date"`
-	Drill  string       `json:"drill"`
-	Faults []SheetFault `json:"faults"`
+	Cards   *[]SheetCard `json:"cards,omitempty"`
+	Date    string       `json:"date"`
+	Decided *[]Decided   `json:"decided,omitempty"`
+	Drill   string       `json:"drill"`
+	Faults  []SheetFault `json:"faults"`
 
 	// Judged How a group is marked.
 	Judged Judged `json:"judged"`
@@ -4065,9 +4090,21 @@ type PracticeLimits struct {
 	FirstDays *FirstDays  `json:"first_days,omitempty"`
 	HeatBands *[]HeatBand `json:"heat_bands,omitempty"`
 
+	// KicksDay Of a player on a day of practice.
+	KicksDay *int `json:"kicks_day,omitempty"`
+
 	// MaxRepSeconds Over which a rep is conditioning.
 	MaxRepSeconds *float64 `json:"max_rep_seconds,omitempty"`
-	WarmUpFirst   bool     `json:"warm_up_first"`
+
+	// RestAfter Days in a row with throws or kicks after which a player rests.
+	RestAfter *int `json:"rest_after,omitempty"`
+
+	// SprintDay Yards at full speed, of a player on a day of practice.
+	SprintDay *int `json:"sprint_day,omitempty"`
+
+	// ThrowsDay Of a player on a day of practice.
+	ThrowsDay   *int `json:"throws_day,omitempty"`
+	WarmUpFirst bool `json:"warm_up_first"`
 
 	// WaterEvery Minutes.
 	WaterEvery *int `json:"water_every,omitempty"`
@@ -4778,6 +4815,7 @@ type SheetRange struct {
 
 // SheetTechnique defines model for SheetTechnique.
 type SheetTechnique struct {
+	Decided  *[]Decided       `json:"decided,omitempty"`
 	Faults   []SheetFault     `json:"faults"`
 	Key      string           `json:"key"`
 	Measures []PlayerStandard `json:"measures"`

@@ -22,8 +22,9 @@ func settings() plan.Kept {
 		Equipment: []contract.EquipmentStock{{Key: "chutes", Name: "Chutes", Count: 5}, {Key: "half_bags", Name: "Half bags", Count: 10}, {Key: "shields", Name: "Shields", Count: 12},
 			{Key: "sleds", Name: "Sleds", Count: 2}, {Key: "footballs", Name: "Footballs", Count: 24}},
 		Helpers: []contract.Helper{{Key: "helper_bram", Name: "Bram, helper"}, {Key: "helper_ines", Name: "Ines, helper"}},
-		Limits:  contract.PracticeLimits{ContactMinutes: s.ContactMinutes, ContactWeek: new(90), WaterEvery: s.WaterEvery, MaxRepSeconds: s.MaxRepSeconds, WarmUpFirst: s.WarmUpFirst, FirstDays: days.FirstDays, HeatBands: days.HeatBands},
-		Themes:  []string{"Zone day", "Gap day", "Pass day", "Pressure day", "Situation day"},
+		Limits: contract.PracticeLimits{ContactMinutes: s.ContactMinutes, ContactWeek: new(90), WaterEvery: s.WaterEvery, MaxRepSeconds: s.MaxRepSeconds, WarmUpFirst: s.WarmUpFirst,
+			ThrowsDay: days.ThrowsDay, KicksDay: days.KicksDay, SprintDay: days.SprintDay, RestAfter: days.RestAfter, FirstDays: days.FirstDays, HeatBands: days.HeatBands},
+		Themes: []string{"Zone day", "Gap day", "Pass day", "Pressure day", "Situation day"},
 	}
 }
 

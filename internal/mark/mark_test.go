@@ -543,6 +543,26 @@ func TestTwoCoachesGradeAGame(t *testing.T) {
 	require.ErrorIs(t, err, problem.ErrNotFound)
 }
 
+// TestWhatATableDecides: its rows stand beside the marks of the techniques whose checkpoints it decides, and no others.
+func TestWhatATableDecides(t *testing.T) {
+	b := open(t, "pull_bag")
+	g := b.onFilm()
+	sheet, err := b.GameSheet(context.Background(), b.coach, g.ID, "ol", false)
+	require.NoError(t, err)
+	decided := map[string]string{}
+	for _, x := range sheet.Techniques {
+		for _, d := range contract.Value(x.Decided) {
+			decided[x.Key] = d.Table
+			require.Greater(t, len(d.Rows), 1)
+			for _, r := range d.Rows {
+				assert.NotEmpty(t, r.Call)
+				assert.NotEmpty(t, r.Says, r.Call)
+			}
+		}
+	}
+	assert.Len(t, decided, 2, "when to double, and the rules of gap runs")
+}
+
 func TestASheetOfCards(t *testing.T) {
 	b := open(t, "ol_run_look")
 	sheet, err := b.Sheet(context.Background(), b.coach, b.placement)

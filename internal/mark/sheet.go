@@ -1,7 +1,9 @@
 package mark
 
 import (
+	"cmp"
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -59,7 +61,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 	_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
 	sheet := contract.MarkSheet{Judged: judged(judging.For(p.Group)), PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
 		Date: p.On.String(), PlannedReps: y.PerPlayer.Max, Sides: d.Sides, Watch: &d.Watch, Players: []contract.Player{},
-		Faults: faults(technique), Measures: measured(h, technique), Own: own(h, technique, ranges), Marks: []contract.Mark{}}
+		Faults: faults(technique), Measures: measured(h, technique), Own: own(h, technique, ranges), Decided: decided(h, technique), Marks: []contract.Mark{}}
 	several := shows(h, d, technique.Key, ranges, &sheet)
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
@@ -90,7 +92,7 @@ func shows(h *house.House, d teaching.Drill, chosen string, ranges []standing.Ra
 	techniques := []contract.SheetTechnique{}
 	for _, k := range list {
 		t := h.MarkedAs(k, d)
-		techniques = append(techniques, contract.SheetTechnique{Key: t.Key, Name: t.Name, Faults: faults(t), Measures: measured(h, t)})
+		techniques = append(techniques, techniqueView(h, t))
 		if k != chosen {
 			sheet.Own = append(sheet.Own, own(h, t, ranges)...)
 		}
@@ -162,13 +164,41 @@ func rowWords(lib *teaching.Library, row string) string {
 	if i < 0 {
 		return ""
 	}
+	return answers(tb, tb.Rows[i])
+}
+
+// answers says what a row of a table answers: its words, and its numbers with their units.
+func answers(tb teaching.Table, r teaching.Row) string {
 	var says []string
 	for _, c := range tb.Columns {
-		if w := tb.Rows[i].Words[c.Key]; w != "" {
-			says = append(says, w)
+		switch v, number := r.Numbers[c.Key]; {
+		case r.Words[c.Key] != "":
+			says = append(says, r.Words[c.Key])
+		case number:
+			says = append(says, strings.TrimSpace(fmt.Sprintf("%s %v %s", cmp.Or(c.Name, strings.ReplaceAll(c.Key, "_", " ")), v, c.Unit)))
 		}
 	}
 	return strings.Join(says, "; ")
+}
+
+// decided lists the tables that decide what is right at a technique's checkpoints; nil when none does.
+func decided(h *house.House, t teaching.Technique) *[]contract.Decided {
+	var list []contract.Decided
+	for _, p := range t.Checkpoints {
+		tb, ok := h.Known.Table(p.Table)
+		if !ok {
+			continue
+		}
+		d := contract.Decided{Checkpoint: p.Name, Table: tb.Name, Rows: []contract.DecidedRow{}}
+		for _, r := range tb.Rows {
+			d.Rows = append(d.Rows, contract.DecidedRow{Call: callOf(r), Says: answers(tb, r)})
+		}
+		list = append(list, d)
+	}
+	if list == nil {
+		return nil
+	}
+	return &list
 }
 
 // faults lists the faults of a technique in the library's order, the most important first;

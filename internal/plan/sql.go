@@ -320,9 +320,12 @@ func (SQL) Between(ctx context.Context, seasonID uuid.UUID, group string, from, 
 		Lanes        int
 		PracticeID   uuid.UUID
 		OnDate       time.Time
+		At           int
+		Whole        int
+		Kind         string
 	}
 	rows, err := pg.Select[row](ctx, `
-		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date
+		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date, e.start + pl.start AS at, p.minutes AS whole, e.kind
 		FROM practices p JOIN periods e ON e.practice_id = p.id AND e.club_id = @club
 		JOIN placements pl ON pl.period_id = e.id AND pl.club_id = @club AND pl.group_key = @grp
 		WHERE p.club_id = @club AND p.season_id = @season AND p.cancelled IS NULL AND p.on_date BETWEEN @from AND @to
@@ -330,7 +333,7 @@ func (SQL) Between(ctx context.Context, seasonID uuid.UUID, group string, from, 
 	list := make([]script.PlacedOn, len(rows))
 	for i, r := range rows {
 		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, Group: group, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes},
-			PracticeID: r.PracticeID, On: season.Of(r.OnDate)}
+			PracticeID: r.PracticeID, On: season.Of(r.OnDate), At: r.At, Of: r.Whole, Kind: r.Kind}
 	}
 	return list, err
 }

@@ -405,7 +405,7 @@ func TestTheFirstClubIsMadeByTheScreens(t *testing.T) {
 	group := map[string]any{"name": "Long snappers", "short": "LS", "side": "units", "positions": []string{"LS"}, "place": 1}
 	s.takes(204, "PUT", "/club/groups/snappers", group)
 	s.get("/club", &club)
-	require.Len(t, club.Groups, 9)
+	require.Len(t, club.Groups, 10)
 	assert.Equal(t, []any{"snappers", "Long snappers", false}, []any{club.Groups[0].Key, club.Groups[0].Name, club.Groups[0].Used})
 	group["short"] = "OL"
 	text = s.takes(422, "PUT", "/club/groups/snappers", group)

@@ -1,7 +1,6 @@
 package today
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -10,7 +9,6 @@ import (
 
 	"nineyard/core/crew"
 	"nineyard/core/ladder"
-	"nineyard/core/load"
 	"nineyard/core/needs"
 	"nineyard/core/season"
 	"nineyard/core/suggest"
@@ -210,56 +208,6 @@ func (s *Service) ladders(ctx context.Context, c access.Coach, h *house.House, g
 		}
 	}
 	return list, nil
-}
-
-// Load says what a week's drills of a group ask of every player, and where that jumps.
-func (s *Service) Load(ctx context.Context, c access.Coach, group string, week int) (contract.Load, error) {
-	out := contract.Load{Week: week, Players: []contract.LoadLine{}}
-	if _, err := c.Group(group); err != nil {
-		return out, err
-	}
-	if _, err := c.WeekEnd(week, s.Now()); err != nil {
-		return out, err
-	}
-	h, err := s.Houses.Of(ctx, c)
-	if err != nil {
-		return out, err
-	}
-	first := max(1, week-load.Weeks)
-	placed, err := s.Scripts.Between(ctx, c, group, season.WeekStart(c.Season.Start, first), season.WeekStart(c.Season.Start, week+1)-1)
-	if err != nil {
-		return out, err
-	}
-	var given []load.Given
-	players := map[string]squad.Player{}
-	there := map[season.Date][]squad.Player{}
-	for _, p := range placed {
-		d, ok := h.Library.Drill(p.DrillKey)
-		if !ok {
-			continue
-		}
-		if there[p.On] == nil {
-			if there[p.On], err = s.Squad.Group(ctx, group, p.On); err != nil {
-				return out, err
-			}
-		}
-		att, _ := squad.Attendance(there[p.On])
-		_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
-		full, _ := squad.Crew(there[p.On], d)
-		for _, x := range full {
-			players[x.ID.String()] = x
-			given = append(given, load.Given{Player: x.ID.String(), Week: c.WeekOf(p.On), Reps: y.PerPlayer.Mean, High: crew.Meets(d)})
-		}
-	}
-	for _, l := range load.Of(week, given) {
-		p := players[l.Player]
-		out.Players = append(out.Players, contract.LoadLine{PlayerID: p.ID, Jersey: p.Jersey, Name: p.LastName, Reps: whole(l.Planned.All), High: whole(l.Planned.High), Average: whole(l.Average.All),
-			HighAverage: whole(l.Average.High), Over: l.Over.All, HighOver: l.Over.High})
-	}
-	slices.SortFunc(out.Players, func(a, b contract.LoadLine) int {
-		return cmp.Or(cmp.Compare(len(a.Jersey), len(b.Jersey)), cmp.Compare(a.Jersey, b.Jersey), cmp.Compare(a.Name, b.Name))
-	})
-	return out, nil
 }
 
 func whole(x float64) int { return int(x + 0.5) }

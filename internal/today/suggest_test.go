@@ -3,6 +3,7 @@ package today
 import (
 	"context"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -30,6 +31,7 @@ type plans struct {
 	whole  script.Whole
 	placed []script.PlacedOn
 	every  []string
+	limits contract.PracticeLimits
 }
 
 func (p plans) Around(context.Context, uuid.UUID) (script.Whole, bool, error) {
@@ -43,6 +45,10 @@ func (p plans) Between(_ context.Context, _ access.Coach, _ string, from, to sea
 		}
 	}
 	return list, nil
+}
+
+func (p plans) Settings(context.Context, access.Coach) (contract.PracticeSettings, error) {
+	return contract.PracticeSettings{Limits: p.limits}, nil
 }
 
 func (p plans) EveryDay(context.Context, string) ([]string, error) { return p.every, nil }
@@ -209,6 +215,28 @@ func TestWhatAWeekAsks(t *testing.T) {
 	_, err = b.Load(context.Background(), b.coach, "ol", 70)
 	e, _ := invalid.As(err)
 	assert.Equal(t, "week", e.Field)
+}
+
+// TestWhatIsWrongWithADay: contact before less of it, tackling late, and more sprints than the house lets.
+func TestWhatIsWrongWithADay(t *testing.T) {
+	b := open(t)
+	practice := uuid.New()
+	placed := func(at int, drill string) script.PlacedOn {
+		return script.PlacedOn{Placement: script.Placement{ID: uuid.New(), Group: "ol", DrillKey: drill, Minutes: 8, Lanes: 2}, PracticeID: practice, On: testkit.Day, At: at, Of: 120, Kind: "individual"}
+	}
+	b.Squad, b.Scripts = b.line, plans{placed: []script.PlacedOn{placed(10, "base_slant_react"), placed(18, "base_fit"), placed(64, "turnover_fit"), placed(26, "screen_air")}, limits: contract.PracticeLimits{SprintDay: new(1)}}
+	v, err := b.Load(context.Background(), b.coach, "ol", 7)
+	require.NoError(t, err)
+	says := map[string]int{}
+	for _, w := range v.Warnings {
+		assert.Equal(t, practice, w.PracticeID)
+		for _, words := range []string{"Slant or stay (control) comes before Fit and hold (bag)", "Walk fit for the offence belongs into the first half", "yards: 1 a day at most"} {
+			if strings.Contains(w.Says, words) {
+				says[words]++
+			}
+		}
+	}
+	assert.Equal(t, map[string]int{"Slant or stay (control) comes before Fit and hold (bag)": 1, "Walk fit for the offence belongs into the first half": 1, "yards: 1 a day at most": 5}, says)
 }
 
 // TestWhatItCostsToRunLate: the drills of a period lose reps as they are squeezed, those that find no

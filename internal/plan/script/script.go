@@ -107,6 +107,9 @@ type PlacedOn struct {
 	Placement
 	PracticeID uuid.UUID
 	On         season.Date
+	At         int    // minutes from the start of the practice
+	Of         int    // how long the practice is
+	Kind       string // of the period
 }
 
 // Next is what a group has of its own in its next practice.
@@ -160,6 +163,8 @@ type Scripts interface {
 	Around(ctx context.Context, period uuid.UUID) (w Whole, found bool, err error)
 	// Between lists what a group has placed from day to day.
 	Between(ctx context.Context, c access.Coach, group string, from, to season.Date) ([]PlacedOn, error)
+	// Settings reads what the club has for its practices, and the limits it keeps to.
+	Settings(ctx context.Context, c access.Coach) (contract.PracticeSettings, error)
 	// EveryDay lists the keys of the drills that a group does every day.
 	EveryDay(ctx context.Context, group string) ([]string, error)
 }

@@ -1283,10 +1283,30 @@ export const forms = {
             maxItems: 10,
             type: "array",
           },
+          kicks_day: {
+            maximum: 1000,
+            minimum: 1,
+            type: "integer",
+          },
           max_rep_seconds: {
             maximum: 120,
             minimum: 1,
             type: "number",
+          },
+          rest_after: {
+            maximum: 7,
+            minimum: 1,
+            type: "integer",
+          },
+          sprint_day: {
+            maximum: 20000,
+            minimum: 1,
+            type: "integer",
+          },
+          throws_day: {
+            maximum: 1000,
+            minimum: 1,
+            type: "integer",
           },
           warm_up_first: {
             type: "boolean",

@@ -4166,6 +4166,7 @@ export interface components {
       players: components["schemas"]["Player"][];
       faults: components["schemas"]["SheetFault"][];
       marks: components["schemas"]["Mark"][];
+      decided?: components["schemas"]["Decided"][];
       /**
        * @description What a rep counts for: technique; each of techniques; the one that the card of the rep asks for.
        * @enum {string}
@@ -4223,7 +4224,20 @@ export interface components {
       /** @description What the call asks of the group. */
       technique?: string;
     };
+    /** @description A table that decides what is right at a checkpoint. */
+    Decided: {
+      /** @description Its name. */
+      checkpoint: string;
+      /** @description Its name. */
+      table: string;
+      rows: components["schemas"]["DecidedRow"][];
+    };
+    DecidedRow: {
+      call: string;
+      says: string;
+    };
     SheetTechnique: {
+      decided?: components["schemas"]["Decided"][];
       key: string;
       name: string;
       faults: components["schemas"]["SheetFault"][];
@@ -4682,6 +4696,14 @@ export interface components {
        * @description Over which a rep is conditioning.
        */
       max_rep_seconds?: number;
+      /** @description Of a player on a day of practice. */
+      throws_day?: number;
+      /** @description Of a player on a day of practice. */
+      kicks_day?: number;
+      /** @description Yards at full speed, of a player on a day of practice. */
+      sprint_day?: number;
+      /** @description Days in a row with throws or kicks after which a player rests. */
+      rest_after?: number;
       warm_up_first: boolean;
       first_days?: components["schemas"]["FirstDays"];
       heat_bands?: components["schemas"]["HeatBand"][];
@@ -6007,7 +6029,15 @@ export interface components {
     };
     Load: {
       week: number;
+      warnings: components["schemas"]["LoadWarning"][];
       players: components["schemas"]["LoadLine"][];
+    };
+    /** @description What is wrong with the drills of a day: their order, or that they ask too many throws, kicks or sprints of a player. */
+    LoadWarning: {
+      /** Format: uuid */
+      practice_id: string;
+      date: string;
+      says: string;
     };
     LoadLine: {
       /** Format: uuid */

@@ -386,6 +386,7 @@ function Sheet({
           <Panel
             sheet={pseudo}
             by="play"
+            call={play.play.call}
             player={player}
             rep={play.play.number}
             cell={cell}

@@ -173,6 +173,7 @@ export const sheetOf = (s: Schemas["GameSheet"], t: Schemas["SheetTechnique"]): 
   players: s.players,
   faults: t.faults,
   measures: t.measures,
+  decided: t.decided,
   own: s.own,
   judged: s.judged,
   marks: [],

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Select } from "@/kit/Select";
+import { rowOf } from "./rows";
 import { Band, holds, standardWords, unit } from "@/parts/Standard";
 
 export interface Measured {
@@ -15,12 +16,6 @@ interface Props {
   /** The call of the play, whose row is chosen from the start. */
   call?: string;
 }
-
-/** The row of a call: the longest one that it names. */
-const rowOf = (rows: Schemas["StandardRow"][], call?: string) =>
-  rows
-    .filter((r) => call?.toLowerCase().includes(r.call.toLowerCase()))
-    .toSorted((a, b) => b.call.length - a.call.length)[0];
 
 /** A number read off the rep, judged by the house standard or by the player's own range. */
 export function Measuring({ sheet, player, onDone, call }: Props) {

@@ -7,6 +7,7 @@ import { count } from "@/parts/words";
 import { useDraft } from "@/sync/drafts";
 import { words } from "./cell";
 import type { CellMark } from "./useMarking";
+import { Decided } from "./Decided";
 import { lettersOf, shownKey, usualFirst } from "./letters";
 
 /** What the coach asked to write. */
@@ -29,6 +30,8 @@ interface Props {
   children?: ReactNode;
   /** What players usually show, by technique. */
   usual: Schemas["Usual"][];
+  /** The call of the play, whose row of a table is said. */
+  call?: string;
   onFault: (key: string) => void;
   onFacet: (facet: "assignment" | "technique" | "finish") => void;
   onGrade: (by: 1 | -1) => void;
@@ -65,6 +68,7 @@ export function Panel(props: Props) {
     above,
     children,
     usual,
+    call,
     onFault,
     onNote,
   } = props;
@@ -120,6 +124,7 @@ export function Panel(props: Props) {
           ))}
         </ul>
       )}
+      <Decided list={sheet.decided} call={call} />
       {children}
       <Buttons {...props} />
       {sheet.watch && (

@@ -34,7 +34,14 @@ export function sheetOf(sheet: Sheet, technique: string): Sheet {
   of.set(sheet, known);
   let its = known.get(technique);
   if (!its) {
-    its = { ...sheet, technique, technique_name: t.name, faults: t.faults, measures: t.measures };
+    its = {
+      ...sheet,
+      technique,
+      technique_name: t.name,
+      faults: t.faults,
+      measures: t.measures,
+      decided: t.decided,
+    };
     known.set(technique, its);
   }
   return its;

@@ -1,3 +1,4 @@
+import { Warnings } from "./WeekLoad";
 import { useShorts } from "@/parts/shorts";
 import { Button } from "@/kit/Button";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
@@ -77,6 +78,7 @@ export function OwnPeriod({
           </Button>
         </p>
       )}
+      <Warnings practice={practice} />
       {list.length === 0 ? (
         <div className="mt-3">
           <Empty>

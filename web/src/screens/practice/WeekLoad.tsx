@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import { useWhere } from "@/app/where";
 import { Scroller } from "@/kit/Scroller";
-import { count, percent } from "@/parts/words";
+import { count, percent, weekdayDate } from "@/parts/words";
 
 /** What the week's own periods ask of every player, and whose reps jump. */
 export function WeekLoad({ group, week }: { group: string; week: number }) {
@@ -26,6 +27,15 @@ export function WeekLoad({ group, week }: { group: string; week: number }) {
           "Nobody is more than 30 % over the average of the weeks before."
         )}
       </p>
+      {load.data.warnings.length > 0 && (
+        <ul className="mb-2 grid gap-1" aria-label="Warnings">
+          {load.data.warnings.map((w) => (
+            <li key={w.date + w.says} className="say text-small text-watch">
+              △ {weekdayDate(w.date)}: {w.says}.
+            </li>
+          ))}
+        </ul>
+      )}
       <Scroller label="Planned reps, player by player">
         <table className="w-full text-small" aria-label="Planned reps, player by player">
           <thead className="sr-only">
@@ -45,6 +55,26 @@ export function WeekLoad({ group, week }: { group: string; week: number }) {
         </table>
       </Scroller>
     </section>
+  );
+}
+
+/** What is wrong with the order of the drills of a practice, and who throws, kicks or sprints too much there. */
+export function Warnings({ practice }: { practice: Schemas["Practice"] }) {
+  const { group } = useWhere();
+  const load = useQuery(queries.load(group, practice.week));
+  const list = load.data?.warnings.filter((w) => w.practice_id === practice.practice.id) ?? [];
+  return (
+    <ul
+      role="status"
+      aria-label="What to look at"
+      className={list.length > 0 ? "mt-2 grid gap-1" : undefined}
+    >
+      {list.map((w) => (
+        <li key={w.says} className="say text-small text-watch">
+          △ {w.says}.
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -24,6 +24,10 @@ const limits = [
   { of: "contact_week", label: "Thud and live in a week", unit: "minutes", least: 0, most: 1000 },
   { of: "water_every", label: "Water at least every", unit: "minutes", least: 5, most: 120 },
   { of: "max_rep_seconds", label: "A rep is conditioning from", unit: "seconds", least: 1, most: 120 },
+  { of: "throws_day", label: "Throws of a player a day", unit: "throws", least: 1, most: 1000 },
+  { of: "kicks_day", label: "Kicks of a player a day", unit: "kicks", least: 1, most: 1000 },
+  { of: "sprint_day", label: "Sprints of a player a day", unit: "yards", least: 1, most: 20000 },
+  { of: "rest_after", label: "Rest from throws and kicks after", unit: "days in a row", least: 1, most: 7 },
 ] as const;
 
 /** What the club has for its practices, and the limits it keeps to. */
