@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"nineyard/core/crew"
 	"nineyard/core/practice"
 	"nineyard/core/teaching"
 )
@@ -208,6 +209,9 @@ func Figures(all, taught *teaching.Library, files int) []Figure {
 			b.ladders > 0 && b.ladders <= 18 && b.fits()})
 		out = append(out, Figure{g + ": everyday drills and their minutes", fmt.Sprintf("%d, %d", daily, minutes), "2–5, 8", daily >= 2 && daily <= 5 && minutes <= 8})
 	}
+	cannot, few := small(taught)
+	most(fmt.Sprintf("drills that %d players with %d bags and one coach cannot run", smallPlayers, smallBags), len(cannot), len(taught.Drills), 0)
+	most("drills that give such a group fewer than three reps a player", few, len(taught.Drills), len(taught.Drills)/50)
 	return out
 }
 
@@ -220,6 +224,35 @@ func broken(lib *teaching.Library, id string) []string {
 		}
 	}
 	return nil
+}
+
+// small is a group with little: nine players (or its usual number, when that is less), five bags or shields, and one coach.
+const (
+	smallPlayers = 9
+	smallBags    = 5
+)
+
+// small lists the drills that such a group cannot run, and of how many a player gets fewer than three reps in their usual
+// minutes, in as many lanes as its bags allow.
+func small(lib *teaching.Library) (cannot []string, few int) {
+	for _, d := range lib.Drills {
+		lanes := max(d.Lanes, 1)
+		for lanes > 0 {
+			total := d.Equipment.Total(lanes)
+			if total["bag"]+total["shield"] <= smallBags {
+				break
+			}
+			lanes--
+		}
+		_, y, _ := crew.Planned(d, crew.Attendance{Players: min(smallPlayers, crew.UsualPlayers(d.Groups[0]))}, d.Minutes, max(lanes, 1))
+		switch {
+		case lanes == 0 || y.PerPlayer.Max == 0:
+			cannot = append(cannot, d.Key)
+		case y.PerPlayer.Min < 3:
+			few++
+		}
+	}
+	return cannot, few
 }
 
 func struckOnAir(lib *teaching.Library) (n int) {
