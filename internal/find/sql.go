@@ -3,6 +3,7 @@ package find
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 	"unicode"
@@ -108,6 +109,11 @@ func (q SQL) Search(ctx context.Context, digest, words, group string, limit int)
 	if err != nil || len(hits) >= enough {
 		return hits, err
 	}
+	if len(hits) == 0 {
+		if hits, err = pg.Select[Hit](ctx, called, args); err != nil || len(hits) > 0 {
+			return hits, err
+		}
+	}
 	query, err := respelled(ctx, digest, asked)
 	if err != nil || query == "" {
 		return hits, err
@@ -122,23 +128,30 @@ func (q SQL) Search(ctx context.Context, digest, words, group string, limit int)
 	return hits, err
 }
 
-// searching finds what matches a tsquery in the club's own terms and those of its edition
-// that it did not change. A name or alias that is, or holds, the very words comes first.
-const searching = `
+// searchForm finds what matches a tsquery in the club's own terms and those of its edition
+// that it did not change. A name, then an alias, that is the very words comes first, then one that holds them.
+const searchForm = `
 	WITH q AS MATERIALIZED (SELECT to_tsquery('english', @query) AS query),
 	own AS MATERIALIZED (SELECT * FROM library_terms WHERE club_id = @club),
 	found AS MATERIALIZED (
-		SELECT kind, key, technique, groups, name, terms, body, search FROM own, q WHERE NOT hidden AND search @@ q.query
+		SELECT kind, key, technique, groups, name, terms, body, search FROM own, q WHERE NOT hidden AND %[1]s
 		UNION ALL
 		SELECT kind, key, technique, groups, name, terms, body, search FROM edition_terms e, q
-		WHERE digest = @digest AND search @@ q.query AND NOT EXISTS (SELECT 1 FROM own WHERE own.kind = e.kind AND own.key = e.key)),
+		WHERE digest = @digest AND %[1]s AND NOT EXISTS (SELECT 1 FROM own WHERE own.kind = e.kind AND own.key = e.key)),
 	x AS MATERIALIZED (
 		SELECT f.*, groups @> to_jsonb(@grp::text) AS mine, ts_rank(f.search, q.query)::float8 AS score,
-		       CASE WHEN terms = @words OR terms LIKE @words || ' · %' THEN 2 WHEN strpos(terms, @words) > 0 THEN 1 ELSE 0 END AS named
+		       CASE WHEN strpos(terms || ' · ', @words || ' · ') = 1 THEN 3 WHEN strpos(' · ' || terms || ' · ', ' · ' || @words || ' · ') > 0 THEN 2
+		            WHEN strpos(terms, @words) > 0 THEN 1 ELSE 0 END AS named
 		FROM found f, q)
 	SELECT kind, key, technique, name, terms, body, mine, score FROM x
 	ORDER BY named DESC, mine DESC, round(score::numeric, 1) DESC,
-	         array_position(ARRAY['technique', 'fault', 'drill', 'ladder', 'checkpoint', 'question'], kind), score DESC, name LIMIT @limit`
+	         array_position(ARRAY['technique', 'fault', 'drill', 'ladder', 'checkpoint', 'table', 'question'], kind), score DESC, name LIMIT @limit`
+
+var (
+	searching = fmt.Sprintf(searchForm, "search @@ q.query")
+	// called finds what is called just that, where its words are such as every text has: out, in and out.
+	called = fmt.Sprintf(searchForm, "strpos(' · ' || terms || ' · ', ' · ' || @words || ' · ') > 0")
+)
 
 // swapped spells a word in every way in which two letters beside each other are swapped:
 // the slip of a quick hand, which leaves a short word few trigrams in common with itself.

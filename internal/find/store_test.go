@@ -207,3 +207,32 @@ func TestStore(t *testing.T) {
 		})
 	}
 }
+
+// TestEveryTermIsFound: whatever a technique or a table of the shipped library is called, typing it shows it among the first.
+func TestEveryTermIsFound(t *testing.T) {
+	s := inPostgres(t)
+	h := testkit.Shipped(t).House
+	terms := termsOf(h.Library, h.Edition)
+	require.NoError(t, s.in(func(ctx context.Context) error {
+		_, err := pg.Exec(ctx, `INSERT INTO library_editions (digest, entries) VALUES ('all', '[]')`, pg.Args{})
+		require.NoError(t, err)
+		return s.KeepEdition(ctx, "all", func() []Term { return terms })
+	}))
+	for _, term := range terms {
+		if term.Kind != "technique" && term.Kind != "table" {
+			continue
+		}
+		group := "ol"
+		if len(term.Groups) > 0 {
+			group = term.Groups[0]
+		}
+		require.NoError(t, s.in(func(ctx context.Context) error {
+			for _, words := range strings.Split(term.Terms, " · ") {
+				hits, err := s.Search(ctx, "all", words, group, 8)
+				require.NoError(t, err)
+				assert.True(t, slices.ContainsFunc(hits, func(x Hit) bool { return x.Kind == term.Kind && x.Key == term.Key }), "%q finds %s %s", words, term.Kind, term.Key)
+			}
+			return nil
+		}))
+	}
+}
