@@ -44,7 +44,7 @@ func TestPaper(t *testing.T) {
 	c.press('e')
 	c.see("h1", "Script of Tuesday practice")
 	c.MustElement("[data-paper=wall]")
-	c.onPaper("the script for the wall", "Tuesday practice, Tue 13 Oct", "TE RB QB WR DL LB DB", "Inside run 18:34", "thud", "Two-minute 19:34", "20:00")
+	c.onPaper("the script for the wall", "Tuesday practice, Tue 13 Oct", "TE Individual 18:10", "DB", "SP", "Inside run 18:34", "thud", "Two-minute 19:34", "20:00")
 	c.at("/g/ol/w/8/season")
 	c.see("h1", "Season")
 	c.eventually("the installs are there", func() bool { return c.count("[data-paper=week] td p") > 5 })

@@ -35,7 +35,7 @@ func Begin() Kept {
 	s := schedule.Shipped()
 	k := Kept{Places: []contract.PracticePlace{}, Equipment: []contract.EquipmentStock{}, Helpers: []contract.Helper{}, Themes: []string{},
 		Limits: contract.PracticeLimits{ContactMinutes: s.ContactMinutes, WaterEvery: s.WaterEvery, MaxRepSeconds: s.MaxRepSeconds, WarmUpFirst: s.WarmUpFirst,
-			ThrowsDay: new(70), KicksDay: new(40), SprintDay: new(400), RestAfter: new(3)}}
+			ThrowsDay: new(70), KicksDay: new(40), SprintDay: new(600), RestAfter: new(3)}}
 	examples(&k.Limits)
 	return k
 }

@@ -64,17 +64,17 @@ export function Warnings({ practice }: { practice: Schemas["Practice"] }) {
   const load = useQuery(queries.load(group, practice.week));
   const list = load.data?.warnings.filter((w) => w.practice_id === practice.practice.id) ?? [];
   return (
-    <ul
-      role="status"
-      aria-label="What to look at"
-      className={list.length > 0 ? "mt-2 grid gap-1" : undefined}
-    >
-      {list.map((w) => (
-        <li key={w.says} className="say text-small text-watch">
-          △ {w.says}.
-        </li>
-      ))}
-    </ul>
+    <div role="status" aria-label="What is wrong with the plan">
+      {list.length > 0 && (
+        <ul className="mt-2 grid gap-1">
+          {list.map((w) => (
+            <li key={w.says} className="say text-small text-watch">
+              △ {w.says}.
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
   );
 }
 
