@@ -55,10 +55,16 @@ func Ensure(ctx context.Context, owner *pg.DB, build func() *World, club uuid.UU
 		return err
 	}
 	return owner.Anywhere(ctx, func(ctx context.Context) error {
-		_, err := pg.Exec(ctx, "ANALYZE", nil)
+		if _, err := pg.Exec(ctx, "SET LOCAL default_statistics_target = 30", nil); err != nil {
+			return err
+		}
+		_, err := pg.Exec(ctx, "ANALYZE "+large, nil)
 		return err
 	})
 }
+
+// large are the tables of which the planner must know how large they are; autovacuum sees to the others.
+const large = "mark_events, mark_slots, mark_faults, mark_days, mark_runs, placements, plays, clips"
 
 // Load writes the world in one transaction: a demo is there whole or not at all.
 func Load(ctx context.Context, owner *pg.DB, w *World) error {
@@ -287,6 +293,10 @@ func (l *loader) marks() {
 		for nth, f := range m.Faults {
 			faults = append(faults, append([]any{w.ClubID, m.ID, nth + 1}, f.Columns()...))
 		}
+	}
+	// What follows each mark is worked out by the database, which plans badly for tables that it believes to be empty.
+	if _, err := pg.Exec(l.ctx, "ANALYZE players, practices, periods, placements, games, plays", nil); l.err == nil {
+		l.err = err
 	}
 	l.copy("mark_faults", append([]string{"club_id", "mark_id", "nth"}, FaultColumns...), faults)
 	l.copy("mark_events", append([]string{"club_id"}, MarkColumns...), events)

@@ -172,7 +172,7 @@ func (s *Server) start(ctx context.Context, throwaway bool) error {
 	if err := l.Close(); err != nil {
 		return err
 	}
-	settings := []string{"-c", "listen_addresses=127.0.0.1", "-c", "port=" + port, "-c", "unix_socket_directories=", "-c", "shared_buffers=128MB", "-c", "max_connections=100", "-c", "jit=off"}
+	settings := []string{"-c", "listen_addresses=127.0.0.1", "-c", "port=" + port, "-c", "unix_socket_directories=", "-c", "shared_buffers=128MB", "-c", "work_mem=32MB", "-c", "wal_buffers=16MB", "-c", "max_wal_size=2GB", "-c", "max_connections=100", "-c", "jit=off"}
 	if throwaway {
 		settings = append(settings, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
