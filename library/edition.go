@@ -40,11 +40,11 @@ type part struct {
 }
 
 var ships = sync.OnceValues(func() (*Edition, error) {
-	b, err := Load(shipped)
+	digest, entries, values, err := decompile(compiled)
 	if err != nil {
 		return nil, err
 	}
-	return NewEdition(b.Entries())
+	return newEdition(digest, entries, entries, values)
 })
 
 // Shipped returns the edition that ships with the program. It is checked by the tests,
@@ -79,18 +79,25 @@ func NewEdition(entries []merge.Entry) (*Edition, error) {
 		return nil, err
 	}
 	sum := sha256.Sum256(text)
-	e := &Edition{Digest: hex.EncodeToString(sum[:]), Entries: make([]merge.Entry, len(entries)), old: entries}
-	parts := make(map[merge.Ref]part, len(entries))
-	for i, x := range entries {
-		x = Upgrade(x)
-		e.Entries[i] = x
-		v, err := read(x)
-		if err != nil {
-			return nil, err
-		}
-		parts[x.Ref] = part{x.Fields, v}
+	now, values := make([]merge.Entry, len(entries)), make([]any, len(entries))
+	if err := each(len(entries), func(i int) (err error) {
+		now[i] = Upgrade(entries[i])
+		values[i], err = read(now[i])
+		return err
+	}); err != nil {
+		return nil, err
 	}
-	e.parts = parts
+	return newEdition(hex.EncodeToString(sum[:]), entries, now, values)
+}
+
+// newEdition builds the libraries of entries in the form of today, as they were and as they were read.
+func newEdition(digest string, old, entries []merge.Entry, values []any) (*Edition, error) {
+	e := &Edition{Digest: digest, Entries: entries, old: old}
+	e.parts = make(map[merge.Ref]part, len(entries))
+	for i, x := range e.Entries {
+		e.parts[x.Ref] = part{x.Fields, values[i]}
+	}
+	var err error
 	if e.All, err = e.Build(e.Entries); err != nil {
 		return nil, err
 	}

@@ -142,24 +142,26 @@ func ReadFields(kind string, text []byte) (merge.Fields, error) {
 
 // object writes the fields as one JSON object, with the key in it.
 func object(e merge.Entry) []byte {
-	var b strings.Builder
-	key, _ := json.Marshal(e.Key)
-	fmt.Fprintf(&b, `{"key":%s`, key)
-	for _, k := range sortedKeys(e.Fields) {
-		name, _ := json.Marshal(k)
-		fmt.Fprintf(&b, `,%s:%s`, name, e.Fields[k])
+	n := len(`{"key":""}`) + len(e.Key)
+	for k, v := range e.Fields {
+		n += len(`,"":`) + len(k) + len(v)
 	}
-	b.WriteByte('}')
-	return []byte(b.String())
+	b := append(make([]byte, 0, n), `{"key":`...)
+	b = quoted(b, e.Key)
+	for k, v := range e.Fields {
+		b = append(quoted(append(b, ','), k), ':')
+		b = append(b, v...)
+	}
+	return append(b, '}')
 }
 
-func sortedKeys(f merge.Fields) []string {
-	keys := make([]string, 0, len(f))
-	for k := range f {
-		keys = append(keys, k)
+// quoted appends a word as JSON writes it.
+func quoted(b []byte, word string) []byte {
+	if strings.Trim(word, "abcdefghijklmnopqrstuvwxyz0123456789_") == "" {
+		return append(append(append(b, '"'), word...), '"')
 	}
-	sort.Strings(keys)
-	return keys
+	text, _ := json.Marshal(word)
+	return append(b, text...)
 }
 
 // Bundled puts entries together again into one bundle. An entry of another kind than

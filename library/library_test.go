@@ -272,3 +272,15 @@ func ExampleParse() {
 	fmt.Println(lines[merge.Ref{Kind: "drill", Key: "bag_fit"}], err)
 	// Output: 3 <nil>
 }
+
+// TestWhatIsCompiledIsWhatTheFilesSay: entry by entry, and under the same digest.
+func TestWhatIsCompiledIsWhatTheFilesSay(t *testing.T) {
+	b, err := library.Load(os.DirFS("."))
+	require.NoError(t, err)
+	read, err := library.NewEdition(b.Entries())
+	require.NoError(t, err)
+	e, err := library.Shipped()
+	require.NoError(t, err)
+	assert.Equal(t, read.Digest, e.Digest, "the library was changed: run 'make generate'")
+	assert.Equal(t, read.Entries, e.Entries)
+}

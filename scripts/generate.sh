@@ -23,12 +23,15 @@ mv "$forms.new" "$forms"
 fields=$(realpath -m "$out/web/src/api/entries.gen.ts")
 go run ./internal/contract/forms "$out/library/schema.json" >>"$fields"
 (cd web && npx --no-install prettier --config .prettierrc.json --write "$types" "$forms" "$fields" >/dev/null)
+lines=$(realpath -m "$out/library/shipped.gen.txt")
+go run ./library/compile >"$lines.new"
+mv "$lines.new" "$lines"
 mkdir -p "$out/web/public"
 go run ./internal/licences >"$out/web/public/licences.json.new"
 mv "$out/web/public/licences.json.new" "$out/web/public/licences.json"
 if [ "$out" != . ]; then
   for f in web/public/licences.json api/openapi.gen.yaml internal/contract/contract.gen.go internal/contract/gen/server.gen.go web/src/api/schema.gen.ts web/src/api/forms.gen.ts web/src/api/entries.gen.ts \
-    core/teaching/entries.gen.go core/standard/measure.gen.go library/bundle.gen.go library/schema.json; do
+    core/teaching/entries.gen.go core/standard/measure.gen.go library/bundle.gen.go library/schema.json library/shipped.gen.txt; do
     cmp -s "$f" "$out/$f" || { echo "$f is not fresh: run 'make generate'" >&2; exit 1; }
   done
 fi
