@@ -3,6 +3,7 @@ package demo
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"time"
 
@@ -305,7 +306,8 @@ func (s *source) climb(group string, week, day int) []string {
 		for at := min((week-1)/2, len(ld.Stages)-2); at >= 0; at-- {
 			key := ""
 			for _, k := range ld.Stages[at].Drills {
-				if d, ok := s.lib.Drill(k); ok && d.Working+d.Helping() <= there.Players {
+				again := slices.ContainsFunc(plan, func(p string) bool { return strings.HasPrefix(p, k+"@") })
+				if d, ok := s.lib.Drill(k); ok && !again && d.Working+d.Helping() <= there.Players {
 					key = k
 				}
 			}

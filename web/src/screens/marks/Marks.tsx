@@ -144,9 +144,11 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
         <div>
           <p className="label">
             {weekdayDate(sheet.date)} ·{" "}
-            {whole.shows === "each" && whole.techniques
-              ? whole.techniques.map((t) => t.name).join(", ")
-              : sheet.technique_name}{" "}
+            {whole.cards
+              ? count(whole.cards.length, "card")
+              : whole.shows === "each" && whole.techniques
+                ? whole.techniques.map((t) => t.name).join(", ")
+                : sheet.technique_name}{" "}
             · {count(sheet.planned_reps, "rep")} planned
           </p>
           <Title page={`Marks: ${sheet.drill}`}>{sheet.drill}</Title>
