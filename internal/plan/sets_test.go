@@ -67,7 +67,7 @@ func (m *memory) Between(_ context.Context, _ uuid.UUID, group string, from, to 
 			}
 			for _, x := range e.Of(group) {
 				x.Marks = 0
-				list = append(list, script.PlacedOn{Placement: x, PracticeID: p.ID, On: p.On})
+				list = append(list, script.PlacedOn{Placement: x, PracticeID: p.ID, On: p.On, At: e.Start + x.Start, Of: p.Minutes, Kind: e.Kind})
 			}
 		}
 	}
@@ -116,7 +116,7 @@ func TestSetStore(t *testing.T) {
 				assert.False(t, found)
 				require.NoError(t, err)
 				list, err := s.Between(ctx, s.season, "ol", testkit.Day, testkit.Day)
-				assert.Equal(t, []script.PlacedOn{{Placement: placed, PracticeID: s.practice, On: testkit.Day}}, list)
+				assert.Equal(t, []script.PlacedOn{{Placement: placed, PracticeID: s.practice, On: testkit.Day, At: 12, Of: 90, Kind: "individual"}}, list)
 				none, _ := s.Between(ctx, s.season, "ol", testkit.Day+1, testkit.Day+9)
 				assert.Empty(t, none)
 				return err

@@ -46,7 +46,7 @@ func TestASharedPeriodIsKept(t *testing.T) {
 				assert.True(t, found)
 				assert.Equal(t, []script.Placement{of["ol"]}, n.Placements())
 				list, err2 := s.Between(ctx, s.season, "db", testkit.Day, testkit.Day)
-				assert.Equal(t, []script.PlacedOn{{Placement: of["db"], PracticeID: s.practice, On: testkit.Day}}, list)
+				assert.Equal(t, []script.PlacedOn{{Placement: of["db"], PracticeID: s.practice, On: testkit.Day, At: 30, Of: 90, Kind: "group"}}, list)
 				return errors.Join(err, err2)
 			})
 			in(func(ctx context.Context) error {

@@ -45,6 +45,16 @@ describe("a script is changed", () => {
   });
 });
 
+describe("lanes", () => {
+  it("are those the server names, and of whom has a period by now", () => {
+    const groups = ["ol", "db", "sp"].map((key) => ({ key })) as Schemas["GroupRef"][];
+    const practice = { groups: ["ol", "db"] } as Schemas["Practice"];
+    expect(P.lanesOf(practice, groups, script()).map((g) => g.key)).toEqual(["ol", "db"]);
+    const kicks = new Map([["k", { groups: ["sp"] } as P.Period]]);
+    expect(P.lanesOf(practice, groups, kicks).map((g) => g.key)).toEqual(["ol", "db", "sp"]);
+  });
+});
+
 describe("the core in the browser", () => {
   let core: Core;
   beforeAll(async () => {
@@ -73,6 +83,10 @@ describe("the core in the browser", () => {
     const [mend] = core.mends(sheet(script()), idle);
     const after = new Map(mend!.periods.map((p) => [p.id, P.written(p)]));
     expect(core.look(sheet(after)).findings.map((f) => f.message)).not.toContain(idle.message);
+  });
+  it("misses nothing of who works apart", () => {
+    const look = core.look({ ...sheet(script()), apart: ["db"] });
+    expect(look.findings.flatMap((f) => f.groups)).not.toContain("db");
   });
   it("writes a text and reads the same script", () => {
     const text = core.write(sheet(script()));
