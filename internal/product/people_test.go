@@ -420,5 +420,5 @@ func TestTheFirstClubIsMadeByTheScreens(t *testing.T) {
 	text = s.takes(422, "PUT", "/club", map[string]any{"name": "X", "timezone": "Local"})
 	assert.Equal(t, "timezone", *problem(t, text).Field)
 	s.get("/club", &club)
-	assert.Equal(t, []any{"Dunmere Otters II", 8}, []any{club.Name, len(club.Groups)})
+	assert.Equal(t, []any{"Dunmere Otters II", 9}, []any{club.Name, len(club.Groups)})
 }
