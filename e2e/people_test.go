@@ -108,7 +108,7 @@ func TestAClubFromNothing(t *testing.T) {
 	// The season is laid, a player is there, and the second coach plans his first drill.
 	c.click("nav a", "Season")
 	c.see("[aria-label='Begin here'] h2", "Begin here")
-	c.click("[aria-label='Begin here'] button", "Lay [1-9]\\d* practices")
+	c.click("[aria-label='Begin here'] button:not([aria-disabled])", "Lay [1-9]\\d* practices")
 	c.within(time.Minute, "every practice has its script", func() bool {
 		return c.number(`SELECT count(*)::int FROM practices p WHERE NOT EXISTS (SELECT FROM periods e WHERE e.practice_id = p.id)`) == 0
 	})

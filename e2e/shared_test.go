@@ -53,6 +53,7 @@ func TestTwoGroupsInOnePeriod(t *testing.T) {
 	c.see("p", "WR beside: Throttle between two")
 
 	c.click("a", "Script")
+	c.see("h1", "Script of")
 	c.click(field, name)
 	c.press(input.Delete)
 	c.eventually("the period is gone, with the drills of both", func() bool { return c.drillsOf("db", name)+c.drillsOf("wr", name) == 0 })

@@ -30,7 +30,7 @@ Four across | coverage | DB Pedal and drive > steps | 34 | 2026-09-01 | quarters
 Three deep, low | coverage | DB Alley run fit > bag [Strong safety, Free safety] | 22 | 2026-09-02 | | zone
 Two deep, wide | coverage | DB Pedal and drive > steps [Left corner, Right corner] | 18 | 2026-09-08 | | zone
 Man, one free | coverage | DB Open and run > steps | 16 | 2026-09-15 | | man
-Harbour fire | pressure | LB Downhill fit > bag; DL Stunt pair > steps | 10 | 2026-10-22 | | 
+Harbour fire | pressure | DL Stunt pair > steps | 10 | 2026-10-22 | | 
 `
 
 // LineUp is a group's line-up.

@@ -60,7 +60,7 @@ export function SetUp({ season, groups, onDates }: Props) {
     templates.find((t) => t.name === template) ?? [...templates].sort((a, b) => off(a) - off(b))[0];
 
   const lay = async () => {
-    if (!ready) return;
+    if (!ready || !chosen) return; // the scripts that ship come with the core: without one, practices would be laid bare
     const practice = (
       date: string,
       from: Pick<Schemas["PracticeInput"], "script_of" | "template">,
@@ -187,7 +187,7 @@ export function SetUp({ season, groups, onDates }: Props) {
         </div>
         {dates.length === 0 && <Wrong>Choose at least one day.</Wrong>}
         <span className="flex flex-wrap items-center gap-3">
-          <Button kind="main" type="submit" off={!ready || doing !== ""}>
+          <Button kind="main" type="submit" off={!ready || !chosen || doing !== ""}>
             Lay {count(dates.length, "practice")}
           </Button>
           <span role="status" className="say text-small">
