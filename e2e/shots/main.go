@@ -61,7 +61,7 @@ var shots = []shot{
 // planned puts a third and a fourth drill in, as the coach would tonight.
 func planned(p *rod.Page) {
 	click("a", "Tuesday practice")(p)
-	for _, drill := range []string{"Double to the linebacker", "Fit and hold"} {
+	for _, drill := range []string{"Double to the linebacker", "Set fit"} {
 		p.MustElement("[aria-label='Suggested drills'] li[aria-label='"+drill+"']").MustElementR("button", "Add").MustClick()
 		time.Sleep(500 * time.Millisecond)
 	}
@@ -73,6 +73,7 @@ func planned(p *rod.Page) {
 func scripted(p *rod.Page) {
 	click("a", "Tuesday practice")(p)
 	click("a", "Script")(p)
+	p.MustElementR("h1", "Script of")
 	click("[aria-label='Master script'] button", "Inside run")(p)
 	p.MustElementR("[aria-label='What to look at'] button", "Put WR and DB together")
 }
