@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"nineyard/core/season"
+	"nineyard/core/teaching"
 )
 
 // What is counted of a player beside his reps.
@@ -13,6 +14,17 @@ const (
 	Kicks  = "kicks"
 	Sprint = "sprint_yd" // yards
 )
+
+// Counts are what a rep takes out of the player working, by what is counted.
+func Counts(l teaching.Load) map[string]float64 {
+	counts := map[string]float64{}
+	for what, n := range map[string]float64{Throws: float64(l.Throws), Kicks: float64(l.Kicks), Sprint: l.SprintYd} {
+		if n > 0 {
+			counts[what] = n
+		}
+	}
+	return counts
+}
 
 // Strain is what a drill of a day counts for a player.
 type Strain struct {

@@ -17,7 +17,8 @@ func (s set) has(g int) bool { return s>>g&1 == 1 }
 // looked is a script made ready to be looked at.
 type looked struct {
 	Script
-	groups []set  // of every period
+	groups []set // of every period
+	apart  set
 	inside []Span // of every period, what of it lies in the practice
 }
 
@@ -26,6 +27,9 @@ func look(s Script) looked {
 	index := make(map[string]int, len(s.Groups))
 	for i, g := range s.Groups {
 		index[g] = i
+		if slices.Contains(s.Apart, g) {
+			l.apart |= 1 << i
+		}
 	}
 	for i, p := range s.Periods {
 		for _, g := range p.Groups {
@@ -279,28 +283,32 @@ func (l looked) between(spans []Span) []Span {
 	return list
 }
 
-// group finds what is wrong for one group.
-func (l looked) group(r *Report, g int) {
-	key := l.Groups[g]
-	who := []string{key}
-	apart := slices.Contains(l.Apart, key)
+// gaps finds where a group has nothing to do, and goes without water.
+func (l looked) gaps(r *Report, g int) {
+	who := []string{l.Groups[g]}
 	for _, s := range l.between(l.spans(g, func(Period) bool { return true })) {
-		if apart {
-			break
-		}
 		r.Free = append(r.Free, Free{who, s})
 		if s.Minutes() >= IdleMinutes {
 			l.add(r, Finding{Code: GroupIdle, Severity: Warning, Groups: who, Span: s,
 				Message: l.idle(who, s)})
 		}
 	}
-	if every := l.Limits.WaterEvery; every != nil && !apart {
+	if every := l.Limits.WaterEvery; every != nil {
 		for _, s := range l.between(l.spans(g, func(p Period) bool { return p.Kind == "water" })) {
 			if s.Minutes() > *every {
 				l.add(r, Finding{Code: WaterGap, Groups: who, Span: s,
 					Message: l.dry(who, s)})
 			}
 		}
+	}
+}
+
+// group finds what is wrong for one group.
+func (l looked) group(r *Report, g int) {
+	key := l.Groups[g]
+	who := []string{key}
+	if !l.apart.has(g) {
+		l.gaps(r, g)
 	}
 	minutes := l.contact(g)
 	r.Contact[key] = minutes
@@ -421,12 +429,7 @@ func (l looked) together(r *Report) {
 	}
 	slices.Sort(times)
 	times = slices.Compact(times)
-	everybody := set(0)
-	for g, key := range l.Groups {
-		if !slices.Contains(l.Apart, key) {
-			everybody |= 1 << g
-		}
-	}
+	everybody := (set(1)<<len(l.Groups) - 1) &^ l.apart
 	free, at := set(0), 0
 	flush := func(until int) {
 		if free&(free-1) != 0 && until > at {

@@ -265,7 +265,7 @@ func (m *mender) fill() {
 	l := look(m.Script)
 	var free []string
 	for g, key := range m.Groups {
-		if slices.Contains(m.Apart, key) {
+		if l.apart.has(g) {
 			continue
 		}
 		for _, s := range l.between(l.spans(g, func(Period) bool { return true })) {

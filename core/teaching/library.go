@@ -382,14 +382,3 @@ func (l *Library) DrillFor(fault string, reached int) (Drill, bool) {
 func (ld Ladder) StageOf(drill string) int {
 	return slices.IndexFunc(ld.Stages, func(s Stage) bool { return slices.Contains(s.Drills, drill) })
 }
-
-// Counts are what a rep takes out of the player working, by what it is called: throws, kicks, sprint_yd (yards).
-func (l Load) Counts() map[string]float64 {
-	counts := map[string]float64{}
-	for what, n := range map[string]float64{"throws": float64(l.Throws), "kicks": float64(l.Kicks), "sprint_yd": l.SprintYd} {
-		if n > 0 {
-			counts[what] = n
-		}
-	}
-	return counts
-}

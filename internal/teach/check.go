@@ -43,11 +43,7 @@ func (s *Service) CheckEntry(ctx context.Context, c access.Coach, kind, key stri
 		}
 	}
 	add(breaks(h, next))
-	was := map[sound.Issue]bool{}
-	for _, i := range complete.Check(h.Library) {
-		was[i] = true
-	}
-	add(slices.DeleteFunc(complete.Check(next.Library), func(i sound.Issue) bool { return was[i] }))
+	add(added(complete.Check(h.Library), complete.Check(next.Library)))
 	for _, ld := range next.Library.Ladders {
 		t, ok := next.Library.Technique(ld.Technique)
 		if !ok || len(t.Groups) == 0 || len(out.Breaks) >= mostBreaks {

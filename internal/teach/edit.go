@@ -374,11 +374,16 @@ func place(h *house.House, kind string, wanted merge.Fields) {
 // breaks lists what is wrong with the next house and was not before: what was wrong is
 // not held against a change, what it breaks is.
 func breaks(h, next *house.House) []sound.Issue {
-	before := map[sound.Issue]bool{}
-	for _, i := range sound.Check(h.All) {
-		before[i] = true
+	return added(sound.Check(h.All), sound.Check(next.All))
+}
+
+// added lists what is wrong and was not before.
+func added(before, now []sound.Issue) []sound.Issue {
+	was := map[sound.Issue]bool{}
+	for _, i := range before {
+		was[i] = true
 	}
-	return slices.DeleteFunc(sound.Check(next.All), func(i sound.Issue) bool { return before[i] })
+	return slices.DeleteFunc(now, func(i sound.Issue) bool { return was[i] })
 }
 
 // stays refuses a next house that a change of the entries touched would break. A mere

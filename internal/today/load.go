@@ -32,8 +32,7 @@ func (s *Service) Load(ctx context.Context, c access.Coach, group string, week i
 	if err != nil {
 		return out, err
 	}
-	first := max(1, week-load.Weeks)
-	placed, err := s.Scripts.Between(ctx, c, group, season.WeekStart(c.Season.Start, first), season.WeekStart(c.Season.Start, week+1)-1)
+	placed, err := s.Scripts.Between(ctx, c, group, season.WeekStart(c.Season.Start, max(1, week-load.Weeks)), season.WeekStart(c.Season.Start, week+1)-1)
 	if err != nil {
 		return out, err
 	}
@@ -41,6 +40,7 @@ func (s *Service) Load(ctx context.Context, c access.Coach, group string, week i
 	var strains []load.Strain
 	runs := map[uuid.UUID][]practice.Run{}
 	days := map[uuid.UUID]script.PlacedOn{}
+	first := map[season.Date]uuid.UUID{} // practice of a day
 	players := map[string]squad.Player{}
 	there := map[season.Date][]squad.Player{}
 	for _, p := range placed {
@@ -55,6 +55,9 @@ func (s *Service) Load(ctx context.Context, c access.Coach, group string, week i
 		}
 		if c.WeekOf(p.On) == week {
 			days[p.PracticeID] = p
+			if _, there := first[p.On]; !there {
+				first[p.On] = p.PracticeID
+			}
 			runs[p.PracticeID] = append(runs[p.PracticeID], practice.Run{Name: d.Name, Technique: d.Technique, Start: p.At, Contact: crew.Contact(d), Early: d.Early, Conditioning: p.Kind == "conditioning"})
 		}
 		att, _ := squad.Attendance(there[p.On])
@@ -63,7 +66,7 @@ func (s *Service) Load(ctx context.Context, c access.Coach, group string, week i
 		for _, x := range full {
 			players[x.ID.String()] = x
 			given = append(given, load.Given{Player: x.ID.String(), Week: c.WeekOf(p.On), Reps: y.PerPlayer.Mean, High: crew.Meets(d)})
-			for what, n := range d.Load.Counts() {
+			for what, n := range load.Counts(d.Load) {
 				strains = append(strains, load.Strain{Player: x.ID.String(), On: p.On, What: what, N: n * y.PerPlayer.Mean})
 			}
 		}
@@ -86,11 +89,8 @@ func (s *Service) Load(ctx context.Context, c access.Coach, group string, week i
 		}
 	}
 	for _, x := range load.Over(limitsOf(set.Limits), strains) {
-		for id, p := range days {
-			if p.On == x.On {
-				warn(id, x.On, overSays(players[x.Player], x))
-				break
-			}
+		if id, ok := first[x.On]; ok {
+			warn(id, x.On, overSays(players[x.Player], x))
 		}
 	}
 	slices.SortStableFunc(out.Warnings, func(a, b contract.LoadWarning) int {

@@ -1,4 +1,3 @@
-import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
 import { Popover } from "@/kit/Popover";
@@ -17,14 +16,11 @@ export function Decided({ list, call }: { list?: Schemas["Decided"][]; call?: st
 }
 
 function One({ decided: d, call }: { decided: Schemas["Decided"]; call?: string }) {
-  const [open, setOpen] = useState(false);
   const row = rowOf(d.rows, call);
   return (
     <li className="say text-small">
       <Popover
         label={d.table}
-        open={open}
-        onOpenChange={setOpen}
         trigger={<Button kind="text">{d.checkpoint}</Button>}
         className="w-[420px] p-3"
       >

@@ -195,7 +195,7 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
               card && (
                 <Card
                   card={card}
-                  n={((rep - 1) % whole.cards!.length) + 1}
+                  n={whole.cards!.indexOf(card) + 1}
                   of={whole.cards!.length}
                   technique={sheet.technique_name}
                   place={placeOf(card, player, places)}

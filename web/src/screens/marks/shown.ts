@@ -24,42 +24,34 @@ export function placeOf(
 export const askedOf = (sheet: Sheet, card?: Schemas["SheetCard"], place?: string): string =>
   card?.asks ?? card?.places?.find((p) => p.place === place)?.technique ?? sheet.technique;
 
-const of = new WeakMap<Sheet, Map<string, Sheet>>();
+const known = new WeakMap<Sheet, Map<string, Sheet>>();
+
+/** A sheet that is made of another is made once, so that what hangs on it is not worked out at every key. */
+function made(sheet: Sheet, key: string, parts: () => Partial<Sheet>): Sheet {
+  const of = known.get(sheet) ?? new Map<string, Sheet>();
+  known.set(sheet, of);
+  const it = of.get(key) ?? { ...sheet, ...parts() };
+  of.set(key, it);
+  return it;
+}
 
 /** The sheet as it is of one of the techniques that the drill shows: its faults and what can be measured. */
 export function sheetOf(sheet: Sheet, technique: string): Sheet {
   const t = sheet.techniques?.find((x) => x.key === technique);
   if (!t || technique === sheet.technique) return sheet;
-  const known = of.get(sheet) ?? new Map<string, Sheet>();
-  of.set(sheet, known);
-  let its = known.get(technique);
-  if (!its) {
-    its = {
-      ...sheet,
-      technique,
-      technique_name: t.name,
-      faults: t.faults,
-      measures: t.measures,
-      decided: t.decided,
-    };
-    known.set(technique, its);
-  }
-  return its;
+  const { faults, measures, decided } = t;
+  return made(sheet, technique, () => ({ technique, technique_name: t.name, faults, measures, decided }));
 }
 
 /** The sheet whose faults are those of all techniques that one rep shows; the sheet itself where it shows one. */
 export function wholeOf(sheet: Sheet): Sheet {
-  if (sheet.shows !== "each" || !sheet.techniques) return sheet;
-  const known = of.get(sheet) ?? new Map<string, Sheet>();
-  of.set(sheet, known);
-  let whole = known.get("");
-  if (!whole) {
-    const faults = new Map(sheet.techniques.flatMap((t) => t.faults).map((f) => [f.key, f]));
-    const measures = new Map(sheet.techniques.flatMap((t) => t.measures).map((m) => [m.checkpoint, m]));
-    whole = { ...sheet, faults: [...faults.values()], measures: [...measures.values()] };
-    known.set("", whole);
-  }
-  return whole;
+  const { shows, techniques } = sheet;
+  if (shows !== "each" || !techniques) return sheet;
+  return made(sheet, "", () => {
+    const faults = new Map(techniques.flatMap((t) => t.faults).map((f) => [f.key, f]));
+    const measures = new Map(techniques.flatMap((t) => t.measures).map((m) => [m.checkpoint, m]));
+    return { faults: [...faults.values()], measures: [...measures.values()] };
+  });
 }
 
 /** What a rep that shows several techniques says of each: a fault and a measure go to the technique they belong to. */
@@ -83,12 +75,11 @@ export function join(sheet: Sheet, marks: CellMark[]): CellMark | undefined {
   const first = marks.find((m) => (m.technique_key ?? sheet.technique) === sheet.technique) ?? marks[0];
   if (!first || marks.length === 1) return first;
   const faults = new Map(marks.flatMap((m) => m.faults ?? []).map((f) => [f.key, f]));
+  const measures = marks.flatMap((m) => m.measures ?? []);
   return {
     ...first,
     faults: first.faults || faults.size > 0 ? [...faults.values()] : undefined,
-    measures: marks.flatMap((m) => m.measures ?? []).length
-      ? marks.flatMap((m) => m.measures ?? [])
-      : undefined,
+    measures: measures.length > 0 ? measures : undefined,
   };
 }
 
