@@ -207,12 +207,48 @@ func (l *looker) touches(technique string, least practice.Contact) bool {
 // drawable are the things of a drawing that are equipment.
 var drawable = []string{"cone", "bag", "ball", "board", "chute", "rope", "sled", "shield", "wheel", "mat", "hoop", "net", "target"}
 
+// gear is what a text speaks of and a list has to bring: a word, and what of the list it may be. A line that is drawn
+// may be chalk.
+var gear = []struct {
+	word *regexp.Regexp
+	is   []string
+}{
+	{regexp.MustCompile(`(?i)\bcloths?\b`), []string{"cloth"}},
+	{regexp.MustCompile(`(?i)\btaped?\b`), []string{"tape"}},
+	{regexp.MustCompile(`(?i)\bsticks?\b`), []string{"stick"}},
+	{regexp.MustCompile(`(?i)\bropes?\b`), []string{"rope"}},
+	{regexp.MustCompile(`(?i)\bboards?\b`), []string{"board"}},
+	{regexp.MustCompile(`(?i)\bcones?\b`), []string{"cone"}},
+	{regexp.MustCompile(`(?i)\b(stripes?|chalk(ed)?)\b`), []string{"stripe", "tape", "line", "spot"}},
+	{regexp.MustCompile(`(?i)\bcards?\b`), []string{"card", "card_pack"}},
+}
+
+// textOfDrill is all that a drill tells the one who sets it up.
+func textOfDrill(d teaching.Drill) string {
+	text := []string{d.Roles, d.Start, d.Rotation, d.Ends, d.Coach.Level, d.Coach.Sees, d.Watch, d.SelfCheck.Text, d.Alone, d.Cautions}
+	for _, h := range d.Help {
+		text = append(text, h.Role)
+	}
+	return strings.Join(text, ". ")
+}
+
 // equipment is C9.
 func equipment(l *looker) {
 	for _, d := range l.Drills {
 		if len(d.Equipment.Lane)+len(d.Equipment.Once) == 0 {
 			l.fail("drill", d.Key, "its equipment is not counted")
 			continue
+		}
+		if len(d.Cards) > 0 && d.Equipment.Lane["card_pack"]+d.Equipment.Once["card_pack"] == 0 {
+			l.fail("drill", d.Key, "it shows cards and lists no card pack")
+		}
+		text := textOfDrill(d)
+		for _, g := range gear {
+			if w := g.word.FindString(text); w != "" && !slices.ContainsFunc(g.is, func(is string) bool {
+				return d.Equipment.Lane[is]+d.Equipment.Once[is]+d.Setup.Count(is) > 0
+			}) {
+				l.fail("drill", d.Key, "“%s” is spoken of and not listed", w)
+			}
 		}
 		for _, is := range drawable {
 			listed, n := d.Equipment.Lane[is]+d.Equipment.Once[is], d.Setup.Count(is)
@@ -270,9 +306,18 @@ func moves(way string) bool { return slices.Contains([]string{"run", "jog", "ped
 
 func apart(a, b [2]float64) float64 { return math.Hypot(a[0]-b[0], a[1]-b[1]) }
 
+// named are things of a drawing that mean nothing until it is said what they stand for.
+var named = []string{"cone", "target", "hoop"}
+
 // drawing is C11.
 func drawing(l *looker) {
 	for _, d := range l.Drills {
+		text := strings.ToLower(textOfDrill(d))
+		for _, t := range d.Setup.Things {
+			if slices.Contains(named, t.Is) && t.Says == "" && !strings.Contains(text, t.Is) {
+				l.fail("drill", d.Key, "what the %s at %v is for is said nowhere", t.Is, t.At)
+			}
+		}
 		if n := d.Setup.Count("worker"); n != d.Working {
 			l.fail("drill", d.Key, "%d work, %d are drawn", d.Working, n)
 		}
@@ -280,12 +325,15 @@ func drawing(l *looker) {
 			l.fail("drill", d.Key, "%d help, %d are drawn", d.Helping(), n)
 		}
 		for _, w := range d.Setup.Ways {
-			if !moves(w.Is) {
-				continue
-			}
 			far := 0.0
 			for i := 1; i < len(w.Points); i++ {
 				far += apart(w.Points[i-1], w.Points[i])
+			}
+			if w.Is == "kick" && d.Load.Kicks > 0 && far < 20 {
+				l.fail("drill", d.Key, "a full kick is drawn %.0f yd long", far)
+			}
+			if !moves(w.Is) {
+				continue
 			}
 			if speed := far / d.RepSeconds; speed > 9 {
 				l.fail("drill", d.Key, "%.1f yd in %v s is faster than a player runs", far, d.RepSeconds)
@@ -331,6 +379,9 @@ func (l *looker) isLive(drill string) bool {
 	return slices.ContainsFunc(l.RungsOf(drill), func(r teaching.Rung) bool { return live(r.Stage) })
 }
 
+// noAnswer is what was written where ten players have one coach and nothing is said about those who wait.
+var noAnswer = regexp.MustCompile(`(?i)\b(agrees?|nods?|honest|among themselves|for themselves|as (he|they) likes?)\b`)
+
 // said is C16.
 func said(l *looker) {
 	for _, d := range l.Drills {
@@ -344,6 +395,9 @@ func said(l *looker) {
 			if !x.there {
 				l.fail("drill", d.Key, "%s is not said", x.field)
 			}
+		}
+		if w := noAnswer.FindString(d.Alone); w != "" {
+			l.fail("drill", d.Key, "“%s” does not say what a player who waits feeds, watches or counts", w)
 		}
 		for _, k := range d.SelfCheck.Shows {
 			if !slices.Contains(d.WorksOn, k) {
@@ -360,6 +414,13 @@ var hits = regexp.MustCompile(`(?i)\b(struck|hit|driven|ripped|shielded against|
 
 var holding = regexp.MustCompile(`(?i)\bholds (the|a) (shield|bag)\b`)
 
+// taken finds the helping role that a tackle ends on.
+var taken = regexp.MustCompile(`(?i)\b(tackled|wrapped|struck)\b`)
+
+func asksTackle(d teaching.Drill) bool {
+	return slices.ContainsFunc(d.Cards, func(c teaching.Card) bool { return asks(c, "tackle") })
+}
+
 // struck is C17.
 func struck(l *looker) {
 	for _, d := range l.Drills {
@@ -370,6 +431,9 @@ func struck(l *looker) {
 			if h.Role == "helps" {
 				l.fail("drill", d.Key, "what its helping role does is not said")
 			}
+		}
+		if asksTackle(d) && !slices.ContainsFunc(d.Help, func(h teaching.Help) bool { return h.Contact != practice.Air.String() && taken.MatchString(h.Role) }) {
+			l.fail("drill", d.Key, "a card asks for a tackle and nobody who may be hit is tackled")
 		}
 	}
 }
@@ -390,6 +454,9 @@ func fed(l *looker) {
 	}
 }
 
+// noSituation is what was written where a down, a call or a score belongs.
+var noSituation = regexp.MustCompile(`(?i)\b(week|script|plan|opponent|saturday|friday)\b`)
+
 // ownText is C24.
 func ownText(l *looker) {
 	games := map[string]string{}
@@ -400,6 +467,9 @@ func ownText(l *looker) {
 			l.fail("drill", d.Key, "must show up in “%s”, as %s", begin, other)
 		}
 		games[begin] = d.Key
+		if w := noSituation.FindString(d.Game); w != "" {
+			l.fail("drill", d.Key, "must show up in “%s”: that is no down, call or score", d.Game)
+		}
 		if n := len(strings.Fields(d.Coach.Words())); n < 6 {
 			l.fail("drill", d.Key, "the coach's place is said in %d words", n)
 		}

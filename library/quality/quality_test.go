@@ -98,6 +98,7 @@ func sound() *teaching.Library {
 	for _, i := range []int{2, 3} {
 		d := &l.Drills[i]
 		d.Shows = teaching.ShowsCard
+		d.Equipment.Once = map[string]int{"card_pack": 1}
 		for _, k := range []string{"w", "x", "y", "z"} {
 			d.Cards = append(d.Cards, teaching.Card{Key: k, Look: "He slants", Asks: "t", Right: "Hand him over", Invites: "wide"})
 		}
@@ -142,11 +143,15 @@ func TestEachRuleFindsWhatBreaksIt(t *testing.T) {
 		"2 cone drawn, 1 listed": {"C9", func(l *teaching.Library) {
 			l.Drills[0].Setup.Things = append(l.Drills[0].Setup.Things, l.Drills[0].Setup.Things[1])
 		}},
-		"bag listed and not drawn":       {"C9", func(l *teaching.Library) { l.Drills[0].Equipment.Once = map[string]int{"bag": 1} }},
-		"stands 9 yards off":             {"C10", func(l *teaching.Library) { l.Drills[0].Coach.Yards = 9 }},
-		"who runs ends at the coach":     {"C10", func(l *teaching.Library) { l.Drills[0].Setup.Things[2].At = [2]float64{3, 2} }},
-		"2 work, 1 are drawn":            {"C11", func(l *teaching.Library) { l.Drills[0].Working = 2 }},
-		"is faster than a player runs":   {"C11", func(l *teaching.Library) { l.Drills[0].RepSeconds = .2 }},
+		"bag listed and not drawn":     {"C9", func(l *teaching.Library) { l.Drills[0].Equipment.Once = map[string]int{"bag": 1} }},
+		"lists no card pack":           {"C9", func(l *teaching.Library) { l.Drills[2].Equipment.Once = nil }},
+		"stands 9 yards off":           {"C10", func(l *teaching.Library) { l.Drills[0].Coach.Yards = 9 }},
+		"who runs ends at the coach":   {"C10", func(l *teaching.Library) { l.Drills[0].Setup.Things[2].At = [2]float64{3, 2} }},
+		"2 work, 1 are drawn":          {"C11", func(l *teaching.Library) { l.Drills[0].Working = 2 }},
+		"is faster than a player runs": {"C11", func(l *teaching.Library) { l.Drills[0].RepSeconds = .2 }},
+		"a full kick is drawn 3 yd long": {"C11", func(l *teaching.Library) {
+			l.Drills[0].Load.Kicks, l.Drills[0].Setup.Ways[0].Is = 1, "kick"
+		}},
 		"1 reps a player with 9 players": {"C12", func(l *teaching.Library) { l.Drills[0].Lanes, l.Drills[0].ResetSeconds = 1, 20 }},
 		"group wr: no technique is core": {"C13", func(*teaching.Library) {}},
 		"begins at control":              {"C14", func(l *teaching.Library) { l.Drills[0].Contact = "control" }},
@@ -154,18 +159,20 @@ func TestEachRuleFindsWhatBreaksIt(t *testing.T) {
 			l.Ladders[0].Stages[0].Kind = teaching.Steps
 			l.Ladders[0].Stages[0].MaxSessions = 0
 		}},
-		"fit is a fit for 9 days":   {"C15", func(l *teaching.Library) { l.Ladders[0].Stages[0].MaxSessions = 9 }},
-		"stops the rep in bag":      {"C15", func(l *teaching.Library) { l.Drills[1].Roles = "One steps and freezes." }},
-		"rotation is not said":      {"C16", func(l *teaching.Library) { l.Drills[0].Rotation = "" }},
-		"which it does not work on": {"C16", func(l *teaching.Library) { l.Drills[0].SelfCheck.Shows = []string{"gone"} }},
+		"fit is a fit for 9 days":                      {"C15", func(l *teaching.Library) { l.Ladders[0].Stages[0].MaxSessions = 9 }},
+		"stops the rep in bag":                         {"C15", func(l *teaching.Library) { l.Drills[1].Roles = "One steps and freezes." }},
+		"rotation is not said":                         {"C16", func(l *teaching.Library) { l.Drills[0].Rotation = "" }},
+		"“agree” does not say what a player who waits": {"C16", func(l *teaching.Library) { l.Drills[0].Alone = "The two agree." }},
+		"which it does not work on":                    {"C16", func(l *teaching.Library) { l.Drills[0].SelfCheck.Shows = []string{"gone"} }},
 		"who is struck is on air": {"C17", func(l *teaching.Library) {
 			l.Drills[0].Help = []teaching.Help{{Role: "is struck", Men: 1, Contact: "air"}}
 		}},
-		"“in turn” is one lane at a time": {"C18", func(l *teaching.Library) { l.Drills[0].Roles = "Lanes go in turn." }},
-		"1 stages before the look":        {"C19", func(l *teaching.Library) { l.Ladders[0].Stages = l.Ladders[0].Stages[1:] }},
-		"needs u, which is not there":     {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"u"} }},
-		"needs itself":                    {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"t/fit"} }},
-		"choosing changes nothing in t":   {"C20", func(l *teaching.Library) { l.Questions = []teaching.Question{{Key: "q", Techniques: []string{"t"}}} }},
+		"nobody who may be hit is tackled": {"C17", func(l *teaching.Library) { l.Drills[2].Cards[0].Asks = "tackle" }},
+		"“in turn” is one lane at a time":  {"C18", func(l *teaching.Library) { l.Drills[0].Roles = "Lanes go in turn." }},
+		"1 stages before the look":         {"C19", func(l *teaching.Library) { l.Ladders[0].Stages = l.Ladders[0].Stages[1:] }},
+		"needs u, which is not there":      {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"u"} }},
+		"needs itself":                     {"C19", func(l *teaching.Library) { l.Ladders[0].Needs = []string{"t/fit"} }},
+		"choosing changes nothing in t":    {"C20", func(l *teaching.Library) { l.Questions = []teaching.Question{{Key: "q", Techniques: []string{"t"}}} }},
 		"no wrong answer is a fault": {"C21", func(l *teaching.Library) {
 			l.Techniques[0].Checkpoints[0].Means = nil
 			l.Techniques[0].Faults = nil
@@ -173,6 +180,7 @@ func TestEachRuleFindsWhatBreaksIt(t *testing.T) {
 		"“We” is a fact of one club":         {"C22", func(l *teaching.Library) { l.Questions = []teaching.Question{{Key: "q", Why: "We are slow."}} }},
 		"“says it all”":                      {"C23", func(l *teaching.Library) { l.Drills[0].SelfCheck.Text = "The ball says it all." }},
 		"must show up in “on third and one”": {"C24", func(l *teaching.Library) { l.Drills[0].Game, l.Drills[1].Game = "On third and one", "on third and one" }},
+		"that is no down, call or score":     {"C24", func(l *teaching.Library) { l.Drills[0].Game = "Runs of the week" }},
 		"is said in 2 words":                 {"C24", func(l *teaching.Library) { l.Drills[0].Watch = "His hat" }},
 	} {
 		l := sound()

@@ -27,7 +27,7 @@ func anywhere(l *looker) {
 var homemade = []string{"the paint tells", "band left", "is a tackler more", "says it all", "full rest", "sprint rest", "off two yards of sideline",
 	"eyes open for the next box", "corner's menu", "edge menu", "rush menu", "block menu", "route menu", "throw-by in the air", "on the coach's finger", "bag men",
 	"toes to the post", "past the turned one", "past the echo", "back your lane", "low and hands", "one foot down", "first voice", "twice is enough", "half and half",
-	"pulls, rips and goes", "goes on by a flag", "the door on the other side", "the flier", "or does not", "or is not", "or it is not", "or not"}
+	"pulls, rips and goes", "goes on by a flag", "door on the other side", "the flier", "or does not", "or is not", "or it is not", "or not"}
 
 // wanted are the words of the trade that stand in their group's part of the library.
 var wanted = map[string][]string{
@@ -49,7 +49,7 @@ func trade(l *looker) {
 		l.plain("drill", d.Key, d.Name, d.Roles, d.Watch, d.SelfCheck.Text, d.Alone, d.Game, d.Cautions, strings.Join(d.Aliases, " "))
 	}
 	for _, t := range l.Techniques {
-		l.plain("technique", t.Key, t.Name, t.Summary)
+		l.plain("technique", t.Key, t.Name, t.Summary, strings.Join(t.Aliases, " "))
 		for _, c := range t.Checkpoints {
 			l.plain("checkpoint", c.Key, c.Name, c.Cue)
 		}
