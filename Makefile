@@ -23,7 +23,7 @@ test: prepare ## All Go tests, browser tests and front-end tests
 	cd web && npm run --silent test
 	$(GO) test $$($(GO) list ./... | grep -v /e2e)
 	$(GO) test -count 1 -timeout 30m -parallel 3 ./e2e # it runs what was built, which no cache knows of
-	$(GO) test -count 1 -timeout 10m -v ./e2e/attack | grep -v '^=== '
+	$(GO) test -count 1 -timeout 10m ./e2e/attack
 
 check: prepare-web $(CORE) generate-check ## Formatting, vet, staticcheck, types, lint, generated code
 	@test -z "$$(gofmt -l cmd core internal library e2e web/*.go)" || { echo "gofmt: run 'make format'"; gofmt -l cmd core internal library e2e web/*.go; exit 1; }
@@ -41,8 +41,8 @@ bench: prepare build ## Measure the budgets
 	@ls -l web/dist/assets/*.js.gz | awk '{print "JavaScript, gzip: " $$5 " bytes " $$9}'
 	@uptime
 
-library-report: ## Print how far the shipped library is from what it is to be (RULE=C4 lists one rule whole)
-	@$(GO) run ./cmd/library-report $(if $(RULE),-all -rule $(RULE))
+library-report: ## Print how far the shipped library is from what it is to be (RULE=C4 lists one rule whole, MONTH=ol a group's first month, MONTH=all each group's)
+	@$(GO) run ./cmd/library-report $(if $(RULE),-all -rule $(RULE)) $(if $(MONTH),-month $(MONTH))
 
 attack: prepare-postgres build ## Attack a server of its own: the contract, memory, what was answered (three minutes)
 	NINEYARD_ATTACK=3m $(GO) test -count 1 -timeout 30m -v ./e2e/attack

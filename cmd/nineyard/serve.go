@@ -25,6 +25,7 @@ import (
 	"nineyard/internal/platform/post"
 	"nineyard/internal/privacy"
 	"nineyard/internal/product"
+	"nineyard/library"
 	"nineyard/web"
 )
 
@@ -51,6 +52,7 @@ func serveCommand() *cobra.Command {
 // serve migrates, prepares (for the demo) and serves until the context ends, then lets
 // running requests finish.
 func serve(ctx context.Context, c config, log *slog.Logger, prepare func(context.Context, *pg.DB, *blob.Bucket) (product.Options, error)) error {
+	go func() { _, _ = library.Shipped() }() // while the database is looked at, so that the first coach need not wait for it
 	version, err := pg.Migrate(ctx, c.DatabaseURL)
 	if err != nil {
 		return err

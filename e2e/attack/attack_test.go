@@ -14,6 +14,7 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"os"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -369,6 +370,15 @@ func TestSixtyTriesToSignInAtOnce(t *testing.T) {
 // marks sends marks of a drill, rep after rep, until it is stopped, and hands over what was answered to each.
 func (p *person) marks(app *harness.App, stop <-chan struct{}, drill int, answered func(id string, status int, text []byte, err error)) {
 	w := demotest.World()
+	on, player := w.Placements[0], 0
+	for _, x := range w.Placements { // a drill of a group that has players, another one for each who sends
+		if player = slices.IndexFunc(w.Players, func(y demo.Player) bool { return w.GroupOf[y.ID] == x.Group }); player >= 0 {
+			if on = x; drill == 0 {
+				break
+			}
+			drill--
+		}
+	}
 	for rep := 1; ; rep = rep%190 + 1 {
 		select {
 		case <-stop:
@@ -376,7 +386,7 @@ func (p *person) marks(app *harness.App, stop <-chan struct{}, drill int, answer
 		default:
 		}
 		id := uuid.Must(uuid.NewV7()).String()
-		body := fmt.Sprintf(`{"marks": [{"id": %q, "placement_id": %q, "player_id": %q, "rep": %d, "state": "assumed"}]}`, id, w.Placements[drill].ID, w.Players[drill].ID, rep)
+		body := fmt.Sprintf(`{"marks": [{"id": %q, "placement_id": %q, "player_id": %q, "rep": %d, "state": "assumed"}]}`, id, on.ID, w.Players[player].ID, rep)
 		r, _ := http.NewRequest("POST", app.URL+"/api/v1/marks", strings.NewReader(body))
 		r.Header.Set("Content-Type", "application/json")
 		status, _, text, err := p.do(r)
@@ -413,19 +423,26 @@ func TestNothingThatWasAnsweredIsLost(t *testing.T) {
 		kills = 20
 	}
 	crashes := 0
+	answered := func() int {
+		mu.Lock()
+		defer mu.Unlock()
+		return len(kept)
+	}
 	for i := range kills {
+		was := answered()
+		require.Eventually(t, func() bool { return answered() > was }, 30*time.Second, 10*time.Millisecond, "marks are answered, again after %d ends", i)
 		time.Sleep(time.Duration(200+rand.IntN(300)) * time.Millisecond)
 		if i%3 == 2 {
 			if app.CrashDatabase(context.Background()) == nil {
 				crashes++
 			}
-			time.Sleep(2 * time.Second)
 			continue
 		}
 		app.Kill()
 		require.NoError(t, app.Run(context.Background()))
 	}
-	time.Sleep(300 * time.Millisecond)
+	was := answered()
+	require.Eventually(t, func() bool { return answered() > was }, 30*time.Second, 10*time.Millisecond, "marks are answered in the end")
 	close(stop)
 	wait.Wait()
 	db, err := sql.Open("pgx", app.DatabaseURL())
@@ -449,17 +466,18 @@ func TestNothingThatWasAnsweredIsLost(t *testing.T) {
 // TestABackupIsRestored: pg_dump of a club in use, restored elsewhere. It is of one moment, works, and is what that moment was.
 func TestABackupIsRestored(t *testing.T) {
 	app, w := start(t), demotest.World()
-	stop, sent := make(chan struct{}), 0
+	stop := make(chan struct{})
+	var sent atomic.Int64
 	var wait sync.WaitGroup
 	p := enter(t, app, w.Users[0].ID)
 	wait.Go(func() {
 		p.marks(app, stop, 0, func(_ string, status int, _ []byte, err error) {
 			if assert.NoError(t, err) && status == http.StatusOK {
-				sent++
+				sent.Add(1)
 			}
 		})
 	})
-	time.Sleep(300 * time.Millisecond)
+	require.Eventually(t, func() bool { return sent.Load() > 20 }, 30*time.Second, 10*time.Millisecond, "the club is in use")
 	used, err := cluster.Restored(context.Background(), app)
 	require.NoError(t, err)
 	t.Cleanup(used.Stop)
@@ -482,7 +500,7 @@ func TestABackupIsRestored(t *testing.T) {
 	status, _, _, err := again.do(r)
 	require.NoError(t, err)
 	assert.Equal(t, http.StatusOK, status)
-	t.Logf("%d marks sent while it was taken; %d tables compared; marks in the first backup %s, in the end %s", sent, len(now), half["mark_events"], was["mark_events"])
+	t.Logf("%d marks sent while it was taken; %d tables compared; marks in the first backup %s, in the end %s", sent.Load(), len(now), half["mark_events"], was["mark_events"])
 }
 
 // rows is a digest of every table's rows, but for sessions and tries, and the ids of the marks.

@@ -12,6 +12,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 
@@ -70,6 +71,7 @@ func run(dir string, out io.Writer) error {
 		}
 	}
 	carry(whole)
+	open(whole)
 	fmt.Fprintln(out, "# Put together from the files beside this one by 'make generate'. Do not edit.")
 	enc := yaml.NewEncoder(out)
 	enc.SetIndent(2)
@@ -159,6 +161,36 @@ func carry(whole *yaml.Node) {
 			}
 		}
 	}
+}
+
+// open lets the entries that are a part of what is answered have more beside them: of a schema in an allOf nothing further
+// may be refused, or nothing fits the whole. What is sent is held to its fields by who reads it.
+func open(whole *yaml.Node) {
+	schemas := find(find(whole, "components"), "schemas")
+	var look func(n *yaml.Node)
+	look = func(n *yaml.Node) {
+		if n.Kind == yaml.MappingNode {
+			if all := find(n, "allOf"); all != nil {
+				for _, part := range all.Content {
+					ref := find(part, "$ref")
+					if ref == nil || !strings.HasSuffix(ref.Value, "Entry") {
+						continue
+					}
+					schema := find(schemas, ref.Value[strings.LastIndex(ref.Value, "/")+1:])
+					for i := 0; schema != nil && i+1 < len(schema.Content); i += 2 {
+						if schema.Content[i].Value == "additionalProperties" {
+							schema.Content = slices.Delete(schema.Content, i, i+2)
+							break
+						}
+					}
+				}
+			}
+		}
+		for _, c := range n.Content {
+			look(c)
+		}
+	}
+	look(schemas)
 }
 
 func find(n *yaml.Node, key string) *yaml.Node {
