@@ -138,6 +138,23 @@ func TestTwoSchoolsAndTwoCoaches(t *testing.T) {
 	c.see("[aria-label='The rep']", "Two short steps, then straight back")
 	c.see("main a", "Two and back")
 
+	// What others are taught too has drills of this group's own at a stage, and theirs stay.
+	c.at("/g/db/w/7/teaching?technique=tackle")
+	c.see("[aria-labelledby=ladder] li:nth-child(6)", "Against the look[^]*Run cards")
+	c.at("/g/db/w/7/teaching/edit/ladder/tackle_ladder")
+	c.see("[aria-label=Stages]", "Secondary instead:")
+	c.click("[aria-label=Stages] li:nth-child(6) button", "Run cards")
+	c.click("[aria-label=Stages] button", "Add a drill to stage 6 for Secondary")
+	c.typed("tackle cards")
+	c.press(input.Enter)
+	c.see("[aria-label=Stages] li:nth-child(6) button", "Tackle cards")
+	c.click("button", "Save as a version")
+	c.see("h2", "Changed by the house")
+	c.at("/g/db/w/7/teaching?technique=tackle")
+	c.see("[aria-labelledby=ladder] li:nth-child(6)", "Against the look[^]*Tackle cards")
+	c.at("/g/lb/w/7/teaching?technique=tackle")
+	c.see("[aria-labelledby=ladder] li:nth-child(6)", "Against the look[^]*Play cards for backers")
+
 	c.at("/g/db/w/7/teaching/edit/fault/pd_rounds")
 	c.see("h1", "Rounds the break")
 	head := signIn(t, app, "M. Orrin")

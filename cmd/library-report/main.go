@@ -16,17 +16,26 @@ import (
 func main() {
 	all := flag.Bool("all", false, "print all that breaks a rule")
 	only := flag.String("rule", "", "of this rule alone, such as C4")
+	group := flag.String("month", "", "instead, the first month of this group, such as ol; all for each")
 	flag.Parse()
-	if err := report(*all, *only); err != nil {
+	if err := report(*all, *only, *group); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
 }
 
-func report(all bool, only string) error {
+func report(all bool, only, group string) error {
 	edition, err := library.Shipped()
 	if err != nil {
 		return err
+	}
+	if group != "" {
+		for _, g := range quality.Groups {
+			if group == g || group == "all" {
+				month(os.Stdout, quality.MonthOf(edition.Taught, g))
+			}
+		}
+		return nil
 	}
 	files, err := filepath.Glob("library/*.yaml")
 	if err != nil {

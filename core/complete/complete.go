@@ -125,7 +125,7 @@ func (r *ruler) ladder(ld teaching.Ladder) {
 		if i > 0 && s.FromWeek < ld.Stages[i-1].FromWeek {
 			r.fail(at+".from_week", "%s opens before %s, the stage under it, which opens in week %d", s.Name, ld.Stages[i-1].Name, ld.Stages[i-1].FromWeek)
 		}
-		for _, k := range s.Drills {
+		for _, k := range s.AllDrills() {
 			if ld.StageOf(k) != i {
 				r.fail(at+".drills", "%s stands at an earlier stage too, where its reps would count", k)
 			}

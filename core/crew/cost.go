@@ -28,17 +28,19 @@ func UsualPlayers(group string) int {
 func SeasonMinutes(weeks int) int { return weeks * practicesWeek * ownMinutes }
 
 // StageMinutes is how long a new player works at a stage before its gate is passed: the clean reps that are asked, by the
-// share of his reps that are clean, over the reps that the stage's first drill gives a player a minute with so many players.
+// share of his reps that are clean, over the reps that the group's first drill of the stage gives a player a minute with as
+// many as the group usually has.
 // A game stage takes no practice. It is +Inf where the drill gives them no rep.
-func StageMinutes(lib *teaching.Library, s teaching.Stage, players int, clean float64) float64 {
-	if s.Kind == teaching.Game || len(s.Drills) == 0 {
+func StageMinutes(lib *teaching.Library, s teaching.Stage, group string, clean float64) float64 {
+	drills := s.DrillsOf(group)
+	if s.Kind == teaching.Game || len(drills) == 0 {
 		return 0
 	}
-	d, ok := lib.Drill(s.Drills[0])
+	d, ok := lib.Drill(drills[0])
 	if !ok {
 		return 0
 	}
-	_, y, _ := Planned(d, Attendance{Players: players}, d.Minutes, d.Lanes)
+	_, y, _ := Planned(d, Attendance{Players: UsualPlayers(group)}, d.Minutes, d.Lanes)
 	if y.PerPlayer.Mean == 0 {
 		return math.Inf(1)
 	}
@@ -46,9 +48,9 @@ func StageMinutes(lib *teaching.Library, s teaching.Stage, players int, clean fl
 }
 
 // LadderMinutes is StageMinutes over all stages of a ladder.
-func LadderMinutes(lib *teaching.Library, ld teaching.Ladder, players int, clean float64) (sum float64) {
+func LadderMinutes(lib *teaching.Library, ld teaching.Ladder, group string, clean float64) (sum float64) {
 	for _, s := range ld.Stages {
-		sum += StageMinutes(lib, s, players, clean)
+		sum += StageMinutes(lib, s, group, clean)
 	}
 	return sum
 }

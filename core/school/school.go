@@ -87,7 +87,14 @@ func Resolve(l *teaching.Library) *teaching.Library {
 		stages := ld.Stages
 		ld.Stages = nil
 		for _, s := range stages {
-			s.Drills = keep(s.Drills, func(k string) bool { return drills[k] })
+			left := func(k string) bool { return drills[k] }
+			s.Drills = keep(s.Drills, left)
+			for g, own := range s.ByGroup {
+				if own = keep(own, left); len(own) < len(s.ByGroup[g]) {
+					s.ByGroup = maps.Clone(s.ByGroup)
+					s.ByGroup[g] = own
+				}
+			}
 			if s.Name == named(l, s) {
 				s.Name = "" // it takes that of the drill that is left
 			}

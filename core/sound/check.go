@@ -2,6 +2,7 @@ package sound
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -363,6 +364,19 @@ func (c *checker) ladder(ld teaching.Ladder) {
 				c.fail(at+".drills", "%q is not a drill", k)
 			} else if !slices.Contains(d.Techniques, ld.Technique) {
 				c.fail(at+".drills", "%q trains no checkpoint of %s", k, ld.Technique)
+			}
+		}
+		for _, g := range slices.Sorted(maps.Keys(s.ByGroup)) {
+			for _, k := range s.ByGroup[g] {
+				d, ok := c.library.Drill(k)
+				switch {
+				case !ok:
+					c.fail(at+".by_group."+g, "%q is not a drill", k)
+				case !slices.Contains(d.Techniques, ld.Technique):
+					c.fail(at+".by_group."+g, "%q trains no checkpoint of %s", k, ld.Technique)
+				case !slices.Contains(d.Groups, g):
+					c.fail(at+".by_group."+g, "%q is no drill of this group", k)
+				}
 			}
 		}
 	}

@@ -65,7 +65,7 @@ func (l *Library) linkLadder(ld *Ladder) {
 				s.Sessions = g.sessions
 			}
 		}
-		for _, k := range s.Drills {
+		for _, k := range s.AllDrills() {
 			d, ok := l.Drill(k)
 			if !ok {
 				continue

@@ -1,6 +1,7 @@
 package teaching
 
 import (
+	"maps"
 	"slices"
 	"sort"
 	"strings"
@@ -333,7 +334,7 @@ func (l *Library) RungsOf(drill string) []Rung {
 	var out []Rung
 	for _, ld := range l.Ladders {
 		for _, s := range ld.Stages {
-			if slices.Contains(s.Drills, drill) {
+			if slices.Contains(s.AllDrills(), drill) {
 				out = append(out, Rung{ld, s})
 			}
 		}
@@ -378,7 +379,31 @@ func (l *Library) DrillFor(fault string, reached int) (Drill, bool) {
 	return best, found
 }
 
-// StageOf returns the index of the first stage that lists a drill, or −1.
+// StageOf returns the index of the first stage that lists a drill, for whatever group, or −1.
 func (ld Ladder) StageOf(drill string) int {
-	return slices.IndexFunc(ld.Stages, func(s Stage) bool { return slices.Contains(s.Drills, drill) })
+	return slices.IndexFunc(ld.Stages, func(s Stage) bool { return slices.Contains(s.AllDrills(), drill) })
+}
+
+// DrillsOf lists the drills in which a group works at the stage: those that stand there for this group, else those for all.
+func (s Stage) DrillsOf(group string) []string {
+	if own := s.ByGroup[group]; len(own) > 0 {
+		return own
+	}
+	return s.Drills
+}
+
+// AllDrills lists every drill of the stage once: those for all groups first, then those of single groups.
+func (s Stage) AllDrills() []string {
+	if len(s.ByGroup) == 0 {
+		return s.Drills
+	}
+	all := slices.Clone(s.Drills)
+	for _, g := range slices.Sorted(maps.Keys(s.ByGroup)) {
+		for _, k := range s.ByGroup[g] {
+			if !slices.Contains(all, k) {
+				all = append(all, k)
+			}
+		}
+	}
+	return all
 }

@@ -23,6 +23,19 @@ func TestDrillForKeepsToTheStage(t *testing.T) {
 	assert.Equal(t, []string{"high", "low"}, []string{lib.DrillsFor("f")[0].Key, lib.DrillsFor("f")[1].Key}, "the drill that is about it alone first")
 }
 
+// TestAGroupHasItsOwnDrillsOfAStage: what stands for a group goes before what stands for all, and either counts there.
+func TestAGroupHasItsOwnDrillsOfAStage(t *testing.T) {
+	look := teaching.Stage{Key: "look", Drills: []string{"line"}, ByGroup: map[string][]string{"lb": {"backers", "line"}, "db": {"backs"}, "te": {}}}
+	ld := teaching.Ladder{Stages: []teaching.Stage{{Key: "steps", Drills: []string{"walk"}}, look}}
+	assert.Equal(t, []string{"backers", "line"}, look.DrillsOf("lb"))
+	assert.Equal(t, []string{"line"}, look.DrillsOf("dl"))
+	assert.Equal(t, []string{"line"}, look.DrillsOf("te"), "an empty list is none")
+	assert.Equal(t, []string{"line", "backs", "backers"}, look.AllDrills())
+	assert.Equal(t, []int{0, 1, 1, -1}, []int{ld.StageOf("walk"), ld.StageOf("line"), ld.StageOf("backs"), ld.StageOf("other")})
+	lib := &teaching.Library{Ladders: []teaching.Ladder{ld}}
+	assert.Len(t, lib.RungsOf("backers"), 1)
+}
+
 func TestKeepTerm(t *testing.T) {
 	assert.Equal(t, []string{"x", "Old"}, teaching.KeepTerm([]string{"x"}, "Old", "New"))
 	assert.Equal(t, []string{"Old"}, teaching.KeepTerm([]string{"new"}, "Old", "New"), "a name is no alias of itself")

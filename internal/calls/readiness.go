@@ -314,7 +314,7 @@ func (a asked) behind(practices int) (list []readiness.Way) {
 
 // drillOf is the first drill of the stage at which a player works.
 func (b *book) drillOf(x asked, stage int) (teaching.Drill, bool) {
-	for _, k := range x.ladder.Stages[stage].Drills {
+	for _, k := range x.ladder.Stages[stage].DrillsOf(x.need.Group) {
 		if d, ok := b.house.Library.Drill(k); ok {
 			return d, true
 		}

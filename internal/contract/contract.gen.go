@@ -4922,6 +4922,9 @@ type StageView struct {
 	// Called What the keys it names are called.
 	Called map[string]string `json:"called"`
 	Game   bool              `json:"game"`
+
+	// Here The drills in which the group works at it: those that stand there for it, else those for all.
+	Here []string `json:"here"`
 }
 
 // StandardRow defines model for StandardRow.

@@ -305,7 +305,7 @@ func (s *source) climb(group string, week, day int) []string {
 		ld := ladders[(day*3+i)%len(ladders)]
 		for at := min((week-1)/2, len(ld.Stages)-2); at >= 0; at-- {
 			key := ""
-			for _, k := range ld.Stages[at].Drills {
+			for _, k := range ld.Stages[at].DrillsOf(group) {
 				again := slices.ContainsFunc(plan, func(p string) bool { return strings.HasPrefix(p, k+"@") })
 				if d, ok := s.lib.Drill(k); ok && !again && d.Working+d.Helping() <= there.Players {
 					key = k

@@ -200,7 +200,7 @@ func (s *Service) MoveLadder(ctx context.Context, c access.Coach, group, key str
 // there are can run. The game itself is no drill: before it the group stage is drilled.
 func (p *putting) drillAt(ld teaching.Ladder, at int) (teaching.Stage, bool) {
 	for i := at; i >= 0; i-- {
-		for _, k := range ld.Stages[i].Drills {
+		for _, k := range ld.Stages[i].DrillsOf(p.group) {
 			d, ok := p.house.Library.Drill(k)
 			if crew := p.att.For(d); ok && crew.Full >= d.Working && crew.All() >= d.Working+d.Helping() {
 				p.drill = d

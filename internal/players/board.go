@@ -48,15 +48,15 @@ func (s *Service) Board(ctx context.Context, c access.Coach, group string, week 
 		out.NextPractice = &ref
 	}
 	for i, ld := range list {
-		out.Ladders = append(out.Ladders, l.board(ld, players[i], next.Placements()))
+		out.Ladders = append(out.Ladders, l.board(ld, group, players[i], next.Placements()))
 	}
 	return out, nil
 }
 
 // board words one ladder of the board.
-func (l ladders) board(ld teaching.Ladder, players []ladder.Player, placed []script.Placement) contract.BoardLadder {
+func (l ladders) board(ld teaching.Ladder, group string, players []ladder.Player, placed []script.Placement) contract.BoardLadder {
 	stage := ladder.GroupStage(len(ld.Stages), players)
-	v := contract.BoardLadder{Key: ld.Key, Name: ld.Name, Technique: ld.Technique, Stages: l.house.StageViews(ld), GroupStage: stage, Players: []contract.BoardPlayer{}}
+	v := contract.BoardLadder{Key: ld.Key, Name: ld.Name, Technique: ld.Technique, Stages: l.house.StageViews(ld, group), GroupStage: stage, Players: []contract.BoardPlayer{}}
 	for _, pl := range placed {
 		d, _ := l.house.Library.Drill(pl.DrillKey)
 		if i := ld.StageOf(pl.DrillKey); i >= 0 && l.house.MarkedAs(pl.TechniqueKey, d).Key == ld.Technique {

@@ -49,10 +49,10 @@ func (s *Service) CheckEntry(ctx context.Context, c access.Coach, kind, key stri
 		if !ok || len(t.Groups) == 0 || len(out.Breaks) >= mostBreaks {
 			continue
 		}
-		players := crew.UsualPlayers(t.Groups[0])
+		group := t.Groups[0]
 		before, there := h.Library.LadderOf(ld.Technique)
-		if math.IsInf(crew.LadderMinutes(next.Library, ld, players, 1), 0) && !(there && math.IsInf(crew.LadderMinutes(h.Library, before, players, 1), 0)) {
-			out.Breaks = append(out.Breaks, fmt.Sprintf("the ladder %s cannot be climbed with %d players", ld.Name, players))
+		if math.IsInf(crew.LadderMinutes(next.Library, ld, group, 1), 0) && !(there && math.IsInf(crew.LadderMinutes(h.Library, before, group, 1), 0)) {
+			out.Breaks = append(out.Breaks, fmt.Sprintf("the ladder %s cannot be climbed with %d players", ld.Name, crew.UsualPlayers(group)))
 		}
 	}
 	return out, nil

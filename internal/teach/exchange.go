@@ -104,7 +104,7 @@ func needed(lib *teaching.Library, r merge.Ref) map[merge.Ref]bool {
 		out[r] = true
 		technique(ld.Technique)
 		for _, st := range ld.Stages {
-			for _, k := range st.Drills {
+			for _, k := range st.AllDrills() {
 				drill(k)
 			}
 		}

@@ -225,6 +225,21 @@ func TestTheLibraryOfAGroupIsItsOwn(t *testing.T) {
 	v, err = s.LibraryOf(bg, s.again(), "db")
 	require.NoError(t, err)
 	assert.False(t, v.Editable)
+	look := func(group string) (here []string) {
+		v, err := s.LibraryOf(bg, s.again(), group)
+		require.NoError(t, err)
+		i := slices.IndexFunc(v.Ladders, func(l contract.Ladder) bool { return l.Technique == "tackle" })
+		require.GreaterOrEqual(t, i, 0)
+		j := slices.IndexFunc(v.Ladders[i].Stages, func(s contract.Stage) bool { return s.Key == "look" })
+		assert.NotContains(t, v.Ladders[i].Stages[j].Called, "")
+		for _, k := range v.Ladders[i].Stages[j].Here {
+			assert.True(t, slices.ContainsFunc(v.Drills, func(d contract.Drill) bool { return d.Key == k }), "%s is a drill of %s", k, group)
+			here = append(here, k)
+		}
+		assert.Equal(t, []string{"lb_play_look"}, v.Ladders[i].Stages[j].Drills, "those for all stay what they are")
+		return here
+	}
+	assert.Equal(t, [][]string{{"lb_play_look"}, {"db_run_look"}, {"tackle_look"}}, [][]string{look("lb"), look("db"), look("dl")}, "a group has drills of its own at a stage of what others are taught too")
 	_, err = s.LibraryOf(bg, s.again(), "nope")
 	assert.Error(t, err)
 }

@@ -33,8 +33,8 @@ func (s *Service) LibraryOf(ctx context.Context, c access.Coach, group string) (
 		out.Drills = append(out.Drills, v.drill(d))
 	}
 	for _, l := range part.Ladders {
-		w := contract.Ladder{Ladder: l, Stages: h.StageViews(l), SeasonMinutes: crew.SeasonMinutes(c.Season.Weeks)}
-		if m := crew.LadderMinutes(part, l, crew.UsualPlayers(group), crew.CleanShare); !math.IsInf(m, 0) {
+		w := contract.Ladder{Ladder: l, Stages: h.StageViews(l, group), SeasonMinutes: crew.SeasonMinutes(c.Season.Weeks)}
+		if m := crew.LadderMinutes(part, l, group, crew.CleanShare); !math.IsInf(m, 0) {
 			w.Minutes = &m
 		}
 		out.Ladders = append(out.Ladders, w)

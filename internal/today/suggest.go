@@ -184,7 +184,7 @@ func (s *Service) ladders(ctx context.Context, c access.Coach, h *house.House, g
 			continue
 		}
 		for _, at := range x.Stages {
-			list = append(list, suggest.Ladder{Call: x.Call, Says: fmt.Sprintf("%s needs it by %s", x.Call, x.Install.Time().Format("Mon 2 Jan")), Drills: ld.Stages[at].Drills})
+			list = append(list, suggest.Ladder{Call: x.Call, Says: fmt.Sprintf("%s needs it by %s", x.Call, x.Install.Time().Format("Mon 2 Jan")), Drills: ld.Stages[at].DrillsOf(group)})
 		}
 	}
 	climbs, err := s.Climbs.Climbs(ctx, c, group, asOf)
@@ -204,7 +204,7 @@ func (s *Service) ladders(ctx context.Context, c access.Coach, h *house.House, g
 		}
 		at := ladder.GroupStage(len(ld.Stages), players)
 		if reps > 0 && ld.Stages[at].Kind != teaching.Game {
-			list = append(list, suggest.Ladder{Says: fmt.Sprintf("%s is at “%s”", ld.Name, ld.Stages[at].Name), Drills: ld.Stages[at].Drills})
+			list = append(list, suggest.Ladder{Says: fmt.Sprintf("%s is at “%s”", ld.Name, ld.Stages[at].Name), Drills: ld.Stages[at].DrillsOf(group)})
 		}
 	}
 	return list, nil

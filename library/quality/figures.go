@@ -236,19 +236,10 @@ const (
 // minutes, in as many lanes as its bags allow.
 func small(lib *teaching.Library) (cannot []string, few int) {
 	for _, d := range lib.Drills {
-		lanes := max(d.Lanes, 1)
-		for lanes > 0 {
-			total := d.Equipment.Total(lanes)
-			if total["bag"]+total["shield"] <= smallBags {
-				break
-			}
-			lanes--
-		}
-		_, y, _ := crew.Planned(d, crew.Attendance{Players: min(smallPlayers, crew.UsualPlayers(d.Groups[0]))}, d.Minutes, max(lanes, 1))
-		switch {
-		case lanes == 0 || y.PerPlayer.Max == 0:
+		switch _, each := runs(d, min(smallPlayers, crew.UsualPlayers(d.Groups[0])), d.Minutes); {
+		case each.Max == 0:
 			cannot = append(cannot, d.Key)
-		case y.PerPlayer.Min < 3:
+		case each.Min < 3:
 			few++
 		}
 	}

@@ -62,12 +62,12 @@ func budgetOf(lib *teaching.Library, group string) (b budget) {
 		}
 		b.ladders++
 		for _, s := range ld.Stages {
-			b.all += crew.StageMinutes(lib, s, crew.UsualPlayers(group), crew.CleanShare)
+			b.all += crew.StageMinutes(lib, s, group, crew.CleanShare)
 			if live(s) {
-				b.live += crew.StageMinutes(lib, s, crew.UsualPlayers(group), 1)
+				b.live += crew.StageMinutes(lib, s, group, 1)
 			}
-			if d, ok := lib.Drill(first(s.Drills)); ok && d.Contact == practice.Thud.String() {
-				b.thud += crew.StageMinutes(lib, s, crew.UsualPlayers(group), crew.CleanShare)
+			if d, ok := lib.Drill(first(s.DrillsOf(group))); ok && d.Contact == practice.Thud.String() {
+				b.thud += crew.StageMinutes(lib, s, group, crew.CleanShare)
 			}
 		}
 	}

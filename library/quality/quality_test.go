@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -186,5 +187,35 @@ func TestEachRuleFindsWhatBreaksIt(t *testing.T) {
 		l := sound()
 		c.spoil(l)
 		assert.Contains(t, found(l)[c.id], says, c.id)
+	}
+}
+
+// TestASmallGroupHasAMonth: nine players with five bags and one coach run every drill that their first month comes to, in
+// the minutes there are, and climb. It is the same month each time.
+func TestASmallGroupHasAMonth(t *testing.T) {
+	edition, err := library.Shipped()
+	require.NoError(t, err)
+	for _, g := range quality.Groups {
+		m := quality.MonthOf(edition.Taught, g)
+		assert.Equal(t, m, quality.MonthOf(edition.Taught, g), g)
+		assert.Empty(t, m.Cannot, g)
+		assert.GreaterOrEqual(t, len(m.Passed), 24, g)
+		require.Len(t, m.Practices, 12, g)
+		for _, p := range m.Practices {
+			minutes, shared := 0, 0
+			for _, turn := range p.Turns {
+				assert.Positive(t, turn.Reps.Min, "%s %d.%d: %s", g, p.Week, p.Day, turn.Drill.Key)
+				assert.GreaterOrEqual(t, turn.Minutes, turn.Drill.MinMinutes)
+				_, stage := teaching.Needs(turn.Stage)
+				if ld, ok := edition.Taught.LadderOf(strings.TrimSuffix(turn.Stage, "/"+stage)); ok && slices.ContainsFunc(ld.Stages, func(s teaching.Stage) bool { return s.Key == stage && s.Kind == teaching.Group }) {
+					shared += turn.Minutes
+					continue
+				}
+				minutes += turn.Minutes
+			}
+			assert.LessOrEqual(t, minutes, 20, "%s %d.%d", g, p.Week, p.Day)
+			assert.LessOrEqual(t, shared, 10, "%s %d.%d", g, p.Week, p.Day)
+			assert.LessOrEqual(t, p.Bring["bag"], 5)
+		}
 	}
 }

@@ -112,13 +112,13 @@ func (h *House) TechniquesOf(d teaching.Drill) []contract.Named {
 	return names
 }
 
-// StageViews are the stages of a ladder with the gates that apply.
-func (h *House) StageViews(l teaching.Ladder) []contract.Stage {
+// StageViews are the stages of a ladder with the gates that apply, as a group climbs it.
+func (h *House) StageViews(l teaching.Ladder, group string) []contract.Stage {
 	views := []contract.Stage{}
 	for _, st := range l.Stages {
-		v := contract.Stage{Stage: st, StageView: contract.StageView{Game: st.Kind == teaching.Game, Called: map[string]string{}}, Drills: append([]string{}, st.Drills...),
+		v := contract.Stage{Stage: st, StageView: contract.StageView{Game: st.Kind == teaching.Game, Here: append([]string{}, st.DrillsOf(group)...), Called: map[string]string{}}, Drills: append([]string{}, st.Drills...),
 			Window: st.Window, Clean: st.Clean, Sessions: max(st.Sessions, 1), FromWeek: max(st.FromWeek, 1)}
-		for _, k := range st.Drills {
+		for _, k := range st.AllDrills() {
 			d, _ := h.Library.Drill(k)
 			v.Called[k] = d.Name
 		}

@@ -2720,6 +2720,8 @@ export interface components {
     /** @description A stage with the gate that applies and what its drills are called. */
     StageView: {
       game: boolean;
+      /** @description The drills in which the group works at it: those that stand there for it, else those for all. */
+      here: string[];
       /** @description What the keys it names are called. */
       called: {
         [key: string]: string;

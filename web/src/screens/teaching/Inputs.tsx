@@ -112,7 +112,8 @@ export function FieldInput(p: Props) {
         <StageEditor
           stages={(value as StageFields[] | undefined) ?? []}
           drills={p.library.drills}
-          technique={textOf(p.fields.technique)}
+          technique={p.library.techniques.find((t) => t.key === p.fields.technique)}
+          names={p.names}
           wrong={indexIn(p.path)}
           onChange={onChange}
         />

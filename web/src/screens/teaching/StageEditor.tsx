@@ -5,21 +5,35 @@ import { Select } from "@/kit/Select";
 import { Sortable } from "@/kit/Sortable";
 import { choices, part, range } from "@/kit/form/shape";
 import { changed, reorder } from "@/kit/reorder";
+import { useWhere } from "@/app/where";
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "@/api/queries";
 import { freeKey } from "./fields";
 import { stageShape, type StageFields } from "./stages";
 
 interface Props {
   stages: StageFields[];
   drills: Schemas["Drill"][];
-  technique: string;
+  /** The one it teaches, where the group is taught it. */
+  technique?: Schemas["Technique"];
+  /** Of drills that the group does not have. */
+  names: Record<string, string>;
   /** Index of the stage the server refused. */
   wrong?: number;
   onChange: (stages: StageFields[]) => void;
 }
 
 /** The stages of a ladder, in the coach's order, each with drills and gate. */
-export function StageEditor({ stages, drills, technique, wrong, onChange }: Props) {
-  const fitting = drills.filter((d) => d.techniques.some((t) => t.key === technique));
+export function StageEditor({ stages, drills, technique, names, wrong, onChange }: Props) {
+  const { group } = useWhere();
+  const frame = useQuery(queries.frame());
+  const named = (key: string) => drills.find((d) => d.key === key)?.name ?? names[key] ?? key;
+  const groupName = (key: string) => frame.data?.groups.find((g) => g.key === key)?.name ?? "";
+  const fitting = drills
+    .filter((d) => d.techniques.some((t) => t.key === technique?.key))
+    .map((d) => ({ value: d.key, name: d.name }));
+  // Whose technique it is has the drills for all.
+  const apart = technique && technique.groups.length > 1 && technique.groups[0] !== group ? group : undefined;
   const set = (i: number, part: Partial<StageFields>) => onChange(changed(stages, i, part));
   return (
     <>
@@ -33,7 +47,7 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
       >
         {(s, i, moves) => (
           <>
-            <Stage {...{ i, drills, fitting, set }} stage={s} />
+            <Stage {...{ i, named, groupName, apart, fitting, set }} stage={s} />
             <span className="flex flex-wrap justify-end gap-1">
               {moves}
               <Button kind="quiet" onClick={() => onChange(stages.filter((_, j) => j !== i))}>
@@ -70,13 +84,15 @@ export function StageEditor({ stages, drills, technique, wrong, onChange }: Prop
 interface StageProps {
   i: number;
   stage: StageFields;
-  drills: Schemas["Drill"][];
-  fitting: Schemas["Drill"][];
+  named: (key: string) => string;
+  groupName: (key: string) => string;
+  /** The group, where it may have drills of its own at a stage of what another one teaches too. */
+  apart?: string;
+  fitting: { value: string; name: string }[];
   set: (i: number, part: Partial<StageFields>) => void;
 }
 
-function Stage({ i, stage: s, drills, fitting, set }: StageProps) {
-  const named = (key: string) => drills.find((d) => d.key === key)?.name ?? key;
+function Stage({ i, stage: s, named, groupName, apart, fitting, set }: StageProps) {
   const label = (what: string) => `${what} of stage ${i + 1}`;
   return (
     <div className="grid min-w-0 flex-1 gap-1.5">
@@ -106,28 +122,69 @@ function Stage({ i, stage: s, drills, fitting, set }: StageProps) {
         ))}
       </div>
       {s.kind !== "game" && (
-        <div className="flex flex-wrap items-center gap-1.5 text-small">
-          {(s.drills ?? []).map((k) => (
-            <Button
-              key={k}
-              kind="bare"
-              className="border border-ink px-1.5"
-              onClick={() => set(i, { drills: (s.drills ?? []).filter((x) => x !== k) })}
-            >
-              {named(k)} <span aria-hidden>×</span>
-              <span className="sr-only">: take it out of stage {i + 1}</span>
-            </Button>
-          ))}
-          <Combobox
-            label={`Add a drill to stage ${i + 1}`}
-            word="add a drill"
-            options={fitting
-              .filter((d) => !(s.drills ?? []).includes(d.key))
-              .map((d) => ({ value: d.key, name: d.name }))}
-            onChoose={(key) => set(i, { drills: [...(s.drills ?? []), key] })}
-          />
-        </div>
+        <StageDrills
+          at={`stage ${i + 1}`}
+          {...{ named, fitting }}
+          drills={s.drills ?? []}
+          onChange={(list) => set(i, { drills: list })}
+        />
       )}
+      {s.kind !== "game" &&
+        Object.entries(s.by_group ?? {})
+          .filter(([g, list]) => g !== apart && groupName(g) && list.length > 0)
+          .map(([g, list]) => (
+            <p key={g} className="text-small text-soft">
+              {groupName(g)} instead: {list.map(named).join(", ")}
+            </p>
+          ))}
+      {s.kind !== "game" && apart && (
+        <StageDrills
+          at={`stage ${i + 1} for ${groupName(apart)}`}
+          word={`${groupName(apart)} instead:`}
+          {...{ named, fitting }}
+          drills={s.by_group?.[apart] ?? []}
+          onChange={(list) => {
+            const by = Object.entries({ ...s.by_group, [apart]: list }).filter(([, l]) => l.length > 0);
+            set(i, { by_group: by.length > 0 ? Object.fromEntries(by) : undefined });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+interface StageDrillsProps {
+  /** Where they stand, in words. */
+  at: string;
+  word?: string;
+  drills: string[];
+  named: (key: string) => string;
+  fitting: { value: string; name: string }[];
+  onChange: (drills: string[]) => void;
+}
+
+/** The drills of a stage, for all groups or for one. */
+function StageDrills({ at, word, drills, named, fitting, onChange }: StageDrillsProps) {
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 text-small">
+      {word && <span className="text-soft">{word}</span>}
+      {drills.map((k) => (
+        <Button
+          key={k}
+          kind="bare"
+          className="border border-ink px-1.5"
+          onClick={() => onChange(drills.filter((x) => x !== k))}
+        >
+          {named(k)} <span aria-hidden>×</span>
+          <span className="sr-only">: take it out of {at}</span>
+        </Button>
+      ))}
+      <Combobox
+        label={`Add a drill to ${at}`}
+        word="add a drill"
+        options={fitting.filter((d) => !drills.includes(d.value))}
+        onChoose={(key) => onChange([...drills, key])}
+      />
     </div>
   );
 }

@@ -195,7 +195,7 @@ export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
             {stages.map((s) => (
               <li key={s.key} className="border-l border-hair px-2 pt-1.5">
                 <p className="name leading-tight">{s.name}</p>
-                {s.drills
+                {s.here
                   .filter((d) => s.called[d] !== s.name)
                   .map((d) => (
                     <Link

@@ -17,6 +17,7 @@ const stage = (key: string, more: Partial<Schemas["Stage"]> = {}): Schemas["Stag
   name: `Stage ${key}`,
   kind: "bag",
   drills: [`d_${key}`],
+  here: [`d_${key}`],
   called: { [`d_${key}`]: `Drill ${key}` },
   game: false,
   window: 10,
@@ -90,7 +91,7 @@ const library: Schemas["Library"] = {
       stages: [
         stage("fit", { max_sessions: 2, sessions: 1 }),
         stage("look", { from_week: 3 }),
-        stage("game", { drills: [], game: true }),
+        stage("game", { drills: [], here: [], game: true }),
       ],
     },
   ],
