@@ -2,6 +2,7 @@ package group
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"nineyard/core/invalid"
@@ -51,6 +52,44 @@ func Usual() List {
 	}
 }
 
+// places are how lists write the places that single techniques belong to.
+var places = map[string][]string{
+	"c":        {"c", "center", "centre", "snapper", "long snapper", "ls"},
+	"snapper":  {"snapper", "long snapper", "ls"},
+	"holder":   {"holder", "h"},
+	"kicker":   {"kicker", "k", "pk"},
+	"punter":   {"punter", "p"},
+	"returner": {"returner", "kr", "pr"},
+}
+
+// Plays reports whether somebody of a position, as a list writes it ("C/RG"), plays one of the places that a technique
+// belongs to. He does where it belongs to none, and where his position is not said or says no more than his group. A place
+// of the club's own is a position written like it.
+func (g Group) Plays(position string, at []string) bool {
+	if len(at) == 0 {
+		return true
+	}
+	said := false
+	for _, part := range parts(position) {
+		is := term.Fold(part)
+		if is == "" || is == term.Fold(g.Key) || is == term.Fold(g.Short) || is == term.Fold(g.Name) {
+			continue
+		}
+		said = true
+		for _, place := range at {
+			if is == term.Fold(place) || slices.ContainsFunc(places[place], func(p string) bool { return term.Fold(p) == is }) {
+				return true
+			}
+		}
+	}
+	return !said
+}
+
+// parts are the positions in what a list says: "CB/S" are two.
+func parts(position string) []string {
+	return strings.FieldsFunc(position, func(r rune) bool { return r == '/' || r == ',' || r == ';' })
+}
+
 // Find returns the group of a key.
 func (l List) Find(key string) (Group, bool) {
 	for _, g := range l {
@@ -85,7 +124,7 @@ func (l List) Apart() []string {
 // list ("LG", "Corner", "CB/S": the first that is known counts). Case, spaces and dashes do
 // not matter; a group's own name, short name and key are positions of it too.
 func (l List) ForPosition(position string) (string, bool) {
-	for _, part := range strings.FieldsFunc(position, func(r rune) bool { return r == '/' || r == ',' || r == ';' }) {
+	for _, part := range parts(position) {
 		want := term.Fold(part)
 		if want == "" {
 			continue

@@ -46,6 +46,20 @@ func TestUsualGroupsAreSound(t *testing.T) {
 	}
 }
 
+func TestPlays(t *testing.T) {
+	line, _ := group.Usual().Find("ol")
+	units, _ := group.Usual().Find("sp")
+	for at, want := range map[string]bool{"C": true, "c/rg": true, "RG": false, "LT, LG": false, "": true, "OL": true, "Offensive line": true, "RG/C": true} {
+		assert.Equal(t, want, line.Plays(at, []string{"c"}), "%q at centre", at)
+		assert.True(t, line.Plays(at, nil), "%q where no place is named", at)
+	}
+	for at, want := range map[string]string{"K": "kicker", "PR": "returner", "long snapper": "snapper", "K/P": "punter", "H": "holder"} {
+		assert.True(t, units.Plays(at, []string{want}), at)
+	}
+	assert.False(t, units.Plays("K", []string{"punter", "snapper"}))
+	assert.True(t, units.Plays("Upback", []string{"upback"}), "a place of the club's own")
+}
+
 func TestSides(t *testing.T) {
 	for side, want := range map[group.Side][2]bool{group.Offense: {true, false}, group.Defense: {false, true}, group.Units: {false, false}} {
 		assert.Equal(t, want, [2]bool{side.Plays(true), side.Plays(false)}, side)

@@ -1,10 +1,13 @@
 package ladder
 
+import "slices"
+
 // Player is a player on the group's board.
 type Player struct {
 	Standing  Standing
 	Available bool // takes part in practice
 	Safety    bool // showed a safety fault lately: he goes up no contact level
+	Elsewhere bool // it belongs to places that are not his: he is not counted while he has no rep of it
 }
 
 // At is the index of his current stage; the number of stages when he is done.
@@ -15,6 +18,11 @@ func (m Player) At() int {
 		}
 	}
 	return len(m.Standing.Stages)
+}
+
+// NotHis reports whether the ladder is none of his: it belongs to other places, and he has never worked at it.
+func (m Player) NotHis() bool {
+	return m.Elsewhere && !slices.ContainsFunc(m.Standing.Stages, func(s StageStanding) bool { return s.Reps > 0 || s.Passed })
 }
 
 // Advice is what a player's standing asks for, beside where the group is.
@@ -31,6 +39,7 @@ const (
 	AdviseDone    Advice = "done"
 	AdviseAbsent  Advice = "absent"  // takes no part; he is not counted
 	AdviseNoMarks Advice = "unknown" // not one rep yet on this ladder
+	AdviseNotHis  Advice = "not_his" // it belongs to other places of the group; he is not counted
 )
 
 // GroupStage is the index of the stage the group should work at: the highest one that
@@ -40,7 +49,7 @@ func GroupStage(stages int, players []Player) int {
 	at := make([]int, stages+1)
 	n := 0
 	for _, m := range players {
-		if m.Available && len(m.Standing.Stages) == stages {
+		if m.Available && !m.NotHis() && len(m.Standing.Stages) == stages {
 			at[m.At()]++
 			n++
 		}
@@ -65,6 +74,8 @@ func AdviceFor(m Player, groupStage int) Advice {
 		}
 	}
 	switch {
+	case m.NotHis():
+		return AdviseNotHis
 	case !m.Available:
 		return AdviseAbsent
 	case m.Safety:

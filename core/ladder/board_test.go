@@ -65,6 +65,9 @@ func TestGroupStageAgainstCounting(t *testing.T) {
 func TestCalls(t *testing.T) {
 	absent, safety := climbed(4, 1, 3, ladder.Working), climbed(4, 1, 3, ladder.Working)
 	absent.Available, safety.Safety = false, true
+	other, learning := climbed(4, 0, 0, ladder.Working), climbed(4, 1, 5, ladder.Working)
+	other.Elsewhere, learning.Elsewhere = true, true
+	assert.Equal(t, 1, ladder.GroupStage(4, []ladder.Player{other, other, other, climbed(4, 1, 3, ladder.Working)}), "whose place it is not is not counted")
 	for name, c := range map[string]struct {
 		player ladder.Player
 		want   ladder.Advice
@@ -79,6 +82,8 @@ func TestCalls(t *testing.T) {
 		"through":                           {climbed(4, 4, 0, ""), ladder.AdviseDone},
 		"absent":                            {absent, ladder.AdviseAbsent},
 		"a safety fault comes before these": {safety, ladder.AdviseSafety},
+		"of another place":                  {other, ladder.AdviseNotHis},
+		"of another place, and learns it":   {learning, ladder.AdviseBehind},
 	} {
 		assert.Equal(t, c.want, ladder.AdviceFor(c.player, 2), name)
 	}

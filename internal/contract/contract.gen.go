@@ -72,6 +72,7 @@ const (
 	BoardPlayerAdviceBehind   BoardPlayerAdvice = "behind"
 	BoardPlayerAdviceDone     BoardPlayerAdvice = "done"
 	BoardPlayerAdviceMoveUp   BoardPlayerAdvice = "move_up"
+	BoardPlayerAdviceNotHis   BoardPlayerAdvice = "not_his"
 	BoardPlayerAdviceSafety   BoardPlayerAdvice = "safety"
 	BoardPlayerAdviceStay     BoardPlayerAdvice = "stay"
 	BoardPlayerAdviceStepBack BoardPlayerAdvice = "step_back"
@@ -89,6 +90,8 @@ func (e BoardPlayerAdvice) Valid() bool {
 	case BoardPlayerAdviceDone:
 		return true
 	case BoardPlayerAdviceMoveUp:
+		return true
+	case BoardPlayerAdviceNotHis:
 		return true
 	case BoardPlayerAdviceSafety:
 		return true
@@ -3168,6 +3171,12 @@ type LocalFilm struct {
 // LocalFilmMediaType defines model for LocalFilm.MediaType.
 type LocalFilmMediaType string
 
+// LongerRow What a call asks from so many yards to go on.
+type LongerRow struct {
+	ToGo  int     `json:"to_go"`
+	Value float64 `json:"value"`
+}
+
 // Mark defines model for Mark.
 type Mark struct {
 	Asked      *openapi_types.UUID `json:"asked,omitempty"`
@@ -3321,6 +3330,9 @@ type MarkSheet struct {
 	Decided *[]Decided   `json:"decided,omitempty"`
 	Drill   string       `json:"drill"`
 	Faults  []SheetFault `json:"faults"`
+
+	// FromEach Where reps are done from in turn: rep n from set n and then again from the first.
+	FromEach *[]string `json:"from_each,omitempty"`
 
 	// Judged How a group is marked.
 	Judged Judged `json:"judged"`
@@ -4775,11 +4787,14 @@ type SheetCard struct {
 	Asks *string `json:"asks,omitempty"`
 
 	// Invites The fault that it invites.
-	Invites *string      `json:"invites,omitempty"`
-	Key     string       `json:"key"`
-	Look    string       `json:"look"`
-	Places  *[]CardPlace `json:"places,omitempty"`
-	Right   string       `json:"right"`
+	Invites *string `json:"invites,omitempty"`
+	Key     string  `json:"key"`
+	Look    string  `json:"look"`
+
+	// Men How many work and help, where it takes others than the drill.
+	Men    *[]int       `json:"men,omitempty"`
+	Places *[]CardPlace `json:"places,omitempty"`
+	Right  string       `json:"right"`
 
 	// Row What the row of its table says.
 	Row *string `json:"row,omitempty"`
@@ -4787,10 +4802,15 @@ type SheetCard struct {
 
 // SheetFault defines model for SheetFault.
 type SheetFault struct {
-	Key      string `json:"key"`
-	Name     string `json:"name"`
-	Safety   bool   `json:"safety"`
-	Severity int    `json:"severity"`
+	// Behind The fault of another group that may stand behind it, with its technique.
+	Behind *string `json:"behind,omitempty"`
+	Key    string  `json:"key"`
+	Name   string  `json:"name"`
+
+	// Penalty The rules forbid it: counted apart.
+	Penalty  *bool `json:"penalty,omitempty"`
+	Safety   bool  `json:"safety"`
+	Severity int   `json:"severity"`
 }
 
 // SheetPlay defines model for SheetPlay.
@@ -4929,8 +4949,11 @@ type StageView struct {
 
 // StandardRow defines model for StandardRow.
 type StandardRow struct {
-	Call  string  `json:"call"`
-	Value float64 `json:"value"`
+	Call string `json:"call"`
+
+	// Longer Where more to go changes it: the shortest distance first.
+	Longer *[]LongerRow `json:"longer,omitempty"`
+	Value  float64      `json:"value"`
 }
 
 // Suggestion defines model for Suggestion.
@@ -5030,6 +5053,9 @@ type TechniqueLine struct {
 
 // TechniqueView defines model for TechniqueView.
 type TechniqueView struct {
+	// Behind Of its faults that may follow from one of another group: that one, with its technique.
+	Behind map[string]string `json:"behind"`
+
 	// Questions Keys of the questions that bear on it.
 	Questions []string `json:"questions"`
 

@@ -96,7 +96,7 @@ func (s *Service) filmed(ctx context.Context, c access.Coach, game uuid.UUID, ke
 
 // techniqueView is a technique as a play is marked as it.
 func techniqueView(h *house.House, t teaching.Technique) contract.SheetTechnique {
-	return contract.SheetTechnique{Key: t.Key, Name: t.Name, Faults: faults(t), Measures: measured(h, t), Decided: decided(h, t)}
+	return contract.SheetTechnique{Key: t.Key, Name: t.Name, Faults: faults(h, t), Measures: measured(h, t), Decided: decided(h, t)}
 }
 
 // sheetPlay is a play with what its call asks, when the staff has a call of that name.

@@ -61,7 +61,10 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 	_, y, _ := crew.Planned(d, att, p.Minutes, p.Lanes)
 	sheet := contract.MarkSheet{Judged: judged(judging.For(p.Group)), PlacementID: p.ID, PracticeID: p.PracticeID, Drill: d.Name, Technique: technique.Key, TechniqueName: technique.Name,
 		Date: p.On.String(), PlannedReps: y.PerPlayer.Max, Sides: d.Sides, Watch: &d.Watch, Players: []contract.Player{},
-		Faults: faults(technique), Measures: measured(h, technique), Own: own(h, technique, ranges), Decided: decided(h, technique), Marks: []contract.Mark{}}
+		Faults: faults(h, technique), Measures: measured(h, technique), Own: own(h, technique, ranges), Decided: decided(h, technique), Marks: []contract.Mark{}}
+	if len(d.FromEach) > 0 {
+		sheet.FromEach = &d.FromEach
+	}
 	several := shows(h, d, technique.Key, ranges, &sheet)
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
@@ -110,6 +113,9 @@ func shows(h *house.House, d teaching.Drill, chosen string, ranges []standing.Ra
 		if says := rowWords(h.Known, c.Row); says != "" {
 			v.Row = &says
 		}
+		if len(c.Men) == 2 {
+			v.Men = &c.Men
+		}
 		if c.Asks != "" {
 			v.Asks = &c.Asks
 		} else {
@@ -137,7 +143,15 @@ func measured(h *house.House, t teaching.Technique) []contract.PlayerStandard {
 		rows := []contract.StandardRow{}
 		for _, r := range tb.Rows {
 			if v, ok := r.Numbers[column]; ok {
-				rows = append(rows, contract.StandardRow{Call: callOf(r), Value: v})
+				row := contract.StandardRow{Call: callOf(r), Value: v}
+				var longer []contract.LongerRow
+				for _, x := range tb.Longer(r, column) {
+					longer = append(longer, contract.LongerRow{ToGo: x.ToGo, Value: x.Value})
+				}
+				if longer != nil {
+					row.Longer = &longer
+				}
+				rows = append(rows, row)
 			}
 		}
 		list[i].Rows = &rows
@@ -203,10 +217,17 @@ func decided(h *house.House, t teaching.Technique) *[]contract.Decided {
 
 // faults lists the faults of a technique in the library's order, the most important first;
 // the screen gives them their letters.
-func faults(t teaching.Technique) []contract.SheetFault {
+func faults(h *house.House, t teaching.Technique) []contract.SheetFault {
 	list := []contract.SheetFault{}
 	for _, f := range t.Faults {
-		list = append(list, contract.SheetFault{Key: f.Key, Name: f.Name, Safety: f.Safety, Severity: f.Severity})
+		v := contract.SheetFault{Key: f.Key, Name: f.Name, Safety: f.Safety, Severity: f.Severity}
+		if f.Penalty {
+			v.Penalty = &f.Penalty
+		}
+		if behind := h.Behind(f); behind != "" {
+			v.Behind = &behind
+		}
+		list = append(list, v)
 	}
 	return list
 }

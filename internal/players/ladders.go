@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"nineyard/core/group"
 	"nineyard/core/ladder"
 	"nineyard/core/practice"
 	"nineyard/core/season"
@@ -22,6 +23,7 @@ import (
 // ladders is what is known of a group's players on their ladders as of a day.
 type ladders struct {
 	view
+	group     group.Group
 	runs      map[at][]record.Run
 	overrides []Override
 	ranges    []standing.Range
@@ -44,12 +46,13 @@ type at struct {
 
 // openLadders reads the season of a group, or of one of its players, on its ladders, and what else it
 // is asked for in the same turn. Who is held at his contact level follows from the same marks.
-func (s *Service) openLadders(ctx context.Context, c access.Coach, group string, asOf season.Date, player *uuid.UUID, more ...reading) (ladders, error) {
+func (s *Service) openLadders(ctx context.Context, c access.Coach, of string, asOf season.Date, player *uuid.UUID, more ...reading) (ladders, error) {
 	l := ladders{runs: map[at][]record.Run{}, heads: map[at][]season.Date{}, passed: map[climb]ladder.Standing{}}
+	l.group, _ = c.Club.Groups.Find(of)
 	var faults []record.FaultDay
-	v, err := s.openOn(ctx, c, group, asOf, append(more,
+	v, err := s.openOn(ctx, c, of, asOf, append(more,
 		func(ctx context.Context, _ view) error {
-			runs, shown, err := s.Marks.Runs(ctx, group, player, c.Season.Start, asOf, c.Season.Start)
+			runs, shown, err := s.Marks.Runs(ctx, of, player, c.Season.Start, asOf, c.Season.Start)
 			faults = shown
 			for _, r := range runs {
 				k := at{r.PlayerID, r.TechniqueKey}
@@ -243,9 +246,15 @@ func (l ladders) on(ld teaching.Ladder) ([]ladder.Player, error) {
 			return nil, err
 		}
 		_, safety := l.heldAt(p.ID, ld.Technique)
-		list[i] = ladder.Player{Standing: st, Available: p.Status.TakesPart(), Safety: safety}
+		list[i] = ladder.Player{Standing: st, Available: p.Status.TakesPart(), Safety: safety, Elsewhere: !l.plays(p, ld.Technique)}
 	}
 	return list, nil
+}
+
+// plays reports whether a technique is of the player's place.
+func (l ladders) plays(p squad.Player, technique string) bool {
+	t, _ := l.house.Library.Technique(technique)
+	return l.group.Plays(p.Position, t.Places)
 }
 
 // override words the coach's word by which a player passed a stage.

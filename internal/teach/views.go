@@ -53,8 +53,11 @@ func listOf(list []string) []string { return append([]string{}, list...) }
 
 func (x viewer) technique(t teaching.Technique) contract.Technique {
 	v := contract.Technique{Technique: t, Aliases: listOf(t.Aliases), Groups: listOf(t.Groups), Checkpoints: append([]teaching.Checkpoint{}, t.Checkpoints...),
-		Faults: append([]teaching.Fault{}, t.Faults...), TechniqueView: contract.TechniqueView{Questions: []string{}, TrainedBy: map[string][]contract.Named{}}}
+		Faults: append([]teaching.Fault{}, t.Faults...), TechniqueView: contract.TechniqueView{Questions: []string{}, Behind: map[string]string{}, TrainedBy: map[string][]contract.Named{}}}
 	for _, f := range t.Faults {
+		if behind := x.h.Behind(f); behind != "" {
+			v.Behind[f.Key] = behind
+		}
 		drills := x.h.Library.DrillsFor(f.Key)
 		// A habit that shows at many techniques is trained away by drills of all of them: those of this one are meant here.
 		if of := slices.DeleteFunc(slices.Clone(drills), func(d teaching.Drill) bool { return !slices.Contains(d.Techniques, t.Key) }); f.Shared && len(of) > 0 {

@@ -10,7 +10,7 @@ import (
 
 // Check is one rule of content, with what breaks it.
 type Check struct {
-	ID     string // C1 to C24
+	ID     string // C1 to C25
 	Rule   string
 	Broken []string // where and how, in the order of the library
 }
@@ -58,6 +58,7 @@ func rules() []rule {
 		{"C22", "reasons hold anywhere", anywhere},
 		{"C23", "home-made words do not occur, words of the trade do", trade},
 		{"C24", "no text would fit under another drill", ownText},
+		{"C25", "the fault behind a fault, the words of a shared one and the row of a card are there", references},
 	}
 }
 

@@ -127,6 +127,9 @@ func TestEachRuleFindsWhatBreaksIt(t *testing.T) {
 		id    string
 		spoil func(*teaching.Library)
 	}{
+		"may come from gone":                      {"C25", func(l *teaching.Library) { l.Techniques[0].Faults[0].CausedBy = "gone" }},
+		"has words for d":                         {"C25", func(l *teaching.Library) { l.Shared[0].Say = map[string]string{"d": "eyes"} }},
+		"is the row x/off":                        {"C25", func(l *teaching.Library) { l.Drills[2].Cards[0].Row = "x/off" }},
 		"1 work, t takes 2":                       {"C1", func(l *teaching.Library) { l.Techniques[0].Players = 2 }},
 		"cannot be shown without a runner":        {"C1", func(l *teaching.Library) { l.Techniques[0].With = []string{"runner"} }},
 		"drill look: 3 cards":                     {"C2", func(l *teaching.Library) { l.Drills[2].Cards = l.Drills[2].Cards[:3] }},

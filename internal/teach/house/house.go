@@ -92,6 +92,18 @@ func (h *House) FaultName(key string) string {
 	return key
 }
 
+// Behind names the fault of another group that may stand behind one, with the technique it belongs to; empty where none may.
+func (h *House) Behind(f teaching.Fault) string {
+	if f.CausedBy == "" {
+		return ""
+	}
+	x, t, ok := h.Known.Fault(f.CausedBy)
+	if !ok {
+		return ""
+	}
+	return x.Name + ", " + t.Name
+}
+
 // MarkedAs is the technique the reps of a placed drill are marked as: the one chosen for
 // it, else the drill's first.
 func (h *House) MarkedAs(chosen string, d teaching.Drill) teaching.Technique {

@@ -2694,6 +2694,14 @@ export interface components {
       call: string;
       /** Format: double */
       value: number;
+      /** @description Where more to go changes it: the shortest distance first. */
+      longer?: components["schemas"]["LongerRow"][];
+    };
+    /** @description What a call asks from so many yards to go on. */
+    LongerRow: {
+      to_go: number;
+      /** Format: double */
+      value: number;
     };
     RotationRow: {
       jersey: string;
@@ -4169,6 +4177,8 @@ export interface components {
       faults: components["schemas"]["SheetFault"][];
       marks: components["schemas"]["Mark"][];
       decided?: components["schemas"]["Decided"][];
+      /** @description Where reps are done from in turn: rep n from set n and then again from the first. */
+      from_each?: string[];
       /**
        * @description What a rep counts for: technique; each of techniques; the one that the card of the rep asks for.
        * @enum {string}
@@ -4190,6 +4200,8 @@ export interface components {
       places?: components["schemas"]["CardPlace"][];
       /** @description What the row of its table says. */
       row?: string;
+      /** @description How many work and help, where it takes others than the drill. */
+      men?: number[];
     };
     CardPlace: {
       place: string;
@@ -4466,6 +4478,10 @@ export interface components {
       name: string;
       safety: boolean;
       severity: number;
+      /** @description The rules forbid it: counted apart. */
+      penalty?: boolean;
+      /** @description The fault of another group that may stand behind it, with its technique. */
+      behind?: string;
     };
     MarkFaultInput: {
       key: string;
@@ -5148,7 +5164,16 @@ export interface components {
       at: number;
       /** @enum {string} */
       advice:
-        "safety" | "step_back" | "move_up" | "waiting" | "stay" | "behind" | "done" | "absent" | "unknown";
+        | "safety"
+        | "step_back"
+        | "move_up"
+        | "waiting"
+        | "stay"
+        | "behind"
+        | "done"
+        | "absent"
+        | "unknown"
+        | "not_his";
       reps: number;
       /** @description At his stage. */
       recent_clean: number;
@@ -5692,6 +5717,10 @@ export interface components {
     TechniqueView: {
       /** @description Keys of the questions that bear on it. */
       questions: string[];
+      /** @description Of its faults that may follow from one of another group: that one, with its technique. */
+      behind: {
+        [key: string]: string;
+      };
       /** @description The drills that work on each of its faults. */
       trained_by: {
         [key: string]: components["schemas"]["Named"][];

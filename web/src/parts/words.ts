@@ -15,6 +15,8 @@ export const percent = (share: number) => `${Math.round(100 * share)}%`;
 export const range = (low: number, high: number) => `${Math.round(100 * low)}–${Math.round(100 * high)}`;
 /** "1 rep", "4 reps" */
 export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+/** Of a card that takes others than its drill: "takes 2 working, 2 helping" */
+export const menWords = ([work, help]: number[]) => `takes ${work} working, ${help} helping`;
 /** "6 ft 2 in" */
 export const feet = (inches: number) =>
   `${Math.floor(inches / 12)} ft ${Math.round((inches % 12) * 10) / 10} in`;

@@ -1,10 +1,12 @@
 import { Link, useLocation, useSearchParams } from "react-router";
+import type { Schemas } from "@/api/client";
 import { faulty } from "@/screens/marks/cell";
 import { count } from "@/parts/words";
 import type { Cells } from "./grading";
 
 /** What stands beside the grades, counted: process against result, and what is tallied apart. Each is a cut-up. */
-export function Besides({ cells }: { cells: Cells }) {
+export function Besides({ cells, techniques }: { cells: Cells; techniques: Schemas["SheetTechnique"][] }) {
+  const fouls = new Set(techniques.flatMap((t) => t.faults.filter((f) => f.penalty).map((f) => f.key)));
   const { pathname } = useLocation();
   const [params] = useSearchParams();
   const n = {
@@ -17,6 +19,7 @@ export function Besides({ cells }: { cells: Cells }) {
     echoed: 0,
     calls: 0,
     ours: 0,
+    fouls: 0,
     flags: 0,
   };
   for (const { mark } of cells.values()) {
@@ -30,6 +33,7 @@ export function Besides({ cells }: { cells: Cells }) {
     if (has("call_echoed")) n.echoed++;
     if (has("call_echoed") || has("call_not_echoed") || has("call_missing")) n.calls++;
     if (has("wrong_call")) n.ours++;
+    if (mark.faults?.some((f) => fouls.has(f.key))) n.fouls++;
     if (mark.faults?.some((f) => f.penalty)) n.flags++;
   }
   const list: [number, string, string][] = [
@@ -44,7 +48,7 @@ export function Besides({ cells }: { cells: Cells }) {
     [n.ours, `our own wrong calls: ${n.ours}`, "wrong call"],
   ];
   const shown = list.filter(([k]) => k > 0);
-  if (n.won + n.lost + n.flags === 0 && shown.length === 0) return null;
+  if (n.won + n.lost + n.fouls + n.flags === 0 && shown.length === 0) return null;
   const to = (cut: string) => {
     const next = new URLSearchParams(params);
     next.set("cut", cut);
@@ -66,6 +70,7 @@ export function Besides({ cells }: { cells: Cells }) {
           {says}
         </Link>
       ))}
+      {n.fouls > 0 && <span>{count(n.fouls, "foul")} by the rules</span>}
       {n.flags > 0 && <span>{count(n.flags, "flag")}</span>}
     </p>
   );

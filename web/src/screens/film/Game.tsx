@@ -380,7 +380,7 @@ function Sheet({
         {film.any && <FilmOf film={film} />}
         <div className={film.any ? "min-w-0 lg:col-span-2 lg:row-start-2" : "min-w-0"}>
           <PlayScore {...{ sheet, techniques, grading, there, at, row }} onChoose={choose} />
-          <Besides cells={cells} />
+          <Besides cells={cells} techniques={sheet.techniques} />
         </div>
         {may ? (
           <Panel
@@ -423,6 +423,7 @@ function Sheet({
               sheet={pseudo}
               rep={0}
               call={play.play.call}
+              toGo={play.play.distance}
               onAsk={setAsking}
               onChoose={setRow}
               coaches={whom.coaches}

@@ -20,11 +20,13 @@ interface Props {
   onAsked?: (coach: string | undefined) => void;
   /** The call of the play. */
   call?: string;
+  /** Its yards to go. */
+  toGo?: number;
 }
 
 /** What the coach asked to write: who caused a fault, a number on a back, a measure. */
 export function Asking(props: Props) {
-  const { asking, sheet, player, rep, cell, put, onAsk, onChoose, coaches = [], onAsked, call } = props;
+  const { asking, sheet, player, rep, cell, put, onAsk, onChoose, coaches = [], onAsked, call, toGo } = props;
   const answered =
     <T,>(take: (answer: T) => void) =>
     (answer: T | undefined) => {
@@ -61,6 +63,7 @@ export function Asking(props: Props) {
           sheet={sheet}
           player={player}
           call={call}
+          toGo={toGo}
           onDone={answered((measured) =>
             put({
               ...looked(cell, player.id, rep),

@@ -1,5 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { Button } from "@/kit/Button";
+import { menWords } from "@/parts/words";
 
 interface Props {
   card: Schemas["SheetCard"];
@@ -26,6 +27,7 @@ export function Card({ card, n, of, technique, place, onPlace }: Props) {
         <span className="label">Right</span> {card.right}
         {card.row && <span> ({card.row})</span>}
         {card.invites && <span className="text-soft"> · invites: {card.invites}</span>}
+        {card.men && <span className="text-soft"> · {menWords(card.men)}</span>}
       </p>
       {card.places && (
         <div className="mt-1 flex flex-wrap gap-1.5" role="group" aria-label="Place on this card">

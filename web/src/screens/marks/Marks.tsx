@@ -16,7 +16,7 @@ import { Panel, type Asked } from "./Panel";
 import { Score } from "./Score";
 import { assumed, sideOf } from "./cell";
 import { Card } from "./Card";
-import { askedOf, cardAt, firstFilmed, placeOf, sheetOf, wholeOf } from "./shown";
+import { askedOf, cardAt, firstFilmed, fromAt, placeOf, sheetOf, wholeOf } from "./shown";
 import { besidePicture, passing } from "@/screens/film/picture/beside";
 import { FilmOf } from "@/screens/film/picture/FilmOf";
 import { useFilm } from "@/screens/film/picture/useFilm";
@@ -62,6 +62,7 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
   const player = whole.players[row]!;
   const cell = marking.cells.get(cellKey(player.id, rep));
   const card = cardAt(whole, rep);
+  const from = fromAt(whole, rep);
   const asked = (p: Schemas["Player"]) => askedOf(whole, card, card && placeOf(card, p, places));
   // What was marked stays a mark of what it was made of; what is made now is of what the card asks.
   const technique = (cell?.state !== "withdrawn" && cell?.technique_key) || asked(player);
@@ -192,16 +193,23 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
             onBack={rep > 1 ? () => setRep(rep - 1) : undefined}
             onSwap={sheet.sides === 2 ? () => setSwapped(!swapped) : undefined}
             above={
-              card && (
-                <Card
-                  card={card}
-                  n={whole.cards!.indexOf(card) + 1}
-                  of={whole.cards!.length}
-                  technique={sheet.technique_name}
-                  place={placeOf(card, player, places)}
-                  onPlace={(place) => setPlaces(new Map(places).set(player.id, place))}
-                />
-              )
+              <>
+                {from && (
+                  <p className="my-2 border-y border-hair py-2">
+                    <span className="label">From</span> <b className="say">{from}</b>
+                  </p>
+                )}
+                {card && (
+                  <Card
+                    card={card}
+                    n={whole.cards!.indexOf(card) + 1}
+                    of={whole.cards!.length}
+                    technique={sheet.technique_name}
+                    place={placeOf(card, player, places)}
+                    onPlace={(place) => setPlaces(new Map(places).set(player.id, place))}
+                  />
+                )}
+              </>
             }
           >
             <Asking {...{ asking, sheet, player, rep, cell, put }} onAsk={setAsking} onChoose={setRow} />

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { Select } from "@/kit/Select";
-import { rowOf } from "./rows";
+import { asked, rowOf } from "./rows";
 import { Band, holds, standardWords, unit } from "@/parts/Standard";
 
 export interface Measured {
@@ -15,10 +15,12 @@ interface Props {
   onDone: (measured: Measured | undefined) => void;
   /** The call of the play, whose row is chosen from the start. */
   call?: string;
+  /** Its yards to go. */
+  toGo?: number;
 }
 
 /** A number read off the rep, judged by the house standard or by the player's own range. */
-export function Measuring({ sheet, player, onDone, call }: Props) {
+export function Measuring({ sheet, player, onDone, call, toGo }: Props) {
   const [at, setAt] = useState(0);
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState<string>();
@@ -33,7 +35,7 @@ export function Measuring({ sheet, player, onDone, call }: Props) {
   const row = rows.find((r) => r.call === chosen) ?? (chosen === undefined ? rowOf(rows, call) : undefined);
   // What was read is held against what the call asks; without a call it is the difference itself.
   const read = text.trim() === "" ? NaN : Number(text.replace(",", "."));
-  const value = Math.round((read - (row?.value ?? 0)) * 1000) / 1000;
+  const value = Math.round((read - (row ? asked(row, toGo) : 0)) * 1000) / 1000;
   const finish = () => {
     if (!Number.isFinite(value)) return;
     onDone({
@@ -84,7 +86,7 @@ export function Measuring({ sheet, player, onDone, call }: Props) {
             value={row?.call ?? ""}
             options={[
               { value: "", name: "no call: the number is the difference" },
-              ...rows.map((r) => ({ value: r.call, name: `${r.call}: ${r.value} ${unit(m)}` })),
+              ...rows.map((r) => ({ value: r.call, name: `${r.call}: ${asked(r, toGo)} ${unit(m)}` })),
             ]}
             onChange={(to) => {
               setChosen(to);

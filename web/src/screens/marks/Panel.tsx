@@ -119,7 +119,11 @@ export function Panel(props: Props) {
                 </span>
                 <span className={has.has(f.key) ? "say font-bold text-fault" : "say"}>{f.name}</span>
                 {f.safety && <span className="text-label font-bold text-fault">SAFETY</span>}
+                {f.penalty && <span className="text-label font-bold text-soft">FOUL</span>}
               </Button>
+              {f.behind && has.has(f.key) && (
+                <p className="say pl-8 text-small text-soft">May come from another group: {f.behind}</p>
+              )}
             </li>
           ))}
         </ul>

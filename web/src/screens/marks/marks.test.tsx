@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
 import { draw, textOf } from "@/parts/draw.test-util";
 import { Measuring } from "./Measuring";
+import { asked } from "./rows";
 import { Panel } from "./Panel";
 import { Score } from "./Score";
 import { looked, sideOf, words } from "./cell";
@@ -81,6 +82,35 @@ describe("a measured rep", () => {
     const own = textOf(draw(<Measuring sheet={sheet} player={sheet.players[1]!} onDone={() => undefined} />));
     expect(own).toContain("OK 5–12");
     expect(own).toContain("his own range");
+  });
+  it("is held against what the call asks with so many yards to go", () => {
+    const free = {
+      call: "free",
+      value: 12,
+      longer: [
+        { to_go: 15, value: 13 },
+        { to_go: 20, value: 14 },
+      ],
+    };
+    expect([undefined, 10, 14, 15, 19, 22].map((toGo) => asked(free, toGo))).toEqual([
+      12, 12, 12, 13, 13, 14,
+    ]);
+    expect(asked({ call: "press", value: 1 }, 30)).toBe(1);
+    const long = { ...sheet, measures: [{ ...sheet.measures[0]!, rows: [free] }] };
+    const text = (toGo?: number) =>
+      textOf(
+        draw(
+          <Measuring
+            sheet={long}
+            player={sheet.players[0]!}
+            call="Free, rotate late"
+            toGo={toGo}
+            onDone={() => undefined}
+          />,
+        ),
+      );
+    expect(text()).toContain("free: 12 in");
+    expect(text(17)).toContain("free: 13 in");
   });
   it("is not asked where nothing can be measured", () => {
     expect(

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "@/api/client";
-import { askedOf, cardAt, firstFilmed, join, placeOf, sheetOf, split, wholeOf } from "./shown";
+import { askedOf, cardAt, firstFilmed, fromAt, join, placeOf, sheetOf, split, wholeOf } from "./shown";
 
 const fault = (key: string) => ({ key, name: key, safety: false, severity: 2 });
 const head = fault("head");
@@ -33,6 +33,9 @@ describe("what a rep shows", () => {
     const s = { ...sheet, cards };
     expect([1, 2, 3].map((n) => cardAt(s, n)?.key)).toEqual(["wide", "run", "wide"]);
     expect(cardAt(sheet, 1)).toBeUndefined();
+    const sets = { ...sheet, from_each: ["under centre", "gun", "pistol"] };
+    expect([1, 3, 4].map((n) => fromAt(sets, n))).toEqual(["under centre", "pistol", "under centre"]);
+    expect(fromAt(sheet, 1)).toBeUndefined();
     expect(askedOf(s, cards[0])).toBe("start");
     expect(placeOf(cards[0]!, player, new Map())).toBeUndefined();
     expect(placeOf(cards[1]!, player, new Map())).toBe("rg");

@@ -4,9 +4,16 @@ import type { CellMark } from "./useMarking";
 type Sheet = Schemas["MarkSheet"];
 type Body = Omit<CellMark, "id">;
 
-/** The card of a rep: they are shown in their order, and then again from the first. */
+/** What has the turn at a rep: in their order, and then again from the first. */
+const inTurn = <T>(list: T[] | undefined, rep: number): T | undefined =>
+  list?.length ? list[(rep - 1) % list.length] : undefined;
+
+/** The card of a rep. */
 export const cardAt = (sheet: Sheet, rep: number): Schemas["SheetCard"] | undefined =>
-  sheet.cards?.length ? sheet.cards[(rep - 1) % sheet.cards.length] : undefined;
+  inTurn(sheet.cards, rep);
+
+/** Where a rep is done from. */
+export const fromAt = (sheet: Sheet, rep: number): string | undefined => inTurn(sheet.from_each, rep);
 
 /** The place that a player has on a card: the one chosen for him, else his own position, else the first. */
 export function placeOf(

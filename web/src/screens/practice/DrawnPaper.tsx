@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { RotationTable } from "@/parts/RotationTable";
-import { clock, weekdayDate } from "@/parts/words";
+import { clock, menWords, weekdayDate } from "@/parts/words";
 import { Drawing } from "@/screens/teaching/Drawing";
 
 interface Props {
@@ -98,7 +98,9 @@ function HowItRuns({ drill, reps }: { drill: Schemas["DrillEntry"]; reps: number
     ["Starts", drill.start],
     ["Then", drill.rotation],
     ["Ends", drill.ends],
+    ["From, in turn:", drill.from_each?.join(", ")],
     ["Coach", stands],
+    ["Stop when:", drill.stop_when],
   ].filter(([, text]) => text);
   const cards = (drill.cards ?? []).slice(0, Math.max(reps, 1));
   return (
@@ -111,7 +113,8 @@ function HowItRuns({ drill, reps }: { drill: Schemas["DrillEntry"]; reps: number
       {cards.length > 0 && <b>Cards </b>}
       {cards.map((c, i) => (
         <span key={c.key}>
-          {i + 1} {c.look} → {c.right};{" "}
+          {i + 1} {c.look}
+          {c.men && ` (${menWords(c.men)})`} → {c.right};{" "}
         </span>
       ))}
     </p>

@@ -208,7 +208,9 @@ function Overview({ board, chosen }: { board: Schemas["Board"]; chosen: string }
                   const c = advices.find((x) => x.advice === m.advice);
                   return (
                     <td key={m.player_id} className={clsx("p-1.5", c?.tone)}>
-                      {m.advice === "absent" || m.advice === "unknown" ? (
+                      {m.advice === "not_his" ? (
+                        <span className="sr-only">{c?.word}</span>
+                      ) : m.advice === "absent" || m.advice === "unknown" ? (
                         <span className="text-soft">{m.advice === "absent" ? "out" : "–"}</span>
                       ) : (
                         <>

@@ -11,7 +11,7 @@ import { OutOfBounds } from "@/app/NotFound";
 import { useWhere } from "@/app/where";
 import { RotationTable } from "@/parts/RotationTable";
 import { Loading, Trouble } from "@/kit/States";
-import { count, dayMonth, percent } from "@/parts/words";
+import { count, dayMonth, menWords, percent } from "@/parts/words";
 import { Drawing } from "./Drawing";
 import { TeachingHead } from "./Tabs";
 
@@ -203,6 +203,7 @@ function Cards({ drill: d }: { drill: Schemas["Drill"] }) {
                       .map(([place, t]) => `${place.toUpperCase()} ${d.called[t]}`)
                       .join(" · ")}
                 {c.invites && ` · invites: ${d.called[c.invites]}`}
+                {c.men && ` · ${menWords(c.men)}`}
               </span>
             </span>
           </li>

@@ -49,6 +49,7 @@ export const advices: {
   { advice: "done", shape: "✓", word: "all stages passed", say: "Through", tone: "text-good" },
   { advice: "unknown", shape: "□", word: "no rep yet", say: "No rep yet", tone: "text-soft" },
   { advice: "absent", shape: "–", word: "takes no part", tone: "text-soft" },
+  { advice: "not_his", shape: "·", word: "not of his place", tone: "text-soft" },
 ];
 
 /** One ladder along the ruler: a column a stage, every player in the column of his stage. */
@@ -57,6 +58,7 @@ export function OnLadder({ board, ladder }: { board: Schemas["Board"]; ladder: L
   const n = ladder.stages.length + 1;
   const columns = { gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` };
   const chosen = ladder.players.find((m) => m.player_id === open);
+  const others = ladder.players.filter((m) => m.advice === "not_his").length;
   return (
     <section className="sheet min-w-0 p-3" aria-label="Who stands where">
       <Scroller label="The ladder">
@@ -87,7 +89,7 @@ export function OnLadder({ board, ladder }: { board: Schemas["Board"]; ladder: L
                 )}
               >
                 {ladder.players
-                  .filter((m) => m.at === i)
+                  .filter((m) => m.at === i && m.advice !== "not_his")
                   .map((m) => (
                     <li key={m.player_id}>
                       <Chip
@@ -104,9 +106,11 @@ export function OnLadder({ board, ladder }: { board: Schemas["Board"]; ladder: L
       </Scroller>
       <p className="label mt-2 normal-case tracking-normal">
         {advices
-          .filter((c) => ladder.players.some((m) => m.advice === c.advice))
+          .filter((c) => c.advice !== "not_his" && ladder.players.some((m) => m.advice === c.advice))
           .map((c) => `${c.shape} ${c.word}`)
           .join(" · ")}
+        {others > 0 &&
+          ` · ${count(others, "other")} of the group ${others === 1 ? "has" : "have"} another place`}
         {ladder.players.some((m) => m.override) && " · ✎ passed on a coach's word"}. Returners need half the
         window. Press a player for his gate.
       </p>

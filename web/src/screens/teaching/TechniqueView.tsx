@@ -25,6 +25,16 @@ export function TechniqueView({ technique, library }: Props) {
           <p className="label normal-case tracking-normal">Also called {technique.aliases.join(", ")}</p>
         )}
         <p className="say max-w-prose">{technique.summary}</p>
+        {(technique.core || technique.places) && (
+          <p className="label mt-1 normal-case tracking-normal">
+            {[
+              technique.places && `Only for: ${technique.places.join(", ")}`,
+              technique.core && (technique.places ? "each of them must own it" : "every player must own it"),
+            ]
+              .filter(Boolean)
+              .join(" · ")}
+          </p>
+        )}
         <Rep technique={technique} editable={library.editable} />
       </section>
       <GroupForm technique={technique} />
@@ -152,7 +162,13 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
                   f.name
                 )}
               </td>
-              <td className="say py-1.5 pr-3 text-small">{f.effect}</td>
+              <td className="say py-1.5 pr-3 text-small">
+                {f.effect}
+                {f.penalty && <b className="text-label"> FOUL</b>}
+                {technique.behind[f.key] && (
+                  <span className="block text-soft">May come from: {technique.behind[f.key]}</span>
+                )}
+              </td>
               <td className="w-[28%] py-1.5 text-small">
                 {technique.trained_by[f.key]?.map((d, i) => (
                   <span key={d.key}>

@@ -34,6 +34,9 @@ const technique: Schemas["Technique"] = {
   groups: ["ol"],
   summary: "Move him.",
   questions: ["first_step"],
+  behind: { long: "Ball late, Drop" },
+  places: ["c"],
+  core: true,
   trained_by: { long: [{ key: "two", name: "Two steps" }] },
   checkpoints: [
     {
@@ -125,6 +128,8 @@ describe("a technique", () => {
       "SAFETY",
       "no drill trains it",
       "drive block",
+      "May come from: Ball late, Drop",
+      "Only for: c · each of them must own it",
     ])
       expect(text).toContain(part);
   });

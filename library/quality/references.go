@@ -1,0 +1,48 @@
+package quality
+
+import (
+	"maps"
+	"slices"
+	"strings"
+
+	"nineyard/core/teaching"
+)
+
+// references is C25. That drills, checkpoints and faults which are trained or shown are there is looked at wherever a
+// library is taken in; this is what is only shown where it is there, and so would be missed by nobody.
+func references(l *looker) {
+	fault := func(f teaching.Fault) {
+		if _, _, ok := l.Fault(f.CausedBy); f.CausedBy != "" && (!ok || f.CausedBy == f.Key) {
+			l.fail("fault", f.Key, "may come from %s, which is no other fault", f.CausedBy)
+		}
+		for _, k := range slices.Sorted(maps.Keys(f.Say)) {
+			if !slices.Contains(f.Everywhere, k) {
+				l.fail("fault", f.Key, "has words for %s, where it is not shared", k)
+			}
+		}
+	}
+	for _, f := range l.Shared {
+		fault(f)
+	}
+	for _, t := range l.Techniques {
+		for _, f := range t.Faults {
+			if !f.Shared {
+				fault(f)
+			}
+		}
+	}
+	for _, d := range l.Drills {
+		for _, c := range d.Cards {
+			if c.Row != "" && !l.row(c.Row) {
+				l.fail("drill", d.Key, "card %s is the row %s, which is not there", c.Key, c.Row)
+			}
+		}
+	}
+}
+
+// row reports whether there is a row "table/call".
+func (l *looker) row(of string) bool {
+	key, call, _ := strings.Cut(of, "/")
+	t, _ := l.Table(key)
+	return slices.ContainsFunc(t.Rows, func(r teaching.Row) bool { return r.Call == call })
+}
