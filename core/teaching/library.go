@@ -5,6 +5,8 @@ import (
 	"slices"
 	"sort"
 	"strings"
+
+	"nineyard/core/practice"
 )
 
 // FaultLinks is what follows for a fault from the library it stands in.
@@ -138,6 +140,14 @@ func (l *Library) Current(fault string) string {
 // Head reports whether a fault is a shared one of a head in the wrong place: what stops a player from going up a contact
 // level and from passing a stage with contact.
 func (f Fault) Head() bool { return f.Shared && f.Safety && slices.Contains(headFaults, f.Key) }
+
+// Most is the highest contact at which a player works while a safety fault stands: a bag, where it does not say another.
+func (f Fault) Most() practice.Contact {
+	if c, err := practice.ParseContact(f.Hold); f.Hold != "" && err == nil {
+		return c
+	}
+	return practice.Bag
+}
 
 // headFaults are the keys of those. They never change.
 var headFaults = []string{"head_down", "head_across", "crown_carrier"}

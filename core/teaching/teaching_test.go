@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nineyard/core/practice"
 	"nineyard/core/teaching"
 	"nineyard/core/teaching/teachingtest"
 )
@@ -34,6 +35,12 @@ func TestAGroupHasItsOwnDrillsOfAStage(t *testing.T) {
 	assert.Equal(t, []int{0, 1, 1, -1}, []int{ld.StageOf("walk"), ld.StageOf("line"), ld.StageOf("backs"), ld.StageOf("other")})
 	lib := &teaching.Library{Ladders: []teaching.Ladder{ld}}
 	assert.Len(t, lib.RungsOf("backers"), 1)
+}
+
+func TestWhatASafetyFaultLeaves(t *testing.T) {
+	for hold, want := range map[string]practice.Contact{"": practice.Bag, "air": practice.Air, "control": practice.Control, "hard": practice.Bag} {
+		assert.Equal(t, want, teaching.Fault{Hold: hold}.Most(), hold)
+	}
 }
 
 func TestKeepTerm(t *testing.T) {

@@ -186,11 +186,10 @@ func (s *Service) MoveLadder(ctx context.Context, c access.Coach, group, key str
 	}
 	out := contract.Move{Practice: script.Ref(p.next.Practice), PlacementID: id, Stage: stage.Name, Drill: p.drill.Name, Shortened: []contract.Shortened{}, KeepOut: []string{}}
 	named := squad.ByID(p.players)
-	if contact, err := practice.ParseContact(p.drill.Contact); err != nil || contact.Collides() {
-		for _, x := range at.Held {
-			if who, ok := named[x.Player]; ok {
-				out.KeepOut = append(out.KeepOut, fmt.Sprintf("%s %s (%s)", who.Jersey, who.LastName, x.Why))
-			}
+	contact, err := practice.ParseContact(p.drill.Contact)
+	for _, x := range at.Held {
+		if who, ok := named[x.Player]; ok && (err != nil || contact > x.Most) {
+			out.KeepOut = append(out.KeepOut, fmt.Sprintf("%s %s (%s)", who.Jersey, who.LastName, x.Why))
 		}
 	}
 	return out, s.move(ctx, p, ld, &out)

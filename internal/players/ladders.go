@@ -281,7 +281,7 @@ func (s *Service) GroupOn(ctx context.Context, c access.Coach, group string, ld 
 	for _, p := range l.players {
 		if f, ok := l.heldAt(p.ID, ld.Technique); ok {
 			fault, _, _ := l.house.Known.Fault(f.Fault)
-			out.Held = append(out.Held, standing.Held{Player: p.ID, Why: fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), f.On.Time().Format("2 Jan"))})
+			out.Held = append(out.Held, standing.Held{Player: p.ID, Why: fmt.Sprintf("%s, %s", strings.ToLower(fault.Name), f.On.Time().Format("2 Jan")), Most: fault.Most()})
 		}
 	}
 	return out, nil

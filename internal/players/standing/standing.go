@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"nineyard/core/ladder"
+	"nineyard/core/practice"
 	"nineyard/core/season"
 	"nineyard/core/standard"
 	"nineyard/core/teaching"
@@ -38,6 +39,7 @@ type Group struct {
 type Held struct {
 	Player uuid.UUID
 	Why    string // the fault and its day, in words
+	Most   practice.Contact
 }
 
 // Climb is a player's season on one ladder.
