@@ -4808,9 +4808,12 @@ type SheetFault struct {
 	Name   string  `json:"name"`
 
 	// Penalty The rules forbid it: counted apart.
-	Penalty  *bool `json:"penalty,omitempty"`
-	Safety   bool  `json:"safety"`
-	Severity int   `json:"severity"`
+	Penalty *bool `json:"penalty,omitempty"`
+	Safety  bool  `json:"safety"`
+
+	// Say What is said against it at this technique.
+	Say      *string `json:"say,omitempty"`
+	Severity int     `json:"severity"`
 }
 
 // SheetPlay defines model for SheetPlay.

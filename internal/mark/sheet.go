@@ -224,6 +224,9 @@ func faults(h *house.House, t teaching.Technique) []contract.SheetFault {
 		if f.Penalty {
 			v.Penalty = &f.Penalty
 		}
+		if say := f.Say[f.Checkpoint]; say != "" {
+			v.Say = &say
+		}
 		if behind := h.Behind(f); behind != "" {
 			v.Behind = &behind
 		}

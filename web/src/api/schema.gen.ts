@@ -4480,6 +4480,8 @@ export interface components {
       severity: number;
       /** @description The rules forbid it: counted apart. */
       penalty?: boolean;
+      /** @description What is said against it at this technique. */
+      say?: string;
       /** @description The fault of another group that may stand behind it, with its technique. */
       behind?: string;
     };

@@ -121,6 +121,7 @@ export function Panel(props: Props) {
                 {f.safety && <span className="text-label font-bold text-fault">SAFETY</span>}
                 {f.penalty && <span className="text-label font-bold text-soft">FOUL</span>}
               </Button>
+              {f.say && has.has(f.key) && <p className="say pl-8 text-small">“{f.say}”</p>}
               {f.behind && has.has(f.key) && (
                 <p className="say pl-8 text-small text-soft">May come from another group: {f.behind}</p>
               )}

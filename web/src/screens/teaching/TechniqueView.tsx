@@ -8,7 +8,7 @@ import { Trouble } from "@/kit/States";
 import { Ruler } from "@/parts/Ruler";
 import { Standard } from "@/parts/Standard";
 import { Voices } from "@/parts/Voices";
-import { percent } from "@/parts/words";
+import { count, percent } from "@/parts/words";
 
 interface Props {
   technique: Schemas["Technique"];
@@ -148,7 +148,7 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
       </div>
       <table className="mt-1 w-full max-md:block max-md:overflow-x-auto">
         <tbody>
-          {technique.faults.map((f) => (
+          {safestFirst(technique.faults).map((f) => (
             <tr key={f.key} id={`fault-${f.key}`} className="border-t border-hair align-baseline">
               <td className="w-14 py-1.5 pr-2">
                 <Severity value={f.severity} safety={f.safety} />
@@ -165,6 +165,7 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
               <td className="say py-1.5 pr-3 text-small">
                 {f.effect}
                 {f.penalty && <b className="text-label"> FOUL</b>}
+                {f.say?.[f.at ?? ""] && <span className="block">“{f.say[f.at ?? ""]}”</span>}
                 {technique.behind[f.key] && (
                   <span className="block text-soft">May come from: {technique.behind[f.key]}</span>
                 )}
@@ -187,6 +188,10 @@ function Faults({ technique, editable }: { technique: Schemas["Technique"]; edit
     </section>
   );
 }
+
+/** Where somebody may be hurt comes before the rest, which stay in their order. */
+const safestFirst = (faults: Schemas["Technique"]["faults"]) =>
+  faults.toSorted((a, b) => Number(!!b.safety) - Number(!!a.safety));
 
 /** The ladder of a technique along the ruler: each stage with its drills and gate. */
 export function LadderLine({ ladder }: { ladder: Schemas["Ladder"] }) {
@@ -246,7 +251,7 @@ export function gateWords(s: Schemas["Stage"]): string {
     `${s.clean} of ${s.window} clean`,
     s.sessions > 1 ? `over ${s.sessions} days` : "",
     s.from_week > 1 ? `from week ${s.from_week}` : "",
-    s.max_sessions ? `at most ${s.max_sessions} days` : "",
+    s.max_sessions ? `at most ${count(s.max_sessions, "day")}` : "",
   ]
     .filter(Boolean)
     .join(", ");
