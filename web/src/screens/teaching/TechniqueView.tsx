@@ -28,7 +28,8 @@ export function TechniqueView({ technique, library }: Props) {
         {(technique.core || technique.places) && (
           <p className="label mt-1 normal-case tracking-normal">
             {[
-              technique.places && `Only for: ${technique.places.join(", ")}`,
+              technique.places &&
+                `Only for: ${technique.places.map((p) => (p.length < 3 ? p.toUpperCase() : p)).join(", ")}`,
               technique.core && (technique.places ? "each of them must own it" : "every player must own it"),
             ]
               .filter(Boolean)

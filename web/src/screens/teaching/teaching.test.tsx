@@ -129,7 +129,7 @@ describe("a technique", () => {
       "no drill trains it",
       "drive block",
       "May come from: Ball late, Drop",
-      "Only for: c · each of them must own it",
+      "Only for: C · each of them must own it",
     ])
       expect(text).toContain(part);
   });
