@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os/signal"
 	"path/filepath"
+	"sync"
 	"syscall"
 
 	"github.com/spf13/cobra"
@@ -29,8 +30,10 @@ func demoCommand() *cobra.Command {
 			}
 			ctx, stop := signal.NotifyContext(cmd.Context(), syscall.SIGINT, syscall.SIGTERM)
 			defer stop()
+			world := sync.OnceValues(drawn)
 			if c.DatabaseURL == "" {
-				server, err := pgserver.Start(ctx, pgserver.Options{Dir: filepath.Join(c.DataDir, "pg")})
+				draw := func() { go func() { _, _ = world() }() } // it will be asked for: meanwhile the server is made
+				server, err := pgserver.Start(ctx, pgserver.Options{Dir: filepath.Join(c.DataDir, "pg"), New: draw})
 				if err != nil {
 					return err
 				}
@@ -42,20 +45,27 @@ func demoCommand() *cobra.Command {
 				c.DatabaseURL = server.URL("postgres")
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "Nine Yard: open http://%s and choose a coach.\n", c.ListenAddr)
-			return serve(ctx, c, log, loadDemo)
+			return serve(ctx, c, log, func(ctx context.Context, owner *pg.DB, film *blob.Bucket) (product.Options, error) {
+				return loadDemo(ctx, owner, film, world)
+			})
 		},
 	}
 }
 
-// loadDemo loads the demo club into an empty database and pins the clock to its week. It
-// refuses a database that holds any other club.
-func loadDemo(ctx context.Context, owner *pg.DB, film *blob.Bucket) (product.Options, error) {
-	club := demo.ClubID(demo.Seed)
+// drawn is the demo's club.
+func drawn() (*demo.World, error) {
 	edition, err := library.Shipped()
 	if err != nil {
-		return product.Options{}, err
+		return nil, err
 	}
-	err = demo.Ensure(ctx, owner, func() *demo.World { return demo.Build(demo.Seed, edition.Taught) }, club)
+	return demo.Build(demo.Seed, edition.Taught), nil
+}
+
+// loadDemo loads the demo club into an empty database and pins the clock to its week. It
+// refuses a database that holds any other club.
+func loadDemo(ctx context.Context, owner *pg.DB, film *blob.Bucket, world func() (*demo.World, error)) (product.Options, error) {
+	club := demo.ClubID(demo.Seed)
+	err := demo.Ensure(ctx, owner, world, club)
 	if err == nil {
 		err = demo.Film(ctx, film, club)
 	}

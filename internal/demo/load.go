@@ -31,7 +31,7 @@ var ErrForeign = errors.New("this database holds a club that is not the demo's; 
 // Ensure loads the world of a seed into an empty database. One that holds the demo's club
 // alone is left as it is; any other is refused with ErrForeign. Two that start at once take
 // turns, so that both come up on one world.
-func Ensure(ctx context.Context, owner *pg.DB, build func() *World, club uuid.UUID) error {
+func Ensure(ctx context.Context, owner *pg.DB, build func() (*World, error), club uuid.UUID) error {
 	loaded := false
 	err := owner.InClub(ctx, club, func(ctx context.Context) error {
 		if _, err := pg.Exec(ctx, `SELECT pg_advisory_xact_lock(hashtextextended('demo', 0))`, nil); err != nil {
@@ -48,8 +48,12 @@ func Ensure(ctx context.Context, owner *pg.DB, build func() *World, club uuid.UU
 		case r.Ours == 1:
 			return nil
 		}
+		w, err := build()
+		if err != nil {
+			return err
+		}
 		loaded = true
-		return load(ctx, build())
+		return load(ctx, w)
 	})
 	if err != nil || !loaded {
 		return err
@@ -68,7 +72,7 @@ const large = "mark_events, mark_slots, mark_faults, mark_days, mark_runs, place
 
 // Load writes the world in one transaction: a demo is there whole or not at all.
 func Load(ctx context.Context, owner *pg.DB, w *World) error {
-	return Ensure(ctx, owner, func() *World { return w }, w.ClubID)
+	return Ensure(ctx, owner, func() (*World, error) { return w, nil }, w.ClubID)
 }
 
 // loader copies rows into tables until one fails.

@@ -36,6 +36,7 @@ type Options struct {
 	Dir string // where the cluster lives; made when it is not there
 	// Throwaway trades durability for speed; for tests that do not look at crashes.
 	Throwaway bool
+	New       func() // called before a cluster is made that was not there
 }
 
 const userName = "nineyard"
@@ -64,6 +65,9 @@ func Start(ctx context.Context, o Options) (*Server, error) {
 		return nil, err
 	}
 	if _, err := os.Stat(filepath.Join(s.dir, "data", "PG_VERSION")); errors.Is(err, os.ErrNotExist) {
+		if o.New != nil {
+			o.New()
+		}
 		if err := s.create(ctx); err != nil {
 			return nil, err
 		}
