@@ -12,11 +12,10 @@ import (
 
 // A month of a small group: its practices, and the minutes of each that are its own and with other groups.
 const (
-	monthWeeks     = 4
-	weekPractices  = 3
-	ownMinutes     = 20
-	sharedMinutes  = 10
-	everydayAtOnce = 1 // everyday drills that open a practice, in turn
+	monthWeeks    = 4
+	weekPractices = 3
+	ownMinutes    = 20
+	sharedMinutes = 10
 )
 
 // Month is the first month of a group of new players who has little: [smallPlayers], [smallBags] and one coach. It climbs
@@ -46,6 +45,39 @@ type MonthTurn struct {
 	Reps    reps.PerPlayer
 }
 
+// MonthOf plans the month of a group from the library as it is taught.
+func MonthOf(lib *teaching.Library, group string) Month {
+	m := planner{Month: Month{Group: group, Players: min(smallPlayers, crew.UsualPlayers(group))}, lib: lib, passed: map[string]bool{}, unmet: map[string]bool{}}
+	for _, ld := range lib.Ladders {
+		if t, _ := lib.Technique(ld.Technique); t.Taught(group) {
+			m.climbs = append(m.climbs, &climb{Ladder: ld, core: t.Core, last: -1})
+		}
+	}
+	for _, d := range lib.Drills {
+		if t, _ := lib.Technique(d.Technique); t.Taught(group) {
+			m.unmet[d.Key] = true
+			if d.Daily {
+				m.daily = append(m.daily, d)
+			}
+		}
+	}
+	for n := range monthWeeks * weekPractices {
+		m.practice(n)
+	}
+	m.Unmet = slices.Sorted(maps.Keys(m.unmet))
+	return m.Month
+}
+
+// planner goes through the practices of a month.
+type planner struct {
+	Month
+	lib    *teaching.Library
+	climbs []*climb
+	daily  []teaching.Drill
+	passed map[string]bool // "technique/stage", and "technique" when all of it is
+	unmet  map[string]bool // drills
+}
+
 // climb is where the players of a month stand on a ladder.
 type climb struct {
 	teaching.Ladder
@@ -56,127 +88,103 @@ type climb struct {
 	last  int // practice of the last turn
 }
 
-// MonthOf plans the month of a group from the library as it is taught.
-func MonthOf(lib *teaching.Library, group string) Month {
-	m := Month{Group: group, Players: min(smallPlayers, crew.UsualPlayers(group))}
-	var ladders []*climb
-	var daily []teaching.Drill
-	of := map[string]bool{}
-	for _, ld := range lib.Ladders {
-		if t, _ := lib.Technique(ld.Technique); slices.Contains(t.Groups, group) {
-			ladders = append(ladders, &climb{Ladder: ld, core: t.Core, last: -1})
-			of[ld.Technique] = true
+// practice plans one: an everyday drill, then what was not done for the longest, core ladders before others.
+func (m *planner) practice(n int) {
+	m.Practices = append(m.Practices, MonthPractice{Week: n/weekPractices + 1, Day: n%weekPractices + 1, Bring: map[string]int{}})
+	own, shared := ownMinutes, sharedMinutes
+	if len(m.daily) > 0 {
+		if d := m.daily[n%len(m.daily)]; m.run("", d, d.MinMinutes) {
+			own -= d.MinMinutes
+			m.count(d, d.Technique, n)
 		}
 	}
-	left := map[string]bool{}
-	for _, d := range lib.Drills {
-		if of[d.Technique] && slices.Contains(d.Groups, group) {
-			left[d.Key] = true
-			if d.Daily {
-				daily = append(daily, d)
-			}
+	slices.SortStableFunc(m.climbs, func(a, b *climb) int {
+		switch {
+		case a.core != b.core && a.core:
+			return -1
+		case a.core != b.core:
+			return 1
 		}
+		return cmp.Compare(a.last, b.last)
+	})
+	for _, c := range m.climbs {
+		s, ok := m.next(c)
+		if !ok || c.last == n { // it had its turn in reps that show every technique
+			continue
+		}
+		d, ok := m.lib.Drill(first(s.DrillsOf(m.Group)))
+		left := &own
+		if s.Kind == teaching.Group {
+			left = &shared
+		}
+		minutes := min(d.Minutes, *left)
+		if !ok || minutes < d.MinMinutes {
+			continue
+		}
+		if !m.run(c.Technique+"/"+s.Key, d, minutes) {
+			c.at++ // what cannot be run holds nobody: it is told
+			continue
+		}
+		*left -= minutes
+		m.count(d, c.Technique, n)
 	}
-	passed := map[string]bool{}
-	for n := range monthWeeks * weekPractices {
-		p := MonthPractice{Week: n/weekPractices + 1, Day: n%weekPractices + 1, Bring: map[string]int{}}
-		own, shared := ownMinutes, sharedMinutes
-		put := func(stage string, d teaching.Drill, minutes int) (ran bool) {
-			lanes, each := runs(d, m.Players, minutes)
-			delete(left, d.Key)
-			if each.Max == 0 {
-				if !slices.Contains(m.Cannot, d.Key) {
-					m.Cannot = append(m.Cannot, d.Key)
-				}
-				return false
-			}
-			for thing, count := range d.Equipment.Total(lanes) {
-				p.Bring[thing] = max(p.Bring[thing], count)
-			}
-			p.Turns = append(p.Turns, MonthTurn{Stage: stage, Drill: d, Minutes: minutes, Lanes: lanes, Reps: each})
-			return true
+}
+
+// now is the practice that is being planned.
+func (m *planner) now() *MonthPractice { return &m.Practices[len(m.Practices)-1] }
+
+// run puts a drill into the practice, where it gives the players a rep.
+func (m *planner) run(stage string, d teaching.Drill, minutes int) bool {
+	lanes, each := runs(d, m.Players, minutes)
+	delete(m.unmet, d.Key)
+	if each.Max == 0 {
+		if !slices.Contains(m.Cannot, d.Key) {
+			m.Cannot = append(m.Cannot, d.Key)
 		}
-		// counts adds the reps of the last turn wherever they count: for the technique it is marked as, and for every other
-		// when each rep shows them all.
-		counts := func(d teaching.Drill, technique string) {
-			for _, x := range slices.Clone(ladders) {
-				if x.Technique != technique && d.Shows != teaching.ShowsEach {
-					continue
-				}
-				if s, ok := x.stage(passed, p.Week); ok && slices.Contains(s.DrillsOf(group), d.Key) {
-					m.count(x, s, n, p.Turns[len(p.Turns)-1].Reps.Min, passed)
-				}
-			}
+		return false
+	}
+	p := m.now()
+	for thing, count := range d.Equipment.Total(lanes) {
+		p.Bring[thing] = max(p.Bring[thing], count)
+	}
+	p.Turns = append(p.Turns, MonthTurn{Stage: stage, Drill: d, Minutes: minutes, Lanes: lanes, Reps: each})
+	return true
+}
+
+// count adds the reps of the drill that was put in last wherever they count: at the technique they are of, and at every
+// other when each rep shows them all. A stage that is passed by them is left.
+func (m *planner) count(d teaching.Drill, technique string, n int) {
+	turns := m.now().Turns
+	reps := turns[len(turns)-1].Reps.Min
+	for _, c := range m.climbs {
+		if c.Technique != technique && d.Shows != teaching.ShowsEach {
+			continue
 		}
-		for i := range min(everydayAtOnce, len(daily)) {
-			d := daily[(n+i)%len(daily)]
-			if put("", d, d.MinMinutes) {
-				own -= d.MinMinutes
-				counts(d, d.Technique)
-			}
+		s, ok := m.next(c)
+		if !ok || !slices.Contains(s.DrillsOf(m.Group), d.Key) {
+			continue
 		}
-		slices.SortStableFunc(ladders, func(a, b *climb) int {
-			switch {
-			case a.core != b.core && a.core:
-				return -1
-			case a.core != b.core:
-				return 1
-			}
-			return cmp.Compare(a.last, b.last)
-		})
-		for _, c := range ladders {
-			s, ok := c.stage(passed, p.Week)
-			if !ok || c.last == n { // it had its turn in a rep that shows every technique
-				continue
-			}
-			d, ok := lib.Drill(first(s.DrillsOf(group)))
-			if !ok {
-				continue
-			}
-			left := &own
-			if s.Kind == teaching.Group {
-				left = &shared
-			}
-			minutes := min(d.Minutes, *left)
-			if minutes < d.MinMinutes {
-				continue
-			}
+		c.last = n
+		c.clean += crew.CleanShare * float64(reps)
+		c.days++
+		if s.MaxSessions > 0 && c.days >= s.MaxSessions || c.days >= s.Sessions && c.clean >= float64(s.Clean) {
 			key := c.Technique + "/" + s.Key
-			if !put(key, d, minutes) {
-				c.at++ // what cannot be run holds nobody: it is told
-				continue
-			}
-			*left -= minutes
-			counts(d, c.Technique)
+			m.passed[key] = true
+			m.Passed = append(m.Passed, key)
+			c.at, c.clean, c.days = c.at+1, 0, 0
+			m.passed[c.Technique] = c.at == len(c.Stages) || c.Stages[c.at].Kind == teaching.Game
 		}
-		m.Practices = append(m.Practices, p)
-	}
-	m.Unmet = slices.Sorted(maps.Keys(left))
-	return m
-}
-
-// count adds the reps of a practice to a stage, and goes on when it is passed.
-func (m *Month) count(c *climb, s teaching.Stage, practice, reps int, passed map[string]bool) {
-	c.last = practice
-	c.clean += crew.CleanShare * float64(reps)
-	c.days++
-	if s.MaxSessions > 0 && c.days >= s.MaxSessions || c.days >= s.Sessions && c.clean >= float64(s.Clean) {
-		key := c.Technique + "/" + s.Key
-		passed[key] = true
-		m.Passed = append(m.Passed, key)
-		c.at, c.clean, c.days = c.at+1, 0, 0
-		passed[c.Technique] = c.at == len(c.Stages) || c.Stages[c.at].Kind == teaching.Game
 	}
 }
 
-// stage is what is next on a ladder, where it is open in that week to who passed that.
-func (c *climb) stage(passed map[string]bool, week int) (teaching.Stage, bool) {
+// next is the stage at which a ladder is climbed, where it is open in this week to who passed what they did.
+func (m *planner) next(c *climb) (teaching.Stage, bool) {
 	if c.at == len(c.Stages) {
 		return teaching.Stage{}, false
 	}
 	s := c.Stages[c.at]
-	closed := func(n string) bool { return !passed[n] }
-	if s.Kind == teaching.Game || s.FromWeek > week || slices.ContainsFunc(c.Needs, closed) || slices.ContainsFunc(s.Needs, closed) {
+	closed := func(n string) bool { return !m.passed[n] }
+	if s.Kind == teaching.Game || s.FromWeek > m.now().Week || slices.ContainsFunc(c.Needs, closed) || slices.ContainsFunc(s.Needs, closed) {
 		return teaching.Stage{}, false
 	}
 	return s, true
