@@ -3,6 +3,7 @@ import { useId, useState } from "react";
 import { Link, useLocation } from "react-router";
 import type { Schemas } from "@/api/client";
 import { useAct } from "@/sync/react";
+import { useBaseOn } from "@/app/useBaseOn";
 import { useWhere } from "@/app/where";
 import { usePutBack } from "./putBack";
 import { count, percent, weekdayDate } from "./words";
@@ -37,7 +38,8 @@ interface LineProps extends Omit<Props, "needs"> {
 }
 
 function NeedLine({ need, most, editable, onPut, onBack }: LineProps) {
-  const { group, base } = useWhere();
+  const { group } = useWhere();
+  const baseOn = useBaseOn();
   const [why, setWhy] = useState(false);
   const treated = useId();
   const { pathname } = useLocation();
@@ -103,7 +105,7 @@ function NeedLine({ need, most, editable, onPut, onBack }: LineProps) {
       {done && (
         <p role="status" className="say mt-1 text-small text-good">
           {done.drill}, {count(done.minutes, "minute")}, is in{" "}
-          <Link className="underline" to={`${base}/practice/${done.practice.id}`}>
+          <Link className="underline" to={`${baseOn(done.practice.date)}/practice/${done.practice.id}`}>
             {weekdayDate(done.practice.date)}
           </Link>
           . {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}{" "}

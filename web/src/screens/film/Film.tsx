@@ -2,6 +2,7 @@ import { ButtonLink } from "@/kit/Button";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "@/api/queries";
+import { useBaseOn } from "@/app/useBaseOn";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { Title } from "@/kit/Title";
@@ -10,6 +11,7 @@ import { count, weekdayDate } from "@/parts/words";
 /** The games of the season, the last one played first: what is graded, and where. */
 export function Film() {
   const { base, group } = useWhere();
+  const baseOn = useBaseOn();
   const film = useQuery(queries.onFilm(group)).data;
   const frame = useQuery(queries.frame());
   if (frame.error && !frame.data) return <Trouble error={frame.error} again={() => void frame.refetch()} />;
@@ -76,7 +78,10 @@ export function Film() {
           <ul className="grid gap-2">
             {film.drills.map((d) => (
               <li key={d.placement_id} className="sheet flex flex-wrap items-baseline gap-x-4 gap-y-1 p-3">
-                <ButtonLink kind="head" to={`${base}/practice/${d.practice_id}/mark/${d.placement_id}`}>
+                <ButtonLink
+                  kind="head"
+                  to={`${baseOn(d.date)}/practice/${d.practice_id}/mark/${d.placement_id}`}
+                >
                   {d.drill}
                 </ButtonLink>
                 <span className="say text-soft">

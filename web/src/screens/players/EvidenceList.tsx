@@ -7,6 +7,7 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import { useBaseOn } from "@/app/useBaseOn";
 import { useWhere } from "@/app/where";
 import { Loading, More, Trouble } from "@/kit/States";
 import { count, dayMonth } from "@/parts/words";
@@ -21,7 +22,8 @@ interface Props {
 
 /** The plays and reps behind a number. */
 export function EvidenceList({ player, technique, fault, title, onClose }: Props) {
-  const { group, week, base } = useWhere();
+  const { group, week } = useWhere();
+  const baseOn = useBaseOn();
   const heading = useRef<HTMLHeadingElement>(null);
   const evidence = useInfiniteQuery(queries.evidence(player, group, week, technique, fault));
   // The number that was pressed has the keyboard again when its reps are closed.
@@ -55,7 +57,7 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
       <Table
         label="Reps"
         rows={rows}
-        columns={columnsOf(base)}
+        columns={columnsOf(baseOn)}
         keyOf={(e) => e.id}
         by={{ id: "day", down: true }}
         within="mt-2 max-h-[420px]"
@@ -69,7 +71,7 @@ export function EvidenceList({ player, technique, fault, title, onClose }: Props
 const heard = (word: string) => <span className="sr-only">{word}</span>;
 
 /** What is told of a rep. */
-const columnsOf = (base: string): Column<Schemas["Evidence"]>[] => [
+const columnsOf = (baseOn: (date: string) => string): Column<Schemas["Evidence"]>[] => [
   { id: "judged", head: heard("Judged"), className: "w-6", cell: (e) => <Shape e={e} /> },
   {
     id: "day",
@@ -87,7 +89,7 @@ const columnsOf = (base: string): Column<Schemas["Evidence"]>[] => [
     head: "Rep",
     cell: (e) =>
       e.placement_id ? (
-        <Link className="underline" to={`${base}/practice/${e.practice_id}/mark/${e.placement_id}`}>
+        <Link className="underline" to={`${baseOn(e.date)}/practice/${e.practice_id}/mark/${e.placement_id}`}>
           {e.where}
         </Link>
       ) : (

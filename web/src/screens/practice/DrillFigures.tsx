@@ -5,9 +5,9 @@ import { percent } from "@/parts/words";
 /** Where a player's minutes go, as a bar: solid works, striped helps, empty waits. */
 export function Shares({ reps }: { reps: Schemas["Reps"] }) {
   return (
-    <span className="flex items-center gap-2 whitespace-nowrap">
+    <span className="flex items-center gap-1.5 whitespace-nowrap">
       <svg
-        width="52"
+        width="36"
         height="10"
         viewBox="0 0 96 10"
         preserveAspectRatio="none"

@@ -8,6 +8,7 @@ import { useAct } from "@/sync/react";
 import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
+import { useBaseOn } from "@/app/useBaseOn";
 import { useWhere } from "@/app/where";
 import { Empty, Loading, Trouble } from "@/kit/States";
 import { usePutBack } from "@/parts/putBack";
@@ -74,7 +75,8 @@ export function Board() {
 }
 
 function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
-  const { group, base } = useWhere();
+  const { group } = useWhere();
+  const baseOn = useBaseOn();
   const { pathname, search } = useLocation();
   const act = useAct<Schemas["Move"]>();
   const move = () =>
@@ -150,7 +152,7 @@ function Next({ board, ladder }: { board: Schemas["Board"]; ladder: Ladder }) {
             {!done.already &&
               `${done.drill}, ${count(done.minutes, "minute")}, ${done.replaced ? `takes the place of ${done.replaced}` : "is put in"}.`}{" "}
             {done.shortened.map((s) => `${s.drill} went from ${s.from} to ${s.to} minutes.`).join(" ")}{" "}
-            <Link className="underline" to={`${base}/practice/${done.practice.id}`}>
+            <Link className="underline" to={`${baseOn(done.practice.date)}/practice/${done.practice.id}`}>
               See it
             </Link>{" "}
             {done.put_in && (

@@ -8,6 +8,7 @@ import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useKeys } from "@/keys/react";
 import { OutOfBounds } from "@/app/NotFound";
+import { useBaseOn } from "@/app/useBaseOn";
 import { useWhere } from "@/app/where";
 import { RotationTable } from "@/parts/RotationTable";
 import { Loading, Trouble } from "@/kit/States";
@@ -244,6 +245,7 @@ function Stepper({
 
 function Places({ page }: { page: Schemas["DrillPage"] }) {
   const { base } = useWhere();
+  const baseOn = useBaseOn();
   const use = page.use;
   return (
     <section className="sheet p-3" aria-labelledby="places">
@@ -271,7 +273,7 @@ function Places({ page }: { page: Schemas["DrillPage"] }) {
             {use.recent.map((d, i) => (
               <Fragment key={d.id}>
                 {i > 0 && ", "}
-                <Link className="underline" to={`${base}/practice/${d.id}`}>
+                <Link className="underline" to={`${baseOn(d.date)}/practice/${d.id}`}>
                   {dayMonth(d.date)}
                 </Link>
               </Fragment>

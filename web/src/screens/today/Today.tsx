@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { Title } from "@/kit/Title";
+import { useBaseOn } from "@/app/useBaseOn";
 import { useWhere } from "@/app/where";
 import { Needs } from "@/parts/Needs";
 import { Voices } from "@/parts/Voices";
@@ -71,7 +72,7 @@ export function Today() {
 }
 
 function NextPractice({ next }: { next?: Schemas["NextPractice"] }) {
-  const { base } = useWhere();
+  const baseOn = useBaseOn();
   return (
     <section className="sheet p-3" aria-labelledby="next">
       <h2 id="next" className="label">
@@ -90,7 +91,11 @@ function NextPractice({ next }: { next?: Schemas["NextPractice"] }) {
               ? `Your ${next.own_minutes} minutes are still empty.`
               : `${next.drill_minutes} of your ${next.own_minutes} minutes are planned: ${next.drills.join(", ")}.`}
           </p>
-          <ButtonLink kind="main" className="mt-3" to={`${base}/practice/${next.practice.id}`}>
+          <ButtonLink
+            kind="main"
+            className="mt-3"
+            to={`${baseOn(next.practice.date)}/practice/${next.practice.id}`}
+          >
             {next.drill_minutes < next.own_minutes ? "Plan the rest" : "Open the plan"}
           </ButtonLink>
         </>
@@ -101,6 +106,7 @@ function NextPractice({ next }: { next?: Schemas["NextPractice"] }) {
 
 function ToGrade({ list }: { list: Schemas["ToGrade"][] }) {
   const { base } = useWhere();
+  const baseOn = useBaseOn();
   return (
     <section className="sheet p-3" aria-labelledby="to-grade">
       <h2 id="to-grade" className="label">
@@ -128,7 +134,7 @@ function ToGrade({ list }: { list: Schemas["ToGrade"][] }) {
               <ButtonLink
                 kind="quiet"
                 className="ml-auto"
-                to={`${base}/practice/${g.practice_id}/mark/${g.id}`}
+                to={`${baseOn(g.date)}/practice/${g.practice_id}/mark/${g.id}`}
               >
                 Mark
               </ButtonLink>
