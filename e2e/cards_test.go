@@ -39,3 +39,30 @@ func TestARepGoesByItsCard(t *testing.T) {
 	c.Reload()
 	c.see(card, "Card 3 of 10")
 }
+
+// TestCardsInTheCoachsOrder: a drill that is placed shows the cards that the coach wants, in his order, where it is marked too;
+// a practice is reached from the page of its drill whatever week it is in.
+func TestCardsInTheCoachsOrder(t *testing.T) {
+	app := start(t)
+	c := signIn(t, app, "R. Kell")
+	c.at("/g/ol/w/7/teaching/drills/ol_pass_look")
+	c.click("main a", "8 Oct")
+	c.see("h1", "Thursday practice, Thu 8 Oct")
+	const line = "li[aria-label='Rush cards'] "
+	c.click(line+"button", "^cards")
+	const cards = "[aria-label='Cards of Rush cards'] "
+	c.see(cards+"li:nth-child(1)", "Wide rusher")
+	c.click(cards+"li:nth-child(2) button", "↑")
+	c.see(cards+"li:nth-child(1)", "Two steps up, then inside")
+	c.click(cards+"li:nth-child(3) button", "out")
+	c.see(cards+"[aria-label='Not shown'] li", "Fakes inside and goes")
+	c.press(input.Escape)
+	c.see(line+"button", "9 cards, own order")
+	c.saved()
+	const of = ` FROM placements l JOIN periods e ON e.id = l.period_id JOIN practices r ON r.id = e.practice_id WHERE r.on_date = '2026-10-08' AND l.drill_key = 'ol_pass_look'`
+	assert.Regexp(t, "^inside_counter wide_speed ", c.word(`SELECT l.cards`+of))
+	c.click(line+"a", "mark")
+	c.see("[aria-label='Card of this rep']", "Card 1 of 9[\\s\\S]*Two steps up, then inside")
+	c.Reload()
+	c.see("[aria-label='Card of this rep']", "Card 1 of 9[\\s\\S]*Two steps up, then inside")
+}

@@ -14,6 +14,21 @@ func (d Drill) CardAt(rep int) (Card, bool) {
 	return d.Cards[(rep-1)%len(d.Cards)], true
 }
 
+// Pack returns the cards of a drill in an order of their keys, without those that it leaves out or that are there no more;
+// all of them in the library's order where none is left.
+func (d Drill) Pack(order []string) []Card {
+	var pack []Card
+	for _, k := range order {
+		if i := slices.IndexFunc(d.Cards, func(c Card) bool { return c.Key == k }); i >= 0 {
+			pack = append(pack, d.Cards[i])
+		}
+	}
+	if len(pack) == 0 {
+		return d.Cards
+	}
+	return pack
+}
+
 // AskedOf returns the technique that a card asks of a place; where it asks the same of all, of any.
 func (c Card) AskedOf(place string) string {
 	if c.Asks != "" {

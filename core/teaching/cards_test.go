@@ -21,6 +21,18 @@ func ExampleDrill_CardAt() {
 	// 3 wide kick_slide
 }
 
+func TestPack(t *testing.T) {
+	a, b, c := teaching.Card{Key: "a"}, teaching.Card{Key: "b"}, teaching.Card{Key: "c"}
+	d := teaching.Drill{Cards: []teaching.Card{a, b, c}}
+	for want, order := range map[*[]teaching.Card][]string{
+		{a, b, c}: nil, {c, a}: {"c", "a"}, {b}: {"gone", "b"}, {c, b, a}: {"c", "b", "a"},
+	} {
+		assert.Equal(t, *want, d.Pack(order), order)
+	}
+	assert.Equal(t, d.Cards, d.Pack([]string{"gone"}), "nothing of the order is left")
+	assert.Empty(t, teaching.Drill{}.Pack([]string{"a"}))
+}
+
 func TestCards(t *testing.T) {
 	d := teaching.Drill{Shows: teaching.ShowsOne, Cards: []teaching.Card{{Key: "a"}}, DrillLinks: teaching.DrillLinks{Techniques: []string{"b", "a", "c"}}}
 	_, ok := d.CardAt(1)

@@ -3790,7 +3790,9 @@ type Place struct {
 
 // Placement defines model for Placement.
 type Placement struct {
-	Drill string `json:"drill"`
+	// Cards Its cards by key, where their order is its own.
+	Cards *[]string `json:"cards,omitempty"`
+	Drill string    `json:"drill"`
 
 	// Group Whose it is.
 	Group string             `json:"group"`
@@ -3816,6 +3818,8 @@ type Placement struct {
 
 // PlacementInput defines model for PlacementInput.
 type PlacementInput struct {
+	// Cards Cards of the drill by key, in the order in which they are shown; those left out are not. As the library has them when absent or empty.
+	Cards *[]Key `json:"cards,omitempty"`
 	Drill string `json:"drill"`
 
 	// Group Whose it is, in a period that two groups share; its only group when absent.

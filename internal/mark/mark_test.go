@@ -585,6 +585,15 @@ func TestASheetOfCards(t *testing.T) {
 			assert.Contains(t, keys, p.Technique, "%s asks each for a technique of the sheet", c.Key)
 		}
 	}
+	all := *sheet.Cards
+	plans := b.Plans.(testkit.Plans)
+	plans.On[0].Cards = all[2].Key + " gone " + all[0].Key
+	sheet, err = b.Sheet(context.Background(), b.coach, b.placement)
+	require.NoError(t, err)
+	assert.Equal(t, []contract.SheetCard{all[2], all[0]}, *sheet.Cards, "in the order of the placement, without what the library has no more")
+	plans.On[0].Cards = ""
+	sheet, err = b.Sheet(context.Background(), b.coach, b.placement)
+	require.NoError(t, err)
 	asked := (*(*sheet.Cards)[0].Places)[0].Technique
 	require.NoError(t, b.post(b.mark(0, 1, contract.MarkInputStateLooked, func(m *contract.MarkInput) {
 		m.TechniqueKey = &asked

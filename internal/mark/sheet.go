@@ -65,7 +65,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 	if len(d.FromEach) > 0 {
 		sheet.FromEach = &d.FromEach
 	}
-	several := shows(h, d, technique.Key, ranges, &sheet)
+	several := shows(h, d, technique.Key, strings.Fields(p.Cards), ranges, &sheet)
 	marked := map[uuid.UUID]bool{}
 	for _, m := range existing {
 		if m.TechniqueKey != technique.Key && !several && slices.Contains(d.Techniques, m.TechniqueKey) {
@@ -86,7 +86,7 @@ func (s *Service) Sheet(ctx context.Context, c access.Coach, placement uuid.UUID
 }
 
 // shows fills in what reps of a drill count for where that is not one technique alone, and the cards they go by.
-func shows(h *house.House, d teaching.Drill, chosen string, ranges []standing.Range, sheet *contract.MarkSheet) bool {
+func shows(h *house.House, d teaching.Drill, chosen string, order []string, ranges []standing.Range, sheet *contract.MarkSheet) bool {
 	list := d.Shown(chosen)
 	if d.Shows == "" || d.Shows == teaching.ShowsOne || len(list) == 0 {
 		return false
@@ -105,7 +105,7 @@ func shows(h *house.House, d teaching.Drill, chosen string, ranges []standing.Ra
 		return true
 	}
 	cards := []contract.SheetCard{}
-	for _, c := range d.Cards {
+	for _, c := range d.Pack(order) {
 		v := contract.SheetCard{Key: c.Key, Look: c.Look, Right: c.Right}
 		if f, _, ok := h.Known.Fault(c.Invites); ok {
 			v.Invites = &f.Name

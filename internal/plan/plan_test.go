@@ -83,11 +83,17 @@ func TestAPlanThatCannotBeNamesItsField(t *testing.T) {
 	b := open(t)
 	id := uuid.New()
 	wrong := "kick_slide"
+	h, err := b.Houses.Of(context.Background(), b.coach)
+	require.NoError(t, err)
+	d, _ := h.Library.Drill("ol_run_look")
+	look := d.Cards
 	for want, drills := range map[string][]contract.PlacementInput{
 		"placements[0].drill":     {drill(id, "pedal_line", 0, 5)},
 		"placements[1].id":        {drill(id, "pull_bag", 0, 5), drill(id, "pull_bag", 5, 5)},
 		"placements[1].start":     {drill(uuid.New(), "pull_bag", 0, 5), drill(id, "base_fit", 4, 5)},
 		"placements[0].minutes":   {drill(id, "pull_bag", 0, 25)},
+		"placements[0].cards":     {{ID: id, Drill: "ol_run_look", Start: 0, Minutes: 5, Lanes: 1, Cards: &[]string{"gone"}}},
+		"placements[1].cards":     {drill(uuid.New(), "base_fit", 5, 5), {ID: id, Drill: "ol_run_look", Start: 0, Minutes: 5, Lanes: 1, Cards: &[]string{look[0].Key, look[0].Key}}},
 		"placements[0].technique": {{ID: id, Drill: "pull_bag", Start: 0, Minutes: 5, Lanes: 3, Technique: &wrong}},
 	} {
 		_, err := b.put(1, drills...)
@@ -100,8 +106,30 @@ func TestAPlanThatCannotBeNamesItsField(t *testing.T) {
 		require.ErrorContains(t, err, "has 4 marks and stays on the record")
 	}
 	m.periods[0].Kind = "team"
-	_, err := b.put(1)
+	_, err = b.put(1)
 	assert.Equal(t, "id", field(t, err))
+}
+
+// TestCardsInAnOrderOfTheirOwn: a drill that is placed shows the cards that the coach wants, in his order.
+func TestCardsInAnOrderOfTheirOwn(t *testing.T) {
+	b := open(t)
+	h, err := b.Houses.Of(context.Background(), b.coach)
+	require.NoError(t, err)
+	d, _ := h.Library.Drill("ol_run_look")
+	order := []string{d.Cards[2].Key, d.Cards[0].Key}
+	in := drill(uuid.New(), "ol_run_look", 0, 6)
+	in.Lanes, in.Cards = 1, &order
+	e, err := b.put(1, in)
+	require.NoError(t, err)
+	assert.Equal(t, &order, e.Placements[0].Cards)
+	same, err := b.put(1, in)
+	require.NoError(t, err, "sent again")
+	assert.Equal(t, 2, same.Version)
+	in.Cards = &[]string{}
+	e, err = b.put(2, in)
+	require.NoError(t, err)
+	assert.Equal(t, 3, e.Version, "another order is a change")
+	assert.Nil(t, e.Placements[0].Cards, "as the library has them")
 }
 
 // TestAttendanceIsThatOfTheDay: who is out on the day of the practice is in no count of it.

@@ -4,12 +4,14 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
 	"nineyard/core/crew"
 	"nineyard/core/invalid"
 	"nineyard/core/practice"
+	"nineyard/core/teaching"
 	"nineyard/internal/access"
 	"nineyard/internal/contract"
 	"nineyard/internal/plan/script"
@@ -83,7 +85,7 @@ func view(h *house.House, e script.Period, att crew.Attendance, group string) co
 			d.Key, d.Name = pl.DrillKey, d.Name+" (no longer taught)"
 		}
 		t := h.MarkedAs(pl.TechniqueKey, d)
-		v.Placements = append(v.Placements, contract.Placement{ID: pl.ID, Group: pl.Group, Drill: pl.DrillKey, Name: d.Name, Technique: t.Key, TechniqueName: t.Name, Techniques: h.TechniquesOf(d),
+		v.Placements = append(v.Placements, contract.Placement{ID: pl.ID, Group: pl.Group, Drill: pl.DrillKey, Name: d.Name, Technique: t.Key, TechniqueName: t.Name, Techniques: h.TechniquesOf(d), Cards: order(pl),
 			Start: pl.Start, Minutes: pl.Minutes, Lanes: pl.Lanes, Marks: pl.Marks, Reps: script.Reps(d, att, pl.Minutes, pl.Lanes)})
 	}
 	return v
@@ -194,6 +196,9 @@ func placements(e script.Period, group string, in []contract.PlacementInput) ([]
 		if d.Technique != nil {
 			list[i].TechniqueKey = *d.Technique
 		}
+		if d.Cards != nil {
+			list[i].Cards = strings.Join(*d.Cards, " ")
+		}
 		if d.Group != nil {
 			list[i].Group = *d.Group
 		}
@@ -228,6 +233,19 @@ func byID(list []script.Placement) map[uuid.UUID]script.Placement {
 	return m
 }
 
+// ordered refuses an order of cards that the drill does not have, or that shows one twice.
+func ordered(at string, d teaching.Drill, order []string) error {
+	for i, k := range order {
+		if !slices.ContainsFunc(d.Cards, func(c teaching.Card) bool { return c.Key == k }) {
+			return invalid.Field(at, "%s has no card %q", d.Name, k)
+		}
+		if slices.Contains(order[:i], k) {
+			return invalid.Field(at, "the card %q stands twice in the order", k)
+		}
+	}
+	return nil
+}
+
 // check refuses what the rules refuse of the drills that groups shall have in a period, and taking
 // out a drill that was marked.
 func check(h *house.House, e script.Period, groups []string, wanted []script.Placement) error {
@@ -241,6 +259,9 @@ func check(h *house.House, e script.Period, groups []string, wanted []script.Pla
 		}
 		if p.TechniqueKey != "" && ok && !slices.Contains(d.Techniques, p.TechniqueKey) {
 			return invalid.Field(at+".technique", "%s does not train %q", d.Name, p.TechniqueKey)
+		}
+		if err := ordered(at+".cards", d, strings.Fields(p.Cards)); ok && err != nil {
+			return err
 		}
 		if seen[p.ID] {
 			return invalid.Field(at+".id", "the id stands twice in the list")

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -136,9 +137,17 @@ func (s *Service) putIn(ctx context.Context, p putting, e script.Period, before,
 func inputs(list []script.Placement) []contract.PlacementInput {
 	out := make([]contract.PlacementInput, len(list))
 	for i, x := range list {
-		out[i] = contract.PlacementInput{ID: x.ID, Group: &list[i].Group, Drill: x.DrillKey, Technique: &list[i].TechniqueKey, Start: x.Start, Minutes: x.Minutes, Lanes: x.Lanes}
+		out[i] = contract.PlacementInput{ID: x.ID, Group: &list[i].Group, Drill: x.DrillKey, Technique: &list[i].TechniqueKey, Cards: order(x), Start: x.Start, Minutes: x.Minutes, Lanes: x.Lanes}
 	}
 	return out
+}
+
+// order is the order of a drill's cards that is its own; nil where it is the library's.
+func order(p script.Placement) *[]string {
+	if p.Cards == "" {
+		return nil
+	}
+	return new(strings.Fields(p.Cards))
 }
 
 // again answers a request that was sent before: the placement with its id stands already.
@@ -230,7 +239,7 @@ func (s *Service) move(ctx context.Context, p putting, ld teaching.Ladder, out *
 			out.Replaced = d.Name
 			before := slices.Clone(drills)
 			x := &drills[i]
-			x.DrillKey, x.TechniqueKey, x.Lanes = p.drill.Key, ld.Technique, p.drill.Lanes
+			x.DrillKey, x.TechniqueKey, x.Cards, x.Lanes = p.drill.Key, ld.Technique, "", p.drill.Lanes
 			out.PutIn, err = s.putIn(ctx, p, e, before, drills)
 			return err
 		}

@@ -80,6 +80,7 @@ type placementRow struct {
 	GroupKey     string
 	DrillKey     string
 	TechniqueKey string
+	Cards        string
 	Start        int
 	Minutes      int
 	Lanes        int
@@ -150,7 +151,7 @@ const periods = `
 	       coalesce((SELECT array_agg(g.group_key ORDER BY pos.sort, g.group_key) FROM period_groups g
 	                 JOIN position_groups pos ON pos.club_id = g.club_id AND pos.key = g.group_key WHERE g.period_id = e.id), '{}') AS groups,
 	       coalesce((SELECT jsonb_object_agg(g.group_key, g.drills_version) FROM period_groups g WHERE g.period_id = e.id), '{}') AS since,
-	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'Group', pl.group_key, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Start', pl.start,
+	       coalesce((SELECT jsonb_agg(jsonb_build_object('ID', pl.id, 'Group', pl.group_key, 'DrillKey', pl.drill_key, 'TechniqueKey', pl.technique_key, 'Cards', pl.cards, 'Start', pl.start,
 	                                  'Minutes', pl.minutes, 'Lanes', pl.lanes, 'Marks', (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m
 	                                   WHERE m.club_id = @club AND m.place_id = pl.id)) ORDER BY pl.start, pl.id)
 	                 FROM placements pl WHERE pl.club_id = @club AND pl.period_id = e.id), '[]') AS placements,
@@ -209,7 +210,7 @@ func (SQL) Replace(ctx context.Context, period uuid.UUID, groups []string, by uu
 	rows := make([]placementRow, len(list))
 	for i, p := range list {
 		keep = append(keep, p.ID)
-		rows[i] = placementRow{ID: p.ID, PeriodID: period, GroupKey: p.Group, DrillKey: p.DrillKey, TechniqueKey: p.TechniqueKey, Start: p.Start, Minutes: p.Minutes, Lanes: p.Lanes, CreatedBy: by, UpdatedAt: at}
+		rows[i] = placementRow{ID: p.ID, PeriodID: period, GroupKey: p.Group, DrillKey: p.DrillKey, TechniqueKey: p.TechniqueKey, Cards: p.Cards, Start: p.Start, Minutes: p.Minutes, Lanes: p.Lanes, CreatedBy: by, UpdatedAt: at}
 	}
 	db := pg.Gorm(ctx)
 	if err := db.Where("period_id = ? AND group_key IN ? AND id NOT IN ?", period, groups, keep).Delete(&placementRow{}).Error; err != nil {
@@ -219,7 +220,7 @@ func (SQL) Replace(ctx context.Context, period uuid.UUID, groups []string, by uu
 		// The WHERE keeps an id of another club or period from being taken over.
 		upsert := db.Clauses(clause.OnConflict{
 			Columns:   []clause.Column{{Name: "id"}},
-			DoUpdates: clause.AssignmentColumns([]string{"drill_key", "start", "minutes", "lanes", "technique_key", "updated_at"}),
+			DoUpdates: clause.AssignmentColumns([]string{"drill_key", "start", "minutes", "lanes", "technique_key", "cards", "updated_at"}),
 			Where:     clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "placements.club_id = ? AND placements.period_id = ? AND placements.group_key = excluded.group_key", Vars: []any{pg.Club(ctx), period}}}},
 		}).Create(&rows)
 		if upsert.Error != nil {
@@ -287,6 +288,7 @@ func (SQL) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, erro
 		ID           uuid.UUID
 		DrillKey     string
 		TechniqueKey string
+		Cards        string
 		Start        int
 		Minutes      int
 		Lanes        int
@@ -296,14 +298,14 @@ func (SQL) Placed(ctx context.Context, ids []uuid.UUID) ([]script.PlacedOn, erro
 		GroupKey     string
 	}
 	rows, err := pg.Select[row](ctx, `
-		SELECT pl.id, pl.drill_key, pl.technique_key, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date,
+		SELECT pl.id, pl.drill_key, pl.technique_key, pl.cards, pl.start, pl.minutes, pl.lanes, p.id AS practice_id, p.on_date,
 		       (SELECT coalesce(sum(length(m.reps)), 0) FROM mark_runs m WHERE m.club_id = @club AND m.place_id = pl.id)::int AS marks,
 		       pl.group_key
 		FROM placements pl JOIN periods e ON e.id = pl.period_id JOIN practices p ON p.id = e.practice_id
 		WHERE pl.club_id = @club AND pl.id = ANY (@ids) ORDER BY pl.id`, pg.Args{"ids": ids})
 	list := make([]script.PlacedOn, len(rows))
 	for i, r := range rows {
-		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, Group: r.GroupKey, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes, Marks: r.Marks},
+		list[i] = script.PlacedOn{Placement: script.Placement{ID: r.ID, Group: r.GroupKey, DrillKey: r.DrillKey, TechniqueKey: r.TechniqueKey, Cards: r.Cards, Start: r.Start, Minutes: r.Minutes, Lanes: r.Lanes, Marks: r.Marks},
 			PracticeID: r.PracticeID, On: season.Of(r.OnDate)}
 	}
 	return list, err

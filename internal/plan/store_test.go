@@ -209,7 +209,7 @@ func TestStore(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			s := open(t)
 			a := script.Placement{ID: uuid.New(), Group: "ol", DrillKey: "pull_bag", TechniqueKey: "pull_kick", Start: 0, Minutes: 5, Lanes: 2}
-			b := script.Placement{ID: uuid.New(), Group: "ol", DrillKey: "base_fit", Start: 5, Minutes: 5, Lanes: 3}
+			b := script.Placement{ID: uuid.New(), Group: "ol", DrillKey: "ol_run_look", Cards: "reach down", Start: 5, Minutes: 5, Lanes: 3}
 			replace := func(list ...script.Placement) error {
 				return s.in(func(ctx context.Context) error {
 					return s.Replace(ctx, s.period, []string{"ol"}, s.by, testkit.Now(), list)

@@ -96,6 +96,7 @@ type Placement struct {
 	// TechniqueKey is what its reps are marked as, when the drill trains several
 	// techniques; empty: the drill's first.
 	TechniqueKey string
+	Cards        string // keys of its cards in an order of its own, a space between them; empty: as the library has them
 	Start        int
 	Minutes      int
 	Lanes        int

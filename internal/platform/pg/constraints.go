@@ -129,6 +129,7 @@ var constraints = map[string]broken{
 	"periods_place":                            {"place", "a place has a key of at most 40 characters"},
 	"periods_rep_seconds":                      {"rep_seconds", "a rep lasts 0 to 3600 seconds"},
 	"periods_start_check":                      {"start", "a period starts within a day of the practice"},
+	"placements_cards_check":                   {"cards", "the order of the cards is their keys, 40 at most"},
 	"placements_group":                         {"group", "the drill is of a group that is not in the period"},
 	"placements_lanes_check":                   {"lanes", "lanes are 1 to 50"},
 	"placements_minutes_check":                 {"minutes", "a drill has at least 1 minute"},

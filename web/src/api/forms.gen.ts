@@ -868,6 +868,14 @@ export const forms = {
       placements: {
         items: {
           properties: {
+            cards: {
+              items: {
+                pattern: "^[a-z0-9_]{1,80}$",
+                type: "string",
+              },
+              maxItems: 40,
+              type: "array",
+            },
             drill: {
               maxLength: 80,
               minLength: 1,

@@ -4874,6 +4874,8 @@ export interface components {
       technique_name: string;
       /** @description What they may be marked as. */
       techniques: components["schemas"]["Named"][];
+      /** @description Its cards by key, where their order is its own. */
+      cards?: string[];
       /** @description Minutes from the start of the period. */
       start: number;
       minutes: number;
@@ -4890,6 +4892,8 @@ export interface components {
       drill: string;
       /** @description One of those the drill trains; its first when absent. */
       technique?: string;
+      /** @description Cards of the drill by key, in the order in which they are shown; those left out are not. As the library has them when absent or empty. */
+      cards?: components["schemas"]["Key"][];
       start: number;
       minutes: number;
       lanes: number;

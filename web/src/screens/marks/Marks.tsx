@@ -73,7 +73,7 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
   }, []);
   const back = `${base}/practice/${sheet.practice_id}`;
 
-  const side = sheet.sides === 2 ? (cell?.side ?? sideOf(rep, swapped)) : undefined;
+  const side = sheet.sides === 2 ? (cell?.side ?? sideOf(rep, swapped, whole.cards?.length)) : undefined;
   const put = (body: Omit<CellMark, "id">) =>
     marking.write([{ ...body, side: body.side ?? side, technique_key: card ? technique : undefined }]);
   // Everything the coach did not speak of in this rep is clean once he moves on.
@@ -84,7 +84,7 @@ function Sheet({ sheet: whole, footage, usual }: SheetProps) {
         .map((p) => ({
           ...assumed(p.id, rep),
           technique_key: card ? asked(p) : undefined,
-          side: sheet.sides === 2 ? sideOf(rep, swapped) : undefined,
+          side: sheet.sides === 2 ? sideOf(rep, swapped, whole.cards?.length) : undefined,
         })),
     );
     if (rep < 200) setRep(rep + 1);

@@ -186,9 +186,14 @@ export function looked(now: CellMark | undefined, player: string, rep: number): 
   };
 }
 
-/** The side a rep is done on when nothing else is said: left and right in turn. */
-export const sideOf = (rep: number, swapped: boolean): "left" | "right" =>
-  (rep % 2 === 1) !== swapped ? "left" : "right";
+/**
+ * The side a rep is done on when nothing else is said: left and right in turn. With an even number of cards the turns change
+ * places each time they are gone through, so that every card is shown to both sides.
+ */
+export const sideOf = (rep: number, swapped: boolean, cards = 1): "left" | "right" => {
+  const again = cards % 2 === 0 ? Math.floor((rep - 1) / cards) : 0;
+  return ((rep + again) % 2 === 1) !== swapped ? "left" : "right";
+};
 
 const state: Record<Exclude<CellMark["state"], "looked">, string> = {
   assumed: "assumed clean",

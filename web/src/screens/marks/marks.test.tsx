@@ -64,6 +64,9 @@ describe("sides", () => {
   it("take turns, and can be swapped", () => {
     expect([1, 2, 3].map((r) => sideOf(r, false))).toEqual(["left", "right", "left"]);
     expect([1, 2, 3].map((r) => sideOf(r, true))).toEqual(["right", "left", "right"]);
+    const shown = (cards: number) => [1, 2, 3, 4, 5, 6, 7, 8].map((r) => sideOf(r, false, cards)[0]).join("");
+    expect(shown(4)).toBe("lrlrrlrl"); // the second time each card is shown to the other side
+    expect(shown(3)).toBe("lrlrlrlr"); // which an odd number does by itself
   });
 });
 

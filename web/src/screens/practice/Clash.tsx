@@ -10,15 +10,17 @@ interface Props {
 }
 
 const words = (d: Placed | undefined) =>
-  d ? `minute ${d.start}–${d.start + d.minutes}, ${d.lanes} lanes` : "not in it";
+  d
+    ? `minute ${d.start}–${d.start + d.minutes}, ${d.lanes} lanes${d.cards ? `, cards ${d.cards.join(", ")}` : ""}`
+    : "not in it";
 
 /** Two coaches changed the same period: both versions, drill by drill, and the choice. */
 export function Clash({ clash, plan, drills }: Props) {
   const mine = new Map(plan.drills.map((d) => [d.id, d]));
   const theirs = new Map<string, Placed>(
-    clash.theirs.placements.map(({ id, drill, technique, start, minutes, lanes }) => [
+    clash.theirs.placements.map(({ id, drill, technique, cards, start, minutes, lanes }) => [
       id,
-      { id, drill, technique, start, minutes, lanes },
+      { id, drill, technique, ...(cards && { cards }), start, minutes, lanes },
     ]),
   );
   const ids = [...new Set([...mine.keys(), ...theirs.keys()])];

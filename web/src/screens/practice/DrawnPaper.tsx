@@ -5,6 +5,7 @@ import { queries } from "@/api/queries";
 import { RotationTable } from "@/parts/RotationTable";
 import { clock, menWords, weekdayDate } from "@/parts/words";
 import { Drawing } from "@/screens/teaching/Drawing";
+import { inPack } from "./arrange";
 
 interface Props {
   practice: Schemas["Practice"];
@@ -66,7 +67,7 @@ export function DrawnPaper({ practice, library, name, onReady }: Props) {
                 </b>
                 , {d.minutes} min, {d.lanes} lanes, {d.reps.min} reps
               </p>
-              {drill && <HowItRuns drill={drill} reps={d.reps.max} />}
+              {drill && <HowItRuns drill={drill} order={d.cards} reps={d.reps.max} />}
               <div style={{ display: "grid", gridTemplateColumns: rows > 1 ? "42% 1fr" : "1fr", gap: "2mm" }}>
                 <div
                   style={{ maxHeight: `${high * (rows > 1 ? 0.85 : 0.45)}mm`, overflow: "hidden", zoom: 0.6 }}
@@ -87,7 +88,7 @@ export function DrawnPaper({ practice, library, name, onReady }: Props) {
 }
 
 /** Who starts it, who goes where, what ends it, where the coach stands, and the cards of the reps, in small print. */
-function HowItRuns({ drill, reps }: { drill: Schemas["DrillEntry"]; reps: number }) {
+function HowItRuns({ drill, order, reps }: { drill: Schemas["DrillEntry"]; order?: string[]; reps: number }) {
   const { coach } = drill;
   const stands =
     coach?.at ??
@@ -102,7 +103,7 @@ function HowItRuns({ drill, reps }: { drill: Schemas["DrillEntry"]; reps: number
     ["Coach", stands],
     ["Stop when:", drill.stop_when],
   ].filter(([, text]) => text);
-  const cards = (drill.cards ?? []).slice(0, Math.max(reps, 1));
+  const cards = inPack(drill, order).slice(0, Math.max(reps, 1));
   return (
     <p style={{ fontSize: "6.4pt", lineHeight: 1.15 }}>
       {says.map(([word, text]) => (

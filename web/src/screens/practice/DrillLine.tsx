@@ -5,6 +5,7 @@ import type { Schemas } from "@/api/client";
 import { useWhere } from "@/app/where";
 import { Select } from "@/kit/Select";
 import { count } from "@/parts/words";
+import { CardOrder } from "./CardOrder";
 import { Count, Shares } from "./DrillFigures";
 import type { OwnProps } from "./OwnPeriod";
 import { minutesTaken, resize, type Placed } from "./arrange";
@@ -125,6 +126,9 @@ export function DrillLine({
           <Link className="textual" to={`${base}/teaching/drills/${drill.key}`}>
             set-up<span className="sr-only"> of {name}</span>
           </Link>
+        )}
+        {drill && drill.shows === "card" && (drill.cards?.length ?? 0) > 1 && (
+          <CardOrder drill={drill} order={d.cards} editable={editable} onChange={(cards) => set({ cards })} />
         )}
         {reps && reps.cycles > 0 && (
           <Button kind="text" onClick={() => onRotation(d.id)}>

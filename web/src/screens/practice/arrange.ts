@@ -9,6 +9,15 @@ export const lanesTaken = part(drillShape, "lanes");
 /** A drill as it lies in the period being planned. */
 export type Placed = Schemas["PlacementInput"];
 
+type Cards = NonNullable<Schemas["Drill"]["cards"]>;
+
+/** The cards of a drill in an order of their keys; all of them as the library has them where none of it is left. */
+export function inPack(drill: Pick<Schemas["Drill"], "cards">, order?: string[]): Cards {
+  const all = drill.cards ?? [];
+  const pack = (order ?? []).flatMap((k) => all.find((c) => c.key === k) ?? []);
+  return pack.length > 0 ? pack : all;
+}
+
 const end = (d: Placed) => d.start + d.minutes;
 
 /** The drills in order of time. */

@@ -36,19 +36,29 @@ export interface Plan {
 }
 
 const strip = (p: Schemas["Period"]): Placed[] =>
-  p.placements.map(({ id, drill, technique, start, minutes, lanes }) => ({
+  p.placements.map(({ id, drill, technique, cards, start, minutes, lanes }) => ({
     id,
     drill,
     technique,
+    ...(cards && { cards }),
     start,
     minutes,
     lanes,
   }));
 
-const placed = ({ id, drill, technique = "", start, minutes, lanes }: Schemas["PlacementInput"]): Placed => ({
+const placed = ({
+  id,
+  drill,
+  technique = "",
+  cards,
+  start,
+  minutes,
+  lanes,
+}: Schemas["PlacementInput"]): Placed => ({
   id,
   drill,
   technique,
+  ...(cards && { cards }),
   start,
   minutes,
   lanes,
