@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"gocloud.dev/blob"
+	"golang.org/x/sync/errgroup"
 
 	"nineyard/core/group"
 	"nineyard/core/marks"
@@ -58,17 +59,24 @@ func Ensure(ctx context.Context, owner *pg.DB, build func() (*World, error), clu
 	if err != nil || !loaded {
 		return err
 	}
-	return owner.Anywhere(ctx, func(ctx context.Context) error {
-		if _, err := pg.Exec(ctx, "SET LOCAL default_statistics_target = 30", nil); err != nil {
-			return err
-		}
-		_, err := pg.Exec(ctx, "ANALYZE "+large, nil)
-		return err
-	})
+	both, ctx := errgroup.WithContext(ctx)
+	for _, tables := range large {
+		both.Go(func() error {
+			return owner.Anywhere(ctx, func(ctx context.Context) error {
+				if _, err := pg.Exec(ctx, "SET LOCAL default_statistics_target = 30", nil); err != nil {
+					return err
+				}
+				_, err := pg.Exec(ctx, "ANALYZE "+tables, nil)
+				return err
+			})
+		})
+	}
+	return both.Wait()
 }
 
-// large are the tables of which the planner must know how large they are; autovacuum sees to the others.
-const large = "mark_events, mark_slots, mark_faults, mark_days, mark_runs, placements, plays, clips"
+// large are the tables of which the planner must know how large they are, in two parts that take as long; autovacuum sees to
+// the others.
+var large = []string{"mark_events, mark_faults, plays, clips", "mark_slots, mark_days, mark_runs, placements"}
 
 // Load writes the world in one transaction: a demo is there whole or not at all.
 func Load(ctx context.Context, owner *pg.DB, w *World) error {
