@@ -35,8 +35,14 @@ const addToken: Middleware = {
   },
 };
 
-const kept = new Map<string, { tag: string; body: string }>();
+interface Kept {
+  tag: string;
+  body: string;
+}
+const kept = new Map<string, Kept>();
 const keptAtMost = 60;
+/** What a request under way was asked by: its answer is held against that, whatever another one brought meanwhile. */
+const askedBy = new WeakMap<Request, Kept>();
 
 /**
  * What was read is asked for by its version: while nothing of the club was changed, the server says so and sends
@@ -45,12 +51,15 @@ const keptAtMost = 60;
 const askByVersion: Middleware = {
   onRequest({ request }) {
     const known = request.method === "GET" ? kept.get(request.url) : undefined;
-    if (known) request.headers.set("If-None-Match", known.tag);
+    if (known) {
+      request.headers.set("If-None-Match", known.tag);
+      askedBy.set(request, known);
+    }
     return request;
   },
   async onResponse({ request, response }) {
     if (request.method !== "GET") return undefined;
-    const known = kept.get(request.url);
+    const known = askedBy.get(request);
     if (response.status === 304 && known)
       return new Response(known.body, { status: 200, headers: { "Content-Type": "application/json" } });
     const tag = response.headers.get("ETag");
@@ -85,8 +94,14 @@ export function forgetRead() {
   kept.clear();
 }
 
-export const api = createClient<paths>({ baseUrl: "/api/v1" });
-api.use(addToken, askByVersion, seeSignedOut);
+/** A client of the server at an address. */
+export function clientOf(baseUrl: string) {
+  const client = createClient<paths>({ baseUrl });
+  client.use(addToken, askByVersion, seeSignedOut);
+  return client;
+}
+
+export const api = clientOf("/api/v1");
 
 /** Turns an answer of the client into its data, or throws a Problem. */
 export async function data<T>(
