@@ -20,6 +20,22 @@ describe("the rate of a video", () => {
       ),
     );
   });
+  it("tells 29.97 from 30 by a frame that is seen farther on, though times are of whole thousandths", () => {
+    for (const [num, den] of [
+      [30, 1],
+      [30000, 1001],
+      [60, 1],
+      [60000, 1001],
+      [24, 1],
+      [24000, 1001],
+    ] as const)
+      for (let far = 60; far < 480; far += 7) {
+        const at = (i: number) => Math.round((1e3 * i * den) / num) / 1e3;
+        const times = [...Array.from({ length: 24 }, (_, i) => at(i)), at(far)];
+        // Less than two seconds on a thousandth is as much as what tells them apart.
+        if (times.at(-1)! >= 2.5) expect([far, ...rateOf(times)]).toEqual([far, num, den]);
+      }
+  });
   it("tells 29.97 from 30 where it is seen long enough", () => {
     expect(rateOf(shown(30000, 1001, 40, () => false))).toEqual([30000, 1001]);
   });

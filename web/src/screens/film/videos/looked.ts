@@ -94,7 +94,11 @@ async function duration(video: HTMLVideoElement): Promise<number> {
   return video.duration;
 }
 
-/** When its first frames are shown. */
+/** So many frames in a row are seen, and then one so many seconds on: a stretch that tells 29.97 from 30 a second. */
+const inARow = 24;
+const farther = 8;
+
+/** When its first frames are shown, and one farther on where there is one. */
 function timesOf(video: HTMLVideoElement): Promise<number[]> {
   const times: number[] = [];
   return new Promise((done) => {
@@ -103,11 +107,13 @@ function timesOf(video: HTMLVideoElement): Promise<number[]> {
       video.pause();
       done(times);
     };
-    const guard = window.setTimeout(end, 4000);
+    const guard = window.setTimeout(end, 6000);
     const seen = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
       times.push(mediaTime);
-      if (times.length >= 24) end();
-      else video.requestVideoFrameCallback(seen);
+      const ahead = Math.min(farther, video.duration - mediaTime - 0.5);
+      if (times.length > inARow || (times.length === inARow && ahead < 1)) return end();
+      if (times.length === inARow) video.currentTime = mediaTime + ahead;
+      video.requestVideoFrameCallback(seen);
     };
     video.requestVideoFrameCallback(seen);
     video.playbackRate = 0.5; // fewer are passed over
