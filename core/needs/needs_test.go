@@ -57,7 +57,7 @@ func TestLaws(t *testing.T) {
 			require.InDelta(t, n.Need, total, 1e-12)
 			if i > 0 {
 				require.False(t, n.Safety && !got[i-1].Safety)
-				require.True(t, n.Safety != got[i-1].Safety || n.Need <= got[i-1].Need)
+				require.True(t, n.Safety != got[i-1].Safety || n.Need <= got[i-1].Need+1e-9, "but for the last digits, within which they are even")
 			}
 		}
 	})
