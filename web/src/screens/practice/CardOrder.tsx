@@ -26,7 +26,7 @@ export function CardOrder({ drill, order, editable, onChange }: Props) {
   return (
     <Popover
       label={`Cards of ${drill.name}`}
-      className="max-h-[70vh] w-[26rem] max-w-[95vw] overflow-auto p-3"
+      className="max-h-[min(70vh,var(--radix-popover-content-available-height))] w-[26rem] max-w-[95vw] overflow-auto p-3"
       trigger={
         <Button kind="text">
           {order ? `${pack.length} cards, own order` : "cards"}
