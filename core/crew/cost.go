@@ -9,8 +9,8 @@ import (
 // Numbers by which what a ladder costs is told.
 const (
 	CleanShare    = .8 // of a new player's reps
-	practicesWeek = 3
-	ownMinutes    = 20 // that a group has for itself in a practice
+	PracticesWeek = 3
+	OwnMinutes    = 20 // that a group has for itself in a practice
 )
 
 // usual is how many players a group has.
@@ -25,7 +25,7 @@ func UsualPlayers(group string) int {
 }
 
 // SeasonMinutes is what a group has of its own in so many weeks of three practices with twenty minutes each.
-func SeasonMinutes(weeks int) int { return weeks * practicesWeek * ownMinutes }
+func SeasonMinutes(weeks int) int { return weeks * PracticesWeek * OwnMinutes }
 
 // StageMinutes is how long a new player works at a stage before its gate is passed: the clean reps that are asked, by the
 // share of his reps that are clean, over the reps that the group's first drill of the stage gives a player a minute with as

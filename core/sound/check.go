@@ -343,6 +343,21 @@ func (c *checker) drillNumbers(d teaching.Drill) {
 	}
 }
 
+// stageDrills looks at the drills of a stage for all groups or, where one is named, for that.
+func (c *checker) stageDrills(at string, drills []string, technique, group string) {
+	for _, k := range drills {
+		d, ok := c.library.Drill(k)
+		switch {
+		case !ok:
+			c.fail(at, "%q is not a drill", k)
+		case !slices.Contains(d.Techniques, technique):
+			c.fail(at, "%q trains no checkpoint of %s", k, technique)
+		case group != "" && !slices.Contains(d.Groups, group):
+			c.fail(at, "%q is no drill of this group", k)
+		}
+	}
+}
+
 func (c *checker) ladder(ld teaching.Ladder) {
 	c.open("ladder", ld.Key, ld.Name, nil)
 	if _, ok := c.library.Technique(ld.Technique); !ok {
@@ -358,26 +373,9 @@ func (c *checker) ladder(ld teaching.Ladder) {
 		if !slices.Contains(teaching.StageKinds(), s.Kind) {
 			c.fail(at+".kind", "a stage is %s, not %q", strings.Join(teaching.StageKinds(), ", "), s.Kind)
 		}
-		for _, k := range s.Drills {
-			d, ok := c.library.Drill(k)
-			if !ok {
-				c.fail(at+".drills", "%q is not a drill", k)
-			} else if !slices.Contains(d.Techniques, ld.Technique) {
-				c.fail(at+".drills", "%q trains no checkpoint of %s", k, ld.Technique)
-			}
-		}
+		c.stageDrills(at+".drills", s.Drills, ld.Technique, "")
 		for _, g := range slices.Sorted(maps.Keys(s.ByGroup)) {
-			for _, k := range s.ByGroup[g] {
-				d, ok := c.library.Drill(k)
-				switch {
-				case !ok:
-					c.fail(at+".by_group."+g, "%q is not a drill", k)
-				case !slices.Contains(d.Techniques, ld.Technique):
-					c.fail(at+".by_group."+g, "%q trains no checkpoint of %s", k, ld.Technique)
-				case !slices.Contains(d.Groups, g):
-					c.fail(at+".by_group."+g, "%q is no drill of this group", k)
-				}
-			}
+			c.stageDrills(at+".by_group."+g, s.ByGroup[g], ld.Technique, g)
 		}
 	}
 	if _, err := ladder.Of(in); err != nil {

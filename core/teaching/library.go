@@ -178,6 +178,17 @@ func (l *Library) Column(from string) (Column, bool) {
 	return t.Columns[i], true
 }
 
+// Row returns the row that "table/call" names, and its table.
+func (l *Library) Row(of string) (Table, Row, bool) {
+	key, call, _ := strings.Cut(of, "/")
+	t, _ := l.Table(key)
+	i := slices.IndexFunc(t.Rows, func(r Row) bool { return r.Call == call })
+	if i < 0 {
+		return Table{}, Row{}, false
+	}
+	return t, t.Rows[i], true
+}
+
 // Link builds what look-ups need, once, after the parts are in place. It returns the
 // library. A repeated key keeps its first place; Check reports it.
 func (l *Library) Link() *Library {

@@ -169,16 +169,11 @@ func callOf(r teaching.Row) string {
 
 // rowWords says what a row of a table, "table/call", answers.
 func rowWords(lib *teaching.Library, row string) string {
-	table, call, _ := strings.Cut(row, "/")
-	tb, ok := lib.Table(table)
+	tb, r, ok := lib.Row(row)
 	if !ok {
 		return ""
 	}
-	i := slices.IndexFunc(tb.Rows, func(r teaching.Row) bool { return r.Call == call })
-	if i < 0 {
-		return ""
-	}
-	return answers(tb, tb.Rows[i])
+	return answers(tb, r)
 }
 
 // answers says what a row of a table answers: its words, and its numbers with their units.

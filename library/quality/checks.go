@@ -1,9 +1,7 @@
 package quality
 
 import (
-	"cmp"
 	"fmt"
-	"slices"
 
 	"nineyard/core/teaching"
 )
@@ -87,16 +85,7 @@ func groupOf(t teaching.Technique) string {
 // placed are the stages of a ladder with each of their drills, those of single groups among them.
 func (l *looker) placed(ld teaching.Ladder) (out []placed) {
 	for _, s := range ld.Stages {
-		drills := slices.Clone(s.Drills)
-		for _, list := range s.ByGroup {
-			for _, k := range list {
-				if !slices.Contains(drills, k) {
-					drills = append(drills, k)
-				}
-			}
-		}
-		slices.SortStableFunc(drills[min(len(s.Drills), len(drills)):], cmp.Compare[string])
-		for _, k := range drills {
+		for _, k := range s.AllDrills() {
 			if d, ok := l.Drill(k); ok {
 				out = append(out, placed{s, d})
 			}

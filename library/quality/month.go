@@ -10,11 +10,10 @@ import (
 	"nineyard/core/teaching"
 )
 
-// A month of a small group: its practices, and the minutes of each that are its own and with other groups.
+// A month of a small group: its weeks of [crew.PracticesWeek] practices, and the minutes of each with other groups, beside
+// the [crew.OwnMinutes] of its own.
 const (
 	monthWeeks    = 4
-	weekPractices = 3
-	ownMinutes    = 20
 	sharedMinutes = 10
 )
 
@@ -61,7 +60,7 @@ func MonthOf(lib *teaching.Library, group string) Month {
 			}
 		}
 	}
-	for n := range monthWeeks * weekPractices {
+	for n := range monthWeeks * crew.PracticesWeek {
 		m.practice(n)
 	}
 	m.Unmet = slices.Sorted(maps.Keys(m.unmet))
@@ -90,8 +89,8 @@ type climb struct {
 
 // practice plans one: an everyday drill, then what was not done for the longest, core ladders before others.
 func (m *planner) practice(n int) {
-	m.Practices = append(m.Practices, MonthPractice{Week: n/weekPractices + 1, Day: n%weekPractices + 1, Bring: map[string]int{}})
-	own, shared := ownMinutes, sharedMinutes
+	m.Practices = append(m.Practices, MonthPractice{Week: n/crew.PracticesWeek + 1, Day: n%crew.PracticesWeek + 1, Bring: map[string]int{}})
+	own, shared := crew.OwnMinutes, sharedMinutes
 	if len(m.daily) > 0 {
 		if d := m.daily[n%len(m.daily)]; m.run("", d, d.MinMinutes) {
 			own -= d.MinMinutes

@@ -3,7 +3,6 @@ package quality
 import (
 	"maps"
 	"slices"
-	"strings"
 
 	"nineyard/core/teaching"
 )
@@ -33,16 +32,9 @@ func references(l *looker) {
 	}
 	for _, d := range l.Drills {
 		for _, c := range d.Cards {
-			if c.Row != "" && !l.row(c.Row) {
+			if _, _, ok := l.Row(c.Row); c.Row != "" && !ok {
 				l.fail("drill", d.Key, "card %s is the row %s, which is not there", c.Key, c.Row)
 			}
 		}
 	}
-}
-
-// row reports whether there is a row "table/call".
-func (l *looker) row(of string) bool {
-	key, call, _ := strings.Cut(of, "/")
-	t, _ := l.Table(key)
-	return slices.ContainsFunc(t.Rows, func(r teaching.Row) bool { return r.Call == call })
 }

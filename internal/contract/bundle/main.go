@@ -167,30 +167,27 @@ func carry(whole *yaml.Node) {
 // may be refused, or nothing fits the whole. What is sent is held to its fields by who reads it.
 func open(whole *yaml.Node) {
 	schemas := find(find(whole, "components"), "schemas")
-	var look func(n *yaml.Node)
-	look = func(n *yaml.Node) {
-		if n.Kind == yaml.MappingNode {
-			if all := find(n, "allOf"); all != nil {
-				for _, part := range all.Content {
-					ref := find(part, "$ref")
-					if ref == nil || !strings.HasSuffix(ref.Value, "Entry") {
-						continue
-					}
-					schema := find(schemas, ref.Value[strings.LastIndex(ref.Value, "/")+1:])
-					for i := 0; schema != nil && i+1 < len(schema.Content); i += 2 {
-						if schema.Content[i].Value == "additionalProperties" {
-							schema.Content = slices.Delete(schema.Content, i, i+2)
-							break
-						}
-					}
-				}
+	for i := 1; i < len(schemas.Content); i += 2 {
+		all := find(schemas.Content[i], "allOf")
+		if all == nil {
+			continue
+		}
+		for _, part := range all.Content {
+			if ref := find(part, "$ref"); ref != nil && strings.HasSuffix(ref.Value, "Entry") {
+				drop(find(schemas, ref.Value[strings.LastIndex(ref.Value, "/")+1:]), "additionalProperties")
 			}
 		}
-		for _, c := range n.Content {
-			look(c)
+	}
+}
+
+// drop takes a key out of a mapping.
+func drop(n *yaml.Node, key string) {
+	for i := 0; i+1 < len(n.Content); i += 2 {
+		if n.Content[i].Value == key {
+			n.Content = slices.Delete(n.Content, i, i+2)
+			return
 		}
 	}
-	look(schemas)
 }
 
 func find(n *yaml.Node, key string) *yaml.Node {

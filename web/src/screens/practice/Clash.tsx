@@ -1,6 +1,6 @@
 import type { Schemas } from "@/api/client";
 import { Both, type Part } from "@/parts/Both";
-import type { Placed } from "./arrange";
+import { placed, type Placed } from "./arrange";
 import type { Clash as ClashOf, Plan } from "./usePlan";
 
 interface Props {
@@ -17,12 +17,7 @@ const words = (d: Placed | undefined) =>
 /** Two coaches changed the same period: both versions, drill by drill, and the choice. */
 export function Clash({ clash, plan, drills }: Props) {
   const mine = new Map(plan.drills.map((d) => [d.id, d]));
-  const theirs = new Map<string, Placed>(
-    clash.theirs.placements.map(({ id, drill, technique, cards, start, minutes, lanes }) => [
-      id,
-      { id, drill, technique, ...(cards && { cards }), start, minutes, lanes },
-    ]),
-  );
+  const theirs = new Map<string, Placed>(clash.theirs.placements.map((p) => [p.id, placed(p)]));
   const ids = [...new Set([...mine.keys(), ...theirs.keys()])];
   const parts = ids
     .filter(

@@ -9,6 +9,17 @@ export const lanesTaken = part(drillShape, "lanes");
 /** A drill as it lies in the period being planned. */
 export type Placed = Schemas["PlacementInput"];
 
+/** What is kept of a drill that lies in a period, always in one order. */
+export const placed = ({ id, drill, technique = "", cards, start, minutes, lanes }: Placed): Placed => ({
+  id,
+  drill,
+  technique,
+  ...(cards && { cards }),
+  start,
+  minutes,
+  lanes,
+});
+
 type Cards = NonNullable<Schemas["Drill"]["cards"]>;
 
 /** The cards of a drill in an order of their keys; all of them as the library has them where none of it is left. */

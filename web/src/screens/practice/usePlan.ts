@@ -7,7 +7,7 @@ import { useSync } from "@/sync/context";
 import { contentOf } from "@/sync/machine";
 import { useUndo } from "@/sync/undo";
 import { within } from "@/kit/form/shape";
-import { lanesTaken, minutesTaken, type Placed } from "./arrange";
+import { lanesTaken, minutesTaken, placed, type Placed } from "./arrange";
 
 /** What the coach sees when somebody else changed the period meanwhile. */
 export interface Clash {
@@ -35,34 +35,7 @@ export interface Plan {
   takeTheirs: () => void;
 }
 
-const strip = (p: Schemas["Period"]): Placed[] =>
-  p.placements.map(({ id, drill, technique, cards, start, minutes, lanes }) => ({
-    id,
-    drill,
-    technique,
-    ...(cards && { cards }),
-    start,
-    minutes,
-    lanes,
-  }));
-
-const placed = ({
-  id,
-  drill,
-  technique = "",
-  cards,
-  start,
-  minutes,
-  lanes,
-}: Schemas["PlacementInput"]): Placed => ({
-  id,
-  drill,
-  technique,
-  ...(cards && { cards }),
-  start,
-  minutes,
-  lanes,
-});
+const strip = (p: Schemas["Period"]): Placed[] => p.placements.map(placed);
 
 const same = (a: Placed[], b: Placed[]) => JSON.stringify(a) === JSON.stringify(b);
 
